@@ -1,0 +1,8 @@
+# The core, in one list: the host build, the target builds and perf/ all take it from here.
+set(TINYLADDER_CORE_SOURCES
+  src/core/button.c
+  src/core/input.c
+  src/core/port.c
+  src/core/scale.c
+  src/core/share.c
+  src/core/status.c)

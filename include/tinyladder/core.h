@@ -1,0 +1,13 @@
+/** @file Everything that runs on the microcontroller. */
+#ifndef TINYLADDER_CORE_H
+#define TINYLADDER_CORE_H
+
+#include "tinyladder/button.h"
+#include "tinyladder/input.h"
+#include "tinyladder/port.h"
+#include "tinyladder/rom.h"
+#include "tinyladder/scale.h"
+#include "tinyladder/share.h"
+#include "tinyladder/status.h"
+
+#endif

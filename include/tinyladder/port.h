@@ -1,0 +1,80 @@
+/**
+ * @file The port: all that the core asks of the hardware.
+ *
+ * A port is a table of functions and a context. Rules every port keeps:
+ *  1. Every function returns a status; TL_OK only when what was asked is done.
+ *  2. No function blocks for longer than its comment says.
+ *  3. Outputs are written only together with TL_OK.
+ *  4. A member that the board cannot serve is left NULL; the core then answers TL_ERR_UNSUPPORTED.
+ *  5. Lines and channels are numbers of the port's own choosing, stated in the port's documentation.
+ */
+#ifndef TINYLADDER_PORT_H
+#define TINYLADDER_PORT_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/status.h"
+
+/** What a digital line is used as. */
+typedef enum tl_line_use {
+    TL_LINE_RELEASED,       /**< high impedance, nothing attached by the chip */
+    TL_LINE_INPUT,          /**< level can be asked; no internal pull */
+    TL_LINE_INPUT_PULL_UP,  /**< likewise, with the chip's own weak pull-up */
+    TL_LINE_INPUT_PULL_DOWN,/**< likewise, with the chip's own weak pull-down */
+    TL_LINE_OUTPUT          /**< driven; low until told otherwise */
+} tl_line_use;
+
+typedef struct tl_port_ops {
+    /** Puts a line to use. At most 100 us. */
+    tl_status (*line_use)(void *context, uint8_t line, tl_line_use use);
+    /** The level a line has now. At most 100 us. */
+    tl_status (*line_level)(void *context, uint8_t line, bool *high);
+    /** Drives an output line. At most 100 us. */
+    tl_status (*line_drive)(void *context, uint8_t line, bool high);
+    /**
+     * Connects a channel to the sampling capacitor for at least acquisition_ns and then starts converting.
+     * May return before either is over; at most 100 us more than the acquisition itself.
+     */
+    tl_status (*conversion_start)(void *context, uint8_t channel, uint32_t acquisition_ns);
+    /** Whether the conversion started last has ended. At most 100 us. */
+    tl_status (*conversion_ended)(void *context, bool *ended);
+    /** The word of the conversion that has ended, as the hardware delivers it. At most 100 us. */
+    tl_status (*conversion_word)(void *context, uint32_t *word);
+    /** Free-running clock in microseconds; wraps after UINT32_MAX. */
+    tl_status (*clock_us)(void *context, uint32_t *now_us);
+    /** Waits for at least this long, and not for ever. */
+    tl_status (*wait_us)(void *context, uint32_t duration_us);
+} tl_port_ops;
+
+/** Both pointers must stay valid for as long as anything uses the port. */
+typedef struct tl_port {
+    const tl_port_ops *ops;
+    void *context;
+} tl_port;
+
+/* The calls below check for a missing table or member and pass everything else on. */
+
+tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use);
+tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high);
+tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high);
+tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us);
+tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us);
+
+/**
+ * One conversion, whole: start, wait for its end, fetch the word.
+ *
+ * Never waits longer than longest_us by the port's clock, and notices a clock that stands still.
+ *
+ * @param longest_us  Bound on acquisition and conversion together, 1 .. 2^31-1.
+ * @param[out] word  Left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_LATE when the conversion did not end in time; TL_ERR_CLOCK when the clock did not move
+ *         during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG, TL_ERR_UNSUPPORTED; or the port's own status.
+ */
+tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
+                          uint32_t *word);
+
+/** So many questions without the clock moving prove that it stands still (a 32 kHz clock moves every 100 or so). */
+#define TL_PORT_FROZEN_POLLS 10000u
+
+#endif

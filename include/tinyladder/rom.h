@@ -1,0 +1,29 @@
+/**
+ * @file Constant descriptions in read-only memory.
+ *
+ * On a Harvard machine a plain `static const` object is copied into RAM at start. Descriptions marked TL_ROM
+ * stay in program memory there and are read through tl_rom_copy(); elsewhere both are plain C.
+ */
+#ifndef TINYLADDER_ROM_H
+#define TINYLADDER_ROM_H
+
+#include <stddef.h>
+#include <string.h>
+
+#if defined(__AVR__)
+#include <avr/pgmspace.h>
+#define TL_ROM PROGMEM
+static inline void tl_rom_copy(void *to, const void *rom, size_t size)
+{
+    memcpy_P(to, rom, size);
+}
+#else
+#define TL_ROM
+/** Copies size bytes of a TL_ROM object into RAM. */
+static inline void tl_rom_copy(void *to, const void *rom, size_t size)
+{
+    memcpy(to, rom, size);
+}
+#endif
+
+#endif

@@ -1,0 +1,35 @@
+/** @file A value as a share between two ends: percent, per mille, a number of lamps. */
+#ifndef TINYLADDER_SHARE_H
+#define TINYLADDER_SHARE_H
+
+#include <stdint.h>
+
+#include "tinyladder/status.h"
+
+/**
+ * share = parts * (value - empty) / (full - empty), rounded to the nearest and never outside 0 .. parts.
+ *
+ * The ends may stand either way round (a sensor that falls while the quantity rises). One integer division.
+ *
+ * @param parts  What full is worth: 100 for percent, 1000 for per mille. 1 .. 65535.
+ * @param[out] share  Left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_ARG if the ends are equal, parts is 0 or share is NULL.
+ */
+tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts, uint16_t *share);
+
+/**
+ * Which of n + 1 equal bands between two ends a value lies in: how many of n lamps to light.
+ *
+ * Band i is entered from below at its lower boundary plus half the hysteresis and left downwards at that boundary
+ * minus half the hysteresis, so a value that trembles on a boundary does not flicker. Without division.
+ *
+ * @param first,last  The ends, first < last; values outside count as the ends.
+ * @param hysteresis  Width, in the unit of value; smaller than a band.
+ * @param levels  n, 1 .. 255.
+ * @param[in,out] level  What was shown before, 0 .. n; receives what to show now.
+ * @return TL_OK; TL_ERR_ARG where an argument breaks its range, and level stays.
+ */
+tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hysteresis, uint8_t levels,
+                      uint8_t *level);
+
+#endif

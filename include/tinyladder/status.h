@@ -1,0 +1,28 @@
+/** @file What every call of the core and of a port answers. */
+#ifndef TINYLADDER_STATUS_H
+#define TINYLADDER_STATUS_H
+
+#include <stddef.h>
+
+/** 0 is fine; everything else is negative. Numbers are never reused. */
+typedef enum tl_status {
+    TL_OK = 0,               /**< done */
+    TL_ERR_ARG = -1,         /**< the caller passed something that has no meaning */
+    TL_ERR_RANGE = -2,       /**< a value lies outside what the call can represent */
+    TL_ERR_UNSUPPORTED = -3, /**< this port's board has no such thing */
+    TL_ERR_LATE = -4,        /**< the hardware did not answer within the bound */
+    TL_ERR_CLOCK = -5,       /**< the port's clock stands still */
+    TL_ERR_WORD = -6,        /**< a converter word breaks the promise of its format */
+    TL_ERR_PORT = -7         /**< the hardware refused or failed */
+} tl_status;
+
+/**
+ * A short English text for a status, for a display or a log.
+ *
+ * @param status  Any value; unknown ones give "unknown status".
+ * @param[out] text  Receives the text, always closed by a 0 when size > 0.
+ * @param size  Bytes at text; 32 are enough for every text.
+ */
+void tl_status_text(tl_status status, char *text, size_t size);
+
+#endif

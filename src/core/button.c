@@ -1,0 +1,58 @@
+#include "tinyladder/button.h"
+#include "tinyladder/rom.h"
+
+tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)
+{
+    tl_button_config own;
+    uint32_t now_us = 0;
+    tl_line_use use = TL_LINE_INPUT;
+
+    if (button == NULL || config == NULL)
+        return TL_ERR_ARG;
+    tl_rom_copy(&own, config, sizeof own);
+    if (own.steady_us > INT32_MAX)
+        return TL_ERR_ARG;
+    if (own.internal_pull)
+        use = own.closed_is_low ? TL_LINE_INPUT_PULL_UP : TL_LINE_INPUT_PULL_DOWN;
+    tl_status status = tl_port_line_use(port, own.line, use);
+    if (status == TL_OK)
+        status = tl_port_clock_us(port, &now_us);
+    if (status != TL_OK)
+        return status;
+    *button = (tl_button){
+        .steady_us = own.steady_us, .since_us = now_us, .line = own.line, .closed_is_low = own.closed_is_low};
+    return TL_OK;
+}
+
+tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us)
+{
+    const bool closed = high != button->closed_is_low;
+
+    if (closed != button->seen) {
+        button->seen = closed;
+        button->since_us = now_us;
+    }
+    if (closed == button->closed || now_us - button->since_us < button->steady_us)
+        return TL_BUTTON_QUIET;
+    button->closed = closed;
+    if (!closed)
+        return TL_BUTTON_OPENED;
+    button->closings++;
+    return TL_BUTTON_CLOSED;
+}
+
+tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event *event)
+{
+    bool high = false;
+    uint32_t now_us = 0;
+
+    if (button == NULL || event == NULL)
+        return TL_ERR_ARG;
+    *event = TL_BUTTON_QUIET;
+    tl_status status = tl_port_line_level(port, button->line, &high);
+    if (status == TL_OK)
+        status = tl_port_clock_us(port, &now_us);
+    if (status == TL_OK)
+        *event = tl_button_feed(button, high, now_us);
+    return status;
+}

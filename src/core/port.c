@@ -1,0 +1,87 @@
+/* The port's thin front: checks for what is missing, and the one wait of the core, which is bounded. */
+#include "tinyladder/port.h"
+
+#define HAS(port, member) ((port) != NULL && (port)->ops != NULL && (port)->ops->member != NULL)
+
+tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use)
+{
+    if (!HAS(port, line_use))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->line_use(port->context, line, use);
+}
+
+tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high)
+{
+    if (high == NULL)
+        return TL_ERR_ARG;
+    if (!HAS(port, line_level))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->line_level(port->context, line, high);
+}
+
+tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high)
+{
+    if (!HAS(port, line_drive))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->line_drive(port->context, line, high);
+}
+
+tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us)
+{
+    if (now_us == NULL)
+        return TL_ERR_ARG;
+    if (!HAS(port, clock_us))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->clock_us(port->context, now_us);
+}
+
+tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us)
+{
+    if (!HAS(port, wait_us))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->wait_us(port->context, duration_us);
+}
+
+/* Waits for the end of the running conversion. Two bounds: the clock, and a count of questions in case it stands. */
+static tl_status await_end(const tl_port *port, uint32_t start_us, uint32_t longest_us)
+{
+    uint32_t seen_us = start_us;
+    uint16_t still = 0;
+
+    for (;;) {
+        bool ended = false;
+        uint32_t now_us = seen_us;
+        tl_status status = port->ops->conversion_ended(port->context, &ended);
+        if (status != TL_OK || ended)
+            return status;
+        status = tl_port_clock_us(port, &now_us);
+        if (status != TL_OK)
+            return status;
+        if (now_us - start_us > longest_us)
+            return TL_ERR_LATE;
+        still = now_us == seen_us ? (uint16_t)(still + 1u) : 0u;
+        if (still >= TL_PORT_FROZEN_POLLS)
+            return TL_ERR_CLOCK;
+        seen_us = now_us;
+    }
+}
+
+tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
+                          uint32_t *word)
+{
+    uint32_t start_us = 0;
+
+    if (word == NULL || longest_us == 0 || longest_us > INT32_MAX)
+        return TL_ERR_ARG;
+    if (!HAS(port, conversion_start) || !HAS(port, conversion_ended) || !HAS(port, conversion_word))
+        return TL_ERR_UNSUPPORTED;
+
+    tl_status status = tl_port_clock_us(port, &start_us);
+    if (status == TL_OK)
+        status = port->ops->conversion_start(port->context, channel, acquisition_ns);
+    if (status == TL_OK)
+        status = await_end(port, start_us, longest_us);
+    if (status == TL_OK)
+        status = port->ops->conversion_word(port->context, word);
+    return status;
+}
