@@ -1,0 +1,168 @@
+/**
+ * @file The netlist under a plan: resistors, rails, currents, capacitors, contacts; solved by nodal analysis.
+ *
+ * Everything that speaks of volts asks this one model: sizing and checking take its worst cases, the simulated bench its
+ * values and its steps in time. Rails are ideal nodes; the parts between them fall into islands that do not touch each
+ * other, and every question is answered in one island.
+ *
+ * Host side, double precision. Running out of memory ends the program.
+ */
+#ifndef TINYLADDER_NET_H
+#define TINYLADDER_NET_H
+
+#include <stdbool.h>
+#include <stddef.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+typedef struct tl_net tl_net;
+typedef struct tl_island tl_island;
+
+enum {
+    TL_NET_GROUND = 0,         /**< the node at 0 V, in every net */
+    TL_NET_NONE = -1,          /**< no node, no parameter, no contact */
+    TL_NET_CORNER_PARAMS = 16  /**< so many toleranced parameters of an island are tried in every corner */
+};
+
+/** Why a question has no answer. */
+typedef enum tl_net_fault {
+    TL_NET_SOLVED,
+    TL_NET_FLOATING, /**< nothing defines the level of the node asked for */
+    TL_NET_SHORTED,  /**< zero ohms between two rails */
+    TL_NET_SINGULAR, /**< the equations have no one answer */
+    TL_NET_TOO_WIDE  /**< more toleranced parameters than TL_NET_CORNER_PARAMS */
+} tl_net_fault;
+
+/** factor * [first] * (constant + slope * [second]), the brackets meaning the parameter's value, or 1 for TL_NET_NONE. */
+typedef struct tl_net_value {
+    double factor;
+    int first;
+    double constant;
+    double slope;
+    int second;
+} tl_net_value;
+
+/** A number that nothing changes. */
+tl_net_value tl_net_fixed(double number);
+/** A parameter's own value. */
+tl_net_value tl_net_of(int param);
+
+tl_net *tl_net_new(void);
+void tl_net_free(tl_net *net);
+
+/** Adds a node; names are copied. Returns its number. */
+int tl_net_add_node(tl_net *net, const char *name);
+/**
+ * Adds a parameter that may lie anywhere in low .. high.
+ * @param searched  The figures asked for may be extreme inside the span (a wiper's position), so search there too.
+ */
+int tl_net_add_param(tl_net *net, const char *name, double low, double nominal, double high, bool searched);
+/** Makes a node a rail: an ideal supply at this voltage. */
+void tl_net_set_rail(tl_net *net, int node, tl_net_value volts);
+/** Adds a contact, open to begin with; parts can depend on it. */
+int tl_net_add_contact(tl_net *net, const char *name);
+
+/** When a part is there at all. */
+typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net_gate;
+
+/* Parts: each returns the part's number. Ohms >= 0 (0 joins the two nodes), farads > 0 and between a node and a rail. */
+int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
+int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
+int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
+/** Lets a part be there only while a contact is closed, or open. */
+void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact);
+
+const char *tl_net_node_name(const tl_net *net, int node);
+const char *tl_net_param_name(const tl_net *net, int param);
+int tl_net_param_count(const tl_net *net);
+int tl_net_contact_count(const tl_net *net);
+bool tl_net_is_rail(const tl_net *net, int node);
+double tl_net_param_nominal(const tl_net *net, int param);
+void tl_net_param_span(const tl_net *net, int param, double *low, double *high);
+/** Narrows or moves a parameter: the worst case is then asked over the new span. */
+void tl_net_set_param(tl_net *net, int param, double low, double nominal, double high);
+
+/** One state of the whole net: a value for every parameter, closed or not for every contact. */
+typedef struct tl_net_state {
+    const double *values;
+    const bool *closed;
+} tl_net_state;
+
+double tl_net_value_at(tl_net_value value, const double *values);
+
+/** The island around a node that is no rail. Add all parts first. Free it before the net. */
+tl_island *tl_island_new(const tl_net *net, int node);
+void tl_island_free(tl_island *island);
+
+/** What a worst case can be asked of. */
+typedef enum tl_figure_kind {
+    TL_FIGURE_VOLTS,        /**< of node `of` against ground */
+    TL_FIGURE_SOURCE_OHMS,  /**< seen from node `of`, all sources at rest */
+    TL_FIGURE_PART_AMPERES, /**< through part `of`, from its a to its b; the part must not have 0 ohms */
+    TL_FIGURE_RAIL_AMPERES, /**< out of rail `of` into this island */
+    TL_FIGURE_PART_WATTS    /**< in resistor `of` */
+} tl_figure_kind;
+
+/** The figure is the kind's value less `less`, so that a limit that follows a rail moves with it. */
+typedef struct tl_figure {
+    tl_figure_kind kind;
+    int of;
+    tl_net_value less;
+} tl_figure;
+
+/** Solves one state. @param[out] result  Left untouched unless TL_NET_SOLVED is returned. */
+tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result);
+
+/** A worst case, and where it lies. */
+typedef struct tl_bounds {
+    double low, nominal, high;
+    int params;                           /**< how many of the arrays below are used */
+    int param[TL_NET_CORNER_PARAMS];      /**< the parameters that matter and are not exact */
+    double low_at[TL_NET_CORNER_PARAMS];  /**< their values at the lowest figure */
+    double high_at[TL_NET_CORNER_PARAMS]; /**< and at the highest */
+} tl_bounds;
+
+/**
+ * The guaranteed extremes of a figure, the contacts being as given.
+ *
+ * Every corner of the tolerance box is tried: exact for node voltages, branch currents and source resistance in
+ * parameters that enter once, since those figures are monotonic in each. A searched parameter is also searched
+ * inside its span, on the understanding that the figure has a single extreme there, as a wiper's source resistance has.
+ * Where power is asked for, the parameters' corners are exact as long as the sign of the current cannot change.
+ */
+tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
+
+/** Voltages of capacitors and of the nodes around them, moving in time. */
+typedef struct tl_transient tl_transient;
+
+/**
+ * Prepares exact steps in time for an island in one state. Its parameters and contacts are held over a step.
+ * @return NULL where the state cannot be solved (zero ohms between rails).
+ */
+tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state);
+void tl_transient_free(tl_transient *transient);
+/** The slowest time constant in seconds, capacitors with no way to discharge left out; 0 where there is none. */
+double tl_transient_slowest(const tl_transient *transient);
+/**
+ * Moves every node of the island on by so many seconds.
+ * @param[in,out] volts  One for each node of the island, in its own order (tl_island_index()).
+ *                       Nodes without capacitor follow at once; a node that nothing defines keeps its value.
+ */
+void tl_transient_step(tl_transient *transient, double seconds, double *volts);
+
+/** How many nodes an island has, and where in its arrays a node of the net stands (TL_NET_NONE if not in it). */
+int tl_island_size(const tl_island *island);
+int tl_island_index(const tl_island *island, int node);
+/** Whether anything in the island depends on this parameter, or on this contact. */
+bool tl_island_has_param(const tl_island *island, int param);
+bool tl_island_has_contact(const tl_island *island, int contact);
+
+/** Says a fault in words. */
+const char *tl_net_fault_text(tl_net_fault fault);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

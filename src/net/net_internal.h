@@ -1,0 +1,71 @@
+#ifndef TL_NET_INTERNAL_H
+#define TL_NET_INTERNAL_H
+
+#include "tinyladder/net.h"
+
+typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR } part_kind;
+
+typedef struct {
+    char *name;
+    part_kind kind;
+    int a, b;
+    tl_net_value value;
+    tl_net_gate gate;
+    int contact;
+} net_part;
+
+typedef struct {
+    char *name;
+    bool is_rail;
+    tl_net_value volts;
+} net_node;
+
+typedef struct {
+    char *name;
+    double low, nominal, high;
+    bool searched;
+} net_param;
+
+struct tl_net {
+    net_node *nodes;
+    net_part *parts;
+    net_param *params;
+    char **contacts;
+    int node_count, part_count, param_count, contact_count;
+};
+
+/* An island: its own nodes first (0 .. size-1), then the rails it touches. Parts speak in these local numbers. */
+typedef struct {
+    int part; /* in the net */
+    int a, b; /* local */
+} island_part;
+
+struct tl_island {
+    const tl_net *net;
+    int *nodes; /* net number of each local node, rails included */
+    int *local; /* local number of each net node, or TL_NET_NONE */
+    int size, rails;
+    island_part *parts;
+    int part_count;
+};
+
+/*
+ * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail), free (an
+ * unknown), or floating (no resistance leads from it to a rail).
+ */
+typedef struct {
+    int *class_of;    /* of each local node */
+    int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
+    bool *fixed;      /* of each class */
+    double *volts;    /* of each fixed class */
+    double *matrix;   /* rows x rows conductances, column by column */
+    double *injected; /* amperes into each row from fixed classes and current sources */
+    int rows;
+} nodal;
+
+bool part_present(const net_part *part, const tl_net_state *state);
+/* with_floating keeps floating classes as rows (their matrix is singular), for steps in time. */
+tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state, bool with_floating);
+void nodal_free(nodal *equations);
+
+#endif
