@@ -1,0 +1,287 @@
+/* The analog path of a signal: acquisition, scales, and the guaranteed interval behind a count. */
+#include "../net/memory.h"
+#include "tinyladder/plan.h"
+#include <math.h>
+#include <stdlib.h>
+
+static tl_figure at_pin(const tl_signal_nodes *nodes, tl_figure_kind kind)
+{
+    const tl_figure figure = {kind, nodes->pin, tl_net_fixed(0)};
+    return figure;
+}
+
+static double *nominal_values(const tl_circuit *c)
+{
+    const int count = tl_net_param_count(c->net);
+    double *values = tl_alloc((size_t)count, sizeof *values);
+    for (int i = 0; i < count; i++)
+        values[i] = tl_net_param_nominal(c->net, i);
+    return values;
+}
+
+/*
+ * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so long, all
+ * sources at rest. The network is linear, so this is the share of any difference that is left.
+ */
+static tl_net_fault share_left(const tl_circuit *c, const tl_signal_nodes *nodes, double *values, double seconds,
+                               double *share)
+{
+    bool *closed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *closed);
+    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
+    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        if (c->is_source[i])
+            values[i] = 0;
+    }
+    closed[nodes->sampling] = true;
+    volts[tl_island_index(nodes->island, nodes->sampled)] = 1;
+    const tl_net_state state = {values, closed};
+    tl_transient *transient = tl_transient_new(nodes->island, &state);
+    if (transient != NULL) {
+        tl_transient_step(transient, seconds, volts);
+        *share = fabs(volts[tl_island_index(nodes->island, nodes->sampled)]);
+    }
+    tl_transient_free(transient);
+    free(volts);
+    free(closed);
+    return transient != NULL ? TL_NET_SOLVED : TL_NET_SHORTED;
+}
+
+/*
+ * The largest error in counts after an acquisition: resistances at the corner with the highest source resistance,
+ * capacitors at both ends of their tolerance, and the sampling capacitor coming from the far end of the span.
+ */
+static tl_net_fault settling_error(const tl_circuit *c, int signal, const tl_bounds *ohms, const tl_bounds *pin,
+                                   double seconds, double *counts)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_converter *converter = &c->plan->board->converter;
+    double reference_low = 0, reference_high = 0;
+    tl_net_param_span(c->net, c->reference_param, &reference_low, &reference_high);
+    const double away = fmax(pin->high, reference_high - pin->low) / reference_low;
+    *counts = 0;
+    for (int end = 0; end < 2; end++) {
+        double *values = nominal_values(c);
+        double share = 0;
+        for (int i = 0; i < ohms->params; i++)
+            values[ohms->param[i]] = ohms->high_at[i];
+        for (int i = 0; i < tl_net_param_count(c->net); i++) {
+            double span[2];
+            tl_net_param_span(c->net, i, &span[0], &span[1]);
+            if (c->dimension[i] == TL_DIM_FARAD)
+                values[i] = span[end];
+        }
+        const tl_net_fault fault = share_left(c, nodes, values, seconds, &share);
+        free(values);
+        if (fault != TL_NET_SOLVED)
+            return fault;
+        *counts = fmax(*counts, share * away * ldexp(1, converter->word.bits));
+    }
+    return TL_NET_SOLVED;
+}
+
+/* volts at the pin = slope * unknown + shift, everything else nominal. */
+static tl_net_fault straight_line(const tl_circuit *c, const tl_signal_nodes *nodes, double *slope, double *shift)
+{
+    double *values = nominal_values(c), one = 0;
+    const tl_net_state state = {values, c->at_rest};
+    values[nodes->unknown] = 0;
+    tl_net_fault fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
+    values[nodes->unknown] = 1;
+    if (fault == TL_NET_SOLVED)
+        fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &one);
+    free(values);
+    *slope = one - *shift;
+    return fault;
+}
+
+/* A ratio as a fraction of two 32-bit numbers, in lowest terms: 5.7 becomes 57/10. */
+static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
+{
+    double scale = 1e9;
+    while (scale > 1 && ratio * scale >= 4.2e9)
+        scale /= 10;
+    if (!(ratio > 0) || ratio * scale >= 4.2e9 || ratio * scale < 1)
+        return false;
+    uint32_t a = (uint32_t)llround(ratio * scale), b = (uint32_t)scale;
+    *num = a;
+    *den = b;
+    while (b != 0) {
+        const uint32_t rest = a % b;
+        a = b;
+        b = rest;
+    }
+    *num /= a;
+    *den /= a;
+    return true;
+}
+
+static void make_scales(const tl_circuit *c, const tl_signal *signal, double slope, double shift, tl_analog_path *path)
+{
+    const tl_converter *converter = &c->plan->board->converter;
+    path->pin_scale = (tl_scale_config){
+        .reference_high_uv = (int32_t)llround(1e6 * tl_net_param_nominal(c->net, c->reference_param)),
+        .bits = converter->word.bits,
+        .steps = converter->steps,
+        .undo_num = 1,
+        .undo_den = 1,
+    };
+    path->source_scale = path->pin_scale;
+    if (signal->source.kind == TL_SOURCE_POTENTIOMETER) {
+        path->travel_low_uv = (int32_t)llround(1e6 * shift);
+        path->travel_high_uv = (int32_t)llround(1e6 * (shift + slope));
+        return;
+    }
+    if (!as_fraction(1 / slope, &path->source_scale.undo_num, &path->source_scale.undo_den))
+        return;
+    path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
+}
+
+tl_net_fault tl_plan_analog_path(const tl_circuit *c, int signal, tl_analog_path *path)
+{
+    const tl_converter *converter = &c->plan->board->converter;
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_pin *pin = &c->plan->board->pins[described->pin];
+    const double settled = log(ldexp(1, converter->word.bits + 1));
+    tl_bounds ohms, volts;
+    double slope = 0, shift = 0;
+
+    tl_net_fault fault = tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_SOURCE_OHMS), &ohms);
+    if (fault == TL_NET_SOLVED)
+        fault = tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_VOLTS), &volts);
+    if (fault == TL_NET_SOLVED)
+        fault = straight_line(c, nodes, &slope, &shift);
+    *path = (tl_analog_path){.range_counts = ldexp(1, converter->word.bits)};
+    for (int i = 0; fault == TL_NET_SOLVED && i < converter->acquisition_count; i++) {
+        /* The shortest offered that is enough, or no shorter than the plan says. */
+        path->acquisition = converter->acquisition[i];
+        fault = settling_error(c, signal, &ohms, &volts, path->acquisition, &path->settling_counts);
+        if (described->acquisition.given ? path->acquisition >= described->acquisition.value.nominal * (1 - 1e-9)
+                                         : path->settling_counts <= 0.5)
+            break;
+    }
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    path->source_ohms = ohms.high;
+    path->longest_source_ohms =
+        fmax(0, path->acquisition / settled / converter->sample_farads - converter->switch_ohms);
+    path->input = (tl_input){
+        .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
+        .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
+        .channel = pin->channel >= 0 ? (uint8_t)pin->channel : 0,
+        .word = converter->word,
+    };
+    make_scales(c, described, slope, shift, path);
+    return TL_NET_SOLVED;
+}
+
+/* --- the interval behind a count --- */
+
+typedef struct {
+    const tl_circuit *circuit;
+    const tl_signal_nodes *nodes;
+    double *values;
+    double least, most; /* of the unknown */
+} inversion;
+
+/* Volts at the pin less share of the reference: rises with the unknown. */
+static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
+{
+    const tl_net_state state = {v->values, v->circuit->at_rest};
+    const tl_figure figure = {TL_FIGURE_VOLTS, v->nodes->pin, {share, v->circuit->reference_param, 1, 0, TL_NET_NONE}};
+    v->values[v->nodes->unknown] = unknown;
+    return tl_island_figure(v->nodes->island, &state, figure, result);
+}
+
+/* The unknown that puts the pin at this share of the reference; the ends of its span where none does. */
+static tl_net_fault invert(inversion *v, double share, double *unknown)
+{
+    double low = v->least, high = v->most, f_low = 0, f_high = 0, f = 0;
+    tl_net_fault fault = excess(v, low, share, &f_low);
+    if (fault == TL_NET_SOLVED)
+        fault = excess(v, high, share, &f_high);
+    if (f_low >= 0 || f_high <= 0) {
+        *unknown = f_low >= 0 ? low : high;
+        return fault;
+    }
+    /* False position, halving the value at an end that stays (Illinois): one step for a straight line. */
+    int side = 0;
+    for (int step = 0; step < 100 && fault == TL_NET_SOLVED && high - low > 1e-13 * v->most; step++) {
+        *unknown = low - f_low * (high - low) / (f_high - f_low);
+        fault = excess(v, *unknown, share, &f);
+        if (fabs(f) < 1e-13)
+            break;
+        if (f < 0) {
+            low = *unknown;
+            f_low = f;
+            f_high = side == -1 ? f_high / 2 : f_high;
+            side = -1;
+        } else {
+            high = *unknown;
+            f_high = f;
+            f_low = side == 1 ? f_low / 2 : f_low;
+            side = 1;
+        }
+    }
+    return fault;
+}
+
+/* Which shares of the reference the converter can have seen, by the width of the code and the converter's errors. */
+static tl_interval shares_of_count(const tl_circuit *c, const tl_analog_path *path, unsigned count)
+{
+    const tl_converter *converter = &c->plan->board->converter;
+    const double below = converter->steps == TL_STEPS_HALF ? 0.5 : 0, above = 1 - below;
+    const double errors = converter->offset + converter->gain * (count + 1) / path->range_counts +
+                          converter->nonlinearity + path->settling_counts;
+    tl_interval shares = {(count - below - errors) / path->range_counts, (count + above + errors) / path->range_counts};
+    if (count == 0)
+        shares.low = -INFINITY;
+    if (count + 1 >= path->range_counts)
+        shares.high = INFINITY;
+    return shares;
+}
+
+tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, unsigned count,
+                              tl_interval *unknown, tl_interval *pin)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const bool turns = c->plan->signals[signal].source.kind == TL_SOURCE_POTENTIOMETER;
+    const tl_interval shares = shares_of_count(c, path, count);
+    double reference[2];
+    int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
+    tl_net_fault fault = TL_NET_SOLVED;
+
+    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        double low, high;
+        tl_net_param_span(c->net, i, &low, &high);
+        if (low == high || i == nodes->unknown ||
+            (i != c->reference_param && !tl_island_has_param(nodes->island, i)) || c->dimension[i] == TL_DIM_FARAD)
+            continue;
+        if (count_of_params == TL_NET_CORNER_PARAMS)
+            return TL_NET_TOO_WIDE;
+        params[count_of_params++] = i;
+    }
+    inversion v = {c, nodes, nominal_values(c), turns ? 0 : -2000, turns ? 1 : 2000};
+    tl_interval found = {INFINITY, -INFINITY};
+    for (unsigned corner = 0; corner < 1u << count_of_params && fault == TL_NET_SOLVED; corner++) {
+        for (int i = 0; i < count_of_params; i++) {
+            double span[2];
+            tl_net_param_span(c->net, params[i], &span[0], &span[1]);
+            v.values[params[i]] = span[corner >> i & 1u];
+        }
+        double low = -INFINITY, high = INFINITY;
+        if (isfinite(shares.low))
+            fault = invert(&v, shares.low, &low);
+        if (isfinite(shares.high) && fault == TL_NET_SOLVED)
+            fault = invert(&v, shares.high, &high);
+        found.low = fmin(found.low, turns ? fmax(low, 0) : low);
+        found.high = fmax(found.high, turns ? fmin(high, 1) : high);
+    }
+    free(v.values);
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    tl_net_param_span(c->net, c->reference_param, &reference[0], &reference[1]);
+    *unknown = found;
+    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[1]};
+    return TL_NET_SOLVED;
+}

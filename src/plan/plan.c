@@ -1,0 +1,523 @@
+/* Reading a plan file. */
+#include "../net/memory.h"
+#include "reader.h"
+#include <ctype.h>
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key plan_keys[] = {{"tinyladder", true}, {"title", true},    {"board", true},      {"supplies", false},
+                                      {"signals", true},    {"converters", false}, {NULL, false}};
+static const known_key signal_keys[] = {{"source", true},  {"stages", false},      {"pin", true},
+                                        {"reading", false}, {"acquisition", false}, {NULL, false}};
+static const known_key converter_keys[] = {{"reference", false}, {NULL, false}};
+static const known_key rail_keys[] = {{"rail", true}, {NULL, false}};
+static const known_key voltage_keys[] = {{"voltage", true}, {"resistance", false}, {NULL, false}};
+static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", true},  {"bottom", false},
+                                               {"end", false},          {"over", false}, {NULL, false}};
+static const known_key contact_keys[] = {{"contact", true}, {"closed", false}, {"leakage", false}, {"bounce", false}, {NULL, false}};
+static const known_key divider_keys[] = {{"upper", true}, {"lower", true}, {"to", false}, {NULL, false}};
+static const known_key pull_keys[] = {{"up", false}, {"down", false}, {"to", true}, {NULL, false}};
+static const known_key filter_keys[] = {{"series", true}, {"capacitor", true}, {NULL, false}};
+static const known_key analog_reading_keys[] = {{"of", false}, {"unit", false}, {"decimals", false}, {"percent", false}, {NULL, false}};
+static const known_key digital_reading_keys[] = {{"steady", false}, {NULL, false}};
+static const known_key percent_keys[] = {{"empty", true}, {"full", true}, {NULL, false}};
+
+/* --- sources --- */
+
+/* A resistance that must be there: a divider leg of 0 ohm is a short, and no pull at all. */
+static bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written)
+{
+    if (!read_quantity(r, node, dimension, written))
+        return false;
+    if (written->value.low > 0)
+        return true;
+    report_error(r, "zero-part", node->place, "%s must be above 0", what);
+    return false;
+}
+
+static bool read_rail_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    return check_map(r, node, "a rail as source", rail_keys) &&
+           read_rail(r, tree_get(node, "rail"), plan->supplies, plan->supply_count, false, &source->supply);
+}
+
+static bool read_voltage_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    (void)plan;
+    if (!check_map(r, node, "a voltage source", voltage_keys))
+        return false;
+    bool good = read_quantity(r, tree_get(node, "voltage"), TL_DIM_VOLT, &source->value);
+    if (tree_get(node, "resistance") != NULL)
+        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
+    return good;
+}
+
+static bool read_potentiometer(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    const tree *at;
+    if (!check_map(r, node, "a potentiometer", potentiometer_keys))
+        return false;
+    source->bottom = TL_TO_GROUND;
+    source->over.value = (tl_quantity){0, 50, 100, false};
+    bool good = read_part(r, tree_get(node, "potentiometer"), TL_DIM_OHM, "a track", &source->value);
+    good = read_rail(r, tree_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) && good;
+    if ((at = tree_get(node, "bottom")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
+    if ((at = tree_get(node, "end")) != NULL)
+        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
+    if ((at = tree_get(node, "over")) != NULL)
+        good = read_quantity(r, at, TL_DIM_PERCENT, &source->over) && good;
+    if (good && (source->over.value.low < 0 || source->over.value.high > 100)) {
+        report_error(r, "bad-quantity", source->over.place, "travel lies within 0 %% .. 100 %%");
+        good = false;
+    }
+    if (good && source->supply == source->bottom) {
+        report_error(r, "same-rail", source->place, "both ends of the track are on the same rail");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_contact(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    tl_written leakage = {0};
+    const tree *at;
+    if (!check_map(r, node, "a contact", contact_keys))
+        return false;
+    bool good = read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
+    if ((at = tree_get(node, "closed")) != NULL)
+        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
+    if ((at = tree_get(node, "leakage")) != NULL)
+        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage) && good;
+    if ((at = tree_get(node, "bounce")) != NULL)
+        good = read_value(r, at, TL_DIM_SECOND, &source->bounce) && good;
+    source->leakage = fmax(fabs(leakage.value.low), fabs(leakage.value.high));
+    return good;
+}
+
+static const struct {
+    const char *key;
+    tl_source_kind kind;
+    bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_source *source);
+} source_kinds[] = {
+    {"rail", TL_SOURCE_RAIL, read_rail_source},
+    {"voltage", TL_SOURCE_VOLTAGE, read_voltage_source},
+    {"potentiometer", TL_SOURCE_POTENTIOMETER, read_potentiometer},
+    {"contact", TL_SOURCE_CONTACT, read_contact},
+};
+
+static bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    source->place = node->place;
+    for (size_t i = 0; i < sizeof source_kinds / sizeof source_kinds[0]; i++) {
+        if (tree_get(node, source_kinds[i].key) != NULL) {
+            source->kind = source_kinds[i].kind;
+            return source_kinds[i].read(r, node, plan, source);
+        }
+    }
+    report_error(r, "unknown-source", node->place,
+                 "a source says what it is: rail, voltage, potentiometer or contact, as in {rail: battery}");
+    return false;
+}
+
+/* --- stages --- */
+
+static bool read_divider(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+{
+    stage->to = TL_TO_GROUND;
+    if (!check_map(r, node, "a divider", divider_keys))
+        return false;
+    bool good = read_part(r, tree_get(node, "upper"), TL_DIM_OHM, "the upper leg", &stage->first);
+    good = read_part(r, tree_get(node, "lower"), TL_DIM_OHM, "the lower leg", &stage->second) && good;
+    if (tree_get(node, "to") != NULL)
+        good = read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
+    return good;
+}
+
+static bool read_pull(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+{
+    if (!check_map(r, node, "a pull", pull_keys))
+        return false;
+    const tree *up = tree_get(node, "up"), *down = tree_get(node, "down");
+    if ((up == NULL) == (down == NULL)) {
+        report_error(r, "missing-key", node->place, "a pull is either 'up' or 'down', and one of them");
+        return false;
+    }
+    stage->up = up != NULL;
+    bool good = read_part(r, up != NULL ? up : down, TL_DIM_OHM, "a pull", &stage->first);
+    return read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
+}
+
+static bool read_filter(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+{
+    (void)plan;
+    if (!check_map(r, node, "a filter", filter_keys))
+        return false;
+    bool good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a filter's resistor", &stage->first);
+    return read_part(r, tree_get(node, "capacitor"), TL_DIM_FARAD, "a filter's capacitor", &stage->second) && good;
+}
+
+static bool read_ohms(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+{
+    (void)plan;
+    return read_part(r, node, TL_DIM_OHM, "a resistor", &stage->first);
+}
+
+static bool read_farads(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+{
+    (void)plan;
+    return read_part(r, node, TL_DIM_FARAD, "a capacitor", &stage->first);
+}
+
+static const struct {
+    const char *key;
+    tl_stage_kind kind;
+    bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage);
+} stage_kinds[] = {
+    {"series", TL_STAGE_SERIES, read_ohms},     {"guard", TL_STAGE_GUARD, read_ohms},
+    {"divider", TL_STAGE_DIVIDER, read_divider}, {"pull", TL_STAGE_PULL, read_pull},
+    {"load", TL_STAGE_LOAD, read_ohms},         {"capacitor", TL_STAGE_CAPACITOR, read_farads},
+    {"cable", TL_STAGE_CABLE, read_farads},     {"filter", TL_STAGE_FILTER, read_filter},
+};
+
+static const char *stage_kind_name(const void *list, int i)
+{
+    (void)list;
+    return stage_kinds[i].key;
+}
+
+/* `pull`, and `pull-2` for the second of its kind. */
+static char *name_stage(const tl_signal *signal, const char *kind_name, tl_stage_kind kind)
+{
+    char name[40];
+    int same = 1;
+    for (int i = 0; i < signal->stage_count; i++)
+        same += signal->stages[i].kind == kind;
+    if (same == 1)
+        return tl_copy_text(kind_name);
+    snprintf(name, sizeof name, "%s-%d", kind_name, same);
+    return tl_copy_text(name);
+}
+
+static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+{
+    enum { KINDS = (int)(sizeof stage_kinds / sizeof stage_kinds[0]) };
+    if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
+        report_error(r, "wrong-shape", node->place, "a stage is one key with its value: 'guard: 1k'");
+        return false;
+    }
+    const tree *key = &node->items[0];
+    for (int i = 0; i < KINDS; i++) {
+        if (strcmp(stage_kinds[i].key, key->text) != 0)
+            continue;
+        tl_stage stage = {.kind = stage_kinds[i].kind, .place = key->place, .to = TL_TO_GROUND};
+        if (!stage_kinds[i].read(r, &node->items[1], plan, &stage))
+            return false;
+        stage.name = name_stage(signal, stage_kinds[i].key, stage.kind);
+        signal->stages = tl_grow(signal->stages, (size_t)signal->stage_count, sizeof stage);
+        signal->stages[signal->stage_count++] = stage;
+        return true;
+    }
+    const char *meant = nearest_name(key->text, stage_kind_name, NULL, KINDS);
+    if (meant != NULL)
+        report_error(r, "unknown-key", key->place, "there is no stage '%.40s': did you mean '%s'?", key->text, meant);
+    else
+        report_error(r, "unknown-key", key->place,
+                     "there is no stage '%.40s'; there are: series, guard, divider, pull, load, capacitor, cable, filter",
+                     key->text);
+    return false;
+}
+
+static bool read_stages(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+{
+    bool good = check_list(r, node, "stages");
+    if (!good)
+        return false;
+    for (int i = 0; i < node->count; i++)
+        good = read_stage(r, &node->items[i], plan, signal) && good;
+    return good;
+}
+
+/* --- pins --- */
+
+static const char *pin_name(const void *list, int i)
+{
+    return ((const tl_pin *)list)[i].name;
+}
+
+/* People mix up a pin's position, its name and its channel: a bare number is answered with what it could mean. */
+static void report_number_as_pin(reader *r, const tree *node, const tl_board *board)
+{
+    char all[200] = "";
+    size_t length = 0;
+    const long number = strtol(node->text, NULL, 10);
+    for (int i = 0; i < board->pin_count && length < sizeof all; i++) {
+        const tl_pin *pin = &board->pins[i];
+        if (pin->position == number)
+            length += (size_t)snprintf(all + length, sizeof all - length, "%sposition %ld is %s", length > 0 ? ", " : "",
+                                       number, pin->name);
+        if (pin->channel == number && length < sizeof all)
+            length += (size_t)snprintf(all + length, sizeof all - length, "%schannel %ld is %s", length > 0 ? ", " : "",
+                                       number, pin->name);
+    }
+    report_error(r, "unknown-pin", node->place, "a pin is called by its name%s%s", length > 0 ? ": " : "", all);
+}
+
+static bool read_pin(reader *r, const tree *node, const tl_board *board, int *pin)
+{
+    const char *text = NULL;
+    if (!read_text(r, node, "the name of a pin", &text))
+        return false;
+    for (int i = 0; i < board->pin_count; i++) {
+        if (strcmp(board->pins[i].name, text) != 0)
+            continue;
+        if (board->pins[i].rail != TL_PIN_NO_RAIL) {
+            report_error(r, "pin-is-rail", node->place, "%s is a supply pin of %s", text, board->title);
+            return false;
+        }
+        *pin = i;
+        return true;
+    }
+    if (strspn(text, "0123456789") == strlen(text)) {
+        report_number_as_pin(r, node, board);
+        return false;
+    }
+    const char *meant = nearest_name(text, pin_name, board->pins, board->pin_count);
+    report_error(r, "unknown-pin", node->place, "%s has no pin '%.40s'%s%s%s", board->title, text,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+    return false;
+}
+
+/* --- readings --- */
+
+static bool read_percent(reader *r, const tree *node, tl_dimension dimension, tl_plan_reading *reading)
+{
+    if (!check_map(r, node, "percent", percent_keys))
+        return false;
+    bool good = read_quantity(r, tree_get(node, "empty"), dimension, &reading->empty);
+    good = read_quantity(r, tree_get(node, "full"), dimension, &reading->full) && good;
+    if (good && reading->empty.value.nominal == reading->full.value.nominal) {
+        report_error(r, "percent-ends", node->place, "empty and full are the same");
+        return false;
+    }
+    return good;
+}
+
+static bool read_unit(reader *r, const tree *node, tl_plan_reading *reading)
+{
+    static const char *const volts[] = {"V", "mV", NULL}, *const travel[] = {"%", NULL}, *const counts[] = {"counts", NULL};
+    const char *const *units = reading->of == TL_OF_TRAVEL ? travel : reading->of == TL_OF_COUNTS ? counts : volts;
+    int unit = 0;
+    if (!read_choice(r, node, "the unit of this reading", units, &unit))
+        return false;
+    reading->unit = units[unit];
+    return true;
+}
+
+static bool read_analog_reading(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    static const char *const of[] = {"source", "pin", "counts", "travel", NULL};
+    const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
+    const tree *at;
+    int choice = TL_OF_SOURCE;
+    long decimals = -1;
+    if (!check_map(r, node, "the reading of an analog signal", analog_reading_keys))
+        return false;
+    bool good = true;
+    if ((at = tree_get(node, "of")) != NULL) {
+        good = read_choice(r, at, "of", of, &choice);
+        if (good && (choice == TL_OF_TRAVEL) != turns && choice != TL_OF_PIN && choice != TL_OF_COUNTS) {
+            report_error(r, "unknown-word", at->place, turns ? "of a potentiometer the travel can be read, the pin or the counts"
+                                                             : "only a potentiometer has travel");
+            good = false;
+        }
+        reading->of = (tl_reading_of)choice;
+    }
+    if (good && (at = tree_get(node, "unit")) != NULL)
+        good = read_unit(r, at, reading);
+    if ((at = tree_get(node, "decimals")) != NULL) {
+        good = read_number(r, at, "decimals", 0, 6, &decimals) && good;
+        reading->decimals = (int)decimals;
+    }
+    if (good && (at = tree_get(node, "percent")) != NULL) {
+        const tl_dimension dimension = reading->of == TL_OF_TRAVEL   ? TL_DIM_PERCENT
+                                       : reading->of == TL_OF_COUNTS ? TL_DIM_COUNT
+                                                                     : TL_DIM_VOLT;
+        good = read_percent(r, at, dimension, reading);
+    }
+    return good;
+}
+
+static bool read_reading(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    reading->decimals = -1;
+    reading->of = signal->source.kind == TL_SOURCE_POTENTIOMETER ? TL_OF_TRAVEL : TL_OF_SOURCE;
+    reading->steady = 2 * signal->source.bounce;
+    bool good = true;
+    if (node != NULL) {
+        reading->place = node->place;
+        if (signal->analog) {
+            good = read_analog_reading(r, node, signal, reading);
+        } else {
+            good = check_map(r, node, "the reading of a contact", digital_reading_keys);
+            reading->steady_given = tree_get(node, "steady") != NULL;
+            if (reading->steady_given)
+                good = read_value(r, tree_get(node, "steady"), TL_DIM_SECOND, &reading->steady) && good;
+        }
+    }
+    if (signal->analog && reading->unit == NULL)
+        reading->unit = reading->of == TL_OF_TRAVEL ? "%" : reading->of == TL_OF_COUNTS ? "counts" : "V";
+    return good;
+}
+
+/* --- the whole --- */
+
+static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    int names = 0;
+    if (!read_name_range(r, key, &names))
+        return false;
+    if (names != 1) {
+        report_error(r, "bad-name", key->place, "one signal has one name: ranges of names count along for pins only");
+        return false;
+    }
+    if (!check_map(r, node, "a signal", signal_keys))
+        return false;
+    plan->signals = tl_grow(plan->signals, (size_t)plan->signal_count, sizeof *plan->signals);
+    tl_signal *signal = &plan->signals[plan->signal_count];
+    *signal = (tl_signal){.name = tl_copy_text(key->text), .place = key->place};
+    plan->signal_count++;
+    for (int i = 0; i + 1 < plan->signal_count; i++) {
+        if (strcmp(plan->signals[i].name, signal->name) == 0) {
+            report_error(r, "key-twice", key->place, "there are two signals '%s'", signal->name);
+            return false;
+        }
+    }
+    const tree *at;
+    bool good = read_source(r, tree_get(node, "source"), plan, &signal->source);
+    signal->analog = signal->source.kind != TL_SOURCE_CONTACT;
+    if ((at = tree_get(node, "stages")) != NULL)
+        good = read_stages(r, at, plan, signal) && good;
+    good = read_pin(r, tree_get(node, "pin"), plan->board, &signal->pin) && good;
+    signal->pin_place = tree_get(node, "pin")->place;
+    if ((at = tree_get(node, "acquisition")) != NULL)
+        good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
+    return read_reading(r, tree_get(node, "reading"), signal, &signal->reading) && good;
+}
+
+static bool read_signals(reader *r, const tree *node, tl_plan *plan)
+{
+    if (node->kind != TREE_MAP || node->count == 0) {
+        report_error(r, "wrong-shape", node->place, "signals are written as names with what they are: 'knob: {source: ..}'");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_signal(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}
+
+/* The plan's choice among what the board's converter offers. */
+static bool read_converters(reader *r, const tree *node, tl_plan *plan)
+{
+    const tl_converter *converter = &plan->board->converter;
+    const known_key names[] = {{converter->name, false}, {NULL, false}};
+    if (!check_map(r, node, "converters", names))
+        return false;
+    const tree *own = tree_get(node, converter->name);
+    if (own == NULL || !check_map(r, own, "a converter", converter_keys))
+        return own == NULL;
+    const tree *reference = tree_get(own, "reference");
+    if (reference == NULL)
+        return true;
+    const char *choices[17] = {NULL};
+    for (int i = 0; i < converter->reference_count && i < 16; i++)
+        choices[i] = converter->references[i].name;
+    return read_choice(r, reference, "the reference", choices, &plan->reference);
+}
+
+static void take_board_supplies(tl_plan *plan)
+{
+    for (int i = 0; i < plan->board->supply_count; i++) {
+        plan->supplies = tl_grow(plan->supplies, (size_t)i, sizeof *plan->supplies);
+        plan->supplies[i] = plan->board->supplies[i];
+        plan->supplies[i].name = tl_copy_text(plan->supplies[i].name);
+        plan->supply_count++;
+    }
+}
+
+static bool read_plan(reader *r, const tree *root, tl_plan *plan)
+{
+    const char *title = NULL, *board = NULL;
+    if (!read_head(r, root, "plan"))
+        return false;
+    bool good = check_map(r, root, "a plan", plan_keys);
+    if (tree_get(root, "title") != NULL && read_text(r, tree_get(root, "title"), "the plan's title", &title))
+        plan->title = tl_copy_text(title);
+    const tree *board_node = tree_get(root, "board");
+    if (board_node == NULL || !read_text(r, board_node, "the board file's name", &board))
+        return false;
+    char *path = beside(r->path, board);
+    plan->board = board_load_from(path, board_node->place, r->report);
+    free(path);
+    if (plan->board == NULL)
+        return false;
+    take_board_supplies(plan);
+    if (tree_get(root, "supplies") != NULL)
+        good = read_supplies(r, tree_get(root, "supplies"), &plan->supplies, &plan->supply_count, true) && good;
+    if (tree_get(root, "converters") != NULL)
+        good = read_converters(r, tree_get(root, "converters"), plan) && good;
+    if (tree_get(root, "signals") == NULL)
+        return false;
+    return read_signals(r, tree_get(root, "signals"), plan) && plan->title != NULL && good;
+}
+
+tl_plan *tl_plan_load(const char *path, tl_report *report)
+{
+    reader r = {report, path};
+    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    if (root == NULL)
+        return NULL;
+    tl_plan *plan = tl_alloc(1, sizeof *plan);
+    plan->path = tl_copy_text(path);
+    const bool good = read_plan(&r, root, plan);
+    tree_free(root);
+    if (good)
+        return plan;
+    tl_plan_free(plan);
+    return NULL;
+}
+
+void tl_plan_free(tl_plan *plan)
+{
+    if (plan == NULL)
+        return;
+    for (int i = 0; i < plan->signal_count; i++) {
+        for (int j = 0; j < plan->signals[i].stage_count; j++)
+            free(plan->signals[i].stages[j].name);
+        free(plan->signals[i].stages);
+        free(plan->signals[i].name);
+    }
+    for (int i = 0; i < plan->supply_count; i++)
+        free(plan->supplies[i].name);
+    tl_board_free(plan->board);
+    free(plan->signals);
+    free(plan->supplies);
+    free(plan->title);
+    free(plan->path);
+    free(plan);
+}
+
+const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index)
+{
+    for (int i = 0; i < plan->signal_count; i++) {
+        if (strcmp(plan->signals[i].name, name) == 0) {
+            if (index != NULL)
+                *index = i;
+            return &plan->signals[i];
+        }
+    }
+    return NULL;
+}

@@ -1,0 +1,59 @@
+/* Helpers for taking a tree apart: every one reports what is wrong with its place, and answers whether all was well. */
+#ifndef TL_READER_H
+#define TL_READER_H
+
+#include "tinyladder/plan.h"
+#include "tree.h"
+
+/* One key that a section knows. docs/plan-reference.md must name every one of them. */
+typedef struct {
+    const char *name;
+    bool needed;
+} known_key;
+
+/* The places of a tree are reported into this. */
+typedef struct {
+    tl_report *report;
+    const char *path; /* of the file being read, for files it names */
+} reader;
+
+void report_error(reader *r, const char *slug, tl_place place, const char *format, ...)
+    __attribute__((format(printf, 4, 5)));
+
+/* The first line of every file: `tinyladder: KIND 1`. */
+bool read_head(reader *r, const tree *root, const char *kind);
+
+/* That it is a map, with no key twice, none unknown (did you mean), none missing. keys ends with a NULL name. */
+bool check_map(reader *r, const tree *node, const char *what, const known_key *keys);
+bool check_list(reader *r, const tree *node, const char *what);
+
+/* A word, a whole number, one of some words. */
+bool read_text(reader *r, const tree *node, const char *what, const char **text);
+bool read_number(reader *r, const tree *node, const char *what, long least, long most, long *number);
+bool read_choice(reader *r, const tree *node, const char *what, const char *const *choices, int *choice);
+
+/* A quantity, with `{range: .., typical: ..}` where the middle is not usual. */
+bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_written *written);
+/* A quantity that must be one value: its nominal. */
+bool read_value(reader *r, const tree *node, tl_dimension dimension, double *value);
+bool read_level(reader *r, const tree *node, tl_level *level);
+bool read_level_span(reader *r, const tree *node, tl_level *low, tl_level *high);
+
+/* A supply by name, or `ground` where allowed; unknown ones are reported. */
+bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail);
+bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, bool replace);
+
+/* Names: letters, digits and '-'. `L4 .. L7` counts along: how many names it stands for, and the i-th. */
+bool read_name_range(reader *r, const tree *node, int *count);
+char *name_of_range(const char *range, int i);
+
+/* The likeliest of some names, or NULL. */
+const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list, int count);
+
+/* A board named by another file: where it cannot be read, that place is blamed. */
+tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report);
+
+/* A path that a file names, relative to that file. Freed by the caller. */
+char *beside(const char *file, const char *named);
+
+#endif

@@ -1,0 +1,191 @@
+/* Reading a scene file: what happens to the bench over time. */
+#include "../net/memory.h"
+#include "reader.h"
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},    {"seed", false}, {"length", true},
+                                       {"values", false},    {"presses", false}, {NULL, false}};
+
+static const char *signal_name(const void *list, int i)
+{
+    return ((const tl_plan *)list)->signals[i].name;
+}
+
+static const tl_signal *find_signal(reader *r, const tree *key, const tl_plan *plan, int *index)
+{
+    const tl_signal *signal = key->kind == TREE_TEXT ? tl_plan_signal(plan, key->text, index) : NULL;
+    if (signal == NULL) {
+        const char *text = key->kind == TREE_TEXT ? key->text : "";
+        const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
+        report_error(r, "unknown-signal", key->place, "the plan has no signal '%.60s'%s%s%s", text,
+                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+    }
+    return signal;
+}
+
+/* `TIME: VALUE` */
+static bool read_moment(reader *r, const tree *node, tl_dimension dimension, tl_course *course)
+{
+    tl_text_error error;
+    tl_quantity at;
+    tl_moment moment = {0};
+    if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
+        report_error(r, "wrong-shape", node->place, "a moment is written 'TIME: VALUE', such as '30 min: 12.1 V'");
+        return false;
+    }
+    if (!tl_quantity_read(node->items[0].text, TL_DIM_SECOND, &at, &error)) {
+        report_error(r, "bad-quantity", node->items[0].place, "%s", error.text);
+        return false;
+    }
+    moment.at = at.nominal;
+    if (!read_value(r, &node->items[1], dimension, &moment.value))
+        return false;
+    if (course->count > 0 && moment.at <= course->moments[course->count - 1].at) {
+        report_error(r, "time-order", node->items[0].place, "times rise from one moment to the next");
+        return false;
+    }
+    course->moments = tl_grow(course->moments, (size_t)course->count, sizeof moment);
+    course->moments[course->count++] = moment;
+    return true;
+}
+
+static bool read_course(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
+{
+    tl_course course = {0};
+    const tl_signal *signal = find_signal(r, key, plan, &course.signal);
+    if (signal == NULL || !check_list(r, node, "the values over time"))
+        return false;
+    if (!signal->analog || node->count == 0) {
+        report_error(r, "wrong-shape", key->place, "%s", signal->analog ? "at least one moment is wanted here" : "a contact is pressed: list it under 'presses'");
+        return false;
+    }
+    const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_moment(r, &node->items[i], turns ? TL_DIM_PERCENT : TL_DIM_VOLT, &course) && good;
+    for (int i = 0; turns && i < course.count; i++) {
+        if (course.moments[i].value < 0 || course.moments[i].value > 100) {
+            report_error(r, "bad-quantity", node->place, "travel lies within 0 %% .. 100 %%");
+            good = false;
+            break;
+        }
+    }
+    scene->courses = tl_grow(scene->courses, (size_t)scene->course_count, sizeof course);
+    scene->courses[scene->course_count++] = course;
+    return good;
+}
+
+/* `5 s for 200 ms` */
+static bool read_press(reader *r, const tree *node, int signal, tl_scene *scene)
+{
+    const char *text = NULL, *word;
+    tl_text_error error;
+    tl_quantity at, length;
+    if (!read_text(r, node, "a press, such as '5 s for 200 ms',", &text))
+        return false;
+    if ((word = strstr(text, " for ")) == NULL || strlen(text) > TL_QUANTITY_LONGEST) {
+        report_error(r, "bad-quantity", node->place, "a press is written 'TIME for LENGTH', such as '5 s for 200 ms'");
+        return false;
+    }
+    char first[TL_QUANTITY_LONGEST + 1] = "";
+    memcpy(first, text, (size_t)(word - text));
+    if (!tl_quantity_read(first, TL_DIM_SECOND, &at, &error) ||
+        !tl_quantity_read(word + 5, TL_DIM_SECOND, &length, &error)) {
+        report_error(r, "bad-quantity", node->place, "%s", error.text);
+        return false;
+    }
+    const tl_press *before = scene->press_count > 0 ? &scene->presses[scene->press_count - 1] : NULL;
+    if (length.nominal <= 0 ||
+        (before != NULL && before->signal == signal && at.nominal < before->at + before->length)) {
+        report_error(r, "time-order", node->place, "presses take their turn: each starts after the one before has ended");
+        return false;
+    }
+    scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
+    scene->presses[scene->press_count++] = (tl_press){signal, at.nominal, length.nominal};
+    return true;
+}
+
+static bool read_presses(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
+{
+    int index = 0;
+    const tl_signal *signal = find_signal(r, key, plan, &index);
+    if (signal == NULL || !check_list(r, node, "presses"))
+        return false;
+    if (signal->analog) {
+        report_error(r, "wrong-shape", key->place, "only a contact can be pressed");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_press(r, &node->items[i], index, scene) && good;
+    return good;
+}
+
+typedef bool read_entry(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene);
+
+static bool read_entries(reader *r, const tree *root, const char *section, read_entry *read, const tl_plan *plan,
+                         tl_scene *scene)
+{
+    const tree *node = tree_get(root, section);
+    bool good = true;
+    if (node == NULL)
+        return true;
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place, "%s are written as signals with lists", section);
+        return false;
+    }
+    for (int i = 0; i < node->count; i++) {
+        for (int j = 0; j < i; j++) {
+            if (node->items[2 * i].kind == TREE_TEXT && node->items[2 * j].kind == TREE_TEXT &&
+                strcmp(node->items[2 * i].text, node->items[2 * j].text) == 0) {
+                report_error(r, "key-twice", node->items[2 * i].place, "'%.60s' stands here twice",
+                             node->items[2 * i].text);
+                good = false;
+            }
+        }
+        good = read(r, &node->items[2 * i], &node->items[2 * i + 1], plan, scene) && good;
+    }
+    return good;
+}
+
+static bool read_scene(reader *r, const tree *root, const tl_plan *plan, tl_scene *scene)
+{
+    long seed = 1;
+    if (!read_head(r, root, "scene"))
+        return false;
+    bool good = check_map(r, root, "a scene", scene_keys);
+    if (tree_get(root, "seed") != NULL)
+        good = read_number(r, tree_get(root, "seed"), "the seed", 0, 1000000000, &seed) && good;
+    scene->seed = (unsigned long)seed;
+    if (tree_get(root, "length") != NULL)
+        good = read_value(r, tree_get(root, "length"), TL_DIM_SECOND, &scene->length) && good;
+    good = read_entries(r, root, "values", read_course, plan, scene) && good;
+    return read_entries(r, root, "presses", read_presses, plan, scene) && good;
+}
+
+tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report)
+{
+    reader r = {report, path};
+    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    if (root == NULL)
+        return NULL;
+    tl_scene *scene = tl_alloc(1, sizeof *scene);
+    const bool good = read_scene(&r, root, plan, scene);
+    tree_free(root);
+    if (good)
+        return scene;
+    tl_scene_free(scene);
+    return NULL;
+}
+
+void tl_scene_free(tl_scene *scene)
+{
+    if (scene == NULL)
+        return;
+    for (int i = 0; i < scene->course_count; i++)
+        free(scene->courses[i].moments);
+    free(scene->courses);
+    free(scene->presses);
+    free(scene);
+}

@@ -1,0 +1,34 @@
+/*
+ * A YAML file as a tree of texts that know their place. Built from libfyaml's events, so that nothing is resolved,
+ * expanded or guessed: aliases, anchors and tags are refused where they stand.
+ */
+#ifndef TL_TREE_H
+#define TL_TREE_H
+
+#include "tinyladder/report.h"
+#include <stdbool.h>
+
+enum { TL_FILE_LARGEST = 1 << 20, TL_TREE_DEEPEST = 24 };
+
+typedef enum { TREE_TEXT, TREE_LIST, TREE_MAP } tree_kind;
+
+typedef struct tree tree;
+struct tree {
+    tree_kind kind;
+    tl_place place;
+    char *text;  /* of a text */
+    tree *items; /* of a list; of a map key, value, key, value ... */
+    int count;   /* items, or pairs */
+};
+
+/*
+ * Reads one file. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is used where
+ * the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
+ */
+tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report);
+void tree_free(tree *root);
+
+/* The value of a key, or NULL. */
+const tree *tree_get(const tree *map, const char *key);
+
+#endif
