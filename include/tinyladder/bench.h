@@ -1,0 +1,100 @@
+/**
+ * @file The bench: a plan's hardware, simulated in virtual time behind the core's port.
+ *
+ * Nothing above the port can tell it from hardware. Every part's real value is drawn once from its tolerance, every
+ * contact bounces, the converter has its sampling capacitor, errors and noise: all from one seed, so that the same
+ * plan, scene and seed give the same words, run after run. Time passes only through the port and tl_bench_go_to(): a port call takes
+ * one microsecond, a wait as long as asked.
+ *
+ * Lines of this port are the pins in the order of the board file (tl_bench_line()); channels are the converter's.
+ */
+#ifndef TINYLADDER_BENCH_H
+#define TINYLADDER_BENCH_H
+
+#include "tinyladder/plan.h"
+#include "tinyladder/port.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+typedef struct tl_bench tl_bench;
+
+/** A bench for a circuit that outlives it. scene may be NULL: every source at its nominal value, contacts open. */
+tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed);
+
+/**
+ * Reads a plan and a scene (NULL for none) and sets the bench up; it then owns them.
+ * @param report  Receives what is wrong; may be NULL.
+ * @return NULL if anything could not be read.
+ */
+tl_bench *tl_bench_open(const char *plan_path, const char *scene_path, tl_report *report);
+void tl_bench_free(tl_bench *bench);
+
+/** The port to hand to the core; valid as long as the bench. */
+const tl_port *tl_bench_port(tl_bench *bench);
+/** The line number of a pin by name, or -1. */
+int tl_bench_line(const tl_bench *bench, const char *pin);
+const tl_circuit *tl_bench_circuit(const tl_bench *bench);
+
+/** Virtual time in seconds since the scene began. */
+double tl_bench_time(const tl_bench *bench);
+/** Moves on to a later time; an earlier one changes nothing. */
+void tl_bench_go_to(tl_bench *bench, double seconds);
+
+/** The volts that really are at a signal's pin now, and the real value of its unknown: what a perfect meter would show. */
+double tl_bench_pin_volts(tl_bench *bench, int signal);
+double tl_bench_truth(tl_bench *bench, int signal);
+
+/** One reading of one signal, taken through the port by the core, with what the plan says about it. */
+typedef struct tl_bench_reading {
+    tl_status status;
+    bool analog;
+    /* analog */
+    unsigned count;
+    unsigned flags;          /**< TL_READING_... */
+    double pin_volts;        /**< centre of the code */
+    tl_interval pin_within;  /**< guaranteed, in volts */
+    double value;            /**< in the reading's unit */
+    tl_interval within;      /**< guaranteed, in the reading's unit */
+    int decimals;            /**< that the value deserves, or that the plan asks for */
+    int percent;             /**< -1 where the plan has none */
+    /* a contact */
+    bool high, closed;       /**< the level now; the debounced state */
+    double volts;            /**< at the pin, as the bench knows it: no firmware can tell */
+} tl_bench_reading;
+
+/**
+ * Reads a signal. A contact is debounced: three steady times pass.
+ * @return What the net said; the port's own trouble is in reading->status.
+ */
+tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
+/** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
+double tl_bench_read_lead(const tl_bench *bench, int signal);
+
+/** How a line is used at the moment, and what it drives. */
+tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
+
+/** A pin that was outside its absolute limits. */
+typedef struct tl_bench_damage {
+    int pin;
+    double volts; /**< the worst */
+    double at;    /**< seconds, of the first time */
+} tl_bench_damage;
+/** The record so far: one entry for each pin that was ever outside. */
+const tl_bench_damage *tl_bench_damages(const tl_bench *bench, int *count);
+
+/* Faults of the port itself, for tests. */
+
+/** The n-th port call from now (1 is the next) and all after it answer TL_ERR_PORT; 0 for never. */
+void tl_bench_fail_at(tl_bench *bench, unsigned long call);
+unsigned long tl_bench_calls(const tl_bench *bench);
+/** A converter that never ends, a clock that stands still, a clock that starts elsewhere. */
+void tl_bench_never_end(tl_bench *bench, bool never);
+void tl_bench_freeze_clock(tl_bench *bench, bool frozen);
+void tl_bench_set_clock(tl_bench *bench, uint32_t now_us);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

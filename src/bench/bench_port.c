@@ -1,0 +1,142 @@
+/* The bench as a port. Every call takes a microsecond of virtual time and can be made to fail. */
+#include "bench_internal.h"
+
+enum { CALL_NS = 1000 };
+
+/* Counts the call and lets time pass; the n-th call and all after it fail when asked to. */
+static tl_status enter(tl_bench *bench)
+{
+    bench->calls++;
+    bench->now_ns += CALL_NS;
+    return bench->fail_at != 0 && bench->calls >= bench->fail_at ? TL_ERR_PORT : TL_OK;
+}
+
+static bool is_line(const tl_bench *bench, uint8_t line)
+{
+    return line < bench->circuit->plan->board->pin_count && bench->circuit->plan->board->pins[line].digital;
+}
+
+static tl_status use_line(void *context, uint8_t line, tl_line_use use)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status != TL_OK)
+        return status;
+    if (!is_line(bench, line))
+        return TL_ERR_ARG;
+    /* Internal pulls, and driving against a signal's wiring, are not simulated. */
+    if (use == TL_LINE_INPUT_PULL_UP || use == TL_LINE_INPUT_PULL_DOWN ||
+        (use == TL_LINE_OUTPUT && signal_of_pin(bench, line) >= 0))
+        return TL_ERR_UNSUPPORTED;
+    bench->lines[line] = (bench_line){use, false};
+    return TL_OK;
+}
+
+static tl_status line_level(void *context, uint8_t line, bool *high)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status != TL_OK)
+        return status;
+    if (!is_line(bench, line) || bench->lines[line].use == TL_LINE_RELEASED)
+        return TL_ERR_ARG;
+    if (bench->lines[line].use == TL_LINE_OUTPUT) {
+        *high = bench->lines[line].high;
+        return TL_OK;
+    }
+    const tl_pin_limits *limits = &bench->circuit->plan->board->pins[line].limits;
+    const double rail = bench->values[bench->circuit->supply_param[limits->supply]];
+    const int signal = signal_of_pin(bench, line);
+    double volts = 0;
+    bool before = false;
+    if (signal >= 0) {
+        signal_advance(bench, signal, bench->now_ns);
+        volts = signal_pin_volts(bench, signal);
+        before = bench->signals[signal].level;
+    }
+    if (signal < 0 || bench->signals[signal].floating)
+        volts = stray_volts(bench, rail);
+    const double middle = (limits->vil.volts + limits->vih.volts + (limits->vil.share + limits->vih.share) * rail) / 2;
+    *high = volts >= middle + (before ? -0.5 : 0.5) * limits->hysteresis;
+    if (signal >= 0)
+        bench->signals[signal].level = *high;
+    return TL_OK;
+}
+
+static tl_status drive_line(void *context, uint8_t line, bool high)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status != TL_OK)
+        return status;
+    if (!is_line(bench, line) || bench->lines[line].use != TL_LINE_OUTPUT)
+        return TL_ERR_ARG;
+    bench->lines[line].high = high;
+    return TL_OK;
+}
+
+static tl_status start_conversion(void *context, uint8_t channel, uint32_t acquisition_ns)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status != TL_OK)
+        return status;
+    for (int i = 0; i < bench->circuit->plan->board->pin_count; i++) {
+        if (bench->circuit->plan->board->pins[i].channel == channel) {
+            converter_start(bench, channel, acquisition_ns);
+            return TL_OK;
+        }
+    }
+    return TL_ERR_ARG;
+}
+
+static tl_status conversion_ended(void *context, bool *ended)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status == TL_OK)
+        *ended = bench->converting && !bench->never_end && bench->now_ns >= bench->end_ns;
+    return status;
+}
+
+static tl_status conversion_word(void *context, uint32_t *word)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status != TL_OK)
+        return status;
+    if (!bench->converting || bench->now_ns < bench->end_ns)
+        return TL_ERR_PORT;
+    *word = bench->word;
+    return TL_OK;
+}
+
+static tl_status clock_us(void *context, uint32_t *now_us)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    const int64_t at_ns = bench->frozen ? bench->frozen_ns : bench->now_ns;
+    if (status == TL_OK)
+        *now_us = bench->clock_start_us + (uint32_t)(uint64_t)(at_ns / 1000);
+    return status;
+}
+
+static tl_status wait_us(void *context, uint32_t duration_us)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status == TL_OK)
+        tl_bench_go_to(bench, 1e-9 * (double)bench->now_ns + 1e-6 * duration_us);
+    return status;
+}
+
+const tl_port_ops bench_port_ops = {
+    .line_use = use_line,
+    .line_level = line_level,
+    .line_drive = drive_line,
+    .conversion_start = start_conversion,
+    .conversion_ended = conversion_ended,
+    .conversion_word = conversion_word,
+    .clock_us = clock_us,
+    .wait_us = wait_us,
+};
