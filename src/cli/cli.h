@@ -1,0 +1,70 @@
+/* What the verbs share. A verb parses its own arguments, asks the libraries and prints; it holds no electrical formula. */
+#ifndef TL_CLI_H
+#define TL_CLI_H
+
+#include <argp.h>
+#include <jansson.h>
+#include <stdbool.h>
+#include <stdio.h>
+
+#include "tinyladder/plan.h"
+#include "tinyladder/quantity.h"
+
+/* Exit statuses of the command. */
+enum { EXIT_DONE = 0, EXIT_FOUND = 1, EXIT_USAGE = 2, EXIT_UNREADABLE = 3, EXIT_HARDWARE = 4 };
+
+typedef struct {
+    const char *name, *arguments, *summary;
+    int (*run)(int argc, char **argv);
+} verb;
+
+extern const verb verb_size, verb_check, verb_read, verb_demo;
+
+/* --- tables: columns as wide as their widest cell, by characters of UTF-8 --- */
+
+enum { TABLE_COLUMNS = 12 };
+typedef struct {
+    int columns, rows;
+    bool right[TABLE_COLUMNS]; /* numbers stand to the right */
+    char **cells;
+} table;
+
+void table_begin(table *t, int columns, const char *alignment); /* one of '<' '>' for each column */
+void table_cell(table *t, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void table_end(table *t, FILE *to, const char *indent); /* prints and frees; the first row is the head */
+
+/* --- colours: only on a terminal, never against NO_COLOR --- */
+
+typedef enum { INK_PLAIN, INK_STRONG, INK_ERROR, INK_WARNING, INK_NOTE, INK_FAINT } ink;
+const char *ink_on(FILE *to, ink colour);
+const char *ink_off(FILE *to);
+
+/* --- quantities in running text --- */
+
+typedef struct {
+    char text[32];
+} shown;
+shown show(double value, tl_dimension dimension);
+shown show_least(double value, tl_dimension dimension); /* the lower end of a guaranteed span: rounded down */
+shown show_most(double value, tl_dimension dimension);
+shown show_code(double ohms);
+
+/* --- reports --- */
+
+void print_finding(FILE *to, const tl_report *report, const tl_finding *finding);
+/* What kept a file from being read, to stderr, sorted; answers EXIT_UNREADABLE. */
+int print_unreadable(tl_report *report);
+
+/* --- options --- */
+
+/* Reads an option's quantity; a bad one ends the command as wrong usage, naming the option. */
+tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text, tl_dimension dimension);
+double option_value(struct argp_state *state, const char *option, const char *text, tl_dimension dimension);
+long option_number(struct argp_state *state, const char *option, const char *text, long least, long most);
+
+/* --- JSON --- */
+
+json_t *json_number(double value); /* null where it is not finite */
+void json_print(json_t *object);   /* prints and frees */
+
+#endif

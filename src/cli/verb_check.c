@@ -1,0 +1,138 @@
+/* tinyladder check PLAN: everything wrong or doubtful, worst first. */
+#include "cli.h"
+#include <math.h>
+
+typedef struct {
+    const char *plan;
+    bool json;
+} check_options;
+
+static const struct argp_option check_argp_options[] = {
+    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {0},
+};
+
+static error_t parse_check(int key, char *text, struct argp_state *state)
+{
+    check_options *o = state->input;
+    switch (key) {
+    case 'j':
+        o->json = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->plan != NULL)
+            argp_error(state, "one plan at a time: '%.60s' is one argument too many", text);
+        o->plan = text;
+        break;
+    case ARGP_KEY_END:
+        if (o->plan == NULL)
+            argp_error(state, "which plan?");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+/* --- worst cases that were checked, so that a clean answer says what it rests on --- */
+
+static void add_signal(table *t, const tl_circuit *circuit, int signal)
+{
+    const tl_plan *plan = circuit->plan;
+    const tl_signal *s = &plan->signals[signal];
+    const tl_pin *pin = &plan->board->pins[s->pin];
+    const tl_figure volts = {TL_FIGURE_VOLTS, circuit->signals[signal].pin, tl_net_fixed(0)};
+    const tl_level highest = pin->limits.highest;
+    double least_rail, most_rail;
+    tl_bounds bounds;
+    tl_analog_path path;
+    tl_net_param_span(circuit->net, circuit->supply_param[pin->limits.supply], &least_rail, &most_rail);
+    table_cell(t, "%s", s->name);
+    table_cell(t, "%s", pin->name);
+    if (tl_island_bounds(circuit->signals[signal].island, circuit->at_rest, volts, &bounds) == TL_NET_SOLVED)
+        table_cell(t, "%s .. %s", show_least(bounds.low, TL_DIM_VOLT).text, show_most(bounds.high, TL_DIM_VOLT).text);
+    else
+        table_cell(t, "floating");
+    table_cell(t, "%s", show_least(highest.volts + highest.share * least_rail, TL_DIM_VOLT).text);
+    if (s->analog && pin->channel >= 0 && tl_plan_analog_path(circuit, signal, &path) == TL_NET_SOLVED) {
+        table_cell(t, "%s", show_most(path.source_ohms, TL_DIM_OHM).text);
+        table_cell(t, "%s", show(path.acquisition, TL_DIM_SECOND).text);
+        table_cell(t, "%s", show_most(path.settling_counts, TL_DIM_COUNT).text);
+    } else {
+        for (int i = 0; i < 3; i++)
+            table_cell(t, "-");
+    }
+}
+
+static void print_signals(const tl_circuit *circuit)
+{
+    static const char *const heads[] = {"signal", "pin", "at the pin (open)", "limit", "pin sees", "acquisition", "settling error"};
+    table t;
+    table_begin(&t, 7, "<<>>>>>");
+    for (int i = 0; i < 7; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int i = 0; i < circuit->plan->signal_count; i++)
+        add_signal(&t, circuit, i);
+    table_end(&t, stdout, "  ");
+}
+
+static void print_findings(const tl_circuit *circuit, const tl_report *report)
+{
+    for (int i = 0; i < report->count; i++) {
+        print_finding(stdout, report, &report->findings[i]);
+        putchar('\n');
+    }
+    const int errors = tl_report_at_least(report, TL_ERROR);
+    const int warnings = tl_report_at_least(report, TL_WARNING) - errors, notes = report->count - errors - warnings;
+    printf("%s: %d signal%s checked on %s: %d error%s, %d warning%s, %d note%s.\n", circuit->plan->title,
+           circuit->plan->signal_count, circuit->plan->signal_count == 1 ? "" : "s", circuit->plan->board->title, errors,
+           errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s", notes, notes == 1 ? "" : "s");
+    printf("Guaranteed worst cases over all supplies, tolerances and leakages:\n\n");
+    print_signals(circuit);
+}
+
+static json_t *text_or_null(const char *text)
+{
+    return text != NULL ? json_string(text) : json_null();
+}
+
+static void print_json(const tl_circuit *circuit, const tl_report *report)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < report->count; i++) {
+        const tl_finding *f = &report->findings[i];
+        json_array_append_new(list, json_pack("{s:s,s:s,s:s,s:i,s:i,s:s,s:o,s:o,s:o}", "severity", tl_severity_name(f->severity),
+                                              "slug", f->slug, "file", tl_report_path(report, f->place), "line", f->place.line,
+                                              "column", f->place.column, "cause", f->cause, "figure", text_or_null(f->figure),
+                                              "corner", text_or_null(f->corner), "fix", text_or_null(f->fix)));
+    }
+    const int errors = tl_report_at_least(report, TL_ERROR), warnings = tl_report_at_least(report, TL_WARNING) - errors;
+    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o}", "plan", circuit->plan->path, "signals", circuit->plan->signal_count,
+                         "errors", errors, "warnings", warnings, "notes", report->count - errors - warnings, "findings", list));
+}
+
+static int run_check(int argc, char **argv)
+{
+    static const struct argp argp = {check_argp_options, parse_check, "PLAN",
+                                     "Finds what is wrong or doubtful in a plan, worst first: where, why, which figure breaks, and the fix.",
+                                     NULL, NULL, NULL};
+    check_options o = {0};
+    int status = EXIT_DONE;
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(o.plan, report);
+    if (plan == NULL) {
+        status = print_unreadable(report);
+    } else {
+        tl_circuit *circuit = tl_circuit_new(plan);
+        tl_plan_check(circuit, report);
+        (o.json ? print_json : print_findings)(circuit, report);
+        status = tl_report_at_least(report, TL_ERROR) > 0 ? EXIT_FOUND : EXIT_DONE;
+        tl_circuit_free(circuit);
+    }
+    tl_plan_free(plan);
+    tl_report_free(report);
+    return status;
+}
+
+const verb verb_check = {"check", "PLAN [--json]", "finds what is wrong in a plan, and the fix", run_check};

@@ -1,0 +1,132 @@
+/* tinyladder demo: the tour. Every step is the command itself on the demo data, as a user would type it. */
+#include "cli.h"
+#include <limits.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+typedef struct {
+    const char *folder;
+} demo_options;
+
+static const struct argp_option demo_argp_options[] = {
+    {"data", 'd', "FOLDER", 0, "where the demo data is (beside the program, or ./demo)", 0},
+    {0},
+};
+
+static error_t parse_demo(int key, char *text, struct argp_state *state)
+{
+    demo_options *o = state->input;
+    switch (key) {
+    case 'd':
+        o->folder = text;
+        return 0;
+    case ARGP_KEY_ARG:
+        argp_error(state, "'%.60s' is one argument too many", text);
+        return 0;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+}
+
+/* Finds the data: where the option says, ./demo, or beside the program as built or installed. */
+static bool find_data(const char *wanted, char path[PATH_MAX])
+{
+    char program[PATH_MAX - 64] = "", candidate[PATH_MAX + 32];
+    const ssize_t length = readlink("/proc/self/exe", program, sizeof program - 1);
+    program[length > 0 ? length : 0] = '\0';
+    char *slash = strrchr(program, '/');
+    if (slash != NULL)
+        *slash = '\0';
+    const char *const forms[] = {"demo", "%s/../demo", "%s/../share/tinyladder/demo"};
+    for (size_t i = 0; i < (wanted != NULL ? 1 : sizeof forms / sizeof forms[0]); i++) {
+        if (wanted != NULL || i == 0)
+            snprintf(path, PATH_MAX, "%.4000s", wanted != NULL ? wanted : forms[0]);
+        else if (i == 1)
+            snprintf(path, PATH_MAX, "%s/../demo", program);
+        else
+            snprintf(path, PATH_MAX, "%s/../share/tinyladder/demo", program);
+        snprintf(candidate, sizeof candidate, "%s/fernhill.plan.yaml", path);
+        if (access(candidate, R_OK) == 0)
+            return true;
+    }
+    return false;
+}
+
+enum { WORDS_MOST = 8 };
+typedef struct {
+    const verb *verb;
+    const char *text;              /* what the step is about */
+    const char *words[WORDS_MOST]; /* arguments; one with '/' first is a file of the demo data */
+    int status;                    /* how it is meant to end */
+} tour_step;
+
+static const tour_step tour[] = {
+    {&verb_size,
+     "1. The house battery has 10.5 V to 14.8 V; the pin takes 3.2 V at most. Which two resistors\n"
+     "   bring it down, without costing the battery more than half a milliampere?",
+     {"divider", "--from", "10.5V..14.8V", "--limit", "3.2V", "--current", "500uA"},
+     EXIT_DONE},
+    {&verb_check,
+     "2. The whole plan is one file: three signals, from the source to the pin. Is it sound in every\n"
+     "   corner of its tolerances, before anything is powered?",
+     {"/fernhill.plan.yaml"},
+     EXIT_DONE},
+    {&verb_check,
+     "3. The same battery, straight on the pin: what the checker is for.",
+     {"/faulty/over-limit.plan.yaml"},
+     EXIT_FOUND},
+    {&verb_read,
+     "4. The plan on a simulated bench, ten minutes into an evening, read by the very code that runs\n"
+     "   on the microcontroller. Each figure says how far it can be trusted.",
+     {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "10min"},
+     EXIT_DONE},
+    {&verb_read,
+     "5. And while the roof rolls and a finger is on the button.",
+     {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "71.1s"},
+     EXIT_DONE},
+};
+
+static int run_step(const tour_step *step, const char *folder)
+{
+    char paths[WORDS_MOST][PATH_MAX + 64], name[64];
+    char *words[WORDS_MOST + 2];
+    int count = 1;
+    printf("%s%s%s\n\n   $ tinyladder %s", ink_on(stdout, INK_STRONG), step->text, ink_off(stdout), step->verb->name);
+    snprintf(name, sizeof name, "tinyladder %s", step->verb->name);
+    words[0] = name;
+    for (int i = 0; i < WORDS_MOST && step->words[i] != NULL; i++) {
+        snprintf(paths[i], sizeof paths[i], "%s%s", step->words[i][0] == '/' ? folder : "", step->words[i]);
+        words[count++] = paths[i];
+        printf(" %s", paths[i]);
+    }
+    words[count] = NULL;
+    printf("\n\n");
+    const int status = step->verb->run(count, words);
+    printf("\n%s   exit status %d%s\n\n", ink_on(stdout, INK_FAINT), status, ink_off(stdout));
+    return status;
+}
+
+static int run_demo(int argc, char **argv)
+{
+    static const struct argp argp = {demo_argp_options, parse_demo, NULL, "Walks through the work on the demo data.", NULL, NULL, NULL};
+    demo_options o = {0};
+    char folder[PATH_MAX];
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    if (!find_data(o.folder, folder)) {
+        fprintf(stderr, "tinyladder: cannot find the demo data%s%s; say where with --data FOLDER\n", o.folder != NULL ? " in " : "",
+                o.folder != NULL ? o.folder : "");
+        return EXIT_UNREADABLE;
+    }
+    for (size_t i = 0; i < sizeof tour / sizeof tour[0]; i++) {
+        const int status = run_step(&tour[i], folder);
+        if (status != tour[i].status) {
+            fprintf(stderr, "tinyladder: this step should have ended with status %d\n", tour[i].status);
+            return EXIT_HARDWARE;
+        }
+    }
+    printf("That was the tour. The plan is %s/fernhill.plan.yaml: change a number and check it again.\n", folder);
+    return EXIT_DONE;
+}
+
+const verb verb_demo = {"demo", "", "the tour, on the demo data", run_demo};
