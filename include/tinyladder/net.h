@@ -138,7 +138,8 @@ tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure f
 typedef struct tl_transient tl_transient;
 
 /**
- * Prepares exact steps in time for an island in one state. Its parameters and contacts are held over a step.
+ * Prepares exact steps in time for an island in one state. Its parameters and contacts are held over a step. Where it
+ * comes to rest is exact; a mode 1e9 times slower than the fastest keeps about 7 digits of its rate.
  * @return NULL where the state cannot be solved (zero ohms between rails).
  */
 tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state);

@@ -233,8 +233,7 @@ void nodal_free(nodal *equations)
 
 /* --- figures of one state --- */
 
-/* Solves in place: injected becomes the unknown voltages, probe (may be NULL) the answer to its own injection. */
-static tl_net_fault solve(nodal *equations, double *probe)
+tl_net_fault nodal_solve(nodal *equations, double *probe)
 {
     const int rows = equations->rows;
     if (rows == 0)
@@ -254,13 +253,13 @@ static tl_net_fault solve(nodal *equations, double *probe)
     return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
 }
 
-static double class_volts(const nodal *equations, int cls)
+double class_volts(const nodal *equations, int cls)
 {
     const int row = equations->row_of[cls];
     return row == TL_NET_NONE ? equations->volts[cls] : equations->injected[row];
 }
 
-static bool defined(const nodal *equations, int cls)
+bool class_defined(const nodal *equations, int cls)
 {
     return equations->fixed[cls] || equations->row_of[cls] != TL_NET_NONE;
 }
@@ -275,7 +274,7 @@ static double part_amperes(const tl_island *island, const nodal *equations, cons
         return 0;
     if (part->kind == PART_CURRENT)
         return value;
-    if (a == b || !defined(equations, a) || !defined(equations, b))
+    if (a == b || !class_defined(equations, a) || !class_defined(equations, b))
         return 0;
     return (class_volts(equations, a) - class_volts(equations, b)) / value;
 }
@@ -306,7 +305,7 @@ static double rail_amperes(const tl_island *island, const nodal *equations, cons
 static tl_net_fault node_figure(tl_island *island, nodal *equations, tl_figure figure, double *value)
 {
     const int cls = equations->class_of[island->local[figure.of]];
-    if (!defined(equations, cls))
+    if (!class_defined(equations, cls))
         return TL_NET_FLOATING;
     const int row = equations->row_of[cls];
     double *probe = NULL;
@@ -314,7 +313,7 @@ static tl_net_fault node_figure(tl_island *island, nodal *equations, tl_figure f
         probe = tl_alloc((size_t)equations->rows, sizeof *probe);
         probe[row] = 1;
     }
-    const tl_net_fault fault = solve(equations, probe);
+    const tl_net_fault fault = nodal_solve(equations, probe);
     if (figure.kind == TL_FIGURE_VOLTS)
         *value = class_volts(equations, cls);
     else
@@ -326,7 +325,7 @@ static tl_net_fault node_figure(tl_island *island, nodal *equations, tl_figure f
 static tl_net_fault part_figure(tl_island *island, nodal *equations, const tl_net_state *state, tl_figure figure,
                                 double *value)
 {
-    const tl_net_fault fault = solve(equations, NULL);
+    const tl_net_fault fault = nodal_solve(equations, NULL);
     if (figure.kind == TL_FIGURE_RAIL_AMPERES) {
         *value = rail_amperes(island, equations, state, figure.of);
         return fault;

@@ -68,4 +68,9 @@ bool part_present(const net_part *part, const tl_net_state *state);
 tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state, bool with_floating);
 void nodal_free(nodal *equations);
 
+/* Solves in place: injected becomes the unknown voltages, probe (may be NULL) the answer to its own injection. */
+tl_net_fault nodal_solve(nodal *equations, double *probe);
+bool class_defined(const nodal *equations, int cls);
+double class_volts(const nodal *equations, int cls);
+
 #endif

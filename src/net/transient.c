@@ -7,6 +7,9 @@
  * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12 G22^-1 i2.
  * With u = sqrt(C) v this is u' = -A u + q with A symmetric, so A = Q L Q^T and every mode moves by itself:
  * z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode with l = 0 (a capacitor with no way to discharge) by q t.
+ *
+ * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than the fastest
+ * would lose it in their rounding. Only floating rows keep a drive q of their own.
  */
 #include "memory.h"
 #include "net_internal.h"
@@ -25,7 +28,8 @@ struct tl_transient {
     double *rate;        /* eigenvalues, 1/s */
     double *drive;       /* Q^T q */
     double *follow;      /* G22^-1 G21, others x charged, column by column */
-    double *offset;      /* G22^-1 i2 */
+    double *offset;      /* G22^-1 i2, of floating rows */
+    double *rest;        /* volts of every row in the end; 0 for floating ones */
     double *scratch;     /* 2 x charged */
 };
 
@@ -50,6 +54,24 @@ static double *farads_of_rows(const tl_island *island, const nodal *equations, c
 static double entry(const tl_transient *t, int i, int j)
 {
     return t->equations.matrix[t->row[j] * t->equations.rows + t->row[i]];
+}
+
+/* The direct solution, and with it the drive of every row that has one: it needs none of its own any more. */
+static bool find_rest(tl_transient *t, const tl_island *island, const tl_net_state *state)
+{
+    nodal settled;
+    if (nodal_new(&settled, island, state, false) != TL_NET_SOLVED)
+        return false;
+    const bool solved = nodal_solve(&settled, NULL) == TL_NET_SOLVED;
+    for (int local = 0; local < island->size + island->rails; local++) {
+        const int cls = settled.class_of[local], row = t->equations.row_of[cls];
+        if (row == TL_NET_NONE || !class_defined(&settled, cls))
+            continue;
+        t->rest[row] = class_volts(&settled, cls);
+        t->equations.injected[row] = 0;
+    }
+    nodal_free(&settled);
+    return solved;
 }
 
 /* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to themselves. */
@@ -140,8 +162,9 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     t->drive = tl_alloc(m, sizeof(double));
     t->follow = tl_alloc(n * m, sizeof(double));
     t->offset = tl_alloc(n, sizeof(double));
+    t->rest = tl_alloc(m + n, sizeof(double));
     t->scratch = tl_alloc(2 * m, sizeof(double));
-    if (eliminate_others(t) && find_modes(t))
+    if (find_rest(t, island, state) && eliminate_others(t) && find_modes(t))
         return t;
     tl_transient_free(t);
     return NULL;
@@ -159,6 +182,7 @@ void tl_transient_free(tl_transient *t)
     free(t->drive);
     free(t->follow);
     free(t->offset);
+    free(t->rest);
     free(t->scratch);
     free(t);
 }
@@ -171,14 +195,14 @@ double tl_transient_slowest(const tl_transient *t)
     return slowest;
 }
 
-/* u = sqrt(C) v of the charged rows, taken from any node of each row's class. */
+/* u = sqrt(C) (v - rest) of the charged rows, taken from any node of each row's class. */
 static void load_charges(const tl_transient *t, const double *volts)
 {
     for (int local = 0; local < t->island->size; local++) {
         const int row = t->equations.row_of[t->equations.class_of[local]];
         for (int i = 0; i < t->charged; i++) {
             if (t->row[i] == row)
-                t->scratch[i] = t->root_c[i] * volts[local];
+                t->scratch[i] = t->root_c[i] * (volts[local] - t->rest[row]);
         }
     }
 }
@@ -189,7 +213,7 @@ static bool undefined(const tl_transient *t, int other)
     return entry(t, t->charged + other, t->charged + other) == 0;
 }
 
-static void store_volts(const tl_transient *t, const double *charged_volts, double *volts)
+static void store_volts(const tl_transient *t, const double *above_rest, double *volts)
 {
     const int m = t->charged, n = t->others;
     for (int local = 0; local < t->island->size; local++) {
@@ -198,14 +222,14 @@ static void store_volts(const tl_transient *t, const double *charged_volts, doub
             volts[local] = t->equations.volts[cls];
         for (int i = 0; i < m; i++) {
             if (t->row[i] == row)
-                volts[local] = charged_volts[i];
+                volts[local] = t->rest[row] + above_rest[i];
         }
         for (int k = 0; k < n; k++) {
             if (t->row[m + k] != row || undefined(t, k))
                 continue;
-            volts[local] = t->offset[k];
+            volts[local] = t->rest[row] + t->offset[k];
             for (int i = 0; i < m; i++)
-                volts[local] -= t->follow[i * n + k] * charged_volts[i];
+                volts[local] -= t->follow[i * n + k] * above_rest[i];
         }
     }
 }

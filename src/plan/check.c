@@ -33,6 +33,11 @@ static const tl_pin *pin_of(const checker *k, int signal)
     return &k->plan->board->pins[k->plan->signals[signal].pin];
 }
 
+static int pin_supply(const checker *k, const tl_signal *s)
+{
+    return k->plan->board->pins[s->pin].limits.supply;
+}
+
 static void set_corner(const checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values)
 {
     char text[600];
@@ -94,7 +99,7 @@ static void report_fault(const checker *k, int signal, tl_net_fault fault)
     tl_finding_text(&f->figure, "the pin reads whatever it picks up; a pull must hold it while the contact is open");
     if (s->source.supply == TL_TO_GROUND)
         tl_finding_text(&f->fix, "add the stage  - pull: {up: 10k, to: %s}",
-                        k->plan->supplies[pin_of(k, signal)->limits.supply].name);
+                        k->plan->supplies[pin_supply(k, s)].name);
     else
         tl_finding_text(&f->fix, "add the stage  - pull: {down: 10k, to: ground}");
 }
@@ -138,6 +143,21 @@ static void propose_divider(const checker *k, int signal, double limit, char *te
              show(choice.tap_high, TL_DIM_VOLT, TL_ROUND_UP).text);
 }
 
+/* A track and its converter do best on one and the same supply. */
+static void propose_reference(const checker *k, const tl_signal *s, tl_finding *finding)
+{
+    const tl_converter *converter = &k->plan->board->converter;
+    for (int i = 0; i < converter->reference_count; i++) {
+        if (i != k->plan->reference && converter->references[i].supply == s->source.supply) {
+            tl_finding_text(&finding->fix, "read it against the rail it hangs on: converters: {%s: {reference: %s}}",
+                            converter->name, converter->references[i].name);
+            return;
+        }
+    }
+    tl_finding_text(&finding->fix, "put the top of the track on a supply that is a reference of the converter: top: %s",
+                    k->plan->supplies[pin_supply(k, s)].name);
+}
+
 static void propose_lower_volts(const checker *k, int signal, double limit, tl_finding *finding)
 {
     char line[160];
@@ -146,9 +166,19 @@ static void propose_lower_volts(const checker *k, int signal, double limit, tl_f
     if (line[0] != '\0')
         tl_finding_text(&finding->fix, "write the stage  %s", line);
     else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
-        tl_finding_text(&finding->fix, "put the top of the track on the supply that is the reference");
+        propose_reference(k, s, finding);
     else
         tl_finding_text(&finding->fix, "tie the contact and its pull to the supply of the pin or to ground");
+}
+
+/* Two equal legs to a supply halve the signal and lift it by half that supply. */
+static void propose_lift(const checker *k, const tl_signal *s, double lowest, tl_finding *finding)
+{
+    const tl_supply *rail = &k->plan->supplies[pin_supply(k, s)];
+    if (lowest + rail->volts.low > 0 && s->source.kind == TL_SOURCE_VOLTAGE && s->source.value.value.high <= rail->volts.low)
+        tl_finding_text(&finding->fix, "halve and lift it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}", rail->name);
+    else
+        tl_finding_text(&finding->fix, "lift it by a divider whose lower leg goes to a supply, or invert it before the pin");
 }
 
 /* Over and under the absolute limits; true where the pin is safe. */
@@ -179,8 +209,7 @@ static bool check_limits(const checker *k, int signal, const bool *closed)
         tl_finding_text(&f->figure, "%s at the pin, limit %s", show(limit + under.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
         set_corner(k, f, &under, under.low_at);
-        tl_finding_text(&f->fix, "lift the signal by a divider whose lower leg goes to a supply: divider: {.., to: %s}",
-                        k->plan->supplies[pin->limits.supply].name);
+        propose_lift(k, s, under.low + limit, f);
     }
     return over.high <= slack_volts && under.low >= -slack_volts;
 }
@@ -339,7 +368,7 @@ static bool check_same_rail(const checker *k, const tl_signal *s)
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (pull->to == TL_TO_GROUND)
         tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}",
-                        k->plan->supplies[k->plan->board->pins[s->pin].limits.supply].name);
+                        k->plan->supplies[pin_supply(k, s)].name);
     else
         tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: {down: 10k, to: ground}");
     return false;
@@ -434,7 +463,8 @@ static void check_budget(const checker *k, int supply)
                     show(largest, TL_DIM_AMPERE, TL_ROUND_UP).text, s->name);
     const double others = sum - largest;
     if (divider != NULL && others < rail->most_amperes)
-        tl_finding_text(&f->fix, "make both legs of its divider at least %.2g times larger", largest / (rail->most_amperes - others));
+        tl_finding_text(&f->fix, "make both legs of its divider at least %.1f times larger",
+                        ceil(10 * largest / (rail->most_amperes - others)) / 10);
     else
         tl_finding_text(&f->fix, "make the resistances of %s larger", s->name);
 }

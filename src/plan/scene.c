@@ -3,6 +3,7 @@
 #include "reader.h"
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 
 static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},    {"seed", false}, {"length", true},
                                        {"values", false},    {"presses", false}, {NULL, false}};
@@ -149,12 +150,30 @@ static bool read_entries(reader *r, const tree *root, const char *section, read_
     return good;
 }
 
+/* A scene that names its plan is for no other: the same file, however it is reached. */
+static bool check_plan(reader *r, const tree *node, const tl_plan *plan)
+{
+    const char *name = NULL;
+    struct stat named, given;
+    if (!read_text(r, node, "the plan file's name", &name))
+        return false;
+    char *path = beside(r->path, name);
+    const bool same = stat(path, &named) == 0 && stat(plan->path, &given) == 0 && named.st_dev == given.st_dev &&
+                      named.st_ino == given.st_ino;
+    free(path);
+    if (!same)
+        report_error(r, "other-plan", node->place, "this scene is for '%.100s', not for '%.200s'", name, plan->path);
+    return same;
+}
+
 static bool read_scene(reader *r, const tree *root, const tl_plan *plan, tl_scene *scene)
 {
     long seed = 1;
     if (!read_head(r, root, "scene"))
         return false;
     bool good = check_map(r, root, "a scene", scene_keys);
+    if (tree_get(root, "plan") != NULL)
+        good = check_plan(r, tree_get(root, "plan"), plan) && good;
     if (tree_get(root, "seed") != NULL)
         good = read_number(r, tree_get(root, "seed"), "the seed", 0, 1000000000, &seed) && good;
     scene->seed = (unsigned long)seed;

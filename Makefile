@@ -1,0 +1,63 @@
+# Everything a person types here. Each goal does its own set-up, missing Debian packages included.
+BUILD ?= build
+JOBS ?= $(shell nproc)
+
+.PHONY: all demo check examples check-sanitize check-targets perf shots format install clean help
+
+all: $(BUILD)/.setup-build
+	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=OFF >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD) -j $(JOBS)
+
+## demo: build, then walk through the work on the demo data
+demo: all
+	@$(BUILD)/tinyladder demo
+
+## check: build, then run every test
+check: $(BUILD)/.setup-check
+	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD) -j $(JOBS)
+	@$(BUILD)/tests/tinyladder-tests $(SUITES)
+
+## examples: build and run the example programs on the bench
+examples: all
+	@for example in battery_percent button_count knob_lamps; do \
+	  echo "--- $$example"; $(BUILD)/examples/example-$$example || exit 1; done
+
+## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang
+check-sanitize: $(BUILD)/.setup-sanitize
+	@for compiler in gcc clang; do \
+	  echo "--- $$compiler, address and undefined"; \
+	  cmake -S . -B $(BUILD)-$$compiler -DCMAKE_C_COMPILER=$$compiler -DCMAKE_BUILD_TYPE=Debug -DTINYLADDER_WERROR=ON \
+	    -DTINYLADDER_SANITIZE=address,undefined -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }; \
+	  cmake --build $(BUILD)-$$compiler -j $(JOBS) && $(BUILD)-$$compiler/tests/tinyladder-tests || exit 1; done
+
+## check-targets: compile the core for AVR and Cortex-M0, warnings as errors, and prove that it keeps no static memory
+check-targets: $(BUILD)/.setup-targets
+	@scripts/check-targets.sh $(BUILD)/targets
+
+## perf: code sizes and cycles on the targets, run times here, as ratios
+perf: all $(BUILD)/.setup-perf
+	@perf/run.sh $(BUILD)
+
+## shots: refresh docs/screenshots from the demo data
+shots: all $(BUILD)/.setup-shots
+	@scripts/screenshots.sh $(BUILD)
+
+## install: into PREFIX (/usr/local)
+install: all
+	@cmake --install $(BUILD) --prefix $(or $(PREFIX),/usr/local)
+
+format:
+	@git ls-files '*.c' '*.h' | xargs clang-format -i
+
+clean:
+	rm -rf $(BUILD) $(BUILD)-gcc $(BUILD)-clang
+
+help:
+	@sed -n 's/^## /  make /p' Makefile
+
+# The packages of a goal, once: the stamp keeps a second run from asking the package manager again.
+$(BUILD)/.setup-%: scripts/setup.sh
+	@mkdir -p $(BUILD)
+	@scripts/setup.sh $*
+	@touch $@

@@ -1,0 +1,48 @@
+#!/bin/sh
+# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize targets perf shots.
+set -eu
+
+base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev"
+case "${1:-}" in
+build) packages="$base" ;;
+check) packages="$base libcunit1-dev" ;;
+sanitize) packages="$base libcunit1-dev clang libclang-rt-14-dev" ;;
+targets) packages="gcc-avr avr-libc gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
+perf) packages="$base gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
+shots) packages="$base xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
+*)
+    echo "setup.sh: which goal? build check sanitize targets perf shots" >&2
+    exit 2
+    ;;
+esac
+
+if ! command -v dpkg-query >/dev/null 2>&1; then
+    echo "setup: this is no Debian system; these packages, or what they hold, are needed: $packages"
+    exit 0
+fi
+
+missing=
+for package in $packages; do
+    state=$(dpkg-query -W -f '${db:Status-Status}' "$package" 2>/dev/null || true)
+    [ "$state" = installed ] || missing="$missing $package"
+done
+[ -n "$missing" ] || exit 0
+
+if [ "$(id -u)" = 0 ]; then
+    become=
+elif command -v sudo >/dev/null 2>&1 && { sudo -n true 2>/dev/null || [ -t 0 ]; }; then
+    become=sudo
+else
+    echo "setup: these Debian packages are missing, and this user may not install them:$missing" >&2
+    echo "setup: have somebody run:  apt-get install --no-install-recommends$missing" >&2
+    exit 1
+fi
+
+echo "setup: installing Debian packages:$missing"
+log=$(mktemp)
+trap 'rm -f "$log"' EXIT
+if ! { $become apt-get update && $become env DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends $missing; } >"$log" 2>&1; then
+    cat "$log" >&2
+    echo "setup: the packages could not be installed; the lines above say why" >&2
+    exit 1
+fi

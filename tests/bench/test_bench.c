@@ -1,0 +1,190 @@
+/* The bench: a conforming port, the same in every run, and believable physics behind it. */
+#include "port/conformance.h"
+#include "support.h"
+#include "tinyladder/bench.h"
+#include "tinyladder/core.h"
+#include <math.h>
+#include <string.h>
+
+#define PLAN TL_SOURCE "/demo/fernhill.plan.yaml"
+#define SCENE TL_SOURCE "/demo/evening.scene.yaml"
+#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+
+static tl_bench *open_demo(void)
+{
+    tl_bench *bench = tl_bench_open(PLAN, SCENE, NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    return bench;
+}
+
+/* A plan given as text, opened without a scene. */
+static tl_bench *open_text(const char *text)
+{
+    tl_bench *bench = tl_bench_open(scratch_file("bench.plan.yaml", text, strlen(text)), NULL, NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    return bench;
+}
+
+static void is_a_conforming_port(void)
+{
+    static const uint32_t clocks[] = {0, UINT32_MAX - 500};
+    for (size_t i = 0; i < ROWS(clocks); i++) {
+        tl_bench *bench = open_demo();
+        const port_facts facts = {.input_line = (uint8_t)tl_bench_line(bench, "L12"), .input_high = true,
+                                  .output_line = (uint8_t)tl_bench_line(bench, "L30"), .no_line = 200, .channel = 1,
+                                  .no_channel = 9, .largest_word = 4095};
+        tl_bench_set_clock(bench, clocks[i]);
+        port_conformance(tl_bench_port(bench), &facts);
+        CU_ASSERT(tl_bench_line(bench, "L99") == -1);
+        tl_bench_free(bench);
+    }
+}
+
+static uint32_t one_word(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
+{
+    uint32_t word = UINT32_MAX;
+    CU_ASSERT(tl_port_convert(tl_bench_port(bench), channel, acquisition_ns, 1000, &word) == TL_OK);
+    return word;
+}
+
+static void gives_the_same_words_in_every_run(void)
+{
+    tl_bench *first = open_demo(), *second = open_demo();
+    for (int i = 0; i < 200; i++) {
+        tl_bench_go_to(first, i * 0.25);
+        tl_bench_go_to(second, i * 0.25);
+        CU_ASSERT(one_word(first, (uint8_t)(i % 4), 1000) == one_word(second, (uint8_t)(i % 4), 1000));
+    }
+    tl_bench_free(first);
+    tl_bench_free(second);
+}
+
+static void every_failing_call_comes_back_as_a_status(void)
+{
+    const tl_input input = {.channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {12, 16, TL_WORD_RIGHT}};
+    const tl_scale scale = {.last = 4095};
+    for (unsigned long n = 1;; n++) {
+        tl_bench *bench = open_demo();
+        tl_reading reading = {.flags = TL_READING_FRESH};
+        tl_bench_fail_at(bench, n);
+        const tl_status status = tl_input_take(tl_bench_port(bench), &input, &scale, &reading);
+        CU_ASSERT(status == TL_OK ? tl_bench_calls(bench) < n : status == TL_ERR_PORT && reading.flags == 0);
+        tl_bench_free(bench);
+        if (status == TL_OK || n > 50)
+            break;
+    }
+    tl_bench *bench = open_demo();
+    uint32_t word;
+    tl_bench_never_end(bench, true);
+    CU_ASSERT(tl_port_convert(tl_bench_port(bench), 0, 300, 500, &word) == TL_ERR_LATE);
+    tl_bench_freeze_clock(bench, true);
+    CU_ASSERT(tl_port_convert(tl_bench_port(bench), 0, 300, 500, &word) == TL_ERR_CLOCK);
+    tl_bench_free(bench);
+}
+
+/* The count that a settled, noiseless, perfect converter would give, within its stated errors and six sigmas. */
+static void converts_what_is_at_the_pin(void)
+{
+    tl_bench *bench = open_text(HEAD "signals: {s: {source: {voltage: 0 V .. 3.2 V, resistance: 1k}, pin: L4}}\n");
+    const double reference = tl_net_param_nominal(tl_bench_circuit(bench)->net, tl_bench_circuit(bench)->reference_param);
+    double sum = 0, squares = 0;
+    enum { N = 2000 };
+    for (int i = 0; i < N; i++) {
+        const double word = one_word(bench, 0, 1000);
+        sum += word;
+        squares += word * word;
+    }
+    const double mean = sum / N, spread = sqrt(squares / N - mean * mean);
+    const double ideal = tl_bench_pin_volts(bench, 0) / reference * 4096;
+    CU_ASSERT(fabs(mean - ideal) < 0.02 * ideal + 2 + 3 + 1.5); /* the rail within 2 %, offset, gain, nonlinearity */
+    CU_ASSERT(spread > 0.4 && spread < 0.8); /* 0.5 counts of noise and the quantising */
+    tl_bench_free(bench);
+}
+
+static void a_short_acquisition_drags_the_channel_before(void)
+{
+    tl_bench *bench = open_text(HEAD "signals:\n  low: {source: {potentiometer: 1M, top: logic, over: 2 % .. 4 %}, pin: L4}\n"
+                                     "  high: {source: {potentiometer: 1M, top: logic, over: 96 % .. 98 %}, pin: L5}\n");
+    double after_high[3], times_us[3] = {0.1, 0.3, 3};
+    for (int i = 0; i < 3; i++) {
+        one_word(bench, 1, 30000);
+        after_high[i] = one_word(bench, 0, (uint32_t)(1000 * times_us[i]));
+    }
+    CU_ASSERT(after_high[0] > after_high[1] && after_high[1] > after_high[2]);
+    /* tau = (Rth + 1.5 kohm) * 12 pF with Rth = 1 Mohm * 3 % * 97 %; the pin's 7 pF give a first part at once. */
+    const double tau = (1e6 * 0.03 * 0.97 + 1500) * 12e-12;
+    CU_ASSERT(after_high[2] - 0.03 * 4096 < 4096 * exp(-3e-6 / tau / 2) + 8);
+    CU_ASSERT(after_high[0] - 0.03 * 4096 > 0.3 * 4096);
+    tl_bench_free(bench);
+}
+
+static void contacts_bounce_and_count_once(void)
+{
+    tl_bench *bench = open_demo();
+    const tl_port *port = tl_bench_port(bench);
+    const uint8_t line = (uint8_t)tl_bench_line(bench, "L12");
+    bool level = true, before = true;
+    int changes = 0;
+    tl_bench_go_to(bench, 4.99);
+    CU_ASSERT(tl_port_line_use(port, line, TL_LINE_INPUT) == TL_OK);
+    while (tl_bench_time(bench) < 5.1) {
+        CU_ASSERT(tl_port_line_level(port, line, &level) == TL_OK);
+        changes += level != before;
+        before = level;
+        CU_ASSERT(tl_port_wait_us(port, 20) == TL_OK);
+    }
+    CU_ASSERT(changes >= 3 && changes % 2 == 1 && !level); /* it bounced, and ended closed */
+    tl_bench_free(bench);
+}
+
+static void floating_pins_read_at_random(void)
+{
+    tl_bench *bench = tl_bench_open(TL_SOURCE "/demo/faulty/floating-input.plan.yaml", NULL, NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    const tl_port *port = tl_bench_port(bench);
+    const uint8_t line = (uint8_t)tl_bench_line(bench, "L12");
+    int high = 0;
+    double least = 4096, most = 0;
+    CU_ASSERT(tl_port_line_use(port, line, TL_LINE_INPUT) == TL_OK);
+    for (int i = 0; i < 400; i++) {
+        bool level;
+        CU_ASSERT(tl_port_line_level(port, line, &level) == TL_OK);
+        CU_ASSERT(tl_port_wait_us(port, 777) == TL_OK);
+        high += level;
+        const double word = one_word(bench, 2, 1000); /* nothing is on channel 2 */
+        least = fmin(least, word);
+        most = fmax(most, word);
+    }
+    CU_ASSERT(high > 50 && high < 350);
+    CU_ASSERT(most - least > 1000);
+    tl_bench_free(bench);
+}
+
+static void pins_over_their_limit_are_recorded(void)
+{
+    static const char scene[] = "tinyladder: scene 1\nlength: 10 s\nvalues: {s: [0 s: 1 V, 4 s: 1 V, 5 s: 6 V, 6 s: 1 V]}\n";
+    static const char plan[] = HEAD "signals: {s: {source: {voltage: 0 V .. 6 V}, pin: L4}}\n";
+    int count = -1;
+    tl_bench *bench = tl_bench_open(scratch_file("over.plan.yaml", plan, strlen(plan)), scratch_file("over.scene.yaml", scene, strlen(scene)), NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    tl_bench_go_to(bench, 3);
+    tl_bench_damages(bench, &count);
+    CU_ASSERT(count == 0);
+    tl_bench_go_to(bench, 9); /* nobody looked while it was over */
+    const tl_bench_damage *damages = tl_bench_damages(bench, &count);
+    CU_ASSERT(count == 1 && near(damages[0].volts, 6, 0.01) && fabs(damages[0].at - 5) < 0.01);
+    CU_ASSERT(damages[0].pin == tl_bench_line(bench, "L4"));
+    tl_bench_free(bench);
+}
+
+CU_TestInfo bench_tests[] = {
+    {"is a conforming port", is_a_conforming_port},
+    {"gives the same words in every run", gives_the_same_words_in_every_run},
+    {"every failing call comes back as a status", every_failing_call_comes_back_as_a_status},
+    {"converts what is at the pin", converts_what_is_at_the_pin},
+    {"a short acquisition drags the channel before", a_short_acquisition_drags_the_channel_before},
+    {"contacts bounce and count once", contacts_bounce_and_count_once},
+    {"floating pins read at random", floating_pins_read_at_random},
+    {"pins over their limit are recorded", pins_over_their_limit_are_recorded},
+    CU_TEST_INFO_NULL,
+};

@@ -1,0 +1,192 @@
+/* Words to counts, and the one wait of the core: bounded by the clock and without it. */
+#include "fake_port.h"
+#include "support.h"
+#include "tinyladder/input.h"
+#include <string.h>
+
+static tl_status enter(fake_port *f)
+{
+    return ++f->calls == f->fail_at ? TL_ERR_PORT : TL_OK;
+}
+
+static tl_status fake_level(void *context, uint8_t line, bool *high)
+{
+    fake_port *f = context;
+    (void)line;
+    *high = f->high;
+    return enter(f);
+}
+
+static tl_status fake_use(void *context, uint8_t line, tl_line_use use)
+{
+    (void)line;
+    (void)use;
+    return enter(context);
+}
+
+static tl_status fake_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+{
+    fake_port *f = context;
+    f->channel = channel;
+    f->acquisition_ns = acquisition_ns;
+    return enter(f);
+}
+
+static tl_status fake_ended(void *context, bool *ended)
+{
+    fake_port *f = context;
+    *ended = f->questions_until_end == 0;
+    if (f->questions_until_end != 0 && f->questions_until_end != UINT32_MAX)
+        f->questions_until_end--;
+    return enter(f);
+}
+
+static tl_status fake_word(void *context, uint32_t *word)
+{
+    fake_port *f = context;
+    *word = f->word;
+    return enter(f);
+}
+
+static tl_status fake_clock(void *context, uint32_t *now_us)
+{
+    fake_port *f = context;
+    *now_us = f->now_us;
+    f->now_us += f->tick_us;
+    return enter(f);
+}
+
+static const tl_port_ops fake_ops = {.line_use = fake_use,
+                                     .line_level = fake_level,
+                                     .conversion_start = fake_start,
+                                     .conversion_ended = fake_ended,
+                                     .conversion_word = fake_word,
+                                     .clock_us = fake_clock};
+
+tl_port fake_port_of(fake_port *fake)
+{
+    return (tl_port){&fake_ops, fake};
+}
+
+static void takes_the_count_out_of_a_word(void)
+{
+    static const struct {
+        const char *name;
+        tl_word format;
+        uint32_t word;
+        tl_status status;
+        uint16_t count;
+    } rows[] = {
+        {"12 bits at the right of 16", {12, 16, TL_WORD_RIGHT}, 0x0fff, TL_OK, 4095},
+        {"a bit too high up", {12, 16, TL_WORD_RIGHT}, 0x1000, TL_ERR_WORD, 7},
+        {"10 bits at the left of 16", {10, 16, TL_WORD_LEFT}, 0x8040, TL_OK, 513},
+        {"a bit below them", {10, 16, TL_WORD_LEFT}, 0x8020, TL_ERR_WORD, 7},
+        {"beyond the word", {10, 16, TL_WORD_LEFT}, 0x10000, TL_ERR_WORD, 7},
+        {"16 bits in 16", {16, 16, TL_WORD_RIGHT}, 0xffff, TL_OK, 65535},
+        {"16 bits at the left of 32", {16, 32, TL_WORD_LEFT}, 0xabcd0000, TL_OK, 0xabcd},
+        {"17 bits", {17, 32, TL_WORD_RIGHT}, 0, TL_ERR_ARG, 7},
+        {"wider than its word", {12, 8, TL_WORD_RIGHT}, 0, TL_ERR_ARG, 7},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        uint16_t count = 7;
+        CHECK_ROW(rows[i].name, tl_word_count(&rows[i].format, rows[i].word, &count) == rows[i].status);
+        CHECK_ROW(rows[i].name, count == rows[i].count);
+    }
+}
+
+static const tl_input input = {.channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {12, 16, TL_WORD_RIGHT}};
+static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0};
+
+static void reads_through_the_port(void)
+{
+    fake_port fake = {.tick_us = 1, .questions_until_end = 5, .word = 1234};
+    const tl_port port = fake_port_of(&fake);
+    tl_scale scale;
+    tl_reading reading = {0};
+    CU_ASSERT(tl_scale_init(&scale, &volts) == TL_OK);
+    CU_ASSERT(tl_input_take(&port, &input, &scale, &reading) == TL_OK);
+    CU_ASSERT(reading.count == 1234 && reading.value_uv == 1234000 && reading.flags == TL_READING_FRESH);
+    CU_ASSERT(fake.channel == 3 && fake.acquisition_ns == 1000);
+    fake = (fake_port){.tick_us = 1, .word = 4095};
+    CU_ASSERT(tl_input_take(&port, &input, &scale, &reading) == TL_OK);
+    CU_ASSERT(reading.flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
+}
+
+static void never_waits_longer_than_its_bound(void)
+{
+    static const struct {
+        const char *name;
+        fake_port fake;
+        tl_status status;
+        unsigned most_calls;
+    } rows[] = {
+        {"ends in time", {.tick_us = 1, .questions_until_end = 49}, TL_OK, 200},
+        {"never ends", {.tick_us = 1, .questions_until_end = UINT32_MAX}, TL_ERR_LATE, 200},
+        {"never ends, near the wrap of the clock", {.now_us = UINT32_MAX - 20, .tick_us = 1, .questions_until_end = UINT32_MAX}, TL_ERR_LATE, 200},
+        {"ends, across the wrap", {.now_us = UINT32_MAX - 20, .tick_us = 1, .questions_until_end = 40}, TL_OK, 200},
+        {"never ends and the clock stands", {.questions_until_end = UINT32_MAX}, TL_ERR_CLOCK, 2 * TL_PORT_FROZEN_POLLS + 10},
+        {"ends though the clock stands", {.questions_until_end = 3}, TL_OK, 20},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        fake_port fake = rows[i].fake;
+        const tl_port port = fake_port_of(&fake);
+        uint32_t word = 77;
+        CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 100, 50, &word) == rows[i].status);
+        CHECK_ROW(rows[i].name, fake.calls <= rows[i].most_calls);
+        CHECK_ROW(rows[i].name, (word == 77) == (rows[i].status != TL_OK));
+    }
+}
+
+static void loses_its_fresh_flag_whichever_call_fails(void)
+{
+    tl_scale scale;
+    CU_ASSERT(tl_scale_init(&scale, &volts) == TL_OK);
+    unsigned failing = 1;
+    for (; failing < 100; failing++) {
+        fake_port fake = {.tick_us = 1, .questions_until_end = 3, .word = 99, .fail_at = failing};
+        const tl_port port = fake_port_of(&fake);
+        tl_reading reading = {.value_uv = 5, .count = 5, .flags = TL_READING_FRESH};
+        if (tl_input_take(&port, &input, &scale, &reading) == TL_OK)
+            break;
+        CU_ASSERT(reading.flags == 0 && reading.value_uv == 5 && reading.count == 5);
+    }
+    CU_ASSERT(failing == 11); /* clock, start, 4 x ended and 3 x clock between, word: ten calls */
+}
+
+static void says_when_a_port_lacks_something(void)
+{
+    static const tl_port_ops nothing = {0};
+    const tl_port empty = {&nothing, NULL}, none = {0};
+    uint32_t word;
+    bool high;
+    CU_ASSERT(tl_port_convert(&empty, 0, 0, 1, &word) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_line_level(&none, 0, &high) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_line_drive(NULL, 0, true) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_wait_us(&empty, 1) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_line_use(&empty, 1, TL_LINE_INPUT) == TL_ERR_UNSUPPORTED);
+}
+
+static void has_a_text_for_every_status(void)
+{
+    char text[32], first[5];
+    for (int status = TL_ERR_PORT; status <= TL_OK; status++) {
+        tl_status_text((tl_status)status, text, sizeof text);
+        CU_ASSERT(strlen(text) > 3 && strcmp(text, "unknown status") != 0);
+    }
+    tl_status_text((tl_status)1, text, sizeof text);
+    CU_ASSERT_STRING_EQUAL(text, "unknown status");
+    tl_status_text((tl_status)-99, text, sizeof text);
+    CU_ASSERT_STRING_EQUAL(text, "unknown status");
+    tl_status_text(TL_ERR_LATE, first, sizeof first);
+    CU_ASSERT_STRING_EQUAL(first, "no a");
+}
+
+CU_TestInfo input_tests[] = {
+    {"takes the count out of a word", takes_the_count_out_of_a_word},
+    {"reads through the port", reads_through_the_port},
+    {"never waits longer than its bound", never_waits_longer_than_its_bound},
+    {"loses its fresh flag whichever call fails", loses_its_fresh_flag_whichever_call_fails},
+    {"says when a port lacks something", says_when_a_port_lacks_something},
+    {"has a text for every status", has_a_text_for_every_status},
+    CU_TEST_INFO_NULL,
+};

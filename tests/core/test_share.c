@@ -1,0 +1,74 @@
+#include "support.h"
+#include "tinyladder/share.h"
+#include <stdint.h>
+
+static void shares_are_clamped_and_rounded(void)
+{
+    static const struct {
+        const char *name;
+        int32_t value, empty, full;
+        uint16_t parts;
+        tl_status status;
+        uint16_t share;
+    } rows[] = {
+        {"at the empty end", 10800000, 10800000, 12900000, 100, TL_OK, 0},
+        {"below it", -5, 10800000, 12900000, 100, TL_OK, 0},
+        {"just above, rounded down", 10810499, 10800000, 12900000, 100, TL_OK, 0},
+        {"half a percent rounds up", 10810500, 10800000, 12900000, 100, TL_OK, 1},
+        {"half way", 11850000, 10800000, 12900000, 100, TL_OK, 50},
+        {"at the full end", 12900000, 10800000, 12900000, 100, TL_OK, 100},
+        {"beyond it", INT32_MAX, 10800000, 12900000, 100, TL_OK, 100},
+        {"falling: full is lower", 500, 1000, 0, 1000, TL_OK, 500},
+        {"falling, beyond full", -1, 1000, 0, 1000, TL_OK, 1000},
+        {"falling, below empty", 1001, 1000, 0, 1000, TL_OK, 0},
+        {"the widest ends there are", 0, INT32_MIN, INT32_MAX, 65535, TL_OK, 32768},
+        {"the widest ends, falling", INT32_MIN, INT32_MAX, INT32_MIN, 65535, TL_OK, 65535},
+        {"equal ends", 5, 5, 5, 100, TL_ERR_ARG, 7},
+        {"no parts", 5, 0, 10, 0, TL_ERR_ARG, 7},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        uint16_t share = 7;
+        CHECK_ROW(rows[i].name, tl_share_of(rows[i].value, rows[i].empty, rows[i].full, rows[i].parts, &share) == rows[i].status);
+        CHECK_ROW(rows[i].name, share == rows[i].share);
+    }
+    CU_ASSERT(tl_share_of(1, 0, 2, 100, NULL) == TL_ERR_ARG);
+}
+
+static void levels_are_equal_bands(void)
+{
+    unsigned seen[11] = {0};
+    uint8_t level = 0;
+    for (unsigned value = 0; value < 1100; value++) { /* 0 .. 1099 span 1099: eleven bands of 99.9 */
+        CU_ASSERT(tl_level_of((uint16_t)value, 0, 1099, 0, 10, &level) == TL_OK);
+        seen[level]++;
+    }
+    for (int i = 0; i <= 10; i++)
+        CU_ASSERT(seen[i] >= 99 && seen[i] <= 101);
+}
+
+static void a_trembling_value_does_not_flicker(void)
+{
+    uint8_t level = 0;
+    /* Three bands over 0 .. 300: boundaries at 100 and 200, hysteresis 10: up at 105 and 205, down below 95 and 195. */
+    static const struct {
+        uint16_t value;
+        uint8_t level;
+    } walk[] = {{104, 0}, {105, 1}, {96, 1}, {95, 1}, {94, 0}, {100, 0}, {300, 2}, {195, 2}, {194, 1}, {0, 0}, {65535, 2}};
+    for (size_t i = 0; i < ROWS(walk); i++) {
+        CU_ASSERT(tl_level_of(walk[i].value, 0, 300, 10, 2, &level) == TL_OK);
+        CU_ASSERT(level == walk[i].level);
+    }
+    CU_ASSERT(tl_level_of(1, 5, 5, 0, 2, &level) == TL_ERR_ARG);
+    CU_ASSERT(tl_level_of(1, 0, 300, 100, 2, &level) == TL_ERR_ARG); /* as wide as a band */
+    CU_ASSERT(tl_level_of(1, 0, 300, 99, 2, &level) == TL_OK);
+    CU_ASSERT(tl_level_of(1, 0, 300, 0, 0, &level) == TL_ERR_ARG);
+    level = 9;
+    CU_ASSERT(tl_level_of(1, 0, 300, 0, 2, &level) == TL_ERR_ARG && level == 9);
+}
+
+CU_TestInfo share_tests[] = {
+    {"shares are clamped and rounded", shares_are_clamped_and_rounded},
+    {"levels are equal bands", levels_are_equal_bands},
+    {"a trembling value does not flicker", a_trembling_value_does_not_flicker},
+    CU_TEST_INFO_NULL,
+};

@@ -1,0 +1,36 @@
+/* The examples, run on the bench as a reader would run them. */
+#include "support.h"
+#include <string.h>
+
+static run_result run_example(const char *program, const char *plan)
+{
+    const char *const words[] = {program, plan, NULL};
+    return run_program(words, TL_SOURCE);
+}
+
+static void print_what_they_promise(void)
+{
+    static const struct {
+        const char *program, *out;
+    } rows[] = {
+        {"battery_percent", " 0 min: 12693 mV,  90 %\n10 min: 12495 mV,  81 %\n20 min: 12293 mV,  71 %\n30 min: 12096 mV,  62 %\n40 min: 11600 mV,  38 %\n"},
+        {"button_count", "closed, 3 so far\n"},
+        {"knob_lamps", "40 s: 4095 counts  **********\n"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char program[600] = TL_BUILD "/examples/example-";
+        strcat(program, rows[i].program);
+        run_result r = run_example(program, NULL);
+        CHECK_ROW(rows[i].program, r.status == 0 && r.err[0] == '\0' && strstr(r.out, rows[i].out) != NULL);
+        CHECK_ROW(rows[i].program, strstr(r.out, "4 so far") == NULL);
+        run_free(&r);
+        r = run_example(program, "none.yaml");
+        CHECK_ROW(rows[i].program, r.status == 3 && strstr(r.err, "cannot read the plan") != NULL);
+        run_free(&r);
+    }
+}
+
+CU_TestInfo example_tests[] = {
+    {"print what they promise", print_what_they_promise},
+    CU_TEST_INFO_NULL,
+};

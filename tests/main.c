@@ -1,0 +1,41 @@
+/* Every suite; with arguments only those named. */
+#include "support.h"
+#include <CUnit/Basic.h>
+#include <stdio.h>
+#include <string.h>
+#include <sys/stat.h>
+
+static CU_SuiteInfo suites[] = {
+    {"scale", NULL, NULL, NULL, NULL, scale_tests},         {"input", NULL, NULL, NULL, NULL, input_tests},
+    {"share", NULL, NULL, NULL, NULL, share_tests},         {"button", NULL, NULL, NULL, NULL, button_tests},
+    {"net", NULL, NULL, NULL, NULL, net_tests},             {"transient", NULL, NULL, NULL, NULL, transient_tests},
+    {"quantity", NULL, NULL, NULL, NULL, quantity_tests},   {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
+    {"divider", NULL, NULL, NULL, NULL, divider_tests},     {"reader", NULL, NULL, NULL, NULL, reader_tests},
+    {"check", NULL, NULL, NULL, NULL, check_tests},         {"interval", NULL, NULL, NULL, NULL, interval_tests},
+    {"bench", NULL, NULL, NULL, NULL, bench_tests},         {"command", NULL, NULL, NULL, NULL, command_tests},
+    {"setup", NULL, NULL, NULL, NULL, setup_tests},         {"examples", NULL, NULL, NULL, NULL, example_tests},
+    CU_SUITE_INFO_NULL,
+};
+
+int main(int argc, char **argv)
+{
+    mkdir(TL_BUILD "/tests/scratch", 0777);
+    if (CU_initialize_registry() != CUE_SUCCESS || CU_register_suites(suites) != CUE_SUCCESS) {
+        fprintf(stderr, "the suites could not be set up: %s\n", CU_get_error_msg());
+        return 2;
+    }
+    for (int i = 0; argc > 1 && suites[i].pName != NULL; i++) {
+        bool wanted = false;
+        for (int j = 1; j < argc; j++)
+            wanted = wanted || strcmp(argv[j], suites[i].pName) == 0;
+        CU_set_suite_active(CU_get_suite(suites[i].pName), wanted ? CU_TRUE : CU_FALSE);
+    }
+    CU_set_fail_on_inactive(CU_FALSE);
+    CU_basic_set_mode(CU_BRM_NORMAL);
+    CU_basic_run_tests();
+    const unsigned failures = CU_get_number_of_failures(), run = CU_get_number_of_tests_run();
+    CU_cleanup_registry();
+    if (run == 0)
+        fprintf(stderr, "no suite of that name\n");
+    return failures > 0 || run == 0;
+}

@@ -1,0 +1,161 @@
+/* Nodal analysis against closed forms and published values, and worst cases that nothing ever exceeds. */
+#include "support.h"
+#include "tinyladder/net.h"
+#include <math.h>
+
+static const tl_net_value nothing = {0, TL_NET_NONE, 1, 0, TL_NET_NONE};
+
+/* A rail, two legs and a load: the tap is node 2, its island is returned. */
+static tl_island *divider(tl_net *net, double volts, double upper, double lower, double load)
+{
+    const int rail = tl_net_add_node(net, "rail"), tap = tl_net_add_node(net, "tap");
+    tl_net_set_rail(net, rail, tl_net_fixed(volts));
+    tl_net_add_resistor(net, "upper", rail, tap, tl_net_fixed(upper));
+    tl_net_add_resistor(net, "lower", tap, TL_NET_GROUND, tl_net_fixed(lower));
+    if (load > 0)
+        tl_net_add_resistor(net, "load", tap, TL_NET_GROUND, tl_net_fixed(load));
+    return tl_island_new(net, tap);
+}
+
+static double figure_of(tl_island *island, tl_figure_kind kind, int of)
+{
+    double value = NAN;
+    const tl_net_state state = {NULL, NULL};
+    CU_ASSERT(tl_island_figure(island, &state, (tl_figure){kind, of, nothing}, &value) == TL_NET_SOLVED);
+    return value;
+}
+
+static void agrees_with_closed_forms(void)
+{
+    static const struct {
+        const char *name;
+        double volts, upper, lower, load, tap, ohms;
+    } rows[] = {
+        {"47k and 10k", 14.8, 47e3, 10e3, 0, 14.8 * 10 / 57, 47e3 * 10 / 57},
+        {"three times 100k (published: 33.3k)", 3, 100e3, 100e3, 100e3, 1, 100e3 / 3},
+        {"upper leg of 0 ohm", 5, 0, 10e3, 0, 5, 0},
+        {"lower leg of 0 ohm", 5, 10e3, 0, 0, 0, 0},
+        {"nine decades apart", 10, 1e9, 1, 0, 10 / (1e9 + 1), 1e9 / (1e9 + 1)},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_net *net = tl_net_new();
+        tl_island *island = divider(net, rows[i].volts, rows[i].upper, rows[i].lower, rows[i].load);
+        CHECK_ROW(rows[i].name, near(figure_of(island, TL_FIGURE_VOLTS, 2), rows[i].tap, 1e-12));
+        CHECK_ROW(rows[i].name, near(figure_of(island, TL_FIGURE_SOURCE_OHMS, 2), rows[i].ohms, 1e-12));
+        tl_island_free(island);
+        tl_net_free(net);
+    }
+}
+
+static void finds_currents_and_power(void)
+{
+    tl_net *net = tl_net_new();
+    tl_island *island = divider(net, 10, 1e3, 4e3, 0);
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_RAIL_AMPERES, 1), 2e-3, 1e-12));
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_RAIL_AMPERES, TL_NET_GROUND), -2e-3, 1e-12));
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_PART_AMPERES, 0), 2e-3, 1e-12));
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_PART_WATTS, 1), 16e-3, 1e-12));
+    tl_island_free(island);
+    tl_net_free(net);
+}
+
+static void names_what_has_no_answer(void)
+{
+    tl_net *net = tl_net_new();
+    const int rail = tl_net_add_node(net, "rail"), node = tl_net_add_node(net, "node"), alone = tl_net_add_node(net, "alone");
+    const int contact = tl_net_add_contact(net, "contact");
+    bool closed[1] = {false};
+    double value = -7;
+    const tl_net_state state = {NULL, closed};
+    tl_net_set_rail(net, rail, tl_net_fixed(5));
+    tl_net_gate_part(net, tl_net_add_resistor(net, "a", rail, node, tl_net_fixed(0)), TL_GATE_CLOSED, contact);
+    tl_net_gate_part(net, tl_net_add_resistor(net, "b", node, TL_NET_GROUND, tl_net_fixed(0)), TL_GATE_CLOSED, contact);
+    tl_net_add_resistor(net, "c", node, alone, tl_net_fixed(1e3));
+    tl_island *island = tl_island_new(net, node);
+    const tl_figure volts = {TL_FIGURE_VOLTS, alone, nothing};
+    CU_ASSERT(tl_island_figure(island, &state, volts, &value) == TL_NET_FLOATING && value == -7);
+    closed[0] = true;
+    CU_ASSERT(tl_island_figure(island, &state, volts, &value) == TL_NET_SHORTED && value == -7);
+    CU_ASSERT(tl_transient_new(island, &state) == NULL);
+    tl_island_free(island);
+    tl_net_free(net);
+}
+
+/* A track with feed: the extreme of its source resistance lies inside the travel. */
+static void finds_extremes_inside_the_travel(void)
+{
+    tl_net *net = tl_net_new();
+    const int rail = tl_net_add_node(net, "rail"), top = tl_net_add_node(net, "top"), wiper = tl_net_add_node(net, "wiper");
+    const int travel = tl_net_add_param(net, "travel", 0, 0.5, 1, true);
+    tl_bounds bounds;
+    tl_net_set_rail(net, rail, tl_net_fixed(5));
+    tl_net_add_resistor(net, "feed", rail, top, tl_net_fixed(5600));
+    tl_net_add_resistor(net, "above", top, wiper, (tl_net_value){10e3, TL_NET_NONE, 1, -1, travel});
+    tl_net_add_resistor(net, "below", wiper, TL_NET_GROUND, (tl_net_value){10e3, TL_NET_NONE, 0, 1, travel});
+    tl_island *island = tl_island_new(net, wiper);
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, wiper, nothing}, &bounds) == TL_NET_SOLVED);
+    CU_ASSERT(near(bounds.nominal, 3397.4359, 1e-6)); /* 10k track, 5.6k feed, middle: 3397 ohm */
+    CU_ASSERT(near(bounds.high, (10e3 + 5.6e3) / 4, 1e-9) && bounds.low == 0);
+    CU_ASSERT(near(bounds.high_at[0], 0.78, 1e-4)); /* x R = (R + Rf) / 2 */
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, wiper, nothing}, &bounds) == TL_NET_SOLVED);
+    CU_ASSERT(bounds.low == 0 && near(bounds.high, 5 * 10 / 15.6, 1e-12));
+    tl_island_free(island);
+    tl_net_free(net);
+}
+
+/* A random ladder with toleranced parts, source and leakage: 100 000 points inside the box and at its corners. */
+static void nothing_exceeds_a_bound(void)
+{
+    enum { NETS = 100, POINTS = 1000, PARAMS = 6 };
+    for (int n = 0; n < NETS; n++) {
+        tl_net *net = tl_net_new();
+        double values[PARAMS];
+        int params[PARAMS];
+        for (int i = 0; i < PARAMS; i++) {
+            const double nominal = i < 4 ? pow(10, even_between(2, 6)) : i == 4 ? even_between(1, 24) : 0;
+            const double by = i == 5 ? 1e-6 : nominal * even_between(0, 0.2);
+            params[i] = tl_net_add_param(net, "p", nominal - by, nominal, nominal + by, false);
+        }
+        const int rail = tl_net_add_node(net, "rail"), a = tl_net_add_node(net, "a"), b = tl_net_add_node(net, "b");
+        tl_net_set_rail(net, rail, tl_net_of(params[4]));
+        tl_net_add_resistor(net, "r0", rail, a, tl_net_of(params[0]));
+        tl_net_add_resistor(net, "r1", a, TL_NET_GROUND, tl_net_of(params[1]));
+        tl_net_add_resistor(net, "r2", a, b, tl_net_of(params[2]));
+        tl_net_add_resistor(net, "r3", b, n % 2 ? rail : TL_NET_GROUND, tl_net_of(params[3]));
+        tl_net_add_current(net, "leak", b, TL_NET_GROUND, tl_net_of(params[5]));
+        tl_island *island = tl_island_new(net, b);
+        const tl_figure figures[] = {{TL_FIGURE_VOLTS, b, nothing},
+                                     {TL_FIGURE_SOURCE_OHMS, b, nothing},
+                                     {TL_FIGURE_RAIL_AMPERES, rail, nothing},
+                                     {TL_FIGURE_VOLTS, a, {0.7, params[4], 1, 0, TL_NET_NONE}}};
+        const tl_figure figure = figures[n % 4];
+        tl_bounds bounds;
+        CU_ASSERT(tl_island_bounds(island, NULL, figure, &bounds) == TL_NET_SOLVED);
+        bool within = true;
+        for (int p = 0; p < POINTS; p++) {
+            double found = NAN;
+            const tl_net_state state = {values, NULL};
+            for (int i = 0; i < PARAMS; i++) {
+                double low, high;
+                tl_net_param_span(net, params[i], &low, &high);
+                const double where = p % 2 ? even_between(0, 1) : round(even_between(0, 1));
+                values[params[i]] = low + (high - low) * where;
+            }
+            CU_ASSERT(tl_island_figure(island, &state, figure, &found) == TL_NET_SOLVED);
+            const double slack = 1e-9 * (fabs(bounds.low) + fabs(bounds.high));
+            within = within && found >= bounds.low - slack && found <= bounds.high + slack;
+        }
+        CU_ASSERT(within);
+        tl_island_free(island);
+        tl_net_free(net);
+    }
+}
+
+CU_TestInfo net_tests[] = {
+    {"agrees with closed forms", agrees_with_closed_forms},
+    {"finds currents and power", finds_currents_and_power},
+    {"names what has no answer", names_what_has_no_answer},
+    {"finds extremes inside the travel", finds_extremes_inside_the_travel},
+    {"nothing exceeds a bound", nothing_exceeds_a_bound},
+    CU_TEST_INFO_NULL,
+};

@@ -1,0 +1,96 @@
+/* The checker: every faulty plan is found by its slug, sound ones pass in silence. */
+#include "support.h"
+#include "tinyladder/plan.h"
+#include <dirent.h>
+#include <stdio.h>
+#include <string.h>
+
+#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+
+/* The findings of a plan as `slug slug`, errors and warnings and, where wanted, notes. */
+static bool find_slugs(const char *path, tl_severity least, char *slugs, size_t size)
+{
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(path, report);
+    slugs[0] = '\0';
+    if (plan != NULL) {
+        tl_circuit *circuit = tl_circuit_new(plan);
+        tl_plan_check(circuit, report);
+        for (int i = 0; i < report->count; i++) {
+            if (report->findings[i].severity >= least)
+                snprintf(slugs + strlen(slugs), size - strlen(slugs), "%s%s", slugs[0] ? " " : "", report->findings[i].slug);
+        }
+        tl_circuit_free(circuit);
+    }
+    tl_plan_free(plan);
+    tl_report_free(report);
+    return plan != NULL;
+}
+
+/* Each file of demo/faulty/ is named after the one mistake it holds. */
+static void every_faulty_plan_is_found(void)
+{
+    DIR *folder = opendir(TL_SOURCE "/demo/faulty");
+    CU_ASSERT_FATAL(folder != NULL);
+    int plans = 0;
+    for (struct dirent *entry; (entry = readdir(folder)) != NULL;) {
+        char path[600], slugs[400], wanted[256];
+        const char *end = strstr(entry->d_name, ".plan.yaml");
+        if (end == NULL)
+            continue;
+        snprintf(path, sizeof path, TL_SOURCE "/demo/faulty/%s", entry->d_name);
+        snprintf(wanted, sizeof wanted, "%.*s", (int)(end - entry->d_name), entry->d_name);
+        CHECK_ROW(entry->d_name, find_slugs(path, TL_WARNING, slugs, sizeof slugs));
+        CHECK_ROW(entry->d_name, strcmp(slugs, wanted) == 0);
+        plans++;
+    }
+    closedir(folder);
+    CU_ASSERT(plans >= 10);
+}
+
+/* Just on one side of a limit and just on the other. */
+static void limits_are_met_to_the_point(void)
+{
+    static const struct {
+        const char *name, *text, *slugs;
+    } rows[] = {
+        {"under the limit at the low corner of its rail (3.234 + 0.3 V)", "signals: {s: {source: {voltage: 0 V .. 3.5339 V}, pin: L4}}\n", "over-range"},
+        {"over it", "signals: {s: {source: {voltage: 0 V .. 3.5341 V}, pin: L4}}\n", "over-limit"},
+        {"on a digital pin the converter's range does not matter", "signals: {s: {source: {contact: logic}, stages: [pull: {down: 10k, to: ground}], pin: L12}}\n", "no-tolerance"},
+        {"a knob that follows the reference is never over range", "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n", ""},
+        {"little of the range", "signals: {s: {source: {voltage: 0 V .. 0.7 V}, pin: L4}}\n", "range-wasted"},
+        {"source of 26 kohm settles in 3 us", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 16k}, pin: L4, acquisition: 3 us}}\n", ""},
+        {"source of 27 kohm does not", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 27k}, pin: L4, acquisition: 3 us}}\n", "slow-acquisition"},
+        {"a reservoir makes up for 1 Mohm", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 100k}, stages: [capacitor: 1 uF ±10 %], pin: L4}}\n", ""},
+        {"a small capacitor does not", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 1M}, stages: [capacitor: 100p ±1 %], pin: L4}}\n", "slow-acquisition"},
+        {"steady time equal to the bounce", "signals: {b: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12, reading: {steady: 6 ms}}}\n", ""},
+        {"shorter", "signals: {b: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12, reading: {steady: 5 ms}}}\n", "steady-too-short"},
+        {"leakage that a 10k pull holds", "signals: {b: {source: {contact: ground, leakage: 90 uA}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n", ""},
+        {"and one that it does not", "signals: {b: {source: {contact: ground, leakage: 110 uA}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n", "level-not-reached"},
+        {"a contact to 12 V", "supplies: {motor: 12 V}\nsignals: {b: {source: {contact: motor}, stages: [pull: {down: 10k ±1 %, to: ground}], pin: L12}}\n", "over-limit"},
+        {"budget just met", "supplies: {b: {voltage: 10 V, current: 1 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: {upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n", ""},
+        {"budget just missed", "supplies: {b: {voltage: 10 V, current: 0.98 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: {upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n", "over-budget"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char text[1000], slugs[400];
+        snprintf(text, sizeof text, HEAD "%s", rows[i].text);
+        CHECK_ROW(rows[i].name, find_slugs(scratch_file("limit.plan.yaml", text, strlen(text)), TL_NOTE, slugs, sizeof slugs));
+        CHECK_ROW(rows[i].name, strcmp(slugs, rows[i].slugs) == 0);
+        if (strcmp(slugs, rows[i].slugs) != 0)
+            printf("\n  %s: found '%s'\n", rows[i].name, slugs);
+    }
+}
+
+static void the_demo_plan_is_clean(void)
+{
+    char slugs[400];
+    CU_ASSERT(find_slugs(TL_SOURCE "/demo/fernhill.plan.yaml", TL_NOTE, slugs, sizeof slugs));
+    CU_ASSERT_STRING_EQUAL(slugs, "");
+}
+
+CU_TestInfo check_tests[] = {
+    {"every faulty plan is found", every_faulty_plan_is_found},
+    {"limits are met to the point", limits_are_met_to_the_point},
+    {"the demo plan is clean", the_demo_plan_is_clean},
+    CU_TEST_INFO_NULL,
+};

@@ -1,0 +1,51 @@
+#include "conformance.h"
+#include "support.h"
+
+static void time_moves_on(const tl_port *port)
+{
+    uint32_t before = 0, after = 0;
+    for (uint32_t wait = 1; wait <= 100000; wait *= 10) {
+        CU_ASSERT(tl_port_clock_us(port, &before) == TL_OK);
+        CU_ASSERT(tl_port_wait_us(port, wait) == TL_OK);
+        CU_ASSERT(tl_port_clock_us(port, &after) == TL_OK);
+        CU_ASSERT(after - before >= wait && after - before < wait + 100000);
+    }
+}
+
+static void lines_do_as_told(const tl_port *port, const port_facts *facts)
+{
+    bool high = !facts->input_high;
+    CU_ASSERT(tl_port_line_use(port, facts->input_line, TL_LINE_INPUT) == TL_OK);
+    CU_ASSERT(tl_port_line_level(port, facts->input_line, &high) == TL_OK && high == facts->input_high);
+    CU_ASSERT(tl_port_line_drive(port, facts->input_line, true) != TL_OK); /* an input is not driven */
+    CU_ASSERT(tl_port_line_use(port, facts->input_line, TL_LINE_RELEASED) == TL_OK);
+
+    CU_ASSERT(tl_port_line_use(port, facts->output_line, TL_LINE_OUTPUT) == TL_OK);
+    CU_ASSERT(tl_port_line_level(port, facts->output_line, &high) == TL_OK && !high); /* low until told otherwise */
+    CU_ASSERT(tl_port_line_drive(port, facts->output_line, true) == TL_OK);
+    CU_ASSERT(tl_port_line_level(port, facts->output_line, &high) == TL_OK && high);
+    CU_ASSERT(tl_port_line_use(port, facts->output_line, TL_LINE_RELEASED) == TL_OK);
+    CU_ASSERT(tl_port_line_drive(port, facts->output_line, true) != TL_OK);
+
+    high = true;
+    CU_ASSERT(tl_port_line_use(port, facts->no_line, TL_LINE_INPUT) != TL_OK);
+    CU_ASSERT(tl_port_line_level(port, facts->no_line, &high) != TL_OK && high);
+}
+
+static void conversions_end_and_fit(const tl_port *port, const port_facts *facts)
+{
+    uint32_t word = 0;
+    for (int i = 0; i < 20; i++) {
+        CU_ASSERT(tl_port_convert(port, facts->channel, 1000u << i % 5, 10000, &word) == TL_OK);
+        CU_ASSERT(word <= facts->largest_word);
+    }
+    word = 0xdeadbeef;
+    CU_ASSERT(tl_port_convert(port, facts->no_channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
+}
+
+void port_conformance(const tl_port *port, const port_facts *facts)
+{
+    time_moves_on(port);
+    lines_do_as_told(port, facts);
+    conversions_end_and_fit(port, facts);
+}

@@ -1,0 +1,39 @@
+/* What the suites share. */
+#ifndef TL_TEST_SUPPORT_H
+#define TL_TEST_SUPPORT_H
+
+#include <CUnit/CUnit.h>
+#include <stdbool.h>
+#include <stddef.h>
+
+/* Like CU_ASSERT, but a failure prints the row's name. */
+#define CHECK_ROW(name, cond) CU_assertImplementation((cond) ? CU_TRUE : CU_FALSE, __LINE__, (name), __FILE__, "", CU_FALSE)
+#define ROWS(table) (sizeof(table) / sizeof((table)[0]))
+
+/* One suite per module: its tests end with a NULL name. */
+extern CU_TestInfo scale_tests[], input_tests[], share_tests[], button_tests[], net_tests[], transient_tests[],
+    quantity_tests[], preferred_tests[], divider_tests[], reader_tests[], check_tests[], interval_tests[], bench_tests[],
+    command_tests[], setup_tests[], example_tests[];
+
+/* Relative difference. */
+bool near(double found, double wanted, double relative);
+
+/* Random numbers for property tests, the same in every run. */
+double even_between(double low, double high);
+
+/* A program run to its end, at most 60 s; both outputs kept. Free with run_free(). */
+typedef struct {
+    int status; /* exit status, or -1 when it was killed or never ended */
+    char *out, *err;
+    size_t out_size;
+} run_result;
+run_result run_program(const char *const *words, const char *folder);
+void run_free(run_result *result);
+/* The command with up to 14 words, in the project's folder. */
+run_result run_command(const char *first, ...);
+
+/* A text file in the scratch folder, which is emptied by main(); returns its path in a static buffer of four. */
+const char *scratch_file(const char *name, const void *text, size_t size);
+const char *scratch_path(const char *name);
+
+#endif
