@@ -1,4 +1,5 @@
 # Everything a person types here. Each goal does its own set-up, missing Debian packages included.
+MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 

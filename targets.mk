@@ -1,4 +1,6 @@
 # The chips that the core is built and measured for. Compilers and simulators want a chip's name: it stands only here.
 AVR_CHIP := atmega328p
 AVR_HERTZ := 16000000
+# A general-purpose register of that chip that nothing else uses: perf/ marks the passing of time with it.
+AVR_MARK_ADDRESS := 0x3E
 ARM_CPU := cortex-m0

@@ -37,12 +37,16 @@ typedef struct tl_scale_config {
     int32_t offset_uv; /**< added last, at the source */
 } tl_scale_config;
 
-/** The finished line. Make it with tl_scale_init(), or on the host, and keep it as a constant. */
+/**
+ * The finished line. Make it with tl_scale_init(), or on the host, and keep it as a constant. The step stands in three
+ * words of 16 bits, because an 8-bit chip multiplies 16 by 16 bits three times faster than 32 by 32.
+ */
 typedef struct tl_scale {
     int32_t base_uv;    /**< whole microvolts of count 0, with the rounding half folded in */
-    uint32_t step_uv;   /**< whole microvolts of a step */
-    uint16_t base_part; /**< 1/65536 uV to add to base_uv */
-    uint16_t step_part; /**< 1/65536 uV to add to step_uv */
+    uint16_t base_part; /**< 1/65536 uV to add to it */
+    uint16_t step_part; /**< of a step: 1/65536 uV, */
+    uint16_t step_uv;   /**< whole microvolts, */
+    uint16_t step_high; /**< and 65536 uV */
     uint16_t last;      /**< the highest count */
 } tl_scale;
 

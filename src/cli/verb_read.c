@@ -115,7 +115,7 @@ static void print_damages(const tl_bench *bench)
 
 static void print_readings(const tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
 {
-    static const char *const heads[] = {"signal", "pin", "count", "at the pin", "which lies in", "reads", "which lies in", "flags"};
+    static const char *const heads[] = {"signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
     const tl_plan *plan = tl_bench_circuit(bench)->plan;
     table t;
     printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", plan->title, o->scene != NULL ? o->scene : "no scene",

@@ -94,7 +94,7 @@ static error_t parse_divider(int key, char *text, struct argp_state *state)
 static void print_wish(const divider_options *o)
 {
     const tl_divider_wish *w = &o->wish;
-    printf("Divider from %s .. %s to at most %s at the tap. %s, each leg ±%g %%; budgets: ", show(w->source_low, TL_DIM_VOLT).text,
+    printf("Divider from %s .. %s to at most %s at the tap. %s, each leg ±%g %%.\nBudgets: ", show(w->source_low, TL_DIM_VOLT).text,
            show(w->source_high, TL_DIM_VOLT).text, show(w->limit, TL_DIM_VOLT).text, tl_series_name(w->series),
            100 * w->tolerance);
     if (isfinite(w->most_amperes))

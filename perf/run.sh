@@ -1,0 +1,36 @@
+#!/bin/sh
+# run.sh BUILD: every measurement on one page. Cycles and sizes are exact; times are ratios taken side by side here.
+set -eu
+build=$1
+here=$(dirname "$0")
+out=$build/perf
+mkdir -p "$out"
+chip() { sed -n "s/^$1 := //p" "$here/../targets.mk"; }
+
+echo "== On an 8-bit AVR, counted by an instruction-level simulator, gcc-avr -Os, 12 bits"
+avr-gcc -mmcu="$(chip AVR_CHIP)" -DMARK_ADDRESS="$(chip AVR_MARK_ADDRESS)" -std=c11 -Os -I "$here/../include" \
+    "$here/avr/firmware.c" "$here/../src/core/scale.c" -o "$out/firmware.elf"
+cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
+"$out/cycles" "$out/firmware.elf" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep '^ '
+
+echo "== Code of the whole core, -Os"
+"$here/../scripts/check-targets.sh" "$out/targets" | sed 's/^/  /'
+
+echo "== Here, whole processes, best of 20 runs (side by side with 'true', which only starts and ends)"
+best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
+    text=$1
+    shift
+    least=
+    for _ in 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16 17 18 19 20; do
+        start=$(date +%s%N)
+        "$@" >/dev/null || true
+        took=$((($(date +%s%N) - start) / 1000))
+        if [ -z "$least" ] || [ "$took" -lt "$least" ]; then least=$took; fi
+    done
+    printf '  %-52s %6d us\n' "$text" "$least"
+}
+best "true" true
+best "tinyladder size divider, E24" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V
+best "tinyladder size divider, E192" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V --series E192
+best "tinyladder check, the Fernhill plan" "$build/tinyladder" check "$here/../demo/fernhill.plan.yaml"
+best "tinyladder read, the Fernhill plan" "$build/tinyladder" read "$here/../demo/fernhill.plan.yaml"

@@ -1,0 +1,36 @@
+#!/usr/bin/env bash
+# screenshots.sh BUILD: one picture of each main command's output on the demo data, into docs/screenshots/.
+set -euo pipefail
+build=$(realpath "$1")
+cd "$(dirname "$0")/.."
+display=:$((200 + RANDOM % 200))
+Xvfb "$display" -screen 0 1280x800x24 -nolisten tcp >/dev/null 2>&1 &
+screen=$!
+trap 'kill "$screen" 2>/dev/null; rm -f "$flag"' EXIT
+flag=$(mktemp -u)
+for _ in $(seq 50); do xdpyinfo -display "$display" >/dev/null 2>&1 && break; sleep 0.1; done
+
+# shot NAME COMMAND...: every command is shown with a prompt, its output below; empty margins are cut off
+shot() {
+    local name=$1 script=
+    shift
+    for command in "$@"; do
+        script+="printf '\033[?25l\033[32m\$\033[0m %s\n\n' \"$command\"; $command; echo; "
+    done
+    rm -f "$flag"
+    PATH="$build:$PATH" DISPLAY=$display LC_ALL=C.UTF-8 TERM=xterm-256color xterm -u8 -fa 'DejaVu Sans Mono' -fs 12 -b 12 \
+        -geometry 126x40+0+0 -bg '#101418' -fg '#d8dee9' -e bash -c "$script touch '$flag'; sleep 60" &
+    local terminal=$!
+    for _ in $(seq 200); do [ -e "$flag" ] && break; sleep 0.1; done
+    sleep 0.6
+    DISPLAY=$display import -window root "$flag.png"
+    convert "$flag.png" -shave 2x2 -fuzz 2% -trim -bordercolor '#101418' -border 14 "docs/screenshots/$name.png"
+    rm -f "$flag.png"
+    kill "$terminal" 2>/dev/null
+    wait "$terminal" 2>/dev/null || true
+}
+
+shot size-divider "tinyladder size divider --from 10.5V..14.8V --limit 3.2V --current 500uA"
+shot check "tinyladder check demo/fernhill.plan.yaml" "tinyladder check demo/faulty/over-limit.plan.yaml"
+shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25s"
+shot demo "tinyladder demo | head -36"
