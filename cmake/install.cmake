@@ -18,6 +18,8 @@ write_basic_package_version_file(${CMAKE_CURRENT_BINARY_DIR}/tinyladder-config-v
 install(FILES ${CMAKE_CURRENT_BINARY_DIR}/tinyladder-config.cmake
               ${CMAKE_CURRENT_BINARY_DIR}/tinyladder-config-version.cmake DESTINATION ${package_dir})
 
+# The files find their prefix from where they lie, so that an install may be moved or staged.
+file(RELATIVE_PATH PC_UP /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
 function(write_pkg_config name description requires libs)
   set(PC_NAME ${name})
   set(PC_DESCRIPTION ${description})

@@ -6,8 +6,11 @@
 /* Pin L4 is channel 0: 12 bits against 3.3 V, behind a divider of 47k and 10k. */
 static const tl_input battery TL_ROM = {
     .channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {.bits = 12, .width = 16}};
-static const tl_scale_config at_the_battery = {.reference_high_uv = 3300000, .bits = 12, .steps = TL_STEPS_HALF,
-                                               .undo_num = 57, .undo_den = 10}; /* (47k + 10k) / 10k */
+static const tl_scale_config at_the_battery = {.reference_high_uv = 3300000,
+                                               .bits = 12,
+                                               .steps = TL_STEPS_HALF,
+                                               .undo_num = 57,
+                                               .undo_den = 10}; /* (47k + 10k) / 10k */
 enum { EMPTY_UV = 10800000, FULL_UV = 12900000, TEN_MINUTES_US = 600000000 };
 
 static tl_status watch(const tl_port *port)
@@ -30,7 +33,8 @@ static tl_status watch(const tl_port *port)
 
 int main(int argc, char **argv)
 {
-    /* On a board this is the board's own port; here a simulated one, with the battery sagging as the scene says. */
+    /* On a board this is the board's own port; here a simulated one, with the battery sagging as the scene
+     * says. */
     tl_bench *bench = tl_bench_open(argc > 1 ? argv[1] : "demo/fernhill.plan.yaml",
                                     argc > 2 ? argv[2] : "demo/evening.scene.yaml", NULL);
     char why[32];

@@ -1,4 +1,5 @@
-/* The roof's slide potentiometer lights ten lamps: as many as it has travelled tenths, without flicker in between. */
+/* The roof's slide potentiometer lights ten lamps: as many as it has travelled tenths, without flicker in
+ * between. */
 #include <stdio.h>
 #include <tinyladder/bench.h>
 #include <tinyladder/core.h>
@@ -26,7 +27,8 @@ static tl_status follow(const tl_port *port, const uint8_t *lamps)
         for (int i = 0; i < LAMPS && status == TL_OK; i++)
             status = tl_port_line_drive(port, lamps[i], i < lit);
         if (status == TL_OK)
-            printf("%2d s: %4u counts  %.*s%.*s\n", seconds, (unsigned)reading.count, lit, "**********", LAMPS - lit, "..........");
+            printf("%2d s: %4u counts  %.*s%.*s\n", seconds, (unsigned)reading.count, lit, "**********",
+                   LAMPS - lit, "..........");
         if (status == TL_OK)
             status = tl_port_wait_us(port, FOUR_SECONDS_US);
     }

@@ -6,14 +6,22 @@
 #include <sys/stat.h>
 
 static CU_SuiteInfo suites[] = {
-    {"scale", NULL, NULL, NULL, NULL, scale_tests},         {"input", NULL, NULL, NULL, NULL, input_tests},
-    {"share", NULL, NULL, NULL, NULL, share_tests},         {"button", NULL, NULL, NULL, NULL, button_tests},
-    {"net", NULL, NULL, NULL, NULL, net_tests},             {"transient", NULL, NULL, NULL, NULL, transient_tests},
-    {"quantity", NULL, NULL, NULL, NULL, quantity_tests},   {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
-    {"divider", NULL, NULL, NULL, NULL, divider_tests},     {"reader", NULL, NULL, NULL, NULL, reader_tests},
-    {"check", NULL, NULL, NULL, NULL, check_tests},         {"interval", NULL, NULL, NULL, NULL, interval_tests},
-    {"bench", NULL, NULL, NULL, NULL, bench_tests},         {"command", NULL, NULL, NULL, NULL, command_tests},
-    {"setup", NULL, NULL, NULL, NULL, setup_tests},         {"examples", NULL, NULL, NULL, NULL, example_tests},
+    {"scale", NULL, NULL, NULL, NULL, scale_tests},
+    {"input", NULL, NULL, NULL, NULL, input_tests},
+    {"share", NULL, NULL, NULL, NULL, share_tests},
+    {"button", NULL, NULL, NULL, NULL, button_tests},
+    {"net", NULL, NULL, NULL, NULL, net_tests},
+    {"transient", NULL, NULL, NULL, NULL, transient_tests},
+    {"quantity", NULL, NULL, NULL, NULL, quantity_tests},
+    {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
+    {"divider", NULL, NULL, NULL, NULL, divider_tests},
+    {"reader", NULL, NULL, NULL, NULL, reader_tests},
+    {"check", NULL, NULL, NULL, NULL, check_tests},
+    {"interval", NULL, NULL, NULL, NULL, interval_tests},
+    {"bench", NULL, NULL, NULL, NULL, bench_tests},
+    {"command", NULL, NULL, NULL, NULL, command_tests},
+    {"setup", NULL, NULL, NULL, NULL, setup_tests},
+    {"examples", NULL, NULL, NULL, NULL, example_tests},
     CU_SUITE_INFO_NULL,
 };
 

@@ -7,13 +7,14 @@
 #include <stddef.h>
 
 /* Like CU_ASSERT, but a failure prints the row's name. */
-#define CHECK_ROW(name, cond) CU_assertImplementation((cond) ? CU_TRUE : CU_FALSE, __LINE__, (name), __FILE__, "", CU_FALSE)
+#define CHECK_ROW(name, cond)                                                                                \
+    CU_assertImplementation((cond) ? CU_TRUE : CU_FALSE, __LINE__, (name), __FILE__, "", CU_FALSE)
 #define ROWS(table) (sizeof(table) / sizeof((table)[0]))
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo scale_tests[], input_tests[], share_tests[], button_tests[], net_tests[], transient_tests[],
-    quantity_tests[], preferred_tests[], divider_tests[], reader_tests[], check_tests[], interval_tests[], bench_tests[],
-    command_tests[], setup_tests[], example_tests[];
+extern CU_TestInfo scale_tests[], input_tests[], share_tests[], button_tests[], net_tests[],
+    transient_tests[], quantity_tests[], preferred_tests[], divider_tests[], reader_tests[], check_tests[],
+    interval_tests[], bench_tests[], command_tests[], setup_tests[], example_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);
@@ -32,7 +33,8 @@ void run_free(run_result *result);
 /* The command with up to 14 words, in the project's folder. */
 run_result run_command(const char *first, ...);
 
-/* A text file in the scratch folder, which is emptied by main(); returns its path in a static buffer of four. */
+/* A text file in the scratch folder, which is emptied by main(); returns its path in a static buffer of four.
+ */
 const char *scratch_file(const char *name, const void *text, size_t size);
 const char *scratch_path(const char *name);
 

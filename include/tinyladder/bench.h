@@ -1,12 +1,13 @@
 /**
  * @file The bench: a plan's hardware, simulated in virtual time behind the core's port.
  *
- * Nothing above the port can tell it from hardware. Every part's real value is drawn once from its tolerance, every
- * contact bounces, the converter has its sampling capacitor, errors and noise: all from one seed, so that the same
- * plan, scene and seed give the same words, run after run. Time passes only through the port and tl_bench_go_to(): a port call takes
- * one microsecond, a wait as long as asked.
+ * Nothing above the port can tell it from hardware. Every part's real value is drawn once from its tolerance,
+ * every contact bounces, the converter has its sampling capacitor, errors and noise: all from one seed, so
+ * that the same plan, scene and seed give the same words, run after run. Time passes only through the port
+ * and tl_bench_go_to(): a port call takes one microsecond, a wait as long as asked.
  *
- * Lines of this port are the pins in the order of the board file (tl_bench_line()); channels are the converter's.
+ * Lines of this port are the pins in the order of the board file (tl_bench_line()); channels are the
+ * converter's.
  */
 #ifndef TINYLADDER_BENCH_H
 #define TINYLADDER_BENCH_H
@@ -20,7 +21,8 @@ extern "C" {
 
 typedef struct tl_bench tl_bench;
 
-/** A bench for a circuit that outlives it. scene may be NULL: every source at its nominal value, contacts open. */
+/** A bench for a circuit that outlives it. scene may be NULL: every source at its nominal value, contacts
+ * open. */
 tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed);
 
 /**
@@ -42,7 +44,8 @@ double tl_bench_time(const tl_bench *bench);
 /** Moves on to a later time; an earlier one changes nothing. */
 void tl_bench_go_to(tl_bench *bench, double seconds);
 
-/** The volts that really are at a signal's pin now, and the real value of its unknown: what a perfect meter would show. */
+/** The volts that really are at a signal's pin now, and the real value of its unknown: what a perfect meter
+ * would show. */
 double tl_bench_pin_volts(tl_bench *bench, int signal);
 double tl_bench_truth(tl_bench *bench, int signal);
 
@@ -52,16 +55,16 @@ typedef struct tl_bench_reading {
     bool analog;
     /* analog */
     unsigned count;
-    unsigned flags;          /**< TL_READING_... */
-    double pin_volts;        /**< centre of the code */
-    tl_interval pin_within;  /**< guaranteed, in volts */
-    double value;            /**< in the reading's unit */
-    tl_interval within;      /**< guaranteed, in the reading's unit */
-    int decimals;            /**< that the value deserves, or that the plan asks for */
-    int percent;             /**< -1 where the plan has none */
+    unsigned flags;         /**< TL_READING_... */
+    double pin_volts;       /**< centre of the code */
+    tl_interval pin_within; /**< guaranteed, in volts */
+    double value;           /**< in the reading's unit */
+    tl_interval within;     /**< guaranteed, in the reading's unit */
+    int decimals;           /**< that the value deserves, or that the plan asks for */
+    int percent;            /**< -1 where the plan has none */
     /* a contact */
-    bool high, closed;       /**< the level now; the debounced state */
-    double volts;            /**< at the pin, as the bench knows it: no firmware can tell */
+    bool high, closed; /**< the level now; the debounced state */
+    double volts;      /**< at the pin, as the bench knows it: no firmware can tell */
 } tl_bench_reading;
 
 /**

@@ -14,23 +14,24 @@ typedef struct tl_button_config {
     uint32_t steady_us; /**< a new level counts once it has been seen steadily for so long; 0 .. 2^31-1 */
     uint8_t line;
     bool closed_is_low; /**< true with a pull-up and a contact to ground */
-    bool internal_pull; /**< use the chip's own pull away from the closed level; else the plan has a resistor */
+    bool internal_pull; /**< use the chip's own pull away from the closed level; else the plan has a resistor
+                         */
 } tl_button_config;
 
 /** The caller's memory, 16 bytes. Read its members freely; only the calls below write them. */
 typedef struct tl_button {
     uint32_t steady_us;
-    uint32_t since_us;  /**< since when the level seen last has been seen without a break */
-    uint16_t closings;  /**< how often it was accepted as closed; wraps */
+    uint32_t since_us; /**< since when the level seen last has been seen without a break */
+    uint16_t closings; /**< how often it was accepted as closed; wraps */
     uint8_t line;
     bool closed_is_low : 1;
-    bool closed : 1;    /**< the accepted state */
-    bool seen : 1;      /**< closed or not, as seen last */
+    bool closed : 1; /**< the accepted state */
+    bool seen : 1;   /**< closed or not, as seen last */
 } tl_button;
 
 /**
- * Starts with the contact taken as open, whatever it is; a contact that is held closed is accepted, and counted,
- * after its steady time.
+ * Starts with the contact taken as open, whatever it is; a contact that is held closed is accepted, and
+ * counted, after its steady time.
  * @return TL_OK; TL_ERR_ARG; or the port's status, and then the button must not be used.
  */
 tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port);

@@ -34,7 +34,8 @@ typedef struct tl_reading {
 /**
  * Takes the count out of a converter word.
  * @param[out] count  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG for an impossible format; TL_ERR_WORD where a bit is set that the format leaves unused.
+ * @return TL_OK; TL_ERR_ARG for an impossible format; TL_ERR_WORD where a bit is set that the format leaves
+ * unused.
  */
 tl_status tl_word_count(const tl_word *format, uint32_t word, uint16_t *count);
 
@@ -46,6 +47,7 @@ tl_status tl_word_count(const tl_word *format, uint32_t word, uint16_t *count);
  * @param[in,out] reading  On any failure it keeps value and count of before and loses its fresh flag.
  * @return TL_OK, or what tl_port_convert() or tl_word_count() answered.
  */
-tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale, tl_reading *reading);
+tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale,
+                        tl_reading *reading);
 
 #endif

@@ -1,9 +1,9 @@
 /**
  * @file The netlist under a plan: resistors, rails, currents, capacitors, contacts; solved by nodal analysis.
  *
- * Everything that speaks of volts asks this one model: sizing and checking take its worst cases, the simulated bench its
- * values and its steps in time. Rails are ideal nodes; the parts between them fall into islands that do not touch each
- * other, and every question is answered in one island.
+ * Everything that speaks of volts asks this one model: sizing and checking take its worst cases, the
+ * simulated bench its values and its steps in time. Rails are ideal nodes; the parts between them fall into
+ * islands that do not touch each other, and every question is answered in one island.
  *
  * Host side, double precision. Running out of memory ends the program.
  */
@@ -21,9 +21,9 @@ typedef struct tl_net tl_net;
 typedef struct tl_island tl_island;
 
 enum {
-    TL_NET_GROUND = 0,         /**< the node at 0 V, in every net */
-    TL_NET_NONE = -1,          /**< no node, no parameter, no contact */
-    TL_NET_CORNER_PARAMS = 16  /**< so many toleranced parameters of an island are tried in every corner */
+    TL_NET_GROUND = 0,        /**< the node at 0 V, in every net */
+    TL_NET_NONE = -1,         /**< no node, no parameter, no contact */
+    TL_NET_CORNER_PARAMS = 16 /**< so many toleranced parameters of an island are tried in every corner */
 };
 
 /** Why a question has no answer. */
@@ -35,7 +35,8 @@ typedef enum tl_net_fault {
     TL_NET_TOO_WIDE  /**< more toleranced parameters than TL_NET_CORNER_PARAMS */
 } tl_net_fault;
 
-/** factor * [first] * (constant + slope * [second]), the brackets meaning the parameter's value, or 1 for TL_NET_NONE. */
+/** factor * [first] * (constant + slope * [second]), the brackets meaning the parameter's value, or 1 for
+ * TL_NET_NONE. */
 typedef struct tl_net_value {
     double factor;
     int first;
@@ -56,7 +57,8 @@ void tl_net_free(tl_net *net);
 int tl_net_add_node(tl_net *net, const char *name);
 /**
  * Adds a parameter that may lie anywhere in low .. high.
- * @param searched  The figures asked for may be extreme inside the span (a wiper's position), so search there too.
+ * @param searched  The figures asked for may be extreme inside the span (a wiper's position), so search there
+ * too.
  */
 int tl_net_add_param(tl_net *net, const char *name, double low, double nominal, double high, bool searched);
 /** Makes a node a rail: an ideal supply at this voltage. */
@@ -67,7 +69,8 @@ int tl_net_add_contact(tl_net *net, const char *name);
 /** When a part is there at all. */
 typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net_gate;
 
-/* Parts: each returns the part's number. Ohms >= 0 (0 joins the two nodes), farads > 0 and between a node and a rail. */
+/* Parts: each returns the part's number. Ohms >= 0 (0 joins the two nodes), farads > 0 and between a node and
+ * a rail. */
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
@@ -127,10 +130,11 @@ typedef struct tl_bounds {
 /**
  * The guaranteed extremes of a figure, the contacts being as given.
  *
- * Every corner of the tolerance box is tried: exact for node voltages, branch currents and source resistance in
- * parameters that enter once, since those figures are monotonic in each. A searched parameter is also searched
- * inside its span, on the understanding that the figure has a single extreme there, as a wiper's source resistance has.
- * Where power is asked for, the parameters' corners are exact as long as the sign of the current cannot change.
+ * Every corner of the tolerance box is tried: exact for node voltages, branch currents and source resistance
+ * in parameters that enter once, since those figures are monotonic in each. A searched parameter is also
+ * searched inside its span, on the understanding that the figure has a single extreme there, as a wiper's
+ * source resistance has. Where power is asked for, the parameters' corners are exact as long as the sign of
+ * the current cannot change.
  */
 tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
 
@@ -138,13 +142,14 @@ tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure f
 typedef struct tl_transient tl_transient;
 
 /**
- * Prepares exact steps in time for an island in one state. Its parameters and contacts are held over a step. Where it
- * comes to rest is exact; a mode 1e9 times slower than the fastest keeps about 7 digits of its rate.
+ * Prepares exact steps in time for an island in one state. Its parameters and contacts are held over a step.
+ * Where it comes to rest is exact; a mode 1e9 times slower than the fastest keeps about 7 digits of its rate.
  * @return NULL where the state cannot be solved (zero ohms between rails).
  */
 tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state);
 void tl_transient_free(tl_transient *transient);
-/** The slowest time constant in seconds, capacitors with no way to discharge left out; 0 where there is none. */
+/** The slowest time constant in seconds, capacitors with no way to discharge left out; 0 where there is none.
+ */
 double tl_transient_slowest(const tl_transient *transient);
 /**
  * Moves every node of the island on by so many seconds.
@@ -153,7 +158,8 @@ double tl_transient_slowest(const tl_transient *transient);
  */
 void tl_transient_step(tl_transient *transient, double seconds, double *volts);
 
-/** How many nodes an island has, and where in its arrays a node of the net stands (TL_NET_NONE if not in it). */
+/** How many nodes an island has, and where in its arrays a node of the net stands (TL_NET_NONE if not in it).
+ */
 int tl_island_size(const tl_island *island);
 int tl_island_index(const tl_island *island, int node);
 /** Whether anything in the island depends on this parameter, or on this contact. */

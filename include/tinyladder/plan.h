@@ -27,12 +27,12 @@ typedef struct tl_supply {
 
 /** What a pin allows; levels follow the board supply that feeds it. */
 typedef struct tl_pin_limits {
-    int supply;                  /**< index into the board's supplies */
-    tl_level lowest, highest;    /**< absolute limits */
-    tl_level vil, vih;           /**< at or below is low, at or above is high */
-    double hysteresis;           /**< volts, typical */
-    tl_quantity leakage;         /**< amperes */
-    double farads;               /**< typical */
+    int supply;               /**< index into the board's supplies */
+    tl_level lowest, highest; /**< absolute limits */
+    tl_level vil, vih;        /**< at or below is low, at or above is high */
+    double hysteresis;        /**< volts, typical */
+    tl_quantity leakage;      /**< amperes */
+    double farads;            /**< typical */
 } tl_pin_limits;
 
 enum { TL_PIN_NO_RAIL = -1, TL_PIN_IS_GROUND = -2 };
@@ -40,9 +40,9 @@ enum { TL_PIN_NO_RAIL = -1, TL_PIN_IS_GROUND = -2 };
 typedef struct tl_pin {
     char *name;
     tl_place place;
-    int position;    /**< on the header or package; -1 where not said */
-    int channel;     /**< of the converter; -1 for none */
-    int rail;        /**< the board supply that this pin is, TL_PIN_IS_GROUND, or TL_PIN_NO_RAIL */
+    int position; /**< on the header or package; -1 where not said */
+    int channel;  /**< of the converter; -1 for none */
+    int rail;     /**< the board supply that this pin is, TL_PIN_IS_GROUND, or TL_PIN_NO_RAIL */
     bool digital;
     tl_pin_limits limits;
 } tl_pin;
@@ -63,12 +63,12 @@ typedef struct tl_converter {
     tl_reference *references;
     int reference_count;
     double sample_farads, switch_ohms;
-    bool starts_from_last;                  /**< the sampling capacitor keeps the channel before */
+    bool starts_from_last;                    /**< the sampling capacitor keeps the channel before */
     double acquisition[TL_ACQUISITIONS_MOST]; /**< seconds, rising */
     int acquisition_count;
-    double conversion;                      /**< seconds */
-    double offset, gain, nonlinearity;      /**< largest size of each error, in counts */
-    double noise;                           /**< counts, rms */
+    double conversion;                 /**< seconds */
+    double offset, gain, nonlinearity; /**< largest size of each error, in counts */
+    double noise;                      /**< counts, rms */
 } tl_converter;
 
 typedef struct tl_board {
@@ -82,7 +82,12 @@ typedef struct tl_board {
 
 /* --- plan --- */
 
-typedef enum tl_source_kind { TL_SOURCE_RAIL, TL_SOURCE_VOLTAGE, TL_SOURCE_POTENTIOMETER, TL_SOURCE_CONTACT } tl_source_kind;
+typedef enum tl_source_kind {
+    TL_SOURCE_RAIL,
+    TL_SOURCE_VOLTAGE,
+    TL_SOURCE_POTENTIOMETER,
+    TL_SOURCE_CONTACT
+} tl_source_kind;
 
 /** A value with where it was written. */
 typedef struct tl_written {
@@ -96,20 +101,29 @@ enum { TL_TO_GROUND = -1 }; /**< in place of a supply's index */
 typedef struct tl_source {
     tl_source_kind kind;
     tl_place place;
-    int supply;              /**< rail: which; potentiometer: its top; contact: where it closes to */
-    int bottom;              /**< potentiometer */
-    tl_written value;        /**< voltage: volts; potentiometer: track ohms */
-    tl_written ohms;         /**< voltage: own resistance; contact: when closed; potentiometer: at each end */
-    tl_written over;         /**< potentiometer: travel in percent */
-    double leakage;          /**< contact: amperes when open, at most */
-    double bounce;           /**< contact: seconds */
+    int supply;       /**< rail: which; potentiometer: its top; contact: where it closes to */
+    int bottom;       /**< potentiometer */
+    tl_written value; /**< voltage: volts; potentiometer: track ohms */
+    tl_written ohms;  /**< voltage: own resistance; contact: when closed; potentiometer: at each end */
+    tl_written over;  /**< potentiometer: travel in percent */
+    double leakage;   /**< contact: amperes when open, at most */
+    double bounce;    /**< contact: seconds */
 } tl_source;
 
-typedef enum tl_stage_kind { TL_STAGE_SERIES, TL_STAGE_GUARD, TL_STAGE_DIVIDER, TL_STAGE_PULL, TL_STAGE_LOAD, TL_STAGE_CAPACITOR, TL_STAGE_CABLE, TL_STAGE_FILTER } tl_stage_kind;
+typedef enum tl_stage_kind {
+    TL_STAGE_SERIES,
+    TL_STAGE_GUARD,
+    TL_STAGE_DIVIDER,
+    TL_STAGE_PULL,
+    TL_STAGE_LOAD,
+    TL_STAGE_CAPACITOR,
+    TL_STAGE_CABLE,
+    TL_STAGE_FILTER
+} tl_stage_kind;
 
 typedef struct tl_stage {
     tl_stage_kind kind;
-    char *name;        /**< its path within the signal: `divider`, `pull-2` */
+    char *name; /**< its path within the signal: `divider`, `pull-2` */
     tl_place place;
     tl_written first;  /**< the ohms in the way; a pull's, a load's; of a capacitor or cable the farads */
     tl_written second; /**< a divider's lower leg; a filter's capacitor */
@@ -122,10 +136,10 @@ typedef enum tl_reading_of { TL_OF_SOURCE, TL_OF_PIN, TL_OF_COUNTS, TL_OF_TRAVEL
 typedef struct tl_plan_reading {
     tl_place place;
     tl_reading_of of;
-    const char *unit;             /**< `V`, `mV` or `%`; NULL for counts and digital signals */
-    int decimals;                 /**< -1: as many as the LSB allows */
-    tl_written empty, full;       /**< ends of the percent figure, where given */
-    double steady;                /**< debounce, seconds */
+    const char *unit;       /**< `V`, `mV` or `%`; NULL for counts and digital signals */
+    int decimals;           /**< -1: as many as the LSB allows */
+    tl_written empty, full; /**< ends of the percent figure, where given */
+    double steady;          /**< debounce, seconds */
     bool steady_given;
 } tl_plan_reading;
 
@@ -135,21 +149,21 @@ typedef struct tl_signal {
     tl_source source;
     tl_stage *stages;
     int stage_count;
-    int pin;                      /**< index into the board's pins */
+    int pin; /**< index into the board's pins */
     tl_place pin_place;
-    tl_written acquisition;       /**< seconds, where given */
-    bool analog;                  /**< read by the converter */
+    tl_written acquisition; /**< seconds, where given */
+    bool analog;            /**< read by the converter */
     tl_plan_reading reading;
 } tl_signal;
 
 typedef struct tl_plan {
     char *title, *path;
     tl_board *board;
-    tl_supply *supplies;          /**< the board's, replaced or followed by the plan's own */
+    tl_supply *supplies; /**< the board's, replaced or followed by the plan's own */
     int supply_count;
     tl_signal *signals;
     int signal_count;
-    int reference;                /**< which of the converter's references the plan uses */
+    int reference; /**< which of the converter's references the plan uses */
 } tl_plan;
 
 /** Reads a board. Whatever is wrong is added to the report; NULL if anything was an error. */
@@ -196,10 +210,10 @@ void tl_scene_free(tl_scene *scene);
 /** Where a signal is found in the net. Entries that do not apply are TL_NET_NONE. */
 typedef struct tl_signal_nodes {
     int source, pin;
-    int sampled;       /**< the converter's sampling capacitor, joined to the pin while `sampling` is closed */
-    int sampling;      /**< contact */
-    int unknown;       /**< the parameter that the reading is after: source volts, or travel from 0 to 1 */
-    int contact;       /**< of a contact source */
+    int sampled;  /**< the converter's sampling capacitor, joined to the pin while `sampling` is closed */
+    int sampling; /**< contact */
+    int unknown;  /**< the parameter that the reading is after: source volts, or travel from 0 to 1 */
+    int contact;  /**< of a contact source */
     tl_island *island; /**< around the pin */
 } tl_signal_nodes;
 
@@ -207,12 +221,13 @@ typedef struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
     tl_dimension *dimension; /**< of each parameter of the net; travel counts as percent, held as 0 .. 1 */
-    bool *is_source;         /**< whether a parameter is a source of volts or amperes, so that it can be put to rest */
-    int *supply_node;        /**< of each supply */
+    bool
+        *is_source; /**< whether a parameter is a source of volts or amperes, so that it can be put to rest */
+    int *supply_node; /**< of each supply */
     int *supply_param;
-    int reference_param;     /**< the converter's reference in volts: a supply's own parameter where it is one */
+    int reference_param; /**< the converter's reference in volts: a supply's own parameter where it is one */
     tl_signal_nodes *signals;
-    bool *at_rest;           /**< every contact open; for tl_island_bounds() */
+    bool *at_rest; /**< every contact open; for tl_island_bounds() */
 } tl_circuit;
 
 tl_circuit *tl_circuit_new(const tl_plan *plan);
@@ -220,7 +235,8 @@ void tl_circuit_free(tl_circuit *circuit);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
 int tl_circuit_param(const tl_circuit *circuit, const char *path);
 /** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
-void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text, size_t size);
+void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
+                       size_t size);
 
 /* --- what follows from a plan --- */
 
@@ -231,7 +247,8 @@ typedef struct tl_analog_path {
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
     double acquisition;           /**< seconds, of those offered */
     double settling_counts;       /**< error that is left after it, at worst */
-    double longest_source_ohms;   /**< with so much, half an LSB is just reached in that time (no capacitor at the pin) */
+    double longest_source_ohms;   /**< with so much, half an LSB is just reached in that time (no capacitor at
+                                     the pin) */
     double source_ohms;           /**< most that the pin sees */
     double range_counts;          /**< codes of the whole span: 2^bits */
     int32_t travel_low_uv;        /**< of a potentiometer: the pin's volts at either end of the whole track */
@@ -247,17 +264,17 @@ typedef struct tl_interval {
 } tl_interval;
 
 /**
- * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given this count:
- * over every tolerance, the reference, the converter's errors, the width of the code, and what settling leaves. Noise is not
- * in it. pin: the same for the volts at the pin.
+ * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given
+ * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
+ * settling leaves. Noise is not in it. pin: the same for the volts at the pin.
  */
-tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, unsigned count,
-                              tl_interval *unknown, tl_interval *pin);
+tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path,
+                              unsigned count, tl_interval *unknown, tl_interval *pin);
 
 /**
- * Adds every finding about a plan to the report. Its rules, by slug: pin-taken, not-analog, floating-input, over-limit,
- * below-ground, over-range, slow-acquisition, range-wasted, same-rail, level-not-reached, steady-too-short, over-budget,
- * no-tolerance, unsolved.
+ * Adds every finding about a plan to the report. Its rules, by slug: pin-taken, not-analog, floating-input,
+ * over-limit, below-ground, over-range, slow-acquisition, range-wasted, same-rail, level-not-reached,
+ * steady-too-short, over-budget, no-tolerance, unsolved.
  */
 void tl_plan_check(const tl_circuit *circuit, tl_report *report);
 

@@ -18,11 +18,11 @@
 
 /** What a digital line is used as. */
 typedef enum tl_line_use {
-    TL_LINE_RELEASED,       /**< high impedance, nothing attached by the chip */
-    TL_LINE_INPUT,          /**< level can be asked; no internal pull */
-    TL_LINE_INPUT_PULL_UP,  /**< likewise, with the chip's own weak pull-up */
-    TL_LINE_INPUT_PULL_DOWN,/**< likewise, with the chip's own weak pull-down */
-    TL_LINE_OUTPUT          /**< driven; low until told otherwise */
+    TL_LINE_RELEASED,        /**< high impedance, nothing attached by the chip */
+    TL_LINE_INPUT,           /**< level can be asked; no internal pull */
+    TL_LINE_INPUT_PULL_UP,   /**< likewise, with the chip's own weak pull-up */
+    TL_LINE_INPUT_PULL_DOWN, /**< likewise, with the chip's own weak pull-down */
+    TL_LINE_OUTPUT           /**< driven; low until told otherwise */
 } tl_line_use;
 
 typedef struct tl_port_ops {
@@ -68,13 +68,14 @@ tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us);
  *
  * @param longest_us  Bound on acquisition and conversion together, 1 .. 2^31-1.
  * @param[out] word  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_LATE when the conversion did not end in time; TL_ERR_CLOCK when the clock did not move
- *         during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG, TL_ERR_UNSUPPORTED; or the port's own status.
+ * @return TL_OK; TL_ERR_LATE when the conversion did not end in time; TL_ERR_CLOCK when the clock did not
+ * move during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG, TL_ERR_UNSUPPORTED; or the port's own status.
  */
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word);
 
-/** So many questions without the clock moving prove that it stands still (a 32 kHz clock moves every 100 or so). */
+/** So many questions without the clock moving prove that it stands still (a 32 kHz clock moves every 100 or
+ * so). */
 #define TL_PORT_FROZEN_POLLS 10000u
 
 #endif

@@ -1,8 +1,8 @@
 /**
  * @file Quantities as people write them: `4k7`, `4.7 kohm`, `10.5 V .. 14.8 V`, `5 V ±5 %`; read and written.
  *
- * Host side, double precision. A key or an option fixes the dimension, so `47k` needs no unit there; a bare number
- * is refused with the question what it is a count of.
+ * Host side, double precision. A key or an option fixes the dimension, so `47k` needs no unit there; a bare
+ * number is refused with the question what it is a count of.
  */
 #ifndef TINYLADDER_QUANTITY_H
 #define TINYLADDER_QUANTITY_H
@@ -69,7 +69,8 @@ typedef enum tl_rounding { TL_ROUND_NEAREST, TL_ROUND_DOWN, TL_ROUND_UP } tl_rou
  */
 char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding rounding, char text[32]);
 
-/** Writes a resistance as its letter code (IEC 60062) where 4 digits are enough for it: `4k7`, `2R2`, `1M`. */
+/** Writes a resistance as its letter code (IEC 60062) where 4 digits are enough for it: `4k7`, `2R2`, `1M`.
+ */
 char *tl_letter_code_write(double ohms, char text[32]);
 
 #ifdef __cplusplus

@@ -1,5 +1,6 @@
 /**
- * @file What is wrong, where, why, and what to do about it: filled by the readers and by the checker, printed by others.
+ * @file What is wrong, where, why, and what to do about it: filled by the readers and by the checker, printed
+ * by others.
  */
 #ifndef TINYLADDER_REPORT_H
 #define TINYLADDER_REPORT_H
@@ -16,7 +17,8 @@ typedef enum tl_severity {
     TL_ERROR    /**< damages a part, cannot do its job, or cannot be read */
 } tl_severity;
 
-/** A spot in a text file. file is an index into the report's files, or -1; line and column count from 1, 0 for none. */
+/** A spot in a text file. file is an index into the report's files, or -1; line and column count from 1, 0
+ * for none. */
 typedef struct tl_place {
     int file, line, column;
 } tl_place;

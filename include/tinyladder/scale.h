@@ -1,9 +1,10 @@
 /**
- * @file From a converter's count to microvolts, at the pin or at the source, with no division and no floating point.
+ * @file From a converter's count to microvolts, at the pin or at the source, with no division and no floating
+ * point.
  *
- * LSB = (reference high - reference low) / 2^bits. A converter has one of two kinds of step; a third way of reckoning is a
- * habit. All three give a straight line from count to volts, and so do a divider, a gain, an offset and a
- * two-point correction behind it: they are folded into one line when the scale is made.
+ * LSB = (reference high - reference low) / 2^bits. A converter has one of two kinds of step; a third way of
+ * reckoning is a habit. All three give a straight line from count to volts, and so do a divider, a gain, an
+ * offset and a two-point correction behind it: they are folded into one line when the scale is made.
  */
 #ifndef TINYLADDER_SCALE_H
 #define TINYLADDER_SCALE_H
@@ -21,25 +22,27 @@ typedef enum tl_steps {
 
 /** Where a count is a full answer and where the truth may lie beyond it. */
 enum {
-    TL_READING_FRESH = 1u << 0,        /**< taken by the call that just returned TL_OK */
-    TL_READING_CLIPPED_LOW = 1u << 1,  /**< first code: at or below */
-    TL_READING_CLIPPED_HIGH = 1u << 2  /**< last code: at or beyond */
+    TL_READING_FRESH = 1u << 0,       /**< taken by the call that just returned TL_OK */
+    TL_READING_CLIPPED_LOW = 1u << 1, /**< first code: at or below */
+    TL_READING_CLIPPED_HIGH = 1u << 2 /**< last code: at or beyond */
 };
 
-/** What a scale is made from. Volts are those the converter's reference pins have against the pin's ground. */
+/** What a scale is made from. Volts are those the converter's reference pins have against the pin's ground.
+ */
 typedef struct tl_scale_config {
     int32_t reference_low_uv;  /**< -2 000 000 000 .. 2 000 000 000 */
     int32_t reference_high_uv; /**< above reference_low_uv, same range */
     uint8_t bits;              /**< 6 .. 16 */
     tl_steps steps;
-    uint32_t undo_num; /**< source volts per pin volt, as a fraction: (upper + lower) / lower for a divider; */
+    uint32_t
+        undo_num; /**< source volts per pin volt, as a fraction: (upper + lower) / lower for a divider; */
     uint32_t undo_den; /**< 1 / 1 for volts at the pin. Neither may be 0. */
     int32_t offset_uv; /**< added last, at the source */
 } tl_scale_config;
 
 /**
- * The finished line. Make it with tl_scale_init(), or on the host, and keep it as a constant. The step stands in three
- * words of 16 bits, because an 8-bit chip multiplies 16 by 16 bits three times faster than 32 by 32.
+ * The finished line. Make it with tl_scale_init(), or on the host, and keep it as a constant. The step stands
+ * in three words of 16 bits, because an 8-bit chip multiplies 16 by 16 bits three times faster than 32 by 32.
  */
 typedef struct tl_scale {
     int32_t base_uv;    /**< whole microvolts of count 0, with the rounding half folded in */
@@ -54,18 +57,19 @@ typedef struct tl_scale {
  * Precomputes a scale.
  *
  * @param[out] scale  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG for a NULL, bits, or zero in the fraction; TL_ERR_RANGE where a reference is out of
- *         range or reversed, or where any count would leave -2000 V .. 2000 V.
+ * @return TL_OK; TL_ERR_ARG for a NULL, bits, or zero in the fraction; TL_ERR_RANGE where a reference is out
+ * of range or reversed, or where any count would leave -2000 V .. 2000 V.
  */
 tl_status tl_scale_init(tl_scale *scale, const tl_scale_config *config);
 
 /**
- * Microvolts in the centre of a count, within 1 uV of the exact rational value for every count, and monotonic.
- * Counts above the last are taken as the last.
+ * Microvolts in the centre of a count, within 1 uV of the exact rational value for every count, and
+ * monotonic. Counts above the last are taken as the last.
  */
 int32_t tl_scale_uv(const tl_scale *scale, uint16_t count);
 
-/** TL_READING_CLIPPED_LOW, TL_READING_CLIPPED_HIGH or 0. Clipped is no fault: a knob at its stop is there lawfully. */
+/** TL_READING_CLIPPED_LOW, TL_READING_CLIPPED_HIGH or 0. Clipped is no fault: a knob at its stop is there
+ * lawfully. */
 uint8_t tl_scale_clipped(const tl_scale *scale, uint16_t count);
 
 #endif

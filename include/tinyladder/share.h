@@ -20,8 +20,9 @@ tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts
 /**
  * Which of n + 1 equal bands between two ends a value lies in: how many of n lamps to light.
  *
- * Band i is entered from below at its lower boundary plus half the hysteresis and left downwards at that boundary
- * minus half the hysteresis, so a value that trembles on a boundary does not flicker. Without division.
+ * Band i is entered from below at its lower boundary plus half the hysteresis and left downwards at that
+ * boundary minus half the hysteresis, so a value that trembles on a boundary does not flicker. Without
+ * division.
  *
  * @param first,last  The ends, first < last; values outside count as the ends.
  * @param hysteresis  Width, in the unit of value; smaller than a band.

@@ -1,7 +1,8 @@
 /**
  * @file Sizing: which preferred values do a job, what they really give at worst, and why others fail.
  *
- * Plain functions from structs to structs; nothing is printed here. Host side, double precision, SI base units.
+ * Plain functions from structs to structs; nothing is printed here. Host side, double precision, SI base
+ * units.
  */
 #ifndef TINYLADDER_SIZE_H
 #define TINYLADDER_SIZE_H
@@ -44,51 +45,58 @@ typedef struct tl_divider_wish {
     double upper, lower;            /**< a leg that is fixed, or 0 */
     double tolerance;               /**< of each leg, as a fraction, 0 .. < 1 */
     tl_series series;
-    double least_ohms, most_ohms;   /**< values to choose from */
+    double least_ohms, most_ohms; /**< values to choose from */
 } tl_divider_wish;
 
 /** One pair of legs, with its guaranteed worst cases over source range and tolerances. */
 typedef struct tl_divider_choice {
     double upper, lower;
-    double ratio;                   /**< tap volts per source volt, nominal */
-    double tap_low, tap_high;       /**< volts at the tap: at the lowest and the highest source */
-    double amperes;                 /**< most out of the source */
-    double tap_ohms;                /**< most that the pin sees */
-    double share;                   /**< tap_high / limit */
+    double ratio;             /**< tap volts per source volt, nominal */
+    double tap_low, tap_high; /**< volts at the tap: at the lowest and the highest source */
+    double amperes;           /**< most out of the source */
+    double tap_ohms;          /**< most that the pin sees */
+    double share;             /**< tap_high / limit */
     double upper_watts, lower_watts;
 } tl_divider_choice;
 
 /** Why pairs were turned down. */
-typedef enum tl_divider_reason { TL_DIVIDER_OVER_LIMIT, TL_DIVIDER_OVER_CURRENT, TL_DIVIDER_OVER_OHMS, TL_DIVIDER_REASONS } tl_divider_reason;
+typedef enum tl_divider_reason {
+    TL_DIVIDER_OVER_LIMIT,
+    TL_DIVIDER_OVER_CURRENT,
+    TL_DIVIDER_OVER_OHMS,
+    TL_DIVIDER_REASONS
+} tl_divider_reason;
 
-/** For each reason, the pair that comes nearest: alike in all else, and missing this one limit by the least. */
+/** For each reason, the pair that comes nearest: alike in all else, and missing this one limit by the least.
+ */
 typedef struct tl_divider_miss {
     bool any;
     tl_divider_choice choice;
 } tl_divider_miss;
 
 typedef struct tl_divider_answer {
-    size_t count;                                 /**< choices written */
-    size_t fitting;                               /**< pairs that meet everything */
-    size_t tried;                                 /**< pairs there are */
+    size_t count;   /**< choices written */
+    size_t fitting; /**< pairs that meet everything */
+    size_t tried;   /**< pairs there are */
     tl_divider_miss miss[TL_DIVIDER_REASONS];
 } tl_divider_answer;
 
 typedef enum tl_size_status {
     TL_SIZE_DONE,
-    TL_SIZE_NONSENSE,   /**< the wish contradicts itself or its stated ranges */
-    TL_SIZE_IMPOSSIBLE  /**< sensible, but nothing to choose from can do it; the misses say how near it comes */
+    TL_SIZE_NONSENSE,  /**< the wish contradicts itself or its stated ranges */
+    TL_SIZE_IMPOSSIBLE /**< sensible, but nothing to choose from can do it; the misses say how near it comes
+                        */
 } tl_size_status;
 
 /** A wish with everything at its default: E24, 1 %, 10 ohm .. 10 Mohm, no load, no budget. */
 tl_divider_wish tl_divider_wish_default(void);
 
 /**
- * The best pairs. All limits met, then the largest share of the range, then the least current: exactly the first
- * `room` of all pairs of the series in that order.
+ * The best pairs. All limits met, then the largest share of the range, then the least current: exactly the
+ * first `room` of all pairs of the series in that order.
  *
- * tap = V * P / (Rsource + Ru + P), P = Rl || Rload; seen from the tap (Rsource + Ru) || P; current V / (Rsource + Ru + P).
- * Each is monotonic in each leg, so the worst cases are corners of the tolerance box.
+ * tap = V * P / (Rsource + Ru + P), P = Rl || Rload; seen from the tap (Rsource + Ru) || P; current V /
+ * (Rsource + Ru + P). Each is monotonic in each leg, so the worst cases are corners of the tolerance box.
  *
  * @param[out] choices  room of them.
  */

@@ -33,9 +33,12 @@ static void note_mark(struct avr_t *avr, avr_io_addr_t address, uint8_t mark, vo
 
 int main(int argc, char **argv)
 {
-    static const char *const names[STRETCHES + 1] = {
-        "", "", "count to clamped, undone, trimmed uV (tl_scale_uv)", "clipped flags of a count (tl_scale_clipped)",
-        "the same volts in float", "count * reference / steps alone, 64 bits"};
+    static const char *const names[STRETCHES + 1] = {"",
+                                                     "",
+                                                     "count to clamped, undone, trimmed uV (tl_scale_uv)",
+                                                     "clipped flags of a count (tl_scale_clipped)",
+                                                     "the same volts in float",
+                                                     "count * reference / steps alone, 64 bits"};
     static log_book book;
     elf_firmware_t firmware = {0};
     if (argc != 5 || elf_read_firmware(argv[1], &firmware) != 0) {

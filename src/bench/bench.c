@@ -1,11 +1,12 @@
 /* Setting a bench up, and what can be asked of it beside the port. */
-#include "bench_internal.h"
 #include "../net/memory.h"
+#include "bench_internal.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-/* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal. */
+/* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal.
+ */
 static void draw_values(tl_bench *bench)
 {
     const tl_net *net = bench->circuit->net;

@@ -6,14 +6,14 @@
 
 /* Where one signal's island stands in time. */
 typedef struct {
-    double *volts;      /* of the island's nodes */
+    double *volts; /* of the island's nodes */
     int64_t at_ns;
-    int64_t *edges;     /* when the contact changes; it is open before the first */
+    int64_t *edges; /* when the contact changes; it is open before the first */
     int edge_count;
     const tl_course *course;
     tl_transient *transient; /* for the state below */
     bool closed, sampling, floating;
-    bool level;         /* as the pin's input sees it */
+    bool level; /* as the pin's input sees it */
 } bench_signal;
 
 typedef struct {
@@ -39,7 +39,7 @@ struct tl_bench {
     int damage_count;
 
     /* the converter */
-    double held_volts;  /* on the sampling capacitor */
+    double held_volts;        /* on the sampling capacitor */
     double offset, gain, bow; /* real errors, in counts */
     int64_t end_ns;
     bool converting;

@@ -1,4 +1,5 @@
-/* The converter: a sampling capacitor joined to the pin for the acquisition time, then a quantiser with its errors. */
+/* The converter: a sampling capacitor joined to the pin for the acquisition time, then a quantiser with its
+ * errors. */
 #include "bench_internal.h"
 #include <math.h>
 
@@ -41,7 +42,8 @@ static uint32_t quantise(tl_bench *bench, double volts)
     if (converter->steps == TL_STEPS_HALF)
         exact += 0.5;
     const double code = fmin(fmax(floor(exact), 0), codes - 1);
-    const int shift = converter->word.align == TL_WORD_LEFT ? converter->word.width - converter->word.bits : 0;
+    const int shift =
+        converter->word.align == TL_WORD_LEFT ? converter->word.width - converter->word.bits : 0;
     return (uint32_t)code << shift;
 }
 

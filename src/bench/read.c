@@ -1,6 +1,6 @@
 /* One reading of a signal, as firmware would take it: everything through the core and the port. */
-#include "tinyladder/core.h"
 #include "bench_internal.h"
+#include "tinyladder/core.h"
 #include <math.h>
 
 enum { LOOKS = 30, STEADY_TIMES = 3 }; /* a contact is looked at thirty times over three steady times */
@@ -21,8 +21,9 @@ static double units_per_volt(const tl_plan_reading *plan)
 static int percent_of(double value, const tl_plan_reading *plan, double scale)
 {
     uint16_t share = 0;
-    if (!plan->empty.given || tl_share_of((int32_t)llround(value * scale), (int32_t)llround(plan->empty.value.nominal * scale),
-                                          (int32_t)llround(plan->full.value.nominal * scale), 100, &share) != TL_OK)
+    if (!plan->empty.given ||
+        tl_share_of((int32_t)llround(value * scale), (int32_t)llround(plan->empty.value.nominal * scale),
+                    (int32_t)llround(plan->full.value.nominal * scale), 100, &share) != TL_OK)
         return -1;
     return share;
 }
@@ -31,7 +32,8 @@ static int percent_of(double value, const tl_plan_reading *plan, double scale)
 static void interpret(const tl_plan_reading *plan, const tl_analog_path *path, const tl_interval *unknown,
                       tl_bench_reading *r, int32_t source_uv)
 {
-    const double lsb = 1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
+    const double lsb =
+        1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
     const double undo = (double)path->source_scale.undo_num / path->source_scale.undo_den;
     const double per_volt = units_per_volt(plan);
     uint16_t travel = 0;
@@ -50,7 +52,8 @@ static void interpret(const tl_plan_reading *plan, const tl_analog_path *path, c
         r->percent = percent_of(r->pin_volts, plan, 1e6);
         break;
     case TL_OF_TRAVEL:
-        (void)tl_share_of((int32_t)llround(1e6 * r->pin_volts), path->travel_low_uv, path->travel_high_uv, 50000, &travel);
+        (void)tl_share_of((int32_t)llround(1e6 * r->pin_volts), path->travel_low_uv, path->travel_high_uv,
+                          50000, &travel);
         r->value = travel / 500.0;
         r->within = (tl_interval){100 * unknown->low, 100 * unknown->high};
         r->percent = percent_of(r->value, plan, 1e3);
@@ -72,6 +75,11 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
     tl_scale pin_scale, source_scale;
     tl_reading taken = {0};
     tl_interval unknown;
+    const tl_plan *plan = bench->circuit->plan;
+    if (plan->board->pins[plan->signals[signal].pin].channel < 0) {
+        r->status = TL_ERR_UNSUPPORTED;
+        return TL_NET_SOLVED;
+    }
     tl_net_fault fault = tl_plan_analog_path(bench->circuit, signal, &path);
     if (fault != TL_NET_SOLVED)
         return fault;
@@ -88,7 +96,7 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
     r->count = taken.count;
     r->flags = taken.flags;
     r->pin_volts = 1e-6 * taken.value_uv;
-    interpret(&bench->circuit->plan->signals[signal].reading, &path, &unknown, r, tl_scale_uv(&source_scale, taken.count));
+    interpret(&plan->signals[signal].reading, &path, &unknown, r, tl_scale_uv(&source_scale, taken.count));
     return TL_NET_SOLVED;
 }
 

@@ -1,6 +1,6 @@
 /*
- * One signal's island in time. It is moved on only when somebody looks: from the last look to now in exact steps, one for
- * each stretch in which its contact stays as it is and its source hardly moves.
+ * One signal's island in time. It is moved on only when somebody looks: from the last look to now in exact
+ * steps, one for each stretch in which its contact stays as it is and its source hardly moves.
  */
 #include "../net/memory.h"
 #include "bench_internal.h"
@@ -9,7 +9,10 @@
 #include <string.h>
 
 static const double ns = 1e-9;
-enum { COURSE_PIECES = 16, SETTLED = 20 }; /* a moving source is followed in 16 pieces over the last 20 time constants */
+enum {
+    COURSE_PIECES = 16,
+    SETTLED = 20
+}; /* a moving source is followed in 16 pieces over the last 20 time constants */
 
 static int compare_times(const void *a, const void *b)
 {
@@ -18,8 +21,8 @@ static int compare_times(const void *a, const void *b)
 }
 
 /*
- * A change of a contact at a time: the change itself, then two to six short breaks within the bounce time. An odd number
- * of edges in all, so that the contact ends up changed.
+ * A change of a contact at a time: the change itself, then two to six short breaks within the bounce time. An
+ * odd number of edges in all, so that the contact ends up changed.
  */
 static void add_bouncing_edge(tl_bench *bench, bench_signal *s, double at, double bounce)
 {
@@ -88,7 +91,8 @@ static double course_at(const tl_course *course, double seconds)
         return m[0].value;
     for (int i = 1; i < course->count; i++) {
         if (seconds < m[i].at)
-            return m[i - 1].value + (m[i].value - m[i - 1].value) * (seconds - m[i - 1].at) / (m[i].at - m[i - 1].at);
+            return m[i - 1].value +
+                   (m[i].value - m[i - 1].value) * (seconds - m[i - 1].at) / (m[i].at - m[i - 1].at);
     }
     return m[course->count - 1].value;
 }
@@ -149,6 +153,11 @@ static void step(tl_bench *bench, int signal, int64_t from_ns, int64_t to_ns, bo
     if (s->transient != NULL)
         tl_transient_step(s->transient, ns * (double)(to_ns - from_ns), s->volts);
     s->at_ns = to_ns;
+    if (s->floating) { /* what leaks into it goes somewhere in the end: it picks up what is around */
+        const double volts = stray_volts(bench, bench->values[bench->circuit->reference_param]);
+        for (int i = 0; i < tl_island_size(bench->circuit->signals[signal].island); i++)
+            s->volts[i] = volts;
+    }
 }
 
 static void record_limits(tl_bench *bench, int signal)
@@ -170,7 +179,8 @@ static void record_limits(tl_bench *bench, int signal)
         }
     }
     bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
-    bench->damages[bench->damage_count++] = (tl_bench_damage){pin, volts, ns * (double)bench->signals[signal].at_ns};
+    bench->damages[bench->damage_count++] =
+        (tl_bench_damage){pin, volts, ns * (double)bench->signals[signal].at_ns};
 }
 
 /* A moving source: where it is settled anyway, jump close to the end, then follow it in pieces. */

@@ -1,4 +1,5 @@
-/* What the verbs share. A verb parses its own arguments, asks the libraries and prints; it holds no electrical formula. */
+/* What the verbs share. A verb parses its own arguments, asks the libraries and prints; it holds no
+ * electrical formula. */
 #ifndef TL_CLI_H
 #define TL_CLI_H
 
@@ -58,7 +59,8 @@ int print_unreadable(tl_report *report);
 /* --- options --- */
 
 /* Reads an option's quantity; a bad one ends the command as wrong usage, naming the option. */
-tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text, tl_dimension dimension);
+tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text,
+                            tl_dimension dimension);
 double option_value(struct argp_state *state, const char *option, const char *text, tl_dimension dimension);
 long option_number(struct argp_state *state, const char *option, const char *text, long least, long most);
 

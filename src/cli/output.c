@@ -51,9 +51,10 @@ void table_end(table *t, FILE *to, const char *indent)
     for (int i = 0; i < t->rows; i++) {
         const int column = i % t->columns, room = width[column] - width_of(t->cells[i]);
         const bool last = column == t->columns - 1, head = i < t->columns;
-        fprintf(to, "%s%s%*s%s", column == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "", t->right[column] ? room : 0,
-                "", t->cells[i]);
-        fprintf(to, "%s%*s%s", head ? ink_off(to) : "", t->right[column] || last ? 0 : room, "", last ? "\n" : "");
+        fprintf(to, "%s%s%*s%s", column == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
+                t->right[column] ? room : 0, "", t->cells[i]);
+        fprintf(to, "%s%*s%s", head ? ink_off(to) : "", t->right[column] || last ? 0 : room, "",
+                last ? "\n" : "");
         free(t->cells[i]);
     }
     free(t->cells);
@@ -71,12 +72,9 @@ static bool is_coloured(FILE *to)
 const char *ink_on(FILE *to, ink colour)
 {
     static const char *const codes[] = {
-        [INK_PLAIN] = "",
-        [INK_STRONG] = "\033[1m",
-        [INK_ERROR] = "\033[1;31m",
-        [INK_WARNING] = "\033[1;33m",
-        [INK_NOTE] = "\033[36m",
-        [INK_FAINT] = "\033[2m",
+        [INK_PLAIN] = "",           [INK_STRONG] = "\033[1m",
+        [INK_ERROR] = "\033[1;31m", [INK_WARNING] = "\033[1;33m",
+        [INK_NOTE] = "\033[36m",    [INK_FAINT] = "\033[2m",
     };
     return is_coloured(to) ? codes[colour] : "";
 }
@@ -119,7 +117,8 @@ shown show_code(double ohms)
 
 /* --- reports --- */
 
-/* The line and a caret under the column; tabs are kept in the margin, so that the caret stands where it should. */
+/* The line and a caret under the column; tabs are kept in the margin, so that the caret stands where it
+ * should. */
 static void print_source_line(FILE *to, const tl_report *report, tl_place place)
 {
     size_t length;
@@ -145,7 +144,9 @@ static void print_source_line(FILE *to, const tl_report *report, tl_place place)
 void print_finding(FILE *to, const tl_report *report, const tl_finding *finding)
 {
     const char *path = tl_report_path(report, finding->place);
-    const ink colour = finding->severity == TL_ERROR ? INK_ERROR : finding->severity == TL_WARNING ? INK_WARNING : INK_NOTE;
+    const ink colour = finding->severity == TL_ERROR     ? INK_ERROR
+                       : finding->severity == TL_WARNING ? INK_WARNING
+                                                         : INK_NOTE;
     if (path[0] != '\0')
         fprintf(to, "%s:%d:%d: ", path, finding->place.line, finding->place.column);
     else
@@ -172,7 +173,8 @@ int print_unreadable(tl_report *report)
 
 /* --- options --- */
 
-tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text, tl_dimension dimension)
+tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text,
+                            tl_dimension dimension)
 {
     tl_quantity quantity = {0};
     tl_text_error error;
@@ -194,7 +196,8 @@ long option_number(struct argp_state *state, const char *option, const char *tex
     char *end = NULL;
     const long number = strtol(text, &end, 10);
     if (end == text || *end != '\0' || number < least || number > most)
-        argp_error(state, "--%s: a whole number from %ld to %ld is wanted: '%.70s'", option, least, most, text);
+        argp_error(state, "--%s: a whole number from %ld to %ld is wanted: '%.70s'", option, least, most,
+                   text);
     return number;
 }
 

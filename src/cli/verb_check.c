@@ -50,7 +50,8 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
     table_cell(t, "%s", s->name);
     table_cell(t, "%s", pin->name);
     if (tl_island_bounds(circuit->signals[signal].island, circuit->at_rest, volts, &bounds) == TL_NET_SOLVED)
-        table_cell(t, "%s .. %s", show_least(bounds.low, TL_DIM_VOLT).text, show_most(bounds.high, TL_DIM_VOLT).text);
+        table_cell(t, "%s .. %s", show_least(bounds.low, TL_DIM_VOLT).text,
+                   show_most(bounds.high, TL_DIM_VOLT).text);
     else
         table_cell(t, "floating");
     table_cell(t, "%s", show_least(highest.volts + highest.share * least_rail, TL_DIM_VOLT).text);
@@ -66,7 +67,8 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
 
 static void print_signals(const tl_circuit *circuit)
 {
-    static const char *const heads[] = {"signal", "pin", "at the pin (open)", "limit", "pin sees", "acquisition", "settling error"};
+    static const char *const heads[] = {"signal",   "pin",         "at the pin (open)", "limit",
+                                        "pin sees", "acquisition", "settling error"};
     table t;
     table_begin(&t, 7, "<<>>>>>");
     for (int i = 0; i < 7; i++)
@@ -83,10 +85,12 @@ static void print_findings(const tl_circuit *circuit, const tl_report *report)
         putchar('\n');
     }
     const int errors = tl_report_at_least(report, TL_ERROR);
-    const int warnings = tl_report_at_least(report, TL_WARNING) - errors, notes = report->count - errors - warnings;
+    const int warnings = tl_report_at_least(report, TL_WARNING) - errors,
+              notes = report->count - errors - warnings;
     printf("%s: %d signal%s checked on %s: %d error%s, %d warning%s, %d note%s.\n", circuit->plan->title,
-           circuit->plan->signal_count, circuit->plan->signal_count == 1 ? "" : "s", circuit->plan->board->title, errors,
-           errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s", notes, notes == 1 ? "" : "s");
+           circuit->plan->signal_count, circuit->plan->signal_count == 1 ? "" : "s",
+           circuit->plan->board->title, errors, errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s",
+           notes, notes == 1 ? "" : "s");
     printf("Guaranteed worst cases over all supplies, tolerances and leakages:\n\n");
     print_signals(circuit);
 }
@@ -101,21 +105,30 @@ static void print_json(const tl_circuit *circuit, const tl_report *report)
     json_t *list = json_array();
     for (int i = 0; i < report->count; i++) {
         const tl_finding *f = &report->findings[i];
-        json_array_append_new(list, json_pack("{s:s,s:s,s:s,s:i,s:i,s:s,s:o,s:o,s:o}", "severity", tl_severity_name(f->severity),
-                                              "slug", f->slug, "file", tl_report_path(report, f->place), "line", f->place.line,
-                                              "column", f->place.column, "cause", f->cause, "figure", text_or_null(f->figure),
-                                              "corner", text_or_null(f->corner), "fix", text_or_null(f->fix)));
+        json_array_append_new(list,
+                              json_pack("{s:s,s:s,s:s,s:i,s:i,s:s,s:o,s:o,s:o}", "severity",
+                                        tl_severity_name(f->severity), "slug", f->slug, "file",
+                                        tl_report_path(report, f->place), "line", f->place.line, "column",
+                                        f->place.column, "cause", f->cause, "figure", text_or_null(f->figure),
+                                        "corner", text_or_null(f->corner), "fix", text_or_null(f->fix)));
     }
-    const int errors = tl_report_at_least(report, TL_ERROR), warnings = tl_report_at_least(report, TL_WARNING) - errors;
-    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o}", "plan", circuit->plan->path, "signals", circuit->plan->signal_count,
-                         "errors", errors, "warnings", warnings, "notes", report->count - errors - warnings, "findings", list));
+    const int errors = tl_report_at_least(report, TL_ERROR),
+              warnings = tl_report_at_least(report, TL_WARNING) - errors;
+    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o}", "plan", circuit->plan->path, "signals",
+                         circuit->plan->signal_count, "errors", errors, "warnings", warnings, "notes",
+                         report->count - errors - warnings, "findings", list));
 }
 
 static int run_check(int argc, char **argv)
 {
-    static const struct argp argp = {check_argp_options, parse_check, "PLAN",
-                                     "Finds what is wrong or doubtful in a plan, worst first: where, why, which figure breaks, and the fix.",
-                                     NULL, NULL, NULL};
+    static const struct argp argp = {check_argp_options,
+                                     parse_check,
+                                     "PLAN",
+                                     "Finds what is wrong or doubtful in a plan, worst first: where, why, "
+                                     "which figure breaks, and the fix.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
     check_options o = {0};
     int status = EXIT_DONE;
     argp_parse(&argp, argc, argv, 0, NULL, &o);

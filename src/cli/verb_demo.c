@@ -29,25 +29,35 @@ static error_t parse_demo(int key, char *text, struct argp_state *state)
     }
 }
 
-/* Finds the data: where the option says, ./demo, or beside the program as built or installed. */
+/* Whether the data lies there; the path is then made plain. */
+static bool is_data(const char *folder, char path[PATH_MAX])
+{
+    char plan[PATH_MAX + 32];
+    snprintf(plan, sizeof plan, "%s/fernhill.plan.yaml", folder);
+    if (access(plan, R_OK) != 0)
+        return false;
+    if (folder[0] != '/') /* as the user would type it */
+        snprintf(path, PATH_MAX, "%s", folder);
+    return folder[0] != '/' || realpath(folder, path) != NULL;
+}
+
+/* Finds the data: where the option says, or ./demo, or beside the program as built or installed. */
 static bool find_data(const char *wanted, char path[PATH_MAX])
 {
-    char program[PATH_MAX - 64] = "", candidate[PATH_MAX + 32];
+    static const char *const places[] = {"../demo", "../share/tinyladder/demo"};
+    char program[PATH_MAX] = "", folder[PATH_MAX + 64];
+    if (wanted != NULL)
+        return is_data(wanted, path);
+    if (is_data("demo", path))
+        return true;
     const ssize_t length = readlink("/proc/self/exe", program, sizeof program - 1);
-    program[length > 0 ? length : 0] = '\0';
-    char *slash = strrchr(program, '/');
-    if (slash != NULL)
-        *slash = '\0';
-    const char *const forms[] = {"demo", "%s/../demo", "%s/../share/tinyladder/demo"};
-    for (size_t i = 0; i < (wanted != NULL ? 1 : sizeof forms / sizeof forms[0]); i++) {
-        if (wanted != NULL || i == 0)
-            snprintf(path, PATH_MAX, "%.4000s", wanted != NULL ? wanted : forms[0]);
-        else if (i == 1)
-            snprintf(path, PATH_MAX, "%s/../demo", program);
-        else
-            snprintf(path, PATH_MAX, "%s/../share/tinyladder/demo", program);
-        snprintf(candidate, sizeof candidate, "%s/fernhill.plan.yaml", path);
-        if (access(candidate, R_OK) == 0)
+    char *slash = length > 0 ? strrchr(program, '/') : NULL;
+    if (slash == NULL)
+        return false;
+    *slash = '\0';
+    for (size_t i = 0; i < sizeof places / sizeof places[0]; i++) {
+        snprintf(folder, sizeof folder, "%s/%s", program, places[i]);
+        if (is_data(folder, path))
             return true;
     }
     return false;
@@ -92,7 +102,8 @@ static int run_step(const tour_step *step, const char *folder)
     char paths[WORDS_MOST][PATH_MAX + 64], name[64];
     char *words[WORDS_MOST + 2];
     int count = 1;
-    printf("%s%s%s\n\n   $ tinyladder %s", ink_on(stdout, INK_STRONG), step->text, ink_off(stdout), step->verb->name);
+    printf("%s%s%s\n\n   $ tinyladder %s", ink_on(stdout, INK_STRONG), step->text, ink_off(stdout),
+           step->verb->name);
     snprintf(name, sizeof name, "tinyladder %s", step->verb->name);
     words[0] = name;
     for (int i = 0; i < WORDS_MOST && step->words[i] != NULL; i++) {
@@ -109,13 +120,14 @@ static int run_step(const tour_step *step, const char *folder)
 
 static int run_demo(int argc, char **argv)
 {
-    static const struct argp argp = {demo_argp_options, parse_demo, NULL, "Walks through the work on the demo data.", NULL, NULL, NULL};
+    static const struct argp argp = {
+        demo_argp_options, parse_demo, NULL, "Walks through the work on the demo data.", NULL, NULL, NULL};
     demo_options o = {0};
     char folder[PATH_MAX];
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     if (!find_data(o.folder, folder)) {
-        fprintf(stderr, "tinyladder: cannot find the demo data%s%s; say where with --data FOLDER\n", o.folder != NULL ? " in " : "",
-                o.folder != NULL ? o.folder : "");
+        fprintf(stderr, "tinyladder: cannot find the demo data%s%s; say where with --data FOLDER\n",
+                o.folder != NULL ? " in " : "", o.folder != NULL ? o.folder : "");
         return EXIT_UNREADABLE;
     }
     for (size_t i = 0; i < sizeof tour / sizeof tour[0]; i++) {
@@ -125,7 +137,8 @@ static int run_demo(int argc, char **argv)
             return EXIT_HARDWARE;
         }
     }
-    printf("That was the tour. The plan is %s/fernhill.plan.yaml: change a number and check it again.\n", folder);
+    printf("That was the tour. The plan is %s/fernhill.plan.yaml: change a number and check it again.\n",
+           folder);
     return EXIT_DONE;
 }
 

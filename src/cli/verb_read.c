@@ -3,6 +3,7 @@
 #include "tinyladder/bench.h"
 #include <math.h>
 #include <stdlib.h>
+#include <string.h>
 
 typedef struct {
     const char *plan, *scene;
@@ -66,7 +67,8 @@ static const char *flags_in_words(unsigned flags)
 static void show_interval(const tl_interval *within, int decimals, const char *unit, char text[80])
 {
     const double step = pow(10, -decimals);
-    const double low = floor(within->low / step + 1e-9) * step, high = ceil(within->high / step - 1e-9) * step;
+    const double low = floor(within->low / step + 1e-9) * step,
+                 high = ceil(within->high / step - 1e-9) * step;
     if (!isfinite(low) && !isfinite(high))
         snprintf(text, 80, "anything");
     else if (!isfinite(low))
@@ -108,18 +110,20 @@ static void print_damages(const tl_bench *bench)
     int count;
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     for (int i = 0; i < count; i++)
-        printf("\n%s%s was outside its absolute limits: %s, first at %s. A real pin may be dead now.%s\n", ink_on(stdout, INK_ERROR),
-               tl_bench_circuit(bench)->plan->board->pins[damages[i].pin].name, show(damages[i].volts, TL_DIM_VOLT).text,
-               show(damages[i].at, TL_DIM_SECOND).text, ink_off(stdout));
+        printf("\n%s%s was outside its absolute limits: %s, first at %s. A real pin may be dead now.%s\n",
+               ink_on(stdout, INK_ERROR), tl_bench_circuit(bench)->plan->board->pins[damages[i].pin].name,
+               show(damages[i].volts, TL_DIM_VOLT).text, show(damages[i].at, TL_DIM_SECOND).text,
+               ink_off(stdout));
 }
 
 static void print_readings(const tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
 {
-    static const char *const heads[] = {"signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
+    static const char *const heads[] = {
+        "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
     const tl_plan *plan = tl_bench_circuit(bench)->plan;
     table t;
-    printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", plan->title, o->scene != NULL ? o->scene : "no scene",
-           show(o->at, TL_DIM_SECOND).text);
+    printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", plan->title,
+           o->scene != NULL ? o->scene : "no scene", show(o->at, TL_DIM_SECOND).text);
     table_begin(&t, 8, "<<>>>>><");
     for (int i = 0; i < 8; i++)
         table_cell(&t, "%s", heads[i]);
@@ -138,15 +142,17 @@ static void print_readings(const tl_bench *bench, const read_options *o, const t
 static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_reading *r)
 {
     const tl_signal *s = &plan->signals[signal];
-    json_t *o = json_pack("{s:s,s:s,s:b,s:b,s:b}", "signal", s->name, "pin", plan->board->pins[s->pin].name, "fresh",
-                          (r->flags & TL_READING_FRESH) != 0, "clipped_low", (r->flags & TL_READING_CLIPPED_LOW) != 0,
-                          "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
+    json_t *o =
+        json_pack("{s:s,s:s,s:b,s:b,s:b}", "signal", s->name, "pin", plan->board->pins[s->pin].name, "fresh",
+                  (r->flags & TL_READING_FRESH) != 0, "clipped_low", (r->flags & TL_READING_CLIPPED_LOW) != 0,
+                  "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
     if (r->analog) {
-        json_object_update_new(
-            o, json_pack("{s:i,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (int)r->count, "pin_v", json_number(r->pin_volts),
-                         "pin_low_v", json_number(r->pin_within.low), "pin_high_v", json_number(r->pin_within.high), "value",
-                         json_number(r->value), "unit", s->reading.unit, "low", json_number(r->within.low), "high",
-                         json_number(r->within.high), "decimals", r->decimals));
+        json_object_update_new(o, json_pack("{s:i,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (int)r->count,
+                                            "pin_v", json_number(r->pin_volts), "pin_low_v",
+                                            json_number(r->pin_within.low), "pin_high_v",
+                                            json_number(r->pin_within.high), "value", json_number(r->value),
+                                            "unit", s->reading.unit, "low", json_number(r->within.low),
+                                            "high", json_number(r->within.high), "decimals", r->decimals));
         json_object_set_new(o, "percent", r->percent >= 0 ? json_integer(r->percent) : json_null());
     } else {
         json_object_update_new(o, json_pack("{s:s,s:s,s:o}", "level", r->high ? "high" : "low", "state",
@@ -164,14 +170,16 @@ static void print_json(const tl_bench *bench, const read_options *o, const tl_be
     for (int i = 0; i < plan->signal_count; i++)
         json_array_append_new(list, reading_object(plan, i, &readings[i]));
     for (int i = 0; i < count; i++)
-        json_array_append_new(dead, json_pack("{s:s,s:o,s:o}", "pin", plan->board->pins[damages[i].pin].name, "volts",
-                                              json_number(damages[i].volts), "first_at_s", json_number(damages[i].at)));
+        json_array_append_new(dead, json_pack("{s:s,s:o,s:o}", "pin", plan->board->pins[damages[i].pin].name,
+                                              "volts", json_number(damages[i].volts), "first_at_s",
+                                              json_number(damages[i].at)));
     json_print(json_pack("{s:s,s:o,s:o,s:o,s:o}", "plan", plan->path, "scene",
-                         o->scene != NULL ? json_string(o->scene) : json_null(), "at_s", json_number(o->at), "readings", list,
-                         "over_limit", dead));
+                         o->scene != NULL ? json_string(o->scene) : json_null(), "at_s", json_number(o->at),
+                         "readings", list, "over_limit", dead));
 }
 
-/* Contacts first, from so long before the moment that they are debounced at it; then the converter, at the moment. */
+/* Contacts first, from so long before the moment that they are debounced at it; then the converter, at the
+ * moment. */
 static int take_readings(tl_bench *bench, const read_options *o, tl_bench_reading *readings)
 {
     const tl_plan *plan = tl_bench_circuit(bench)->plan;
@@ -188,17 +196,36 @@ static int take_readings(tl_bench *bench, const read_options *o, tl_bench_readin
             tl_status_text(readings[i].status, why, sizeof why);
             if (fault == TL_NET_SOLVED && readings[i].status == TL_OK)
                 continue;
-            fprintf(stderr, "tinyladder: %s cannot be read: %s; try 'tinyladder check %s'\n", plan->signals[i].name,
-                    fault != TL_NET_SOLVED ? tl_net_fault_text(fault) : why, o->plan);
+            fprintf(stderr, "tinyladder: %s cannot be read: %s; try 'tinyladder check %s'\n",
+                    plan->signals[i].name, fault != TL_NET_SOLVED ? tl_net_fault_text(fault) : why, o->plan);
             return EXIT_HARDWARE;
         }
     }
     return EXIT_DONE;
 }
 
-static int read_plan(const read_options *o, const tl_plan *plan, const tl_scene *scene)
+/* What no bench can make sense of: a pin with two signals, a voltage where there is no converter. */
+static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
+{
+    bool found = false;
+    tl_plan_check(circuit, report);
+    for (int i = 0; i < report->count; i++) {
+        const char *slug = report->findings[i].slug;
+        if (strcmp(slug, "pin-taken") == 0 || strcmp(slug, "not-analog") == 0) {
+            print_finding(stderr, report, &report->findings[i]);
+            found = true;
+        }
+    }
+    return found;
+}
+
+static int read_plan(const read_options *o, const tl_plan *plan, const tl_scene *scene, tl_report *report)
 {
     tl_circuit *circuit = tl_circuit_new(plan);
+    if (is_unreadable(circuit, report)) {
+        tl_circuit_free(circuit);
+        return EXIT_FOUND;
+    }
     const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene != NULL ? scene->seed : 1;
     tl_bench *bench = tl_bench_new(circuit, scene, seed);
     tl_bench_reading *readings = calloc((size_t)plan->signal_count, sizeof *readings);
@@ -213,9 +240,14 @@ static int read_plan(const read_options *o, const tl_plan *plan, const tl_scene 
 
 static int run_read(int argc, char **argv)
 {
-    static const struct argp argp = {read_argp_options, parse_read, "PLAN",
-                                     "Reads every signal once, on a simulated bench, through the code that runs on the microcontroller.",
-                                     NULL, NULL, NULL};
+    static const struct argp argp = {
+        read_argp_options,
+        parse_read,
+        "PLAN",
+        "Reads every signal once, on a simulated bench, through the code that runs on the microcontroller.",
+        NULL,
+        NULL,
+        NULL};
     read_options o = {0};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     tl_report *report = tl_report_new();
@@ -228,7 +260,7 @@ static int run_read(int argc, char **argv)
         fprintf(stderr, "tinyladder: --at: the scene ends at %s\n", show(scene->length, TL_DIM_SECOND).text);
         status = EXIT_USAGE;
     } else {
-        status = read_plan(&o, plan, scene);
+        status = read_plan(&o, plan, scene, report);
     }
     tl_scene_free(scene);
     tl_plan_free(plan);
@@ -236,4 +268,5 @@ static int run_read(int argc, char **argv)
     return status;
 }
 
-const verb verb_read = {"read", "PLAN [--scene FILE] [--at T]", "reads every signal on the simulated bench", run_read};
+const verb verb_read = {"read", "PLAN [--scene FILE] [--at T]", "reads every signal on the simulated bench",
+                        run_read};

@@ -13,7 +13,20 @@ typedef struct {
     long top;
 } divider_options;
 
-enum { KEY_FROM = 256, KEY_LIMIT, KEY_CURRENT, KEY_OHMS, KEY_SOURCE, KEY_LOAD, KEY_UPPER, KEY_LOWER, KEY_SERIES, KEY_TOLERANCE, KEY_TOP, KEY_JSON };
+enum {
+    KEY_FROM = 256,
+    KEY_LIMIT,
+    KEY_CURRENT,
+    KEY_OHMS,
+    KEY_SOURCE,
+    KEY_LOAD,
+    KEY_UPPER,
+    KEY_LOWER,
+    KEY_SERIES,
+    KEY_TOLERANCE,
+    KEY_TOP,
+    KEY_JSON
+};
 
 static const struct argp_option divider_argp_options[] = {
     {"from", KEY_FROM, "VOLTS", 0, "range of the source, such as 10.5V..14.8V", 0},
@@ -94,14 +107,15 @@ static error_t parse_divider(int key, char *text, struct argp_state *state)
 static void print_wish(const divider_options *o)
 {
     const tl_divider_wish *w = &o->wish;
-    printf("Divider from %s .. %s to at most %s at the tap. %s, each leg ±%g %%.\nBudgets: ", show(w->source_low, TL_DIM_VOLT).text,
-           show(w->source_high, TL_DIM_VOLT).text, show(w->limit, TL_DIM_VOLT).text, tl_series_name(w->series),
-           100 * w->tolerance);
+    printf("Divider from %s .. %s to at most %s at the tap. %s, each leg ±%g %%.\nBudgets: ",
+           show(w->source_low, TL_DIM_VOLT).text, show(w->source_high, TL_DIM_VOLT).text,
+           show(w->limit, TL_DIM_VOLT).text, tl_series_name(w->series), 100 * w->tolerance);
     if (isfinite(w->most_amperes))
         printf("%s from the source, ", show(w->most_amperes, TL_DIM_AMPERE).text);
     else
         printf("no current budget, ");
-    printf("%s seen by the pin%s.\n", show(w->most_tap_ohms, TL_DIM_OHM).text, o->has_ohms ? "" : " (usual; --pin-sees sets it)");
+    printf("%s seen by the pin%s.\n", show(w->most_tap_ohms, TL_DIM_OHM).text,
+           o->has_ohms ? "" : " (usual; --pin-sees sets it)");
     printf("All figures are guaranteed worst cases over source range and tolerances.\n\n");
 }
 
@@ -110,7 +124,8 @@ static void add_choice(table *t, const char *first, const tl_divider_choice *c)
     table_cell(t, "%s", first);
     table_cell(t, "%s", show_code(c->upper).text);
     table_cell(t, "%s", show_code(c->lower).text);
-    table_cell(t, "%s .. %s", show_least(c->tap_low, TL_DIM_VOLT).text, show_most(c->tap_high, TL_DIM_VOLT).text);
+    table_cell(t, "%s .. %s", show_least(c->tap_low, TL_DIM_VOLT).text,
+               show_most(c->tap_high, TL_DIM_VOLT).text);
     table_cell(t, "%s", show_most(100 * c->share, TL_DIM_PERCENT).text);
     table_cell(t, "%s", show_most(c->amperes, TL_DIM_AMPERE).text);
     table_cell(t, "%s", show_most(c->tap_ohms, TL_DIM_OHM).text);
@@ -119,7 +134,8 @@ static void add_choice(table *t, const char *first, const tl_divider_choice *c)
 
 static void begin_choices(table *t, const char *first)
 {
-    static const char *const heads[] = {"upper", "lower", "tap, lowest to highest", "of the limit", "current", "pin sees", "power in a leg"};
+    static const char *const heads[] = {"upper",   "lower",    "tap, lowest to highest", "of the limit",
+                                        "current", "pin sees", "power in a leg"};
     table_begin(t, 8, first[0] == '\0' ? ">>>>>>>>" : "<>>>>>>>");
     table_cell(t, "%s", first);
     for (size_t i = 0; i < sizeof heads / sizeof heads[0]; i++)
@@ -149,7 +165,8 @@ static void print_misses(const tl_divider_answer *answer)
     table_end(&t, stdout, "  ");
 }
 
-static void print_answer(const divider_options *o, const tl_divider_choice *choices, const tl_divider_answer *answer)
+static void print_answer(const divider_options *o, const tl_divider_choice *choices,
+                         const tl_divider_answer *answer)
 {
     table t;
     print_wish(o);
@@ -165,45 +182,56 @@ static void print_answer(const divider_options *o, const tl_divider_choice *choi
         add_choice(&t, number, &choices[i]);
     }
     table_end(&t, stdout, "  ");
-    printf("\n%zu of %zu pairs fit; first the largest share of the limit, then the least current.\n", answer->fitting, answer->tried);
+    printf("\n%zu of %zu pairs fit; first the largest share of the limit, then the least current.\n",
+           answer->fitting, answer->tried);
     print_misses(answer);
-    printf("\nPlan line for the first:\n  - divider: {upper: %s ±%g %%, lower: %s ±%g %%}\n", show_code(choices[0].upper).text,
-           100 * o->wish.tolerance, show_code(choices[0].lower).text, 100 * o->wish.tolerance);
+    printf("\nPlan line for the first:\n  - divider: {upper: %s ±%g %%, lower: %s ±%g %%}\n",
+           show_code(choices[0].upper).text, 100 * o->wish.tolerance, show_code(choices[0].lower).text,
+           100 * o->wish.tolerance);
 }
 
 /* --- the answer as JSON --- */
 
 static json_t *choice_object(const tl_divider_choice *c)
 {
-    return json_pack("{s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "upper_ohm", json_number(c->upper), "lower_ohm",
-                     json_number(c->lower), "ratio", json_number(c->ratio), "tap_low_v", json_number(c->tap_low), "tap_high_v",
-                     json_number(c->tap_high), "share_of_limit", json_number(c->share), "current_a", json_number(c->amperes),
-                     "pin_sees_ohm", json_number(c->tap_ohms), "upper_w", json_number(c->upper_watts), "lower_w",
+    return json_pack("{s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "upper_ohm", json_number(c->upper),
+                     "lower_ohm", json_number(c->lower), "ratio", json_number(c->ratio), "tap_low_v",
+                     json_number(c->tap_low), "tap_high_v", json_number(c->tap_high), "share_of_limit",
+                     json_number(c->share), "current_a", json_number(c->amperes), "pin_sees_ohm",
+                     json_number(c->tap_ohms), "upper_w", json_number(c->upper_watts), "lower_w",
                      json_number(c->lower_watts));
 }
 
-static void print_json(const divider_options *o, const tl_divider_choice *choices, const tl_divider_answer *answer)
+static void print_json(const divider_options *o, const tl_divider_choice *choices,
+                       const tl_divider_answer *answer)
 {
     static const char *const keys[TL_DIVIDER_REASONS] = {"over_limit", "over_current", "over_pin_sees"};
     json_t *list = json_array(), *misses = json_object();
     for (size_t i = 0; i < answer->count; i++)
         json_array_append_new(list, choice_object(&choices[i]));
     for (int i = 0; i < TL_DIVIDER_REASONS; i++)
-        json_object_set_new(misses, keys[i], answer->miss[i].any ? choice_object(&answer->miss[i].choice) : json_null());
-    json_print(json_pack("{s:s,s:o,s:o,s:o,s:s,s:o,s:o,s:o,s:I,s:I,s:o,s:o}", "size", "divider", "source_low_v",
-                         json_number(o->wish.source_low), "source_high_v", json_number(o->wish.source_high), "limit_v",
-                         json_number(o->wish.limit), "series", tl_series_name(o->wish.series), "tolerance",
-                         json_number(o->wish.tolerance), "current_budget_a", json_number(o->wish.most_amperes),
-                         "pin_sees_budget_ohm", json_number(o->wish.most_tap_ohms), "fitting", (json_int_t)answer->fitting,
-                         "tried", (json_int_t)answer->tried, "choices", list, "nearest_misses", misses));
+        json_object_set_new(misses, keys[i],
+                            answer->miss[i].any ? choice_object(&answer->miss[i].choice) : json_null());
+    json_print(json_pack("{s:s,s:o,s:o,s:o,s:s,s:o,s:o,s:o,s:I,s:I,s:o,s:o}", "size", "divider",
+                         "source_low_v", json_number(o->wish.source_low), "source_high_v",
+                         json_number(o->wish.source_high), "limit_v", json_number(o->wish.limit), "series",
+                         tl_series_name(o->wish.series), "tolerance", json_number(o->wish.tolerance),
+                         "current_budget_a", json_number(o->wish.most_amperes), "pin_sees_budget_ohm",
+                         json_number(o->wish.most_tap_ohms), "fitting", (json_int_t)answer->fitting, "tried",
+                         (json_int_t)answer->tried, "choices", list, "nearest_misses", misses));
 }
 
 static int run_divider(int argc, char **argv)
 {
-    static const struct argp argp = {divider_argp_options, parse_divider, NULL,
-                                     "Finds the two legs of a divider: all limits met, then the largest share of the range, "
-                                     "then the least current.",
-                                     NULL, NULL, NULL};
+    static const struct argp argp = {
+        divider_argp_options,
+        parse_divider,
+        NULL,
+        "Finds the two legs of a divider: all limits met, then the largest share of the range, "
+        "then the least current.",
+        NULL,
+        NULL,
+        NULL};
     divider_options o = {.wish = tl_divider_wish_default(), .top = 5};
     tl_divider_choice choices[TOP_MOST];
     tl_divider_answer answer;
@@ -212,13 +240,15 @@ static int run_divider(int argc, char **argv)
     o.wish.source_low = o.from.low;
     o.wish.source_high = o.from.high;
     if (o.wish.source_low < 0) {
-        fprintf(stderr, "tinyladder: --from: below 0 V a divider to ground stays below 0 V; lift the source first\n");
+        fprintf(stderr,
+                "tinyladder: --from: below 0 V a divider to ground stays below 0 V; lift the source first\n");
         return EXIT_USAGE;
     }
     switch (tl_size_divider(&o.wish, choices, (size_t)o.top, &answer)) {
     case TL_SIZE_NONSENSE:
-        fprintf(stderr, "tinyladder: these wishes contradict themselves: volts, budgets and loads must be above 0, "
-                        "the tolerance within 0 %% .. 100 %%\n");
+        fprintf(stderr,
+                "tinyladder: these wishes contradict themselves: volts, budgets and loads must be above 0, "
+                "the tolerance within 0 %% .. 100 %%\n");
         return EXIT_USAGE;
     case TL_SIZE_IMPOSSIBLE:
         (o.json ? print_json : print_answer)(&o, choices, &answer);
@@ -245,4 +275,5 @@ static int run_size(int argc, char **argv)
     return help ? EXIT_DONE : EXIT_USAGE;
 }
 
-const verb verb_size = {"size", "divider [OPTION...]", "finds preferred values, and says why others fail", run_size};
+const verb verb_size = {"size", "divider [OPTION...]", "finds preferred values, and says why others fail",
+                        run_size};

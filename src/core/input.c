@@ -3,8 +3,8 @@
 
 tl_status tl_word_count(const tl_word *format, uint32_t word, uint16_t *count)
 {
-    if (format == NULL || count == NULL || format->bits < 6 || format->bits > 16 || format->width < format->bits ||
-        format->width > 32)
+    if (format == NULL || count == NULL || format->bits < 6 || format->bits > 16 ||
+        format->width < format->bits || format->width > 32)
         return TL_ERR_ARG;
     const uint8_t shift = format->align == TL_WORD_LEFT ? (uint8_t)(format->width - format->bits) : 0u;
     const uint32_t mask = ((UINT32_C(1) << format->bits) - 1u) << shift;
@@ -14,7 +14,8 @@ tl_status tl_word_count(const tl_word *format, uint32_t word, uint16_t *count)
     return TL_OK;
 }
 
-tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale, tl_reading *reading)
+tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale,
+                        tl_reading *reading)
 {
     tl_input own;
     uint32_t word = 0;

@@ -42,7 +42,8 @@ tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us)
     return port->ops->wait_us(port->context, duration_us);
 }
 
-/* Waits for the end of the running conversion. Two bounds: the clock, and a count of questions in case it stands. */
+/* Waits for the end of the running conversion. Two bounds: the clock, and a count of questions in case it
+ * stands. */
 static tl_status await_end(const tl_port *port, uint32_t start_us, uint32_t longest_us)
 {
     uint32_t seen_us = start_us;

@@ -1,12 +1,14 @@
 /*
  * count -> microvolts as one straight line in fixed point:
  *
- *     uv(c) = floor((base + c * step) / 65536),  base and step in 1/65536 uV, half a microvolt folded into base.
+ *     uv(c) = floor((base + c * step) / 65536),  base and step in 1/65536 uV, half a microvolt folded into
+ * base.
  *
- * The step is rounded to 1/65536 uV once: an error of at most 1/2 of that per count. The line is pinned to the exact
- * value in the middle of the codes, so over at most 65536 counts the error stays within 32768 * 1/2 / 65536 = 1/4 uV,
- * and with the final rounding within 3/4 uV. Products fit: 65535 * 65535 + 65535 < 2^32. Whole microvolts are
- * reckoned modulo 2^32, which is right because every result fits in 32 bits (checked when the scale is made).
+ * The step is rounded to 1/65536 uV once: an error of at most 1/2 of that per count. The line is pinned to
+ * the exact value in the middle of the codes, so over at most 65536 counts the error stays within 32768 * 1/2
+ * / 65536 = 1/4 uV, and with the final rounding within 3/4 uV. Products fit: 65535 * 65535 + 65535 < 2^32.
+ * Whole microvolts are reckoned modulo 2^32, which is right because every result fits in 32 bits (checked
+ * when the scale is made).
  */
 #include "tinyladder/scale.h"
 #include <stdbool.h>
@@ -45,7 +47,8 @@ tl_status tl_scale_init(tl_scale *scale, const tl_scale_config *config)
     if (scale == NULL || config == NULL || !sensible(config))
         return TL_ERR_ARG;
     const int32_t low_uv = config->reference_low_uv, high_uv = config->reference_high_uv;
-    if (!within_reach(low_uv) || !within_reach(high_uv) || low_uv >= high_uv || !within_reach(config->offset_uv))
+    if (!within_reach(low_uv) || !within_reach(high_uv) || low_uv >= high_uv ||
+        !within_reach(config->offset_uv))
         return TL_ERR_RANGE;
     const uint32_t low_size = low_uv < 0 ? 0u - (uint32_t)low_uv : (uint32_t)low_uv;
     if (!undo(low_size, config, &low) || !undo((uint32_t)high_uv - (uint32_t)low_uv, config, &span))
@@ -58,8 +61,10 @@ tl_status tl_scale_init(tl_scale *scale, const tl_scale_config *config)
     const uint64_t exact_step = config->steps == TL_STEPS_END_TO_END ? span / last : span >> config->bits;
     const uint64_t step = (exact_step + (1u << 15)) >> 16; /* in 1/65536 uV */
 
-    /* The exact value half way between the first and the last code, then back to code 0 along the rounded line. */
-    uint64_t base = (low_uv < 0 ? 0u - low : low) + (span >> 1) + ((uint64_t)(int64_t)config->offset_uv << 32);
+    /* The exact value half way between the first and the last code, then back to code 0 along the rounded
+     * line. */
+    uint64_t base =
+        (low_uv < 0 ? 0u - low : low) + (span >> 1) + ((uint64_t)(int64_t)config->offset_uv << 32);
     if (config->steps == TL_STEPS_HALF)
         base -= span >> (config->bits + 1);
     base -= (step * last) << 15; /* half of last steps, in 2^-32 uV */

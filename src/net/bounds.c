@@ -14,7 +14,8 @@ typedef struct {
 
 static bool figure_has_param(const search *s, int param)
 {
-    return tl_island_has_param(s->island, param) || s->figure.less.first == param || s->figure.less.second == param;
+    return tl_island_has_param(s->island, param) || s->figure.less.first == param ||
+           s->figure.less.second == param;
 }
 
 static tl_net_fault figure_at(search *s, double *value)
@@ -26,7 +27,7 @@ static tl_net_fault figure_at(search *s, double *value)
 static void keep(search *s, double value)
 {
     tl_bounds *bounds = s->bounds;
-    const bool lower = value < bounds->low, higher = value > bounds->high;
+    const bool lower = value<bounds->low, higher = value> bounds->high;
     if (lower)
         bounds->low = value;
     if (higher)

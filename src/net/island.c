@@ -124,7 +124,8 @@ static const net_part *net_part_of(const tl_island *island, int i)
     return &island->net->parts[island->parts[i].part];
 }
 
-/* Joins nodes across zero ohms, gives classes with a rail their voltage; false when two different rails meet. */
+/* Joins nodes across zero ohms, gives classes with a rail their voltage; false when two different rails meet.
+ */
 static bool join_classes(nodal *equations, const tl_island *island, const tl_net_state *state)
 {
     const int count = island->size + island->rails;
@@ -151,7 +152,8 @@ static bool join_classes(nodal *equations, const tl_island *island, const tl_net
 }
 
 /* Numbers the unknowns: classes that some resistance connects, over others, to a fixed class. */
-static void number_rows(nodal *equations, const tl_island *island, const tl_net_state *state, bool with_floating)
+static void number_rows(nodal *equations, const tl_island *island, const tl_net_state *state,
+                        bool with_floating)
 {
     const int count = island->size + island->rails;
     bool *reached = tl_alloc((size_t)count, sizeof *reached);
@@ -160,13 +162,15 @@ static void number_rows(nodal *equations, const tl_island *island, const tl_net_
         grew = false;
         for (int i = 0; i < island->part_count; i++) {
             const net_part *part = net_part_of(island, i);
-            const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+            const int a = equations->class_of[island->parts[i].a],
+                      b = equations->class_of[island->parts[i].b];
             if (part->kind == PART_RESISTOR && part_present(part, state) && reached[a] != reached[b])
                 reached[a] = reached[b] = grew = true;
         }
     }
     for (int i = 0; i < count; i++) {
-        const bool unknown = equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
+        const bool unknown =
+            equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
         equations->row_of[i] = unknown ? equations->rows++ : TL_NET_NONE;
     }
     free(reached);
@@ -187,7 +191,8 @@ static void stamp_resistor(nodal *equations, int a, int b, double siemens)
     }
 }
 
-tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state, bool with_floating)
+tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state,
+                       bool with_floating)
 {
     const size_t count = (size_t)(island->size + island->rails);
     *equations = (nodal){
@@ -243,8 +248,8 @@ tl_net_fault nodal_solve(nodal *equations, double *probe)
     memcpy(right, equations->injected, (size_t)rows * sizeof *right);
     if (probe != NULL)
         memcpy(right + rows, probe, (size_t)rows * sizeof *right);
-    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, probe != NULL ? 2 : 1, equations->matrix, rows,
-                                               pivots, right, rows);
+    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, probe != NULL ? 2 : 1,
+                                               equations->matrix, rows, pivots, right, rows);
     memcpy(equations->injected, right, (size_t)rows * sizeof *right);
     if (probe != NULL)
         memcpy(probe, right + rows, (size_t)rows * sizeof *right);
@@ -280,10 +285,11 @@ static double part_amperes(const tl_island *island, const nodal *equations, cons
 }
 
 /*
- * Out of a rail. Zero ohms may hang other nodes on it, so the sum runs over its whole class, less what other ways
- * would bring in there: only parts that leave the class count, each once.
+ * Out of a rail. Zero ohms may hang other nodes on it, so the sum runs over its whole class, less what other
+ * ways would bring in there: only parts that leave the class count, each once.
  */
-static double rail_amperes(const tl_island *island, const nodal *equations, const tl_net_state *state, int rail)
+static double rail_amperes(const tl_island *island, const nodal *equations, const tl_net_state *state,
+                           int rail)
 {
     double sum = 0;
     const int local = island->local[rail];
@@ -322,8 +328,8 @@ static tl_net_fault node_figure(tl_island *island, nodal *equations, tl_figure f
     return fault;
 }
 
-static tl_net_fault part_figure(tl_island *island, nodal *equations, const tl_net_state *state, tl_figure figure,
-                                double *value)
+static tl_net_fault part_figure(tl_island *island, nodal *equations, const tl_net_state *state,
+                                tl_figure figure, double *value)
 {
     const tl_net_fault fault = nodal_solve(equations, NULL);
     if (figure.kind == TL_FIGURE_RAIL_AMPERES) {

@@ -76,7 +76,8 @@ int tl_net_add_contact(tl_net *net, const char *name)
 static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b, tl_net_value value)
 {
     net->parts = tl_grow(net->parts, (size_t)net->part_count, sizeof *net->parts);
-    net->parts[net->part_count] = (net_part){tl_copy_text(name), kind, a, b, value, TL_GATE_ALWAYS, TL_NET_NONE};
+    net->parts[net->part_count] =
+        (net_part){tl_copy_text(name), kind, a, b, value, TL_GATE_ALWAYS, TL_NET_NONE};
     return net->part_count++;
 }
 

@@ -34,7 +34,8 @@ struct tl_net {
     int node_count, part_count, param_count, contact_count;
 };
 
-/* An island: its own nodes first (0 .. size-1), then the rails it touches. Parts speak in these local numbers. */
+/* An island: its own nodes first (0 .. size-1), then the rails it touches. Parts speak in these local
+ * numbers. */
 typedef struct {
     int part; /* in the net */
     int a, b; /* local */
@@ -50,8 +51,8 @@ struct tl_island {
 };
 
 /*
- * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail), free (an
- * unknown), or floating (no resistance leads from it to a rail).
+ * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail),
+ * free (an unknown), or floating (no resistance leads from it to a rail).
  */
 typedef struct {
     int *class_of;    /* of each local node */
@@ -65,10 +66,12 @@ typedef struct {
 
 bool part_present(const net_part *part, const tl_net_state *state);
 /* with_floating keeps floating classes as rows (their matrix is singular), for steps in time. */
-tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state, bool with_floating);
+tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state,
+                       bool with_floating);
 void nodal_free(nodal *equations);
 
-/* Solves in place: injected becomes the unknown voltages, probe (may be NULL) the answer to its own injection. */
+/* Solves in place: injected becomes the unknown voltages, probe (may be NULL) the answer to its own
+ * injection. */
 tl_net_fault nodal_solve(nodal *equations, double *probe);
 bool class_defined(const nodal *equations, int cls);
 double class_volts(const nodal *equations, int cls);

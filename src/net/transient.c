@@ -4,12 +4,13 @@
  *     [C 0] d  [v]   [G11 G12] [v]   [i1]
  *     [0 0] dt [w] + [G21 G22] [w] = [i2]
  *
- * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12 G22^-1 i2.
- * With u = sqrt(C) v this is u' = -A u + q with A symmetric, so A = Q L Q^T and every mode moves by itself:
- * z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode with l = 0 (a capacitor with no way to discharge) by q t.
+ * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12
+ * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q with A symmetric, so A = Q L Q^T and every mode moves
+ * by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode with l = 0 (a capacitor with no way to
+ * discharge) by q t.
  *
- * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than the fastest
- * would lose it in their rounding. Only floating rows keep a drive q of their own.
+ * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than
+ * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own.
  */
 #include "memory.h"
 #include "net_internal.h"
@@ -74,7 +75,8 @@ static bool find_rest(tl_transient *t, const tl_island *island, const tl_net_sta
     return solved;
 }
 
-/* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to themselves. */
+/* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to
+ * themselves. */
 static bool eliminate_others(tl_transient *t)
 {
     const int n = t->others, m = t->charged;

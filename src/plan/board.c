@@ -5,19 +5,24 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key board_keys[] = {{"tinyladder", true}, {"title", true},     {"supplies", true}, {"every-pin", true},
-                                       {"pins", true},       {"converters", true}, {NULL, false}};
-static const known_key limit_keys[] = {{"supply", false}, {"limits", false},     {"leakage", false}, {"capacitance", false},
-                                       {"vil", false},    {"vih", false},        {"hysteresis", false}, {NULL, false}};
-static const known_key pin_keys[] = {{"position", false}, {"channel", false}, {"can", false},         {"rail", false},
-                                     {"supply", false},   {"limits", false},  {"leakage", false},     {"capacitance", false},
-                                     {"vil", false},      {"vih", false},     {"hysteresis", false},  {NULL, false}};
-static const known_key converter_keys[] = {{"bits", true},       {"steps", true},      {"word", true},   {"references", true},
-                                           {"sampling", true},   {"acquisition", true}, {"conversion", true},
-                                           {"errors", false},    {NULL, false}};
+static const known_key board_keys[] = {{"tinyladder", true}, {"title", true}, {"supplies", true},
+                                       {"every-pin", true},  {"pins", true},  {"converters", true},
+                                       {NULL, false}};
+static const known_key limit_keys[] = {{"supply", false},      {"limits", false}, {"leakage", false},
+                                       {"capacitance", false}, {"vil", false},    {"vih", false},
+                                       {"hysteresis", false},  {NULL, false}};
+static const known_key pin_keys[] = {{"position", false}, {"channel", false},     {"can", false},
+                                     {"rail", false},     {"supply", false},      {"limits", false},
+                                     {"leakage", false},  {"capacitance", false}, {"vil", false},
+                                     {"vih", false},      {"hysteresis", false},  {NULL, false}};
+static const known_key converter_keys[] = {{"bits", true},       {"steps", true},    {"word", true},
+                                           {"references", true}, {"sampling", true}, {"acquisition", true},
+                                           {"conversion", true}, {"errors", false},  {NULL, false}};
 static const known_key word_keys[] = {{"align", false}, {"in", false}, {NULL, false}};
-static const known_key sampling_keys[] = {{"capacitor", true}, {"switch", true}, {"starts-from", false}, {NULL, false}};
-static const known_key error_keys[] = {{"offset", false}, {"gain", false}, {"nonlinearity", false}, {"noise", false}, {NULL, false}};
+static const known_key sampling_keys[] = {
+    {"capacitor", true}, {"switch", true}, {"starts-from", false}, {NULL, false}};
+static const known_key error_keys[] = {
+    {"offset", false}, {"gain", false}, {"nonlinearity", false}, {"noise", false}, {NULL, false}};
 
 /* --- pins --- */
 
@@ -49,7 +54,8 @@ static bool read_limits(reader *r, const tree *node, const tl_board *board, tl_p
 }
 
 /* Either one number for all, or a range that counts along with the names. */
-static bool read_counting(reader *r, const tree *node, const char *what, int names, long most, int *first, int *stride)
+static bool read_counting(reader *r, const tree *node, const char *what, int names, long most, int *first,
+                          int *stride)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -66,7 +72,8 @@ static bool read_counting(reader *r, const tree *node, const char *what, int nam
             *stride = 1;
             return true;
         }
-        report_error(r, "bad-number", node->place, "%s: %d numbers are wanted here, as many as there are names", what, names);
+        report_error(r, "bad-number", node->place,
+                     "%s: %d numbers are wanted here, as many as there are names", what, names);
         return false;
     }
     long number = 0;
@@ -92,7 +99,8 @@ static bool read_abilities(reader *r, const tree *node, tl_pin *pin)
     return good;
 }
 
-static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_limits *usual, tl_board *board)
+static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_limits *usual,
+                     tl_board *board)
 {
     int names = 0, position = -1, channel = -1, position_stride = 0, channel_stride = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a pin", pin_keys))
@@ -122,7 +130,8 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
                 report_error(r, "key-twice", key->place, "the pin '%s' stands here twice", pin.name);
                 good = false;
             } else if (pin.channel >= 0 && other->channel == pin.channel) {
-                report_error(r, "channel-twice", key->place, "channel %d belongs to %s already", pin.channel, other->name);
+                report_error(r, "channel-twice", key->place, "channel %d belongs to %s already", pin.channel,
+                             other->name);
                 good = false;
             }
         }
@@ -139,7 +148,8 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
 static bool read_pins(reader *r, const tree *node, const tl_pin_limits *usual, tl_board *board)
 {
     if (node->kind != TREE_MAP) {
-        report_error(r, "wrong-shape", node->place, "pins are written as names with what they are: 'L4: {channel: 0}'");
+        report_error(r, "wrong-shape", node->place,
+                     "pins are written as names with what they are: 'L4: {channel: 0}'");
         return false;
     }
     bool good = true;
@@ -175,7 +185,8 @@ static bool read_word(reader *r, const tree *node, tl_converter *converter)
 static bool read_references(reader *r, const tree *node, const tl_board *board, tl_converter *converter)
 {
     if (node->kind != TREE_MAP || node->count == 0) {
-        report_error(r, "wrong-shape", node->place, "references are written as names with a supply or volts: {logic: logic}");
+        report_error(r, "wrong-shape", node->place,
+                     "references are written as names with a supply or volts: {logic: logic}");
         return false;
     }
     bool good = true;
@@ -202,7 +213,8 @@ static bool read_references(reader *r, const tree *node, const tl_board *board, 
         }
         reference.volts = volts.value;
         reference.name = tl_copy_text(name);
-        converter->references = tl_grow(converter->references, (size_t)converter->reference_count, sizeof reference);
+        converter->references =
+            tl_grow(converter->references, (size_t)converter->reference_count, sizeof reference);
         converter->references[converter->reference_count++] = reference;
     }
     return good;
@@ -303,7 +315,8 @@ static bool read_board(reader *r, const tree *root, tl_board *board)
     bool good = read_text(r, tree_get(root, "title"), "the board's name", &title);
     if (good)
         board->title = tl_copy_text(title);
-    good = read_supplies(r, tree_get(root, "supplies"), &board->supplies, &board->supply_count, false) && good;
+    good =
+        read_supplies(r, tree_get(root, "supplies"), &board->supplies, &board->supply_count, false) && good;
     const tree *every = tree_get(root, "every-pin");
     static const char *const needed[] = {"supply", "limits", "vil", "vih"};
     if (!good || !check_map(r, every, "every-pin", limit_keys) || !read_limits(r, every, board, &usual))
@@ -317,7 +330,8 @@ static bool read_board(reader *r, const tree *root, tl_board *board)
     good = read_pins(r, tree_get(root, "pins"), &usual, board) && good;
     const tree *converters = tree_get(root, "converters");
     if (converters->kind != TREE_MAP || converters->count != 1 || converters->items[0].kind != TREE_TEXT) {
-        report_error(r, "wrong-shape", converters->place, "a board has one converter here: 'main: {bits: 12, ..}'");
+        report_error(r, "wrong-shape", converters->place,
+                     "a board has one converter here: 'main: {bits: 12, ..}'");
         return false;
     }
     return read_converter(r, &converters->items[0], &converters->items[1], board) && good;

@@ -1,6 +1,7 @@
 /*
- * The rules. Each asks the netlist for a guaranteed worst case and speaks only when some corner breaks a limit.
- * Severity follows docs/methods.md: an error damages a part or leaves the signal without its use, a warning misreads.
+ * The rules. Each asks the netlist for a guaranteed worst case and speaks only when some corner breaks a
+ * limit. Severity follows docs/methods.md: an error damages a part or leaves the signal without its use, a
+ * warning misreads.
  */
 #include "tinyladder/plan.h"
 #include "tinyladder/size.h"
@@ -75,7 +76,8 @@ static void list_free_pins(const checker *k, bool analog, char *text, size_t siz
         if ((analog ? pin->channel < 0 : !pin->digital) || pin->rail != TL_PIN_NO_RAIL || is_taken(k, i))
             continue;
         if (++found <= 6 && length < size)
-            length += (size_t)snprintf(text + length, size - length, "%s%s", found > 1 ? ", " : "", pin->name);
+            length +=
+                (size_t)snprintf(text + length, size - length, "%s%s", found > 1 ? ", " : "", pin->name);
     }
     if (found > 6 && length < size)
         snprintf(text + length, size - length, " and %d more", found - 6);
@@ -94,9 +96,11 @@ static void report_fault(const checker *k, int signal, tl_net_fault fault)
                       "%s: %s", s->name, tl_net_fault_text(fault));
         return;
     }
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "floating-input", s->pin_place,
-                                  "nothing defines the level of %s while the contact of %s is open", pin, s->name);
-    tl_finding_text(&f->figure, "the pin reads whatever it picks up; a pull must hold it while the contact is open");
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "floating-input", s->pin_place,
+                      "nothing defines the level of %s while the contact of %s is open", pin, s->name);
+    tl_finding_text(&f->figure,
+                    "the pin reads whatever it picks up; a pull must hold it while the contact is open");
     if (s->source.supply == TL_TO_GROUND)
         tl_finding_text(&f->fix, "add the stage  - pull: {up: 10k, to: %s}",
                         k->plan->supplies[pin_supply(k, s)].name);
@@ -109,10 +113,12 @@ static void report_fault(const checker *k, int signal, tl_net_fault fault)
 static tl_figure volts_less_level(const checker *k, int signal, tl_level level)
 {
     const int rail = k->circuit->supply_param[pin_of(k, signal)->limits.supply];
-    return (tl_figure){TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, {1, TL_NET_NONE, level.volts, level.share, rail}};
+    return (tl_figure){
+        TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, {1, TL_NET_NONE, level.volts, level.share, rail}};
 }
 
-static double level_at(const checker *k, int signal, tl_level level, const tl_bounds *bounds, const double *values)
+static double level_at(const checker *k, int signal, tl_level level, const tl_bounds *bounds,
+                       const double *values)
 {
     const int rail = k->circuit->supply_param[pin_of(k, signal)->limits.supply];
     return level.volts + level.share * value_at_corner(k, rail, bounds, values);
@@ -129,7 +135,8 @@ static void propose_divider(const checker *k, int signal, double limit, char *te
     text[0] = '\0';
     if (s->source.kind != TL_SOURCE_RAIL && s->source.kind != TL_SOURCE_VOLTAGE)
         return;
-    const tl_quantity volts = s->source.kind == TL_SOURCE_RAIL ? k->plan->supplies[s->source.supply].volts : s->source.value.value;
+    const tl_quantity volts =
+        s->source.kind == TL_SOURCE_RAIL ? k->plan->supplies[s->source.supply].volts : s->source.value.value;
     wish.source_low = fmax(0, volts.low);
     wish.source_high = volts.high;
     wish.source_ohms = s->source.ohms.value.high;
@@ -149,12 +156,14 @@ static void propose_reference(const checker *k, const tl_signal *s, tl_finding *
     const tl_converter *converter = &k->plan->board->converter;
     for (int i = 0; i < converter->reference_count; i++) {
         if (i != k->plan->reference && converter->references[i].supply == s->source.supply) {
-            tl_finding_text(&finding->fix, "read it against the rail it hangs on: converters: {%s: {reference: %s}}",
+            tl_finding_text(&finding->fix,
+                            "read it against the rail it hangs on: converters: {%s: {reference: %s}}",
                             converter->name, converter->references[i].name);
             return;
         }
     }
-    tl_finding_text(&finding->fix, "put the top of the track on a supply that is a reference of the converter: top: %s",
+    tl_finding_text(&finding->fix,
+                    "put the top of the track on a supply that is a reference of the converter: top: %s",
                     k->plan->supplies[pin_supply(k, s)].name);
 }
 
@@ -175,10 +184,14 @@ static void propose_lower_volts(const checker *k, int signal, double limit, tl_f
 static void propose_lift(const checker *k, const tl_signal *s, double lowest, tl_finding *finding)
 {
     const tl_supply *rail = &k->plan->supplies[pin_supply(k, s)];
-    if (lowest + rail->volts.low > 0 && s->source.kind == TL_SOURCE_VOLTAGE && s->source.value.value.high <= rail->volts.low)
-        tl_finding_text(&finding->fix, "halve and lift it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}", rail->name);
+    if (lowest + rail->volts.low > 0 && s->source.kind == TL_SOURCE_VOLTAGE &&
+        s->source.value.value.high <= rail->volts.low)
+        tl_finding_text(&finding->fix,
+                        "halve and lift it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}",
+                        rail->name);
     else
-        tl_finding_text(&finding->fix, "lift it by a divider whose lower leg goes to a supply, or invert it before the pin");
+        tl_finding_text(&finding->fix,
+                        "lift it by a divider whose lower leg goes to a supply, or invert it before the pin");
 }
 
 /* Over and under the absolute limits; true where the pin is safe. */
@@ -188,14 +201,17 @@ static bool check_limits(const checker *k, int signal, const bool *closed)
     const tl_pin *pin = pin_of(k, signal);
     tl_island *island = k->circuit->signals[signal].island;
     tl_bounds over, under;
-    if (tl_island_bounds(island, closed, volts_less_level(k, signal, pin->limits.highest), &over) != TL_NET_SOLVED ||
-        tl_island_bounds(island, closed, volts_less_level(k, signal, pin->limits.lowest), &under) != TL_NET_SOLVED)
+    if (tl_island_bounds(island, closed, volts_less_level(k, signal, pin->limits.highest), &over) !=
+            TL_NET_SOLVED ||
+        tl_island_bounds(island, closed, volts_less_level(k, signal, pin->limits.lowest), &under) !=
+            TL_NET_SOLVED)
         return true;
     if (over.high > slack_volts) {
         const double limit = level_at(k, signal, pin->limits.highest, &over, over.high_at);
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-limit", s->pin_place, "%s can drive %s over its absolute limit",
-                                      s->name, pin->name);
-        tl_finding_text(&f->figure, "%s at the pin, limit %s", show(limit + over.high, TL_DIM_VOLT, TL_ROUND_UP).text,
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-limit", s->pin_place,
+                                      "%s can drive %s over its absolute limit", s->name, pin->name);
+        tl_finding_text(&f->figure, "%s at the pin, limit %s",
+                        show(limit + over.high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
         set_corner(k, f, &over, over.high_at);
         double least_rail = 0, most_rail = 0;
@@ -204,9 +220,10 @@ static bool check_limits(const checker *k, int signal, const bool *closed)
     }
     if (under.low < -slack_volts) {
         const double limit = level_at(k, signal, pin->limits.lowest, &under, under.low_at);
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place, "%s can pull %s under its absolute limit",
-                                      s->name, pin->name);
-        tl_finding_text(&f->figure, "%s at the pin, limit %s", show(limit + under.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
+                                      "%s can pull %s under its absolute limit", s->name, pin->name);
+        tl_finding_text(&f->figure, "%s at the pin, limit %s",
+                        show(limit + under.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
         set_corner(k, f, &under, under.low_at);
         propose_lift(k, s, under.low + limit, f);
@@ -235,22 +252,26 @@ static void check_range(const checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = pin_of(k, signal);
     tl_bounds margin, volts;
-    const tl_figure against = {TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, tl_net_of(k->circuit->reference_param)};
+    const tl_figure against = {TL_FIGURE_VOLTS, k->circuit->signals[signal].pin,
+                               tl_net_of(k->circuit->reference_param)};
     const tl_figure plain = {TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, tl_net_fixed(0)};
     tl_island *island = k->circuit->signals[signal].island;
     if (tl_island_bounds(island, k->circuit->at_rest, against, &margin) != TL_NET_SOLVED ||
         tl_island_bounds(island, k->circuit->at_rest, plain, &volts) != TL_NET_SOLVED)
         return;
-    double least = 0, most = 0, reference = tl_net_param_nominal(k->circuit->net, k->circuit->reference_param);
+    double least = 0, most = 0,
+           reference = tl_net_param_nominal(k->circuit->net, k->circuit->reference_param);
     tl_net_param_span(k->circuit->net, k->circuit->reference_param, &least, &most);
     const double lsb = reference / ldexp(1, k->plan->board->converter.word.bits);
     if (margin.high > lsb / 2) {
         /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
         const bool blind = margin.high > reference / 100;
         const double limit = value_at_corner(k, k->circuit->reference_param, &margin, margin.high_at);
-        tl_finding *f = tl_report_add(k->report, blind ? TL_ERROR : TL_WARNING, "over-range", s->pin_place,
-                                      "%s goes beyond what the converter can tell at %s: it sticks at the top", s->name, pin->name);
-        tl_finding_text(&f->figure, "%s at the pin, reference %s", show(limit + margin.high, TL_DIM_VOLT, TL_ROUND_UP).text,
+        tl_finding *f = tl_report_add(
+            k->report, blind ? TL_ERROR : TL_WARNING, "over-range", s->pin_place,
+            "%s goes beyond what the converter can tell at %s: it sticks at the top", s->name, pin->name);
+        tl_finding_text(&f->figure, "%s at the pin, reference %s",
+                        show(limit + margin.high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
         set_corner(k, f, &margin, margin.high_at);
         propose_lower_volts(k, signal, least, f);
@@ -259,8 +280,10 @@ static void check_range(const checker *k, int signal)
     if (used < 0.25 && volts.high > volts.low && s->source.kind != TL_SOURCE_RAIL) {
         tl_finding *f = tl_report_add(k->report, TL_NOTE, "range-wasted", s->pin_place,
                                       "%s uses little of the converter's range", s->name);
-        tl_finding_text(&f->figure, "%s of it, from %s to %s", show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
-                        show(volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text, show(volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
+        tl_finding_text(&f->figure, "%s of it, from %s to %s",
+                        show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
+                        show(volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                        show(volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
     }
 }
 
@@ -276,18 +299,25 @@ static void check_acquisition(const checker *k, int signal)
     const bool useless = path.settling_counts > path.range_counts / 100;
     tl_finding *f = tl_report_add(k->report, useless ? TL_ERROR : TL_WARNING, "slow-acquisition",
                                   s->acquisition.given ? s->acquisition.place : s->pin_place,
-                                  "the source resistance of %s is too high for the acquisition time: it reads low or drags along the channel before",
+                                  "the source resistance of %s is too high for the acquisition time: it "
+                                  "reads low or drags along the channel before",
                                   s->name);
-    tl_finding_text(&f->figure, "%s of error after %s, half a count is wanted; the pin sees up to %s, %s would do",
-                    show(path.settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text, show(path.acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
-                    show(path.source_ohms, TL_DIM_OHM, TL_ROUND_UP).text, show(path.longest_source_ohms, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->figure,
+                    "%s of error after %s, half a count is wanted; the pin sees up to %s, %s would do",
+                    show(path.settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
+                    show(path.acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    show(path.source_ohms, TL_DIM_OHM, TL_ROUND_UP).text,
+                    show(path.longest_source_ohms, TL_DIM_OHM, TL_ROUND_DOWN).text);
     if (longer)
-        tl_finding_text(&f->fix, "leave 'acquisition' out: the shortest that is enough is then taken (up to %s)",
+        tl_finding_text(&f->fix,
+                        "leave 'acquisition' out: the shortest that is enough is then taken (up to %s)",
                         show(longest, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
     else
-        tl_finding_text(&f->fix, "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
-                        show(converter->sample_farads * (2 * path.range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
-                        2 * path.range_counts - 1);
+        tl_finding_text(
+            &f->fix,
+            "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
+            show(converter->sample_farads * (2 * path.range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
+            2 * path.range_counts - 1);
 }
 
 static void check_analog(const checker *k, int signal)
@@ -318,15 +348,16 @@ static const tl_stage *find_stage(const tl_signal *signal, tl_stage_kind kind)
     return NULL;
 }
 
-/* A level is reached when it clears its threshold at every corner. high: which level this state should give. */
+/* A level is reached when it clears its threshold at every corner. high: which level this state should give.
+ */
 static void check_level(const checker *k, int signal, const bool *closed, bool high, const char *when)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = pin_of(k, signal);
     const tl_level threshold = high ? pin->limits.vih : pin->limits.vil;
     tl_bounds margin;
-    if (tl_island_bounds(k->circuit->signals[signal].island, closed, volts_less_level(k, signal, threshold), &margin) !=
-        TL_NET_SOLVED)
+    if (tl_island_bounds(k->circuit->signals[signal].island, closed, volts_less_level(k, signal, threshold),
+                         &margin) != TL_NET_SOLVED)
         return;
     if (high ? margin.low >= -slack_volts : margin.high <= slack_volts)
         return;
@@ -335,23 +366,27 @@ static void check_level(const checker *k, int signal, const bool *closed, bool h
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "level-not-reached", s->pin_place,
                                   "%s does not give %s a sure %s while its contact is %s", s->name, pin->name,
                                   high ? "high" : "low", when);
-    tl_finding_text(&f->figure, "%s at the pin, %s %s is needed",
-                    show(limit + (high ? margin.low : margin.high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP).text,
-                    high ? "at least" : "at most", show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    tl_finding_text(
+        &f->figure, "%s at the pin, %s %s is needed",
+        show(limit + (high ? margin.low : margin.high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP).text,
+        high ? "at least" : "at most", show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
     set_corner(k, f, &margin, corner);
     if (find_stage(s, TL_STAGE_GUARD) != NULL && find_stage(s, TL_STAGE_PULL) > find_stage(s, TL_STAGE_GUARD))
         tl_finding_text(&f->fix, "put the pull before the guard: behind it, pull and guard divide the level");
     else
-        tl_finding_text(&f->fix, "choose a pull that is smaller against the leakage and larger against what closes");
+        tl_finding_text(&f->fix,
+                        "choose a pull that is smaller against the leakage and larger against what closes");
 }
 
 static void check_steady(const checker *k, const tl_signal *s)
 {
     if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_WARNING, "steady-too-short", s->reading.place,
-                                  "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
-    tl_finding_text(&f->figure, "steady %s, bounce %s", show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+    tl_finding *f = tl_report_add(
+        k->report, TL_WARNING, "steady-too-short", s->reading.place,
+        "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
+    tl_finding_text(&f->figure, "steady %s, bounce %s",
+                    show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
     tl_finding_text(&f->fix, "reading: {steady: %s}, or leave it out: twice the bounce is taken",
                     show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
@@ -363,14 +398,16 @@ static bool check_same_rail(const checker *k, const tl_signal *s)
     if (pull == NULL || pull->to != s->source.supply)
         return true;
     const char *rail = pull->to == TL_TO_GROUND ? "ground" : k->plan->supplies[pull->to].name;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "same-rail", pull->place,
-                                  "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
+    tl_finding *f = tl_report_add(
+        k->report, TL_ERROR, "same-rail", pull->place,
+        "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (pull->to == TL_TO_GROUND)
-        tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}",
-                        k->plan->supplies[pin_supply(k, s)].name);
+        tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}", k->plan->supplies[pin_supply(k, s)].name);
     else
-        tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: {down: 10k, to: ground}");
+        tl_finding_text(
+            &f->fix,
+            "let the contact close to ground: source: {contact: ground}, or pull: {down: 10k, to: ground}");
     return false;
 }
 
@@ -409,9 +446,9 @@ static void check_pin_taken(const checker *k, int signal)
     for (int other = 0; other < signal; other++) {
         if (k->plan->signals[other].pin != s->pin)
             continue;
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "pin-taken", s->pin_place, "%s is taken: %s uses it already (line %d)",
-                                      pin_of(k, signal)->name, k->plan->signals[other].name,
-                                      k->plan->signals[other].pin_place.line);
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "pin-taken", s->pin_place,
+                                      "%s is taken: %s uses it already (line %d)", pin_of(k, signal)->name,
+                                      k->plan->signals[other].name, k->plan->signals[other].pin_place.line);
         list_free_pins(k, s->analog, free_pins, sizeof free_pins);
         tl_finding_text(&f->fix, "pins that could take %s and are free: %s", s->name, free_pins);
         return;
@@ -456,9 +493,11 @@ static void check_budget(const checker *k, int supply)
         return;
     const tl_signal *s = &k->plan->signals[hungriest];
     const tl_stage *divider = find_stage(s, TL_STAGE_DIVIDER);
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-budget", divider != NULL ? divider->place : s->place,
-                                  "more is drawn from %s than its budget", rail->name);
-    tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s", show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "over-budget", divider != NULL ? divider->place : s->place,
+                      "more is drawn from %s than its budget", rail->name);
+    tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",
+                    show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     show(largest, TL_DIM_AMPERE, TL_ROUND_UP).text, s->name);
     const double others = sum - largest;
@@ -489,7 +528,8 @@ static void check_tolerances(const checker *k)
     if (count == 0)
         return;
     tl_finding *f = tl_report_add(k->report, TL_NOTE, "no-tolerance", first,
-                                  "%d part%s without tolerance, this one first: taken as exact", count, count == 1 ? " is" : "s are");
+                                  "%d part%s without tolerance, this one first: taken as exact", count,
+                                  count == 1 ? " is" : "s are");
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
 }
 

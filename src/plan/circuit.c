@@ -28,16 +28,16 @@ static int rail_node(const tl_circuit *c, int supply)
     return supply == TL_TO_GROUND ? TL_NET_GROUND : c->supply_node[supply];
 }
 
-static void add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
-                         const tl_written *ohms)
+static void add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a,
+                         int b, const tl_written *ohms)
 {
     char path[160];
     path_of(path, signal, stage, leg);
     tl_net_add_resistor(c->net, path, a, b, tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false)));
 }
 
-static void add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
-                          const tl_written *farads)
+static void add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg,
+                          int node, const tl_written *farads)
 {
     char path[160];
     path_of(path, signal, stage, leg);
@@ -51,7 +51,8 @@ static int add_voltage_source(tl_circuit *c, const tl_signal *signal, tl_signal_
 {
     char path[160];
     const tl_source *source = &signal->source;
-    nodes->unknown = add_param(c, path_of(path, signal, "source", "voltage"), source->value.value, TL_DIM_VOLT, true);
+    nodes->unknown =
+        add_param(c, path_of(path, signal, "source", "voltage"), source->value.value, TL_DIM_VOLT, true);
     const int emf = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, emf, tl_net_of(nodes->unknown));
     if (!source->ohms.given)
@@ -67,7 +68,8 @@ static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_n
     const tl_source *source = &signal->source;
     const tl_quantity *over = &source->over.value;
     const int wiper = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));
-    const int track = add_param(c, path_of(path, signal, "source", "potentiometer"), source->value.value, TL_DIM_OHM, false);
+    const int track = add_param(c, path_of(path, signal, "source", "potentiometer"), source->value.value,
+                                TL_DIM_OHM, false);
     nodes->unknown = tl_net_add_param(c->net, path_of(path, signal, "source", "travel"), over->low / 100,
                                       over->nominal / 100, over->high / 100, true);
     c->dimension = tl_grow(c->dimension, (size_t)nodes->unknown, sizeof *c->dimension);
@@ -97,12 +99,14 @@ static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     const int node = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));
     const int rail = rail_node(c, source->supply);
     nodes->contact = tl_net_add_contact(c->net, path);
-    const int closed = add_param(c, path_of(path, signal, "source", "closed"), source->ohms.value, TL_DIM_OHM, false);
+    const int closed =
+        add_param(c, path_of(path, signal, "source", "closed"), source->ohms.value, TL_DIM_OHM, false);
     const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_of(closed));
     tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->contact);
     if (source->leakage > 0) {
         const tl_quantity amperes = {0, 0, source->leakage, false};
-        const int leak = add_param(c, path_of(path, signal, "source", "leakage"), amperes, TL_DIM_AMPERE, true);
+        const int leak =
+            add_param(c, path_of(path, signal, "source", "leakage"), amperes, TL_DIM_AMPERE, true);
         const bool sinks = source->supply == TL_TO_GROUND;
         const int current =
             tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
@@ -170,7 +174,8 @@ static void add_pin(tl_circuit *c, const tl_signal *signal, int last, tl_signal_
     nodes->pin = tl_net_add_node(c->net, path_of(path, signal, "pin", NULL));
     tl_net_add_resistor(c->net, path, last, nodes->pin, tl_net_fixed(0));
     if (pin->limits.leakage.low != 0 || pin->limits.leakage.high != 0) {
-        const int leak = add_param(c, path_of(path, signal, "pin", "leakage"), pin->limits.leakage, TL_DIM_AMPERE, true);
+        const int leak =
+            add_param(c, path_of(path, signal, "pin", "leakage"), pin->limits.leakage, TL_DIM_AMPERE, true);
         tl_net_add_current(c->net, path, nodes->pin, TL_NET_GROUND, tl_net_of(leak));
     }
     if (pin->limits.farads > 0)
@@ -180,7 +185,8 @@ static void add_pin(tl_circuit *c, const tl_signal *signal, int last, tl_signal_
         return;
     nodes->sampled = tl_net_add_node(c->net, path_of(path, signal, "pin", "sampled"));
     nodes->sampling = tl_net_add_contact(c->net, path);
-    const int part = tl_net_add_resistor(c->net, path, nodes->pin, nodes->sampled, tl_net_fixed(converter->switch_ohms));
+    const int part =
+        tl_net_add_resistor(c->net, path, nodes->pin, nodes->sampled, tl_net_fixed(converter->switch_ohms));
     tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->sampling);
     tl_net_add_capacitor(c->net, path, nodes->sampled, TL_NET_GROUND, tl_net_fixed(converter->sample_farads));
 }
@@ -196,9 +202,10 @@ static void add_supplies(tl_circuit *c)
         tl_net_set_rail(c->net, c->supply_node[i], tl_net_of(c->supply_param[i]));
     }
     const tl_reference *reference = &plan->board->converter.references[plan->reference];
-    c->reference_param = reference->supply >= 0
-                             ? c->supply_param[reference->supply] /* the board's supplies come first, in its order */
-                             : add_param(c, "reference", reference->volts, TL_DIM_VOLT, true);
+    c->reference_param =
+        reference->supply >= 0
+            ? c->supply_param[reference->supply] /* the board's supplies come first, in its order */
+            : add_param(c, "reference", reference->volts, TL_DIM_VOLT, true);
 }
 
 tl_circuit *tl_circuit_new(const tl_plan *plan)
@@ -211,7 +218,8 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_signal *signal = &plan->signals[i];
         tl_signal_nodes *nodes = &c->signals[i];
-        *nodes = (tl_signal_nodes){.sampled = TL_NET_NONE, .sampling = TL_NET_NONE, .unknown = TL_NET_NONE, .contact = TL_NET_NONE};
+        *nodes = (tl_signal_nodes){
+            .sampled = TL_NET_NONE, .sampling = TL_NET_NONE, .unknown = TL_NET_NONE, .contact = TL_NET_NONE};
         nodes->source = add_source(c, signal, nodes);
         int node = nodes->source;
         for (int j = 0; j < signal->stage_count; j++)
@@ -249,14 +257,16 @@ int tl_circuit_param(const tl_circuit *circuit, const char *path)
     return TL_NET_NONE;
 }
 
-void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text, size_t size)
+void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
+                       size_t size)
 {
     size_t length = 0;
     text[0] = '\0';
     for (int i = 0; i < bounds->params && length < size; i++) {
         const tl_dimension dimension = circuit->dimension[bounds->param[i]];
         char value[32];
-        tl_quantity_write(dimension == TL_DIM_PERCENT ? 100 * values[i] : values[i], dimension, TL_ROUND_NEAREST, value);
+        tl_quantity_write(dimension == TL_DIM_PERCENT ? 100 * values[i] : values[i], dimension,
+                          TL_ROUND_NEAREST, value);
         length += (size_t)snprintf(text + length, size - length, "%s%s %s", i > 0 ? ", " : "",
                                    tl_net_param_name(circuit->net, bounds->param[i]), value);
     }

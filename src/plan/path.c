@@ -20,11 +20,11 @@ static double *nominal_values(const tl_circuit *c)
 }
 
 /*
- * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so long, all
- * sources at rest. The network is linear, so this is the share of any difference that is left.
+ * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so
+ * long, all sources at rest. The network is linear, so this is the share of any difference that is left.
  */
-static tl_net_fault share_left(const tl_circuit *c, const tl_signal_nodes *nodes, double *values, double seconds,
-                               double *share)
+static tl_net_fault share_left(const tl_circuit *c, const tl_signal_nodes *nodes, double *values,
+                               double seconds, double *share)
 {
     bool *closed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *closed);
     double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
@@ -47,11 +47,12 @@ static tl_net_fault share_left(const tl_circuit *c, const tl_signal_nodes *nodes
 }
 
 /*
- * The largest error in counts after an acquisition: resistances at the corner with the highest source resistance,
- * capacitors at both ends of their tolerance, and the sampling capacitor coming from the far end of the span.
+ * The largest error in counts after an acquisition: resistances at the corner with the highest source
+ * resistance, capacitors at both ends of their tolerance, and the sampling capacitor coming from the far end
+ * of the span.
  */
-static tl_net_fault settling_error(const tl_circuit *c, int signal, const tl_bounds *ohms, const tl_bounds *pin,
-                                   double seconds, double *counts)
+static tl_net_fault settling_error(const tl_circuit *c, int signal, const tl_bounds *ohms,
+                                   const tl_bounds *pin, double seconds, double *counts)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_converter *converter = &c->plan->board->converter;
@@ -80,7 +81,8 @@ static tl_net_fault settling_error(const tl_circuit *c, int signal, const tl_bou
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
-static tl_net_fault straight_line(const tl_circuit *c, const tl_signal_nodes *nodes, double *slope, double *shift)
+static tl_net_fault straight_line(const tl_circuit *c, const tl_signal_nodes *nodes, double *slope,
+                                  double *shift)
 {
     double *values = nominal_values(c), one = 0;
     const tl_net_state state = {values, c->at_rest};
@@ -115,7 +117,8 @@ static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
     return true;
 }
 
-static void make_scales(const tl_circuit *c, const tl_signal *signal, double slope, double shift, tl_analog_path *path)
+static void make_scales(const tl_circuit *c, const tl_signal *signal, double slope, double shift,
+                        tl_analog_path *path)
 {
     const tl_converter *converter = &c->plan->board->converter;
     path->pin_scale = (tl_scale_config){
@@ -146,7 +149,8 @@ tl_net_fault tl_plan_analog_path(const tl_circuit *c, int signal, tl_analog_path
     tl_bounds ohms, volts;
     double slope = 0, shift = 0;
 
-    tl_net_fault fault = tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_SOURCE_OHMS), &ohms);
+    tl_net_fault fault =
+        tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_SOURCE_OHMS), &ohms);
     if (fault == TL_NET_SOLVED)
         fault = tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_VOLTS), &volts);
     if (fault == TL_NET_SOLVED)
@@ -156,8 +160,9 @@ tl_net_fault tl_plan_analog_path(const tl_circuit *c, int signal, tl_analog_path
         /* The shortest offered that is enough, or no shorter than the plan says. */
         path->acquisition = converter->acquisition[i];
         fault = settling_error(c, signal, &ohms, &volts, path->acquisition, &path->settling_counts);
-        if (described->acquisition.given ? path->acquisition >= described->acquisition.value.nominal * (1 - 1e-9)
-                                         : path->settling_counts <= 0.5)
+        if (described->acquisition.given
+                ? path->acquisition >= described->acquisition.value.nominal * (1 - 1e-9)
+                : path->settling_counts <= 0.5)
             break;
     }
     if (fault != TL_NET_SOLVED)
@@ -188,7 +193,8 @@ typedef struct {
 static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
 {
     const tl_net_state state = {v->values, v->circuit->at_rest};
-    const tl_figure figure = {TL_FIGURE_VOLTS, v->nodes->pin, {share, v->circuit->reference_param, 1, 0, TL_NET_NONE}};
+    const tl_figure figure = {
+        TL_FIGURE_VOLTS, v->nodes->pin, {share, v->circuit->reference_param, 1, 0, TL_NET_NONE}};
     v->values[v->nodes->unknown] = unknown;
     return tl_island_figure(v->nodes->island, &state, figure, result);
 }
@@ -226,14 +232,16 @@ static tl_net_fault invert(inversion *v, double share, double *unknown)
     return fault;
 }
 
-/* Which shares of the reference the converter can have seen, by the width of the code and the converter's errors. */
+/* Which shares of the reference the converter can have seen, by the width of the code and the converter's
+ * errors. */
 static tl_interval shares_of_count(const tl_circuit *c, const tl_analog_path *path, unsigned count)
 {
     const tl_converter *converter = &c->plan->board->converter;
     const double below = converter->steps == TL_STEPS_HALF ? 0.5 : 0, above = 1 - below;
     const double errors = converter->offset + converter->gain * (count + 1) / path->range_counts +
                           converter->nonlinearity + path->settling_counts;
-    tl_interval shares = {(count - below - errors) / path->range_counts, (count + above + errors) / path->range_counts};
+    tl_interval shares = {(count - below - errors) / path->range_counts,
+                          (count + above + errors) / path->range_counts};
     if (count == 0)
         shares.low = -INFINITY;
     if (count + 1 >= path->range_counts)
@@ -255,7 +263,8 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
         double low, high;
         tl_net_param_span(c->net, i, &low, &high);
         if (low == high || i == nodes->unknown ||
-            (i != c->reference_param && !tl_island_has_param(nodes->island, i)) || c->dimension[i] == TL_DIM_FARAD)
+            (i != c->reference_param && !tl_island_has_param(nodes->island, i)) ||
+            c->dimension[i] == TL_DIM_FARAD)
             continue;
         if (count_of_params == TL_NET_CORNER_PARAMS)
             return TL_NET_TOO_WIDE;

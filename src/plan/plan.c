@@ -7,27 +7,31 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key plan_keys[] = {{"tinyladder", true}, {"title", true},    {"board", true},      {"supplies", false},
-                                      {"signals", true},    {"converters", false}, {NULL, false}};
-static const known_key signal_keys[] = {{"source", true},  {"stages", false},      {"pin", true},
+static const known_key plan_keys[] = {{"tinyladder", true}, {"title", true},   {"board", true},
+                                      {"supplies", false},  {"signals", true}, {"converters", false},
+                                      {NULL, false}};
+static const known_key signal_keys[] = {{"source", true},   {"stages", false},      {"pin", true},
                                         {"reading", false}, {"acquisition", false}, {NULL, false}};
 static const known_key converter_keys[] = {{"reference", false}, {NULL, false}};
 static const known_key rail_keys[] = {{"rail", true}, {NULL, false}};
 static const known_key voltage_keys[] = {{"voltage", true}, {"resistance", false}, {NULL, false}};
-static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", true},  {"bottom", false},
+static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", true},   {"bottom", false},
                                                {"end", false},          {"over", false}, {NULL, false}};
-static const known_key contact_keys[] = {{"contact", true}, {"closed", false}, {"leakage", false}, {"bounce", false}, {NULL, false}};
+static const known_key contact_keys[] = {
+    {"contact", true}, {"closed", false}, {"leakage", false}, {"bounce", false}, {NULL, false}};
 static const known_key divider_keys[] = {{"upper", true}, {"lower", true}, {"to", false}, {NULL, false}};
 static const known_key pull_keys[] = {{"up", false}, {"down", false}, {"to", true}, {NULL, false}};
 static const known_key filter_keys[] = {{"series", true}, {"capacitor", true}, {NULL, false}};
-static const known_key analog_reading_keys[] = {{"of", false}, {"unit", false}, {"decimals", false}, {"percent", false}, {NULL, false}};
+static const known_key analog_reading_keys[] = {
+    {"of", false}, {"unit", false}, {"decimals", false}, {"percent", false}, {NULL, false}};
 static const known_key digital_reading_keys[] = {{"steady", false}, {NULL, false}};
 static const known_key percent_keys[] = {{"empty", true}, {"full", true}, {NULL, false}};
 
 /* --- sources --- */
 
 /* A resistance that must be there: a divider leg of 0 ohm is a short, and no pull at all. */
-static bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written)
+static bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what,
+                      tl_written *written)
 {
     if (!read_quantity(r, node, dimension, written))
         return false;
@@ -62,7 +66,8 @@ static bool read_potentiometer(reader *r, const tree *node, const tl_plan *plan,
     source->bottom = TL_TO_GROUND;
     source->over.value = (tl_quantity){0, 50, 100, false};
     bool good = read_part(r, tree_get(node, "potentiometer"), TL_DIM_OHM, "a track", &source->value);
-    good = read_rail(r, tree_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) && good;
+    good = read_rail(r, tree_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) &&
+           good;
     if ((at = tree_get(node, "bottom")) != NULL)
         good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
     if ((at = tree_get(node, "end")) != NULL)
@@ -86,7 +91,8 @@ static bool read_contact(reader *r, const tree *node, const tl_plan *plan, tl_so
     const tree *at;
     if (!check_map(r, node, "a contact", contact_keys))
         return false;
-    bool good = read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
+    bool good =
+        read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
     if ((at = tree_get(node, "closed")) != NULL)
         good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
     if ((at = tree_get(node, "leakage")) != NULL)
@@ -132,7 +138,8 @@ static bool read_divider(reader *r, const tree *node, const tl_plan *plan, tl_st
     bool good = read_part(r, tree_get(node, "upper"), TL_DIM_OHM, "the upper leg", &stage->first);
     good = read_part(r, tree_get(node, "lower"), TL_DIM_OHM, "the lower leg", &stage->second) && good;
     if (tree_get(node, "to") != NULL)
-        good = read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
+        good =
+            read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
     return good;
 }
 
@@ -156,7 +163,8 @@ static bool read_filter(reader *r, const tree *node, const tl_plan *plan, tl_sta
     if (!check_map(r, node, "a filter", filter_keys))
         return false;
     bool good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a filter's resistor", &stage->first);
-    return read_part(r, tree_get(node, "capacitor"), TL_DIM_FARAD, "a filter's capacitor", &stage->second) && good;
+    return read_part(r, tree_get(node, "capacitor"), TL_DIM_FARAD, "a filter's capacitor", &stage->second) &&
+           good;
 }
 
 static bool read_ohms(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
@@ -176,10 +184,10 @@ static const struct {
     tl_stage_kind kind;
     bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage);
 } stage_kinds[] = {
-    {"series", TL_STAGE_SERIES, read_ohms},     {"guard", TL_STAGE_GUARD, read_ohms},
+    {"series", TL_STAGE_SERIES, read_ohms},      {"guard", TL_STAGE_GUARD, read_ohms},
     {"divider", TL_STAGE_DIVIDER, read_divider}, {"pull", TL_STAGE_PULL, read_pull},
-    {"load", TL_STAGE_LOAD, read_ohms},         {"capacitor", TL_STAGE_CAPACITOR, read_farads},
-    {"cable", TL_STAGE_CABLE, read_farads},     {"filter", TL_STAGE_FILTER, read_filter},
+    {"load", TL_STAGE_LOAD, read_ohms},          {"capacitor", TL_STAGE_CAPACITOR, read_farads},
+    {"cable", TL_STAGE_CABLE, read_farads},      {"filter", TL_STAGE_FILTER, read_filter},
 };
 
 static const char *stage_kind_name(const void *list, int i)
@@ -222,10 +230,12 @@ static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_sign
     }
     const char *meant = nearest_name(key->text, stage_kind_name, NULL, KINDS);
     if (meant != NULL)
-        report_error(r, "unknown-key", key->place, "there is no stage '%.40s': did you mean '%s'?", key->text, meant);
+        report_error(r, "unknown-key", key->place, "there is no stage '%.40s': did you mean '%s'?", key->text,
+                     meant);
     else
         report_error(r, "unknown-key", key->place,
-                     "there is no stage '%.40s'; there are: series, guard, divider, pull, load, capacitor, cable, filter",
+                     "there is no stage '%.40s'; there are: series, guard, divider, pull, load, capacitor, "
+                     "cable, filter",
                      key->text);
     return false;
 }
@@ -247,7 +257,8 @@ static const char *pin_name(const void *list, int i)
     return ((const tl_pin *)list)[i].name;
 }
 
-/* People mix up a pin's position, its name and its channel: a bare number is answered with what it could mean. */
+/* People mix up a pin's position, its name and its channel: a bare number is answered with what it could
+ * mean. */
 static void report_number_as_pin(reader *r, const tree *node, const tl_board *board)
 {
     char all[200] = "";
@@ -256,13 +267,14 @@ static void report_number_as_pin(reader *r, const tree *node, const tl_board *bo
     for (int i = 0; i < board->pin_count && length < sizeof all; i++) {
         const tl_pin *pin = &board->pins[i];
         if (pin->position == number)
-            length += (size_t)snprintf(all + length, sizeof all - length, "%sposition %ld is %s", length > 0 ? ", " : "",
-                                       number, pin->name);
+            length += (size_t)snprintf(all + length, sizeof all - length, "%sposition %ld is %s",
+                                       length > 0 ? ", " : "", number, pin->name);
         if (pin->channel == number && length < sizeof all)
-            length += (size_t)snprintf(all + length, sizeof all - length, "%schannel %ld is %s", length > 0 ? ", " : "",
-                                       number, pin->name);
+            length += (size_t)snprintf(all + length, sizeof all - length, "%schannel %ld is %s",
+                                       length > 0 ? ", " : "", number, pin->name);
     }
-    report_error(r, "unknown-pin", node->place, "a pin is called by its name%s%s", length > 0 ? ": " : "", all);
+    report_error(r, "unknown-pin", node->place, "a pin is called by its name%s%s", length > 0 ? ": " : "",
+                 all);
 }
 
 static bool read_pin(reader *r, const tree *node, const tl_board *board, int *pin)
@@ -286,7 +298,8 @@ static bool read_pin(reader *r, const tree *node, const tl_board *board, int *pi
     }
     const char *meant = nearest_name(text, pin_name, board->pins, board->pin_count);
     report_error(r, "unknown-pin", node->place, "%s has no pin '%.40s'%s%s%s", board->title, text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
     return false;
 }
 
@@ -307,8 +320,11 @@ static bool read_percent(reader *r, const tree *node, tl_dimension dimension, tl
 
 static bool read_unit(reader *r, const tree *node, tl_plan_reading *reading)
 {
-    static const char *const volts[] = {"V", "mV", NULL}, *const travel[] = {"%", NULL}, *const counts[] = {"counts", NULL};
-    const char *const *units = reading->of == TL_OF_TRAVEL ? travel : reading->of == TL_OF_COUNTS ? counts : volts;
+    static const char *const volts[] = {"V", "mV", NULL}, *const travel[] = {"%", NULL},
+                             *const counts[] = {"counts", NULL};
+    const char *const *units = reading->of == TL_OF_TRAVEL   ? travel
+                               : reading->of == TL_OF_COUNTS ? counts
+                                                             : volts;
     int unit = 0;
     if (!read_choice(r, node, "the unit of this reading", units, &unit))
         return false;
@@ -316,7 +332,8 @@ static bool read_unit(reader *r, const tree *node, tl_plan_reading *reading)
     return true;
 }
 
-static bool read_analog_reading(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+static bool read_analog_reading(reader *r, const tree *node, const tl_signal *signal,
+                                tl_plan_reading *reading)
 {
     static const char *const of[] = {"source", "pin", "counts", "travel", NULL};
     const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
@@ -329,8 +346,9 @@ static bool read_analog_reading(reader *r, const tree *node, const tl_signal *si
     if ((at = tree_get(node, "of")) != NULL) {
         good = read_choice(r, at, "of", of, &choice);
         if (good && (choice == TL_OF_TRAVEL) != turns && choice != TL_OF_PIN && choice != TL_OF_COUNTS) {
-            report_error(r, "unknown-word", at->place, turns ? "of a potentiometer the travel can be read, the pin or the counts"
-                                                             : "only a potentiometer has travel");
+            report_error(r, "unknown-word", at->place,
+                         turns ? "of a potentiometer the travel can be read, the pin or the counts"
+                               : "only a potentiometer has travel");
             good = false;
         }
         reading->of = (tl_reading_of)choice;
@@ -380,7 +398,8 @@ static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *p
     if (!read_name_range(r, key, &names))
         return false;
     if (names != 1) {
-        report_error(r, "bad-name", key->place, "one signal has one name: ranges of names count along for pins only");
+        report_error(r, "bad-name", key->place,
+                     "one signal has one name: ranges of names count along for pins only");
         return false;
     }
     if (!check_map(r, node, "a signal", signal_keys))
@@ -410,7 +429,8 @@ static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *p
 static bool read_signals(reader *r, const tree *node, tl_plan *plan)
 {
     if (node->kind != TREE_MAP || node->count == 0) {
-        report_error(r, "wrong-shape", node->place, "signals are written as names with what they are: 'knob: {source: ..}'");
+        report_error(r, "wrong-shape", node->place,
+                     "signals are written as names with what they are: 'knob: {source: ..}'");
         return false;
     }
     bool good = true;
@@ -466,7 +486,8 @@ static bool read_plan(reader *r, const tree *root, tl_plan *plan)
         return false;
     take_board_supplies(plan);
     if (tree_get(root, "supplies") != NULL)
-        good = read_supplies(r, tree_get(root, "supplies"), &plan->supplies, &plan->supply_count, true) && good;
+        good =
+            read_supplies(r, tree_get(root, "supplies"), &plan->supplies, &plan->supply_count, true) && good;
     if (tree_get(root, "converters") != NULL)
         good = read_converters(r, tree_get(root, "converters"), plan) && good;
     if (tree_get(root, "signals") == NULL)

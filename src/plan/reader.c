@@ -19,7 +19,8 @@ void report_error(reader *r, const char *slug, tl_place place, const char *forma
 
 /* --- did you mean --- */
 
-/* Edit distance with neighbours swapped counting once; texts longer than the table are far from everything. */
+/* Edit distance with neighbours swapped counting once; texts longer than the table are far from everything.
+ */
 static int distance(const char *a, const char *b)
 {
     enum { MOST = 40 };
@@ -39,7 +40,8 @@ static int distance(const char *a, const char *b)
                 best = table[i - 1][j] + 1;
             if (table[i][j - 1] + 1 < best)
                 best = table[i][j - 1] + 1;
-            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1] && table[i - 2][j - 2] + 1 < best)
+            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1] &&
+                table[i - 2][j - 2] + 1 < best)
                 best = table[i - 2][j - 2] + 1;
             table[i][j] = best;
         }
@@ -47,7 +49,8 @@ static int distance(const char *a, const char *b)
     return table[n][m];
 }
 
-const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list, int count)
+const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list,
+                         int count)
 {
     const char *nearest = NULL;
     int best = 1 + (int)strlen(wrong) / 3;
@@ -90,7 +93,8 @@ bool read_head(reader *r, const tree *root, const char *kind)
     snprintf(wanted, sizeof wanted, "%s 1", kind);
     if (strcmp(head->text, wanted) == 0)
         return true;
-    report_error(r, "wrong-kind", head->place, "this file says it is '%.40s', '%s' is wanted here", head->text, wanted);
+    report_error(r, "wrong-kind", head->place, "this file says it is '%.40s', '%s' is wanted here",
+                 head->text, wanted);
     return false;
 }
 
@@ -114,13 +118,15 @@ static bool check_key(reader *r, const tree *map, int i, const char *what, const
     }
     const char *meant = nearest_name(key->text, key_name, keys, count);
     if (meant != NULL) {
-        report_error(r, "unknown-key", key->place, "%s has no key '%.60s': did you mean '%s'?", what, key->text, meant);
+        report_error(r, "unknown-key", key->place, "%s has no key '%.60s': did you mean '%s'?", what,
+                     key->text, meant);
         return false;
     }
     char all[256] = "";
     size_t length = 0;
     for (int j = 0; j < count && length < sizeof all; j++)
-        length += (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", keys[j].name);
+        length +=
+            (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", keys[j].name);
     report_error(r, "unknown-key", key->place, "%s has no key '%.60s'; it has: %s", what, key->text, all);
     return false;
 }
@@ -172,10 +178,10 @@ bool read_number(reader *r, const tree *node, const char *what, long least, long
     if (!read_text(r, node, what, &text))
         return false;
     const long found = strtol(text, &end, 10);
-    if (end == text || *end != '\0' || !(isdigit((unsigned char)text[0]) || text[0] == '-') || found < least ||
-        found > most) {
-        report_error(r, "bad-number", node->place, "%s is a whole number from %ld to %ld, not '%.40s'", what, least,
-                     most, text);
+    if (end == text || *end != '\0' || !(isdigit((unsigned char)text[0]) || text[0] == '-') ||
+        found < least || found > most) {
+        report_error(r, "bad-number", node->place, "%s is a whole number from %ld to %ld, not '%.40s'", what,
+                     least, most, text);
         return false;
     }
     *number = found;
@@ -200,7 +206,8 @@ bool read_choice(reader *r, const tree *node, const char *what, const char *cons
     for (int j = 0; j < count && length < sizeof all; j++)
         length += (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", choices[j]);
     report_error(r, "unknown-word", node->place, "%s cannot be '%.40s'%s%s%s; it is one of: %s", what, text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "", all);
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "", all);
     return false;
 }
 
@@ -307,10 +314,11 @@ bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count
     char all[200] = "";
     size_t length = 0;
     for (int j = 0; j < count && length < sizeof all; j++)
-        length += (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", supplies[j].name);
+        length +=
+            (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", supplies[j].name);
     report_error(r, "unknown-rail", node->place, "there is no supply '%.40s'%s%s%s; there are: %s%s", text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "", all,
-                 ground ? ", ground" : "");
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "", all, ground ? ", ground" : "");
     return false;
 }
 
@@ -319,7 +327,8 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
     static const known_key keys[] = {{"voltage", true}, {"current", false}, {NULL, false}};
     tl_written volts = {0};
     supply->most_amperes = INFINITY;
-    const tree *current = node->kind == TREE_MAP && tree_get(node, "range") == NULL ? tree_get(node, "current") : NULL;
+    const tree *current =
+        node->kind == TREE_MAP && tree_get(node, "range") == NULL ? tree_get(node, "current") : NULL;
     if (node->kind == TREE_MAP && tree_get(node, "range") == NULL) {
         if (!check_map(r, node, "a supply", keys))
             return false;
@@ -327,7 +336,8 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
     }
     bool good = read_quantity(r, node, TL_DIM_VOLT, &volts);
     if (good && volts.value.low < 0) {
-        report_error(r, "bad-quantity", volts.place, "a supply below ground is not part of the plan language yet");
+        report_error(r, "bad-quantity", volts.place,
+                     "a supply below ground is not part of the plan language yet");
         good = false;
     }
     if (current != NULL)
@@ -343,7 +353,8 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
 bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, bool replace)
 {
     if (node->kind != TREE_MAP) {
-        report_error(r, "wrong-shape", node->place, "supplies are written as names with voltages: 'logic: 3.3 V'");
+        report_error(r, "wrong-shape", node->place,
+                     "supplies are written as names with voltages: 'logic: 3.3 V'");
         return false;
     }
     bool good = true;

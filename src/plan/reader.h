@@ -1,4 +1,5 @@
-/* Helpers for taking a tree apart: every one reports what is wrong with its place, and answers whether all was well. */
+/* Helpers for taking a tree apart: every one reports what is wrong with its place, and answers whether all
+ * was well. */
 #ifndef TL_READER_H
 #define TL_READER_H
 
@@ -23,7 +24,8 @@ void report_error(reader *r, const char *slug, tl_place place, const char *forma
 /* The first line of every file: `tinyladder: KIND 1`. */
 bool read_head(reader *r, const tree *root, const char *kind);
 
-/* That it is a map, with no key twice, none unknown (did you mean), none missing. keys ends with a NULL name. */
+/* That it is a map, with no key twice, none unknown (did you mean), none missing. keys ends with a NULL name.
+ */
 bool check_map(reader *r, const tree *node, const char *what, const known_key *keys);
 bool check_list(reader *r, const tree *node, const char *what);
 
@@ -48,7 +50,8 @@ bool read_name_range(reader *r, const tree *node, int *count);
 char *name_of_range(const char *range, int i);
 
 /* The likeliest of some names, or NULL. */
-const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list, int count);
+const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list,
+                         int count);
 
 /* A board named by another file: where it cannot be read, that place is blamed. */
 tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report);

@@ -5,8 +5,9 @@
 #include <string.h>
 #include <sys/stat.h>
 
-static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},    {"seed", false}, {"length", true},
-                                       {"values", false},    {"presses", false}, {NULL, false}};
+static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},   {"seed", false},
+                                       {"length", true},     {"values", false}, {"presses", false},
+                                       {NULL, false}};
 
 static const char *signal_name(const void *list, int i)
 {
@@ -20,7 +21,8 @@ static const tl_signal *find_signal(reader *r, const tree *key, const tl_plan *p
         const char *text = key->kind == TREE_TEXT ? key->text : "";
         const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
         report_error(r, "unknown-signal", key->place, "the plan has no signal '%.60s'%s%s%s", text,
-                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                     meant != NULL ? "'?" : "");
     }
     return signal;
 }
@@ -32,7 +34,8 @@ static bool read_moment(reader *r, const tree *node, tl_dimension dimension, tl_
     tl_quantity at;
     tl_moment moment = {0};
     if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
-        report_error(r, "wrong-shape", node->place, "a moment is written 'TIME: VALUE', such as '30 min: 12.1 V'");
+        report_error(r, "wrong-shape", node->place,
+                     "a moment is written 'TIME: VALUE', such as '30 min: 12.1 V'");
         return false;
     }
     if (!tl_quantity_read(node->items[0].text, TL_DIM_SECOND, &at, &error)) {
@@ -58,7 +61,9 @@ static bool read_course(reader *r, const tree *key, const tree *node, const tl_p
     if (signal == NULL || !check_list(r, node, "the values over time"))
         return false;
     if (!signal->analog || node->count == 0) {
-        report_error(r, "wrong-shape", key->place, "%s", signal->analog ? "at least one moment is wanted here" : "a contact is pressed: list it under 'presses'");
+        report_error(r, "wrong-shape", key->place, "%s",
+                     signal->analog ? "at least one moment is wanted here"
+                                    : "a contact is pressed: list it under 'presses'");
         return false;
     }
     const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
@@ -86,7 +91,8 @@ static bool read_press(reader *r, const tree *node, int signal, tl_scene *scene)
     if (!read_text(r, node, "a press, such as '5 s for 200 ms',", &text))
         return false;
     if ((word = strstr(text, " for ")) == NULL || strlen(text) > TL_QUANTITY_LONGEST) {
-        report_error(r, "bad-quantity", node->place, "a press is written 'TIME for LENGTH', such as '5 s for 200 ms'");
+        report_error(r, "bad-quantity", node->place,
+                     "a press is written 'TIME for LENGTH', such as '5 s for 200 ms'");
         return false;
     }
     char first[TL_QUANTITY_LONGEST + 1] = "";
@@ -99,7 +105,8 @@ static bool read_press(reader *r, const tree *node, int signal, tl_scene *scene)
     const tl_press *before = scene->press_count > 0 ? &scene->presses[scene->press_count - 1] : NULL;
     if (length.nominal <= 0 ||
         (before != NULL && before->signal == signal && at.nominal < before->at + before->length)) {
-        report_error(r, "time-order", node->place, "presses take their turn: each starts after the one before has ended");
+        report_error(r, "time-order", node->place,
+                     "presses take their turn: each starts after the one before has ended");
         return false;
     }
     scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
@@ -125,8 +132,8 @@ static bool read_presses(reader *r, const tree *key, const tree *node, const tl_
 
 typedef bool read_entry(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene);
 
-static bool read_entries(reader *r, const tree *root, const char *section, read_entry *read, const tl_plan *plan,
-                         tl_scene *scene)
+static bool read_entries(reader *r, const tree *root, const char *section, read_entry *read,
+                         const tl_plan *plan, tl_scene *scene)
 {
     const tree *node = tree_get(root, section);
     bool good = true;
@@ -158,11 +165,12 @@ static bool check_plan(reader *r, const tree *node, const tl_plan *plan)
     if (!read_text(r, node, "the plan file's name", &name))
         return false;
     char *path = beside(r->path, name);
-    const bool same = stat(path, &named) == 0 && stat(plan->path, &given) == 0 && named.st_dev == given.st_dev &&
-                      named.st_ino == given.st_ino;
+    const bool same = stat(path, &named) == 0 && stat(plan->path, &given) == 0 &&
+                      named.st_dev == given.st_dev && named.st_ino == given.st_ino;
     free(path);
     if (!same)
-        report_error(r, "other-plan", node->place, "this scene is for '%.100s', not for '%.200s'", name, plan->path);
+        report_error(r, "other-plan", node->place, "this scene is for '%.100s', not for '%.200s'", name,
+                     plan->path);
     return same;
 }
 

@@ -79,9 +79,9 @@ static FILE *open_file(const char *path, tl_place asked_from, tl_report *report)
 }
 
 /*
- * What would cost the parser dearly is refused before it sees a byte: very long lines, directives (a line of a
- * million of their signs takes it minutes), hundreds of thousands of blank lines (likewise) and brackets within
- * brackets (half a gigabyte).
+ * What would cost the parser dearly is refused before it sees a byte: very long lines, directives (a line of
+ * a million of their signs takes it minutes), hundreds of thousands of blank lines (likewise) and brackets
+ * within brackets (half a gigabyte).
  */
 static const char *costly(const char *text, size_t size, size_t *where)
 {
@@ -129,7 +129,8 @@ static int load_file(const char *path, tl_place asked_from, tl_report *report)
     const size_t bad = first_bad_byte((const unsigned char *)text, size);
     if (bad < size) {
         tl_place place = place_of_byte(file, text, bad);
-        tl_report_add(report, TL_ERROR, "syntax", place, "byte 0x%02x is no text: is this a plan file at all?",
+        tl_report_add(report, TL_ERROR, "syntax", place,
+                      "byte 0x%02x is no text: is this a plan file at all?",
                       (unsigned)(unsigned char)text[bad]);
         return -1;
     }
@@ -231,7 +232,8 @@ static bool build_node(builder *b, struct fy_event *event, int depth, tree *node
     if (decorated(event))
         refuse(b, node->place, "anchors and tags are not part of the plan language");
     else if (event->type == FYET_ALIAS)
-        refuse(b, node->place, "aliases are not part of the plan language: write the value again, or use a range of names");
+        refuse(b, node->place,
+               "aliases are not part of the plan language: write the value again, or use a range of names");
     else if (depth > TL_TREE_DEEPEST)
         refuse(b, node->place, "nested too deeply");
     if (b->failed)
@@ -267,7 +269,8 @@ static void build_document(builder *b, tree *root)
     struct fy_event *event;
     while (!b->failed && (event = fy_parser_parse(b->parser)) != NULL) {
         if (event->type == FYET_DOCUMENT_START && ++documents > 1)
-            refuse(b, place_of_event(b, event), "one file holds one document: put the second into a file of its own");
+            refuse(b, place_of_event(b, event),
+                   "one file holds one document: put the second into a file of its own");
         else if (event->type == FYET_SCALAR || event->type == FYET_MAPPING_START ||
                  event->type == FYET_SEQUENCE_START || event->type == FYET_ALIAS)
             build_node(b, event, 0, root);
@@ -289,7 +292,8 @@ tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report)
     const struct fy_parse_cfg config = {.flags = FYPCF_QUIET | FYPCF_DISABLE_MMAP_OPT, .diag = diag};
     builder b = {fy_parser_create(&config), report, file, false, {file, 1, 1}};
     tree *root = tl_alloc(1, sizeof *root);
-    if (b.parser == NULL || fy_parser_set_string(b.parser, report->files[file].text, report->files[file].size) != 0)
+    if (b.parser == NULL ||
+        fy_parser_set_string(b.parser, report->files[file].text, report->files[file].size) != 0)
         refuse(&b, (tl_place){file, 1, 1}, "this is not YAML");
     else
         build_document(&b, root);

@@ -1,6 +1,6 @@
 /*
- * A YAML file as a tree of texts that know their place. Built from libfyaml's events, so that nothing is resolved,
- * expanded or guessed: aliases, anchors and tags are refused where they stand.
+ * A YAML file as a tree of texts that know their place. Built from libfyaml's events, so that nothing is
+ * resolved, expanded or guessed: aliases, anchors and tags are refused where they stand.
  */
 #ifndef TL_TREE_H
 #define TL_TREE_H
@@ -22,8 +22,8 @@ struct tree {
 };
 
 /*
- * Reads one file. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is used where
- * the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
+ * Reads one file. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is
+ * used where the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
  */
 tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report);
 void tree_free(tree *root);

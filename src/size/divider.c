@@ -1,7 +1,8 @@
 /*
- * Sizing a divider. For one lower leg a larger upper leg lowers the tap and the current and raises the resistance seen
- * from the tap, so the upper legs that fit it are one stretch of the sorted values, and its ends are found by halving.
- * The largest share of the range comes from the smallest upper leg of that stretch: the search is exact.
+ * Sizing a divider. For one lower leg a larger upper leg lowers the tap and the current and raises the
+ * resistance seen from the tap, so the upper legs that fit it are one stretch of the sorted values, and its
+ * ends are found by halving. The largest share of the range comes from the smallest upper leg of that
+ * stretch: the search is exact.
  */
 #include "../net/memory.h"
 #include "tinyladder/size.h"
@@ -39,7 +40,8 @@ tl_divider_choice tl_divider_work_out(const tl_divider_wish *wish, double upper,
     const double t = wish->tolerance, load = wish->load_ohms, source = wish->source_ohms;
     const double upper_low = upper * (1 - t), upper_high = upper * (1 + t);
     const double lower_low = lower * (1 - t), lower_high = lower * (1 + t);
-    const double p = parallel(lower, load), p_low = parallel(lower_low, load), p_high = parallel(lower_high, load);
+    const double p = parallel(lower, load), p_low = parallel(lower_low, load),
+                 p_high = parallel(lower_high, load);
 
     tl_divider_choice choice = {
         .upper = upper,
@@ -64,10 +66,11 @@ tl_divider_choice tl_divider_work_out(const tl_divider_wish *wish, double upper,
 
 static bool sensible(const tl_divider_wish *w)
 {
-    return w->source_low >= 0 && w->source_high >= w->source_low && isfinite(w->source_high) && w->source_high > 0 &&
-           w->limit > 0 && isfinite(w->limit) && w->source_ohms >= 0 && isfinite(w->source_ohms) && w->load_ohms > 0 &&
-           w->most_amperes > 0 && w->most_tap_ohms > 0 && w->upper >= 0 && w->lower >= 0 && w->tolerance >= 0 &&
-           w->tolerance < 1 && w->least_ohms > 0 && w->most_ohms >= w->least_ohms && isfinite(w->most_ohms);
+    return w->source_low >= 0 && w->source_high >= w->source_low && isfinite(w->source_high) &&
+           w->source_high > 0 && w->limit > 0 && isfinite(w->limit) && w->source_ohms >= 0 &&
+           isfinite(w->source_ohms) && w->load_ohms > 0 && w->most_amperes > 0 && w->most_tap_ohms > 0 &&
+           w->upper >= 0 && w->lower >= 0 && w->tolerance >= 0 && w->tolerance < 1 && w->least_ohms > 0 &&
+           w->most_ohms >= w->least_ohms && isfinite(w->most_ohms);
 }
 
 typedef struct {
@@ -114,7 +117,8 @@ static double excess(const tl_divider_choice *choice, tl_divider_reason reason)
     }
 }
 
-/* The first upper leg from `from` on for which `reason` is (no longer) broken; the values rise, so halving finds it. */
+/* The first upper leg from `from` on for which `reason` is (no longer) broken; the values rise, so halving
+ * finds it. */
 static size_t first_upper(const tl_divider_wish *wish, const leg_values *uppers, double lower,
                           tl_divider_reason reason, bool broken)
 {
@@ -137,7 +141,8 @@ static bool better(const tl_divider_choice *a, const tl_divider_choice *b)
     return a->amperes < b->amperes;
 }
 
-static void offer(tl_divider_choice *choices, size_t room, tl_divider_answer *answer, const tl_divider_choice *choice)
+static void offer(tl_divider_choice *choices, size_t room, tl_divider_answer *answer,
+                  const tl_divider_choice *choice)
 {
     size_t at = answer->count;
     while (at > 0 && better(choice, &choices[at - 1]))
@@ -151,8 +156,8 @@ static void offer(tl_divider_choice *choices, size_t room, tl_divider_answer *an
 }
 
 /* Keeps a pair that breaks this one limit and no other, if it is nearer to it than what was kept. */
-static void offer_miss(const tl_divider_wish *wish, tl_divider_answer *answer, tl_divider_reason reason, double upper,
-                       double lower)
+static void offer_miss(const tl_divider_wish *wish, tl_divider_answer *answer, tl_divider_reason reason,
+                       double upper, double lower)
 {
     const tl_divider_choice choice = tl_divider_work_out(wish, upper, lower);
     tl_divider_miss *miss = &answer->miss[reason];
@@ -161,7 +166,8 @@ static void offer_miss(const tl_divider_wish *wish, tl_divider_answer *answer, t
             return;
     }
     const double now = excess(&choice, reason), before = excess(&miss->choice, reason);
-    if (miss->any && (now > before * (1 + 1e-9) || (now > before * (1 - 1e-9) && !better(&choice, &miss->choice))))
+    if (miss->any &&
+        (now > before * (1 + 1e-9) || (now > before * (1 - 1e-9) && !better(&choice, &miss->choice))))
         return;
     *miss = (tl_divider_miss){true, choice};
 }

@@ -13,9 +13,9 @@ typedef struct {
 } dimension_info;
 
 static const dimension_info dimensions[] = {
-    [TL_DIM_OHM] = {"Ω", 0, 1e12},        [TL_DIM_VOLT] = {"V", -2000, 2000},
-    [TL_DIM_AMPERE] = {"A", -1000, 1000}, [TL_DIM_FARAD] = {"F", 0, 1},
-    [TL_DIM_SECOND] = {"s", 0, 1e7},      [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
+    [TL_DIM_OHM] = {"Ω", 0, 1e12},          [TL_DIM_VOLT] = {"V", -2000, 2000},
+    [TL_DIM_AMPERE] = {"A", -1000, 1000},   [TL_DIM_FARAD] = {"F", 0, 1},
+    [TL_DIM_SECOND] = {"s", 0, 1e7},        [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
     [TL_DIM_COUNT] = {"counts", -1e9, 1e9}, [TL_DIM_WATT] = {"W", 0, 1e6},
 };
 
@@ -26,17 +26,18 @@ static const struct {
     bool prefixed;
     double scale;
 } units[] = {
-    {"ohm", TL_DIM_OHM, true, 1},     {"Ω", TL_DIM_OHM, true, 1}, {"\u2126", TL_DIM_OHM, true, 1},
-    {"R", TL_DIM_OHM, false, 1},      {"V", TL_DIM_VOLT, true, 1}, {"A", TL_DIM_AMPERE, true, 1},
-    {"F", TL_DIM_FARAD, true, 1},     {"min", TL_DIM_SECOND, false, 60}, {"h", TL_DIM_SECOND, false, 3600},
-    {"s", TL_DIM_SECOND, true, 1},    {"%", TL_DIM_PERCENT, false, 1}, {"counts", TL_DIM_COUNT, false, 1},
+    {"ohm", TL_DIM_OHM, true, 1},      {"Ω", TL_DIM_OHM, true, 1},        {"\u2126", TL_DIM_OHM, true, 1},
+    {"R", TL_DIM_OHM, false, 1},       {"V", TL_DIM_VOLT, true, 1},       {"A", TL_DIM_AMPERE, true, 1},
+    {"F", TL_DIM_FARAD, true, 1},      {"min", TL_DIM_SECOND, false, 60}, {"h", TL_DIM_SECOND, false, 3600},
+    {"s", TL_DIM_SECOND, true, 1},     {"%", TL_DIM_PERCENT, false, 1},   {"counts", TL_DIM_COUNT, false, 1},
     {"count", TL_DIM_COUNT, false, 1}, {"W", TL_DIM_WATT, true, 1},
 };
 
 static const struct {
     const char *text;
     int power;
-} prefixes[] = {{"p", -12}, {"n", -9}, {"u", -6}, {"µ", -6}, {"μ", -6}, {"m", -3}, {"k", 3}, {"M", 6}, {"G", 9}};
+} prefixes[] = {{"p", -12}, {"n", -9}, {"u", -6}, {"µ", -6}, {"μ", -6},
+                {"m", -3},  {"k", 3},  {"M", 6},  {"G", 9}};
 
 typedef struct {
     const char *start, *at;
@@ -121,9 +122,10 @@ static const char *other_case(const char *word)
 {
     static const struct {
         const char *wrong, *right;
-    } slips[] = {{"v", "V"},   {"mv", "mV"}, {"MV", "mV"}, {"a", "A"},   {"ma", "mA"},     {"MA", "mA"},   {"K", "k"},
-                 {"ua", "uA"}, {"S", "s"},   {"MS", "ms"}, {"Ms", "ms"}, {"kOhm", "kohm"}, {"Ohm", "ohm"}, {"KOhm", "kohm"},
-                 {"uf", "uF"}, {"nf", "nF"}, {"pf", "pF"}, {"Kohm", "kohm"}, {"sec", "s"}, {"hz", "Hz"}};
+    } slips[] = {{"v", "V"},   {"mv", "mV"},     {"MV", "mV"},     {"a", "A"},       {"ma", "mA"},
+                 {"MA", "mA"}, {"K", "k"},       {"ua", "uA"},     {"S", "s"},       {"MS", "ms"},
+                 {"Ms", "ms"}, {"kOhm", "kohm"}, {"Ohm", "ohm"},   {"KOhm", "kohm"}, {"uf", "uF"},
+                 {"nf", "nF"}, {"pf", "pF"},     {"Kohm", "kohm"}, {"sec", "s"},     {"hz", "Hz"}};
     for (size_t i = 0; i < sizeof slips / sizeof slips[0]; i++) {
         const size_t length = strlen(slips[i].wrong);
         if (strncmp(word, slips[i].wrong, length) == 0 && ends_word(word + length))
@@ -135,8 +137,9 @@ static const char *other_case(const char *word)
 static const char *dimension_name(tl_dimension dimension)
 {
     static const char *const names[] = {
-        [TL_DIM_OHM] = "ohms",      [TL_DIM_VOLT] = "volts",      [TL_DIM_AMPERE] = "amperes", [TL_DIM_FARAD] = "farads",
-        [TL_DIM_SECOND] = "seconds", [TL_DIM_PERCENT] = "percent", [TL_DIM_COUNT] = "counts",   [TL_DIM_WATT] = "watts",
+        [TL_DIM_OHM] = "ohms",     [TL_DIM_VOLT] = "volts",     [TL_DIM_AMPERE] = "amperes",
+        [TL_DIM_FARAD] = "farads", [TL_DIM_SECOND] = "seconds", [TL_DIM_PERCENT] = "percent",
+        [TL_DIM_COUNT] = "counts", [TL_DIM_WATT] = "watts",
     };
     return names[dimension];
 }
@@ -157,9 +160,10 @@ static bool take_digits(reader *r, char *digits, size_t size, size_t *length)
     return any ? true : fail(r, start, "a number is wanted here");
 }
 
-/* What follows the digits: a unit, a letter code's letter with more digits behind it, a prefix alone, or nothing. */
-static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t size, size_t *length, int *power,
-                      double *scale)
+/* What follows the digits: a unit, a letter code's letter with more digits behind it, a prefix alone, or
+ * nothing. */
+static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t size, size_t *length,
+                      int *power, double *scale)
 {
     tl_dimension found;
     const char *glued = r->at;
@@ -171,7 +175,8 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
         return true;
     }
     *scale = 1;
-    if (word == glued && dimension != TL_DIM_COUNT && dimension != TL_DIM_PERCENT && take_prefix(r, dimension, power)) {
+    if (word == glued && dimension != TL_DIM_COUNT && dimension != TL_DIM_PERCENT &&
+        take_prefix(r, dimension, power)) {
         if (isdigit((unsigned char)*r->at)) {
             if (strchr(digits, '.') != NULL)
                 return fail(r, word, "either a decimal point or a letter in its place, not both");

@@ -30,9 +30,13 @@ static void is_a_conforming_port(void)
     static const uint32_t clocks[] = {0, UINT32_MAX - 500};
     for (size_t i = 0; i < ROWS(clocks); i++) {
         tl_bench *bench = open_demo();
-        const port_facts facts = {.input_line = (uint8_t)tl_bench_line(bench, "L12"), .input_high = true,
-                                  .output_line = (uint8_t)tl_bench_line(bench, "L30"), .no_line = 200, .channel = 1,
-                                  .no_channel = 9, .largest_word = 4095};
+        const port_facts facts = {.input_line = (uint8_t)tl_bench_line(bench, "L12"),
+                                  .input_high = true,
+                                  .output_line = (uint8_t)tl_bench_line(bench, "L30"),
+                                  .no_line = 200,
+                                  .channel = 1,
+                                  .no_channel = 9,
+                                  .largest_word = 4095};
         tl_bench_set_clock(bench, clocks[i]);
         port_conformance(tl_bench_port(bench), &facts);
         CU_ASSERT(tl_bench_line(bench, "L99") == -1);
@@ -61,7 +65,8 @@ static void gives_the_same_words_in_every_run(void)
 
 static void every_failing_call_comes_back_as_a_status(void)
 {
-    const tl_input input = {.channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {12, 16, TL_WORD_RIGHT}};
+    const tl_input input = {
+        .channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {12, 16, TL_WORD_RIGHT}};
     const tl_scale scale = {.last = 4095};
     for (unsigned long n = 1;; n++) {
         tl_bench *bench = open_demo();
@@ -82,11 +87,14 @@ static void every_failing_call_comes_back_as_a_status(void)
     tl_bench_free(bench);
 }
 
-/* The count that a settled, noiseless, perfect converter would give, within its stated errors and six sigmas. */
+/* The count that a settled, noiseless, perfect converter would give, within its stated errors and six sigmas.
+ */
 static void converts_what_is_at_the_pin(void)
 {
-    tl_bench *bench = open_text(HEAD "signals: {s: {source: {voltage: 0 V .. 3.2 V, resistance: 1k}, pin: L4}}\n");
-    const double reference = tl_net_param_nominal(tl_bench_circuit(bench)->net, tl_bench_circuit(bench)->reference_param);
+    tl_bench *bench =
+        open_text(HEAD "signals: {s: {source: {voltage: 0 V .. 3.2 V, resistance: 1k}, pin: L4}}\n");
+    const double reference =
+        tl_net_param_nominal(tl_bench_circuit(bench)->net, tl_bench_circuit(bench)->reference_param);
     double sum = 0, squares = 0;
     enum { N = 2000 };
     for (int i = 0; i < N; i++) {
@@ -96,22 +104,25 @@ static void converts_what_is_at_the_pin(void)
     }
     const double mean = sum / N, spread = sqrt(squares / N - mean * mean);
     const double ideal = tl_bench_pin_volts(bench, 0) / reference * 4096;
-    CU_ASSERT(fabs(mean - ideal) < 0.02 * ideal + 2 + 3 + 1.5); /* the rail within 2 %, offset, gain, nonlinearity */
+    CU_ASSERT(fabs(mean - ideal) <
+              0.02 * ideal + 2 + 3 + 1.5);   /* the rail within 2 %, offset, gain, nonlinearity */
     CU_ASSERT(spread > 0.4 && spread < 0.8); /* 0.5 counts of noise and the quantising */
     tl_bench_free(bench);
 }
 
 static void a_short_acquisition_drags_the_channel_before(void)
 {
-    tl_bench *bench = open_text(HEAD "signals:\n  low: {source: {potentiometer: 1M, top: logic, over: 2 % .. 4 %}, pin: L4}\n"
-                                     "  high: {source: {potentiometer: 1M, top: logic, over: 96 % .. 98 %}, pin: L5}\n");
+    tl_bench *bench = open_text(
+        HEAD "signals:\n  low: {source: {potentiometer: 1M, top: logic, over: 2 % .. 4 %}, pin: L4}\n"
+             "  high: {source: {potentiometer: 1M, top: logic, over: 96 % .. 98 %}, pin: L5}\n");
     double after_high[3], times_us[3] = {0.1, 0.3, 3};
     for (int i = 0; i < 3; i++) {
         one_word(bench, 1, 30000);
         after_high[i] = one_word(bench, 0, (uint32_t)(1000 * times_us[i]));
     }
     CU_ASSERT(after_high[0] > after_high[1] && after_high[1] > after_high[2]);
-    /* tau = (Rth + 1.5 kohm) * 12 pF with Rth = 1 Mohm * 3 % * 97 %; the pin's 7 pF give a first part at once. */
+    /* tau = (Rth + 1.5 kohm) * 12 pF with Rth = 1 Mohm * 3 % * 97 %; the pin's 7 pF give a first part at
+     * once. */
     const double tau = (1e6 * 0.03 * 0.97 + 1500) * 12e-12;
     CU_ASSERT(after_high[2] - 0.03 * 4096 < 4096 * exp(-3e-6 / tau / 2) + 8);
     CU_ASSERT(after_high[0] - 0.03 * 4096 > 0.3 * 4096);
@@ -151,6 +162,7 @@ static void floating_pins_read_at_random(void)
         CU_ASSERT(tl_port_line_level(port, line, &level) == TL_OK);
         CU_ASSERT(tl_port_wait_us(port, 777) == TL_OK);
         high += level;
+        CU_ASSERT(tl_bench_pin_volts(bench, 0) >= 0 && tl_bench_pin_volts(bench, 0) <= 3.4);
         const double word = one_word(bench, 2, 1000); /* nothing is on channel 2 */
         least = fmin(least, word);
         most = fmax(most, word);
@@ -162,10 +174,12 @@ static void floating_pins_read_at_random(void)
 
 static void pins_over_their_limit_are_recorded(void)
 {
-    static const char scene[] = "tinyladder: scene 1\nlength: 10 s\nvalues: {s: [0 s: 1 V, 4 s: 1 V, 5 s: 6 V, 6 s: 1 V]}\n";
+    static const char scene[] =
+        "tinyladder: scene 1\nlength: 10 s\nvalues: {s: [0 s: 1 V, 4 s: 1 V, 5 s: 6 V, 6 s: 1 V]}\n";
     static const char plan[] = HEAD "signals: {s: {source: {voltage: 0 V .. 6 V}, pin: L4}}\n";
     int count = -1;
-    tl_bench *bench = tl_bench_open(scratch_file("over.plan.yaml", plan, strlen(plan)), scratch_file("over.scene.yaml", scene, strlen(scene)), NULL);
+    tl_bench *bench = tl_bench_open(scratch_file("over.plan.yaml", plan, strlen(plan)),
+                                    scratch_file("over.scene.yaml", scene, strlen(scene)), NULL);
     CU_ASSERT_FATAL(bench != NULL);
     tl_bench_go_to(bench, 3);
     tl_bench_damages(bench, &count);

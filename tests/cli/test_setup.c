@@ -15,7 +15,8 @@ static void write_tool(const char *name, const char *body)
 /* dpkg: what dpkg-query answers for every package. */
 static run_result set_up(const char *dpkg, const char *user, const char *sudo, const char *apt)
 {
-    static const char *const words[] = {"env", "PATH=" TL_BUILD "/tests/scratch:/usr/bin:/bin", "sh", "scripts/setup.sh", "check", NULL};
+    static const char *const words[] = {
+        "env", "PATH=" TL_BUILD "/tests/scratch:/usr/bin:/bin", "sh", "scripts/setup.sh", "check", NULL};
     write_tool("dpkg-query", dpkg);
     write_tool("id", user);
     write_tool("sudo", sudo);
@@ -32,10 +33,14 @@ static void installs_what_is_missing_and_says_so(void)
     } rows[] = {
         {"nothing missing", "echo installed", "echo 0", "exit 9", "exit 9", 0, NULL, NULL},
         {"root", "exit 1", "echo 0", "exit 9", "exit 0", 0, "installing Debian packages: gcc", NULL},
-        {"removed, but its settings are still there", "echo config-files", "echo 0", "exit 9", "exit 0", 0, "libcunit1-dev", NULL},
-        {"a user with sudo", "exit 1", "echo 1000", "[ \"$1\" = -n ] || exec \"$@\"", "exit 0", 0, "installing", NULL},
-        {"a user without", "exit 1", "echo 1000", "exit 1", "exit 9", 1, NULL, "apt-get install --no-install-recommends gcc"},
-        {"the package manager fails", "exit 1", "echo 0", "exit 9", "echo no network; exit 100", 1, "installing", "no network"},
+        {"removed, but its settings are still there", "echo config-files", "echo 0", "exit 9", "exit 0", 0,
+         "libcunit1-dev", NULL},
+        {"a user with sudo", "exit 1", "echo 1000", "[ \"$1\" = -n ] || exec \"$@\"", "exit 0", 0,
+         "installing", NULL},
+        {"a user without", "exit 1", "echo 1000", "exit 1", "exit 9", 1, NULL,
+         "apt-get install --no-install-recommends gcc"},
+        {"the package manager fails", "exit 1", "echo 0", "exit 9", "echo no network; exit 100", 1,
+         "installing", "no network"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         run_result r = set_up(rows[i].dpkg, rows[i].user, rows[i].sudo, rows[i].apt);

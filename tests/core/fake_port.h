@@ -5,7 +5,7 @@
 #include "tinyladder/port.h"
 
 typedef struct {
-    uint32_t now_us, tick_us; /* every question about the time moves the clock by a tick */
+    uint32_t now_us, tick_us;     /* every question about the time moves the clock by a tick */
     uint32_t questions_until_end; /* UINT32_MAX: never ends */
     uint32_t word;
     uint8_t channel;

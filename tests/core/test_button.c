@@ -25,7 +25,8 @@ static void accepts_a_level_once_it_is_steady(uint32_t start_us)
         events += event != TL_BUTTON_QUIET;
         if (event == TL_BUTTON_CLOSED) {
             closed_at = ms;
-            CU_ASSERT(button.since_us == start_us + 55000u); /* when it became steady, not when it was accepted */
+            CU_ASSERT(button.since_us ==
+                      start_us + 55000u); /* when it became steady, not when it was accepted */
         }
         if (event == TL_BUTTON_OPENED)
             opened_at = ms;

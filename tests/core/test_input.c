@@ -94,7 +94,8 @@ static void takes_the_count_out_of_a_word(void)
     }
 }
 
-static const tl_input input = {.channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {12, 16, TL_WORD_RIGHT}};
+static const tl_input input = {
+    .channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {12, 16, TL_WORD_RIGHT}};
 static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0};
 
 static void reads_through_the_port(void)
@@ -122,9 +123,18 @@ static void never_waits_longer_than_its_bound(void)
     } rows[] = {
         {"ends in time", {.tick_us = 1, .questions_until_end = 49}, TL_OK, 200},
         {"never ends", {.tick_us = 1, .questions_until_end = UINT32_MAX}, TL_ERR_LATE, 200},
-        {"never ends, near the wrap of the clock", {.now_us = UINT32_MAX - 20, .tick_us = 1, .questions_until_end = UINT32_MAX}, TL_ERR_LATE, 200},
-        {"ends, across the wrap", {.now_us = UINT32_MAX - 20, .tick_us = 1, .questions_until_end = 40}, TL_OK, 200},
-        {"never ends and the clock stands", {.questions_until_end = UINT32_MAX}, TL_ERR_CLOCK, 2 * TL_PORT_FROZEN_POLLS + 10},
+        {"never ends, near the wrap of the clock",
+         {.now_us = UINT32_MAX - 20, .tick_us = 1, .questions_until_end = UINT32_MAX},
+         TL_ERR_LATE,
+         200},
+        {"ends, across the wrap",
+         {.now_us = UINT32_MAX - 20, .tick_us = 1, .questions_until_end = 40},
+         TL_OK,
+         200},
+        {"never ends and the clock stands",
+         {.questions_until_end = UINT32_MAX},
+         TL_ERR_CLOCK,
+         2 * TL_PORT_FROZEN_POLLS + 10},
         {"ends though the clock stands", {.questions_until_end = 3}, TL_OK, 20},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {

@@ -1,4 +1,5 @@
-/* Counts to microvolts against exact rationals: every code, every kind of step, a grid of spans and dividers. */
+/* Counts to microvolts against exact rationals: every code, every kind of step, a grid of spans and dividers.
+ */
 #include "support.h"
 #include "tinyladder/scale.h"
 
@@ -22,16 +23,19 @@ static bool within_one_uv(const tl_scale_config *c, int32_t found, uint32_t code
 static void is_exact_and_monotonic_for_every_code(void)
 {
     static const int32_t spans[][2] = {
-        {0, 3300000},        {0, 5000000},       {0, 2500000},    {0, 1},         {-2500000, 2500000},    {-1000, 999},
-        {0, 2000000000},     {0, 1100000},       {7, 4095999},    {0, 65536},     {-2000000000, 2000000000},
+        {0, 3300000},    {0, 5000000}, {0, 2500000}, {0, 1},     {-2500000, 2500000},       {-1000, 999},
+        {0, 2000000000}, {0, 1100000}, {7, 4095999}, {0, 65536}, {-2000000000, 2000000000},
     };
-    static const uint32_t undo[][2] = {{1, 1}, {57, 10}, {3, 2}, {1, 3}, {4294967295u, 4294967295u}, {1000003, 999983}};
+    static const uint32_t undo[][2] = {{1, 1},           {57, 10}, {3, 2}, {1, 3}, {4294967295u, 4294967295u},
+                                       {1000003, 999983}};
     static const int32_t offsets[] = {0, -1, 1234567};
     for (size_t s = 0; s < ROWS(spans); s++) {
         for (size_t u = 0; u < ROWS(undo); u++) {
             for (int kind = 0; kind < 3; kind++) {
                 for (uint8_t bits = 6; bits <= 16; bits++) {
-                    const tl_scale_config c = {spans[s][0], spans[s][1], bits, (tl_steps)kind, undo[u][0], undo[u][1], offsets[(s + u) % 3]};
+                    const tl_scale_config c = {spans[s][0],         spans[s][1], bits,
+                                               (tl_steps)kind,      undo[u][0],  undo[u][1],
+                                               offsets[(s + u) % 3]};
                     tl_scale scale;
                     if (tl_scale_init(&scale, &c) != TL_OK)
                         continue; /* out of reach of 2000 V: refused, see below */
@@ -64,7 +68,10 @@ static void gives_values_worked_out_by_hand(void)
         {"half kind, last code is one LSB short", {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0}, 4095, 4095000},
         {"full kind, first code is half an LSB", {0, 4096000, 12, TL_STEPS_FULL, 1, 1, 0}, 0, 500},
         {"full kind, last code", {0, 4096000, 12, TL_STEPS_FULL, 1, 1, 0}, 4095, 4095500},
-        {"end to end, last code is the reference", {0, 3300000, 12, TL_STEPS_END_TO_END, 1, 1, 0}, 4095, 3300000},
+        {"end to end, last code is the reference",
+         {0, 3300000, 12, TL_STEPS_END_TO_END, 1, 1, 0},
+         4095,
+         3300000},
         {"10 bits at 5 V", {0, 5000000, 10, TL_STEPS_HALF, 1, 1, 0}, 512, 2500000},
         {"divider 47k and 10k undone", {0, 3300000, 12, TL_STEPS_HALF, 57, 10, 0}, 2048, 9405000},
         {"offset at the source", {0, 3300000, 12, TL_STEPS_HALF, 2, 1, -500}, 2048, 3299500},

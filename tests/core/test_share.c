@@ -28,7 +28,8 @@ static void shares_are_clamped_and_rounded(void)
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         uint16_t share = 7;
-        CHECK_ROW(rows[i].name, tl_share_of(rows[i].value, rows[i].empty, rows[i].full, rows[i].parts, &share) == rows[i].status);
+        CHECK_ROW(rows[i].name, tl_share_of(rows[i].value, rows[i].empty, rows[i].full, rows[i].parts,
+                                            &share) == rows[i].status);
         CHECK_ROW(rows[i].name, share == rows[i].share);
     }
     CU_ASSERT(tl_share_of(1, 0, 2, 100, NULL) == TL_ERR_ARG);
@@ -49,11 +50,13 @@ static void levels_are_equal_bands(void)
 static void a_trembling_value_does_not_flicker(void)
 {
     uint8_t level = 0;
-    /* Three bands over 0 .. 300: boundaries at 100 and 200, hysteresis 10: up at 105 and 205, down below 95 and 195. */
+    /* Three bands over 0 .. 300: boundaries at 100 and 200, hysteresis 10: up at 105 and 205, down below 95
+     * and 195. */
     static const struct {
         uint16_t value;
         uint8_t level;
-    } walk[] = {{104, 0}, {105, 1}, {96, 1}, {95, 1}, {94, 0}, {100, 0}, {300, 2}, {195, 2}, {194, 1}, {0, 0}, {65535, 2}};
+    } walk[] = {{104, 0}, {105, 1}, {96, 1},  {95, 1}, {94, 0},   {100, 0},
+                {300, 2}, {195, 2}, {194, 1}, {0, 0},  {65535, 2}};
     for (size_t i = 0; i < ROWS(walk); i++) {
         CU_ASSERT(tl_level_of(walk[i].value, 0, 300, 10, 2, &level) == TL_OK);
         CU_ASSERT(level == walk[i].level);

@@ -62,14 +62,17 @@ static void finds_currents_and_power(void)
 static void names_what_has_no_answer(void)
 {
     tl_net *net = tl_net_new();
-    const int rail = tl_net_add_node(net, "rail"), node = tl_net_add_node(net, "node"), alone = tl_net_add_node(net, "alone");
+    const int rail = tl_net_add_node(net, "rail"), node = tl_net_add_node(net, "node"),
+              alone = tl_net_add_node(net, "alone");
     const int contact = tl_net_add_contact(net, "contact");
     bool closed[1] = {false};
     double value = -7;
     const tl_net_state state = {NULL, closed};
     tl_net_set_rail(net, rail, tl_net_fixed(5));
-    tl_net_gate_part(net, tl_net_add_resistor(net, "a", rail, node, tl_net_fixed(0)), TL_GATE_CLOSED, contact);
-    tl_net_gate_part(net, tl_net_add_resistor(net, "b", node, TL_NET_GROUND, tl_net_fixed(0)), TL_GATE_CLOSED, contact);
+    tl_net_gate_part(net, tl_net_add_resistor(net, "a", rail, node, tl_net_fixed(0)), TL_GATE_CLOSED,
+                     contact);
+    tl_net_gate_part(net, tl_net_add_resistor(net, "b", node, TL_NET_GROUND, tl_net_fixed(0)), TL_GATE_CLOSED,
+                     contact);
     tl_net_add_resistor(net, "c", node, alone, tl_net_fixed(1e3));
     tl_island *island = tl_island_new(net, node);
     const tl_figure volts = {TL_FIGURE_VOLTS, alone, nothing};
@@ -85,7 +88,8 @@ static void names_what_has_no_answer(void)
 static void finds_extremes_inside_the_travel(void)
 {
     tl_net *net = tl_net_new();
-    const int rail = tl_net_add_node(net, "rail"), top = tl_net_add_node(net, "top"), wiper = tl_net_add_node(net, "wiper");
+    const int rail = tl_net_add_node(net, "rail"), top = tl_net_add_node(net, "top"),
+              wiper = tl_net_add_node(net, "wiper");
     const int travel = tl_net_add_param(net, "travel", 0, 0.5, 1, true);
     tl_bounds bounds;
     tl_net_set_rail(net, rail, tl_net_fixed(5));
@@ -93,17 +97,20 @@ static void finds_extremes_inside_the_travel(void)
     tl_net_add_resistor(net, "above", top, wiper, (tl_net_value){10e3, TL_NET_NONE, 1, -1, travel});
     tl_net_add_resistor(net, "below", wiper, TL_NET_GROUND, (tl_net_value){10e3, TL_NET_NONE, 0, 1, travel});
     tl_island *island = tl_island_new(net, wiper);
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, wiper, nothing}, &bounds) == TL_NET_SOLVED);
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, wiper, nothing}, &bounds) ==
+              TL_NET_SOLVED);
     CU_ASSERT(near(bounds.nominal, 3397.4359, 1e-6)); /* 10k track, 5.6k feed, middle: 3397 ohm */
     CU_ASSERT(near(bounds.high, (10e3 + 5.6e3) / 4, 1e-9) && bounds.low == 0);
     CU_ASSERT(near(bounds.high_at[0], 0.78, 1e-4)); /* x R = (R + Rf) / 2 */
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, wiper, nothing}, &bounds) == TL_NET_SOLVED);
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, wiper, nothing}, &bounds) ==
+              TL_NET_SOLVED);
     CU_ASSERT(bounds.low == 0 && near(bounds.high, 5 * 10 / 15.6, 1e-12));
     tl_island_free(island);
     tl_net_free(net);
 }
 
-/* A random ladder with toleranced parts, source and leakage: 100 000 points inside the box and at its corners. */
+/* A random ladder with toleranced parts, source and leakage: 100 000 points inside the box and at its
+ * corners. */
 static void nothing_exceeds_a_bound(void)
 {
     enum { NETS = 100, POINTS = 1000, PARAMS = 6 };
@@ -116,7 +123,8 @@ static void nothing_exceeds_a_bound(void)
             const double by = i == 5 ? 1e-6 : nominal * even_between(0, 0.2);
             params[i] = tl_net_add_param(net, "p", nominal - by, nominal, nominal + by, false);
         }
-        const int rail = tl_net_add_node(net, "rail"), a = tl_net_add_node(net, "a"), b = tl_net_add_node(net, "b");
+        const int rail = tl_net_add_node(net, "rail"), a = tl_net_add_node(net, "a"),
+                  b = tl_net_add_node(net, "b");
         tl_net_set_rail(net, rail, tl_net_of(params[4]));
         tl_net_add_resistor(net, "r0", rail, a, tl_net_of(params[0]));
         tl_net_add_resistor(net, "r1", a, TL_NET_GROUND, tl_net_of(params[1]));

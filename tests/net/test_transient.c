@@ -23,7 +23,9 @@ static sampler sampler_new(double volts, double ohms, double farads, double swit
     tl_net_add_resistor(s.net, "source", rail, s.node, tl_net_fixed(ohms));
     if (farads > 0)
         tl_net_add_capacitor(s.net, "reservoir", s.node, TL_NET_GROUND, tl_net_fixed(farads));
-    tl_net_gate_part(s.net, tl_net_add_resistor(s.net, "switch", s.node, s.sampled, tl_net_fixed(switch_ohms)), TL_GATE_CLOSED, contact);
+    tl_net_gate_part(s.net,
+                     tl_net_add_resistor(s.net, "switch", s.node, s.sampled, tl_net_fixed(switch_ohms)),
+                     TL_GATE_CLOSED, contact);
     tl_net_add_capacitor(s.net, "sample", s.sampled, TL_NET_GROUND, tl_net_fixed(sample_farads));
     s.island = tl_island_new(s.net, s.node);
     return s;
@@ -84,7 +86,8 @@ static void keeps_a_charge_that_has_nowhere_to_go(void)
     tl_net_free(net);
 }
 
-/* A ladder of ten equal sections, its end after a step, against small explicit steps (Heun, error far below 0.1 %). */
+/* A ladder of ten equal sections, its end after a step, against small explicit steps (Heun, error far below
+ * 0.1 %). */
 static void follows_a_ladder_of_ten(void)
 {
     enum { N = 10, STEPS = 40000 };
@@ -109,7 +112,8 @@ static void follows_a_ladder_of_ten(void)
             const double *from = pass == 0 ? v : w;
             double *k = pass == 0 ? k1 : k2;
             for (int i = 0; i < N; i++)
-                k[i] = ((i == 0 ? 1 : from[i - 1]) - from[i] + (i + 1 < N ? from[i + 1] - from[i] : 0)) / (r * c);
+                k[i] = ((i == 0 ? 1 : from[i - 1]) - from[i] + (i + 1 < N ? from[i + 1] - from[i] : 0)) /
+                       (r * c);
             for (int i = 0; pass == 0 && i < N; i++)
                 w[i] = v[i] + dt * k1[i];
         }

@@ -18,7 +18,8 @@ static bool find_slugs(const char *path, tl_severity least, char *slugs, size_t 
         tl_plan_check(circuit, report);
         for (int i = 0; i < report->count; i++) {
             if (report->findings[i].severity >= least)
-                snprintf(slugs + strlen(slugs), size - strlen(slugs), "%s%s", slugs[0] ? " " : "", report->findings[i].slug);
+                snprintf(slugs + strlen(slugs), size - strlen(slugs), "%s%s", slugs[0] ? " " : "",
+                         report->findings[i].slug);
         }
         tl_circuit_free(circuit);
     }
@@ -54,27 +55,62 @@ static void limits_are_met_to_the_point(void)
     static const struct {
         const char *name, *text, *slugs;
     } rows[] = {
-        {"under the limit at the low corner of its rail (3.234 + 0.3 V)", "signals: {s: {source: {voltage: 0 V .. 3.5339 V}, pin: L4}}\n", "over-range"},
+        {"under the limit at the low corner of its rail (3.234 + 0.3 V)",
+         "signals: {s: {source: {voltage: 0 V .. 3.5339 V}, pin: L4}}\n", "over-range"},
         {"over it", "signals: {s: {source: {voltage: 0 V .. 3.5341 V}, pin: L4}}\n", "over-limit"},
-        {"on a digital pin the converter's range does not matter", "signals: {s: {source: {contact: logic}, stages: [pull: {down: 10k, to: ground}], pin: L12}}\n", "no-tolerance"},
-        {"a knob that follows the reference is never over range", "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n", ""},
+        {"on a digital pin the converter's range does not matter",
+         "signals: {s: {source: {contact: logic}, stages: [pull: {down: 10k, to: ground}], pin: L12}}\n",
+         "no-tolerance"},
+        {"a knob that follows the reference is never over range",
+         "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n", ""},
         {"little of the range", "signals: {s: {source: {voltage: 0 V .. 0.7 V}, pin: L4}}\n", "range-wasted"},
-        {"source of 26 kohm settles in 3 us", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 16k}, pin: L4, acquisition: 3 us}}\n", ""},
-        {"source of 27 kohm does not", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 27k}, pin: L4, acquisition: 3 us}}\n", "slow-acquisition"},
-        {"a reservoir makes up for 1 Mohm", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 100k}, stages: [capacitor: 1 uF ±10 %], pin: L4}}\n", ""},
-        {"a small capacitor does not", "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 1M}, stages: [capacitor: 100p ±1 %], pin: L4}}\n", "slow-acquisition"},
-        {"steady time equal to the bounce", "signals: {b: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12, reading: {steady: 6 ms}}}\n", ""},
-        {"shorter", "signals: {b: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12, reading: {steady: 5 ms}}}\n", "steady-too-short"},
-        {"leakage that a 10k pull holds", "signals: {b: {source: {contact: ground, leakage: 90 uA}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n", ""},
-        {"and one that it does not", "signals: {b: {source: {contact: ground, leakage: 110 uA}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n", "level-not-reached"},
-        {"a contact to 12 V", "supplies: {motor: 12 V}\nsignals: {b: {source: {contact: motor}, stages: [pull: {down: 10k ±1 %, to: ground}], pin: L12}}\n", "over-limit"},
-        {"budget just met", "supplies: {b: {voltage: 10 V, current: 1 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: {upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n", ""},
-        {"budget just missed", "supplies: {b: {voltage: 10 V, current: 0.98 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: {upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n", "over-budget"},
+        {"source of 26 kohm settles in 3 us",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 16k}, pin: L4, acquisition: 3 us}}\n", ""},
+        {"source of 27 kohm does not",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 27k}, pin: L4, acquisition: 3 us}}\n",
+         "slow-acquisition"},
+        {"a reservoir makes up for 1 Mohm",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 100k}, stages: [capacitor: 1 uF ±10 %], "
+         "pin: L4}}\n",
+         ""},
+        {"a small capacitor does not",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 1M}, stages: [capacitor: 100p ±1 %], pin: "
+         "L4}}\n",
+         "slow-acquisition"},
+        {"steady time equal to the bounce",
+         "signals: {b: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k ±1 %, to: logic}], "
+         "pin: L12, reading: {steady: 6 ms}}}\n",
+         ""},
+        {"shorter",
+         "signals: {b: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k ±1 %, to: logic}], "
+         "pin: L12, reading: {steady: 5 ms}}}\n",
+         "steady-too-short"},
+        {"leakage that a 10k pull holds",
+         "signals: {b: {source: {contact: ground, leakage: 90 uA}, stages: [pull: {up: 10k ±1 %, to: "
+         "logic}], pin: L12}}\n",
+         ""},
+        {"and one that it does not",
+         "signals: {b: {source: {contact: ground, leakage: 110 uA}, stages: [pull: {up: 10k ±1 %, to: "
+         "logic}], pin: L12}}\n",
+         "level-not-reached"},
+        {"a contact to 12 V",
+         "supplies: {motor: 12 V}\nsignals: {b: {source: {contact: motor}, stages: [pull: {down: 10k ±1 %, "
+         "to: ground}], pin: L12}}\n",
+         "over-limit"},
+        {"budget just met",
+         "supplies: {b: {voltage: 10 V, current: 1 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: "
+         "{upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n",
+         ""},
+        {"budget just missed",
+         "supplies: {b: {voltage: 10 V, current: 0.98 mA}}\nsignals: {s: {source: {rail: b}, stages: "
+         "[divider: {upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n",
+         "over-budget"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char text[1000], slugs[400];
         snprintf(text, sizeof text, HEAD "%s", rows[i].text);
-        CHECK_ROW(rows[i].name, find_slugs(scratch_file("limit.plan.yaml", text, strlen(text)), TL_NOTE, slugs, sizeof slugs));
+        CHECK_ROW(rows[i].name, find_slugs(scratch_file("limit.plan.yaml", text, strlen(text)), TL_NOTE,
+                                           slugs, sizeof slugs));
         CHECK_ROW(rows[i].name, strcmp(slugs, rows[i].slugs) == 0);
         if (strcmp(slugs, rows[i].slugs) != 0)
             printf("\n  %s: found '%s'\n", rows[i].name, slugs);

@@ -1,4 +1,5 @@
-/* The interval of a reading is guaranteed: whatever the parts of the bench really are, the truth lies in it. */
+/* The interval of a reading is guaranteed: whatever the parts of the bench really are, the truth lies in it.
+ */
 #include "support.h"
 #include "tinyladder/bench.h"
 #include <math.h>
@@ -20,10 +21,14 @@ static tl_plan *load_without_noise(const char *text)
 static void the_truth_lies_in_it(void)
 {
     static const char *const plans[] = {
-        HEAD "supplies: {battery: 10.5 V .. 14.8 V}\nsignals: {s: {source: {rail: battery}, stages: [divider: {upper: 47k ±5 %, lower: 10k ±5 %}, filter: {series: 1k ±5 %, capacitor: 220n ±20 %}], pin: L4}}\n",
+        HEAD
+        "supplies: {battery: 10.5 V .. 14.8 V}\nsignals: {s: {source: {rail: battery}, stages: [divider: "
+        "{upper: 47k ±5 %, lower: 10k ±5 %}, filter: {series: 1k ±5 %, capacitor: 220n ±20 %}], pin: L4}}\n",
         HEAD "signals: {s: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4}}\n",
-        HEAD "converters: {main: {reference: inner}}\nsignals: {s: {source: {potentiometer: 47k ±20 %, top: logic, end: 0 ohm .. 100 ohm}, stages: [series: 1k ±1 %], pin: L4}}\n",
-        HEAD "signals: {s: {source: {voltage: -1 V .. 2 V, resistance: 90 ohm .. 110 ohm}, stages: [divider: {upper: 10k ±1 %, lower: 10k ±1 %, to: logic}], pin: L4}}\n",
+        HEAD "converters: {main: {reference: inner}}\nsignals: {s: {source: {potentiometer: 47k ±20 %, top: "
+             "logic, end: 0 ohm .. 100 ohm}, stages: [series: 1k ±1 %], pin: L4}}\n",
+        HEAD "signals: {s: {source: {voltage: -1 V .. 2 V, resistance: 90 ohm .. 110 ohm}, stages: [divider: "
+             "{upper: 10k ±1 %, lower: 10k ±1 %, to: logic}], pin: L4}}\n",
     };
     enum { SEEDS = 100 };
     for (size_t p = 0; p < ROWS(plans); p++) {
@@ -37,7 +42,8 @@ static void the_truth_lies_in_it(void)
             tl_bench *bench = tl_bench_new(circuit, NULL, seed);
             tl_bench_reading reading;
             CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
-            const double truth = tl_bench_truth(bench, 0) * (plan->signals[0].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
+            const double truth = tl_bench_truth(bench, 0) *
+                                 (plan->signals[0].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
             CU_ASSERT(truth >= reading.within.low && truth <= reading.within.high);
             const double volts = tl_bench_pin_volts(bench, 0);
             CU_ASSERT(volts >= reading.pin_within.low && volts <= reading.pin_within.high);
@@ -45,7 +51,9 @@ static void the_truth_lies_in_it(void)
                 widest = fmax(widest, reading.within.high - reading.within.low);
             tl_bench_free(bench);
         }
-        CU_ASSERT(widest < (high - low) * (plan->signals[0].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1)); /* and it says something */
+        CU_ASSERT(widest < (high - low) * (plan->signals[0].source.kind == TL_SOURCE_POTENTIOMETER
+                                               ? 100
+                                               : 1)); /* and it says something */
         tl_circuit_free(circuit);
         tl_plan_free(plan);
     }
@@ -54,7 +62,8 @@ static void the_truth_lies_in_it(void)
 /* A track on the reference's own rail does not depend on the rail: a fraction of a percent is left. */
 static void a_ratio_does_not_feel_the_supply(void)
 {
-    tl_plan *plan = load_without_noise(HEAD "signals: {s: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4}}\n");
+    tl_plan *plan =
+        load_without_noise(HEAD "signals: {s: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4}}\n");
     tl_circuit *circuit = tl_circuit_new(plan);
     tl_analog_path path;
     tl_interval travel, pin;

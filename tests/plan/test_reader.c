@@ -21,8 +21,8 @@ static void check_report(const bad_file *row, const tl_report *report)
     if (report->count == 0)
         return;
     const tl_finding *f = &report->findings[0];
-    const bool right = strcmp(f->slug, row->slug) == 0 && f->place.line == row->line && f->place.column == row->column &&
-                       strstr(f->cause, row->says) != NULL;
+    const bool right = strcmp(f->slug, row->slug) == 0 && f->place.line == row->line &&
+                       f->place.column == row->column && strstr(f->cause, row->says) != NULL;
     CHECK_ROW(row->name, right);
     if (!right)
         printf("\n  %s: found %d:%d [%s] %s\n", row->name, f->place.line, f->place.column, f->slug, f->cause);
@@ -46,31 +46,66 @@ static void plans_are_refused_at_the_place(void)
         {"unknown key", HEAD "titel: x\n" KNOB, "unknown-key", 4, 1, "did you mean 'title'"},
         {"key twice", HEAD "title: x\n" KNOB, "key-twice", 4, 1, "twice"},
         {"missing signals", HEAD, "missing-key", 1, 1, "needs 'signals'"},
-        {"missing board file", "tinyladder: plan 1\ntitle: t\nboard: none.yaml\n" KNOB, "unreadable-file", 3, 8, "No such file"},
-        {"board is a folder", "tinyladder: plan 1\ntitle: t\nboard: /\n" KNOB, "unreadable-file", 3, 8, "folder"},
-        {"unknown pin", HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: L55\n", "unknown-pin", 7, 10, "did you mean"},
-        {"number as pin", HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: 3\n", "unknown-pin", 7, 10, "position 3 is L0, channel 3 is L7"},
-        {"pin is a supply", HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: 3V3\n", "pin-is-rail", 7, 10, "supply pin"},
-        {"unknown rail", HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logik}\n    pin: L5\n", "unknown-rail", 6, 39, "did you mean 'logic'"},
-        {"unit missing", HEAD "signals:\n  knob:\n    source: {potentiometer: 10, top: logic}\n    pin: L5\n", "bad-quantity", 6, 31, "10 what?"},
+        {"missing board file", "tinyladder: plan 1\ntitle: t\nboard: none.yaml\n" KNOB, "unreadable-file", 3,
+         8, "No such file"},
+        {"board is a folder", "tinyladder: plan 1\ntitle: t\nboard: /\n" KNOB, "unreadable-file", 3, 8,
+         "folder"},
+        {"unknown pin",
+         HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: L55\n",
+         "unknown-pin", 7, 10, "did you mean"},
+        {"number as pin",
+         HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: 3\n", "unknown-pin",
+         7, 10, "position 3 is L0, channel 3 is L7"},
+        {"pin is a supply",
+         HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: 3V3\n",
+         "pin-is-rail", 7, 10, "supply pin"},
+        {"unknown rail",
+         HEAD "signals:\n  knob:\n    source: {potentiometer: 10k, top: logik}\n    pin: L5\n",
+         "unknown-rail", 6, 39, "did you mean 'logic'"},
+        {"unit missing", HEAD "signals:\n  knob:\n    source: {potentiometer: 10, top: logic}\n    pin: L5\n",
+         "bad-quantity", 6, 31, "10 what?"},
         {"range reversed", HEAD "supplies: {b: 9 V .. 5 V}\n" KNOB, "bad-quantity", 4, 19, "reversed"},
-        {"negative resistance", HEAD "signals:\n  knob:\n    source: {potentiometer: -10k, top: logic}\n    pin: L5\n", "bad-quantity", 6, 29, "cannot be negative"},
+        {"negative resistance",
+         HEAD "signals:\n  knob:\n    source: {potentiometer: -10k, top: logic}\n    pin: L5\n",
+         "bad-quantity", 6, 29, "cannot be negative"},
         {"not a number", HEAD "supplies: {b: .nan}\n" KNOB, "bad-quantity", 4, 15, "a number is wanted"},
-        {"zero divider", HEAD "signals:\n  k:\n    source: {rail: logic}\n    stages: [divider: {upper: 10k, lower: 0 ohm}]\n    pin: L5\n", "zero-part", 7, 43, "above 0"},
-        {"unknown stage", HEAD "signals:\n  k:\n    source: {rail: logic}\n    stages: [divder: {upper: 10k, lower: 1k}]\n    pin: L5\n", "unknown-key", 7, 14, "did you mean 'divider'"},
-        {"unknown source", HEAD "signals:\n  k:\n    source: {lemon: 1}\n    pin: L5\n", "unknown-source", 6, 13, "says what it is"},
-        {"both ends on one rail", HEAD "signals:\n  k:\n    source: {potentiometer: 1k, top: logic, bottom: logic}\n    pin: L5\n", "same-rail", 6, 13, "same rail"},
-        {"pull both ways", HEAD "signals:\n  k:\n    source: {contact: ground}\n    stages: [pull: {up: 1k, down: 1k, to: logic}]\n    pin: L5\n", "missing-key", 7, 20, "one of them"},
-        {"typical outside", HEAD "supplies: {b: {range: 1 V .. 2 V, typical: 3 V}}\n" KNOB, "bad-quantity", 4, 44, "outside the range"},
-        {"percent ends alike", HEAD "signals:\n  k:\n    source: {rail: logic}\n    pin: L5\n    reading: {percent: {empty: 1 V, full: 1 V}}\n", "percent-ends", 8, 24, "the same"},
-        {"travel of a rail", HEAD "signals:\n  k:\n    source: {rail: logic}\n    pin: L5\n    reading: {of: travel}\n", "unknown-word", 8, 19, "only a potentiometer"},
-        {"signal name", HEAD "signals:\n  a b:\n    source: {rail: logic}\n    pin: L5\n", "bad-name", 5, 3, "is no name"},
-        {"reference unknown", HEAD "converters: {main: {reference: outer}}\n" KNOB, "unknown-word", 4, 32, "logic, inner"},
+        {"zero divider",
+         HEAD "signals:\n  k:\n    source: {rail: logic}\n    stages: [divider: {upper: 10k, lower: 0 "
+              "ohm}]\n    pin: L5\n",
+         "zero-part", 7, 43, "above 0"},
+        {"unknown stage",
+         HEAD "signals:\n  k:\n    source: {rail: logic}\n    stages: [divder: {upper: 10k, lower: 1k}]\n    "
+              "pin: L5\n",
+         "unknown-key", 7, 14, "did you mean 'divider'"},
+        {"unknown source", HEAD "signals:\n  k:\n    source: {lemon: 1}\n    pin: L5\n", "unknown-source", 6,
+         13, "says what it is"},
+        {"both ends on one rail",
+         HEAD "signals:\n  k:\n    source: {potentiometer: 1k, top: logic, bottom: logic}\n    pin: L5\n",
+         "same-rail", 6, 13, "same rail"},
+        {"pull both ways",
+         HEAD "signals:\n  k:\n    source: {contact: ground}\n    stages: [pull: {up: 1k, down: 1k, to: "
+              "logic}]\n    pin: L5\n",
+         "missing-key", 7, 20, "one of them"},
+        {"typical outside", HEAD "supplies: {b: {range: 1 V .. 2 V, typical: 3 V}}\n" KNOB, "bad-quantity", 4,
+         44, "outside the range"},
+        {"percent ends alike",
+         HEAD "signals:\n  k:\n    source: {rail: logic}\n    pin: L5\n    reading: {percent: {empty: 1 V, "
+              "full: 1 V}}\n",
+         "percent-ends", 8, 24, "the same"},
+        {"travel of a rail",
+         HEAD "signals:\n  k:\n    source: {rail: logic}\n    pin: L5\n    reading: {of: travel}\n",
+         "unknown-word", 8, 19, "only a potentiometer"},
+        {"signal name", HEAD "signals:\n  a b:\n    source: {rail: logic}\n    pin: L5\n", "bad-name", 5, 3,
+         "is no name"},
+        {"reference unknown", HEAD "converters: {main: {reference: outer}}\n" KNOB, "unknown-word", 4, 32,
+         "logic, inner"},
         {"scalar for a map", HEAD "signals: 5\n", "wrong-shape", 4, 10, "names with what they are"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_report *report = tl_report_new();
-        CHECK_ROW(rows[i].name, tl_plan_load(scratch_file("bad.plan.yaml", rows[i].text, strlen(rows[i].text)), report) == NULL);
+        CHECK_ROW(rows[i].name,
+                  tl_plan_load(scratch_file("bad.plan.yaml", rows[i].text, strlen(rows[i].text)), report) ==
+                      NULL);
         check_report(&rows[i], report);
         tl_report_free(report);
     }
@@ -78,8 +113,9 @@ static void plans_are_refused_at_the_place(void)
 
 static void all_errors_of_a_file_come_in_one_run(void)
 {
-    static const char text[] = HEAD "titel: x\nsupplies: {b: 5}\nsignals:\n  knob:\n    source: {potentiometer: 10, tip: logic}\n"
-                                    "    stages: [gard: 1k, pull: {up: 10}]\n    pin: Q5\n    reading: {decimals: many}\n";
+    static const char text[] =
+        HEAD "titel: x\nsupplies: {b: 5}\nsignals:\n  knob:\n    source: {potentiometer: 10, tip: logic}\n"
+             "    stages: [gard: 1k, pull: {up: 10}]\n    pin: Q5\n    reading: {decimals: many}\n";
     tl_report *report = tl_report_new();
     CU_ASSERT(tl_plan_load(scratch_file("many.plan.yaml", text, strlen(text)), report) == NULL);
     CU_ASSERT(report->count == 8);
@@ -110,7 +146,8 @@ static void costly_files_are_refused_cheaply(void)
         for (size_t at = 0; at < rows[i].size; at++)
             text[at] = rows[i].unit[at % unit];
         tl_report *report = tl_report_new();
-        CHECK_ROW(rows[i].name, tl_plan_load(scratch_file("costly.yaml", text, rows[i].size), report) == NULL);
+        CHECK_ROW(rows[i].name,
+                  tl_plan_load(scratch_file("costly.yaml", text, rows[i].size), report) == NULL);
         CHECK_ROW(rows[i].name, report->count == 1 && strcmp(report->findings[0].slug, rows[i].slug) == 0 &&
                                     strstr(report->findings[0].cause, rows[i].says) != NULL);
         tl_report_free(report);
@@ -118,33 +155,58 @@ static void costly_files_are_refused_cheaply(void)
     }
 }
 
-#define BOARD "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, limits: 0 V .. rail, vil: 1 V, vih: 2 V}\n"
-#define CONVERTER "converters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n"
+#define BOARD                                                                                                \
+    "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, limits: 0 V .. rail, vil: 1 " \
+    "V, vih: 2 V}\n"
+#define CONVERTER                                                                                            \
+    "converters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, sampling: {capacitor: 5 pF, "  \
+    "switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n"
 
 static void boards_are_refused_at_the_place(void)
 {
     static const bad_file rows[] = {
-        {"17 bits", BOARD "pins: {A: {}}\nconverters: {main: {bits: 17, steps: full, word: {}, references: {v: v}, sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n", "bad-number", 6, 27, "6 to 16"},
-        {"channel twice", BOARD "pins: {A: {channel: 0}, B: {channel: 0}}\n" CONVERTER, "channel-twice", 5, 25, "belongs to A"},
+        {"17 bits",
+         BOARD "pins: {A: {}}\nconverters: {main: {bits: 17, steps: full, word: {}, references: {v: v}, "
+               "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n",
+         "bad-number", 6, 27, "6 to 16"},
+        {"channel twice", BOARD "pins: {A: {channel: 0}, B: {channel: 0}}\n" CONVERTER, "channel-twice", 5,
+         25, "belongs to A"},
         {"pin twice", BOARD "pins: {A1 .. A3: {}, A2: {}}\n" CONVERTER, "key-twice", 5, 22, "twice"},
-        {"numbers do not count along", BOARD "pins: {A1 .. A3: {channel: 0 .. 3}}\n" CONVERTER, "bad-number", 5, 28, "3 numbers"},
-        {"range of names backwards", BOARD "pins: {A3 .. A1: {}}\n" CONVERTER, "bad-name", 5, 8, "is no name"},
-        {"no limits", "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, vil: 1 V, vih: 2 V}\npins: {A: {}}\n" CONVERTER, "missing-key", 4, 12, "'limits'"},
-        {"level without unit", "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, limits: 0 V .. rail, vil: 1, vih: 2 V}\npins: {A: {}}\n" CONVERTER, "bad-quantity", 4, 51, "1 what?"},
-        {"acquisition falls", BOARD "pins: {A: {}}\nconverters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [2 us, 1 us], conversion: 1 us}}\n", "bad-quantity", 6, 135, "rise"},
+        {"numbers do not count along", BOARD "pins: {A1 .. A3: {channel: 0 .. 3}}\n" CONVERTER, "bad-number",
+         5, 28, "3 numbers"},
+        {"range of names backwards", BOARD "pins: {A3 .. A1: {}}\n" CONVERTER, "bad-name", 5, 8,
+         "is no name"},
+        {"no limits",
+         "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, vil: 1 V, vih: 2 "
+         "V}\npins: {A: {}}\n" CONVERTER,
+         "missing-key", 4, 12, "'limits'"},
+        {"level without unit",
+         "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, limits: 0 V .. rail, "
+         "vil: 1, vih: 2 V}\npins: {A: {}}\n" CONVERTER,
+         "bad-quantity", 4, 51, "1 what?"},
+        {"acquisition falls",
+         BOARD "pins: {A: {}}\nconverters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, "
+               "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [2 us, 1 us], conversion: 1 us}}\n",
+         "bad-quantity", 6, 135, "rise"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_report *report = tl_report_new();
-        CHECK_ROW(rows[i].name, tl_board_load(scratch_file("bad.board.yaml", rows[i].text, strlen(rows[i].text)), report) == NULL);
+        CHECK_ROW(rows[i].name,
+                  tl_board_load(scratch_file("bad.board.yaml", rows[i].text, strlen(rows[i].text)), report) ==
+                      NULL);
         check_report(&rows[i], report);
         tl_report_free(report);
     }
     tl_report *report = tl_report_new();
-    tl_board *board = tl_board_load(scratch_file("good.board.yaml", BOARD "pins: {A1 .. A3: {position: 5 .. 7, channel: 2 .. 4}}\n" CONVERTER,
-                                                 strlen(BOARD "pins: {A1 .. A3: {position: 5 .. 7, channel: 2 .. 4}}\n" CONVERTER)), report);
+    tl_board *board = tl_board_load(
+        scratch_file("good.board.yaml",
+                     BOARD "pins: {A1 .. A3: {position: 5 .. 7, channel: 2 .. 4}}\n" CONVERTER,
+                     strlen(BOARD "pins: {A1 .. A3: {position: 5 .. 7, channel: 2 .. 4}}\n" CONVERTER)),
+        report);
     CU_ASSERT(board != NULL && report->count == 0);
     if (board != NULL)
-        CU_ASSERT(board->pin_count == 3 && strcmp(board->pins[2].name, "A3") == 0 && board->pins[2].position == 7 && board->pins[2].channel == 4);
+        CU_ASSERT(board->pin_count == 3 && strcmp(board->pins[2].name, "A3") == 0 &&
+                  board->pins[2].position == 7 && board->pins[2].channel == 4);
     tl_board_free(board);
     tl_report_free(report);
 }
@@ -154,13 +216,19 @@ static void boards_are_refused_at_the_place(void)
 static void scenes_are_refused_at_the_place(void)
 {
     static const bad_file rows[] = {
-        {"unknown signal", SCENE "values: {house-batery: [0 s: 12 V]}\n", "unknown-signal", 3, 10, "did you mean 'house-battery'"},
-        {"times fall", SCENE "values: {house-battery: [5 s: 12 V, 5 s: 11 V]}\n", "time-order", 3, 37, "rise"},
-        {"travel beyond its end", SCENE "values: {roof-position: [0 s: 120 %]}\n", "bad-quantity", 3, 25, "0 % .. 100 %"},
+        {"unknown signal", SCENE "values: {house-batery: [0 s: 12 V]}\n", "unknown-signal", 3, 10,
+         "did you mean 'house-battery'"},
+        {"times fall", SCENE "values: {house-battery: [5 s: 12 V, 5 s: 11 V]}\n", "time-order", 3, 37,
+         "rise"},
+        {"travel beyond its end", SCENE "values: {roof-position: [0 s: 120 %]}\n", "bad-quantity", 3, 25,
+         "0 % .. 100 %"},
         {"value of a button", SCENE "values: {open-button: [0 s: 1 V]}\n", "wrong-shape", 3, 10, "presses"},
-        {"press of a knob", SCENE "presses: {roof-position: [1 s for 1 s]}\n", "wrong-shape", 3, 11, "only a contact"},
-        {"press without length", SCENE "presses: {open-button: [1 s]}\n", "bad-quantity", 3, 25, "TIME for LENGTH"},
-        {"presses overlap", SCENE "presses: {open-button: [1 s for 2 s, 2 s for 1 s]}\n", "time-order", 3, 38, "take their turn"},
+        {"press of a knob", SCENE "presses: {roof-position: [1 s for 1 s]}\n", "wrong-shape", 3, 11,
+         "only a contact"},
+        {"press without length", SCENE "presses: {open-button: [1 s]}\n", "bad-quantity", 3, 25,
+         "TIME for LENGTH"},
+        {"presses overlap", SCENE "presses: {open-button: [1 s for 2 s, 2 s for 1 s]}\n", "time-order", 3, 38,
+         "take their turn"},
         {"seed", SCENE "seed: many\n", "bad-number", 3, 7, "whole number"},
         {"of another plan", SCENE "plan: other.plan.yaml\n", "other-plan", 3, 7, "other.plan.yaml"},
     };
@@ -170,7 +238,9 @@ static void scenes_are_refused_at_the_place(void)
     tl_report_free(report);
     for (size_t i = 0; i < ROWS(rows); i++) {
         report = tl_report_new();
-        CHECK_ROW(rows[i].name, tl_scene_load(scratch_file("bad.scene.yaml", rows[i].text, strlen(rows[i].text)), plan, report) == NULL);
+        CHECK_ROW(rows[i].name,
+                  tl_scene_load(scratch_file("bad.scene.yaml", rows[i].text, strlen(rows[i].text)), plan,
+                                report) == NULL);
         check_report(&rows[i], report);
         tl_report_free(report);
     }
@@ -191,7 +261,9 @@ static void no_damage_to_a_file_crashes_it(void)
         memmove(damaged + cut, damaged + cut + 1, size - cut - 1);
         for (int kind = 0; kind < 2; kind++) {
             tl_report *report = tl_report_new();
-            tl_plan *plan = tl_plan_load(scratch_file("damaged.plan.yaml", kind == 0 ? text : damaged, kind == 0 ? cut : size - 1), report);
+            tl_plan *plan = tl_plan_load(
+                scratch_file("damaged.plan.yaml", kind == 0 ? text : damaged, kind == 0 ? cut : size - 1),
+                report);
             CU_ASSERT((plan == NULL) == (tl_report_at_least(report, TL_ERROR) > 0));
             tl_plan_free(plan);
             tl_report_free(report);

@@ -21,7 +21,8 @@ static void lines_do_as_told(const tl_port *port, const port_facts *facts)
     CU_ASSERT(tl_port_line_use(port, facts->input_line, TL_LINE_RELEASED) == TL_OK);
 
     CU_ASSERT(tl_port_line_use(port, facts->output_line, TL_LINE_OUTPUT) == TL_OK);
-    CU_ASSERT(tl_port_line_level(port, facts->output_line, &high) == TL_OK && !high); /* low until told otherwise */
+    CU_ASSERT(tl_port_line_level(port, facts->output_line, &high) == TL_OK &&
+              !high); /* low until told otherwise */
     CU_ASSERT(tl_port_line_drive(port, facts->output_line, true) == TL_OK);
     CU_ASSERT(tl_port_line_level(port, facts->output_line, &high) == TL_OK && high);
     CU_ASSERT(tl_port_line_use(port, facts->output_line, TL_LINE_RELEASED) == TL_OK);

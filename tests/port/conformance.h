@@ -1,17 +1,18 @@
-/* What every port must keep; see docs/porting.md. Run it against a board of yours with these facts about it. */
+/* What every port must keep; see docs/porting.md. Run it against a board of yours with these facts about it.
+ */
 #ifndef TL_PORT_CONFORMANCE_H
 #define TL_PORT_CONFORMANCE_H
 
 #include "tinyladder/port.h"
 
 typedef struct {
-    uint8_t input_line;     /* can be an input, with something defined on it */
-    bool input_high;        /* and that is its level */
-    uint8_t output_line;    /* can be an output, with nothing on it */
-    uint8_t no_line;        /* not there */
-    uint8_t channel;        /* of the converter */
-    uint8_t no_channel;     /* not there */
-    uint32_t largest_word;  /* no word of this converter is above */
+    uint8_t input_line;    /* can be an input, with something defined on it */
+    bool input_high;       /* and that is its level */
+    uint8_t output_line;   /* can be an output, with nothing on it */
+    uint8_t no_line;       /* not there */
+    uint8_t channel;       /* of the converter */
+    uint8_t no_channel;    /* not there */
+    uint32_t largest_word; /* no word of this converter is above */
 } port_facts;
 
 void port_conformance(const tl_port *port, const port_facts *facts);

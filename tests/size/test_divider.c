@@ -48,7 +48,8 @@ static void finds_exactly_what_enumeration_finds(void)
         size_t fitting = 0;
         for (size_t l = 0; l < (w.lower > 0 ? 1 : count); l++) {
             for (size_t u = 0; u < count; u++) {
-                const tl_divider_choice c = tl_divider_work_out(&w, values[u], w.lower > 0 ? w.lower : values[l]);
+                const tl_divider_choice c =
+                    tl_divider_work_out(&w, values[u], w.lower > 0 ? w.lower : values[l]);
                 if (fits(&w, &c))
                     all[fitting++] = c;
             }
@@ -61,7 +62,8 @@ static void finds_exactly_what_enumeration_finds(void)
         CU_ASSERT(status == (fitting > 0 ? TL_SIZE_DONE : TL_SIZE_IMPOSSIBLE));
         CU_ASSERT(answer.fitting == fitting && answer.count == (fitting < ROOM ? fitting : ROOM));
         for (size_t i = 0; i < answer.count && i < fitting; i++)
-            CU_ASSERT(near(found[i].share, all[i].share, 1e-9) && near(found[i].amperes, all[i].amperes, 1e-9));
+            CU_ASSERT(near(found[i].share, all[i].share, 1e-9) &&
+                      near(found[i].amperes, all[i].amperes, 1e-9));
     }
 }
 
@@ -70,13 +72,15 @@ static void agrees_with_the_netlist(void)
 {
     for (int n = 0; n < 100; n++) {
         tl_divider_wish w = random_wish(n);
-        const double upper = pow(10, even_between(2, 6)), lower = pow(10, even_between(2, 6)), t = w.tolerance;
+        const double upper = pow(10, even_between(2, 6)), lower = pow(10, even_between(2, 6)),
+                     t = w.tolerance;
         const tl_divider_choice c = tl_divider_work_out(&w, upper, lower);
         tl_net *net = tl_net_new();
         const int volts = tl_net_add_param(net, "v", w.source_low, w.source_low, w.source_high, false);
         const int ru = tl_net_add_param(net, "u", upper * (1 - t), upper, upper * (1 + t), false);
         const int rl = tl_net_add_param(net, "l", lower * (1 - t), lower, lower * (1 + t), false);
-        const int rail = tl_net_add_node(net, "rail"), out = tl_net_add_node(net, "out"), tap = tl_net_add_node(net, "tap");
+        const int rail = tl_net_add_node(net, "rail"), out = tl_net_add_node(net, "out"),
+                  tap = tl_net_add_node(net, "tap");
         tl_net_set_rail(net, rail, tl_net_of(volts));
         tl_net_add_resistor(net, "source", rail, out, tl_net_fixed(w.source_ohms));
         tl_net_add_resistor(net, "upper", out, tap, tl_net_of(ru));
@@ -86,11 +90,14 @@ static void agrees_with_the_netlist(void)
         tl_island *island = tl_island_new(net, tap);
         const tl_net_value zero = tl_net_fixed(0);
         tl_bounds b;
-        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, tap, zero}, &b) == TL_NET_SOLVED);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, tap, zero}, &b) ==
+                  TL_NET_SOLVED);
         CU_ASSERT(near(b.low, c.tap_low, 1e-9) && near(b.high, c.tap_high, 1e-9));
-        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, tap, zero}, &b) == TL_NET_SOLVED);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, tap, zero}, &b) ==
+                  TL_NET_SOLVED);
         CU_ASSERT(near(b.high, c.tap_ohms, 1e-9));
-        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_RAIL_AMPERES, rail, zero}, &b) == TL_NET_SOLVED);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_RAIL_AMPERES, rail, zero}, &b) ==
+                  TL_NET_SOLVED);
         CU_ASSERT(near(b.high, c.amperes, 1e-9));
         tl_island_free(island);
         tl_net_free(net);
@@ -104,10 +111,12 @@ static void power_is_never_exceeded(void)
         const double upper = pow(10, even_between(2, 4)), lower = pow(10, even_between(2, 4));
         const tl_divider_choice c = tl_divider_work_out(&w, upper, lower);
         for (int p = 0; p < 100; p++) {
-            const double u = upper * (1 + w.tolerance * even_between(-1, 1)), l = lower * (1 + w.tolerance * even_between(-1, 1));
+            const double u = upper * (1 + w.tolerance * even_between(-1, 1)),
+                         l = lower * (1 + w.tolerance * even_between(-1, 1));
             const double load = isinf(w.load_ohms) ? l : l * w.load_ohms / (l + w.load_ohms);
             const double amperes = w.source_high / (w.source_ohms + u + load), tap = amperes * load;
-            CU_ASSERT(amperes * amperes * u <= c.upper_watts * (1 + 1e-9) && tap * tap / l <= c.lower_watts * (1 + 1e-9));
+            CU_ASSERT(amperes * amperes * u <= c.upper_watts * (1 + 1e-9) &&
+                      tap * tap / l <= c.lower_watts * (1 + 1e-9));
         }
     }
 }
@@ -124,7 +133,8 @@ static void says_how_near_the_impossible_comes(void)
     w.most_amperes = 10e-6;
     w.most_ohms = 1e6;
     CU_ASSERT(tl_size_divider(&w, &choice, 1, &answer) == TL_SIZE_IMPOSSIBLE && answer.count == 0);
-    CU_ASSERT(answer.miss[TL_DIVIDER_OVER_CURRENT].any && near(answer.miss[TL_DIVIDER_OVER_CURRENT].choice.upper, 1e6, 0));
+    CU_ASSERT(answer.miss[TL_DIVIDER_OVER_CURRENT].any &&
+              near(answer.miss[TL_DIVIDER_OVER_CURRENT].choice.upper, 1e6, 0));
     for (int i = 0; i < TL_DIVIDER_REASONS; i++)
         CU_ASSERT(!answer.miss[i].any || !fits(&w, &answer.miss[i].choice));
 }
@@ -139,7 +149,8 @@ static void refuses_nonsense(void)
     CU_ASSERT(tl_size_divider(&good, &choice, 1, &answer) == TL_SIZE_DONE);
     for (int i = 0; i < 9; i++) {
         tl_divider_wish w = good;
-        double *const wrong[] = {&w.source_low, &w.limit, &w.limit, &w.source_ohms, &w.load_ohms, &w.tolerance, &w.most_amperes, &w.source_high, &w.least_ohms};
+        double *const wrong[] = {&w.source_low, &w.limit,        &w.limit,       &w.source_ohms, &w.load_ohms,
+                                 &w.tolerance,  &w.most_amperes, &w.source_high, &w.least_ohms};
         const double values[] = {13, 0, (double)NAN, -1, 0, 1, 0, (double)INFINITY, 0};
         *wrong[i] = values[i];
         CU_ASSERT(tl_size_divider(&w, &choice, 1, &answer) == TL_SIZE_NONSENSE);

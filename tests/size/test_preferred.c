@@ -1,4 +1,5 @@
-/* Preferred values against IEC 60063: its lists for E3 .. E24, its rounding rule and one exception for E48 .. E192. */
+/* Preferred values against IEC 60063: its lists for E3 .. E24, its rounding rule and one exception for E48 ..
+ * E192. */
 #include "support.h"
 #include "tinyladder/size.h"
 #include <math.h>
@@ -11,11 +12,14 @@ static void are_those_of_the_standard(void)
         tl_series series;
         unsigned n;
     } computed[] = {{TL_E48, 48}, {TL_E96, 96}, {TL_E192, 192}};
-    CU_ASSERT(tl_series_count(TL_E3) == 3 && tl_series_value(TL_E3, 1) == 220 && tl_series_value(TL_E3, 2) == 470);
-    CU_ASSERT(tl_series_count(TL_E6) == 6 && tl_series_value(TL_E6, 1) == 150 && tl_series_value(TL_E6, 5) == 680);
+    CU_ASSERT(tl_series_count(TL_E3) == 3 && tl_series_value(TL_E3, 1) == 220 &&
+              tl_series_value(TL_E3, 2) == 470);
+    CU_ASSERT(tl_series_count(TL_E6) == 6 && tl_series_value(TL_E6, 1) == 150 &&
+              tl_series_value(TL_E6, 5) == 680);
     for (size_t i = 0; i < 12; i++) {
         CU_ASSERT(tl_series_value(TL_E12, i) == e12[i]);
-        CU_ASSERT(tl_series_value(TL_E24, 2 * i) == e12[i] && tl_series_value(TL_E24, 2 * i + 1) == e24_between[i]);
+        CU_ASSERT(tl_series_value(TL_E24, 2 * i) == e12[i] &&
+                  tl_series_value(TL_E24, 2 * i + 1) == e24_between[i]);
     }
     for (size_t s = 0; s < ROWS(computed); s++) {
         CU_ASSERT(tl_series_count(computed[s].series) == computed[s].n);
@@ -44,11 +48,13 @@ static void are_read_by_name(void)
         const char *text;
         bool good;
         tl_series series;
-    } rows[] = {{"E3", true, TL_E3}, {"e96", true, TL_E96}, {"E192", true, TL_E192}, {"E13", false, TL_E24},
-                {"E", false, TL_E24}, {"24", false, TL_E24}, {"E24x", false, TL_E24}, {"E-24", false, TL_E24}};
+    } rows[] = {{"E3", true, TL_E3},     {"e96", true, TL_E96},  {"E192", true, TL_E192},
+                {"E13", false, TL_E24},  {"E", false, TL_E24},   {"24", false, TL_E24},
+                {"E24x", false, TL_E24}, {"E-24", false, TL_E24}};
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_series series = TL_E24;
-        CHECK_ROW(rows[i].text, tl_series_read(rows[i].text, &series) == rows[i].good && series == rows[i].series);
+        CHECK_ROW(rows[i].text,
+                  tl_series_read(rows[i].text, &series) == rows[i].good && series == rows[i].series);
     }
 }
 

@@ -42,7 +42,8 @@ static void reads_what_people_write(void)
         tl_quantity q = {0};
         tl_text_error error = {0};
         CHECK_ROW(rows[i].text, tl_quantity_read(rows[i].text, rows[i].dimension, &q, &error));
-        CHECK_ROW(rows[i].text, near(q.low, rows[i].low, 1e-15) && near(q.nominal, rows[i].nominal, 1e-15) && near(q.high, rows[i].high, 1e-15));
+        CHECK_ROW(rows[i].text, near(q.low, rows[i].low, 1e-15) && near(q.nominal, rows[i].nominal, 1e-15) &&
+                                    near(q.high, rows[i].high, 1e-15));
     }
 }
 
@@ -79,7 +80,8 @@ static void refuses_with_the_place_and_the_reason(void)
         {"1 ohm ±2 ohm", TL_DIM_OHM, 8, "could be negative"},
         {"5 V 6 V", TL_DIM_VOLT, 4, "not understood"},
         {"5 V ..", TL_DIM_VOLT, 6, "a number is wanted"},
-        {"1111111111111111111111111111111111111111111111111111111111111111 ohm", TL_DIM_OHM, 0, "longer than 64"},
+        {"1111111111111111111111111111111111111111111111111111111111111111 ohm", TL_DIM_OHM, 0,
+         "longer than 64"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_quantity q = {-7, -7, -7, false};
@@ -97,9 +99,16 @@ static void reads_levels_that_follow_a_rail(void)
         bool good;
         double volts, share;
     } rows[] = {
-        {"0.8 V", true, 0.8, 0},   {"rail", true, 0, 1},         {"0.3 rail", true, 0, 0.3}, {"rail + 0.3 V", true, 0.3, 1},
-        {"rail - 0.4 V", true, -0.4, 1}, {"-0.3 V", true, -0.3, 0}, {"rails", false, 0, 0},    {"rail +", false, 0, 0},
-        {"0.3", false, 0, 0},      {"0.3 railing", false, 0, 0},
+        {"0.8 V", true, 0.8, 0},
+        {"rail", true, 0, 1},
+        {"0.3 rail", true, 0, 0.3},
+        {"rail + 0.3 V", true, 0.3, 1},
+        {"rail - 0.4 V", true, -0.4, 1},
+        {"-0.3 V", true, -0.3, 0},
+        {"rails", false, 0, 0},
+        {"rail +", false, 0, 0},
+        {"0.3", false, 0, 0},
+        {"0.3 railing", false, 0, 0},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_level level = {0, 0};
@@ -109,7 +118,8 @@ static void reads_levels_that_follow_a_rail(void)
     }
     tl_level low, high;
     tl_text_error error;
-    CU_ASSERT(tl_level_span_read("-0.3 V .. rail + 0.3 V", &low, &high, &error) && low.volts == -0.3 && high.share == 1);
+    CU_ASSERT(tl_level_span_read("-0.3 V .. rail + 0.3 V", &low, &high, &error) && low.volts == -0.3 &&
+              high.share == 1);
     CU_ASSERT(!tl_level_span_read("-0.3 V", &low, &high, &error));
 }
 
@@ -121,17 +131,25 @@ static void writes_bounds_away_from_the_middle(void)
         tl_rounding rounding;
         const char *text;
     } rows[] = {
-        {46531.9, TL_DIM_OHM, TL_ROUND_NEAREST, "46.53 kΩ"}, {46531.9, TL_DIM_OHM, TL_ROUND_UP, "46.54 kΩ"},
-        {3.30049, TL_DIM_VOLT, TL_ROUND_UP, "3.301 V"},      {3.30051, TL_DIM_VOLT, TL_ROUND_DOWN, "3.300 V"},
-        {3.3, TL_DIM_VOLT, TL_ROUND_UP, "3.300 V"},          {-0.30004, TL_DIM_VOLT, TL_ROUND_DOWN, "-300.1 mV"},
-        {999.96, TL_DIM_OHM, TL_ROUND_NEAREST, "1.000 kΩ"},  {0, TL_DIM_AMPERE, TL_ROUND_UP, "0 A"},
-        {2.2e-7, TL_DIM_FARAD, TL_ROUND_NEAREST, "220.0 nF"}, {2340, TL_DIM_SECOND, TL_ROUND_NEAREST, "2340 s"},
-        {99.999, TL_DIM_PERCENT, TL_ROUND_NEAREST, "100.0 %"}, {(double)NAN, TL_DIM_VOLT, TL_ROUND_UP, "unknown"},
+        {46531.9, TL_DIM_OHM, TL_ROUND_NEAREST, "46.53 kΩ"},
+        {46531.9, TL_DIM_OHM, TL_ROUND_UP, "46.54 kΩ"},
+        {3.30049, TL_DIM_VOLT, TL_ROUND_UP, "3.301 V"},
+        {3.30051, TL_DIM_VOLT, TL_ROUND_DOWN, "3.300 V"},
+        {3.3, TL_DIM_VOLT, TL_ROUND_UP, "3.300 V"},
+        {-0.30004, TL_DIM_VOLT, TL_ROUND_DOWN, "-300.1 mV"},
+        {999.96, TL_DIM_OHM, TL_ROUND_NEAREST, "1.000 kΩ"},
+        {0, TL_DIM_AMPERE, TL_ROUND_UP, "0 A"},
+        {2.2e-7, TL_DIM_FARAD, TL_ROUND_NEAREST, "220.0 nF"},
+        {2340, TL_DIM_SECOND, TL_ROUND_NEAREST, "2340 s"},
+        {99.999, TL_DIM_PERCENT, TL_ROUND_NEAREST, "100.0 %"},
+        {(double)NAN, TL_DIM_VOLT, TL_ROUND_UP, "unknown"},
         {(double)INFINITY, TL_DIM_OHM, TL_ROUND_UP, "no limit"},
     };
     char text[32];
     for (size_t i = 0; i < ROWS(rows); i++)
-        CHECK_ROW(rows[i].text, strcmp(tl_quantity_write(rows[i].value, rows[i].dimension, rows[i].rounding, text), rows[i].text) == 0);
+        CHECK_ROW(rows[i].text,
+                  strcmp(tl_quantity_write(rows[i].value, rows[i].dimension, rows[i].rounding, text),
+                         rows[i].text) == 0);
 }
 
 static void writes_letter_codes_that_read_back(void)
@@ -139,7 +157,8 @@ static void writes_letter_codes_that_read_back(void)
     static const struct {
         double ohms;
         const char *text;
-    } rows[] = {{4700, "4k7"}, {2.2, "2R2"}, {1e6, "1M"}, {10, "10R"}, {0.47, "0R47"}, {999, "999R"}, {1e3, "1k"}, {1.02e6, "1M02"}};
+    } rows[] = {{4700, "4k7"},  {2.2, "2R2"},  {1e6, "1M"}, {10, "10R"},
+                {0.47, "0R47"}, {999, "999R"}, {1e3, "1k"}, {1.02e6, "1M02"}};
     char text[32];
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_quantity q;
