@@ -15,6 +15,7 @@ static CU_SuiteInfo suites[] = {
     {"quantity", NULL, NULL, NULL, NULL, quantity_tests},
     {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
     {"divider", NULL, NULL, NULL, NULL, divider_tests},
+    {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
     {"interval", NULL, NULL, NULL, NULL, interval_tests},

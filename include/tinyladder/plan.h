@@ -11,6 +11,7 @@
 #include "tinyladder/net.h"
 #include "tinyladder/quantity.h"
 #include "tinyladder/report.h"
+#include "tinyladder/size.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -27,12 +28,14 @@ typedef struct tl_supply {
 
 /** What a pin allows; levels follow the board supply that feeds it. */
 typedef struct tl_pin_limits {
-    int supply;               /**< index into the board's supplies */
-    tl_level lowest, highest; /**< absolute limits */
-    tl_level vil, vih;        /**< at or below is low, at or above is high */
-    double hysteresis;        /**< volts, typical */
-    tl_quantity leakage;      /**< amperes */
-    double farads;            /**< typical */
+    int supply;                     /**< index into the board's supplies */
+    tl_level lowest, highest;       /**< absolute limits */
+    tl_level vil, vih;              /**< at or below is low, at or above is high */
+    double hysteresis;              /**< volts, typical */
+    tl_quantity leakage;            /**< amperes */
+    double farads;                  /**< typical */
+    tl_quantity pull_up, pull_down; /**< the chip's own, ohms; nominal NAN where it has none */
+    double drives, most_amperes;    /**< at its output levels; never more. NAN where not said */
 } tl_pin_limits;
 
 enum { TL_PIN_NO_RAIL = -1, TL_PIN_IS_GROUND = -2 };
@@ -42,8 +45,10 @@ typedef struct tl_pin {
     tl_place place;
     int position; /**< on the header or package; -1 where not said */
     int channel;  /**< of the converter; -1 for none */
+    int duty;     /**< channel for a duty (PWM) output; -1 for none */
     int rail;     /**< the board supply that this pin is, TL_PIN_IS_GROUND, or TL_PIN_NO_RAIL */
-    bool digital;
+    bool digital, i2c, spi;
+    bool wired; /**< the board itself hangs something on it */
     tl_pin_limits limits;
 } tl_pin;
 
@@ -78,6 +83,9 @@ typedef struct tl_board {
     tl_pin *pins;
     int pin_count;
     tl_converter converter;
+    tl_pin_limits usual; /**< every-pin */
+    char **header;       /**< names of pins, row by row as seen from above; NULL where there is none */
+    int header_rows, header_columns;
 } tl_board;
 
 /* --- plan --- */
@@ -166,14 +174,27 @@ typedef struct tl_plan {
     int reference; /**< which of the converter's references the plan uses */
 } tl_plan;
 
+/** What a file says it is, from its first line: `plan`, `board`, `scene`, `drawer`; empty where it says
+ * nothing. */
+void tl_file_kind(const char *path, char kind[16]);
+
 /** Reads a board. Whatever is wrong is added to the report; NULL if anything was an error. */
 tl_board *tl_board_load(const char *path, tl_report *report);
 void tl_board_free(tl_board *board);
+/** The limits that most pins of a board share: every-pin. */
+const tl_pin_limits *tl_board_usual_limits(const tl_board *board);
 
 /** Reads a plan and its board. Likewise. */
 tl_plan *tl_plan_load(const char *path, tl_report *report);
 void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
+
+/* --- drawer --- */
+
+/** Reads a drawer: what there is to choose from. Either stock may be NULL. False if anything was an error. */
+bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report);
+/** Takes the resistors that a plan uses out of a stock. */
+void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors);
 
 /* --- scene --- */
 

@@ -23,7 +23,10 @@ typedef enum tl_dimension {
     TL_DIM_SECOND,  /**< 0 .. 1e7 */
     TL_DIM_PERCENT, /**< -1e6 .. 1e6, held in percent */
     TL_DIM_COUNT,   /**< converter counts, -1e9 .. 1e9 */
-    TL_DIM_WATT     /**< 0 .. 1e6 */
+    TL_DIM_WATT,    /**< 0 .. 1e6 */
+    TL_DIM_HERTZ,   /**< 0 .. 1e9 */
+    TL_DIM_HENRY,   /**< 0 .. 1e3 */
+    TL_DIM_NUMBER   /**< no unit; written only */
 } tl_dimension;
 
 /** A value with its span; low == nominal == high where nothing else was said. */

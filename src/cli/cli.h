@@ -19,11 +19,11 @@ typedef struct {
     int (*run)(int argc, char **argv);
 } verb;
 
-extern const verb verb_size, verb_check, verb_read, verb_demo;
+extern const verb verb_pins, verb_size, verb_check, verb_read, verb_demo;
 
 /* --- tables: columns as wide as their widest cell, by characters of UTF-8 --- */
 
-enum { TABLE_COLUMNS = 12 };
+enum { TABLE_COLUMNS = 16 };
 typedef struct {
     int columns, rows;
     bool right[TABLE_COLUMNS]; /* numbers stand to the right */

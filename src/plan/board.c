@@ -2,19 +2,24 @@
 #include "../net/memory.h"
 #include "reader.h"
 #include <math.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
 static const known_key board_keys[] = {{"tinyladder", true}, {"title", true}, {"supplies", true},
                                        {"every-pin", true},  {"pins", true},  {"converters", true},
-                                       {NULL, false}};
-static const known_key limit_keys[] = {{"supply", false},      {"limits", false}, {"leakage", false},
-                                       {"capacitance", false}, {"vil", false},    {"vih", false},
-                                       {"hysteresis", false},  {NULL, false}};
-static const known_key pin_keys[] = {{"position", false}, {"channel", false},     {"can", false},
-                                     {"rail", false},     {"supply", false},      {"limits", false},
-                                     {"leakage", false},  {"capacitance", false}, {"vil", false},
-                                     {"vih", false},      {"hysteresis", false},  {NULL, false}};
+                                       {"header", false},    {NULL, false}};
+static const known_key limit_keys[] = {{"supply", false},      {"limits", false},   {"leakage", false},
+                                       {"capacitance", false}, {"vil", false},      {"vih", false},
+                                       {"hysteresis", false},  {"internal", false}, {"drives", false},
+                                       {"current", false},     {NULL, false}};
+static const known_key pin_keys[] = {
+    {"position", false},   {"channel", false},  {"can", false},         {"rail", false},    {"supply", false},
+    {"limits", false},     {"leakage", false},  {"capacitance", false}, {"vil", false},     {"vih", false},
+    {"hysteresis", false}, {"internal", false}, {"drives", false},      {"current", false}, {"duty", false},
+    {"wired", false},      {NULL, false}};
+static const known_key internal_keys[] = {{"up", false}, {"down", false}, {NULL, false}};
+static const known_key wired_keys[] = {{"lamp", false}, {"series", false}, {NULL, false}};
 static const known_key converter_keys[] = {{"bits", true},       {"steps", true},    {"word", true},
                                            {"references", true}, {"sampling", true}, {"acquisition", true},
                                            {"conversion", true}, {"errors", false},  {NULL, false}};
@@ -25,6 +30,20 @@ static const known_key error_keys[] = {
     {"offset", false}, {"gain", false}, {"nonlinearity", false}, {"noise", false}, {NULL, false}};
 
 /* --- pins --- */
+
+/* The chip's own pulls. */
+static bool read_internal(reader *r, const tree *node, tl_pin_limits *limits)
+{
+    tl_written up = {.value.nominal = NAN}, down = {.value.nominal = NAN};
+    bool good = check_map(r, node, "internal", internal_keys);
+    if (good && tree_get(node, "up") != NULL)
+        good = read_quantity(r, tree_get(node, "up"), TL_DIM_OHM, &up);
+    if (good && tree_get(node, "down") != NULL)
+        good = read_quantity(r, tree_get(node, "down"), TL_DIM_OHM, &down) && good;
+    limits->pull_up = up.value;
+    limits->pull_down = down.value;
+    return good;
+}
 
 /* What every-pin and a pin's own entry share. Keys that are absent leave what was there. */
 static bool read_limits(reader *r, const tree *node, const tl_board *board, tl_pin_limits *limits)
@@ -44,6 +63,12 @@ static bool read_limits(reader *r, const tree *node, const tl_board *board, tl_p
         good = read_value(r, at, TL_DIM_VOLT, &limits->hysteresis) && good;
     if ((at = tree_get(node, "capacitance")) != NULL)
         good = read_value(r, at, TL_DIM_FARAD, &limits->farads) && good;
+    if ((at = tree_get(node, "drives")) != NULL)
+        good = read_value(r, at, TL_DIM_AMPERE, &limits->drives) && good;
+    if ((at = tree_get(node, "current")) != NULL)
+        good = read_value(r, at, TL_DIM_AMPERE, &limits->most_amperes) && good;
+    if ((at = tree_get(node, "internal")) != NULL)
+        good = read_internal(r, at, limits) && good;
     if ((at = tree_get(node, "leakage")) != NULL) {
         const bool read = read_quantity(r, at, TL_DIM_AMPERE, &written);
         if (read)
@@ -88,14 +113,29 @@ static bool read_counting(reader *r, const tree *node, const char *what, int nam
 
 static bool read_abilities(reader *r, const tree *node, tl_pin *pin)
 {
-    static const char *const abilities[] = {"digital", NULL};
+    static const char *const abilities[] = {"digital", "i2c", "spi", NULL};
     bool good = check_list(r, node, "what a pin can do");
     pin->digital = false;
     for (int i = 0; good && i < node->count; i++) {
         int choice = 0;
         good = read_choice(r, &node->items[i], "an ability", abilities, &choice);
-        pin->digital = pin->digital || good;
+        pin->digital = pin->digital || (good && choice == 0);
+        pin->i2c = pin->i2c || (good && choice == 1);
+        pin->spi = pin->spi || (good && choice == 2);
     }
+    return good;
+}
+
+/* What the board hangs on the pin: a lamp of so many volts behind so many ohms. */
+static bool read_wired(reader *r, const tree *node, tl_pin *pin)
+{
+    tl_written ignored = {0};
+    bool good = check_map(r, node, "wired", wired_keys);
+    if (good && tree_get(node, "lamp") != NULL)
+        good = read_quantity(r, tree_get(node, "lamp"), TL_DIM_VOLT, &ignored);
+    if (good && tree_get(node, "series") != NULL)
+        good = read_quantity(r, tree_get(node, "series"), TL_DIM_OHM, &ignored);
+    pin->wired = true;
     return good;
 }
 
@@ -103,6 +143,7 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
                      tl_board *board)
 {
     int names = 0, position = -1, channel = -1, position_stride = 0, channel_stride = 0;
+    int duty = -1, duty_stride = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a pin", pin_keys))
         return false;
     tl_pin pin = {.place = key->place, .rail = TL_PIN_NO_RAIL, .digital = true, .limits = *usual};
@@ -112,6 +153,10 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
         good = read_counting(r, at, "a position", names, 9999, &position, &position_stride) && good;
     if ((at = tree_get(node, "channel")) != NULL)
         good = read_counting(r, at, "a channel", names, 255, &channel, &channel_stride) && good;
+    if ((at = tree_get(node, "duty")) != NULL)
+        good = read_counting(r, at, "a duty channel", names, 255, &duty, &duty_stride) && good;
+    if ((at = tree_get(node, "wired")) != NULL)
+        good = read_wired(r, at, &pin) && good;
     if ((at = tree_get(node, "can")) != NULL)
         good = read_abilities(r, at, &pin) && good;
     if ((at = tree_get(node, "rail")) != NULL) {
@@ -124,6 +169,7 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
         pin.name = name_of_range(key->text, i);
         pin.position = position < 0 ? -1 : position + i * position_stride;
         pin.channel = channel < 0 ? -1 : channel + i * channel_stride;
+        pin.duty = duty < 0 ? -1 : duty + i * duty_stride;
         for (int j = 0; j < board->pin_count && good; j++) {
             const tl_pin *other = &board->pins[j];
             if (strcmp(other->name, pin.name) == 0) {
@@ -304,12 +350,49 @@ static bool read_converter(reader *r, const tree *key, const tree *node, tl_boar
     return good;
 }
 
+/* --- header --- */
+
+static bool read_header(reader *r, const tree *node, tl_board *board)
+{
+    bool good = check_list(r, node, "the header");
+    board->header_rows = good ? node->count : 0;
+    for (int i = 0; good && i < node->count; i++) {
+        good = check_list(r, &node->items[i], "a row of the header");
+        if (good && (node->items[i].count != node->items[0].count || node->items[i].count == 0)) {
+            report_error(r, "wrong-shape", node->items[i].place, "all rows of the header are equally long");
+            good = false;
+        }
+    }
+    if (!good || node->count == 0)
+        return good;
+    board->header_columns = node->items[0].count;
+    board->header =
+        tl_alloc((size_t)board->header_rows * (size_t)board->header_columns, sizeof *board->header);
+    for (int i = 0; i < board->header_rows * board->header_columns; i++) {
+        const tree *item = &node->items[i / board->header_columns].items[i % board->header_columns];
+        const char *name = NULL;
+        if (!read_text(r, item, "the name of a pin", &name))
+            return false;
+        board->header[i] = tl_copy_text(name);
+        bool known = false;
+        for (int p = 0; p < board->pin_count; p++)
+            known = known || strcmp(board->pins[p].name, name) == 0;
+        if (!known) {
+            report_error(r, "unknown-pin", item->place, "the header names '%.40s', but there is no such pin",
+                         name);
+            good = false;
+        }
+    }
+    return good;
+}
+
 /* --- the whole --- */
 
 static bool read_board(reader *r, const tree *root, tl_board *board)
 {
     const char *title = NULL;
-    tl_pin_limits usual = {.supply = -1};
+    tl_pin_limits usual = {
+        .supply = -1, .pull_up.nominal = NAN, .pull_down.nominal = NAN, .drives = NAN, .most_amperes = NAN};
     if (!read_head(r, root, "board") || !check_map(r, root, "a board", board_keys))
         return false;
     bool good = read_text(r, tree_get(root, "title"), "the board's name", &title);
@@ -327,7 +410,10 @@ static bool read_board(reader *r, const tree *root, tl_board *board)
             good = false;
         }
     }
+    board->usual = usual;
     good = read_pins(r, tree_get(root, "pins"), &usual, board) && good;
+    if (tree_get(root, "header") != NULL)
+        good = read_header(r, tree_get(root, "header"), board) && good;
     const tree *converters = tree_get(root, "converters");
     if (converters->kind != TREE_MAP || converters->count != 1 || converters->items[0].kind != TREE_TEXT) {
         report_error(r, "wrong-shape", converters->place,
@@ -352,9 +438,26 @@ tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *repo
     return NULL;
 }
 
+void tl_file_kind(const char *path, char kind[16])
+{
+    char line[64] = "";
+    FILE *stream = fopen(path, "rb");
+    kind[0] = '\0';
+    if (stream == NULL)
+        return;
+    if (fgets(line, sizeof line, stream) != NULL)
+        (void)sscanf(line, "tinyladder: %15[a-z]", kind);
+    fclose(stream);
+}
+
 tl_board *tl_board_load(const char *path, tl_report *report)
 {
     return board_load_from(path, (tl_place){-1, 0, 0}, report);
+}
+
+const tl_pin_limits *tl_board_usual_limits(const tl_board *board)
+{
+    return &board->usual;
 }
 
 void tl_board_free(tl_board *board)
@@ -367,6 +470,9 @@ void tl_board_free(tl_board *board)
         free(board->pins[i].name);
     for (int i = 0; i < board->converter.reference_count; i++)
         free(board->converter.references[i].name);
+    for (int i = 0; board->header != NULL && i < board->header_rows * board->header_columns; i++)
+        free(board->header[i]);
+    free(board->header);
     free(board->converter.references);
     free(board->converter.name);
     free(board->supplies);

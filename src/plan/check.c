@@ -129,25 +129,23 @@ static void propose_divider(const checker *k, int signal, double limit, char *te
 {
     const tl_signal *s = &k->plan->signals[signal];
     tl_divider_wish wish = tl_divider_wish_default();
-    tl_divider_choice choice;
-    tl_divider_answer answer;
-    char upper[32], lower[32];
     text[0] = '\0';
     if (s->source.kind != TL_SOURCE_RAIL && s->source.kind != TL_SOURCE_VOLTAGE)
         return;
-    const tl_quantity volts =
+    wish.source =
         s->source.kind == TL_SOURCE_RAIL ? k->plan->supplies[s->source.supply].volts : s->source.value.value;
-    wish.source_low = fmax(0, volts.low);
-    wish.source_high = volts.high;
+    wish.source.low = fmax(0, wish.source.low);
     wish.source_ohms = s->source.ohms.value.high;
     wish.limit = limit;
     wish.most_tap_ohms = 10e3;
-    wish.least_ohms = 1e3;
-    if (tl_size_divider(&wish, &choice, 1, &answer) != TL_SIZE_DONE)
-        return;
-    snprintf(text, size, "- divider: {upper: %s ±1 %%, lower: %s ±1 %%}  (at most %s at the pin)",
-             tl_letter_code_write(choice.upper, upper), tl_letter_code_write(choice.lower, lower),
-             show(choice.tap_high, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_stock stock = tl_stock_series(TL_E24, 1e3, 10e6, 0.01);
+    tl_answer *answer = tl_answer_new(&stock, 1);
+    tl_size_divider(&wish, answer);
+    if (answer->count > 0)
+        snprintf(text, size, "%s  (at most %s at the pin)", answer->choices[0].plan,
+                 show(answer->choices[0].figure[1].value, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_answer_free(answer);
+    tl_stock_free(&stock);
 }
 
 /* A track and its converter do best on one and the same supply. */
@@ -169,7 +167,7 @@ static void propose_reference(const checker *k, const tl_signal *s, tl_finding *
 
 static void propose_lower_volts(const checker *k, int signal, double limit, tl_finding *finding)
 {
-    char line[160];
+    char line[480];
     const tl_signal *s = &k->plan->signals[signal];
     propose_divider(k, signal, limit, line, sizeof line);
     if (line[0] != '\0')

@@ -27,12 +27,10 @@ static const struct {
     const char *name;
     const unsigned short *table;
     size_t count, stride;
-    double tolerance;
 } all[] = {
-    [TL_E3] = {"E3", e24, 3, 8, 0.4},          [TL_E6] = {"E6", e24, 6, 4, 0.2},
-    [TL_E12] = {"E12", e24, 12, 2, 0.1},       [TL_E24] = {"E24", e24, 24, 1, 0.05},
-    [TL_E48] = {"E48", e192, 48, 4, 0.02},     [TL_E96] = {"E96", e192, 96, 2, 0.01},
-    [TL_E192] = {"E192", e192, 192, 1, 0.005},
+    [TL_E3] = {"E3", e24, 3, 8},        [TL_E6] = {"E6", e24, 6, 4},     [TL_E12] = {"E12", e24, 12, 2},
+    [TL_E24] = {"E24", e24, 24, 1},     [TL_E48] = {"E48", e192, 48, 4}, [TL_E96] = {"E96", e192, 96, 2},
+    [TL_E192] = {"E192", e192, 192, 1},
 };
 
 size_t tl_series_count(tl_series series)
@@ -43,11 +41,6 @@ size_t tl_series_count(tl_series series)
 unsigned tl_series_value(tl_series series, size_t i)
 {
     return all[series].table[i * all[series].stride];
-}
-
-double tl_series_tolerance(tl_series series)
-{
-    return all[series].tolerance;
 }
 
 const char *tl_series_name(tl_series series)
@@ -73,7 +66,7 @@ bool tl_series_read(const char *text, tl_series *series)
 size_t tl_series_over(tl_series series, double least, double most, double *values, size_t room)
 {
     size_t found = 0;
-    for (int decade = -3; decade <= 12; decade++) {
+    for (int decade = -13; decade <= 12; decade++) {
         for (size_t i = 0; i < all[series].count; i++) {
             const unsigned digits = tl_series_value(series, i);
             /* One division or multiplication of whole numbers, so that 4700 is exactly 4700. */

@@ -17,6 +17,8 @@ static const dimension_info dimensions[] = {
     [TL_DIM_AMPERE] = {"A", -1000, 1000},   [TL_DIM_FARAD] = {"F", 0, 1},
     [TL_DIM_SECOND] = {"s", 0, 1e7},        [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
     [TL_DIM_COUNT] = {"counts", -1e9, 1e9}, [TL_DIM_WATT] = {"W", 0, 1e6},
+    [TL_DIM_HERTZ] = {"Hz", 0, 1e9},        [TL_DIM_HENRY] = {"H", 0, 1e3},
+    [TL_DIM_NUMBER] = {"", -1e300, 1e300},
 };
 
 /* Every unit that can be written, with the dimension it belongs to. scale: how many base units it is. */
@@ -30,7 +32,8 @@ static const struct {
     {"R", TL_DIM_OHM, false, 1},       {"V", TL_DIM_VOLT, true, 1},       {"A", TL_DIM_AMPERE, true, 1},
     {"F", TL_DIM_FARAD, true, 1},      {"min", TL_DIM_SECOND, false, 60}, {"h", TL_DIM_SECOND, false, 3600},
     {"s", TL_DIM_SECOND, true, 1},     {"%", TL_DIM_PERCENT, false, 1},   {"counts", TL_DIM_COUNT, false, 1},
-    {"count", TL_DIM_COUNT, false, 1}, {"W", TL_DIM_WATT, true, 1},
+    {"count", TL_DIM_COUNT, false, 1}, {"W", TL_DIM_WATT, true, 1},       {"Hz", TL_DIM_HERTZ, true, 1},
+    {"H", TL_DIM_HENRY, true, 1},
 };
 
 static const struct {
@@ -137,9 +140,10 @@ static const char *other_case(const char *word)
 static const char *dimension_name(tl_dimension dimension)
 {
     static const char *const names[] = {
-        [TL_DIM_OHM] = "ohms",     [TL_DIM_VOLT] = "volts",     [TL_DIM_AMPERE] = "amperes",
-        [TL_DIM_FARAD] = "farads", [TL_DIM_SECOND] = "seconds", [TL_DIM_PERCENT] = "percent",
-        [TL_DIM_COUNT] = "counts", [TL_DIM_WATT] = "watts",
+        [TL_DIM_OHM] = "ohms",      [TL_DIM_VOLT] = "volts",      [TL_DIM_AMPERE] = "amperes",
+        [TL_DIM_FARAD] = "farads",  [TL_DIM_SECOND] = "seconds",  [TL_DIM_PERCENT] = "percent",
+        [TL_DIM_COUNT] = "counts",  [TL_DIM_WATT] = "watts",      [TL_DIM_HERTZ] = "hertz",
+        [TL_DIM_HENRY] = "henries", [TL_DIM_NUMBER] = "a number",
     };
     return names[dimension];
 }
@@ -373,14 +377,15 @@ static double round_to(double value, double unit, tl_rounding rounding)
 char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding rounding, char text[32])
 {
     static const char *const names[] = {"p", "n", "µ", "m", "", "k", "M", "G"};
-    const bool prefixed = dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT;
+    const bool prefixed =
+        dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT && dimension != TL_DIM_NUMBER;
     const char *unit = dimensions[dimension].unit;
     if (!isfinite(value)) {
         snprintf(text, 32, "%s", value > 0 ? "no limit" : value < 0 ? "no limit below" : "unknown");
         return text;
     }
     if (value == 0 || fabs(value) < 1e-15) {
-        snprintf(text, 32, "0 %s", unit);
+        snprintf(text, 32, dimension == TL_DIM_NUMBER ? "0" : "0 %s", unit);
         return text;
     }
     int exponent = (int)floor(log10(fabs(value)) + 1e-12);
@@ -394,7 +399,8 @@ char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding roundi
     decimals = decimals < 0 ? 0 : decimals > 6 ? 6 : decimals;
     snprintf(text, 32, "%.*f", decimals, rounded / pow(10, 3 * group));
     const size_t length = strlen(text);
-    snprintf(text + length, 32 - length, " %s%s", names[group + 4], unit);
+    if (dimension != TL_DIM_NUMBER)
+        snprintf(text + length, 32 - length, " %s%s", names[group + 4], unit);
     return text;
 }
 

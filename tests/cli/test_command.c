@@ -43,7 +43,7 @@ static void does_what_it_says(void)
          {"size", "divider", "--from=9V..15V", "--limit=3V", "--current=1mA", "--pin-sees=5k", "--series=E96",
           "--tolerance=0.5%", "--top=2", "--load=1M"},
          0,
-         "E96, each leg ±0.5 %",
+         "E96 values, ±0.5 %",
          NULL},
         {"check", {"check", PLAN}, 0, "0 errors, 0 warnings, 0 notes", NULL},
         {"check finds",
@@ -63,6 +63,109 @@ static void does_what_it_says(void)
     check_rows(rows, ROWS(rows));
 }
 
+/* One sensible call of every sizing: an answer, with plan lines where the language has them. */
+static void sizes_everything(void)
+{
+#define BOARD "--board", "demo/lapwing.board.yaml"
+    static const row rows[] = {
+        {"list of kinds", {"size", "--help"}, 0, "injection", NULL},
+        {"help of a kind", {"size", "pull", "--help"}, 0, "Example: tinyladder size pull", NULL},
+        {"divider with a board",
+         {"size", "divider", "--from", "10.5V..14.8V", BOARD},
+         0,
+         "pin's leakage of 50.00 nA",
+         NULL},
+        {"divider of two parts a leg",
+         {"size", "divider", "--from=12V", "--limit=3V", "--parts=2", "--order=share", "--series=E12"},
+         0,
+         " + ",
+         NULL},
+        {"divider from a drawer",
+         {"size", "divider", "--from=12V", "--limit=3V", "--drawer=demo/bench.drawer.yaml"},
+         0,
+         "Values from demo/bench.drawer.yaml",
+         NULL},
+        {"near misses of a drawer",
+         {"size", "divider", "--from=14.8V", "--limit=2.5V", "--lower=1k6",
+          "--drawer=demo/bench.drawer.yaml"},
+         0,
+         "7.872 kΩ wanted for the upper leg, 6k8 on offer",
+         NULL},
+        {"partner", {"size", "partner", "--sensor", "400 ohm..900k", BOARD}, 0, "partner: {lower: ", NULL},
+        {"feed",
+         {"size", "feed", "--track=10k ±20 %", "--rail=5V ±5 %", "--tracks=2", BOARD},
+         0,
+         "series: 3k9",
+         NULL},
+        {"follower",
+         {"size", "follower", "--from=0.1V..3.2V", "--source=1M", "--supply=5V ±5 %", "--out-high=1.4V",
+          BOARD},
+         0,
+         "follower and divider",
+         NULL},
+        {"pull", {"size", "pull", "--internal", "30k..60k", BOARD}, 0, "is enough alone", NULL},
+        {"guard", {"size", "guard", BOARD}, 0, "guard: 300R", NULL},
+        {"lamp", {"size", "lamp", "--forward", "1.9V..2.2V", BOARD}, 0, "series: 390R", NULL},
+        {"driver",
+         {"size", "driver", "--supply=12V", "--load=240ohm", "--coil=100mH", "--on=0.5ohm", "--gain=30",
+          BOARD},
+         0,
+         "N-channel transistor",
+         NULL},
+        {"loop", {"size", "loop", "--supply=24V", BOARD}, 0, "load: 130R", NULL},
+        {"bus-pull",
+         {"size", "bus-pull", "--mode=fast", "--capacitance=200pF", BOARD},
+         0,
+         "at most 1.770 kΩ",
+         NULL},
+        {"shift",
+         {"size", "shift", "--from=5V ±5 %", "--rate=100kHz", BOARD},
+         0,
+         "none needed: at the receiver 5.250 V",
+         NULL},
+        {"mux", {"size", "mux", "--on=70ohm..200ohm", "--source=10k", "--used=5", BOARD}, 0, "3:011", NULL},
+        {"ladder", {"size", "ladder", "--buttons=5"}, 0, "anything else is between", NULL},
+        {"star", {"size", "ladder", "--buttons=6", "--way=star"}, 0, "read as a third", NULL},
+        {"filter", {"size", "filter", "--keep=1Hz", "--reject=50Hz"}, 0, "filter: {series", NULL},
+        {"reservoir",
+         {"size", "reservoir", "--source=100k", "--rate=10Hz", BOARD},
+         0,
+         "capacitor: 150 nF",
+         NULL},
+        {"injection", {"size", "injection", "--fault=0V..26V", "--limit=1mA", BOARD}, 0, "series: 24k", NULL},
+        {"colour bands", {"size", "guard", BOARD}, 0, "guard 300R: orange black black black brown", NULL},
+        {"what a plan used up",
+         {"size", "divider", "--from=12V", "--limit=3V", "--drawer=demo/bench.drawer.yaml", "--plan", PLAN},
+         0,
+         "divider",
+         NULL},
+    };
+#undef BOARD
+    check_rows(rows, ROWS(rows));
+}
+
+static void shows_the_pins(void)
+{
+    static const row rows[] = {
+        {"of a plan",
+         {"pins", PLAN},
+         0,
+         "7  L4         0     -  analog, digital, pull-up  -0.3 V .. 3.534 V  house-battery",
+         NULL},
+        {"free for", {"pins", PLAN}, 0, "Free for an analog input: L6 L7\n", NULL},
+        {"the header", {"pins", PLAN}, 0, "3V3     L0  L2  L4         L6", NULL},
+        {"of a board",
+         {"pins", "demo/lapwing.board.yaml"},
+         0,
+         "Free for an analog input: L4 L5 L6 L7\n",
+         NULL},
+        {"as JSON", {"pins", PLAN, "--json"}, 0, "\"user\": \"roof-position\"", NULL},
+        {"neither board nor plan", {"pins", SCENE}, 3, NULL, "'plan 1' is wanted here"},
+        {"none", {"pins"}, 2, NULL, "which board"},
+    };
+    check_rows(rows, ROWS(rows));
+}
+
 static void refuses_wrong_usage_with_status_2(void)
 {
     static const row rows[] = {
@@ -73,7 +176,7 @@ static void refuses_wrong_usage_with_status_2(void)
         {"unknown option", {"check", "--fast", PLAN}, 2, NULL, "unrecognized option"},
         {"two plans", {"check", PLAN, PLAN}, 2, NULL, "one plan at a time"},
         {"no plan", {"read"}, 2, NULL, "which plan?"},
-        {"no limit", {"size", "divider", "--from", "12V"}, 2, NULL, "needs --from and --limit"},
+        {"no limit", {"size", "divider", "--from", "12V"}, 2, NULL, "needs a source and a limit"},
         {"unit missing", {"size", "divider", "--from", "12", "--limit", "3V"}, 2, NULL, "--from: 12 what?"},
         {"range reversed",
          {"size", "divider", "--from", "14V..10V", "--limit", "3V"},
@@ -91,7 +194,7 @@ static void refuses_wrong_usage_with_status_2(void)
          2,
          NULL,
          "believable"},
-        {"zero limit", {"size", "divider", "--from", "12V", "--limit", "0V"}, 2, NULL, "contradict"},
+        {"zero limit", {"size", "divider", "--from", "12V", "--limit", "0V"}, 2, NULL, "a limit above 0 V"},
         {"below ground", {"size", "divider", "--from=-5V..5V", "--limit", "3V"}, 2, NULL, "below 0 V"},
         {"no such series",
          {"size", "divider", "--from", "12V", "--limit", "3V", "--series", "E25"},
@@ -108,6 +211,25 @@ static void refuses_wrong_usage_with_status_2(void)
          2,
          NULL,
          "--top: a whole number from 1 to 50"},
+        {"no such word",
+         {"size", "divider", "--from", "12V", "--limit", "3V", "--order", "price"},
+         2,
+         NULL,
+         "--order: one of parts, share, current"},
+        {"half a part",
+         {"size", "divider", "--from", "12V", "--limit", "3V", "--parts", "1.5"},
+         2,
+         NULL,
+         "such as"},
+        {"series and drawer", {"size", "guard", "--series", "E12", "--drawer", "x"}, 2, NULL, "not both"},
+        {"plan without drawer", {"size", "guard", "--plan", PLAN}, 2, NULL, "goes with --drawer"},
+        {"number that is none", {"size", "ladder", "--buttons", "five"}, 2, NULL, "--buttons: a number"},
+        {"too many buttons", {"size", "ladder", "--buttons", "9"}, 2, NULL, "2 to 8 buttons"},
+        {"sensor reversed",
+         {"size", "partner", "--sensor", "9k..1k", "--rail", "5V"},
+         2,
+         NULL,
+         "--sensor: the range is reversed"},
         {"time without unit", {"read", PLAN, "--at", "5"}, 2, NULL, "--at: 5 what?"},
         {"after the end of the scene",
          {"read", PLAN, "--scene", SCENE, "--at", "41min"},
@@ -124,7 +246,32 @@ static void answers_no_with_status_1(void)
         {"impossible divider",
          {"size", "divider", "--from", "10V..15V", "--limit", "3V", "--current", "1uA"},
          1,
-         "None of",
+         "none of 21025 pairs",
+         NULL},
+        {"source under the limit",
+         {"size", "divider", "--from", "2V", "--limit", "3V"},
+         1,
+         "no divider is needed",
+         NULL},
+        {"nothing in the drawer",
+         {"size", "guard", "--rail=5V", "--pin-current=1uA", "--drawer=demo/bench.drawer.yaml"},
+         1,
+         "none of the 52 values",
+         NULL},
+        {"faster than any way",
+         {"size", "shift", "--from=1.8V", "--to=5V", "--both-ways", "--rate=100MHz"},
+         1,
+         "no way meets",
+         NULL},
+        {"bus without a level",
+         {"size", "bus-pull", "--rail=1.8V", "--capacitance=100pF"},
+         1,
+         "use fast mode",
+         NULL},
+        {"lamp that stays dark",
+         {"size", "lamp", "--supply=1.8V", "--forward=1.9V..2.2V", "--current=4mA"},
+         1,
+         "may stay dark",
          NULL},
         {"read of a pin with two signals",
          {"read", "demo/faulty/pin-taken.plan.yaml"},
@@ -163,6 +310,8 @@ static void refuses_unreadable_input_with_status_3(void)
          3,
          NULL,
          "lapwing.board.yaml:1:13: error: this file says it is 'board 1'"},
+        {"board missing", {"size", "guard", "--board", "none.yaml"}, 3, NULL, "cannot read 'none.yaml'"},
+        {"a plan is no drawer", {"size", "guard", "--drawer", PLAN}, 3, NULL, "'drawer 1' is wanted here"},
         {"missing scene", {"read", PLAN, "--scene", "none.yaml"}, 3, NULL, "cannot read 'none.yaml'"},
         {"demo data elsewhere", {"demo", "--data", "/nowhere"}, 3, NULL, "cannot find the demo data"},
     };
@@ -209,9 +358,13 @@ static void gives_the_same_as_json(void)
 
     r = run_command("size", "divider", "--from", "12V", "--limit", "3V", "--json", NULL);
     object = json_of(&r, 0);
-    CU_ASSERT(json_array_size(json_object_get(object, "choices")) == 5 &&
-              json_is_null(json_object_get(object, "current_budget_a")));
-    CU_ASSERT(number_at(json_object_get(object, "choices"), 0, "tap_high_v") <= 3);
+    const json_t *choices = json_object_get(object, "choices");
+    CU_ASSERT(json_array_size(choices) == 5 && json_is_null(json_object_get(object, "refusal")));
+    const json_t *figures = json_object_get(json_array_get(choices, 0), "figures");
+    CU_ASSERT_STRING_EQUAL(json_string_value(json_object_get(json_array_get(figures, 1), "name")),
+                           "tap, highest");
+    CU_ASSERT(number_at(figures, 1, "value") <= 3 && number_at(figures, 1, "limit") == 3);
+    CU_ASSERT(json_is_null(json_object_get(json_array_get(figures, 3), "limit")));
     json_decref(object);
 
     r = run_command("check", "demo/faulty/over-limit.plan.yaml", "--json", NULL);
@@ -232,6 +385,8 @@ static void says_when_its_output_is_lost(void)
 
 CU_TestInfo command_tests[] = {
     {"does what it says", does_what_it_says},
+    {"sizes everything", sizes_everything},
+    {"shows the pins", shows_the_pins},
     {"refuses wrong usage with status 2", refuses_wrong_usage_with_status_2},
     {"answers no with status 1", answers_no_with_status_1},
     {"refuses unreadable input with status 3", refuses_unreadable_input_with_status_3},

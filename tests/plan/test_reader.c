@@ -211,6 +211,54 @@ static void boards_are_refused_at_the_place(void)
     tl_report_free(report);
 }
 
+static void drawers_are_read_and_refused(void)
+{
+    static const bad_file rows[] = {
+        {"no tolerance", "tinyladder: drawer 1\nresistors: [{values: [1k]}]\n", "missing-key", 2, 13,
+         "needs 'tolerance'"},
+        {"neither series nor values", "tinyladder: drawer 1\nresistors: [{tolerance: 1 %}]\n", "missing-key",
+         2, 13, "either"},
+        {"series without span", "tinyladder: drawer 1\nresistors: [{preferred: E12, tolerance: 1 %}]\n",
+         "missing-key", 2, 25, "'over'"},
+        {"no such series",
+         "tinyladder: drawer 1\nresistors: [{preferred: E13, over: 1k .. 2k, tolerance: 1 %}]\n",
+         "unknown-word", 2, 25, "no series"},
+        {"zero ohms", "tinyladder: drawer 1\nresistors: [{values: [0 ohm], tolerance: 1 %}]\n", "zero-part",
+         2, 23, "above 0"},
+        {"volts for ohms", "tinyladder: drawer 1\nresistors: [{values: [1 V], tolerance: 1 %}]\n",
+         "bad-quantity", 2, 25, "ohms are wanted"},
+        {"count below none", "tinyladder: drawer 1\nresistors: [{values: [1k], tolerance: 1 %, count: -1}]\n",
+         "bad-number", 2, 51, "whole number"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_report *report = tl_report_new();
+        tl_stock stock = {0};
+        CHECK_ROW(rows[i].name,
+                  !tl_drawer_load(scratch_file("bad.drawer.yaml", rows[i].text, strlen(rows[i].text)), &stock,
+                                  NULL, report));
+        check_report(&rows[i], report);
+        CHECK_ROW(rows[i].name, stock.count == 0);
+        tl_report_free(report);
+    }
+    /* The demo's: E12 from 100 ohm to 1M and three odd values; what the plan uses is gone. */
+    tl_report *report = tl_report_new();
+    tl_stock ohms, farads;
+    CU_ASSERT_FATAL(tl_drawer_load(TL_SOURCE "/demo/bench.drawer.yaml", &ohms, &farads, report));
+    tl_plan *plan = tl_plan_load(TL_SOURCE "/demo/fernhill.plan.yaml", report);
+    CU_ASSERT(ohms.count == 49 + 3 && farads.count == 5 && plan != NULL);
+    int before = 0, after = 0;
+    for (int i = 0; i < ohms.count; i++)
+        before += ohms.parts[i].count;
+    tl_plan_take_parts(plan, &ohms);
+    for (int i = 0; i < ohms.count; i++)
+        after += ohms.parts[i].count;
+    CU_ASSERT(before - after == 5); /* divider 2, filter 1, pull 1, guard 1 */
+    tl_stock_free(&ohms);
+    tl_stock_free(&farads);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
 #define SCENE "tinyladder: scene 1\nlength: 1 min\n"
 
 static void scenes_are_refused_at_the_place(void)
@@ -276,6 +324,7 @@ CU_TestInfo reader_tests[] = {
     {"all errors of a file come in one run", all_errors_of_a_file_come_in_one_run},
     {"costly files are refused cheaply", costly_files_are_refused_cheaply},
     {"boards are refused at the place", boards_are_refused_at_the_place},
+    {"drawers are read and refused", drawers_are_read_and_refused},
     {"scenes are refused at the place", scenes_are_refused_at_the_place},
     {"no damage to a file crashes it", no_damage_to_a_file_crashes_it},
     CU_TEST_INFO_NULL,

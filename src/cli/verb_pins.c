@@ -1,0 +1,294 @@
+/* tinyladder pins BOARD|PLAN: every pin, who uses it, what is free, and the header as it looks. */
+#include "cli.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct {
+    const char *path;
+    bool json;
+} pins_options;
+
+static const struct argp_option pins_argp_options[] = {
+    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {0},
+};
+
+static error_t parse_pins(int key, char *text, struct argp_state *state)
+{
+    pins_options *o = state->input;
+    switch (key) {
+    case 'j':
+        o->json = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->path != NULL)
+            argp_error(state, "one board or plan at a time: '%.60s' is one argument too many", text);
+        o->path = text;
+        break;
+    case ARGP_KEY_END:
+        if (o->path == NULL)
+            argp_error(state, "which board, or which plan?");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+/* --- what a pin is and who has it --- */
+
+typedef struct {
+    const tl_board *board;
+    const tl_plan *plan; /* NULL for a board alone */
+} pin_view;
+
+static const char *user_of(const pin_view *v, int pin)
+{
+    const tl_pin *p = &v->board->pins[pin];
+    for (int i = 0; v->plan != NULL && i < v->plan->signal_count; i++) {
+        if (v->plan->signals[i].pin == pin)
+            return v->plan->signals[i].name;
+    }
+    if (p->rail != TL_PIN_NO_RAIL)
+        return p->rail == TL_PIN_IS_GROUND ? "ground" : v->board->supplies[p->rail].name;
+    return p->wired ? "the board's own lamp" : NULL;
+}
+
+static bool is_analog(const tl_pin *p)
+{
+    return p->channel >= 0;
+}
+
+static bool is_digital(const tl_pin *p)
+{
+    return p->digital;
+}
+
+static bool has_pull_up(const tl_pin *p)
+{
+    return p->digital && !isnan(p->limits.pull_up.nominal);
+}
+
+static bool is_duty(const tl_pin *p)
+{
+    return p->duty >= 0;
+}
+
+static bool is_i2c(const tl_pin *p)
+{
+    return p->i2c;
+}
+
+static bool is_spi(const tl_pin *p)
+{
+    return p->spi;
+}
+
+/* What people look for a free pin for. */
+static const struct {
+    const char *wish, *key;
+    bool (*can)(const tl_pin *pin);
+} wishes[] = {
+    {"an analog input", "analog", is_analog},
+    {"a digital input or output", "digital", is_digital},
+    {"an input with the chip's own pull-up", "pull_up", has_pull_up},
+    {"a duty output", "duty", is_duty},
+    {"an I2C bus", "i2c", is_i2c},
+    {"an SPI bus", "spi", is_spi},
+};
+enum { WISHES = (int)(sizeof wishes / sizeof wishes[0]) };
+
+static char *abilities_of(const tl_pin *p, char text[80])
+{
+    text[0] = '\0';
+    for (int i = 0; i < WISHES; i++) {
+        if (wishes[i].can(p)) {
+            strncat(text, text[0] != '\0' ? ", " : "", 79 - strlen(text));
+            strncat(text, strcmp(wishes[i].key, "pull_up") == 0 ? "pull-up" : wishes[i].key,
+                    79 - strlen(text));
+        }
+    }
+    return text;
+}
+
+static void limits_of(const pin_view *v, const tl_pin *p, double *low, double *high)
+{
+    const double rail = v->board->supplies[p->limits.supply].volts.low; /* where the limit is tightest */
+    *low = p->limits.lowest.volts + p->limits.lowest.share * rail;
+    *high = p->limits.highest.volts + p->limits.highest.share * rail;
+}
+
+/* --- as text --- */
+
+static void print_pin_table(const pin_view *v)
+{
+    static const char *const heads[] = {"position", "pin",           "channel", "duty",
+                                        "can",      "never outside", "used by"};
+    table t;
+    table_begin(&t, 7, "><>><><");
+    for (int i = 0; i < 7; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int i = 0; i < v->board->pin_count; i++) {
+        const tl_pin *p = &v->board->pins[i];
+        const char *user = user_of(v, i);
+        char abilities[80];
+        double low, high;
+        limits_of(v, p, &low, &high);
+        table_cell(&t, p->position >= 0 ? "%d" : "-", p->position);
+        table_cell(&t, "%s", p->name);
+        table_cell(&t, p->channel >= 0 ? "%d" : "-", p->channel);
+        table_cell(&t, p->duty >= 0 ? "%d" : "-", p->duty);
+        table_cell(&t, "%s", p->rail != TL_PIN_NO_RAIL ? "supply" : abilities_of(p, abilities));
+        if (p->rail != TL_PIN_NO_RAIL)
+            table_cell(&t, "-");
+        else
+            table_cell(&t, "%.3g V .. %.4g V", low, floor(1000 * high) / 1000);
+        table_cell(&t, "%s", user != NULL ? user : "free");
+    }
+    table_end(&t, stdout, "  ");
+}
+
+static int pin_by_name(const tl_board *board, const char *name)
+{
+    for (int i = 0; i < board->pin_count; i++) {
+        if (strcmp(board->pins[i].name, name) == 0)
+            return i;
+    }
+    return -1;
+}
+
+/* Cuts a name so that a column stays narrow. */
+static void short_name(const char *name, char text[12])
+{
+    if (strlen(name) > 9)
+        snprintf(text, 12, "%.8s…", name);
+    else
+        snprintf(text, 12, "%s", name);
+}
+
+/* The header as it looks from above, a stretch of columns at a time; users stand outside the rows. */
+static void print_header_part(const pin_view *v, int first, int columns)
+{
+    const tl_board *b = v->board;
+    table t;
+    table_begin(&t, columns, "<<<<<<<<<<<<<<<<");
+    for (int row = 0; row < b->header_rows; row++) {
+        const bool user_below = row > 0 || b->header_rows == 1;
+        for (int line = 0; line < 2; line++) {
+            for (int c = first; c < first + columns; c++) {
+                const int pin = pin_by_name(b, b->header[row * b->header_columns + c]);
+                const char *user = user_of(v, pin);
+                char text[12];
+                short_name(user == NULL                          ? "·"
+                           : b->pins[pin].rail != TL_PIN_NO_RAIL ? user
+                           : b->pins[pin].wired                  ? "(board)"
+                                                                 : user,
+                           text);
+                table_cell(&t, "%s", (line == 1) == user_below ? text : b->pins[pin].name);
+            }
+        }
+    }
+    table_end(&t, stdout, "  ");
+}
+
+static void print_header(const pin_view *v)
+{
+    enum { AT_ONCE = 11 };
+    if (v->board->header == NULL)
+        return;
+    printf("\nThe header from above, left to right; · is free:\n");
+    for (int first = 0; first < v->board->header_columns; first += AT_ONCE) {
+        const int left = v->board->header_columns - first;
+        putchar('\n');
+        print_header_part(v, first, left < AT_ONCE ? left : AT_ONCE);
+    }
+}
+
+static void print_free(const pin_view *v)
+{
+    putchar('\n');
+    for (int w = 0; w < WISHES; w++) {
+        int count = 0;
+        for (int i = 0; i < v->board->pin_count; i++) {
+            const tl_pin *p = &v->board->pins[i];
+            if (p->rail != TL_PIN_NO_RAIL || user_of(v, i) != NULL || !wishes[w].can(p))
+                continue;
+            if (++count == 1)
+                printf("Free for %s:", wishes[w].wish);
+            printf("%s %s", count > 1 && count % 24 == 1 ? "\n   " : "", p->name);
+        }
+        printf(count > 0 ? "\n" : "No pin is free for %s.\n", wishes[w].wish);
+    }
+}
+
+static void print_pins(const pin_view *v)
+{
+    int users = 0;
+    for (int i = 0; i < v->board->pin_count; i++)
+        users += user_of(v, i) != NULL;
+    printf("%s%s%s: %d pins, %d in use.\n\n", v->board->title, v->plan != NULL ? ", " : "",
+           v->plan != NULL ? v->plan->title : "", v->board->pin_count, users);
+    print_pin_table(v);
+    print_header(v);
+    print_free(v);
+}
+
+/* --- as JSON --- */
+
+static void print_json(const pin_view *v)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < v->board->pin_count; i++) {
+        const tl_pin *p = &v->board->pins[i];
+        const char *user = user_of(v, i);
+        json_t *can = json_array();
+        double low, high;
+        limits_of(v, p, &low, &high);
+        for (int w = 0; w < WISHES; w++) {
+            if (wishes[w].can(p))
+                json_array_append_new(can, json_string(wishes[w].key));
+        }
+        json_array_append_new(
+            list, json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:b}", "pin", p->name, "position",
+                            p->position >= 0 ? json_integer(p->position) : json_null(), "channel",
+                            p->channel >= 0 ? json_integer(p->channel) : json_null(), "duty",
+                            p->duty >= 0 ? json_integer(p->duty) : json_null(), "can", can, "lowest_v",
+                            json_number(low), "highest_v", json_number(high), "user",
+                            user != NULL ? json_string(user) : json_null(), "free", user == NULL));
+    }
+    json_print(json_pack("{s:s,s:o,s:o}", "board", v->board->title, "plan",
+                         v->plan != NULL ? json_string(v->plan->title) : json_null(), "pins", list));
+}
+
+static int run_pins(int argc, char **argv)
+{
+    static const struct argp argp = {
+        pins_argp_options,
+        parse_pins,
+        "BOARD|PLAN",
+        "Shows every pin: where it is, what it can do, who uses it, and which are free for what.",
+        NULL,
+        NULL,
+        NULL};
+    pins_options o = {0};
+    char kind[16];
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    tl_report *report = tl_report_new();
+    tl_file_kind(o.path, kind);
+    tl_plan *plan = strcmp(kind, "board") != 0 ? tl_plan_load(o.path, report) : NULL;
+    tl_board *board = strcmp(kind, "board") == 0 ? tl_board_load(o.path, report) : NULL;
+    const pin_view view = {plan != NULL ? plan->board : board, plan};
+    int status = EXIT_DONE;
+    if (view.board == NULL)
+        status = print_unreadable(report);
+    else
+        (o.json ? print_json : print_pins)(&view);
+    tl_plan_free(plan);
+    tl_board_free(board);
+    tl_report_free(report);
+    return status;
+}
+
+const verb verb_pins = {"pins", "BOARD|PLAN [--json]", "shows every pin, who uses it, and what is free",
+                        run_pins};

@@ -1,0 +1,142 @@
+/* Reading a drawer file: which parts there are. */
+#include "../net/memory.h"
+#include "reader.h"
+#include "tinyladder/size.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key drawer_keys[] = {
+    {"tinyladder", true}, {"title", false}, {"resistors", false}, {"capacitors", false}, {NULL, false}};
+static const known_key entry_keys[] = {{"preferred", false}, {"over", false},  {"values", false},
+                                       {"tolerance", true},  {"power", false}, {"count", false},
+                                       {NULL, false}};
+
+static bool read_preferred(reader *r, const tree *node, const tree *over, tl_dimension dimension,
+                           tl_stock_part part, tl_stock *stock)
+{
+    const char *text = NULL;
+    tl_series series;
+    tl_written range = {0};
+    if (over == NULL) {
+        report_error(r, "missing-key", node->place, "'preferred' needs 'over': from which value to which");
+        return false;
+    }
+    if (!read_text(r, node, "a series, such as E24,", &text) || !read_quantity(r, over, dimension, &range))
+        return false;
+    if (!tl_series_read(text, &series)) {
+        report_error(r, "unknown-word", node->place,
+                     "'%.20s' is no series: E3, E6, E12, E24, E48, E96 or E192", text);
+        return false;
+    }
+    if (range.value.low <= 0) {
+        report_error(r, "zero-part", over->place, "a series begins above 0");
+        return false;
+    }
+    tl_stock values = tl_stock_series(series, range.value.low, range.value.high, part.tolerance);
+    for (int i = 0; i < values.count; i++) {
+        part.value = values.parts[i].value;
+        tl_stock_add(stock, part);
+    }
+    tl_stock_free(&values);
+    return true;
+}
+
+static bool read_values(reader *r, const tree *node, tl_dimension dimension, tl_stock_part part,
+                        tl_stock *stock)
+{
+    bool good = check_list(r, node, "values");
+    for (int i = 0; good && i < node->count; i++) {
+        good = read_value(r, &node->items[i], dimension, &part.value);
+        if (good && part.value <= 0) {
+            report_error(r, "zero-part", node->items[i].place, "a part must be above 0");
+            good = false;
+        }
+        if (good)
+            tl_stock_add(stock, part);
+    }
+    return good;
+}
+
+static bool read_entry(reader *r, const tree *node, tl_dimension dimension, tl_stock *stock)
+{
+    tl_stock_part part = {.watts = INFINITY, .count = -1};
+    long count = 0;
+    if (!check_map(r, node, "an entry of a drawer", entry_keys))
+        return false;
+    const tree *preferred = tree_get(node, "preferred"), *values = tree_get(node, "values"), *at;
+    if ((preferred == NULL) == (values == NULL)) {
+        report_error(r, "missing-key", node->place, "an entry has either 'preferred' or 'values'");
+        return false;
+    }
+    bool good = read_value(r, tree_get(node, "tolerance"), TL_DIM_PERCENT, &part.tolerance);
+    part.tolerance /= 100;
+    if (good && !(part.tolerance >= 0 && part.tolerance < 1)) {
+        report_error(r, "bad-quantity", tree_get(node, "tolerance")->place,
+                     "a tolerance lies between 0 %% and 100 %%");
+        good = false;
+    }
+    if ((at = tree_get(node, "power")) != NULL)
+        good = read_value(r, at, TL_DIM_WATT, &part.watts) && good;
+    if ((at = tree_get(node, "count")) != NULL) {
+        good = read_number(r, at, "the count", 0, 1000000, &count) && good;
+        part.count = (int)count;
+    }
+    if (!good || part.count == 0)
+        return good;
+    return preferred != NULL ? read_preferred(r, preferred, tree_get(node, "over"), dimension, part, stock)
+                             : read_values(r, values, dimension, part, stock);
+}
+
+static bool read_entries(reader *r, const tree *node, const char *what, tl_dimension dimension,
+                         tl_stock *stock)
+{
+    bool good = node == NULL || check_list(r, node, what);
+    for (int i = 0; good && node != NULL && i < node->count; i++)
+        good = read_entry(r, &node->items[i], dimension, stock) && good;
+    return good;
+}
+
+bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report)
+{
+    reader r = {report, path};
+    tl_stock ohms = {0}, farads = {0};
+    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    if (root == NULL)
+        return false;
+    bool good = read_head(&r, root, "drawer") && check_map(&r, root, "a drawer", drawer_keys);
+    if (good) {
+        good = read_entries(&r, tree_get(root, "resistors"), "resistors", TL_DIM_OHM, &ohms);
+        good = read_entries(&r, tree_get(root, "capacitors"), "capacitors", TL_DIM_FARAD, &farads) && good;
+    }
+    tree_free(root);
+    if (good && resistors != NULL)
+        *resistors = ohms;
+    else
+        tl_stock_free(&ohms);
+    if (good && capacitors != NULL)
+        *capacitors = farads;
+    else
+        tl_stock_free(&farads);
+    return good;
+}
+
+static void take_part(const tl_written *part, tl_stock *stock)
+{
+    if (part->given)
+        (void)tl_stock_take(stock, part->value.nominal);
+}
+
+void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
+{
+    for (int i = 0; i < plan->signal_count; i++) {
+        for (int j = 0; j < plan->signals[i].stage_count; j++) {
+            const tl_stage *stage = &plan->signals[i].stages[j];
+            if (stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE)
+                continue;
+            take_part(&stage->first, resistors);
+            if (stage->kind == TL_STAGE_DIVIDER)
+                take_part(&stage->second, resistors);
+        }
+    }
+}
