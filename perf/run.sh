@@ -16,6 +16,10 @@ cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
 echo "== Code of the whole core, -Os"
 "$here/../scripts/check-targets.sh" "$out/targets" | sed 's/^/  /'
 
+echo "== Dividers of up to two resistors a leg, E96 over six decades"
+cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" -llapacke -lfyaml -lm -o "$out/divider"
+"$out/divider"
+
 echo "== Here, whole processes, best of 20 runs (side by side with 'true', which only starts and ends)"
 best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
     text=$1
@@ -32,5 +36,8 @@ best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
 best "true" true
 best "tinyladder size divider, E24" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V
 best "tinyladder size divider, E192" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V --series E192
+best "tinyladder size divider, two E96 parts a leg" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V --series E96 --parts 2 --order share
+best "tinyladder size shift" "$build/tinyladder" size shift --from 5V --to 3.3V
+best "tinyladder size ladder, 8 buttons" "$build/tinyladder" size ladder --buttons 8
 best "tinyladder check, the Fernhill plan" "$build/tinyladder" check "$here/../demo/fernhill.plan.yaml"
 best "tinyladder read, the Fernhill plan" "$build/tinyladder" read "$here/../demo/fernhill.plan.yaml"

@@ -18,8 +18,8 @@ shot() {
         script+="printf '\033[?25l\033[32m\$\033[0m %s\n\n' \"$command\"; $command; echo; "
     done
     rm -f "$flag"
-    PATH="$build:$PATH" DISPLAY=$display LC_ALL=C.UTF-8 TERM=xterm-256color xterm -u8 -fa 'DejaVu Sans Mono' -fs 12 -b 12 \
-        -geometry 126x40+0+0 -bg '#101418' -fg '#d8dee9' -e bash -c "$script touch '$flag'; sleep 60" &
+    PATH="$build:$PATH" DISPLAY=$display LC_ALL=C.UTF-8 TERM=xterm-256color xterm -u8 -fa 'DejaVu Sans Mono' -fs 11 -b 12 \
+        -geometry 139x46+0+0 -bg '#101418' -fg '#d8dee9' -e bash -c "$script touch '$flag'; sleep 60" &
     local terminal=$!
     for _ in $(seq 200); do [ -e "$flag" ] && break; sleep 0.1; done
     sleep 0.6
@@ -30,7 +30,10 @@ shot() {
     wait "$terminal" 2>/dev/null || true
 }
 
+shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
 shot size-divider "tinyladder size divider --from 10.5V..14.8V --limit 3.2V --current 500uA"
+shot size-shift "tinyladder size shift --from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz"
+shot size-ladder "tinyladder size ladder --buttons 5 --top 4"
 shot check "tinyladder check demo/fernhill.plan.yaml" "tinyladder check demo/faulty/over-limit.plan.yaml"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25s"
-shot demo "tinyladder demo | head -36"
+shot demo "tinyladder demo | head -40"

@@ -175,7 +175,8 @@ typedef enum tl_divider_order { TL_ORDER_PARTS, TL_ORDER_SHARE, TL_ORDER_CURRENT
  */
 typedef struct tl_divider_wish {
     tl_quantity source;   /**< volts, 0 <= low */
-    double limit;         /**< the tap never goes above */
+    double limit;         /**< the tap never goes above; one of limit and reference must be said */
+    double reference;     /**< of the converter, lowest: beyond it nothing is told apart (NAN) */
     double source_ohms;   /**< of the source itself (0) */
     double load_ohms;     /**< across the lower leg (INFINITY) */
     double most_amperes;  /**< out of the source (INFINITY) */
@@ -186,6 +187,16 @@ typedef struct tl_divider_wish {
     double parts;         /**< most in one leg: 1 or 2 (1) */
     int order;            /**< a tl_divider_order: fewest parts, then share, then current (parts) */
 } tl_divider_wish;
+/** Where the figures of a divider stand in its choices. */
+enum {
+    TL_DIVIDER_TAP_LOWEST,
+    TL_DIVIDER_TAP_HIGHEST,
+    TL_DIVIDER_SHARE,
+    TL_DIVIDER_CURRENT,
+    TL_DIVIDER_OHMS,
+    TL_DIVIDER_POWER,
+    TL_DIVIDER_METER
+};
 tl_divider_wish tl_divider_wish_default(void);
 void tl_size_divider(const tl_divider_wish *wish, tl_answer *answer);
 /** Works out one pair of legs, whether it meets the wish or not. */
@@ -296,6 +307,7 @@ typedef struct tl_loop_wish {
     double most_amperes;    /**< that the loop can be driven to (25 mA) */
     tl_quantity supply;     /**< of the loop (NAN: not looked at) */
     double compliance;      /**< volts that the transmitter needs (8 V) */
+    double meter_ohms;      /**< burden of a meter in the loop (0) */
     double wire_ohms;       /**< (0) */
     double reference, bits; /**< of the converter (the limit, 12) */
 } tl_loop_wish;

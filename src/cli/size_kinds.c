@@ -6,6 +6,28 @@
 #include "size_kinds.h"
 #include <math.h>
 
+/* Rows of an option table: the wish, its member, what is measured, the option, its argument, its help. */
+#define RANGE(wish, member, dim, name, argument, help)                                                       \
+    {                                                                                                        \
+        name, argument, help, FORM_RANGE, TL_DIM_##dim, offsetof(wish, member), NULL                         \
+    }
+#define VALUE(wish, member, dim, name, argument, help)                                                       \
+    {                                                                                                        \
+        name, argument, help, FORM_VALUE, TL_DIM_##dim, offsetof(wish, member), NULL                         \
+    }
+#define NUMBER(wish, member, name, help)                                                                     \
+    {                                                                                                        \
+        name, "N", help, FORM_NUMBER, TL_DIM_NUMBER, offsetof(wish, member), NULL                            \
+    }
+#define WORD(wish, member, words, name, help)                                                                \
+    {                                                                                                        \
+        name, "WORD", help, FORM_WORD, TL_DIM_NUMBER, offsetof(wish, member), words                          \
+    }
+#define FLAG(wish, member, name, help)                                                                       \
+    {                                                                                                        \
+        name, NULL, help, FORM_FLAG, TL_DIM_NUMBER, offsetof(wish, member), NULL                             \
+    }
+
 static const char *const divider_orders[] = {"parts", "share", "current", NULL};
 static const char *const partner_legs[] = {"lower", "upper", NULL};
 static const char *const pull_ways[] = {"up", "down", NULL};
@@ -42,32 +64,26 @@ static void take_converter(tl_size_converter *converter, const board_facts *boar
 /* --- divider --- */
 
 static const size_option divider_options[] = {
-    {"from", "VOLTS", "range of the source, such as 10.5V..14.8V", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_divider_wish, source), NULL},
-    {"limit", "VOLTS", "the tap must never be above this (with a board: what pin and reference take)",
-     FORM_VALUE, TL_DIM_VOLT, offsetof(tl_divider_wish, limit), NULL},
-    {"current", "AMPERES", "budget: the most to draw from the source (no budget)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_divider_wish, most_amperes), NULL},
-    {"pin-sees", "OHMS",
-     "budget: the most source resistance for the pin (10k; with a board: what its converter takes)",
-     FORM_VALUE, TL_DIM_OHM, offsetof(tl_divider_wish, most_tap_ohms), NULL},
-    {"source", "OHMS", "resistance of the source itself (0)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_divider_wish, source_ohms), NULL},
-    {"load", "OHMS", "what hangs across the lower leg (nothing)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_divider_wish, load_ohms), NULL},
-    {"leakage", "AMPERES", "of the pin, either way (0; with a board: its own)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_divider_wish, leakage), NULL},
-    {"upper", "OHMS", "the upper leg is this", FORM_VALUE, TL_DIM_OHM, offsetof(tl_divider_wish, upper),
-     NULL},
-    {"lower", "OHMS", "the lower leg is this", FORM_VALUE, TL_DIM_OHM, offsetof(tl_divider_wish, lower),
-     NULL},
-    {"parts", "N", "most parts in one leg, in series or parallel: 1 or 2 (1)", FORM_NUMBER, TL_DIM_NUMBER,
-     offsetof(tl_divider_wish, parts), NULL},
-    {"meter", "OHMS", "resistance of the meter that will be held to the tap (10 Mohm)", FORM_VALUE,
-     TL_DIM_OHM, offsetof(tl_divider_wish, meter_ohms), NULL},
-    {"order", "WORD",
-     "what comes first: parts, share or current (parts: fewest parts, then share, then current)", FORM_WORD,
-     TL_DIM_NUMBER, offsetof(tl_divider_wish, order), divider_orders},
+    RANGE(tl_divider_wish, source, VOLT, "from", "VOLTS", "range of the source, such as 10.5V..14.8V"),
+    VALUE(tl_divider_wish, limit, VOLT, "limit", "VOLTS",
+          "the tap must never be above this (with a board: what pin and reference take)"),
+    VALUE(tl_divider_wish, reference, VOLT, "reference", "VOLTS",
+          "of the converter, lowest: the tap stays below this too"),
+    VALUE(tl_divider_wish, most_amperes, AMPERE, "current", "AMPERES",
+          "budget: the most to draw from the source (no budget)"),
+    VALUE(tl_divider_wish, most_tap_ohms, OHM, "pin-sees", "OHMS",
+          "budget: the most source resistance for the pin (10k; with a board: what its converter takes)"),
+    VALUE(tl_divider_wish, source_ohms, OHM, "source", "OHMS", "resistance of the source itself (0)"),
+    VALUE(tl_divider_wish, load_ohms, OHM, "load", "OHMS", "what hangs across the lower leg (nothing)"),
+    VALUE(tl_divider_wish, leakage, AMPERE, "leakage", "AMPERES",
+          "of the pin, either way (0; with a board: its own)"),
+    VALUE(tl_divider_wish, upper, OHM, "upper", "OHMS", "the upper leg is this"),
+    VALUE(tl_divider_wish, lower, OHM, "lower", "OHMS", "the lower leg is this"),
+    NUMBER(tl_divider_wish, parts, "parts", "most parts in one leg, in series or parallel: 1 or 2 (1)"),
+    VALUE(tl_divider_wish, meter_ohms, OHM, "meter", "OHMS",
+          "resistance of the meter that will be held to the tap (10 Mohm)"),
+    WORD(tl_divider_wish, order, divider_orders, "order",
+         "what comes first: parts, share or current (parts: fewest parts, then share, then current)"),
     {0},
 };
 
@@ -80,7 +96,9 @@ static void take_divider_board(void *wish, const board_facts *board)
 {
     tl_divider_wish *w = wish;
     if (!is_given(w->limit) && board->given)
-        w->limit = fmin(board->limit, board->converter.reference);
+        w->limit = board->limit;
+    if (!is_given(w->reference) && board->given)
+        w->reference = board->converter.reference;
     if (board->given && w->leakage == 0)
         w->leakage = board->leakage;
     if (isinf(w->most_tap_ohms))
@@ -95,21 +113,18 @@ static void size_divider(const void *wish, tl_answer *answer)
 /* --- partner --- */
 
 static const size_option partner_options[] = {
-    {"sensor", "OHMS", "lowest to highest ohms of the sensor, such as \"400 ohm..900k\"", FORM_RANGE,
-     TL_DIM_OHM, offsetof(tl_partner_wish, sensor), NULL},
-    {"rail", "VOLTS", "what the pair hangs on (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_partner_wish, rail), NULL},
-    {"at", "OHMS", "best resolution at this point instead of the widest swing", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_partner_wish, at), NULL},
-    {"leg", "WORD", "where the partner stands: lower or upper (lower)", FORM_WORD, TL_DIM_NUMBER,
-     offsetof(tl_partner_wish, leg), partner_legs},
-    {"current", "AMPERES", "budget, also with the sensor at 0 ohm (no budget)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_partner_wish, most_amperes), NULL},
-    {"pin-sees", "OHMS", "the most source resistance for the pin (with a board: what its converter takes)",
-     FORM_VALUE, TL_DIM_OHM, offsetof(tl_partner_wish, most_tap_ohms), NULL},
-    {"heat", "WATTS", "the most that may heat the sensor", FORM_VALUE, TL_DIM_WATT,
-     offsetof(tl_partner_wish, most_heat), NULL},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_partner_wish, bits), NULL},
+    RANGE(tl_partner_wish, sensor, OHM, "sensor", "OHMS",
+          "lowest to highest ohms of the sensor, such as \"400 ohm..900k\""),
+    RANGE(tl_partner_wish, rail, VOLT, "rail", "VOLTS", "what the pair hangs on (with a board: its rail)"),
+    VALUE(tl_partner_wish, at, OHM, "at", "OHMS",
+          "best resolution at this point instead of the widest swing"),
+    WORD(tl_partner_wish, leg, partner_legs, "leg", "where the partner stands: lower or upper (lower)"),
+    VALUE(tl_partner_wish, most_amperes, AMPERE, "current", "AMPERES",
+          "budget, also with the sensor at 0 ohm (no budget)"),
+    VALUE(tl_partner_wish, most_tap_ohms, OHM, "pin-sees", "OHMS",
+          "the most source resistance for the pin (with a board: what its converter takes)"),
+    VALUE(tl_partner_wish, most_heat, WATT, "heat", "WATTS", "the most that may heat the sensor"),
+    NUMBER(tl_partner_wish, bits, "bits", "of the converter (12)"),
     {0},
 };
 
@@ -134,17 +149,14 @@ static void size_partner(const void *wish, tl_answer *answer)
 /* --- feed --- */
 
 static const size_option feed_options[] = {
-    {"track", "OHMS", "of the potentiometer, with its tolerance", FORM_RANGE, TL_DIM_OHM,
-     offsetof(tl_feed_wish, track), NULL},
-    {"rail", "VOLTS", "what the top hangs on", FORM_RANGE, TL_DIM_VOLT, offsetof(tl_feed_wish, rail), NULL},
-    {"tracks", "N", "so many in parallel on one feed (1)", FORM_NUMBER, TL_DIM_NUMBER,
-     offsetof(tl_feed_wish, tracks), NULL},
-    {"limit", "VOLTS", "the top must never be above this (with a board: what pin and reference take)",
-     FORM_VALUE, TL_DIM_VOLT, offsetof(tl_feed_wish, limit), NULL},
-    {"current", "AMPERES", "budget (no budget)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_feed_wish, most_amperes), NULL},
-    {"pin-sees", "OHMS", "the most source resistance for the pin (with a board: what its converter takes)",
-     FORM_VALUE, TL_DIM_OHM, offsetof(tl_feed_wish, most_tap_ohms), NULL},
+    RANGE(tl_feed_wish, track, OHM, "track", "OHMS", "of the potentiometer, with its tolerance"),
+    RANGE(tl_feed_wish, rail, VOLT, "rail", "VOLTS", "what the top hangs on"),
+    NUMBER(tl_feed_wish, tracks, "tracks", "so many in parallel on one feed (1)"),
+    VALUE(tl_feed_wish, limit, VOLT, "limit", "VOLTS",
+          "the top must never be above this (with a board: what pin and reference take)"),
+    VALUE(tl_feed_wish, most_amperes, AMPERE, "current", "AMPERES", "budget (no budget)"),
+    VALUE(tl_feed_wish, most_tap_ohms, OHM, "pin-sees", "OHMS",
+          "the most source resistance for the pin (with a board: what its converter takes)"),
     {0},
 };
 
@@ -170,36 +182,26 @@ static void size_feed(const void *wish, tl_answer *answer)
 /* --- follower --- */
 
 static const size_option follower_options[] = {
-    {"from", "VOLTS", "range of the signal", FORM_RANGE, TL_DIM_VOLT, offsetof(tl_follower_wish, source),
-     NULL},
-    {"source", "OHMS", "its resistance, at most", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_follower_wish, source_ohms), NULL},
-    {"supply", "VOLTS", "of the amplifier", FORM_RANGE, TL_DIM_VOLT, offsetof(tl_follower_wish, supply),
-     NULL},
-    {"out-low", "VOLTS", "its output stays so far above ground (0)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_follower_wish, out_low), NULL},
-    {"out-high", "VOLTS", "its output stays so far below its supply (0)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_follower_wish, out_high), NULL},
-    {"in-low", "VOLTS", "likewise its input (0)", FORM_VALUE, TL_DIM_VOLT, offsetof(tl_follower_wish, in_low),
-     NULL},
-    {"in-high", "VOLTS", "likewise its input (0)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_follower_wish, in_high), NULL},
-    {"bias", "AMPERES", "its input current (0)", FORM_VALUE, TL_DIM_AMPERE, offsetof(tl_follower_wish, bias),
-     NULL},
-    {"offset", "VOLTS", "its input offset (0)", FORM_VALUE, TL_DIM_VOLT, offsetof(tl_follower_wish, offset),
-     NULL},
-    {"limit", "VOLTS", "of the pin (with a board: its own)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_follower_wish, limit), NULL},
-    {"reference", "VOLTS", "of the converter, lowest (with a board: its own)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_follower_wish, converter.reference), NULL},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER,
-     offsetof(tl_follower_wish, converter.bits), NULL},
-    {"sampling", "FARADS", "its sampling capacitor (with a board: its own)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_follower_wish, converter.sample_farads), NULL},
-    {"switch", "OHMS", "its sampling switch (with a board: its own)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_follower_wish, converter.switch_ohms), NULL},
-    {"acquisition", "TIME", "its longest acquisition (with a board: its own)", FORM_VALUE, TL_DIM_SECOND,
-     offsetof(tl_follower_wish, converter.acquisition), NULL},
+    RANGE(tl_follower_wish, source, VOLT, "from", "VOLTS", "range of the signal"),
+    VALUE(tl_follower_wish, source_ohms, OHM, "source", "OHMS", "its resistance, at most"),
+    RANGE(tl_follower_wish, supply, VOLT, "supply", "VOLTS", "of the amplifier"),
+    VALUE(tl_follower_wish, out_low, VOLT, "out-low", "VOLTS", "its output stays so far above ground (0)"),
+    VALUE(tl_follower_wish, out_high, VOLT, "out-high", "VOLTS",
+          "its output stays so far below its supply (0)"),
+    VALUE(tl_follower_wish, in_low, VOLT, "in-low", "VOLTS", "likewise its input (0)"),
+    VALUE(tl_follower_wish, in_high, VOLT, "in-high", "VOLTS", "likewise its input (0)"),
+    VALUE(tl_follower_wish, bias, AMPERE, "bias", "AMPERES", "its input current (0)"),
+    VALUE(tl_follower_wish, offset, VOLT, "offset", "VOLTS", "its input offset (0)"),
+    VALUE(tl_follower_wish, limit, VOLT, "limit", "VOLTS", "of the pin (with a board: its own)"),
+    VALUE(tl_follower_wish, converter.reference, VOLT, "reference", "VOLTS",
+          "of the converter, lowest (with a board: its own)"),
+    NUMBER(tl_follower_wish, converter.bits, "bits", "of the converter (12)"),
+    VALUE(tl_follower_wish, converter.sample_farads, FARAD, "sampling", "FARADS",
+          "its sampling capacitor (with a board: its own)"),
+    VALUE(tl_follower_wish, converter.switch_ohms, OHM, "switch", "OHMS",
+          "its sampling switch (with a board: its own)"),
+    VALUE(tl_follower_wish, converter.acquisition, SECOND, "acquisition", "TIME",
+          "its longest acquisition (with a board: its own)"),
     {0},
 };
 
@@ -224,36 +226,24 @@ static void size_follower(const void *wish, tl_answer *answer)
 /* --- pull --- */
 
 static const size_option pull_options[] = {
-    {"rail", "VOLTS", "of the pull and of the pin (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_pull_wish, rail), NULL},
-    {"to", "WORD", "which way it pulls: up or down (up)", FORM_WORD, TL_DIM_NUMBER,
-     offsetof(tl_pull_wish, down), pull_ways},
-    {"vil", "VOLTS", "low threshold of the pin (0.3 rail)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_pull_wish, vil), NULL},
-    {"vih", "VOLTS", "high threshold of the pin (0.7 rail)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_pull_wish, vih), NULL},
-    {"leakage", "AMPERES", "all leakages together (1 uA)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_pull_wish, leakage), NULL},
-    {"margin", "VOLTS", "the idle level clears its threshold by this (0)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_pull_wish, margin), NULL},
-    {"closed", "OHMS", "of the closed contact, cable and guard on the way included (0)", FORM_VALUE,
-     TL_DIM_OHM, offsetof(tl_pull_wish, closed_ohms), NULL},
-    {"saturation", "VOLTS", "across a transistor that is on (0)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_pull_wish, saturation), NULL},
-    {"drives", "AMPERES", "that the transistor takes at that (no limit)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_pull_wish, drives), NULL},
-    {"wetting", "AMPERES", "that the contact wants at least (0)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_pull_wish, wetting), NULL},
-    {"current", "AMPERES", "budget while closed (1 mA)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_pull_wish, most_amperes), NULL},
-    {"capacitance", "FARADS", "of cable and pin (0)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_pull_wish, farads), NULL},
-    {"edge", "TIME", "back to the idle level within (no limit)", FORM_VALUE, TL_DIM_SECOND,
-     offsetof(tl_pull_wish, longest_edge), NULL},
-    {"internal", "OHMS", "the board has its own pull: is it enough? such as 30k..60k", FORM_RANGE, TL_DIM_OHM,
-     offsetof(tl_pull_wish, internal), NULL},
-    {"normally-closed", NULL, "the contact rests closed", FORM_FLAG, TL_DIM_NUMBER,
-     offsetof(tl_pull_wish, normally_closed), NULL},
+    RANGE(tl_pull_wish, rail, VOLT, "rail", "VOLTS", "of the pull and of the pin (with a board: its rail)"),
+    WORD(tl_pull_wish, down, pull_ways, "to", "which way it pulls: up or down (up)"),
+    VALUE(tl_pull_wish, vil, VOLT, "vil", "VOLTS", "low threshold of the pin (0.3 rail)"),
+    VALUE(tl_pull_wish, vih, VOLT, "vih", "VOLTS", "high threshold of the pin (0.7 rail)"),
+    VALUE(tl_pull_wish, leakage, AMPERE, "leakage", "AMPERES", "all leakages together (1 uA)"),
+    VALUE(tl_pull_wish, margin, VOLT, "margin", "VOLTS", "the idle level clears its threshold by this (0)"),
+    VALUE(tl_pull_wish, closed_ohms, OHM, "closed", "OHMS",
+          "of the closed contact, cable and guard on the way included (0)"),
+    VALUE(tl_pull_wish, saturation, VOLT, "saturation", "VOLTS", "across a transistor that is on (0)"),
+    VALUE(tl_pull_wish, drives, AMPERE, "drives", "AMPERES",
+          "that the transistor takes at that; of a phototransistor its least on-current (no limit)"),
+    VALUE(tl_pull_wish, wetting, AMPERE, "wetting", "AMPERES", "that the contact wants at least (0)"),
+    VALUE(tl_pull_wish, most_amperes, AMPERE, "current", "AMPERES", "budget while closed (1 mA)"),
+    VALUE(tl_pull_wish, farads, FARAD, "capacitance", "FARADS", "of cable and pin (0)"),
+    VALUE(tl_pull_wish, longest_edge, SECOND, "edge", "TIME", "back to the idle level within (no limit)"),
+    RANGE(tl_pull_wish, internal, OHM, "internal", "OHMS",
+          "the board has its own pull: is it enough? such as 30k..60k"),
+    FLAG(tl_pull_wish, normally_closed, "normally-closed", "the contact rests closed"),
     {0},
 };
 
@@ -278,18 +268,14 @@ static void size_pull(const void *wish, tl_answer *answer)
 /* --- guard --- */
 
 static const size_option guard_options[] = {
-    {"rail", "VOLTS", "highest difference across it (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_guard_wish, rail), NULL},
-    {"pin-current", "AMPERES", "never more through the pin (with a board: its own)", FORM_VALUE,
-     TL_DIM_AMPERE, offsetof(tl_guard_wish, pin_amperes), NULL},
-    {"pull", "OHMS", "a pull stands on the pin side of the guard", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_guard_wish, pull), NULL},
-    {"vil", "VOLTS", "low threshold of the pin (0.3 rail)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_guard_wish, vil), NULL},
-    {"leakage", "AMPERES", "of the pin (0; with a board: its own)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_guard_wish, leakage), NULL},
-    {"capacitance", "FARADS", "of the pin (0; with a board: its own)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_guard_wish, farads), NULL},
+    RANGE(tl_guard_wish, rail, VOLT, "rail", "VOLTS",
+          "highest difference across it (with a board: its rail)"),
+    VALUE(tl_guard_wish, pin_amperes, AMPERE, "pin-current", "AMPERES",
+          "never more through the pin (with a board: its own)"),
+    VALUE(tl_guard_wish, pull, OHM, "pull", "OHMS", "a pull stands on the pin side of the guard"),
+    VALUE(tl_guard_wish, vil, VOLT, "vil", "VOLTS", "low threshold of the pin (0.3 rail)"),
+    VALUE(tl_guard_wish, leakage, AMPERE, "leakage", "AMPERES", "of the pin (0; with a board: its own)"),
+    VALUE(tl_guard_wish, farads, FARAD, "capacitance", "FARADS", "of the pin (0; with a board: its own)"),
     {0},
 };
 
@@ -318,21 +304,15 @@ static void size_guard(const void *wish, tl_answer *answer)
 /* --- lamp --- */
 
 static const size_option lamp_options[] = {
-    {"supply", "VOLTS", "of the lamp (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_lamp_wish, supply), NULL},
-    {"forward", "VOLTS", "forward voltage of the lamp", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_lamp_wish, forward), NULL},
-    {"current", "AMPERES", "never more (with a board: what a pin drives)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_lamp_wish, amperes), NULL},
-    {"least", "AMPERES", "still bright enough (0)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_lamp_wish, least_amperes), NULL},
-    {"drop", "VOLTS", "across the driver, at least (0)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_lamp_wish, drop), NULL},
-    {"most-drop", "VOLTS", "across the driver, at most (the same)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_lamp_wish, most_drop), NULL},
-    {"lamps", "N", "so many at once (1)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_lamp_wish, lamps), NULL},
-    {"total", "AMPERES", "that all may take together (no limit)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_lamp_wish, total_amperes), NULL},
+    RANGE(tl_lamp_wish, supply, VOLT, "supply", "VOLTS", "of the lamp (with a board: its rail)"),
+    RANGE(tl_lamp_wish, forward, VOLT, "forward", "VOLTS", "forward voltage of the lamp"),
+    VALUE(tl_lamp_wish, amperes, AMPERE, "current", "AMPERES",
+          "never more (with a board: what a pin drives)"),
+    VALUE(tl_lamp_wish, least_amperes, AMPERE, "least", "AMPERES", "still bright enough (0)"),
+    VALUE(tl_lamp_wish, drop, VOLT, "drop", "VOLTS", "across the driver, at least (0)"),
+    VALUE(tl_lamp_wish, most_drop, VOLT, "most-drop", "VOLTS", "across the driver, at most (the same)"),
+    NUMBER(tl_lamp_wish, lamps, "lamps", "so many at once (1)"),
+    VALUE(tl_lamp_wish, total_amperes, AMPERE, "total", "AMPERES", "that all may take together (no limit)"),
     {0},
 };
 
@@ -357,24 +337,19 @@ static void size_lamp(const void *wish, tl_answer *answer)
 /* --- driver --- */
 
 static const size_option driver_options[] = {
-    {"supply", "VOLTS", "of the load", FORM_RANGE, TL_DIM_VOLT, offsetof(tl_driver_wish, supply), NULL},
-    {"load", "OHMS", "its resistance", FORM_RANGE, TL_DIM_OHM, offsetof(tl_driver_wish, load), NULL},
-    {"coil", "HENRIES", "its inductance (0)", FORM_VALUE, TL_DIM_HENRY, offsetof(tl_driver_wish, henries),
-     NULL},
-    {"high", "VOLTS", "high level of the pin, lowest to highest (with a board: rail - 0.4 V .. rail)",
-     FORM_RANGE, TL_DIM_VOLT, offsetof(tl_driver_wish, high), NULL},
-    {"pin-current", "AMPERES", "that the pin gives at that level (with a board: its own)", FORM_VALUE,
-     TL_DIM_AMPERE, offsetof(tl_driver_wish, pin_amperes), NULL},
-    {"gain", "N", "collector over base current to count on (20)", FORM_NUMBER, TL_DIM_NUMBER,
-     offsetof(tl_driver_wish, forced_gain), NULL},
-    {"base", "VOLTS", "base to emitter, at most (0.9 V)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_driver_wish, base_volts), NULL},
-    {"saturation", "VOLTS", "collector to emitter, at most (0.3 V)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_driver_wish, saturation), NULL},
-    {"on", "OHMS", "of an N-channel transistor at the lowest high level (not tried)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_driver_wish, on_ohms), NULL},
-    {"heat", "WATTS", "in the transistor (0.3 W)", FORM_VALUE, TL_DIM_WATT,
-     offsetof(tl_driver_wish, most_watts), NULL},
+    RANGE(tl_driver_wish, supply, VOLT, "supply", "VOLTS", "of the load"),
+    RANGE(tl_driver_wish, load, OHM, "load", "OHMS", "its resistance"),
+    VALUE(tl_driver_wish, henries, HENRY, "coil", "HENRIES", "its inductance (0)"),
+    RANGE(tl_driver_wish, high, VOLT, "high", "VOLTS",
+          "high level of the pin, lowest to highest (with a board: rail - 0.4 V .. rail)"),
+    VALUE(tl_driver_wish, pin_amperes, AMPERE, "pin-current", "AMPERES",
+          "that the pin gives at that level (with a board: its own)"),
+    NUMBER(tl_driver_wish, forced_gain, "gain", "collector over base current to count on (20)"),
+    VALUE(tl_driver_wish, base_volts, VOLT, "base", "VOLTS", "base to emitter, at most (0.9 V)"),
+    VALUE(tl_driver_wish, saturation, VOLT, "saturation", "VOLTS", "collector to emitter, at most (0.3 V)"),
+    VALUE(tl_driver_wish, on_ohms, OHM, "on", "OHMS",
+          "of an N-channel transistor at the lowest high level (not tried)"),
+    VALUE(tl_driver_wish, most_watts, WATT, "heat", "WATTS", "in the transistor (0.3 W)"),
     {0},
 };
 
@@ -400,18 +375,16 @@ static void size_driver(const void *wish, tl_answer *answer)
 /* --- loop --- */
 
 static const size_option loop_options[] = {
-    {"limit", "VOLTS", "of the pin (with a board: what pin and reference take)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_loop_wish, limit), NULL},
-    {"most", "AMPERES", "that the loop can be driven to (25 mA)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_loop_wish, most_amperes), NULL},
-    {"supply", "VOLTS", "of the loop (not looked at)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_loop_wish, supply), NULL},
-    {"compliance", "VOLTS", "that the transmitter needs (8 V)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_loop_wish, compliance), NULL},
-    {"wire", "OHMS", "of the loop (0)", FORM_VALUE, TL_DIM_OHM, offsetof(tl_loop_wish, wire_ohms), NULL},
-    {"reference", "VOLTS", "of the converter (the limit; with a board: its own)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_loop_wish, reference), NULL},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_loop_wish, bits), NULL},
+    VALUE(tl_loop_wish, limit, VOLT, "limit", "VOLTS",
+          "of the pin (with a board: what pin and reference take)"),
+    VALUE(tl_loop_wish, most_amperes, AMPERE, "most", "AMPERES", "that the loop can be driven to (25 mA)"),
+    RANGE(tl_loop_wish, supply, VOLT, "supply", "VOLTS", "of the loop (not looked at)"),
+    VALUE(tl_loop_wish, compliance, VOLT, "compliance", "VOLTS", "that the transmitter needs (8 V)"),
+    VALUE(tl_loop_wish, wire_ohms, OHM, "wire", "OHMS", "of the loop (0)"),
+    VALUE(tl_loop_wish, reference, VOLT, "reference", "VOLTS",
+          "of the converter (the limit; with a board: its own)"),
+    NUMBER(tl_loop_wish, bits, "bits", "of the converter (12)"),
+    VALUE(tl_loop_wish, meter_ohms, OHM, "meter", "OHMS", "burden of a meter in the loop (0)"),
     {0},
 };
 
@@ -437,12 +410,9 @@ static void size_loop(const void *wish, tl_answer *answer)
 /* --- bus-pull --- */
 
 static const size_option bus_options[] = {
-    {"mode", "WORD", "standard, fast or fast-plus (standard)", FORM_WORD, TL_DIM_NUMBER,
-     offsetof(tl_bus_wish, mode), bus_modes},
-    {"rail", "VOLTS", "of the pulls (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_bus_wish, rail), NULL},
-    {"capacitance", "FARADS", "of one line, pins and cable", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_bus_wish, farads), NULL},
+    WORD(tl_bus_wish, mode, bus_modes, "mode", "standard, fast or fast-plus (standard)"),
+    RANGE(tl_bus_wish, rail, VOLT, "rail", "VOLTS", "of the pulls (with a board: its rail)"),
+    VALUE(tl_bus_wish, farads, FARAD, "capacitance", "FARADS", "of one line, pins and cable"),
     {0},
 };
 
@@ -465,37 +435,23 @@ static void size_bus(const void *wish, tl_answer *answer)
 /* --- shift --- */
 
 static const size_option shift_options[] = {
-    {"from", "VOLTS", "supply of the driver", FORM_RANGE, TL_DIM_VOLT, offsetof(tl_shift_wish, from), NULL},
-    {"to", "VOLTS", "supply of the receiver (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_shift_wish, to), NULL},
-    {"vol", "VOLTS", "driver: low at most (0.4 V)", FORM_VALUE, TL_DIM_VOLT, offsetof(tl_shift_wish, vol),
-     NULL},
-    {"voh", "VOLTS", "driver: high at least (its supply - 0.4 V)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_shift_wish, voh), NULL},
-    {"vil", "VOLTS", "receiver: low at most (0.3 of its supply)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_shift_wish, vil), NULL},
-    {"vih", "VOLTS", "receiver: high at least (0.7 of its supply)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_shift_wish, vih), NULL},
-    {"limit", "VOLTS", "receiver: never above (its supply + 0.3 V)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_shift_wish, limit), NULL},
-    {"injection", "AMPERES", "that its clamp may carry (not allowed)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_shift_wish, injection), NULL},
-    {"drives", "AMPERES", "that the driver gives and takes (3 mA)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_shift_wish, drives), NULL},
-    {"rate", "HERTZ", "bits a second (100 kHz)", FORM_VALUE, TL_DIM_HERTZ,
-     offsetof(tl_shift_wish, bits_per_second), NULL},
-    {"capacitance", "FARADS", "at the receiver (20 pF)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_shift_wish, farads), NULL},
-    {"both-ways", NULL, "the line goes both ways", FORM_FLAG, TL_DIM_NUMBER,
-     offsetof(tl_shift_wish, both_ways), NULL},
-    {"open-drain", NULL, "the driver only pulls low, and stands the other rail", FORM_FLAG, TL_DIM_NUMBER,
-     offsetof(tl_shift_wish, open_drain), NULL},
-    {"may-invert", NULL, "an inverted level will do", FORM_FLAG, TL_DIM_NUMBER,
-     offsetof(tl_shift_wish, may_invert), NULL},
-    {"diode", "VOLTS", "of a small diode (0.35 V)", FORM_VALUE, TL_DIM_VOLT, offsetof(tl_shift_wish, diode),
-     NULL},
-    {"threshold", "VOLTS", "gate threshold of an N-channel transistor, highest (1.5 V)", FORM_VALUE,
-     TL_DIM_VOLT, offsetof(tl_shift_wish, threshold), NULL},
+    RANGE(tl_shift_wish, from, VOLT, "from", "VOLTS", "supply of the driver"),
+    RANGE(tl_shift_wish, to, VOLT, "to", "VOLTS", "supply of the receiver (with a board: its rail)"),
+    VALUE(tl_shift_wish, vol, VOLT, "vol", "VOLTS", "driver: low at most (0.4 V)"),
+    VALUE(tl_shift_wish, voh, VOLT, "voh", "VOLTS", "driver: high at least (its supply - 0.4 V)"),
+    VALUE(tl_shift_wish, vil, VOLT, "vil", "VOLTS", "receiver: low at most (0.3 of its supply)"),
+    VALUE(tl_shift_wish, vih, VOLT, "vih", "VOLTS", "receiver: high at least (0.7 of its supply)"),
+    VALUE(tl_shift_wish, limit, VOLT, "limit", "VOLTS", "receiver: never above (its supply + 0.3 V)"),
+    VALUE(tl_shift_wish, injection, AMPERE, "injection", "AMPERES", "that its clamp may carry (not allowed)"),
+    VALUE(tl_shift_wish, drives, AMPERE, "drives", "AMPERES", "that the driver gives and takes (3 mA)"),
+    VALUE(tl_shift_wish, bits_per_second, HERTZ, "rate", "HERTZ", "bits a second (100 kHz)"),
+    VALUE(tl_shift_wish, farads, FARAD, "capacitance", "FARADS", "at the receiver (20 pF)"),
+    FLAG(tl_shift_wish, both_ways, "both-ways", "the line goes both ways"),
+    FLAG(tl_shift_wish, open_drain, "open-drain", "the driver only pulls low, and stands the other rail"),
+    FLAG(tl_shift_wish, may_invert, "may-invert", "an inverted level will do"),
+    VALUE(tl_shift_wish, diode, VOLT, "diode", "VOLTS", "of a small diode (0.35 V)"),
+    VALUE(tl_shift_wish, threshold, VOLT, "threshold", "VOLTS",
+          "gate threshold of an N-channel transistor, highest (1.5 V)"),
     {0},
 };
 
@@ -520,31 +476,25 @@ static void size_shift(const void *wish, tl_answer *answer)
 /* --- mux --- */
 
 static const size_option mux_options[] = {
-    {"inputs", "N", "of the part (8)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_mux_wish, inputs), NULL},
-    {"used", "N", "of these wired (all)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_mux_wish, used), NULL},
-    {"on", "OHMS", "on-resistance", FORM_RANGE, TL_DIM_OHM, offsetof(tl_mux_wish, on_ohms), NULL},
-    {"source", "OHMS", "of the worst input", FORM_VALUE, TL_DIM_OHM, offsetof(tl_mux_wish, source_ohms),
-     NULL},
-    {"off-leakage", "AMPERES", "of each input that is off (0)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_mux_wish, off_leakage), NULL},
-    {"capacitance", "FARADS", "of the common line (0)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_mux_wish, common_farads), NULL},
-    {"pin-leakage", "AMPERES", "of the pin (0; with a board: its own)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_mux_wish, pin_leakage), NULL},
-    {"rate", "HERTZ", "scans a second that are wanted (as it comes)", FORM_VALUE, TL_DIM_HERTZ,
-     offsetof(tl_mux_wish, rate), NULL},
-    {"conversion", "TIME", "after each acquisition (1 us)", FORM_VALUE, TL_DIM_SECOND,
-     offsetof(tl_mux_wish, conversion), NULL},
-    {"reference", "VOLTS", "of the converter, lowest (with a board: its own)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_mux_wish, converter.reference), NULL},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_mux_wish, converter.bits),
-     NULL},
-    {"sampling", "FARADS", "its sampling capacitor (with a board: its own)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_mux_wish, converter.sample_farads), NULL},
-    {"switch", "OHMS", "its sampling switch (with a board: its own)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_mux_wish, converter.switch_ohms), NULL},
-    {"acquisition", "TIME", "its longest acquisition (with a board: its own)", FORM_VALUE, TL_DIM_SECOND,
-     offsetof(tl_mux_wish, converter.acquisition), NULL},
+    NUMBER(tl_mux_wish, inputs, "inputs", "of the part (8)"),
+    NUMBER(tl_mux_wish, used, "used", "of these wired (all)"),
+    RANGE(tl_mux_wish, on_ohms, OHM, "on", "OHMS", "on-resistance"),
+    VALUE(tl_mux_wish, source_ohms, OHM, "source", "OHMS", "of the worst input"),
+    VALUE(tl_mux_wish, off_leakage, AMPERE, "off-leakage", "AMPERES", "of each input that is off (0)"),
+    VALUE(tl_mux_wish, common_farads, FARAD, "capacitance", "FARADS", "of the common line (0)"),
+    VALUE(tl_mux_wish, pin_leakage, AMPERE, "pin-leakage", "AMPERES",
+          "of the pin (0; with a board: its own)"),
+    VALUE(tl_mux_wish, rate, HERTZ, "rate", "HERTZ", "scans a second that are wanted (as it comes)"),
+    VALUE(tl_mux_wish, conversion, SECOND, "conversion", "TIME", "after each acquisition (1 us)"),
+    VALUE(tl_mux_wish, converter.reference, VOLT, "reference", "VOLTS",
+          "of the converter, lowest (with a board: its own)"),
+    NUMBER(tl_mux_wish, converter.bits, "bits", "of the converter (12)"),
+    VALUE(tl_mux_wish, converter.sample_farads, FARAD, "sampling", "FARADS",
+          "its sampling capacitor (with a board: its own)"),
+    VALUE(tl_mux_wish, converter.switch_ohms, OHM, "switch", "OHMS",
+          "its sampling switch (with a board: its own)"),
+    VALUE(tl_mux_wish, converter.acquisition, SECOND, "acquisition", "TIME",
+          "its longest acquisition (with a board: its own)"),
     {0},
 };
 
@@ -569,17 +519,14 @@ static void size_mux(const void *wish, tl_answer *answer)
 /* --- ladder --- */
 
 static const size_option ladder_options[] = {
-    {"buttons", "N", "2 to 8", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_ladder_wish, buttons), NULL},
-    {"pull", "OHMS", "about this much (10k)", FORM_VALUE, TL_DIM_OHM, offsetof(tl_ladder_wish, pull), NULL},
-    {"way", "WORD", "chain or star (chain)", FORM_WORD, TL_DIM_NUMBER, offsetof(tl_ladder_wish, star),
-     ladder_ways},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_ladder_wish, bits), NULL},
-    {"apart", "COUNTS", "between two intervals, at least (1 % of the span)", FORM_VALUE, TL_DIM_COUNT,
-     offsetof(tl_ladder_wish, apart), NULL},
-    {"contact", "OHMS", "of a closed button, at most (0)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_ladder_wish, contact_ohms), NULL},
-    {"errors", "COUNTS", "of the converter, either way (4)", FORM_VALUE, TL_DIM_COUNT,
-     offsetof(tl_ladder_wish, errors), NULL},
+    NUMBER(tl_ladder_wish, buttons, "buttons", "2 to 8"),
+    VALUE(tl_ladder_wish, pull, OHM, "pull", "OHMS", "about this much (10k)"),
+    WORD(tl_ladder_wish, star, ladder_ways, "way", "chain or star (chain)"),
+    NUMBER(tl_ladder_wish, bits, "bits", "of the converter (12)"),
+    VALUE(tl_ladder_wish, apart, COUNT, "apart", "COUNTS",
+          "between two intervals, at least (1 % of the span)"),
+    VALUE(tl_ladder_wish, contact_ohms, OHM, "contact", "OHMS", "of a closed button, at most (0)"),
+    VALUE(tl_ladder_wish, errors, COUNT, "errors", "COUNTS", "of the converter, either way (4)"),
     {0},
 };
 
@@ -596,21 +543,15 @@ static void size_ladder(const void *wish, tl_answer *answer)
 /* --- filter --- */
 
 static const size_option filter_options[] = {
-    {"keep", "HERTZ", "loses at most 1 dB here", FORM_VALUE, TL_DIM_HERTZ, offsetof(tl_filter_wish, keep),
-     NULL},
-    {"reject", "HERTZ", "falls here", FORM_VALUE, TL_DIM_HERTZ, offsetof(tl_filter_wish, reject), NULL},
-    {"by", "N", "by this factor (10)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_filter_wish, by), NULL},
-    {"source", "OHMS", "in front of it (0)", FORM_VALUE, TL_DIM_OHM, offsetof(tl_filter_wish, source_ohms),
-     NULL},
-    {"pin-sees", "OHMS", "the most source resistance for the pin (10k)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_filter_wish, most_ohms), NULL},
-    {"leakage", "AMPERES", "of the pin (0; with a board: its own)", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_filter_wish, leakage), NULL},
-    {"error", "VOLTS", "that leakage may cost (no limit)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_filter_wish, most_error), NULL},
-    {"capacitor-tolerance", "PERCENT", "(10 %)", FORM_VALUE, TL_DIM_PERCENT,
-     offsetof(tl_filter_wish, capacitor_tolerance), NULL},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_filter_wish, bits), NULL},
+    VALUE(tl_filter_wish, keep, HERTZ, "keep", "HERTZ", "loses at most 1 dB here"),
+    VALUE(tl_filter_wish, reject, HERTZ, "reject", "HERTZ", "falls here"),
+    NUMBER(tl_filter_wish, by, "by", "by this factor (10)"),
+    VALUE(tl_filter_wish, source_ohms, OHM, "source", "OHMS", "in front of it (0)"),
+    VALUE(tl_filter_wish, most_ohms, OHM, "pin-sees", "OHMS", "the most source resistance for the pin (10k)"),
+    VALUE(tl_filter_wish, leakage, AMPERE, "leakage", "AMPERES", "of the pin (0; with a board: its own)"),
+    VALUE(tl_filter_wish, most_error, VOLT, "error", "VOLTS", "that leakage may cost (no limit)"),
+    VALUE(tl_filter_wish, capacitor_tolerance, PERCENT, "capacitor-tolerance", "PERCENT", "(10 %)"),
+    NUMBER(tl_filter_wish, bits, "bits", "of the converter (12)"),
     {0},
 };
 
@@ -634,21 +575,18 @@ static void size_filter(const void *wish, tl_answer *answer)
 /* --- reservoir --- */
 
 static const size_option reservoir_options[] = {
-    {"source", "OHMS", "that the pin sees", FORM_VALUE, TL_DIM_OHM, offsetof(tl_reservoir_wish, source_ohms),
-     NULL},
-    {"rate", "HERTZ", "samples a second", FORM_VALUE, TL_DIM_HERTZ, offsetof(tl_reservoir_wish, rate), NULL},
-    {"capacitor-tolerance", "PERCENT", "(10 %)", FORM_VALUE, TL_DIM_PERCENT,
-     offsetof(tl_reservoir_wish, capacitor_tolerance), NULL},
-    {"reference", "VOLTS", "of the converter, lowest (with a board: its own)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_reservoir_wish, converter.reference), NULL},
-    {"bits", "N", "of the converter (12)", FORM_NUMBER, TL_DIM_NUMBER,
-     offsetof(tl_reservoir_wish, converter.bits), NULL},
-    {"sampling", "FARADS", "its sampling capacitor (with a board: its own)", FORM_VALUE, TL_DIM_FARAD,
-     offsetof(tl_reservoir_wish, converter.sample_farads), NULL},
-    {"switch", "OHMS", "its sampling switch (with a board: its own)", FORM_VALUE, TL_DIM_OHM,
-     offsetof(tl_reservoir_wish, converter.switch_ohms), NULL},
-    {"acquisition", "TIME", "its longest acquisition (with a board: its own)", FORM_VALUE, TL_DIM_SECOND,
-     offsetof(tl_reservoir_wish, converter.acquisition), NULL},
+    VALUE(tl_reservoir_wish, source_ohms, OHM, "source", "OHMS", "that the pin sees"),
+    VALUE(tl_reservoir_wish, rate, HERTZ, "rate", "HERTZ", "samples a second"),
+    VALUE(tl_reservoir_wish, capacitor_tolerance, PERCENT, "capacitor-tolerance", "PERCENT", "(10 %)"),
+    VALUE(tl_reservoir_wish, converter.reference, VOLT, "reference", "VOLTS",
+          "of the converter, lowest (with a board: its own)"),
+    NUMBER(tl_reservoir_wish, converter.bits, "bits", "of the converter (12)"),
+    VALUE(tl_reservoir_wish, converter.sample_farads, FARAD, "sampling", "FARADS",
+          "its sampling capacitor (with a board: its own)"),
+    VALUE(tl_reservoir_wish, converter.switch_ohms, OHM, "switch", "OHMS",
+          "its sampling switch (with a board: its own)"),
+    VALUE(tl_reservoir_wish, converter.acquisition, SECOND, "acquisition", "TIME",
+          "its longest acquisition (with a board: its own)"),
     {0},
 };
 
@@ -671,19 +609,13 @@ static void size_reservoir(const void *wish, tl_answer *answer)
 /* --- injection --- */
 
 static const size_option injection_options[] = {
-    {"fault", "VOLTS", "that can stand there", FORM_RANGE, TL_DIM_VOLT, offsetof(tl_injection_wish, fault),
-     NULL},
-    {"rail", "VOLTS", "supply of the pin (with a board: its rail)", FORM_RANGE, TL_DIM_VOLT,
-     offsetof(tl_injection_wish, rail), NULL},
-    {"clamp", "VOLTS", "beyond the rail at which it conducts (0.3 V)", FORM_VALUE, TL_DIM_VOLT,
-     offsetof(tl_injection_wish, clamp), NULL},
-    {"limit", "AMPERES", "the most into one pin", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_injection_wish, amperes), NULL},
-    {"pins", "N", "so many at once (1)", FORM_NUMBER, TL_DIM_NUMBER, offsetof(tl_injection_wish, pins), NULL},
-    {"board-draws", "AMPERES", "at least, from that rail", FORM_VALUE, TL_DIM_AMPERE,
-     offsetof(tl_injection_wish, board_amperes), NULL},
-    {"unpowered", NULL, "the board may be off while the signal is live", FORM_FLAG, TL_DIM_NUMBER,
-     offsetof(tl_injection_wish, unpowered), NULL},
+    RANGE(tl_injection_wish, fault, VOLT, "fault", "VOLTS", "that can stand there"),
+    RANGE(tl_injection_wish, rail, VOLT, "rail", "VOLTS", "supply of the pin (with a board: its rail)"),
+    VALUE(tl_injection_wish, clamp, VOLT, "clamp", "VOLTS", "beyond the rail at which it conducts (0.3 V)"),
+    VALUE(tl_injection_wish, amperes, AMPERE, "limit", "AMPERES", "the most into one pin"),
+    NUMBER(tl_injection_wish, pins, "pins", "so many at once (1)"),
+    VALUE(tl_injection_wish, board_amperes, AMPERE, "board-draws", "AMPERES", "at least, from that rail"),
+    FLAG(tl_injection_wish, unpowered, "unpowered", "the board may be off while the signal is live"),
     {0},
 };
 

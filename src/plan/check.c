@@ -143,7 +143,7 @@ static void propose_divider(const checker *k, int signal, double limit, char *te
     tl_size_divider(&wish, answer);
     if (answer->count > 0)
         snprintf(text, size, "%s  (at most %s at the pin)", answer->choices[0].plan,
-                 show(answer->choices[0].figure[1].value, TL_DIM_VOLT, TL_ROUND_UP).text);
+                 show(answer->choices[0].figure[TL_DIVIDER_TAP_HIGHEST].value, TL_DIM_VOLT, TL_ROUND_UP).text);
     tl_answer_free(answer);
     tl_stock_free(&stock);
 }

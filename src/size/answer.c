@@ -193,8 +193,7 @@ void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer
     for (int f = 0; f < TL_CHOICE_FIGURES; f++) {
         if (missed[f])
             answer_miss(answer, &nearest[f], "%s: %s, limit %s", nearest[f].figure[f].name,
-                        say(nearest[f].figure[f].value, nearest[f].figure[f].dimension),
-                        say(nearest[f].figure[f].limit, nearest[f].figure[f].dimension));
+                        say_figure(&nearest[f].figure[f]), say_limit(&nearest[f].figure[f]));
     }
     if (answer->count > 0)
         return;
@@ -203,11 +202,28 @@ void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer
     answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values on offer does it", answer->stock->count);
 }
 
-const char *say(double value, tl_dimension dimension)
+static const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding)
 {
     static _Thread_local char texts[8][32];
     static _Thread_local int next;
-    return tl_quantity_write(value, dimension, TL_ROUND_NEAREST, texts[next++ % 8]);
+    return tl_quantity_write(value, dimension, rounding, texts[next++ % 8]);
+}
+
+const char *say(double value, tl_dimension dimension)
+{
+    return say_rounded(value, dimension, TL_ROUND_NEAREST);
+}
+
+const char *say_figure(const tl_size_figure *f)
+{
+    static const tl_rounding roundings[] = {
+        [TL_HIGHEST] = TL_ROUND_UP, [TL_LOWEST] = TL_ROUND_DOWN, [TL_TYPICAL] = TL_ROUND_NEAREST};
+    return say_rounded(f->value, f->dimension, roundings[f->extreme]);
+}
+
+const char *say_limit(const tl_size_figure *f)
+{
+    return say_rounded(f->limit, f->dimension, f->extreme == TL_LOWEST ? TL_ROUND_UP : TL_ROUND_DOWN);
 }
 
 double parallel_of(double a, double b)

@@ -26,8 +26,7 @@ static void miss_nearest(tl_answer *answer, const tl_choice *c)
     for (int i = 0; i < c->figures; i++) {
         const tl_size_figure *f = &c->figure[i];
         if (figure_broken(f)) {
-            answer_miss(answer, c, "comes nearest: %s %s, limit %s", f->name, say(f->value, f->dimension),
-                        say(f->limit, f->dimension));
+            answer_miss(answer, c, "comes nearest: %s %s, limit %s", f->name, say_figure(f), say_limit(f));
             return;
         }
     }

@@ -109,8 +109,7 @@ static void judge_internal_pull(const tl_pull_wish *w, tl_answer *answer)
             continue;
         answer_note(answer, "The board's internal pull (%s .. %s) is not enough alone: %s %s, limit %s.",
                     say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM), c.figure[i].name,
-                    say(c.figure[i].value, c.figure[i].dimension),
-                    say(c.figure[i].limit, c.figure[i].dimension));
+                    say_figure(&c.figure[i]), say_limit(&c.figure[i]));
         return;
     }
     answer_note(answer, "The board's internal pull (%s .. %s) is enough alone: no part is needed.",
@@ -136,7 +135,7 @@ void tl_size_pull(const tl_pull_wish *w, tl_answer *answer)
         answer_note(answer,
                     "Normally closed: %s flows all the time behind the first choice, and an open wire reads "
                     "as pressed.",
-                    say(answer->choices[0].figure[2].value, TL_DIM_AMPERE));
+                    say_figure(&answer->choices[0].figure[2]));
 }
 
 /* --- guard --- */

@@ -15,6 +15,7 @@ tl_divider_wish tl_divider_wish_default(void)
     return (tl_divider_wish){
         .source = {NAN, NAN, NAN, false},
         .limit = NAN,
+        .reference = NAN,
         .load_ohms = INFINITY,
         .most_amperes = INFINITY,
         .most_tap_ohms = INFINITY,
@@ -332,8 +333,6 @@ static void search(const tl_divider_wish *w, const leg_list *uppers, const leg_l
 
 /* --- why others fail --- */
 
-enum { FIGURE_TAP = 1, FIGURE_CURRENT = 3, FIGURE_OHMS = 4 };
-
 /* Keeps the pair if it breaks this figure alone and comes nearer to its limit than what was kept. */
 static void keep_miss(const tl_choice *choice, int figure, tl_choice *nearest)
 {
@@ -350,7 +349,7 @@ static void keep_miss(const tl_choice *choice, int figure, tl_choice *nearest)
 static void explain_misses(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
                            tl_answer *answer)
 {
-    static const int figures[] = {FIGURE_TAP, FIGURE_CURRENT, FIGURE_OHMS};
+    static const int figures[] = {TL_DIVIDER_TAP_HIGHEST, TL_DIVIDER_CURRENT, TL_DIVIDER_OHMS};
     static const char *const why[] = {"over the limit", "over the current budget", "too weak for the pin"};
     tl_choice nearest[3] = {{0}};
     for (int l = 0, first = 0; l < lowers->count; l++) {
@@ -378,8 +377,7 @@ static void explain_misses(const tl_divider_wish *w, const leg_list *uppers, con
         if (nearest[m].figures == 0)
             continue;
         const tl_size_figure *f = &nearest[m].figure[figures[m]];
-        answer_miss(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->name, say(f->value, f->dimension),
-                    say(f->limit, f->dimension));
+        answer_miss(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->name, say_figure(f), say_limit(f));
     }
 }
 
@@ -409,10 +407,10 @@ static void explain_wanted(const tl_divider_wish *w, const leg_list *uppers, con
         const tl_leg leg = leg_at(list, i), other = leg_exact(given);
         const tl_choice c =
             upper_wanted ? tl_divider_work_out(w, &leg, &other) : tl_divider_work_out(w, &other, &leg);
-        const tl_size_figure *tap = &c.figure[FIGURE_TAP];
+        const tl_size_figure *tap = &c.figure[TL_DIVIDER_TAP_HIGHEST];
         answer_note(answer, "%s wanted for the %s leg, %s on offer: the tap reaches %s, %s the limit of %s.",
                     say(wanted, TL_DIM_OHM), upper_wanted ? "upper" : "lower",
-                    tl_leg_write(&leg, answer->stock, TL_DIM_OHM, value), say(tap->value, TL_DIM_VOLT),
+                    tl_leg_write(&leg, answer->stock, TL_DIM_OHM, value), say_figure(tap),
                     figure_broken(tap) ? "over" : "under", say(w->limit, TL_DIM_VOLT));
     }
 }
@@ -467,7 +465,7 @@ static void explain_answer(const tl_divider_wish *w, tl_answer *answer)
 {
     if (answer->count == 0)
         answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs does it", answer->tried);
-    else if (answer->choices[0].figure[2].value < 25)
+    else if (answer->choices[0].figure[TL_DIVIDER_SHARE].value < 25)
         answer_note(answer, "Little of the range is used: the budgets for current and for what the pin sees "
                             "work against each other here.");
     if (w->leakage > 0)
@@ -477,8 +475,11 @@ static void explain_answer(const tl_divider_wish *w, tl_answer *answer)
                         "is what survives that.");
 }
 
-void tl_size_divider(const tl_divider_wish *w, tl_answer *answer)
+void tl_size_divider(const tl_divider_wish *wish, tl_answer *answer)
 {
+    tl_divider_wish both = *wish;
+    const tl_divider_wish *w = &both;
+    both.limit = fmin(or_else(wish->limit, wish->reference), or_else(wish->reference, wish->limit));
     if (!is_sensible(w, answer))
         return;
     if (w->source.high <= w->limit) {
@@ -488,6 +489,10 @@ void tl_size_divider(const tl_divider_wish *w, tl_answer *answer)
                       say(w->limit, TL_DIM_VOLT));
         return;
     }
+    answer_note(answer, "At most %s at the tap; budgets: %s from the source, %s seen by the pin.",
+                say(w->limit, TL_DIM_VOLT),
+                isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
+                isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
     leg_list uppers = single_legs(answer->stock, w->upper), lowers = single_legs(answer->stock, w->lower);
     search(w, &uppers, &lowers, 2, answer);
     explain_misses(w, &uppers, &lowers, answer);

@@ -88,8 +88,7 @@ void tl_size_follower(const tl_follower_wish *w, tl_answer *answer)
             continue;
         answer_miss(answer, &follower,
                     "follower: %s %s, limit %s: the amplifier wants another supply or less headroom",
-                    follower.figure[i].name, say(follower.figure[i].value, TL_DIM_VOLT),
-                    say(follower.figure[i].limit, TL_DIM_VOLT));
+                    follower.figure[i].name, say_figure(&follower.figure[i]), say_limit(&follower.figure[i]));
         if (answer->count == 0)
             answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither as it is nor behind this amplifier");
         return;
@@ -117,9 +116,10 @@ void tl_size_follower(const tl_follower_wish *w, tl_answer *answer)
         c.score = 1 - 0.01 * i;
         choice_part(&c, "upper", TL_DIM_OHM, &dividers->choices[i].part[0]);
         choice_part(&c, "lower", TL_DIM_OHM, &dividers->choices[i].part[1]);
-        choice_figure(&c, "at the pin", dividers->choices[i].figure[1].value, TL_DIM_VOLT, TL_HIGHEST,
-                      w->limit);
-        choice_figure(&c, "pin sees", dividers->choices[i].figure[4].value, TL_DIM_OHM, TL_HIGHEST, longest);
+        choice_figure(&c, "at the pin", dividers->choices[i].figure[TL_DIVIDER_TAP_HIGHEST].value,
+                      TL_DIM_VOLT, TL_HIGHEST, w->limit);
+        choice_figure(&c, "pin sees", dividers->choices[i].figure[TL_DIVIDER_OHMS].value, TL_DIM_OHM,
+                      TL_HIGHEST, longest);
         choice_plan(
             &c, "- follower: {supply: RAIL, output: %g V .. rail - %g V}\n- divider: {upper: %s, lower: %s}",
             w->out_low, w->out_high, plan_value(&c.part[0], answer->stock, upper),

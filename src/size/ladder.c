@@ -53,6 +53,15 @@ static count_span span_with(const ladder *l, int i, const tl_leg *candidate)
     return span_of(l, least, most);
 }
 
+/* Whether the pull and the buttons so far have taken all there are of a value. */
+static bool is_used_up(const ladder *l, int buttons, int index)
+{
+    int used = l->pull.first == index;
+    for (int i = 1; i < buttons; i++)
+        used += l->part[i].first == index;
+    return l->stock->parts[index].count >= 0 && used >= l->stock->parts[index].count;
+}
+
 /* The greedy walk for one distance; whether idle is still that far away. */
 static bool walk(ladder *l, double apart)
 {
@@ -69,6 +78,8 @@ static bool walk(ladder *l, double apart)
             else
                 high = middle;
         }
+        while (low < l->stock->count && is_used_up(l, i, low)) /* a drawer may hold few of a value */
+            low++;
         if (low == l->stock->count)
             return false;
         l->part[i] = leg_of(l->stock, low);

@@ -69,7 +69,7 @@ static void work_out_partner(const void *wish, const tl_leg *partner, tl_choice 
         c->score = c->figure[0].value;
     }
     choice_plan(c, "- partner: {%s: %s%s}", w->leg == 0 ? "lower" : "upper", plan_value(partner, NULL, value),
-                w->leg == 0 ? "" : ", to: logic");
+                w->leg == 0 ? "" : ", to: RAIL");
 }
 
 void tl_size_partner(const tl_partner_wish *w, tl_answer *answer)
@@ -190,8 +190,9 @@ static void work_out_loop(const void *wish, const tl_leg *load, tl_choice *c)
     choice_figure(c, "4 .. 20 mA makes", 0.016 * load->low / reference * ldexp(1, (int)w->bits), TL_DIM_COUNT,
                   TL_LOWEST, NAN);
     if (is_said(w->supply.nominal))
-        choice_figure(c, "left for the loop", w->supply.low - 0.020 * (load->high + w->wire_ohms),
-                      TL_DIM_VOLT, TL_LOWEST, w->compliance);
+        choice_figure(c, "left for the loop",
+                      w->supply.low - 0.020 * (load->high + w->wire_ohms + w->meter_ohms), TL_DIM_VOLT,
+                      TL_LOWEST, w->compliance);
     choice_figure(c, "power", w->most_amperes * w->most_amperes * load->high, TL_DIM_WATT, TL_HIGHEST,
                   load->watts);
     c->score = load->nominal;
@@ -200,8 +201,8 @@ static void work_out_loop(const void *wish, const tl_leg *load, tl_choice *c)
 
 void tl_size_loop(const tl_loop_wish *w, tl_answer *answer)
 {
-    if (!(w->limit > 0) || !(w->most_amperes >= 0.021) || w->wire_ohms < 0 || !(w->compliance >= 0) ||
-        w->reference <= 0 || (is_said(w->supply.nominal) && w->supply.low <= 0)) {
+    if (!(w->limit > 0) || !(w->most_amperes >= 0.021) || w->wire_ohms < 0 || w->meter_ohms < 0 ||
+        !(w->compliance >= 0) || w->reference <= 0 || (is_said(w->supply.nominal) && w->supply.low <= 0)) {
         answer_refuse(answer, TL_SIZE_NONSENSE,
                       "a loop needs a limit above 0 V and a highest current of at least 21 mA");
         return;

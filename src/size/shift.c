@@ -43,8 +43,7 @@ static bool settle(const shift_case *k, const tl_choice *c)
         const tl_size_figure *f = &c->figure[i];
         if (!figure_broken(f))
             continue;
-        answer_miss(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say(f->value, f->dimension),
-                    say(f->limit, f->dimension));
+        answer_miss(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
         return false;
     }
     answer_offer(k->answer, c);
@@ -227,8 +226,9 @@ static void try_diode(const shift_case *k)
         rule_out(k, c.way, "one way only");
         return;
     }
-    /* Towards a higher world the pull reaches the driver's high plus the diode at most. */
-    const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
+    /* Towards a higher world the driver's high holds the pull down through the diode; only its own level is
+     * sure. */
+    const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh);
     if (high <= k->vih || !largest_pull(k, high, k->vol + w->diode, k->vih, &pull)) {
         choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
         if (high <= k->vih)
@@ -358,10 +358,9 @@ void tl_size_shift(const tl_shift_wish *w, tl_answer *answer)
                           or_else(w->limit, w->to.low + 0.3),
                           w->edge_share / w->bits_per_second,
                           answer};
-    answer_note(answer,
-                "Driver: low at most %s, high at least %s, up to %s. Receiver: low at most %s, high at least "
-                "%s, never above %s.",
-                say(k.vol, TL_DIM_VOLT), say(k.voh, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT),
+    answer_note(answer, "Driver: low at most %s, high at least %s, up to %s.", say(k.vol, TL_DIM_VOLT),
+                say(k.voh, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT));
+    answer_note(answer, "Receiver: low at most %s, high at least %s, never above %s.",
                 say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
     answer_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
                 say(k.edge, TL_DIM_SECOND));

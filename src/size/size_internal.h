@@ -29,6 +29,10 @@ char *plan_value(const tl_leg *leg, const tl_stock *stock, char text[64]);
 
 /* A quantity in running text; a few of them can stand in one call. */
 const char *say(double value, tl_dimension dimension);
+/* A figure's value, rounded so that it stays a bound; likewise a limit that it is held against is never made
+ * laxer. */
+const char *say_figure(const tl_size_figure *figure);
+const char *say_limit(const tl_size_figure *figure);
 
 /*
  * Tries every value of the stock in one place of a circuit: work_out() makes the choice, with its figures,

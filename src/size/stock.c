@@ -85,6 +85,10 @@ tl_leg leg_exact(double value)
 
 static char *write_value(double value, tl_dimension dimension, char text[32])
 {
+    if (dimension == TL_DIM_OHM && value == 0) {
+        snprintf(text, 32, "wire");
+        return text;
+    }
     if (dimension == TL_DIM_OHM)
         return tl_letter_code_write(value, text);
     tl_quantity_write(value, dimension, TL_ROUND_NEAREST, text);
