@@ -19,12 +19,12 @@ shot() {
     done
     rm -f "$flag"
     PATH="$build:$PATH" DISPLAY=$display LC_ALL=C.UTF-8 TERM=xterm-256color xterm -u8 -fa 'DejaVu Sans Mono' -fs 11 -b 12 \
-        -geometry 139x46+0+0 -bg '#101418' -fg '#d8dee9' -e bash -c "$script touch '$flag'; sleep 60" &
+        -geometry 138x46+0+0 -bg '#101418' -fg '#d8dee9' -e bash -c "$script touch '$flag'; sleep 60" &
     local terminal=$!
     for _ in $(seq 200); do [ -e "$flag" ] && break; sleep 0.1; done
     sleep 0.6
     DISPLAY=$display import -window root "$flag.png"
-    convert "$flag.png" -shave 2x2 -fuzz 2% -trim -bordercolor '#101418' -border 14 "docs/screenshots/$name.png"
+    convert "$flag.png" -shave 8x8 -fuzz 3% -trim -bordercolor '#101418' -border 14 "docs/screenshots/$name.png"
     rm -f "$flag.png"
     kill "$terminal" 2>/dev/null
     wait "$terminal" 2>/dev/null || true

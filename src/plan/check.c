@@ -138,6 +138,8 @@ static void propose_divider(const checker *k, int signal, double limit, char *te
     wish.source_ohms = s->source.ohms.value.high;
     wish.limit = limit;
     wish.most_tap_ohms = 10e3;
+    const tl_quantity *leakage = &k->plan->board->pins[s->pin].limits.leakage;
+    wish.leakage = fmax(fabs(leakage->low), fabs(leakage->high));
     tl_stock stock = tl_stock_series(TL_E24, 1e3, 10e6, 0.01);
     tl_answer *answer = tl_answer_new(&stock, 1);
     tl_size_divider(&wish, answer);
