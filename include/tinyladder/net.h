@@ -118,13 +118,20 @@ typedef struct tl_figure {
 /** Solves one state. @param[out] result  Left untouched unless TL_NET_SOLVED is returned. */
 tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result);
 
+enum { TL_FIGURES_MOST = 16 }; /**< so many can be asked at once */
+
+/** Several figures of one state, from one solution. results are undefined unless TL_NET_SOLVED is returned.
+ */
+tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
+                               int count, double *results);
+
 /** A worst case, and where it lies. */
 typedef struct tl_bounds {
     double low, nominal, high;
-    int params;                           /**< how many of the arrays below are used */
-    int param[TL_NET_CORNER_PARAMS];      /**< the parameters that matter and are not exact */
-    double low_at[TL_NET_CORNER_PARAMS];  /**< their values at the lowest figure */
-    double high_at[TL_NET_CORNER_PARAMS]; /**< and at the highest */
+    int params;                               /**< how many of the arrays below are used */
+    int param[TL_NET_CORNER_PARAMS + 1];      /**< the parameters that matter and are not exact */
+    double low_at[TL_NET_CORNER_PARAMS + 1];  /**< their values at the lowest figure */
+    double high_at[TL_NET_CORNER_PARAMS + 1]; /**< and at the highest */
 } tl_bounds;
 
 /**
@@ -137,6 +144,11 @@ typedef struct tl_bounds {
  * the current cannot change.
  */
 tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
+
+/** The same for several figures at once: every corner is solved only once. bounds: one for each, undefined on
+ * a fault. */
+tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                                  tl_bounds *bounds);
 
 /** Voltages of capacitors and of the nodes around them, moving in time. */
 typedef struct tl_transient tl_transient;
@@ -162,7 +174,7 @@ void tl_transient_step(tl_transient *transient, double seconds, double *volts);
  */
 int tl_island_size(const tl_island *island);
 int tl_island_index(const tl_island *island, int node);
-/** Whether anything in the island depends on this parameter, or on this contact. */
+/** Whether any figure of the island depends on this parameter, or on this contact. */
 bool tl_island_has_param(const tl_island *island, int param);
 bool tl_island_has_contact(const tl_island *island, int contact);
 

@@ -238,6 +238,22 @@ typedef struct tl_signal_nodes {
     tl_island *island; /**< around the pin */
 } tl_signal_nodes;
 
+/** Worst cases of one signal in one state of its contact. Those that do not apply to its kind are
+ * meaningless. */
+typedef struct tl_worst {
+    bool known;         /**< worked out already */
+    tl_net_fault fault; /**< the rest holds for TL_NET_SOLVED only */
+    tl_bounds volts;    /**< at the pin */
+    tl_bounds over,
+        under; /**< volts less the pin's highest and lowest limit, at the same corner of its rail */
+    tl_bounds over_range;           /**< analog: volts less the reference */
+    tl_bounds source_ohms;          /**< analog: seen by the pin */
+    tl_bounds above_vih, above_vil; /**< a contact: volts less the thresholds */
+    double *amperes;                /**< of each supply that has a budget: most that this signal draws */
+} tl_worst;
+
+typedef struct tl_analog_path tl_analog_path;
+
 typedef struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
@@ -248,13 +264,18 @@ typedef struct tl_circuit {
     int *supply_param;
     int reference_param; /**< the converter's reference in volts: a supply's own parameter where it is one */
     tl_signal_nodes *signals;
-    bool *at_rest; /**< every contact open; for tl_island_bounds() */
+    bool *at_rest;         /**< every contact open; for tl_island_bounds() */
+    tl_worst *worst;       /**< two of each signal, filled as they are asked for */
+    tl_analog_path *paths; /**< likewise, one of each signal */
 } tl_circuit;
 
 tl_circuit *tl_circuit_new(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
 int tl_circuit_param(const tl_circuit *circuit, const char *path);
+/** The worst cases of a signal, its contact open or closed. They are kept with the circuit: do not change the
+ * net any more. */
+const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, bool closed);
 /** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
 void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size);
@@ -262,7 +283,9 @@ void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const
 /* --- what follows from a plan --- */
 
 /** The analog path of a signal, as the core is told it. */
-typedef struct tl_analog_path {
+struct tl_analog_path {
+    bool known;         /**< worked out already */
+    tl_net_fault fault; /**< the rest holds for TL_NET_SOLVED only */
     tl_input input;
     tl_scale_config pin_scale;    /**< volts at the pin */
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
@@ -274,10 +297,10 @@ typedef struct tl_analog_path {
     double range_counts;          /**< codes of the whole span: 2^bits */
     int32_t travel_low_uv;        /**< of a potentiometer: the pin's volts at either end of the whole track */
     int32_t travel_high_uv;
-} tl_analog_path;
+};
 
-/** Works it out; a fault where the net has no answer. */
-tl_net_fault tl_plan_analog_path(const tl_circuit *circuit, int signal, tl_analog_path *path);
+/** Of an analog signal; kept with the circuit. */
+const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal);
 
 /** Infinite where the truth may lie beyond. */
 typedef struct tl_interval {

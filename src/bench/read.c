@@ -71,7 +71,7 @@ static void interpret(const tl_plan_reading *plan, const tl_analog_path *path, c
 
 static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r)
 {
-    tl_analog_path path;
+    const tl_analog_path *path = tl_circuit_path(bench->circuit, signal);
     tl_scale pin_scale, source_scale;
     tl_reading taken = {0};
     tl_interval unknown;
@@ -80,23 +80,23 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
         r->status = TL_ERR_UNSUPPORTED;
         return TL_NET_SOLVED;
     }
-    tl_net_fault fault = tl_plan_analog_path(bench->circuit, signal, &path);
-    if (fault != TL_NET_SOLVED)
-        return fault;
-    r->status = tl_scale_init(&pin_scale, &path.pin_scale);
+    if (path->fault != TL_NET_SOLVED)
+        return path->fault;
+    r->status = tl_scale_init(&pin_scale, &path->pin_scale);
     if (r->status == TL_OK)
-        r->status = tl_scale_init(&source_scale, &path.source_scale);
+        r->status = tl_scale_init(&source_scale, &path->source_scale);
     if (r->status == TL_OK)
-        r->status = tl_input_take(&bench->port, &path.input, &pin_scale, &taken);
+        r->status = tl_input_take(&bench->port, &path->input, &pin_scale, &taken);
     if (r->status != TL_OK)
         return TL_NET_SOLVED;
-    fault = tl_plan_interval(bench->circuit, signal, &path, taken.count, &unknown, &r->pin_within);
+    const tl_net_fault fault =
+        tl_plan_interval(bench->circuit, signal, path, taken.count, &unknown, &r->pin_within);
     if (fault != TL_NET_SOLVED)
         return fault;
     r->count = taken.count;
     r->flags = taken.flags;
     r->pin_volts = 1e-6 * taken.value_uv;
-    interpret(&plan->signals[signal].reading, &path, &unknown, r, tl_scale_uv(&source_scale, taken.count));
+    interpret(&plan->signals[signal].reading, path, &unknown, r, tl_scale_uv(&source_scale, taken.count));
     return TL_NET_SOLVED;
 }
 

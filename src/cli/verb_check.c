@@ -41,24 +41,23 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
     const tl_plan *plan = circuit->plan;
     const tl_signal *s = &plan->signals[signal];
     const tl_pin *pin = &plan->board->pins[s->pin];
-    const tl_figure volts = {TL_FIGURE_VOLTS, circuit->signals[signal].pin, tl_net_fixed(0)};
     const tl_level highest = pin->limits.highest;
+    const tl_worst *worst = tl_circuit_worst(circuit, signal, false);
     double least_rail, most_rail;
-    tl_bounds bounds;
-    tl_analog_path path;
     tl_net_param_span(circuit->net, circuit->supply_param[pin->limits.supply], &least_rail, &most_rail);
     table_cell(t, "%s", s->name);
     table_cell(t, "%s", pin->name);
-    if (tl_island_bounds(circuit->signals[signal].island, circuit->at_rest, volts, &bounds) == TL_NET_SOLVED)
-        table_cell(t, "%s .. %s", show_least(bounds.low, TL_DIM_VOLT).text,
-                   show_most(bounds.high, TL_DIM_VOLT).text);
+    if (worst->fault == TL_NET_SOLVED)
+        table_cell(t, "%s .. %s", show_least(worst->volts.low, TL_DIM_VOLT).text,
+                   show_most(worst->volts.high, TL_DIM_VOLT).text);
     else
         table_cell(t, "floating");
     table_cell(t, "%s", show_least(highest.volts + highest.share * least_rail, TL_DIM_VOLT).text);
-    if (s->analog && pin->channel >= 0 && tl_plan_analog_path(circuit, signal, &path) == TL_NET_SOLVED) {
-        table_cell(t, "%s", show_most(path.source_ohms, TL_DIM_OHM).text);
-        table_cell(t, "%s", show(path.acquisition, TL_DIM_SECOND).text);
-        table_cell(t, "%s", show_most(path.settling_counts, TL_DIM_COUNT).text);
+    const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
+    if (path != NULL && path->fault == TL_NET_SOLVED) {
+        table_cell(t, "%s", show_most(path->source_ohms, TL_DIM_OHM).text);
+        table_cell(t, "%s", show(path->acquisition, TL_DIM_SECOND).text);
+        table_cell(t, "%s", show_most(path->settling_counts, TL_DIM_COUNT).text);
     } else {
         for (int i = 0; i < 3; i++)
             table_cell(t, "-");

@@ -6,14 +6,53 @@
 #include <stdlib.h>
 #include <string.h>
 
-static void take_node(tl_island *island, int node)
+/* Gives a node the next local number, count being how many there are. */
+static void append_node(tl_island *island, int node, int count)
 {
-    if (island->local[node] != TL_NET_NONE)
-        return;
-    const int count = island->size + island->rails;
     island->nodes = tl_grow(island->nodes, (size_t)count, sizeof *island->nodes);
     island->nodes[count] = node;
     island->local[node] = count;
+}
+
+static void take_param(tl_island *island, int param)
+{
+    for (int i = 0; i < island->param_count || param == TL_NET_NONE; i++) {
+        if (param == TL_NET_NONE || island->params[i] == param)
+            return;
+    }
+    island->params = tl_grow(island->params, (size_t)island->param_count, sizeof *island->params);
+    island->params[island->param_count++] = param;
+}
+
+static void take_params(tl_island *island)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->kind == PART_CAPACITOR) /* no figure at rest depends on it */
+            continue;
+        take_param(island, part->value.first);
+        take_param(island, part->value.second);
+    }
+    for (int i = 0; i < island->rails; i++) {
+        take_param(island, island->net->nodes[island->nodes[island->size + i]].volts.first);
+        take_param(island, island->net->nodes[island->nodes[island->size + i]].volts.second);
+    }
+}
+
+/* The parts at a node, one after the other: first with part = TL_NET_NONE. */
+static int next_part(const tl_net *net, int node, int part)
+{
+    if (part == TL_NET_NONE)
+        return net->nodes[node].first_part;
+    return net->parts[part].next_at[net->parts[part].a == node ? 0 : 1];
+}
+
+static void take_part(tl_island *island, int part)
+{
+    const net_part *taken = &island->net->parts[part];
+    island->parts = tl_grow(island->parts, (size_t)island->part_count, sizeof *island->parts);
+    island->parts[island->part_count++] =
+        (island_part){part, island->local[taken->a], island->local[taken->b]};
 }
 
 tl_island *tl_island_new(const tl_net *net, int node)
@@ -24,40 +63,37 @@ tl_island *tl_island_new(const tl_net *net, int node)
     for (int i = 0; i < net->node_count; i++)
         island->local[i] = TL_NET_NONE;
 
-    /* Spread from the node over every part, not through rails. */
-    take_node(island, node);
+    /* Spread from the node over every part, not through rails; then take the rails, then the parts, each
+     * once. */
+    append_node(island, node, 0);
     island->size = 1;
-    for (bool grew = true; grew;) {
-        grew = false;
-        for (int i = 0; i < net->part_count; i++) {
-            const int ends[2] = {net->parts[i].a, net->parts[i].b};
-            for (int e = 0; e < 2; e++) {
-                const bool inside = !net->nodes[ends[e]].is_rail && island->local[ends[e]] != TL_NET_NONE;
-                if (inside && !net->nodes[ends[1 - e]].is_rail && island->local[ends[1 - e]] == TL_NET_NONE) {
-                    take_node(island, ends[1 - e]);
-                    island->size++;
-                    grew = true;
-                }
-            }
+    for (int looked = 0; looked < island->size; looked++) {
+        const int at = island->nodes[looked];
+        for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
+             part = next_part(net, at, part)) {
+            const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
+            if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE)
+                continue;
+            append_node(island, other, island->size);
+            island->size++;
         }
     }
-    for (int i = 0; i < net->part_count; i++) {
-        const net_part *part = &net->parts[i];
-        const bool a_in = !net->nodes[part->a].is_rail && island->local[part->a] != TL_NET_NONE;
-        const bool b_in = !net->nodes[part->b].is_rail && island->local[part->b] != TL_NET_NONE;
-        if (!a_in && !b_in)
-            continue;
-        const int ends[2] = {part->a, part->b};
-        for (int e = 0; e < 2; e++) {
-            if (island->local[ends[e]] == TL_NET_NONE) {
-                take_node(island, ends[e]);
+    for (int i = 0; i < island->size; i++) {
+        const int at = island->nodes[i];
+        for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
+             part = next_part(net, at, part)) {
+            const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
+            if (net->nodes[other].is_rail && island->local[other] == TL_NET_NONE) {
+                append_node(island, other, island->size + island->rails);
                 island->rails++;
             }
+            if (net->nodes[other].is_rail || net->parts[part].a == at)
+                take_part(island, part);
         }
-        island->parts = tl_grow(island->parts, (size_t)island->part_count, sizeof *island->parts);
-        island->parts[island->part_count++] =
-            (island_part){i, island->local[part->a], island->local[part->b]};
     }
+    take_params(island);
+    nodal_alloc(&island->work, island);
+    island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
     return island;
 }
 
@@ -65,6 +101,9 @@ void tl_island_free(tl_island *island)
 {
     if (island == NULL)
         return;
+    nodal_free(&island->work);
+    free(island->params);
+    free(island->right);
     free(island->nodes);
     free(island->local);
     free(island->parts);
@@ -82,19 +121,10 @@ int tl_island_index(const tl_island *island, int node)
     return local < island->size ? local : TL_NET_NONE;
 }
 
-static bool value_has(tl_net_value value, int param)
-{
-    return value.first == param || value.second == param;
-}
-
 bool tl_island_has_param(const tl_island *island, int param)
 {
-    for (int i = 0; i < island->part_count; i++) {
-        if (value_has(island->net->parts[island->parts[i].part].value, param))
-            return true;
-    }
-    for (int i = 0; i < island->rails; i++) {
-        if (value_has(island->net->nodes[island->nodes[island->size + i]].volts, param))
+    for (int i = 0; i < island->param_count; i++) {
+        if (island->params[i] == param)
             return true;
     }
     return false;
@@ -156,7 +186,8 @@ static void number_rows(nodal *equations, const tl_island *island, const tl_net_
                         bool with_floating)
 {
     const int count = island->size + island->rails;
-    bool *reached = tl_alloc((size_t)count, sizeof *reached);
+    bool *reached = equations->reached;
+    equations->rows = 0;
     memcpy(reached, equations->fixed, (size_t)count * sizeof *reached);
     for (bool grew = true; grew;) {
         grew = false;
@@ -173,7 +204,6 @@ static void number_rows(nodal *equations, const tl_island *island, const tl_net_
             equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
         equations->row_of[i] = unknown ? equations->rows++ : TL_NET_NONE;
     }
-    free(reached);
 }
 
 static void stamp_resistor(nodal *equations, int a, int b, double siemens)
@@ -191,37 +221,48 @@ static void stamp_resistor(nodal *equations, int a, int b, double siemens)
     }
 }
 
-tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state,
-                       bool with_floating)
+void nodal_alloc(nodal *equations, const tl_island *island)
 {
-    const size_t count = (size_t)(island->size + island->rails);
+    const size_t count = (size_t)(island->size + island->rails), rows = (size_t)island->size;
     *equations = (nodal){
         .class_of = tl_alloc(count, sizeof(int)),
         .row_of = tl_alloc(count, sizeof(int)),
         .fixed = tl_alloc(count, sizeof(bool)),
+        .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
+        .matrix = tl_alloc(rows * rows, sizeof(double)),
+        .injected = tl_alloc(rows, sizeof(double)),
+        .pivots = tl_alloc(rows, sizeof(int)),
     };
-    if (!join_classes(equations, island, state)) {
-        nodal_free(equations);
+}
+
+static void stamp_part(nodal *equations, const net_part *part, int a, int b, double value)
+{
+    if (part->kind == PART_RESISTOR)
+        stamp_resistor(equations, a, b, 1 / value);
+    if (part->kind != PART_CURRENT)
+        return;
+    if (equations->row_of[a] != TL_NET_NONE)
+        equations->injected[equations->row_of[a]] -= value;
+    if (equations->row_of[b] != TL_NET_NONE)
+        equations->injected[equations->row_of[b]] += value;
+}
+
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
+                        bool with_floating)
+{
+    memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    if (!join_classes(equations, island, state))
         return TL_NET_SHORTED;
-    }
     number_rows(equations, island, state, with_floating);
-    equations->matrix = tl_alloc((size_t)equations->rows * (size_t)equations->rows, sizeof(double));
-    equations->injected = tl_alloc((size_t)equations->rows, sizeof(double));
+    const size_t rows = (size_t)equations->rows;
+    memset(equations->matrix, 0, rows * rows * sizeof(double));
+    memset(equations->injected, 0, rows * sizeof(double));
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (!part_present(part, state) || a == b)
-            continue;
-        const double value = tl_net_value_at(part->value, state->values);
-        if (part->kind == PART_RESISTOR) {
-            stamp_resistor(equations, a, b, 1 / value);
-        } else if (part->kind == PART_CURRENT) {
-            if (equations->row_of[a] != TL_NET_NONE)
-                equations->injected[equations->row_of[a]] -= value;
-            if (equations->row_of[b] != TL_NET_NONE)
-                equations->injected[equations->row_of[b]] += value;
-        }
+        if (part_present(part, state) && a != b)
+            stamp_part(equations, part, a, b, tl_net_value_at(part->value, state->values));
     }
     return TL_NET_SOLVED;
 }
@@ -231,30 +272,24 @@ void nodal_free(nodal *equations)
     free(equations->class_of);
     free(equations->row_of);
     free(equations->fixed);
+    free(equations->reached);
     free(equations->volts);
     free(equations->matrix);
     free(equations->injected);
+    free(equations->pivots);
 }
 
 /* --- figures of one state --- */
 
-tl_net_fault nodal_solve(nodal *equations, double *probe)
+tl_net_fault nodal_solve(nodal *equations, double *right, int more)
 {
     const int rows = equations->rows;
     if (rows == 0)
         return TL_NET_SOLVED;
-    double *right = tl_alloc(2 * (size_t)rows, sizeof *right);
-    lapack_int *pivots = tl_alloc((size_t)rows, sizeof *pivots);
     memcpy(right, equations->injected, (size_t)rows * sizeof *right);
-    if (probe != NULL)
-        memcpy(right + rows, probe, (size_t)rows * sizeof *right);
-    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, probe != NULL ? 2 : 1,
-                                               equations->matrix, rows, pivots, right, rows);
+    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, 1 + more, equations->matrix, rows,
+                                               equations->pivots, right, rows);
     memcpy(equations->injected, right, (size_t)rows * sizeof *right);
-    if (probe != NULL)
-        memcpy(probe, right + rows, (size_t)rows * sizeof *right);
-    free(right);
-    free(pivots);
     return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
 }
 
@@ -308,60 +343,80 @@ static double rail_amperes(const tl_island *island, const nodal *equations, cons
     return sum;
 }
 
-static tl_net_fault node_figure(tl_island *island, nodal *equations, tl_figure figure, double *value)
+static double part_figure(const tl_island *island, const nodal *equations, const tl_net_state *state,
+                          tl_figure figure)
 {
-    const int cls = equations->class_of[island->local[figure.of]];
-    if (!class_defined(equations, cls))
-        return TL_NET_FLOATING;
-    const int row = equations->row_of[cls];
-    double *probe = NULL;
-    if (figure.kind == TL_FIGURE_SOURCE_OHMS && row != TL_NET_NONE) {
-        probe = tl_alloc((size_t)equations->rows, sizeof *probe);
-        probe[row] = 1;
-    }
-    const tl_net_fault fault = nodal_solve(equations, probe);
-    if (figure.kind == TL_FIGURE_VOLTS)
-        *value = class_volts(equations, cls);
-    else
-        *value = probe != NULL ? probe[row] : 0;
-    free(probe);
-    return fault;
-}
-
-static tl_net_fault part_figure(tl_island *island, nodal *equations, const tl_net_state *state,
-                                tl_figure figure, double *value)
-{
-    const tl_net_fault fault = nodal_solve(equations, NULL);
-    if (figure.kind == TL_FIGURE_RAIL_AMPERES) {
-        *value = rail_amperes(island, equations, state, figure.of);
-        return fault;
-    }
-    *value = 0;
     for (int i = 0; i < island->part_count; i++) {
         if (island->parts[i].part != figure.of)
             continue;
         const double amperes = part_amperes(island, equations, state, i);
         const double ohms = tl_net_value_at(net_part_of(island, i)->value, state->values);
-        *value = figure.kind == TL_FIGURE_PART_WATTS ? amperes * amperes * ohms : amperes;
+        return figure.kind == TL_FIGURE_PART_WATTS ? amperes * amperes * ohms : amperes;
+    }
+    return 0;
+}
+
+static bool is_of_node(tl_figure figure)
+{
+    return figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SOURCE_OHMS;
+}
+
+/* Puts a unit current into the node of every source resistance that is asked for: one more column each. */
+static tl_net_fault add_probes(const tl_island *island, nodal *equations, const tl_figure *figures, int count,
+                               double *right, int *more)
+{
+    *more = 0;
+    for (int f = 0; f < count; f++) {
+        if (!is_of_node(figures[f]))
+            continue;
+        const int cls = equations->class_of[island->local[figures[f].of]], row = equations->row_of[cls];
+        if (!class_defined(equations, cls))
+            return TL_NET_FLOATING;
+        if (figures[f].kind != TL_FIGURE_SOURCE_OHMS || row == TL_NET_NONE)
+            continue;
+        double *column = right + (size_t)equations->rows * (size_t)(1 + (*more)++);
+        memset(column, 0, (size_t)equations->rows * sizeof *column);
+        column[row] = 1;
+    }
+    return TL_NET_SOLVED;
+}
+
+tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
+                               int count, double *results)
+{
+    nodal *equations = &island->work;
+    int more = 0, probe = 0;
+    tl_net_fault fault = nodal_fill(equations, island, state, false);
+    if (fault == TL_NET_SOLVED)
+        fault = add_probes(island, equations, figures, count, island->right, &more);
+    if (fault == TL_NET_SOLVED)
+        fault = nodal_solve(equations, island->right, more);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
+        const tl_figure figure = figures[f];
+        const int cls = is_of_node(figure) ? equations->class_of[island->local[figure.of]] : 0;
+        double value;
+        if (figure.kind == TL_FIGURE_VOLTS)
+            value = class_volts(equations, cls);
+        else if (figure.kind == TL_FIGURE_SOURCE_OHMS)
+            value = equations->row_of[cls] == TL_NET_NONE
+                        ? 0
+                        : island->right[equations->rows * (1 + probe++) + equations->row_of[cls]];
+        else if (figure.kind == TL_FIGURE_RAIL_AMPERES)
+            value = rail_amperes(island, equations, state, figure.of);
+        else
+            value = part_figure(island, equations, state, figure);
+        if (!isfinite(value))
+            fault = TL_NET_SINGULAR;
+        results[f] = value - tl_net_value_at(figure.less, state->values);
     }
     return fault;
 }
 
 tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result)
 {
-    nodal equations;
-    double value = 0;
-    tl_net_fault fault = nodal_new(&equations, island, state, false);
-    if (fault != TL_NET_SOLVED)
-        return fault;
-    if (figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SOURCE_OHMS)
-        fault = node_figure(island, &equations, figure, &value);
-    else
-        fault = part_figure(island, &equations, state, figure, &value);
-    nodal_free(&equations);
-    if (fault == TL_NET_SOLVED && !isfinite(value))
-        fault = TL_NET_SINGULAR;
+    double value;
+    const tl_net_fault fault = tl_island_figures(island, state, &figure, 1, &value);
     if (fault == TL_NET_SOLVED)
-        *result = value - tl_net_value_at(figure.less, state->values);
+        *result = value;
     return fault;
 }

@@ -49,7 +49,7 @@ void tl_net_free(tl_net *net)
 int tl_net_add_node(tl_net *net, const char *name)
 {
     net->nodes = tl_grow(net->nodes, (size_t)net->node_count, sizeof *net->nodes);
-    net->nodes[net->node_count] = (net_node){.name = tl_copy_text(name)};
+    net->nodes[net->node_count] = (net_node){.name = tl_copy_text(name), .first_part = TL_NET_NONE};
     return net->node_count++;
 }
 
@@ -76,8 +76,19 @@ int tl_net_add_contact(tl_net *net, const char *name)
 static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b, tl_net_value value)
 {
     net->parts = tl_grow(net->parts, (size_t)net->part_count, sizeof *net->parts);
-    net->parts[net->part_count] =
-        (net_part){tl_copy_text(name), kind, a, b, value, TL_GATE_ALWAYS, TL_NET_NONE};
+    net->parts[net->part_count] = (net_part){tl_copy_text(name),
+                                             kind,
+                                             a,
+                                             b,
+                                             value,
+                                             TL_GATE_ALWAYS,
+                                             TL_NET_NONE,
+                                             {net->nodes[a].first_part, TL_NET_NONE}};
+    net->nodes[a].first_part = net->part_count;
+    if (b != a) {
+        net->parts[net->part_count].next_at[1] = net->nodes[b].first_part;
+        net->nodes[b].first_part = net->part_count;
+    }
     return net->part_count++;
 }
 

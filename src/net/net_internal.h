@@ -12,12 +12,14 @@ typedef struct {
     tl_net_value value;
     tl_net_gate gate;
     int contact;
+    int next_at[2]; /* the next part at node a, and at node b; TL_NET_NONE at the end */
 } net_part;
 
 typedef struct {
     char *name;
     bool is_rail;
     tl_net_value volts;
+    int first_part; /* of those that hang on it */
 } net_node;
 
 typedef struct {
@@ -41,6 +43,23 @@ typedef struct {
     int a, b; /* local */
 } island_part;
 
+/*
+ * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail),
+ * free (an unknown), or floating (no resistance leads from it to a rail). The arrays have room for any state
+ * of their island.
+ */
+typedef struct {
+    int *class_of;    /* of each local node */
+    int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
+    bool *fixed;      /* of each class */
+    bool *reached;    /* scratch: classes that a resistance connects to a fixed one */
+    double *volts;    /* of each fixed class */
+    double *matrix;   /* rows x rows conductances, column by column */
+    double *injected; /* amperes into each row from fixed classes and current sources; solved: volts */
+    int *pivots;
+    int rows;
+} nodal;
+
 struct tl_island {
     const tl_net *net;
     int *nodes; /* net number of each local node, rails included */
@@ -48,31 +67,20 @@ struct tl_island {
     int size, rails;
     island_part *parts;
     int part_count;
+    int *params; /* that any figure at rest depends on */
+    int param_count;
+    nodal work;    /* lent to one question after the other */
+    double *right; /* scratch: right-hand sides, size x TL_FIGURES_MOST + 1 */
 };
 
-/*
- * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail),
- * free (an unknown), or floating (no resistance leads from it to a rail).
- */
-typedef struct {
-    int *class_of;    /* of each local node */
-    int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
-    bool *fixed;      /* of each class */
-    double *volts;    /* of each fixed class */
-    double *matrix;   /* rows x rows conductances, column by column */
-    double *injected; /* amperes into each row from fixed classes and current sources */
-    int rows;
-} nodal;
-
 bool part_present(const net_part *part, const tl_net_state *state);
-/* with_floating keeps floating classes as rows (their matrix is singular), for steps in time. */
-tl_net_fault nodal_new(nodal *equations, const tl_island *island, const tl_net_state *state,
-                       bool with_floating);
+void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
-
-/* Solves in place: injected becomes the unknown voltages, probe (may be NULL) the answer to its own
- * injection. */
-tl_net_fault nodal_solve(nodal *equations, double *probe);
+/* with_floating keeps floating classes as rows (their matrix is singular), for steps in time. */
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
+                        bool with_floating);
+/* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
+tl_net_fault nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);
 double class_volts(const nodal *equations, int cls);
 

@@ -61,10 +61,10 @@ static double entry(const tl_transient *t, int i, int j)
 static bool find_rest(tl_transient *t, const tl_island *island, const tl_net_state *state)
 {
     nodal settled;
-    if (nodal_new(&settled, island, state, false) != TL_NET_SOLVED)
-        return false;
-    const bool solved = nodal_solve(&settled, NULL) == TL_NET_SOLVED;
-    for (int local = 0; local < island->size + island->rails; local++) {
+    nodal_alloc(&settled, island);
+    const bool solved = nodal_fill(&settled, island, state, false) == TL_NET_SOLVED &&
+                        nodal_solve(&settled, island->right, 0) == TL_NET_SOLVED;
+    for (int local = 0; solved && local < island->size + island->rails; local++) {
         const int cls = settled.class_of[local], row = t->equations.row_of[cls];
         if (row == TL_NET_NONE || !class_defined(&settled, cls))
             continue;
@@ -139,8 +139,9 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
 {
     tl_transient *t = tl_alloc(1, sizeof *t);
     t->island = island;
-    if (nodal_new(&t->equations, island, state, true) != TL_NET_SOLVED) {
-        free(t);
+    nodal_alloc(&t->equations, island);
+    if (nodal_fill(&t->equations, island, state, true) != TL_NET_SOLVED) {
+        tl_transient_free(t);
         return NULL;
     }
     const int rows = t->equations.rows;

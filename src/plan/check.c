@@ -110,13 +110,6 @@ static void report_fault(const checker *k, int signal, tl_net_fault fault)
 
 /* --- limits of the pin --- */
 
-static tl_figure volts_less_level(const checker *k, int signal, tl_level level)
-{
-    const int rail = k->circuit->supply_param[pin_of(k, signal)->limits.supply];
-    return (tl_figure){
-        TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, {1, TL_NET_NONE, level.volts, level.share, rail}};
-}
-
 static double level_at(const checker *k, int signal, tl_level level, const tl_bounds *bounds,
                        const double *values)
 {
@@ -144,8 +137,9 @@ static void propose_divider(const checker *k, int signal, double limit, char *te
     tl_answer *answer = tl_answer_new(&stock, 1);
     tl_size_divider(&wish, answer);
     if (answer->count > 0)
-        snprintf(text, size, "%s  (at most %s at the pin)", answer->choices[0].plan,
-                 show(answer->choices[0].figure[TL_DIVIDER_TAP_HIGHEST].value, TL_DIM_VOLT, TL_ROUND_UP).text);
+        snprintf(
+            text, size, "%s  (at most %s at the pin)", answer->choices[0].plan,
+            show(answer->choices[0].figure[TL_DIVIDER_TAP_HIGHEST].value, TL_DIM_VOLT, TL_ROUND_UP).text);
     tl_answer_free(answer);
     tl_stock_free(&stock);
 }
@@ -195,40 +189,35 @@ static void propose_lift(const checker *k, const tl_signal *s, double lowest, tl
 }
 
 /* Over and under the absolute limits; true where the pin is safe. */
-static bool check_limits(const checker *k, int signal, const bool *closed)
+static bool check_limits(const checker *k, int signal, bool closed)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = pin_of(k, signal);
-    tl_island *island = k->circuit->signals[signal].island;
-    tl_bounds over, under;
-    if (tl_island_bounds(island, closed, volts_less_level(k, signal, pin->limits.highest), &over) !=
-            TL_NET_SOLVED ||
-        tl_island_bounds(island, closed, volts_less_level(k, signal, pin->limits.lowest), &under) !=
-            TL_NET_SOLVED)
-        return true;
-    if (over.high > slack_volts) {
-        const double limit = level_at(k, signal, pin->limits.highest, &over, over.high_at);
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, closed);
+    const tl_bounds *over = &worst->over, *under = &worst->under;
+    if (over->high > slack_volts) {
+        const double limit = level_at(k, signal, pin->limits.highest, over, over->high_at);
         tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-limit", s->pin_place,
                                       "%s can drive %s over its absolute limit", s->name, pin->name);
         tl_finding_text(&f->figure, "%s at the pin, limit %s",
-                        show(limit + over.high, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-        set_corner(k, f, &over, over.high_at);
+        set_corner(k, f, over, over->high_at);
         double least_rail = 0, most_rail = 0;
         tl_net_param_span(k->circuit->net, k->circuit->reference_param, &least_rail, &most_rail);
         propose_lower_volts(k, signal, fmin(limit, s->analog ? least_rail : limit), f);
     }
-    if (under.low < -slack_volts) {
-        const double limit = level_at(k, signal, pin->limits.lowest, &under, under.low_at);
+    if (under->low < -slack_volts) {
+        const double limit = level_at(k, signal, pin->limits.lowest, under, under->low_at);
         tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
                                       "%s can pull %s under its absolute limit", s->name, pin->name);
         tl_finding_text(&f->figure, "%s at the pin, limit %s",
-                        show(limit + under.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                        show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
-        set_corner(k, f, &under, under.low_at);
-        propose_lift(k, s, under.low + limit, f);
+        set_corner(k, f, under, under->low_at);
+        propose_lift(k, s, under->low + limit, f);
     }
-    return over.high <= slack_volts && under.low >= -slack_volts;
+    return over->high <= slack_volts && under->low >= -slack_volts;
 }
 
 /* --- the converter --- */
@@ -251,39 +240,33 @@ static void check_range(const checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = pin_of(k, signal);
-    tl_bounds margin, volts;
-    const tl_figure against = {TL_FIGURE_VOLTS, k->circuit->signals[signal].pin,
-                               tl_net_of(k->circuit->reference_param)};
-    const tl_figure plain = {TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, tl_net_fixed(0)};
-    tl_island *island = k->circuit->signals[signal].island;
-    if (tl_island_bounds(island, k->circuit->at_rest, against, &margin) != TL_NET_SOLVED ||
-        tl_island_bounds(island, k->circuit->at_rest, plain, &volts) != TL_NET_SOLVED)
-        return;
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
+    const tl_bounds *margin = &worst->over_range, *volts = &worst->volts;
     double least = 0, most = 0,
            reference = tl_net_param_nominal(k->circuit->net, k->circuit->reference_param);
     tl_net_param_span(k->circuit->net, k->circuit->reference_param, &least, &most);
     const double lsb = reference / ldexp(1, k->plan->board->converter.word.bits);
-    if (margin.high > lsb / 2) {
+    if (margin->high > lsb / 2) {
         /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
-        const bool blind = margin.high > reference / 100;
-        const double limit = value_at_corner(k, k->circuit->reference_param, &margin, margin.high_at);
+        const bool blind = margin->high > reference / 100;
+        const double limit = value_at_corner(k, k->circuit->reference_param, margin, margin->high_at);
         tl_finding *f = tl_report_add(
             k->report, blind ? TL_ERROR : TL_WARNING, "over-range", s->pin_place,
             "%s goes beyond what the converter can tell at %s: it sticks at the top", s->name, pin->name);
         tl_finding_text(&f->figure, "%s at the pin, reference %s",
-                        show(limit + margin.high, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        show(limit + margin->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-        set_corner(k, f, &margin, margin.high_at);
+        set_corner(k, f, margin, margin->high_at);
         propose_lower_volts(k, signal, least, f);
     }
-    const double used = (volts.high - fmax(0, volts.low)) / reference;
-    if (used < 0.25 && volts.high > volts.low && s->source.kind != TL_SOURCE_RAIL) {
+    const double used = (volts->high - fmax(0, volts->low)) / reference;
+    if (used < 0.25 && volts->high > volts->low && s->source.kind != TL_SOURCE_RAIL) {
         tl_finding *f = tl_report_add(k->report, TL_NOTE, "range-wasted", s->pin_place,
                                       "%s uses little of the converter's range", s->name);
         tl_finding_text(&f->figure, "%s of it, from %s to %s",
                         show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
-                        show(volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
-                        show(volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
+                        show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                        show(volts->high, TL_DIM_VOLT, TL_ROUND_UP).text);
     }
 }
 
@@ -291,12 +274,12 @@ static void check_acquisition(const checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_converter *converter = &k->plan->board->converter;
-    tl_analog_path path;
-    if (tl_plan_analog_path(k->circuit, signal, &path) != TL_NET_SOLVED || path.settling_counts <= 0.5)
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    if (path->fault != TL_NET_SOLVED || path->settling_counts <= 0.5)
         return;
     const double longest = converter->acquisition[converter->acquisition_count - 1];
-    const bool longer = path.acquisition < longest;
-    const bool useless = path.settling_counts > path.range_counts / 100;
+    const bool longer = path->acquisition < longest;
+    const bool useless = path->settling_counts > path->range_counts / 100;
     tl_finding *f = tl_report_add(k->report, useless ? TL_ERROR : TL_WARNING, "slow-acquisition",
                                   s->acquisition.given ? s->acquisition.place : s->pin_place,
                                   "the source resistance of %s is too high for the acquisition time: it "
@@ -304,10 +287,10 @@ static void check_acquisition(const checker *k, int signal)
                                   s->name);
     tl_finding_text(&f->figure,
                     "%s of error after %s, half a count is wanted; the pin sees up to %s, %s would do",
-                    show(path.settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
-                    show(path.acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
-                    show(path.source_ohms, TL_DIM_OHM, TL_ROUND_UP).text,
-                    show(path.longest_source_ohms, TL_DIM_OHM, TL_ROUND_DOWN).text);
+                    show(path->settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
+                    show(path->acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text,
+                    show(path->longest_source_ohms, TL_DIM_OHM, TL_ROUND_DOWN).text);
     if (longer)
         tl_finding_text(&f->fix,
                         "leave 'acquisition' out: the shortest that is enough is then taken (up to %s)",
@@ -316,22 +299,19 @@ static void check_acquisition(const checker *k, int signal)
         tl_finding_text(
             &f->fix,
             "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
-            show(converter->sample_farads * (2 * path.range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
-            2 * path.range_counts - 1);
+            show(converter->sample_farads * (2 * path->range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
+            2 * path->range_counts - 1);
 }
 
 static void check_analog(const checker *k, int signal)
 {
-    tl_bounds volts;
-    const tl_figure plain = {TL_FIGURE_VOLTS, k->circuit->signals[signal].pin, tl_net_fixed(0)};
-    const tl_net_fault fault =
-        tl_island_bounds(k->circuit->signals[signal].island, k->circuit->at_rest, plain, &volts);
+    const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, false)->fault;
     if (fault != TL_NET_SOLVED) {
         report_fault(k, signal, fault);
         return;
     }
     const bool readable = check_channel(k, signal);
-    if (!check_limits(k, signal, k->circuit->at_rest) || !readable)
+    if (!check_limits(k, signal, false) || !readable)
         return;
     check_range(k, signal);
     check_acquisition(k, signal);
@@ -350,27 +330,26 @@ static const tl_stage *find_stage(const tl_signal *signal, tl_stage_kind kind)
 
 /* A level is reached when it clears its threshold at every corner. high: which level this state should give.
  */
-static void check_level(const checker *k, int signal, const bool *closed, bool high, const char *when)
+static void check_level(const checker *k, int signal, bool closed, bool high)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = pin_of(k, signal);
     const tl_level threshold = high ? pin->limits.vih : pin->limits.vil;
-    tl_bounds margin;
-    if (tl_island_bounds(k->circuit->signals[signal].island, closed, volts_less_level(k, signal, threshold),
-                         &margin) != TL_NET_SOLVED)
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, closed);
+    const tl_bounds *margin = high ? &worst->above_vih : &worst->above_vil;
+    if (high ? margin->low >= -slack_volts : margin->high <= slack_volts)
         return;
-    if (high ? margin.low >= -slack_volts : margin.high <= slack_volts)
-        return;
-    const double *corner = high ? margin.low_at : margin.high_at;
-    const double limit = level_at(k, signal, threshold, &margin, corner);
+    const double *corner = high ? margin->low_at : margin->high_at;
+    const double limit = level_at(k, signal, threshold, margin, corner);
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "level-not-reached", s->pin_place,
                                   "%s does not give %s a sure %s while its contact is %s", s->name, pin->name,
-                                  high ? "high" : "low", when);
+                                  high ? "high" : "low", closed ? "closed" : "open");
     tl_finding_text(
         &f->figure, "%s at the pin, %s %s is needed",
-        show(limit + (high ? margin.low : margin.high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP).text,
+        show(limit + (high ? margin->low : margin->high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP)
+            .text,
         high ? "at least" : "at most", show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-    set_corner(k, f, &margin, corner);
+    set_corner(k, f, margin, corner);
     if (find_stage(s, TL_STAGE_GUARD) != NULL && find_stage(s, TL_STAGE_PULL) > find_stage(s, TL_STAGE_GUARD))
         tl_finding_text(&f->fix, "put the pull before the guard: behind it, pull and guard divide the level");
     else
@@ -414,27 +393,19 @@ static bool check_same_rail(const checker *k, const tl_signal *s)
 static void check_contact(const checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
-    bool *closed = k->circuit->at_rest; /* lent: open again before this returns */
-    tl_bounds volts;
-    const tl_figure plain = {TL_FIGURE_VOLTS, nodes->pin, tl_net_fixed(0)};
     const bool closes_low = s->source.supply == TL_TO_GROUND;
-
     check_steady(k, s);
-    const tl_net_fault open_fault = tl_island_bounds(nodes->island, closed, plain, &volts);
-    if (open_fault != TL_NET_SOLVED)
-        report_fault(k, signal, open_fault);
     const bool apart = check_same_rail(k, s);
-    bool safe = open_fault != TL_NET_SOLVED || check_limits(k, signal, closed);
-    if (open_fault == TL_NET_SOLVED && apart && safe)
-        check_level(k, signal, closed, closes_low, "open");
-    closed[nodes->contact] = true;
-    const tl_net_fault closed_fault = tl_island_bounds(nodes->island, closed, plain, &volts);
-    if (closed_fault != TL_NET_SOLVED)
-        report_fault(k, signal, closed_fault);
-    else if (safe && check_limits(k, signal, closed) && apart)
-        check_level(k, signal, closed, !closes_low, "closed");
-    closed[nodes->contact] = false;
+    bool safe = true;
+    for (int closed = 0; closed < 2; closed++) {
+        const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed == 1)->fault;
+        if (fault != TL_NET_SOLVED)
+            report_fault(k, signal, fault);
+        else if (safe)
+            safe = check_limits(k, signal, closed == 1);
+        if (fault == TL_NET_SOLVED && safe && apart)
+            check_level(k, signal, closed == 1, closes_low == (closed == 0));
+    }
 }
 
 /* --- the plan as a whole --- */
@@ -458,19 +429,9 @@ static void check_pin_taken(const checker *k, int signal)
 /* The most that one signal draws from a supply, over both states of its contact. */
 static double most_amperes(const checker *k, int signal, int supply)
 {
-    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
-    const tl_figure figure = {TL_FIGURE_RAIL_AMPERES, k->circuit->supply_node[supply], tl_net_fixed(0)};
-    bool *closed = k->circuit->at_rest;
-    tl_bounds amperes;
-    double most = 0;
-    for (int state = 0; state < (nodes->contact != TL_NET_NONE ? 2 : 1); state++) {
-        if (nodes->contact != TL_NET_NONE)
-            closed[nodes->contact] = state == 1;
-        if (tl_island_bounds(nodes->island, closed, figure, &amperes) == TL_NET_SOLVED)
-            most = fmax(most, amperes.high);
-    }
-    if (nodes->contact != TL_NET_NONE)
-        closed[nodes->contact] = false;
+    double most = tl_circuit_worst(k->circuit, signal, false)->amperes[supply];
+    if (k->circuit->signals[signal].contact != TL_NET_NONE)
+        most = fmax(most, tl_circuit_worst(k->circuit, signal, true)->amperes[supply]);
     return most;
 }
 

@@ -228,6 +228,8 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     }
     for (int i = 0; i < plan->signal_count; i++)
         c->signals[i].island = tl_island_new(c->net, c->signals[i].pin);
+    c->worst = tl_alloc(2 * (size_t)plan->signal_count, sizeof *c->worst);
+    c->paths = tl_alloc((size_t)plan->signal_count, sizeof *c->paths);
     c->at_rest = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->at_rest);
     return c;
 }
@@ -238,6 +240,10 @@ void tl_circuit_free(tl_circuit *circuit)
         return;
     for (int i = 0; i < circuit->plan->signal_count; i++)
         tl_island_free(circuit->signals[i].island);
+    for (int i = 0; i < 2 * circuit->plan->signal_count; i++)
+        free(circuit->worst[i].amperes);
+    free(circuit->worst);
+    free(circuit->paths);
     tl_net_free(circuit->net);
     free(circuit->dimension);
     free(circuit->is_source);

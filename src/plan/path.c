@@ -19,65 +19,75 @@ static double *nominal_values(const tl_circuit *c)
     return values;
 }
 
-/*
- * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so
- * long, all sources at rest. The network is linear, so this is the share of any difference that is left.
- */
-static tl_net_fault share_left(const tl_circuit *c, const tl_signal_nodes *nodes, double *values,
-                               double seconds, double *share)
+/* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
+ * at rest. */
+static tl_transient *settling_of(const tl_circuit *c, const tl_signal_nodes *nodes, const tl_bounds *ohms,
+                                 int end)
 {
+    double *values = nominal_values(c);
     bool *closed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *closed);
-    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
+    for (int i = 0; i < ohms->params; i++)
+        values[ohms->param[i]] = ohms->high_at[i];
     for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        double span[2];
+        tl_net_param_span(c->net, i, &span[0], &span[1]);
+        if (c->dimension[i] == TL_DIM_FARAD)
+            values[i] = span[end];
         if (c->is_source[i])
             values[i] = 0;
     }
     closed[nodes->sampling] = true;
-    volts[tl_island_index(nodes->island, nodes->sampled)] = 1;
     const tl_net_state state = {values, closed};
     tl_transient *transient = tl_transient_new(nodes->island, &state);
-    if (transient != NULL) {
-        tl_transient_step(transient, seconds, volts);
-        *share = fabs(volts[tl_island_index(nodes->island, nodes->sampled)]);
-    }
-    tl_transient_free(transient);
-    free(volts);
     free(closed);
-    return transient != NULL ? TL_NET_SOLVED : TL_NET_SHORTED;
+    free(values);
+    return transient;
 }
 
 /*
- * The largest error in counts after an acquisition: resistances at the corner with the highest source
- * resistance, capacitors at both ends of their tolerance, and the sampling capacitor coming from the far end
- * of the span.
+ * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so
+ * long. The network is linear, so this is the share of any difference that is left.
  */
-static tl_net_fault settling_error(const tl_circuit *c, int signal, const tl_bounds *ohms,
-                                   const tl_bounds *pin, double seconds, double *counts)
+static double share_left(const tl_signal_nodes *nodes, tl_transient *transient, double seconds)
+{
+    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
+    const int sampled = tl_island_index(nodes->island, nodes->sampled);
+    volts[sampled] = 1;
+    tl_transient_step(transient, seconds, volts);
+    const double share = fabs(volts[sampled]);
+    free(volts);
+    return share;
+}
+
+/*
+ * Chooses the acquisition and works out the largest error in counts after it: the capacitors at both ends of
+ * their tolerance, the sampling capacitor coming from the far end of the span.
+ */
+static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl_worst *worst,
+                                       tl_analog_path *path)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_converter *converter = &c->plan->board->converter;
+    const tl_written *wanted = &c->plan->signals[signal].acquisition;
     double reference_low = 0, reference_high = 0;
     tl_net_param_span(c->net, c->reference_param, &reference_low, &reference_high);
-    const double away = fmax(pin->high, reference_high - pin->low) / reference_low;
-    *counts = 0;
-    for (int end = 0; end < 2; end++) {
-        double *values = nominal_values(c);
-        double share = 0;
-        for (int i = 0; i < ohms->params; i++)
-            values[ohms->param[i]] = ohms->high_at[i];
-        for (int i = 0; i < tl_net_param_count(c->net); i++) {
-            double span[2];
-            tl_net_param_span(c->net, i, &span[0], &span[1]);
-            if (c->dimension[i] == TL_DIM_FARAD)
-                values[i] = span[end];
-        }
-        const tl_net_fault fault = share_left(c, nodes, values, seconds, &share);
-        free(values);
-        if (fault != TL_NET_SOLVED)
-            return fault;
-        *counts = fmax(*counts, share * away * ldexp(1, converter->word.bits));
+    const double away = fmax(worst->volts.high, reference_high - worst->volts.low) / reference_low;
+    tl_transient *ends[2] = {settling_of(c, nodes, &worst->source_ohms, 0),
+                             settling_of(c, nodes, &worst->source_ohms, 1)};
+    const bool solved = ends[0] != NULL && ends[1] != NULL;
+    for (int i = 0; solved && i < converter->acquisition_count; i++) {
+        path->acquisition = converter->acquisition[i];
+        const double share = fmax(share_left(nodes, ends[0], path->acquisition),
+                                  share_left(nodes, ends[1], path->acquisition));
+        path->settling_counts = share * away * path->range_counts;
+        /* The shortest offered that is enough, or no shorter than the plan says. */
+        if (wanted->given ? path->acquisition >= wanted->value.nominal * (1 - 1e-9)
+                          : path->settling_counts <= 0.5)
+            break;
     }
-    return TL_NET_SOLVED;
+    tl_transient_free(ends[0]);
+    tl_transient_free(ends[1]);
+    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
@@ -139,37 +149,26 @@ static void make_scales(const tl_circuit *c, const tl_signal *signal, double slo
     path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
 }
 
-tl_net_fault tl_plan_analog_path(const tl_circuit *c, int signal, tl_analog_path *path)
+static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_path *path)
 {
     const tl_converter *converter = &c->plan->board->converter;
-    const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_signal *described = &c->plan->signals[signal];
     const tl_pin *pin = &c->plan->board->pins[described->pin];
-    const double settled = log(ldexp(1, converter->word.bits + 1));
-    tl_bounds ohms, volts;
+    const tl_worst *worst = tl_circuit_worst(c, signal, false);
     double slope = 0, shift = 0;
 
-    tl_net_fault fault =
-        tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_SOURCE_OHMS), &ohms);
+    path->range_counts = ldexp(1, converter->word.bits);
+    tl_net_fault fault = worst->fault;
     if (fault == TL_NET_SOLVED)
-        fault = tl_island_bounds(nodes->island, c->at_rest, at_pin(nodes, TL_FIGURE_VOLTS), &volts);
+        fault = straight_line(c, &c->signals[signal], &slope, &shift);
     if (fault == TL_NET_SOLVED)
-        fault = straight_line(c, nodes, &slope, &shift);
-    *path = (tl_analog_path){.range_counts = ldexp(1, converter->word.bits)};
-    for (int i = 0; fault == TL_NET_SOLVED && i < converter->acquisition_count; i++) {
-        /* The shortest offered that is enough, or no shorter than the plan says. */
-        path->acquisition = converter->acquisition[i];
-        fault = settling_error(c, signal, &ohms, &volts, path->acquisition, &path->settling_counts);
-        if (described->acquisition.given
-                ? path->acquisition >= described->acquisition.value.nominal * (1 - 1e-9)
-                : path->settling_counts <= 0.5)
-            break;
-    }
+        fault = choose_acquisition(c, signal, worst, path);
     if (fault != TL_NET_SOLVED)
         return fault;
-    path->source_ohms = ohms.high;
+    path->source_ohms = worst->source_ohms.high;
     path->longest_source_ohms =
-        fmax(0, path->acquisition / settled / converter->sample_farads - converter->switch_ohms);
+        fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads -
+                    converter->switch_ohms);
     path->input = (tl_input){
         .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
         .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
@@ -178,6 +177,15 @@ tl_net_fault tl_plan_analog_path(const tl_circuit *c, int signal, tl_analog_path
     };
     make_scales(c, described, slope, shift, path);
     return TL_NET_SOLVED;
+}
+
+const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal)
+{
+    tl_analog_path *path = &circuit->paths[signal];
+    if (!path->known)
+        path->fault = work_out_path(circuit, signal, path);
+    path->known = true;
+    return path;
 }
 
 /* --- the interval behind a count --- */
