@@ -20,6 +20,11 @@ echo "== Dividers of up to two resistors a leg, E96 over six decades"
 cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" -llapacke -lfyaml -lm -o "$out/divider"
 "$out/divider"
 
+echo "== The checker on a large plan"
+"$here/large-plan.sh" "$out"
+cc -std=c11 -O2 -I "$here/../include" "$here/host/check.c" "$build/libtinyladder-design.a" "$build/libtinyladder.a" -llapacke -lfyaml -lm -o "$out/check"
+"$out/check" "$out/large.plan.yaml"
+
 echo "== Here, whole processes, best of 20 runs (side by side with 'true', which only starts and ends)"
 best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
     text=$1

@@ -265,6 +265,8 @@ typedef struct tl_circuit {
     int reference_param; /**< the converter's reference in volts: a supply's own parameter where it is one */
     tl_signal_nodes *signals;
     bool *at_rest;         /**< every contact open; for tl_island_bounds() */
+    double *nominal;       /**< every parameter's value in the middle */
+    double *rest[2];       /**< likewise with all sources at 0, capacitors at either end of their tolerance */
     tl_worst *worst;       /**< two of each signal, filled as they are asked for */
     tl_analog_path *paths; /**< likewise, one of each signal */
 } tl_circuit;

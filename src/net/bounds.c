@@ -144,17 +144,28 @@ static tl_net_fault list_param(search *s, int param)
     return TL_NET_SOLVED;
 }
 
-/* Which parameters to vary: those of the island and those of the figures' limits. */
+static tl_net_fault list_value(search *s, tl_net_value value)
+{
+    const tl_net_fault fault = list_param(s, value.first);
+    return fault == TL_NET_SOLVED ? list_param(s, value.second) : fault;
+}
+
+/* Which parameters to vary: those of parts that are there in this state, of rails, and of the figures'
+ * limits. */
 static tl_net_fault list_params(search *s)
 {
+    const tl_island *island = s->island;
+    const tl_net_state state = {s->values, s->closed};
     tl_net_fault fault = TL_NET_SOLVED;
-    for (int i = 0; i < s->island->param_count && fault == TL_NET_SOLVED; i++)
-        fault = list_param(s, s->island->params[i]);
-    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
-        fault = list_param(s, s->figures[f].less.first);
-        if (fault == TL_NET_SOLVED)
-            fault = list_param(s, s->figures[f].less.second);
+    for (int i = 0; i < island->part_count && fault == TL_NET_SOLVED; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->kind != PART_CAPACITOR && part_present(part, &state))
+            fault = list_value(s, part->value);
     }
+    for (int i = 0; i < island->rails && fault == TL_NET_SOLVED; i++)
+        fault = list_value(s, island->net->nodes[island->nodes[island->size + i]].volts);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
+        fault = list_value(s, s->figures[f].less);
     return fault;
 }
 

@@ -287,6 +287,12 @@ tl_net_fault nodal_solve(nodal *equations, double *right, int more)
     if (rows == 0)
         return TL_NET_SOLVED;
     memcpy(right, equations->injected, (size_t)rows * sizeof *right);
+    if (rows == 1) { /* one unknown is one division */
+        for (int i = 0; i <= more; i++)
+            right[i] /= equations->matrix[0];
+        equations->injected[0] = right[0];
+        return isfinite(right[0]) ? TL_NET_SOLVED : TL_NET_SINGULAR;
+    }
     const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, 1 + more, equations->matrix, rows,
                                                equations->pivots, right, rows);
     memcpy(equations->injected, right, (size_t)rows * sizeof *right);

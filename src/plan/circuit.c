@@ -208,6 +208,24 @@ static void add_supplies(tl_circuit *c)
             : add_param(c, "reference", reference->volts, TL_DIM_VOLT, true);
 }
 
+/* The values that questions start from. */
+static void list_values(tl_circuit *c)
+{
+    const int count = tl_net_param_count(c->net);
+    c->nominal = tl_alloc((size_t)count, sizeof *c->nominal);
+    c->rest[0] = tl_alloc((size_t)count, sizeof *c->rest[0]);
+    c->rest[1] = tl_alloc((size_t)count, sizeof *c->rest[1]);
+    for (int i = 0; i < count; i++) {
+        double span[2];
+        tl_net_param_span(c->net, i, &span[0], &span[1]);
+        c->nominal[i] = tl_net_param_nominal(c->net, i);
+        for (int end = 0; end < 2; end++)
+            c->rest[end][i] = c->is_source[i]                   ? 0
+                              : c->dimension[i] == TL_DIM_FARAD ? span[end]
+                                                                : c->nominal[i];
+    }
+}
+
 tl_circuit *tl_circuit_new(const tl_plan *plan)
 {
     tl_circuit *c = tl_alloc(1, sizeof *c);
@@ -228,6 +246,7 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     }
     for (int i = 0; i < plan->signal_count; i++)
         c->signals[i].island = tl_island_new(c->net, c->signals[i].pin);
+    list_values(c);
     c->worst = tl_alloc(2 * (size_t)plan->signal_count, sizeof *c->worst);
     c->paths = tl_alloc((size_t)plan->signal_count, sizeof *c->paths);
     c->at_rest = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->at_rest);
@@ -242,6 +261,9 @@ void tl_circuit_free(tl_circuit *circuit)
         tl_island_free(circuit->signals[i].island);
     for (int i = 0; i < 2 * circuit->plan->signal_count; i++)
         free(circuit->worst[i].amperes);
+    free(circuit->nominal);
+    free(circuit->rest[0]);
+    free(circuit->rest[1]);
     free(circuit->worst);
     free(circuit->paths);
     tl_net_free(circuit->net);

@@ -3,6 +3,7 @@
 #include "tinyladder/plan.h"
 #include <math.h>
 #include <stdlib.h>
+#include <string.h>
 
 static tl_figure at_pin(const tl_signal_nodes *nodes, tl_figure_kind kind)
 {
@@ -10,13 +11,10 @@ static tl_figure at_pin(const tl_signal_nodes *nodes, tl_figure_kind kind)
     return figure;
 }
 
-static double *nominal_values(const tl_circuit *c)
+static double *copy_values(const tl_circuit *c, const double *from)
 {
-    const int count = tl_net_param_count(c->net);
-    double *values = tl_alloc((size_t)count, sizeof *values);
-    for (int i = 0; i < count; i++)
-        values[i] = tl_net_param_nominal(c->net, i);
-    return values;
+    const size_t size = (size_t)tl_net_param_count(c->net) * sizeof *from;
+    return memcpy(tl_alloc(size, 1), from, size);
 }
 
 /* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
@@ -24,17 +22,11 @@ static double *nominal_values(const tl_circuit *c)
 static tl_transient *settling_of(const tl_circuit *c, const tl_signal_nodes *nodes, const tl_bounds *ohms,
                                  int end)
 {
-    double *values = nominal_values(c);
+    double *values = copy_values(c, c->rest[end]);
     bool *closed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *closed);
-    for (int i = 0; i < ohms->params; i++)
-        values[ohms->param[i]] = ohms->high_at[i];
-    for (int i = 0; i < tl_net_param_count(c->net); i++) {
-        double span[2];
-        tl_net_param_span(c->net, i, &span[0], &span[1]);
-        if (c->dimension[i] == TL_DIM_FARAD)
-            values[i] = span[end];
-        if (c->is_source[i])
-            values[i] = 0;
+    for (int i = 0; i < ohms->params; i++) {
+        if (!c->is_source[ohms->param[i]])
+            values[ohms->param[i]] = ohms->high_at[i];
     }
     closed[nodes->sampling] = true;
     const tl_net_state state = {values, closed};
@@ -94,7 +86,7 @@ static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl
 static tl_net_fault straight_line(const tl_circuit *c, const tl_signal_nodes *nodes, double *slope,
                                   double *shift)
 {
-    double *values = nominal_values(c), one = 0;
+    double *values = copy_values(c, c->nominal), one = 0;
     const tl_net_state state = {values, c->at_rest};
     values[nodes->unknown] = 0;
     tl_net_fault fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
@@ -278,7 +270,7 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
             return TL_NET_TOO_WIDE;
         params[count_of_params++] = i;
     }
-    inversion v = {c, nodes, nominal_values(c), turns ? 0 : -2000, turns ? 1 : 2000};
+    inversion v = {c, nodes, copy_values(c, c->nominal), turns ? 0 : -2000, turns ? 1 : 2000};
     tl_interval found = {INFINITY, -INFINITY};
     for (unsigned corner = 0; corner < 1u << count_of_params && fault == TL_NET_SOLVED; corner++) {
         for (int i = 0; i < count_of_params; i++) {

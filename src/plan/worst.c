@@ -28,17 +28,18 @@ static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
     return count;
 }
 
-/* What is drawn from the supplies that have a budget and touch this island. */
-static void work_out_amperes(const tl_circuit *c, int signal, tl_worst *worst)
+/* Behind them, what is drawn from the supplies that have a budget and touch this island; as many as there is
+ * room for. */
+static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int *supply_of, int count)
 {
-    for (int i = 0; i < c->plan->supply_count; i++) {
-        const tl_figure figure = {TL_FIGURE_RAIL_AMPERES, c->supply_node[i], tl_net_fixed(0)};
-        tl_bounds amperes;
-        if (isfinite(c->plan->supplies[i].most_amperes) &&
-            tl_island_has_param(c->signals[signal].island, c->supply_param[i]) &&
-            tl_island_bounds(c->signals[signal].island, c->at_rest, figure, &amperes) == TL_NET_SOLVED)
-            worst->amperes[i] = fmax(0, amperes.high);
+    for (int i = 0; i < c->plan->supply_count && count < TL_FIGURES_MOST; i++) {
+        if (!isfinite(c->plan->supplies[i].most_amperes) ||
+            !tl_island_has_param(c->signals[signal].island, c->supply_param[i]))
+            continue;
+        supply_of[count] = i;
+        figures[count++] = (tl_figure){TL_FIGURE_RAIL_AMPERES, c->supply_node[i], tl_net_fixed(0)};
     }
+    return count;
 }
 
 static void work_out(const tl_circuit *c, int signal, bool closed, tl_worst *worst)
@@ -46,7 +47,9 @@ static void work_out(const tl_circuit *c, int signal, bool closed, tl_worst *wor
     tl_figure figures[TL_FIGURES_MOST];
     tl_bounds bounds[TL_FIGURES_MOST];
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const int count = list_figures(c, signal, figures);
+    int supply_of[TL_FIGURES_MOST];
+    const int levels = list_figures(c, signal, figures);
+    const int count = list_budgets(c, signal, figures, supply_of, levels);
     worst->known = true;
     worst->amperes = tl_alloc((size_t)c->plan->supply_count, sizeof *worst->amperes);
     if (nodes->contact != TL_NET_NONE)
@@ -58,7 +61,8 @@ static void work_out(const tl_circuit *c, int signal, bool closed, tl_worst *wor
         worst->under = bounds[2];
         worst->over_range = worst->above_vih = bounds[3];
         worst->source_ohms = worst->above_vil = bounds[4];
-        work_out_amperes(c, signal, worst);
+        for (int f = levels; f < count; f++)
+            worst->amperes[supply_of[f]] = fmax(0, bounds[f].high);
     }
     if (nodes->contact != TL_NET_NONE)
         c->at_rest[nodes->contact] = false;
