@@ -302,9 +302,11 @@ void tl_size_injection(const tl_injection_wish *w, tl_answer *answer)
         return;
     }
     const double rail = w->unpowered != 0 ? 0 : w->rail.low;
-    if (w->fault.high <= rail + w->clamp && w->fault.low >= -w->clamp)
-        answer_note(answer, "Nothing is injected: %s .. %s stays between the clamps.",
-                    say(w->fault.low, TL_DIM_VOLT), say(w->fault.high, TL_DIM_VOLT));
+    if (w->fault.high <= rail + w->clamp && w->fault.low >= -w->clamp) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "no resistor is needed: %s .. %s stays between the clamps",
+                      say(w->fault.low, TL_DIM_VOLT), say(w->fault.high, TL_DIM_VOLT));
+        return;
+    }
     try_every_value(w, work_out_injection, answer);
     if (is_said(w->board_amperes))
         answer_note(answer, "More than the board draws (%s) would lift its supply.",

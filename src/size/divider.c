@@ -429,9 +429,10 @@ static bool is_sensible(const tl_divider_wish *w, tl_answer *answer)
                       "below 0 V a divider to ground stays below 0 V: lift the source first, by a lower leg "
                       "that goes to a supply");
     else if (!sensible)
-        answer_refuse(answer, TL_SIZE_NONSENSE,
-                      "a divider needs a source and a limit above 0 V, budgets and loads above 0, and values "
-                      "to choose from");
+        answer_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a divider needs a source and a limit above 0 V, legs, budgets and loads above 0, and values "
+            "to choose from");
     return sensible && w->source.low >= 0;
 }
 

@@ -150,10 +150,9 @@ void tl_size_feed(const tl_feed_wish *w, tl_answer *answer)
                     "No feed is needed: the rail never goes above %s. Tie the top of the track to it.",
                     say(w->limit, TL_DIM_VOLT));
     const double track = w->track.high / w->tracks;
-    if (w->rail.high > w->limit)
-        answer_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
-                    say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
-                    say(w->track.high, TL_DIM_OHM));
+    answer_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
+                say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
+                say(w->track.high, TL_DIM_OHM));
     try_every_value(w, work_out_feed, answer);
     if (w->tracks > 1)
         answer_note(answer,
