@@ -145,10 +145,12 @@ void tl_size_feed(const tl_feed_wish *w, tl_answer *answer)
                       "a feed needs the track's ohms, a rail and a limit above 0, and at least one track");
         return;
     }
-    if (w->rail.high <= w->limit)
-        answer_note(answer,
-                    "No feed is needed: the rail never goes above %s. Tie the top of the track to it.",
-                    say(w->limit, TL_DIM_VOLT));
+    if (w->rail.high <= w->limit) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "no feed is needed: the rail never goes above %s; tie the top of the track to it",
+                      say(w->limit, TL_DIM_VOLT));
+        return;
+    }
     const double track = w->track.high / w->tracks;
     answer_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
                 say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
