@@ -317,11 +317,15 @@ typedef struct tl_interval {
 tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path,
                               unsigned count, tl_interval *unknown, tl_interval *pin);
 
-/**
- * Adds every finding about a plan to the report. Its rules, by slug: pin-taken, not-analog, floating-input,
- * over-limit, below-ground, over-range, slow-acquisition, range-wasted, same-rail, level-not-reached,
- * steady-too-short, over-budget, no-tolerance, unsolved.
- */
+/** What a rule of the checker means. formula may be NULL. */
+typedef struct tl_rule {
+    const char *slug, *meaning, *formula, *fix;
+} tl_rule;
+const tl_rule *tl_plan_rules(int *count);
+/** NULL for a slug that is none. */
+const tl_rule *tl_plan_rule(const char *slug);
+
+/** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
 void tl_plan_check(const tl_circuit *circuit, tl_report *report);
 
 #ifdef __cplusplus

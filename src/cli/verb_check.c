@@ -1,13 +1,16 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
 #include "cli.h"
 #include <math.h>
+#include <string.h>
 
 typedef struct {
-    const char *plan;
-    bool json;
+    const char *plan, *about;
+    bool json, brief;
 } check_options;
 
 static const struct argp_option check_argp_options[] = {
+    {"brief", 'b', NULL, 0, "one line a finding, as editors understand it", 0},
+    {"about", 'a', "SLUG", 0, "what a finding means, why it matters, how to mend it; 'all' for the list", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
 };
@@ -19,14 +22,22 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
     case 'j':
         o->json = true;
         break;
+    case 'b':
+        o->brief = true;
+        break;
+    case 'a':
+        o->about = text;
+        break;
     case ARGP_KEY_ARG:
         if (o->plan != NULL)
             argp_error(state, "one plan at a time: '%.60s' is one argument too many", text);
         o->plan = text;
         break;
     case ARGP_KEY_END:
-        if (o->plan == NULL)
+        if (o->plan == NULL && o->about == NULL)
             argp_error(state, "which plan?");
+        if (o->json && o->brief)
+            argp_error(state, "either --json or --brief, not both");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -94,6 +105,56 @@ static void print_findings(const tl_circuit *circuit, const tl_report *report)
     print_signals(circuit);
 }
 
+/* file:line:col: severity: text [slug] */
+static void print_brief(const tl_circuit *circuit, const tl_report *report)
+{
+    (void)circuit;
+    for (int i = 0; i < report->count; i++) {
+        const tl_finding *f = &report->findings[i];
+        printf("%s:%d:%d: %s: %s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
+               f->place.column, tl_severity_name(f->severity), f->cause, f->figure != NULL ? ": " : "",
+               f->figure != NULL ? f->figure : "", f->slug);
+    }
+}
+
+/* A paragraph, broken at words. */
+static void print_wrapped(const char *text)
+{
+    enum { WIDTH = 96 };
+    int column = 0;
+    for (const char *at = text; *at != '\0';) {
+        const size_t length = strcspn(at, " ");
+        if (column > 0 && (size_t)column + 1 + length > WIDTH) {
+            putchar('\n');
+            column = 0;
+        }
+        column += printf("%s%.*s", column > 0 ? " " : "  ", (int)length, at);
+        at += length + strspn(at + length, " ");
+    }
+    putchar('\n');
+}
+
+static int print_about(const char *slug)
+{
+    int count;
+    const tl_rule *rules = tl_plan_rules(&count), *rule = tl_plan_rule(slug);
+    if (rule != NULL) {
+        printf("%s%s%s\n\n", ink_on(stdout, INK_STRONG), rule->slug, ink_off(stdout));
+        print_wrapped(rule->meaning);
+        if (rule->formula != NULL)
+            printf("\n  %s\n", rule->formula);
+        printf("\n");
+        print_wrapped(rule->fix);
+        return EXIT_DONE;
+    }
+    const bool all = strcmp(slug, "all") == 0;
+    if (!all)
+        fprintf(stderr, "tinyladder: --about: there is no finding '%.40s'; there are:\n", slug);
+    for (int i = 0; i < count; i++)
+        fprintf(all ? stdout : stderr, "  %s\n", rules[i].slug);
+    return all ? EXIT_DONE : EXIT_USAGE;
+}
+
 static json_t *text_or_null(const char *text)
 {
     return text != NULL ? json_string(text) : json_null();
@@ -131,6 +192,8 @@ static int run_check(int argc, char **argv)
     check_options o = {0};
     int status = EXIT_DONE;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
+    if (o.about != NULL)
+        return print_about(o.about);
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(o.plan, report);
     if (plan == NULL) {
@@ -138,7 +201,7 @@ static int run_check(int argc, char **argv)
     } else {
         tl_circuit *circuit = tl_circuit_new(plan);
         tl_plan_check(circuit, report);
-        (o.json ? print_json : print_findings)(circuit, report);
+        (o.json ? print_json : o.brief ? print_brief : print_findings)(circuit, report);
         status = tl_report_at_least(report, TL_ERROR) > 0 ? EXIT_FOUND : EXIT_DONE;
         tl_circuit_free(circuit);
     }
@@ -147,4 +210,5 @@ static int run_check(int argc, char **argv)
     return status;
 }
 
-const verb verb_check = {"check", "PLAN [--json]", "finds what is wrong in a plan, and the fix", run_check};
+const verb verb_check = {"check", "PLAN [--brief] [--about SLUG]",
+                         "finds what is wrong in a plan, and the fix", run_check};

@@ -117,6 +117,26 @@ static void limits_are_met_to_the_point(void)
     }
 }
 
+/* Whatever a finding is called, --about can explain it; and a rule that nothing raises would be a promise. */
+static void every_finding_is_explained(void)
+{
+    int count;
+    const tl_rule *rules = tl_plan_rules(&count);
+    for (int i = 0; i < count; i++)
+        CHECK_ROW(rules[i].slug, strlen(rules[i].meaning) > 40 && strlen(rules[i].fix) > 10 &&
+                                     tl_plan_rule(rules[i].slug) == &rules[i]);
+    DIR *folder = opendir(TL_SOURCE "/demo/faulty");
+    CU_ASSERT_FATAL(folder != NULL);
+    for (struct dirent *entry; (entry = readdir(folder)) != NULL;) {
+        char slug[256];
+        const char *end = strstr(entry->d_name, ".plan.yaml");
+        snprintf(slug, sizeof slug, "%.*s", end != NULL ? (int)(end - entry->d_name) : 0, entry->d_name);
+        CHECK_ROW(entry->d_name, end == NULL || tl_plan_rule(slug) != NULL);
+    }
+    closedir(folder);
+    CU_ASSERT(tl_plan_rule("no-such-rule") == NULL);
+}
+
 static void the_demo_plan_is_clean(void)
 {
     char slugs[400];
@@ -127,6 +147,7 @@ static void the_demo_plan_is_clean(void)
 CU_TestInfo check_tests[] = {
     {"every faulty plan is found", every_faulty_plan_is_found},
     {"limits are met to the point", limits_are_met_to_the_point},
+    {"every finding is explained", every_finding_is_explained},
     {"the demo plan is clean", the_demo_plan_is_clean},
     CU_TEST_INFO_NULL,
 };
