@@ -93,8 +93,12 @@ typedef struct tl_board {
 typedef enum tl_source_kind {
     TL_SOURCE_RAIL,
     TL_SOURCE_VOLTAGE,
+    TL_SOURCE_CURRENT,
+    TL_SOURCE_RESISTANCE,
     TL_SOURCE_POTENTIOMETER,
-    TL_SOURCE_CONTACT
+    TL_SOURCE_CONTACT,
+    TL_SOURCE_OPEN_COLLECTOR,
+    TL_SOURCE_LOGIC
 } tl_source_kind;
 
 /** A value with where it was written. */
@@ -109,20 +113,32 @@ enum { TL_TO_GROUND = -1 }; /**< in place of a supply's index */
 typedef struct tl_source {
     tl_source_kind kind;
     tl_place place;
-    int supply;       /**< rail: which; potentiometer: its top; contact: where it closes to */
-    int bottom;       /**< potentiometer */
-    tl_written value; /**< voltage: volts; potentiometer: track ohms */
-    tl_written ohms;  /**< voltage: own resistance; contact: when closed; potentiometer: at each end */
+    int supply; /**< rail: which; potentiometer: its top; resistance: its far end; contact and open collector:
+                   where it closes to; logic: what it runs on; current: what drives the loop, TL_TO_GROUND if
+                   not said */
+    int bottom; /**< potentiometer */
+    tl_written value; /**< voltage: volts; current: amperes; resistance: ohms; potentiometer: track ohms; open
+                         collector: volts across it when it is on, at most */
+    tl_written ohms;  /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
+                         resistance:  of its leads */
     tl_written over;  /**< potentiometer: travel in percent */
-    double leakage;   /**< contact: amperes when open, at most */
-    double bounce;    /**< contact: seconds */
+    tl_level high, low; /**< logic: at least, at most */
+    double drives;      /**< open collector, logic: amperes at those levels; NAN where not said */
+    double compliance;  /**< current: volts that the loop needs; NAN where not said */
+    double leakage;     /**< contact, open collector: amperes when open, at most */
+    double bounce;      /**< contact, open collector: seconds */
 } tl_source;
+
+/** Whether the closed state of a digital source is the low one. A logic output counts as closed while it is
+ * low. */
+bool tl_source_closes_low(const tl_source *source);
 
 typedef enum tl_stage_kind {
     TL_STAGE_SERIES,
     TL_STAGE_GUARD,
     TL_STAGE_DIVIDER,
     TL_STAGE_PULL,
+    TL_STAGE_PARTNER,
     TL_STAGE_LOAD,
     TL_STAGE_CAPACITOR,
     TL_STAGE_CABLE,
@@ -136,16 +152,23 @@ typedef struct tl_stage {
     tl_written first;  /**< the ohms in the way; a pull's, a load's; of a capacitor or cable the farads */
     tl_written second; /**< a divider's lower leg; a filter's capacitor */
     int to;            /**< the rail at the other end, or TL_TO_GROUND */
-    bool up;           /**< of a pull */
+    bool up;           /**< of a pull or a partner: away from ground */
+    bool internal;     /**< the chip's own pull */
 } tl_stage;
 
-typedef enum tl_reading_of { TL_OF_SOURCE, TL_OF_PIN, TL_OF_COUNTS, TL_OF_TRAVEL } tl_reading_of;
+typedef enum tl_reading_of {
+    TL_OF_SOURCE,
+    TL_OF_PIN,
+    TL_OF_COUNTS,
+    TL_OF_TRAVEL,
+    TL_OF_RESISTANCE
+} tl_reading_of;
 
 typedef struct tl_plan_reading {
     tl_place place;
     tl_reading_of of;
-    const char *unit;       /**< `V`, `mV` or `%`; NULL for counts and digital signals */
-    int decimals;           /**< -1: as many as the LSB allows */
+    const char *unit; /**< `V`, `mV`, `A`, `mA`, `ohm`, `kohm`, `%` or `counts`; NULL for digital signals */
+    int decimals;     /**< -1: as many as the LSB allows */
     tl_written empty, full; /**< ends of the percent figure, where given */
     double steady;          /**< debounce, seconds */
     bool steady_given;
@@ -233,7 +256,9 @@ typedef struct tl_signal_nodes {
     int source, pin;
     int sampled;  /**< the converter's sampling capacitor, joined to the pin while `sampling` is closed */
     int sampling; /**< contact */
-    int unknown;  /**< the parameter that the reading is after: source volts, or travel from 0 to 1 */
+    int unknown;  /**< what the reading is after: source volts, amperes, ohms, or travel from 0 to 1 */
+    int on_rail;  /**< of an open collector or a logic output: the node it drives while closed, */
+    int off_rail; /**< and while open */
     int contact;  /**< of a contact source */
     tl_island *island; /**< around the pin */
 } tl_signal_nodes;
@@ -324,6 +349,10 @@ typedef struct tl_rule {
 const tl_rule *tl_plan_rules(int *count);
 /** NULL for a slug that is none. */
 const tl_rule *tl_plan_rule(const char *slug);
+
+/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as. */
+tl_net_fault tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path,
+                             unsigned count, double *unknown);
 
 /** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
 void tl_plan_check(const tl_circuit *circuit, tl_report *report);

@@ -13,9 +13,10 @@ static int decimals_of_step(double step)
     return decimals;
 }
 
-static double units_per_volt(const tl_plan_reading *plan)
+/* How many of the reading's units a base unit makes: mV, mA, kohm. */
+static double units_per_base(const tl_plan_reading *plan)
 {
-    return plan->unit != NULL && plan->unit[0] == 'm' ? 1e3 : 1;
+    return plan->unit == NULL ? 1 : plan->unit[0] == 'm' ? 1e3 : plan->unit[0] == 'k' ? 1e-3 : 1;
 }
 
 static int percent_of(double value, const tl_plan_reading *plan, double scale)
@@ -30,12 +31,12 @@ static int percent_of(double value, const tl_plan_reading *plan, double scale)
 
 /* From the count to the figure that the plan wants, and the interval of the same thing. */
 static void interpret(const tl_plan_reading *plan, const tl_analog_path *path, const tl_interval *unknown,
-                      tl_bench_reading *r, int32_t source_uv)
+                      double centre, tl_bench_reading *r, int32_t source_uv)
 {
     const double lsb =
         1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
     const double undo = (double)path->source_scale.undo_num / path->source_scale.undo_den;
-    const double per_volt = units_per_volt(plan);
+    const double per_volt = units_per_base(plan);
     uint16_t travel = 0;
     double step = lsb * per_volt;
 
@@ -58,6 +59,12 @@ static void interpret(const tl_plan_reading *plan, const tl_analog_path *path, c
         r->within = (tl_interval){100 * unknown->low, 100 * unknown->high};
         r->percent = percent_of(r->value, plan, 1e3);
         step = 100 / path->range_counts;
+        break;
+    case TL_OF_RESISTANCE:
+        r->value = centre * per_volt;
+        r->within = (tl_interval){unknown->low * per_volt, unknown->high * per_volt};
+        r->percent = percent_of(centre, plan, 1);
+        step = fmax((unknown->high - unknown->low) * per_volt / 4, 1e-6); /* finer digits would say nothing */
         break;
     case TL_OF_SOURCE:
         r->value = 1e-6 * source_uv * per_volt;
@@ -96,7 +103,11 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
     r->count = taken.count;
     r->flags = taken.flags;
     r->pin_volts = 1e-6 * taken.value_uv;
-    interpret(&plan->signals[signal].reading, path, &unknown, r, tl_scale_uv(&source_scale, taken.count));
+    double centre = 0;
+    if (plan->signals[signal].source.kind == TL_SOURCE_RESISTANCE)
+        (void)tl_plan_unknown(bench->circuit, signal, path, taken.count, &centre);
+    interpret(&plan->signals[signal].reading, path, &unknown, centre, r,
+              tl_scale_uv(&source_scale, taken.count));
     return TL_NET_SOLVED;
 }
 
@@ -106,7 +117,7 @@ static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
     const tl_port *port = &bench->port;
     const uint32_t steady_us = (uint32_t)llround(1e6 * s->reading.steady);
     const tl_button_config config = {
-        .steady_us = steady_us, .line = (uint8_t)s->pin, .closed_is_low = s->source.supply == TL_TO_GROUND};
+        .steady_us = steady_us, .line = (uint8_t)s->pin, .closed_is_low = tl_source_closes_low(&s->source)};
     tl_button button;
     tl_button_event event;
     tl_status status = tl_button_init(&button, &config, port);

@@ -77,7 +77,7 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
 
 static void print_signals(const tl_circuit *circuit)
 {
-    static const char *const heads[] = {"signal",   "pin",         "at the pin (open)", "limit",
+    static const char *const heads[] = {"signal",   "pin",         "at the pin, at rest", "limit",
                                         "pin sees", "acquisition", "settling error"};
     table t;
     table_begin(&t, 7, "<<>>>>>");

@@ -95,12 +95,21 @@ static void add_analog(table *t, const tl_signal *s, const tl_bench_reading *r)
     table_cell(t, "%s", flags_in_words(r->flags));
 }
 
-static void add_contact(table *t, const tl_bench_reading *r)
+static const char *state_of(const tl_signal *s, const tl_bench_reading *r)
+{
+    if (s->source.kind == TL_SOURCE_LOGIC)
+        return r->closed ? "low" : "high";
+    if (s->source.kind == TL_SOURCE_OPEN_COLLECTOR)
+        return r->closed ? "on" : "off";
+    return r->closed ? "closed" : "open";
+}
+
+static void add_digital(table *t, const tl_signal *s, const tl_bench_reading *r)
 {
     table_cell(t, "%s", r->high ? "high" : "low");
     table_cell(t, "%.4f V", r->volts);
     table_cell(t, "-");
-    table_cell(t, "%s", r->closed ? "closed" : "open");
+    table_cell(t, "%s", state_of(s, r));
     table_cell(t, "-");
     table_cell(t, "%s", flags_in_words(r->flags));
 }
@@ -133,7 +142,7 @@ static void print_readings(const tl_bench *bench, const read_options *o, const t
         if (readings[i].analog)
             add_analog(&t, &plan->signals[i], &readings[i]);
         else
-            add_contact(&t, &readings[i]);
+            add_digital(&t, &plan->signals[i], &readings[i]);
     }
     table_end(&t, stdout, "  ");
     print_damages(bench);
@@ -156,7 +165,7 @@ static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_re
         json_object_set_new(o, "percent", r->percent >= 0 ? json_integer(r->percent) : json_null());
     } else {
         json_object_update_new(o, json_pack("{s:s,s:s,s:o}", "level", r->high ? "high" : "low", "state",
-                                            r->closed ? "closed" : "open", "pin_v", json_number(r->volts)));
+                                            state_of(s, r), "pin_v", json_number(r->volts)));
     }
     return o;
 }

@@ -89,6 +89,13 @@ static void list_free_pins(const checker *k, bool analog, char *text, size_t siz
 
 static void report_fault(const checker *k, int signal, tl_net_fault fault)
 {
+    if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "floating-input", k->plan->signals[signal].pin_place,
+                          "nothing turns the current of %s into volts", k->plan->signals[signal].name);
+        tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
+        return;
+    }
     const tl_signal *s = &k->plan->signals[signal];
     const char *pin = pin_of(k, signal)->name;
     if (fault != TL_NET_FLOATING) {
@@ -106,6 +113,15 @@ static void report_fault(const checker *k, int signal, tl_net_fault fault)
                         k->plan->supplies[pin_supply(k, s)].name);
     else
         tl_finding_text(&f->fix, "add the stage  - pull: {down: 10k, to: ground}");
+}
+
+static const tl_stage *find_stage(const tl_signal *signal, tl_stage_kind kind)
+{
+    for (int i = 0; i < signal->stage_count; i++) {
+        if (signal->stages[i].kind == kind)
+            return &signal->stages[i];
+    }
+    return NULL;
 }
 
 /* --- limits of the pin --- */
@@ -298,9 +314,77 @@ static void check_acquisition(const checker *k, int signal)
     else
         tl_finding_text(
             &f->fix,
-            "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
+            "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the "
+            "resistances",
             show(converter->sample_farads * (2 * path->range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
             2 * path->range_counts - 1);
+}
+
+/* The partner with the widest swing, as the plan line to write. */
+static void propose_partner(const checker *k, const tl_signal *s, tl_finding *finding)
+{
+    const bool upper = s->source.supply == TL_TO_GROUND;
+    const int rail = upper ? pin_supply(k, s) : s->source.supply;
+    char value[32];
+    tl_partner_wish wish = tl_partner_wish_default();
+    wish.sensor = s->source.value.value;
+    wish.rail = k->plan->supplies[rail].volts;
+    wish.leg = upper;
+    tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
+    tl_answer *answer = tl_answer_new(&stock, 1);
+    tl_size_partner(&wish, answer);
+    if (answer->count == 0)
+        tl_finding_text(&finding->fix, "add a partner in the other leg; 'size partner' finds its value");
+    else if (upper)
+        tl_finding_text(&finding->fix, "add the stage  - partner: {upper: %s ±1 %%, to: %s}",
+                        tl_letter_code_write(answer->choices[0].part[0].nominal, value),
+                        k->plan->supplies[rail].name);
+    else
+        tl_finding_text(&finding->fix, "add the stage  - partner: {lower: %s ±1 %%}",
+                        tl_letter_code_write(answer->choices[0].part[0].nominal, value));
+    tl_answer_free(answer);
+    tl_stock_free(&stock);
+}
+
+/* A resistance alone hangs on one rail and never moves. */
+static bool check_partner(const checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
+    if (s->source.kind != TL_SOURCE_RESISTANCE || find_stage(s, TL_STAGE_PARTNER) != NULL ||
+        find_stage(s, TL_STAGE_PULL) != NULL || find_stage(s, TL_STAGE_LOAD) != NULL ||
+        find_stage(s, TL_STAGE_DIVIDER) != NULL)
+        return true;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "no-partner", s->source.place,
+                      "the resistance of %s has no partner: the pin always sees its far end", s->name);
+    tl_finding_text(&f->figure, "%s .. %s at the pin, whatever its ohms",
+                    show(worst->volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    show(worst->volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
+    propose_partner(k, s, f);
+    return false;
+}
+
+/* What a current loop has left for its transmitter when the most flows. */
+static void check_compliance(const checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_figure source = {TL_FIGURE_VOLTS, k->circuit->signals[signal].source, tl_net_fixed(0)};
+    tl_bounds volts;
+    if (s->source.kind != TL_SOURCE_CURRENT || isnan(s->source.compliance) ||
+        tl_island_bounds(k->circuit->signals[signal].island, k->circuit->at_rest, source, &volts) !=
+            TL_NET_SOLVED)
+        return;
+    const double left = k->plan->supplies[s->source.supply].volts.low - volts.high;
+    if (left >= s->source.compliance)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "compliance", s->source.place,
+                      "the loop of %s runs out of volts before it reaches its highest current", s->name);
+    tl_finding_text(&f->figure, "%s left for it, %s needed", show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    show(s->source.compliance, TL_DIM_VOLT, TL_ROUND_UP).text);
+    set_corner(k, f, &volts, volts.high_at);
+    tl_finding_text(&f->fix, "a smaller load ('size loop'), or a higher supply of the loop");
 }
 
 static void check_analog(const checker *k, int signal)
@@ -313,22 +397,17 @@ static void check_analog(const checker *k, int signal)
     const bool readable = check_channel(k, signal);
     if (!check_limits(k, signal, false) || !readable)
         return;
+    if (!check_partner(k, signal))
+        return;
     check_range(k, signal);
     check_acquisition(k, signal);
+    check_compliance(k, signal);
 }
 
 /* --- contacts --- */
 
-static const tl_stage *find_stage(const tl_signal *signal, tl_stage_kind kind)
-{
-    for (int i = 0; i < signal->stage_count; i++) {
-        if (signal->stages[i].kind == kind)
-            return &signal->stages[i];
-    }
-    return NULL;
-}
-
-/* A level is reached when it clears its threshold at every corner. high: which level this state should give.
+/* A level is reached when it clears its threshold at every corner. high: which level this state should
+ * give.
  */
 static void check_level(const checker *k, int signal, bool closed, bool high)
 {
@@ -371,32 +450,64 @@ static void check_steady(const checker *k, const tl_signal *s)
                     show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
 }
 
+/* The current that an open collector or a logic output must take or give at its level. */
+static void check_drive(const checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    for (int closed = 0; closed < 2 && !isnan(s->source.drives); closed++) {
+        const int rail = closed ? nodes->on_rail : nodes->off_rail;
+        const tl_figure figure = {TL_FIGURE_RAIL_AMPERES, rail, tl_net_fixed(0)};
+        tl_bounds amperes;
+        if (rail == TL_NET_NONE)
+            continue;
+        k->circuit->at_rest[nodes->contact] = closed == 1; /* lent: open again before this returns */
+        const tl_net_fault fault = tl_island_bounds(nodes->island, k->circuit->at_rest, figure, &amperes);
+        k->circuit->at_rest[nodes->contact] = false;
+        const double most = fmax(fabs(amperes.low), fabs(amperes.high));
+        if (fault != TL_NET_SOLVED || most <= s->source.drives)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "weak-driver", s->source.place,
+                          "what drives %s cannot hold its level against the rest of the chain", s->name);
+        tl_finding_text(&f->figure, "%s needed, %s at hand", show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        set_corner(k, f, &amperes, fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
+        tl_finding_text(&f->fix,
+                        "a larger pull or larger resistances ('size pull --drives'), or a stronger driver");
+        return;
+    }
+}
+
 static bool check_same_rail(const checker *k, const tl_signal *s)
 {
     const tl_stage *pull = find_stage(s, TL_STAGE_PULL);
-    if (pull == NULL || pull->to != s->source.supply)
+    const int pulls_to = pull == NULL || !pull->internal ? 0 : pull->up ? pin_supply(k, s) : TL_TO_GROUND;
+    if (pull == NULL || s->source.kind == TL_SOURCE_LOGIC ||
+        (pull->internal ? pulls_to : pull->to) != s->source.supply)
         return true;
-    const char *rail = pull->to == TL_TO_GROUND ? "ground" : k->plan->supplies[pull->to].name;
+    const bool to_ground = s->source.supply == TL_TO_GROUND;
+    const char *rail = to_ground ? "ground" : k->plan->supplies[s->source.supply].name;
     tl_finding *f = tl_report_add(
         k->report, TL_ERROR, "same-rail", pull->place,
         "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
-    if (pull->to == TL_TO_GROUND)
+    if (to_ground)
         tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}", k->plan->supplies[pin_supply(k, s)].name);
     else
-        tl_finding_text(
-            &f->fix,
-            "let the contact close to ground: source: {contact: ground}, or pull: {down: 10k, to: ground}");
+        tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: "
+                                 "{down: 10k, to: ground}");
     return false;
 }
 
 static void check_contact(const checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const bool closes_low = s->source.supply == TL_TO_GROUND;
+    const bool closes_low = tl_source_closes_low(&s->source);
     check_steady(k, s);
     const bool apart = check_same_rail(k, s);
     bool safe = true;
+    check_drive(k, signal);
     for (int closed = 0; closed < 2; closed++) {
         const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed == 1)->fault;
         if (fault != TL_NET_SOLVED)

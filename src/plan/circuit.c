@@ -92,6 +92,20 @@ static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_n
     return wiper;
 }
 
+static void add_open_leakage(tl_circuit *c, const tl_signal *signal, int node, int contact)
+{
+    char path[160];
+    const int rail = rail_node(c, signal->source.supply);
+    const tl_quantity amperes = {0, 0, signal->source.leakage, false};
+    if (!(signal->source.leakage > 0))
+        return;
+    const int leak = add_param(c, path_of(path, signal, "source", "leakage"), amperes, TL_DIM_AMPERE, true);
+    const bool sinks = signal->source.supply == TL_TO_GROUND;
+    const int current =
+        tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
+    tl_net_gate_part(c->net, current, TL_GATE_OPEN, contact);
+}
+
 static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
 {
     char path[160];
@@ -103,15 +117,90 @@ static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
         add_param(c, path_of(path, signal, "source", "closed"), source->ohms.value, TL_DIM_OHM, false);
     const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_of(closed));
     tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->contact);
-    if (source->leakage > 0) {
-        const tl_quantity amperes = {0, 0, source->leakage, false};
-        const int leak =
-            add_param(c, path_of(path, signal, "source", "leakage"), amperes, TL_DIM_AMPERE, true);
-        const bool sinks = source->supply == TL_TO_GROUND;
-        const int current =
-            tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
-        tl_net_gate_part(c->net, current, TL_GATE_OPEN, nodes->contact);
+    add_open_leakage(c, signal, node, nodes->contact);
+    return node;
+}
+
+/* What a closed or a driving state ties the node to: a rail of its own with that level, through `ohms` (0).
+ */
+static int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *name, int node,
+                           tl_net_gate gate, int contact, tl_net_value volts)
+{
+    char path[160];
+    const int rail = tl_net_add_node(c->net, path_of(path, signal, "source", name));
+    tl_net_set_rail(c->net, rail, volts);
+    const int ohms = add_param(c, path, signal->source.ohms.value, TL_DIM_OHM, false);
+    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_of(ohms)), gate, contact);
+    return rail;
+}
+
+static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[160];
+    const tl_source *source = &signal->source;
+    const int node = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));
+    nodes->contact = tl_net_add_contact(c->net, path);
+    path_of(path, signal, "source", "saturation");
+    tl_net_value on;
+    if (source->supply == TL_TO_GROUND) {
+        on = tl_net_of(add_param(c, path, source->value.value, TL_DIM_VOLT, true));
+    } else { /* so far below its rail: as a share of it, which at the rail's high end is a little more than
+                was said */
+        const double most = source->value.value.high / c->plan->supplies[source->supply].volts.low;
+        const int share = add_param(c, path, (tl_quantity){0, most / 2, most, true}, TL_DIM_NUMBER, false);
+        on = (tl_net_value){1, c->supply_param[source->supply], 1, -1, share};
     }
+    nodes->on_rail = add_driven_rail(c, signal, "on", node, TL_GATE_CLOSED, nodes->contact, on);
+    add_open_leakage(c, signal, node, nodes->contact);
+    return node;
+}
+
+/* Low is somewhere from 0 V to its highest, high from its lowest to the supply. */
+static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[160];
+    const tl_source *source = &signal->source;
+    const tl_quantity *rail = &c->plan->supplies[source->supply].volts;
+    const double most_low = source->low.volts + source->low.share * rail->high;
+    const double least_high = source->high.volts + source->high.share * rail->low;
+    const tl_quantity low = {0, most_low / 2, most_low, true},
+                      high = {least_high, (least_high + rail->high) / 2, rail->high, true};
+    const int node = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));
+    nodes->contact = tl_net_add_contact(c->net, path);
+    const int low_param = add_param(c, path_of(path, signal, "source", "low"), low, TL_DIM_VOLT, true);
+    const int high_param = add_param(c, path_of(path, signal, "source", "high"), high, TL_DIM_VOLT, true);
+    nodes->on_rail =
+        add_driven_rail(c, signal, "low", node, TL_GATE_CLOSED, nodes->contact, tl_net_of(low_param));
+    nodes->off_rail =
+        add_driven_rail(c, signal, "high", node, TL_GATE_OPEN, nodes->contact, tl_net_of(high_param));
+    return node;
+}
+
+static int add_current(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[160];
+    const int node = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));
+    nodes->unknown = add_param(c, path_of(path, signal, "source", "current"), signal->source.value.value,
+                               TL_DIM_AMPERE, true);
+    tl_net_add_current(c->net, path, TL_NET_GROUND, node, tl_net_of(nodes->unknown));
+    return node;
+}
+
+static int add_resistance(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[160];
+    const tl_source *source = &signal->source;
+    const int node = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));
+    int far = rail_node(c, source->supply);
+    nodes->unknown =
+        add_param(c, path_of(path, signal, "source", "resistance"), source->value.value, TL_DIM_OHM, false);
+    if (source->ohms.given) {
+        const int lead = tl_net_add_node(c->net, path_of(path, signal, "source", "lead"));
+        add_resistor(c, signal, "source", "lead", lead, far, &source->ohms);
+        far = lead;
+    }
+    tl_net_add_resistor(c->net, path_of(path, signal, "source", "resistance"), node, far,
+                        tl_net_of(nodes->unknown));
     return node;
 }
 
@@ -125,6 +214,14 @@ static int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *n
         return add_voltage_source(c, signal, nodes);
     case TL_SOURCE_POTENTIOMETER:
         return add_potentiometer(c, signal, nodes);
+    case TL_SOURCE_CURRENT:
+        return add_current(c, signal, nodes);
+    case TL_SOURCE_RESISTANCE:
+        return add_resistance(c, signal, nodes);
+    case TL_SOURCE_OPEN_COLLECTOR:
+        return add_open_collector(c, signal, nodes);
+    case TL_SOURCE_LOGIC:
+        return add_logic(c, signal, nodes);
     default:
         return add_contact(c, signal, nodes);
     }
@@ -152,6 +249,16 @@ static int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *sta
         add_capacitor(c, signal, stage->name, "capacitor", next, &stage->second);
         break;
     case TL_STAGE_PULL:
+        if (stage->internal) {
+            const tl_pin_limits *limits = &c->plan->board->pins[signal->pin].limits;
+            const tl_written own = {.value = stage->up ? limits->pull_up : limits->pull_down};
+            add_resistor(c, signal, stage->name, NULL, node,
+                         stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
+            break;
+        }
+        add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
+        break;
+    case TL_STAGE_PARTNER:
         add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
         break;
     case TL_STAGE_LOAD:
@@ -236,8 +343,12 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_signal *signal = &plan->signals[i];
         tl_signal_nodes *nodes = &c->signals[i];
-        *nodes = (tl_signal_nodes){
-            .sampled = TL_NET_NONE, .sampling = TL_NET_NONE, .unknown = TL_NET_NONE, .contact = TL_NET_NONE};
+        *nodes = (tl_signal_nodes){.sampled = TL_NET_NONE,
+                                   .sampling = TL_NET_NONE,
+                                   .unknown = TL_NET_NONE,
+                                   .contact = TL_NET_NONE,
+                                   .on_rail = TL_NET_NONE,
+                                   .off_rail = TL_NET_NONE};
         nodes->source = add_source(c, signal, nodes);
         int node = nodes->source;
         for (int j = 0; j < signal->stage_count; j++)

@@ -131,6 +131,8 @@ static void make_scales(const tl_circuit *c, const tl_signal *signal, double slo
         .undo_den = 1,
     };
     path->source_scale = path->pin_scale;
+    if (signal->source.kind == TL_SOURCE_RESISTANCE)
+        return;
     if (signal->source.kind == TL_SOURCE_POTENTIOMETER) {
         path->travel_low_uv = (int32_t)llround(1e6 * shift);
         path->travel_high_uv = (int32_t)llround(1e6 * (shift + slope));
@@ -182,53 +184,112 @@ const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal)
 
 /* --- the interval behind a count --- */
 
+/*
+ * The unknown is searched for in a straight line (volts, amperes, travel) or in its logarithm (ohms). Its
+ * ends stand for whatever lies beyond them.
+ */
 typedef struct {
     const tl_circuit *circuit;
     const tl_signal_nodes *nodes;
     double *values;
-    double least, most; /* of the unknown */
+    bool in_logarithm;
+    double least, most;             /* of the unknown, or of its logarithm */
+    double below_least, above_most; /* what the ends mean */
+    double direction;               /* -1 where the pin falls as the unknown rises */
 } inversion;
 
-/* Volts at the pin less share of the reference: rises with the unknown. */
+static inversion inversion_of(const tl_circuit *c, int signal, double *values)
+{
+    const tl_source *source = &c->plan->signals[signal].source;
+    inversion v = {c, &c->signals[signal], values, false, -2000, 2000, -INFINITY, INFINITY, 1};
+    if (source->kind == TL_SOURCE_POTENTIOMETER) {
+        v.least = v.below_least = 0;
+        v.most = v.above_most = 1;
+    } else if (source->kind == TL_SOURCE_RESISTANCE) {
+        v.in_logarithm = true;
+        v.least = log(1e-3 * fmax(source->value.value.low, 1));
+        v.most = log(1e3 * fmax(source->value.value.high, 1));
+        v.below_least = 0;
+    }
+    return v;
+}
+
+/* Volts at the pin less share of the reference, turned so that it rises with the unknown. */
 static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
 {
     const tl_net_state state = {v->values, v->circuit->at_rest};
     const tl_figure figure = {
         TL_FIGURE_VOLTS, v->nodes->pin, {share, v->circuit->reference_param, 1, 0, TL_NET_NONE}};
-    v->values[v->nodes->unknown] = unknown;
-    return tl_island_figure(v->nodes->island, &state, figure, result);
+    v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
+    const tl_net_fault fault = tl_island_figure(v->nodes->island, &state, figure, result);
+    *result *= v->direction;
+    return fault;
 }
 
-/* The unknown that puts the pin at this share of the reference; the ends of its span where none does. */
+/* The unknown that puts the pin at this share of the reference; what lies beyond an end where none does. */
 static tl_net_fault invert(inversion *v, double share, double *unknown)
 {
-    double low = v->least, high = v->most, f_low = 0, f_high = 0, f = 0;
+    double low = v->least, high = v->most, f_low = 0, f_high = 0, f = 0, at = low;
+    v->direction = 1;
     tl_net_fault fault = excess(v, low, share, &f_low);
     if (fault == TL_NET_SOLVED)
         fault = excess(v, high, share, &f_high);
+    if (f_high < f_low) {
+        v->direction = -1;
+        f_low = -f_low;
+        f_high = -f_high;
+    }
     if (f_low >= 0 || f_high <= 0) {
-        *unknown = f_low >= 0 ? low : high;
+        *unknown = f_low >= 0 ? v->below_least : v->above_most;
         return fault;
     }
     /* False position, halving the value at an end that stays (Illinois): one step for a straight line. */
     int side = 0;
-    for (int step = 0; step < 100 && fault == TL_NET_SOLVED && high - low > 1e-13 * v->most; step++) {
-        *unknown = low - f_low * (high - low) / (f_high - f_low);
-        fault = excess(v, *unknown, share, &f);
+    for (int step = 0; step < 100 && fault == TL_NET_SOLVED && high - low > 1e-13 * fabs(v->most); step++) {
+        at = low - f_low * (high - low) / (f_high - f_low);
+        fault = excess(v, at, share, &f);
         if (fabs(f) < 1e-13)
             break;
         if (f < 0) {
-            low = *unknown;
+            low = at;
             f_low = f;
             f_high = side == -1 ? f_high / 2 : f_high;
             side = -1;
         } else {
-            high = *unknown;
+            high = at;
             f_high = f;
             f_low = side == 1 ? f_low / 2 : f_low;
             side = 1;
         }
     }
+    *unknown = v->in_logarithm ? exp(at) : at;
+    return fault;
+}
+
+/* The unknown's values at both ends of the shares; an end that is infinite leaves it open on the side it
+ * points to. */
+static tl_net_fault invert_both(inversion *v, const tl_interval *shares, tl_interval *found)
+{
+    double ends[2] = {0, 0};
+    const double share[2] = {shares->low, shares->high};
+    tl_net_fault fault = TL_NET_SOLVED;
+    for (int i = 0; i < 2 && fault == TL_NET_SOLVED; i++) {
+        /* Far outside the reference stands for infinite, and tells the direction too. */
+        fault = invert(v, isfinite(share[i]) ? share[i] : share[i] < 0 ? -1e6 : 1e6, &ends[i]);
+    }
+    found->low = fmin(found->low, fmin(ends[0], ends[1]));
+    found->high = fmax(found->high, fmax(ends[0], ends[1]));
+    return fault;
+}
+
+tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, unsigned count,
+                             double *unknown)
+{
+    double *values = copy_values(c, c->nominal);
+    inversion v = inversion_of(c, signal, values);
+    const double centre = count + (c->plan->board->converter.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const tl_net_fault fault = invert(&v, centre / path->range_counts, unknown);
+    free(values);
     return fault;
 }
 
@@ -253,7 +314,6 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
                               tl_interval *unknown, tl_interval *pin)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const bool turns = c->plan->signals[signal].source.kind == TL_SOURCE_POTENTIOMETER;
     const tl_interval shares = shares_of_count(c, path, count);
     double reference[2];
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
@@ -270,7 +330,7 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
             return TL_NET_TOO_WIDE;
         params[count_of_params++] = i;
     }
-    inversion v = {c, nodes, copy_values(c, c->nominal), turns ? 0 : -2000, turns ? 1 : 2000};
+    inversion v = inversion_of(c, signal, copy_values(c, c->nominal));
     tl_interval found = {INFINITY, -INFINITY};
     for (unsigned corner = 0; corner < 1u << count_of_params && fault == TL_NET_SOLVED; corner++) {
         for (int i = 0; i < count_of_params; i++) {
@@ -278,13 +338,7 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
             tl_net_param_span(c->net, params[i], &span[0], &span[1]);
             v.values[params[i]] = span[corner >> i & 1u];
         }
-        double low = -INFINITY, high = INFINITY;
-        if (isfinite(shares.low))
-            fault = invert(&v, shares.low, &low);
-        if (isfinite(shares.high) && fault == TL_NET_SOLVED)
-            fault = invert(&v, shares.high, &high);
-        found.low = fmin(found.low, turns ? fmax(low, 0) : low);
-        found.high = fmax(found.high, turns ? fmin(high, 1) : high);
+        fault = invert_both(&v, &shares, &found);
     }
     free(v.values);
     if (fault != TL_NET_SOLVED)

@@ -19,8 +19,17 @@ static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", 
                                                {"end", false},          {"over", false}, {NULL, false}};
 static const known_key contact_keys[] = {
     {"contact", true}, {"closed", false}, {"leakage", false}, {"bounce", false}, {NULL, false}};
+static const known_key current_keys[] = {
+    {"current", true}, {"supply", false}, {"compliance", false}, {NULL, false}};
+static const known_key resistance_keys[] = {
+    {"resistance", true}, {"to", true}, {"lead", false}, {NULL, false}};
+static const known_key collector_keys[] = {{"open-collector", true}, {"on", false},     {"saturation", false},
+                                           {"leakage", false},       {"bounce", false}, {NULL, false}};
+static const known_key logic_keys[] = {{"logic", true},   {"high", false},       {"low", false},
+                                       {"drives", false}, {"resistance", false}, {NULL, false}};
+static const known_key partner_keys[] = {{"upper", false}, {"lower", false}, {"to", false}, {NULL, false}};
 static const known_key divider_keys[] = {{"upper", true}, {"lower", true}, {"to", false}, {NULL, false}};
-static const known_key pull_keys[] = {{"up", false}, {"down", false}, {"to", true}, {NULL, false}};
+static const known_key pull_keys[] = {{"up", false}, {"down", false}, {"to", false}, {NULL, false}};
 static const known_key filter_keys[] = {{"series", true}, {"capacitor", true}, {NULL, false}};
 static const known_key analog_reading_keys[] = {
     {"of", false}, {"unit", false}, {"decimals", false}, {"percent", false}, {NULL, false}};
@@ -85,22 +94,101 @@ static bool read_potentiometer(reader *r, const tree *node, const tl_plan *plan,
     return good;
 }
 
-static bool read_contact(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_current(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    const tree *at;
+    source->supply = TL_TO_GROUND;
+    if (!check_map(r, node, "a current source", current_keys))
+        return false;
+    bool good = read_quantity(r, tree_get(node, "current"), TL_DIM_AMPERE, &source->value);
+    if ((at = tree_get(node, "supply")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->supply) && good;
+    if ((at = tree_get(node, "compliance")) != NULL)
+        good = read_value(r, at, TL_DIM_VOLT, &source->compliance) && good;
+    if (good && !isnan(source->compliance) && source->supply == TL_TO_GROUND) {
+        report_error(r, "missing-key", node->place,
+                     "a compliance says what is left of a supply: 'supply' is missing");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    if (!check_map(r, node, "a resistance", resistance_keys))
+        return false;
+    bool good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->value);
+    good =
+        read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &source->supply) && good;
+    if (tree_get(node, "lead") != NULL)
+        good = read_quantity(r, tree_get(node, "lead"), TL_DIM_OHM, &source->ohms) && good;
+    return good;
+}
+
+/* What a contact and an open collector share: leakage while open, and bounce. */
+static bool read_open_state(reader *r, const tree *node, tl_source *source)
 {
     tl_written leakage = {0};
     const tree *at;
-    if (!check_map(r, node, "a contact", contact_keys))
-        return false;
-    bool good =
-        read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
-    if ((at = tree_get(node, "closed")) != NULL)
-        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
+    bool good = true;
     if ((at = tree_get(node, "leakage")) != NULL)
-        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage) && good;
+        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage);
     if ((at = tree_get(node, "bounce")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &source->bounce) && good;
     source->leakage = fmax(fabs(leakage.value.low), fabs(leakage.value.high));
     return good;
+}
+
+static bool read_open_collector(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    double saturation = 0.4;
+    if (!check_map(r, node, "an open collector", collector_keys))
+        return false;
+    bool good = read_rail(r, tree_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
+                          &source->supply);
+    if (tree_get(node, "saturation") != NULL)
+        good = read_value(r, tree_get(node, "saturation"), TL_DIM_VOLT, &saturation) && good;
+    if (tree_get(node, "on") != NULL)
+        good = read_value(r, tree_get(node, "on"), TL_DIM_AMPERE, &source->drives) && good;
+    if (good && (saturation < 0 || source->drives <= 0)) {
+        report_error(r, "bad-quantity", node->place, "saturation and on-current cannot be negative");
+        good = false;
+    }
+    source->value.value = (tl_quantity){0, saturation / 2, saturation, true};
+    return read_open_state(r, node, source) && good;
+}
+
+static bool read_logic(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    source->high = (tl_level){0, 1};
+    if (!check_map(r, node, "a logic output", logic_keys))
+        return false;
+    bool good =
+        read_rail(r, tree_get(node, "logic"), plan->supplies, plan->supply_count, false, &source->supply);
+    if (tree_get(node, "high") != NULL)
+        good = read_level(r, tree_get(node, "high"), &source->high) && good;
+    if (tree_get(node, "low") != NULL)
+        good = read_level(r, tree_get(node, "low"), &source->low) && good;
+    if (tree_get(node, "drives") != NULL)
+        good = read_value(r, tree_get(node, "drives"), TL_DIM_AMPERE, &source->drives) && good;
+    if (tree_get(node, "resistance") != NULL)
+        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
+    if (good && source->drives <= 0) {
+        report_error(r, "bad-quantity", node->place, "a logic output must drive something");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_contact(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    if (!check_map(r, node, "a contact", contact_keys))
+        return false;
+    bool good =
+        read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
+    if (tree_get(node, "closed") != NULL)
+        good = read_quantity(r, tree_get(node, "closed"), TL_DIM_OHM, &source->ohms) && good;
+    return read_open_state(r, node, source) && good;
 }
 
 static const struct {
@@ -112,11 +200,22 @@ static const struct {
     {"voltage", TL_SOURCE_VOLTAGE, read_voltage_source},
     {"potentiometer", TL_SOURCE_POTENTIOMETER, read_potentiometer},
     {"contact", TL_SOURCE_CONTACT, read_contact},
+    {"open-collector", TL_SOURCE_OPEN_COLLECTOR, read_open_collector},
+    {"logic", TL_SOURCE_LOGIC, read_logic},
+    {"current", TL_SOURCE_CURRENT, read_current},
+    {"resistance", TL_SOURCE_RESISTANCE,
+     read_resistance}, /* last: a voltage and a logic output have a resistance too */
 };
+
+bool tl_source_closes_low(const tl_source *source)
+{
+    return source->kind == TL_SOURCE_LOGIC || source->supply == TL_TO_GROUND;
+}
 
 static bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
 {
     source->place = node->place;
+    source->drives = source->compliance = NAN;
     for (size_t i = 0; i < sizeof source_kinds / sizeof source_kinds[0]; i++) {
         if (tree_get(node, source_kinds[i].key) != NULL) {
             source->kind = source_kinds[i].kind;
@@ -124,7 +223,8 @@ static bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_sou
         }
     }
     report_error(r, "unknown-source", node->place,
-                 "a source says what it is: rail, voltage, potentiometer or contact, as in {rail: battery}");
+                 "a source says what it is: rail, voltage, current, resistance, potentiometer, contact, "
+                 "open-collector or logic, as in {rail: battery}");
     return false;
 }
 
@@ -147,14 +247,47 @@ static bool read_pull(reader *r, const tree *node, const tl_plan *plan, tl_stage
 {
     if (!check_map(r, node, "a pull", pull_keys))
         return false;
-    const tree *up = tree_get(node, "up"), *down = tree_get(node, "down");
+    const tree *up = tree_get(node, "up"), *down = tree_get(node, "down"), *to = tree_get(node, "to");
+    const tree *value = up != NULL ? up : down;
     if ((up == NULL) == (down == NULL)) {
         report_error(r, "missing-key", node->place, "a pull is either 'up' or 'down', and one of them");
         return false;
     }
     stage->up = up != NULL;
-    bool good = read_part(r, up != NULL ? up : down, TL_DIM_OHM, "a pull", &stage->first);
-    return read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
+    stage->internal = value->kind == TREE_TEXT && strcmp(value->text, "internal") == 0;
+    if (stage->internal == (to != NULL)) {
+        report_error(r, "missing-key", node->place,
+                     stage->internal ? "the chip's own pull knows its rail: no 'to'" : "a pull needs 'to'");
+        return false;
+    }
+    if (stage->internal)
+        return true;
+    bool good = read_part(r, value, TL_DIM_OHM, "a pull", &stage->first);
+    return read_rail(r, to, plan->supplies, plan->supply_count, true, &stage->to) && good;
+}
+
+/* The fixed resistor of a resistance sensor: the lower leg goes to ground unless it is said, the upper one
+ * must say it. */
+static bool read_partner(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+{
+    if (!check_map(r, node, "a partner", partner_keys))
+        return false;
+    const tree *upper = tree_get(node, "upper"), *lower = tree_get(node, "lower"), *to = tree_get(node, "to");
+    if ((upper == NULL) == (lower == NULL)) {
+        report_error(r, "missing-key", node->place,
+                     "a partner is either the 'upper' leg or the 'lower', and one of them");
+        return false;
+    }
+    stage->up = upper != NULL;
+    if (upper != NULL && to == NULL) {
+        report_error(r, "missing-key", node->place,
+                     "an upper partner needs 'to': which rail is what people get wrong");
+        return false;
+    }
+    bool good = read_part(r, upper != NULL ? upper : lower, TL_DIM_OHM, "a partner", &stage->first);
+    if (to != NULL)
+        good = read_rail(r, to, plan->supplies, plan->supply_count, true, &stage->to) && good;
+    return good;
 }
 
 static bool read_filter(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
@@ -184,10 +317,11 @@ static const struct {
     tl_stage_kind kind;
     bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage);
 } stage_kinds[] = {
-    {"series", TL_STAGE_SERIES, read_ohms},      {"guard", TL_STAGE_GUARD, read_ohms},
-    {"divider", TL_STAGE_DIVIDER, read_divider}, {"pull", TL_STAGE_PULL, read_pull},
-    {"load", TL_STAGE_LOAD, read_ohms},          {"capacitor", TL_STAGE_CAPACITOR, read_farads},
-    {"cable", TL_STAGE_CABLE, read_farads},      {"filter", TL_STAGE_FILTER, read_filter},
+    {"series", TL_STAGE_SERIES, read_ohms},         {"guard", TL_STAGE_GUARD, read_ohms},
+    {"divider", TL_STAGE_DIVIDER, read_divider},    {"pull", TL_STAGE_PULL, read_pull},
+    {"partner", TL_STAGE_PARTNER, read_partner},    {"load", TL_STAGE_LOAD, read_ohms},
+    {"capacitor", TL_STAGE_CAPACITOR, read_farads}, {"cable", TL_STAGE_CABLE, read_farads},
+    {"filter", TL_STAGE_FILTER, read_filter},
 };
 
 static const char *stage_kind_name(const void *list, int i)
@@ -233,10 +367,11 @@ static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_sign
         report_error(r, "unknown-key", key->place, "there is no stage '%.40s': did you mean '%s'?", key->text,
                      meant);
     else
-        report_error(r, "unknown-key", key->place,
-                     "there is no stage '%.40s'; there are: series, guard, divider, pull, load, capacitor, "
-                     "cable, filter",
-                     key->text);
+        report_error(
+            r, "unknown-key", key->place,
+            "there is no stage '%.40s'; there are: series, guard, divider, pull, partner, load, capacitor, "
+            "cable, filter",
+            key->text);
     return false;
 }
 
@@ -318,13 +453,54 @@ static bool read_percent(reader *r, const tree *node, tl_dimension dimension, tl
     return good;
 }
 
-static bool read_unit(reader *r, const tree *node, tl_plan_reading *reading)
+/* What each reading can be called in; the first is the default. */
+static const char *const *units_of(const tl_signal *signal, tl_reading_of of)
 {
-    static const char *const volts[] = {"V", "mV", NULL}, *const travel[] = {"%", NULL},
+    static const char *const volts[] = {"V", "mV", NULL}, *const amperes[] = {"A", "mA", NULL};
+    static const char *const ohms[] = {"ohm", "kohm", NULL}, *const travel[] = {"%", NULL},
                              *const counts[] = {"counts", NULL};
-    const char *const *units = reading->of == TL_OF_TRAVEL   ? travel
-                               : reading->of == TL_OF_COUNTS ? counts
-                                                             : volts;
+    if (of == TL_OF_SOURCE && signal->source.kind == TL_SOURCE_CURRENT)
+        return amperes;
+    return of == TL_OF_TRAVEL ? travel : of == TL_OF_COUNTS ? counts : of == TL_OF_RESISTANCE ? ohms : volts;
+}
+
+static tl_dimension dimension_of(const tl_signal *signal, tl_reading_of of)
+{
+    if (of == TL_OF_SOURCE && signal->source.kind == TL_SOURCE_CURRENT)
+        return TL_DIM_AMPERE;
+    return of == TL_OF_TRAVEL       ? TL_DIM_PERCENT
+           : of == TL_OF_COUNTS     ? TL_DIM_COUNT
+           : of == TL_OF_RESISTANCE ? TL_DIM_OHM
+                                    : TL_DIM_VOLT;
+}
+
+/* The farthest back that a source allows. */
+static tl_reading_of farthest_of(const tl_source *source)
+{
+    return source->kind == TL_SOURCE_POTENTIOMETER ? TL_OF_TRAVEL
+           : source->kind == TL_SOURCE_RESISTANCE  ? TL_OF_RESISTANCE
+                                                   : TL_OF_SOURCE;
+}
+
+static bool read_of(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    static const char *const of[] = {"source", "pin", "counts", "travel", "resistance", NULL};
+    const tl_reading_of farthest = farthest_of(&signal->source);
+    int choice = 0;
+    if (!read_choice(r, node, "of", of, &choice))
+        return false;
+    if (choice != TL_OF_PIN && choice != TL_OF_COUNTS && choice != (int)farthest) {
+        report_error(r, "unknown-word", node->place, "of this source can be read: %s, pin or counts",
+                     of[farthest]);
+        return false;
+    }
+    reading->of = (tl_reading_of)choice;
+    return true;
+}
+
+static bool read_unit(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    const char *const *units = units_of(signal, reading->of);
     int unit = 0;
     if (!read_choice(r, node, "the unit of this reading", units, &unit))
         return false;
@@ -335,43 +511,26 @@ static bool read_unit(reader *r, const tree *node, tl_plan_reading *reading)
 static bool read_analog_reading(reader *r, const tree *node, const tl_signal *signal,
                                 tl_plan_reading *reading)
 {
-    static const char *const of[] = {"source", "pin", "counts", "travel", NULL};
-    const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
     const tree *at;
-    int choice = TL_OF_SOURCE;
     long decimals = -1;
     if (!check_map(r, node, "the reading of an analog signal", analog_reading_keys))
         return false;
-    bool good = true;
-    if ((at = tree_get(node, "of")) != NULL) {
-        good = read_choice(r, at, "of", of, &choice);
-        if (good && (choice == TL_OF_TRAVEL) != turns && choice != TL_OF_PIN && choice != TL_OF_COUNTS) {
-            report_error(r, "unknown-word", at->place,
-                         turns ? "of a potentiometer the travel can be read, the pin or the counts"
-                               : "only a potentiometer has travel");
-            good = false;
-        }
-        reading->of = (tl_reading_of)choice;
-    }
+    bool good = (at = tree_get(node, "of")) == NULL || read_of(r, at, signal, reading);
     if (good && (at = tree_get(node, "unit")) != NULL)
-        good = read_unit(r, at, reading);
+        good = read_unit(r, at, signal, reading);
     if ((at = tree_get(node, "decimals")) != NULL) {
         good = read_number(r, at, "decimals", 0, 6, &decimals) && good;
         reading->decimals = (int)decimals;
     }
-    if (good && (at = tree_get(node, "percent")) != NULL) {
-        const tl_dimension dimension = reading->of == TL_OF_TRAVEL   ? TL_DIM_PERCENT
-                                       : reading->of == TL_OF_COUNTS ? TL_DIM_COUNT
-                                                                     : TL_DIM_VOLT;
-        good = read_percent(r, at, dimension, reading);
-    }
+    if (good && (at = tree_get(node, "percent")) != NULL)
+        good = read_percent(r, at, dimension_of(signal, reading->of), reading);
     return good;
 }
 
 static bool read_reading(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     reading->decimals = -1;
-    reading->of = signal->source.kind == TL_SOURCE_POTENTIOMETER ? TL_OF_TRAVEL : TL_OF_SOURCE;
+    reading->of = farthest_of(&signal->source);
     reading->steady = 2 * signal->source.bounce;
     bool good = true;
     if (node != NULL) {
@@ -379,18 +538,31 @@ static bool read_reading(reader *r, const tree *node, const tl_signal *signal, t
         if (signal->analog) {
             good = read_analog_reading(r, node, signal, reading);
         } else {
-            good = check_map(r, node, "the reading of a contact", digital_reading_keys);
+            good = check_map(r, node, "the reading of a digital signal", digital_reading_keys);
             reading->steady_given = tree_get(node, "steady") != NULL;
             if (reading->steady_given)
                 good = read_value(r, tree_get(node, "steady"), TL_DIM_SECOND, &reading->steady) && good;
         }
     }
     if (signal->analog && reading->unit == NULL)
-        reading->unit = reading->of == TL_OF_TRAVEL ? "%" : reading->of == TL_OF_COUNTS ? "counts" : "V";
+        reading->unit = units_of(signal, reading->of)[0];
     return good;
 }
 
 /* --- the whole --- */
+
+static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pin_limits *limits)
+{
+    for (int i = 0; i < signal->stage_count; i++) {
+        const tl_stage *stage = &signal->stages[i];
+        if (stage->internal && isnan((stage->up ? limits->pull_up : limits->pull_down).nominal)) {
+            report_error(r, "no-internal-pull", stage->place, "this pin has no pull-%s of its own",
+                         stage->up ? "up" : "down");
+            return false;
+        }
+    }
+    return true;
+}
 
 static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *plan)
 {
@@ -416,11 +588,12 @@ static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *p
     }
     const tree *at;
     bool good = read_source(r, tree_get(node, "source"), plan, &signal->source);
-    signal->analog = signal->source.kind != TL_SOURCE_CONTACT;
+    signal->analog = signal->source.kind < TL_SOURCE_CONTACT;
     if ((at = tree_get(node, "stages")) != NULL)
         good = read_stages(r, at, plan, signal) && good;
     good = read_pin(r, tree_get(node, "pin"), plan->board, &signal->pin) && good;
     signal->pin_place = tree_get(node, "pin")->place;
+    good = good && check_internal_pulls(r, signal, &plan->board->pins[signal->pin].limits);
     if ((at = tree_get(node, "acquisition")) != NULL)
         good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
     return read_reading(r, tree_get(node, "reading"), signal, &signal->reading) && good;

@@ -56,6 +56,22 @@ static const tl_rule rules[] = {
      "weak for the leakage, too much resistance in what closes.",
      "idle: V - R I >= VIH; closed: V Rclosed / (R + Rclosed) <= VIL, all at the same corner of the rail",
      "Put the pull before the guard; choose the pull with 'size pull'."},
+    {"weak-driver",
+     "An open collector or a logic output holds its level only up to a certain current. The pull or the "
+     "divider behind it asks for more.",
+     "(V - Vlevel) / R <= on-current",
+     "A larger pull, larger resistances, or a stronger driver; 'size pull --drives' keeps to it."},
+    {"no-partner",
+     "A resistance becomes a voltage only together with a second resistor. Alone it ties the pin to its far "
+     "end, and the reading never moves.",
+     "V(pin) = V R / (R + Rpartner)",
+     "Add a partner in the other leg: 'size partner' finds the widest swing."},
+    {"compliance",
+     "A loop's transmitter needs a certain voltage across itself. At the highest current the load takes too "
+     "much of the loop's supply, so the "
+     "current can never get there.",
+     "Vsupply - I (Rload + Rwire) >= compliance",
+     "A smaller load, or a higher supply: 'size loop' counts both."},
     {"steady-too-short",
      "A contact bounces for a few milliseconds. If the debounce takes less time than that, one press can "
      "count several times.",

@@ -54,6 +54,20 @@ static bool read_moment(reader *r, const tree *node, tl_dimension dimension, tl_
     return true;
 }
 
+static tl_dimension dimension_of(const tl_signal *signal)
+{
+    switch (signal->source.kind) {
+    case TL_SOURCE_POTENTIOMETER:
+        return TL_DIM_PERCENT;
+    case TL_SOURCE_CURRENT:
+        return TL_DIM_AMPERE;
+    case TL_SOURCE_RESISTANCE:
+        return TL_DIM_OHM;
+    default:
+        return TL_DIM_VOLT;
+    }
+}
+
 static bool read_course(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
 {
     tl_course course = {0};
@@ -69,7 +83,7 @@ static bool read_course(reader *r, const tree *key, const tree *node, const tl_p
     const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
     bool good = true;
     for (int i = 0; i < node->count; i++)
-        good = read_moment(r, &node->items[i], turns ? TL_DIM_PERCENT : TL_DIM_VOLT, &course) && good;
+        good = read_moment(r, &node->items[i], dimension_of(signal), &course) && good;
     for (int i = 0; turns && i < course.count; i++) {
         if (course.moments[i].value < 0 || course.moments[i].value > 100) {
             report_error(r, "bad-quantity", node->place, "travel lies within 0 %% .. 100 %%");

@@ -152,6 +152,55 @@ static void sizes_everything(void)
     check_rows(rows, ROWS(rows));
 }
 
+/* What size proposes can be pasted into a plan: its stage is read, and a check of the plan has nothing
+ * against it. */
+static void plan_lines_can_be_pasted(void)
+{
+    static const struct {
+        const char *words[8], *source;
+    } rows[] = {
+        {{"divider", "--from=10.5V..14.8V", "--limit=3.2V"}, "{rail: battery}"},
+        {{"divider", "--from=10.5V..14.8V", "--limit=3.2V", "--drawer=demo/bench.drawer.yaml"},
+         "{rail: battery}"},
+        {{"partner", "--sensor=1k..50k", "--rail=3.3V"}, "{resistance: 1k .. 50k, to: logic}"},
+        {{"partner", "--sensor=1k..50k", "--rail=3.3V", "--leg=upper"},
+         "{resistance: 1k .. 50k, to: ground}"},
+        {{"loop", "--limit=3.2V"}, "{current: 4 mA .. 20 mA}"},
+        {{"filter", "--keep=1Hz", "--reject=50Hz"}, "{voltage: 0 V .. 3.2 V}"},
+        {{"reservoir", "--source=10k", "--rate=10Hz", "--sampling=12pF"},
+         "{voltage: 0 V .. 3.2 V, resistance: 10k}"},
+        {{"pull", "--rail=3.3V"}, "{contact: ground}"},
+        {{"pull", "--rail=3.3V", "--to=down"}, "{contact: logic}"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const char *const *w = rows[i].words;
+        run_result r = run_command("size", w[0], "--json", w[1], w[2], w[3], w[4], NULL);
+        json_t *object = json_loads(r.out, 0, NULL);
+        run_free(&r);
+        CU_ASSERT_FATAL(object != NULL);
+        char line[400], plan[1000];
+        snprintf(line, sizeof line, "%s",
+                 json_string_value(
+                     json_object_get(json_array_get(json_object_get(object, "choices"), 0), "plan")));
+        json_decref(object);
+        char *rail = strstr(line, "RAIL");
+        if (rail != NULL) {
+            memmove(rail + 5, rail + 4, strlen(rail + 4) + 1);
+            memcpy(rail, "logic", 5);
+        }
+        snprintf(plan, sizeof plan,
+                 "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+                 "/demo/lapwing.board.yaml\nsupplies: {battery: 10.5 V .. 14.8 V}\n"
+                 "signals:\n  s:\n    source: %s\n    stages:\n      %s\n    pin: L4\n",
+                 rows[i].source, line);
+        r = run_command("check", "--brief", scratch_file("pasted.plan.yaml", plan, strlen(plan)), NULL);
+        CHECK_ROW(line, r.status == 0 && strstr(r.out, ": warning:") == NULL && r.err[0] == '\0');
+        if (r.status != 0)
+            printf("\n  %s\n%s%s", plan, r.out, r.err);
+        run_free(&r);
+    }
+}
+
 static void shows_the_pins(void)
 {
     static const row rows[] = {
@@ -406,6 +455,7 @@ static void says_when_its_output_is_lost(void)
 CU_TestInfo command_tests[] = {
     {"does what it says", does_what_it_says},
     {"sizes everything", sizes_everything},
+    {"plan lines can be pasted", plan_lines_can_be_pasted},
     {"shows the pins", shows_the_pins},
     {"refuses wrong usage with status 2", refuses_wrong_usage_with_status_2},
     {"answers no with status 1", answers_no_with_status_1},

@@ -97,6 +97,45 @@ static void limits_are_met_to_the_point(void)
          "supplies: {motor: 12 V}\nsignals: {b: {source: {contact: motor}, stages: [pull: {down: 10k ±1 %, "
          "to: ground}], pin: L12}}\n",
          "over-limit"},
+        {"5 V logic straight on the pin",
+         "supplies: {five: 5 V}\nsignals: {e: {source: {logic: five}, pin: L12}}\n", "over-limit"},
+        {"behind a divider",
+         "supplies: {five: 5 V}\nsignals: {e: {source: {logic: five, high: 4.5 V, low: 0.4 V}, stages: "
+         "[divider: {upper: 10k ±1 %, lower: 18k ±1 %}], pin: L12}}\n",
+         ""},
+        {"behind one that takes too much",
+         "supplies: {five: 5 V}\nsignals: {e: {source: {logic: five, high: 4.5 V, low: 0.4 V}, stages: "
+         "[divider: {upper: 18k ±1 %, lower: 10k ±1 %}], pin: L12}}\n",
+         "level-not-reached"},
+        {"logic of 1.8 V does not reach",
+         "supplies: {core: 1.8 V}\nsignals: {e: {source: {logic: core}, pin: L12}}\n", "level-not-reached"},
+        {"the chip's own pull is enough",
+         "signals: {b: {source: {contact: ground}, stages: [pull: {up: internal}], pin: L12}}\n", ""},
+        {"not against 30 uA of leakage",
+         "signals: {b: {source: {contact: ground, leakage: 30 uA}, stages: [pull: {up: internal}], pin: "
+         "L12}}\n",
+         "level-not-reached"},
+        {"open collector and its pull on ground",
+         "signals: {b: {source: {open-collector: ground}, stages: [pull: {down: 10k ±1 %, to: ground}], pin: "
+         "L12}}\n",
+         "same-rail"},
+        {"collector that saturates over VIL",
+         "signals: {b: {source: {open-collector: ground, saturation: 1.1 V}, stages: [pull: {up: 10k ±1 %, "
+         "to: logic}], pin: L12}}\n",
+         "level-not-reached"},
+        {"emitter follower to the rail, pulled down",
+         "signals: {b: {source: {open-collector: logic, on: 1 mA}, stages: [pull: {down: 10k ±1 %, to: "
+         "ground}], pin: L12}}\n",
+         ""},
+        {"current without a load", "signals: {c: {source: {current: 4 mA .. 20 mA}, pin: L4}}\n",
+         "floating-input"},
+        {"load too large",
+         "signals: {c: {source: {current: 4 mA .. 20 mA}, stages: [load: 180 ohm ±1 %], pin: L4}}\n",
+         "over-limit"},
+        {"a sensor with its partner",
+         "signals: {r: {source: {resistance: 1k .. 100k, to: ground}, stages: [partner: {upper: 10k ±1 %, "
+         "to: logic}], pin: L4}}\n",
+         ""},
         {"budget just met",
          "supplies: {b: {voltage: 10 V, current: 1 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: "
          "{upper: 8k ±0.1 %, lower: 2k1 ±0.1 %}], pin: L4}}\n",

@@ -29,6 +29,12 @@ static void the_truth_lies_in_it(void)
              "logic, end: 0 ohm .. 100 ohm}, stages: [series: 1k ±1 %], pin: L4}}\n",
         HEAD "signals: {s: {source: {voltage: -1 V .. 2 V, resistance: 90 ohm .. 110 ohm}, stages: [divider: "
              "{upper: 10k ±1 %, lower: 10k ±1 %, to: logic}], pin: L4}}\n",
+        HEAD "signals: {s: {source: {resistance: 1k .. 50k, to: ground, lead: 0 ohm .. 2 ohm}, stages: "
+             "[partner: {upper: 10k ±1 %, to: logic}], pin: L4}}\n",
+        HEAD "converters: {main: {reference: inner}}\nsignals: {s: {source: {resistance: 1k .. 50k, to: "
+             "logic}, stages: [partner: {lower: 4k7 ±5 %}], pin: L4}}\n",
+        HEAD "signals: {s: {source: {current: 4 mA .. 20 mA}, stages: [load: 130 ohm ±1 %, series: 1k ±1 %], "
+             "pin: L4}}\n",
     };
     enum { SEEDS = 100 };
     for (size_t p = 0; p < ROWS(plans); p++) {

@@ -94,11 +94,32 @@ static void plans_are_refused_at_the_place(void)
          "percent-ends", 8, 24, "the same"},
         {"travel of a rail",
          HEAD "signals:\n  k:\n    source: {rail: logic}\n    pin: L5\n    reading: {of: travel}\n",
-         "unknown-word", 8, 19, "only a potentiometer"},
+         "unknown-word", 8, 19, "source, pin or counts"},
         {"signal name", HEAD "signals:\n  a b:\n    source: {rail: logic}\n    pin: L5\n", "bad-name", 5, 3,
          "is no name"},
         {"reference unknown", HEAD "converters: {main: {reference: outer}}\n" KNOB, "unknown-word", 4, 32,
          "logic, inner"},
+        {"resistance without its far end",
+         HEAD "signals:\n  k:\n    source: {resistance: 10k}\n    pin: L5\n", "missing-key", 6, 13,
+         "needs 'to'"},
+        {"upper partner without its rail",
+         HEAD "signals:\n  k:\n    source: {resistance: 10k, to: ground}\n    stages: [partner: {upper: "
+              "10k}]\n    pin: L5\n",
+         "missing-key", 7, 23, "needs 'to'"},
+        {"compliance of no supply",
+         HEAD "signals:\n  k:\n    source: {current: 4 mA .. 20 mA, compliance: 8 V}\n    pin: L5\n",
+         "missing-key", 6, 13, "'supply' is missing"},
+        {"a pull-down that the chip lacks",
+         HEAD
+         "signals:\n  k:\n    source: {contact: logic}\n    stages: [pull: {down: internal}]\n    pin: L12\n",
+         "no-internal-pull", 7, 14, "no pull-down"},
+        {"an internal pull with a rail",
+         HEAD "signals:\n  k:\n    source: {contact: ground}\n    stages: [pull: {up: internal, to: "
+              "logic}]\n    pin: L12\n",
+         "missing-key", 7, 20, "no 'to'"},
+        {"unit of another quantity",
+         HEAD "signals:\n  k:\n    source: {current: 4 mA .. 20 mA}\n    pin: L5\n    reading: {unit: V}\n",
+         "unknown-word", 8, 21, "A, mA"},
         {"scalar for a map", HEAD "signals: 5\n", "wrong-shape", 4, 10, "names with what they are"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
