@@ -78,7 +78,7 @@ static const tour_step tour[] = {
      {"divider", "--from", "10.5V..14.8V", "--limit", "3.2V", "--current", "500uA"},
      EXIT_DONE},
     {&verb_check,
-     "2. The whole plan is one file: three signals, from the source to the pin. Is it sound in every\n"
+     "2. The whole plan is one file: six signals, from the source to the pin. Is it sound in every\n"
      "   corner of its tolerances, before anything is powered?",
      {"/fernhill.plan.yaml"},
      EXIT_DONE},

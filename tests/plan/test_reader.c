@@ -273,7 +273,7 @@ static void drawers_are_read_and_refused(void)
     tl_plan_take_parts(plan, &ohms);
     for (int i = 0; i < ohms.count; i++)
         after += ohms.parts[i].count;
-    CU_ASSERT(before - after == 5); /* divider 2, filter 1, pull 1, guard 1 */
+    CU_ASSERT(before - after == 10); /* battery 3, button 2, twilight 1, rain plate 1, gate 3 */
     tl_stock_free(&ohms);
     tl_stock_free(&farads);
     tl_plan_free(plan);
