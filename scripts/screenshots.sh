@@ -24,7 +24,7 @@ shot() {
     for _ in $(seq 200); do [ -e "$flag" ] && break; sleep 0.1; done
     sleep 0.6
     DISPLAY=$display import -window root "$flag.png"
-    convert "$flag.png" -shave 8x8 -fuzz 3% -trim -bordercolor '#101418' -border 14 "docs/screenshots/$name.png"
+    convert "$flag.png" -shave 8x8 -bordercolor '#101418' -border 1 -fuzz 10% -trim -bordercolor '#101418' -border 14 "docs/screenshots/$name.png"
     rm -f "$flag.png"
     kill "$terminal" 2>/dev/null
     wait "$terminal" 2>/dev/null || true

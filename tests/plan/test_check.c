@@ -49,6 +49,25 @@ static void every_faulty_plan_is_found(void)
     CU_ASSERT(plans >= 10);
 }
 
+/* No false alarms: plans that look wrong at first sight, and are not. Notes are allowed. */
+static void sound_plans_pass_in_silence(void)
+{
+    DIR *folder = opendir(TL_SOURCE "/demo/sound");
+    CU_ASSERT_FATAL(folder != NULL);
+    int plans = 0;
+    for (struct dirent *entry; (entry = readdir(folder)) != NULL;) {
+        char path[600], slugs[400];
+        if (strstr(entry->d_name, ".plan.yaml") == NULL)
+            continue;
+        snprintf(path, sizeof path, TL_SOURCE "/demo/sound/%s", entry->d_name);
+        CHECK_ROW(entry->d_name, find_slugs(path, TL_WARNING, slugs, sizeof slugs));
+        CHECK_ROW(entry->d_name, slugs[0] == '\0');
+        plans++;
+    }
+    closedir(folder);
+    CU_ASSERT(plans >= 25);
+}
+
 /* Just on one side of a limit and just on the other. */
 static void limits_are_met_to_the_point(void)
 {
@@ -185,6 +204,7 @@ static void the_demo_plan_is_clean(void)
 
 CU_TestInfo check_tests[] = {
     {"every faulty plan is found", every_faulty_plan_is_found},
+    {"sound plans pass in silence", sound_plans_pass_in_silence},
     {"limits are met to the point", limits_are_met_to_the_point},
     {"every finding is explained", every_finding_is_explained},
     {"the demo plan is clean", the_demo_plan_is_clean},
