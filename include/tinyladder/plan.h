@@ -106,6 +106,7 @@ typedef struct tl_written {
     tl_quantity value;
     tl_place place;
     bool given;
+    double parts[2]; /**< of two resistors in series or parallel both values; else the one and 0 */
 } tl_written;
 
 enum { TL_TO_GROUND = -1 }; /**< in place of a supply's index */

@@ -49,13 +49,22 @@ typedef struct tl_text_error {
 enum { TL_QUANTITY_LONGEST = 64 };
 
 /**
- * Reads one quantity: a value, a value with tolerance, a range, or `±` and a value.
+ * Reads one quantity: a value, a value with tolerance, a range, or `±` and a value; of ohms also several in
+ * series
+ * (`22k + 4k7`) or in parallel (`10k || 10k`).
  *
  * @param[out] quantity  Left untouched on failure.
  * @param[out] error  Filled on failure.
  * @return Whether it was one.
  */
 bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *quantity, tl_text_error *error);
+
+/**
+ * The same, and what it is made of: of `22k + 4k7` or `10k || 10k` both values, of any other the one and 0.
+ * @param[out] parts  Left untouched on failure, and for `±` and a value.
+ */
+bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantity *quantity, double parts[2],
+                            tl_text_error *error);
 
 /** Reads a level: `0.8 V`, `rail`, `0.3 rail`, `rail + 0.3 V`, `rail - 0.4 V`. */
 bool tl_level_read(const char *text, tl_level *level, tl_text_error *error);

@@ -123,8 +123,10 @@ bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors,
 
 static void take_part(const tl_written *part, tl_stock *stock)
 {
-    if (part->given)
-        (void)tl_stock_take(stock, part->value.nominal);
+    for (int i = 0; i < 2 && part->given; i++) {
+        if (part->parts[i] > 0)
+            (void)tl_stock_take(stock, part->parts[i]);
+    }
 }
 
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)

@@ -248,7 +248,7 @@ bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_writt
     } else if (node->kind != TREE_TEXT) {
         report_error(r, "wrong-shape", node->place, "one quantity is wanted here");
         return false;
-    } else if (!tl_quantity_read(node->text, dimension, &written->value, &error)) {
+    } else if (!tl_quantity_parts_read(node->text, dimension, &written->value, written->parts, &error)) {
         report_text_error(r, node, &error);
         return false;
     }

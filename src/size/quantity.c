@@ -270,7 +270,52 @@ static bool close_text(reader *r)
     return *r->at == '\0' ? true : fail(r, r->at, "'%.20s' is not understood here", r->at);
 }
 
-bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *quantity, tl_text_error *error)
+/* A value, with its tolerance where one is written. */
+static bool take_part(reader *r, tl_dimension dimension, tl_quantity *part)
+{
+    *part = (tl_quantity){0};
+    if (!take_value(r, dimension, &part->nominal))
+        return false;
+    part->low = part->high = part->nominal;
+    skip_space(r);
+    return !take_tolerance_sign(r) || take_tolerance(r, dimension, part);
+}
+
+static double in_parallel(double a, double b)
+{
+    return a + b > 0 ? a * b / (a + b) : 0;
+}
+
+/* `22k + 4k7` and `10k || 10k`: resistors in series or parallel, each with its own tolerance; one sign
+ * throughout. */
+static bool take_joined(reader *r, tl_quantity *sum, double parts[2])
+{
+    bool parallel = false, joined = false;
+    for (;;) {
+        const char *sign = r->at;
+        tl_quantity next;
+        skip_space(r);
+        const bool is_parallel = take(r, "||");
+        if (!is_parallel && !take(r, "+"))
+            return true;
+        if (joined && is_parallel != parallel)
+            return fail(r, sign, "either in series or in parallel, not both");
+        if (!take_part(r, TL_DIM_OHM, &next))
+            return false;
+        if (is_parallel)
+            *sum = (tl_quantity){in_parallel(sum->low, next.low), in_parallel(sum->nominal, next.nominal),
+                                 in_parallel(sum->high, next.high), sum->toleranced || next.toleranced};
+        else
+            *sum = (tl_quantity){sum->low + next.low, sum->nominal + next.nominal, sum->high + next.high,
+                                 sum->toleranced || next.toleranced};
+        parts[1] = next.nominal;
+        parallel = is_parallel;
+        joined = true;
+    }
+}
+
+bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantity *quantity, double parts[2],
+                            tl_text_error *error)
 {
     reader r;
     tl_quantity found = {0};
@@ -282,25 +327,32 @@ bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *qua
         *quantity = found;
         return true;
     }
-    if (!take_value(&r, dimension, &found.nominal))
+    if (!take_part(&r, dimension, &found))
         return false;
-    found.low = found.high = found.nominal;
     skip_space(&r);
     const char *sign = r.at;
-    if (take_tolerance_sign(&r)) {
-        if (!take_tolerance(&r, dimension, &found))
-            return false;
-    } else if (take(&r, "..")) {
+    double own[2] = {found.nominal, 0};
+    if (!found.toleranced && take(&r, "..")) {
         if (!take_value(&r, dimension, &found.high))
             return false;
         if (found.low > found.high)
             return fail(&r, sign, "the range is reversed: write the lower end first");
-        found.nominal = (found.low + found.high) / 2;
+        found.nominal = own[0] = (found.low + found.high) / 2;
+    } else if (dimension == TL_DIM_OHM && !take_joined(&r, &found, own)) {
+        return false;
     }
     if (!close_text(&r))
         return false;
     *quantity = found;
+    parts[0] = own[0];
+    parts[1] = own[1];
     return true;
+}
+
+bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *quantity, tl_text_error *error)
+{
+    double ignored[2];
+    return tl_quantity_parts_read(text, dimension, quantity, ignored, error);
 }
 
 static bool take_level(reader *r, tl_level *level)

@@ -116,14 +116,28 @@ char *tl_leg_write(const tl_leg *leg, const tl_stock *stock, tl_dimension dimens
     return text;
 }
 
+/* A part of a leg with the tolerance that its stock has. */
+static char *plan_part(const tl_stock *stock, int index, char text[32])
+{
+    const tl_stock_part *part = &stock->parts[index];
+    char value[32];
+    snprintf(text, 32, "%.12s ±%g %%", write_value(part->value, TL_DIM_OHM, value),
+             round(1e8 * part->tolerance) / 1e6);
+    return text;
+}
+
 char *plan_value(const tl_leg *leg, const tl_stock *stock, char text[64])
 {
-    char value[40];
-    const double tolerance = leg->nominal > 0 ? 100 * (leg->high - leg->nominal) / leg->nominal : 0;
-    tl_leg_write(leg, stock, TL_DIM_OHM, value);
-    if (leg->first < 0 || leg->second >= 0) /* given, or two parts: each brings its own */
-        snprintf(text, 64, "%s", value);
-    else
-        snprintf(text, 64, "%s ±%g %%", value, round(1e6 * tolerance) / 1e6);
+    char first[32], second[32];
+    if (leg->first < 0) { /* given: exact */
+        snprintf(text, 64, "%s", tl_letter_code_write(leg->nominal, first));
+    } else if (leg->second >= 0) {
+        snprintf(text, 64, "%s %s %s", plan_part(stock, leg->first, first), leg->join == '+' ? "+" : "||",
+                 plan_part(stock, leg->second, second));
+    } else {
+        const double tolerance = 100 * (leg->high - leg->nominal) / leg->nominal;
+        snprintf(text, 64, "%.20s ±%g %%", tl_letter_code_write(leg->nominal, first),
+                 round(1e6 * tolerance) / 1e6);
+    }
     return text;
 }

@@ -162,6 +162,7 @@ static void plan_lines_can_be_pasted(void)
         {{"divider", "--from=10.5V..14.8V", "--limit=3.2V"}, "{rail: battery}"},
         {{"divider", "--from=10.5V..14.8V", "--limit=3.2V", "--drawer=demo/bench.drawer.yaml"},
          "{rail: battery}"},
+        {{"divider", "--from=10.5V..14.8V", "--limit=3.2V", "--parts=2", "--order=share"}, "{rail: battery}"},
         {{"partner", "--sensor=1k..50k", "--rail=3.3V"}, "{resistance: 1k .. 50k, to: logic}"},
         {{"partner", "--sensor=1k..50k", "--rail=3.3V", "--leg=upper"},
          "{resistance: 1k .. 50k, to: ground}"},

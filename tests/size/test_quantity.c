@@ -37,6 +37,11 @@ static void reads_what_people_write(void)
         {"40 min", TL_DIM_SECOND, 2400, 2400, 2400},
         {"1.5 h", TL_DIM_SECOND, 5400, 5400, 5400},
         {"98.5 %", TL_DIM_PERCENT, 98.5, 98.5, 98.5},
+        {"22k + 4k7", TL_DIM_OHM, 26.7e3, 26.7e3, 26.7e3},
+        {"10k || 10k", TL_DIM_OHM, 5e3, 5e3, 5e3},
+        {"1k+2k+3k", TL_DIM_OHM, 6e3, 6e3, 6e3},
+        {"1k ±1 % + 2k ±10 %", TL_DIM_OHM, 2790, 3000, 3210},
+        {"10k ±10 % || 10k ±10 %", TL_DIM_OHM, 4500, 5000, 5500},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_quantity q = {0};
@@ -79,6 +84,10 @@ static void refuses_with_the_place_and_the_reason(void)
         {"5 V ±-1 %", TL_DIM_VOLT, 6, "between 0 %"},
         {"1 ohm ±2 ohm", TL_DIM_OHM, 8, "could be negative"},
         {"5 V 6 V", TL_DIM_VOLT, 4, "not understood"},
+        {"1k + 2k || 3k", TL_DIM_OHM, 8, "not both"},
+        {"1 V + 2 V", TL_DIM_VOLT, 4, "not understood"},
+        {"1k .. 2k + 3k", TL_DIM_OHM, 9, "not understood"},
+        {"1k +", TL_DIM_OHM, 4, "a number is wanted"},
         {"5 V ..", TL_DIM_VOLT, 6, "a number is wanted"},
         {"1111111111111111111111111111111111111111111111111111111111111111 ohm", TL_DIM_OHM, 0,
          "longer than 64"},
