@@ -155,6 +155,7 @@ typedef struct tl_stage {
     int to;            /**< the rail at the other end, or TL_TO_GROUND */
     bool up;           /**< of a pull or a partner: away from ground */
     bool internal;     /**< the chip's own pull */
+    bool fitted;       /**< came with a module: takes nothing from the drawer */
 } tl_stage;
 
 typedef enum tl_reading_of {
@@ -196,6 +197,8 @@ typedef struct tl_plan {
     tl_signal *signals;
     int signal_count;
     int reference; /**< which of the converter's references the plan uses */
+    bool has_drawer;
+    tl_stock resistors, capacitors; /**< of the drawers that the plan names */
 } tl_plan;
 
 /** What a file says it is, from its first line: `plan`, `board`, `scene`, `drawer`; empty where it says
@@ -217,7 +220,7 @@ const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *inde
 
 /** Reads a drawer: what there is to choose from. Either stock may be NULL. False if anything was an error. */
 bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report);
-/** Takes the resistors that a plan uses out of a stock. */
+/** Takes the resistors that a plan uses, those that came fitted left out, from a stock. */
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors);
 
 /* --- scene --- */

@@ -398,8 +398,7 @@ static bool read_board(reader *r, const tree *root, tl_board *board)
     bool good = read_text(r, tree_get(root, "title"), "the board's name", &title);
     if (good)
         board->title = tl_copy_text(title);
-    good =
-        read_supplies(r, tree_get(root, "supplies"), &board->supplies, &board->supply_count, false) && good;
+    good = read_supplies(r, tree_get(root, "supplies"), &board->supplies, &board->supply_count, -1) && good;
     const tree *every = tree_get(root, "every-pin");
     static const char *const needed[] = {"supply", "limits", "vil", "vih"};
     if (!good || !check_map(r, every, "every-pin", limit_keys) || !read_limits(r, every, board, &usual))

@@ -605,6 +605,62 @@ static void check_tolerances(const checker *k)
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
 }
 
+/* How often the plan wants a resistor of this value from the drawer, and where it does so first. */
+static int count_wanted(const checker *k, double value, tl_place *first)
+{
+    int wanted = 0;
+    for (int i = 0; i < k->plan->signal_count; i++) {
+        const tl_signal *s = &k->plan->signals[i];
+        for (int j = 0; j < s->stage_count; j++) {
+            const tl_stage *stage = &s->stages[j];
+            const tl_written *parts[2] = {&stage->first, &stage->second};
+            const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+            const int legs = stage->fitted || farads ? 0 : stage->kind == TL_STAGE_FILTER ? 1 : 2;
+            for (int p = 0; p < 2 * legs; p++) {
+                if (!parts[p / 2]->given || fabs(parts[p / 2]->parts[p % 2] - value) > 1e-9 * value)
+                    continue;
+                if (wanted++ == 0)
+                    *first = parts[p / 2]->place;
+            }
+        }
+    }
+    return wanted;
+}
+
+/* Of all tolerances together; -1 for plenty. */
+static int count_there(const tl_stock *stock, double value)
+{
+    int there = 0;
+    for (int i = 0; i < stock->count; i++) {
+        if (fabs(stock->parts[i].value - value) > 1e-9 * value)
+            continue;
+        if (stock->parts[i].count < 0)
+            return -1;
+        there += stock->parts[i].count;
+    }
+    return there;
+}
+
+static void check_drawer(const checker *k)
+{
+    const tl_stock *stock = &k->plan->resistors;
+    for (int i = 0; k->plan->has_drawer && i < stock->count; i++) {
+        const double value = stock->parts[i].value;
+        tl_place first = {-1, 0, 0};
+        char code[32];
+        if (i > 0 && stock->parts[i - 1].value >= value * (1 - 1e-9))
+            continue; /* the same value with another tolerance: counted already */
+        const int there = count_there(stock, value), wanted = there >= 0 ? count_wanted(k, value, &first) : 0;
+        if (wanted <= there || there < 0)
+            continue;
+        tl_finding *f = tl_report_add(k->report, TL_WARNING, "drawer-exhausted", first,
+                                      "the drawer holds too few of %s, this one first",
+                                      tl_letter_code_write(value, code));
+        tl_finding_text(&f->figure, "%d wanted, %d there", wanted, there);
+        tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
+    }
+}
+
 void tl_plan_check(const tl_circuit *circuit, tl_report *report)
 {
     const checker k = {circuit, circuit->plan, report};
@@ -618,5 +674,6 @@ void tl_plan_check(const tl_circuit *circuit, tl_report *report)
     for (int i = 0; i < k.plan->supply_count; i++)
         check_budget(&k, i);
     check_tolerances(&k);
+    check_drawer(&k);
     tl_report_sort(report);
 }

@@ -1,6 +1,6 @@
 /* Reading a drawer file: which parts there are. */
 #include "../net/memory.h"
-#include "reader.h"
+#include "plan_internal.h"
 #include "tinyladder/size.h"
 #include <math.h>
 #include <stdlib.h>
@@ -97,11 +97,12 @@ static bool read_entries(reader *r, const tree *node, const char *what, tl_dimen
     return good;
 }
 
-bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report)
+bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors, tl_stock *capacitors,
+                      tl_report *report)
 {
     reader r = {report, path};
     tl_stock ohms = {0}, farads = {0};
-    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    tree *root = tree_read_file(path, asked_from, report);
     if (root == NULL)
         return false;
     bool good = read_head(&r, root, "drawer") && check_map(&r, root, "a drawer", drawer_keys);
@@ -121,6 +122,64 @@ bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors,
     return good;
 }
 
+bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report)
+{
+    return drawer_load_from(path, (tl_place){-1, 0, 0}, resistors, capacitors, report);
+}
+
+/* --- what a plan does with a drawer --- */
+
+static const tl_stock_part *find_part(const tl_stock *stock, double value)
+{
+    for (int i = 0; i < stock->count; i++) {
+        if (fabs(stock->parts[i].value - value) <= 1e-9 * value)
+            return &stock->parts[i];
+    }
+    return NULL;
+}
+
+/* One value, or two that were joined: in series where they add up to it, else in parallel. */
+static void take_tolerance(tl_written *part, const tl_stock *stock)
+{
+    const tl_stock_part *first = find_part(stock, part->parts[0]), *second = find_part(stock, part->parts[1]);
+    double low[2], high[2];
+    if (!part->given || part->value.toleranced || part->value.low != part->value.high || first == NULL)
+        return;
+    low[0] = first->value * (1 - first->tolerance);
+    high[0] = first->value * (1 + first->tolerance);
+    part->value.toleranced = true;
+    if (!(part->parts[1] > 0)) {
+        part->value.low = low[0];
+        part->value.high = high[0];
+        return;
+    }
+    const double tolerance = second != NULL ? second->tolerance : 0;
+    const bool series = part->value.nominal > part->parts[0];
+    low[1] = part->parts[1] * (1 - tolerance);
+    high[1] = part->parts[1] * (1 + tolerance);
+    part->value.low = series ? low[0] + low[1] : low[0] * low[1] / (low[0] + low[1]);
+    part->value.high = series ? high[0] + high[1] : high[0] * high[1] / (high[0] + high[1]);
+}
+
+static bool first_is_farads(const tl_stage *stage)
+{
+    return stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+}
+
+void plan_take_tolerances(tl_plan *plan)
+{
+    for (int i = 0; i < plan->signal_count; i++) {
+        for (int j = 0; j < plan->signals[i].stage_count; j++) {
+            tl_stage *stage = &plan->signals[i].stages[j];
+            if (stage->fitted || stage->kind == TL_STAGE_CABLE)
+                continue;
+            take_tolerance(&stage->first, first_is_farads(stage) ? &plan->capacitors : &plan->resistors);
+            take_tolerance(&stage->second,
+                           stage->kind == TL_STAGE_FILTER ? &plan->capacitors : &plan->resistors);
+        }
+    }
+}
+
 static void take_part(const tl_written *part, tl_stock *stock)
 {
     for (int i = 0; i < 2 && part->given; i++) {
@@ -134,7 +193,7 @@ void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
     for (int i = 0; i < plan->signal_count; i++) {
         for (int j = 0; j < plan->signals[i].stage_count; j++) {
             const tl_stage *stage = &plan->signals[i].stages[j];
-            if (stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE)
+            if (first_is_farads(stage) || stage->fitted)
                 continue;
             take_part(&stage->first, resistors);
             if (stage->kind == TL_STAGE_DIVIDER)

@@ -1,15 +1,16 @@
 /* Reading a plan file. */
 #include "../net/memory.h"
 #include "plan_internal.h"
-#include <ctype.h>
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key plan_keys[] = {{"tinyladder", true}, {"title", true},   {"board", true},
-                                      {"supplies", false},  {"signals", true}, {"converters", false},
-                                      {NULL, false}};
+static const known_key plan_keys[] = {{"tinyladder", true}, {"title", true},    {"board", true},
+                                      {"supplies", false},  {"signals", true},  {"converters", false},
+                                      {"drawer", false},    {"include", false}, {NULL, false}};
+static const known_key include_keys[] = {
+    {"tinyladder", true}, {"title", false}, {"supplies", false}, {"signals", false}, {NULL, false}};
 static const known_key signal_keys[] = {{"source", true},   {"stages", false},      {"pin", true},
                                         {"reading", false}, {"acquisition", false}, {NULL, false}};
 static const known_key converter_keys[] = {{"reference", false}, {NULL, false}};
@@ -45,11 +46,8 @@ static void report_number_as_pin(reader *r, const tree *node, const tl_board *bo
                  all);
 }
 
-static bool read_pin(reader *r, const tree *node, const tl_board *board, int *pin)
+static bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin)
 {
-    const char *text = NULL;
-    if (!read_text(r, node, "the name of a pin", &text))
-        return false;
     for (int i = 0; i < board->pin_count; i++) {
         if (strcmp(board->pins[i].name, text) != 0)
             continue;
@@ -69,6 +67,23 @@ static bool read_pin(reader *r, const tree *node, const tl_board *board, int *pi
                  meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
                  meant != NULL ? "'?" : "");
     return false;
+}
+
+/* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
+static bool read_pin(reader *r, const tree *node, const tl_board *board, int names, int i, int *pin)
+{
+    int pins = 0;
+    if (!read_name_range(r, node, &pins))
+        return false;
+    if (pins != names) {
+        report_error(r, "bad-name", node->place, "%d pin%s for %d signal%s", pins, pins == 1 ? "" : "s",
+                     names, names == 1 ? "" : "s");
+        return false;
+    }
+    char *name = name_of_range(node->text, i);
+    const bool good = read_pin_name(r, node, name, board, pin);
+    free(name);
+    return good;
 }
 
 /* --- readings --- */
@@ -182,7 +197,7 @@ static bool read_reading(reader *r, const tree *node, const tl_signal *signal, t
     return good;
 }
 
-/* --- the whole --- */
+/* --- signals --- */
 
 static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pin_limits *limits)
 {
@@ -197,24 +212,14 @@ static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pi
     return true;
 }
 
-static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *plan)
+/* The i-th signal of an entry that stands for so many names. */
+static bool read_signal(reader *r, const tree *key, const tree *node, int names, int i, tl_plan *plan)
 {
-    int names = 0;
-    if (!read_name_range(r, key, &names))
-        return false;
-    if (names != 1) {
-        report_error(r, "bad-name", key->place,
-                     "one signal has one name: ranges of names count along for pins only");
-        return false;
-    }
-    if (!check_map(r, node, "a signal", signal_keys))
-        return false;
     plan->signals = tl_grow(plan->signals, (size_t)plan->signal_count, sizeof *plan->signals);
-    tl_signal *signal = &plan->signals[plan->signal_count];
-    *signal = (tl_signal){.name = tl_copy_text(key->text), .place = key->place};
-    plan->signal_count++;
-    for (int i = 0; i + 1 < plan->signal_count; i++) {
-        if (strcmp(plan->signals[i].name, signal->name) == 0) {
+    tl_signal *signal = &plan->signals[plan->signal_count++];
+    *signal = (tl_signal){.name = name_of_range(key->text, i), .place = key->place};
+    for (int j = 0; j + 1 < plan->signal_count; j++) {
+        if (strcmp(plan->signals[j].name, signal->name) == 0) {
             report_error(r, "key-twice", key->place, "there are two signals '%s'", signal->name);
             return false;
         }
@@ -224,12 +229,25 @@ static bool read_signal(reader *r, const tree *key, const tree *node, tl_plan *p
     signal->analog = signal->source.kind < TL_SOURCE_CONTACT;
     if ((at = tree_get(node, "stages")) != NULL)
         good = read_stages(r, at, plan, signal) && good;
-    good = read_pin(r, tree_get(node, "pin"), plan->board, &signal->pin) && good;
+    good = read_pin(r, tree_get(node, "pin"), plan->board, names, i, &signal->pin) && good;
     signal->pin_place = tree_get(node, "pin")->place;
     good = good && check_internal_pulls(r, signal, &plan->board->pins[signal->pin].limits);
     if ((at = tree_get(node, "acquisition")) != NULL)
         good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
     return read_reading(r, tree_get(node, "reading"), signal, &signal->reading) && good;
+}
+
+/* One entry: `knob:` or `heater-1 .. heater-8:`; what is wrong with all of them is said once. */
+static bool read_entry(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    int names = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a signal", signal_keys))
+        return false;
+    for (int i = 0; i < names; i++) {
+        if (!read_signal(r, key, node, names, i, plan))
+            return false;
+    }
+    return true;
 }
 
 static bool read_signals(reader *r, const tree *node, tl_plan *plan)
@@ -241,7 +259,7 @@ static bool read_signals(reader *r, const tree *node, tl_plan *plan)
     }
     bool good = true;
     for (int i = 0; i < node->count; i++)
-        good = read_signal(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+        good = read_entry(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
     return good;
 }
 
@@ -274,31 +292,138 @@ static void take_board_supplies(tl_plan *plan)
     }
 }
 
+/* --- other files: includes and drawers --- */
+
+enum { INCLUDES_MOST = 16 };
+
+/* A file that joins this plan: its tree, and its own path for what it might name. */
+typedef struct {
+    tree *root;
+    char *path;
+} included_file;
+
+/* `a.yaml` or `[a.yaml, b.yaml]`: the i-th, or NULL. */
+static const tree *file_name(const tree *node, int i)
+{
+    if (node == NULL || node->kind == TREE_MAP)
+        return NULL;
+    if (node->kind == TREE_TEXT)
+        return i == 0 ? node : NULL;
+    return i < node->count ? &node->items[i] : NULL;
+}
+
+static bool open_includes(reader *r, const tree *node, included_file files[INCLUDES_MOST], int *count)
+{
+    bool good = true;
+    const tree *name;
+    for (int i = 0; (name = file_name(node, i)) != NULL; i++) {
+        const char *text = NULL;
+        if (i == INCLUDES_MOST) {
+            report_error(r, "bad-number", name->place, "more than %d files to include", INCLUDES_MOST);
+            return false;
+        }
+        if (!read_text(r, name, "a plan file's name", &text)) {
+            good = false;
+            continue;
+        }
+        included_file *file = &files[(*count)++];
+        file->path = beside(r->path, text);
+        file->root = tree_read_file(file->path, name->place, r->report);
+        good = file->root != NULL && read_head(r, file->root, "plan") &&
+               check_map(r, file->root, "an included plan", include_keys) && good;
+    }
+    return good;
+}
+
+static void close_includes(included_file *files, int count)
+{
+    for (int i = 0; i < count; i++) {
+        tree_free(files[i].root);
+        free(files[i].path);
+    }
+}
+
+static bool open_drawers(reader *r, const tree *node, tl_plan *plan)
+{
+    bool good = true;
+    const tree *name;
+    for (int i = 0; (name = file_name(node, i)) != NULL; i++) {
+        const char *text = NULL;
+        tl_stock resistors = {0}, capacitors = {0};
+        if (!read_text(r, name, "a drawer file's name", &text))
+            return false;
+        char *path = beside(r->path, text);
+        good = drawer_load_from(path, name->place, &resistors, &capacitors, r->report) && good;
+        free(path);
+        for (int j = 0; j < resistors.count; j++)
+            tl_stock_add(&plan->resistors, resistors.parts[j]);
+        for (int j = 0; j < capacitors.count; j++)
+            tl_stock_add(&plan->capacitors, capacitors.parts[j]);
+        tl_stock_free(&resistors);
+        tl_stock_free(&capacitors);
+        plan->has_drawer = true;
+    }
+    return good;
+}
+
+/* --- the whole --- */
+
+static bool read_board(reader *r, const tree *node, tl_plan *plan)
+{
+    const char *board = NULL;
+    if (node == NULL || !read_text(r, node, "the board file's name", &board))
+        return false;
+    char *path = beside(r->path, board);
+    plan->board = board_load_from(path, node->place, r->report);
+    free(path);
+    if (plan->board != NULL)
+        take_board_supplies(plan);
+    return plan->board != NULL;
+}
+
+/* All supplies before all signals, so that chains of one file may hang on rails of another. */
+static bool read_sections(reader *r, const tree *root, const included_file *files, int count, tl_plan *plan)
+{
+    bool good = true;
+    const int board_file = plan->board->supplies[0].place.file;
+    for (int i = -1; i < count; i++) {
+        const tree *supplies = tree_get(i < 0 ? root : files[i].root, "supplies");
+        if (supplies != NULL)
+            good = read_supplies(r, supplies, &plan->supplies, &plan->supply_count, board_file) && good;
+    }
+    if (tree_get(root, "converters") != NULL)
+        good = read_converters(r, tree_get(root, "converters"), plan) && good;
+    for (int i = -1; i < count; i++) {
+        const tree *signals = tree_get(i < 0 ? root : files[i].root, "signals");
+        if (signals != NULL)
+            good = read_signals(r, signals, plan) && good;
+    }
+    return good;
+}
+
 static bool read_plan(reader *r, const tree *root, tl_plan *plan)
 {
-    const char *title = NULL, *board = NULL;
+    const char *title = NULL;
+    included_file files[INCLUDES_MOST];
+    int count = 0;
     if (!read_head(r, root, "plan"))
         return false;
     bool good = check_map(r, root, "a plan", plan_keys);
     if (tree_get(root, "title") != NULL && read_text(r, tree_get(root, "title"), "the plan's title", &title))
         plan->title = tl_copy_text(title);
-    const tree *board_node = tree_get(root, "board");
-    if (board_node == NULL || !read_text(r, board_node, "the board file's name", &board))
+    if (!read_board(r, tree_get(root, "board"), plan))
         return false;
-    char *path = beside(r->path, board);
-    plan->board = board_load_from(path, board_node->place, r->report);
-    free(path);
-    if (plan->board == NULL)
-        return false;
-    take_board_supplies(plan);
-    if (tree_get(root, "supplies") != NULL)
-        good =
-            read_supplies(r, tree_get(root, "supplies"), &plan->supplies, &plan->supply_count, true) && good;
-    if (tree_get(root, "converters") != NULL)
-        good = read_converters(r, tree_get(root, "converters"), plan) && good;
-    if (tree_get(root, "signals") == NULL)
-        return false;
-    return read_signals(r, tree_get(root, "signals"), plan) && plan->title != NULL && good;
+    good = open_includes(r, tree_get(root, "include"), files, &count) && good;
+    good = open_drawers(r, tree_get(root, "drawer"), plan) && good;
+    bool whole = true;
+    for (int i = 0; i < count; i++)
+        whole = whole && files[i].root != NULL;
+    if (whole)
+        good = read_sections(r, root, files, count, plan) && good;
+    close_includes(files, count);
+    if (good && plan->has_drawer)
+        plan_take_tolerances(plan);
+    return good && plan->title != NULL && plan->signal_count > 0;
 }
 
 tl_plan *tl_plan_load(const char *path, tl_report *report)
@@ -330,6 +455,8 @@ void tl_plan_free(tl_plan *plan)
     for (int i = 0; i < plan->supply_count; i++)
         free(plan->supplies[i].name);
     tl_board_free(plan->board);
+    tl_stock_free(&plan->resistors);
+    tl_stock_free(&plan->capacitors);
     free(plan->signals);
     free(plan->supplies);
     free(plan->title);

@@ -9,4 +9,9 @@ bool read_stages(reader *r, const tree *node, const tl_plan *plan, tl_signal *si
 /* A part that must be there: 0 ohm or 0 F is refused. */
 bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written);
 
+/* drawer.c: parts without a tolerance of their own take that of their value in the plan's drawers. */
+void plan_take_tolerances(tl_plan *plan);
+bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors, tl_stock *capacitors,
+                      tl_report *report);
+
 #endif

@@ -350,7 +350,7 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
     return good;
 }
 
-bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, bool replace)
+bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, int replaceable)
 {
     if (node->kind != TREE_MAP) {
         report_error(r, "wrong-shape", node->place,
@@ -370,7 +370,7 @@ bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count
         good = read_supply(r, &node->items[2 * i + 1], &supply) && good;
         while (at < *count && strcmp((*supplies)[at].name, key->text) != 0)
             at++;
-        if (at < *count && !replace) {
+        if (at < *count && (*supplies)[at].place.file != replaceable) {
             report_error(r, "key-twice", key->place, "the supply '%.60s' stands here twice", key->text);
             good = false;
             continue;

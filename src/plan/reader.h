@@ -43,7 +43,9 @@ bool read_level_span(reader *r, const tree *node, tl_level *low, tl_level *high)
 
 /* A supply by name, or `ground` where allowed; unknown ones are reported. */
 bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail);
-bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, bool replace);
+/* Adds supplies; one that stands in the file with index replaceable (-1: none) may be replaced by one of its
+ * name. */
+bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, int replaceable);
 
 /* Names: letters, digits and '-'. `L4 .. L7` counts along: how many names it stands for, and the i-th. */
 bool read_name_range(reader *r, const tree *node, int *count);

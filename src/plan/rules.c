@@ -89,6 +89,10 @@ static const tl_rule rules[] = {
      "Some parts have no tolerance, so the checker took them as exact. What it then calls guaranteed rests "
      "on that.",
      NULL, "Say what the parts are: 10k ±1 %."},
+    {"drawer-exhausted",
+     "The plan wants more resistors of a value than the drawer that it names holds. Parts marked as fitted "
+     "are not counted.",
+     NULL, "Buy some, take another value, or join two: 22k + 4k7."},
     {"shorted", "In some state zero ohms join two rails of different volts.", NULL,
      "Put a resistance between them."},
     {"unsolved",

@@ -4,10 +4,14 @@
 #include <stdio.h>
 #include <string.h>
 
-static const known_key divider_keys[] = {{"upper", true}, {"lower", true}, {"to", false}, {NULL, false}};
-static const known_key pull_keys[] = {{"up", false}, {"down", false}, {"to", false}, {NULL, false}};
-static const known_key partner_keys[] = {{"upper", false}, {"lower", false}, {"to", false}, {NULL, false}};
-static const known_key filter_keys[] = {{"series", true}, {"capacitor", true}, {NULL, false}};
+static const known_key divider_keys[] = {
+    {"upper", true}, {"lower", true}, {"to", false}, {"fitted", false}, {NULL, false}};
+static const known_key pull_keys[] = {
+    {"up", false}, {"down", false}, {"to", false}, {"fitted", false}, {NULL, false}};
+static const known_key partner_keys[] = {
+    {"upper", false}, {"lower", false}, {"to", false}, {"fitted", false}, {NULL, false}};
+static const known_key filter_keys[] = {
+    {"series", true}, {"capacitor", true}, {"fitted", false}, {NULL, false}};
 
 /* A resistance that must be there: a divider leg of 0 ohm is a short, and no pull at all. */
 bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written)
@@ -133,6 +137,16 @@ static char *name_stage(const tl_signal *signal, const char *kind_name, tl_stage
     return tl_copy_text(name);
 }
 
+static bool read_fitted(reader *r, const tree *node, tl_stage *stage)
+{
+    static const char *const words[] = {"no", "yes", NULL};
+    int choice = 0;
+    const tree *at = tree_get(node, "fitted");
+    const bool good = at == NULL || read_choice(r, at, "fitted", words, &choice);
+    stage->fitted = choice == 1;
+    return good;
+}
+
 static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
 {
     enum { KINDS = (int)(sizeof stage_kinds / sizeof stage_kinds[0]) };
@@ -145,7 +159,8 @@ static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_sign
         if (strcmp(stage_kinds[i].key, key->text) != 0)
             continue;
         tl_stage stage = {.kind = stage_kinds[i].kind, .place = key->place, .to = TL_TO_GROUND};
-        if (!stage_kinds[i].read(r, &node->items[1], plan, &stage))
+        if (!stage_kinds[i].read(r, &node->items[1], plan, &stage) ||
+            !read_fitted(r, &node->items[1], &stage))
             return false;
         stage.name = name_stage(signal, stage_kinds[i].key, stage.kind);
         signal->stages = tl_grow(signal->stages, (size_t)signal->stage_count, sizeof stage);

@@ -7,6 +7,8 @@
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 
+#define DRAWER "drawer: " TL_SOURCE "/demo/bench.drawer.yaml\n"
+
 /* The findings of a plan as `slug slug`, errors and warnings and, where wanted, notes. */
 static bool find_slugs(const char *path, tl_severity least, char *slugs, size_t size)
 {
@@ -154,6 +156,29 @@ static void limits_are_met_to_the_point(void)
         {"a sensor with its partner",
          "signals: {r: {source: {resistance: 1k .. 100k, to: ground}, stages: [partner: {upper: 10k ±1 %, "
          "to: logic}], pin: L4}}\n",
+         ""},
+        {"tolerances come from the drawer",
+         DRAWER "signals: {s: {source: {voltage: 0 V .. 3 V}, stages: [series: 1k], pin: L4}}\n", ""},
+        {"a value that is not in it",
+         DRAWER "signals: {s: {source: {voltage: 0 V .. 3 V}, stages: [series: 1k1], pin: L4}}\n",
+         "no-tolerance"},
+        {"joined values",
+         DRAWER "signals: {s: {source: {voltage: 0 V .. 3 V}, stages: [series: 1k || 1k], pin: L4}}\n", ""},
+        {"two of two",
+         DRAWER "signals: {b1 .. b2: {source: {contact: ground}, stages: [pull: {up: 1M5, to: logic}], pin: "
+                "L12 .. L13}}\n",
+         ""},
+        {"three of two",
+         DRAWER "signals: {b1 .. b3: {source: {contact: ground}, stages: [pull: {up: 1M5, to: logic}], pin: "
+                "L12 .. L14}}\n",
+         "drawer-exhausted"},
+        {"three, but they came fitted",
+         DRAWER "signals: {b1 .. b3: {source: {contact: ground}, stages: [pull: {up: 1M5 ±5 %, to: logic, "
+                "fitted: yes}], pin: L12 .. L14}}\n",
+         ""},
+        {"twelve of ten and two with another tolerance",
+         DRAWER "signals: {b1 .. b12: {source: {contact: ground}, stages: [pull: {up: 15k, to: logic}], pin: "
+                "L12 .. L23}}\n",
          ""},
         {"budget just met",
          "supplies: {b: {voltage: 10 V, current: 1 mA}}\nsignals: {s: {source: {rail: b}, stages: [divider: "

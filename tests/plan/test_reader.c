@@ -99,6 +99,20 @@ static void plans_are_refused_at_the_place(void)
          "is no name"},
         {"reference unknown", HEAD "converters: {main: {reference: outer}}\n" KNOB, "unknown-word", 4, 32,
          "logic, inner"},
+        {"fewer pins than names",
+         HEAD "signals:\n  k1 .. k3:\n    source: {rail: logic}\n    pin: L4 .. L5\n", "bad-name", 7, 10,
+         "2 pins for 3 signals"},
+        {"a name of a range that is there already",
+         HEAD "signals:\n  k2: {source: {rail: logic}, pin: L4}\n  k1 .. k2: {source: {rail: logic}, pin: L5 "
+              ".. L6}\n",
+         "key-twice", 6, 3, "two signals 'k2'"},
+        {"include that is missing", HEAD "include: [none.yaml]\n" KNOB, "unreadable-file", 4, 11,
+         "No such file"},
+        {"include of a board", HEAD "include: " TL_SOURCE "/demo/lapwing.board.yaml\n" KNOB, "wrong-kind", 1,
+         13, "'plan 1' is wanted"},
+        {"supply twice", HEAD "supplies: {a: 1 V, a: 2 V}\n" KNOB, "key-twice", 4, 20, "twice"},
+        {"drawer that is a plan", HEAD "drawer: " TL_SOURCE "/demo/fernhill.plan.yaml\n" KNOB, "wrong-kind",
+         1, 13, "'drawer 1' is wanted"},
         {"resistance without its far end",
          HEAD "signals:\n  k:\n    source: {resistance: 10k}\n    pin: L5\n", "missing-key", 6, 13,
          "needs 'to'"},
@@ -130,6 +144,35 @@ static void plans_are_refused_at_the_place(void)
         check_report(&rows[i], report);
         tl_report_free(report);
     }
+}
+
+/* Sections of several files join: chains of one hang on rails of another; names count along with their pins.
+ */
+static void includes_join_and_names_count_along(void)
+{
+    static const char dome[] = "tinyladder: plan 1\nsupplies: {dome: 5 V}\nsignals: {hatch: {source: "
+                               "{contact: ground}, stages: [pull: {up: 1k, to: logic}], pin: L15}}\n";
+    static const char twice[] = "tinyladder: plan 1\nsupplies: {main: 5 V}\n";
+    static const char plan_text[] =
+        HEAD "include: [dome.plan.yaml]\nsupplies: {main: 9 V}\nsignals:\n  k1 .. k3: {source: "
+             "{potentiometer: 10k, top: dome}, stages: [series: 22k + 4k7], pin: L4 .. L6}\n";
+    tl_report *report = tl_report_new();
+    scratch_file("dome.plan.yaml", dome, strlen(dome));
+    tl_plan *plan = tl_plan_load(scratch_file("joined.plan.yaml", plan_text, strlen(plan_text)), report);
+    CU_ASSERT_FATAL(plan != NULL && plan->signal_count == 4);
+    CU_ASSERT_STRING_EQUAL(plan->signals[2].name, "k3");
+    CU_ASSERT_STRING_EQUAL(plan->board->pins[plan->signals[2].pin].name, "L6");
+    CU_ASSERT_STRING_EQUAL(plan->supplies[plan->signals[0].source.supply].name, "dome");
+    CU_ASSERT(plan->signals[0].stages[0].first.value.nominal == 26700 &&
+              plan->signals[0].stages[0].first.parts[1] == 4700);
+    tl_plan_free(plan);
+    tl_report_free(report);
+    report = tl_report_new();
+    scratch_file("dome.plan.yaml", twice, strlen(twice));
+    CU_ASSERT(tl_plan_load(scratch_file("joined.plan.yaml", plan_text, strlen(plan_text)), report) == NULL);
+    CU_ASSERT(strcmp(report->findings[0].slug, "key-twice") == 0 &&
+              strstr(tl_report_path(report, report->findings[0].place), "dome.plan.yaml") != NULL);
+    tl_report_free(report);
 }
 
 static void all_errors_of_a_file_come_in_one_run(void)
@@ -342,6 +385,7 @@ static void no_damage_to_a_file_crashes_it(void)
 
 CU_TestInfo reader_tests[] = {
     {"plans are refused at the place", plans_are_refused_at_the_place},
+    {"includes join and names count along", includes_join_and_names_count_along},
     {"all errors of a file come in one run", all_errors_of_a_file_come_in_one_run},
     {"costly files are refused cheaply", costly_files_are_refused_cheaply},
     {"boards are refused at the place", boards_are_refused_at_the_place},
