@@ -35,6 +35,8 @@ static void the_truth_lies_in_it(void)
              "logic}, stages: [partner: {lower: 4k7 ±5 %}], pin: L4}}\n",
         HEAD "signals: {s: {source: {current: 4 mA .. 20 mA}, stages: [load: 130 ohm ±1 %, series: 1k ±1 %], "
              "pin: L4}}\n",
+        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/plover.board.yaml\n"
+        "signals: {s: {source: {potentiometer: 22k ±20 %, top: logic}, stages: [guard: 1k ±1 %], pin: P8}}\n",
     };
     enum { SEEDS = 100 };
     for (size_t p = 0; p < ROWS(plans); p++) {
