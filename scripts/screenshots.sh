@@ -36,4 +36,5 @@ shot size-shift "tinyladder size shift --from '5V ±5 %' --to '3.3V ±2 %' --rat
 shot size-ladder "tinyladder size ladder --buttons 5 --top 4"
 shot check "tinyladder check demo/fernhill.plan.yaml" "tinyladder check demo/faulty/over-limit.plan.yaml"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25s"
+shot word "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
 shot demo "tinyladder demo | head -40"

@@ -58,7 +58,31 @@ typedef struct tl_reference {
     tl_quantity volts; /**< where it is one of its own */
 } tl_reference;
 
-enum { TL_ACQUISITIONS_MOST = 32 };
+/** A named value of a register field. */
+typedef struct tl_field_value {
+    char *name;
+    unsigned long number;
+} tl_field_value;
+
+/** A field: bits low .. high of its register. */
+typedef struct tl_field {
+    char *name;
+    tl_place place;
+    int low, high;
+    tl_field_value *values;
+    int value_count;
+} tl_field;
+
+/** A settings register as a data sheet prints it. */
+typedef struct tl_register {
+    char *name;
+    tl_place place;
+    int width; /**< bits, 8 .. 32 */
+    tl_field *fields;
+    int field_count;
+} tl_register;
+
+enum { TL_ACQUISITIONS_MOST = 32, TL_REGISTERS_MOST = 32 };
 
 typedef struct tl_converter {
     char *name;
@@ -74,6 +98,8 @@ typedef struct tl_converter {
     double conversion;                 /**< seconds */
     double offset, gain, nonlinearity; /**< largest size of each error, in counts */
     double noise;                      /**< counts, rms */
+    tl_register *registers;            /**< its settings, where the board file lists them */
+    int register_count;
 } tl_converter;
 
 typedef struct tl_board {
@@ -215,6 +241,19 @@ const tl_pin_limits *tl_board_usual_limits(const tl_board *board);
 tl_plan *tl_plan_load(const char *path, tl_report *report);
 void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
+
+/* --- settings as register words --- */
+
+/** Finds a field by name in any register; register_index receives where. NULL where there is none. */
+const tl_field *tl_converter_field(const tl_converter *converter, const char *name, int *register_index);
+/**
+ * Puts a value, by its name or as a number (decimal or 0x..), into a field of a word.
+ * @param[out] why  Says what is wrong; untouched on success.
+ */
+bool tl_field_set(const tl_field *field, const char *value, unsigned long *word, char why[160]);
+unsigned long tl_field_get(const tl_field *field, unsigned long word);
+/** The name of a field's value, or NULL where it has none. */
+const char *tl_field_value_name(const tl_field *field, unsigned long number);
 
 /* --- drawer --- */
 

@@ -1,6 +1,7 @@
 /* Reading a board file. */
 #include "../net/memory.h"
 #include "reader.h"
+#include "registers.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -20,9 +21,9 @@ static const known_key pin_keys[] = {
     {"wired", false},      {NULL, false}};
 static const known_key internal_keys[] = {{"up", false}, {"down", false}, {NULL, false}};
 static const known_key wired_keys[] = {{"lamp", false}, {"series", false}, {NULL, false}};
-static const known_key converter_keys[] = {{"bits", true},       {"steps", true},    {"word", true},
-                                           {"references", true}, {"sampling", true}, {"acquisition", true},
-                                           {"conversion", true}, {"errors", false},  {NULL, false}};
+static const known_key converter_keys[] = {
+    {"bits", true},        {"steps", true},      {"word", true},    {"references", true}, {"sampling", true},
+    {"acquisition", true}, {"conversion", true}, {"errors", false}, {"registers", false}, {NULL, false}};
 static const known_key word_keys[] = {{"align", false}, {"in", false}, {NULL, false}};
 static const known_key sampling_keys[] = {
     {"capacitor", true}, {"switch", true}, {"starts-from", false}, {NULL, false}};
@@ -339,6 +340,8 @@ static bool read_converter(reader *r, const tree *key, const tree *node, tl_boar
     good = read_sampling(r, tree_get(node, "sampling"), converter) && good;
     good = read_acquisitions(r, tree_get(node, "acquisition"), converter) && good;
     good = read_value(r, tree_get(node, "conversion"), TL_DIM_SECOND, &converter->conversion) && good;
+    if (tree_get(node, "registers") != NULL)
+        good = read_registers(r, tree_get(node, "registers"), converter) && good;
     const tree *errors = tree_get(node, "errors");
     if (errors != NULL) {
         good = check_map(r, errors, "errors", error_keys) && good;
@@ -473,6 +476,7 @@ void tl_board_free(tl_board *board)
         free(board->header[i]);
     free(board->header);
     free(board->converter.references);
+    free_registers(&board->converter);
     free(board->converter.name);
     free(board->supplies);
     free(board->pins);

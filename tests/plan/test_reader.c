@@ -222,6 +222,9 @@ static void costly_files_are_refused_cheaply(void)
 #define BOARD                                                                                                \
     "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, limits: 0 V .. rail, vil: 1 " \
     "V, vih: 2 V}\n"
+#define REGISTERS                                                                                            \
+    "converters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, sampling: {capacitor: 5 pF, "  \
+    "switch: 1k}, acquisition: [1 us], conversion: 1 us,\n registers: {r: {width: 8, fields: "
 #define CONVERTER                                                                                            \
     "converters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, sampling: {capacitor: 5 pF, "  \
     "switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n"
@@ -252,6 +255,19 @@ static void boards_are_refused_at_the_place(void)
          BOARD "pins: {A: {}}\nconverters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, "
                "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [2 us, 1 us], conversion: 1 us}}\n",
          "bad-quantity", 6, 135, "rise"},
+        {"fields that overlap", BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 0 .. 3}, b: {bits: 3}}}}}}\n",
+         "fields-overlap", 7, 56, "'b' overlaps 'a' in bit 3"},
+        {"bit outside the register", BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 8}}}}}}\n", "bad-number",
+         7, 47, "0 .. 7"},
+        {"bits the wrong way round", BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 3 .. 0}}}}}}\n",
+         "bad-number", 7, 47, "lower one first"},
+        {"value that does not fit", BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 0 .. 1, x: 4}}}}}}\n",
+         "bad-number", 7, 58, "from 0 to 3"},
+        {"field without bits", BOARD "pins: {A: {}}\n" REGISTERS "{a: {x: 4}}}}}}\n", "missing-key", 7, 40,
+         "needs 'bits'"},
+        {"field twice",
+         BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 0}}}, q: {width: 8, fields: {a: {bits: 1}}}}}}\n",
+         "key-twice", 7, 76, "in register 'r'"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_report *report = tl_report_new();
@@ -271,6 +287,35 @@ static void boards_are_refused_at_the_place(void)
     if (board != NULL)
         CU_ASSERT(board->pin_count == 3 && strcmp(board->pins[2].name, "A3") == 0 &&
                   board->pins[2].position == 7 && board->pins[2].channel == 4);
+    tl_board_free(board);
+    tl_report_free(report);
+}
+
+/* Every field of the demo's registers: what is put in comes out, by number and by name, and nothing else
+ * changes. */
+static void register_fields_keep_to_themselves(void)
+{
+    tl_report *report = tl_report_new();
+    tl_board *board = tl_board_load(TL_SOURCE "/demo/lapwing.board.yaml", report);
+    CU_ASSERT_FATAL(board != NULL && board->converter.register_count == 2);
+    for (int r = 0; r < board->converter.register_count; r++) {
+        const tl_register *reg = &board->converter.registers[r];
+        for (int f = 0; f < reg->field_count; f++) {
+            const tl_field *field = &reg->fields[f];
+            const unsigned long most = tl_field_get(field, ~0ul);
+            for (unsigned long n = 0; n <= most; n++) {
+                char text[24], why[160];
+                unsigned long zeros = 0, ones = ~0ul;
+                snprintf(text, sizeof text, n % 2 ? "0x%lx" : "%lu", n);
+                CU_ASSERT(tl_field_set(field, text, &zeros, why) && tl_field_set(field, text, &ones, why));
+                CU_ASSERT(tl_field_get(field, zeros) == n && tl_field_get(field, ones) == n);
+                CU_ASSERT(zeros == n << field->low && ones == (~0ul ^ ((most ^ n) << field->low)));
+                const char *name = tl_field_value_name(field, n);
+                CU_ASSERT(name == NULL ||
+                          (tl_field_set(field, name, &zeros, why) && tl_field_get(field, zeros) == n));
+            }
+        }
+    }
     tl_board_free(board);
     tl_report_free(report);
 }
@@ -389,6 +434,7 @@ CU_TestInfo reader_tests[] = {
     {"all errors of a file come in one run", all_errors_of_a_file_come_in_one_run},
     {"costly files are refused cheaply", costly_files_are_refused_cheaply},
     {"boards are refused at the place", boards_are_refused_at_the_place},
+    {"register fields keep to themselves", register_fields_keep_to_themselves},
     {"drawers are read and refused", drawers_are_read_and_refused},
     {"scenes are refused at the place", scenes_are_refused_at_the_place},
     {"no damage to a file crashes it", no_damage_to_a_file_crashes_it},

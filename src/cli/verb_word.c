@@ -1,0 +1,261 @@
+/* tinyladder word BOARD|PLAN: converter settings to register words and back, from the board file's fields. */
+#include "cli.h"
+#include <stdlib.h>
+#include <string.h>
+
+enum { SETS_MOST = 32 };
+
+typedef struct {
+    const char *path, *decode, *only;
+    char *sets[SETS_MOST];
+    int set_count;
+    bool json;
+} word_options;
+
+static const struct argp_option word_argp_options[] = {
+    {"set", 's', "FIELD=VALUE", 0, "a field's value, by its name or as a number; may stand several times", 0},
+    {"decode", 'd', "WORD", 0, "takes a word apart, such as 0x1b", 0},
+    {"register", 'r', "NAME", 0, "only this register (needed to decode where there are several)", 0},
+    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {0},
+};
+
+static error_t parse_word(int key, char *text, struct argp_state *state)
+{
+    word_options *o = state->input;
+    switch (key) {
+    case 's':
+        if (strchr(text, '=') == NULL || text[0] == '=')
+            argp_error(state, "--set: FIELD=VALUE is wanted: '%.60s'", text);
+        if (o->set_count == SETS_MOST)
+            argp_error(state, "--set: more than %d of them", SETS_MOST);
+        o->sets[o->set_count++] = text;
+        break;
+    case 'd':
+        o->decode = text;
+        break;
+    case 'r':
+        o->only = text;
+        break;
+    case 'j':
+        o->json = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->path != NULL)
+            argp_error(state, "one board or plan at a time: '%.60s' is one argument too many", text);
+        o->path = text;
+        break;
+    case ARGP_KEY_END:
+        if (o->path == NULL)
+            argp_error(state, "which board, or which plan?");
+        if (o->decode != NULL && o->set_count > 0)
+            argp_error(state, "either --set or --decode, not both");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+typedef struct {
+    const tl_converter *converter;
+    unsigned long words[TL_REGISTERS_MOST];
+} word_set;
+
+/* --- filling the words --- */
+
+/* What a plan has chosen already: fields called reference, align and bits. */
+static void set_from_plan(const tl_plan *plan, word_set *set)
+{
+    const tl_converter *c = set->converter;
+    char bits[8], why[160];
+    snprintf(bits, sizeof bits, "%d", c->word.bits);
+    const char *const chosen[][2] = {{"reference", c->references[plan->reference].name},
+                                     {"align", c->word.align == TL_WORD_LEFT ? "left" : "right"},
+                                     {"bits", bits}};
+    for (size_t i = 0; i < sizeof chosen / sizeof chosen[0]; i++) {
+        int index = 0;
+        const tl_field *field = tl_converter_field(c, chosen[i][0], &index);
+        if (field != NULL)
+            (void)tl_field_set(field, chosen[i][1], &set->words[index], why);
+    }
+}
+
+static bool apply_sets(const word_options *o, word_set *set)
+{
+    bool good = true;
+    for (int i = 0; i < o->set_count; i++) {
+        char why[160];
+        int index = 0;
+        char *value = strchr(o->sets[i], '=');
+        *value++ = '\0';
+        const tl_field *field = tl_converter_field(set->converter, o->sets[i], &index);
+        if (field == NULL)
+            fprintf(stderr, "tinyladder: --set: %s has no field '%.40s'\n", set->converter->name, o->sets[i]);
+        else if (!tl_field_set(field, value, &set->words[index], why))
+            fprintf(stderr, "tinyladder: --set: %s\n", why);
+        else
+            continue;
+        good = false;
+    }
+    return good;
+}
+
+static int find_register(const tl_converter *converter, const char *name)
+{
+    for (int i = 0; i < converter->register_count; i++) {
+        if (strcmp(converter->registers[i].name, name) == 0)
+            return i;
+    }
+    return -1;
+}
+
+static bool apply_decode(const word_options *o, word_set *set, int *only)
+{
+    char *end = NULL;
+    if (*only < 0 && set->converter->register_count > 1) {
+        fprintf(stderr, "tinyladder: --decode: of which register? Say --register NAME\n");
+        return false;
+    }
+    *only = *only < 0 ? 0 : *only;
+    const unsigned long word = strtoul(o->decode, &end, 0);
+    const int width = set->converter->registers[*only].width;
+    if (end == o->decode || *end != '\0' || o->decode[0] == '-' || (width < 64 && word >> width != 0)) {
+        fprintf(stderr, "tinyladder: --decode: a word of %d bits is wanted, such as 0x1b: '%.40s'\n", width,
+                o->decode);
+        return false;
+    }
+    set->words[*only] = word;
+    return true;
+}
+
+/* --- showing them --- */
+
+static void write_binary(unsigned long word, int width, char text[48])
+{
+    int at = 0;
+    for (int bit = width - 1; bit >= 0; bit--) {
+        text[at++] = (char)('0' + (word >> bit & 1));
+        if (bit % 4 == 0 && bit > 0)
+            text[at++] = ' ';
+    }
+    text[at] = '\0';
+}
+
+/* Bits that no field claims but that are set: a word that this register does not have. */
+static unsigned long unclaimed_bits(const tl_register *reg, unsigned long word)
+{
+    for (int f = 0; f < reg->field_count; f++)
+        word &= ~(tl_field_get(&reg->fields[f], ~0ul) << reg->fields[f].low);
+    return word;
+}
+
+static void print_register(const tl_register *reg, unsigned long word)
+{
+    static const char *const heads[] = {"field", "bits", "value", "means"};
+    char binary[48];
+    table t;
+    write_binary(word, reg->width, binary);
+    printf("%s%s%s = 0x%0*lx = %s\n\n", ink_on(stdout, INK_STRONG), reg->name, ink_off(stdout),
+           (reg->width + 3) / 4, word, binary);
+    table_begin(&t, 4, "<<><");
+    for (int i = 0; i < 4; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int f = 0; f < reg->field_count; f++) {
+        const tl_field *field = &reg->fields[f];
+        const unsigned long number = tl_field_get(field, word);
+        const char *name = tl_field_value_name(field, number);
+        table_cell(&t, "%s", field->name);
+        if (field->low == field->high)
+            table_cell(&t, "%d", field->low);
+        else
+            table_cell(&t, "%d .. %d", field->low, field->high);
+        table_cell(&t, "%lu", number);
+        table_cell(&t, "%s", name != NULL ? name : field->value_count > 0 ? "(no name for it)" : "-");
+    }
+    table_end(&t, stdout, "  ");
+    if (unclaimed_bits(reg, word) != 0)
+        printf("\n  0x%lx is set outside every field.\n", unclaimed_bits(reg, word));
+    putchar('\n');
+}
+
+static json_t *register_object(const tl_register *reg, unsigned long word)
+{
+    json_t *fields = json_array();
+    for (int f = 0; f < reg->field_count; f++) {
+        const tl_field *field = &reg->fields[f];
+        const unsigned long number = tl_field_get(field, word);
+        const char *name = tl_field_value_name(field, number);
+        json_array_append_new(fields, json_pack("{s:s,s:i,s:i,s:I,s:o}", "field", field->name, "low",
+                                                field->low, "high", field->high, "value", (json_int_t)number,
+                                                "means", name != NULL ? json_string(name) : json_null()));
+    }
+    return json_pack("{s:s,s:i,s:I,s:I,s:o}", "register", reg->name, "width", reg->width, "word",
+                     (json_int_t)word, "unclaimed", (json_int_t)unclaimed_bits(reg, word), "fields", fields);
+}
+
+static void print_words(const word_options *o, const word_set *set, int only)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < set->converter->register_count; i++) {
+        if (only >= 0 && i != only)
+            continue;
+        if (o->json)
+            json_array_append_new(list, register_object(&set->converter->registers[i], set->words[i]));
+        else
+            print_register(&set->converter->registers[i], set->words[i]);
+    }
+    if (o->json)
+        json_print(json_pack("{s:s,s:O}", "converter", set->converter->name, "registers", list));
+    json_decref(list);
+}
+
+static int answer_words(const word_options *o, const tl_board *board, const tl_plan *plan)
+{
+    word_set set = {.converter = &board->converter};
+    int only = o->only != NULL ? find_register(set.converter, o->only) : -1;
+    if (set.converter->register_count == 0) {
+        fprintf(stderr, "tinyladder: %s lists no registers of its converter: docs/board-guide.md shows how\n",
+                board->title);
+        return EXIT_FOUND;
+    }
+    if (o->only != NULL && only < 0) {
+        fprintf(stderr, "tinyladder: --register: %s has no register '%.40s'\n", set.converter->name, o->only);
+        return EXIT_USAGE;
+    }
+    if (plan != NULL && o->decode == NULL)
+        set_from_plan(plan, &set);
+    if (!(o->decode != NULL ? apply_decode(o, &set, &only) : apply_sets(o, &set)))
+        return EXIT_USAGE;
+    print_words(o, &set, only);
+    return EXIT_DONE;
+}
+
+static int run_word(int argc, char **argv)
+{
+    static const struct argp argp = {
+        word_argp_options,
+        parse_word,
+        "BOARD|PLAN",
+        "Composes the converter's register words from named fields, or takes a word apart.\v"
+        "Example: tinyladder word demo/lapwing.board.yaml --set channel=2 --set align=left",
+        NULL,
+        NULL,
+        NULL};
+    word_options o = {0};
+    char kind[16];
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    tl_report *report = tl_report_new();
+    tl_file_kind(o.path, kind);
+    tl_plan *plan = strcmp(kind, "board") != 0 ? tl_plan_load(o.path, report) : NULL;
+    tl_board *board = strcmp(kind, "board") == 0 ? tl_board_load(o.path, report) : NULL;
+    const tl_board *used = plan != NULL ? plan->board : board;
+    const int status = used != NULL ? answer_words(&o, used, plan) : print_unreadable(report);
+    tl_plan_free(plan);
+    tl_board_free(board);
+    tl_report_free(report);
+    return status;
+}
+
+const verb verb_word = {"word", "BOARD|PLAN [--set F=V]", "converter settings to register words and back",
+                        run_word};
