@@ -320,6 +320,40 @@ static void check_acquisition(const checker *k, int signal)
             2 * path->range_counts - 1);
 }
 
+/* The step that the plan itself wants to tell apart, in volts at the pin; a hundredth of the span where it
+ * says nothing. */
+static double wanted_step(const checker *k, int signal)
+{
+    const tl_plan_reading *reading = &k->plan->signals[signal].reading;
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const double span = 1e-6 * path->pin_scale.reference_high_uv;
+    const bool volts = reading->of == TL_OF_SOURCE || reading->of == TL_OF_PIN;
+    if (path->fault != TL_NET_SOLVED || reading->decimals < 0 || !volts)
+        return span / 100;
+    const double step = pow(10, -reading->decimals) * (reading->unit[0] == 'm' ? 1e-3 : 1);
+    return reading->of == TL_OF_PIN ? step : step * path->source_scale.undo_den / path->source_scale.undo_num;
+}
+
+static void check_leakage(const checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_quantity *leakage = &pin_of(k, signal)->limits.leakage;
+    const double amperes = fmax(fabs(leakage->low), fabs(leakage->high));
+    const double ohms = tl_circuit_worst(k->circuit, signal, false)->source_ohms.high,
+                 step = wanted_step(k, signal);
+    if (amperes * ohms <= step)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_WARNING, "leakage-error", s->pin_place,
+                      "the leakage of %s moves %s by more than %s", pin_of(k, signal)->name, s->name,
+                      s->reading.decimals >= 0 ? "its reading resolves" : "a hundredth of the span");
+    tl_finding_text(&f->figure, "%s through %s is %s, %s is resolved",
+                    show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text, show(ohms, TL_DIM_OHM, TL_ROUND_UP).text,
+                    show(amperes * ohms, TL_DIM_VOLT, TL_ROUND_UP).text,
+                    show(step, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "smaller resistances, or a follower ('size follower')");
+}
+
 /* The partner with the widest swing, as the plan line to write. */
 static void propose_partner(const checker *k, const tl_signal *s, tl_finding *finding)
 {
@@ -401,6 +435,7 @@ static void check_analog(const checker *k, int signal)
         return;
     check_range(k, signal);
     check_acquisition(k, signal);
+    check_leakage(k, signal);
     check_compliance(k, signal);
 }
 

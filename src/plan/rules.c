@@ -42,6 +42,13 @@ static const tl_rule rules[] = {
      "error = (Vbefore - V) exp(-t / ((Rsource + Rswitch) C)); half a count: t >= tau ln 2^(N+1)",
      "A longer acquisition, less resistance, a capacitor at the pin ('size reservoir'), or a follower ('size "
      "follower')."},
+    {"leakage-error",
+     "A pin draws or gives a little current of its own, of either sign and larger when warm. Through a large "
+     "source resistance that is "
+     "a voltage, and the reading is off by it: by more than the plan's own decimals resolve, or than a "
+     "hundredth of the span.",
+     "error = I Rsource",
+     "Smaller resistances, or a follower before the pin: 'size follower'. A capacitor does not help."},
     {"floating-input",
      "In some state nothing defines the level of the pin: it reads whatever it picks up, changes at random, "
      "and can even heat the chip.",

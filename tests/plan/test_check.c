@@ -94,8 +94,22 @@ static void limits_are_met_to_the_point(void)
          "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 100k}, stages: [capacitor: 1 uF ±10 %], "
          "pin: L4}}\n",
          ""},
+        {"but not for its leakage: 50 nA through 700 kohm",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 700k}, stages: [capacitor: 1 uF ±10 %], "
+         "pin: L4}}\n",
+         "leakage-error"},
+        {"600 kohm stay within a hundredth",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 600k}, stages: [capacitor: 1 uF ±10 %], "
+         "pin: L4}}\n",
+         ""},
+        {"0.95 mV where three decimals are wanted",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 19k}, pin: L4, reading: {decimals: 3}}}\n",
+         ""},
+        {"1.05 mV is more",
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 21k}, pin: L4, reading: {decimals: 3}}}\n",
+         "leakage-error"},
         {"a small capacitor does not",
-         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 1M}, stages: [capacitor: 100p ±1 %], pin: "
+         "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 500k}, stages: [capacitor: 100p ±1 %], pin: "
          "L4}}\n",
          "slow-acquisition"},
         {"steady time equal to the bounce",
