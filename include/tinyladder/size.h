@@ -135,8 +135,9 @@ typedef enum tl_size_status {
 
 typedef struct tl_answer {
     tl_size_status status;
-    const tl_stock *stock; /**< the one that was asked for; must live as long as the answer */
-    tl_choice *choices;    /**< best first */
+    const tl_stock *stock;      /**< resistors to choose from; must live as long as the answer */
+    const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the wish's tolerance */
+    tl_choice *choices;         /**< best first */
     int count, room;
     double fitting, tried; /**< how many there were; 0 where that says nothing */
     tl_miss misses[TL_ANSWER_MISSES];

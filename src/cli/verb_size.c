@@ -179,13 +179,13 @@ static bool load_board(const size_call *call, board_facts *facts, tl_report *rep
     return true;
 }
 
-static bool load_stock(const size_call *call, tl_stock *stock, tl_report *report)
+static bool load_stock(const size_call *call, tl_stock *stock, tl_stock *capacitors, tl_report *report)
 {
     if (call->drawer == NULL) {
         *stock = tl_stock_series(call->series, 10, 10e6, call->tolerance);
         return true;
     }
-    if (!tl_drawer_load(call->drawer, stock, NULL, report))
+    if (!tl_drawer_load(call->drawer, stock, capacitors, report))
         return false;
     if (call->plan == NULL)
         return true;
@@ -421,9 +421,11 @@ static void print_json(const size_call *call, const tl_answer *answer)
 
 /* --- the verb --- */
 
-static int answer_call(size_call *call, const board_facts *board, const tl_stock *stock)
+static int answer_call(size_call *call, const board_facts *board, const tl_stock *stock,
+                       const tl_stock *capacitors)
 {
     tl_answer *answer = tl_answer_new(stock, (int)call->top);
+    answer->capacitors = call->drawer != NULL ? capacitors : NULL;
     int status = EXIT_DONE;
     if (call->kind->take_board != NULL)
         call->kind->take_board(&call->wish, board);
@@ -444,15 +446,16 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
 {
     size_call call = {.kind = kind, .series = TL_E24, .tolerance = 0.01, .top = 5};
     board_facts board;
-    tl_stock stock = {0};
+    tl_stock stock = {0}, capacitors = {0};
     char name[64];
     snprintf(name, sizeof name, "tinyladder size %s", kind->name);
     argv[0] = name;
     parse_call(&call, argc, argv);
     tl_report *report = tl_report_new();
-    const bool good = load_board(&call, &board, report) && load_stock(&call, &stock, report);
-    const int status = good ? answer_call(&call, &board, &stock) : print_unreadable(report);
+    const bool good = load_board(&call, &board, report) && load_stock(&call, &stock, &capacitors, report);
+    const int status = good ? answer_call(&call, &board, &stock, &capacitors) : print_unreadable(report);
     tl_stock_free(&stock);
+    tl_stock_free(&capacitors);
     tl_report_free(report);
     return status;
 }

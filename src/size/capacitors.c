@@ -15,6 +15,19 @@ tl_filter_wish tl_filter_wish_default(void)
                             .bits = 12};
 }
 
+/* The capacitors on offer: the answer's own, or E6. Free it with tl_stock_free() where it was made here. */
+static tl_stock offered_capacitors(const tl_answer *answer, double most, double tolerance)
+{
+    return answer->capacitors != NULL ? *answer->capacitors
+                                      : tl_stock_series(TL_E6, 100e-12, most, tolerance);
+}
+
+static void release_capacitors(const tl_answer *answer, tl_stock *capacitors)
+{
+    if (answer->capacitors == NULL)
+        tl_stock_free(capacitors);
+}
+
 static tl_leg toleranced(double value, double tolerance)
 {
     return (tl_leg){value * (1 - tolerance), value, value * (1 + tolerance), INFINITY, -1, -1, 0};
@@ -57,7 +70,8 @@ static void work_out_filter(const tl_filter_wish *w, const tl_leg *series, const
     (void)tl_choice_tightest(c, &used);
     c->score = -used;
     choice_plan(c, "- filter: {series: %s, capacitor: %s ±%g %%}", plan_value(series, NULL, value),
-                tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance), 100 * w->capacitor_tolerance);
+                tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
+                100 * (farads->high - farads->nominal) / farads->nominal);
 }
 
 void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
@@ -70,12 +84,12 @@ void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
                       "factor above 1");
         return;
     }
-    tl_stock capacitors = tl_stock_series(TL_E6, 100e-12, 22e-6, w->capacitor_tolerance);
+    tl_stock capacitors = offered_capacitors(answer, 22e-6, w->capacitor_tolerance);
     tl_choice nearest = {0};
     double least_excess = INFINITY;
     for (int i = 0; i < capacitors.count; i++) {
         for (int j = 0; j < answer->stock->count; j++) {
-            const tl_leg farads = toleranced(capacitors.parts[i].value, w->capacitor_tolerance),
+            const tl_leg farads = toleranced(capacitors.parts[i].value, capacitors.parts[i].tolerance),
                          series = leg_of(answer->stock, j);
             tl_choice c = {0};
             double used;
@@ -91,7 +105,7 @@ void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
             }
         }
     }
-    tl_stock_free(&capacitors);
+    release_capacitors(answer, &capacitors);
     if (answer->count == 0) {
         answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "one resistor and one capacitor cannot keep %s and bring %s down %g times within these "
@@ -134,7 +148,7 @@ static void work_out_reservoir(const tl_reservoir_wish *w, const tl_leg *farads,
                   TL_HIGHEST, NAN);
     c->score = -farads->nominal;
     choice_plan(c, "- capacitor: %s ±%g %%", tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
-                100 * w->capacitor_tolerance);
+                100 * (farads->high - farads->nominal) / farads->nominal);
 }
 
 void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
@@ -150,10 +164,10 @@ void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
     }
     answer_note(answer, "Half a count at once wants at least %s: %.0f times the sampling capacitor.",
                 say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
-    tl_stock capacitors = tl_stock_series(TL_E6, 100e-12, 100e-6, w->capacitor_tolerance);
+    tl_stock capacitors = offered_capacitors(answer, 100e-6, w->capacitor_tolerance);
     tl_choice last = {0};
     for (int i = 0; i < capacitors.count; i++) {
-        const tl_leg farads = toleranced(capacitors.parts[i].value, w->capacitor_tolerance);
+        const tl_leg farads = toleranced(capacitors.parts[i].value, capacitors.parts[i].tolerance);
         tl_choice c = {0};
         work_out_reservoir(w, &farads, &c);
         answer->tried++;
@@ -164,7 +178,7 @@ void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
             last = c;
         }
     }
-    tl_stock_free(&capacitors);
+    release_capacitors(answer, &capacitors);
     if (answer->count > 0) {
         if (last.parts > 0)
             answer_miss(answer, &last, "the next smaller leaves more than half a count");

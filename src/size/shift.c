@@ -340,6 +340,53 @@ static void try_buffer(const shift_case *k)
     answer_offer(k->answer, &c);
 }
 
+static void try_every_way(const shift_case *k)
+{
+    try_direct(k);
+    try_open_drain(k);
+    try_clamp(k);
+    try_divider(k);
+    try_diode(k);
+    try_inverter(k);
+    try_n_channel(k);
+    try_buffer(k);
+}
+
+static shift_case case_of(const tl_shift_wish *w, double bits_per_second, tl_answer *answer)
+{
+    return (shift_case){w,
+                        w->vol,
+                        or_else(w->voh, w->from.low - 0.4),
+                        or_else(w->vil, 0.3 * w->to.low),
+                        or_else(w->vih, 0.7 * w->to.high),
+                        or_else(w->limit, w->to.low + 0.3),
+                        w->edge_share / bits_per_second,
+                        answer};
+}
+
+/* The nearest thing that would work: the highest rate, halving, at which some way does it. */
+static void refuse_with_slower_rate(const tl_shift_wish *w, tl_answer *answer)
+{
+    double rate = w->bits_per_second;
+    for (int i = 0; i < 40; i++) {
+        rate /= 2;
+        tl_answer *slower = tl_answer_new(answer->stock, 1);
+        const shift_case k = case_of(w, rate, slower);
+        try_every_way(&k);
+        const char *way = slower->count > 0 ? slower->choices[0].way : NULL;
+        tl_answer_free(slower);
+        if (way != NULL) {
+            answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                          "no way meets levels, direction and speed together; at %s it would be: %s",
+                          say(rate, TL_DIM_HERTZ), way);
+            return;
+        }
+    }
+    answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                  "no way meets these levels and this direction at any speed: other levels, or a transistor "
+                  "with a lower threshold");
+}
+
 void tl_size_shift(const tl_shift_wish *w, tl_answer *answer)
 {
     if (!is_range(&w->from) || !is_range(&w->to) || w->from.low <= 0 || w->to.low <= 0 || w->vol < 0 ||
@@ -350,29 +397,14 @@ void tl_size_shift(const tl_shift_wish *w, tl_answer *answer)
             "a shift needs the supplies of driver and receiver, a bit rate and a capacitance, all above 0");
         return;
     }
-    const shift_case k = {w,
-                          w->vol,
-                          or_else(w->voh, w->from.low - 0.4),
-                          or_else(w->vil, 0.3 * w->to.low),
-                          or_else(w->vih, 0.7 * w->to.high),
-                          or_else(w->limit, w->to.low + 0.3),
-                          w->edge_share / w->bits_per_second,
-                          answer};
+    const shift_case k = case_of(w, w->bits_per_second, answer);
     answer_note(answer, "Driver: low at most %s, high at least %s, up to %s.", say(k.vol, TL_DIM_VOLT),
                 say(k.voh, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT));
     answer_note(answer, "Receiver: low at most %s, high at least %s, never above %s.",
                 say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
     answer_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
                 say(k.edge, TL_DIM_SECOND));
-    try_direct(&k);
-    try_open_drain(&k);
-    try_clamp(&k);
-    try_divider(&k);
-    try_diode(&k);
-    try_inverter(&k);
-    try_n_channel(&k);
-    try_buffer(&k);
+    try_every_way(&k);
     if (answer->count == 0)
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "no way meets levels, direction and speed together; slower, or a stronger driver");
+        refuse_with_slower_rate(w, answer);
 }
