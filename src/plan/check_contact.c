@@ -1,0 +1,123 @@
+/*
+ * Rules for signals of two states: levels, steady time, drive, and the rails of contact and pull.
+ */
+#include "check.h"
+#include <math.h>
+
+/* A level is reached when it clears its threshold at every corner. high: which level this state should
+ * give.
+ */
+static void check_level(const tl_checker *k, int signal, bool closed, bool high)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_level threshold = high ? pin->limits.vih : pin->limits.vil;
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, closed);
+    const tl_bounds *margin = high ? &worst->above_vih : &worst->above_vil;
+    if (high ? margin->low >= -tl_slack_volts : margin->high <= tl_slack_volts)
+        return;
+    const double *corner = high ? margin->low_at : margin->high_at;
+    const double limit = tl_check_level_at(k, signal, threshold, margin, corner);
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "level-not-reached", s->pin_place,
+                                  "%s does not give %s a sure %s while its contact is %s", s->name, pin->name,
+                                  high ? "high" : "low", closed ? "closed" : "open");
+    tl_finding_text(
+        &f->figure, "%s at the pin, %s %s is needed",
+        tl_show(limit + (high ? margin->low : margin->high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP)
+            .text,
+        high ? "at least" : "at most", tl_show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    tl_check_corner(k, f, margin, corner);
+    if (tl_check_stage(s, TL_STAGE_GUARD) != NULL &&
+        tl_check_stage(s, TL_STAGE_PULL) > tl_check_stage(s, TL_STAGE_GUARD))
+        tl_finding_text(&f->fix, "put the pull before the guard: behind it, pull and guard divide the level");
+    else
+        tl_finding_text(&f->fix,
+                        "choose a pull that is smaller against the leakage and larger against what closes");
+}
+
+static void check_steady(const tl_checker *k, const tl_signal *s)
+{
+    if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
+        return;
+    tl_finding *f = tl_report_add(
+        k->report, TL_WARNING, "steady-too-short", s->reading.place,
+        "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
+    tl_finding_text(&f->figure, "steady %s, bounce %s",
+                    tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "reading: {steady: %s}, or leave it out: twice the bounce is taken",
+                    tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+}
+
+/* The current that an open collector or a logic output must take or give at its level. */
+static void check_drive(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    for (int closed = 0; closed < 2 && !isnan(s->source.drives); closed++) {
+        const int rail = closed ? nodes->on_rail : nodes->off_rail;
+        const tl_figure figure = {TL_FIGURE_RAIL_AMPERES, rail, tl_net_fixed(0)};
+        tl_bounds amperes;
+        if (rail == TL_NET_NONE)
+            continue;
+        k->circuit->at_rest[nodes->contact] = closed == 1; /* lent: open again before this returns */
+        const tl_net_fault fault = tl_island_bounds(nodes->island, k->circuit->at_rest, figure, &amperes);
+        k->circuit->at_rest[nodes->contact] = false;
+        const double most = fmax(fabs(amperes.low), fabs(amperes.high));
+        if (fault != TL_NET_SOLVED || most <= s->source.drives)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "weak-driver", s->source.place,
+                          "what drives %s cannot hold its level against the rest of the chain", s->name);
+        tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_check_corner(k, f, &amperes,
+                        fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
+        tl_finding_text(&f->fix,
+                        "a larger pull or larger resistances ('size pull --drives'), or a stronger driver");
+        return;
+    }
+}
+
+static bool check_same_rail(const tl_checker *k, const tl_signal *s)
+{
+    const tl_stage *pull = tl_check_stage(s, TL_STAGE_PULL);
+    const int pulls_to = pull == NULL || !pull->internal ? 0
+                         : pull->up                      ? tl_check_pin_supply(k, s)
+                                                         : TL_TO_GROUND;
+    if (pull == NULL || s->source.kind == TL_SOURCE_LOGIC ||
+        (pull->internal ? pulls_to : pull->to) != s->source.supply)
+        return true;
+    const bool to_ground = s->source.supply == TL_TO_GROUND;
+    const char *rail = to_ground ? "ground" : k->plan->supplies[s->source.supply].name;
+    tl_finding *f = tl_report_add(
+        k->report, TL_ERROR, "same-rail", pull->place,
+        "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
+    tl_finding_text(&f->figure, "both are on %s", rail);
+    if (to_ground)
+        tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}",
+                        k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    else
+        tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: "
+                                 "{down: 10k, to: ground}");
+    return false;
+}
+
+void tl_check_contact(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const bool closes_low = tl_source_closes_low(&s->source);
+    check_steady(k, s);
+    const bool apart = check_same_rail(k, s);
+    bool safe = true;
+    check_drive(k, signal);
+    for (int closed = 0; closed < 2; closed++) {
+        const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed == 1)->fault;
+        if (fault != TL_NET_SOLVED)
+            tl_check_fault(k, signal, fault);
+        else if (safe)
+            safe = tl_check_limits(k, signal, closed == 1);
+        if (fault == TL_NET_SOLVED && safe && apart)
+            check_level(k, signal, closed == 1, closes_low == (closed == 0));
+    }
+}
