@@ -40,6 +40,12 @@ typedef struct tl_level {
     double volts, share;
 } tl_level;
 
+/** The level in volts while its rail has so many volts. */
+static inline double tl_level_volts(tl_level level, double rail)
+{
+    return level.volts + level.share * rail;
+}
+
 /** What is wrong with a text, and at which byte of it. */
 typedef struct tl_text_error {
     size_t offset;

@@ -56,8 +56,7 @@ static tl_status line_level(void *context, uint8_t line, bool *high)
     }
     if (signal < 0 || bench->signals[signal].floating)
         volts = stray_volts(bench, rail);
-    const double middle =
-        (limits->vil.volts + limits->vih.volts + (limits->vil.share + limits->vih.share) * rail) / 2;
+    const double middle = (tl_level_volts(limits->vil, rail) + tl_level_volts(limits->vih, rail)) / 2;
     *high = volts >= middle + (before ? -0.5 : 0.5) * limits->hysteresis;
     if (signal >= 0)
         bench->signals[signal].level = *high;

@@ -166,8 +166,8 @@ static void record_limits(tl_bench *bench, int signal)
     const tl_pin_limits *limits = &bench->circuit->plan->board->pins[pin].limits;
     const double rail = bench->values[bench->circuit->supply_param[limits->supply]];
     const double volts = signal_pin_volts(bench, signal);
-    const double lowest = limits->lowest.volts + limits->lowest.share * rail;
-    const double highest = limits->highest.volts + limits->highest.share * rail;
+    const double lowest = tl_level_volts(limits->lowest, rail);
+    const double highest = tl_level_volts(limits->highest, rail);
     if (bench->signals[signal].floating || (volts >= lowest - 1e-9 && volts <= highest + 1e-9))
         return;
     for (int i = 0; i < bench->damage_count; i++) {

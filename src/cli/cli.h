@@ -62,6 +62,8 @@ int print_unreadable(tl_report *report);
 tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text,
                             tl_dimension dimension);
 double option_value(struct argp_state *state, const char *option, const char *text, tl_dimension dimension);
+/* The one file a verb works on; kind: what it may be, such as "plan". A second one is wrong usage. */
+void option_file(struct argp_state *state, const char *kind, const char **path, const char *text);
 long option_number(struct argp_state *state, const char *option, const char *text, long least, long most);
 
 /* --- JSON --- */

@@ -191,6 +191,13 @@ double option_value(struct argp_state *state, const char *option, const char *te
     return quantity.nominal;
 }
 
+void option_file(struct argp_state *state, const char *kind, const char **path, const char *text)
+{
+    if (*path != NULL)
+        argp_error(state, "one %s at a time: '%.60s' is one argument too many", kind, text);
+    *path = text;
+}
+
 long option_number(struct argp_state *state, const char *option, const char *text, long least, long most)
 {
     char *end = NULL;

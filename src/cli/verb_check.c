@@ -29,9 +29,7 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
         o->about = text;
         break;
     case ARGP_KEY_ARG:
-        if (o->plan != NULL)
-            argp_error(state, "one plan at a time: '%.60s' is one argument too many", text);
-        o->plan = text;
+        option_file(state, "plan", &o->plan, text);
         break;
     case ARGP_KEY_END:
         if (o->plan == NULL && o->about == NULL)
@@ -52,7 +50,6 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
     const tl_plan *plan = circuit->plan;
     const tl_signal *s = &plan->signals[signal];
     const tl_pin *pin = &plan->board->pins[s->pin];
-    const tl_level highest = pin->limits.highest;
     const tl_worst *worst = tl_circuit_worst(circuit, signal, false);
     double least_rail, most_rail;
     tl_net_param_span(circuit->net, circuit->supply_param[pin->limits.supply], &least_rail, &most_rail);
@@ -63,7 +60,7 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
                    show_most(worst->volts.high, TL_DIM_VOLT).text);
     else
         table_cell(t, "floating");
-    table_cell(t, "%s", show_least(highest.volts + highest.share * least_rail, TL_DIM_VOLT).text);
+    table_cell(t, "%s", show_least(tl_level_volts(pin->limits.highest, least_rail), TL_DIM_VOLT).text);
     const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
     if (path != NULL && path->fault == TL_NET_SOLVED) {
         table_cell(t, "%s", show_most(path->source_ohms, TL_DIM_OHM).text);

@@ -22,9 +22,7 @@ static error_t parse_pins(int key, char *text, struct argp_state *state)
         o->json = true;
         break;
     case ARGP_KEY_ARG:
-        if (o->path != NULL)
-            argp_error(state, "one board or plan at a time: '%.60s' is one argument too many", text);
-        o->path = text;
+        option_file(state, "board or plan", &o->path, text);
         break;
     case ARGP_KEY_END:
         if (o->path == NULL)
@@ -115,8 +113,8 @@ static char *abilities_of(const tl_pin *p, char text[80])
 static void limits_of(const pin_view *v, const tl_pin *p, double *low, double *high)
 {
     const double rail = v->board->supplies[p->limits.supply].volts.low; /* where the limit is tightest */
-    *low = p->limits.lowest.volts + p->limits.lowest.share * rail;
-    *high = p->limits.highest.volts + p->limits.highest.share * rail;
+    *low = tl_level_volts(p->limits.lowest, rail);
+    *high = tl_level_volts(p->limits.highest, rail);
 }
 
 /* --- as text --- */
@@ -143,7 +141,7 @@ static void print_pin_table(const pin_view *v)
         if (p->rail != TL_PIN_NO_RAIL)
             table_cell(&t, "-");
         else
-            table_cell(&t, "%.3g V .. %.4g V", low, floor(1000 * high) / 1000);
+            table_cell(&t, "%g V .. %g V", ceil(1000 * low - 1e-6) / 1000, floor(1000 * high + 1e-6) / 1000);
         table_cell(&t, "%s", user != NULL ? user : "free");
     }
     table_end(&t, stdout, "  ");

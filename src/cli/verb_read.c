@@ -38,9 +38,7 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
         o->json = true;
         break;
     case ARGP_KEY_ARG:
-        if (o->plan != NULL)
-            argp_error(state, "one plan at a time: '%.60s' is one argument too many", text);
-        o->plan = text;
+        option_file(state, "plan", &o->plan, text);
         break;
     case ARGP_KEY_END:
         if (o->plan == NULL)

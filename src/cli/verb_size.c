@@ -163,7 +163,7 @@ static bool load_board(const size_call *call, board_facts *facts, tl_report *rep
     *facts = (board_facts){
         .given = true,
         .rail = rail,
-        .limit = pin->highest.volts + pin->highest.share * rail.low,
+        .limit = tl_level_volts(pin->highest, rail.low),
         .drives = pin->drives,
         .most_amperes = pin->most_amperes,
         .leakage = fmax(fabs(pin->leakage.low), fabs(pin->leakage.high)),

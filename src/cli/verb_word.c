@@ -41,9 +41,7 @@ static error_t parse_word(int key, char *text, struct argp_state *state)
         o->json = true;
         break;
     case ARGP_KEY_ARG:
-        if (o->path != NULL)
-            argp_error(state, "one board or plan at a time: '%.60s' is one argument too many", text);
-        o->path = text;
+        option_file(state, "board or plan", &o->path, text);
         break;
     case ARGP_KEY_END:
         if (o->path == NULL)

@@ -111,7 +111,7 @@ double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const 
                          const double *values)
 {
     const int rail = k->circuit->supply_param[tl_check_pin(k, signal)->limits.supply];
-    return level.volts + level.share * tl_check_value_at(k, rail, bounds, values);
+    return tl_level_volts(level, tl_check_value_at(k, rail, bounds, values));
 }
 
 /* Over and under the absolute limits; true where the pin is safe. */

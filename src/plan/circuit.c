@@ -161,8 +161,8 @@ static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *no
     char path[160];
     const tl_source *source = &signal->source;
     const tl_quantity *rail = &c->plan->supplies[source->supply].volts;
-    const double most_low = source->low.volts + source->low.share * rail->high;
-    const double least_high = source->high.volts + source->high.share * rail->low;
+    const double most_low = tl_level_volts(source->low, rail->high);
+    const double least_high = tl_level_volts(source->high, rail->low);
     const tl_quantity low = {0, most_low / 2, most_low, true},
                       high = {least_high, (least_high + rail->high) / 2, rail->high, true};
     const int node = tl_net_add_node(c->net, path_of(path, signal, "source", NULL));

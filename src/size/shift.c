@@ -335,8 +335,8 @@ static void try_buffer(const shift_case *k)
                 k->vol, k->voh, k->w->from.high);
     choice_note(&c,
                 "Choose one on the receiver's supply whose input thresholds lie between these levels and "
-                "whose input stands %s.",
-                say(k->w->from.high, TL_DIM_VOLT));
+                "whose input stands %s. Its own speed is not in this table: the data sheet must give it %s.",
+                say(k->w->from.high, TL_DIM_VOLT), say(k->w->bits_per_second, TL_DIM_HERTZ));
     answer_offer(k->answer, &c);
 }
 
