@@ -17,12 +17,12 @@ echo "== Code of the whole core, -Os"
 "$here/../scripts/check-targets.sh" "$out/targets" | sed 's/^/  /'
 
 echo "== Dividers of up to two resistors a leg, E96 over six decades"
-cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" -llapacke -lfyaml -lm -o "$out/divider"
+cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" -llapacke -lfyaml -lcsv -lm -o "$out/divider"
 "$out/divider"
 
 echo "== The checker on a large plan"
 "$here/large-plan.sh" "$out"
-cc -std=c11 -O2 -I "$here/../include" "$here/host/check.c" "$build/libtinyladder-design.a" "$build/libtinyladder.a" -llapacke -lfyaml -lm -o "$out/check"
+cc -std=c11 -O2 -I "$here/../include" "$here/host/check.c" "$build/libtinyladder-design.a" "$build/libtinyladder.a" -llapacke -lfyaml -lcsv -lm -o "$out/check"
 "$out/check" "$out/large.plan.yaml"
 
 echo "== Here, whole processes, best of 20 runs (side by side with 'true', which only starts and ends)"

@@ -12,7 +12,7 @@
 #ifndef TINYLADDER_BENCH_H
 #define TINYLADDER_BENCH_H
 
-#include "tinyladder/plan.h"
+#include "tinyladder/circuit.h"
 #include "tinyladder/port.h"
 
 #ifdef __cplusplus
@@ -54,11 +54,13 @@ typedef struct tl_bench_reading {
     tl_status status;
     bool analog;
     /* analog */
-    unsigned count;
+    long count;             /**< the code; of several samples their mean, rounded */
     unsigned flags;         /**< TL_READING_... */
+    bool open, shorted;     /**< in one of the plan's fault windows: the value is then the substitute, or stale */
+    int button;             /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
     double pin_volts;       /**< centre of the code */
     tl_interval pin_within; /**< guaranteed, in volts */
-    double value;           /**< in the reading's unit */
+    double value;           /**< in the reading's unit, trimmed and rounded as the plan says */
     tl_interval within;     /**< guaranteed, in the reading's unit */
     int decimals;           /**< that the value deserves, or that the plan asks for */
     int percent;            /**< -1 where the plan has none */

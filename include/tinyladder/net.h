@@ -35,14 +35,16 @@ typedef enum tl_net_fault {
     TL_NET_TOO_WIDE  /**< more toleranced parameters than TL_NET_CORNER_PARAMS */
 } tl_net_fault;
 
-/** factor * [first] * (constant + slope * [second]), the brackets meaning the parameter's value, or 1 for
- * TL_NET_NONE. */
+/** factor * [first] * (constant + slope * [second]) + extra * [third], the brackets meaning the parameter's value,
+ * or 1 for TL_NET_NONE; third counts only where extra is not 0. */
 typedef struct tl_net_value {
     double factor;
     int first;
     double constant;
     double slope;
     int second;
+    double extra;
+    int third;
 } tl_net_value;
 
 /** A number that nothing changes. */
@@ -66,6 +68,9 @@ void tl_net_set_rail(tl_net *net, int node, tl_net_value volts);
 /** Adds a contact, open to begin with; parts can depend on it. */
 int tl_net_add_contact(tl_net *net, const char *name);
 
+/** Makes a contact a route: what lies behind it while it is open is of no concern to an island along other routes. */
+void tl_net_set_route(tl_net *net, int contact);
+
 /** When a part is there at all. */
 typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net_gate;
 
@@ -74,6 +79,8 @@ typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
+/** An ideal follower: node `out` has the volts of node `in` and the offset, whatever hangs on it; `in` gives nothing. */
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset);
 /** Lets a part be there only while a contact is closed, or open. */
 void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact);
 
@@ -97,11 +104,13 @@ double tl_net_value_at(tl_net_value value, const double *values);
 
 /** The island around a node that is no rail. Add all parts first. Free it before the net. */
 tl_island *tl_island_new(const tl_net *net, int node);
+/** The same without what lies behind routes that are open here. closed: of every contact. */
+tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed);
 void tl_island_free(tl_island *island);
 
 /** What a worst case can be asked of. */
 typedef enum tl_figure_kind {
-    TL_FIGURE_VOLTS,        /**< of node `of` against ground */
+    TL_FIGURE_VOLTS,        /**< of node `of` against node `against`, which is ground where nothing is said */
     TL_FIGURE_SOURCE_OHMS,  /**< seen from node `of`, all sources at rest */
     TL_FIGURE_PART_AMPERES, /**< through part `of`, from its a to its b; the part must not have 0 ohms */
     TL_FIGURE_RAIL_AMPERES, /**< out of rail `of` into this island */
@@ -113,6 +122,7 @@ typedef struct tl_figure {
     tl_figure_kind kind;
     int of;
     tl_net_value less;
+    int against; /**< of the same island, or a rail that it touches */
 } tl_figure;
 
 /** Solves one state. @param[out] result  Left untouched unless TL_NET_SOLVED is returned. */
@@ -128,6 +138,7 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
 /** A worst case, and where it lies. */
 typedef struct tl_bounds {
     double low, nominal, high;
+    bool outer; /**< proven but not attained: there were too many parameters to try every corner */
     int params;                               /**< how many of the arrays below are used */
     int param[TL_NET_CORNER_PARAMS + 1];      /**< the parameters that matter and are not exact */
     double low_at[TL_NET_CORNER_PARAMS + 1];  /**< their values at the lowest figure */
@@ -142,6 +153,10 @@ typedef struct tl_bounds {
  * searched inside its span, on the understanding that the figure has a single extreme there, as a wiper's
  * source resistance has. Where power is asked for, the parameters' corners are exact as long as the sign of
  * the current cannot change.
+ *
+ * With more than TL_NET_CORNER_PARAMS toleranced parameters, those that move the figure most are tried in every
+ * corner and the rest widen the bound by the most that they could do (docs/methods.md). Such a bound is marked
+ * `outer`. It exists for volts alone; other figures answer TL_NET_TOO_WIDE then.
  */
 tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
 

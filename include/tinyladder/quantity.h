@@ -26,6 +26,9 @@ typedef enum tl_dimension {
     TL_DIM_WATT,    /**< 0 .. 1e6 */
     TL_DIM_HERTZ,   /**< 0 .. 1e9 */
     TL_DIM_HENRY,   /**< 0 .. 1e3 */
+    TL_DIM_CELSIUS, /**< -273.15 .. 5000 degC */
+    TL_DIM_KELVIN,  /**< a difference or an absolute one, 0 .. 1e6 */
+    TL_DIM_DRIFT,   /**< written in ppm/K, held per kelvin, 0 .. 1 */
     TL_DIM_NUMBER   /**< no unit; written only */
 } tl_dimension;
 
@@ -71,6 +74,9 @@ bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *qua
  */
 bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantity *quantity, double parts[2],
                             tl_text_error *error);
+
+/** Reads a figure in any unit: `3 m`, `-99 degC`, `360 deg`. Nothing is converted. */
+bool tl_free_figure_read(const char *text, double *value, char unit[16], tl_text_error *error);
 
 /** Reads a level: `0.8 V`, `rail`, `0.3 rail`, `rail + 0.3 V`, `rail - 0.4 V`. */
 bool tl_level_read(const char *text, tl_level *level, tl_text_error *error);

@@ -26,7 +26,6 @@ static void draw_values(tl_bench *bench)
 tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
 {
     tl_bench *bench = tl_alloc(1, sizeof *bench);
-    const size_t signals = (size_t)circuit->plan->signal_count;
     bench->circuit = circuit;
     bench->scene = scene;
     bench->random.state = seed;
@@ -34,12 +33,11 @@ tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigne
     draw_values(bench);
     bench->closed = tl_alloc((size_t)tl_net_contact_count(circuit->net), sizeof *bench->closed);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
-    bench->signals = tl_alloc(signals, sizeof *bench->signals);
     converter_init(bench);
-    for (size_t i = 0; i < signals; i++)
-        signal_init(bench, (int)i);
-    for (size_t i = 0; i < signals; i++)
-        signal_advance(bench, (int)i, 0);
+    islands_init(bench);
+    muxes_update(bench);
+    for (int i = 0; i < bench->island_count; i++)
+        island_advance(bench, &bench->islands[i], 0);
     return bench;
 }
 
@@ -68,9 +66,8 @@ void tl_bench_free(tl_bench *bench)
 {
     if (bench == NULL)
         return;
-    for (int i = 0; i < bench->circuit->plan->signal_count; i++)
-        signal_free(&bench->signals[i]);
-    free(bench->signals);
+    islands_free(bench);
+    free(bench->errors);
     free(bench->lines);
     free(bench->closed);
     free(bench->values);
@@ -114,7 +111,7 @@ void tl_bench_go_to(tl_bench *bench, double seconds)
         const tl_course *course = bench->signals[i].course;
         for (int m = 0; course != NULL && m < course->count; m++) {
             const int64_t at_ns = (int64_t)llround(1e9 * course->moments[m].at);
-            if (at_ns > bench->signals[i].at_ns && at_ns < to_ns)
+            if (at_ns > bench->signals[i].island->at_ns && at_ns < to_ns)
                 signal_advance(bench, i, at_ns);
         }
     }
@@ -130,9 +127,17 @@ double tl_bench_pin_volts(tl_bench *bench, int signal)
 
 double tl_bench_truth(tl_bench *bench, int signal)
 {
-    const int unknown = bench->circuit->signals[signal].unknown;
+    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     signal_advance(bench, signal, bench->now_ns);
-    return unknown != TL_NET_NONE ? bench->values[unknown] : bench->signals[signal].closed;
+    if (nodes->unknown != TL_NET_NONE)
+        return bench->values[nodes->unknown];
+    if (nodes->contact != TL_NET_NONE)
+        return bench->closed[nodes->contact];
+    for (int i = 0; i + 1 < nodes->states; i++) { /* of a chain or star the nearest that is pressed */
+        if (bench->closed[nodes->buttons[i]])
+            return i + 1;
+    }
+    return 0;
 }
 
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high)

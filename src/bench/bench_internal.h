@@ -4,17 +4,35 @@
 #include "random.h"
 #include "tinyladder/bench.h"
 
-/* Where one signal's island stands in time. */
+/* A contact changes. */
 typedef struct {
-    double *volts; /* of the island's nodes */
     int64_t at_ns;
-    int64_t *edges; /* when the contact changes; it is open before the first */
-    int edge_count;
+    int contact;
+} bench_edge;
+
+/* Where an island stands in time. */
+typedef struct {
+    tl_island *island;
+    double *volts; /* of its nodes */
+    int64_t at_ns;
+    bench_edge *edges; /* rising; every contact is open before its first */
+    int edge_count, next_edge;
+    int *signals, signal_count;
+    tl_transient *transient; /* for the present contacts and values, unless stale */
+    bool stale, moves;       /* moves: some source in it has a course */
+} bench_island;
+
+typedef struct {
+    bench_island *island;
     const tl_course *course;
-    tl_transient *transient; /* for the state below */
-    bool closed, sampling, floating;
+    bool floating;
     bool level; /* as the pin's input sees it */
 } bench_signal;
+
+/* Real errors of one converter, in counts. */
+typedef struct {
+    double offset, gain, bow;
+} bench_errors;
 
 typedef struct {
     tl_line_use use;
@@ -34,13 +52,15 @@ struct tl_bench {
     double *values; /* the real value of every parameter */
     bool *closed;
     bench_signal *signals;
+    bench_island *islands;
+    int island_count;
     bench_line *lines;
     tl_bench_damage *damages;
     int damage_count;
 
     /* the converter */
     double held_volts;        /* on the sampling capacitor */
-    double offset, gain, bow; /* real errors, in counts */
+    bench_errors *errors;     /* of every converter of the plan */
     int64_t end_ns;
     bool converting;
     uint32_t word;
@@ -52,16 +72,27 @@ struct tl_bench {
     int64_t frozen_ns;
 };
 
-/* signal.c: moves a signal's island on to a time. */
-void signal_init(tl_bench *bench, int signal);
-void signal_free(bench_signal *signal);
+/* island.c: moves islands on to a time. */
+void islands_init(tl_bench *bench);
+void islands_free(tl_bench *bench);
+void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
+/* A contact that is worked from outside, now: a multiplexer's switch, the converter's. */
+void island_set_contact(tl_bench *bench, bench_island *island, int contact, bool closed);
 void signal_advance(tl_bench *bench, int signal, int64_t to_ns);
+/* Of a pair the difference of its inputs. */
 double signal_pin_volts(const tl_bench *bench, int signal);
 int signal_of_pin(const tl_bench *bench, int pin);
+/* Whether all multiplexers on its way are switched to it. */
+bool signal_is_routed(const tl_bench *bench, int signal);
+
+/* mux.c: sets the switches as the lines that select them stand now. */
+void muxes_update(tl_bench *bench);
 
 /* converter.c: samples and converts; leaves the word and the time of its end in the bench. */
 void converter_init(tl_bench *bench);
 void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns);
+/* What a converter on a bus makes of a signal, now: its code. */
+long converter_code(tl_bench *bench, int signal);
 
 /* bench_port.c */
 extern const tl_port_ops bench_port_ops;

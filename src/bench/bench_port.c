@@ -13,7 +13,7 @@ static tl_status enter(tl_bench *bench)
 
 static bool is_line(const tl_bench *bench, uint8_t line)
 {
-    return line < bench->circuit->plan->board->pin_count && bench->circuit->plan->board->pins[line].digital;
+    return line < bench->circuit->plan->board->pin_count && bench->circuit->plan->pins[line].digital;
 }
 
 static tl_status use_line(void *context, uint8_t line, tl_line_use use)
@@ -29,6 +29,7 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
         (use == TL_LINE_OUTPUT && signal_of_pin(bench, line) >= 0))
         return TL_ERR_UNSUPPORTED;
     bench->lines[line] = (bench_line){use, false};
+    muxes_update(bench);
     return TL_OK;
 }
 
@@ -44,7 +45,7 @@ static tl_status line_level(void *context, uint8_t line, bool *high)
         *high = bench->lines[line].high;
         return TL_OK;
     }
-    const tl_pin_limits *limits = &bench->circuit->plan->board->pins[line].limits;
+    const tl_pin_limits *limits = &bench->circuit->plan->pins[line].limits;
     const double rail = bench->values[bench->circuit->supply_param[limits->supply]];
     const int signal = signal_of_pin(bench, line);
     double volts = 0;
@@ -72,6 +73,7 @@ static tl_status drive_line(void *context, uint8_t line, bool high)
     if (!is_line(bench, line) || bench->lines[line].use != TL_LINE_OUTPUT)
         return TL_ERR_ARG;
     bench->lines[line].high = high;
+    muxes_update(bench);
     return TL_OK;
 }
 
@@ -82,7 +84,7 @@ static tl_status start_conversion(void *context, uint8_t channel, uint32_t acqui
     if (status != TL_OK)
         return status;
     for (int i = 0; i < bench->circuit->plan->board->pin_count; i++) {
-        if (bench->circuit->plan->board->pins[i].channel == channel) {
+        if (bench->circuit->plan->pins[i].channel == channel) {
             converter_start(bench, channel, acquisition_ns);
             return TL_OK;
         }

@@ -1,68 +1,100 @@
 /* The converter: a sampling capacitor joined to the pin for the acquisition time, then a quantiser with its
  * errors. */
+#include "../net/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 
 void converter_init(tl_bench *bench)
 {
-    const tl_converter *converter = &bench->circuit->plan->board->converter;
-    bench->offset = converter->offset * (2 * random_even(&bench->random) - 1);
-    bench->gain = converter->gain * (2 * random_even(&bench->random) - 1);
-    bench->bow = converter->nonlinearity * (2 * random_even(&bench->random) - 1);
+    const tl_plan *plan = bench->circuit->plan;
+    bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
+    for (int i = 0; i < plan->converter_count; i++) {
+        const tl_converter *part = plan->converters[i].part;
+        bench->errors[i].offset = part->offset * (2 * random_even(&bench->random) - 1);
+        bench->errors[i].gain = part->gain * (2 * random_even(&bench->random) - 1);
+        bench->errors[i].bow = part->nonlinearity * (2 * random_even(&bench->random) - 1);
+    }
+}
+
+static double stray_at_converter(tl_bench *bench)
+{
+    return stray_volts(bench, bench->values[bench->circuit->supply_param[0]]);
 }
 
 /* Joins the capacitor to a signal's pin for so long; it keeps what it then holds. */
 static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
 {
     const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
-    bench_signal *s = &bench->signals[signal];
-    const int sampled = tl_island_index(nodes->island, nodes->sampled);
-
+    bench_island *s = bench->signals[signal].island;
     signal_advance(bench, signal, bench->now_ns);
-    if (s->floating) {
-        s->volts[tl_island_index(nodes->island, nodes->pin)] = bench->held_volts =
-            stray_volts(bench, bench->values[bench->circuit->reference_param]);
+    if (bench->signals[signal].floating) {
+        bench->held_volts = stray_at_converter(bench);
         return;
     }
+    const int sampled = tl_island_index(s->island, nodes->sampled);
     s->volts[sampled] = bench->held_volts;
-    bench->closed[nodes->sampling] = true;
-    signal_advance(bench, signal, bench->now_ns + acquisition_ns);
+    island_set_contact(bench, s, nodes->sampling, true);
+    island_advance(bench, s, bench->now_ns + acquisition_ns);
     bench->closed[nodes->sampling] = false;
+    s->stale = true;
     bench->held_volts = s->volts[sampled];
 }
 
-static uint32_t quantise(tl_bench *bench, double volts)
+/* The code of so many volts against a reference, with the converter's real errors and noise. */
+static long quantise(tl_bench *bench, int converter, double volts, double reference)
 {
-    const tl_converter *converter = &bench->circuit->plan->board->converter;
-    const double codes = ldexp(1, converter->word.bits);
-    const double share = volts / bench->values[bench->circuit->reference_param];
-    const double at = fmin(fmax(share, 0), 1);
-    double exact = share * codes + bench->offset + bench->gain * at + bench->bow * 4 * at * (1 - at) +
-                   converter->noise * random_normal(&bench->random);
-    if (converter->steps == TL_STEPS_HALF)
+    const tl_converter *part = bench->circuit->plan->converters[converter].part;
+    const bench_errors *errors = &bench->errors[converter];
+    const bool is_signed = part->more.sign != TL_SIGN_NONE;
+    const double codes = ldexp(1, part->word.bits) / (is_signed ? 2 : 1), least = is_signed ? -codes : 0;
+    const double share = volts / reference, at = fmin(fmax(share, is_signed ? -1 : 0), 1);
+    double exact = share * codes + errors->offset + errors->gain * at + errors->bow * 4 * fabs(at) * (1 - fabs(at)) +
+                   part->noise * random_normal(&bench->random);
+    if (part->steps == TL_STEPS_HALF)
         exact += 0.5;
-    const double code = fmin(fmax(floor(exact), 0), codes - 1);
-    const int shift =
-        converter->word.align == TL_WORD_LEFT ? converter->word.width - converter->word.bits : 0;
-    return (uint32_t)code << shift;
+    return (long)fmin(fmax(floor(exact), least), codes - 1);
+}
+
+/* Which signal the channel of the board's converter sees now; -1 for none. */
+static int signal_at_channel(const tl_bench *bench, uint8_t channel)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_pin *pin = &plan->pins[plan->signals[i].pin];
+        if (plan->signals[i].analog && pin->converter == 0 && pin->channel == channel && signal_is_routed(bench, i))
+            return i;
+    }
+    return -1;
 }
 
 void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
 {
     const tl_plan *plan = bench->circuit->plan;
-    const tl_converter *converter = &plan->board->converter;
-    int signal = -1;
-    for (int i = 0; i < plan->board->pin_count; i++) {
-        if (plan->board->pins[i].channel == channel)
-            signal = signal_of_pin(bench, i);
-    }
-    if (!converter->starts_from_last)
-        bench->held_volts = random_even(&bench->random) * bench->values[bench->circuit->reference_param];
-    if (signal >= 0 && plan->signals[signal].analog)
+    const tl_converter *part = plan->converters[0].part;
+    const int signal = signal_at_channel(bench, channel);
+    double reference = bench->values[bench->circuit->supply_param[0]];
+    if (!isnan(part->precharge))
+        bench->held_volts = part->precharge;
+    else if (!part->starts_from_last)
+        bench->held_volts = random_even(&bench->random) * reference;
+    if (signal >= 0) {
+        reference = bench->values[bench->circuit->signals[signal].reference];
         sample_signal(bench, signal, acquisition_ns);
-    else
-        bench->held_volts = stray_volts(bench, bench->values[bench->circuit->reference_param]);
-    bench->word = quantise(bench, bench->held_volts);
-    bench->end_ns = bench->now_ns + acquisition_ns + (int64_t)llround(1e9 * converter->conversion);
+    } else {
+        bench->held_volts = stray_at_converter(bench);
+    }
+    const int shift = part->word.align == TL_WORD_LEFT ? part->word.width - part->word.bits : 0;
+    bench->word = (uint32_t)quantise(bench, 0, bench->held_volts, reference) << shift;
+    bench->end_ns = bench->now_ns + acquisition_ns + (int64_t)llround(1e9 * part->conversion);
     bench->converting = true;
+}
+
+long converter_code(tl_bench *bench, int signal)
+{
+    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
+    const tl_plan *plan = bench->circuit->plan;
+    const int converter = plan->pins[plan->signals[signal].pin].converter;
+    signal_advance(bench, signal, bench->now_ns);
+    const double volts = bench->signals[signal].floating ? stray_at_converter(bench) : signal_pin_volts(bench, signal);
+    return quantise(bench, converter, volts, bench->values[nodes->reference]);
 }

@@ -8,7 +8,7 @@
 #include <stdbool.h>
 #include <stdio.h>
 
-#include "tinyladder/plan.h"
+#include "tinyladder/circuit.h"
 #include "tinyladder/quantity.h"
 
 /* Exit statuses of the command. */

@@ -49,7 +49,7 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
 {
     const tl_plan *plan = circuit->plan;
     const tl_signal *s = &plan->signals[signal];
-    const tl_pin *pin = &plan->board->pins[s->pin];
+    const tl_pin *pin = &plan->pins[s->pin];
     const tl_worst *worst = tl_circuit_worst(circuit, signal, false);
     double least_rail, most_rail;
     tl_net_param_span(circuit->net, circuit->supply_param[pin->limits.supply], &least_rail, &most_rail);

@@ -82,7 +82,7 @@ static void add_analog(table *t, const tl_signal *s, const tl_bench_reading *r)
     char within[80], pin_within[80];
     show_interval(&r->within, r->decimals, s->reading.unit, within);
     show_interval(&r->pin_within, 3, "V", pin_within);
-    table_cell(t, "%u", r->count);
+    table_cell(t, "%ld", r->count);
     table_cell(t, "%.4f V", r->pin_volts);
     table_cell(t, "%s", pin_within);
     if (r->percent >= 0)
@@ -118,7 +118,7 @@ static void print_damages(const tl_bench *bench)
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     for (int i = 0; i < count; i++)
         printf("\n%s%s was outside its absolute limits: %s, first at %s. A real pin may be dead now.%s\n",
-               ink_on(stdout, INK_ERROR), tl_bench_circuit(bench)->plan->board->pins[damages[i].pin].name,
+               ink_on(stdout, INK_ERROR), tl_bench_circuit(bench)->plan->pins[damages[i].pin].name,
                show(damages[i].volts, TL_DIM_VOLT).text, show(damages[i].at, TL_DIM_SECOND).text,
                ink_off(stdout));
 }
@@ -136,7 +136,7 @@ static void print_readings(const tl_bench *bench, const read_options *o, const t
         table_cell(&t, "%s", heads[i]);
     for (int i = 0; i < plan->signal_count; i++) {
         table_cell(&t, "%s", plan->signals[i].name);
-        table_cell(&t, "%s", plan->board->pins[plan->signals[i].pin].name);
+        table_cell(&t, "%s", plan->pins[plan->signals[i].pin].name);
         if (readings[i].analog)
             add_analog(&t, &plan->signals[i], &readings[i]);
         else
@@ -150,11 +150,11 @@ static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_re
 {
     const tl_signal *s = &plan->signals[signal];
     json_t *o =
-        json_pack("{s:s,s:s,s:b,s:b,s:b}", "signal", s->name, "pin", plan->board->pins[s->pin].name, "fresh",
+        json_pack("{s:s,s:s,s:b,s:b,s:b}", "signal", s->name, "pin", plan->pins[s->pin].name, "fresh",
                   (r->flags & TL_READING_FRESH) != 0, "clipped_low", (r->flags & TL_READING_CLIPPED_LOW) != 0,
                   "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
     if (r->analog) {
-        json_object_update_new(o, json_pack("{s:i,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (int)r->count,
+        json_object_update_new(o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (json_int_t)r->count,
                                             "pin_v", json_number(r->pin_volts), "pin_low_v",
                                             json_number(r->pin_within.low), "pin_high_v",
                                             json_number(r->pin_within.high), "value", json_number(r->value),
@@ -177,7 +177,7 @@ static void print_json(const tl_bench *bench, const read_options *o, const tl_be
     for (int i = 0; i < plan->signal_count; i++)
         json_array_append_new(list, reading_object(plan, i, &readings[i]));
     for (int i = 0; i < count; i++)
-        json_array_append_new(dead, json_pack("{s:s,s:o,s:o}", "pin", plan->board->pins[damages[i].pin].name,
+        json_array_append_new(dead, json_pack("{s:s,s:o,s:o}", "pin", plan->pins[damages[i].pin].name,
                                               "volts", json_number(damages[i].volts), "first_at_s",
                                               json_number(damages[i].at)));
     json_print(json_pack("{s:s,s:o,s:o,s:o,s:o}", "plan", plan->path, "scene",

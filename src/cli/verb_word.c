@@ -68,7 +68,7 @@ static void set_from_plan(const tl_plan *plan, word_set *set)
     const tl_converter *c = set->converter;
     char bits[8], why[160];
     snprintf(bits, sizeof bits, "%d", c->word.bits);
-    const char *const chosen[][2] = {{"reference", c->references[plan->reference].name},
+    const char *const chosen[][2] = {{"reference", c->references[plan->converters[0].reference].name},
                                      {"align", c->word.align == TL_WORD_LEFT ? "left" : "right"},
                                      {"bits", bits}};
     for (size_t i = 0; i < sizeof chosen / sizeof chosen[0]; i++) {

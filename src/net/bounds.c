@@ -7,7 +7,7 @@
 #include <math.h>
 #include <stdlib.h>
 
-enum { SCAN = 16, REFINEMENTS = 20 };
+enum { SCAN = 16, REFINEMENTS = 20, PARAMS_MOST = 256 };
 
 typedef struct {
     tl_island *island;
@@ -18,6 +18,8 @@ typedef struct {
     double *values; /* of every parameter of the net */
     int params[TL_NET_CORNER_PARAMS], param_count;
     int searched; /* a parameter to search inside, or TL_NET_NONE; the last of params then */
+    int listed[PARAMS_MOST], listed_count; /* all that vary, before the corners' are chosen */
+    int left[PARAMS_MOST], left_count;     /* those that are not tried but widen the bound */
 } search;
 
 static tl_net_fault figures_at(search *s, double *results)
@@ -130,24 +132,26 @@ static tl_net_fault list_param(search *s, int param)
     const net_param *span = param != TL_NET_NONE ? &s->island->net->params[param] : NULL;
     if (span == NULL || span->low == span->high || param == s->searched)
         return TL_NET_SOLVED;
-    for (int i = 0; i < s->param_count; i++) {
-        if (s->params[i] == param)
+    for (int i = 0; i < s->listed_count; i++) {
+        if (s->listed[i] == param)
             return TL_NET_SOLVED;
     }
     if (span->searched && s->searched == TL_NET_NONE) {
         s->searched = param;
         return TL_NET_SOLVED;
     }
-    if (s->param_count == TL_NET_CORNER_PARAMS)
+    if (s->listed_count == PARAMS_MOST)
         return TL_NET_TOO_WIDE;
-    s->params[s->param_count++] = param;
+    s->listed[s->listed_count++] = param;
     return TL_NET_SOLVED;
 }
 
 static tl_net_fault list_value(search *s, tl_net_value value)
 {
-    const tl_net_fault fault = list_param(s, value.first);
-    return fault == TL_NET_SOLVED ? list_param(s, value.second) : fault;
+    tl_net_fault fault = list_param(s, value.first);
+    if (fault == TL_NET_SOLVED)
+        fault = list_param(s, value.second);
+    return fault == TL_NET_SOLVED && value.extra != 0 ? list_param(s, value.third) : fault;
 }
 
 /* Which parameters to vary: those of parts that are there in this state, of rails, and of the figures'
@@ -169,6 +173,168 @@ static tl_net_fault list_params(search *s)
     return fault;
 }
 
+/* --- more parameters than corners can be tried of --- */
+
+static bool is_resistance_of(const search *s, int param)
+{
+    for (int i = 0; i < s->island->part_count; i++) {
+        const net_part *part = &s->island->net->parts[s->island->parts[i].part];
+        if (part->kind == PART_RESISTOR && (part->value.first == param || part->value.second == param))
+            return true;
+    }
+    return false;
+}
+
+/* How much a parameter moves the figures by itself, all else nominal. What cannot be bounded otherwise comes first:
+ * limits follow it, or its resistance can be 0. */
+static double effect_of(search *s, int param)
+{
+    const net_param *span = &s->island->net->params[param];
+    double low[TL_FIGURES_MOST], high[TL_FIGURES_MOST], most = 0;
+    for (int f = 0; f < s->count; f++) {
+        const tl_net_value less = s->figures[f].less;
+        if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
+            return INFINITY;
+    }
+    if (span->low <= 0 && is_resistance_of(s, param))
+        return INFINITY;
+    s->values[param] = span->low;
+    const bool solved = figures_at(s, low) == TL_NET_SOLVED;
+    s->values[param] = span->high;
+    if (solved && figures_at(s, high) == TL_NET_SOLVED) {
+        for (int f = 0; f < s->count; f++)
+            most = fmax(most, fabs(high[f] - low[f]));
+    }
+    s->values[param] = span->nominal;
+    return most;
+}
+
+/* The corners go to those that move most; the rest is left. */
+static tl_net_fault choose_params(search *s)
+{
+    double effect[PARAMS_MOST];
+    const bool all = s->listed_count <= TL_NET_CORNER_PARAMS;
+    for (int i = 0; i < s->listed_count; i++)
+        effect[i] = all ? 0 : effect_of(s, s->listed[i]);
+    while (s->param_count < TL_NET_CORNER_PARAMS && s->param_count < s->listed_count) {
+        int best = TL_NET_NONE;
+        for (int i = 0; i < s->listed_count; i++) {
+            if (effect[i] >= 0 && (best == TL_NET_NONE || effect[i] > effect[best]))
+                best = i;
+        }
+        effect[best] = -1;
+        s->params[s->param_count++] = s->listed[best];
+    }
+    for (int i = 0; i < s->listed_count; i++) {
+        if (effect[i] < 0)
+            continue;
+        if (isinf(effect[i]))
+            return TL_NET_TOO_WIDE;
+        s->left[s->left_count++] = s->listed[i];
+    }
+    return TL_NET_SOLVED;
+}
+
+/* The span of a value over the corners of its own parameters. */
+static void span_of_value(const search *s, tl_net_value value, double *low, double *high)
+{
+    const int of[3] = {value.first, value.second, value.extra != 0 ? value.third : TL_NET_NONE};
+    *low = INFINITY;
+    *high = -INFINITY;
+    for (unsigned corner = 0; corner < 8; corner++) {
+        for (int i = 0; i < 3; i++) {
+            if (of[i] != TL_NET_NONE)
+                s->values[of[i]] = (corner >> i & 1u) != 0 ? s->island->net->params[of[i]].high
+                                                           : s->island->net->params[of[i]].low;
+        }
+        *low = fmin(*low, tl_net_value_at(value, s->values));
+        *high = fmax(*high, tl_net_value_at(value, s->values));
+    }
+    for (int i = 0; i < 3; i++) {
+        if (of[i] != TL_NET_NONE)
+            s->values[of[i]] = s->island->net->params[of[i]].nominal;
+    }
+}
+
+/* What bounds everything in the island: no two nodes are further apart than `volts`, and an ampere brought in anywhere
+ * moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
+typedef struct {
+    double volts, ohms;
+} island_extent;
+
+static island_extent measure_extent(const search *s)
+{
+    const tl_island *island = s->island;
+    double low, high, least = INFINITY, most = -INFINITY, amperes = 0, offsets = 0;
+    island_extent extent = {0, 0};
+    for (int i = 0; i < island->rails; i++) {
+        span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
+        least = fmin(least, low);
+        most = fmax(most, high);
+    }
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        span_of_value(s, part->value, &low, &high);
+        const double size = fmax(fabs(low), fabs(high));
+        if (part->kind == PART_RESISTOR)
+            extent.ohms += size;
+        else if (part->kind == PART_CURRENT)
+            amperes += size;
+        else if (part->kind == PART_FOLLOWER)
+            offsets += size;
+    }
+    extent.volts = fmax(most, 0) - fmin(least, 0) + 2 * amperes * extent.ohms + 2 * offsets;
+    return extent;
+}
+
+/*
+ * The most that one parameter that was left at its nominal can move any node. A change of a resistance acts like a
+ * source of I dR in series with it, and no node follows a source by more than the source itself; |I| R is within the
+ * extent. The same holds for a rail or an offset; a current acts through at most all resistances.
+ */
+static double most_moved_by(const search *s, int param, const island_extent *extent)
+{
+    const tl_island *island = s->island;
+    const net_param *span = &island->net->params[param];
+    double sum = 0, low, high;
+    for (int i = 0; i < island->rails; i++) {
+        const tl_net_value volts = island->net->nodes[island->nodes[island->size + i]].volts;
+        if (volts.first != param && volts.second != param && (volts.extra == 0 || volts.third != param))
+            continue;
+        span_of_value(s, volts, &low, &high);
+        sum += high - low;
+    }
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->kind == PART_CAPACITOR || (part->value.first != param && part->value.second != param))
+            continue;
+        span_of_value(s, part->value, &low, &high);
+        if (part->kind == PART_RESISTOR)
+            sum += extent->volts * fmax(span->high - span->nominal, span->nominal - span->low) / span->low;
+        else
+            sum += (high - low) * (part->kind == PART_CURRENT ? extent->ohms : 1);
+    }
+    return sum;
+}
+
+static tl_net_fault widen(search *s)
+{
+    if (s->left_count == 0)
+        return TL_NET_SOLVED;
+    const island_extent extent = measure_extent(s);
+    double moved = 0;
+    for (int i = 0; i < s->left_count; i++)
+        moved += most_moved_by(s, s->left[i], &extent);
+    for (int f = 0; f < s->count; f++) {
+        if (s->figures[f].kind != TL_FIGURE_VOLTS)
+            return TL_NET_TOO_WIDE;
+        s->bounds[f].low -= moved;
+        s->bounds[f].high += moved;
+        s->bounds[f].outer = true;
+    }
+    return TL_NET_SOLVED;
+}
+
 /* A figure speaks of the parameters it depends on, not of those that only another figure's limit brought in.
  */
 static void list_params_of_figure(search *s, int figure)
@@ -178,7 +344,7 @@ static void list_params_of_figure(search *s, int figure)
     for (int i = 0; i <= s->param_count; i++) {
         const int param = i < s->param_count ? s->params[i] : s->searched;
         if (param != TL_NET_NONE &&
-            (tl_island_has_param(s->island, param) || less.first == param || less.second == param))
+            (tl_island_has_param(s->island, param) || less.first == param || less.second == param || (less.extra != 0 && less.third == param)))
             bounds->param[bounds->params++] = param;
     }
 }
@@ -188,20 +354,28 @@ tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const t
 {
     const tl_net *net = island->net;
     double nominal[TL_FIGURES_MOST];
-    search s = {island, figures, bounds,
-                count,  closed,  tl_alloc((size_t)net->param_count, sizeof(double)),
-                {0},    0,       TL_NET_NONE};
+    search s = {.island = island,
+                .figures = figures,
+                .bounds = bounds,
+                .count = count,
+                .closed = closed,
+                .values = tl_alloc((size_t)net->param_count, sizeof(double)),
+                .searched = TL_NET_NONE};
     for (int i = 0; i < net->param_count; i++)
         s.values[i] = net->params[i].nominal;
     tl_net_fault fault = list_params(&s);
     if (fault == TL_NET_SOLVED)
         fault = figures_at(&s, nominal);
+    if (fault == TL_NET_SOLVED)
+        fault = choose_params(&s);
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
         list_params_of_figure(&s, f);
     }
     for (unsigned corner = 0; corner < 1u << s.param_count && fault == TL_NET_SOLVED; corner++)
         fault = try_corner(&s, corner);
+    if (fault == TL_NET_SOLVED)
+        fault = widen(&s);
     free(s.values);
     return fault;
 }

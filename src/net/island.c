@@ -32,10 +32,15 @@ static void take_params(tl_island *island)
             continue;
         take_param(island, part->value.first);
         take_param(island, part->value.second);
+        if (part->value.extra != 0)
+            take_param(island, part->value.third);
     }
     for (int i = 0; i < island->rails; i++) {
-        take_param(island, island->net->nodes[island->nodes[island->size + i]].volts.first);
-        take_param(island, island->net->nodes[island->nodes[island->size + i]].volts.second);
+        const tl_net_value *volts = &island->net->nodes[island->nodes[island->size + i]].volts;
+        take_param(island, volts->first);
+        take_param(island, volts->second);
+        if (volts->extra != 0)
+            take_param(island, volts->third);
     }
 }
 
@@ -55,7 +60,19 @@ static void take_part(tl_island *island, int part)
         (island_part){part, island->local[taken->a], island->local[taken->b]};
 }
 
+/* Whether a part leads on: not where it lies on a route that is open. closed may be NULL. */
+static bool leads_on(const tl_net *net, int part, const bool *closed)
+{
+    const net_part *p = &net->parts[part];
+    return closed == NULL || p->gate != TL_GATE_CLOSED || !net->routes[p->contact] || closed[p->contact];
+}
+
 tl_island *tl_island_new(const tl_net *net, int node)
+{
+    return tl_island_new_along(net, node, NULL);
+}
+
+tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
 {
     tl_island *island = tl_alloc(1, sizeof *island);
     island->net = net;
@@ -72,7 +89,7 @@ tl_island *tl_island_new(const tl_net *net, int node)
         for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
              part = next_part(net, at, part)) {
             const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
-            if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE)
+            if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE || !leads_on(net, part, closed))
                 continue;
             append_node(island, other, island->size);
             island->size++;
@@ -83,6 +100,8 @@ tl_island *tl_island_new(const tl_net *net, int node)
         for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
              part = next_part(net, at, part)) {
             const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
+            if (!leads_on(net, part, closed))
+                continue;
             if (net->nodes[other].is_rail && island->local[other] == TL_NET_NONE) {
                 append_node(island, other, island->size + island->rails);
                 island->rails++;
@@ -197,6 +216,8 @@ static void number_rows(nodal *equations, const tl_island *island, const tl_net_
                       b = equations->class_of[island->parts[i].b];
             if (part->kind == PART_RESISTOR && part_present(part, state) && reached[a] != reached[b])
                 reached[a] = reached[b] = grew = true;
+            if (part->kind == PART_FOLLOWER && reached[a] && !reached[b])
+                reached[b] = grew = true;
         }
     }
     for (int i = 0; i < count; i++) {
@@ -228,6 +249,7 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .class_of = tl_alloc(count, sizeof(int)),
         .row_of = tl_alloc(count, sizeof(int)),
         .fixed = tl_alloc(count, sizeof(bool)),
+        .held = tl_alloc(count, sizeof(bool)),
         .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
         .matrix = tl_alloc(rows * rows, sizeof(double)),
@@ -248,13 +270,43 @@ static void stamp_part(nodal *equations, const net_part *part, int a, int b, dou
         equations->injected[equations->row_of[b]] += value;
 }
 
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
-                        bool with_floating)
+/* A follower's row says nothing of currents: its volts are those of the input and the offset. */
+static void hold_output(nodal *equations, int in, int out, double offset)
+{
+    const int row = equations->row_of[out], from = equations->row_of[in];
+    if (row == TL_NET_NONE)
+        return;
+    for (int i = 0; i < equations->rows; i++)
+        equations->matrix[i * equations->rows + row] = 0;
+    equations->matrix[row * equations->rows + row] = 1;
+    equations->injected[row] = offset + (from == TL_NET_NONE ? equations->volts[in] : 0);
+    if (from != TL_NET_NONE)
+        equations->matrix[from * equations->rows + row] -= 1;
+    equations->held[out] = true;
+}
+
+/* Steps in time: an output stands where it comes to rest. */
+static void fix_outputs(nodal *equations, const tl_island *island, const nodal *settled)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        const int out = equations->class_of[island->parts[i].b];
+        if (part->kind != PART_FOLLOWER || equations->fixed[out] || !class_defined(settled, out))
+            continue;
+        equations->volts[out] = class_volts(settled, out);
+        equations->fixed[out] = true;
+    }
+}
+
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, const nodal *settled)
 {
     memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     if (!join_classes(equations, island, state))
         return TL_NET_SHORTED;
-    number_rows(equations, island, state, with_floating);
+    if (settled != NULL)
+        fix_outputs(equations, island, settled);
+    number_rows(equations, island, state, settled != NULL);
     const size_t rows = (size_t)equations->rows;
     memset(equations->matrix, 0, rows * rows * sizeof(double));
     memset(equations->injected, 0, rows * sizeof(double));
@@ -264,6 +316,12 @@ tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_
         if (part_present(part, state) && a != b)
             stamp_part(equations, part, a, b, tl_net_value_at(part->value, state->values));
     }
+    for (int i = 0; settled == NULL && i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (part->kind == PART_FOLLOWER)
+            hold_output(equations, equations->class_of[island->parts[i].a],
+                        equations->class_of[island->parts[i].b], tl_net_value_at(part->value, state->values));
+    }
     return TL_NET_SOLVED;
 }
 
@@ -272,6 +330,7 @@ void nodal_free(nodal *equations)
     free(equations->class_of);
     free(equations->row_of);
     free(equations->fixed);
+    free(equations->held);
     free(equations->reached);
     free(equations->volts);
     free(equations->matrix);
@@ -316,7 +375,7 @@ static double part_amperes(const tl_island *island, const nodal *equations, cons
     const net_part *part = net_part_of(island, i);
     const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
     const double value = tl_net_value_at(part->value, state->values);
-    if (!part_present(part, state) || part->kind == PART_CAPACITOR)
+    if (!part_present(part, state) || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER)
         return 0;
     if (part->kind == PART_CURRENT)
         return value;
@@ -382,9 +441,16 @@ static tl_net_fault add_probes(const tl_island *island, nodal *equations, const 
             continue;
         double *column = right + (size_t)equations->rows * (size_t)(1 + (*more)++);
         memset(column, 0, (size_t)equations->rows * sizeof *column);
-        column[row] = 1;
+        column[row] = equations->held[cls] ? 0 : 1; /* no current moves a follower's output */
     }
     return TL_NET_SOLVED;
+}
+
+/* Ground need not be part of the island. */
+static double volts_against(const tl_island *island, const nodal *equations, int node)
+{
+    const int local = node == TL_NET_GROUND ? TL_NET_NONE : island->local[node];
+    return local == TL_NET_NONE ? 0 : class_volts(equations, equations->class_of[local]);
 }
 
 tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
@@ -392,7 +458,7 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
 {
     nodal *equations = &island->work;
     int more = 0, probe = 0;
-    tl_net_fault fault = nodal_fill(equations, island, state, false);
+    tl_net_fault fault = nodal_fill(equations, island, state, NULL);
     if (fault == TL_NET_SOLVED)
         fault = add_probes(island, equations, figures, count, island->right, &more);
     if (fault == TL_NET_SOLVED)
@@ -402,7 +468,7 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
         const int cls = is_of_node(figure) ? equations->class_of[island->local[figure.of]] : 0;
         double value;
         if (figure.kind == TL_FIGURE_VOLTS)
-            value = class_volts(equations, cls);
+            value = class_volts(equations, cls) - volts_against(island, equations, figure.against);
         else if (figure.kind == TL_FIGURE_SOURCE_OHMS)
             value = equations->row_of[cls] == TL_NET_NONE
                         ? 0

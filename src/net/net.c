@@ -17,7 +17,8 @@ double tl_net_value_at(tl_net_value value, const double *values)
 {
     const double first = value.first == TL_NET_NONE ? 1 : values[value.first];
     const double second = value.second == TL_NET_NONE ? 1 : values[value.second];
-    return value.factor * first * (value.constant + value.slope * second);
+    const double extra = value.extra == 0 ? 0 : value.third == TL_NET_NONE ? value.extra : value.extra * values[value.third];
+    return value.factor * first * (value.constant + value.slope * second) + extra;
 }
 
 tl_net *tl_net_new(void)
@@ -43,6 +44,7 @@ void tl_net_free(tl_net *net)
     free(net->parts);
     free(net->params);
     free(net->contacts);
+    free(net->routes);
     free(net);
 }
 
@@ -69,6 +71,8 @@ void tl_net_set_rail(tl_net *net, int node, tl_net_value volts)
 int tl_net_add_contact(tl_net *net, const char *name)
 {
     net->contacts = tl_grow(net->contacts, (size_t)net->contact_count, sizeof *net->contacts);
+    net->routes = tl_grow(net->routes, (size_t)net->contact_count, sizeof *net->routes);
+    net->routes[net->contact_count] = false;
     net->contacts[net->contact_count] = tl_copy_text(name);
     return net->contact_count++;
 }
@@ -105,6 +109,16 @@ int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_v
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads)
 {
     return add_part(net, name, PART_CAPACITOR, a, b, farads);
+}
+
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset)
+{
+    return add_part(net, name, PART_FOLLOWER, in, out, offset);
+}
+
+void tl_net_set_route(tl_net *net, int contact)
+{
+    net->routes[contact] = true;
 }
 
 void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact)

@@ -3,7 +3,7 @@
 
 #include "tinyladder/net.h"
 
-typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR } part_kind;
+typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR, PART_FOLLOWER } part_kind;
 
 typedef struct {
     char *name;
@@ -33,6 +33,7 @@ struct tl_net {
     net_part *parts;
     net_param *params;
     char **contacts;
+    bool *routes; /* of each contact */
     int node_count, part_count, param_count, contact_count;
 };
 
@@ -52,6 +53,7 @@ typedef struct {
     int *class_of;    /* of each local node */
     int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
     bool *fixed;      /* of each class */
+    bool *held;       /* of each class: a follower's output */
     bool *reached;    /* scratch: classes that a resistance connects to a fixed one */
     double *volts;    /* of each fixed class */
     double *matrix;   /* rows x rows conductances, column by column */
@@ -76,9 +78,9 @@ struct tl_island {
 bool part_present(const net_part *part, const tl_net_state *state);
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
-/* with_floating keeps floating classes as rows (their matrix is singular), for steps in time. */
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
-                        bool with_floating);
+/* settled: NULL for a state at rest. For steps in time its solution: floating classes then stay as rows (their matrix
+ * is singular), and followers' outputs are fixed where they come to rest. */
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, const nodal *settled);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_fault nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);

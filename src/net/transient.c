@@ -57,22 +57,24 @@ static double entry(const tl_transient *t, int i, int j)
     return t->equations.matrix[t->row[j] * t->equations.rows + t->row[i]];
 }
 
-/* The direct solution, and with it the drive of every row that has one: it needs none of its own any more. */
-static bool find_rest(tl_transient *t, const tl_island *island, const tl_net_state *state)
+/* The direct solution gives where every row comes to rest; those that have a rest need no drive of their own. */
+static void take_rest(tl_transient *t, const tl_island *island, const nodal *settled)
 {
-    nodal settled;
-    nodal_alloc(&settled, island);
-    const bool solved = nodal_fill(&settled, island, state, false) == TL_NET_SOLVED &&
-                        nodal_solve(&settled, island->right, 0) == TL_NET_SOLVED;
-    for (int local = 0; solved && local < island->size + island->rails; local++) {
-        const int cls = settled.class_of[local], row = t->equations.row_of[cls];
-        if (row == TL_NET_NONE || !class_defined(&settled, cls))
+    for (int local = 0; local < island->size + island->rails; local++) {
+        const int cls = settled->class_of[local], row = t->equations.row_of[cls];
+        if (row == TL_NET_NONE || !class_defined(settled, cls))
             continue;
-        t->rest[row] = class_volts(&settled, cls);
+        t->rest[row] = class_volts(settled, cls);
         t->equations.injected[row] = 0;
     }
-    nodal_free(&settled);
-    return solved;
+}
+
+/* Solves for the rest and fills the equations of motion around it; leaves the solution in settled. */
+static bool fill_equations(tl_transient *t, const tl_island *island, const tl_net_state *state, nodal *settled)
+{
+    return nodal_fill(settled, island, state, NULL) == TL_NET_SOLVED &&
+           nodal_solve(settled, island->right, 0) == TL_NET_SOLVED &&
+           nodal_fill(&t->equations, island, state, settled) == TL_NET_SOLVED;
 }
 
 /* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to
@@ -139,8 +141,11 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
 {
     tl_transient *t = tl_alloc(1, sizeof *t);
     t->island = island;
+    nodal settled;
     nodal_alloc(&t->equations, island);
-    if (nodal_fill(&t->equations, island, state, true) != TL_NET_SOLVED) {
+    nodal_alloc(&settled, island);
+    if (!fill_equations(t, island, state, &settled)) {
+        nodal_free(&settled);
         tl_transient_free(t);
         return NULL;
     }
@@ -167,7 +172,9 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     t->offset = tl_alloc(n, sizeof(double));
     t->rest = tl_alloc(m + n, sizeof(double));
     t->scratch = tl_alloc(2 * m, sizeof(double));
-    if (find_rest(t, island, state) && eliminate_others(t) && find_modes(t))
+    take_rest(t, island, &settled);
+    nodal_free(&settled);
+    if (eliminate_others(t) && find_modes(t))
         return t;
     tl_transient_free(t);
     return NULL;

@@ -16,12 +16,12 @@ tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding)
 
 const tl_pin *tl_check_pin(const tl_checker *k, int signal)
 {
-    return &k->plan->board->pins[k->plan->signals[signal].pin];
+    return &k->plan->pins[k->plan->signals[signal].pin];
 }
 
 int tl_check_pin_supply(const tl_checker *k, const tl_signal *s)
 {
-    return k->plan->board->pins[s->pin].limits.supply;
+    return k->plan->pins[s->pin].limits.supply;
 }
 
 void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values)
@@ -57,7 +57,7 @@ void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t siz
     size_t length = 0;
     text[0] = '\0';
     for (int i = 0; i < k->plan->board->pin_count; i++) {
-        const tl_pin *pin = &k->plan->board->pins[i];
+        const tl_pin *pin = &k->plan->pins[i];
         if ((analog ? pin->channel < 0 : !pin->digital) || pin->rail != TL_PIN_NO_RAIL || is_taken(k, i))
             continue;
         if (++found <= 6 && length < size)
@@ -115,11 +115,11 @@ double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const 
 }
 
 /* Over and under the absolute limits; true where the pin is safe. */
-bool tl_check_limits(const tl_checker *k, int signal, bool closed)
+bool tl_check_limits(const tl_checker *k, int signal, int state)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, closed);
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, state);
     const tl_bounds *over = &worst->over, *under = &worst->under;
     if (over->high > tl_slack_volts) {
         const double limit = tl_check_level_at(k, signal, pin->limits.highest, over, over->high_at);
@@ -129,9 +129,10 @@ bool tl_check_limits(const tl_checker *k, int signal, bool closed)
                         tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
         tl_check_corner(k, f, over, over->high_at);
-        double least_rail = 0, most_rail = 0;
-        tl_net_param_span(k->circuit->net, k->circuit->reference_param, &least_rail, &most_rail);
-        tl_fix_lower_volts(k, signal, fmin(limit, s->analog ? least_rail : limit), f);
+        double least_rail = limit, most_rail = 0;
+        if (k->circuit->signals[signal].reference != TL_NET_NONE)
+            tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least_rail, &most_rail);
+        tl_fix_lower_volts(k, signal, fmin(limit, least_rail), f);
     }
     if (under->low < -tl_slack_volts) {
         const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
@@ -149,7 +150,7 @@ bool tl_check_limits(const tl_checker *k, int signal, bool closed)
 void tl_plan_check(const tl_circuit *circuit, tl_report *report)
 {
     const tl_checker k = {circuit, circuit->plan, report};
-    for (int i = 0; i < k.plan->signal_count; i++) {
+    for (int i = 0; i < k.plan->line_count; i++) {
         tl_check_pin_taken(&k, i);
         if (k.plan->signals[i].analog)
             tl_check_analog(&k, i);

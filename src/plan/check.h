@@ -4,7 +4,7 @@
 #ifndef TL_CHECK_H
 #define TL_CHECK_H
 
-#include "tinyladder/plan.h"
+#include "tinyladder/circuit.h"
 
 /* Arithmetic noise must not break a limit that is just met. */
 static const double tl_slack_volts = 1e-9;
@@ -35,7 +35,7 @@ double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const 
 
 /* Rules for every signal; tl_check_limits is true where the pin is safe. */
 void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault);
-bool tl_check_limits(const tl_checker *k, int signal, bool closed);
+bool tl_check_limits(const tl_checker *k, int signal, int state);
 
 /* Rules by kind of signal (check_analog.c, check_contact.c) and over the plan as a whole (check_whole.c). */
 void tl_check_analog(const tl_checker *k, int signal);

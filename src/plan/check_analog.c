@@ -26,13 +26,13 @@ static void check_range(const tl_checker *k, int signal)
     const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
     const tl_bounds *margin = &worst->over_range, *volts = &worst->volts;
     double least = 0, most = 0,
-           reference = tl_net_param_nominal(k->circuit->net, k->circuit->reference_param);
-    tl_net_param_span(k->circuit->net, k->circuit->reference_param, &least, &most);
-    const double lsb = reference / ldexp(1, k->plan->board->converter.word.bits);
+           reference = tl_net_param_nominal(k->circuit->net, k->circuit->signals[signal].reference);
+    tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
+    const double lsb = reference / tl_circuit_path(k->circuit, signal)->reference_counts;
     if (margin->high > lsb / 2) {
         /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
         const bool blind = margin->high > reference / 100;
-        const double limit = tl_check_value_at(k, k->circuit->reference_param, margin, margin->high_at);
+        const double limit = tl_check_value_at(k, k->circuit->signals[signal].reference, margin, margin->high_at);
         tl_finding *f = tl_report_add(
             k->report, blind ? TL_ERROR : TL_WARNING, "over-range", s->pin_place,
             "%s goes beyond what the converter can tell at %s: it sticks at the top", s->name, pin->name);
@@ -56,7 +56,7 @@ static void check_range(const tl_checker *k, int signal)
 static void check_acquisition(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_converter *converter = &k->plan->board->converter;
+    const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     if (path->fault != TL_NET_SOLVED || path->settling_counts <= 0.5)
         return;
@@ -97,7 +97,7 @@ static double wanted_step(const tl_checker *k, int signal)
     const bool volts = reading->of == TL_OF_SOURCE || reading->of == TL_OF_PIN;
     if (path->fault != TL_NET_SOLVED || reading->decimals < 0 || !volts)
         return span / 100;
-    const double step = pow(10, -reading->decimals) * (reading->unit[0] == 'm' ? 1e-3 : 1);
+    const double step = pow(10, -reading->decimals) / reading->per_base;
     return reading->of == TL_OF_PIN ? step : step * path->source_scale.undo_den / path->source_scale.undo_num;
 }
 
@@ -170,10 +170,11 @@ static bool check_partner(const tl_checker *k, int signal)
 static void check_compliance(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_figure source = {TL_FIGURE_VOLTS, k->circuit->signals[signal].source, tl_net_fixed(0)};
+    const tl_figure source = {
+        .kind = TL_FIGURE_VOLTS, .of = k->circuit->signals[signal].source, .less = tl_net_fixed(0)};
     tl_bounds volts;
     if (s->source.kind != TL_SOURCE_CURRENT || isnan(s->source.compliance) ||
-        tl_island_bounds(k->circuit->signals[signal].island, k->circuit->at_rest, source, &volts) !=
+        tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0), source, &volts) !=
             TL_NET_SOLVED)
         return;
     const double left = k->plan->supplies[s->source.supply].volts.low - volts.high;

@@ -56,13 +56,12 @@ static void check_drive(const tl_checker *k, int signal)
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     for (int closed = 0; closed < 2 && !isnan(s->source.drives); closed++) {
         const int rail = closed ? nodes->on_rail : nodes->off_rail;
-        const tl_figure figure = {TL_FIGURE_RAIL_AMPERES, rail, tl_net_fixed(0)};
+        const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
         tl_bounds amperes;
         if (rail == TL_NET_NONE)
             continue;
-        k->circuit->at_rest[nodes->contact] = closed == 1; /* lent: open again before this returns */
-        const tl_net_fault fault = tl_island_bounds(nodes->island, k->circuit->at_rest, figure, &amperes);
-        k->circuit->at_rest[nodes->contact] = false;
+        const tl_net_fault fault =
+            tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, closed), figure, &amperes);
         const double most = fmax(fabs(amperes.low), fabs(amperes.high));
         if (fault != TL_NET_SOLVED || most <= s->source.drives)
             continue;
@@ -106,17 +105,17 @@ static bool check_same_rail(const tl_checker *k, const tl_signal *s)
 void tl_check_contact(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const bool closes_low = tl_source_closes_low(&s->source);
+    const bool closes_low = tl_signal_closes_low(s);
     check_steady(k, s);
     const bool apart = check_same_rail(k, s);
     bool safe = true;
     check_drive(k, signal);
     for (int closed = 0; closed < 2; closed++) {
-        const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed == 1)->fault;
+        const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed)->fault;
         if (fault != TL_NET_SOLVED)
             tl_check_fault(k, signal, fault);
         else if (safe)
-            safe = tl_check_limits(k, signal, closed == 1);
+            safe = tl_check_limits(k, signal, closed);
         if (fault == TL_NET_SOLVED && safe && apart)
             check_level(k, signal, closed == 1, closes_low == (closed == 0));
     }

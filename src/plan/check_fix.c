@@ -20,7 +20,7 @@ static void propose_divider(const tl_checker *k, int signal, double limit, char 
     wish.source_ohms = s->source.ohms.value.high;
     wish.limit = limit;
     wish.most_tap_ohms = 10e3;
-    const tl_quantity *leakage = &k->plan->board->pins[s->pin].limits.leakage;
+    const tl_quantity *leakage = &k->plan->pins[s->pin].limits.leakage;
     wish.leakage = fmax(fabs(leakage->low), fabs(leakage->high));
     tl_stock stock = tl_stock_series(TL_E24, 1e3, 10e6, 0.01);
     tl_answer *answer = tl_answer_new(&stock, 1);
@@ -38,7 +38,7 @@ static void propose_reference(const tl_checker *k, const tl_signal *s, tl_findin
 {
     const tl_converter *converter = &k->plan->board->converter;
     for (int i = 0; i < converter->reference_count; i++) {
-        if (i != k->plan->reference && converter->references[i].supply == s->source.supply) {
+        if (i != s->reference && converter->references[i].supply == s->source.supply) {
             tl_finding_text(&finding->fix,
                             "read it against the rail it hangs on: converters: {%s: {reference: %s}}",
                             converter->name, converter->references[i].name);

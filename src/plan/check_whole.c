@@ -21,12 +21,12 @@ void tl_check_pin_taken(const tl_checker *k, int signal)
     }
 }
 
-/* The most that one signal draws from a supply, over both states of its contact. */
+/* The most that one signal draws from a supply, over all its states. */
 static double most_amperes(const tl_checker *k, int signal, int supply)
 {
-    double most = tl_circuit_worst(k->circuit, signal, false)->amperes[supply];
-    if (k->circuit->signals[signal].contact != TL_NET_NONE)
-        most = fmax(most, tl_circuit_worst(k->circuit, signal, true)->amperes[supply]);
+    double most = 0;
+    for (int state = 0; state < k->circuit->signals[signal].states; state++)
+        most = fmax(most, tl_circuit_worst(k->circuit, signal, state)->amperes[supply]);
     return most;
 }
 
@@ -37,7 +37,7 @@ void tl_check_budget(const tl_checker *k, int supply)
     int hungriest = 0;
     if (!isfinite(rail->most_amperes))
         return;
-    for (int i = 0; i < k->plan->signal_count; i++) {
+    for (int i = 0; i < k->plan->line_count; i++) {
         const double amperes = most_amperes(k, i, supply);
         sum += amperes;
         if (amperes > largest) {
@@ -64,51 +64,48 @@ void tl_check_budget(const tl_checker *k, int supply)
         tl_finding_text(&f->fix, "make the resistances of %s larger", s->name);
 }
 
-/* A part without any tolerance is exact to the tl_checker: that rests on what the plan does not say. */
+/* Parts that stand without a tolerance, and where the first of them is. */
+typedef struct {
+    tl_place first;
+    int count;
+} untoleranced_parts;
+
+static void count_untoleranced(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+{
+    untoleranced_parts *found = context;
+    (void)dimension;
+    (void)fitted;
+    if (part->value.low == part->value.high && part->place.file >= 0 && found->count++ == 0)
+        found->first = part->place;
+}
+
+/* A part without any tolerance is exact to the checker: that rests on what the plan does not say. */
 void tl_check_tolerances(const tl_checker *k)
 {
-    tl_place first = {-1, 0, 0};
-    int count = 0;
-    for (int i = 0; i < k->plan->signal_count; i++) {
-        const tl_signal *s = &k->plan->signals[i];
-        for (int j = 0; j < s->stage_count; j++) {
-            const tl_written *parts[2] = {&s->stages[j].first, &s->stages[j].second};
-            for (int p = 0; p < 2; p++) {
-                if (!parts[p]->given || parts[p]->value.low != parts[p]->value.high)
-                    continue;
-                if (count++ == 0)
-                    first = parts[p]->place;
-            }
-        }
-    }
-    if (count == 0)
+    untoleranced_parts found = {{-1, 0, 0}, 0};
+    tl_plan_visit_parts(k->plan, count_untoleranced, &found);
+    if (found.count == 0)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_NOTE, "no-tolerance", first,
-                                  "%d part%s without tolerance, this one first: taken as exact", count,
-                                  count == 1 ? " is" : "s are");
+    tl_finding *f = tl_report_add(k->report, TL_NOTE, "no-tolerance", found.first,
+                                  "%d part%s without tolerance, this one first: taken as exact", found.count,
+                                  found.count == 1 ? " is" : "s are");
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
 }
 
-/* How often the plan wants a resistor of this value from the drawer, and where it does so first. */
-static int count_wanted(const tl_checker *k, double value, tl_place *first)
+/* How often a value is wanted from the drawer, and where first. */
+typedef struct {
+    double value;
+    tl_place first;
+    int count;
+} wanted_parts;
+
+static void count_wanted(void *context, tl_written *part, tl_dimension dimension, bool fitted)
 {
-    int wanted = 0;
-    for (int i = 0; i < k->plan->signal_count; i++) {
-        const tl_signal *s = &k->plan->signals[i];
-        for (int j = 0; j < s->stage_count; j++) {
-            const tl_stage *stage = &s->stages[j];
-            const tl_written *parts[2] = {&stage->first, &stage->second};
-            const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
-            const int legs = stage->fitted || farads ? 0 : stage->kind == TL_STAGE_FILTER ? 1 : 2;
-            for (int p = 0; p < 2 * legs; p++) {
-                if (!parts[p / 2]->given || fabs(parts[p / 2]->parts[p % 2] - value) > 1e-9 * value)
-                    continue;
-                if (wanted++ == 0)
-                    *first = parts[p / 2]->place;
-            }
-        }
+    wanted_parts *wanted = context;
+    for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
+        if (fabs(part->parts[i] - wanted->value) <= 1e-9 * wanted->value && wanted->count++ == 0)
+            wanted->first = part->place;
     }
-    return wanted;
 }
 
 /* Of all tolerances together; -1 for plenty. */
@@ -130,17 +127,19 @@ void tl_check_drawer(const tl_checker *k)
     const tl_stock *stock = &k->plan->resistors;
     for (int i = 0; k->plan->has_drawer && i < stock->count; i++) {
         const double value = stock->parts[i].value;
-        tl_place first = {-1, 0, 0};
+        wanted_parts wanted = {value, {-1, 0, 0}, 0};
         char code[32];
         if (i > 0 && stock->parts[i - 1].value >= value * (1 - 1e-9))
             continue; /* the same value with another tolerance: counted already */
-        const int there = count_there(stock, value), wanted = there >= 0 ? count_wanted(k, value, &first) : 0;
-        if (wanted <= there || there < 0)
+        const int there = count_there(stock, value);
+        if (there >= 0)
+            tl_plan_visit_parts(k->plan, count_wanted, &wanted);
+        if (wanted.count <= there || there < 0)
             continue;
-        tl_finding *f = tl_report_add(k->report, TL_WARNING, "drawer-exhausted", first,
+        tl_finding *f = tl_report_add(k->report, TL_WARNING, "drawer-exhausted", wanted.first,
                                       "the drawer holds too few of %s, this one first",
                                       tl_letter_code_write(value, code));
-        tl_finding_text(&f->figure, "%d wanted, %d there", wanted, there);
+        tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
         tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
     }
 }

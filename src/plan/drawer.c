@@ -10,7 +10,7 @@ static const known_key drawer_keys[] = {
     {"tinyladder", true}, {"title", false}, {"resistors", false}, {"capacitors", false}, {NULL, false}};
 static const known_key entry_keys[] = {{"preferred", false}, {"over", false},  {"values", false},
                                        {"tolerance", true},  {"power", false}, {"count", false},
-                                       {NULL, false}};
+                                       {"drift", false},     {NULL, false}};
 
 static bool read_preferred(reader *r, const tree *node, const tree *over, tl_dimension dimension,
                            tl_stock_part part, tl_stock *stock)
@@ -82,6 +82,8 @@ static bool read_entry(reader *r, const tree *node, tl_dimension dimension, tl_s
         good = read_number(r, at, "the count", 0, 1000000, &count) && good;
         part.count = (int)count;
     }
+    if ((at = tree_get(node, "drift")) != NULL)
+        good = read_value(r, at, TL_DIM_DRIFT, &part.drift) && good;
     if (!good || part.count == 0)
         return good;
     return preferred != NULL ? read_preferred(r, preferred, tree_get(node, "over"), dimension, part, stock)
@@ -139,21 +141,22 @@ static const tl_stock_part *find_part(const tl_stock *stock, double value)
 }
 
 /* One value, or two that were joined: in series where they add up to it, else in parallel. */
-static void take_tolerance(tl_written *part, const tl_stock *stock)
+static void take_tolerance(tl_written *part, const tl_stock *stock, double kelvins)
 {
     const tl_stock_part *first = find_part(stock, part->parts[0]), *second = find_part(stock, part->parts[1]);
     double low[2], high[2];
     if (!part->given || part->value.toleranced || part->value.low != part->value.high || first == NULL)
         return;
-    low[0] = first->value * (1 - first->tolerance);
-    high[0] = first->value * (1 + first->tolerance);
+    const double off = first->tolerance + first->drift * kelvins;
+    low[0] = first->value * (1 - off);
+    high[0] = first->value * (1 + off);
     part->value.toleranced = true;
     if (!(part->parts[1] > 0)) {
         part->value.low = low[0];
         part->value.high = high[0];
         return;
     }
-    const double tolerance = second != NULL ? second->tolerance : 0;
+    const double tolerance = second != NULL ? second->tolerance + second->drift * kelvins : 0;
     const bool series = part->value.nominal > part->parts[0];
     low[1] = part->parts[1] * (1 - tolerance);
     high[1] = part->parts[1] * (1 + tolerance);
@@ -161,43 +164,69 @@ static void take_tolerance(tl_written *part, const tl_stock *stock)
     part->value.high = series ? high[0] + high[1] : high[0] * high[1] / (high[0] + high[1]);
 }
 
-static bool first_is_farads(const tl_stage *stage)
+static void visit_stage(tl_stage *stage, tl_part_visitor *visit, void *context)
 {
-    return stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+    const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+    if (stage->kind == TL_STAGE_CABLE)
+        return; /* what a cable has is not bought as a capacitor */
+    if (stage->first.given)
+        visit(context, &stage->first, farads ? TL_DIM_FARAD : TL_DIM_OHM, stage->fitted);
+    if (stage->second.given && stage->kind != TL_STAGE_CAPACITOR)
+        visit(context, &stage->second, stage->kind == TL_STAGE_FILTER ? TL_DIM_FARAD : TL_DIM_OHM, stage->fitted);
 }
 
-void plan_take_tolerances(tl_plan *plan)
+void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context)
 {
-    for (int i = 0; i < plan->signal_count; i++) {
-        for (int j = 0; j < plan->signals[i].stage_count; j++) {
-            tl_stage *stage = &plan->signals[i].stages[j];
-            if (stage->fitted || stage->kind == TL_STAGE_CABLE)
-                continue;
-            take_tolerance(&stage->first, first_is_farads(stage) ? &plan->capacitors : &plan->resistors);
-            take_tolerance(&stage->second,
-                           stage->kind == TL_STAGE_FILTER ? &plan->capacitors : &plan->resistors);
+    for (int i = 0; i < plan->line_count; i++) {
+        tl_signal *signal = &plan->signals[i];
+        for (int b = 0; b < signal->source.button_count; b++) {
+            if (signal->source.buttons[b].ohms.value.nominal > 0)
+                visit(context, &signal->source.buttons[b].ohms, TL_DIM_OHM, false);
+        }
+        for (int j = 0; j < signal->stage_count; j++)
+            visit_stage(&signal->stages[j], visit, context);
+    }
+    for (int i = 0; i < plan->supply_count; i++) {
+        tl_supply *rail = &plan->supplies[i];
+        /* A few milliohms are a wire, not a part. */
+        if (rail->kind == TL_RAIL_SHARED && rail->ohms.given && rail->ohms.value.nominal >= 1)
+            visit(context, &rail->ohms, TL_DIM_OHM, rail->fitted);
+    }
+    for (int i = 0; i < plan->output_count; i++) {
+        tl_output *output = &plan->outputs[i];
+        for (int p = 0; p < output->pin_count && output->series.given; p++)
+            visit(context, &output->series, TL_DIM_OHM, output->wired);
+        if (output->driver.way != TL_DRIVER_NONE) {
+            visit(context, &output->driver.series, TL_DIM_OHM, false);
+            if (output->driver.pull.given)
+                visit(context, &output->driver.pull, TL_DIM_OHM, false);
         }
     }
 }
 
-static void take_part(const tl_written *part, tl_stock *stock)
+/* What plan_take_tolerances() and tl_plan_take_parts() visit with. */
+static void take_tolerance_of(void *context, tl_written *part, tl_dimension dimension, bool fitted)
 {
-    for (int i = 0; i < 2 && part->given; i++) {
+    const tl_plan *plan = context;
+    if (!fitted)
+        take_tolerance(part, dimension == TL_DIM_FARAD ? &plan->capacitors : &plan->resistors,
+                       fmax(fabs(plan->warmest - 25), fabs(plan->coldest - 25)));
+}
+
+void plan_take_tolerances(tl_plan *plan)
+{
+    tl_plan_visit_parts(plan, take_tolerance_of, plan);
+}
+
+static void take_part_of(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+{
+    for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
         if (part->parts[i] > 0)
-            (void)tl_stock_take(stock, part->parts[i]);
+            (void)tl_stock_take(context, part->parts[i]);
     }
 }
 
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
 {
-    for (int i = 0; i < plan->signal_count; i++) {
-        for (int j = 0; j < plan->signals[i].stage_count; j++) {
-            const tl_stage *stage = &plan->signals[i].stages[j];
-            if (first_is_farads(stage) || stage->fitted)
-                continue;
-            take_part(&stage->first, resistors);
-            if (stage->kind == TL_STAGE_DIVIDER)
-                take_part(&stage->second, resistors);
-        }
-    }
+    tl_plan_visit_parts(plan, take_part_of, resistors);
 }

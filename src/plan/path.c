@@ -1,14 +1,16 @@
 /* The analog path of a signal: acquisition, scales, and the guaranteed interval behind a count. */
 #include "../net/memory.h"
-#include "tinyladder/plan.h"
+#include "tinyladder/circuit.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 static tl_figure at_pin(const tl_signal_nodes *nodes, tl_figure_kind kind)
 {
-    const tl_figure figure = {kind, nodes->pin, tl_net_fixed(0)};
-    return figure;
+    return (tl_figure){.kind = kind,
+                       .of = nodes->pin,
+                       .less = tl_net_fixed(0),
+                       .against = kind == TL_FIGURE_VOLTS ? nodes->negative : TL_NET_GROUND};
 }
 
 static double *copy_values(const tl_circuit *c, const double *from)
@@ -19,11 +21,11 @@ static double *copy_values(const tl_circuit *c, const double *from)
 
 /* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
  * at rest. */
-static tl_transient *settling_of(const tl_circuit *c, const tl_signal_nodes *nodes, const tl_bounds *ohms,
-                                 int end)
+static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end)
 {
+    const tl_signal_nodes *nodes = &c->signals[signal];
     double *values = copy_values(c, c->rest[end]);
-    bool *closed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *closed);
+    bool *closed = tl_circuit_state(c, signal, 0);
     for (int i = 0; i < ohms->params; i++) {
         if (!c->is_source[ohms->param[i]])
             values[ohms->param[i]] = ohms->high_at[i];
@@ -31,7 +33,6 @@ static tl_transient *settling_of(const tl_circuit *c, const tl_signal_nodes *nod
     closed[nodes->sampling] = true;
     const tl_net_state state = {values, closed};
     tl_transient *transient = tl_transient_new(nodes->island, &state);
-    free(closed);
     free(values);
     return transient;
 }
@@ -51,27 +52,42 @@ static double share_left(const tl_signal_nodes *nodes, tl_transient *transient, 
     return share;
 }
 
+/* How far the sampling capacitor may have to go, in counts: from a precharge where the part has one, else from the far
+ * end of the span. */
+static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *worst, const tl_analog_path *path)
+{
+    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    double low = 0, high = 0;
+    tl_net_param_span(c->net, c->signals[signal].reference, &low, &high);
+    const double from = isnan(converter->precharge) ? 0 : converter->precharge;
+    const double to = isnan(converter->precharge) ? high : converter->precharge;
+    return fmax(fabs(worst->volts.high - from), fabs(to - worst->volts.low)) / low * path->reference_counts;
+}
+
 /*
  * Chooses the acquisition and works out the largest error in counts after it: the capacitors at both ends of
- * their tolerance, the sampling capacitor coming from the far end of the span.
+ * their tolerance, the sampling capacitor coming from the far end of the span. A converter whose file says nothing of
+ * its sampling settles by itself.
  */
 static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl_worst *worst,
                                        tl_analog_path *path)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const tl_converter *converter = &c->plan->board->converter;
+    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const tl_written *wanted = &c->plan->signals[signal].acquisition;
-    double reference_low = 0, reference_high = 0;
-    tl_net_param_span(c->net, c->reference_param, &reference_low, &reference_high);
-    const double away = fmax(worst->volts.high, reference_high - worst->volts.low) / reference_low;
-    tl_transient *ends[2] = {settling_of(c, nodes, &worst->source_ohms, 0),
-                             settling_of(c, nodes, &worst->source_ohms, 1)};
+    if (nodes->sampled == TL_NET_NONE || converter->acquisition_count == 0) {
+        path->acquisition = converter->acquisition_count > 0 ? converter->acquisition[0] : 0;
+        return TL_NET_SOLVED;
+    }
+    const double away = farthest_counts(c, signal, worst, path);
+    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0),
+                             settling_of(c, signal, &worst->source_ohms, 1)};
     const bool solved = ends[0] != NULL && ends[1] != NULL;
     for (int i = 0; solved && i < converter->acquisition_count; i++) {
         path->acquisition = converter->acquisition[i];
         const double share = fmax(share_left(nodes, ends[0], path->acquisition),
                                   share_left(nodes, ends[1], path->acquisition));
-        path->settling_counts = share * away * path->range_counts;
+        path->settling_counts = share * away;
         /* The shortest offered that is enough, or no shorter than the plan says. */
         if (wanted->given ? path->acquisition >= wanted->value.nominal * (1 - 1e-9)
                           : path->settling_counts <= 0.5)
@@ -83,11 +99,11 @@ static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
-static tl_net_fault straight_line(const tl_circuit *c, const tl_signal_nodes *nodes, double *slope,
-                                  double *shift)
+static tl_net_fault straight_line(const tl_circuit *c, int signal, double *slope, double *shift)
 {
+    const tl_signal_nodes *nodes = &c->signals[signal];
     double *values = copy_values(c, c->nominal), one = 0;
-    const tl_net_state state = {values, c->at_rest};
+    const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
     values[nodes->unknown] = 0;
     tl_net_fault fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
     values[nodes->unknown] = 1;
@@ -119,21 +135,23 @@ static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
     return true;
 }
 
-static void make_scales(const tl_circuit *c, const tl_signal *signal, double slope, double shift,
-                        tl_analog_path *path)
+static void make_scales(const tl_circuit *c, int signal, double slope, double shift, tl_analog_path *path)
 {
-    const tl_converter *converter = &c->plan->board->converter;
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
+    const double full = tl_net_param_nominal(c->net, c->signals[signal].reference);
     path->pin_scale = (tl_scale_config){
-        .reference_high_uv = (int32_t)llround(1e6 * tl_net_param_nominal(c->net, c->reference_param)),
+        .reference_low_uv = path->first_code < 0 ? (int32_t)llround(-1e6 * full) : 0,
+        .reference_high_uv = (int32_t)llround(1e6 * full),
         .bits = converter->word.bits,
         .steps = converter->steps,
         .undo_num = 1,
         .undo_den = 1,
     };
     path->source_scale = path->pin_scale;
-    if (signal->source.kind == TL_SOURCE_RESISTANCE)
+    if (described->source.kind == TL_SOURCE_RESISTANCE)
         return;
-    if (signal->source.kind == TL_SOURCE_POTENTIOMETER) {
+    if (described->source.kind == TL_SOURCE_POTENTIOMETER) {
         path->travel_low_uv = (int32_t)llround(1e6 * shift);
         path->travel_high_uv = (int32_t)llround(1e6 * (shift + slope));
         return;
@@ -143,33 +161,47 @@ static void make_scales(const tl_circuit *c, const tl_signal *signal, double slo
     path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
 }
 
+static void describe_input(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
+{
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
+    const int channel = c->plan->pins[described->pin].channel;
+    path->source_ohms = worst->volts_only ? NAN : worst->source_ohms.high;
+    path->longest_source_ohms =
+        converter->sample_farads > 0
+            ? fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads - converter->switch_ohms)
+            : INFINITY;
+    path->input = (tl_input){
+        .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
+        .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
+        .channel = channel >= 0 ? (uint8_t)channel : 0,
+        .word = converter->word,
+    };
+}
+
 static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_path *path)
 {
-    const tl_converter *converter = &c->plan->board->converter;
     const tl_signal *described = &c->plan->signals[signal];
-    const tl_pin *pin = &c->plan->board->pins[described->pin];
-    const tl_worst *worst = tl_circuit_worst(c, signal, false);
+    const tl_plan_converter *used = tl_plan_converter_of(c->plan, described);
     double slope = 0, shift = 0;
-
+    if (used == NULL)
+        return TL_NET_FLOATING;
+    const tl_converter *converter = used->part;
+    const tl_worst *worst = tl_circuit_worst(c, signal, 0);
+    const bool is_signed = converter->more.sign != TL_SIGN_NONE;
     path->range_counts = ldexp(1, converter->word.bits);
+    path->reference_counts = is_signed ? path->range_counts / 2 : path->range_counts;
+    path->first_code = is_signed ? -(long)path->reference_counts : 0;
+    path->last_code = (long)path->reference_counts - 1;
     tl_net_fault fault = worst->fault;
-    if (fault == TL_NET_SOLVED)
-        fault = straight_line(c, &c->signals[signal], &slope, &shift);
+    if (fault == TL_NET_SOLVED && c->signals[signal].unknown != TL_NET_NONE)
+        fault = straight_line(c, signal, &slope, &shift);
     if (fault == TL_NET_SOLVED)
         fault = choose_acquisition(c, signal, worst, path);
     if (fault != TL_NET_SOLVED)
         return fault;
-    path->source_ohms = worst->source_ohms.high;
-    path->longest_source_ohms =
-        fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads -
-                    converter->switch_ohms);
-    path->input = (tl_input){
-        .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
-        .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
-        .channel = pin->channel >= 0 ? (uint8_t)pin->channel : 0,
-        .word = converter->word,
-    };
-    make_scales(c, described, slope, shift, path);
+    describe_input(c, signal, worst, path);
+    make_scales(c, signal, slope, shift, path);
     return TL_NET_SOLVED;
 }
 
@@ -191,6 +223,7 @@ const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal)
 typedef struct {
     const tl_circuit *circuit;
     const tl_signal_nodes *nodes;
+    const bool *closed;
     double *values;
     bool in_logarithm;
     double least, most;             /* of the unknown, or of its logarithm */
@@ -201,7 +234,7 @@ typedef struct {
 static inversion inversion_of(const tl_circuit *c, int signal, double *values)
 {
     const tl_source *source = &c->plan->signals[signal].source;
-    inversion v = {c, &c->signals[signal], values, false, -2000, 2000, -INFINITY, INFINITY, 1};
+    inversion v = {c, &c->signals[signal], tl_circuit_state(c, signal, 0), values, false, -2000, 2000, -INFINITY, INFINITY, 1};
     if (source->kind == TL_SOURCE_POTENTIOMETER) {
         v.least = v.below_least = 0;
         v.most = v.above_most = 1;
@@ -217,9 +250,11 @@ static inversion inversion_of(const tl_circuit *c, int signal, double *values)
 /* Volts at the pin less share of the reference, turned so that it rises with the unknown. */
 static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
 {
-    const tl_net_state state = {v->values, v->circuit->at_rest};
-    const tl_figure figure = {
-        TL_FIGURE_VOLTS, v->nodes->pin, {share, v->circuit->reference_param, 1, 0, TL_NET_NONE}};
+    const tl_net_state state = {v->values, v->closed};
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
+                              .of = v->nodes->pin,
+                              .less = {.factor = share, .first = v->nodes->reference, .constant = 1, .second = TL_NET_NONE},
+                              .against = v->nodes->negative};
     v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
     const tl_net_fault fault = tl_island_figure(v->nodes->island, &state, figure, result);
     *result *= v->direction;
@@ -282,39 +317,40 @@ static tl_net_fault invert_both(inversion *v, const tl_interval *shares, tl_inte
     return fault;
 }
 
-tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, unsigned count,
+tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, double count,
                              double *unknown)
 {
     double *values = copy_values(c, c->nominal);
     inversion v = inversion_of(c, signal, values);
-    const double centre = count + (c->plan->board->converter.steps == TL_STEPS_HALF ? 0 : 0.5);
-    const tl_net_fault fault = invert(&v, centre / path->range_counts, unknown);
+    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const tl_net_fault fault = invert(&v, centre / path->reference_counts, unknown);
     free(values);
     return fault;
 }
 
 /* Which shares of the reference the converter can have seen, by the width of the code and the converter's
  * errors. */
-static tl_interval shares_of_count(const tl_circuit *c, const tl_analog_path *path, unsigned count)
+static tl_interval shares_of_count(const tl_circuit *c, int signal, const tl_analog_path *path, long count)
 {
-    const tl_converter *converter = &c->plan->board->converter;
+    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    const double code = (double)count;
     const double below = converter->steps == TL_STEPS_HALF ? 0.5 : 0, above = 1 - below;
-    const double errors = converter->offset + converter->gain * (count + 1) / path->range_counts +
+    const double errors = converter->offset + converter->gain * (fabs(code) + 1) / path->reference_counts +
                           converter->nonlinearity + path->settling_counts;
-    tl_interval shares = {(count - below - errors) / path->range_counts,
-                          (count + above + errors) / path->range_counts};
-    if (count == 0)
+    tl_interval shares = {(code - below - errors) / path->reference_counts,
+                          (code + above + errors) / path->reference_counts};
+    if (count <= path->first_code)
         shares.low = -INFINITY;
-    if (count + 1 >= path->range_counts)
+    if (count >= path->last_code)
         shares.high = INFINITY;
     return shares;
 }
 
-tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, unsigned count,
+tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, long count,
                               tl_interval *unknown, tl_interval *pin)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const tl_interval shares = shares_of_count(c, path, count);
+    const tl_interval shares = shares_of_count(c, signal, path, count);
     double reference[2];
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
     tl_net_fault fault = TL_NET_SOLVED;
@@ -323,7 +359,7 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
         double low, high;
         tl_net_param_span(c->net, i, &low, &high);
         if (low == high || i == nodes->unknown ||
-            (i != c->reference_param && !tl_island_has_param(nodes->island, i)) ||
+            (i != nodes->reference && !tl_island_has_param(nodes->island, i)) ||
             c->dimension[i] == TL_DIM_FARAD)
             continue;
         if (count_of_params == TL_NET_CORNER_PARAMS)
@@ -343,8 +379,50 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
     free(v.values);
     if (fault != TL_NET_SOLVED)
         return fault;
-    tl_net_param_span(c->net, c->reference_param, &reference[0], &reference[1]);
+    tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
     *unknown = found;
-    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[1]};
+    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
+    return TL_NET_SOLVED;
+}
+
+/* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried, with the
+ * rail that it is held there. */
+static tl_net_fault shares_of_state(const tl_circuit *c, int signal, int state, tl_interval *shares)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_figure figure = at_pin(nodes, TL_FIGURE_VOLTS);
+    const double nominal = tl_net_param_nominal(c->net, nodes->reference);
+    double ends[2];
+    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_param_span(c->net, nodes->reference, &ends[0], &ends[1]);
+    *shares = (tl_interval){INFINITY, -INFINITY};
+    for (int end = 0; end < 2 && fault == TL_NET_SOLVED; end++) {
+        tl_bounds volts;
+        tl_net_set_param(c->net, nodes->reference, ends[end], ends[end], ends[end]);
+        fault = tl_island_bounds(nodes->island, tl_circuit_state(c, signal, state), figure, &volts);
+        if (fault == TL_NET_SOLVED) {
+            shares->low = fmin(shares->low, volts.low / ends[end]);
+            shares->high = fmax(shares->high, volts.high / ends[end]);
+        }
+    }
+    tl_net_set_param(c->net, nodes->reference, ends[0], nominal, ends[1]);
+    return fault;
+}
+
+tl_net_fault tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)
+{
+    const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const tl_worst *worst = tl_circuit_worst(c, signal, state);
+    tl_interval shares = {0, 0};
+    tl_net_fault fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
+    if (fault == TL_NET_SOLVED)
+        fault = shares_of_state(c, signal, state, &shares);
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts + 1;
+    *middle = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference) * path->reference_counts;
+    codes->low = fmax(0, shares.low * path->reference_counts - errors);
+    codes->high = fmin((double)path->last_code, shares.high * path->reference_counts + errors);
     return TL_NET_SOLVED;
 }

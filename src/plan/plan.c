@@ -6,196 +6,19 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key plan_keys[] = {{"tinyladder", true}, {"title", true},    {"board", true},
-                                      {"supplies", false},  {"signals", true},  {"converters", false},
-                                      {"drawer", false},    {"include", false}, {NULL, false}};
+static const known_key plan_keys[] = {
+    {"tinyladder", true}, {"title", true},   {"board", true},    {"supplies", false}, {"signals", true},
+    {"converters", false}, {"drawer", false}, {"include", false}, {"ambient", false},  {"shared", false},
+    {"muxes", false},     {"buses", false},  {"outputs", false}, {"sweeps", false},   {"meters", false},
+    {NULL, false}};
 static const known_key include_keys[] = {
-    {"tinyladder", true}, {"title", false}, {"supplies", false}, {"signals", false}, {NULL, false}};
-static const known_key signal_keys[] = {{"source", true},   {"stages", false},      {"pin", true},
-                                        {"reading", false}, {"acquisition", false}, {NULL, false}};
-static const known_key converter_keys[] = {{"reference", false}, {NULL, false}};
-static const known_key analog_reading_keys[] = {
-    {"of", false}, {"unit", false}, {"decimals", false}, {"percent", false}, {NULL, false}};
-static const known_key digital_reading_keys[] = {{"steady", false}, {NULL, false}};
-static const known_key percent_keys[] = {{"empty", true}, {"full", true}, {NULL, false}};
-
-/* --- pins --- */
-
-static const char *pin_name(const void *list, int i)
-{
-    return ((const tl_pin *)list)[i].name;
-}
-
-/* People mix up a pin's position, its name and its channel: a bare number is answered with what it could
- * mean. */
-static void report_number_as_pin(reader *r, const tree *node, const tl_board *board)
-{
-    char all[200] = "";
-    size_t length = 0;
-    const long number = strtol(node->text, NULL, 10);
-    for (int i = 0; i < board->pin_count && length < sizeof all; i++) {
-        const tl_pin *pin = &board->pins[i];
-        if (pin->position == number)
-            length += (size_t)snprintf(all + length, sizeof all - length, "%sposition %ld is %s",
-                                       length > 0 ? ", " : "", number, pin->name);
-        if (pin->channel == number && length < sizeof all)
-            length += (size_t)snprintf(all + length, sizeof all - length, "%schannel %ld is %s",
-                                       length > 0 ? ", " : "", number, pin->name);
-    }
-    report_error(r, "unknown-pin", node->place, "a pin is called by its name%s%s", length > 0 ? ": " : "",
-                 all);
-}
-
-static bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin)
-{
-    for (int i = 0; i < board->pin_count; i++) {
-        if (strcmp(board->pins[i].name, text) != 0)
-            continue;
-        if (board->pins[i].rail != TL_PIN_NO_RAIL) {
-            report_error(r, "pin-is-rail", node->place, "%s is a supply pin of %s", text, board->title);
-            return false;
-        }
-        *pin = i;
-        return true;
-    }
-    if (strspn(text, "0123456789") == strlen(text)) {
-        report_number_as_pin(r, node, board);
-        return false;
-    }
-    const char *meant = nearest_name(text, pin_name, board->pins, board->pin_count);
-    report_error(r, "unknown-pin", node->place, "%s has no pin '%.40s'%s%s%s", board->title, text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
-                 meant != NULL ? "'?" : "");
-    return false;
-}
-
-/* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
-static bool read_pin(reader *r, const tree *node, const tl_board *board, int names, int i, int *pin)
-{
-    int pins = 0;
-    if (!read_name_range(r, node, &pins))
-        return false;
-    if (pins != names) {
-        report_error(r, "bad-name", node->place, "%d pin%s for %d signal%s", pins, pins == 1 ? "" : "s",
-                     names, names == 1 ? "" : "s");
-        return false;
-    }
-    char *name = name_of_range(node->text, i);
-    const bool good = read_pin_name(r, node, name, board, pin);
-    free(name);
-    return good;
-}
-
-/* --- readings --- */
-
-static bool read_percent(reader *r, const tree *node, tl_dimension dimension, tl_plan_reading *reading)
-{
-    if (!check_map(r, node, "percent", percent_keys))
-        return false;
-    bool good = read_quantity(r, tree_get(node, "empty"), dimension, &reading->empty);
-    good = read_quantity(r, tree_get(node, "full"), dimension, &reading->full) && good;
-    if (good && reading->empty.value.nominal == reading->full.value.nominal) {
-        report_error(r, "percent-ends", node->place, "empty and full are the same");
-        return false;
-    }
-    return good;
-}
-
-/* What each reading can be called in; the first is the default. */
-static const char *const *units_of(const tl_signal *signal, tl_reading_of of)
-{
-    static const char *const volts[] = {"V", "mV", NULL}, *const amperes[] = {"A", "mA", NULL};
-    static const char *const ohms[] = {"ohm", "kohm", NULL}, *const travel[] = {"%", NULL},
-                             *const counts[] = {"counts", NULL};
-    if (of == TL_OF_SOURCE && signal->source.kind == TL_SOURCE_CURRENT)
-        return amperes;
-    return of == TL_OF_TRAVEL ? travel : of == TL_OF_COUNTS ? counts : of == TL_OF_RESISTANCE ? ohms : volts;
-}
-
-static tl_dimension dimension_of(const tl_signal *signal, tl_reading_of of)
-{
-    if (of == TL_OF_SOURCE && signal->source.kind == TL_SOURCE_CURRENT)
-        return TL_DIM_AMPERE;
-    return of == TL_OF_TRAVEL       ? TL_DIM_PERCENT
-           : of == TL_OF_COUNTS     ? TL_DIM_COUNT
-           : of == TL_OF_RESISTANCE ? TL_DIM_OHM
-                                    : TL_DIM_VOLT;
-}
-
-/* The farthest back that a source allows. */
-static tl_reading_of farthest_of(const tl_source *source)
-{
-    return source->kind == TL_SOURCE_POTENTIOMETER ? TL_OF_TRAVEL
-           : source->kind == TL_SOURCE_RESISTANCE  ? TL_OF_RESISTANCE
-                                                   : TL_OF_SOURCE;
-}
-
-static bool read_of(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
-{
-    static const char *const of[] = {"source", "pin", "counts", "travel", "resistance", NULL};
-    const tl_reading_of farthest = farthest_of(&signal->source);
-    int choice = 0;
-    if (!read_choice(r, node, "of", of, &choice))
-        return false;
-    if (choice != TL_OF_PIN && choice != TL_OF_COUNTS && choice != (int)farthest) {
-        report_error(r, "unknown-word", node->place, "of this source can be read: %s, pin or counts",
-                     of[farthest]);
-        return false;
-    }
-    reading->of = (tl_reading_of)choice;
-    return true;
-}
-
-static bool read_unit(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
-{
-    const char *const *units = units_of(signal, reading->of);
-    int unit = 0;
-    if (!read_choice(r, node, "the unit of this reading", units, &unit))
-        return false;
-    reading->unit = units[unit];
-    return true;
-}
-
-static bool read_analog_reading(reader *r, const tree *node, const tl_signal *signal,
-                                tl_plan_reading *reading)
-{
-    const tree *at;
-    long decimals = -1;
-    if (!check_map(r, node, "the reading of an analog signal", analog_reading_keys))
-        return false;
-    bool good = (at = tree_get(node, "of")) == NULL || read_of(r, at, signal, reading);
-    if (good && (at = tree_get(node, "unit")) != NULL)
-        good = read_unit(r, at, signal, reading);
-    if ((at = tree_get(node, "decimals")) != NULL) {
-        good = read_number(r, at, "decimals", 0, 6, &decimals) && good;
-        reading->decimals = (int)decimals;
-    }
-    if (good && (at = tree_get(node, "percent")) != NULL)
-        good = read_percent(r, at, dimension_of(signal, reading->of), reading);
-    return good;
-}
-
-static bool read_reading(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
-{
-    reading->decimals = -1;
-    reading->of = farthest_of(&signal->source);
-    reading->steady = 2 * signal->source.bounce;
-    bool good = true;
-    if (node != NULL) {
-        reading->place = node->place;
-        if (signal->analog) {
-            good = read_analog_reading(r, node, signal, reading);
-        } else {
-            good = check_map(r, node, "the reading of a digital signal", digital_reading_keys);
-            reading->steady_given = tree_get(node, "steady") != NULL;
-            if (reading->steady_given)
-                good = read_value(r, tree_get(node, "steady"), TL_DIM_SECOND, &reading->steady) && good;
-        }
-    }
-    if (signal->analog && reading->unit == NULL)
-        reading->unit = units_of(signal, reading->of)[0];
-    return good;
-}
+    {"tinyladder", true}, {"title", false}, {"supplies", false}, {"signals", false}, {"shared", false},
+    {"muxes", false},     {"buses", false}, {"outputs", false},  {"sweeps", false},  {"meters", false},
+    {"converters", false}, {NULL, false}};
+static const known_key signal_keys[] = {{"source", true},       {"stages", false},    {"pin", true},
+                                        {"reading", false},     {"acquisition", false}, {"range", false},
+                                        {"reference", false},   {"driven", false},    {"channel", false},
+                                        {NULL, false}};
 
 /* --- signals --- */
 
@@ -212,12 +35,71 @@ static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pi
     return true;
 }
 
+tl_signal *add_line(tl_plan *plan, const char *name, tl_place place)
+{
+    plan->signals = tl_grow(plan->signals, (size_t)plan->line_count, sizeof *plan->signals);
+    tl_signal *line = &plan->signals[plan->line_count++];
+    *line = (tl_signal){.name = tl_copy_text(name), .place = place, .channel = -1};
+    line->reading.decimals = line->reading.active = line->reading.steps = -1;
+    line->reading.word_align = line->reading.word_sign = line->reading.word_bytes = -1;
+    line->reading.meter = TL_NONE;
+    return line;
+}
+
+/* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
+static bool read_pin(reader *r, const tree *node, const tl_plan *plan, int names, int i, int *pin)
+{
+    int pins = 0;
+    if (!read_end_range(r, node, &pins))
+        return false;
+    if (pins != names) {
+        report_error(r, "bad-name", node->place, "%d pin%s for %d signal%s", pins, pins == 1 ? "" : "s",
+                     names, names == 1 ? "" : "s");
+        return false;
+    }
+    char *name = name_of_range(node->text, i);
+    const bool good = read_end(r, node, name, plan, pin);
+    free(name);
+    return good;
+}
+
+/* What of its converter a signal chooses for itself, and what it says the firmware does. */
+static bool read_signal_extras(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+{
+    static const char *const driven[] = {"low", "high", "both", NULL};
+    const tl_plan_converter *converter = tl_plan_converter_of(plan, signal);
+    const tree *at;
+    int choice = 0;
+    long channel = -1;
+    bool good = true;
+    if (converter != NULL) {
+        signal->reference = converter->reference;
+        signal->range = converter->range;
+        good = read_span_choice(r, node, converter, &signal->reference, &signal->range);
+    }
+    if ((at = tree_get(node, "driven")) != NULL) {
+        good = read_choice(r, at, "driven", driven, &choice) && good;
+        signal->driven_place = at->place;
+        signal->drives_low = choice != 1;
+        signal->drives_high = choice != 0;
+    }
+    if ((at = tree_get(node, "channel")) != NULL) {
+        good = read_number(r, at, "a channel", 0, 255, &channel) && good;
+        signal->channel_place = at->place;
+        signal->channel = (int)channel;
+    }
+    if ((at = tree_get(node, "acquisition")) != NULL)
+        good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
+    return good;
+}
+
 /* The i-th signal of an entry that stands for so many names. */
 static bool read_signal(reader *r, const tree *key, const tree *node, int names, int i, tl_plan *plan)
 {
-    plan->signals = tl_grow(plan->signals, (size_t)plan->signal_count, sizeof *plan->signals);
-    tl_signal *signal = &plan->signals[plan->signal_count++];
-    *signal = (tl_signal){.name = name_of_range(key->text, i), .place = key->place};
+    char *name = name_of_range(key->text, i);
+    tl_signal *signal = add_line(plan, name, key->place);
+    free(name);
+    plan->signal_count = plan->line_count;
     for (int j = 0; j + 1 < plan->signal_count; j++) {
         if (strcmp(plan->signals[j].name, signal->name) == 0) {
             report_error(r, "key-twice", key->place, "there are two signals '%s'", signal->name);
@@ -228,13 +110,12 @@ static bool read_signal(reader *r, const tree *key, const tree *node, int names,
     bool good = read_source(r, tree_get(node, "source"), plan, &signal->source);
     signal->analog = signal->source.kind < TL_SOURCE_CONTACT;
     if ((at = tree_get(node, "stages")) != NULL)
-        good = read_stages(r, at, plan, signal) && good;
-    good = read_pin(r, tree_get(node, "pin"), plan->board, names, i, &signal->pin) && good;
+        good = read_stages(r, at, plan, &signal->stages, &signal->stage_count) && good;
+    good = read_pin(r, tree_get(node, "pin"), plan, names, i, &signal->pin) && good;
     signal->pin_place = tree_get(node, "pin")->place;
-    good = good && check_internal_pulls(r, signal, &plan->board->pins[signal->pin].limits);
-    if ((at = tree_get(node, "acquisition")) != NULL)
-        good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
-    return read_reading(r, tree_get(node, "reading"), signal, &signal->reading) && good;
+    good = good && check_internal_pulls(r, signal, &plan->pins[signal->pin].limits);
+    good = good && read_signal_extras(r, node, plan, signal);
+    return read_reading(r, tree_get(node, "reading"), plan, signal) && good;
 }
 
 /* One entry: `knob:` or `heater-1 .. heater-8:`; what is wrong with all of them is said once. */
@@ -263,25 +144,6 @@ static bool read_signals(reader *r, const tree *node, tl_plan *plan)
     return good;
 }
 
-/* The plan's choice among what the board's converter offers. */
-static bool read_converters(reader *r, const tree *node, tl_plan *plan)
-{
-    const tl_converter *converter = &plan->board->converter;
-    const known_key names[] = {{converter->name, false}, {NULL, false}};
-    if (!check_map(r, node, "converters", names))
-        return false;
-    const tree *own = tree_get(node, converter->name);
-    if (own == NULL || !check_map(r, own, "a converter", converter_keys))
-        return own == NULL;
-    const tree *reference = tree_get(own, "reference");
-    if (reference == NULL)
-        return true;
-    const char *choices[17] = {NULL};
-    for (int i = 0; i < converter->reference_count && i < 16; i++)
-        choices[i] = converter->references[i].name;
-    return read_choice(r, reference, "the reference", choices, &plan->reference);
-}
-
 static void take_board_supplies(tl_plan *plan)
 {
     for (int i = 0; i < plan->board->supply_count; i++) {
@@ -290,6 +152,22 @@ static void take_board_supplies(tl_plan *plan)
         plan->supplies[i].name = tl_copy_text(plan->supplies[i].name);
         plan->supply_count++;
     }
+}
+
+/* The board's pins and its own converter, which the plan's stand behind. */
+static void take_board(tl_plan *plan)
+{
+    const tl_board *board = plan->board;
+    take_board_supplies(plan);
+    for (int i = 0; i < board->pin_count; i++) {
+        plan->pins = tl_grow(plan->pins, (size_t)i, sizeof *plan->pins);
+        plan->pins[plan->pin_count++] = board->pins[i];
+    }
+    plan->converters = tl_grow(plan->converters, 0, sizeof *plan->converters);
+    plan->converters[plan->converter_count++] =
+        (tl_plan_converter){.name = tl_copy_text(board->converter.name), .place = board->converter.place,
+                            .part = &board->converter, .bits = board->converter.word.bits, .supply = TL_NONE,
+                            .bus = TL_NONE, .address = -1, .select_pin = TL_NONE};
 }
 
 /* --- other files: includes and drawers --- */
@@ -377,28 +255,109 @@ static bool read_board(reader *r, const tree *node, tl_plan *plan)
     plan->board = board_load_from(path, node->place, r->report);
     free(path);
     if (plan->board != NULL)
-        take_board_supplies(plan);
+        take_board(plan);
     return plan->board != NULL;
 }
 
-/* All supplies before all signals, so that chains of one file may hang on rails of another. */
+/* A line of a bus: the far device lets go of it or pulls it low; on SPI what comes in is driven both ways. */
+static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
+{
+    static const double sinks[] = {[TL_BUS_STANDARD] = 3e-3, [TL_BUS_FAST] = 3e-3, [TL_BUS_FAST_PLUS] = 20e-3};
+    char name[2 * TL_QUANTITY_LONGEST];
+    const double low = isnan(bus->low) ? 0.4 : bus->low;
+    snprintf(name, sizeof name, "%.60s.%s", bus->name, bus->line_name[i]);
+    tl_signal *line = add_line(plan, name, bus->place);
+    line->pin = bus->pins[i];
+    line->pin_place = bus->place;
+    line->source = (tl_source){.kind = TL_SOURCE_OPEN_COLLECTOR, .place = bus->place, .supply = TL_TO_GROUND,
+                               .bottom = TL_TO_GROUND, .follows = TL_TO_GROUND, .compliance = NAN,
+                               .value = {.value = {0, low / 2, low, true}},
+                               .drives = isnan(bus->drives) ? sinks[bus->mode] : bus->drives};
+    for (int c = 1; bus->spi && c < plan->converter_count; c++) {
+        if (&plan->buses[plan->converters[c].bus] != bus)
+            continue;
+        line->source.kind = TL_SOURCE_LOGIC;
+        line->source.supply = plan->converters[c].supply;
+        line->source.high = (tl_level){0, 1};
+        line->source.low = (tl_level){low, 0};
+        line->source.drives = isnan(bus->drives) ? NAN : bus->drives;
+    }
+    for (int s = 0; s < bus->stage_count; s++) {
+        line->stages = tl_grow(line->stages, (size_t)s, sizeof *line->stages);
+        line->stages[s] = bus->stages[s];
+        line->stages[s].name = tl_copy_text(bus->stages[s].name);
+        line->stage_count++;
+    }
+}
+
+static bool add_bus_lines(reader *r, const tree *node, tl_plan *plan)
+{
+    (void)r;
+    (void)node;
+    for (int b = 0; b < plan->bus_count; b++) {
+        tl_bus *bus = &plan->buses[b];
+        bus->first_line = plan->line_count;
+        for (int i = 0; i < bus->line_count; i++) {
+            if (bus->pins[i] != TL_NONE && (!bus->spi || strcmp(bus->line_name[i], "in") == 0))
+                add_bus_line(plan, bus, i);
+        }
+    }
+    return true;
+}
+
+static bool read_plan_supplies(reader *r, const tree *node, tl_plan *plan)
+{
+    const int board_file = plan->board->supplies[0].place.file;
+    return read_supplies(r, node, plan->board, &plan->supplies, &plan->supply_count, board_file);
+}
+
+static bool read_plan_shared(reader *r, const tree *node, tl_plan *plan)
+{
+    return read_shared(r, node, &plan->supplies, &plan->supply_count);
+}
+
+/* Sections of the plan and of the files it includes, in the order in which they lean on each other: all supplies
+ * before all signals, so that chains of one file may hang on rails of another. */
 static bool read_sections(reader *r, const tree *root, const included_file *files, int count, tl_plan *plan)
 {
+    static const struct {
+        const char *name;
+        bool (*read)(reader *r, const tree *node, tl_plan *plan);
+    } sections[] = {{"supplies", read_plan_supplies}, {"shared", read_plan_shared}, {"meters", read_meters},
+                    {"buses", read_buses},            {"converters", read_converters}, {"muxes", read_muxes},
+                    {"muxes", connect_muxes},         {"signals", read_signals},    {"buses", add_bus_lines},
+                    {"outputs", read_outputs},        {"sweeps", read_sweeps}};
     bool good = true;
-    const int board_file = plan->board->supplies[0].place.file;
-    for (int i = -1; i < count; i++) {
-        const tree *supplies = tree_get(i < 0 ? root : files[i].root, "supplies");
-        if (supplies != NULL)
-            good = read_supplies(r, supplies, &plan->supplies, &plan->supply_count, board_file) && good;
-    }
-    if (tree_get(root, "converters") != NULL)
-        good = read_converters(r, tree_get(root, "converters"), plan) && good;
-    for (int i = -1; i < count; i++) {
-        const tree *signals = tree_get(i < 0 ? root : files[i].root, "signals");
-        if (signals != NULL)
-            good = read_signals(r, signals, plan) && good;
+    for (size_t s = 0; s < sizeof sections / sizeof sections[0]; s++) {
+        bool section = true, lines = false;
+        for (int i = -1; i < count; i++) {
+            reader own = {r->report, i < 0 ? r->path : files[i].path};
+            const tree *node = tree_get(i < 0 ? root : files[i].root, sections[s].name);
+            if (node != NULL && !(lines && sections[s].read == add_bus_lines))
+                section = sections[s].read(&own, node, plan) && section;
+            lines = lines || node != NULL;
+        }
+        good = section && good;
+        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong. */
+        if (!section && s != 0 && s < 7)
+            return false;
+        if (!good && s >= 7)
+            return false;
     }
     return good;
+}
+
+static bool read_ambient(reader *r, const tree *node, tl_plan *plan)
+{
+    tl_written ambient = {0};
+    plan->coldest = plan->warmest = 25;
+    if (node == NULL)
+        return true;
+    if (!read_quantity(r, node, TL_DIM_CELSIUS, &ambient))
+        return false;
+    plan->coldest = ambient.value.low;
+    plan->warmest = ambient.value.high;
+    return true;
 }
 
 static bool read_plan(reader *r, const tree *root, tl_plan *plan)
@@ -413,6 +372,7 @@ static bool read_plan(reader *r, const tree *root, tl_plan *plan)
         plan->title = tl_copy_text(title);
     if (!read_board(r, tree_get(root, "board"), plan))
         return false;
+    good = read_ambient(r, tree_get(root, "ambient"), plan) && good;
     good = open_includes(r, tree_get(root, "include"), files, &count) && good;
     good = open_drawers(r, tree_get(root, "drawer"), plan) && good;
     bool whole = true;
@@ -442,26 +402,79 @@ tl_plan *tl_plan_load(const char *path, tl_report *report)
     return NULL;
 }
 
+static void free_stages(tl_stage *stages, int count)
+{
+    for (int i = 0; i < count; i++)
+        free(stages[i].name);
+    free(stages);
+}
+
+static void free_signal(tl_signal *signal)
+{
+    free_stages(signal->stages, signal->stage_count);
+    for (int i = 0; i < signal->source.button_count; i++)
+        free(signal->source.buttons[i].name);
+    free(signal->source.curve.points);
+    free(signal->name);
+}
+
+/* What several signals share. */
+static void free_shared(tl_plan *plan)
+{
+    for (int i = 0; i < plan->converter_count; i++) {
+        tl_converter_free(plan->converters[i].own);
+        free(plan->converters[i].name);
+    }
+    for (int i = 0; i < plan->mux_count; i++) {
+        tl_mux_part_free(plan->muxes[i].part);
+        free(plan->muxes[i].name);
+    }
+    for (int i = 0; i < plan->bus_count; i++) {
+        free_stages(plan->buses[i].stages, plan->buses[i].stage_count);
+        free(plan->buses[i].name);
+    }
+    for (int i = 0; i < plan->output_count; i++)
+        free(plan->outputs[i].name);
+    for (int i = 0; i < plan->sweep_count; i++) {
+        free(plan->sweeps[i].signals);
+        free(plan->sweeps[i].name);
+    }
+    for (int i = 0; i < plan->meter_count; i++)
+        free(plan->meters[i].name);
+    free(plan->converters);
+    free(plan->muxes);
+    free(plan->buses);
+    free(plan->outputs);
+    free(plan->sweeps);
+    free(plan->meters);
+}
+
 void tl_plan_free(tl_plan *plan)
 {
     if (plan == NULL)
         return;
-    for (int i = 0; i < plan->signal_count; i++) {
-        for (int j = 0; j < plan->signals[i].stage_count; j++)
-            free(plan->signals[i].stages[j].name);
-        free(plan->signals[i].stages);
-        free(plan->signals[i].name);
-    }
+    for (int i = 0; i < plan->line_count; i++)
+        free_signal(&plan->signals[i]);
     for (int i = 0; i < plan->supply_count; i++)
         free(plan->supplies[i].name);
+    for (int i = plan->board != NULL ? plan->board->pin_count : 0; i < plan->pin_count; i++)
+        free(plan->pins[i].name);
+    free_shared(plan);
     tl_board_free(plan->board);
     tl_stock_free(&plan->resistors);
     tl_stock_free(&plan->capacitors);
+    free(plan->pins);
     free(plan->signals);
     free(plan->supplies);
     free(plan->title);
     free(plan->path);
     free(plan);
+}
+
+const tl_plan_converter *tl_plan_converter_of(const tl_plan *plan, const tl_signal *signal)
+{
+    const int converter = signal->analog ? plan->pins[signal->pin].converter : TL_NONE;
+    return converter == TL_NONE ? NULL : &plan->converters[converter];
 }
 
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index)

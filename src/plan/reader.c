@@ -74,11 +74,6 @@ static const char *choice_name(const void *list, int i)
     return ((const char *const *)list)[i];
 }
 
-static const char *supply_name(const void *list, int i)
-{
-    return ((const tl_supply *)list)[i].name;
-}
-
 /* --- shapes --- */
 
 bool read_head(reader *r, const tree *root, const char *kind)
@@ -256,6 +251,17 @@ bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_writt
     return true;
 }
 
+/* A resistance that must be there: a divider leg of 0 ohm is a short, and no pull at all. */
+bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written)
+{
+    if (!read_quantity(r, node, dimension, written))
+        return false;
+    if (written->value.low > 0)
+        return true;
+    report_error(r, "zero-part", node->place, "%s must be above 0", what);
+    return false;
+}
+
 bool read_value(reader *r, const tree *node, tl_dimension dimension, double *value)
 {
     tl_written written = {0};
@@ -293,106 +299,13 @@ bool read_level_span(reader *r, const tree *node, tl_level *low, tl_level *high)
     return false;
 }
 
-/* --- rails --- */
-
-bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail)
-{
-    const char *text = NULL;
-    if (!read_text(r, node, "the name of a supply", &text))
-        return false;
-    if (ground && strcmp(text, "ground") == 0) {
-        *rail = TL_TO_GROUND;
-        return true;
-    }
-    for (int i = 0; i < count; i++) {
-        if (strcmp(supplies[i].name, text) == 0) {
-            *rail = i;
-            return true;
-        }
-    }
-    const char *meant = nearest_name(text, supply_name, supplies, count);
-    char all[200] = "";
-    size_t length = 0;
-    for (int j = 0; j < count && length < sizeof all; j++)
-        length +=
-            (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", supplies[j].name);
-    report_error(r, "unknown-rail", node->place, "there is no supply '%.40s'%s%s%s; there are: %s%s", text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
-                 meant != NULL ? "'?" : "", all, ground ? ", ground" : "");
-    return false;
-}
-
-static bool read_supply(reader *r, const tree *node, tl_supply *supply)
-{
-    static const known_key keys[] = {{"voltage", true}, {"current", false}, {NULL, false}};
-    tl_written volts = {0};
-    supply->most_amperes = INFINITY;
-    const tree *current =
-        node->kind == TREE_MAP && tree_get(node, "range") == NULL ? tree_get(node, "current") : NULL;
-    if (node->kind == TREE_MAP && tree_get(node, "range") == NULL) {
-        if (!check_map(r, node, "a supply", keys))
-            return false;
-        node = tree_get(node, "voltage");
-    }
-    bool good = read_quantity(r, node, TL_DIM_VOLT, &volts);
-    if (good && volts.value.low < 0) {
-        report_error(r, "bad-quantity", volts.place,
-                     "a supply below ground is not part of the plan language yet");
-        good = false;
-    }
-    if (current != NULL)
-        good = read_value(r, current, TL_DIM_AMPERE, &supply->most_amperes) && good;
-    if (good && supply->most_amperes <= 0) {
-        report_error(r, "bad-quantity", current->place, "a supply must be able to give something");
-        good = false;
-    }
-    supply->volts = volts.value;
-    return good;
-}
-
-bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, int replaceable)
-{
-    if (node->kind != TREE_MAP) {
-        report_error(r, "wrong-shape", node->place,
-                     "supplies are written as names with voltages: 'logic: 3.3 V'");
-        return false;
-    }
-    bool good = true;
-    for (int i = 0; i < node->count; i++) {
-        int names = 0, at = 0;
-        const tree *key = &node->items[2 * i];
-        if (!read_name_range(r, key, &names) || names != 1 || strcmp(key->text, "ground") == 0) {
-            report_error(r, "bad-name", key->place, "this cannot be the name of a supply");
-            good = false;
-            continue;
-        }
-        tl_supply supply = {.name = key->text, .place = key->place};
-        good = read_supply(r, &node->items[2 * i + 1], &supply) && good;
-        while (at < *count && strcmp((*supplies)[at].name, key->text) != 0)
-            at++;
-        if (at < *count && (*supplies)[at].place.file != replaceable) {
-            report_error(r, "key-twice", key->place, "the supply '%.60s' stands here twice", key->text);
-            good = false;
-            continue;
-        }
-        if (at == *count) {
-            *supplies = tl_grow(*supplies, (size_t)*count, sizeof **supplies);
-            ++*count;
-            supply.name = tl_copy_text(key->text);
-        } else {
-            supply.name = (*supplies)[at].name;
-        }
-        (*supplies)[at] = supply;
-    }
-    return good;
-}
-
 /* --- names --- */
 
 static size_t name_length(const char *text)
 {
     size_t length = 0;
-    while (isalnum((unsigned char)text[length]) || text[length] == '-')
+    while (isalnum((unsigned char)text[length]) || text[length] == '-' ||
+           (text[length] == '.' && isalnum((unsigned char)text[length + 1]))) /* two dots are a range */
         length++;
     return length;
 }
@@ -425,7 +338,7 @@ static bool split_range(const char *text, size_t *head, long *from, long *to)
     return *end == '\0' && end != second + *head && *from < *to && *to - *from < 1000;
 }
 
-bool read_name_range(reader *r, const tree *node, int *count)
+bool read_end_range(reader *r, const tree *node, int *count)
 {
     size_t head;
     long from, to;
@@ -440,6 +353,16 @@ bool read_name_range(reader *r, const tree *node, int *count)
     }
     *count = (int)(to - from) + 1;
     return true;
+}
+
+bool read_name_range(reader *r, const tree *node, int *count)
+{
+    if (!read_end_range(r, node, count))
+        return false;
+    if (strchr(node->text, '.') == NULL || strstr(node->text, "..") == strchr(node->text, '.'))
+        return true;
+    report_error(r, "bad-name", node->place, "'%.40s' is no name: a dot joins the parts of a path", node->text);
+    return false;
 }
 
 char *name_of_range(const char *range, int i)

@@ -39,16 +39,26 @@ bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_writt
 /* A quantity that must be one value: its nominal. */
 bool read_value(reader *r, const tree *node, tl_dimension dimension, double *value);
 bool read_level(reader *r, const tree *node, tl_level *level);
+/* A part that must be there: 0 ohm or 0 F is refused. */
+bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written);
 bool read_level_span(reader *r, const tree *node, tl_level *low, tl_level *high);
 
-/* A supply by name, or `ground` where allowed; unknown ones are reported. */
+/* A rail by name, or `ground` where allowed; unknown ones are reported (rails.c). */
 bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail);
 /* Adds supplies; one that stands in the file with index replaceable (-1: none) may be replaced by one of its
- * name. */
-bool read_supplies(reader *r, const tree *node, tl_supply **supplies, int *count, int replaceable);
+ * name. board: whose pins may be rails, or NULL. */
+bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply **supplies, int *count,
+                   int replaceable);
+/* Adds shared nodes behind the supplies. */
+bool read_shared(reader *r, const tree *node, tl_supply **supplies, int *count);
+
+/* A pin of the board by name, other than a supply's. text: the name where it is not that of the node (a range). */
+bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin);
 
 /* Names: letters, digits and '-'. `L4 .. L7` counts along: how many names it stands for, and the i-th. */
 bool read_name_range(reader *r, const tree *node, int *count);
+/* The same for the end of a chain, whose name may have a dot: `heaters.0 .. heaters.7`. */
+bool read_end_range(reader *r, const tree *node, int *count);
 char *name_of_range(const char *range, int i);
 
 /* The likeliest of some names, or NULL. */

@@ -1,6 +1,6 @@
 /* What every finding of the checker means: for `check --about`, and so that no slug stands without an
  * explanation. */
-#include "tinyladder/plan.h"
+#include "tinyladder/circuit.h"
 #include <string.h>
 
 static const tl_rule rules[] = {

@@ -27,8 +27,22 @@ static const tl_signal *find_signal(reader *r, const tree *key, const tl_plan *p
     return signal;
 }
 
+/* A sensor with a law is told its quantity: `12 degC`. */
+static bool read_quantity_of(reader *r, const tree *node, const tl_curve *curve, double *value)
+{
+    tl_text_error error;
+    char unit[16] = "";
+    const char *text = NULL;
+    if (!read_text(r, node, "a value", &text))
+        return false;
+    if (tl_free_figure_read(text, value, unit, &error) && strcmp(unit, curve->unit) == 0)
+        return true;
+    report_error(r, "bad-quantity", node->place, "a value in %s is wanted here", curve->unit);
+    return false;
+}
+
 /* `TIME: VALUE` */
-static bool read_moment(reader *r, const tree *node, tl_dimension dimension, tl_course *course)
+static bool read_moment(reader *r, const tree *node, tl_dimension dimension, const tl_curve *curve, tl_course *course)
 {
     tl_text_error error;
     tl_quantity at;
@@ -43,7 +57,8 @@ static bool read_moment(reader *r, const tree *node, tl_dimension dimension, tl_
         return false;
     }
     moment.at = at.nominal;
-    if (!read_value(r, &node->items[1], dimension, &moment.value))
+    if (!(course->of_quantity ? read_quantity_of(r, &node->items[1], curve, &moment.value)
+                              : read_value(r, &node->items[1], dimension, &moment.value)))
         return false;
     if (course->count > 0 && moment.at <= course->moments[course->count - 1].at) {
         report_error(r, "time-order", node->items[0].place, "times rise from one moment to the next");
@@ -62,7 +77,7 @@ static tl_dimension dimension_of(const tl_signal *signal)
     case TL_SOURCE_CURRENT:
         return TL_DIM_AMPERE;
     case TL_SOURCE_RESISTANCE:
-        return TL_DIM_OHM;
+        return signal->source.curve.law != TL_LAW_NONE ? TL_DIM_NUMBER : TL_DIM_OHM;
     default:
         return TL_DIM_VOLT;
     }
@@ -74,16 +89,17 @@ static bool read_course(reader *r, const tree *key, const tree *node, const tl_p
     const tl_signal *signal = find_signal(r, key, plan, &course.signal);
     if (signal == NULL || !check_list(r, node, "the values over time"))
         return false;
-    if (!signal->analog || node->count == 0) {
+    course.of_quantity = signal->source.curve.law != TL_LAW_NONE;
+    if (!signal->analog || signal->source.button_count > 0 || node->count == 0) {
         report_error(r, "wrong-shape", key->place, "%s",
-                     signal->analog ? "at least one moment is wanted here"
+                     signal->analog && signal->source.button_count == 0 ? "at least one moment is wanted here"
                                     : "a contact is pressed: list it under 'presses'");
         return false;
     }
     const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
     bool good = true;
     for (int i = 0; i < node->count; i++)
-        good = read_moment(r, &node->items[i], dimension_of(signal), &course) && good;
+        good = read_moment(r, &node->items[i], dimension_of(signal), &signal->source.curve, &course) && good;
     for (int i = 0; turns && i < course.count; i++) {
         if (course.moments[i].value < 0 || course.moments[i].value > 100) {
             report_error(r, "bad-quantity", node->place, "travel lies within 0 %% .. 100 %%");
@@ -97,7 +113,7 @@ static bool read_course(reader *r, const tree *key, const tree *node, const tl_p
 }
 
 /* `5 s for 200 ms` */
-static bool read_press(reader *r, const tree *node, int signal, tl_scene *scene)
+static bool read_press(reader *r, const tree *node, int signal, int button, tl_scene *scene)
 {
     const char *text = NULL, *word;
     tl_text_error error;
@@ -118,29 +134,51 @@ static bool read_press(reader *r, const tree *node, int signal, tl_scene *scene)
     }
     const tl_press *before = scene->press_count > 0 ? &scene->presses[scene->press_count - 1] : NULL;
     if (length.nominal <= 0 ||
-        (before != NULL && before->signal == signal && at.nominal < before->at + before->length)) {
+        (before != NULL && before->signal == signal && before->button == button && at.nominal < before->at + before->length)) {
         report_error(r, "time-order", node->place,
                      "presses take their turn: each starts after the one before has ended");
         return false;
     }
     scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
-    scene->presses[scene->press_count++] = (tl_press){signal, at.nominal, length.nominal};
+    scene->presses[scene->press_count++] = (tl_press){signal, button, at.nominal, length.nominal};
+    return true;
+}
+
+/* `keypad.park`: a button of a chain or star. */
+static bool find_pressed(reader *r, const tree *key, const tl_plan *plan, int *index, int *button)
+{
+    const char *dot = key->kind == TREE_TEXT ? strchr(key->text, '.') : NULL;
+    char name[TL_QUANTITY_LONGEST + 1] = "";
+    *button = -1;
+    if (dot != NULL && (size_t)(dot - key->text) < sizeof name)
+        memcpy(name, key->text, (size_t)(dot - key->text));
+    const tl_signal *signal = dot != NULL ? tl_plan_signal(plan, name, index) : NULL;
+    for (int i = 0; signal != NULL && i < signal->source.button_count; i++) {
+        if (strcmp(signal->source.buttons[i].name, dot + 1) == 0)
+            *button = i;
+    }
+    if (*button >= 0)
+        return true;
+    signal = find_signal(r, key, plan, index);
+    if (signal == NULL)
+        return false;
+    if (signal->analog) {
+        report_error(r, "wrong-shape", key->place, signal->source.button_count > 0
+                                                       ? "say which button: SIGNAL.BUTTON"
+                                                       : "only a contact can be pressed");
+        return false;
+    }
     return true;
 }
 
 static bool read_presses(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
 {
-    int index = 0;
-    const tl_signal *signal = find_signal(r, key, plan, &index);
-    if (signal == NULL || !check_list(r, node, "presses"))
+    int index = 0, button = -1;
+    if (!find_pressed(r, key, plan, &index, &button) || !check_list(r, node, "presses"))
         return false;
-    if (signal->analog) {
-        report_error(r, "wrong-shape", key->place, "only a contact can be pressed");
-        return false;
-    }
     bool good = true;
     for (int i = 0; i < node->count; i++)
-        good = read_press(r, &node->items[i], index, scene) && good;
+        good = read_press(r, &node->items[i], index, button, scene) && good;
     return good;
 }
 

@@ -111,7 +111,7 @@ static const char *costly(const char *text, size_t size, size_t *where)
     return NULL;
 }
 
-static int load_file(const char *path, tl_place asked_from, tl_report *report)
+int load_text_file(const char *path, tl_place asked_from, tl_report *report)
 {
     FILE *stream = open_file(path, asked_from, report);
     if (stream == NULL)
@@ -280,7 +280,7 @@ static void build_document(builder *b, tree *root)
 
 tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report)
 {
-    const int file = load_file(path, asked_from, report);
+    const int file = load_text_file(path, asked_from, report);
     if (file < 0)
         return NULL;
 

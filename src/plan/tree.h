@@ -21,6 +21,9 @@ struct tree {
     int count;   /* items, or pairs */
 };
 
+/* Takes a file into the report's files: text, not too large, nothing that costs dearly. Its number there, or -1. */
+int load_text_file(const char *path, tl_place asked_from, tl_report *report);
+
 /*
  * Reads one file. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is
  * used where the file itself cannot be read, "syntax" where it is no YAML of the kind we take.

@@ -1,29 +1,26 @@
-/* The worst cases of a signal, each state of its contact solved once, and kept with the circuit. */
+/* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
+#include "circuit_internal.h"
 #include "../net/memory.h"
-#include "tinyladder/plan.h"
 #include <math.h>
 
-static tl_net_value level_of(const tl_circuit *c, const tl_pin_limits *limits, tl_level level)
-{
-    return (tl_net_value){1, TL_NET_NONE, level.volts, level.share, c->supply_param[limits->supply]};
-}
-
-/* Figures in the order in which work_out() takes them apart. */
+/* Figures in the order in which work_out() takes them apart. A pair is read as the difference of its inputs, and its
+ * limits hold for the positive one, which is the further from ground where the bridge's middle is. */
 static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
 {
     const tl_signal *s = &c->plan->signals[signal];
-    const tl_pin_limits *limits = &c->plan->board->pins[s->pin].limits;
-    const int pin = c->signals[signal].pin;
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_pin_limits *limits = &c->plan->pins[s->pin].limits;
+    const int pin = nodes->pin;
     int count = 0;
-    figures[count++] = (tl_figure){TL_FIGURE_VOLTS, pin, tl_net_fixed(0)};
-    figures[count++] = (tl_figure){TL_FIGURE_VOLTS, pin, level_of(c, limits, limits->highest)};
-    figures[count++] = (tl_figure){TL_FIGURE_VOLTS, pin, level_of(c, limits, limits->lowest)};
-    if (s->analog) {
-        figures[count++] = (tl_figure){TL_FIGURE_VOLTS, pin, tl_net_of(c->reference_param)};
-        figures[count++] = (tl_figure){TL_FIGURE_SOURCE_OHMS, pin, tl_net_fixed(0)};
+    figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_fixed(0), .against = nodes->negative};
+    figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->highest)};
+    figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->lowest)};
+    if (nodes->reference != TL_NET_NONE) {
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_of(nodes->reference), .against = nodes->negative};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_SOURCE_OHMS, .of = pin, .less = tl_net_fixed(0)};
     } else {
-        figures[count++] = (tl_figure){TL_FIGURE_VOLTS, pin, level_of(c, limits, limits->vih)};
-        figures[count++] = (tl_figure){TL_FIGURE_VOLTS, pin, level_of(c, limits, limits->vil)};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vih)};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vil)};
     }
     return count;
 }
@@ -33,45 +30,57 @@ static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
 static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int *supply_of, int count)
 {
     for (int i = 0; i < c->plan->supply_count && count < TL_FIGURES_MOST; i++) {
-        if (!isfinite(c->plan->supplies[i].most_amperes) ||
+        if (!isfinite(c->plan->supplies[i].most_amperes) || !tl_net_is_rail(c->net, c->supply_node[i]) ||
             !tl_island_has_param(c->signals[signal].island, c->supply_param[i]))
             continue;
         supply_of[count] = i;
-        figures[count++] = (tl_figure){TL_FIGURE_RAIL_AMPERES, c->supply_node[i], tl_net_fixed(0)};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_RAIL_AMPERES, .of = c->supply_node[i], .less = tl_net_fixed(0)};
     }
     return count;
 }
 
-static void work_out(const tl_circuit *c, int signal, bool closed, tl_worst *worst)
+/* Where too many parameters hang together, volts still have an outer bound; the rest has none. */
+static tl_net_fault find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures, int levels,
+                                int count, tl_bounds *bounds, bool *volts_only)
+{
+    tl_island *island = c->signals[signal].island;
+    const bool *closed = tl_circuit_state(c, signal, state);
+    tl_net_fault fault = tl_island_bounds_all(island, closed, figures, count, bounds);
+    *volts_only = fault == TL_NET_TOO_WIDE;
+    for (int f = 0; f < levels && *volts_only; f++) {
+        if (figures[f].kind == TL_FIGURE_VOLTS)
+            fault = tl_island_bounds(island, closed, figures[f], &bounds[f]);
+        if (fault != TL_NET_SOLVED)
+            return fault;
+    }
+    return fault;
+}
+
+static void work_out(const tl_circuit *c, int signal, int state, tl_worst *worst)
 {
     tl_figure figures[TL_FIGURES_MOST];
-    tl_bounds bounds[TL_FIGURES_MOST];
-    const tl_signal_nodes *nodes = &c->signals[signal];
+    tl_bounds bounds[TL_FIGURES_MOST] = {0};
     int supply_of[TL_FIGURES_MOST];
     const int levels = list_figures(c, signal, figures);
     const int count = list_budgets(c, signal, figures, supply_of, levels);
     worst->known = true;
     worst->amperes = tl_alloc((size_t)c->plan->supply_count, sizeof *worst->amperes);
-    if (nodes->contact != TL_NET_NONE)
-        c->at_rest[nodes->contact] = closed; /* lent: open again before this returns */
-    worst->fault = tl_island_bounds_all(nodes->island, c->at_rest, figures, count, bounds);
-    if (worst->fault == TL_NET_SOLVED) {
-        worst->volts = bounds[0];
-        worst->over = bounds[1];
-        worst->under = bounds[2];
-        worst->over_range = worst->above_vih = bounds[3];
-        worst->source_ohms = worst->above_vil = bounds[4];
-        for (int f = levels; f < count; f++)
-            worst->amperes[supply_of[f]] = fmax(0, bounds[f].high);
-    }
-    if (nodes->contact != TL_NET_NONE)
-        c->at_rest[nodes->contact] = false;
+    worst->fault = find_bounds(c, signal, state, figures, levels, count, bounds, &worst->volts_only);
+    if (worst->fault != TL_NET_SOLVED)
+        return;
+    worst->volts = bounds[0];
+    worst->over = bounds[1];
+    worst->under = bounds[2];
+    worst->over_range = worst->above_vih = bounds[3];
+    worst->source_ohms = worst->above_vil = bounds[4];
+    for (int f = levels; f < count && !worst->volts_only; f++)
+        worst->amperes[supply_of[f]] = fmax(0, bounds[f].high);
 }
 
-const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, bool closed)
+const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state)
 {
-    tl_worst *worst = &circuit->worst[2 * signal + closed];
+    tl_worst *worst = &circuit->worst[circuit->signals[signal].first_worst + state];
     if (!worst->known)
-        work_out(circuit, signal, closed, worst);
+        work_out(circuit, signal, state, worst);
     return worst;
 }

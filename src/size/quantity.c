@@ -18,7 +18,8 @@ static const dimension_info dimensions[] = {
     [TL_DIM_SECOND] = {"s", 0, 1e7},        [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
     [TL_DIM_COUNT] = {"counts", -1e9, 1e9}, [TL_DIM_WATT] = {"W", 0, 1e6},
     [TL_DIM_HERTZ] = {"Hz", 0, 1e9},        [TL_DIM_HENRY] = {"H", 0, 1e3},
-    [TL_DIM_NUMBER] = {"", -1e300, 1e300},
+    [TL_DIM_CELSIUS] = {"degC", -273.15, 5000}, [TL_DIM_KELVIN] = {"K", 0, 1e6},
+    [TL_DIM_DRIFT] = {"/K", 0, 1},          [TL_DIM_NUMBER] = {"", -1e300, 1e300},
 };
 
 /* Every unit that can be written, with the dimension it belongs to. scale: how many base units it is. */
@@ -33,7 +34,8 @@ static const struct {
     {"F", TL_DIM_FARAD, true, 1},      {"min", TL_DIM_SECOND, false, 60}, {"h", TL_DIM_SECOND, false, 3600},
     {"s", TL_DIM_SECOND, true, 1},     {"%", TL_DIM_PERCENT, false, 1},   {"counts", TL_DIM_COUNT, false, 1},
     {"count", TL_DIM_COUNT, false, 1}, {"W", TL_DIM_WATT, true, 1},       {"Hz", TL_DIM_HERTZ, true, 1},
-    {"H", TL_DIM_HENRY, true, 1},
+    {"H", TL_DIM_HENRY, true, 1},      {"degC", TL_DIM_CELSIUS, false, 1}, {"°C", TL_DIM_CELSIUS, false, 1},
+    {"K", TL_DIM_KELVIN, false, 1},    {"ppm/K", TL_DIM_DRIFT, false, 1e-6},
 };
 
 static const struct {
@@ -143,7 +145,8 @@ static const char *dimension_name(tl_dimension dimension)
         [TL_DIM_OHM] = "ohms",      [TL_DIM_VOLT] = "volts",      [TL_DIM_AMPERE] = "amperes",
         [TL_DIM_FARAD] = "farads",  [TL_DIM_SECOND] = "seconds",  [TL_DIM_PERCENT] = "percent",
         [TL_DIM_COUNT] = "counts",  [TL_DIM_WATT] = "watts",      [TL_DIM_HERTZ] = "hertz",
-        [TL_DIM_HENRY] = "henries", [TL_DIM_NUMBER] = "a number",
+        [TL_DIM_HENRY] = "henries", [TL_DIM_CELSIUS] = "degrees Celsius", [TL_DIM_KELVIN] = "kelvins",
+        [TL_DIM_DRIFT] = "parts per kelvin (ppm/K)", [TL_DIM_NUMBER] = "a number",
     };
     return names[dimension];
 }
@@ -174,6 +177,8 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
     skip_space(r);
     const char *word = r->at;
     if (take_unit(r, &found, power, scale)) {
+        if (found != dimension && other_case(word) != NULL)
+            return fail(r, word, "case matters in units: did you mean '%s'?", other_case(word));
         if (found != dimension)
             return fail(r, word, "%s are wanted here", dimension_name(dimension));
         return true;
@@ -349,6 +354,32 @@ bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantit
     return true;
 }
 
+bool tl_free_figure_read(const char *text, double *value, char unit[16], tl_text_error *error)
+{
+    reader r;
+    char *end = NULL;
+    if (!open_text(&r, text, error))
+        return false;
+    const char *digits = r.at + (*r.at == '-' || *r.at == '+');
+    if (!isdigit((unsigned char)*digits))
+        return fail(&r, r.at, "a number is wanted here");
+    const double found = strtod(r.at, &end);
+    if (!isfinite(found) || fabs(found) > 1e9 || memchr(r.at, 'x', (size_t)(end - r.at)) != NULL)
+        return fail(&r, r.at, "a number up to 1e9 is wanted here");
+    r.at = end;
+    skip_space(&r);
+    const size_t length = strcspn(r.at, " \t");
+    if (length == 0)
+        return fail(&r, r.at, "%.20s what? A unit is missing", text);
+    if (length > 15)
+        return fail(&r, r.at, "a unit has at most 15 characters");
+    memcpy(unit, r.at, length);
+    unit[length] = '\0';
+    r.at += length;
+    *value = found;
+    return close_text(&r);
+}
+
 bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *quantity, tl_text_error *error)
 {
     double ignored[2];
@@ -430,7 +461,8 @@ char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding roundi
 {
     static const char *const names[] = {"p", "n", "µ", "m", "", "k", "M", "G"};
     const bool prefixed =
-        dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT && dimension != TL_DIM_NUMBER;
+        dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT && dimension != TL_DIM_NUMBER &&
+        dimension != TL_DIM_CELSIUS && dimension != TL_DIM_KELVIN;
     const char *unit = dimensions[dimension].unit;
     if (!isfinite(value)) {
         snprintf(text, 32, "%s", value > 0 ? "no limit" : value < 0 ? "no limit below" : "unknown");

@@ -13,7 +13,7 @@ static void print_what_they_promise(void)
     static const struct {
         const char *program, *out;
     } rows[] = {
-        {"battery_percent", " 0 min: 12729 mV,  92 %\n10 min: 12527 mV,  82 %\n20 min: 12325 mV,  73 %\n30 min: "
+        {"battery_percent", " 0 min: 12725 mV,  92 %\n10 min: 12532 mV,  82 %\n20 min: 12334 mV,  73 %\n30 min: "
          "12128 mV,  63 %\n40 min: 11627 mV,  39 %\n"},
         {"button_count", "closed, 3 so far\n"},
         {"knob_lamps", "40 s: 4095 counts  **********\n"},

@@ -1,6 +1,6 @@
 /* The checker: every faulty plan is found by its slug, sound ones pass in silence. */
 #include "support.h"
-#include "tinyladder/plan.h"
+#include "tinyladder/circuit.h"
 #include <dirent.h>
 #include <stdio.h>
 #include <string.h>

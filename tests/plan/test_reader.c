@@ -113,9 +113,9 @@ static void plans_are_refused_at_the_place(void)
         {"supply twice", HEAD "supplies: {a: 1 V, a: 2 V}\n" KNOB, "key-twice", 4, 20, "twice"},
         {"drawer that is a plan", HEAD "drawer: " TL_SOURCE "/demo/fernhill.plan.yaml\n" KNOB, "wrong-kind",
          1, 13, "'drawer 1' is wanted"},
-        {"resistance without its far end",
-         HEAD "signals:\n  k:\n    source: {resistance: 10k}\n    pin: L5\n", "missing-key", 6, 13,
-         "needs 'to'"},
+        {"a table without its law",
+         HEAD "signals:\n  k:\n    source: {resistance: ntc.csv}\n    pin: L5\n", "missing-key", 6, 26,
+         "a table says how it runs"},
         {"upper partner without its rail",
          HEAD "signals:\n  k:\n    source: {resistance: 10k, to: ground}\n    stages: [partner: {upper: "
               "10k}]\n    pin: L5\n",
@@ -161,7 +161,7 @@ static void includes_join_and_names_count_along(void)
     tl_plan *plan = tl_plan_load(scratch_file("joined.plan.yaml", plan_text, strlen(plan_text)), report);
     CU_ASSERT_FATAL(plan != NULL && plan->signal_count == 4);
     CU_ASSERT_STRING_EQUAL(plan->signals[2].name, "k3");
-    CU_ASSERT_STRING_EQUAL(plan->board->pins[plan->signals[2].pin].name, "L6");
+    CU_ASSERT_STRING_EQUAL(plan->pins[plan->signals[2].pin].name, "L6");
     CU_ASSERT_STRING_EQUAL(plan->supplies[plan->signals[0].source.supply].name, "dome");
     CU_ASSERT(plan->signals[0].stages[0].first.value.nominal == 26700 &&
               plan->signals[0].stages[0].first.parts[1] == 4700);

@@ -437,9 +437,9 @@ static void empty_wishes_are_nonsense(void)
 static void a_stock_counts_what_is_taken(void)
 {
     tl_stock stock = {0};
-    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 2});
-    tl_stock_add(&stock, (tl_stock_part){1000, 0.01, 0.25, -1});
-    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 1});
+    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 2, 0});
+    tl_stock_add(&stock, (tl_stock_part){1000, 0.01, 0.25, -1, 0});
+    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 1, 0});
     CU_ASSERT(stock.count == 2 && stock.parts[0].value == 1000 && stock.parts[1].count == 3);
     CU_ASSERT(tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 4700));
     CU_ASSERT(stock.count == 1 && !tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 1000) &&
