@@ -7,7 +7,7 @@
 #include <math.h>
 #include <stdlib.h>
 
-enum { SCAN = 16, REFINEMENTS = 20, PARAMS_MOST = 256 };
+enum { SCAN = 8, REFINEMENTS = 20, PARAMS_MOST = 256 };
 
 typedef struct {
     tl_island *island;

@@ -182,8 +182,7 @@ static bool join_classes(nodal *equations, const tl_island *island, const tl_net
         equations->class_of[i] = i;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        if (part->kind == PART_RESISTOR && part_present(part, state) &&
-            tl_net_value_at(part->value, state->values) <= 0)
+        if (part->kind == PART_RESISTOR && equations->present[i] && equations->value[i] <= 0)
             equations->class_of[find_class(equations->class_of, island->parts[i].a)] =
                 find_class(equations->class_of, island->parts[i].b);
     }
@@ -201,8 +200,7 @@ static bool join_classes(nodal *equations, const tl_island *island, const tl_net
 }
 
 /* Numbers the unknowns: classes that some resistance connects, over others, to a fixed class. */
-static void number_rows(nodal *equations, const tl_island *island, const tl_net_state *state,
-                        bool with_floating)
+static void number_rows(nodal *equations, const tl_island *island, bool with_floating)
 {
     const int count = island->size + island->rails;
     bool *reached = equations->reached;
@@ -214,7 +212,7 @@ static void number_rows(nodal *equations, const tl_island *island, const tl_net_
             const net_part *part = net_part_of(island, i);
             const int a = equations->class_of[island->parts[i].a],
                       b = equations->class_of[island->parts[i].b];
-            if (part->kind == PART_RESISTOR && part_present(part, state) && reached[a] != reached[b])
+            if (part->kind == PART_RESISTOR && equations->present[i] && reached[a] != reached[b])
                 reached[a] = reached[b] = grew = true;
             if (part->kind == PART_FOLLOWER && reached[a] && !reached[b])
                 reached[b] = grew = true;
@@ -249,6 +247,8 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .class_of = tl_alloc(count, sizeof(int)),
         .row_of = tl_alloc(count, sizeof(int)),
         .fixed = tl_alloc(count, sizeof(bool)),
+        .value = tl_alloc((size_t)island->part_count, sizeof(double)),
+        .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .held = tl_alloc(count, sizeof(bool)),
         .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
@@ -302,25 +302,30 @@ tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_
 {
     memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        equations->present[i] = part_present(part, state);
+        equations->value[i] = tl_net_value_at(part->value, state->values);
+    }
     if (!join_classes(equations, island, state))
         return TL_NET_SHORTED;
     if (settled != NULL)
         fix_outputs(equations, island, settled);
-    number_rows(equations, island, state, settled != NULL);
+    number_rows(equations, island, settled != NULL);
     const size_t rows = (size_t)equations->rows;
     memset(equations->matrix, 0, rows * rows * sizeof(double));
     memset(equations->injected, 0, rows * sizeof(double));
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (part_present(part, state) && a != b)
-            stamp_part(equations, part, a, b, tl_net_value_at(part->value, state->values));
+        if (equations->present[i] && a != b)
+            stamp_part(equations, part, a, b, equations->value[i]);
     }
     for (int i = 0; settled == NULL && i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         if (part->kind == PART_FOLLOWER)
             hold_output(equations, equations->class_of[island->parts[i].a],
-                        equations->class_of[island->parts[i].b], tl_net_value_at(part->value, state->values));
+                        equations->class_of[island->parts[i].b], equations->value[i]);
     }
     return TL_NET_SOLVED;
 }
@@ -330,6 +335,8 @@ void nodal_free(nodal *equations)
     free(equations->class_of);
     free(equations->row_of);
     free(equations->fixed);
+    free(equations->value);
+    free(equations->present);
     free(equations->held);
     free(equations->reached);
     free(equations->volts);
@@ -370,12 +377,12 @@ bool class_defined(const nodal *equations, int cls)
 }
 
 /* From a to b; a part across a floating class carries nothing that can be known. */
-static double part_amperes(const tl_island *island, const nodal *equations, const tl_net_state *state, int i)
+static double part_amperes(const tl_island *island, const nodal *equations, int i)
 {
     const net_part *part = net_part_of(island, i);
     const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-    const double value = tl_net_value_at(part->value, state->values);
-    if (!part_present(part, state) || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER)
+    const double value = equations->value[i];
+    if (!equations->present[i] || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER)
         return 0;
     if (part->kind == PART_CURRENT)
         return value;
@@ -388,8 +395,7 @@ static double part_amperes(const tl_island *island, const nodal *equations, cons
  * Out of a rail. Zero ohms may hang other nodes on it, so the sum runs over its whole class, less what other
  * ways would bring in there: only parts that leave the class count, each once.
  */
-static double rail_amperes(const tl_island *island, const nodal *equations, const tl_net_state *state,
-                           int rail)
+static double rail_amperes(const tl_island *island, const nodal *equations, int rail)
 {
     double sum = 0;
     const int local = island->local[rail];
@@ -401,22 +407,20 @@ static double rail_amperes(const tl_island *island, const nodal *equations, cons
         if (a == b)
             continue;
         if (a == cls)
-            sum += part_amperes(island, equations, state, i);
+            sum += part_amperes(island, equations, i);
         else if (b == cls)
-            sum -= part_amperes(island, equations, state, i);
+            sum -= part_amperes(island, equations, i);
     }
     return sum;
 }
 
-static double part_figure(const tl_island *island, const nodal *equations, const tl_net_state *state,
-                          tl_figure figure)
+static double part_figure(const tl_island *island, const nodal *equations, tl_figure figure)
 {
     for (int i = 0; i < island->part_count; i++) {
         if (island->parts[i].part != figure.of)
             continue;
-        const double amperes = part_amperes(island, equations, state, i);
-        const double ohms = tl_net_value_at(net_part_of(island, i)->value, state->values);
-        return figure.kind == TL_FIGURE_PART_WATTS ? amperes * amperes * ohms : amperes;
+        const double amperes = part_amperes(island, equations, i);
+        return figure.kind == TL_FIGURE_PART_WATTS ? amperes * amperes * equations->value[i] : amperes;
     }
     return 0;
 }
@@ -474,9 +478,9 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
                         ? 0
                         : island->right[equations->rows * (1 + probe++) + equations->row_of[cls]];
         else if (figure.kind == TL_FIGURE_RAIL_AMPERES)
-            value = rail_amperes(island, equations, state, figure.of);
+            value = rail_amperes(island, equations, figure.of);
         else
-            value = part_figure(island, equations, state, figure);
+            value = part_figure(island, equations, figure);
         if (!isfinite(value))
             fault = TL_NET_SINGULAR;
         results[f] = value - tl_net_value_at(figure.less, state->values);

@@ -53,6 +53,8 @@ typedef struct {
     int *class_of;    /* of each local node */
     int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
     bool *fixed;      /* of each class */
+    double *value;    /* of each part in this state */
+    bool *present;    /* whether it is there */
     bool *held;       /* of each class: a follower's output */
     bool *reached;    /* scratch: classes that a resistance connects to a fixed one */
     double *volts;    /* of each fixed class */

@@ -319,6 +319,22 @@ static bool take_joined(reader *r, tl_quantity *sum, double parts[2])
     }
 }
 
+/* `-25 .. 45 degC`: a unit that stands apart at the end is that of both ends. NULL where there is nothing to add. */
+static const char *unit_for_both(const char *text)
+{
+    const char *dots = strstr(text, "..");
+    if (dots == NULL || dots == text || strlen(text) > TL_QUANTITY_LONGEST)
+        return NULL;
+    const char *last = dots - 1;
+    while (last > text && *last == ' ')
+        last--;
+    const char *second = dots + 2 + strspn(dots + 2, " ");
+    const char *unit = second + strspn(second, "+-.0123456789");
+    return isdigit((unsigned char)*last) && strncmp(unit, " ", 1) == 0 && unit[1] != '\0' && strchr(unit + 1, ' ') == NULL
+               ? unit
+               : NULL;
+}
+
 bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantity *quantity, double parts[2],
                             tl_text_error *error)
 {
@@ -331,6 +347,13 @@ bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantit
             return false;
         *quantity = found;
         return true;
+    }
+    char filled[3 * TL_QUANTITY_LONGEST];
+    const char *unit = unit_for_both(text);
+    if (unit != NULL) {
+        const char *dots = strstr(text, "..");
+        snprintf(filled, sizeof filled, "%.*s%s %s", (int)(dots - text), text, unit, dots);
+        return tl_quantity_parts_read(filled, dimension, quantity, parts, error);
     }
     if (!take_part(&r, dimension, &found))
         return false;
