@@ -6,9 +6,9 @@
 
 enum { LAMPS = 10, FOUR_SECONDS_US = 4000000, HYSTERESIS_COUNTS = 40 };
 
-/* Pin L5 is channel 1: 12 bits, and the track is fed by the reference, so only the count matters. */
+/* Pin L16 is channel 5: 12 bits, and the track is fed by the reference, so only the count matters. */
 static const tl_input knob TL_ROM = {
-    .channel = 1, .acquisition_ns = 1000, .longest_us = 100, .word = {.bits = 12, .width = 16}};
+    .channel = 5, .acquisition_ns = 1000, .longest_us = 100, .word = {.bits = 12, .width = 16}};
 static const tl_scale_config at_the_pin = {
     .reference_high_uv = 3300000, .bits = 12, .steps = TL_STEPS_HALF, .undo_num = 1, .undo_den = 1};
 

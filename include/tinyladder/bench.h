@@ -54,11 +54,11 @@ typedef struct tl_bench_reading {
     tl_status status;
     bool analog;
     /* analog */
-    long count;             /**< the code; of several samples their mean, rounded */
-    unsigned flags;         /**< TL_READING_... */
-    bool open, shorted;     /**< in one of the plan's fault windows: the value is then the substitute, or stale */
-    int button;             /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
-    double pin_volts;       /**< centre of the code */
+    long count;         /**< the code; of several samples their mean, rounded */
+    unsigned flags;     /**< TL_READING_... */
+    bool open, shorted; /**< in one of the plan's fault windows: the value is then the substitute, or stale */
+    int button;         /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
+    double pin_volts;   /**< centre of the code */
     tl_interval pin_within; /**< guaranteed, in volts */
     double value;           /**< in the reading's unit, trimmed and rounded as the plan says */
     tl_interval within;     /**< guaranteed, in the reading's unit */

@@ -76,12 +76,12 @@ typedef struct tl_pin {
     int duty;     /**< channel for a duty (PWM) output; -1 for none */
     int rail;     /**< the supply that this pin is, TL_PIN_IS_GROUND, or TL_PIN_NO_RAIL */
     bool digital, i2c, spi;
-    bool wired;             /**< the board itself hangs something on it: */
+    bool wired;                  /**< the board itself hangs something on it: */
     tl_quantity lamp, lamp_ohms; /**< a lamp of so many volts behind so many ohms */
-    char *port;             /**< what a port needs to find it, as its author likes; or NULL */
+    char *port;                  /**< what a port needs to find it, as its author likes; or NULL */
     tl_pin_limits limits;
-    int converter; /**< in a plan: which converter reads it, or TL_NONE */
-    int second;    /**< of a pair: the plan's pin that is its negative input, or TL_NONE */
+    int converter;  /**< in a plan: which converter reads it, or TL_NONE */
+    int second;     /**< of a pair: the plan's pin that is its negative input, or TL_NONE */
     int mux, input; /**< of a multiplexer's input: which, and where it stands there; or TL_NONE */
 } tl_pin;
 
@@ -137,11 +137,11 @@ typedef struct tl_word_more {
 
 /** What goes over the bus for one conversion. */
 typedef struct tl_frame {
-    int settings, result;         /**< I2C registers; -1 where there is none */
-    int ready_bit;                /**< of the settings register; -1 for none */
-    double longest;               /**< seconds until it must be ready */
-    char *send[TL_SENDS_MOST];    /**< SPI: bits, and fields by name */
-    int send_count, zeros, take;  /**< SPI: then so many zeros are verified, then the result's bits */
+    int settings, result;        /**< I2C registers; -1 where there is none */
+    int ready_bit;               /**< of the settings register; -1 for none */
+    double longest;              /**< seconds until it must be ready */
+    char *send[TL_SENDS_MOST];   /**< SPI: bits, and fields by name */
+    int send_count, zeros, take; /**< SPI: then so many zeros are verified, then the result's bits */
 } tl_frame;
 
 /** A converter: the board's own, or one on a bus. */
@@ -156,7 +156,8 @@ typedef struct tl_converter {
     int aligns[3], align_count; /**< offered: 0 right, 1 left, 2 stretched */
     tl_reference *references;
     int reference_count;
-    tl_quantity ranges[TL_RANGES_MOST]; /**< around 0 V, or from 0 V; where there are any, they are the span */
+    tl_quantity
+        ranges[TL_RANGES_MOST]; /**< around 0 V, or from 0 V; where there are any, they are the span */
     int range_count;
     double sample_farads, switch_ohms;        /**< 0 where the file does not say */
     bool starts_from_last;                    /**< the sampling capacitor keeps the channel before */
@@ -171,12 +172,12 @@ typedef struct tl_converter {
     int register_count;
     /* on a bus */
     tl_bus_kind bus;
-    tl_quantity supply;                      /**< volts it needs */
-    tl_pin_limits limits;                    /**< of its inputs; they follow its supply */
+    tl_quantity supply;   /**< volts it needs */
+    tl_pin_limits limits; /**< of its inputs; they follow its supply */
     char *inputs[TL_INPUTS_MOST];
     int input_count;
-    char *pairs[TL_INPUTS_MOST];             /**< names of differential pairs */
-    int pair_of[TL_INPUTS_MOST][2];          /**< and the inputs they are made of */
+    char *pairs[TL_INPUTS_MOST];    /**< names of differential pairs */
+    int pair_of[TL_INPUTS_MOST][2]; /**< and the inputs they are made of */
     int pair_count;
     tl_frame frame;
 } tl_converter;
@@ -187,8 +188,8 @@ typedef struct tl_mux_part {
     int inputs;
     int enable; /**< 0 none, 1 active low, 2 active high */
     tl_quantity on_ohms;
-    tl_quantity leakage;    /**< amperes of each input that is off */
-    double farads;          /**< of the common line */
+    tl_quantity leakage;      /**< amperes of each input that is off */
+    double farads;            /**< of the common line */
     tl_level lowest, highest; /**< signals it passes, following its supply */
 } tl_mux_part;
 

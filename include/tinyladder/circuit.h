@@ -31,7 +31,7 @@ typedef struct tl_signal_nodes {
     int off_rail; /**< and while open */
     int contact;  /**< of a source of two states */
     int buttons[TL_BUTTONS_MOST]; /**< contacts of a chain or star */
-    int states;   /**< 1 for analog ones, 2 for a contact, one more than the buttons of a chain or star */
+    int states; /**< 1 for analog ones, 2 for a contact, one more than the buttons of a chain or star */
     int route[TL_ROUTE_MOST]; /**< contacts of multiplexers that must be closed for it */
     int route_length;
     int clamp_high, clamp_low; /**< contacts: the pin's or the plan's clamp conducts; */
@@ -71,9 +71,9 @@ typedef struct tl_circuit {
     int *mux_common;                   /**< node of its common line */
     tl_signal_nodes *signals;          /**< of signals, and behind them of lines */
     bool *state;                       /**< lent by tl_circuit_state() */
-    double *nominal;       /**< every parameter's value in the middle */
-    double *rest[2];       /**< likewise with all sources at 0, capacitors at either end of their tolerance */
-    tl_worst *worst;       /**< of every signal's states, filled as they are asked for */
+    double *nominal;                   /**< every parameter's value in the middle */
+    double *rest[2]; /**< likewise with all sources at 0, capacitors at either end of their tolerance */
+    tl_worst *worst; /**< of every signal's states, filled as they are asked for */
     int worst_count;
     tl_analog_path *paths; /**< likewise, one of each signal */
 } tl_circuit;
@@ -82,8 +82,8 @@ tl_circuit *tl_circuit_new(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
 int tl_circuit_param(const tl_circuit *circuit, const char *path);
-/** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1) or one
- * of its buttons (from 1). Good until the next call. */
+/** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1)
+ * or one of its buttons (from 1). Good until the next call. */
 bool *tl_circuit_state(const tl_circuit *circuit, int signal, int state);
 /** The worst cases of a signal in a state. They are kept with the circuit: do not change the net any more. */
 const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state);
@@ -110,7 +110,7 @@ struct tl_analog_path {
     double range_counts;          /**< codes of the whole span: 2^bits */
     double reference_counts;      /**< codes from 0 to the reference: half as many where the span is signed */
     long first_code, last_code;
-    int32_t travel_low_uv;        /**< of a potentiometer: the pin's volts at either end of the whole track */
+    int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
     int32_t travel_high_uv;
 };
 
@@ -127,8 +127,8 @@ typedef struct tl_interval {
  * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
  * settling leaves. Noise is not in it. pin: the same for the volts at the pin.
  */
-tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path,
-                              long count, tl_interval *unknown, tl_interval *pin);
+tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
+                              tl_interval *unknown, tl_interval *pin);
 
 /** What a rule of the checker means. formula may be NULL. */
 typedef struct tl_rule {
@@ -139,11 +139,12 @@ const tl_rule *tl_plan_rules(int *count);
 const tl_rule *tl_plan_rule(const char *slug);
 
 /** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as. */
-tl_net_fault tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path,
-                             double count, double *unknown);
+tl_net_fault tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
+                             double *unknown);
 
 /** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
-tl_net_fault tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes, double *middle);
+tl_net_fault tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
+                                 double *middle);
 
 /** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
 void tl_plan_check(const tl_circuit *circuit, tl_report *report);

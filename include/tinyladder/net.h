@@ -35,8 +35,8 @@ typedef enum tl_net_fault {
     TL_NET_TOO_WIDE  /**< more toleranced parameters than TL_NET_CORNER_PARAMS */
 } tl_net_fault;
 
-/** factor * [first] * (constant + slope * [second]) + extra * [third], the brackets meaning the parameter's value,
- * or 1 for TL_NET_NONE; third counts only where extra is not 0. */
+/** factor * [first] * (constant + slope * [second]) + extra * [third], the brackets meaning the parameter's
+ * value, or 1 for TL_NET_NONE; third counts only where extra is not 0. */
 typedef struct tl_net_value {
     double factor;
     int first;
@@ -68,7 +68,8 @@ void tl_net_set_rail(tl_net *net, int node, tl_net_value volts);
 /** Adds a contact, open to begin with; parts can depend on it. */
 int tl_net_add_contact(tl_net *net, const char *name);
 
-/** Makes a contact a route: what lies behind it while it is open is of no concern to an island along other routes. */
+/** Makes a contact a route: what lies behind it while it is open is of no concern to an island along other
+ * routes. */
 void tl_net_set_route(tl_net *net, int contact);
 
 /** When a part is there at all. */
@@ -79,7 +80,8 @@ typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
-/** An ideal follower: node `out` has the volts of node `in` and the offset, whatever hangs on it; `in` gives nothing. */
+/** An ideal follower: node `out` has the volts of node `in` and the offset, whatever hangs on it; `in` gives
+ * nothing. */
 int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset);
 /** Lets a part be there only while a contact is closed, or open. */
 void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact);
@@ -88,6 +90,9 @@ const char *tl_net_node_name(const tl_net *net, int node);
 const char *tl_net_param_name(const tl_net *net, int param);
 int tl_net_param_count(const tl_net *net);
 int tl_net_contact_count(const tl_net *net);
+/** A part, or a node, by its name; or TL_NET_NONE. */
+int tl_net_find_node(const tl_net *net, const char *name);
+int tl_net_find_part(const tl_net *net, const char *name);
 bool tl_net_is_rail(const tl_net *net, int node);
 double tl_net_param_nominal(const tl_net *net, int param);
 void tl_net_param_span(const tl_net *net, int param, double *low, double *high);
@@ -139,7 +144,7 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
 typedef struct tl_bounds {
     double low, nominal, high;
     bool outer; /**< proven but not attained: there were too many parameters to try every corner */
-    int params;                               /**< how many of the arrays below are used */
+    int params; /**< how many of the arrays below are used */
     int param[TL_NET_CORNER_PARAMS + 1];      /**< the parameters that matter and are not exact */
     double low_at[TL_NET_CORNER_PARAMS + 1];  /**< their values at the lowest figure */
     double high_at[TL_NET_CORNER_PARAMS + 1]; /**< and at the highest */
@@ -154,9 +159,9 @@ typedef struct tl_bounds {
  * source resistance has. Where power is asked for, the parameters' corners are exact as long as the sign of
  * the current cannot change.
  *
- * With more than TL_NET_CORNER_PARAMS toleranced parameters, those that move the figure most are tried in every
- * corner and the rest widen the bound by the most that they could do (docs/methods.md). Such a bound is marked
- * `outer`. It exists for volts alone; other figures answer TL_NET_TOO_WIDE then.
+ * With more than TL_NET_CORNER_PARAMS toleranced parameters, those that move the figure most are tried in
+ * every corner and the rest widen the bound by the most that they could do (docs/methods.md). Such a bound is
+ * marked `outer`. It exists for volts alone; other figures answer TL_NET_TOO_WIDE then.
  */
 tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
 

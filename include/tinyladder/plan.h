@@ -27,13 +27,13 @@ typedef struct tl_free_figure {
 /* --- sensors' laws (src/plan/curve.c) --- */
 
 typedef enum tl_law {
-    TL_LAW_NONE,     /**< nothing but ohms */
-    TL_LAW_BETA,     /**< R = R0 exp(beta (1/T - 1/T0)) */
-    TL_LAW_STEINHART,/**< 1/T = a + b ln R + c (ln R)^3 */
-    TL_LAW_PLATINUM, /**< IEC 60751 (Callendar-Van Dusen) */
-    TL_LAW_LINEAR,   /**< a table, straight between its points */
-    TL_LAW_LN,       /**< a table, straight in ln R */
-    TL_LAW_LOG_LOG   /**< a table, straight in the logarithms of both */
+    TL_LAW_NONE,      /**< nothing but ohms */
+    TL_LAW_BETA,      /**< R = R0 exp(beta (1/T - 1/T0)) */
+    TL_LAW_STEINHART, /**< 1/T = a + b ln R + c (ln R)^3 */
+    TL_LAW_PLATINUM,  /**< IEC 60751 (Callendar-Van Dusen) */
+    TL_LAW_LINEAR,    /**< a table, straight between its points */
+    TL_LAW_LN,        /**< a table, straight in ln R */
+    TL_LAW_LOG_LOG    /**< a table, straight in the logarithms of both */
 } tl_law;
 
 typedef struct tl_curve_point {
@@ -43,8 +43,8 @@ typedef struct tl_curve_point {
 /** How ohms and the quantity that makes them belong together. */
 typedef struct tl_curve {
     tl_law law;
-    char unit[16];          /**< of the quantity */
-    double ohms, at, beta;  /**< R0, T0 in degC, beta in kelvin; platinum: ohms at 0 degC */
+    char unit[16];         /**< of the quantity */
+    double ohms, at, beta; /**< R0, T0 in degC, beta in kelvin; platinum: ohms at 0 degC */
     double steinhart[3];
     tl_curve_point *points; /**< rising in the quantity */
     int count;
@@ -83,18 +83,18 @@ enum { TL_BUTTONS_MOST = 12 };
 typedef struct tl_source {
     tl_source_kind kind;
     tl_place place;
-    int supply; /**< rail: which; potentiometer: its top; resistance, chain, star: far end; contact and open
-                   collector: where it closes to; logic: what it runs on; bridge: what feeds it, TL_TO_GROUND
-                   for floating; current: what drives the loop, TL_TO_GROUND if not said */
-    int bottom; /**< potentiometer; voltage: the ground it returns to */
+    int supply;  /**< rail: which; potentiometer: its top; resistance, chain, star: far end; contact and open
+                    collector: where it closes to; logic: what it runs on; bridge: what feeds it, TL_TO_GROUND
+                    for floating; current: what drives the loop, TL_TO_GROUND if not said */
+    int bottom;  /**< potentiometer; voltage: the ground it returns to */
     int follows; /**< voltage: the rail it is ratiometric to, TL_TO_GROUND for none */
-    tl_written value; /**< voltage, bridge: volts; current: amperes; resistance: ohms; potentiometer: track ohms;
-                         open collector: volts across it when it is on, at most */
-    tl_written ohms;  /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
-                         resistance: of its leads; bridge: of each arm */
-    tl_written over;  /**< potentiometer: travel in percent; resistance: of the quantity */
-    tl_written full;  /**< resistance: the end that is 100 % */
-    tl_curve curve;   /**< resistance */
+    tl_written value;   /**< voltage, bridge: volts; current: amperes; resistance: ohms; potentiometer: track
+                           ohms;   open collector: volts across it when it is on, at most */
+    tl_written ohms;    /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
+                           resistance: of its leads; bridge: of each arm */
+    tl_written over;    /**< potentiometer: travel in percent; resistance: of the quantity */
+    tl_written full;    /**< resistance: the end that is 100 % */
+    tl_curve curve;     /**< resistance */
     tl_level high, low; /**< logic: at least, at most */
     double drives;      /**< open collector, logic: amperes at those levels; NAN where not said */
     double compliance;  /**< current: volts that the loop needs; NAN where not said */
@@ -137,23 +137,24 @@ typedef struct tl_stage {
     tl_stage_kind kind;
     char *name; /**< its path within the signal: `divider`, `pull-2` */
     tl_place place;
-    tl_written first;  /**< the ohms in the way; a pull's, a load's, a base's; of a capacitor or cable the farads */
+    tl_written
+        first; /**< the ohms in the way; a pull's, a load's, a base's; of a capacitor or cable the farads */
     tl_written second; /**< a divider's lower leg; a filter's capacitor; a capacitor's own ohms */
-    int to;            /**< the rail at the other end; of a follower or buffer its supply, of a shifter its gate */
-    bool up;           /**< of a pull or a partner: away from ground */
-    bool internal;     /**< the chip's own pull */
-    bool fitted;       /**< came with a module: takes nothing from the drawer */
+    int to;  /**< the rail at the other end; of a follower or buffer its supply, of a shifter its gate */
+    bool up; /**< of a pull or a partner: away from ground */
+    bool internal; /**< the chip's own pull */
+    bool fitted;   /**< came with a module: takes nothing from the drawer */
     /* follower */
     tl_level out_low, out_high, in_low, in_high; /**< what its output reaches and its input takes */
-    double bias;      /**< amperes into its input, at most */
-    double offset;    /**< volts, at most */
-    double bandwidth; /**< hertz; INFINITY for enough */
+    double bias;                                 /**< amperes into its input, at most */
+    double offset;                               /**< volts, at most */
+    double bandwidth;                            /**< hertz; INFINITY for enough */
     /* shifter, clamp */
     tl_shift_way way;
-    double drop;      /**< volts of a diode; of an n-channel's body diode */
-    double threshold; /**< volts, highest */
+    double drop;                        /**< volts of a diode; of an n-channel's body diode */
+    double threshold;                   /**< volts, highest */
     tl_level vil, vih, lowest, highest; /**< of a buffer's input */
-    bool to_pin;      /**< a clamp: the pin's own diodes */
+    bool to_pin;                        /**< a clamp: the pin's own diodes */
 } tl_stage;
 
 typedef enum tl_reading_of {
@@ -165,14 +166,21 @@ typedef enum tl_reading_of {
     TL_OF_QUANTITY
 } tl_reading_of;
 
-typedef enum tl_average { TL_AVERAGE_NONE, TL_AVERAGE_MEAN, TL_AVERAGE_MEDIAN, TL_AVERAGE_ROLLING, TL_AVERAGE_EXPONENTIAL } tl_average;
+typedef enum tl_average {
+    TL_AVERAGE_NONE,
+    TL_AVERAGE_MEAN,
+    TL_AVERAGE_MEDIAN,
+    TL_AVERAGE_ROLLING,
+    TL_AVERAGE_EXPONENTIAL
+} tl_average;
 
 /** What a digital signal is read as. */
 typedef enum tl_read_as { TL_AS_LEVEL, TL_AS_COUNT, TL_AS_TOGGLE, TL_AS_LENGTHS } tl_read_as;
 
 /** A level above or below which a wire must be broken. */
 typedef struct tl_fault_window {
-    tl_written level;       /**< in what `dimension` says: volts at the pin, percent of span, or the source's unit */
+    tl_written
+        level; /**< in what `dimension` says: volts at the pin, percent of span, or the source's unit */
     tl_dimension dimension;
     bool above;
 } tl_fault_window;
@@ -195,10 +203,10 @@ typedef struct tl_plan_reading {
     tl_place place;
     bool given; /**< there is one */
     tl_reading_of of;
-    char unit[16];  /**< of the figure that is shown; empty for digital signals */
+    char unit[16];   /**< of the figure that is shown; empty for digital signals */
     double per_base; /**< how many of that unit a volt, ampere, ohm, percent makes, where `points` do not */
-    int decimals;   /**< -1: as many as the LSB allows */
-    double round;   /**< coarser step, in the unit; 0 for none */
+    int decimals;    /**< -1: as many as the LSB allows */
+    double round;    /**< coarser step, in the unit; 0 for none */
     tl_pair points[TL_PAIRS_MOST]; /**< source: wanted; rising in the source */
     int point_count;
     tl_written empty, full; /**< ends of the percent figure, where given */
@@ -222,12 +230,12 @@ typedef struct tl_plan_reading {
     /* chain, star */
     double apart; /**< counts between buttons; 0 for 1 % of the span */
     /* restated: what firmware that is already there believes; compared, not used */
-    int active;         /**< -1 not said, 0 low, 1 high */
+    int active; /**< -1 not said, 0 low, 1 high */
     tl_place active_place;
-    tl_written scale;   /**< source volts per pin volt */
-    int steps;          /**< a tl_steps, or -1 */
+    tl_written scale; /**< source volts per pin volt */
+    int steps;        /**< a tl_steps, or -1 */
     tl_place steps_place;
-    long word_bits, word_in; /**< 0 where not said */
+    long word_bits, word_in;               /**< 0 where not said */
     int word_align, word_sign, word_bytes; /**< -1 where not said */
     tl_place word_place;
 } tl_plan_reading;
@@ -246,7 +254,7 @@ typedef struct tl_signal {
     tl_place channel_place;
     bool drives_low, drives_high; /**< the firmware also drives this pin */
     tl_place driven_place;
-    bool analog;            /**< read by a converter */
+    bool analog; /**< read by a converter */
     tl_plan_reading reading;
 } tl_signal;
 
@@ -273,10 +281,10 @@ typedef struct tl_mux {
     tl_line_holder enable;
     int common; /**< the plan's pin that its common line goes to */
     tl_place common_place;
-    double dwell;                /**< seconds; NAN: enough */
+    double dwell; /**< seconds; NAN: enough */
     tl_place dwell_place;
-    int tied[TL_INPUTS_MOST];    /**< rail of each unused input, or TL_OPEN */
-    int first_pin;               /**< of the plan's: its input 0 */
+    int tied[TL_INPUTS_MOST]; /**< rail of each unused input, or TL_OPEN */
+    int first_pin;            /**< of the plan's: its input 0 */
 } tl_mux;
 
 enum { TL_OPEN = -3 };
@@ -286,13 +294,13 @@ typedef struct tl_plan_converter {
     char *name;
     tl_place place;
     const tl_converter *part;
-    tl_converter *own; /**< the same, where a file of its own describes it */
+    tl_converter *own;    /**< the same, where a file of its own describes it */
     int reference, range; /**< for signals that do not say */
     int bits;
-    int supply;           /**< TL_NONE for the board's own */
-    int bus;              /**< TL_NONE likewise */
-    long address;         /**< on I2C; -1 where there is none */
-    int select_pin;       /**< on SPI; TL_NONE where there is none */
+    int supply;     /**< TL_NONE for the board's own */
+    int bus;        /**< TL_NONE likewise */
+    long address;   /**< on I2C; -1 where there is none */
+    int select_pin; /**< on SPI; TL_NONE where there is none */
 } tl_plan_converter;
 
 enum { TL_BUS_LINES = 3 };
@@ -301,7 +309,7 @@ typedef struct tl_bus {
     char *name;
     tl_place place;
     bool spi;
-    tl_bus_mode mode; /**< of an I2C bus */
+    tl_bus_mode mode;       /**< of an I2C bus */
     int pins[TL_BUS_LINES]; /**< scl, sda; or clock, in, out; TL_NONE where there is none */
     const char *line_name[TL_BUS_LINES];
     int line_count;
@@ -323,11 +331,17 @@ typedef struct tl_driver {
     tl_written series, pull; /**< base or gate resistor; what holds it off */
     tl_written load;         /**< ohms */
     double henries;
-    int supply;              /**< of the load */
+    int supply; /**< of the load */
     bool flyback;
 } tl_driver;
 
-typedef enum tl_output_as { TL_OUT_FOLLOW, TL_OUT_INVERTED, TL_OUT_LEVELS, TL_OUT_DUTY, TL_OUT_THRESHOLD } tl_output_as;
+typedef enum tl_output_as {
+    TL_OUT_FOLLOW,
+    TL_OUT_INVERTED,
+    TL_OUT_LEVELS,
+    TL_OUT_DUTY,
+    TL_OUT_THRESHOLD
+} tl_output_as;
 
 typedef struct tl_output {
     char *name;
@@ -339,16 +353,16 @@ typedef struct tl_output {
     bool wired;              /**< what the board has on the pin */
     int to;                  /**< rail at the lamp's other end */
     tl_driver driver;
-    bool has_into;           /**< a far input: line `line` of the plan */
+    bool has_into; /**< a far input: line `line` of the plan */
     int line;
-    double rate, frequency;  /**< hertz; 0 where not said */
-    int shows;               /**< a signal; TL_NONE: the firmware decides */
+    double rate, frequency; /**< hertz; 0 where not said */
+    int shows;              /**< a signal; TL_NONE: the firmware decides */
     tl_place shows_place;
     tl_output_as as;
-    double hysteresis;       /**< percent, of levels */
+    double hysteresis; /**< percent, of levels */
     tl_free_figure start, stop;
     bool start_below;
-    int safe;                /**< 0 off, 1 on, 2 hold */
+    int safe; /**< 0 off, 1 on, 2 hold */
 } tl_output;
 
 typedef struct tl_sweep {
@@ -368,14 +382,14 @@ typedef struct tl_meter {
     double ohms;     /**< 10 Mohm where not said */
     double accuracy; /**< percent of reading */
     int digits;
-    double digit;    /**< volts */
+    double digit; /**< volts */
 } tl_meter;
 
 typedef struct tl_plan {
     char *title, *path;
     tl_board *board;
     double coldest, warmest; /**< ambient, degC */
-    tl_supply *supplies; /**< the board's, replaced or followed by the plan's own, and shared nodes */
+    tl_supply *supplies;     /**< the board's, replaced or followed by the plan's own, and shared nodes */
     int supply_count;
     tl_pin *pins; /**< the board's, then the inputs of converters and multiplexers, then far inputs */
     int pin_count;
@@ -385,8 +399,8 @@ typedef struct tl_plan {
     int mux_count;
     tl_bus *buses;
     int bus_count;
-    tl_signal *signals; /**< signal_count of them are read; behind them, up to line_count, are lines of buses and
-                             outputs, which are checked like signals */
+    tl_signal *signals; /**< signal_count of them are read; behind them, up to line_count, are lines of buses
+                           and outputs, which are checked like signals */
     int signal_count, line_count;
     tl_output *outputs;
     int output_count;
@@ -405,6 +419,17 @@ const tl_plan_converter *tl_plan_converter_of(const tl_plan *plan, const tl_sign
 tl_plan *tl_plan_load(const char *path, tl_report *report);
 void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
+
+/** One use of a pin. what is NULL where there is none. */
+typedef struct tl_pin_use {
+    const char *what;  /**< `signal`, `output`, `select line`, `enable line`, `bus`, `rail` ... */
+    const char *owner; /**< by name */
+    tl_place place;
+    int index; /**< of a select or enable line its multiplexer; else TL_NONE */
+} tl_pin_use;
+
+/** The n-th use of a board's pin in a plan, signals first; several multiplexers may share select lines. */
+tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n);
 
 /* --- drawer --- */
 

@@ -59,8 +59,8 @@ struct tl_bench {
     int damage_count;
 
     /* the converter */
-    double held_volts;        /* on the sampling capacitor */
-    bench_errors *errors;     /* of every converter of the plan */
+    double held_volts;    /* on the sampling capacitor */
+    bench_errors *errors; /* of every converter of the plan */
     int64_t end_ns;
     bool converting;
     uint32_t word;

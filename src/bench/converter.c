@@ -48,8 +48,8 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const bool is_signed = part->more.sign != TL_SIGN_NONE;
     const double codes = ldexp(1, part->word.bits) / (is_signed ? 2 : 1), least = is_signed ? -codes : 0;
     const double share = volts / reference, at = fmin(fmax(share, is_signed ? -1 : 0), 1);
-    double exact = share * codes + errors->offset + errors->gain * at + errors->bow * 4 * fabs(at) * (1 - fabs(at)) +
-                   part->noise * random_normal(&bench->random);
+    double exact = share * codes + errors->offset + errors->gain * at +
+                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->random);
     if (part->steps == TL_STEPS_HALF)
         exact += 0.5;
     return (long)fmin(fmax(floor(exact), least), codes - 1);
@@ -61,7 +61,8 @@ static int signal_at_channel(const tl_bench *bench, uint8_t channel)
     const tl_plan *plan = bench->circuit->plan;
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_pin *pin = &plan->pins[plan->signals[i].pin];
-        if (plan->signals[i].analog && pin->converter == 0 && pin->channel == channel && signal_is_routed(bench, i))
+        if (plan->signals[i].analog && pin->converter == 0 && pin->channel == channel &&
+            signal_is_routed(bench, i))
             return i;
     }
     return -1;
@@ -95,6 +96,7 @@ long converter_code(tl_bench *bench, int signal)
     const tl_plan *plan = bench->circuit->plan;
     const int converter = plan->pins[plan->signals[signal].pin].converter;
     signal_advance(bench, signal, bench->now_ns);
-    const double volts = bench->signals[signal].floating ? stray_at_converter(bench) : signal_pin_volts(bench, signal);
+    const double volts =
+        bench->signals[signal].floating ? stray_at_converter(bench) : signal_pin_volts(bench, signal);
     return quantise(bench, converter, volts, bench->values[nodes->reference]);
 }

@@ -1,7 +1,7 @@
 /*
- * One island in time: what hangs together by anything but ideal rails, with all the signals in it. It is moved on only
- * when somebody looks: from the last look to now in exact steps, one for each stretch in which its contacts stay as
- * they are and its sources hardly move.
+ * One island in time: what hangs together by anything but ideal rails, with all the signals in it. It is
+ * moved on only when somebody looks: from the last look to now in exact steps, one for each stretch in which
+ * its contacts stay as they are and its sources hardly move.
  */
 #include "../net/memory.h"
 #include "bench_internal.h"
@@ -81,7 +81,8 @@ void islands_init(tl_bench *bench)
             s = &bench->islands[bench->island_count++];
             s->island = tl_island_new(c->net, c->signals[i].pin);
             s->volts = tl_alloc((size_t)tl_island_size(s->island), sizeof *s->volts);
-            s->at_ns = -1000000000; /* a second before the scene, so that everything has settled when it begins */
+            s->at_ns =
+                -1000000000; /* a second before the scene, so that everything has settled when it begins */
             s->stale = true;
         }
         take_signal(bench, s, i);
@@ -169,7 +170,8 @@ static bool set_sources(tl_bench *bench, const bench_island *s, int64_t at_ns)
 static bool is_floating(tl_bench *bench, const bench_island *s, int signal)
 {
     const tl_net_state state = {bench->values, bench->closed};
-    const tl_figure pin = {.kind = TL_FIGURE_VOLTS, .of = bench->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
+    const tl_figure pin = {
+        .kind = TL_FIGURE_VOLTS, .of = bench->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
     double ignored;
     return tl_island_figure(s->island, &state, pin, &ignored) == TL_NET_FLOATING;
 }
@@ -220,7 +222,8 @@ static void record_pin(tl_bench *bench, int signal)
 {
     const int pin = bench->circuit->plan->signals[signal].pin;
     const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
-    const double rail = limits->supply != TL_NONE ? bench->values[bench->circuit->supply_param[limits->supply]] : 0;
+    const double rail =
+        limits->supply != TL_NONE ? bench->values[bench->circuit->supply_param[limits->supply]] : 0;
     const double volts = signal_pin_volts(bench, signal);
     const double lowest = tl_level_volts(limits->lowest, rail);
     const double highest = tl_level_volts(limits->highest, rail);

@@ -14,7 +14,8 @@ static int chosen_input(const tl_bench *bench, const tl_mux *mux)
     int code = 0;
     for (int i = 0; i < mux->select_count; i++)
         code |= holds_high(bench, &mux->select[i]) << i;
-    if (mux->part->enable != 0 && mux->enable.given && holds_high(bench, &mux->enable) != (mux->part->enable == 2))
+    if (mux->part->enable != 0 && mux->enable.given &&
+        holds_high(bench, &mux->enable) != (mux->part->enable == 2))
         return TL_NONE;
     return code;
 }

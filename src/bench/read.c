@@ -1,4 +1,5 @@
-/* One reading of a signal, as firmware would take it: through the core and the port, then what the plan makes of it. */
+/* One reading of a signal, as firmware would take it: through the core and the port, then what the plan makes
+ * of it. */
 #include "bench_internal.h"
 #include "tinyladder/core.h"
 #include <math.h>
@@ -30,7 +31,7 @@ static double along_pairs(const tl_pair *pairs, int count, double x)
 typedef struct {
     const tl_signal *signal;
     const tl_analog_path *path;
-    double code;         /* of several samples their mean */
+    double code; /* of several samples their mean */
     double pin_volts, source_volts;
     double ohms;         /* of a resistance */
     tl_interval unknown; /* of the source */
@@ -60,7 +61,8 @@ static double base_figure(const taken_sample *t)
 static tl_interval quantity_interval(const tl_curve *curve, const tl_interval *ohms)
 {
     const double least = fmax(ohms->low, 1e-9) / curve->share_high, most = ohms->high / curve->share_low;
-    const double a = tl_curve_quantity(curve, least), b = isfinite(most) ? tl_curve_quantity(curve, most) : INFINITY;
+    const double a = tl_curve_quantity(curve, least),
+                 b = isfinite(most) ? tl_curve_quantity(curve, most) : INFINITY;
     const bool falls = tl_curve_quantity(curve, 2 * least) < a;
     if (isfinite(b))
         return (tl_interval){fmin(a, b), fmax(a, b)};
@@ -88,7 +90,8 @@ static tl_interval base_interval(const taken_sample *t, const tl_interval *pin)
 static double base_step(const taken_sample *t, const tl_interval *within)
 {
     const tl_analog_path *path = t->path;
-    const double lsb = 1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
+    const double lsb =
+        1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
     const double undo = (double)path->source_scale.undo_num / path->source_scale.undo_den;
     switch (t->signal->reading.of) {
     case TL_OF_COUNTS:
@@ -107,11 +110,12 @@ static double base_step(const taken_sample *t, const tl_interval *within)
 static int percent_of(double base, const tl_plan_reading *plan)
 {
     const double empty = plan->empty.value.nominal, full = plan->full.value.nominal;
-    const double inward = plan->margin / 100 * (full - empty), scale = 1e6 / fmax(1, fmax(fabs(empty), fabs(full)) / 1000);
+    const double inward = plan->margin / 100 * (full - empty),
+                 scale = 1e6 / fmax(1, fmax(fabs(empty), fabs(full)) / 1000);
     uint16_t share = 0;
-    if (!plan->empty.given ||
-        tl_share_of((int32_t)llround(fmin(fmax(base * scale, -2e9), 2e9)), (int32_t)llround((empty + inward) * scale),
-                    (int32_t)llround((full - inward) * scale), 100, &share) != TL_OK)
+    if (!plan->empty.given || tl_share_of((int32_t)llround(fmin(fmax(base * scale, -2e9), 2e9)),
+                                          (int32_t)llround((empty + inward) * scale),
+                                          (int32_t)llround((full - inward) * scale), 100, &share) != TL_OK)
         return -1;
     return share;
 }
@@ -132,7 +136,8 @@ static void show(const taken_sample *t, const tl_interval *pin, tl_bench_reading
     r->value = shown_figure(plan, base);
     r->within = (tl_interval){fmin(a, b), fmax(a, b)};
     r->percent = percent_of(base, plan);
-    const double shown_step = plan->round > 0 ? plan->round : fabs(shown_figure(plan, base + step) - r->value);
+    const double shown_step =
+        plan->round > 0 ? plan->round : fabs(shown_figure(plan, base + step) - r->value);
     r->decimals = plan->decimals >= 0 ? plan->decimals : decimals_of_step(shown_step);
     if (plan->round > 0)
         r->value = plan->round * round(r->value / plan->round);
@@ -202,20 +207,22 @@ static tl_status select_route(tl_bench *bench, int signal)
                 continue;
             status = tl_port_line_use(&bench->port, (uint8_t)mux->select[i].pin, TL_LINE_OUTPUT);
             if (status == TL_OK)
-                status = tl_port_line_drive(&bench->port, (uint8_t)mux->select[i].pin, (plan->pins[pin].input >> i & 1) != 0);
+                status = tl_port_line_drive(&bench->port, (uint8_t)mux->select[i].pin,
+                                            (plan->pins[pin].input >> i & 1) != 0);
         }
         if (enabled && status == TL_OK)
             status = tl_port_line_drive(&bench->port, (uint8_t)mux->enable.pin, active_high);
         if (status == TL_OK)
-            status = tl_port_wait_us(&bench->port, isnan(mux->dwell) ? 100 : (uint32_t)ceil(1e6 * mux->dwell));
+            status =
+                tl_port_wait_us(&bench->port, isnan(mux->dwell) ? 100 : (uint32_t)ceil(1e6 * mux->dwell));
     }
     return status;
 }
 
-/* One code: of the board's converter by the core; of one on a bus as the chip would answer. The bytes on the bus are
- * not simulated. */
-static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale, long *code,
-                           unsigned *flags)
+/* One code: of the board's converter by the core; of one on a bus as the chip would answer. The bytes on the
+ * bus are not simulated. */
+static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
+                           long *code, unsigned *flags)
 {
     const tl_plan *plan = bench->circuit->plan;
     tl_reading taken = {0};
@@ -227,7 +234,9 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
     }
     *code = converter_code(bench, signal);
     *flags |= TL_READING_FRESH;
-    *flags |= *code == path->first_code ? TL_READING_CLIPPED_LOW : *code == path->last_code ? TL_READING_CLIPPED_HIGH : 0u;
+    *flags |= *code == path->first_code  ? TL_READING_CLIPPED_LOW
+              : *code == path->last_code ? TL_READING_CLIPPED_HIGH
+                                         : 0u;
     return TL_OK;
 }
 
@@ -310,10 +319,12 @@ static tl_net_fault find_interval(tl_bench *bench, int signal, taken_sample *t, 
     return fault;
 }
 
-static tl_net_fault make_reading(tl_bench *bench, int signal, const tl_scale *pin_scale, const tl_scale *source_scale,
-                                 double code, tl_bench_reading *r)
+static tl_net_fault make_reading(tl_bench *bench, int signal, const tl_scale *pin_scale,
+                                 const tl_scale *source_scale, double code, tl_bench_reading *r)
 {
-    taken_sample t = {.signal = &bench->circuit->plan->signals[signal], .path = tl_circuit_path(bench->circuit, signal), .code = code};
+    taken_sample t = {.signal = &bench->circuit->plan->signals[signal],
+                      .path = tl_circuit_path(bench->circuit, signal),
+                      .code = code};
     tl_net_fault fault = TL_NET_SOLVED;
     take_volts(pin_scale, source_scale, &t);
     r->count = lround(code);
@@ -352,7 +363,8 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
         r->status = select_route(bench, signal);
     if (r->status == TL_OK)
         r->status = take_average(bench, signal, path, &pin_scale, r, &code);
-    return r->status == TL_OK ? make_reading(bench, signal, &pin_scale, &source_scale, code, r) : TL_NET_SOLVED;
+    return r->status == TL_OK ? make_reading(bench, signal, &pin_scale, &source_scale, code, r)
+                              : TL_NET_SOLVED;
 }
 
 static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
@@ -387,7 +399,8 @@ double tl_bench_read_lead(const tl_bench *bench, int signal)
 
 tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
 {
-    *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog, .percent = -1, .button = -1};
+    *reading = (tl_bench_reading){
+        .analog = bench->circuit->plan->signals[signal].analog, .percent = -1, .button = -1};
     if (reading->analog)
         return read_analog(bench, signal, reading);
     reading->status = read_contact(bench, signal, reading);

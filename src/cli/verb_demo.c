@@ -78,7 +78,7 @@ static const tour_step tour[] = {
      {"divider", "--from", "10.5V..14.8V", "--limit", "3.2V", "--current", "500uA"},
      EXIT_DONE},
     {&verb_check,
-     "2. The whole plan is one file: six signals, from the source to the pin. Is it sound in every\n"
+     "2. The whole plan is one file: 27 signals, from the source to the pin. Is it sound in every\n"
      "   corner of its tolerances, before anything is powered?",
      {"/fernhill.plan.yaml"},
      EXIT_DONE},
@@ -92,7 +92,7 @@ static const tour_step tour[] = {
      {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "10min"},
      EXIT_DONE},
     {&verb_read,
-     "5. And while the roof rolls and a finger is on the button.",
+     "5. And while the roof rolls, a finger is on the button and another on the keypad.",
      {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "71.1s"},
      EXIT_DONE},
 };

@@ -44,10 +44,8 @@ typedef struct {
 static const char *user_of(const pin_view *v, int pin)
 {
     const tl_pin *p = &v->board->pins[pin];
-    for (int i = 0; v->plan != NULL && i < v->plan->signal_count; i++) {
-        if (v->plan->signals[i].pin == pin)
-            return v->plan->signals[i].name;
-    }
+    if (v->plan != NULL && tl_plan_pin_use(v->plan, pin, 0).what != NULL)
+        return tl_plan_pin_use(v->plan, pin, 0).owner;
     if (p->rail != TL_PIN_NO_RAIL)
         return p->rail == TL_PIN_IS_GROUND ? "ground" : v->board->supplies[p->rail].name;
     return p->wired ? "the board's own lamp" : NULL;

@@ -52,13 +52,23 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
 
 /* --- one reading in words --- */
 
-static const char *flags_in_words(unsigned flags)
+static const char *flags_in_words(const tl_signal *s, const tl_bench_reading *r)
 {
-    if ((flags & TL_READING_CLIPPED_LOW) != 0)
+    const bool substituted = s->reading.substitute.given;
+    if (r->open)
+        return substituted ? "open wire, substituted" : "open wire";
+    if (r->shorted)
+        return substituted ? "short, substituted" : "short";
+    if ((r->flags & TL_READING_CLIPPED_LOW) != 0)
         return "fresh, clipped low";
-    if ((flags & TL_READING_CLIPPED_HIGH) != 0)
+    if ((r->flags & TL_READING_CLIPPED_HIGH) != 0)
         return "fresh, clipped high";
-    return (flags & TL_READING_FRESH) != 0 ? "fresh" : "not fresh";
+    return (r->flags & TL_READING_FRESH) != 0 ? "fresh" : "not fresh";
+}
+
+static const char *button_of(const tl_signal *s, const tl_bench_reading *r)
+{
+    return r->button >= 0 ? s->source.buttons[r->button].name : r->button == -1 ? "no button" : "between two";
 }
 
 /* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
@@ -77,20 +87,31 @@ static void show_interval(const tl_interval *within, int decimals, const char *u
         snprintf(text, 80, "%.*f .. %.*f %s", decimals, low, decimals, high, unit);
 }
 
+/* Volts at the pin: millivolts of a bridge need more digits. */
+static int pin_decimals(const tl_bench_reading *r)
+{
+    return fabs(r->pin_volts) < 0.1 && r->pin_within.high < 0.1 ? 6 : 4;
+}
+
 static void add_analog(table *t, const tl_signal *s, const tl_bench_reading *r)
 {
     char within[80], pin_within[80];
+    const bool failed = r->open || r->shorted;
     show_interval(&r->within, r->decimals, s->reading.unit, within);
-    show_interval(&r->pin_within, 3, "V", pin_within);
+    show_interval(&r->pin_within, pin_decimals(r) - 1, "V", pin_within);
     table_cell(t, "%ld", r->count);
-    table_cell(t, "%.4f V", r->pin_volts);
-    table_cell(t, "%s", pin_within);
-    if (r->percent >= 0)
+    table_cell(t, "%.*f V", pin_decimals(r), r->pin_volts);
+    table_cell(t, "%s", s->source.button_count > 0 ? "-" : pin_within);
+    if (s->source.button_count > 0)
+        table_cell(t, "%s", button_of(s, r));
+    else if (failed && !s->reading.substitute.given)
+        table_cell(t, "-");
+    else if (r->percent >= 0)
         table_cell(t, "%.*f %s (%d %%)", r->decimals, r->value, s->reading.unit, r->percent);
     else
         table_cell(t, "%.*f %s", r->decimals, r->value, s->reading.unit);
-    table_cell(t, "%s", within);
-    table_cell(t, "%s", flags_in_words(r->flags));
+    table_cell(t, "%s", s->source.button_count > 0 || failed ? "-" : within);
+    table_cell(t, "%s", flags_in_words(s, r));
 }
 
 static const char *state_of(const tl_signal *s, const tl_bench_reading *r)
@@ -109,7 +130,7 @@ static void add_digital(table *t, const tl_signal *s, const tl_bench_reading *r)
     table_cell(t, "-");
     table_cell(t, "%s", state_of(s, r));
     table_cell(t, "-");
-    table_cell(t, "%s", flags_in_words(r->flags));
+    table_cell(t, "%s", flags_in_words(s, r));
 }
 
 static void print_damages(const tl_bench *bench)
@@ -154,13 +175,16 @@ static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_re
                   (r->flags & TL_READING_FRESH) != 0, "clipped_low", (r->flags & TL_READING_CLIPPED_LOW) != 0,
                   "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
     if (r->analog) {
-        json_object_update_new(o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (json_int_t)r->count,
-                                            "pin_v", json_number(r->pin_volts), "pin_low_v",
-                                            json_number(r->pin_within.low), "pin_high_v",
+        json_object_update_new(o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count",
+                                            (json_int_t)r->count, "pin_v", json_number(r->pin_volts),
+                                            "pin_low_v", json_number(r->pin_within.low), "pin_high_v",
                                             json_number(r->pin_within.high), "value", json_number(r->value),
                                             "unit", s->reading.unit, "low", json_number(r->within.low),
                                             "high", json_number(r->within.high), "decimals", r->decimals));
         json_object_set_new(o, "percent", r->percent >= 0 ? json_integer(r->percent) : json_null());
+        json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", r->open, "short", r->shorted));
+        if (s->source.button_count > 0)
+            json_object_set_new(o, "button", json_string(button_of(s, r)));
     } else {
         json_object_update_new(o, json_pack("{s:s,s:s,s:o}", "level", r->high ? "high" : "low", "state",
                                             state_of(s, r), "pin_v", json_number(r->volts)));

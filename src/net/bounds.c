@@ -185,8 +185,8 @@ static bool is_resistance_of(const search *s, int param)
     return false;
 }
 
-/* How much a parameter moves the figures by itself, all else nominal. What cannot be bounded otherwise comes first:
- * limits follow it, or its resistance can be 0. */
+/* How much a parameter moves the figures by itself, all else nominal. What cannot be bounded otherwise comes
+ * first: limits follow it, or its resistance can be 0. */
 static double effect_of(search *s, int param)
 {
     const net_param *span = &s->island->net->params[param];
@@ -256,8 +256,8 @@ static void span_of_value(const search *s, tl_net_value value, double *low, doub
     }
 }
 
-/* What bounds everything in the island: no two nodes are further apart than `volts`, and an ampere brought in anywhere
- * moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
+/* What bounds everything in the island: no two nodes are further apart than `volts`, and an ampere brought in
+ * anywhere moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
 typedef struct {
     double volts, ohms;
 } island_extent;
@@ -288,9 +288,10 @@ static island_extent measure_extent(const search *s)
 }
 
 /*
- * The most that one parameter that was left at its nominal can move any node. A change of a resistance acts like a
- * source of I dR in series with it, and no node follows a source by more than the source itself; |I| R is within the
- * extent. The same holds for a rail or an offset; a current acts through at most all resistances.
+ * The most that one parameter that was left at its nominal can move any node. A change of a resistance acts
+ * like a source of I dR in series with it, and no node follows a source by more than the source itself; |I| R
+ * is within the extent. The same holds for a rail or an offset; a current acts through at most all
+ * resistances.
  */
 static double most_moved_by(const search *s, int param, const island_extent *extent)
 {
@@ -343,8 +344,8 @@ static void list_params_of_figure(search *s, int figure)
     const tl_net_value less = s->figures[figure].less;
     for (int i = 0; i <= s->param_count; i++) {
         const int param = i < s->param_count ? s->params[i] : s->searched;
-        if (param != TL_NET_NONE &&
-            (tl_island_has_param(s->island, param) || less.first == param || less.second == param || (less.extra != 0 && less.third == param)))
+        if (param != TL_NET_NONE && (tl_island_has_param(s->island, param) || less.first == param ||
+                                     less.second == param || (less.extra != 0 && less.third == param)))
             bounds->param[bounds->params++] = param;
     }
 }

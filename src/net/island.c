@@ -89,7 +89,8 @@ tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
         for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
              part = next_part(net, at, part)) {
             const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
-            if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE || !leads_on(net, part, closed))
+            if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE ||
+                !leads_on(net, part, closed))
                 continue;
             append_node(island, other, island->size);
             island->size++;
@@ -298,7 +299,8 @@ static void fix_outputs(nodal *equations, const tl_island *island, const nodal *
     }
 }
 
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, const nodal *settled)
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
+                        const nodal *settled)
 {
     memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));

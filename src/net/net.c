@@ -2,6 +2,7 @@
 #include "memory.h"
 #include "net_internal.h"
 #include <stdlib.h>
+#include <string.h>
 
 tl_net_value tl_net_fixed(double number)
 {
@@ -17,7 +18,9 @@ double tl_net_value_at(tl_net_value value, const double *values)
 {
     const double first = value.first == TL_NET_NONE ? 1 : values[value.first];
     const double second = value.second == TL_NET_NONE ? 1 : values[value.second];
-    const double extra = value.extra == 0 ? 0 : value.third == TL_NET_NONE ? value.extra : value.extra * values[value.third];
+    const double extra = value.extra == 0             ? 0
+                         : value.third == TL_NET_NONE ? value.extra
+                                                      : value.extra * values[value.third];
     return value.factor * first * (value.constant + value.slope * second) + extra;
 }
 
@@ -145,6 +148,24 @@ int tl_net_param_count(const tl_net *net)
 int tl_net_contact_count(const tl_net *net)
 {
     return net->contact_count;
+}
+
+int tl_net_find_node(const tl_net *net, const char *name)
+{
+    for (int i = 0; i < net->node_count; i++) {
+        if (strcmp(net->nodes[i].name, name) == 0)
+            return i;
+    }
+    return TL_NET_NONE;
+}
+
+int tl_net_find_part(const tl_net *net, const char *name)
+{
+    for (int i = 0; i < net->part_count; i++) {
+        if (strcmp(net->parts[i].name, name) == 0)
+            return i;
+    }
+    return TL_NET_NONE;
 }
 
 bool tl_net_is_rail(const tl_net *net, int node)

@@ -80,9 +80,10 @@ struct tl_island {
 bool part_present(const net_part *part, const tl_net_state *state);
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
-/* settled: NULL for a state at rest. For steps in time its solution: floating classes then stay as rows (their matrix
- * is singular), and followers' outputs are fixed where they come to rest. */
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, const nodal *settled);
+/* settled: NULL for a state at rest. For steps in time its solution: floating classes then stay as rows
+ * (their matrix is singular), and followers' outputs are fixed where they come to rest. */
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
+                        const nodal *settled);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_fault nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);

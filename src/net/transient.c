@@ -57,7 +57,8 @@ static double entry(const tl_transient *t, int i, int j)
     return t->equations.matrix[t->row[j] * t->equations.rows + t->row[i]];
 }
 
-/* The direct solution gives where every row comes to rest; those that have a rest need no drive of their own. */
+/* The direct solution gives where every row comes to rest; those that have a rest need no drive of their own.
+ */
 static void take_rest(tl_transient *t, const tl_island *island, const nodal *settled)
 {
     for (int local = 0; local < island->size + island->rails; local++) {
@@ -70,7 +71,8 @@ static void take_rest(tl_transient *t, const tl_island *island, const nodal *set
 }
 
 /* Solves for the rest and fills the equations of motion around it; leaves the solution in settled. */
-static bool fill_equations(tl_transient *t, const tl_island *island, const tl_net_state *state, nodal *settled)
+static bool fill_equations(tl_transient *t, const tl_island *island, const tl_net_state *state,
+                           nodal *settled)
 {
     return nodal_fill(settled, island, state, NULL) == TL_NET_SOLVED &&
            nodal_solve(settled, island->right, 0) == TL_NET_SOLVED &&

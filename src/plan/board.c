@@ -6,26 +6,27 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key board_keys[] = {{"tinyladder", true}, {"title", true}, {"supplies", true},
-                                       {"every-pin", true},  {"pins", true},  {"converters", true},
+static const known_key board_keys[] = {{"tinyladder", true}, {"title", true},          {"supplies", true},
+                                       {"every-pin", true},  {"pins", true},           {"converters", true},
                                        {"header", false},    {"total-current", false}, {NULL, false}};
-static const known_key limit_keys[] = {{"supply", false},      {"limits", false},   {"leakage", false},
-                                       {"capacitance", false}, {"vil", false},      {"vih", false},
-                                       {"hysteresis", false},  {"internal", false}, {"drives", false},
+static const known_key limit_keys[] = {{"supply", false},      {"limits", false},    {"leakage", false},
+                                       {"capacitance", false}, {"vil", false},       {"vih", false},
+                                       {"hysteresis", false},  {"internal", false},  {"drives", false},
                                        {"current", false},     {"injection", false}, {"vol", false},
                                        {"voh", false},         {NULL, false}};
-static const known_key pin_keys[] = {
-    {"position", false},   {"channel", false},  {"can", false},         {"rail", false},    {"supply", false},
-    {"limits", false},     {"leakage", false},  {"capacitance", false}, {"vil", false},     {"vih", false},
-    {"hysteresis", false}, {"internal", false}, {"drives", false},      {"current", false}, {"duty", false},
-    {"wired", false},      {"injection", false}, {"vol", false},         {"voh", false},
-    {"port", false},       {NULL, false}};
+static const known_key pin_keys[] = {{"position", false}, {"channel", false},     {"can", false},
+                                     {"rail", false},     {"supply", false},      {"limits", false},
+                                     {"leakage", false},  {"capacitance", false}, {"vil", false},
+                                     {"vih", false},      {"hysteresis", false},  {"internal", false},
+                                     {"drives", false},   {"current", false},     {"duty", false},
+                                     {"wired", false},    {"injection", false},   {"vol", false},
+                                     {"voh", false},      {"port", false},        {NULL, false}};
 static const known_key internal_keys[] = {{"up", false}, {"down", false}, {NULL, false}};
 static const known_key wired_keys[] = {{"lamp", true}, {"series", true}, {NULL, false}};
-static const known_key converter_keys[] = {
-    {"bits", true},        {"steps", true},      {"word", true},    {"references", true}, {"sampling", true},
-    {"acquisition", true}, {"conversion", true}, {"errors", false}, {"registers", false}, {"ranges", false},
-    {NULL, false}};
+static const known_key converter_keys[] = {{"bits", true},       {"steps", true},    {"word", true},
+                                           {"references", true}, {"sampling", true}, {"acquisition", true},
+                                           {"conversion", true}, {"errors", false},  {"registers", false},
+                                           {"ranges", false},    {NULL, false}};
 /* --- pins --- */
 
 /* The chip's own pulls. */
@@ -75,7 +76,8 @@ static bool read_limit_values(reader *r, const tree *node, tl_pin_limits *limits
     return good;
 }
 
-bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int supply_count, tl_pin_limits *limits)
+bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+                 tl_pin_limits *limits)
 {
     const struct {
         const char *key;
@@ -171,8 +173,14 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
     int duty = -1, duty_stride = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a pin", pin_keys))
         return false;
-    tl_pin pin = {.place = key->place, .rail = TL_PIN_NO_RAIL, .digital = true, .limits = *usual,
-                  .converter = TL_NONE, .second = TL_NONE, .mux = TL_NONE, .input = TL_NONE};
+    tl_pin pin = {.place = key->place,
+                  .rail = TL_PIN_NO_RAIL,
+                  .digital = true,
+                  .limits = *usual,
+                  .converter = TL_NONE,
+                  .second = TL_NONE,
+                  .mux = TL_NONE,
+                  .input = TL_NONE};
     const char *port = NULL;
     bool good = read_limits(r, node, board->supplies, board->supply_count, &pin.limits);
     const tree *at;
@@ -282,10 +290,12 @@ static bool read_board(reader *r, const tree *root, tl_board *board)
     bool good = read_text(r, tree_get(root, "title"), "the board's name", &title);
     if (good)
         board->title = tl_copy_text(title);
-    good = read_supplies(r, tree_get(root, "supplies"), NULL, &board->supplies, &board->supply_count, -1) && good;
+    good = read_supplies(r, tree_get(root, "supplies"), NULL, &board->supplies, &board->supply_count, -1) &&
+           good;
     const tree *every = tree_get(root, "every-pin");
     static const char *const needed[] = {"supply", "limits", "vil", "vih"};
-    if (!good || !check_map(r, every, "every-pin", limit_keys) || !read_limits(r, every, board->supplies, board->supply_count, &usual))
+    if (!good || !check_map(r, every, "every-pin", limit_keys) ||
+        !read_limits(r, every, board->supplies, board->supply_count, &usual))
         return false;
     for (size_t i = 0; i < sizeof needed / sizeof needed[0]; i++) {
         if (tree_get(every, needed[i]) == NULL) {

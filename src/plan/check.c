@@ -43,11 +43,7 @@ double tl_check_value_at(const tl_checker *k, int param, const tl_bounds *bounds
 
 static bool is_taken(const tl_checker *k, int pin)
 {
-    for (int i = 0; i < k->plan->signal_count; i++) {
-        if (k->plan->signals[i].pin == pin)
-            return true;
-    }
-    return false;
+    return tl_plan_pin_use(k->plan, pin, 0).what != NULL;
 }
 
 /* `L5, L6 and 2 more`: free pins that the converter can read, or that can take a digital line. */
@@ -81,6 +77,15 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault)
     }
     const tl_signal *s = &k->plan->signals[signal];
     const char *pin = tl_check_pin(k, signal)->name;
+    if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "no-pull", s->pin_place,
+                                      "%s only pulls one way, and nothing pulls %s back", s->name, pin);
+        tl_finding_text(&f->fix, "add the stage  - pull: {%s: 10k, to: %s}",
+                        s->source.supply == TL_TO_GROUND ? "up" : "down",
+                        s->source.supply == TL_TO_GROUND ? k->plan->supplies[tl_check_pin_supply(k, s)].name
+                                                         : "ground");
+        return;
+    }
     if (fault != TL_NET_FLOATING) {
         tl_report_add(k->report, TL_ERROR, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place,
                       "%s: %s", s->name, tl_net_fault_text(fault));
@@ -98,13 +103,44 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault)
         tl_finding_text(&f->fix, "add the stage  - pull: {down: 10k, to: ground}");
 }
 
-const tl_stage *tl_check_stage(const tl_signal *signal, tl_stage_kind kind)
+const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after)
 {
-    for (int i = 0; i < signal->stage_count; i++) {
+    for (int i = after == NULL ? 0 : (int)(after - signal->stages) + 1; i < signal->stage_count; i++) {
         if (signal->stages[i].kind == kind)
             return &signal->stages[i];
     }
     return NULL;
+}
+
+const tl_stage *tl_check_stage(const tl_signal *signal, tl_stage_kind kind)
+{
+    return tl_check_stage_after(signal, kind, NULL);
+}
+
+double tl_check_way_ohms(const tl_signal *signal)
+{
+    double ohms = 0;
+    for (int i = 0; i < signal->stage_count; i++) {
+        const tl_stage *stage = &signal->stages[i];
+        if (stage->kind == TL_STAGE_SERIES || stage->kind == TL_STAGE_GUARD ||
+            stage->kind == TL_STAGE_DIVIDER || stage->kind == TL_STAGE_FILTER)
+            ohms += stage->first.value.low;
+    }
+    return ohms;
+}
+
+double tl_check_most_volts(const tl_checker *k, const tl_signal *s)
+{
+    double most = s->source.kind == TL_SOURCE_VOLTAGE   ? s->source.value.value.high
+                  : s->source.kind == TL_SOURCE_CURRENT ? INFINITY
+                                                        : 0;
+    if (s->source.supply >= 0)
+        most = fmax(most, k->plan->supplies[s->source.supply].volts.high);
+    for (int i = 0; i < s->stage_count; i++) {
+        if (s->stages[i].to >= 0)
+            most = fmax(most, k->plan->supplies[s->stages[i].to].volts.high);
+    }
+    return most;
 }
 
 double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const tl_bounds *bounds,
@@ -114,51 +150,29 @@ double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const 
     return tl_level_volts(level, tl_check_value_at(k, rail, bounds, values));
 }
 
-/* Over and under the absolute limits; true where the pin is safe. */
-bool tl_check_limits(const tl_checker *k, int signal, int state)
-{
-    const tl_signal *s = &k->plan->signals[signal];
-    const tl_pin *pin = tl_check_pin(k, signal);
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, state);
-    const tl_bounds *over = &worst->over, *under = &worst->under;
-    if (over->high > tl_slack_volts) {
-        const double limit = tl_check_level_at(k, signal, pin->limits.highest, over, over->high_at);
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-limit", s->pin_place,
-                                      "%s can drive %s over its absolute limit", s->name, pin->name);
-        tl_finding_text(&f->figure, "%s at the pin, limit %s",
-                        tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
-                        tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-        tl_check_corner(k, f, over, over->high_at);
-        double least_rail = limit, most_rail = 0;
-        if (k->circuit->signals[signal].reference != TL_NET_NONE)
-            tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least_rail, &most_rail);
-        tl_fix_lower_volts(k, signal, fmin(limit, least_rail), f);
-    }
-    if (under->low < -tl_slack_volts) {
-        const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
-                                      "%s can pull %s under its absolute limit", s->name, pin->name);
-        tl_finding_text(&f->figure, "%s at the pin, limit %s",
-                        tl_show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
-                        tl_show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
-        tl_check_corner(k, f, under, under->low_at);
-        tl_fix_lift(k, s, under->low + limit, f);
-    }
-    return over->high <= tl_slack_volts && under->low >= -tl_slack_volts;
-}
-
 void tl_plan_check(const tl_circuit *circuit, tl_report *report)
 {
     const tl_checker k = {circuit, circuit->plan, report};
     for (int i = 0; i < k.plan->line_count; i++) {
-        tl_check_pin_taken(&k, i);
         if (k.plan->signals[i].analog)
             tl_check_analog(&k, i);
         else
             tl_check_contact(&k, i);
+        tl_check_unpowered(&k, i);
+        tl_check_lower_leg(&k, i);
+        tl_check_driven(&k, i);
+        tl_check_power(&k, i);
+        if (i < k.plan->signal_count)
+            tl_check_reading(&k, i);
     }
+    tl_check_pins(&k);
+    tl_check_buses(&k);
+    tl_check_muxes(&k);
+    tl_check_outputs(&k);
+    tl_check_sweeps(&k);
     for (int i = 0; i < k.plan->supply_count; i++)
         tl_check_budget(&k, i);
+    tl_check_unused(&k);
     tl_check_tolerances(&k);
     tl_check_drawer(&k);
     tl_report_sort(report);

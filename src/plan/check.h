@@ -33,15 +33,38 @@ double tl_check_value_at(const tl_checker *k, int param, const tl_bounds *bounds
 double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const tl_bounds *bounds,
                          const double *values);
 
+/* The next stage of a kind; after: NULL for the first. */
+const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after);
+/* Ohms of everything that lies in the way from the source to the pin, at least. */
+double tl_check_way_ohms(const tl_signal *signal);
+/* The highest volts that any rail of the chain or its source can have. */
+double tl_check_most_volts(const tl_checker *k, const tl_signal *s);
+
 /* Rules for every signal; tl_check_limits is true where the pin is safe. */
 void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault);
 bool tl_check_limits(const tl_checker *k, int signal, int state);
+void tl_check_unpowered(const tl_checker *k, int signal);
+void tl_check_lower_leg(const tl_checker *k, int signal);
+void tl_check_driven(const tl_checker *k, int signal);
+void tl_check_power(const tl_checker *k, int signal);
+void tl_check_reading(const tl_checker *k, int signal);
 
-/* Rules by kind of signal (check_analog.c, check_contact.c) and over the plan as a whole (check_whole.c). */
+/* Rules by kind of signal, and over what several signals share; each in the file of its name. */
 void tl_check_analog(const tl_checker *k, int signal);
+void tl_check_buttons(const tl_checker *k, int signal);
 void tl_check_contact(const tl_checker *k, int signal);
-void tl_check_pin_taken(const tl_checker *k, int signal);
+/* check_shift.c; false where the level cannot come through, so that nothing else need be said. */
+bool tl_check_shifters(const tl_checker *k, int signal);
+void tl_check_speed(const tl_checker *k, int signal);
+void tl_check_buses(const tl_checker *k);
+void tl_check_muxes(const tl_checker *k);
+void tl_check_outputs(const tl_checker *k);
+/* Amperes that an output draws from a supply at most, all of its pins on. */
+double tl_check_output_amperes(const tl_checker *k, const tl_output *output, int supply);
+void tl_check_sweeps(const tl_checker *k);
+void tl_check_pins(const tl_checker *k);
 void tl_check_budget(const tl_checker *k, int supply);
+void tl_check_unused(const tl_checker *k);
 void tl_check_tolerances(const tl_checker *k);
 void tl_check_drawer(const tl_checker *k);
 

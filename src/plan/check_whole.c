@@ -4,20 +4,93 @@
 #include "check.h"
 #include <math.h>
 
-void tl_check_pin_taken(const tl_checker *k, int signal)
+static bool is_select(const tl_pin_use *use)
 {
-    const tl_signal *s = &k->plan->signals[signal];
+    return use->index != TL_NONE;
+}
+
+/* Two multiplexers may share select lines, as long as something else tells them apart. */
+static bool may_share(const tl_checker *k, const tl_pin_use *a, const tl_pin_use *b)
+{
+    if (!is_select(a) || !is_select(b))
+        return false;
+    const tl_mux *first = &k->plan->muxes[a->index], *second = &k->plan->muxes[b->index];
+    return a->index == b->index || first->common != second->common || first->enable.pin != second->enable.pin;
+}
+
+static void check_pin(const tl_checker *k, int pin)
+{
+    const tl_pin_use first = tl_plan_pin_use(k->plan, pin, 0);
     char free_pins[200];
-    for (int other = 0; other < signal; other++) {
-        if (k->plan->signals[other].pin != s->pin)
+    for (int n = 1; first.what != NULL; n++) {
+        const tl_pin_use use = tl_plan_pin_use(k->plan, pin, n);
+        if (use.what == NULL)
+            return;
+        if (may_share(k, &first, &use))
             continue;
-        tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "pin-taken", s->pin_place,
-                          "%s is taken: %s uses it already (line %d)", tl_check_pin(k, signal)->name,
-                          k->plan->signals[other].name, k->plan->signals[other].pin_place.line);
-        tl_check_free_pins(k, s->analog, free_pins, sizeof free_pins);
-        tl_finding_text(&f->fix, "pins that could take %s and are free: %s", s->name, free_pins);
-        return;
+        const bool selects = is_select(&first) || is_select(&use);
+        int signal = TL_NONE;
+        const bool analog =
+            tl_plan_signal(k->plan, use.owner, &signal) != NULL && k->plan->signals[signal].analog;
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, selects ? "select-shared" : "pin-taken", use.place,
+                                      "%s is taken: the %s %s uses it already (line %d)",
+                                      k->plan->pins[pin].name, first.what, first.owner, first.place.line);
+        tl_check_free_pins(k, analog, free_pins, sizeof free_pins);
+        tl_finding_text(&f->fix, "pins that could take the %s %s and are free: %s", use.what, use.owner,
+                        free_pins);
+    }
+}
+
+/* Pins of the board, and inputs of the plan's own multiplexers and converters. */
+void tl_check_pins(const tl_checker *k)
+{
+    for (int pin = 0; pin < k->plan->pin_count; pin++)
+        check_pin(k, pin);
+}
+
+/* A supply or a shared node that nothing hangs on. */
+static bool is_used(const tl_checker *k, int rail)
+{
+    const tl_plan *plan = k->plan;
+    for (int i = 0; i < plan->line_count; i++) {
+        const tl_source *source = &plan->signals[i].source;
+        if (source->supply == rail || source->bottom == rail || source->follows == rail)
+            return true;
+        for (int j = 0; j < plan->signals[i].stage_count; j++) {
+            const tl_stage *stage = &plan->signals[i].stages[j];
+            if (stage->to == rail && !stage->internal)
+                return true;
+        }
+    }
+    for (int i = 0; i < plan->supply_count; i++) {
+        if (plan->supplies[i].kind == TL_RAIL_SHARED && plan->supplies[i].from == rail)
+            return true;
+    }
+    for (int i = 0; i < plan->output_count; i++) {
+        if (plan->outputs[i].to == rail ||
+            (plan->outputs[i].driver.way != TL_DRIVER_NONE && plan->outputs[i].driver.supply == rail))
+            return true;
+    }
+    for (int i = 1; i < plan->converter_count; i++) {
+        if (plan->converters[i].supply == rail)
+            return true;
+    }
+    for (int i = 0; i < plan->mux_count; i++) {
+        if (plan->muxes[i].supply == rail)
+            return true;
+    }
+    return false;
+}
+
+void tl_check_unused(const tl_checker *k)
+{
+    for (int i = k->plan->board->supply_count; i < k->plan->supply_count; i++) {
+        const tl_supply *rail = &k->plan->supplies[i];
+        if (is_used(k, i))
+            continue;
+        tl_finding *f = tl_report_add(k->report, TL_NOTE, "unused-supply", rail->place, "nothing hangs on %s",
+                                      rail->name);
+        tl_finding_text(&f->fix, "leave it out, or see which 'to' should have named it");
     }
 }
 
@@ -45,8 +118,20 @@ void tl_check_budget(const tl_checker *k, int supply)
             hungriest = i;
         }
     }
+    double by_outputs = 0;
+    for (int i = 0; i < k->plan->output_count; i++)
+        by_outputs += tl_check_output_amperes(k, &k->plan->outputs[i], supply);
+    sum += by_outputs;
     if (sum <= rail->most_amperes)
         return;
+    if (by_outputs > sum / 2) {
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-budget", rail->place,
+                                      "the outputs draw more from %s than its budget", rail->name);
+        tl_finding_text(&f->figure, "%s together, budget %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix, "a stronger supply, a lighter load, or see that they are never on together");
+        return;
+    }
     const tl_signal *s = &k->plan->signals[hungriest];
     const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
     tl_finding *f =
@@ -75,7 +160,7 @@ static void count_untoleranced(void *context, tl_written *part, tl_dimension dim
     untoleranced_parts *found = context;
     (void)dimension;
     (void)fitted;
-    if (part->value.low == part->value.high && part->place.file >= 0 && found->count++ == 0)
+    if (part->value.low == part->value.high && part->place.line > 0 && found->count++ == 0)
         found->first = part->place;
 }
 

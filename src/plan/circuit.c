@@ -1,6 +1,6 @@
 /* From a plan to its netlist: supplies, and the whole of it put together. */
-#include "circuit_internal.h"
 #include "../net/memory.h"
+#include "circuit_internal.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -18,8 +18,8 @@ int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension d
 
 char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg)
 {
-    snprintf(text, TL_PATH_LONGEST, "%s%s%s%s%s", signal, stage != NULL ? "." : "", stage != NULL ? stage : "",
-             leg != NULL ? "." : "", leg != NULL ? leg : "");
+    snprintf(text, TL_PATH_LONGEST, "%s%s%s%s%s", signal, stage != NULL ? "." : "",
+             stage != NULL ? stage : "", leg != NULL ? "." : "", leg != NULL ? leg : "");
     return text;
 }
 
@@ -33,7 +33,8 @@ int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, cons
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage, leg);
-    return tl_net_add_resistor(c->net, path, a, b, tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false)));
+    return tl_net_add_resistor(c->net, path, a, b,
+                               tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false)));
 }
 
 int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
@@ -83,14 +84,17 @@ static void add_supply(tl_circuit *c, int i)
 {
     char path[TL_PATH_LONGEST];
     const tl_supply *supply = &c->plan->supplies[i];
-    const int of_pin = supply->kind == TL_RAIL_PIN ? c->plan->board->pins[supply->pin].limits.supply : TL_NONE;
+    const int of_pin =
+        supply->kind == TL_RAIL_PIN ? c->plan->board->pins[supply->pin].limits.supply : TL_NONE;
     c->shared_ohms[i] = c->shared_amperes[i] = TL_NET_NONE;
     if (supply->kind == TL_RAIL_SHARED && supply->from != TL_TO_GROUND)
         c->supply_param[i] = c->supply_param[supply->from];
     else if (of_pin != TL_NONE && supply->high)
         c->supply_param[i] = c->supply_param[of_pin];
     else
-        c->supply_param[i] = add_param(c, supply->name, supply->kind == TL_RAIL_SHARED ? (tl_quantity){0} : supply->volts, TL_DIM_VOLT, true);
+        c->supply_param[i] =
+            add_param(c, supply->name, supply->kind == TL_RAIL_SHARED ? (tl_quantity){0} : supply->volts,
+                      TL_DIM_VOLT, true);
     if (supply->kind == TL_RAIL_SHARED) {
         add_soft_rail(c, i, rail_node(c, supply->from), "series");
         return;

@@ -1,23 +1,29 @@
 /* The ends of a netlist: pins with their leakage and clamps, converters' sampling, multiplexers. */
-#include "circuit_internal.h"
 #include "../net/memory.h"
+#include "circuit_internal.h"
 #include <math.h>
 #include <stdio.h>
 
 tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_level level)
 {
-    return (tl_net_value){.factor = 1, .first = TL_NET_NONE, .constant = level.volts, .slope = level.share,
-                          .second = limits->supply != TL_NONE ? c->supply_param[limits->supply] : TL_NET_NONE};
+    return (tl_net_value){.factor = 1,
+                          .first = TL_NET_NONE,
+                          .constant = level.volts,
+                          .slope = level.share,
+                          .second =
+                              limits->supply != TL_NONE ? c->supply_param[limits->supply] : TL_NET_NONE};
 }
 
 /* Leakage and capacitance of one input; answers its node. */
-static int add_input(tl_circuit *c, const char *owner, const char *name, const tl_pin_limits *limits, int last)
+static int add_input(tl_circuit *c, const char *owner, const char *name, const tl_pin_limits *limits,
+                     int last)
 {
     char path[TL_PATH_LONGEST], leakage[TL_PATH_LONGEST];
     const int node = tl_net_add_node(c->net, path_of(path, owner, name, NULL));
     tl_net_add_resistor(c->net, path, last, node, tl_net_fixed(0));
     if (limits->leakage.low != 0 || limits->leakage.high != 0) {
-        const int leak = add_param(c, path_of(leakage, path, "leakage", NULL), limits->leakage, TL_DIM_AMPERE, true);
+        const int leak =
+            add_param(c, path_of(leakage, path, "leakage", NULL), limits->leakage, TL_DIM_AMPERE, true);
         tl_net_add_current(c->net, leakage, node, TL_NET_GROUND, tl_net_of(leak));
     }
     if (limits->farads > 0)
@@ -27,7 +33,8 @@ static int add_input(tl_circuit *c, const char *owner, const char *name, const t
 }
 
 /* The converter's sampling capacitor behind its switch. */
-static void add_sampling(tl_circuit *c, const tl_signal *signal, const tl_converter *converter, tl_signal_nodes *nodes)
+static void add_sampling(tl_circuit *c, const tl_signal *signal, const tl_converter *converter,
+                         tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
     if (!(converter->sample_farads > 0))
@@ -44,7 +51,8 @@ static void add_sampling(tl_circuit *c, const tl_signal *signal, const tl_conver
 static tl_quantity drifted(const tl_plan *plan, tl_quantity volts, double drift)
 {
     const double by = drift * fmax(fabs(plan->warmest - 25), fabs(plan->coldest - 25));
-    return (tl_quantity){volts.low * (1 - by), volts.nominal, volts.high * (1 + by), volts.toleranced || by > 0};
+    return (tl_quantity){volts.low * (1 - by), volts.nominal, volts.high * (1 + by),
+                         volts.toleranced || by > 0};
 }
 
 static int reference_of(tl_circuit *c, const tl_signal *signal)
@@ -73,20 +81,24 @@ static int reference_of(tl_circuit *c, const tl_signal *signal)
 
 /* --- clamps: what flows once a limit is passed --- */
 
-static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits, bool high, tl_signal_nodes *nodes)
+static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits, bool high,
+                          tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
-    int *contact = high ? &nodes->clamp_high : &nodes->clamp_low, *rail = high ? &nodes->high_rail : &nodes->low_rail;
+    int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
+        *rail = high ? &nodes->high_rail : &nodes->low_rail;
     if (*contact != TL_NET_NONE)
         return; /* the plan's own clamp is there before the pin's */
     path_of(path, signal->name, "pin", high ? "clamp-high" : "clamp-low");
     *contact = tl_net_add_contact(c->net, path);
     *rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, *rail, level_value(c, limits, high ? limits->highest : limits->lowest));
-    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(0)), TL_GATE_CLOSED, *contact);
+    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(0)),
+                     TL_GATE_CLOSED, *contact);
 }
 
-/* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at all. */
+/* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at
+ * all. */
 static void volts_about(const tl_circuit *c, const tl_signal *signal, double *least, double *most)
 {
     const tl_source *source = &signal->source;
@@ -105,7 +117,8 @@ static void volts_about(const tl_circuit *c, const tl_signal *signal, double *le
     }
 }
 
-static void add_clamps(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits, tl_signal_nodes *nodes)
+static void add_clamps(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits,
+                       tl_signal_nodes *nodes)
 {
     double least, most;
     if (limits->supply == TL_NONE)
@@ -131,8 +144,9 @@ static void add_mux(tl_circuit *c, int index)
     if (part->farads > 0)
         tl_net_add_capacitor(c->net, path, c->mux_common[index], TL_NET_GROUND, tl_net_fixed(part->farads));
     if (leakage.low != 0 || leakage.high != 0)
-        tl_net_add_current(c->net, path, c->mux_common[index], TL_NET_GROUND,
-                           tl_net_of(add_param(c, path_of(path, mux->name, "leakage", NULL), leakage, TL_DIM_AMPERE, true)));
+        tl_net_add_current(
+            c->net, path, c->mux_common[index], TL_NET_GROUND,
+            tl_net_of(add_param(c, path_of(path, mux->name, "leakage", NULL), leakage, TL_DIM_AMPERE, true)));
     for (int i = 0; i < part->inputs; i++) {
         snprintf(path, sizeof path, "%.80s.%d", mux->name, i);
         const int contact = tl_net_add_contact(c->net, path);
@@ -149,7 +163,8 @@ void add_muxes(tl_circuit *c)
         add_mux(c, i);
 }
 
-/* From an input of a multiplexer through its switch, and on through those behind it; answers the last common line. */
+/* From an input of a multiplexer through its switch, and on through those behind it; answers the last common
+ * line. */
 static int add_route(tl_circuit *c, int pin, int node, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
@@ -159,9 +174,11 @@ static int add_route(tl_circuit *c, int pin, int node, tl_signal_nodes *nodes)
         const int contact = c->mux_contact[index] + c->plan->pins[pin].input;
         path_of(path, mux->name, "on-resistance", NULL);
         const int there = tl_circuit_param(c, path);
-        const int ohms = there != TL_NET_NONE ? there : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false);
+        const int ohms =
+            there != TL_NET_NONE ? there : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false);
         snprintf(path, sizeof path, "%.80s.%d", mux->name, c->plan->pins[pin].input);
-        tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
+        tl_net_gate_part(c->net,
+                         tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
                          TL_GATE_CLOSED, contact);
         nodes->route[nodes->route_length++] = contact;
         node = c->mux_common[index];
@@ -205,7 +222,9 @@ void add_end(tl_circuit *c, int signal, int node, int negative)
         if (converter != NULL)
             add_sampling(c, s, converter->part, nodes);
     }
-    nodes->negative = pair ? add_input(c, s->name, "pin-negative", &c->plan->pins[pin->second].limits, negative) : TL_NET_GROUND;
+    nodes->negative =
+        pair ? add_input(c, s->name, "pin-negative", &c->plan->pins[pin->second].limits, negative)
+             : TL_NET_GROUND;
     if (pair) /* no current worth naming: one island, so that the difference of its inputs can be asked for */
         tl_net_add_resistor(c->net, "apart", nodes->pin, nodes->negative, tl_net_fixed(1e18));
     add_clamps(c, s, &pin->limits, nodes);

@@ -11,9 +11,11 @@ static void add_divider(tl_circuit *c, const tl_signal *signal, const tl_stage *
 {
     char path[TL_PATH_LONGEST];
     add_resistor(c, signal, stage->name, "upper", node, next, &stage->first);
-    const int lower = add_resistor(c, signal, stage->name, "lower", next, rail_node(c, stage->to), &stage->second);
+    const int lower =
+        add_resistor(c, signal, stage->name, "lower", next, rail_node(c, stage->to), &stage->second);
     if (nodes->lower_open == TL_NET_NONE)
-        nodes->lower_open = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "lower-open"));
+        nodes->lower_open =
+            tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "lower-open"));
     tl_net_gate_part(c->net, lower, TL_GATE_OPEN, nodes->lower_open);
 }
 
@@ -25,24 +27,28 @@ static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *sta
     }
     const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
     const tl_written own = {.value = stage->up ? limits->pull_up : limits->pull_down};
-    add_resistor(c, signal, stage->name, NULL, node, stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
+    add_resistor(c, signal, stage->name, NULL, node,
+                 stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
 }
 
 static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
 {
     char path[TL_PATH_LONGEST];
-    const tl_quantity bias = {-stage->bias, 0, stage->bias, true}, offset = {-stage->offset, 0, stage->offset, true};
+    const tl_quantity bias = {-stage->bias, 0, stage->bias, true},
+                      offset = {-stage->offset, 0, stage->offset, true};
     path_of(path, signal->name, stage->name, "offset");
     const tl_net_value volts =
         stage->offset > 0 ? tl_net_of(add_param(c, path, offset, TL_DIM_VOLT, true)) : tl_net_fixed(0);
     tl_net_add_follower(c->net, path, node, next, volts);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
-                           tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias, TL_DIM_AMPERE, true)));
+                           tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
+                                               TL_DIM_AMPERE, true)));
 }
 
 /* What a source's low is, `drop` higher: behind a diode. */
-static tl_net_value low_of_source(const tl_circuit *c, const tl_signal *signal, const tl_signal_nodes *nodes, double drop)
+static tl_net_value low_of_source(const tl_circuit *c, const tl_signal *signal, const tl_signal_nodes *nodes,
+                                  double drop)
 {
     char path[TL_PATH_LONGEST];
     const tl_source_kind kind = signal->source.kind;
@@ -61,34 +67,39 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                         const tl_signal_nodes *nodes)
 {
     const bool closes_low = tl_source_closes_low(&signal->source);
-    const tl_net_gate low = closes_low ? TL_GATE_CLOSED : TL_GATE_OPEN, high = closes_low ? TL_GATE_OPEN : TL_GATE_CLOSED;
+    const tl_net_gate low = closes_low ? TL_GATE_CLOSED : TL_GATE_OPEN,
+                      high = closes_low ? TL_GATE_OPEN : TL_GATE_CLOSED;
     const tl_written base = {.value = stage->first.value, .given = true};
-    const tl_net_value saturation = {.factor = 0.3, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
+    const tl_net_value saturation = {
+        .factor = 0.3, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
     tl_net_value top;
     switch (stage->way) {
     case TL_SHIFT_DIODE:
-        add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact, low_of_source(c, signal, nodes, stage->drop),
-                        &signal->source.ohms);
+        add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
+                        low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
         break;
     case TL_SHIFT_INVERTER: /* typical: 0.7 V at its base, 0.3 V across it */
         add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact, saturation, &no_ohms);
         add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(0.7), &base);
         break;
     case TL_SHIFT_N_CHANNEL:
-        tl_net_gate_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)), low, nodes->contact);
+        tl_net_gate_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)), low,
+                         nodes->contact);
         break;
     case TL_SHIFT_BUFFER: /* typical: lightly loaded, within 0.1 V of its rails */
         top = tl_net_of(c->supply_param[stage->to]);
         top.extra = -0.1;
         top.third = TL_NET_NONE;
-        add_driven_rail(c, signal, stage->name, "low", next, low, nodes->contact, tl_net_fixed(0.1), &no_ohms);
+        add_driven_rail(c, signal, stage->name, "low", next, low, nodes->contact, tl_net_fixed(0.1),
+                        &no_ohms);
         add_driven_rail(c, signal, stage->name, "high", next, high, nodes->contact, top, &no_ohms);
         break;
     }
 }
 
 /* A clamp of the plan's own conducts to its rail and a drop beyond it: away from ground, or below ground. */
-static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes)
+static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
+                      tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
     if (stage->to_pin)
@@ -98,7 +109,8 @@ static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *st
     volts.extra = below ? -stage->drop : stage->drop;
     volts.third = TL_NET_NONE;
     const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
-    const int rail = add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &no_ohms);
+    const int rail =
+        add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &no_ohms);
     *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;
     *(below ? &nodes->low_rail : &nodes->high_rail) = rail;
 }

@@ -1,6 +1,6 @@
 /* Reading a converter: what the board's own and one on a bus have in common. */
-#include "board_internal.h"
 #include "../net/memory.h"
+#include "board_internal.h"
 #include "registers.h"
 #include <math.h>
 #include <stdlib.h>
@@ -124,7 +124,8 @@ static bool read_ranges(reader *r, const tree *node, tl_converter *converter)
         if (!read_quantity(r, at, TL_DIM_VOLT, &range))
             return false;
         if (!(range.value.high > 0 && (range.value.low == 0 || range.value.low == -range.value.high))) {
-            report_error(r, "bad-quantity", at->place, "a range lies around 0 V or begins there: ±0.1 V, 0 V .. 5 V");
+            report_error(r, "bad-quantity", at->place,
+                         "a range lies around 0 V or begins there: ±0.1 V, 0 V .. 5 V");
             return false;
         }
         converter->ranges[converter->range_count++] = range.value;

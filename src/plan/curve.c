@@ -15,7 +15,8 @@ static double platinum_share(double t)
     return 1 + plat_a * t + plat_b * t * t + below;
 }
 
-/* 1/T = a + b x + c x^3 with x = ln R, by Newton: the cubic rises wherever a thermistor's coefficients are used. */
+/* 1/T = a + b x + c x^3 with x = ln R, by Newton: the cubic rises wherever a thermistor's coefficients are
+ * used. */
 static double steinhart_ohms(const double k[3], double celsius)
 {
     const double wanted = 1 / (celsius + kelvin);
@@ -59,13 +60,15 @@ static double table_ohms(const tl_curve *c, double quantity)
     const tl_curve_point *a = &c->points[i - 1], *b = &c->points[i];
     return unbent(c->law, true,
                   along(bent(c->law, false, quantity), bent(c->law, false, a->quantity),
-                        bent(c->law, false, b->quantity), bent(c->law, true, a->ohms), bent(c->law, true, b->ohms)));
+                        bent(c->law, false, b->quantity), bent(c->law, true, a->ohms),
+                        bent(c->law, true, b->ohms)));
 }
 
 static double table_quantity(const tl_curve *c, double ohms)
 {
     const bool rises = c->points[c->count - 1].ohms > c->points[0].ohms;
-    const tl_curve_point *least = &c->points[rises ? 0 : c->count - 1], *most = &c->points[rises ? c->count - 1 : 0];
+    const tl_curve_point *least = &c->points[rises ? 0 : c->count - 1],
+                         *most = &c->points[rises ? c->count - 1 : 0];
     int i = 1;
     if (ohms <= least->ohms)
         return least->quantity;

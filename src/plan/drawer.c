@@ -172,7 +172,8 @@ static void visit_stage(tl_stage *stage, tl_part_visitor *visit, void *context)
     if (stage->first.given)
         visit(context, &stage->first, farads ? TL_DIM_FARAD : TL_DIM_OHM, stage->fitted);
     if (stage->second.given && stage->kind != TL_STAGE_CAPACITOR)
-        visit(context, &stage->second, stage->kind == TL_STAGE_FILTER ? TL_DIM_FARAD : TL_DIM_OHM, stage->fitted);
+        visit(context, &stage->second, stage->kind == TL_STAGE_FILTER ? TL_DIM_FARAD : TL_DIM_OHM,
+              stage->fitted);
 }
 
 void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context)

@@ -8,14 +8,17 @@
 #include <string.h>
 
 static const known_key output_keys[] = {
-    {"pin", false},        {"pins", false},       {"lamp", false},        {"series", false},     {"to", false},
-    {"driver", false},     {"stages", false},     {"into", false},        {"rate", false},       {"frequency", false},
-    {"shows", false},      {"as", false},         {"hysteresis", false},  {"start-below", false}, {"stop-above", false},
-    {"start-above", false}, {"stop-below", false}, {"safe", false},       {"fitted", false},     {NULL, false}};
-static const known_key driver_keys[] = {{"way", true},   {"gain", false}, {"saturation", false}, {"on-resistance", false},
-                                        {"series", true}, {"pull", false}, {"load", true},       {"flyback", false},
-                                        {NULL, false}};
-static const known_key load_keys[] = {{"resistance", true}, {"inductance", false}, {"supply", true}, {NULL, false}};
+    {"pin", false},        {"pins", false},        {"lamp", false},       {"series", false},
+    {"to", false},         {"driver", false},      {"stages", false},     {"into", false},
+    {"rate", false},       {"frequency", false},   {"shows", false},      {"as", false},
+    {"hysteresis", false}, {"start-below", false}, {"stop-above", false}, {"start-above", false},
+    {"stop-below", false}, {"safe", false},        {"fitted", false},     {NULL, false}};
+static const known_key driver_keys[] = {
+    {"way", true},    {"gain", false}, {"saturation", false}, {"on-resistance", false},
+    {"series", true}, {"pull", false}, {"load", true},        {"flyback", false},
+    {NULL, false}};
+static const known_key load_keys[] = {
+    {"resistance", true}, {"inductance", false}, {"supply", true}, {NULL, false}};
 static const known_key into_keys[] = {
     {"vil", true}, {"vih", true}, {"limits", false}, {"leakage", false}, {NULL, false}};
 static const char *const yes_no[] = {"no", "yes", NULL};
@@ -69,7 +72,8 @@ static bool read_lamp(reader *r, const tree *node, const tl_plan *plan, tl_outpu
 {
     const tree *lamp = tree_get(node, "lamp"), *series = tree_get(node, "series"), *to = tree_get(node, "to");
     if (series == NULL) {
-        report_error(r, "missing-key", node->place, "a lamp needs 'series': the resistor that sets its current");
+        report_error(r, "missing-key", node->place,
+                     "a lamp needs 'series': the resistor that sets its current");
         return false;
     }
     bool good = read_quantity(r, lamp, TL_DIM_VOLT, &output->lamp);
@@ -85,17 +89,21 @@ static bool read_load(reader *r, const tree *node, const tl_plan *plan, tl_drive
     bool good = read_part(r, tree_get(node, "resistance"), TL_DIM_OHM, "a load", &driver->load);
     if (inductance != NULL)
         good = read_value(r, inductance, TL_DIM_HENRY, &driver->henries) && good;
-    return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &driver->supply) && good;
+    return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+                     &driver->supply) &&
+           good;
 }
 
 static bool read_transistor(reader *r, const tree *node, tl_driver *driver)
 {
-    const tree *gain = tree_get(node, "gain"), *saturation = tree_get(node, "saturation"), *on = tree_get(node, "on-resistance");
+    const tree *gain = tree_get(node, "gain"), *saturation = tree_get(node, "saturation"),
+               *on = tree_get(node, "on-resistance");
     long number = 0;
     const bool bipolar = driver->way == TL_DRIVER_BIPOLAR;
     if ((bipolar ? gain : on) == NULL || (bipolar ? on : gain) != NULL || (!bipolar && saturation != NULL)) {
-        report_error(r, "missing-key", node->place, bipolar ? "a bipolar driver has 'gain' and 'saturation'"
-                                                            : "an n-channel driver has 'on-resistance', at the pin's lowest high level");
+        report_error(r, "missing-key", node->place,
+                     bipolar ? "a bipolar driver has 'gain' and 'saturation'"
+                             : "an n-channel driver has 'on-resistance', at the pin's lowest high level");
         return false;
     }
     if (!bipolar)
@@ -114,12 +122,14 @@ static bool read_driver(reader *r, const tree *node, const tl_plan *plan, tl_dri
     static const char *const ways[] = {"bipolar", "n-channel", NULL};
     const tree *at;
     int way = 0, flyback = 0;
-    if (!check_map(r, node, "a driver", driver_keys) || !read_choice(r, tree_get(node, "way"), "way", ways, &way))
+    if (!check_map(r, node, "a driver", driver_keys) ||
+        !read_choice(r, tree_get(node, "way"), "way", ways, &way))
         return false;
     driver->way = way == 0 ? TL_DRIVER_BIPOLAR : TL_DRIVER_N_CHANNEL;
     driver->place = node->place;
     bool good = read_transistor(r, node, driver);
-    good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a base or gate resistor", &driver->series) && good;
+    good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a base or gate resistor", &driver->series) &&
+           good;
     if ((at = tree_get(node, "pull")) != NULL)
         good = read_part(r, at, TL_DIM_OHM, "a pull", &driver->pull) && good;
     if ((at = tree_get(node, "flyback")) != NULL)
@@ -133,13 +143,21 @@ static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_output *out
 {
     const tree *into = tree_get(node, "into"), *stages = tree_get(node, "stages");
     const tl_pin *from = &plan->board->pins[output->pins[0]];
-    tl_pin far = {.place = into->place, .duty = TL_NONE, .channel = -1, .digital = true, .converter = TL_NONE,
-                  .second = TL_NONE, .mux = TL_NONE, .input = TL_NONE, .limits = unknown_limits()};
+    tl_pin far = {.place = into->place,
+                  .duty = TL_NONE,
+                  .channel = -1,
+                  .digital = true,
+                  .converter = TL_NONE,
+                  .second = TL_NONE,
+                  .mux = TL_NONE,
+                  .input = TL_NONE,
+                  .limits = unknown_limits()};
     if (!check_map(r, into, "a far input", into_keys) || !read_limits(r, into, NULL, 0, &far.limits))
         return false;
     if (output->pin_count != 1 || isnan(from->limits.drives)) {
-        report_error(r, "missing-key", into->place, output->pin_count != 1 ? "one pin drives a far input"
-                                                                           : "the board does not say what the pin 'drives'");
+        report_error(r, "missing-key", into->place,
+                     output->pin_count != 1 ? "one pin drives a far input"
+                                            : "the board does not say what the pin 'drives'");
         return false;
     }
     far.limits.supply = from->limits.supply;
@@ -148,9 +166,15 @@ static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_output *out
         far.limits.highest = (tl_level){2000, 0};
     }
     tl_signal *line = add_line(plan, output->name, output->place);
-    line->source = (tl_source){.kind = TL_SOURCE_LOGIC, .place = output->pin_place, .supply = from->limits.supply,
-                               .bottom = TL_TO_GROUND, .follows = TL_TO_GROUND, .high = from->limits.voh,
-                               .low = from->limits.vol, .drives = from->limits.drives, .compliance = NAN,
+    line->source = (tl_source){.kind = TL_SOURCE_LOGIC,
+                               .place = output->pin_place,
+                               .supply = from->limits.supply,
+                               .bottom = TL_TO_GROUND,
+                               .follows = TL_TO_GROUND,
+                               .high = from->limits.voh,
+                               .low = from->limits.vol,
+                               .drives = from->limits.drives,
+                               .compliance = NAN,
                                .rate = output->rate};
     line->pin = add_pin(plan, output->name, "into", &far);
     line->pin_place = into->place;
@@ -161,11 +185,13 @@ static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_output *out
 
 static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_output *output)
 {
-    const tree *lamp = tree_get(node, "lamp"), *driver = tree_get(node, "driver"), *into = tree_get(node, "into");
+    const tree *lamp = tree_get(node, "lamp"), *driver = tree_get(node, "driver"),
+               *into = tree_get(node, "into");
     const int ways = (lamp != NULL) + (driver != NULL) + (into != NULL);
     output->wired = ways == 0 && plan->board->pins[output->pins[0]].wired;
     if (ways > 1 || (ways == 0 && !output->wired)) {
-        report_error(r, "missing-key", node->place, "an output drives one thing: a 'lamp', a 'driver' or 'into' a far input");
+        report_error(r, "missing-key", node->place,
+                     "an output drives one thing: a 'lamp', a 'driver' or 'into' a far input");
         return false;
     }
     if (into == NULL && tree_get(node, "stages") != NULL) {
@@ -177,7 +203,7 @@ static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_output *
         output->lamp = (tl_written){.value = pin->lamp, .given = true};
         output->series = (tl_written){.value = pin->lamp_ohms, .given = true};
     }
-    return lamp != NULL ? read_lamp(r, node, plan, output)
+    return lamp != NULL     ? read_lamp(r, node, plan, output)
            : driver != NULL ? read_driver(r, driver, plan, &output->driver)
            : into != NULL   ? read_into(r, node, plan, output)
                             : true;
@@ -195,8 +221,9 @@ static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_
         const tree *at = i == 0 ? start[way] : stop[way];
         tl_free_figure *figure = i == 0 ? &output->start : &output->stop;
         if (at == NULL || start[1 - way] != NULL || stop[1 - way] != NULL || at->kind != TREE_TEXT) {
-            report_error(r, "missing-key", node->place,
-                         "a threshold has 'start-below' with 'stop-above', or 'start-above' with 'stop-below'");
+            report_error(
+                r, "missing-key", node->place,
+                "a threshold has 'start-below' with 'stop-above', or 'start-above' with 'stop-below'");
             return false;
         }
         if (!tl_free_figure_read(at->text, &figure->value, figure->unit, &error)) {
@@ -208,13 +235,16 @@ static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_
     }
     output->start_below = way == 0;
     if (way == 0 ? output->start.value >= output->stop.value : output->start.value <= output->stop.value) {
-        report_error(r, "bad-quantity", output->stop.place, "start and stop differ, and between them the state stays");
+        report_error(r, "bad-quantity", output->stop.place,
+                     "start and stop differ, and between them the state stays");
         return false;
     }
-    const char *unit = output->shows != TL_NONE ? plan->signals[output->shows].reading.unit : output->start.unit;
+    const char *unit =
+        output->shows != TL_NONE ? plan->signals[output->shows].reading.unit : output->start.unit;
     if (strcmp(output->start.unit, unit) == 0 && strcmp(output->stop.unit, unit) == 0)
         return true;
-    report_error(r, "bad-quantity", output->start.place, "thresholds are in %s, like the reading they follow", unit);
+    report_error(r, "bad-quantity", output->start.place, "thresholds are in %s, like the reading they follow",
+                 unit);
     return false;
 }
 
@@ -240,7 +270,8 @@ static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_outp
     if (good && output->as == TL_OUT_THRESHOLD)
         good = read_threshold(r, node, plan, output);
     if (good && output->as == TL_OUT_DUTY && plan->board->pins[output->pins[0]].duty < 0) {
-        report_error(r, "unknown-pin", output->pin_place, "%s has no duty channel", plan->board->pins[output->pins[0]].name);
+        report_error(r, "unknown-pin", output->pin_place, "%s has no duty channel",
+                     plan->board->pins[output->pins[0]].name);
         return false;
     }
     return good;

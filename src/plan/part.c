@@ -6,17 +6,18 @@
 #include <string.h>
 
 static const known_key converter_keys[] = {
-    {"tinyladder", true},   {"title", false},       {"bus", true},          {"supply", true},
-    {"bits", true},         {"steps", true},        {"word", true},         {"ranges", false},
-    {"references", false},  {"inputs", true},       {"pairs", false},       {"sampling", false},
-    {"acquisition", false}, {"conversion", false},  {"errors", false},      {"registers", false},
-    {"limits", false},      {"leakage", false},     {"injection", false},   {"capacitance", false},
+    {"tinyladder", true},   {"title", false},      {"bus", true},        {"supply", true},
+    {"bits", true},         {"steps", true},       {"word", true},       {"ranges", false},
+    {"references", false},  {"inputs", true},      {"pairs", false},     {"sampling", false},
+    {"acquisition", false}, {"conversion", false}, {"errors", false},    {"registers", false},
+    {"limits", false},      {"leakage", false},    {"injection", false}, {"capacitance", false},
     {"frame", false},       {NULL, false}};
-static const known_key frame_keys[] = {{"settings", false}, {"result", false}, {"ready", false}, {"longest", false},
-                                       {"send", false},     {"zeros", false},  {"take", false},  {NULL, false}};
-static const known_key mux_keys[] = {{"tinyladder", true}, {"title", true},        {"inputs", true},
-                                     {"enable", false},    {"on-resistance", true}, {"leakage", false},
-                                     {"capacitance", false}, {"signals", false},    {NULL, false}};
+static const known_key frame_keys[] = {{"settings", false}, {"result", false}, {"ready", false},
+                                       {"longest", false},  {"send", false},   {"zeros", false},
+                                       {"take", false},     {NULL, false}};
+static const known_key mux_keys[] = {{"tinyladder", true},   {"title", true},         {"inputs", true},
+                                     {"enable", false},      {"on-resistance", true}, {"leakage", false},
+                                     {"capacitance", false}, {"signals", false},      {NULL, false}};
 
 /* --- a converter on a bus --- */
 
@@ -61,7 +62,8 @@ static bool read_pair(reader *r, const tree *key, const tree *node, tl_converter
     if (!read_text(r, key, "the name of a pair", &name) || !check_list(r, node, "a pair of inputs"))
         return false;
     if (node->count != 2 || converter->pair_count == TL_INPUTS_MOST) {
-        report_error(r, "wrong-shape", node->place, "a pair is two inputs, the positive one first: [in-0, in-1]");
+        report_error(r, "wrong-shape", node->place,
+                     "a pair is two inputs, the positive one first: [in-0, in-1]");
         return false;
     }
     for (int e = 0; e < 2; e++) {
@@ -112,8 +114,8 @@ static bool read_ready(reader *r, const tree *node, tl_frame *frame)
     const char *text = NULL;
     if (!read_text(r, node, "the ready bit, such as 'bit 7',", &text))
         return false;
-    if (strncmp(text, "bit ", 4) == 0 && strspn(text + 4, "0123456789") == strlen(text + 4) && strlen(text) < 8 &&
-        atoi(text + 4) < 32) {
+    if (strncmp(text, "bit ", 4) == 0 && strspn(text + 4, "0123456789") == strlen(text + 4) &&
+        strlen(text) < 8 && atoi(text + 4) < 32) {
         frame->ready_bit = atoi(text + 4);
         return true;
     }
@@ -129,8 +131,9 @@ static bool read_send(reader *r, const tree *node, tl_frame *frame)
         good = frame->send_count < TL_SENDS_MOST && read_text(r, &node->items[i], "a bit or a field", &text);
         if (good && strcmp(text, "0") != 0 && strcmp(text, "1") != 0 && strcmp(text, "channel") != 0 &&
             strcmp(text, "single") != 0) {
-            report_error(r, "unknown-word", node->items[i].place,
-                         "what is sent is 0, 1, 'single' (1 for one input, 0 for a pair) or 'channel' (its bits)");
+            report_error(
+                r, "unknown-word", node->items[i].place,
+                "what is sent is 0, 1, 'single' (1 for one input, 0 for a pair) or 'channel' (its bits)");
             good = false;
         }
         if (good)
@@ -154,7 +157,8 @@ static bool read_frame(reader *r, const tree *node, tl_bus_kind bus, tl_frame *f
         good = read_value(r, at, TL_DIM_SECOND, &frame->longest) && good;
     if ((at = tree_get(node, "send")) != NULL)
         good = read_send(r, at, frame) && good;
-    if ((at = tree_get(node, "zeros")) != NULL && (good = read_number(r, at, "zeros", 0, 31, &number) && good))
+    if ((at = tree_get(node, "zeros")) != NULL &&
+        (good = read_number(r, at, "zeros", 0, 31, &number) && good))
         frame->zeros = (int)number;
     if ((at = tree_get(node, "take")) != NULL && (good = read_number(r, at, "take", 6, 32, &number) && good))
         frame->take = (int)number;
@@ -192,7 +196,8 @@ static bool read_converter(reader *r, const tree *root, tl_converter *converter)
     if ((at = tree_get(root, "frame")) != NULL)
         good = read_frame(r, at, converter->bus, &converter->frame) && good;
     if (good && converter->range_count == 0 && converter->reference_count == 0) {
-        report_error(r, "missing-key", root->place, "a converter needs 'ranges' or 'references': what its span is");
+        report_error(r, "missing-key", root->place,
+                     "a converter needs 'ranges' or 'references': what its span is");
         good = false;
     }
     return good;

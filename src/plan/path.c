@@ -52,9 +52,10 @@ static double share_left(const tl_signal_nodes *nodes, tl_transient *transient, 
     return share;
 }
 
-/* How far the sampling capacitor may have to go, in counts: from a precharge where the part has one, else from the far
- * end of the span. */
-static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *worst, const tl_analog_path *path)
+/* How far the sampling capacitor may have to go, in counts: from a precharge where the part has one, else
+ * from the far end of the span. */
+static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *worst,
+                              const tl_analog_path *path)
 {
     const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     double low = 0, high = 0;
@@ -66,8 +67,8 @@ static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *w
 
 /*
  * Chooses the acquisition and works out the largest error in counts after it: the capacitors at both ends of
- * their tolerance, the sampling capacitor coming from the far end of the span. A converter whose file says nothing of
- * its sampling settles by itself.
+ * their tolerance, the sampling capacitor coming from the far end of the span. A converter whose file says
+ * nothing of its sampling settles by itself.
  */
 static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl_worst *worst,
                                        tl_analog_path *path)
@@ -169,7 +170,8 @@ static void describe_input(const tl_circuit *c, int signal, const tl_worst *wors
     path->source_ohms = worst->volts_only ? NAN : worst->source_ohms.high;
     path->longest_source_ohms =
         converter->sample_farads > 0
-            ? fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads - converter->switch_ohms)
+            ? fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads -
+                          converter->switch_ohms)
             : INFINITY;
     path->input = (tl_input){
         .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
@@ -234,7 +236,16 @@ typedef struct {
 static inversion inversion_of(const tl_circuit *c, int signal, double *values)
 {
     const tl_source *source = &c->plan->signals[signal].source;
-    inversion v = {c, &c->signals[signal], tl_circuit_state(c, signal, 0), values, false, -2000, 2000, -INFINITY, INFINITY, 1};
+    inversion v = {c,
+                   &c->signals[signal],
+                   tl_circuit_state(c, signal, 0),
+                   values,
+                   false,
+                   -2000,
+                   2000,
+                   -INFINITY,
+                   INFINITY,
+                   1};
     if (source->kind == TL_SOURCE_POTENTIOMETER) {
         v.least = v.below_least = 0;
         v.most = v.above_most = 1;
@@ -251,10 +262,11 @@ static inversion inversion_of(const tl_circuit *c, int signal, double *values)
 static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
 {
     const tl_net_state state = {v->values, v->closed};
-    const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
-                              .of = v->nodes->pin,
-                              .less = {.factor = share, .first = v->nodes->reference, .constant = 1, .second = TL_NET_NONE},
-                              .against = v->nodes->negative};
+    const tl_figure figure = {
+        .kind = TL_FIGURE_VOLTS,
+        .of = v->nodes->pin,
+        .less = {.factor = share, .first = v->nodes->reference, .constant = 1, .second = TL_NET_NONE},
+        .against = v->nodes->negative};
     v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
     const tl_net_fault fault = tl_island_figure(v->nodes->island, &state, figure, result);
     *result *= v->direction;
@@ -385,8 +397,8 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
     return TL_NET_SOLVED;
 }
 
-/* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried, with the
- * rail that it is held there. */
+/* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,
+ * with the rail that it is held there. */
 static tl_net_fault shares_of_state(const tl_circuit *c, int signal, int state, tl_interval *shares)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
@@ -409,7 +421,8 @@ static tl_net_fault shares_of_state(const tl_circuit *c, int signal, int state, 
     return fault;
 }
 
-tl_net_fault tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)
+tl_net_fault tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes,
+                                 double *middle)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const tl_analog_path *path = tl_circuit_path(c, signal);
@@ -421,7 +434,8 @@ tl_net_fault tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_
     if (fault != TL_NET_SOLVED)
         return fault;
     const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts + 1;
-    *middle = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference) * path->reference_counts;
+    *middle = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference) *
+              path->reference_counts;
     codes->low = fmax(0, shares.low * path->reference_counts - errors);
     codes->high = fmin((double)path->last_code, shares.high * path->reference_counts + errors);
     return TL_NET_SOLVED;

@@ -7,18 +7,17 @@
 #include <string.h>
 
 static const known_key plan_keys[] = {
-    {"tinyladder", true}, {"title", true},   {"board", true},    {"supplies", false}, {"signals", true},
-    {"converters", false}, {"drawer", false}, {"include", false}, {"ambient", false},  {"shared", false},
-    {"muxes", false},     {"buses", false},  {"outputs", false}, {"sweeps", false},   {"meters", false},
-    {NULL, false}};
-static const known_key include_keys[] = {
-    {"tinyladder", true}, {"title", false}, {"supplies", false}, {"signals", false}, {"shared", false},
-    {"muxes", false},     {"buses", false}, {"outputs", false},  {"sweeps", false},  {"meters", false},
-    {"converters", false}, {NULL, false}};
-static const known_key signal_keys[] = {{"source", true},       {"stages", false},    {"pin", true},
-                                        {"reading", false},     {"acquisition", false}, {"range", false},
-                                        {"reference", false},   {"driven", false},    {"channel", false},
-                                        {NULL, false}};
+    {"tinyladder", true}, {"title", true},       {"board", true},   {"supplies", false},
+    {"signals", true},    {"converters", false}, {"drawer", false}, {"include", false},
+    {"ambient", false},   {"shared", false},     {"muxes", false},  {"buses", false},
+    {"outputs", false},   {"sweeps", false},     {"meters", false}, {NULL, false}};
+static const known_key include_keys[] = {{"tinyladder", true}, {"title", false},      {"supplies", false},
+                                         {"signals", false},   {"shared", false},     {"muxes", false},
+                                         {"buses", false},     {"outputs", false},    {"sweeps", false},
+                                         {"meters", false},    {"converters", false}, {NULL, false}};
+static const known_key signal_keys[] = {
+    {"source", true}, {"stages", false},    {"pin", true},     {"reading", false}, {"acquisition", false},
+    {"range", false}, {"reference", false}, {"driven", false}, {"channel", false}, {NULL, false}};
 
 /* --- signals --- */
 
@@ -165,9 +164,14 @@ static void take_board(tl_plan *plan)
     }
     plan->converters = tl_grow(plan->converters, 0, sizeof *plan->converters);
     plan->converters[plan->converter_count++] =
-        (tl_plan_converter){.name = tl_copy_text(board->converter.name), .place = board->converter.place,
-                            .part = &board->converter, .bits = board->converter.word.bits, .supply = TL_NONE,
-                            .bus = TL_NONE, .address = -1, .select_pin = TL_NONE};
+        (tl_plan_converter){.name = tl_copy_text(board->converter.name),
+                            .place = board->converter.place,
+                            .part = &board->converter,
+                            .bits = board->converter.word.bits,
+                            .supply = TL_NONE,
+                            .bus = TL_NONE,
+                            .address = -1,
+                            .select_pin = TL_NONE};
 }
 
 /* --- other files: includes and drawers --- */
@@ -262,15 +266,20 @@ static bool read_board(reader *r, const tree *node, tl_plan *plan)
 /* A line of a bus: the far device lets go of it or pulls it low; on SPI what comes in is driven both ways. */
 static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
 {
-    static const double sinks[] = {[TL_BUS_STANDARD] = 3e-3, [TL_BUS_FAST] = 3e-3, [TL_BUS_FAST_PLUS] = 20e-3};
+    static const double sinks[] = {
+        [TL_BUS_STANDARD] = 3e-3, [TL_BUS_FAST] = 3e-3, [TL_BUS_FAST_PLUS] = 20e-3};
     char name[2 * TL_QUANTITY_LONGEST];
     const double low = isnan(bus->low) ? 0.4 : bus->low;
     snprintf(name, sizeof name, "%.60s.%s", bus->name, bus->line_name[i]);
     tl_signal *line = add_line(plan, name, bus->place);
     line->pin = bus->pins[i];
     line->pin_place = bus->place;
-    line->source = (tl_source){.kind = TL_SOURCE_OPEN_COLLECTOR, .place = bus->place, .supply = TL_TO_GROUND,
-                               .bottom = TL_TO_GROUND, .follows = TL_TO_GROUND, .compliance = NAN,
+    line->source = (tl_source){.kind = TL_SOURCE_OPEN_COLLECTOR,
+                               .place = bus->place,
+                               .supply = TL_TO_GROUND,
+                               .bottom = TL_TO_GROUND,
+                               .follows = TL_TO_GROUND,
+                               .compliance = NAN,
                                .value = {.value = {0, low / 2, low, true}},
                                .drives = isnan(bus->drives) ? sinks[bus->mode] : bus->drives};
     for (int c = 1; bus->spi && c < plan->converter_count; c++) {
@@ -316,17 +325,19 @@ static bool read_plan_shared(reader *r, const tree *node, tl_plan *plan)
     return read_shared(r, node, &plan->supplies, &plan->supply_count);
 }
 
-/* Sections of the plan and of the files it includes, in the order in which they lean on each other: all supplies
- * before all signals, so that chains of one file may hang on rails of another. */
+/* Sections of the plan and of the files it includes, in the order in which they lean on each other: all
+ * supplies before all signals, so that chains of one file may hang on rails of another. */
 static bool read_sections(reader *r, const tree *root, const included_file *files, int count, tl_plan *plan)
 {
     static const struct {
         const char *name;
         bool (*read)(reader *r, const tree *node, tl_plan *plan);
-    } sections[] = {{"supplies", read_plan_supplies}, {"shared", read_plan_shared}, {"meters", read_meters},
-                    {"buses", read_buses},            {"converters", read_converters}, {"muxes", read_muxes},
-                    {"muxes", connect_muxes},         {"signals", read_signals},    {"buses", add_bus_lines},
-                    {"outputs", read_outputs},        {"sweeps", read_sweeps}};
+    } sections[] = {{"supplies", read_plan_supplies}, {"shared", read_plan_shared},
+                    {"meters", read_meters},          {"buses", read_buses},
+                    {"converters", read_converters},  {"muxes", read_muxes},
+                    {"muxes", connect_muxes},         {"signals", read_signals},
+                    {"buses", add_bus_lines},         {"outputs", read_outputs},
+                    {"sweeps", read_sweeps}};
     bool good = true;
     for (size_t s = 0; s < sizeof sections / sizeof sections[0]; s++) {
         bool section = true, lines = false;
@@ -338,7 +349,8 @@ static bool read_sections(reader *r, const tree *root, const included_file *file
             lines = lines || node != NULL;
         }
         good = section && good;
-        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong. */
+        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong.
+         */
         if (!section && s != 0 && s < 7)
             return false;
         if (!good && s >= 7)

@@ -20,7 +20,8 @@ bool read_buses(reader *r, const tree *node, tl_plan *plan);
 /* Any pin of the plan that a chain can end at, by name. */
 bool read_end(reader *r, const tree *node, const char *text, const tl_plan *plan, int *pin);
 /* A converter's settings, by a converter or a signal: what is left out stays. */
-bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference, int *range);
+bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference,
+                      int *range);
 
 /* output.c, sweep.c: what the firmware drives; what it reads in one go, and meters. */
 bool read_outputs(reader *r, const tree *node, tl_plan *plan);
@@ -28,7 +29,8 @@ bool read_sweeps(reader *r, const tree *node, tl_plan *plan);
 bool read_meters(reader *r, const tree *node, tl_plan *plan);
 bool read_signal_name(reader *r, const tree *node, const char *text, const tl_plan *plan, int *signal);
 
-/* A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it after them. */
+/* A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it after them.
+ */
 tl_signal *add_line(tl_plan *plan, const char *name, tl_place place);
 /* A pin of the plan's own, behind the board's; the name is copied. */
 int add_pin(tl_plan *plan, const char *owner, const char *name, const tl_pin *like);

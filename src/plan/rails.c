@@ -54,7 +54,8 @@ static bool read_ripple(reader *r, const tree *node, tl_supply *supply)
     if (frequency != NULL)
         good = read_value(r, frequency, TL_DIM_HERTZ, &supply->ripple_hertz) && good;
     if (good && supply->ripple < 0) {
-        report_error(r, "bad-quantity", ripple->place, "ripple is given peak to peak, so it cannot be negative");
+        report_error(r, "bad-quantity", ripple->place,
+                     "ripple is given peak to peak, so it cannot be negative");
         return false;
     }
     supply->volts.low -= supply->ripple / 2;
@@ -83,7 +84,8 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
     bool good = read_quantity(r, in_full ? tree_get(node, "voltage") : node, TL_DIM_VOLT, &volts);
     supply->volts = volts.value;
     if (good && volts.value.low < 0) {
-        report_error(r, "bad-quantity", volts.place, "a supply lies above ground; below it is no part of the language");
+        report_error(r, "bad-quantity", volts.place,
+                     "a supply lies above ground; below it is no part of the language");
         return false;
     }
     if (!in_full)
@@ -100,7 +102,8 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
     return read_live(r, node, supply) && good;
 }
 
-/* `{pin: L40, level: high}`: the pin's own supply behind what its output transistor has left at its current. */
+/* `{pin: L40, level: high}`: the pin's own supply behind what its output transistor has left at its current.
+ */
 static bool read_pin_rail(reader *r, const tree *node, const tl_board *board, const tl_supply *supplies,
                           tl_supply *supply)
 {
@@ -130,12 +133,13 @@ static bool read_pin_rail(reader *r, const tree *node, const tl_board *board, co
                                             rail.high - tl_level_volts(limits->voh, rail.high))
                                      : tl_level_volts(limits->vol, rail.high);
     supply->volts = supply->high ? rail : (tl_quantity){0};
-    supply->ohms = (tl_written){.value = {0, lost / limits->drives / 2, lost / limits->drives, true}, .given = true};
+    supply->ohms =
+        (tl_written){.value = {0, lost / limits->drives / 2, lost / limits->drives, true}, .given = true};
     return true;
 }
 
-/* The place of a new rail: behind all others, or that of the board's supply which it replaces. NULL where the name
- * is taken. */
+/* The place of a new rail: behind all others, or that of the board's supply which it replaces. NULL where the
+ * name is taken. */
 static tl_supply *place_for(reader *r, const tree *key, tl_supply **supplies, int *count, int replaceable)
 {
     int names = 0, at = 0;
@@ -183,15 +187,17 @@ bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply
         else
             good = read_supply(r, value, supply) && good;
         if (*count == before && board != NULL && (supply->ohms.given || supply->kind == TL_RAIL_PIN)) {
-            report_error(r, "bad-quantity", supply->place,
-                         "what the board's pins run on is taken as stiff: give its range instead of a resistance");
+            report_error(
+                r, "bad-quantity", supply->place,
+                "what the board's pins run on is taken as stiff: give its range instead of a resistance");
             good = false;
         }
     }
     return good;
 }
 
-static bool read_shared_node(reader *r, const tree *node, const tl_supply *supplies, int count, tl_supply *shared)
+static bool read_shared_node(reader *r, const tree *node, const tl_supply *supplies, int count,
+                             tl_supply *shared)
 {
     static const char *const words[] = {"no", "yes", NULL};
     tl_written carries = {0};

@@ -361,7 +361,8 @@ bool read_name_range(reader *r, const tree *node, int *count)
         return false;
     if (strchr(node->text, '.') == NULL || strstr(node->text, "..") == strchr(node->text, '.'))
         return true;
-    report_error(r, "bad-name", node->place, "'%.40s' is no name: a dot joins the parts of a path", node->text);
+    report_error(r, "bad-name", node->place, "'%.40s' is no name: a dot joins the parts of a path",
+                 node->text);
     return false;
 }
 

@@ -52,7 +52,8 @@ bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply
 /* Adds shared nodes behind the supplies. */
 bool read_shared(reader *r, const tree *node, tl_supply **supplies, int *count);
 
-/* A pin of the board by name, other than a supply's. text: the name where it is not that of the node (a range). */
+/* A pin of the board by name, other than a supply's. text: the name where it is not that of the node (a
+ * range). */
 bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin);
 
 /* Names: letters, digits and '-'. `L4 .. L7` counts along: how many names it stands for, and the i-th. */

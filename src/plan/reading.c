@@ -7,17 +7,17 @@
 #include <string.h>
 
 static const known_key analog_keys[] = {
-    {"of", false},     {"unit", false},    {"decimals", false}, {"round", false},  {"points", false},
-    {"percent", false}, {"mean", false},   {"median", false},   {"rolling", false}, {"exponential", false},
-    {"faults", false}, {"trim", false},    {"scale", false},    {"steps", false},  {"word", false},
-    {"apart", false},  {NULL, false}};
+    {"of", false},      {"unit", false}, {"decimals", false}, {"round", false},   {"points", false},
+    {"percent", false}, {"mean", false}, {"median", false},   {"rolling", false}, {"exponential", false},
+    {"faults", false},  {"trim", false}, {"scale", false},    {"steps", false},   {"word", false},
+    {"apart", false},   {NULL, false}};
 static const known_key digital_keys[] = {{"steady", false}, {"active", false}, {"as", false},
                                          {"expect", false}, {"within", false}, {NULL, false}};
 static const known_key percent_keys[] = {{"empty", true}, {"full", true}, {"margin", false}, {NULL, false}};
 static const known_key fault_keys[] = {
     {"open", false}, {"short", false}, {"hysteresis", false}, {"value", false}, {NULL, false}};
 static const known_key trim_keys[] = {{"points", true}, {"of", false}, {"meter", false}, {NULL, false}};
-static const known_key word_keys[] = {{"bits", false}, {"align", false}, {"in", false},   {"sign", false},
+static const known_key word_keys[] = {{"bits", false}, {"align", false}, {"in", false}, {"sign", false},
                                       {"fill", false}, {"bytes", false}, {NULL, false}};
 
 /* --- what is read, in which unit --- */
@@ -57,7 +57,8 @@ static const char *const *units_of(tl_dimension dimension)
 static tl_reading_of farthest_of(const tl_source *source)
 {
     return source->kind == TL_SOURCE_POTENTIOMETER ? TL_OF_TRAVEL
-           : source->kind == TL_SOURCE_RESISTANCE  ? source->curve.law != TL_LAW_NONE ? TL_OF_QUANTITY : TL_OF_RESISTANCE
+           : source->kind == TL_SOURCE_RESISTANCE
+               ? source->curve.law != TL_LAW_NONE ? TL_OF_QUANTITY : TL_OF_RESISTANCE
            : source->kind == TL_SOURCE_CHAIN || source->kind == TL_SOURCE_STAR ? TL_OF_COUNTS
                                                                                : TL_OF_SOURCE;
 }
@@ -82,7 +83,9 @@ static bool read_of(reader *r, const tree *node, const tl_signal *signal, tl_pla
 static void set_unit(tl_plan_reading *reading, const char *unit)
 {
     snprintf(reading->unit, sizeof reading->unit, "%s", unit);
-    reading->per_base = strcmp(unit, "mV") == 0 || strcmp(unit, "mA") == 0 ? 1e3 : strcmp(unit, "kohm") == 0 ? 1e-3 : 1;
+    reading->per_base = strcmp(unit, "mV") == 0 || strcmp(unit, "mA") == 0 ? 1e3
+                        : strcmp(unit, "kohm") == 0                        ? 1e-3
+                                                                           : 1;
 }
 
 /* A unit that follows from points or from a sensor's law can only be said again. */
@@ -98,7 +101,8 @@ static bool read_unit(reader *r, const tree *node, const tl_signal *signal, tl_p
             set_unit(reading, units[0]);
         return true;
     }
-    if (!read_text(r, node, "a unit", &text) || !read_choice(r, node, "the unit of this reading", units, &unit))
+    if (!read_text(r, node, "a unit", &text) ||
+        !read_choice(r, node, "the unit of this reading", units, &unit))
         return false;
     if (!fixed)
         set_unit(reading, units[unit]);
@@ -152,7 +156,8 @@ static bool read_points(reader *r, const tree *node, const tl_signal *signal, tl
     if (!check_list(r, node, "points"))
         return false;
     if (node->count < 2 || node->count > TL_PAIRS_MOST) {
-        report_error(r, "wrong-shape", node->place, "points are 2 to %d pairs: [0.5 V: 0 m, 4.5 V: 3 m]", TL_PAIRS_MOST);
+        report_error(r, "wrong-shape", node->place, "points are 2 to %d pairs: [0.5 V: 0 m, 4.5 V: 3 m]",
+                     TL_PAIRS_MOST);
         return false;
     }
     for (int i = 0; i < node->count; i++) {
@@ -162,9 +167,9 @@ static bool read_points(reader *r, const tree *node, const tl_signal *signal, tl
         if (from == NULL || !read_from(r, from, dimension, &pair->from) || !read_free(r, to, &wanted))
             return false;
         if (i > 0 && (strcmp(wanted.unit, reading->unit) != 0 || !(pair->from > pair[-1].from))) {
-            report_error(r, "table-order", from->place, pair->from > pair[-1].from
-                                                            ? "all points are in one unit"
-                                                            : "the left sides rise from point to point");
+            report_error(r, "table-order", from->place,
+                         pair->from > pair[-1].from ? "all points are in one unit"
+                                                    : "the left sides rise from point to point");
             return false;
         }
         memcpy(reading->unit, wanted.unit, sizeof reading->unit);
@@ -196,7 +201,9 @@ static bool read_percent(reader *r, const tree *node, const tl_signal *signal, t
         if (dimension != TL_DIM_NUMBER) {
             good = read_quantity(r, at, dimension, written) && good;
         } else if (read_free(r, at, &figure)) { /* of a sensor's quantity */
-            *written = (tl_written){.value = {figure.value, figure.value, figure.value, false}, .place = at->place, .given = true};
+            *written = (tl_written){.value = {figure.value, figure.value, figure.value, false},
+                                    .place = at->place,
+                                    .given = true};
             if (strcmp(figure.unit, signal->source.curve.unit) != 0) {
                 report_error(r, "bad-quantity", at->place, "this is wanted in %s", signal->source.curve.unit);
                 good = false;
@@ -253,7 +260,8 @@ static bool read_window(reader *r, const tree *node, const tl_signal *signal, tl
         return false;
     window->above = strncmp(text, "above ", 6) == 0;
     if (!window->above && strncmp(text, "below ", 6) != 0) {
-        report_error(r, "bad-quantity", node->place, "a fault window is written 'above 98 %%' or 'below 0.2 V'");
+        report_error(r, "bad-quantity", node->place,
+                     "a fault window is written 'above 98 %%' or 'below 0.2 V'");
         return false;
     }
     const tl_dimension own = dimension_of_reading(signal, TL_OF_SOURCE);
@@ -266,7 +274,9 @@ static bool read_window(reader *r, const tree *node, const tl_signal *signal, tl
         window->level.place = node->place;
         return true;
     }
-    report_error(r, "bad-quantity", node->place, "a level is wanted here, in %% of the span, volts at the pin%s", own == TL_DIM_AMPERE ? ", or amperes" : "");
+    report_error(r, "bad-quantity", node->place,
+                 "a level is wanted here, in %% of the span, volts at the pin%s",
+                 own == TL_DIM_AMPERE ? ", or amperes" : "");
     return false;
 }
 
@@ -283,7 +293,8 @@ static bool read_faults(reader *r, const tree *node, const tl_signal *signal, tl
     if ((at = tree_get(node, "value")) != NULL)
         good = read_free(r, at, &reading->substitute) && good;
     if (good && reading->substitute.given && strcmp(reading->substitute.unit, reading->unit) != 0) {
-        report_error(r, "bad-quantity", reading->substitute.place, "the value shown instead is in %s, like the reading", reading->unit);
+        report_error(r, "bad-quantity", reading->substitute.place,
+                     "the value shown instead is in %s, like the reading", reading->unit);
         return false;
     }
     return good;
@@ -307,7 +318,8 @@ static bool read_meter_name(reader *r, const tree *node, const tl_plan *plan, in
     }
     const char *meant = nearest_name(name, meter_name, plan, plan->meter_count);
     report_error(r, "unknown-word", node->place, "there is no meter '%.40s'%s%s%s", name,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
     return false;
 }
 
@@ -320,13 +332,15 @@ static bool read_trim(reader *r, const tree *node, const tl_plan *plan, tl_plan_
     if (!good || !check_list(r, points, "the points of a trim"))
         return false;
     if (points->count < 2 || points->count > TL_PAIRS_MOST) {
-        report_error(r, "wrong-shape", points->place, "a trim has 2 to %d points: [20 counts: 0.05 mV, ..]", TL_PAIRS_MOST);
+        report_error(r, "wrong-shape", points->place, "a trim has 2 to %d points: [20 counts: 0.05 mV, ..]",
+                     TL_PAIRS_MOST);
         return false;
     }
     for (int i = 0; i < points->count; i++) {
         const tree *to, *from = pair_at(r, points, i, "20 counts: 0.05 V", &to);
         tl_pair *pair = &reading->trim[i];
-        if (from == NULL || !read_from(r, from, TL_DIM_COUNT, &pair->from) || !read_value(r, to, TL_DIM_VOLT, &pair->to))
+        if (from == NULL || !read_from(r, from, TL_DIM_COUNT, &pair->from) ||
+            !read_value(r, to, TL_DIM_VOLT, &pair->to))
             return false;
         pair->place = from->place;
         if (i > 0 && !(pair->from > pair[-1].from)) {
@@ -384,7 +398,8 @@ static bool read_restated(reader *r, const tree *node, tl_plan_reading *reading)
             report_error(r, "bad-number", at->place, "a scale is source volts per pin volt, such as 5.7");
             good = false;
         }
-        reading->scale = (tl_written){.value = {scale, scale, scale, false}, .place = at->place, .given = good};
+        reading->scale =
+            (tl_written){.value = {scale, scale, scale, false}, .place = at->place, .given = good};
     }
     if ((at = tree_get(node, "steps")) != NULL) {
         reading->steps_place = at->place;
@@ -406,7 +421,8 @@ static bool read_round(reader *r, const tree *node, tl_plan_reading *reading)
         reading->round = step.value;
         return true;
     }
-    report_error(r, "bad-quantity", node->place, "a step is above 0 and in %s, like the reading", reading->unit);
+    report_error(r, "bad-quantity", node->place, "a step is above 0 and in %s, like the reading",
+                 reading->unit);
     return false;
 }
 
@@ -452,8 +468,10 @@ static bool read_expect(reader *r, const tree *node, tl_plan_reading *reading)
         good = read_text(r, &node->items[i], "a length, such as 'high 300 ms',", &text);
         const bool high = good && strncmp(text, "high ", 5) == 0;
         if (good && ((!high && strncmp(text, "low ", 4) != 0) || i == TL_PAIRS_MOST ||
-                     !tl_quantity_read(text + (high ? 5 : 4), TL_DIM_SECOND, &seconds, &error) || seconds.nominal <= 0)) {
-            report_error(r, "bad-quantity", node->items[i].place, "up to %d lengths, written 'high 300 ms'", TL_PAIRS_MOST);
+                     !tl_quantity_read(text + (high ? 5 : 4), TL_DIM_SECOND, &seconds, &error) ||
+                     seconds.nominal <= 0)) {
+            report_error(r, "bad-quantity", node->items[i].place, "up to %d lengths, written 'high 300 ms'",
+                         TL_PAIRS_MOST);
             return false;
         }
         if (good && i > 0 && reading->expect[i - 1].high == high) {
@@ -488,7 +506,8 @@ static bool read_digital_reading(reader *r, const tree *node, tl_plan_reading *r
     if ((at = tree_get(node, "within")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &reading->within) && good;
     if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {
-        report_error(r, "missing-key", node->place, "lengths and 'expect' go together: {as: lengths, expect: [high 300 ms, low 200 ms]}");
+        report_error(r, "missing-key", node->place,
+                     "lengths and 'expect' go together: {as: lengths, expect: [high 300 ms, low 200 ms]}");
         return false;
     }
     return good;

@@ -42,7 +42,8 @@ static bool read_quantity_of(reader *r, const tree *node, const tl_curve *curve,
 }
 
 /* `TIME: VALUE` */
-static bool read_moment(reader *r, const tree *node, tl_dimension dimension, const tl_curve *curve, tl_course *course)
+static bool read_moment(reader *r, const tree *node, tl_dimension dimension, const tl_curve *curve,
+                        tl_course *course)
 {
     tl_text_error error;
     tl_quantity at;
@@ -92,8 +93,9 @@ static bool read_course(reader *r, const tree *key, const tree *node, const tl_p
     course.of_quantity = signal->source.curve.law != TL_LAW_NONE;
     if (!signal->analog || signal->source.button_count > 0 || node->count == 0) {
         report_error(r, "wrong-shape", key->place, "%s",
-                     signal->analog && signal->source.button_count == 0 ? "at least one moment is wanted here"
-                                    : "a contact is pressed: list it under 'presses'");
+                     signal->analog && signal->source.button_count == 0
+                         ? "at least one moment is wanted here"
+                         : "a contact is pressed: list it under 'presses'");
         return false;
     }
     const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
@@ -133,8 +135,8 @@ static bool read_press(reader *r, const tree *node, int signal, int button, tl_s
         return false;
     }
     const tl_press *before = scene->press_count > 0 ? &scene->presses[scene->press_count - 1] : NULL;
-    if (length.nominal <= 0 ||
-        (before != NULL && before->signal == signal && before->button == button && at.nominal < before->at + before->length)) {
+    if (length.nominal <= 0 || (before != NULL && before->signal == signal && before->button == button &&
+                                at.nominal < before->at + before->length)) {
         report_error(r, "time-order", node->place,
                      "presses take their turn: each starts after the one before has ended");
         return false;
@@ -163,9 +165,9 @@ static bool find_pressed(reader *r, const tree *key, const tl_plan *plan, int *i
     if (signal == NULL)
         return false;
     if (signal->analog) {
-        report_error(r, "wrong-shape", key->place, signal->source.button_count > 0
-                                                       ? "say which button: SIGNAL.BUTTON"
-                                                       : "only a contact can be pressed");
+        report_error(r, "wrong-shape", key->place,
+                     signal->source.button_count > 0 ? "say which button: SIGNAL.BUTTON"
+                                                     : "only a contact can be pressed");
         return false;
     }
     return true;

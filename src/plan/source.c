@@ -16,17 +16,19 @@ static const known_key resistance_keys[] = {
     {"steinhart", false}, {"law", false}, {"over", false}, {"full", false}, {NULL, false}};
 static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", true},   {"bottom", false},
                                                {"end", false},          {"over", false}, {NULL, false}};
-static const known_key bridge_keys[] = {{"bridge", true}, {"voltage", true}, {"supply", false}, {NULL, false}};
+static const known_key bridge_keys[] = {
+    {"bridge", true}, {"voltage", true}, {"supply", false}, {NULL, false}};
 static const known_key chain_keys[] = {{"chain", true}, {"to", false}, {"bounce", false}, {NULL, false}};
 static const known_key star_keys[] = {{"star", true}, {"to", false}, {"bounce", false}, {NULL, false}};
-static const known_key contact_keys[] = {{"contact", true},   {"closed", false}, {"leakage", false},
-                                         {"bounce", false},   {"shortest", false}, {"rate", false},
-                                         {"wetting", false},  {NULL, false}};
-static const known_key collector_keys[] = {{"open-collector", true}, {"on", false},       {"saturation", false},
-                                           {"leakage", false},       {"bounce", false},   {"shortest", false},
+static const known_key contact_keys[] = {{"contact", true},  {"closed", false},   {"leakage", false},
+                                         {"bounce", false},  {"shortest", false}, {"rate", false},
+                                         {"wetting", false}, {NULL, false}};
+static const known_key collector_keys[] = {{"open-collector", true}, {"on", false},     {"saturation", false},
+                                           {"leakage", false},       {"bounce", false}, {"shortest", false},
                                            {"rate", false},          {NULL, false}};
-static const known_key logic_keys[] = {{"logic", true},   {"high", false},       {"low", false}, {"rate", false},
-                                       {"drives", false}, {"resistance", false}, {NULL, false}};
+static const known_key logic_keys[] = {{"logic", true}, {"high", false},   {"low", false},
+                                       {"rate", false}, {"drives", false}, {"resistance", false},
+                                       {NULL, false}};
 
 static bool read_rail_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
 {
@@ -45,7 +47,8 @@ static bool read_voltage_source(reader *r, const tree *node, const tl_plan *plan
     if ((at = tree_get(node, "return")) != NULL) {
         good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
         if (good && source->bottom != TL_TO_GROUND && plan->supplies[source->bottom].from != TL_TO_GROUND) {
-            report_error(r, "unknown-rail", at->place, "a source returns to ground, or to a shared node from ground");
+            report_error(r, "unknown-rail", at->place,
+                         "a source returns to ground, or to a shared node from ground");
             good = false;
         }
     }
@@ -122,7 +125,8 @@ static bool read_span_of_unit(reader *r, const tree *node, const char *unit, tl_
     if (!tl_free_figure_read(first, &span->value.low, found, &error) || strcmp(found, unit) != 0 ||
         !tl_free_figure_read(dots + 2, &span->value.high, found, &error) || strcmp(found, unit) != 0 ||
         !(span->value.low < span->value.high)) {
-        report_error(r, "bad-quantity", node->place, "a range in %s, the lower end first, is wanted here", unit);
+        report_error(r, "bad-quantity", node->place, "a range in %s, the lower end first, is wanted here",
+                     unit);
         return false;
     }
     span->value.nominal = (span->value.low + span->value.high) / 2;
@@ -149,8 +153,9 @@ static bool read_steinhart(reader *r, const tree *node, tl_curve *curve)
         }
     }
     if (good && !(curve->steinhart[1] > 0 && curve->steinhart[2] >= 0)) {
-        report_error(r, "bad-number", node->place, "b is above 0 and c not below, or ohms and temperature do not "
-                                                   "belong together one to one");
+        report_error(r, "bad-number", node->place,
+                     "b is above 0 and c not below, or ohms and temperature do not "
+                     "belong together one to one");
         return false;
     }
     return good;
@@ -168,7 +173,10 @@ static bool read_law(reader *r, const tree *node, tl_source *source)
     int choice = 0;
     if (law != NULL && !read_choice(r, law, "law", laws, &choice))
         return false;
-    curve->law = law != NULL ? meant[choice] : beta != NULL ? TL_LAW_BETA : steinhart != NULL ? TL_LAW_STEINHART : TL_LAW_NONE;
+    curve->law = law != NULL         ? meant[choice]
+                 : beta != NULL      ? TL_LAW_BETA
+                 : steinhart != NULL ? TL_LAW_STEINHART
+                                     : TL_LAW_NONE;
     if ((law != NULL) + (beta != NULL) + (steinhart != NULL) > 1 || (beta == NULL) != (at == NULL)) {
         report_error(r, "missing-key", node->place, "one law: 'law', or 'at' with 'beta', or 'steinhart'");
         return false;
@@ -180,13 +188,15 @@ static bool read_law(reader *r, const tree *node, tl_source *source)
         return false;
     }
     strcpy(curve->unit, "degC");
-    if (at != NULL && (!read_value(r, at, TL_DIM_CELSIUS, &curve->at) || !read_value(r, beta, TL_DIM_KELVIN, &curve->beta)))
+    if (at != NULL &&
+        (!read_value(r, at, TL_DIM_CELSIUS, &curve->at) || !read_value(r, beta, TL_DIM_KELVIN, &curve->beta)))
         return false;
     if (at != NULL && !(curve->beta > 0)) {
         report_error(r, "bad-quantity", beta->place, "beta is above 0 K");
         return false;
     }
-    return (steinhart == NULL || read_steinhart(r, steinhart, curve)) && (!file || read_table(r, value, curve));
+    return (steinhart == NULL || read_steinhart(r, steinhart, curve)) &&
+           (!file || read_table(r, value, curve));
 }
 
 /* The ohms over the range of the quantity, the sensor's own tolerance included. */
@@ -196,8 +206,10 @@ static bool find_ohms(reader *r, const tree *node, tl_source *source)
     tl_curve *curve = &source->curve;
     const bool table = curve->count > 0;
     if (over == NULL && table)
-        source->over.value = (tl_quantity){curve->points[0].quantity, (curve->points[0].quantity + curve->points[curve->count - 1].quantity) / 2,
-                                           curve->points[curve->count - 1].quantity, false};
+        source->over.value =
+            (tl_quantity){curve->points[0].quantity,
+                          (curve->points[0].quantity + curve->points[curve->count - 1].quantity) / 2,
+                          curve->points[curve->count - 1].quantity, false};
     else if (over == NULL) {
         report_error(r, "missing-key", node->place, "a law needs 'over': the range of the quantity");
         return false;
@@ -206,7 +218,8 @@ static bool find_ohms(reader *r, const tree *node, tl_source *source)
     }
     const tl_quantity *span = &source->over.value;
     if (strcmp(curve->unit, "degC") == 0 && span->low <= -273) {
-        report_error(r, "bad-quantity", over != NULL ? over->place : node->place, "that is below absolute zero");
+        report_error(r, "bad-quantity", over != NULL ? over->place : node->place,
+                     "that is below absolute zero");
         return false;
     }
     const double a = tl_curve_ohms(curve, span->low), b = tl_curve_ohms(curve, span->high);
@@ -248,7 +261,8 @@ static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl
     if ((at = tree_get(node, "full")) != NULL)
         good = read_quantity(r, at, TL_DIM_OHM, &source->full) && good;
     if (good && !has_law && tree_get(node, "over") != NULL) {
-        report_error(r, "unknown-key", tree_get(node, "over")->place, "'over' belongs to a law: beta, steinhart, platinum or a table");
+        report_error(r, "unknown-key", tree_get(node, "over")->place,
+                     "'over' belongs to a law: beta, steinhart, platinum or a table");
         good = false;
     }
     return good;
@@ -263,7 +277,9 @@ static bool read_bridge(reader *r, const tree *node, const tl_plan *plan, tl_sou
     bool good = read_part(r, tree_get(node, "bridge"), TL_DIM_OHM, "a bridge's arm", &source->ohms);
     good = read_quantity(r, tree_get(node, "voltage"), TL_DIM_VOLT, &source->value) && good;
     if (tree_get(node, "supply") != NULL)
-        good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &source->supply) && good;
+        good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+                         &source->supply) &&
+               good;
     return good;
 }
 
@@ -280,14 +296,17 @@ static bool read_buttons(reader *r, const tree *node, bool star, tl_source *sour
             return false;
         }
         if (item->kind != TREE_MAP || item->count != 1) {
-            report_error(r, "wrong-shape", item->place, "a button is written 'NAME: RESISTANCE', nearest first");
+            report_error(r, "wrong-shape", item->place,
+                         "a button is written 'NAME: RESISTANCE', nearest first");
             return false;
         }
         tl_source_button *button = &source->buttons[source->button_count];
-        good = read_name_range(r, &item->items[0], &names) && read_text(r, &item->items[0], "a name", &name) &&
+        good = read_name_range(r, &item->items[0], &names) &&
+               read_text(r, &item->items[0], "a name", &name) &&
                read_quantity(r, &item->items[1], TL_DIM_OHM, &button->ohms);
         if (good && (names != 1 || (button->ohms.value.low <= 0 && i > 0 && !star))) {
-            report_error(r, "zero-part", item->place, "each button behind the first has a resistance of its own");
+            report_error(r, "zero-part", item->place,
+                         "each button behind the first has a resistance of its own");
             good = false;
         }
         for (int b = 0; good && b < source->button_count; b++) {
@@ -438,8 +457,9 @@ bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_source *so
             return source_kinds[i].read(r, node, plan, source);
         }
     }
-    report_error(r, "unknown-source", node->place,
-                 "a source says what it is: rail, voltage, current, bridge, resistance, potentiometer, chain, star, "
-                 "contact, open-collector or logic, as in {rail: battery}");
+    report_error(
+        r, "unknown-source", node->place,
+        "a source says what it is: rail, voltage, current, bridge, resistance, potentiometer, chain, star, "
+        "contact, open-collector or logic, as in {rail: battery}");
     return false;
 }

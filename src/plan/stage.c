@@ -13,12 +13,15 @@ static const known_key partner_keys[] = {
     {"upper", false}, {"lower", false}, {"to", false}, {"fitted", false}, {NULL, false}};
 static const known_key filter_keys[] = {
     {"series", true}, {"capacitor", true}, {"fitted", false}, {NULL, false}};
-static const known_key capacitor_keys[] = {{"capacitance", true}, {"resistance", false}, {"fitted", false}, {NULL, false}};
-static const known_key follower_keys[] = {{"supply", true}, {"output", false},    {"input", false},  {"bias", false},
-                                          {"offset", false}, {"bandwidth", false}, {"fitted", false}, {NULL, false}};
-static const known_key shifter_keys[] = {{"way", true},       {"drop", false},   {"base", false}, {"gate", false},
-                                         {"threshold", false}, {"diode", false},  {"supply", false}, {"vil", false},
-                                         {"vih", false},      {"limits", false}, {"fitted", false}, {NULL, false}};
+static const known_key capacitor_keys[] = {
+    {"capacitance", true}, {"resistance", false}, {"fitted", false}, {NULL, false}};
+static const known_key follower_keys[] = {{"supply", true},  {"output", false}, {"input", false},
+                                          {"bias", false},   {"offset", false}, {"bandwidth", false},
+                                          {"fitted", false}, {NULL, false}};
+static const known_key shifter_keys[] = {{"way", true},     {"drop", false},      {"base", false},
+                                         {"gate", false},   {"threshold", false}, {"diode", false},
+                                         {"supply", false}, {"vil", false},       {"vih", false},
+                                         {"limits", false}, {"fitted", false},    {NULL, false}};
 static const known_key clamp_keys[] = {{"to", true}, {"drop", true}, {"fitted", false}, {NULL, false}};
 
 static bool read_divider(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
@@ -132,8 +135,7 @@ static bool read_follower(reader *r, const tree *node, const tl_plan *plan, tl_s
     stage->bandwidth = INFINITY;
     if (!check_map(r, node, "a follower", follower_keys))
         return false;
-    bool good =
-        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to);
+    bool good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to);
     if ((at = tree_get(node, "output")) != NULL)
         good = read_level_span(r, at, &stage->out_low, &stage->out_high) && good;
     if ((at = tree_get(node, "input")) != NULL)
@@ -156,7 +158,8 @@ static bool check_way(reader *r, const tree *node, tl_shift_way way)
     bool good = true;
     for (int i = 0; i < 4 && keys[way][i] != NULL; i++) {
         if (tree_get(node, keys[way][i]) == NULL) {
-            report_error(r, "missing-key", node->place, "a shifter of the way '%s' needs '%s'", names[way], keys[way][i]);
+            report_error(r, "missing-key", node->place, "a shifter of the way '%s' needs '%s'", names[way],
+                         keys[way][i]);
             good = false;
         }
     }
@@ -166,7 +169,8 @@ static bool check_way(reader *r, const tree *node, tl_shift_way way)
         for (int j = 0; j < 4 && keys[way][j] != NULL; j++)
             known = known || strcmp(key, keys[way][j]) == 0;
         if (!known) {
-            report_error(r, "unknown-key", node->items[2 * i].place, "a shifter of the way '%s' has no '%s'", names[way], key);
+            report_error(r, "unknown-key", node->items[2 * i].place, "a shifter of the way '%s' has no '%s'",
+                         names[way], key);
             good = false;
         }
     }
@@ -177,8 +181,8 @@ static bool read_shifter(reader *r, const tree *node, const tl_plan *plan, tl_st
 {
     static const char *const ways[] = {"diode", "inverter", "n-channel", "buffer", NULL};
     int way = 0;
-    if (!check_map(r, node, "a shifter", shifter_keys) || !read_choice(r, tree_get(node, "way"), "way", ways, &way) ||
-        !check_way(r, node, (tl_shift_way)way))
+    if (!check_map(r, node, "a shifter", shifter_keys) ||
+        !read_choice(r, tree_get(node, "way"), "way", ways, &way) || !check_way(r, node, (tl_shift_way)way))
         return false;
     stage->way = (tl_shift_way)way;
     switch (stage->way) {
@@ -191,8 +195,10 @@ static bool read_shifter(reader *r, const tree *node, const tl_plan *plan, tl_st
                read_value(r, tree_get(node, "threshold"), TL_DIM_VOLT, &stage->threshold) &&
                read_value(r, tree_get(node, "diode"), TL_DIM_VOLT, &stage->drop);
     case TL_SHIFT_BUFFER:
-        return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to) &&
-               read_level(r, tree_get(node, "vil"), &stage->vil) && read_level(r, tree_get(node, "vih"), &stage->vih) &&
+        return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+                         &stage->to) &&
+               read_level(r, tree_get(node, "vil"), &stage->vil) &&
+               read_level(r, tree_get(node, "vih"), &stage->vih) &&
                read_level_span(r, tree_get(node, "limits"), &stage->lowest, &stage->highest);
     }
     return false;
@@ -214,12 +220,18 @@ static const struct {
     tl_stage_kind kind;
     bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage);
 } stage_kinds[] = {
-    {"series", TL_STAGE_SERIES, read_ohms},         {"guard", TL_STAGE_GUARD, read_ohms},
-    {"divider", TL_STAGE_DIVIDER, read_divider},    {"pull", TL_STAGE_PULL, read_pull},
-    {"partner", TL_STAGE_PARTNER, read_partner},    {"load", TL_STAGE_LOAD, read_ohms},
-    {"capacitor", TL_STAGE_CAPACITOR, read_capacitor}, {"cable", TL_STAGE_CABLE, read_farads},
-    {"filter", TL_STAGE_FILTER, read_filter},       {"follower", TL_STAGE_FOLLOWER, read_follower},
-    {"shifter", TL_STAGE_SHIFTER, read_shifter},    {"clamp", TL_STAGE_CLAMP, read_clamp},
+    {"series", TL_STAGE_SERIES, read_ohms},
+    {"guard", TL_STAGE_GUARD, read_ohms},
+    {"divider", TL_STAGE_DIVIDER, read_divider},
+    {"pull", TL_STAGE_PULL, read_pull},
+    {"partner", TL_STAGE_PARTNER, read_partner},
+    {"load", TL_STAGE_LOAD, read_ohms},
+    {"capacitor", TL_STAGE_CAPACITOR, read_capacitor},
+    {"cable", TL_STAGE_CABLE, read_farads},
+    {"filter", TL_STAGE_FILTER, read_filter},
+    {"follower", TL_STAGE_FOLLOWER, read_follower},
+    {"shifter", TL_STAGE_SHIFTER, read_shifter},
+    {"clamp", TL_STAGE_CLAMP, read_clamp},
 };
 
 static const char *stage_kind_name(const void *list, int i)

@@ -22,7 +22,8 @@ bool read_signal_name(reader *r, const tree *node, const char *text, const tl_pl
         return true;
     const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
     report_error(r, "unknown-signal", node->place, "the plan has no signal '%.60s'%s%s%s", text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
     return false;
 }
 

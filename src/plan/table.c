@@ -42,7 +42,8 @@ static bool read_head_line(reader *r, const csv_line *line, tl_place place, tl_c
         memcpy(curve->unit, line->field[0], length + 1);
         return true;
     }
-    report_error(r, "bad-table", place, "the first line names the units of both columns: 'degC,ohm' or 'degC,kohm'");
+    report_error(r, "bad-table", place,
+                 "the first line names the units of both columns: 'degC,ohm' or 'degC,kohm'");
     return false;
 }
 
@@ -50,7 +51,8 @@ static bool read_figure(const char *text, double *value)
 {
     char *end = NULL;
     *value = strtod(text, &end);
-    return end != text && *end == '\0' && isfinite(*value) && fabs(*value) < 1e12 && strpbrk(text, "xXnN") == NULL;
+    return end != text && *end == '\0' && isfinite(*value) && fabs(*value) < 1e12 &&
+           strpbrk(text, "xXnN") == NULL;
 }
 
 static bool read_point(reader *r, const csv_line *line, tl_place place, double per_ohm, tl_curve *curve)
@@ -63,8 +65,9 @@ static bool read_point(reader *r, const csv_line *line, tl_place place, double p
     }
     point.ohms *= per_ohm;
     if (!(point.ohms > 0) || (curve->law == TL_LAW_LOG_LOG && !(point.quantity > 0))) {
-        report_error(r, "bad-table", place, "%s", point.ohms > 0 ? "in log-log both columns are above 0"
-                                                                 : "the ohms of a sensor are above 0");
+        report_error(r, "bad-table", place, "%s",
+                     point.ohms > 0 ? "in log-log both columns are above 0"
+                                    : "the ohms of a sensor are above 0");
         return false;
     }
     if (curve->count == POINTS_MOST) {
@@ -80,9 +83,10 @@ static bool read_point(reader *r, const csv_line *line, tl_place place, double p
     const bool first_rises = p[1].ohms > p[0].ohms;
     if (!(point.quantity > before->quantity) || point.ohms == before->ohms ||
         (point.ohms > before->ohms) != first_rises) {
-        report_error(r, "table-order", place,
-                     "the table is not monotonic here: %s must rise, and the ohms keep rising or keep falling",
-                     curve->unit);
+        report_error(
+            r, "table-order", place,
+            "the table is not monotonic here: %s must rise, and the ohms keep rising or keep falling",
+            curve->unit);
         return false;
     }
     return true;
@@ -105,7 +109,8 @@ static bool read_lines(reader *r, struct csv_parser *parser, int file, tl_curve 
         text += length + 1;
         if (line.count == 0 || (line.count == 1 && line.field[0][0] == '\0'))
             continue;
-        if (!(headed ? read_point(r, &line, place, per_ohm, curve) : read_head_line(r, &line, place, curve, &per_ohm)))
+        if (!(headed ? read_point(r, &line, place, per_ohm, curve)
+                     : read_head_line(r, &line, place, curve, &per_ohm)))
             return false;
         headed = true;
     }

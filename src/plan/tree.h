@@ -21,7 +21,8 @@ struct tree {
     int count;   /* items, or pairs */
 };
 
-/* Takes a file into the report's files: text, not too large, nothing that costs dearly. Its number there, or -1. */
+/* Takes a file into the report's files: text, not too large, nothing that costs dearly. Its number there, or
+ * -1. */
 int load_text_file(const char *path, tl_place asked_from, tl_report *report);
 
 /*

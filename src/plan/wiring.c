@@ -9,12 +9,12 @@
 
 static const known_key own_keys[] = {
     {"reference", false}, {"range", false}, {"align", false}, {"bits", false}, {NULL, false}};
-static const known_key added_keys[] = {{"part", true},       {"supply", true},   {"bus", true},   {"address", false},
-                                       {"select", false},    {"reference", false}, {"range", false}, {"align", false},
-                                       {"bits", false},      {NULL, false}};
-static const known_key mux_keys[] = {{"part", true},    {"supply", true}, {"select", true}, {"enable", false},
-                                     {"common", true},  {"dwell", false}, {"tied", false},  {NULL, false}};
-static const known_key bus_keys[] = {{"pins", true},   {"mode", false},   {"low", false},
+static const known_key added_keys[] = {
+    {"part", true},       {"supply", true}, {"bus", true},    {"address", false}, {"select", false},
+    {"reference", false}, {"range", false}, {"align", false}, {"bits", false},    {NULL, false}};
+static const known_key mux_keys[] = {{"part", true},   {"supply", true}, {"select", true}, {"enable", false},
+                                     {"common", true}, {"dwell", false}, {"tied", false},  {NULL, false}};
+static const known_key bus_keys[] = {{"pins", true},    {"mode", false},   {"low", false},
                                      {"drives", false}, {"stages", false}, {NULL, false}};
 static const known_key i2c_pin_keys[] = {{"scl", true}, {"sda", true}, {NULL, false}};
 static const known_key spi_pin_keys[] = {{"clock", true}, {"in", false}, {"out", false}, {NULL, false}};
@@ -107,7 +107,8 @@ static bool read_range(reader *r, const tree *node, const tl_converter *part, in
     if (!read_quantity(r, node, TL_DIM_VOLT, &wanted))
         return false;
     for (int i = 0; i < part->range_count; i++) {
-        if (fabs(part->ranges[i].low - wanted.value.low) < 1e-9 && fabs(part->ranges[i].high - wanted.value.high) < 1e-9) {
+        if (fabs(part->ranges[i].low - wanted.value.low) < 1e-9 &&
+            fabs(part->ranges[i].high - wanted.value.high) < 1e-9) {
             *range = i;
             return true;
         }
@@ -115,11 +116,13 @@ static bool read_range(reader *r, const tree *node, const tl_converter *part, in
             length += (size_t)snprintf(all + length, sizeof all - length, "%s%g V .. %g V", i > 0 ? ", " : "",
                                        part->ranges[i].low, part->ranges[i].high);
     }
-    report_error(r, "unknown-word", node->place, "the converter offers no such range%s%s", length > 0 ? "; it has: " : "", all);
+    report_error(r, "unknown-word", node->place, "the converter offers no such range%s%s",
+                 length > 0 ? "; it has: " : "", all);
     return false;
 }
 
-bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference, int *range)
+bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference,
+                      int *range)
 {
     const tl_converter *part = converter->part;
     const char *choices[17] = {NULL};
@@ -134,8 +137,8 @@ bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *conv
     return good;
 }
 
-/* The choice among the resolutions and alignments that the part offers. Each converter of a plan has a part of its
- * own, so that a choice can be written there. */
+/* The choice among the resolutions and alignments that the part offers. Each converter of a plan has a part
+ * of its own, so that a choice can be written there. */
 static bool read_word_choice(reader *r, const tree *node, tl_plan_converter *converter, tl_converter *part)
 {
     static const char *const aligns[] = {"right", "left", "stretched", NULL};
@@ -187,7 +190,8 @@ static bool read_bus_name(reader *r, const tree *node, const tl_plan *plan, int 
     }
     const char *meant = nearest_name(name, bus_name, plan, plan->bus_count);
     report_error(r, "unknown-word", node->place, "there is no bus '%.40s'%s%s%s", name,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
     return false;
 }
 
@@ -207,21 +211,25 @@ static bool read_address(reader *r, const tree *node, tl_plan_converter *convert
 static bool read_seat(reader *r, const tree *node, const tl_plan *plan, tl_plan_converter *converter)
 {
     const tree *address = tree_get(node, "address"), *select = tree_get(node, "select");
-    bool good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &converter->supply);
+    bool good =
+        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &converter->supply);
     if (!read_bus_name(r, tree_get(node, "bus"), plan, &converter->bus))
         return false;
     const bool spi = plan->buses[converter->bus].spi;
     if (spi != (converter->part->bus == TL_BUS_SPI)) {
-        report_error(r, "unknown-word", tree_get(node, "bus")->place, "%s is no %s bus", plan->buses[converter->bus].name,
-                     spi ? "I2C" : "SPI");
+        report_error(r, "unknown-word", tree_get(node, "bus")->place, "%s is no %s bus",
+                     plan->buses[converter->bus].name, spi ? "I2C" : "SPI");
         return false;
     }
     if ((spi ? select : address) == NULL || (spi ? address : select) != NULL) {
-        report_error(r, "missing-key", node->place, spi ? "on SPI a converter has a 'select' pin, and no address"
-                                                        : "on I2C a converter has an 'address', and no select pin");
+        report_error(r, "missing-key", node->place,
+                     spi ? "on SPI a converter has a 'select' pin, and no address"
+                         : "on I2C a converter has an 'address', and no select pin");
         return false;
     }
-    return (spi ? read_pin_name(r, select, NULL, plan->board, &converter->select_pin) : read_address(r, address, converter)) && good;
+    return (spi ? read_pin_name(r, select, NULL, plan->board, &converter->select_pin)
+                : read_address(r, address, converter)) &&
+           good;
 }
 
 /* Its inputs and pairs as pins that chains can end at. */
@@ -229,8 +237,13 @@ static void add_converter_pins(tl_plan *plan, int index)
 {
     const tl_plan_converter *converter = &plan->converters[index];
     const tl_converter *part = converter->part;
-    tl_pin like = {.place = converter->place, .duty = TL_NONE, .limits = part->limits, .converter = index,
-                   .second = TL_NONE, .mux = TL_NONE, .input = TL_NONE};
+    tl_pin like = {.place = converter->place,
+                   .duty = TL_NONE,
+                   .limits = part->limits,
+                   .converter = index,
+                   .second = TL_NONE,
+                   .mux = TL_NONE,
+                   .input = TL_NONE};
     const int first = plan->pin_count;
     like.limits.supply = converter->supply;
     for (int i = 0; i < part->input_count; i++) {
@@ -258,8 +271,14 @@ static bool read_added_converter(reader *r, const tree *key, const tree *node, t
         return false;
     plan->converters = tl_grow(plan->converters, (size_t)plan->converter_count, sizeof *plan->converters);
     tl_plan_converter *converter = &plan->converters[plan->converter_count];
-    *converter = (tl_plan_converter){.name = tl_copy_text(key->text), .place = key->place, .part = own, .own = own,
-                                     .supply = TL_NONE, .bus = TL_NONE, .address = -1, .select_pin = TL_NONE};
+    *converter = (tl_plan_converter){.name = tl_copy_text(key->text),
+                                     .place = key->place,
+                                     .part = own,
+                                     .own = own,
+                                     .supply = TL_NONE,
+                                     .bus = TL_NONE,
+                                     .address = -1,
+                                     .select_pin = TL_NONE};
     plan->converter_count++;
     bool good = read_seat(r, node, plan, converter);
     good = read_span_choice(r, node, converter, &converter->reference, &converter->range) && good;
@@ -288,7 +307,8 @@ bool read_converters(reader *r, const tree *node, tl_plan *plan)
         const tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
         const bool own = key->kind == TREE_TEXT && strcmp(key->text, plan->board->converter.name) == 0;
         if (!own && key->kind == TREE_TEXT && tree_get(value, "part") == NULL) {
-            report_error(r, "unknown-key", key->place, "the board's converter is called '%s'; any other needs a 'part'",
+            report_error(r, "unknown-key", key->place,
+                         "the board's converter is called '%s'; any other needs a 'part'",
                          plan->board->converter.name);
             good = false;
             continue;
@@ -352,7 +372,8 @@ static bool read_inputs(reader *r, const tree *node, int inputs, int *from, int 
 static bool read_tied(reader *r, const tree *node, const tl_plan *plan, tl_mux *mux)
 {
     if (node->kind != TREE_MAP) {
-        report_error(r, "wrong-shape", node->place, "tied inputs are written with their rail: {5 .. 7: ground}");
+        report_error(r, "wrong-shape", node->place,
+                     "tied inputs are written with their rail: {5 .. 7: ground}");
         return false;
     }
     for (int i = 0; i < node->count; i++) {
@@ -382,11 +403,16 @@ static bool read_mux(reader *r, const tree *key, const tree *node, tl_plan *plan
     plan->muxes = tl_grow(plan->muxes, (size_t)plan->mux_count, sizeof *plan->muxes);
     const int index = plan->mux_count++;
     tl_mux *mux = &plan->muxes[index];
-    *mux = (tl_mux){.name = tl_copy_text(key->text), .place = key->place, .part = described, .dwell = NAN,
-                    .common = TL_NONE, .first_pin = plan->pin_count};
+    *mux = (tl_mux){.name = tl_copy_text(key->text),
+                    .place = key->place,
+                    .part = described,
+                    .dwell = NAN,
+                    .common = TL_NONE,
+                    .first_pin = plan->pin_count};
     for (int i = 0; i < described->inputs; i++)
         mux->tied[i] = TL_OPEN;
-    bool good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &mux->supply);
+    bool good =
+        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &mux->supply);
     good = read_selects(r, tree_get(node, "select"), plan, mux) && good;
     if ((at = tree_get(node, "enable")) != NULL)
         good = read_holder(r, at, plan, &mux->enable) && good;
@@ -398,8 +424,14 @@ static bool read_mux(reader *r, const tree *key, const tree *node, tl_plan *plan
         good = read_tied(r, at, plan, mux) && good;
     for (int i = 0; i < described->inputs; i++) {
         char number[12];
-        const tl_pin like = {.place = key->place, .duty = TL_NONE, .channel = -1, .converter = TL_NONE,
-                             .second = TL_NONE, .mux = index, .input = i, .limits = unknown_limits()};
+        const tl_pin like = {.place = key->place,
+                             .duty = TL_NONE,
+                             .channel = -1,
+                             .converter = TL_NONE,
+                             .second = TL_NONE,
+                             .mux = index,
+                             .input = i,
+                             .limits = unknown_limits()};
         snprintf(number, sizeof number, "%d", i);
         (void)add_pin(plan, key->text, number, &like);
     }

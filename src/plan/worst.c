@@ -1,10 +1,10 @@
 /* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
-#include "circuit_internal.h"
 #include "../net/memory.h"
+#include "circuit_internal.h"
 #include <math.h>
 
-/* Figures in the order in which work_out() takes them apart. A pair is read as the difference of its inputs, and its
- * limits hold for the positive one, which is the further from ground where the bridge's middle is. */
+/* Figures in the order in which work_out() takes them apart. A pair is read as the difference of its inputs,
+ * and its limits hold for the positive one, which is the further from ground where the bridge's middle is. */
 static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
 {
     const tl_signal *s = &c->plan->signals[signal];
@@ -12,15 +12,23 @@ static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
     const tl_pin_limits *limits = &c->plan->pins[s->pin].limits;
     const int pin = nodes->pin;
     int count = 0;
-    figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_fixed(0), .against = nodes->negative};
-    figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->highest)};
-    figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->lowest)};
+    figures[count++] =
+        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_fixed(0), .against = nodes->negative};
+    figures[count++] =
+        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->highest)};
+    figures[count++] =
+        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->lowest)};
     if (nodes->reference != TL_NET_NONE) {
-        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_of(nodes->reference), .against = nodes->negative};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS,
+                                       .of = pin,
+                                       .less = tl_net_of(nodes->reference),
+                                       .against = nodes->negative};
         figures[count++] = (tl_figure){.kind = TL_FIGURE_SOURCE_OHMS, .of = pin, .less = tl_net_fixed(0)};
     } else {
-        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vih)};
-        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vil)};
+        figures[count++] =
+            (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vih)};
+        figures[count++] =
+            (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vil)};
     }
     return count;
 }
@@ -34,14 +42,15 @@ static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int
             !tl_island_has_param(c->signals[signal].island, c->supply_param[i]))
             continue;
         supply_of[count] = i;
-        figures[count++] = (tl_figure){.kind = TL_FIGURE_RAIL_AMPERES, .of = c->supply_node[i], .less = tl_net_fixed(0)};
+        figures[count++] =
+            (tl_figure){.kind = TL_FIGURE_RAIL_AMPERES, .of = c->supply_node[i], .less = tl_net_fixed(0)};
     }
     return count;
 }
 
 /* Where too many parameters hang together, volts still have an outer bound; the rest has none. */
-static tl_net_fault find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures, int levels,
-                                int count, tl_bounds *bounds, bool *volts_only)
+static tl_net_fault find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures,
+                                int levels, int count, tl_bounds *bounds, bool *volts_only)
 {
     tl_island *island = c->signals[signal].island;
     const bool *closed = tl_circuit_state(c, signal, state);

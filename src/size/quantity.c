@@ -13,13 +13,20 @@ typedef struct {
 } dimension_info;
 
 static const dimension_info dimensions[] = {
-    [TL_DIM_OHM] = {"Ω", 0, 1e12},          [TL_DIM_VOLT] = {"V", -2000, 2000},
-    [TL_DIM_AMPERE] = {"A", -1000, 1000},   [TL_DIM_FARAD] = {"F", 0, 1},
-    [TL_DIM_SECOND] = {"s", 0, 1e7},        [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
-    [TL_DIM_COUNT] = {"counts", -1e9, 1e9}, [TL_DIM_WATT] = {"W", 0, 1e6},
-    [TL_DIM_HERTZ] = {"Hz", 0, 1e9},        [TL_DIM_HENRY] = {"H", 0, 1e3},
-    [TL_DIM_CELSIUS] = {"degC", -273.15, 5000}, [TL_DIM_KELVIN] = {"K", 0, 1e6},
-    [TL_DIM_DRIFT] = {"/K", 0, 1},          [TL_DIM_NUMBER] = {"", -1e300, 1e300},
+    [TL_DIM_OHM] = {"Ω", 0, 1e12},
+    [TL_DIM_VOLT] = {"V", -2000, 2000},
+    [TL_DIM_AMPERE] = {"A", -1000, 1000},
+    [TL_DIM_FARAD] = {"F", 0, 1},
+    [TL_DIM_SECOND] = {"s", 0, 1e7},
+    [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
+    [TL_DIM_COUNT] = {"counts", -1e9, 1e9},
+    [TL_DIM_WATT] = {"W", 0, 1e6},
+    [TL_DIM_HERTZ] = {"Hz", 0, 1e9},
+    [TL_DIM_HENRY] = {"H", 0, 1e3},
+    [TL_DIM_CELSIUS] = {"degC", -273.15, 5000},
+    [TL_DIM_KELVIN] = {"K", 0, 1e6},
+    [TL_DIM_DRIFT] = {"/K", 0, 1},
+    [TL_DIM_NUMBER] = {"", -1e300, 1e300},
 };
 
 /* Every unit that can be written, with the dimension it belongs to. scale: how many base units it is. */
@@ -29,13 +36,16 @@ static const struct {
     bool prefixed;
     double scale;
 } units[] = {
-    {"ohm", TL_DIM_OHM, true, 1},      {"Ω", TL_DIM_OHM, true, 1},        {"\u2126", TL_DIM_OHM, true, 1},
-    {"R", TL_DIM_OHM, false, 1},       {"V", TL_DIM_VOLT, true, 1},       {"A", TL_DIM_AMPERE, true, 1},
-    {"F", TL_DIM_FARAD, true, 1},      {"min", TL_DIM_SECOND, false, 60}, {"h", TL_DIM_SECOND, false, 3600},
-    {"s", TL_DIM_SECOND, true, 1},     {"%", TL_DIM_PERCENT, false, 1},   {"counts", TL_DIM_COUNT, false, 1},
-    {"count", TL_DIM_COUNT, false, 1}, {"W", TL_DIM_WATT, true, 1},       {"Hz", TL_DIM_HERTZ, true, 1},
-    {"H", TL_DIM_HENRY, true, 1},      {"degC", TL_DIM_CELSIUS, false, 1}, {"°C", TL_DIM_CELSIUS, false, 1},
-    {"K", TL_DIM_KELVIN, false, 1},    {"ppm/K", TL_DIM_DRIFT, false, 1e-6},
+    {"ohm", TL_DIM_OHM, true, 1},       {"Ω", TL_DIM_OHM, true, 1},
+    {"\u2126", TL_DIM_OHM, true, 1},    {"R", TL_DIM_OHM, false, 1},
+    {"V", TL_DIM_VOLT, true, 1},        {"A", TL_DIM_AMPERE, true, 1},
+    {"F", TL_DIM_FARAD, true, 1},       {"min", TL_DIM_SECOND, false, 60},
+    {"h", TL_DIM_SECOND, false, 3600},  {"s", TL_DIM_SECOND, true, 1},
+    {"%", TL_DIM_PERCENT, false, 1},    {"counts", TL_DIM_COUNT, false, 1},
+    {"count", TL_DIM_COUNT, false, 1},  {"W", TL_DIM_WATT, true, 1},
+    {"Hz", TL_DIM_HERTZ, true, 1},      {"H", TL_DIM_HENRY, true, 1},
+    {"degC", TL_DIM_CELSIUS, false, 1}, {"°C", TL_DIM_CELSIUS, false, 1},
+    {"K", TL_DIM_KELVIN, false, 1},     {"ppm/K", TL_DIM_DRIFT, false, 1e-6},
 };
 
 static const struct {
@@ -142,11 +152,20 @@ static const char *other_case(const char *word)
 static const char *dimension_name(tl_dimension dimension)
 {
     static const char *const names[] = {
-        [TL_DIM_OHM] = "ohms",      [TL_DIM_VOLT] = "volts",      [TL_DIM_AMPERE] = "amperes",
-        [TL_DIM_FARAD] = "farads",  [TL_DIM_SECOND] = "seconds",  [TL_DIM_PERCENT] = "percent",
-        [TL_DIM_COUNT] = "counts",  [TL_DIM_WATT] = "watts",      [TL_DIM_HERTZ] = "hertz",
-        [TL_DIM_HENRY] = "henries", [TL_DIM_CELSIUS] = "degrees Celsius", [TL_DIM_KELVIN] = "kelvins",
-        [TL_DIM_DRIFT] = "parts per kelvin (ppm/K)", [TL_DIM_NUMBER] = "a number",
+        [TL_DIM_OHM] = "ohms",
+        [TL_DIM_VOLT] = "volts",
+        [TL_DIM_AMPERE] = "amperes",
+        [TL_DIM_FARAD] = "farads",
+        [TL_DIM_SECOND] = "seconds",
+        [TL_DIM_PERCENT] = "percent",
+        [TL_DIM_COUNT] = "counts",
+        [TL_DIM_WATT] = "watts",
+        [TL_DIM_HERTZ] = "hertz",
+        [TL_DIM_HENRY] = "henries",
+        [TL_DIM_CELSIUS] = "degrees Celsius",
+        [TL_DIM_KELVIN] = "kelvins",
+        [TL_DIM_DRIFT] = "parts per kelvin (ppm/K)",
+        [TL_DIM_NUMBER] = "a number",
     };
     return names[dimension];
 }
@@ -319,7 +338,8 @@ static bool take_joined(reader *r, tl_quantity *sum, double parts[2])
     }
 }
 
-/* `-25 .. 45 degC`: a unit that stands apart at the end is that of both ends. NULL where there is nothing to add. */
+/* `-25 .. 45 degC`: a unit that stands apart at the end is that of both ends. NULL where there is nothing to
+ * add. */
 static const char *unit_for_both(const char *text)
 {
     const char *dots = strstr(text, "..");
@@ -330,7 +350,8 @@ static const char *unit_for_both(const char *text)
         last--;
     const char *second = dots + 2 + strspn(dots + 2, " ");
     const char *unit = second + strspn(second, "+-.0123456789");
-    return isdigit((unsigned char)*last) && strncmp(unit, " ", 1) == 0 && unit[1] != '\0' && strchr(unit + 1, ' ') == NULL
+    return isdigit((unsigned char)*last) && strncmp(unit, " ", 1) == 0 && unit[1] != '\0' &&
+                   strchr(unit + 1, ' ') == NULL
                ? unit
                : NULL;
 }
@@ -483,9 +504,9 @@ static double round_to(double value, double unit, tl_rounding rounding)
 char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding rounding, char text[32])
 {
     static const char *const names[] = {"p", "n", "µ", "m", "", "k", "M", "G"};
-    const bool prefixed =
-        dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT && dimension != TL_DIM_NUMBER &&
-        dimension != TL_DIM_CELSIUS && dimension != TL_DIM_KELVIN;
+    const bool prefixed = dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT &&
+                          dimension != TL_DIM_NUMBER && dimension != TL_DIM_CELSIUS &&
+                          dimension != TL_DIM_KELVIN;
     const char *unit = dimensions[dimension].unit;
     if (!isfinite(value)) {
         snprintf(text, 32, "%s", value > 0 ? "no limit" : value < 0 ? "no limit below" : "unknown");

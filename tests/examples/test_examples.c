@@ -13,10 +13,11 @@ static void print_what_they_promise(void)
     static const struct {
         const char *program, *out;
     } rows[] = {
-        {"battery_percent", " 0 min: 12725 mV,  92 %\n10 min: 12532 mV,  82 %\n20 min: 12334 mV,  73 %\n30 min: "
-         "12128 mV,  63 %\n40 min: 11627 mV,  39 %\n"},
+        {"battery_percent",
+         " 0 min: 12757 mV,  93 %\n10 min: 12555 mV,  84 %\n20 min: 12353 mV,  74 %\n30 min: "
+         "12151 mV,  64 %\n40 min: 11650 mV,  41 %\n"},
         {"button_count", "closed, 3 so far\n"},
-        {"knob_lamps", "40 s: 4095 counts  **********\n"},
+        {"knob_lamps", "40 s: 4089 counts  **********\n"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char program[600] = TL_BUILD "/examples/example-";

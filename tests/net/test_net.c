@@ -21,7 +21,8 @@ static double figure_of(tl_island *island, tl_figure_kind kind, int of)
 {
     double value = NAN;
     const tl_net_state state = {NULL, NULL};
-    CU_ASSERT(tl_island_figure(island, &state, (tl_figure){kind, of, nothing, TL_NET_GROUND}, &value) == TL_NET_SOLVED);
+    CU_ASSERT(tl_island_figure(island, &state, (tl_figure){kind, of, nothing, TL_NET_GROUND}, &value) ==
+              TL_NET_SOLVED);
     return value;
 }
 
@@ -95,15 +96,17 @@ static void finds_extremes_inside_the_travel(void)
     tl_net_set_rail(net, rail, tl_net_fixed(5));
     tl_net_add_resistor(net, "feed", rail, top, tl_net_fixed(5600));
     tl_net_add_resistor(net, "above", top, wiper, (tl_net_value){10e3, TL_NET_NONE, 1, -1, travel, 0, 0});
-    tl_net_add_resistor(net, "below", wiper, TL_NET_GROUND, (tl_net_value){10e3, TL_NET_NONE, 0, 1, travel, 0, 0});
+    tl_net_add_resistor(net, "below", wiper, TL_NET_GROUND,
+                        (tl_net_value){10e3, TL_NET_NONE, 0, 1, travel, 0, 0});
     tl_island *island = tl_island_new(net, wiper);
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, wiper, nothing, TL_NET_GROUND}, &bounds) ==
-              TL_NET_SOLVED);
+    CU_ASSERT(tl_island_bounds(island, NULL,
+                               (tl_figure){TL_FIGURE_SOURCE_OHMS, wiper, nothing, TL_NET_GROUND},
+                               &bounds) == TL_NET_SOLVED);
     CU_ASSERT(near(bounds.nominal, 3397.4359, 1e-6)); /* 10k track, 5.6k feed, middle: 3397 ohm */
     CU_ASSERT(near(bounds.high, (10e3 + 5.6e3) / 4, 1e-9) && bounds.low == 0);
     CU_ASSERT(near(bounds.high_at[0], 0.78, 1e-4)); /* x R = (R + Rf) / 2 */
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, wiper, nothing, TL_NET_GROUND}, &bounds) ==
-              TL_NET_SOLVED);
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, wiper, nothing, TL_NET_GROUND},
+                               &bounds) == TL_NET_SOLVED);
     CU_ASSERT(bounds.low == 0 && near(bounds.high, 5 * 10 / 15.6, 1e-12));
     tl_island_free(island);
     tl_net_free(net);
@@ -132,10 +135,11 @@ static void nothing_exceeds_a_bound(void)
         tl_net_add_resistor(net, "r3", b, n % 2 ? rail : TL_NET_GROUND, tl_net_of(params[3]));
         tl_net_add_current(net, "leak", b, TL_NET_GROUND, tl_net_of(params[5]));
         tl_island *island = tl_island_new(net, b);
-        const tl_figure figures[] = {{TL_FIGURE_VOLTS, b, nothing, TL_NET_GROUND},
-                                     {TL_FIGURE_SOURCE_OHMS, b, nothing, TL_NET_GROUND},
-                                     {TL_FIGURE_RAIL_AMPERES, rail, nothing, TL_NET_GROUND},
-                                     {TL_FIGURE_VOLTS, a, {0.7, params[4], 1, 0, TL_NET_NONE, 0, 0}, TL_NET_GROUND}};
+        const tl_figure figures[] = {
+            {TL_FIGURE_VOLTS, b, nothing, TL_NET_GROUND},
+            {TL_FIGURE_SOURCE_OHMS, b, nothing, TL_NET_GROUND},
+            {TL_FIGURE_RAIL_AMPERES, rail, nothing, TL_NET_GROUND},
+            {TL_FIGURE_VOLTS, a, {0.7, params[4], 1, 0, TL_NET_NONE, 0, 0}, TL_NET_GROUND}};
         const tl_figure figure = figures[n % 4];
         tl_bounds bounds;
         CU_ASSERT(tl_island_bounds(island, NULL, figure, &bounds) == TL_NET_SOLVED);

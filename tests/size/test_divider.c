@@ -166,15 +166,16 @@ static void agrees_with_the_netlist(void)
         tl_island *island = tl_island_new(net, tap);
         const tl_net_value zero = tl_net_fixed(0);
         tl_bounds b;
-        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, tap, zero, TL_NET_GROUND}, &b) ==
-                  TL_NET_SOLVED);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, tap, zero, TL_NET_GROUND},
+                                   &b) == TL_NET_SOLVED);
         CU_ASSERT(near(b.low, c.figure[TL_DIVIDER_TAP_LOWEST].value, 1e-9) &&
                   near(b.high, c.figure[TL_DIVIDER_TAP_HIGHEST].value, 1e-9));
-        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, tap, zero, TL_NET_GROUND}, &b) ==
-                  TL_NET_SOLVED);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, tap, zero, TL_NET_GROUND},
+                                   &b) == TL_NET_SOLVED);
         CU_ASSERT(near(b.high, c.figure[TL_DIVIDER_OHMS].value, 1e-9));
-        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_RAIL_AMPERES, rail, zero, TL_NET_GROUND}, &b) ==
-                  TL_NET_SOLVED);
+        CU_ASSERT(tl_island_bounds(island, NULL,
+                                   (tl_figure){TL_FIGURE_RAIL_AMPERES, rail, zero, TL_NET_GROUND},
+                                   &b) == TL_NET_SOLVED);
         CU_ASSERT(b.high <= c.figure[TL_DIVIDER_CURRENT].value * (1 + 1e-9) &&
                   b.high >= c.figure[TL_DIVIDER_CURRENT].value - 2 * w.leakage - 1e-12);
         tl_island_free(island);
