@@ -103,6 +103,8 @@ struct tl_analog_path {
     tl_scale_config pin_scale;    /**< volts at the pin */
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
     double acquisition;           /**< seconds, of those offered */
+    double dwell;                 /**< behind a multiplexer: seconds to wait after switching, as given or enough */
+    double dwell_needed;          /**< until a quarter of a count is left */
     double settling_counts;       /**< error that is left after it, at worst */
     double longest_source_ohms;   /**< with so much, half an LSB is just reached in that time (no capacitor at
                                      the pin) */

@@ -212,11 +212,9 @@ static tl_status select_route(tl_bench *bench, int signal)
         }
         if (enabled && status == TL_OK)
             status = tl_port_line_drive(&bench->port, (uint8_t)mux->enable.pin, active_high);
-        if (status == TL_OK)
-            status =
-                tl_port_wait_us(&bench->port, isnan(mux->dwell) ? 100 : (uint32_t)ceil(1e6 * mux->dwell));
     }
-    return status;
+    const double dwell = tl_circuit_path(bench->circuit, signal)->dwell;
+    return status == TL_OK && dwell > 0 ? tl_port_wait_us(&bench->port, (uint32_t)ceil(1e6 * dwell)) : status;
 }
 
 /* One code: of the board's converter by the core; of one on a bus as the chip would answer. The bytes on the

@@ -114,27 +114,18 @@ static void check_signal(const tl_checker *k, int signal)
     }
 }
 
-/* After switching, the common line must come within half a count of the new signal from the worst of its neighbours. */
+/* After switching, the common line must come within a quarter of a count of the new signal. */
 static void check_dwell(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_mux *mux = &k->plan->muxes[tl_check_pin(k, signal)->mux];
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
-    double farads = tl_check_pin(k, signal)->limits.farads;
-    int pin = s->pin;
-    for (int i = 0; k->plan->pins[pin].mux != TL_NONE && i < TL_ROUTE_MOST; i++) {
-        farads += k->plan->muxes[k->plan->pins[pin].mux].part->farads;
-        pin = k->plan->muxes[k->plan->pins[pin].mux].common;
-    }
-    if (isnan(mux->dwell) || path->fault != TL_NET_SOLVED || isnan(path->source_ohms))
-        return;
-    const double needed = path->source_ohms * farads * log(2 * path->range_counts);
-    if (mux->dwell >= needed)
+    if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed)
         return;
     tl_finding *f = tl_report_add(k->report, TL_WARNING, "dwell-short", mux->dwell_place, "%s goes on before %s has settled on its common line", mux->name, s->name);
-    tl_finding_text(&f->figure, "dwell %s, %s until half a count is left (%s, %s)", tl_show(mux->dwell, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
-                    tl_show(needed, TL_DIM_SECOND, TL_ROUND_UP).text, tl_show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text, tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "dwell: %s, or leave it out", tl_show(needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    tl_finding_text(&f->figure, "dwell %s, about %s until a quarter of a count is left", tl_show(mux->dwell, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "dwell: %s, or leave it out", tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
 }
 
 void tl_check_muxes(const tl_checker *k)
@@ -150,7 +141,7 @@ void tl_check_muxes(const tl_checker *k)
                 continue;
             check_signal(k, i);
             const tl_analog_path *path = k->plan->signals[i].analog ? tl_circuit_path(k->circuit, i) : NULL;
-            if (path != NULL && path->fault == TL_NET_SOLVED && (slowest == TL_NONE || path->source_ohms > tl_circuit_path(k->circuit, slowest)->source_ohms))
+            if (path != NULL && path->fault == TL_NET_SOLVED && (slowest == TL_NONE || path->dwell_needed > tl_circuit_path(k->circuit, slowest)->dwell_needed))
                 slowest = i;
         }
         if (slowest != TL_NONE)

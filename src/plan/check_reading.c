@@ -282,12 +282,7 @@ static double time_of(const tl_checker *k, int signal, int discard)
     if (converter == NULL || path->fault != TL_NET_SOLVED)
         return 0;
     const int samples = s->reading.average == TL_AVERAGE_NONE ? 1 : s->reading.samples;
-    double dwell = 0;
-    for (int pin = s->pin; k->plan->pins[pin].mux != TL_NONE; pin = k->plan->muxes[k->plan->pins[pin].mux].common) {
-        const double own = k->plan->muxes[k->plan->pins[pin].mux].dwell;
-        dwell += isnan(own) ? path->source_ohms * k->plan->muxes[k->plan->pins[pin].mux].part->farads * log(2 * path->range_counts) : own;
-    }
-    return dwell + (samples + discard) * (path->acquisition + converter->part->conversion);
+    return path->dwell + (samples + discard) * (path->acquisition + converter->part->conversion);
 }
 
 void tl_check_sweeps(const tl_checker *k)

@@ -21,7 +21,7 @@ static double *copy_values(const tl_circuit *c, const double *from)
 
 /* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
  * at rest. */
-static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end)
+static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     double *values = copy_values(c, c->rest[end]);
@@ -30,7 +30,8 @@ static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bound
         if (!c->is_source[ohms->param[i]])
             values[ohms->param[i]] = ohms->high_at[i];
     }
-    closed[nodes->sampling] = true;
+    if (sampling)
+        closed[nodes->sampling] = true;
     const tl_net_state state = {values, closed};
     tl_transient *transient = tl_transient_new(nodes->island, &state);
     free(values);
@@ -81,8 +82,8 @@ static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl
         return TL_NET_SOLVED;
     }
     const double away = farthest_counts(c, signal, worst, path);
-    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0),
-                             settling_of(c, signal, &worst->source_ohms, 1)};
+    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0, true),
+                             settling_of(c, signal, &worst->source_ohms, 1, true)};
     const bool solved = ends[0] != NULL && ends[1] != NULL;
     for (int i = 0; solved && i < converter->acquisition_count; i++) {
         path->acquisition = converter->acquisition[i];
@@ -94,6 +95,54 @@ static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl
                           : path->settling_counts <= 0.5)
             break;
     }
+    tl_transient_free(ends[0]);
+    tl_transient_free(ends[1]);
+    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
+}
+
+/* --- behind a multiplexer --- */
+
+/* What is left at the pin of 1 V that the channel before has left on the common lines, so long after switching. Charge
+ * that the signal's own capacitors give away at once is in it. */
+static double share_after_switch(const tl_circuit *c, int signal, tl_transient *transient, double seconds)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
+    const int pin = tl_island_index(nodes->island, nodes->pin);
+    volts[pin] = volts[tl_island_index(nodes->island, nodes->common)] = 1;
+    for (int at = c->plan->signals[signal].pin; c->plan->pins[at].mux != TL_NONE; at = c->plan->muxes[c->plan->pins[at].mux].common) {
+        const int common = tl_island_index(nodes->island, c->mux_common[c->plan->pins[at].mux]);
+        if (common != TL_NET_NONE)
+            volts[common] = 1;
+    }
+    tl_transient_step(transient, seconds, volts);
+    const double share = fabs(volts[pin]);
+    free(volts);
+    return share;
+}
+
+static double counts_after_switch(const tl_circuit *c, int signal, tl_transient *const ends[2], double away, double seconds)
+{
+    return away * fmax(share_after_switch(c, signal, ends[0], seconds), share_after_switch(c, signal, ends[1], seconds));
+}
+
+/* How long to wait after switching: as the plan says, or until a quarter of a count is left. What is left adds to the
+ * settling error. */
+static tl_net_fault choose_dwell(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
+{
+    const int mux = c->plan->pins[c->plan->signals[signal].pin].mux;
+    if (mux == TL_NONE)
+        return TL_NET_SOLVED;
+    const double given = c->plan->muxes[mux].dwell, away = farthest_counts(c, signal, worst, path);
+    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0, false),
+                             settling_of(c, signal, &worst->source_ohms, 1, false)};
+    const bool solved = ends[0] != NULL && ends[1] != NULL;
+    path->dwell_needed = 100e-9;
+    while (solved && path->dwell_needed < 10 && counts_after_switch(c, signal, ends, away, path->dwell_needed) > 0.25)
+        path->dwell_needed *= 1.25;
+    path->dwell = isnan(given) ? path->dwell_needed : given;
+    if (solved)
+        path->settling_counts += counts_after_switch(c, signal, ends, away, path->dwell);
     tl_transient_free(ends[0]);
     tl_transient_free(ends[1]);
     return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
@@ -200,6 +249,8 @@ static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_pat
         fault = straight_line(c, signal, &slope, &shift);
     if (fault == TL_NET_SOLVED)
         fault = choose_acquisition(c, signal, worst, path);
+    if (fault == TL_NET_SOLVED)
+        fault = choose_dwell(c, signal, worst, path);
     if (fault != TL_NET_SOLVED)
         return fault;
     describe_input(c, signal, worst, path);
