@@ -18,6 +18,7 @@ static CU_SuiteInfo suites[] = {
     {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
+    {"curve", NULL, NULL, NULL, NULL, curve_tests},
     {"reference", NULL, NULL, NULL, NULL, reference_tests},
     {"random", NULL, NULL, NULL, NULL, random_plan_tests},
     {"interval", NULL, NULL, NULL, NULL, interval_tests},

@@ -1,12 +1,13 @@
-/* tinyladder word BOARD|PLAN: converter settings to register words and back, from the board file's fields. */
+/* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's file. */
 #include "cli.h"
+#include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 enum { SETS_MOST = 32 };
 
 typedef struct {
-    const char *path, *decode, *only;
+    const char *path, *decode, *only, *converter;
     char *sets[SETS_MOST];
     int set_count;
     bool json;
@@ -16,6 +17,7 @@ static const struct argp_option word_argp_options[] = {
     {"set", 's', "FIELD=VALUE", 0, "a field's value, by its name or as a number; may stand several times", 0},
     {"decode", 'd', "WORD", 0, "takes a word apart, such as 0x1b", 0},
     {"register", 'r', "NAME", 0, "only this register (needed to decode where there are several)", 0},
+    {"converter", 'c', "NAME", 0, "of a plan: which of its converters (the board's own)", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
 };
@@ -37,11 +39,14 @@ static error_t parse_word(int key, char *text, struct argp_state *state)
     case 'r':
         o->only = text;
         break;
+    case 'c':
+        o->converter = text;
+        break;
     case 'j':
         o->json = true;
         break;
     case ARGP_KEY_ARG:
-        option_file(state, "board or plan", &o->path, text);
+        option_file(state, "board, converter or plan", &o->path, text);
         break;
     case ARGP_KEY_END:
         if (o->path == NULL)
@@ -62,13 +67,28 @@ typedef struct {
 
 /* --- filling the words --- */
 
+/* A range is called by its volts: the value named `100mV` stands for ±0.1 V. */
+static void set_range(const tl_plan_converter *used, word_set *set)
+{
+    int index = 0;
+    const tl_field *field = tl_converter_field(set->converter, "range", &index);
+    for (int i = 0; field != NULL && used->part->range_count > 0 && i < field->value_count; i++) {
+        tl_quantity volts;
+        tl_text_error ignored;
+        char why[160];
+        if (tl_quantity_read(field->values[i].name, TL_DIM_VOLT, &volts, &ignored) &&
+            fabs(volts.nominal - used->part->ranges[used->range].high) < 1e-9)
+            (void)tl_field_set(field, field->values[i].name, &set->words[index], why);
+    }
+}
+
 /* What a plan has chosen already: fields called reference, align and bits. */
-static void set_from_plan(const tl_plan *plan, word_set *set)
+static void set_from_plan(const tl_plan_converter *used, word_set *set)
 {
     const tl_converter *c = set->converter;
     char bits[8], why[160];
     snprintf(bits, sizeof bits, "%d", c->word.bits);
-    const char *const chosen[][2] = {{"reference", c->references[plan->converters[0].reference].name},
+    const char *const chosen[][2] = {{"reference", c->reference_count > 0 ? c->references[used->reference].name : ""},
                                      {"align", c->word.align == TL_WORD_LEFT ? "left" : "right"},
                                      {"bits", bits}};
     for (size_t i = 0; i < sizeof chosen / sizeof chosen[0]; i++) {
@@ -77,6 +97,7 @@ static void set_from_plan(const tl_plan *plan, word_set *set)
         if (field != NULL)
             (void)tl_field_set(field, chosen[i][1], &set->words[index], why);
     }
+    set_range(used, set);
 }
 
 static bool apply_sets(const word_options *o, word_set *set)
@@ -208,25 +229,41 @@ static void print_words(const word_options *o, const word_set *set, int only)
     json_decref(list);
 }
 
-static int answer_words(const word_options *o, const tl_board *board, const tl_plan *plan)
+static int answer_words(const word_options *o, const char *title, const tl_converter *converter,
+                        const tl_plan_converter *used)
 {
-    word_set set = {.converter = &board->converter};
+    word_set set = {.converter = converter};
     int only = o->only != NULL ? find_register(set.converter, o->only) : -1;
     if (set.converter->register_count == 0) {
         fprintf(stderr, "tinyladder: %s lists no registers of its converter: docs/board-guide.md shows how\n",
-                board->title);
+                title);
         return EXIT_FOUND;
     }
     if (o->only != NULL && only < 0) {
         fprintf(stderr, "tinyladder: --register: %s has no register '%.40s'\n", set.converter->name, o->only);
         return EXIT_USAGE;
     }
-    if (plan != NULL && o->decode == NULL)
-        set_from_plan(plan, &set);
+    if (used != NULL && o->decode == NULL)
+        set_from_plan(used, &set);
     if (!(o->decode != NULL ? apply_decode(o, &set, &only) : apply_sets(o, &set)))
         return EXIT_USAGE;
     print_words(o, &set, only);
     return EXIT_DONE;
+}
+
+/* A plan's converter by name; the board's own where none is asked for. */
+static int answer_plan(const word_options *o, const tl_plan *plan)
+{
+    for (int i = 0; i < plan->converter_count; i++) {
+        const tl_plan_converter *used = &plan->converters[i];
+        if (o->converter == NULL || strcmp(used->name, o->converter) == 0)
+            return answer_words(o, used->name, used->part, used);
+    }
+    fprintf(stderr, "tinyladder: --converter: the plan has no converter '%.40s'; it has:", o->converter);
+    for (int i = 0; i < plan->converter_count; i++)
+        fprintf(stderr, "%s %s", i > 0 ? "," : "", plan->converters[i].name);
+    fprintf(stderr, "\n");
+    return EXIT_USAGE;
 }
 
 static int run_word(int argc, char **argv)
@@ -234,7 +271,7 @@ static int run_word(int argc, char **argv)
     static const struct argp argp = {
         word_argp_options,
         parse_word,
-        "BOARD|PLAN",
+        "BOARD|CONVERTER|PLAN",
         "Composes the converter's register words from named fields, or takes a word apart.\v"
         "Example: tinyladder word demo/lapwing.board.yaml --set channel=2 --set align=left",
         NULL,
@@ -245,15 +282,23 @@ static int run_word(int argc, char **argv)
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     tl_report *report = tl_report_new();
     tl_file_kind(o.path, kind);
-    tl_plan *plan = strcmp(kind, "board") != 0 ? tl_plan_load(o.path, report) : NULL;
-    tl_board *board = strcmp(kind, "board") == 0 ? tl_board_load(o.path, report) : NULL;
-    const tl_board *used = plan != NULL ? plan->board : board;
-    const int status = used != NULL ? answer_words(&o, used, plan) : print_unreadable(report);
-    tl_plan_free(plan);
-    tl_board_free(board);
+    int status;
+    if (strcmp(kind, "board") == 0) {
+        tl_board *board = tl_board_load(o.path, report);
+        status = board != NULL ? answer_words(&o, board->title, &board->converter, NULL) : print_unreadable(report);
+        tl_board_free(board);
+    } else if (strcmp(kind, "converter") == 0) {
+        tl_converter *part = tl_converter_load(o.path, report);
+        status = part != NULL ? answer_words(&o, part->name, part, NULL) : print_unreadable(report);
+        tl_converter_free(part);
+    } else {
+        tl_plan *plan = tl_plan_load(o.path, report);
+        status = plan != NULL ? answer_plan(&o, plan) : print_unreadable(report);
+        tl_plan_free(plan);
+    }
     tl_report_free(report);
     return status;
 }
 
-const verb verb_word = {"word", "BOARD|PLAN [--set F=V]", "converter settings to register words and back",
+const verb verb_word = {"word", "BOARD|CONVERTER|PLAN [--set F=V]", "converter settings to register words and back",
                         run_word};

@@ -5,6 +5,11 @@
 
 static const tl_net_value nothing = {.first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
 
+static bool one_of_two(void)
+{
+    return even_between(0, 1) < 0.5;
+}
+
 /* A rail, two legs and a load: the tap is node 2, its island is returned. */
 static tl_island *divider(tl_net *net, double volts, double upper, double lower, double load)
 {
@@ -163,7 +168,76 @@ static void nothing_exceeds_a_bound(void)
     }
 }
 
+/* A ladder of more toleranced resistors than corners can be tried: the bound is outer, and nothing leaves it. */
+static void bounds_wide_islands_from_outside(void)
+{
+    enum { RUNGS = 12, TRIES = 400 };
+    tl_net *net = tl_net_new();
+    double values[2 * RUNGS];
+    const int rail = tl_net_add_node(net, "rail");
+    int at = rail, middle = TL_NET_NONE;
+    tl_net_set_rail(net, rail, tl_net_fixed(5));
+    for (int i = 0; i < 2 * RUNGS; i++)
+        (void)tl_net_add_param(net, "p", i % 2 ? 9900 : 990, i % 2 ? 10e3 : 1e3, i % 2 ? 10.1e3 : 1010, false);
+    for (int i = 0; i < RUNGS; i++) {
+        const int next = tl_net_add_node(net, "tap");
+        tl_net_add_resistor(net, "along", at, next, tl_net_of(2 * i));
+        tl_net_add_resistor(net, "down", next, TL_NET_GROUND, tl_net_of(2 * i + 1));
+        at = next;
+        middle = i == 2 ? next : middle;
+    }
+    tl_island *island = tl_island_new(net, middle);
+    tl_bounds bounds;
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND}, &bounds) ==
+              TL_NET_SOLVED);
+    CU_ASSERT(bounds.outer && bounds.high < 5 && bounds.low > 0);
+    for (int n = 0; n < TRIES; n++) {
+        double volts = NAN;
+        for (int i = 0; i < 2 * RUNGS; i++)
+            values[i] = (i % 2 ? 10e3 : 1e3) * (one_of_two() ? 1.01 : 0.99);
+        const tl_net_state state = {values, NULL};
+        CU_ASSERT(tl_island_figure(island, &state, (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND}, &volts) ==
+                  TL_NET_SOLVED);
+        CU_ASSERT(volts >= bounds.low && volts <= bounds.high);
+    }
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, middle, nothing, TL_NET_GROUND}, &bounds) ==
+              TL_NET_TOO_WIDE);
+    tl_island_free(island);
+    tl_net_free(net);
+}
+
+/* 1 Mohm twice, a follower, then a divider: no load reaches back, and what stands behind it sees 0 ohm. */
+static void followers_keep_apart(void)
+{
+    tl_net *net = tl_net_new();
+    const int rail = tl_net_add_node(net, "rail"), in = tl_net_add_node(net, "in"), out = tl_net_add_node(net, "out"),
+              tap = tl_net_add_node(net, "tap");
+    tl_net_set_rail(net, rail, tl_net_fixed(4));
+    tl_net_add_resistor(net, "a", rail, in, tl_net_fixed(1e6));
+    tl_net_add_resistor(net, "b", in, TL_NET_GROUND, tl_net_fixed(1e6));
+    tl_net_add_follower(net, "f", in, out, tl_net_fixed(0.003));
+    tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(1e3));
+    tl_net_add_resistor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(1e3));
+    tl_net_add_capacitor(net, "e", tap, TL_NET_GROUND, tl_net_fixed(1e-6));
+    tl_island *island = tl_island_new(net, tap);
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_VOLTS, in), 2, 1e-12));
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_VOLTS, tap), 2.003 / 2, 1e-12));
+    CU_ASSERT(near(figure_of(island, TL_FIGURE_SOURCE_OHMS, tap), 500, 1e-12));
+    CU_ASSERT(figure_of(island, TL_FIGURE_SOURCE_OHMS, out) == 0);
+    double volts[3] = {0, 0, 0};
+    const tl_net_state state = {NULL, NULL};
+    tl_transient *transient = tl_transient_new(island, &state);
+    CU_ASSERT_FATAL(transient != NULL);
+    tl_transient_step(transient, 500e-6, volts); /* one time constant of 500 ohm and 1 uF */
+    CU_ASSERT(near(volts[tl_island_index(island, tap)], 1.0015 * (1 - exp(-1)), 1e-9));
+    tl_transient_free(transient);
+    tl_island_free(island);
+    tl_net_free(net);
+}
+
 CU_TestInfo net_tests[] = {
+    {"bounds wide islands from outside", bounds_wide_islands_from_outside},
+    {"followers keep apart", followers_keep_apart},
     {"agrees with closed forms", agrees_with_closed_forms},
     {"finds currents and power", finds_currents_and_power},
     {"names what has no answer", names_what_has_no_answer},
