@@ -103,14 +103,14 @@ struct tl_analog_path {
     tl_scale_config pin_scale;    /**< volts at the pin */
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
     double acquisition;           /**< seconds, of those offered */
-    double dwell;                 /**< behind a multiplexer: seconds to wait after switching, as given or enough */
-    double dwell_needed;          /**< until a quarter of a count is left */
-    double settling_counts;       /**< error that is left after it, at worst */
-    double longest_source_ohms;   /**< with so much, half an LSB is just reached in that time (no capacitor at
-                                     the pin) */
-    double source_ohms;           /**< most that the pin sees */
-    double range_counts;          /**< codes of the whole span: 2^bits */
-    double reference_counts;      /**< codes from 0 to the reference: half as many where the span is signed */
+    double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
+    double dwell_needed;    /**< until a quarter of a count is left */
+    double settling_counts; /**< error that is left after it, at worst */
+    double longest_source_ohms; /**< with so much, half an LSB is just reached in that time (no capacitor at
+                                   the pin) */
+    double source_ohms;         /**< most that the pin sees */
+    double range_counts;        /**< codes of the whole span: 2^bits */
+    double reference_counts;    /**< codes from 0 to the reference: half as many where the span is signed */
     long first_code, last_code;
     int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
     int32_t travel_high_uv;

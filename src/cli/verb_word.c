@@ -1,4 +1,5 @@
-/* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's file. */
+/* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's
+ * file. */
 #include "cli.h"
 #include <math.h>
 #include <stdlib.h>
@@ -88,9 +89,10 @@ static void set_from_plan(const tl_plan_converter *used, word_set *set)
     const tl_converter *c = set->converter;
     char bits[8], why[160];
     snprintf(bits, sizeof bits, "%d", c->word.bits);
-    const char *const chosen[][2] = {{"reference", c->reference_count > 0 ? c->references[used->reference].name : ""},
-                                     {"align", c->word.align == TL_WORD_LEFT ? "left" : "right"},
-                                     {"bits", bits}};
+    const char *const chosen[][2] = {
+        {"reference", c->reference_count > 0 ? c->references[used->reference].name : ""},
+        {"align", c->word.align == TL_WORD_LEFT ? "left" : "right"},
+        {"bits", bits}};
     for (size_t i = 0; i < sizeof chosen / sizeof chosen[0]; i++) {
         int index = 0;
         const tl_field *field = tl_converter_field(c, chosen[i][0], &index);
@@ -285,7 +287,8 @@ static int run_word(int argc, char **argv)
     int status;
     if (strcmp(kind, "board") == 0) {
         tl_board *board = tl_board_load(o.path, report);
-        status = board != NULL ? answer_words(&o, board->title, &board->converter, NULL) : print_unreadable(report);
+        status = board != NULL ? answer_words(&o, board->title, &board->converter, NULL)
+                               : print_unreadable(report);
         tl_board_free(board);
     } else if (strcmp(kind, "converter") == 0) {
         tl_converter *part = tl_converter_load(o.path, report);
@@ -300,5 +303,5 @@ static int run_word(int argc, char **argv)
     return status;
 }
 
-const verb verb_word = {"word", "BOARD|CONVERTER|PLAN [--set F=V]", "converter settings to register words and back",
-                        run_word};
+const verb verb_word = {"word", "BOARD|CONVERTER|PLAN [--set F=V]",
+                        "converter settings to register words and back", run_word};

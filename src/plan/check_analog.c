@@ -109,7 +109,10 @@ static void check_acquisition(const tl_checker *k, int signal)
     const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     /* What a short dwell leaves is told by a rule of its own. */
-    if (path->fault != TL_NET_SOLVED || path->settling_counts <= 0.5 + (path->dwell < path->dwell_needed ? INFINITY : path->dwell > 0 ? 0.25 : 0))
+    if (path->fault != TL_NET_SOLVED ||
+        path->settling_counts <= 0.5 + (path->dwell < path->dwell_needed ? INFINITY
+                                        : path->dwell > 0                ? 0.25
+                                                                         : 0))
         return;
     const double longest = converter->acquisition[converter->acquisition_count - 1];
     const bool longer = path->acquisition < longest;

@@ -1,17 +1,18 @@
 /*
- * Rules of what a pin stands: absolute limits, currents through its clamps, a board without power, a leg that comes
- * off, and firmware that drives against what is connected.
+ * Rules of what a pin stands: absolute limits, currents through its clamps, a board without power, a leg that
+ * comes off, and firmware that drives against what is connected.
  */
 #include "check.h"
 #include <math.h>
 #include <stdio.h>
 
 /* The most that flows through the clamp on one side, the contacts as they are but for these. */
-static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high, int also_closed, tl_bounds *bounds,
-                          double *most)
+static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high, int also_closed,
+                          tl_bounds *bounds, double *most)
 {
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
-    const int clamp = high ? nodes->clamp_high : nodes->clamp_low, rail = high ? nodes->high_rail : nodes->low_rail;
+    const int clamp = high ? nodes->clamp_high : nodes->clamp_low,
+              rail = high ? nodes->high_rail : nodes->low_rail;
     if (clamp == TL_NET_NONE)
         return false;
     bool *closed = tl_circuit_state(k->circuit, signal, state);
@@ -35,8 +36,8 @@ static tl_shown outer_mark(const tl_bounds *bounds)
 
 /* --- clamps that the plan counts on --- */
 
-/* A clamp of the plan's own holds the pin; the pin's own diodes may conduct within their limit. True where either is
- * so. */
+/* A clamp of the plan's own holds the pin; the pin's own diodes may conduct within their limit. True where
+ * either is so. */
 static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -47,7 +48,10 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
         double amperes = 0;
         if (!stage->to_pin && (stage->to == TL_TO_GROUND) != high) {
             bool *closed = tl_circuit_state(k->circuit, signal, state);
-            const tl_net_value limit = {.factor = 1, .first = TL_NET_NONE, .constant = high ? pin->limits.highest.volts : pin->limits.lowest.volts,
+            const tl_net_value limit = {.factor = 1,
+                                        .first = TL_NET_NONE,
+                                        .constant =
+                                            high ? pin->limits.highest.volts : pin->limits.lowest.volts,
                                         .slope = high ? pin->limits.highest.share : pin->limits.lowest.share,
                                         .second = k->circuit->supply_param[pin->limits.supply]};
             const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = limit};
@@ -59,13 +63,15 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             !clamp_amperes(k, signal, state, high, TL_NET_NONE, &bounds, &amperes))
             continue;
         if (amperes > pin->limits.injection) {
-            tl_finding *f = tl_report_add(k->report, TL_ERROR, "injection", stage->place,
-                                          "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
+            tl_finding *f =
+                tl_report_add(k->report, TL_ERROR, "injection", stage->place,
+                              "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
             tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                             tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
             tl_check_corner(k, f, &bounds, high ? bounds.low_at : bounds.high_at);
-            tl_finding_text(&f->fix, "a larger resistor before the clamp, at least %.1f times; 'size injection' finds it",
-                            ceil(10 * amperes / pin->limits.injection) / 10);
+            tl_finding_text(
+                &f->fix, "a larger resistor before the clamp, at least %.1f times; 'size injection' finds it",
+                ceil(10 * amperes / pin->limits.injection) / 10);
         }
         return true;
     }
@@ -101,13 +107,15 @@ static void report_over(const tl_checker *k, int signal, int state)
     const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
     const char *rail = k->plan->supplies[pin->limits.supply].name;
     const bool shift = s->source.kind == TL_SOURCE_LOGIC && !has_shift(s);
-    tl_finding *f = tl_report_add(
-        k->report, TL_ERROR, pull != NULL ? "pull-too-high" : shift ? "shifter-missing" : "over-limit",
-        pull != NULL ? pull->place : s->pin_place,
-        pull != NULL ? "the pull of %s lifts %s over its absolute limit"
-        : shift      ? "%s comes from a higher supply than %s stands"
-                     : "%s can drive %s over its absolute limit",
-        s->name, pin->name);
+    tl_finding *f = tl_report_add(k->report, TL_ERROR,
+                                  pull != NULL ? "pull-too-high"
+                                  : shift      ? "shifter-missing"
+                                               : "over-limit",
+                                  pull != NULL ? pull->place : s->pin_place,
+                                  pull != NULL ? "the pull of %s lifts %s over its absolute limit"
+                                  : shift      ? "%s comes from a higher supply than %s stands"
+                                               : "%s can drive %s over its absolute limit",
+                                  s->name, pin->name);
     tl_finding_text(&f->figure, "%s at the pin, limit %s%s",
                     tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text, outer_mark(over).text);
@@ -119,7 +127,8 @@ static void report_over(const tl_checker *k, int signal, int state)
         tl_finding_text(&f->fix, "pull to the pin's own supply: pull: {up: %s, to: %s}",
                         tl_show(pull->first.value.nominal, TL_DIM_OHM, TL_ROUND_NEAREST).text, rail);
     else if (shift)
-        tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - divider: {upper: 10k, lower: 18k}");
+        tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - "
+                                 "divider: {upper: 10k, lower: 18k}");
     else
         tl_fix_lower_volts(k, signal, fmin(limit, least), f);
 }
@@ -196,21 +205,28 @@ static void look_for_feed(const tl_checker *k, int signal)
     for (int state = 0; state < k->circuit->signals[signal].states; state++) {
         tl_bounds volts, amperes;
         double most = INFINITY;
-        const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = k->circuit->signals[signal].pin, .less = tl_net_fixed(pin->limits.highest.volts)};
-        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state), figure, &volts) != TL_NET_SOLVED ||
+        const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
+                                  .of = k->circuit->signals[signal].pin,
+                                  .less = tl_net_fixed(pin->limits.highest.volts)};
+        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state),
+                             figure, &volts) != TL_NET_SOLVED ||
             volts.high <= tl_slack_volts)
             continue;
         (void)clamp_amperes(k, signal, state, true, TL_NET_NONE, &amperes, &most);
         if (most <= injection)
             continue;
-        tl_finding *f = tl_report_add(k->report, isnan(injection) ? TL_WARNING : TL_ERROR, "back-feed", s->pin_place,
-                                      "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
+        tl_finding *f =
+            tl_report_add(k->report, isnan(injection) ? TL_WARNING : TL_ERROR, "back-feed", s->pin_place,
+                          "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
         if (isnan(injection))
-            tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text);
+            tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand",
+                            tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text);
         else
             tl_finding_text(&f->figure, "%s, limit %s", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
                             tl_show(injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "more resistance between %s and the pin, or a switch that goes off with the board", s->name);
+        tl_finding_text(&f->fix,
+                        "more resistance between %s and the pin, or a switch that goes off with the board",
+                        s->name);
         return;
     }
 }
@@ -238,11 +254,14 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
     const double limit = tl_level_volts(pin->limits.highest, k->plan->supplies[pin->limits.supply].volts.low);
     if (tl_check_most_volts(k, s) - limit <= pin->limits.injection * tl_check_way_ohms(s))
         return;
-    if (!clamp_amperes(k, signal, 0, true, nodes->lower_open, &bounds, &amperes) || amperes <= pin->limits.injection)
+    if (!clamp_amperes(k, signal, 0, true, nodes->lower_open, &bounds, &amperes) ||
+        amperes <= pin->limits.injection)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_NOTE, "lower-leg-open", divider->second.place,
-                                  "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
-    tl_finding_text(&f->figure, "%s through its clamp, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+    tl_finding *f =
+        tl_report_add(k->report, TL_NOTE, "lower-leg-open", divider->second.place,
+                      "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
+    tl_finding_text(&f->figure, "%s through its clamp, limit %s",
+                    tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "larger legs, or a guard behind the divider that takes it: 'size injection'");
 }
@@ -263,18 +282,23 @@ void tl_check_driven(const tl_checker *k, int signal)
     const double volts = tl_check_most_volts(k, s), ohms = tl_check_way_ohms(s) + s->source.ohms.value.low;
     const double most = fmin(isnan(pin->limits.most_amperes) ? INFINITY : pin->limits.most_amperes,
                              isnan(s->source.drives) ? INFINITY : s->source.drives);
-    const double amperes = ohms > 0 ? fmax(volts, k->plan->supplies[pin->limits.supply].volts.high) / ohms : INFINITY;
+    const double amperes =
+        ohms > 0 ? fmax(volts, k->plan->supplies[pin->limits.supply].volts.high) / ohms : INFINITY;
     if (amperes <= most)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, logic ? "output-into-output" : "driven-contact", s->driven_place,
-                                  logic ? "the firmware drives %s against the output of %s"
-                                        : "the firmware drives %s, and the contact of %s can short it",
-                                  pin->name, s->name);
-    tl_finding_text(&f->figure, "up to %s, limit %s", isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text : "whatever the output gives",
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, logic ? "output-into-output" : "driven-contact", s->driven_place,
+                      logic ? "the firmware drives %s against the output of %s"
+                            : "the firmware drives %s, and the contact of %s can short it",
+                      pin->name, s->name);
+    tl_finding_text(&f->figure, "up to %s, limit %s",
+                    isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text
+                                      : "whatever the output gives",
                     isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
     if (isfinite(most))
-        tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
-                        tl_show(k->plan->supplies[pin->limits.supply].volts.high / most, TL_DIM_OHM, TL_ROUND_UP).text);
+        tl_finding_text(
+            &f->fix, "add the stage  - guard: %s  or more",
+            tl_show(k->plan->supplies[pin->limits.supply].volts.high / most, TL_DIM_OHM, TL_ROUND_UP).text);
     else
         tl_finding_text(&f->fix, "add a guard: 'size guard' finds it");
 }

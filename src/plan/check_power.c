@@ -22,27 +22,34 @@ static double hottest(const tl_checker *k, int signal, const char *stage, const 
     char path[200];
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     double most = 0;
-    snprintf(path, sizeof path, "%.90s.%.60s%s%s", k->plan->signals[signal].name, stage, leg != NULL ? "." : "", leg != NULL ? leg : "");
-    const tl_figure figure = {.kind = TL_FIGURE_PART_WATTS, .of = tl_net_find_part(k->circuit->net, path), .less = tl_net_fixed(0)};
+    snprintf(path, sizeof path, "%.90s.%.60s%s%s", k->plan->signals[signal].name, stage,
+             leg != NULL ? "." : "", leg != NULL ? leg : "");
+    const tl_figure figure = {
+        .kind = TL_FIGURE_PART_WATTS, .of = tl_net_find_part(k->circuit->net, path), .less = tl_net_fixed(0)};
     for (int state = 0; state < nodes->states && figure.of != TL_NET_NONE; state++) {
         tl_bounds watts;
-        if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &watts) == TL_NET_SOLVED)
+        if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &watts) ==
+            TL_NET_SOLVED)
             most = fmax(most, watts.high);
     }
     return most;
 }
 
-static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_written *part, const char *leg)
+static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_written *part,
+                           const char *leg)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const double rated = watts_of(k, part, stage->fitted), volts = tl_check_most_volts(k, s);
-    if (!isfinite(rated) || (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
+    if (!isfinite(rated) ||
+        (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
         return;
     const double watts = hottest(k, signal, stage->name, leg);
     if (watts <= rated)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "power-rating", part->place, "a resistor of %s gets hotter than it stands", s->name);
-    tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text, tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "power-rating", part->place,
+                                  "a resistor of %s gets hotter than it stands", s->name);
+    tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
+                    tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "larger resistances, a larger part, or two that share it: 22k + 22k");
 }
 
@@ -64,12 +71,18 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
     const double rated = watts_of(k, &partner->first, partner->fitted);
     if (amperes <= supply->most_amperes && watts <= rated)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "sensor-short", partner->place, "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "sensor-short", partner->place,
+                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
     if (amperes > supply->most_amperes)
-        tl_finding_text(&f->figure, "%s, budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text, tl_show(supply->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->figure, "%s, budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(supply->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     else
-        tl_finding_text(&f->figure, "%s in the partner, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text, tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "a larger partner, or a resistor in series with the sensor: 'size partner --current' keeps to a limit");
+        tl_finding_text(&f->figure, "%s in the partner, rated %s",
+                        tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
+                        tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a larger partner, or a resistor in series with the sensor: 'size partner "
+                             "--current' keeps to a limit");
 }
 
 void tl_check_power(const tl_checker *k, int signal)

@@ -19,7 +19,7 @@ static double rail_low(const tl_checker *k, int rail)
 /* What the source gives as low at most, and as high at least. */
 static double source_low(const tl_checker *k, const tl_signal *s)
 {
-    return s->source.kind == TL_SOURCE_LOGIC            ? tl_level_volts(s->source.low, rail_high(k, s->source.supply))
+    return s->source.kind == TL_SOURCE_LOGIC ? tl_level_volts(s->source.low, rail_high(k, s->source.supply))
            : s->source.kind == TL_SOURCE_OPEN_COLLECTOR ? s->source.value.value.high
                                                         : 0;
 }
@@ -34,9 +34,11 @@ static int rail_of_side(const tl_checker *k, const tl_signal *s, const tl_stage 
     return behind ? tl_check_pin_supply(k, s) : s->source.supply;
 }
 
-static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, const tl_stage *shifter, const char *why)
+static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, const tl_stage *shifter,
+                                    const char *why)
 {
-    return tl_report_add(k->report, TL_ERROR, "shifter-direction", shifter->place, "the shifter of %s %s", s->name, why);
+    return tl_report_add(k->report, TL_ERROR, "shifter-direction", shifter->place, "the shifter of %s %s",
+                         s->name, why);
 }
 
 static bool check_diode(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
@@ -52,12 +54,17 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
 {
     const int before = rail_of_side(k, s, shifter, false), behind = rail_of_side(k, s, shifter, true);
     const double lower = fmin(rail_low(k, before), rail_low(k, behind));
-    if (rail_high(k, shifter->to) > lower * 1.25 && rail_low(k, shifter->to) > fmin(rail_high(k, before), rail_high(k, behind))) {
+    if (rail_high(k, shifter->to) > lower * 1.25 &&
+        rail_low(k, shifter->to) > fmin(rail_high(k, before), rail_high(k, behind))) {
         tl_finding *f = report_direction(k, s, shifter, "has its gate on the higher rail: it never lets go");
-        tl_finding_text(&f->figure, "gate %s, lower side %s", tl_show(rail_low(k, shifter->to), TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+        tl_finding_text(&f->figure, "gate %s, lower side %s",
+                        tl_show(rail_low(k, shifter->to), TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                         tl_show(lower, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-        tl_finding_text(&f->fix, "gate: %s", rail_low(k, before) < rail_low(k, behind) && before >= 0 ? k->plan->supplies[before].name
-                                             : behind >= 0 ? k->plan->supplies[behind].name : "the lower rail");
+        tl_finding_text(&f->fix, "gate: %s",
+                        rail_low(k, before) < rail_low(k, behind) && before >= 0
+                            ? k->plan->supplies[before].name
+                        : behind >= 0 ? k->plan->supplies[behind].name
+                                      : "the lower rail");
         return false;
     }
     /* From the higher side the channel must open past the body diode. */
@@ -65,11 +72,14 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     const double drive = rail_low(k, shifter->to) - source_low(k, s) - (from_high ? shifter->drop : 0);
     if (drive >= shifter->threshold)
         return true;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
-                                  "the transistor of %s does not open: its gate has too little left", s->name);
-    tl_finding_text(&f->figure, "%s between gate and source, threshold up to %s", tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
+                      "the transistor of %s does not open: its gate has too little left", s->name);
+    tl_finding_text(&f->figure, "%s between gate and source, threshold up to %s",
+                    tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(shifter->threshold, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "a transistor with a threshold below %s", tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a transistor with a threshold below %s",
+                    tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     return false;
 }
 
@@ -81,16 +91,20 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
         if (pull > shifter && pull->up && !pull->internal)
             collector += rail_high(k, pull->to) / pull->first.value.low;
     }
-    const double high = s->source.kind == TL_SOURCE_LOGIC ? tl_level_volts(s->source.high, rail_low(k, s->source.supply))
-                                                          : rail_low(k, rail_of_side(k, s, shifter, false));
+    const double high = s->source.kind == TL_SOURCE_LOGIC
+                            ? tl_level_volts(s->source.high, rail_low(k, s->source.supply))
+                            : rail_low(k, rail_of_side(k, s, shifter, false));
     const double base = (high - 0.7) / shifter->first.value.high;
     if (base * forced_gain >= collector)
         return true;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
-                                  "the transistor of %s gets too little base current to pull its line low", s->name);
-    tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)", tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
+                      "the transistor of %s gets too little base current to pull its line low", s->name);
+    tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
+                    tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(collector / forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, forced_gain);
-    tl_finding_text(&f->fix, "a smaller base resistor: base: %s", tl_show((high - 0.7) * forced_gain / collector, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a smaller base resistor: base: %s",
+                    tl_show((high - 0.7) * forced_gain / collector, TL_DIM_OHM, TL_ROUND_DOWN).text);
     return false;
 }
 
@@ -100,7 +114,8 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
     const double least = rail_low(k, shifter->to), most = rail_high(k, shifter->to);
     const int side = rail_of_side(k, s, shifter, false);
     const double low = source_low(k, s), highest = rail_high(k, side);
-    const double high = s->source.kind == TL_SOURCE_LOGIC ? tl_level_volts(s->source.high, rail_low(k, side)) : rail_low(k, side);
+    const double high = s->source.kind == TL_SOURCE_LOGIC ? tl_level_volts(s->source.high, rail_low(k, side))
+                                                          : rail_low(k, side);
     const double vil = tl_level_volts(shifter->vil, least), vih = tl_level_volts(shifter->vih, most);
     const double limit = tl_level_volts(shifter->highest, least);
     if (tl_check_stage(s, TL_STAGE_DIVIDER) != NULL && tl_check_stage(s, TL_STAGE_DIVIDER) < shifter)
@@ -108,14 +123,19 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
     if (low <= vil && high >= vih && highest <= limit)
         return true;
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "shifter-input", shifter->place,
-                                  highest > limit ? "%s is over what the buffer's input stands" : "%s does not reach the thresholds of the buffer", s->name);
+                                  highest > limit ? "%s is over what the buffer's input stands"
+                                                  : "%s does not reach the thresholds of the buffer",
+                                  s->name);
     if (highest > limit)
-        tl_finding_text(&f->figure, "%s, limit %s", tl_show(highest, TL_DIM_VOLT, TL_ROUND_UP).text, tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->figure, "%s, limit %s", tl_show(highest, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     else
-        tl_finding_text(&f->figure, "low up to %s against VIL %s, high from %s against VIH %s", tl_show(low, TL_DIM_VOLT, TL_ROUND_UP).text,
-                        tl_show(vil, TL_DIM_VOLT, TL_ROUND_DOWN).text, tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text,
-                        tl_show(vih, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "a buffer whose inputs suit %s", side >= 0 ? k->plan->supplies[side].name : "the source");
+        tl_finding_text(
+            &f->figure, "low up to %s against VIL %s, high from %s against VIH %s",
+            tl_show(low, TL_DIM_VOLT, TL_ROUND_UP).text, tl_show(vil, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+            tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text, tl_show(vih, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "a buffer whose inputs suit %s",
+                    side >= 0 ? k->plan->supplies[side].name : "the source");
     return false;
 }
 
@@ -162,8 +182,8 @@ static double farads_behind(const tl_checker *k, int signal, const tl_stage *shi
 }
 
 /*
- * The slower edge: from the level of the other state to the threshold, all capacitance at the pin behind all the
- * resistance that it sees. That is never faster than the line itself.
+ * The slower edge: from the level of the other state to the threshold, all capacitance at the pin behind all
+ * the resistance that it sees. That is never faster than the line itself.
  */
 static double slowest_edge(const tl_checker *k, int signal, double farads)
 {
@@ -173,11 +193,14 @@ static double slowest_edge(const tl_checker *k, int signal, double farads)
     double slowest = 0;
     for (int state = 0; state < 2; state++) {
         tl_bounds ohms;
-        const tl_worst *to = tl_circuit_worst(k->circuit, signal, state), *from = tl_circuit_worst(k->circuit, signal, 1 - state);
-        const tl_figure figure = {.kind = TL_FIGURE_SOURCE_OHMS, .of = k->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
+        const tl_worst *to = tl_circuit_worst(k->circuit, signal, state),
+                       *from = tl_circuit_worst(k->circuit, signal, 1 - state);
+        const tl_figure figure = {
+            .kind = TL_FIGURE_SOURCE_OHMS, .of = k->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
         const bool rises = tl_signal_closes_low(s) == (state == 0);
         if (to->fault != TL_NET_SOLVED || from->fault != TL_NET_SOLVED ||
-            tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state), figure, &ohms) != TL_NET_SOLVED)
+            tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state),
+                             figure, &ohms) != TL_NET_SOLVED)
             return 0;
         const double threshold = tl_level_volts(rises ? limits->vih : limits->vil, rail);
         const double start = from->volts.nominal, end = to->volts.nominal;
@@ -197,17 +220,25 @@ void tl_check_speed(const tl_checker *k, int signal)
         return;
     const double edge = slowest_edge(k, signal, farads_behind(k, signal, shifter));
     if (edge > edge_share * bit) {
-        tl_finding *f = tl_report_add(k->report, TL_WARNING, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
-                                      "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
-        tl_finding_text(&f->figure, "about %s, %.0f %% of %s is %s", tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * edge_share,
-                        tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text, tl_show(edge_share * bit, TL_DIM_SECOND, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "resistances or capacitors at least %.1f times smaller", ceil(10 * edge / (edge_share * bit)) / 10);
+        tl_finding *f = tl_report_add(
+            k->report, TL_WARNING, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
+            "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
+        tl_finding_text(&f->figure, "about %s, %.0f %% of %s is %s",
+                        tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * edge_share,
+                        tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                        tl_show(edge_share * bit, TL_DIM_SECOND, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix, "resistances or capacitors at least %.1f times smaller",
+                        ceil(10 * edge / (edge_share * bit)) / 10);
     }
     if (s->reading.steady <= bit)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_WARNING, "steady-too-long", s->reading.steady_given ? s->reading.place : s->source.place,
-                                  "%s changes faster than its steady time lets pass: pulses are lost", s->name);
-    tl_finding_text(&f->figure, "steady %s, shortest pulse %s", tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+    tl_finding *f =
+        tl_report_add(k->report, TL_WARNING, "steady-too-long",
+                      s->reading.steady_given ? s->reading.place : s->source.place,
+                      "%s changes faster than its steady time lets pass: pulses are lost", s->name);
+    tl_finding_text(&f->figure, "steady %s, shortest pulse %s",
+                    tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "reading: {steady: ..} between the bounce (%s) and the shortest pulse", tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "reading: {steady: ..} between the bounce (%s) and the shortest pulse",
+                    tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
 }

@@ -21,7 +21,8 @@ static double *copy_values(const tl_circuit *c, const double *from)
 
 /* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
  * at rest. */
-static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
+static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end,
+                                 bool sampling)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     double *values = copy_values(c, c->rest[end]);
@@ -102,15 +103,16 @@ static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl
 
 /* --- behind a multiplexer --- */
 
-/* What is left at the pin of 1 V that the channel before has left on the common lines, so long after switching. Charge
- * that the signal's own capacitors give away at once is in it. */
+/* What is left at the pin of 1 V that the channel before has left on the common lines, so long after
+ * switching. Charge that the signal's own capacitors give away at once is in it. */
 static double share_after_switch(const tl_circuit *c, int signal, tl_transient *transient, double seconds)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
     const int pin = tl_island_index(nodes->island, nodes->pin);
     volts[pin] = volts[tl_island_index(nodes->island, nodes->common)] = 1;
-    for (int at = c->plan->signals[signal].pin; c->plan->pins[at].mux != TL_NONE; at = c->plan->muxes[c->plan->pins[at].mux].common) {
+    for (int at = c->plan->signals[signal].pin; c->plan->pins[at].mux != TL_NONE;
+         at = c->plan->muxes[c->plan->pins[at].mux].common) {
         const int common = tl_island_index(nodes->island, c->mux_common[c->plan->pins[at].mux]);
         if (common != TL_NET_NONE)
             volts[common] = 1;
@@ -121,13 +123,15 @@ static double share_after_switch(const tl_circuit *c, int signal, tl_transient *
     return share;
 }
 
-static double counts_after_switch(const tl_circuit *c, int signal, tl_transient *const ends[2], double away, double seconds)
+static double counts_after_switch(const tl_circuit *c, int signal, tl_transient *const ends[2], double away,
+                                  double seconds)
 {
-    return away * fmax(share_after_switch(c, signal, ends[0], seconds), share_after_switch(c, signal, ends[1], seconds));
+    return away * fmax(share_after_switch(c, signal, ends[0], seconds),
+                       share_after_switch(c, signal, ends[1], seconds));
 }
 
-/* How long to wait after switching: as the plan says, or until a quarter of a count is left. What is left adds to the
- * settling error. */
+/* How long to wait after switching: as the plan says, or until a quarter of a count is left. What is left
+ * adds to the settling error. */
 static tl_net_fault choose_dwell(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
 {
     const int mux = c->plan->pins[c->plan->signals[signal].pin].mux;
@@ -138,7 +142,8 @@ static tl_net_fault choose_dwell(const tl_circuit *c, int signal, const tl_worst
                              settling_of(c, signal, &worst->source_ohms, 1, false)};
     const bool solved = ends[0] != NULL && ends[1] != NULL;
     path->dwell_needed = 100e-9;
-    while (solved && path->dwell_needed < 10 && counts_after_switch(c, signal, ends, away, path->dwell_needed) > 0.25)
+    while (solved && path->dwell_needed < 10 &&
+           counts_after_switch(c, signal, ends, away, path->dwell_needed) > 0.25)
         path->dwell_needed *= 1.25;
     path->dwell = isnan(given) ? path->dwell_needed : given;
     if (solved)

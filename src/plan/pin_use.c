@@ -31,7 +31,8 @@ static void look_at_shared(const tl_plan *plan, pin_search *s)
             look(s, plan->buses[b].pins[i], "bus", plan->buses[b].name, plan->buses[b].place, TL_NONE);
     }
     for (int c = 1; c < plan->converter_count; c++)
-        look(s, plan->converters[c].select_pin, "chip select", plan->converters[c].name, plan->converters[c].place, TL_NONE);
+        look(s, plan->converters[c].select_pin, "chip select", plan->converters[c].name,
+             plan->converters[c].place, TL_NONE);
     for (int i = 0; i < plan->supply_count; i++) {
         if (plan->supplies[i].kind == TL_RAIL_PIN)
             look(s, plan->supplies[i].pin, "rail", plan->supplies[i].name, plan->supplies[i].place, TL_NONE);
@@ -45,7 +46,8 @@ tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n)
         look(&s, plan->signals[i].pin, "signal", plan->signals[i].name, plan->signals[i].pin_place, TL_NONE);
     for (int i = 0; i < plan->output_count; i++) {
         for (int p = 0; p < plan->outputs[i].pin_count; p++)
-            look(&s, plan->outputs[i].pins[p], "output", plan->outputs[i].name, plan->outputs[i].pin_place, TL_NONE);
+            look(&s, plan->outputs[i].pins[p], "output", plan->outputs[i].name, plan->outputs[i].pin_place,
+                 TL_NONE);
     }
     look_at_shared(plan, &s);
     return s.found;

@@ -499,7 +499,7 @@ bool connect_muxes(reader *r, const tree *node, tl_plan *plan)
 static bool read_bus_pins(reader *r, const tree *node, const tl_plan *plan, tl_bus *bus)
 {
     static const char *const i2c[] = {"scl", "sda", NULL}, *const spi[] = {"clock", "in", "out"};
-    bool good = check_map(r, node, "the pins of a bus", bus->spi ? spi_pin_keys : i2c_pin_keys);
+    bool good = check_map(r, node, "the bus", bus->spi ? spi_pin_keys : i2c_pin_keys);
     bus->line_count = bus->spi ? 3 : 2;
     for (int i = 0; i < bus->line_count; i++) {
         bus->line_name[i] = (bus->spi ? spi : i2c)[i];

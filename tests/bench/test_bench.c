@@ -195,16 +195,21 @@ static void pins_over_their_limit_are_recorded(void)
 /* What the plan says a signal means is what is read: value, fault, button. */
 static void reads_what_the_plan_says(void)
 {
-#define THERMISTOR                                                                                                     \
-    "signals: {s: {source: {resistance: 10k ±1 %, at: 25 degC, beta: 3950 K, over: -25 .. 60 degC}, stages: "          \
-    "[partner: {upper: 10k ±1 %, to: logic}], pin: L4, reading: {faults: {open: above 97 %, short: below 3 %, value: " \
+#define THERMISTOR                                                                                            \
+    "signals: {s: {source: {resistance: 10k ±1 %, at: 25 degC, beta: 3950 K, over: -25 .. 60 degC}, "        \
+    "stages: "                                                                                                \
+    "[partner: {upper: 10k ±1 %, to: logic}], pin: L4, reading: {faults: {open: above 97 %, short: below 3 " \
+    "%, value: "                                                                                              \
     "-99 degC}}}}\n"
-#define KEYPAD                                                                                                         \
-    "signals: {s: {source: {chain: [one: 0 ohm, two: 1k2 ±1 %, three: 4k7 ±1 %]}, stages: [pull: {up: 10k ±1 %, to: "  \
+#define KEYPAD                                                                                                \
+    "signals: {s: {source: {chain: [one: 0 ohm, two: 1k2 ±1 %, three: 4k7 ±1 %]}, stages: [pull: {up: 10k " \
+    "±1 %, to: "                                                                                             \
     "logic}], pin: L4}}\n"
-#define BANKS                                                                                                          \
-    "muxes: {bank: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: "      \
-    "L23, common: L5}, far: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L10, L11, L12], "     \
+#define BANKS                                                                                                \
+    "muxes: {bank: {part: " TL_SOURCE                                                                        \
+    "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: "                              \
+    "L23, common: L5}, far: {part: " TL_SOURCE                                                               \
+    "/demo/redshank.mux.yaml, supply: logic, select: [L10, L11, L12], "                                      \
     "enable: ground, common: bank.7}}\n"
     static const struct {
         const char *name, *plan, *scene;
@@ -213,46 +218,56 @@ static void reads_what_the_plan_says(void)
         int button;
     } rows[] = {
         {"a thermistor in degrees", THERMISTOR, "values: {s: [0 s: 10 degC]}\n", 9.2, 10.8, false, false, -1},
-        {"so cold that its wire seems broken", THERMISTOR, "values: {s: [0 s: -60 degC]}\n", -99, -99, true, false, -1},
-        {"so hot that it seems shorted", THERMISTOR, "values: {s: [0 s: 160 degC]}\n", -99, -99, false, true, -1},
+        {"so cold that its wire seems broken", THERMISTOR, "values: {s: [0 s: -60 degC]}\n", -99, -99, true,
+         false, -1},
+        {"so hot that it seems shorted", THERMISTOR, "values: {s: [0 s: 160 degC]}\n", -99, -99, false, true,
+         -1},
         {"no button", KEYPAD, NULL, 4080, 4095, false, false, -1},
         {"the second button", KEYPAD, "presses: {s.two: [0 s for 1 s]}\n", 380, 500, false, false, 1},
-        {"two at once: the nearer wins", KEYPAD, "presses: {s.three: [0 s for 1 s], s.two: [0 s for 1 s]}\n", 380, 500, false,
-         false, 1},
+        {"two at once: the nearer wins", KEYPAD, "presses: {s.three: [0 s for 1 s], s.two: [0 s for 1 s]}\n",
+         380, 500, false, false, 1},
         {"metres, in half metres",
-         "signals: {s: {source: {voltage: 0.5 V .. 2.5 V}, pin: L4, reading: {points: [0.5 V: 0 m, 2.5 V: 4 m], round: 0.5 m}}}\n",
+         "signals: {s: {source: {voltage: 0.5 V .. 2.5 V}, pin: L4, reading: {points: [0.5 V: 0 m, 2.5 V: 4 "
+         "m], round: 0.5 m}}}\n",
          "values: {s: [0 s: 1.4 V]}\n", 2, 2, false, false, -1},
         {"a mean of 64 is quiet",
-         "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {mean: 64}}}\n", "values: {s: [0 s: 1 V]}\n", 0.97,
-         1.03, false, false, -1},
+         "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {mean: 64}}}\n",
+         "values: {s: [0 s: 1 V]}\n", 0.97, 1.03, false, false, -1},
         {"trimmed by two points",
-         "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {trim: {points: [0 counts: 1 V, 4095 counts: 1 V]}}}}\n",
+         "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {trim: {points: [0 counts: 1 V, "
+         "4095 counts: 1 V]}}}}\n",
          NULL, 1, 1, false, false, -1},
         {"the inner end of a tree",
-         "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: far.5}, t: {source: {voltage: 3 V}, pin: bank.2}}\n" BANKS,
+         "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: far.5}, t: {source: {voltage: 3 V}, pin: "
+         "bank.2}}\n" BANKS,
          "values: {s: [0 s: 0.7 V]}\n", 0.67, 0.73, false, false, -1},
         {"a pair on the bus, below zero",
-         "signals: {s: {source: {bridge: 1k, voltage: -20 mV .. 20 mV, supply: logic}, pin: fine.pair-0, reading: {unit: mV}}}\n"
+         "signals: {s: {source: {bridge: 1k, voltage: -20 mV .. 20 mV, supply: logic}, pin: fine.pair-0, "
+         "reading: {unit: mV}}}\n"
          "buses: {dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: logic}]}}\n"
-         "converters: {fine: {part: " TL_SOURCE "/demo/dunlin.converter.yaml, supply: logic, bus: dome, address: 0x2a}}\n",
+         "converters: {fine: {part: " TL_SOURCE
+         "/demo/dunlin.converter.yaml, supply: logic, bus: dome, address: 0x2a}}\n",
          "values: {s: [0 s: -7 mV]}\n", -7.1, -6.9, false, false, -1},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char plan[1600], scene[300];
         tl_bench_reading reading = {0};
         snprintf(plan, sizeof plan, HEAD "%s", rows[i].plan);
-        snprintf(scene, sizeof scene, "tinyladder: scene 1\nlength: 2 s\n%s", rows[i].scene != NULL ? rows[i].scene : "");
+        snprintf(scene, sizeof scene, "tinyladder: scene 1\nlength: 2 s\n%s",
+                 rows[i].scene != NULL ? rows[i].scene : "");
         tl_bench *bench = tl_bench_open(scratch_file("said.plan.yaml", plan, strlen(plan)),
                                         scratch_file("said.scene.yaml", scene, strlen(scene)), NULL);
         CHECK_ROW(rows[i].name, bench != NULL);
         if (bench == NULL)
             continue;
         tl_bench_go_to(bench, 0.5);
-        CHECK_ROW(rows[i].name, tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
+        CHECK_ROW(rows[i].name,
+                  tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
         CHECK_ROW(rows[i].name, reading.value >= rows[i].low && reading.value <= rows[i].high);
         CHECK_ROW(rows[i].name, reading.open == rows[i].open && reading.shorted == rows[i].shorted);
         const bool fresh = (reading.flags & TL_READING_FRESH) != 0;
-        CHECK_ROW(rows[i].name, fresh == !(rows[i].open || rows[i].shorted) && reading.button == rows[i].button);
+        CHECK_ROW(rows[i].name,
+                  fresh == !(rows[i].open || rows[i].shorted) && reading.button == rows[i].button);
         if (!(reading.value >= rows[i].low && reading.value <= rows[i].high))
             printf("\n  %s: %g\n", rows[i].name, reading.value);
         tl_bench_free(bench);

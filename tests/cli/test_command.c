@@ -480,9 +480,9 @@ static double number_at(const json_t *list, size_t i, const char *key)
 
 static void gives_the_same_as_json(void)
 {
-    static const char clipped[] =
-        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
-        "/demo/lapwing.board.yaml\nsignals: {s: {source: {voltage: 3.4 V}, pin: L4, reading: {decimals: 2}}}\n";
+    static const char clipped[] = "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+                                  "/demo/lapwing.board.yaml\nsignals: {s: {source: {voltage: 3.4 V}, pin: "
+                                  "L4, reading: {decimals: 2}}}\n";
     run_result r = run_command("read", PLAN, "--scene", SCENE, "--at", "10min", "--json", NULL);
     json_t *object = json_of(&r, 0);
     const json_t *list = json_object_get(object, "readings");

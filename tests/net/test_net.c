@@ -168,7 +168,8 @@ static void nothing_exceeds_a_bound(void)
     }
 }
 
-/* A ladder of more toleranced resistors than corners can be tried: the bound is outer, and nothing leaves it. */
+/* A ladder of more toleranced resistors than corners can be tried: the bound is outer, and nothing leaves it.
+ */
 static void bounds_wide_islands_from_outside(void)
 {
     enum { RUNGS = 12, TRIES = 400 };
@@ -178,7 +179,8 @@ static void bounds_wide_islands_from_outside(void)
     int at = rail, middle = TL_NET_NONE;
     tl_net_set_rail(net, rail, tl_net_fixed(5));
     for (int i = 0; i < 2 * RUNGS; i++)
-        (void)tl_net_add_param(net, "p", i % 2 ? 9900 : 990, i % 2 ? 10e3 : 1e3, i % 2 ? 10.1e3 : 1010, false);
+        (void)tl_net_add_param(net, "p", i % 2 ? 9900 : 990, i % 2 ? 10e3 : 1e3, i % 2 ? 10.1e3 : 1010,
+                               false);
     for (int i = 0; i < RUNGS; i++) {
         const int next = tl_net_add_node(net, "tap");
         tl_net_add_resistor(net, "along", at, next, tl_net_of(2 * i));
@@ -188,20 +190,22 @@ static void bounds_wide_islands_from_outside(void)
     }
     tl_island *island = tl_island_new(net, middle);
     tl_bounds bounds;
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND}, &bounds) ==
-              TL_NET_SOLVED);
+    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND},
+                               &bounds) == TL_NET_SOLVED);
     CU_ASSERT(bounds.outer && bounds.high < 5 && bounds.low > 0);
     for (int n = 0; n < TRIES; n++) {
         double volts = NAN;
         for (int i = 0; i < 2 * RUNGS; i++)
             values[i] = (i % 2 ? 10e3 : 1e3) * (one_of_two() ? 1.01 : 0.99);
         const tl_net_state state = {values, NULL};
-        CU_ASSERT(tl_island_figure(island, &state, (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND}, &volts) ==
-                  TL_NET_SOLVED);
+        CU_ASSERT(tl_island_figure(island, &state,
+                                   (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND},
+                                   &volts) == TL_NET_SOLVED);
         CU_ASSERT(volts >= bounds.low && volts <= bounds.high);
     }
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_SOURCE_OHMS, middle, nothing, TL_NET_GROUND}, &bounds) ==
-              TL_NET_TOO_WIDE);
+    CU_ASSERT(tl_island_bounds(island, NULL,
+                               (tl_figure){TL_FIGURE_SOURCE_OHMS, middle, nothing, TL_NET_GROUND},
+                               &bounds) == TL_NET_TOO_WIDE);
     tl_island_free(island);
     tl_net_free(net);
 }
@@ -210,8 +214,8 @@ static void bounds_wide_islands_from_outside(void)
 static void followers_keep_apart(void)
 {
     tl_net *net = tl_net_new();
-    const int rail = tl_net_add_node(net, "rail"), in = tl_net_add_node(net, "in"), out = tl_net_add_node(net, "out"),
-              tap = tl_net_add_node(net, "tap");
+    const int rail = tl_net_add_node(net, "rail"), in = tl_net_add_node(net, "in"),
+              out = tl_net_add_node(net, "out"), tap = tl_net_add_node(net, "tap");
     tl_net_set_rail(net, rail, tl_net_fixed(4));
     tl_net_add_resistor(net, "a", rail, in, tl_net_fixed(1e6));
     tl_net_add_resistor(net, "b", in, TL_NET_GROUND, tl_net_fixed(1e6));

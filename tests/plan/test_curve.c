@@ -11,7 +11,8 @@ static void agrees_with_published_values(void)
 {
     static const tl_curve platinum = {.law = TL_LAW_PLATINUM, .ohms = 100},
                           thermistor = {.law = TL_LAW_BETA, .ohms = 10e3, .at = 25, .beta = 3950},
-                          steinhart = {.law = TL_LAW_STEINHART, .steinhart = {1.129241e-3, 2.341077e-4, 8.775468e-8}};
+                          steinhart = {.law = TL_LAW_STEINHART,
+                                       .steinhart = {1.129241e-3, 2.341077e-4, 8.775468e-8}};
     static const struct {
         const char *name;
         const tl_curve *curve;
@@ -27,7 +28,8 @@ static void agrees_with_published_values(void)
         {"thermistor, three coefficients, at their 25 degC", &steinhart, 25, 10e3, 2},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
-        CHECK_ROW(rows[i].name, fabs(tl_curve_ohms(rows[i].curve, rows[i].celsius) - rows[i].ohms) <= rows[i].within);
+        CHECK_ROW(rows[i].name,
+                  fabs(tl_curve_ohms(rows[i].curve, rows[i].celsius) - rows[i].ohms) <= rows[i].within);
         const double back = tl_curve_quantity(rows[i].curve, tl_curve_ohms(rows[i].curve, rows[i].celsius));
         CHECK_ROW(rows[i].name, fabs(back - rows[i].celsius) < 1e-6);
     }
@@ -45,7 +47,8 @@ static void tables_run_as_they_say(void)
         const tl_curve curve = {.law = rows[i].law, .points = points, .count = 2};
         CU_ASSERT(near(tl_curve_ohms(&curve, rows[i].quantity), rows[i].ohms, 1e-8));
         CU_ASSERT(near(tl_curve_quantity(&curve, rows[i].ohms), rows[i].quantity, 1e-8));
-        CU_ASSERT(tl_curve_ohms(&curve, 1) == 1000 && tl_curve_quantity(&curve, 1) == 1000); /* beyond: the ends */
+        CU_ASSERT(tl_curve_ohms(&curve, 1) == 1000 &&
+                  tl_curve_quantity(&curve, 1) == 1000); /* beyond: the ends */
     }
 }
 
@@ -69,14 +72,16 @@ static void bad_tables_are_refused_at_the_line(void)
         {"binary", "degC,ohm\n\x01,1\n", "syntax", "no text", 2},
         {"empty", "", "unreadable-file", "empty", 4},
     };
-    static const char plan[] = HEAD "  s: {source: {resistance: bad.csv, law: ln}, stages: [partner: {upper: 10k, to: logic}], pin: L4}\n";
+    static const char plan[] = HEAD "  s: {source: {resistance: bad.csv, law: ln}, stages: [partner: {upper: "
+                                    "10k, to: logic}], pin: L4}\n";
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_report *report = tl_report_new();
         (void)scratch_file("bad.csv", rows[i].text, strlen(rows[i].text));
         tl_plan *read = tl_plan_load(scratch_file("table.plan.yaml", plan, strlen(plan)), report);
         CHECK_ROW(rows[i].name, read == NULL && report->count >= 1);
         const tl_finding *f = report->count > 0 ? &report->findings[0] : NULL;
-        const bool as_wanted = f != NULL && strcmp(f->slug, rows[i].slug) == 0 && strstr(f->cause, rows[i].part) != NULL &&
+        const bool as_wanted = f != NULL && strcmp(f->slug, rows[i].slug) == 0 &&
+                               strstr(f->cause, rows[i].part) != NULL &&
                                (f->place.line == rows[i].line || strcmp(rows[i].name, "empty") == 0);
         CHECK_ROW(rows[i].name, as_wanted);
         if (!as_wanted && f != NULL)

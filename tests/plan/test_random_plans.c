@@ -1,7 +1,7 @@
 /*
- * Random plans: the bench and the corner bounds are worked out from one netlist by two ways that share little else (a
- * solution in time with every part drawn at random, against extremes over all corners), so they must agree: typical
- * within, never outside.
+ * Random plans: the bench and the corner bounds are worked out from one netlist by two ways that share little
+ * else (a solution in time with every part drawn at random, against extremes over all corners), so they must
+ * agree: typical within, never outside.
  */
 #include "support.h"
 #include "tinyladder/bench.h"
@@ -23,7 +23,8 @@ static const char *ohms(double least, double most)
     static char text[8][48];
     static int next;
     char *t = text[next++ % 8];
-    snprintf(t, sizeof text[0], "%.1f ohm ±%d %%", pow(10, even_between(log10(least), log10(most))), one_of(21));
+    snprintf(t, sizeof text[0], "%.1f ohm ±%d %%", pow(10, even_between(log10(least), log10(most))),
+             one_of(21));
     return t;
 }
 
@@ -41,14 +42,15 @@ static void add_source(char *plan, int i)
 {
     switch (i) {
     case 0:
-        append(plan, "{voltage: %.2f V .. %.2f V, resistance: %s}", even_between(-0.2, 1), even_between(1.1, 5), ohms(1, 1e5));
+        append(plan, "{voltage: %.2f V .. %.2f V, resistance: %s}", even_between(-0.2, 1),
+               even_between(1.1, 5), ohms(1, 1e5));
         break;
     case 1:
         append(plan, "{potentiometer: %s, top: %s}", ohms(1e3, 1e6), one_of(2) ? "logic" : "feed");
         break;
     case 2:
-        append(plan, "{resistance: %.0f ohm .. %.0f ohm, to: %s}", even_between(0, 500), even_between(1e3, 1e5),
-               one_of(2) ? "ground" : "wire");
+        append(plan, "{resistance: %.0f ohm .. %.0f ohm, to: %s}", even_between(0, 500),
+               even_between(1e3, 1e5), one_of(2) ? "ground" : "wire");
         break;
     case 3:
         append(plan, "{current: 4 mA .. 20 mA}");
@@ -70,7 +72,8 @@ static void add_stages(char *plan, int source)
     if (source == 3)
         append(plan, "load: %s, ", ohms(50, 150));
     if (one_of(2))
-        append(plan, "divider: {upper: %s, lower: %s, to: %s}, ", ohms(1e3, 1e5), ohms(1e3, 1e5), one_of(2) ? "ground" : "logic");
+        append(plan, "divider: {upper: %s, lower: %s, to: %s}, ", ohms(1e3, 1e5), ohms(1e3, 1e5),
+               one_of(2) ? "ground" : "logic");
     if (one_of(3) == 0)
         append(plan, "follower: {supply: soft, bias: 3 nA, offset: ±2 mV}, ");
     if (one_of(2))
@@ -85,9 +88,13 @@ static void make_plan(char *plan)
 {
     static const char *const pins[] = {"L4", "L16", "L17"};
     plan[0] = '\0';
-    append(plan, "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsupplies: {soft: {voltage: 4.5 V .. 5.5 V, "
-                 "resistance: 1 ohm .. 20 ohm}}\nshared: {feed: {from: logic, series: %s}, wire: {from: ground, series: 50 mohm .. 200 "
-                 "mohm, carries: -0.5 A .. 1 A}}\nsignals:\n", ohms(100, 5e3));
+    append(plan,
+           "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+           "/demo/lapwing.board.yaml\nsupplies: {soft: {voltage: 4.5 V .. 5.5 V, "
+           "resistance: 1 ohm .. 20 ohm}}\nshared: {feed: {from: logic, series: %s}, wire: {from: ground, "
+           "series: 50 mohm .. 200 "
+           "mohm, carries: -0.5 A .. 1 A}}\nsignals:\n",
+           ohms(100, 5e3));
     for (int i = 0; i < SIGNALS; i++) {
         append(plan, "  s%d: {source: ", i);
         add_source(plan, i);
@@ -98,7 +105,9 @@ static void make_plan(char *plan)
         else
             append(plan, ", pin: bank.%d}\n", i);
     }
-    append(plan, "muxes: {bank: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L6}}\n");
+    append(plan,
+           "muxes: {bank: {part: " TL_SOURCE
+           "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L6}}\n");
 }
 
 /* Every unknown anywhere in its range, the corners' too. */
@@ -112,22 +121,26 @@ static void turn_everything(const tl_circuit *circuit)
     }
 }
 
-static void compare(const tl_circuit *circuit, const tl_worst *const *worst, unsigned long seed, const char *text)
+static void compare(const tl_circuit *circuit, const tl_worst *const *worst, unsigned long seed,
+                    const char *text)
 {
     tl_bench *bench = tl_bench_new(circuit, NULL, seed);
     for (int i = 0; i < SIGNALS; i++) {
         tl_bench_reading reading;
         const bool routed = circuit->signals[i].route_length > 0;
         CU_ASSERT(tl_bench_read(bench, i, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
-        const double volts = tl_bench_pin_volts(bench, i), slack = 1e-7 + (routed ? 1e-5 : 0); /* what it still settles */
+        const double volts = tl_bench_pin_volts(bench, i),
+                     slack = 1e-7 + (routed ? 1e-5 : 0); /* what it still settles */
         const bool within = volts >= worst[i]->volts.low - slack && volts <= worst[i]->volts.high + slack;
         CHECK_ROW("the pin lies within its corners", within);
-        const double truth = tl_bench_truth(bench, i) * (circuit->plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
+        const double truth = tl_bench_truth(bench, i) *
+                             (circuit->plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
         const bool known = truth >= reading.within.low - 1e-9 && truth <= reading.within.high + 1e-9;
         CHECK_ROW("the truth lies within the interval", known || circuit->paths[i].settling_counts > 100);
         if (!within || (!known && circuit->paths[i].settling_counts <= 100))
-            printf("\n  s%d, seed %lu: %.9g V in %.9g .. %.9g; truth %.9g in %.9g .. %.9g\n%s", i, seed, volts, worst[i]->volts.low,
-                   worst[i]->volts.high, truth, reading.within.low, reading.within.high, text);
+            printf("\n  s%d, seed %lu: %.9g V in %.9g .. %.9g; truth %.9g in %.9g .. %.9g\n%s", i, seed,
+                   volts, worst[i]->volts.low, worst[i]->volts.high, truth, reading.within.low,
+                   reading.within.high, text);
     }
     tl_bench_free(bench);
 }
@@ -146,7 +159,8 @@ static void bench_and_corners_agree(void)
         for (int i = 0; i < SIGNALS; i++) {
             worst[i] = tl_circuit_worst(circuit, i, 0);
             CU_ASSERT(worst[i]->fault == TL_NET_SOLVED);
-            CU_ASSERT(worst[i]->volts.low <= worst[i]->volts.nominal + 1e-12 && worst[i]->volts.nominal <= worst[i]->volts.high + 1e-12);
+            CU_ASSERT(worst[i]->volts.low <= worst[i]->volts.nominal + 1e-12 &&
+                      worst[i]->volts.nominal <= worst[i]->volts.high + 1e-12);
             (void)tl_circuit_path(circuit, i);
         }
         for (unsigned long seed = 0; seed < SEEDS; seed++) {

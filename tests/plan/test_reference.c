@@ -9,18 +9,30 @@
 static const struct {
     const char *file, *table, *section;
 } sections[] = {
-    {"plan.c", "plan_keys", "Plan"},           {"plan.c", "include_keys", "Plan"},
-    {"plan.c", "signal_keys", "Signals"},      {"rails.c", "supply_keys", "Supplies"},
-    {"rails.c", "pin_rail_keys", "Supplies"},  {"rails.c", "shared_keys", "Shared nodes"},
-    {"source.c", "*", "Sources"},              {"stage.c", "*", "Stages"},
-    {"reading.c", "*", "Readings"},            {"wiring.c", "mux_keys", "Multiplexers"},
-    {"wiring.c", "own_keys", "Converters"},    {"wiring.c", "added_keys", "Converters"},
-    {"wiring.c", "*", "Buses"},                {"output.c", "*", "Outputs"},
-    {"sweep.c", "*", "Sweeps and meters"},     {"board.c", "board_keys", "Board"},
-    {"board.c", "converter_keys", "Converter parts"}, {"board.c", "*", "Pins"},
-    {"converter.c", "*", "Converter parts"},   {"registers.c", "*", "Converter parts"},
-    {"part.c", "mux_keys", "Multiplexer parts"}, {"part.c", "*", "Converter parts"},
-    {"drawer.c", "*", "Drawer"},               {"scene.c", "*", "Scene"},
+    {"plan.c", "plan_keys", "Plan"},
+    {"plan.c", "include_keys", "Plan"},
+    {"plan.c", "signal_keys", "Signals"},
+    {"rails.c", "supply_keys", "Supplies"},
+    {"rails.c", "pin_rail_keys", "Supplies"},
+    {"rails.c", "shared_keys", "Shared nodes"},
+    {"source.c", "*", "Sources"},
+    {"stage.c", "*", "Stages"},
+    {"reading.c", "*", "Readings"},
+    {"wiring.c", "mux_keys", "Multiplexers"},
+    {"wiring.c", "own_keys", "Converters"},
+    {"wiring.c", "added_keys", "Converters"},
+    {"wiring.c", "*", "Buses"},
+    {"output.c", "*", "Outputs"},
+    {"sweep.c", "*", "Sweeps and meters"},
+    {"board.c", "board_keys", "Board"},
+    {"board.c", "converter_keys", "Converter parts"},
+    {"board.c", "*", "Pins"},
+    {"converter.c", "*", "Converter parts"},
+    {"registers.c", "*", "Converter parts"},
+    {"part.c", "mux_keys", "Multiplexer parts"},
+    {"part.c", "*", "Converter parts"},
+    {"drawer.c", "*", "Drawer"},
+    {"scene.c", "*", "Scene"},
     {"reader.c", "keys", "Quantities"},
 };
 
@@ -37,7 +49,8 @@ static char *read_whole(const char *path)
 static const char *section_of(const char *file, const char *table)
 {
     for (size_t i = 0; i < ROWS(sections); i++) {
-        if (strcmp(sections[i].file, file) == 0 && (strcmp(sections[i].table, table) == 0 || sections[i].table[0] == '*'))
+        if (strcmp(sections[i].file, file) == 0 &&
+            (strcmp(sections[i].table, table) == 0 || sections[i].table[0] == '*'))
             return sections[i].section;
     }
     return NULL;
@@ -52,10 +65,12 @@ static bool is_described(const char *reference, const char *section, const char 
     snprintf(heading, sizeof heading, "\n## %s\n", section);
     const char *at = strstr(reference, heading);
     const char *end = at != NULL ? strstr(at + 4, "\n## ") : NULL;
-    for (at = at != NULL ? at + strlen(heading) : reference + strlen(reference); *at != '\0' && at != end; at++) {
+    for (at = at != NULL ? at + strlen(heading) : reference + strlen(reference); *at != '\0' && at != end;
+         at++) {
         if (*at == '`')
             code = !code;
-        const bool begins = code && strchr("` {[,(", at[-1]) != NULL, ends = strchr("` :,})", at[length]) != NULL;
+        const bool begins = code && strchr("` {[,(", at[-1]) != NULL,
+                   ends = strchr("` :,})", at[length]) != NULL;
         if (begins && strncmp(at, key, length) == 0 && ends)
             return true;
     }
@@ -70,7 +85,8 @@ static int check_table(const char *text, const char *reference, const char *file
     (void)sscanf(text, "known_key %59[a-z_]", table);
     const char *section = section_of(file, table), *end = strstr(text, "};");
     CHECK_ROW(table, section != NULL && end != NULL);
-    for (const char *at = strchr(text, '"'); section != NULL && at != NULL && at < end; at = strchr(at + 1, '"')) {
+    for (const char *at = strchr(text, '"'); section != NULL && at != NULL && at < end;
+         at = strchr(at + 1, '"')) {
         if (sscanf(at, "\"%59[a-z-]\"", key) != 1)
             continue;
         const bool described = is_described(reference, section, key);
