@@ -66,6 +66,7 @@ typedef struct tl_circuit {
         *is_source; /**< whether a parameter is a source of volts or amperes, so that it can be put to rest */
     int *supply_node; /**< of each supply */
     int *supply_param;
+    int *supply_rail; /**< the ideal rail behind it: its node again, where it has no resistance */
     int *shared_ohms, *shared_amperes; /**< of each shared node: parameters, or TL_NET_NONE */
     int *mux_contact;                  /**< of each multiplexer: its first input's; the others follow */
     int *mux_common;                   /**< node of its common line */

@@ -144,7 +144,9 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
 typedef struct tl_bounds {
     double low, nominal, high;
     bool outer; /**< proven but not attained: there were too many parameters to try every corner */
-    int params; /**< how many of the arrays below are used */
+    double attained_low,
+        attained_high; /**< the extremes of the corners that were tried; the same where not outer */
+    int params;        /**< how many of the arrays below are used */
     int param[TL_NET_CORNER_PARAMS + 1];      /**< the parameters that matter and are not exact */
     double low_at[TL_NET_CORNER_PARAMS + 1];  /**< their values at the lowest figure */
     double high_at[TL_NET_CORNER_PARAMS + 1]; /**< and at the highest */

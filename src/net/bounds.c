@@ -7,7 +7,7 @@
 #include <math.h>
 #include <stdlib.h>
 
-enum { SCAN = 8, REFINEMENTS = 20, PARAMS_MOST = 256 };
+enum { SCAN = 8, REFINEMENTS = 20, PARAMS_MOST = 256, OUTER_PARAMS = 10 };
 
 typedef struct {
     tl_island *island;
@@ -175,18 +175,8 @@ static tl_net_fault list_params(search *s)
 
 /* --- more parameters than corners can be tried of --- */
 
-static bool is_resistance_of(const search *s, int param)
-{
-    for (int i = 0; i < s->island->part_count; i++) {
-        const net_part *part = &s->island->net->parts[s->island->parts[i].part];
-        if (part->kind == PART_RESISTOR && (part->value.first == param || part->value.second == param))
-            return true;
-    }
-    return false;
-}
-
-/* How much a parameter moves the figures by itself, all else nominal. What cannot be bounded otherwise comes
- * first: limits follow it, or its resistance can be 0. */
+/* How much a parameter moves the figures by itself, all else nominal; what a figure's limit follows comes
+ * first. */
 static double effect_of(search *s, int param)
 {
     const net_param *span = &s->island->net->params[param];
@@ -196,27 +186,24 @@ static double effect_of(search *s, int param)
         if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
             return INFINITY;
     }
-    if (span->low <= 0 && is_resistance_of(s, param))
-        return INFINITY;
     s->values[param] = span->low;
-    const bool solved = figures_at(s, low) == TL_NET_SOLVED;
+    bool solved = figures_at(s, low) == TL_NET_SOLVED;
     s->values[param] = span->high;
-    if (solved && figures_at(s, high) == TL_NET_SOLVED) {
-        for (int f = 0; f < s->count; f++)
-            most = fmax(most, fabs(high[f] - low[f]));
-    }
+    solved = solved && figures_at(s, high) == TL_NET_SOLVED;
+    for (int f = 0; f < s->count && solved; f++)
+        most = fmax(most, fabs(high[f] - low[f]));
     s->values[param] = span->nominal;
-    return most;
+    return solved ? most : INFINITY;
 }
 
 /* The corners go to those that move most; the rest is left. */
-static tl_net_fault choose_params(search *s)
+static void choose_params(search *s)
 {
     double effect[PARAMS_MOST];
     const bool all = s->listed_count <= TL_NET_CORNER_PARAMS;
     for (int i = 0; i < s->listed_count; i++)
         effect[i] = all ? 0 : effect_of(s, s->listed[i]);
-    while (s->param_count < TL_NET_CORNER_PARAMS && s->param_count < s->listed_count) {
+    while (s->param_count < (all ? s->listed_count : OUTER_PARAMS)) {
         int best = TL_NET_NONE;
         for (int i = 0; i < s->listed_count; i++) {
             if (effect[i] >= 0 && (best == TL_NET_NONE || effect[i] > effect[best]))
@@ -226,13 +213,9 @@ static tl_net_fault choose_params(search *s)
         s->params[s->param_count++] = s->listed[best];
     }
     for (int i = 0; i < s->listed_count; i++) {
-        if (effect[i] < 0)
-            continue;
-        if (isinf(effect[i]))
-            return TL_NET_TOO_WIDE;
-        s->left[s->left_count++] = s->listed[i];
+        if (effect[i] >= 0)
+            s->left[s->left_count++] = s->listed[i];
     }
-    return TL_NET_SOLVED;
 }
 
 /* The span of a value over the corners of its own parameters. */
@@ -256,17 +239,17 @@ static void span_of_value(const search *s, tl_net_value value, double *low, doub
     }
 }
 
-/* What bounds everything in the island: no two nodes are further apart than `volts`, and an ampere brought in
- * anywhere moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
+/* What bounds everything in the island: every node lies within low .. high, and an ampere brought in anywhere
+ * moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
 typedef struct {
-    double volts, ohms;
+    double low, high, ohms;
 } island_extent;
 
 static island_extent measure_extent(const search *s)
 {
     const tl_island *island = s->island;
     double low, high, least = INFINITY, most = -INFINITY, amperes = 0, offsets = 0;
-    island_extent extent = {0, 0};
+    island_extent extent = {0, 0, 0};
     for (int i = 0; i < island->rails; i++) {
         span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
         least = fmin(least, low);
@@ -283,7 +266,8 @@ static island_extent measure_extent(const search *s)
         else if (part->kind == PART_FOLLOWER)
             offsets += size;
     }
-    extent.volts = fmax(most, 0) - fmin(least, 0) + 2 * amperes * extent.ohms + 2 * offsets;
+    extent.low = fmin(least, 0) - amperes * extent.ohms - offsets;
+    extent.high = fmax(most, 0) + amperes * extent.ohms + offsets;
     return extent;
 }
 
@@ -291,7 +275,8 @@ static island_extent measure_extent(const search *s)
  * The most that one parameter that was left at its nominal can move any node. A change of a resistance acts
  * like a source of I dR in series with it, and no node follows a source by more than the source itself; |I| R
  * is within the extent. The same holds for a rail or an offset; a current acts through at most all
- * resistances.
+ * resistances. Infinite where a resistance can be 0, or a limit follows the parameter: the extent itself is
+ * then the bound.
  */
 static double most_moved_by(const search *s, int param, const island_extent *extent)
 {
@@ -311,11 +296,23 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
             continue;
         span_of_value(s, part->value, &low, &high);
         if (part->kind == PART_RESISTOR)
-            sum += extent->volts * fmax(span->high - span->nominal, span->nominal - span->low) / span->low;
+            sum += span->low > 0 ? (extent->high - extent->low) *
+                                       fmax(span->high - span->nominal, span->nominal - span->low) / span->low
+                                 : INFINITY;
         else
             sum += (high - low) * (part->kind == PART_CURRENT ? extent->ohms : 1);
     }
     return sum;
+}
+
+static bool follows(const search *s, int param)
+{
+    for (int f = 0; f < s->count; f++) {
+        const tl_net_value less = s->figures[f].less;
+        if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
+            return true;
+    }
+    return false;
 }
 
 static tl_net_fault widen(search *s)
@@ -325,13 +322,17 @@ static tl_net_fault widen(search *s)
     const island_extent extent = measure_extent(s);
     double moved = 0;
     for (int i = 0; i < s->left_count; i++)
-        moved += most_moved_by(s, s->left[i], &extent);
+        moved += follows(s, s->left[i]) ? INFINITY : most_moved_by(s, s->left[i], &extent);
     for (int f = 0; f < s->count; f++) {
+        double less_low, less_high;
+        tl_bounds *bounds = &s->bounds[f];
         if (s->figures[f].kind != TL_FIGURE_VOLTS)
             return TL_NET_TOO_WIDE;
-        s->bounds[f].low -= moved;
-        s->bounds[f].high += moved;
-        s->bounds[f].outer = true;
+        const double against = s->figures[f].against == TL_NET_GROUND ? 0 : extent.high - extent.low;
+        span_of_value(s, s->figures[f].less, &less_low, &less_high);
+        bounds->low = fmax(bounds->low - moved, extent.low - against - less_high);
+        bounds->high = fmin(bounds->high + moved, extent.high + against - less_low);
+        bounds->outer = true;
     }
     return TL_NET_SOLVED;
 }
@@ -368,13 +369,17 @@ tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const t
     if (fault == TL_NET_SOLVED)
         fault = figures_at(&s, nominal);
     if (fault == TL_NET_SOLVED)
-        fault = choose_params(&s);
+        choose_params(&s);
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
         list_params_of_figure(&s, f);
     }
     for (unsigned corner = 0; corner < 1u << s.param_count && fault == TL_NET_SOLVED; corner++)
         fault = try_corner(&s, corner);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
+        bounds[f].attained_low = bounds[f].low;
+        bounds[f].attained_high = bounds[f].high;
+    }
     if (fault == TL_NET_SOLVED)
         fault = widen(&s);
     free(s.values);

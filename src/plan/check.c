@@ -172,6 +172,7 @@ void tl_plan_check(const tl_circuit *circuit, tl_report *report)
     tl_check_sweeps(&k);
     for (int i = 0; i < k.plan->supply_count; i++)
         tl_check_budget(&k, i);
+    tl_check_unproven(&k);
     tl_check_unused(&k);
     tl_check_tolerances(&k);
     tl_check_drawer(&k);

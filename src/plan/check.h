@@ -64,6 +64,7 @@ double tl_check_output_amperes(const tl_checker *k, const tl_output *output, int
 void tl_check_sweeps(const tl_checker *k);
 void tl_check_pins(const tl_checker *k);
 void tl_check_budget(const tl_checker *k, int supply);
+void tl_check_unproven(const tl_checker *k);
 void tl_check_unused(const tl_checker *k);
 void tl_check_tolerances(const tl_checker *k);
 void tl_check_drawer(const tl_checker *k);

@@ -26,14 +26,6 @@ static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high,
     return true;
 }
 
-static tl_shown outer_mark(const tl_bounds *bounds)
-{
-    tl_shown s = {""};
-    if (bounds->outer)
-        snprintf(s.text, sizeof s.text, " (outer bound)");
-    return s;
-}
-
 /* --- clamps that the plan counts on --- */
 
 /* A clamp of the plan's own holds the pin; the pin's own diodes may conduct within their limit. True where
@@ -116,9 +108,9 @@ static void report_over(const tl_checker *k, int signal, int state)
                                   : shift      ? "%s comes from a higher supply than %s stands"
                                                : "%s can drive %s over its absolute limit",
                                   s->name, pin->name);
-    tl_finding_text(&f->figure, "%s at the pin, limit %s%s",
+    tl_finding_text(&f->figure, "%s at the pin, limit %s",
                     tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
-                    tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text, outer_mark(over).text);
+                    tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_check_corner(k, f, over, over->high_at);
     double least = limit, most = 0;
     if (k->circuit->signals[signal].reference != TL_NET_NONE)
@@ -141,9 +133,9 @@ static void report_under(const tl_checker *k, int signal, int state)
     const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
                                   "%s can pull %s under its absolute limit", s->name, pin->name);
-    tl_finding_text(&f->figure, "%s at the pin, limit %s%s",
+    tl_finding_text(&f->figure, "%s at the pin, limit %s",
                     tl_show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
-                    tl_show(limit, TL_DIM_VOLT, TL_ROUND_UP).text, outer_mark(under).text);
+                    tl_show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
     tl_check_corner(k, f, under, under->low_at);
     tl_fix_lift(k, s, under->low + limit, f);
 }

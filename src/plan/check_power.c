@@ -43,7 +43,10 @@ static void check_resistor(const tl_checker *k, int signal, const tl_stage *stag
     if (!isfinite(rated) ||
         (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
         return;
-    const double watts = hottest(k, signal, stage->name, leg);
+    /* A resistor's own tolerance enters twice: its heat can peak inside it, by no more than the tolerance
+     * squared. */
+    const double share = (part->value.high - part->value.low) / part->value.high;
+    const double watts = hottest(k, signal, stage->name, leg) * (1 + share * share);
     if (watts <= rated)
         return;
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "power-rating", part->place,

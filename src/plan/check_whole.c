@@ -94,59 +94,151 @@ void tl_check_unused(const tl_checker *k)
     }
 }
 
-/* The most that one signal draws from a supply, over all its states. */
+/* Chains that share nodes are one island, and what it draws counts once: with the first of its signals. */
+static bool is_counted_with(const tl_checker *k, int signal, int earlier)
+{
+    return tl_island_index(k->circuit->signals[earlier].island, k->circuit->signals[signal].source) !=
+           TL_NET_NONE;
+}
+
+static bool is_first_of_island(const tl_checker *k, int signal)
+{
+    for (int i = 0; i < signal; i++) {
+        if (is_counted_with(k, signal, i))
+            return false;
+    }
+    return true;
+}
+
+/* Of an island with several signals: all its contacts closed at once. */
+static double amperes_all_closed(const tl_checker *k, int first, int supply)
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[first];
+    const tl_figure figure = {
+        .kind = TL_FIGURE_RAIL_AMPERES, .of = k->circuit->supply_rail[supply], .less = tl_net_fixed(0)};
+    bool *closed = tl_circuit_state(k->circuit, first, 0);
+    tl_bounds amperes;
+    for (int i = first; i < k->plan->line_count; i++) {
+        if (k->circuit->signals[i].contact != TL_NET_NONE && is_counted_with(k, i, first))
+            closed[k->circuit->signals[i].contact] = true;
+    }
+    return tl_island_bounds(nodes->island, closed, figure, &amperes) == TL_NET_SOLVED ? amperes.high : 0;
+}
+
+/* The most that a signal's island draws from a supply, over all its states; 0 where another signal counts it.
+ */
 static double most_amperes(const tl_checker *k, int signal, int supply)
 {
     double most = 0;
-    for (int state = 0; state < k->circuit->signals[signal].states; state++)
-        most = fmax(most, tl_circuit_worst(k->circuit, signal, state)->amperes[supply]);
-    return most;
+    bool shared = false;
+    if (!is_first_of_island(k, signal))
+        return 0;
+    for (int i = signal; i < k->plan->line_count; i++) {
+        if (i > signal && !is_counted_with(k, i, signal))
+            continue;
+        shared = shared || i > signal;
+        for (int state = 0; state < k->circuit->signals[i].states; state++)
+            most = fmax(most, tl_circuit_worst(k->circuit, i, state)->amperes[supply]);
+    }
+    return shared ? fmax(most, amperes_all_closed(k, signal, supply)) : most;
 }
 
-void tl_check_budget(const tl_checker *k, int supply)
+/* An output pin that serves as a rail gives its level only up to the current that it drives. */
+static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double amperes)
 {
-    const tl_supply *rail = &k->plan->supplies[supply];
-    double sum = 0, largest = 0;
-    int hungriest = 0;
-    if (!isfinite(rail->most_amperes))
+    const tl_pin *pin = &k->plan->pins[rail->pin];
+    const bool never = amperes > pin->limits.most_amperes;
+    if (!never && amperes <= pin->limits.drives)
         return;
+    tl_finding *f = tl_report_add(k->report, never ? TL_ERROR : TL_WARNING, "over-drive", rail->place,
+                                  never ? "%s takes more from %s than it may ever give"
+                                        : "%s takes more from %s than its output levels hold for",
+                                  rail->name, pin->name);
+    tl_finding_text(
+        &f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+        tl_show(never ? pin->limits.most_amperes : pin->limits.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "larger resistances on it, or a supply of its own");
+}
+
+/* What is drawn from one supply, each at its worst. */
+typedef struct {
+    double sum, by_outputs, largest;
+    int hungriest; /* signal */
+} supply_load;
+
+static supply_load load_of(const tl_checker *k, int supply)
+{
+    supply_load load = {0, 0, 0, 0};
     for (int i = 0; i < k->plan->line_count; i++) {
         const double amperes = most_amperes(k, i, supply);
-        sum += amperes;
-        if (amperes > largest) {
-            largest = amperes;
-            hungriest = i;
+        load.sum += amperes;
+        if (amperes > load.largest) {
+            load.largest = amperes;
+            load.hungriest = i;
         }
     }
-    double by_outputs = 0;
     for (int i = 0; i < k->plan->output_count; i++)
-        by_outputs += tl_check_output_amperes(k, &k->plan->outputs[i], supply);
-    sum += by_outputs;
-    if (sum <= rail->most_amperes)
-        return;
-    if (by_outputs > sum / 2) {
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-budget", rail->place,
-                                      "the outputs draw more from %s than its budget", rail->name);
-        tl_finding_text(&f->figure, "%s together, budget %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
-                        tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "a stronger supply, a lighter load, or see that they are never on together");
-        return;
-    }
-    const tl_signal *s = &k->plan->signals[hungriest];
+        load.by_outputs += tl_check_output_amperes(k, &k->plan->outputs[i], supply);
+    load.sum += load.by_outputs;
+    return load;
+}
+
+static void report_hungriest(const tl_checker *k, const tl_supply *rail, const supply_load *load)
+{
+    const tl_signal *s = &k->plan->signals[load->hungriest];
     const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
     tl_finding *f =
         tl_report_add(k->report, TL_ERROR, "over-budget", divider != NULL ? divider->place : s->place,
                       "more is drawn from %s than its budget", rail->name);
     tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",
-                    tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(load->sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
-                    tl_show(largest, TL_DIM_AMPERE, TL_ROUND_UP).text, s->name);
-    const double others = sum - largest;
+                    tl_show(load->largest, TL_DIM_AMPERE, TL_ROUND_UP).text, s->name);
+    const double others = load->sum - load->largest;
     if (divider != NULL && others < rail->most_amperes)
         tl_finding_text(&f->fix, "make both legs of its divider at least %.1f times larger",
-                        ceil(10 * largest / (rail->most_amperes - others)) / 10);
+                        ceil(10 * load->largest / (rail->most_amperes - others)) / 10);
     else
         tl_finding_text(&f->fix, "make the resistances of %s larger", s->name);
+}
+
+void tl_check_budget(const tl_checker *k, int supply)
+{
+    const tl_supply *rail = &k->plan->supplies[supply];
+    if (!isfinite(rail->most_amperes))
+        return;
+    const supply_load load = load_of(k, supply);
+    if (rail->kind == TL_RAIL_PIN) {
+        check_pin_rail(k, rail, load.sum);
+    } else if (load.sum > rail->most_amperes && load.by_outputs > load.sum / 2) {
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-budget", rail->place,
+                                      "the outputs draw more from %s than its budget", rail->name);
+        tl_finding_text(&f->figure, "%s together, budget %s",
+                        tl_show(load.sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix, "a stronger supply, a lighter load, or see that they are never on together");
+    } else if (load.sum > rail->most_amperes) {
+        report_hungriest(k, rail, &load);
+    }
+}
+
+/* Volts of an island with too many toleranced parts have an outer bound, currents and source resistance none.
+ */
+void tl_check_unproven(const tl_checker *k)
+{
+    for (int i = 0; i < k->plan->line_count; i++) {
+        const tl_signal *s = &k->plan->signals[i];
+        if (!tl_circuit_worst(k->circuit, i, 0)->volts_only)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_NOTE, "unproven", s->place,
+                          "too many toleranced parts hang together with %s to try every corner", s->name);
+        tl_finding_text(
+            &f->figure,
+            "its volts are bounded from outside; the rules look at the corners that move it most");
+        tl_finding_text(&f->fix, "tolerances that do not matter can be left out");
+        return;
+    }
 }
 
 /* Parts that stand without a tolerance, and where the first of them is. */

@@ -97,12 +97,13 @@ static void add_supply(tl_circuit *c, int i)
                       TL_DIM_VOLT, true);
     if (supply->kind == TL_RAIL_SHARED) {
         add_soft_rail(c, i, rail_node(c, supply->from), "series");
+        c->supply_rail[i] = supply->from == TL_TO_GROUND ? TL_NET_GROUND : c->supply_rail[supply->from];
         return;
     }
     const bool soft = supply->ohms.given;
     const int node = tl_net_add_node(c->net, soft ? path_of(path, supply->name, "emf", NULL) : supply->name);
     tl_net_set_rail(c->net, node, tl_net_of(c->supply_param[i]));
-    c->supply_node[i] = node;
+    c->supply_node[i] = c->supply_rail[i] = node;
     if (soft)
         add_soft_rail(c, i, node, "resistance");
 }
@@ -112,6 +113,7 @@ static void add_supplies(tl_circuit *c)
     const size_t count = (size_t)c->plan->supply_count;
     c->supply_node = tl_alloc(count, sizeof *c->supply_node);
     c->supply_param = tl_alloc(count, sizeof *c->supply_param);
+    c->supply_rail = tl_alloc(count, sizeof *c->supply_rail);
     c->shared_ohms = tl_alloc(count, sizeof *c->shared_ohms);
     c->shared_amperes = tl_alloc(count, sizeof *c->shared_amperes);
     for (int i = 0; i < c->plan->supply_count; i++)
@@ -233,6 +235,7 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit->is_source);
     free(circuit->supply_node);
     free(circuit->supply_param);
+    free(circuit->supply_rail);
     free(circuit->shared_ohms);
     free(circuit->shared_amperes);
     free(circuit->mux_contact);

@@ -313,6 +313,14 @@ static const tl_rule rules[] = {
      "Until the firmware has set the pin up it is an input, and the gate floats: the load may be on, or half "
      "on.",
      NULL, "A pull of some tens of kilohms from gate to ground."},
+    {"unproven",
+     "So many toleranced parts hang together that not every corner can be tried. The volts in the table are "
+     "then bounded "
+     "from outside: guaranteed, but not attained. The rules look at the corners of the parts that move the "
+     "pin most; "
+     "source resistance and currents have no bound.",
+     "each part that is left: at most the island's volts times its tolerance",
+     "Leave out tolerances that do not matter, or give the shared rail a node of its own."},
     {"unused-supply",
      "Nothing hangs on this supply or shared node. Perhaps a 'to' names another one by mistake.", NULL,
      "Leave it out, or correct the 'to'."},

@@ -38,31 +38,54 @@ static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
 static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int *supply_of, int count)
 {
     for (int i = 0; i < c->plan->supply_count && count < TL_FIGURES_MOST; i++) {
-        if (!isfinite(c->plan->supplies[i].most_amperes) || !tl_net_is_rail(c->net, c->supply_node[i]) ||
+        if (!isfinite(c->plan->supplies[i].most_amperes) ||
             !tl_island_has_param(c->signals[signal].island, c->supply_param[i]))
             continue;
         supply_of[count] = i;
         figures[count++] =
-            (tl_figure){.kind = TL_FIGURE_RAIL_AMPERES, .of = c->supply_node[i], .less = tl_net_fixed(0)};
+            (tl_figure){.kind = TL_FIGURE_RAIL_AMPERES, .of = c->supply_rail[i], .less = tl_net_fixed(0)};
     }
     return count;
 }
 
-/* Where too many parameters hang together, volts still have an outer bound; the rest has none. */
+/*
+ * Where too many parameters hang together, volts still have an outer bound; the rest has none. The rules then
+ * look at the corners that were tried: what lies between them and the outer bound is unproven, not wrong.
+ */
 static tl_net_fault find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures,
                                 int levels, int count, tl_bounds *bounds, bool *volts_only)
 {
     tl_island *island = c->signals[signal].island;
+    tl_figure volts[TL_FIGURES_MOST];
+    tl_bounds found[TL_FIGURES_MOST];
+    int listed = 0;
     const bool *closed = tl_circuit_state(c, signal, state);
     tl_net_fault fault = tl_island_bounds_all(island, closed, figures, count, bounds);
     *volts_only = fault == TL_NET_TOO_WIDE;
-    for (int f = 0; f < levels && *volts_only; f++) {
+    if (!*volts_only)
+        return fault;
+    for (int f = 0; f < levels; f++) {
         if (figures[f].kind == TL_FIGURE_VOLTS)
-            fault = tl_island_bounds(island, closed, figures[f], &bounds[f]);
-        if (fault != TL_NET_SOLVED)
-            return fault;
+            volts[listed++] = figures[f];
+    }
+    fault = tl_island_bounds_all(island, closed, volts, listed, found);
+    listed = 0;
+    for (int f = 0; f < levels && fault == TL_NET_SOLVED; f++) {
+        if (figures[f].kind != TL_FIGURE_VOLTS)
+            continue;
+        bounds[f] = found[listed++];
+        if (f > 0) {
+            bounds[f].low = bounds[f].attained_low;
+            bounds[f].high = bounds[f].attained_high;
+        }
     }
     return fault;
+}
+
+/* An output pin that is held low takes current instead of giving it. */
+static bool is_sink(const tl_supply *rail)
+{
+    return rail->kind == TL_RAIL_PIN && !rail->high;
 }
 
 static void work_out(const tl_circuit *c, int signal, int state, tl_worst *worst)
@@ -83,7 +106,8 @@ static void work_out(const tl_circuit *c, int signal, int state, tl_worst *worst
     worst->over_range = worst->above_vih = bounds[3];
     worst->source_ohms = worst->above_vil = bounds[4];
     for (int f = levels; f < count && !worst->volts_only; f++)
-        worst->amperes[supply_of[f]] = fmax(0, bounds[f].high);
+        worst->amperes[supply_of[f]] =
+            fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
 }
 
 const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state)

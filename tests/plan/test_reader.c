@@ -274,7 +274,7 @@ static void wiring_is_refused_at_the_place(void)
          "missing-key", 4, 12, "a multiplexer needs 'part'"},
         {"a ring of multiplexers",
          HEAD "muxes: {m: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, "
-                                             "L22], enable: ground, common: n.0}, n: {part: " TL_SOURCE
+              "L22], enable: ground, common: n.0}, n: {part: " TL_SOURCE
               "/demo/redshank.mux.yaml, supply: logic, select: [L10, L11, L12], enable: ground, common: "
               "m.0}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
          "wrong-shape", 4, 0, "these multiplexers form a ring"},
