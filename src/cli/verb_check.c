@@ -85,6 +85,32 @@ static void print_signals(const tl_circuit *circuit)
     table_end(&t, stdout, "  ");
 }
 
+static void print_outputs(const tl_circuit *circuit)
+{
+    static const char *const heads[] = {"output", "pins", "each, at most", "together", "levels sure to", "never over"};
+    const tl_plan *plan = circuit->plan;
+    table t;
+    table_begin(&t, 6, "<<>>>>");
+    for (int i = 0; i < 6; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int i = 0; i < plan->output_count; i++) {
+        const tl_output *o = &plan->outputs[i];
+        const tl_pin_limits *limits = &plan->pins[o->pins[0]].limits;
+        const double each = tl_circuit_pin_amperes(circuit, o);
+        table_cell(&t, "%s", o->name);
+        if (o->pin_count > 1)
+            table_cell(&t, "%s .. %s", plan->pins[o->pins[0]].name, plan->pins[o->pins[o->pin_count - 1]].name);
+        else
+            table_cell(&t, "%s", plan->pins[o->pins[0]].name);
+        table_cell(&t, "%s", show(each, TL_DIM_AMPERE).text);
+        table_cell(&t, "%s", show(o->pin_count * each, TL_DIM_AMPERE).text);
+        table_cell(&t, "%s", isnan(limits->drives) ? "-" : show(limits->drives, TL_DIM_AMPERE).text);
+        table_cell(&t, "%s", isnan(limits->most_amperes) ? "-" : show(limits->most_amperes, TL_DIM_AMPERE).text);
+    }
+    printf("\n");
+    table_end(&t, stdout, "  ");
+}
+
 static void print_findings(const tl_circuit *circuit, const tl_report *report)
 {
     for (int i = 0; i < report->count; i++) {
@@ -100,6 +126,8 @@ static void print_findings(const tl_circuit *circuit, const tl_report *report)
            notes, notes == 1 ? "" : "s");
     printf("Guaranteed worst cases over all supplies, tolerances and leakages:\n\n");
     print_signals(circuit);
+    if (circuit->plan->output_count > 0)
+        print_outputs(circuit);
 }
 
 /* file:line:col: severity: text [slug] */

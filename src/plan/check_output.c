@@ -28,8 +28,9 @@ static double drive_amperes(const tl_checker *k, const tl_output *output)
     return driver->pull.given ? rail / (driver->series.value.low + driver->pull.value.low) : 0;
 }
 
-static double pin_amperes(const tl_checker *k, const tl_output *output)
+double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_output *output)
 {
+    const tl_checker checker = {circuit, circuit->plan, NULL}, *k = &checker;
     return output->lamp.given                     ? lamp_amperes(k, output)
            : output->driver.way != TL_DRIVER_NONE ? drive_amperes(k, output)
                                                   : 0;
@@ -39,7 +40,7 @@ double tl_check_output_amperes(const tl_checker *k, const tl_output *output, int
 {
     const int pins = k->plan->pins[output->pins[0]].limits.supply;
     const int from = output->lamp.given && output->to != TL_TO_GROUND ? output->to : pins;
-    double sum = from == supply ? output->pin_count * pin_amperes(k, output) : 0;
+    double sum = from == supply ? output->pin_count * tl_circuit_pin_amperes(k->circuit, output) : 0;
     if (output->driver.way != TL_DRIVER_NONE && output->driver.supply == supply)
         sum += output->pin_count * k->plan->supplies[supply].volts.high / output->driver.load.value.low;
     return sum;
@@ -61,7 +62,7 @@ static void check_lamp(const tl_checker *k, const tl_output *output)
 static void check_drive(const tl_checker *k, const tl_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];
-    const double amperes = pin_amperes(k, output);
+    const double amperes = tl_circuit_pin_amperes(k->circuit, output);
     const bool never = !isnan(pin->limits.most_amperes) && amperes > pin->limits.most_amperes;
     const bool unsure = !isnan(pin->limits.drives) && amperes > pin->limits.drives;
     if (!never && !unsure)
@@ -136,7 +137,7 @@ static void check_total(const tl_checker *k)
 {
     double sum = 0;
     for (int i = 0; i < k->plan->output_count; i++)
-        sum += k->plan->outputs[i].pin_count * pin_amperes(k, &k->plan->outputs[i]);
+        sum += k->plan->outputs[i].pin_count * tl_circuit_pin_amperes(k->circuit, &k->plan->outputs[i]);
     if (sum <= k->plan->board->total_amperes)
         return;
     tl_finding *f =
@@ -153,7 +154,7 @@ void tl_check_outputs(const tl_checker *k)
         const tl_output *output = &k->plan->outputs[i];
         if (output->lamp.given)
             check_lamp(k, output);
-        if (pin_amperes(k, output) > 0)
+        if (tl_circuit_pin_amperes(k->circuit, output) > 0)
             check_drive(k, output);
         if (output->driver.way != TL_DRIVER_NONE)
             check_transistor(k, output);
