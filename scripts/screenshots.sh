@@ -35,7 +35,7 @@ shot size-divider "tinyladder size divider --from 10.5V..14.8V --limit 3.2V --cu
 shot size-shift "tinyladder size shift --from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz"
 shot size-ladder "tinyladder size ladder --buttons 5 --top 4"
 shot check "tinyladder check demo/fernhill.plan.yaml"
-shot finding "tinyladder check demo/faulty/shifter-slow.plan.yaml" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about back-feed"
+shot finding "tinyladder check demo/faulty/sensor-short.plan.yaml | head -6" "tinyladder check demo/faulty/pull-too-high.plan.yaml | head -8" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about back-feed"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 71.1s"
 shot word "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
 shot demo "tinyladder demo | head -40"

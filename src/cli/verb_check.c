@@ -62,13 +62,15 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
         table_cell(t, "floating");
     table_cell(t, "%s", show_least(tl_level_volts(pin->limits.highest, least_rail), TL_DIM_VOLT).text);
     const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
-    if (path != NULL && path->fault == TL_NET_SOLVED) {
+    if (path != NULL && path->fault == TL_NET_SOLVED && path->acquisition > 0) {
         table_cell(t, "%s", show_most(path->source_ohms, TL_DIM_OHM).text);
         table_cell(t, "%s", show(path->acquisition, TL_DIM_SECOND).text);
         table_cell(t, "%s", show_most(path->settling_counts, TL_DIM_COUNT).text);
     } else {
-        for (int i = 0; i < 3; i++)
-            table_cell(t, "-");
+        const bool solved = path != NULL && path->fault == TL_NET_SOLVED;
+        table_cell(t, "%s", solved ? show_most(path->source_ohms, TL_DIM_OHM).text : "-");
+        table_cell(t, "-");
+        table_cell(t, "-"); /* a converter that settles by itself */
     }
 }
 
@@ -87,7 +89,8 @@ static void print_signals(const tl_circuit *circuit)
 
 static void print_outputs(const tl_circuit *circuit)
 {
-    static const char *const heads[] = {"output", "pins", "each, at most", "together", "levels sure to", "never over"};
+    static const char *const heads[] = {"output",   "pins",           "each, at most",
+                                        "together", "levels sure to", "never over"};
     const tl_plan *plan = circuit->plan;
     table t;
     table_begin(&t, 6, "<<>>>>");
@@ -99,13 +102,15 @@ static void print_outputs(const tl_circuit *circuit)
         const double each = tl_circuit_pin_amperes(circuit, o);
         table_cell(&t, "%s", o->name);
         if (o->pin_count > 1)
-            table_cell(&t, "%s .. %s", plan->pins[o->pins[0]].name, plan->pins[o->pins[o->pin_count - 1]].name);
+            table_cell(&t, "%s .. %s", plan->pins[o->pins[0]].name,
+                       plan->pins[o->pins[o->pin_count - 1]].name);
         else
             table_cell(&t, "%s", plan->pins[o->pins[0]].name);
         table_cell(&t, "%s", show(each, TL_DIM_AMPERE).text);
         table_cell(&t, "%s", show(o->pin_count * each, TL_DIM_AMPERE).text);
         table_cell(&t, "%s", isnan(limits->drives) ? "-" : show(limits->drives, TL_DIM_AMPERE).text);
-        table_cell(&t, "%s", isnan(limits->most_amperes) ? "-" : show(limits->most_amperes, TL_DIM_AMPERE).text);
+        table_cell(&t, "%s",
+                   isnan(limits->most_amperes) ? "-" : show(limits->most_amperes, TL_DIM_AMPERE).text);
     }
     printf("\n");
     table_end(&t, stdout, "  ");
@@ -185,6 +190,30 @@ static json_t *text_or_null(const char *text)
     return text != NULL ? json_string(text) : json_null();
 }
 
+static json_t *worst_object(const tl_circuit *circuit, int signal)
+{
+    const tl_signal *s = &circuit->plan->signals[signal];
+    const tl_pin *pin = &circuit->plan->pins[s->pin];
+    const tl_worst *worst = tl_circuit_worst(circuit, signal, 0);
+    const bool solved = worst->fault == TL_NET_SOLVED;
+    json_t *o =
+        json_pack("{s:s,s:s,s:o,s:o,s:b}", "signal", s->name, "pin", pin->name, "low_v",
+                  json_number(solved ? worst->volts.low : NAN), "high_v",
+                  json_number(solved ? worst->volts.high : NAN), "attained", solved && !worst->volts.outer);
+    const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
+    if (path != NULL && path->fault == TL_NET_SOLVED)
+        json_object_update_new(o, json_pack("{s:o,s:o,s:o}", "source_ohms", json_number(path->source_ohms),
+                                            "acquisition_s", json_number(path->acquisition),
+                                            "settling_counts", json_number(path->settling_counts)));
+    return o;
+}
+
+static json_t *output_object(const tl_circuit *circuit, const tl_output *output)
+{
+    return json_pack("{s:s,s:i,s:o}", "output", output->name, "pins", output->pin_count, "each_a",
+                     json_number(tl_circuit_pin_amperes(circuit, output)));
+}
+
 static void print_json(const tl_circuit *circuit, const tl_report *report)
 {
     json_t *list = json_array();
@@ -197,11 +226,17 @@ static void print_json(const tl_circuit *circuit, const tl_report *report)
                                         f->place.column, "cause", f->cause, "figure", text_or_null(f->figure),
                                         "corner", text_or_null(f->corner), "fix", text_or_null(f->fix)));
     }
+    json_t *worst = json_array(), *outputs = json_array();
+    for (int i = 0; i < circuit->plan->signal_count; i++)
+        json_array_append_new(worst, worst_object(circuit, i));
+    for (int i = 0; i < circuit->plan->output_count; i++)
+        json_array_append_new(outputs, output_object(circuit, &circuit->plan->outputs[i]));
     const int errors = tl_report_at_least(report, TL_ERROR),
               warnings = tl_report_at_least(report, TL_WARNING) - errors;
-    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o}", "plan", circuit->plan->path, "signals",
+    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o,s:o,s:o}", "plan", circuit->plan->path, "signals",
                          circuit->plan->signal_count, "errors", errors, "warnings", warnings, "notes",
-                         report->count - errors - warnings, "findings", list));
+                         report->count - errors - warnings, "findings", list, "worst_cases", worst, "outputs",
+                         outputs));
 }
 
 static int run_check(int argc, char **argv)

@@ -41,10 +41,15 @@ typedef struct {
     const tl_plan *plan; /* NULL for a board alone */
 } pin_view;
 
+static bool is_planned(const pin_view *v, int pin)
+{
+    return v->plan != NULL && tl_plan_pin_use(v->plan, pin, 0).what != NULL;
+}
+
 static const char *user_of(const pin_view *v, int pin)
 {
     const tl_pin *p = &v->board->pins[pin];
-    if (v->plan != NULL && tl_plan_pin_use(v->plan, pin, 0).what != NULL)
+    if (is_planned(v, pin))
         return tl_plan_pin_use(v->plan, pin, 0).owner;
     if (p->rail != TL_PIN_NO_RAIL)
         return p->rail == TL_PIN_IS_GROUND ? "ground" : v->board->supplies[p->rail].name;
@@ -176,10 +181,10 @@ static void print_header_part(const pin_view *v, int first, int columns)
                 const int pin = pin_by_name(b, b->header[row * b->header_columns + c]);
                 const char *user = user_of(v, pin);
                 char text[12];
-                short_name(user == NULL                          ? "·"
-                           : b->pins[pin].rail != TL_PIN_NO_RAIL ? user
-                           : b->pins[pin].wired                  ? "(board)"
-                                                                 : user,
+                short_name(user == NULL                                ? "·"
+                           : b->pins[pin].rail != TL_PIN_NO_RAIL       ? user
+                           : b->pins[pin].wired && !is_planned(v, pin) ? "(board)"
+                                                                       : user,
                            text);
                 table_cell(&t, "%s", (line == 1) == user_below ? text : b->pins[pin].name);
             }

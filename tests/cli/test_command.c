@@ -514,6 +514,8 @@ static void gives_the_same_as_json(void)
     object = json_of(&r, 1);
     list = json_object_get(object, "findings");
     CU_ASSERT(json_array_size(list) == 1 && number_at(list, 0, "line") == 10);
+    const json_t *worst = json_object_get(object, "worst_cases");
+    CU_ASSERT(json_array_size(worst) == 1 && near(number_at(worst, 0, "high_v"), 14.8, 1e-3));
     CU_ASSERT_STRING_EQUAL(json_string_value(json_object_get(json_array_get(list, 0), "slug")), "over-limit");
     json_decref(object);
 }
