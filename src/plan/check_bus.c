@@ -101,6 +101,7 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
                                           sides[i].pulls);
             tl_finding_text(&f->figure, "%s together",
                             tl_show(1 / sides[i].siemens, TL_DIM_OHM, TL_ROUND_NEAREST).text);
+            tl_finding_text(&f->fix, "leave out all but one, or count on the smaller value");
         }
         if (sides[i].pulls > 0)
             check_rise(k, bus, line, &sides[i]);
@@ -147,9 +148,11 @@ void tl_check_buses(const tl_checker *k)
             if (k->plan->converters[other].bus != converter->bus ||
                 k->plan->converters[other].address != converter->address || converter->address < 0)
                 continue;
-            tl_report_add(k->report, TL_ERROR, "address-twice", converter->place,
+            tl_finding *f = tl_report_add(k->report, TL_ERROR, "address-twice", converter->place,
                           "%s and %s have the same address on one bus", converter->name,
                           k->plan->converters[other].name);
+            tl_finding_text(&f->figure, "both answer to 0x%02lx", (unsigned long)converter->address);
+            tl_finding_text(&f->fix, "most parts have an address pin; or put one of them on another bus");
         }
         if (rail->low >= converter->part->supply.low && rail->high <= converter->part->supply.high)
             continue;

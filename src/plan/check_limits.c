@@ -113,11 +113,12 @@ static void report_over(const tl_checker *k, int signal, int state)
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_check_corner(k, f, over, over->high_at);
     double least = limit, most = 0;
+    char code[32];
     if (k->circuit->signals[signal].reference != TL_NET_NONE)
         tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
     if (pull != NULL)
         tl_finding_text(&f->fix, "pull to the pin's own supply: pull: {up: %s, to: %s}",
-                        tl_show(pull->first.value.nominal, TL_DIM_OHM, TL_ROUND_NEAREST).text, rail);
+                        tl_letter_code_write(pull->first.value.nominal, code), rail);
     else if (shift)
         tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - "
                                  "divider: {upper: 10k, lower: 18k}");
