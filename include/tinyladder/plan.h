@@ -45,10 +45,11 @@ typedef struct tl_curve {
     tl_law law;
     char unit[16];         /**< of the quantity */
     double ohms, at, beta; /**< R0, T0 in degC, beta in kelvin; platinum: ohms at 0 degC */
+    double beta_off;       /**< most that beta is off, kelvin */
     double steinhart[3];
     tl_curve_point *points; /**< rising in the quantity */
     int count;
-    double share_low, share_high; /**< the sensor's own tolerance: 0.99 .. 1.01 */
+    double share_low, share_high; /**< the sensor's own tolerance, at worst over its range: 0.99 .. 1.01 */
 } tl_curve;
 
 /** Ohms of the law itself, without tolerance. */

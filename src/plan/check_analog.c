@@ -88,7 +88,8 @@ static void check_range(const tl_checker *k, int signal)
                         tl_show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
                         tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         tl_show(volts->high, TL_DIM_VOLT, TL_ROUND_UP).text);
-        tl_finding_text(&f->fix, "a lower reference, a divider with a larger share, or a gain before the pin");
+        tl_finding_text(&f->fix,
+                        "a lower reference, a divider with a larger share, or a gain before the pin");
     }
 }
 

@@ -149,8 +149,8 @@ void tl_check_buses(const tl_checker *k)
                 k->plan->converters[other].address != converter->address || converter->address < 0)
                 continue;
             tl_finding *f = tl_report_add(k->report, TL_ERROR, "address-twice", converter->place,
-                          "%s and %s have the same address on one bus", converter->name,
-                          k->plan->converters[other].name);
+                                          "%s and %s have the same address on one bus", converter->name,
+                                          k->plan->converters[other].name);
             tl_finding_text(&f->figure, "both answer to 0x%02lx", (unsigned long)converter->address);
             tl_finding_text(&f->fix, "most parts have an address pin; or put one of them on another bus");
         }

@@ -281,7 +281,9 @@ static void check_two_at_once(const tl_checker *k, int signal, const tl_interval
                     tl_report_add(k->report, TL_WARNING, "two-as-third", s->source.buttons[a - 1].ohms.place,
                                   "%s and %s of %s together can read as %s", state_name(s, a),
                                   state_name(s, b), s->name, state_name(s, third));
-                tl_finding_text(&f->figure, "%.0f .. %.0f counts together, %.0f .. %.0f of that one", volts.low * per_volt, volts.high * per_volt, codes[third].low, codes[third].high);
+                tl_finding_text(&f->figure, "%.0f .. %.0f counts together, %.0f .. %.0f of that one",
+                                volts.low * per_volt, volts.high * per_volt, codes[third].low,
+                                codes[third].high);
                 tl_finding_text(
                     &f->fix,
                     "a chain instead of a star, where the nearer button wins, or values from 'size ladder'");

@@ -170,6 +170,7 @@ static bool read_law(reader *r, const tree *node, tl_source *source)
                *steinhart = tree_get(node, "steinhart"), *value = tree_get(node, "resistance");
     const bool file = value->kind == TREE_TEXT && strstr(value->text, ".csv") != NULL;
     tl_curve *curve = &source->curve;
+    tl_written kelvins = {0};
     int choice = 0;
     if (law != NULL && !read_choice(r, law, "law", laws, &choice))
         return false;
@@ -189,14 +190,28 @@ static bool read_law(reader *r, const tree *node, tl_source *source)
     }
     strcpy(curve->unit, "degC");
     if (at != NULL &&
-        (!read_value(r, at, TL_DIM_CELSIUS, &curve->at) || !read_value(r, beta, TL_DIM_KELVIN, &curve->beta)))
+        (!read_value(r, at, TL_DIM_CELSIUS, &curve->at) || !read_quantity(r, beta, TL_DIM_KELVIN, &kelvins)))
         return false;
+    curve->beta = kelvins.value.nominal;
+    curve->beta_off = fmax(kelvins.value.high - curve->beta, curve->beta - kelvins.value.low);
     if (at != NULL && !(curve->beta > 0)) {
         report_error(r, "bad-quantity", beta->place, "beta is above 0 K");
         return false;
     }
     return (steinhart == NULL || read_steinhart(r, steinhart, curve)) &&
            (!file || read_table(r, value, curve));
+}
+
+/* A beta that is off tilts the curve around its own temperature: most at the farther end of the range. */
+static void spread_beta(tl_curve *curve, const tl_quantity *span)
+{
+    const double zero = 273.15, own = 1 / (curve->at + zero);
+    if (curve->law != TL_LAW_BETA)
+        return;
+    const double farthest = fmax(fabs(1 / (span->low + zero) - own), fabs(1 / (span->high + zero) - own));
+    const double by = exp(curve->beta_off * farthest);
+    curve->share_low /= by;
+    curve->share_high *= by;
 }
 
 /* The ohms over the range of the quantity, the sensor's own tolerance included. */
@@ -222,6 +237,7 @@ static bool find_ohms(reader *r, const tree *node, tl_source *source)
                      "that is below absolute zero");
         return false;
     }
+    spread_beta(curve, span);
     const double a = tl_curve_ohms(curve, span->low), b = tl_curve_ohms(curve, span->high);
     source->value.given = true;
     source->value.place = tree_get(node, "resistance")->place;
