@@ -5,4 +5,5 @@ set(TINYLADDER_CORE_SOURCES
   src/core/port.c
   src/core/scale.c
   src/core/share.c
-  src/core/status.c)
+  src/core/status.c
+  src/core/word.c)

@@ -123,17 +123,10 @@ enum {
     TL_SENDS_MOST = 32
 };
 
-/** How negative codes are written. */
-typedef enum tl_sign { TL_SIGN_NONE, TL_SIGN_TWOS_COMPLEMENT, TL_SIGN_OFFSET_BINARY } tl_sign;
 typedef enum tl_bus_kind { TL_BUS_NONE, TL_BUS_I2C, TL_BUS_SPI } tl_bus_kind;
 
-/** How a word arrives, beyond what the core's tl_word holds. */
-typedef struct tl_word_more {
-    tl_sign sign;
-    bool stretched;   /**< the bits are repeated until the word is full */
-    bool sign_filled; /**< a two's complement code in a wider word: filled with its sign, or with zeros */
-    int bytes;        /**< 0 high byte first, 1 low byte first, 2 only the high byte */
-} tl_word_more;
+/** How the bytes of a word come over a bus. */
+typedef enum tl_byte_delivery { TL_DELIVERED_HIGH_FIRST, TL_DELIVERED_LOW_FIRST, TL_DELIVERED_HIGH_ONLY } tl_byte_delivery;
 
 /** What goes over the bus for one conversion. */
 typedef struct tl_frame {
@@ -150,7 +143,7 @@ typedef struct tl_converter {
     tl_place place;
     tl_steps steps;
     tl_word word;
-    tl_word_more more;
+    int bytes; /**< a tl_byte_delivery */
     long bits[TL_RANGES_MOST]; /**< offered; the first is the default */
     int bits_count;
     int aligns[3], align_count; /**< offered: 0 right, 1 left, 2 stretched */

@@ -9,5 +9,6 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/share.h"
 #include "tinyladder/status.h"
+#include "tinyladder/word.h"
 
 #endif

@@ -45,7 +45,7 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
 {
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
     const bench_errors *errors = &bench->errors[converter];
-    const bool is_signed = part->more.sign != TL_SIGN_NONE;
+    const bool is_signed = part->word.sign != TL_WORD_UNSIGNED;
     const double codes = ldexp(1, part->word.bits) / (is_signed ? 2 : 1), least = is_signed ? -codes : 0;
     const double share = volts / reference, at = fmin(fmax(share, is_signed ? -1 : 0), 1);
     double exact = share * codes + errors->offset + errors->gain * at +
@@ -84,8 +84,7 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
     } else {
         bench->held_volts = stray_at_converter(bench);
     }
-    const int shift = part->word.align == TL_WORD_LEFT ? part->word.width - part->word.bits : 0;
-    bench->word = (uint32_t)quantise(bench, 0, bench->held_volts, reference) << shift;
+    (void)tl_word_make(&part->word, (int32_t)quantise(bench, 0, bench->held_volts, reference), &bench->word);
     bench->end_ns = bench->now_ns + acquisition_ns + (int64_t)llround(1e9 * part->conversion);
     bench->converting = true;
 }

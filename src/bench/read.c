@@ -230,7 +230,15 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
         *flags |= taken.flags;
         return status;
     }
-    *code = converter_code(bench, signal);
+    const tl_word *format = &path->input.word;
+    int32_t given = 0;
+    uint32_t word = 0;
+    tl_status status = tl_word_make(format, (int32_t)converter_code(bench, signal), &word);
+    if (status == TL_OK)
+        status = tl_word_code(format, word, &given);
+    if (status != TL_OK)
+        return status;
+    *code = given;
     *flags |= TL_READING_FRESH;
     *flags |= *code == path->first_code  ? TL_READING_CLIPPED_LOW
               : *code == path->last_code ? TL_READING_CLIPPED_HIGH

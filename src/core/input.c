@@ -1,25 +1,12 @@
 #include "tinyladder/input.h"
 #include "tinyladder/rom.h"
 
-tl_status tl_word_count(const tl_word *format, uint32_t word, uint16_t *count)
-{
-    if (format == NULL || count == NULL || format->bits < 6 || format->bits > 16 ||
-        format->width < format->bits || format->width > 32)
-        return TL_ERR_ARG;
-    const uint8_t shift = format->align == TL_WORD_LEFT ? (uint8_t)(format->width - format->bits) : 0u;
-    const uint32_t mask = ((UINT32_C(1) << format->bits) - 1u) << shift;
-    if ((word & ~mask) != 0)
-        return TL_ERR_WORD;
-    *count = (uint16_t)(word >> shift);
-    return TL_OK;
-}
-
 tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale,
                         tl_reading *reading)
 {
     tl_input own;
     uint32_t word = 0;
-    uint16_t count = 0;
+    int32_t code = 0;
 
     if (input == NULL || scale == NULL || reading == NULL)
         return TL_ERR_ARG;
@@ -27,9 +14,11 @@ tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_sca
     tl_rom_copy(&own, input, sizeof own);
     tl_status status = tl_port_convert(port, own.channel, own.acquisition_ns, own.longest_us, &word);
     if (status == TL_OK)
-        status = tl_word_count(&own.word, word, &count);
+        status = own.word.bits > 16 ? TL_ERR_ARG : tl_word_code(&own.word, word, &code);
     if (status != TL_OK)
         return status;
+    const int32_t lowest = own.word.sign == TL_WORD_UNSIGNED ? 0 : -(INT32_C(1) << (own.word.bits - 1));
+    const uint16_t count = (uint16_t)(code - lowest);
     reading->count = count;
     reading->value_uv = tl_scale_uv(scale, count);
     reading->flags = (uint8_t)(TL_READING_FRESH | tl_scale_clipped(scale, count));

@@ -50,7 +50,7 @@ static void check_range(const tl_checker *k, int signal)
     tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
     const double lsb = reference / tl_circuit_path(k->circuit, signal)->reference_counts;
     const tl_converter *part = tl_plan_converter_of(k->plan, s)->part;
-    const double below = part->more.sign != TL_SIGN_NONE ? -reference - volts->low : 0;
+    const double below = part->word.sign != TL_WORD_UNSIGNED ? -reference - volts->low : 0;
     const double beyond = fmax(margin->high, below);
     if (beyond > lsb / 2 && (s->reading.decimals < 0 || beyond > wanted_step(k, signal) / 2)) {
         /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
@@ -77,7 +77,7 @@ static void check_range(const tl_checker *k, int signal)
         else
             tl_fix_lower_volts(k, signal, least, f);
     }
-    const double used = part->more.sign != TL_SIGN_NONE
+    const double used = part->word.sign != TL_WORD_UNSIGNED
                             ? fmax(fabs(volts->high), fabs(volts->low)) / reference
                             : (volts->high - fmax(0, volts->low)) / reference;
     if (used < 0.25 && volts->high > volts->low && s->source.kind != TL_SOURCE_RAIL &&

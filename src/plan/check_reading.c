@@ -188,12 +188,12 @@ static void check_word(const tl_checker *k, const tl_signal *s)
                         reading->steps == 2 && part->steps == TL_STEPS_HALF ? "an LSB" : "half an LSB");
         tl_finding_text(&f->fix, "reckon with steps: %s", steps[part->steps]);
     }
-    const int align = part->more.stretched ? 2 : part->word.align == TL_WORD_LEFT ? 1 : 0;
+    const int align = part->word.align == TL_WORD_STRETCHED ? 2 : part->word.align == TL_WORD_LEFT ? 1 : 0;
     const bool wrong = (reading->word_bits > 0 && reading->word_bits != part->word.bits) ||
                        (reading->word_in > 0 && reading->word_in != part->word.width) ||
                        (reading->word_align >= 0 && reading->word_align != align) ||
-                       (reading->word_sign >= 0 && reading->word_sign != (int)part->more.sign) ||
-                       (reading->word_bytes >= 0 && reading->word_bytes != part->more.bytes);
+                       (reading->word_sign >= 0 && reading->word_sign != (int)part->word.sign) ||
+                       (reading->word_bytes >= 0 && reading->word_bytes != part->bytes);
     if (!wrong)
         return;
     static const char *const aligns[] = {"right", "left", "stretched"};

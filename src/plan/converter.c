@@ -53,12 +53,15 @@ static bool read_word(reader *r, const tree *node, tl_converter *converter)
     if ((at = tree_get(node, "fill")) != NULL)
         good = read_choice(r, at, "fill", fills, &fill) && good;
     if ((at = tree_get(node, "bytes")) != NULL)
-        good = read_choice(r, at, "bytes", bytes, &converter->more.bytes) && good;
-    converter->word.align = converter->aligns[0] == 1 ? TL_WORD_LEFT : TL_WORD_RIGHT;
+        good = read_choice(r, at, "bytes", bytes, &converter->bytes) && good;
+    converter->word.align = (uint8_t)converter->aligns[0]; /* in the order of tl_word_align */
     converter->word.width = (uint8_t)width;
-    converter->more.stretched = converter->aligns[0] == 2;
-    converter->more.sign = (tl_sign)sign;
-    converter->more.sign_filled = fill == 1;
+    converter->word.sign = (uint8_t)sign;
+    converter->word.sign_filled = fill == 1;
+    if (good && converter->word.align == TL_WORD_STRETCHED && sign != 0) {
+        report_error(r, "unknown-word", node->place, "a stretched word has no sign");
+        good = false;
+    }
     return good;
 }
 

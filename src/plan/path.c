@@ -244,7 +244,7 @@ static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_pat
         return TL_NET_FLOATING;
     const tl_converter *converter = used->part;
     const tl_worst *worst = tl_circuit_worst(c, signal, 0);
-    const bool is_signed = converter->more.sign != TL_SIGN_NONE;
+    const bool is_signed = converter->word.sign != TL_WORD_UNSIGNED;
     path->range_counts = ldexp(1, converter->word.bits);
     path->reference_counts = is_signed ? path->range_counts / 2 : path->range_counts;
     path->first_code = is_signed ? -(long)path->reference_counts : 0;

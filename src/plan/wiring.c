@@ -167,8 +167,7 @@ static bool read_word_choice(reader *r, const tree *node, tl_plan_converter *con
     }
     converter->bits = (int)bits;
     part->word.bits = (uint8_t)bits;
-    part->word.align = align == 1 ? TL_WORD_LEFT : TL_WORD_RIGHT;
-    part->more.stretched = align == 2;
+    part->word.align = (uint8_t)align;
     return good;
 }
 

@@ -1,4 +1,4 @@
-/* Words to counts, and the one wait of the core: bounded by the clock and without it. */
+/* An input read through the port, and the one wait of the core: bounded by the clock and without it. */
 #include "fake_port.h"
 #include "support.h"
 #include "tinyladder/input.h"
@@ -68,34 +68,8 @@ tl_port fake_port_of(fake_port *fake)
     return (tl_port){&fake_ops, fake};
 }
 
-static void takes_the_count_out_of_a_word(void)
-{
-    static const struct {
-        const char *name;
-        tl_word format;
-        uint32_t word;
-        tl_status status;
-        uint16_t count;
-    } rows[] = {
-        {"12 bits at the right of 16", {12, 16, TL_WORD_RIGHT}, 0x0fff, TL_OK, 4095},
-        {"a bit too high up", {12, 16, TL_WORD_RIGHT}, 0x1000, TL_ERR_WORD, 7},
-        {"10 bits at the left of 16", {10, 16, TL_WORD_LEFT}, 0x8040, TL_OK, 513},
-        {"a bit below them", {10, 16, TL_WORD_LEFT}, 0x8020, TL_ERR_WORD, 7},
-        {"beyond the word", {10, 16, TL_WORD_LEFT}, 0x10000, TL_ERR_WORD, 7},
-        {"16 bits in 16", {16, 16, TL_WORD_RIGHT}, 0xffff, TL_OK, 65535},
-        {"16 bits at the left of 32", {16, 32, TL_WORD_LEFT}, 0xabcd0000, TL_OK, 0xabcd},
-        {"17 bits", {17, 32, TL_WORD_RIGHT}, 0, TL_ERR_ARG, 7},
-        {"wider than its word", {12, 8, TL_WORD_RIGHT}, 0, TL_ERR_ARG, 7},
-    };
-    for (size_t i = 0; i < ROWS(rows); i++) {
-        uint16_t count = 7;
-        CHECK_ROW(rows[i].name, tl_word_count(&rows[i].format, rows[i].word, &count) == rows[i].status);
-        CHECK_ROW(rows[i].name, count == rows[i].count);
-    }
-}
-
 static const tl_input input = {
-    .channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {12, 16, TL_WORD_RIGHT}};
+    .channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
 static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0};
 
 static void reads_through_the_port(void)
@@ -192,7 +166,6 @@ static void has_a_text_for_every_status(void)
 }
 
 CU_TestInfo input_tests[] = {
-    {"takes the count out of a word", takes_the_count_out_of_a_word},
     {"reads through the port", reads_through_the_port},
     {"never waits longer than its bound", never_waits_longer_than_its_bound},
     {"loses its fresh flag whichever call fails", loses_its_fresh_flag_whichever_call_fails},

@@ -1,0 +1,61 @@
+/**
+ * @file How a converter hands over its bits, and the code that they mean.
+ *
+ * A code is what the volts are reckoned from: 0 .. 2^bits - 1, or with a sign -2^(bits-1) .. 2^(bits-1) - 1. Every bit
+ * of a word that the format promises is checked: a word that breaks the promise is an error, not a value.
+ */
+#ifndef TINYLADDER_WORD_H
+#define TINYLADDER_WORD_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/status.h"
+
+typedef enum tl_word_align {
+    TL_WORD_RIGHT,    /**< unused bits on the left */
+    TL_WORD_LEFT,     /**< unused bits on the right, 0 */
+    TL_WORD_STRETCHED /**< the code's bits repeated from the top until the word is full; unsigned only */
+} tl_word_align;
+
+typedef enum tl_word_sign {
+    TL_WORD_UNSIGNED,
+    TL_WORD_TWOS_COMPLEMENT,
+    TL_WORD_OFFSET_BINARY /**< the lowest code is written 0 */
+} tl_word_sign;
+
+/** A constant description; may be TL_ROM. */
+typedef struct tl_word {
+    uint8_t bits;     /**< 6 .. 24 */
+    uint8_t width;    /**< of the delivered word: bits .. 32 */
+    uint8_t align;    /**< a tl_word_align */
+    uint8_t sign;     /**< a tl_word_sign */
+    bool sign_filled; /**< two's complement aligned right: unused bits repeat the sign; else they are 0 */
+} tl_word;
+
+/**
+ * Takes the code out of a word.
+ * @param[out] code  Left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_ARG for an impossible format; TL_ERR_WORD where a bit is not what the format promises, also
+ * above the word's width.
+ */
+tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code);
+
+/**
+ * The word that a converter of this format gives for a code: for ports that simulate one.
+ * @param[out] word  Left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE for a code that there is not.
+ */
+tl_status tl_word_make(const tl_word *format, int32_t code, uint32_t *word);
+
+/** In which order bytes come. */
+typedef enum tl_byte_order { TL_BYTES_HIGH_FIRST, TL_BYTES_LOW_FIRST } tl_byte_order;
+
+/**
+ * Joins bytes as they were delivered into one word.
+ * @param count  1 .. 4
+ * @param[out] word  Left untouched unless TL_OK is returned.
+ */
+tl_status tl_word_join(const uint8_t *bytes, uint8_t count, tl_byte_order order, uint32_t *word);
+
+#endif
