@@ -16,6 +16,18 @@ cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
 echo "== Code of the whole core, -Os"
 "$here/../scripts/check-targets.sh" "$out/targets" | sed 's/^/  /'
 
+echo "== Code by feature, bytes: AVR, Cortex-M0"
+for object in "$out"/targets/avr/*.o; do
+    feature=$(basename "$object" .o)
+    printf '  %-10s %6d %6d\n' "$feature" "$(avr-size "$object" | awk 'NR == 2 { print $1 }')" \
+        "$(arm-none-eabi-size "$out/targets/arm/$feature.o" | awk 'NR == 2 { print $1 }')"
+done
+
+echo "== One look at 32 debounced lines (tl_lines_look), Cortex-M0: it has no branch, so every instruction runs once"
+arm-none-eabi-objdump -d "$out/targets/arm/lines.o" |
+    awk '/<tl_lines_look>:/ { inside = 1; next } /^$/ { inside = 0 } inside && /^ / { n++; if ($0 ~ /\tb[a-z]*\t/ && $0 !~ /\tbics?\t/) branches++ }
+         END { printf "  %d instructions, %d of them branches\n", n, branches }'
+
 echo "== Dividers of up to two resistors a leg, E96 over six decades"
 cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" -llapacke -lfyaml -lcsv -lm -o "$out/divider"
 "$out/divider"

@@ -126,7 +126,11 @@ enum {
 typedef enum tl_bus_kind { TL_BUS_NONE, TL_BUS_I2C, TL_BUS_SPI } tl_bus_kind;
 
 /** How the bytes of a word come over a bus. */
-typedef enum tl_byte_delivery { TL_DELIVERED_HIGH_FIRST, TL_DELIVERED_LOW_FIRST, TL_DELIVERED_HIGH_ONLY } tl_byte_delivery;
+typedef enum tl_byte_delivery {
+    TL_DELIVERED_HIGH_FIRST,
+    TL_DELIVERED_LOW_FIRST,
+    TL_DELIVERED_HIGH_ONLY
+} tl_byte_delivery;
 
 /** What goes over the bus for one conversion. */
 typedef struct tl_frame {
@@ -143,7 +147,7 @@ typedef struct tl_converter {
     tl_place place;
     tl_steps steps;
     tl_word word;
-    int bytes; /**< a tl_byte_delivery */
+    int bytes;                 /**< a tl_byte_delivery */
     long bits[TL_RANGES_MOST]; /**< offered; the first is the default */
     int bits_count;
     int aligns[3], align_count; /**< offered: 0 right, 1 left, 2 stretched */

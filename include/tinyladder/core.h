@@ -3,7 +3,10 @@
 #define TINYLADDER_CORE_H
 
 #include "tinyladder/button.h"
+#include "tinyladder/fault.h"
+#include "tinyladder/filter.h"
 #include "tinyladder/input.h"
+#include "tinyladder/lines.h"
 #include "tinyladder/port.h"
 #include "tinyladder/rom.h"
 #include "tinyladder/scale.h"

@@ -20,7 +20,7 @@ typedef struct tl_input {
 typedef struct tl_reading {
     int32_t value_uv;
     uint16_t count; /**< from 0 for the lowest code: with a sign, code + 2^(bits-1) */
-    uint8_t flags; /**< TL_READING_... */
+    uint8_t flags;  /**< TL_READING_... */
 } tl_reading;
 
 /**

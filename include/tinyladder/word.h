@@ -1,8 +1,9 @@
 /**
  * @file How a converter hands over its bits, and the code that they mean.
  *
- * A code is what the volts are reckoned from: 0 .. 2^bits - 1, or with a sign -2^(bits-1) .. 2^(bits-1) - 1. Every bit
- * of a word that the format promises is checked: a word that breaks the promise is an error, not a value.
+ * A code is what the volts are reckoned from: 0 .. 2^bits - 1, or with a sign -2^(bits-1) .. 2^(bits-1) - 1.
+ * Every bit of a word that the format promises is checked: a word that breaks the promise is an error, not a
+ * value.
  */
 #ifndef TINYLADDER_WORD_H
 #define TINYLADDER_WORD_H
@@ -36,8 +37,8 @@ typedef struct tl_word {
 /**
  * Takes the code out of a word.
  * @param[out] code  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG for an impossible format; TL_ERR_WORD where a bit is not what the format promises, also
- * above the word's width.
+ * @return TL_OK; TL_ERR_ARG for an impossible format; TL_ERR_WORD where a bit is not what the format
+ * promises, also above the word's width.
  */
 tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code);
 

@@ -17,7 +17,8 @@ static uint32_t spread(const tl_word *f, uint32_t raw)
 {
     const uint8_t free_bits = (uint8_t)(f->width - f->bits);
     if (f->align == TL_WORD_RIGHT) {
-        const bool filled = f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (raw >> (f->bits - 1) & 1u) != 0;
+        const bool filled =
+            f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (raw >> (f->bits - 1) & 1u) != 0;
         return filled ? (raw | ~ones(f->bits)) & ones(f->width) : raw;
     }
     uint32_t word = raw << free_bits;

@@ -19,20 +19,44 @@ static void reads_what_data_sheets_print(void)
         {"beyond the word", {10, 16, TL_WORD_LEFT, 0, 0}, 0x10000, TL_ERR_WORD, 7},
         {"16 bits at the left of 32", {16, 32, TL_WORD_LEFT, 0, 0}, 0xabcd0000, TL_OK, 0xabcd},
         {"10 bits stretched over 16", {10, 16, TL_WORD_STRETCHED, 0, 0}, 0xffff, TL_OK, 1023},
-        {"stretched in the middle: 0x201, then its top six bits", {10, 16, TL_WORD_STRETCHED, 0, 0}, 0x8060, TL_OK, 0x201},
+        {"stretched in the middle: 0x201, then its top six bits",
+         {10, 16, TL_WORD_STRETCHED, 0, 0},
+         0x8060,
+         TL_OK,
+         0x201},
         {"stretched wrongly", {10, 16, TL_WORD_STRETCHED, 0, 0}, 0x8041, TL_ERR_WORD, 7},
         {"8 bits stretched over 32", {8, 32, TL_WORD_STRETCHED, 0, 0}, 0xa5a5a5a5, TL_OK, 0xa5},
-        {"12 bits of two's complement, sign-filled", {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true}, 0xf800, TL_OK, -2048},
+        {"12 bits of two's complement, sign-filled",
+         {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+         0xf800,
+         TL_OK,
+         -2048},
         {"the same, zero-filled", {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, false}, 0x0fff, TL_OK, -1},
-        {"zero-filled where the sign is promised", {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true}, 0x0fff, TL_ERR_WORD, 7},
-        {"two's complement at the left", {12, 16, TL_WORD_LEFT, TL_WORD_TWOS_COMPLEMENT, false}, 0x8010, TL_OK, -2047},
+        {"zero-filled where the sign is promised",
+         {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+         0x0fff,
+         TL_ERR_WORD,
+         7},
+        {"two's complement at the left",
+         {12, 16, TL_WORD_LEFT, TL_WORD_TWOS_COMPLEMENT, false},
+         0x8010,
+         TL_OK,
+         -2047},
         {"offset binary, lowest", {16, 16, TL_WORD_RIGHT, TL_WORD_OFFSET_BINARY, false}, 0, TL_OK, -32768},
         {"offset binary, middle", {16, 16, TL_WORD_RIGHT, TL_WORD_OFFSET_BINARY, false}, 0x8000, TL_OK, 0},
-        {"24 bits in 32", {24, 32, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true}, 0xff800000, TL_OK, -8388608},
+        {"24 bits in 32",
+         {24, 32, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+         0xff800000,
+         TL_OK,
+         -8388608},
         {"25 bits", {25, 32, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
         {"5 bits", {5, 8, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
         {"wider than its word", {12, 8, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
-        {"stretched with a sign", {10, 16, TL_WORD_STRETCHED, TL_WORD_TWOS_COMPLEMENT, false}, 0, TL_ERR_ARG, 7},
+        {"stretched with a sign",
+         {10, 16, TL_WORD_STRETCHED, TL_WORD_TWOS_COMPLEMENT, false},
+         0,
+         TL_ERR_ARG,
+         7},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         int32_t code = 7;
@@ -51,8 +75,8 @@ static void prove(const tl_word *format)
     uint32_t word = 0;
     for (int32_t code = first; code < first + codes; code++) {
         int32_t found = 0;
-        back = back && tl_word_make(format, code, &word) == TL_OK && tl_word_code(format, word, &found) == TL_OK &&
-               found == code;
+        back = back && tl_word_make(format, code, &word) == TL_OK &&
+               tl_word_code(format, word, &found) == TL_OK && found == code;
         const uint32_t changed = word ^ UINT32_C(1) << ((uint32_t)(code - first) % 32u);
         sharp = sharp && (tl_word_code(format, changed, &found) == TL_ERR_WORD || found != code);
     }
@@ -70,7 +94,8 @@ static void every_code_comes_back(void)
                 for (uint8_t sign = TL_WORD_UNSIGNED; sign <= TL_WORD_OFFSET_BINARY; sign++) {
                     if (widths[w] < bits || (align == TL_WORD_STRETCHED && sign != TL_WORD_UNSIGNED))
                         continue;
-                    const tl_word plain = {bits, widths[w], align, sign, false}, filled = {bits, widths[w], align, sign, true};
+                    const tl_word plain = {bits, widths[w], align, sign, false},
+                                  filled = {bits, widths[w], align, sign, true};
                     prove(&plain);
                     if (sign == TL_WORD_TWOS_COMPLEMENT)
                         prove(&filled);

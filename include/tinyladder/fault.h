@@ -1,0 +1,57 @@
+/**
+ * @file Fault windows: a value that a whole wire could not give is a broken wire or a short, not a value.
+ *
+ * While a fault lasts, a substitute or the last good value is handed out, and never as fresh. It ends once the value is
+ * back beyond the window by the hysteresis. Levels are in whatever the values are: microvolts, counts.
+ */
+#ifndef TINYLADDER_FAULT_H
+#define TINYLADDER_FAULT_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/filter.h"
+#include "tinyladder/status.h"
+
+/** Beside those in scale.h. */
+enum {
+    TL_READING_OPEN = 1u << 3,       /**< in the window of a broken wire */
+    TL_READING_SHORT = 1u << 4,      /**< in the window of a short */
+    TL_READING_STALE = 1u << 5,      /**< the last good value stands in; 0 before there was one */
+    TL_READING_SUBSTITUTED = 1u << 6 /**< the substitute stands in */
+};
+
+/** Where a window lies; none where it is not looked for. */
+typedef enum tl_fault_side { TL_FAULT_NONE, TL_FAULT_ABOVE, TL_FAULT_BELOW } tl_fault_side;
+
+/** A constant description; may be TL_ROM. */
+typedef struct tl_fault_config {
+    int32_t open_level, short_level; /**< beyond, not at */
+    int32_t hysteresis;              /**< 0 or more */
+    int32_t substitute;
+    uint8_t open_side, short_side;   /**< a tl_fault_side each */
+    bool has_substitute;
+} tl_fault_config;
+
+/** The caller's memory, 12 bytes. */
+typedef struct tl_fault {
+    int32_t last_good;
+    uint32_t good_us; /**< when it was */
+    uint8_t flags;    /**< TL_READING_OPEN or TL_READING_SHORT while it lasts */
+    bool any, old;    /**< there was a good one; it was 2^31 us ago or more */
+} tl_fault;
+
+/** @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE for a negative hysteresis. */
+tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config);
+
+/**
+ * Judges one value. Call it at least every 2^31 us, or ages start anew.
+ * @param[out] result  The value to use, with its flags.
+ */
+void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_sample *sample, uint32_t now_us,
+                   tl_sample *result);
+
+/** Microseconds since the last good value; INT32_MAX where it is older, or where there was none. */
+int32_t tl_fault_age_us(const tl_fault *fault, uint32_t now_us);
+
+#endif
