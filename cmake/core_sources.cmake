@@ -5,7 +5,9 @@ set(TINYLADDER_CORE_SOURCES
   src/core/filter.c
   src/core/input.c
   src/core/lines.c
+  src/core/mux.c
   src/core/port.c
+  src/core/pulse.c
   src/core/scale.c
   src/core/share.c
   src/core/status.c

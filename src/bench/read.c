@@ -188,33 +188,39 @@ static tl_net_fault find_button(const tl_bench *bench, int signal, double code, 
 
 /* --- taking it --- */
 
-/* Drives the lines that lead to the signal: disabled while they change, then a wait. */
+static uint8_t line_of(const tl_line_holder *holder)
+{
+    return holder->given && holder->pin != TL_NONE ? (uint8_t)holder->pin : (uint8_t)TL_MUX_NO_LINE;
+}
+
+/* A multiplexer as the core is told it. */
+static tl_mux_lines lines_of(const tl_mux *mux, double dwell)
+{
+    tl_mux_lines lines = {.enable = line_of(&mux->enable),
+                          .enable_high = mux->part->enable == 2,
+                          .select_count = (uint8_t)mux->select_count,
+                          .dwell_us = (uint32_t)ceil(1e6 * dwell)};
+    for (int i = 0; i < mux->select_count; i++)
+        lines.select[i] = line_of(&mux->select[i]);
+    return lines;
+}
+
+/* Leads the signal through all multiplexers on its way. */
 static tl_status select_route(tl_bench *bench, int signal)
 {
     const tl_plan *plan = bench->circuit->plan;
-    int pin = plan->signals[signal].pin;
-    tl_status status = TL_OK;
-    for (; plan->pins[pin].mux != TL_NONE && status == TL_OK; pin = plan->muxes[plan->pins[pin].mux].common) {
-        const tl_mux *mux = &plan->muxes[plan->pins[pin].mux];
-        const bool enabled = mux->enable.given && mux->enable.pin != TL_NONE;
-        const bool active_high = mux->part->enable == 2;
-        if (enabled)
-            status = tl_port_line_use(&bench->port, (uint8_t)mux->enable.pin, TL_LINE_OUTPUT);
-        if (enabled && status == TL_OK)
-            status = tl_port_line_drive(&bench->port, (uint8_t)mux->enable.pin, !active_high);
-        for (int i = 0; i < mux->select_count && status == TL_OK; i++) {
-            if (mux->select[i].pin == TL_NONE)
-                continue;
-            status = tl_port_line_use(&bench->port, (uint8_t)mux->select[i].pin, TL_LINE_OUTPUT);
-            if (status == TL_OK)
-                status = tl_port_line_drive(&bench->port, (uint8_t)mux->select[i].pin,
-                                            (plan->pins[pin].input >> i & 1) != 0);
-        }
-        if (enabled && status == TL_OK)
-            status = tl_port_line_drive(&bench->port, (uint8_t)mux->enable.pin, active_high);
-    }
     const double dwell = tl_circuit_path(bench->circuit, signal)->dwell;
-    return status == TL_OK && dwell > 0 ? tl_port_wait_us(&bench->port, (uint32_t)ceil(1e6 * dwell)) : status;
+    tl_mux_lines lines[TL_ROUTE_MOST];
+    tl_mux_step steps[TL_ROUTE_MOST];
+    uint8_t count = 0;
+    tl_status status = TL_OK;
+    for (int pin = plan->signals[signal].pin; plan->pins[pin].mux != TL_NONE && count < TL_ROUTE_MOST && status == TL_OK;
+         pin = plan->muxes[plan->pins[pin].mux].common) {
+        lines[count] = lines_of(&plan->muxes[plan->pins[pin].mux], dwell);
+        steps[count] = (tl_mux_step){&lines[count], (uint8_t)plan->pins[pin].input};
+        status = tl_mux_open(&bench->port, &lines[count++]);
+    }
+    return status == TL_OK && count > 0 ? tl_mux_lead(&bench->port, steps, count) : status;
 }
 
 /* One code: of the board's converter by the core; of one on a bus as the chip would answer. The bytes on the

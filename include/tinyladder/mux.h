@@ -1,0 +1,46 @@
+/**
+ * @file Multiplexers: the lines that choose an input, one multiplexer behind the other.
+ *
+ * Break before make: a multiplexer with an enable line is switched off while its select lines change.
+ */
+#ifndef TINYLADDER_MUX_H
+#define TINYLADDER_MUX_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/port.h"
+
+enum { TL_MUX_SELECTS_MOST = 6, TL_MUX_NO_LINE = 255 };
+
+/** A constant description; may be TL_ROM. A line that a rail holds for good is TL_MUX_NO_LINE. */
+typedef struct tl_mux_lines {
+    uint8_t select[TL_MUX_SELECTS_MOST]; /**< lowest bit first */
+    uint8_t select_count;
+    uint8_t enable;
+    bool enable_high; /**< active level */
+    uint32_t dwell_us; /**< to wait once this input is through, 0 .. 2^31-1 */
+} tl_mux_lines;
+
+/** One input of one multiplexer; several make a way through a tree, in any order. May be TL_ROM. */
+typedef struct tl_mux_step {
+    const tl_mux_lines *mux; /**< may be TL_ROM itself */
+    uint8_t input;
+} tl_mux_step;
+
+/** Makes all lines of a multiplexer outputs, disabled and at input 0. @return TL_OK; TL_ERR_ARG; or the port's status. */
+tl_status tl_mux_open(const tl_port *port, const tl_mux_lines *mux);
+
+/**
+ * Leads an input through and waits for the longest dwell on the way.
+ *
+ * @param steps  One for each multiplexer on the way.
+ * @return TL_OK; TL_ERR_ARG for an input whose number has more bits than there are lines; or the port's status, and then
+ * the multiplexers with an enable line that were reached are switched off, as far as the port lets it.
+ */
+tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t count);
+
+/** Lets go of all lines of a multiplexer: every call is made, the first failure is told. */
+tl_status tl_mux_release(const tl_port *port, const tl_mux_lines *mux);
+
+#endif

@@ -1,0 +1,62 @@
+#include "tinyladder/pulse.h"
+#include <stddef.h>
+
+void tl_pulse_init(tl_pulse *pulse)
+{
+    *pulse = (tl_pulse){0};
+}
+
+bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *ended)
+{
+    const uint32_t length_us = now_us - pulse->since_us;
+    if (!pulse->any) {
+        *pulse = (tl_pulse){.since_us = now_us, .high = high, .any = true};
+        return false;
+    }
+    pulse->long_ago = pulse->long_ago || length_us > (uint32_t)INT32_MAX;
+    if (high == pulse->high)
+        return false;
+    const bool whole = pulse->whole;
+    *ended = (tl_length_us){pulse->high, pulse->long_ago ? (uint32_t)INT32_MAX : length_us};
+    pulse->rising = (uint16_t)(pulse->rising + high);
+    pulse->falling = (uint16_t)(pulse->falling + !high);
+    pulse->since_us = now_us;
+    pulse->high = high;
+    pulse->long_ago = false;
+    pulse->whole = true;
+    return whole;
+}
+
+uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted)
+{
+    return (uint16_t)(counted - pulse->rising - pulse->falling);
+}
+
+tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count, uint8_t within_percent)
+{
+    if (pattern == NULL || lengths == NULL || count == 0 || within_percent > 100)
+        return TL_ERR_ARG;
+    *pattern = (tl_pattern){.lengths = lengths, .count = count, .within_percent = within_percent};
+    return TL_OK;
+}
+
+/* |found - wanted| <= wanted * percent / 100, without dividing and without overflow. */
+static bool fits(const tl_length_us *wanted, const tl_length_us *found, uint8_t percent)
+{
+    const uint32_t off = found->length_us > wanted->length_us ? found->length_us - wanted->length_us
+                                                              : wanted->length_us - found->length_us;
+    return wanted->high == found->high && (uint64_t)off * 100 <= (uint64_t)wanted->length_us * percent;
+}
+
+tl_pattern_state tl_pattern_feed(tl_pattern *pattern, const tl_length_us *ended)
+{
+    if (pattern->state >= TL_PATTERN_PASSED)
+        return (tl_pattern_state)pattern->state;
+    if (fits(&pattern->lengths[pattern->next], ended, pattern->within_percent)) {
+        pattern->next++;
+        pattern->state = pattern->next == pattern->count ? TL_PATTERN_PASSED : TL_PATTERN_RUNNING;
+    } else if (pattern->state == TL_PATTERN_RUNNING) {
+        pattern->state = TL_PATTERN_FAILED;
+    }
+    return (tl_pattern_state)pattern->state;
+}
