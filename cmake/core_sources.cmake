@@ -11,4 +11,5 @@ set(TINYLADDER_CORE_SOURCES
   src/core/scale.c
   src/core/share.c
   src/core/status.c
+  src/core/sweep.c
   src/core/word.c)

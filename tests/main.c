@@ -9,6 +9,7 @@ static CU_SuiteInfo suites[] = {
     {"scale", NULL, NULL, NULL, NULL, scale_tests},
     {"filter", NULL, NULL, NULL, NULL, filter_tests},
     {"mux", NULL, NULL, NULL, NULL, mux_tests},
+    {"sweep", NULL, NULL, NULL, NULL, sweep_tests},
     {"word", NULL, NULL, NULL, NULL, word_tests},
     {"input", NULL, NULL, NULL, NULL, input_tests},
     {"share", NULL, NULL, NULL, NULL, share_tests},

@@ -14,6 +14,7 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/share.h"
 #include "tinyladder/status.h"
+#include "tinyladder/sweep.h"
 #include "tinyladder/word.h"
 
 #endif

@@ -1,8 +1,9 @@
 /**
  * @file Fault windows: a value that a whole wire could not give is a broken wire or a short, not a value.
  *
- * While a fault lasts, a substitute or the last good value is handed out, and never as fresh. It ends once the value is
- * back beyond the window by the hysteresis. Levels are in whatever the values are: microvolts, counts.
+ * While a fault lasts, a substitute or the last good value is handed out, and never as fresh. It ends once
+ * the value is back beyond the window by the hysteresis. Levels are in whatever the values are: microvolts,
+ * counts.
  */
 #ifndef TINYLADDER_FAULT_H
 #define TINYLADDER_FAULT_H
@@ -29,7 +30,7 @@ typedef struct tl_fault_config {
     int32_t open_level, short_level; /**< beyond, not at */
     int32_t hysteresis;              /**< 0 or more */
     int32_t substitute;
-    uint8_t open_side, short_side;   /**< a tl_fault_side each */
+    uint8_t open_side, short_side; /**< a tl_fault_side each */
     bool has_substitute;
 } tl_fault_config;
 

@@ -1,9 +1,10 @@
 /**
  * @file Filters for readings: peak and trough, mean, rolling mean, exponential, median, oversampling.
  *
- * Flags survive: a result is clipped if any sample of it was, and fresh only if all were. Windows are the caller's.
- * Delays: a mean of n is n samples old at most, (n - 1) / 2 in the middle; an exponential one of depth d reaches 63 % of a
- * step after 2^d samples. White noise falls by sqrt(n), by sqrt(2^(d+1) - 1), by about sqrt(2 n / pi) for a median.
+ * Flags survive: a result is clipped if any sample of it was, and fresh only if all were. Windows are the
+ * caller's. Delays: a mean of n is n samples old at most, (n - 1) / 2 in the middle; an exponential one of
+ * depth d reaches 63 % of a step after 2^d samples. White noise falls by sqrt(n), by sqrt(2^(d+1) - 1), by
+ * about sqrt(2 n / pi) for a median.
  */
 #ifndef TINYLADDER_FILTER_H
 #define TINYLADDER_FILTER_H
@@ -39,7 +40,8 @@ typedef struct tl_mean {
 } tl_mean;
 
 tl_status tl_mean_init(tl_mean *mean, uint16_t samples);
-/** @return true where this sample was the last of its n: result is then their mean, rounded half away from 0. */
+/** @return true where this sample was the last of its n: result is then their mean, rounded half away from 0.
+ */
 bool tl_mean_feed(tl_mean *mean, const tl_sample *sample, tl_sample *result);
 
 /** The mean or the median of the last n samples, in a window of the caller's. */
@@ -53,7 +55,8 @@ enum { TL_WINDOW_MOST = 31 };
 /** @param size  1 .. TL_WINDOW_MOST; odd for a median. */
 tl_status tl_window_init(tl_window *window, tl_sample *samples, uint8_t size);
 void tl_window_feed(tl_window *window, const tl_sample *sample);
-/** Of what has been fed so far, up to the window's size. @return TL_OK; TL_ERR_RANGE before the first sample. */
+/** Of what has been fed so far, up to the window's size. @return TL_OK; TL_ERR_RANGE before the first sample.
+ */
 tl_status tl_window_mean(const tl_window *window, tl_sample *result);
 tl_status tl_window_median(const tl_window *window, tl_sample *result);
 
@@ -70,7 +73,8 @@ tl_status tl_exponential_init(tl_exponential *filter, uint8_t depth);
 /** The first sample is taken whole. Flags of a clipped sample stay while 2^depth others pass. */
 void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sample *result);
 
-/** Adds up 4^extra counts to one with so many bits more; it gains them only where noise exceeds half an LSB. */
+/** Adds up 4^extra counts to one with so many bits more; it gains them only where noise exceeds half an LSB.
+ */
 typedef struct tl_oversample {
     uint32_t sum;
     uint16_t left;
@@ -80,6 +84,7 @@ typedef struct tl_oversample {
 /** @param extra  Bits to gain, 1 .. 4. */
 tl_status tl_oversample_init(tl_oversample *filter, uint8_t extra);
 /** @return true where the set is complete: count then has `extra` bits more than those fed. */
-bool tl_oversample_feed(tl_oversample *filter, uint16_t count, uint8_t flags, uint32_t *result, uint8_t *result_flags);
+bool tl_oversample_feed(tl_oversample *filter, uint16_t count, uint8_t flags, uint32_t *result,
+                        uint8_t *result_flags);
 
 #endif

@@ -1,5 +1,6 @@
 /**
- * @file Up to 32 digital lines debounced at once, bit by bit in parallel: one steady time for all, counted in looks.
+ * @file Up to 32 digital lines debounced at once, bit by bit in parallel: one steady time for all, counted in
+ * looks.
  *
  * Look at regular intervals; steps times the interval is the steady time.
  */
@@ -14,9 +15,10 @@ enum { TL_LINES_STEPS_MOST = 7 };
 
 /** The caller's memory, 28 bytes for all 32 lines. */
 typedef struct tl_lines {
-    uint32_t accepted;   /**< a bit a line: its debounced level */
-    uint32_t count[3];   /**< looks that differed in a row: a counter of three bits for each line, bit n in count[n] */
-    uint32_t enough[3];  /**< the steps, each of their bits spread over a word */
+    uint32_t accepted;  /**< a bit a line: its debounced level */
+    uint32_t count[3];  /**< looks that differed in a row: a counter of three bits for each line, bit n in
+                           count[n] */
+    uint32_t enough[3]; /**< the steps, each of their bits spread over a word */
 } tl_lines;
 
 /**

@@ -18,7 +18,7 @@ typedef struct tl_mux_lines {
     uint8_t select[TL_MUX_SELECTS_MOST]; /**< lowest bit first */
     uint8_t select_count;
     uint8_t enable;
-    bool enable_high; /**< active level */
+    bool enable_high;  /**< active level */
     uint32_t dwell_us; /**< to wait once this input is through, 0 .. 2^31-1 */
 } tl_mux_lines;
 
@@ -28,15 +28,17 @@ typedef struct tl_mux_step {
     uint8_t input;
 } tl_mux_step;
 
-/** Makes all lines of a multiplexer outputs, disabled and at input 0. @return TL_OK; TL_ERR_ARG; or the port's status. */
+/** Makes all lines of a multiplexer outputs, disabled and at input 0. @return TL_OK; TL_ERR_ARG; or the
+ * port's status. */
 tl_status tl_mux_open(const tl_port *port, const tl_mux_lines *mux);
 
 /**
  * Leads an input through and waits for the longest dwell on the way.
  *
  * @param steps  One for each multiplexer on the way.
- * @return TL_OK; TL_ERR_ARG for an input whose number has more bits than there are lines; or the port's status, and then
- * the multiplexers with an enable line that were reached are switched off, as far as the port lets it.
+ * @return TL_OK; TL_ERR_ARG for an input whose number has more bits than there are lines; or the port's
+ * status, and then the multiplexers with an enable line that were reached are switched off, as far as the
+ * port lets it.
  */
 tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t count);
 

@@ -366,7 +366,7 @@ typedef struct tl_output {
     int safe; /**< 0 off, 1 on, 2 hold */
 } tl_output;
 
-typedef struct tl_sweep {
+typedef struct tl_plan_sweep {
     char *name;
     tl_place place;
     int *signals;
@@ -375,7 +375,7 @@ typedef struct tl_sweep {
     tl_place every_place;
     int discard;
     bool sleep;
-} tl_sweep;
+} tl_plan_sweep;
 
 typedef struct tl_meter {
     char *name;
@@ -405,7 +405,7 @@ typedef struct tl_plan {
     int signal_count, line_count;
     tl_output *outputs;
     int output_count;
-    tl_sweep *sweeps;
+    tl_plan_sweep *sweeps;
     int sweep_count;
     tl_meter *meters;
     int meter_count;

@@ -58,6 +58,10 @@ typedef struct tl_port {
 tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use);
 tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high);
 tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high);
+/* A conversion in three parts, for those who do other work meanwhile; tl_port_convert() does it whole. */
+tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns);
+tl_status tl_port_conversion_ended(const tl_port *port, bool *ended);
+tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word);
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us);
 tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us);
 

@@ -1,7 +1,8 @@
 /**
  * @file Lengths of pulses and gaps, edges counted, and a sequence of lengths that is expected.
  *
- * Feed it levels that are debounced where they come from contacts. Lengths are microseconds up to 2^31-1 and stay there.
+ * Feed it levels that are debounced where they come from contacts. Lengths are microseconds up to 2^31-1 and
+ * stay there.
  */
 #ifndef TINYLADDER_PULSE_H
 #define TINYLADDER_PULSE_H
@@ -16,9 +17,9 @@ typedef struct tl_pulse {
     uint32_t since_us;
     uint16_t rising, falling; /**< edges seen; they wrap */
     bool high;
-    bool any;  /**< a level was seen */
+    bool any;      /**< a level was seen */
     bool long_ago; /**< it has lasted 2^31 us or more */
-    bool whole; /**< the present level began with an edge that was seen */
+    bool whole;    /**< the present level began with an edge that was seen */
 } tl_pulse;
 
 /** A pulse (high) or a gap (low) that has ended. */
@@ -30,19 +31,25 @@ typedef struct tl_length_us {
 void tl_pulse_init(tl_pulse *pulse);
 
 /**
- * Takes the level seen now. Look more often than the shortest pulse lasts: what falls between two looks is missed.
+ * Takes the level seen now. Look more often than the shortest pulse lasts: what falls between two looks is
+ * missed.
  * @return true where a pulse or gap has ended whose beginning was seen as well: ended then holds it.
  */
 bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *ended);
 
 /**
- * Tells where edges were missed: a counter beside the line (its own interrupt, a timer) has counted so many edges in
- * all. Odd differences mean that the level is known wrongly.
+ * Tells where edges were missed: a counter beside the line (its own interrupt, a timer) has counted so many
+ * edges in all. Odd differences mean that the level is known wrongly.
  * @return Edges that were not seen.
  */
 uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted);
 
-typedef enum tl_pattern_state { TL_PATTERN_WAITING, TL_PATTERN_RUNNING, TL_PATTERN_PASSED, TL_PATTERN_FAILED } tl_pattern_state;
+typedef enum tl_pattern_state {
+    TL_PATTERN_WAITING,
+    TL_PATTERN_RUNNING,
+    TL_PATTERN_PASSED,
+    TL_PATTERN_FAILED
+} tl_pattern_state;
 
 /** Lengths that must come one after the other; may be TL_ROM with its lengths in RAM, or plain. */
 typedef struct tl_pattern {
@@ -54,11 +61,12 @@ typedef struct tl_pattern {
 } tl_pattern;
 
 /** @return TL_OK; TL_ERR_ARG. */
-tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count, uint8_t within_percent);
+tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
+                          uint8_t within_percent);
 
 /**
- * Takes a length that has ended. Waits for the first that fits the first of the pattern; from there on each must fit.
- * After passing or failing it stays as it is until tl_pattern_init().
+ * Takes a length that has ended. Waits for the first that fits the first of the pattern; from there on each
+ * must fit. After passing or failing it stays as it is until tl_pattern_init().
  */
 tl_pattern_state tl_pattern_feed(tl_pattern *pattern, const tl_length_us *ended);
 

@@ -214,7 +214,8 @@ static tl_status select_route(tl_bench *bench, int signal)
     tl_mux_step steps[TL_ROUTE_MOST];
     uint8_t count = 0;
     tl_status status = TL_OK;
-    for (int pin = plan->signals[signal].pin; plan->pins[pin].mux != TL_NONE && count < TL_ROUTE_MOST && status == TL_OK;
+    for (int pin = plan->signals[signal].pin;
+         plan->pins[pin].mux != TL_NONE && count < TL_ROUTE_MOST && status == TL_OK;
          pin = plan->muxes[plan->pins[pin].mux].common) {
         lines[count] = lines_of(&plan->muxes[plan->pins[pin].mux], dwell);
         steps[count] = (tl_mux_step){&lines[count], (uint8_t)plan->pins[pin].input};

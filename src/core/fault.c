@@ -45,7 +45,8 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
     }
     fault->old = fault->old || now_us - fault->good_us > (uint32_t)INT32_MAX;
     const unsigned kept = sample->flags & ~(unsigned)TL_READING_FRESH;
-    const unsigned stands_in = own.has_substitute && fault->flags != 0 ? TL_READING_SUBSTITUTED : TL_READING_STALE;
+    const unsigned stands_in =
+        own.has_substitute && fault->flags != 0 ? TL_READING_SUBSTITUTED : TL_READING_STALE;
     result->value = stands_in == TL_READING_SUBSTITUTED ? own.substitute : fault->last_good;
     result->flags = (uint8_t)(kept | fault->flags | stands_in);
 }

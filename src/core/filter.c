@@ -135,11 +135,13 @@ tl_status tl_oversample_init(tl_oversample *filter, uint8_t extra)
 {
     if (filter == NULL || extra < 1 || extra > 4)
         return TL_ERR_ARG;
-    *filter = (tl_oversample){.left = (uint16_t)(1u << (2 * extra)), .extra = extra, .flags = TL_READING_FRESH};
+    *filter =
+        (tl_oversample){.left = (uint16_t)(1u << (2 * extra)), .extra = extra, .flags = TL_READING_FRESH};
     return TL_OK;
 }
 
-bool tl_oversample_feed(tl_oversample *filter, uint16_t count, uint8_t flags, uint32_t *result, uint8_t *result_flags)
+bool tl_oversample_feed(tl_oversample *filter, uint16_t count, uint8_t flags, uint32_t *result,
+                        uint8_t *result_flags)
 {
     filter->sum += count;
     filter->flags = join_flags(filter->flags, flags);

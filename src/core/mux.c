@@ -1,4 +1,4 @@
-#include "tinyladder/mux.h"
+#include "mux_internal.h"
 #include "tinyladder/rom.h"
 
 static tl_status set_line(const tl_port *port, uint8_t line, bool high)
@@ -38,9 +38,9 @@ static tl_status choose(const tl_port *port, const tl_mux_lines *own, uint8_t in
     return status == TL_OK ? set_line(port, own->enable, own->enable_high) : status;
 }
 
-tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t count)
+tl_status mux_switch(const tl_port *port, const tl_mux_step *steps, uint8_t count, uint32_t *dwell_us)
 {
-    uint32_t dwell_us = 0;
+    *dwell_us = 0;
     tl_status status = steps == NULL && count > 0 ? TL_ERR_ARG : TL_OK;
     uint8_t done = 0;
     for (; done < count && status == TL_OK; done++) {
@@ -48,14 +48,14 @@ tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t cou
         tl_mux_lines own;
         tl_rom_copy(&step, &steps[done], sizeof step);
         tl_rom_copy(&own, step.mux, sizeof own);
-        dwell_us = own.dwell_us > dwell_us ? own.dwell_us : dwell_us;
+        *dwell_us = own.dwell_us > *dwell_us ? own.dwell_us : *dwell_us;
         if (own.select_count > TL_MUX_SELECTS_MOST || step.input >> own.select_count != 0)
             status = TL_ERR_ARG;
         else
             status = choose(port, &own, step.input);
     }
     if (status == TL_OK)
-        return dwell_us > 0 ? tl_port_wait_us(port, dwell_us) : TL_OK;
+        return TL_OK;
     while (done-- > 0) { /* nothing half switched stays on */
         tl_mux_step step;
         tl_mux_lines own;
@@ -64,6 +64,13 @@ tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t cou
         (void)set_line(port, own.enable, !own.enable_high);
     }
     return status;
+}
+
+tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t count)
+{
+    uint32_t dwell_us = 0;
+    const tl_status status = mux_switch(port, steps, count, &dwell_us);
+    return status == TL_OK && dwell_us > 0 ? tl_port_wait_us(port, dwell_us) : status;
 }
 
 tl_status tl_mux_release(const tl_port *port, const tl_mux_lines *mux)

@@ -26,6 +26,31 @@ tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high)
     return port->ops->line_drive(port->context, line, high);
 }
 
+tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns)
+{
+    if (!HAS(port, conversion_start))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->conversion_start(port->context, channel, acquisition_ns);
+}
+
+tl_status tl_port_conversion_ended(const tl_port *port, bool *ended)
+{
+    if (ended == NULL)
+        return TL_ERR_ARG;
+    if (!HAS(port, conversion_ended))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->conversion_ended(port->context, ended);
+}
+
+tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word)
+{
+    if (word == NULL)
+        return TL_ERR_ARG;
+    if (!HAS(port, conversion_word))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->conversion_word(port->context, word);
+}
+
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us)
 {
     if (now_us == NULL)

@@ -32,7 +32,8 @@ uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted)
     return (uint16_t)(counted - pulse->rising - pulse->falling);
 }
 
-tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count, uint8_t within_percent)
+tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
+                          uint8_t within_percent)
 {
     if (pattern == NULL || lengths == NULL || count == 0 || within_percent > 100)
         return TL_ERR_ARG;

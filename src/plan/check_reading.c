@@ -344,7 +344,7 @@ static double time_of(const tl_checker *k, int signal, int discard)
 void tl_check_sweeps(const tl_checker *k)
 {
     for (int i = 0; i < k->plan->sweep_count; i++) {
-        const tl_sweep *sweep = &k->plan->sweeps[i];
+        const tl_plan_sweep *sweep = &k->plan->sweeps[i];
         double sum = 0;
         for (int j = 0; j < sweep->signal_count; j++)
             sum += time_of(k, sweep->signals[j], sweep->discard);

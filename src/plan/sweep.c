@@ -27,7 +27,7 @@ bool read_signal_name(reader *r, const tree *node, const char *text, const tl_pl
     return false;
 }
 
-static bool add_signals(reader *r, const tree *node, const tl_plan *plan, tl_sweep *sweep)
+static bool add_signals(reader *r, const tree *node, const tl_plan *plan, tl_plan_sweep *sweep)
 {
     int names = 0;
     bool good = read_name_range(r, node, &names);
@@ -56,7 +56,7 @@ static bool read_sweep(reader *r, const tree *key, const tree *node, tl_plan *pl
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a sweep", sweep_keys) ||
         !check_list(r, signals, "the signals of a sweep"))
         return false;
-    tl_sweep sweep = {.name = tl_copy_text(key->text), .place = key->place};
+    tl_plan_sweep sweep = {.name = tl_copy_text(key->text), .place = key->place};
     bool good = true;
     for (int i = 0; good && i < signals->count; i++)
         good = add_signals(r, &signals->items[i], plan, &sweep);

@@ -16,7 +16,8 @@ static void peaks_are_handed_out_once(void)
     CU_ASSERT(!tl_peak_take(&peak, &least, &most));
     for (int i = 0; i < 5; i++)
         tl_peak_feed(&peak, &(tl_sample){(i - 2) * (i - 2) - 3, i == 0 ? FRESH | HIGH : FRESH});
-    CU_ASSERT(tl_peak_take(&peak, &least, &most) && least.value == -3 && most.value == 1 && most.flags == (FRESH | HIGH));
+    CU_ASSERT(tl_peak_take(&peak, &least, &most) && least.value == -3 && most.value == 1 &&
+              most.flags == (FRESH | HIGH));
     CU_ASSERT(!tl_peak_take(&peak, &least, &most));
 }
 
@@ -27,7 +28,11 @@ static void means_round_and_keep_flags(void)
     CU_ASSERT(tl_mean_init(&mean, 0) == TL_ERR_ARG && tl_mean_init(&mean, 4) == TL_OK);
     static const int32_t values[] = {INT32_MAX, INT32_MAX, INT32_MAX, INT32_MAX - 2, -1, -2, -2, -1};
     for (int i = 0; i < 8; i++) {
-        const bool ended = tl_mean_feed(&mean, &(tl_sample){values[i], (uint8_t)(i == 1 ? LOW | FRESH : i == 6 ? 0 : FRESH)}, &result);
+        const bool ended = tl_mean_feed(&mean,
+                                        &(tl_sample){values[i], (uint8_t)(i == 1   ? LOW | FRESH
+                                                                          : i == 6 ? 0
+                                                                                   : FRESH)},
+                                        &result);
         CU_ASSERT(ended == (i % 4 == 3));
         if (i == 3)
             CU_ASSERT(result.value == INT32_MAX && result.flags == (FRESH | LOW)); /* -0.5 rounds back */
@@ -48,10 +53,12 @@ static void windows_agree_with_sorting(void)
     tl_sample room[TL_WINDOW_MOST];
     tl_window window;
     tl_sample result = {0, 0};
-    CU_ASSERT(tl_window_init(&window, room, 0) == TL_ERR_ARG && tl_window_init(&window, room, 32) == TL_ERR_ARG);
+    CU_ASSERT(tl_window_init(&window, room, 0) == TL_ERR_ARG &&
+              tl_window_init(&window, room, 32) == TL_ERR_ARG);
     for (uint8_t size = 1; size <= TL_WINDOW_MOST; size = (uint8_t)(size + 2)) {
         int32_t all[100];
-        CU_ASSERT(tl_window_init(&window, room, size) == TL_OK && tl_window_median(&window, &result) == TL_ERR_RANGE);
+        CU_ASSERT(tl_window_init(&window, room, size) == TL_OK &&
+                  tl_window_median(&window, &result) == TL_ERR_RANGE);
         for (int i = 0; i < 100; i++) {
             int32_t last[TL_WINDOW_MOST];
             int64_t sum = 0;
@@ -62,7 +69,8 @@ static void windows_agree_with_sorting(void)
                 sum += last[j] = all[i - j];
             qsort(last, (size_t)count, sizeof *last, compare);
             CU_ASSERT(tl_window_median(&window, &result) == TL_OK && result.value == last[count / 2]);
-            CU_ASSERT(tl_window_mean(&window, &result) == TL_OK && fabs(result.value - (double)sum / count) <= 0.5);
+            CU_ASSERT(tl_window_mean(&window, &result) == TL_OK &&
+                      fabs(result.value - (double)sum / count) <= 0.5);
         }
     }
 }
@@ -90,15 +98,24 @@ static void oversampling_gains_bits(void)
     CU_ASSERT(tl_oversample_init(&filter, 5) == TL_ERR_ARG && tl_oversample_init(&filter, 2) == TL_OK);
     for (int set = 0; set < 2; set++) {
         for (int i = 0; i < 16; i++)
-            CU_ASSERT(tl_oversample_feed(&filter, (uint16_t)(i < 4 ? 1001 : 1000), set == 0 && i == 3 ? FRESH | HIGH : FRESH, &result, &flags) == (i == 15));
+            CU_ASSERT(tl_oversample_feed(&filter, (uint16_t)(i < 4 ? 1001 : 1000),
+                                         set == 0 && i == 3 ? FRESH | HIGH : FRESH, &result,
+                                         &flags) == (i == 15));
         CU_ASSERT(result == 4001 && flags == (set == 0 ? FRESH | HIGH : FRESH)); /* 1000.25 in quarters */
     }
 }
 
 static void faults_come_and_go(void)
 {
-    static const tl_fault_config config = {.open_level = 900, .open_side = TL_FAULT_ABOVE, .short_level = 50, .short_side = TL_FAULT_BELOW, .hysteresis = 20},
-                                 with_substitute = {.open_level = 900, .open_side = TL_FAULT_ABOVE, .substitute = -99, .has_substitute = true},
+    static const tl_fault_config config = {.open_level = 900,
+                                           .open_side = TL_FAULT_ABOVE,
+                                           .short_level = 50,
+                                           .short_side = TL_FAULT_BELOW,
+                                           .hysteresis = 20},
+                                 with_substitute = {.open_level = 900,
+                                                    .open_side = TL_FAULT_ABOVE,
+                                                    .substitute = -99,
+                                                    .has_substitute = true},
                                  wrong = {.hysteresis = -1};
     static const struct {
         const char *name;
@@ -125,7 +142,8 @@ static void faults_come_and_go(void)
         CHECK_ROW(rows[i].name, result.value == rows[i].out && result.flags == rows[i].flags);
     }
     CU_ASSERT(tl_fault_age_us(&fault, 10000) == 2000);
-    tl_fault_feed(&fault, &config, &(tl_sample){450, 0}, 11000, &result); /* a value that failed is no good one */
+    tl_fault_feed(&fault, &config, &(tl_sample){450, 0}, 11000,
+                  &result); /* a value that failed is no good one */
     CU_ASSERT(result.value == 400 && result.flags == TL_READING_STALE);
     for (uint32_t hours = 0; hours < 3; hours++)
         tl_fault_feed(&fault, &config, &(tl_sample){10, FRESH}, hours * 1800000000u, &result);

@@ -46,8 +46,10 @@ static tl_status wait_us(void *context, uint32_t duration_us)
 }
 
 static const tl_port_ops ops = {.line_use = use_line, .line_drive = drive_line, .wait_us = wait_us};
-static const tl_mux_lines near_mux TL_ROM = {.select = {0, 1, 2}, .select_count = 3, .enable = 3, .enable_high = false, .dwell_us = 20};
-static const tl_mux_lines far_mux TL_ROM = {.select = {10, 11, TL_MUX_NO_LINE}, .select_count = 3, .enable = TL_MUX_NO_LINE, .dwell_us = 50};
+static const tl_mux_lines near_mux TL_ROM = {
+    .select = {0, 1, 2}, .select_count = 3, .enable = 3, .enable_high = false, .dwell_us = 20};
+static const tl_mux_lines far_mux TL_ROM = {
+    .select = {10, 11, TL_MUX_NO_LINE}, .select_count = 3, .enable = TL_MUX_NO_LINE, .dwell_us = 50};
 
 static void inputs_are_led_through(void)
 {
@@ -63,7 +65,8 @@ static void inputs_are_led_through(void)
     CU_ASSERT(!p.switched_while_on);
     const tl_mux_step beyond = {&near_mux, 8};
     CU_ASSERT(tl_mux_lead(&port, &beyond, 1) == TL_ERR_ARG && p.high[3]); /* and switched off */
-    CU_ASSERT(tl_mux_release(&port, &near_mux) == TL_OK && p.use[0] == TL_LINE_RELEASED && p.use[3] == TL_LINE_RELEASED);
+    CU_ASSERT(tl_mux_release(&port, &near_mux) == TL_OK && p.use[0] == TL_LINE_RELEASED &&
+              p.use[3] == TL_LINE_RELEASED);
     CU_ASSERT(tl_mux_open(&port, NULL) == TL_ERR_ARG && tl_mux_lead(&port, NULL, 1) == TL_ERR_ARG);
 }
 
@@ -127,7 +130,10 @@ static void patterns_pass_or_fail(void)
         {"as expected", {{true, 300000}, {false, 200000}, {true, 300000}}, 3, TL_PATTERN_PASSED},
         {"at the edge of 5 %", {{true, 315000}, {false, 190000}, {true, 285000}}, 3, TL_PATTERN_PASSED},
         {"just beyond it", {{true, 315000}, {false, 189999}}, 2, TL_PATTERN_FAILED},
-        {"something else before it", {{true, 10}, {false, 200000}, {true, 300000}, {false, 200000}, {true, 300000}}, 5, TL_PATTERN_PASSED},
+        {"something else before it",
+         {{true, 10}, {false, 200000}, {true, 300000}, {false, 200000}, {true, 300000}},
+         5,
+         TL_PATTERN_PASSED},
         {"not there yet", {{true, 300000}}, 1, TL_PATTERN_RUNNING},
         {"not begun", {{false, 300000}}, 1, TL_PATTERN_WAITING},
         {"wrong level", {{true, 300000}, {true, 200000}}, 2, TL_PATTERN_FAILED},
@@ -141,7 +147,8 @@ static void patterns_pass_or_fail(void)
         CHECK_ROW(rows[i].name, state == rows[i].state);
     }
     tl_pattern pattern;
-    CU_ASSERT(tl_pattern_init(&pattern, wanted, 0, 5) == TL_ERR_ARG && tl_pattern_init(&pattern, wanted, 3, 101) == TL_ERR_ARG);
+    CU_ASSERT(tl_pattern_init(&pattern, wanted, 0, 5) == TL_ERR_ARG &&
+              tl_pattern_init(&pattern, wanted, 3, 101) == TL_ERR_ARG);
 }
 
 CU_TestInfo mux_tests[] = {

@@ -1,0 +1,9 @@
+#ifndef TL_MUX_INTERNAL_H
+#define TL_MUX_INTERNAL_H
+
+#include "tinyladder/mux.h"
+
+/* tl_mux_lead() without its wait: how long to wait is handed out. */
+tl_status mux_switch(const tl_port *port, const tl_mux_step *steps, uint8_t count, uint32_t *dwell_us);
+
+#endif

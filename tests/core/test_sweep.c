@@ -1,0 +1,139 @@
+/* Sweeps on the bench: through multiplexers, whole and in steps, and every port call failing in turn. */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include "tinyladder/core.h"
+#include <stdio.h>
+#include <string.h>
+
+#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+
+enum { ENTRIES = 4 };
+
+/* Three knobs behind a multiplexer on channel 1, one straight on channel 0. */
+static tl_bench *open_knobs(tl_mux_lines *lines)
+{
+    static const char plan[] = HEAD
+        "signals:\n  a: {source: {voltage: 0 V .. 3.3 V}, pin: L4}\n"
+        "  b: {source: {voltage: 0 V .. 3.3 V}, pin: bank.0}\n  c: {source: {voltage: 0 V .. 3.3 V}, pin: bank.3}\n"
+        "  d: {source: {voltage: 0 V .. 3.3 V}, pin: bank.6}\n"
+        "muxes: {bank: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L5}}\n";
+    static const char scene[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 0.5 V], b: [0 s: 1 V], c: [0 s: 2 V], d: [0 s: 3 V]}\n";
+    tl_bench *bench = tl_bench_open(scratch_file("sweep.plan.yaml", plan, strlen(plan)), scratch_file("sweep.scene.yaml", scene, strlen(scene)), NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    *lines = (tl_mux_lines){.select_count = 3, .dwell_us = 5};
+    for (int i = 0; i < 4; i++) {
+        char name[8];
+        snprintf(name, sizeof name, "L%d", 20 + i);
+        *(i < 3 ? &lines->select[i] : &lines->enable) = (uint8_t)tl_bench_line(bench, name);
+    }
+    return bench;
+}
+
+static const tl_input straight = {.channel = 0, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}},
+                      common = {.channel = 1, .acquisition_ns = 3000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+
+/* The sweep of all four, into the caller's arrays. */
+typedef struct {
+    tl_mux_lines lines;
+    tl_mux_step steps[3];
+    tl_sweep_entry entries[ENTRIES];
+    tl_sweep_value values[ENTRIES], work[ENTRIES];
+    tl_sweep sweep;
+    tl_bench *bench;
+} rig;
+
+static void set_up(rig *r)
+{
+    static const uint8_t inputs[] = {0, 3, 6};
+    r->bench = open_knobs(&r->lines);
+    r->entries[0] = (tl_sweep_entry){.input = &straight};
+    for (int i = 0; i < 3; i++) {
+        r->steps[i] = (tl_mux_step){&r->lines, inputs[i]};
+        r->entries[1 + i] = (tl_sweep_entry){.input = &common, .route = &r->steps[i], .route_length = 1, .discard = 1};
+    }
+    CU_ASSERT(tl_mux_open(tl_bench_port(r->bench), &r->lines) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&r->sweep, r->entries, ENTRIES, r->values, r->work) == TL_OK);
+}
+
+static bool is_right(const rig *r)
+{
+    static const double volts[] = {0.5, 1, 2, 3};
+    bool right = r->sweep.any;
+    for (int i = 0; i < ENTRIES; i++)
+        right = right && near(r->values[i].count, volts[i] / 3.3 * 4096, 0.04) && (r->values[i].flags & TL_READING_FRESH) != 0;
+    return right;
+}
+
+static void sweeps_whole(void)
+{
+    rig r;
+    set_up(&r);
+    CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK && is_right(&r));
+    CU_ASSERT(r.sweep.stamp_us > 30 && r.sweep.stamp_us < 1000);
+    tl_bench_free(r.bench);
+}
+
+/* Beside other work: nothing shows before the last step. */
+static void sweeps_in_steps(void)
+{
+    rig r;
+    bool done = false;
+    set_up(&r);
+    CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_ERR_ARG); /* none was begun */
+    tl_sweep_begin(&r.sweep);
+    int steps = 0;
+    for (; steps < 500 && !done; steps++) {
+        CU_ASSERT(!r.sweep.any && r.values[0].count == 0);
+        CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_OK);
+    }
+    CU_ASSERT(done && is_right(&r) && steps >= 4 + 4 + 7); /* each: lead, dwell; seven conversions to wait for */
+    CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_ERR_ARG);
+    tl_bench_free(r.bench);
+}
+
+/* Whichever call fails: a status, no fresh flag, the values of the last whole sweep, and the next one is good again. */
+static void whichever_call_fails(void)
+{
+    unsigned long failing = 1;
+    for (; failing < 400; failing++) {
+        rig r;
+        set_up(&r);
+        CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK);
+        tl_sweep_value before[ENTRIES];
+        memcpy(before, r.values, sizeof before);
+        tl_bench_fail_at(r.bench, failing);
+        const tl_status status = tl_sweep_run(&r.sweep, tl_bench_port(r.bench));
+        tl_bench_fail_at(r.bench, 0);
+        if (status == TL_OK) {
+            tl_bench_free(r.bench);
+            break;
+        }
+        bool kept = true;
+        for (int i = 0; i < ENTRIES; i++)
+            kept = kept && r.values[i].count == before[i].count && (r.values[i].flags & TL_READING_FRESH) == 0;
+        CU_ASSERT(status == TL_ERR_PORT && kept);
+        CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK && is_right(&r));
+        tl_bench_free(r.bench);
+    }
+    CU_ASSERT(failing > 50 && failing < 400);
+}
+
+static void hardware_that_hangs_is_noticed(void)
+{
+    rig r;
+    set_up(&r);
+    tl_bench_never_end(r.bench, true);
+    CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_ERR_LATE && !r.sweep.any);
+    tl_bench_freeze_clock(r.bench, true);
+    CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_ERR_CLOCK);
+    tl_bench_free(r.bench);
+    CU_ASSERT(tl_sweep_init(NULL, NULL, 0, NULL, NULL) == TL_ERR_ARG);
+}
+
+CU_TestInfo sweep_tests[] = {
+    {"sweeps whole", sweeps_whole},
+    {"sweeps in steps", sweeps_in_steps},
+    {"whichever call fails", whichever_call_fails},
+    {"hardware that hangs is noticed", hardware_that_hangs_is_noticed},
+    CU_TEST_INFO_NULL,
+};
