@@ -12,4 +12,6 @@ set(TINYLADDER_CORE_SOURCES
   src/core/share.c
   src/core/status.c
   src/core/sweep.c
+  src/core/table.c
+  src/core/text.c
   src/core/word.c)

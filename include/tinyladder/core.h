@@ -15,6 +15,8 @@
 #include "tinyladder/share.h"
 #include "tinyladder/status.h"
 #include "tinyladder/sweep.h"
+#include "tinyladder/table.h"
+#include "tinyladder/text.h"
 #include "tinyladder/word.h"
 
 #endif

@@ -1,0 +1,36 @@
+/**
+ * @file Tables: a value between points, straight from one to the next; sensors' curves, trims, linear sensors.
+ *
+ * Curves are made into points beforehand; two points are a straight line. One division a value.
+ */
+#ifndef TINYLADDER_TABLE_H
+#define TINYLADDER_TABLE_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/status.h"
+
+/** May be TL_ROM. */
+typedef struct tl_table_point {
+    int32_t from; /**< rising from point to point */
+    int32_t to;
+} tl_table_point;
+
+/** A constant description; may be TL_ROM. */
+typedef struct tl_table {
+    const tl_table_point *points; /**< may be TL_ROM itself */
+    uint8_t count;                /**< 2 or more */
+    bool goes_on;                 /**< beyond its ends the outer pieces go on; else the end values stand */
+} tl_table;
+
+/** Checks that a table is one. @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE where `from` does not rise. */
+tl_status tl_table_check(const tl_table *table);
+
+/**
+ * The value behind `from`, rounded to the nearest, halves away from 0; kept within int32.
+ * @param[out] beyond  Whether `from` lies outside the points; may be NULL.
+ */
+int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond);
+
+#endif

@@ -1,0 +1,20 @@
+/** @file Figures as text, without printf: for displays. */
+#ifndef TINYLADDER_TEXT_H
+#define TINYLADDER_TEXT_H
+
+#include <stdint.h>
+
+#include "tinyladder/status.h"
+
+enum { TL_TEXT_DECIMALS_MOST = 9 };
+
+/**
+ * Writes value / 10^decimals right-aligned into exactly `width` characters and a closing 0: blanks in front overwrite what
+ * stood there before. -5 with 2 decimals is `-0.05`.
+ *
+ * @param text  width + 1 bytes.
+ * @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE where it does not fit: the text is then all `#`.
+ */
+tl_status tl_text_fixed(int32_t value, uint8_t decimals, uint8_t width, char *text);
+
+#endif
