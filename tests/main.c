@@ -11,6 +11,7 @@ static CU_SuiteInfo suites[] = {
     {"mux", NULL, NULL, NULL, NULL, mux_tests},
     {"sweep", NULL, NULL, NULL, NULL, sweep_tests},
     {"table", NULL, NULL, NULL, NULL, table_tests},
+    {"external", NULL, NULL, NULL, NULL, external_tests},
     {"word", NULL, NULL, NULL, NULL, word_tests},
     {"input", NULL, NULL, NULL, NULL, input_tests},
     {"share", NULL, NULL, NULL, NULL, share_tests},

@@ -3,11 +3,13 @@
 #define TINYLADDER_CORE_H
 
 #include "tinyladder/button.h"
+#include "tinyladder/external.h"
 #include "tinyladder/fault.h"
 #include "tinyladder/filter.h"
 #include "tinyladder/input.h"
 #include "tinyladder/lines.h"
 #include "tinyladder/mux.h"
+#include "tinyladder/output.h"
 #include "tinyladder/port.h"
 #include "tinyladder/pulse.h"
 #include "tinyladder/rom.h"

@@ -45,6 +45,18 @@ typedef struct tl_port_ops {
     tl_status (*clock_us)(void *context, uint32_t *now_us);
     /** Waits for at least this long, and not for ever. */
     tl_status (*wait_us)(void *context, uint32_t duration_us);
+    /**
+     * Moves count bytes each way while the line `select` is low; highest bit first. A short transfer is
+     * TL_ERR_PORT. At most 10 ms.
+     */
+    tl_status (*spi_exchange)(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
+                              uint8_t count);
+    /**
+     * Writes out_count bytes to an address of 7 bits, then reads in_count after a repeated start; either may
+     * be 0. TL_ERR_ACK where nobody acknowledges. At most 10 ms, a stretched clock included.
+     */
+    tl_status (*i2c_transfer)(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
+                              uint8_t out_count, uint8_t *in, uint8_t in_count);
 } tl_port_ops;
 
 /** Both pointers must stay valid for as long as anything uses the port. */
@@ -64,6 +76,10 @@ tl_status tl_port_conversion_ended(const tl_port *port, bool *ended);
 tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word);
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us);
 tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us);
+tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select, const uint8_t *out,
+                               uint8_t *in, uint8_t count);
+tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address, const uint8_t *out,
+                               uint8_t out_count, uint8_t *in, uint8_t in_count);
 
 /**
  * One conversion, whole: start, wait for its end, fetch the word.

@@ -1,6 +1,6 @@
 /**
- * @file One pass over several inputs, each with its own acquisition, way through multiplexers and conversions to throw
- * away; whole in one call, or stepwise beside other work.
+ * @file One pass over several inputs, each with its own acquisition, way through multiplexers and conversions
+ * to throw away; whole in one call, or stepwise beside other work.
  *
  * A sweep that is not complete is never visible: readings and time stamp change together, with the last step.
  */
@@ -47,14 +47,15 @@ void tl_sweep_begin(tl_sweep *sweep);
  * Does what can be done now, without waiting: at most a handful of port calls.
  *
  * @param[out] done  true where the sweep is complete by this call.
- * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_LATE for a conversion that does not end within its input's
- * bound; TL_ERR_WORD; or the port's status. After a failure the sweep is given up, and the last complete one stands, no
- * longer fresh.
+ * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_LATE for a conversion that does not end within its
+ * input's bound; TL_ERR_WORD; or the port's status. After a failure the sweep is given up, and the last
+ * complete one stands, no longer fresh.
  */
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done);
 
 /**
- * A whole sweep in one call. Bounded by the dwells and the inputs' bounds; a clock that stands still is noticed.
+ * A whole sweep in one call. Bounded by the dwells and the inputs' bounds; a clock that stands still is
+ * noticed.
  * @return TL_ERR_CLOCK, or as tl_sweep_step().
  */
 tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port);

@@ -1,5 +1,6 @@
 /**
- * @file Tables: a value between points, straight from one to the next; sensors' curves, trims, linear sensors.
+ * @file Tables: a value between points, straight from one to the next; sensors' curves, trims, linear
+ * sensors.
  *
  * Curves are made into points beforehand; two points are a straight line. One division a value.
  */

@@ -9,8 +9,8 @@
 enum { TL_TEXT_DECIMALS_MOST = 9 };
 
 /**
- * Writes value / 10^decimals right-aligned into exactly `width` characters and a closing 0: blanks in front overwrite what
- * stood there before. -5 with 2 decimals is `-0.05`.
+ * Writes value / 10^decimals right-aligned into exactly `width` characters and a closing 0: blanks in front
+ * overwrite what stood there before. -5 with 2 decimals is `-0.05`.
  *
  * @param text  width + 1 bytes.
  * @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE where it does not fit: the text is then all `#`.

@@ -68,6 +68,7 @@ void tl_bench_free(tl_bench *bench)
         return;
     islands_free(bench);
     free(bench->errors);
+    free(bench->chips);
     free(bench->lines);
     free(bench->closed);
     free(bench->values);

@@ -3,6 +3,7 @@
 
 #include "random.h"
 #include "tinyladder/bench.h"
+#include "tinyladder/external.h"
 
 /* A contact changes. */
 typedef struct {
@@ -34,6 +35,13 @@ typedef struct {
     double offset, gain, bow;
 } bench_errors;
 
+/* A converter on a bus: what it was told, what it has, and when. */
+typedef struct {
+    uint8_t pointer, settings;
+    uint32_t word;
+    int64_t end_ns;
+} bench_chip;
+
 typedef struct {
     tl_line_use use;
     bool high;
@@ -60,6 +68,7 @@ struct tl_bench {
 
     /* the converter */
     double held_volts;    /* on the sampling capacitor */
+    bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
     bench_errors *errors; /* of every converter of the plan */
     int64_t end_ns;
     bool converting;
@@ -93,6 +102,14 @@ void converter_init(tl_bench *bench);
 void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns);
 /* What a converter on a bus makes of a signal, now: its code. */
 long converter_code(tl_bench *bench, int signal);
+
+/* bus.c: converters on buses, and how the core is told of them. */
+tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
+                  uint8_t *in, uint8_t in_count);
+tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
+                  uint8_t count);
+tl_external external_of(const tl_plan *plan, int converter);
+tl_external_input external_input_of(const tl_plan *plan, int signal);
 
 /* bench_port.c */
 extern const tl_port_ops bench_port_ops;

@@ -132,6 +132,22 @@ static tl_status wait_us(void *context, uint32_t duration_us)
     return status;
 }
 
+static tl_status spi_exchange(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
+                              uint8_t count)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    return status == TL_OK ? bus_spi(bench, bus, select, out, in, count) : status;
+}
+
+static tl_status i2c_transfer(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
+                              uint8_t out_count, uint8_t *in, uint8_t in_count)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    return status == TL_OK ? bus_i2c(bench, bus, address, out, out_count, in, in_count) : status;
+}
+
 const tl_port_ops bench_port_ops = {
     .line_use = use_line,
     .line_level = line_level,
@@ -141,4 +157,6 @@ const tl_port_ops bench_port_ops = {
     .conversion_word = conversion_word,
     .clock_us = clock_us,
     .wait_us = wait_us,
+    .spi_exchange = spi_exchange,
+    .i2c_transfer = i2c_transfer,
 };

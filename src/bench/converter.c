@@ -8,6 +8,7 @@ void converter_init(tl_bench *bench)
 {
     const tl_plan *plan = bench->circuit->plan;
     bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
+    bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
     for (int i = 0; i < plan->converter_count; i++) {
         const tl_converter *part = plan->converters[i].part;
         bench->errors[i].offset = part->offset * (2 * random_even(&bench->random) - 1);

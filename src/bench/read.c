@@ -224,31 +224,32 @@ static tl_status select_route(tl_bench *bench, int signal)
     return status == TL_OK && count > 0 ? tl_mux_lead(&bench->port, steps, count) : status;
 }
 
-/* One code: of the board's converter by the core; of one on a bus as the chip would answer. The bytes on the
- * bus are not simulated. */
+/* One code, by the core: of the board's converter, or over the bus. */
 static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
                            long *code, unsigned *flags)
 {
     const tl_plan *plan = bench->circuit->plan;
+    const int converter = plan->pins[plan->signals[signal].pin].converter;
     tl_reading taken = {0};
-    if (plan->pins[plan->signals[signal].pin].converter == 0) {
+    int32_t given = 0;
+    if (converter == 0) {
         const tl_status status = tl_input_take(&bench->port, &path->input, scale, &taken);
         *code = taken.count;
         *flags |= taken.flags;
         return status;
     }
-    const tl_word *format = &path->input.word;
-    int32_t given = 0;
-    uint32_t word = 0;
-    tl_status status = tl_word_make(format, (int32_t)converter_code(bench, signal), &word);
-    if (status == TL_OK)
-        status = tl_word_code(format, word, &given);
+    const tl_frame *frame = &plan->converters[converter].part->frame;
+    if (frame->result == TL_NONE && frame->take == 0) /* its file does not say what goes over the bus */
+        return TL_ERR_UNSUPPORTED;
+    const tl_external external = external_of(plan, converter);
+    const tl_external_input input = external_input_of(plan, signal);
+    const tl_status status = tl_external_take(&bench->port, &external, &input, &given);
     if (status != TL_OK)
         return status;
     *code = given;
     *flags |= TL_READING_FRESH;
-    *flags |= *code == path->first_code  ? TL_READING_CLIPPED_LOW
-              : *code == path->last_code ? TL_READING_CLIPPED_HIGH
+    *flags |= given == path->first_code  ? TL_READING_CLIPPED_LOW
+              : given == path->last_code ? TL_READING_CLIPPED_HIGH
                                          : 0u;
     return TL_OK;
 }

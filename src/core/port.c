@@ -67,6 +67,26 @@ tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us)
     return port->ops->wait_us(port->context, duration_us);
 }
 
+tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select, const uint8_t *out,
+                               uint8_t *in, uint8_t count)
+{
+    if (out == NULL || in == NULL || count == 0)
+        return TL_ERR_ARG;
+    if (!HAS(port, spi_exchange))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->spi_exchange(port->context, bus, select, out, in, count);
+}
+
+tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address, const uint8_t *out,
+                               uint8_t out_count, uint8_t *in, uint8_t in_count)
+{
+    if ((out == NULL && out_count > 0) || (in == NULL && in_count > 0) || address > 0x7f)
+        return TL_ERR_ARG;
+    if (!HAS(port, i2c_transfer))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->i2c_transfer(port->context, bus, address, out, out_count, in, in_count);
+}
+
 /* Waits for the end of the running conversion. Two bounds: the clock, and a count of questions in case it
  * stands. */
 static tl_status await_end(const tl_port *port, uint32_t start_us, uint32_t longest_us)

@@ -11,6 +11,7 @@ static const char texts[][32] TL_ROM = {
     "the clock stands still",
     "malformed converter word",
     "the hardware failed",
+    "nobody acknowledged",
     "unknown status",
 };
 

@@ -57,6 +57,8 @@ int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond)
     const tl_table_point a = point_at(&own, low), b = point_at(&own, high);
     const int64_t rise = (int64_t)b.to - a.to, off = (int64_t)from - a.from;
     const uint64_t run = (uint64_t)((int64_t)b.from - a.from);
-    /* From the first point backwards where it lies before it: the same line, its share with the other sign. */
-    return kept(off >= 0 ? a.to + share_of(rise, (uint64_t)off, run) : a.to - share_of(rise, (uint64_t)-off, run));
+    /* From the first point backwards where it lies before it: the same line, its share with the other sign.
+     */
+    return kept(off >= 0 ? a.to + share_of(rise, (uint64_t)off, run)
+                         : a.to - share_of(rise, (uint64_t)-off, run));
 }

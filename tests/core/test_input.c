@@ -148,12 +148,16 @@ static void says_when_a_port_lacks_something(void)
     CU_ASSERT(tl_port_line_drive(NULL, 0, true) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_wait_us(&empty, 1) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_line_use(&empty, 1, TL_LINE_INPUT) == TL_ERR_UNSUPPORTED);
+    uint8_t byte = 0;
+    CU_ASSERT(tl_port_spi_exchange(&empty, 0, 0, &byte, &byte, 1) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_i2c_transfer(&empty, 0, 0x2a, &byte, 1, NULL, 0) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_i2c_transfer(&empty, 0, 0x80, &byte, 1, NULL, 0) == TL_ERR_ARG);
 }
 
 static void has_a_text_for_every_status(void)
 {
     char text[32], first[5];
-    for (int status = TL_ERR_PORT; status <= TL_OK; status++) {
+    for (int status = TL_ERR_ACK; status <= TL_OK; status++) {
         tl_status_text((tl_status)status, text, sizeof text);
         CU_ASSERT(strlen(text) > 3 && strcmp(text, "unknown status") != 0);
     }

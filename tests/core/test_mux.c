@@ -151,7 +151,56 @@ static void patterns_pass_or_fail(void)
               tl_pattern_init(&pattern, wanted, 3, 101) == TL_ERR_ARG);
 }
 
+static void thresholds_keep_between_their_levels(void)
+{
+    static const tl_threshold cold = {200, 400},
+                              full = {900, 700}; /* start below 200, stop above 400; and above 900 */
+    static const struct {
+        int32_t value;
+        bool heating, draining;
+    } rows[] = {{300, false, false}, {200, false, false}, {199, true, false},  {300, true, false},
+                {400, true, false},  {401, false, false}, {900, false, false}, {901, false, true},
+                {701, false, true},  {699, false, false}};
+    bool heating = false, draining = false;
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        heating = tl_threshold_next(&cold, heating, rows[i].value);
+        draining = tl_threshold_next(&full, draining, rows[i].value);
+        CU_ASSERT(heating == rows[i].heating && draining == rows[i].draining);
+    }
+    CU_ASSERT(!tl_safe_state(TL_SAFE_OFF, true, true, true) && tl_safe_state(TL_SAFE_ON, true, false, false));
+    CU_ASSERT(tl_safe_state(TL_SAFE_HOLD, true, true, false) &&
+              !tl_safe_state(TL_SAFE_ON, false, true, false));
+    CU_ASSERT(tl_duty_of(0, 4095, 255) == 0 && tl_duty_of(4095, 4095, 255) == 255 &&
+              tl_duty_of(2048, 4095, 65535) == 32775);
+}
+
+/* Whichever call fails, every line is let go of. */
+static void bars_are_let_go_of(void)
+{
+    static const tl_bar bar TL_ROM = {.lines = {30, 31, 32, 33}, .count = 4}, none TL_ROM = {.count = 0};
+    unsigned failing = 1;
+    for (; failing < 40; failing++) {
+        line_port p = {.fail_at = failing};
+        const tl_port port = {&ops, &p};
+        tl_status status = tl_bar_open(&port, &bar);
+        if (status == TL_OK)
+            status = tl_bar_show(&port, &bar, 3);
+        if (status == TL_OK) {
+            CU_ASSERT(p.high[30] && p.high[32] && !p.high[33]);
+            break;
+        }
+        CU_ASSERT(p.use[30] == TL_LINE_RELEASED && p.use[33] == TL_LINE_RELEASED);
+    }
+    CU_ASSERT(failing == 13); /* four lines set up, made dark, lit */
+    line_port p = {.fail_at = 1};
+    const tl_port port = {&ops, &p};
+    CU_ASSERT(tl_bar_release(&port, &bar) == TL_ERR_PORT && p.calls == 4); /* all the same */
+    CU_ASSERT(tl_bar_open(&port, &none) == TL_ERR_ARG && tl_bar_open(&port, NULL) == TL_ERR_ARG);
+}
+
 CU_TestInfo mux_tests[] = {
+    {"thresholds keep between their levels", thresholds_keep_between_their_levels},
+    {"bars are let go of", bars_are_let_go_of},
     {"inputs are led through", inputs_are_led_through},
     {"whichever call fails", whichever_call_fails},
     {"pulses are measured", pulses_are_measured},

@@ -12,13 +12,17 @@ enum { ENTRIES = 4 };
 /* Three knobs behind a multiplexer on channel 1, one straight on channel 0. */
 static tl_bench *open_knobs(tl_mux_lines *lines)
 {
-    static const char plan[] = HEAD
-        "signals:\n  a: {source: {voltage: 0 V .. 3.3 V}, pin: L4}\n"
-        "  b: {source: {voltage: 0 V .. 3.3 V}, pin: bank.0}\n  c: {source: {voltage: 0 V .. 3.3 V}, pin: bank.3}\n"
-        "  d: {source: {voltage: 0 V .. 3.3 V}, pin: bank.6}\n"
-        "muxes: {bank: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L5}}\n";
-    static const char scene[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 0.5 V], b: [0 s: 1 V], c: [0 s: 2 V], d: [0 s: 3 V]}\n";
-    tl_bench *bench = tl_bench_open(scratch_file("sweep.plan.yaml", plan, strlen(plan)), scratch_file("sweep.scene.yaml", scene, strlen(scene)), NULL);
+    static const char plan[] =
+        HEAD "signals:\n  a: {source: {voltage: 0 V .. 3.3 V}, pin: L4}\n"
+             "  b: {source: {voltage: 0 V .. 3.3 V}, pin: bank.0}\n  c: {source: {voltage: 0 V .. 3.3 V}, "
+             "pin: bank.3}\n"
+             "  d: {source: {voltage: 0 V .. 3.3 V}, pin: bank.6}\n"
+             "muxes: {bank: {part: " TL_SOURCE
+             "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L5}}\n";
+    static const char scene[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 0.5 V], b: [0 s: 1 V], "
+                                "c: [0 s: 2 V], d: [0 s: 3 V]}\n";
+    tl_bench *bench = tl_bench_open(scratch_file("sweep.plan.yaml", plan, strlen(plan)),
+                                    scratch_file("sweep.scene.yaml", scene, strlen(scene)), NULL);
     CU_ASSERT_FATAL(bench != NULL);
     *lines = (tl_mux_lines){.select_count = 3, .dwell_us = 5};
     for (int i = 0; i < 4; i++) {
@@ -29,8 +33,9 @@ static tl_bench *open_knobs(tl_mux_lines *lines)
     return bench;
 }
 
-static const tl_input straight = {.channel = 0, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}},
-                      common = {.channel = 1, .acquisition_ns = 3000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+static const tl_input
+    straight = {.channel = 0, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}},
+    common = {.channel = 1, .acquisition_ns = 3000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
 
 /* The sweep of all four, into the caller's arrays. */
 typedef struct {
@@ -49,7 +54,8 @@ static void set_up(rig *r)
     r->entries[0] = (tl_sweep_entry){.input = &straight};
     for (int i = 0; i < 3; i++) {
         r->steps[i] = (tl_mux_step){&r->lines, inputs[i]};
-        r->entries[1 + i] = (tl_sweep_entry){.input = &common, .route = &r->steps[i], .route_length = 1, .discard = 1};
+        r->entries[1 + i] =
+            (tl_sweep_entry){.input = &common, .route = &r->steps[i], .route_length = 1, .discard = 1};
     }
     CU_ASSERT(tl_mux_open(tl_bench_port(r->bench), &r->lines) == TL_OK);
     CU_ASSERT(tl_sweep_init(&r->sweep, r->entries, ENTRIES, r->values, r->work) == TL_OK);
@@ -60,7 +66,8 @@ static bool is_right(const rig *r)
     static const double volts[] = {0.5, 1, 2, 3};
     bool right = r->sweep.any;
     for (int i = 0; i < ENTRIES; i++)
-        right = right && near(r->values[i].count, volts[i] / 3.3 * 4096, 0.04) && (r->values[i].flags & TL_READING_FRESH) != 0;
+        right = right && near(r->values[i].count, volts[i] / 3.3 * 4096, 0.04) &&
+                (r->values[i].flags & TL_READING_FRESH) != 0;
     return right;
 }
 
@@ -86,12 +93,14 @@ static void sweeps_in_steps(void)
         CU_ASSERT(!r.sweep.any && r.values[0].count == 0);
         CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_OK);
     }
-    CU_ASSERT(done && is_right(&r) && steps >= 4 + 4 + 7); /* each: lead, dwell; seven conversions to wait for */
+    CU_ASSERT(done && is_right(&r) &&
+              steps >= 4 + 4 + 7); /* each: lead, dwell; seven conversions to wait for */
     CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_ERR_ARG);
     tl_bench_free(r.bench);
 }
 
-/* Whichever call fails: a status, no fresh flag, the values of the last whole sweep, and the next one is good again. */
+/* Whichever call fails: a status, no fresh flag, the values of the last whole sweep, and the next one is good
+ * again. */
 static void whichever_call_fails(void)
 {
     unsigned long failing = 1;
@@ -110,7 +119,8 @@ static void whichever_call_fails(void)
         }
         bool kept = true;
         for (int i = 0; i < ENTRIES; i++)
-            kept = kept && r.values[i].count == before[i].count && (r.values[i].flags & TL_READING_FRESH) == 0;
+            kept =
+                kept && r.values[i].count == before[i].count && (r.values[i].flags & TL_READING_FRESH) == 0;
         CU_ASSERT(status == TL_ERR_PORT && kept);
         CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK && is_right(&r));
         tl_bench_free(r.bench);

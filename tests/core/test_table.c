@@ -16,21 +16,26 @@ static void runs_straight_between_points(void)
         int32_t from, to;
         bool beyond;
     } rows[] = {
-        {"a point", &stays, 0, 0, false},      {"half way", &stays, -50, 500, false},
-        {"rounded up", &stays, 1, 1, false},   {"rounded away from 0, falling", &stays, -1, 10, false},
+        {"a point", &stays, 0, 0, false},
+        {"half way", &stays, -50, 500, false},
+        {"rounded up", &stays, 1, 1, false},
+        {"rounded away from 0, falling", &stays, -1, 10, false},
         {"the last point", &stays, 1000, -1000000, false},
-        {"beyond: the end stands", &stays, 2000, -1000000, true}, {"before: the end stands", &stays, -200, 1000, true},
+        {"beyond: the end stands", &stays, 2000, -1000000, true},
+        {"before: the end stands", &stays, -200, 1000, true},
         {"before, going on", &goes_on, -200, 2000, true},
         {"beyond, going on", &goes_on, 1950, -2000025, true},
         {"so far that it would not fit", &goes_on, INT32_MAX, INT32_MIN, true},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         bool beyond = !rows[i].beyond;
-        CHECK_ROW(rows[i].name, tl_table_value(rows[i].table, rows[i].from, &beyond) == rows[i].to && beyond == rows[i].beyond);
+        CHECK_ROW(rows[i].name, tl_table_value(rows[i].table, rows[i].from, &beyond) == rows[i].to &&
+                                    beyond == rows[i].beyond);
     }
     static const tl_table_point falls_back[] = {{0, 0}, {0, 1}};
     const tl_table broken = {falls_back, 2, false}, short_one = {bent, 1, false};
-    CU_ASSERT(tl_table_check(&stays) == TL_OK && tl_table_check(&broken) == TL_ERR_RANGE && tl_table_check(&short_one) == TL_ERR_ARG);
+    CU_ASSERT(tl_table_check(&stays) == TL_OK && tl_table_check(&broken) == TL_ERR_RANGE &&
+              tl_table_check(&short_one) == TL_ERR_ARG);
 }
 
 /* Within half a unit of the exact value, and monotonic, over the widest points there are. */
@@ -43,7 +48,8 @@ static void is_exact_to_half_a_unit(void)
     for (int i = 0; i < 20000; i++) {
         const int32_t from = (int32_t)(INT32_MIN + (int64_t)i * 214748);
         const int piece = from > -7;
-        const double x = (double)from - widest[piece].from, run = (double)widest[piece + 1].from - widest[piece].from;
+        const double x = (double)from - widest[piece].from,
+                     run = (double)widest[piece + 1].from - widest[piece].from;
         const double wanted = widest[piece].to + ((double)widest[piece + 1].to - widest[piece].to) * x / run;
         const int32_t found = tl_table_value(&table, from, NULL);
         exact = exact && fabs(found - wanted) <= 0.5 + 1e-6;
@@ -60,9 +66,18 @@ static void figures_leave_nothing_behind(void)
         uint8_t decimals, width;
         const char *text;
     } rows[] = {
-        {1234, 2, 8, "   12.34"}, {-5, 2, 6, " -0.05"},  {0, 0, 3, "  0"},     {0, 3, 5, "0.000"},    {7, 0, 1, "7"},
-        {-7, 0, 1, "#"},          {12345, 1, 5, "#####"}, {12345, 1, 6, "1234.5"}, {INT32_MIN, 0, 11, "-2147483648"},
-        {INT32_MAX, 9, 11, "2.147483647"}, {-999, 0, 4, "-999"}, {-1000, 0, 4, "####"},
+        {1234, 2, 8, "   12.34"},
+        {-5, 2, 6, " -0.05"},
+        {0, 0, 3, "  0"},
+        {0, 3, 5, "0.000"},
+        {7, 0, 1, "7"},
+        {-7, 0, 1, "#"},
+        {12345, 1, 5, "#####"},
+        {12345, 1, 6, "1234.5"},
+        {INT32_MIN, 0, 11, "-2147483648"},
+        {INT32_MAX, 9, 11, "2.147483647"},
+        {-999, 0, 4, "-999"},
+        {-1000, 0, 4, "####"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char text[16] = "stale stale";

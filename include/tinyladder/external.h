@@ -1,0 +1,61 @@
+/**
+ * @file Converters on a bus, described by data: what goes over the bus, where the result sits, what must be verified.
+ *
+ * The port moves the bytes; every answer is checked, and every wait is bounded.
+ */
+#ifndef TINYLADDER_EXTERNAL_H
+#define TINYLADDER_EXTERNAL_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/port.h"
+#include "tinyladder/word.h"
+
+enum { TL_EXTERNAL_SENDS_MOST = 16, TL_EXTERNAL_NONE = 255 };
+
+typedef enum tl_external_bus { TL_EXTERNAL_I2C, TL_EXTERNAL_SPI } tl_external_bus;
+
+/** What one bit that is sent on SPI is. */
+typedef enum tl_external_send {
+    TL_SEND_0,
+    TL_SEND_1,
+    TL_SEND_SINGLE, /**< 1 for one input, 0 for a pair */
+    TL_SEND_CHANNEL /**< the channel's number, highest bit first: as many bits as it has */
+} tl_external_send;
+
+/** One converter. A constant description; may be TL_ROM. */
+typedef struct tl_external {
+    uint8_t kind; /**< a tl_external_bus */
+    uint8_t bus;  /**< the port's number for it */
+    uint8_t seat; /**< on I2C the address, 7 bits; on SPI the line that selects it */
+    tl_word word;
+    uint8_t byte_order; /**< a tl_byte_order, of the result on I2C */
+    uint32_t longest_us; /**< from the start of a conversion until it must be ready, 1 .. 2^31-1 */
+    /* I2C: registers of one byte */
+    uint8_t settings; /**< register that settings are written to; TL_EXTERNAL_NONE where there is none */
+    uint8_t result;   /**< register that the result is read from */
+    uint8_t ready_bit; /**< of the settings, 1 once ready; TL_EXTERNAL_NONE: wait longest_us instead */
+    /* SPI: bits sent, then zeros that are verified, then the result's bits */
+    uint8_t send[TL_EXTERNAL_SENDS_MOST]; /**< tl_external_send each */
+    uint8_t send_count, channel_bits, zeros, take;
+} tl_external;
+
+/** One input, or one pair of inputs. May be TL_ROM. */
+typedef struct tl_external_input {
+    uint8_t channel;  /**< on SPI */
+    bool single;      /**< on SPI: no pair */
+    uint8_t settings; /**< on I2C: what is written to start a conversion of it */
+} tl_external_input;
+
+/**
+ * One conversion of one input, whole.
+ *
+ * @param[out] code  As tl_word_code() gives it; left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK where the
+ * clock stands still meanwhile; TL_ERR_WORD where a zero is none, or the word breaks its format; TL_ERR_ACK; or the port's
+ * status.
+ */
+tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input, int32_t *code);
+
+#endif

@@ -1,0 +1,72 @@
+#include "tinyladder/output.h"
+#include "tinyladder/rom.h"
+
+bool tl_threshold_next(const tl_threshold *threshold, bool on, int32_t value)
+{
+    tl_threshold own;
+    tl_rom_copy(&own, threshold, sizeof own);
+    const bool below = own.start < own.stop;
+    if (below ? value < own.start : value > own.start)
+        return true;
+    if (below ? value > own.stop : value < own.stop)
+        return false;
+    return on;
+}
+
+bool tl_safe_state(tl_safe safe, bool fault, bool was, bool wanted)
+{
+    if (!fault)
+        return wanted;
+    return safe == TL_SAFE_HOLD ? was : safe == TL_SAFE_ON;
+}
+
+uint16_t tl_duty_of(uint16_t count, uint16_t last, uint16_t full)
+{
+    if (last == 0 || count >= last)
+        return full;
+    return (uint16_t)((uint32_t)count * full / last);
+}
+
+tl_status tl_bar_release(const tl_port *port, const tl_bar *bar)
+{
+    tl_bar own;
+    tl_status first = TL_OK;
+    tl_rom_copy(&own, bar, sizeof own);
+    for (uint8_t i = 0; i < own.count && i < sizeof own.lines; i++) {
+        const tl_status status = tl_port_line_use(port, own.lines[i], TL_LINE_RELEASED);
+        first = first == TL_OK ? status : first;
+    }
+    return first;
+}
+
+tl_status tl_bar_open(const tl_port *port, const tl_bar *bar)
+{
+    tl_bar own;
+    if (bar == NULL)
+        return TL_ERR_ARG;
+    tl_rom_copy(&own, bar, sizeof own);
+    if (own.count == 0 || own.count > sizeof own.lines)
+        return TL_ERR_ARG;
+    for (uint8_t i = 0; i < own.count; i++) {
+        const tl_status status = tl_port_line_use(port, own.lines[i], TL_LINE_OUTPUT);
+        if (status != TL_OK) {
+            (void)tl_bar_release(port, bar);
+            return status;
+        }
+    }
+    return tl_bar_show(port, bar, 0);
+}
+
+tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit)
+{
+    tl_bar own;
+    tl_rom_copy(&own, bar, sizeof own);
+    for (uint8_t i = 0; i < own.count && i < sizeof own.lines; i++) {
+        const tl_status status = tl_port_line_drive(port, own.lines[i], (i < lit) != own.lit_is_low);
+        if (status != TL_OK) {
+            (void)tl_bar_release(port, bar);
+            return status;
+        }
+    }
+    return TL_OK;
+}

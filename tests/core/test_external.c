@@ -1,0 +1,156 @@
+/* Converters on buses: both made-up ones on the bench, and everything that can go wrong on the way. */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include "tinyladder/core.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+
+/* Knot on SPI and Dunlin on I2C, each with an input and a pair. */
+static const char plan_text[] = HEAD
+    "signals:\n"
+    "  a: {source: {voltage: 0 V .. 3.2 V}, pin: knot.in-5, reading: {unit: V}}\n"
+    "  b: {source: {bridge: 1k, voltage: 0 V .. 1 V, supply: logic}, pin: knot.pair-1, reading: {unit: V}}\n"
+    "  c: {source: {voltage: 0 V .. 90 mV}, pin: dunlin.in-2, reading: {unit: mV}}\n"
+    "  d: {source: {bridge: 1k, voltage: -50 mV .. 50 mV, supply: logic}, pin: dunlin.pair-1, reading: {unit: mV}}\n"
+    "buses:\n  wires: {pins: {clock: L27, in: L28, out: L29}, mode: spi}\n"
+    "  dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: logic}]}\n"
+    "converters:\n"
+    "  knot: {part: " TL_SOURCE "/demo/knot.converter.yaml, supply: logic, bus: wires, select: L26}\n"
+    "  dunlin: {part: " TL_SOURCE "/demo/dunlin.converter.yaml, supply: logic, bus: dome, address: 0x2a}\n";
+static const char scene_text[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 2.2 V], b: [0 s: 0.7 V], c: [0 s: 61 mV], d: [0 s: -23 mV]}\n";
+
+static tl_bench *open_both(void)
+{
+    tl_bench *bench = tl_bench_open(scratch_file("buses.plan.yaml", plan_text, strlen(plan_text)),
+                                    scratch_file("buses.scene.yaml", scene_text, strlen(scene_text)), NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    return bench;
+}
+
+static void reads_over_the_bus(void)
+{
+    static const double wanted[] = {2.2, 0.7, 61, -23}, within[] = {0.06, 0.06, 0.2, 0.2};
+    tl_bench *bench = open_both();
+    for (int i = 0; i < 4; i++) {
+        tl_bench_reading reading;
+        const bool read = tl_bench_read(bench, i, &reading) == TL_NET_SOLVED && reading.status == TL_OK;
+        CU_ASSERT(read && fabs(reading.value - wanted[i]) < within[i] && (reading.flags & TL_READING_FRESH) != 0);
+        if (!(fabs(reading.value - wanted[i]) < within[i]))
+            printf("\n  %d: %g, status %d\n", i, reading.value, reading.status);
+    }
+    tl_bench_free(bench);
+}
+
+/* Every port call fails once: a status, and no code. */
+static void whichever_call_fails(void)
+{
+    for (int signal = 0; signal < 4; signal++) {
+        unsigned long failing = 1;
+        for (; failing < 3000; failing = failing < 10 ? failing + 1 : failing * 2) {
+            tl_bench *bench = open_both();
+            tl_bench_reading reading;
+            tl_bench_fail_at(bench, failing);
+            CU_ASSERT(tl_bench_read(bench, signal, &reading) == TL_NET_SOLVED);
+            const tl_status status = reading.status;
+            CU_ASSERT(status == TL_OK || (status == TL_ERR_PORT && (reading.flags & TL_READING_FRESH) == 0));
+            tl_bench_free(bench);
+            if (status == TL_OK)
+                break;
+        }
+        CU_ASSERT(failing > 1 && failing < 3000);
+    }
+}
+
+/* A port whose answers are laid down. */
+typedef struct {
+    uint8_t answer[8];
+    bool acknowledges, ready;
+    uint32_t now_us, tick_us;
+    uint8_t sent[8], sent_count;
+} wire_port;
+
+static tl_status fake_spi(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+{
+    wire_port *p = context;
+    (void)bus;
+    (void)select;
+    memcpy(p->sent, out, count);
+    memcpy(in, p->answer, count);
+    p->sent_count = count;
+    return TL_OK;
+}
+
+static tl_status fake_i2c(void *context, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count, uint8_t *in, uint8_t in_count)
+{
+    wire_port *p = context;
+    (void)bus;
+    (void)address;
+    (void)out;
+    if (!p->acknowledges)
+        return TL_ERR_ACK;
+    if (in_count == 1 && out_count == 1)
+        in[0] = p->ready ? 0x80 : 0;
+    else if (in_count > 0)
+        memcpy(in, p->answer, in_count);
+    return TL_OK;
+}
+
+static tl_status fake_clock(void *context, uint32_t *now_us)
+{
+    wire_port *p = context;
+    *now_us = p->now_us += p->tick_us;
+    return TL_OK;
+}
+
+static const tl_port_ops ops = {.spi_exchange = fake_spi, .i2c_transfer = fake_i2c, .clock_us = fake_clock};
+static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI, .word = {.bits = 10, .width = 16}, .longest_us = 100,
+                                       .send = {TL_SEND_1, TL_SEND_SINGLE, TL_SEND_CHANNEL}, .send_count = 3, .channel_bits = 3,
+                                       .zeros = 1, .take = 10},
+                         i2c TL_ROM = {.kind = TL_EXTERNAL_I2C, .seat = 0x2a, .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+                                       .longest_us = 100, .settings = 1, .result = 0, .ready_bit = 7};
+
+static void answers_are_checked(void)
+{
+    static const struct {
+        const char *name;
+        const tl_external *external;
+        wire_port port;
+        tl_status status;
+        int32_t code;
+    } rows[] = {
+        {"SPI: 5 bits sent, a zero, ten bits", &spi, {.answer = {0xf8 | 0x02, 0x01}, .tick_us = 1}, TL_OK, 0x201},
+        {"SPI: the zero is none", &spi, {.answer = {0xff, 0xff}, .tick_us = 1}, TL_ERR_WORD, 7},
+        {"I2C, signed", &i2c, {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .tick_us = 1}, TL_OK, -2},
+        {"I2C: nobody there", &i2c, {.tick_us = 1}, TL_ERR_ACK, 7},
+        {"I2C: never ready", &i2c, {.acknowledges = true, .tick_us = 1}, TL_ERR_LATE, 7},
+        {"I2C: never ready, and the clock stands", &i2c, {.acknowledges = true}, TL_ERR_CLOCK, 7},
+    };
+    const tl_external_input input = {.channel = 6, .single = true, .settings = 0x90};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        wire_port fake = rows[i].port;
+        const tl_port port = {&ops, &fake};
+        int32_t code = 7;
+        CHECK_ROW(rows[i].name, tl_external_take(&port, rows[i].external, &input, &code) == rows[i].status && code == rows[i].code);
+        if (i == 0)
+            CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0); /* 1, single, 110 */
+    }
+    tl_external broken = spi;
+    int32_t code = 7;
+    wire_port fake = {.tick_us = 1};
+    const tl_port port = {&ops, &fake};
+    broken.take = 0;
+    CU_ASSERT(tl_external_take(&port, &broken, &input, &code) == TL_ERR_ARG);
+    broken = spi;
+    broken.zeros = 80;
+    CU_ASSERT(tl_external_take(&port, &broken, &input, &code) == TL_ERR_ARG && code == 7);
+}
+
+CU_TestInfo external_tests[] = {
+    {"reads over the bus", reads_over_the_bus},
+    {"whichever call fails", whichever_call_fails},
+    {"answers are checked", answers_are_checked},
+    CU_TEST_INFO_NULL,
+};
