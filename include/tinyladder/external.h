@@ -1,5 +1,6 @@
 /**
- * @file Converters on a bus, described by data: what goes over the bus, where the result sits, what must be verified.
+ * @file Converters on a bus, described by data: what goes over the bus, where the result sits, what must be
+ * verified.
  *
  * The port moves the bytes; every answer is checked, and every wait is bounded.
  */
@@ -30,11 +31,11 @@ typedef struct tl_external {
     uint8_t bus;  /**< the port's number for it */
     uint8_t seat; /**< on I2C the address, 7 bits; on SPI the line that selects it */
     tl_word word;
-    uint8_t byte_order; /**< a tl_byte_order, of the result on I2C */
+    uint8_t byte_order;  /**< a tl_byte_order, of the result on I2C */
     uint32_t longest_us; /**< from the start of a conversion until it must be ready, 1 .. 2^31-1 */
     /* I2C: registers of one byte */
-    uint8_t settings; /**< register that settings are written to; TL_EXTERNAL_NONE where there is none */
-    uint8_t result;   /**< register that the result is read from */
+    uint8_t settings;  /**< register that settings are written to; TL_EXTERNAL_NONE where there is none */
+    uint8_t result;    /**< register that the result is read from */
     uint8_t ready_bit; /**< of the settings, 1 once ready; TL_EXTERNAL_NONE: wait longest_us instead */
     /* SPI: bits sent, then zeros that are verified, then the result's bits */
     uint8_t send[TL_EXTERNAL_SENDS_MOST]; /**< tl_external_send each */
@@ -52,10 +53,11 @@ typedef struct tl_external_input {
  * One conversion of one input, whole.
  *
  * @param[out] code  As tl_word_code() gives it; left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK where the
- * clock stands still meanwhile; TL_ERR_WORD where a zero is none, or the word breaks its format; TL_ERR_ACK; or the port's
- * status.
+ * @return TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK
+ * where the clock stands still meanwhile; TL_ERR_WORD where a zero is none, or the word breaks its format;
+ * TL_ERR_ACK; or the port's status.
  */
-tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input, int32_t *code);
+tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
+                           int32_t *code);
 
 #endif

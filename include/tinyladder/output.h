@@ -1,4 +1,5 @@
-/** @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines let go of whatever happened. */
+/** @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines let go of whatever
+ * happened. */
 #ifndef TINYLADDER_OUTPUT_H
 #define TINYLADDER_OUTPUT_H
 
@@ -7,7 +8,8 @@
 
 #include "tinyladder/port.h"
 
-/** Starts at one level and stops at another; between them it stays as it is. A constant description; may be TL_ROM. */
+/** Starts at one level and stops at another; between them it stays as it is. A constant description; may be
+ * TL_ROM. */
 typedef struct tl_threshold {
     int32_t start, stop; /**< start below stop: on below start, off above stop; above: the other way round */
 } tl_threshold;
@@ -20,17 +22,19 @@ typedef enum tl_safe { TL_SAFE_OFF, TL_SAFE_ON, TL_SAFE_HOLD } tl_safe;
 /** @return wanted while all is well, else what is safe. was: what it shows now. */
 bool tl_safe_state(tl_safe safe, bool fault, bool was, bool wanted);
 
-/** The share of `full` that a count is of its last: count 0 is exactly 0, the last exactly full. Rounded down. */
+/** The share of `full` that a count is of its last: count 0 is exactly 0, the last exactly full. Rounded
+ * down. */
 uint16_t tl_duty_of(uint16_t count, uint16_t last, uint16_t full);
 
 /** Lines in a row, such as a bar of lamps. May be TL_ROM. */
 typedef struct tl_bar {
     uint8_t lines[16];
-    uint8_t count;       /**< up to 16 */
-    bool lit_is_low;     /**< lamps that hang on the supply */
+    uint8_t count;   /**< up to 16 */
+    bool lit_is_low; /**< lamps that hang on the supply */
 } tl_bar;
 
-/** Makes all lines outputs, dark. @return TL_OK; TL_ERR_ARG; or the port's status, and then all are let go of. */
+/** Makes all lines outputs, dark. @return TL_OK; TL_ERR_ARG; or the port's status, and then all are let go
+ * of. */
 tl_status tl_bar_open(const tl_port *port, const tl_bar *bar);
 /** Lights the first `lit`. @return TL_OK; or the port's status, and then all are let go of. */
 tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit);

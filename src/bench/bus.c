@@ -27,8 +27,9 @@ static void convert(tl_bench *bench, int converter, const char *input)
     const int signal = input != NULL ? signal_at(bench, converter, input) : -1;
     const int32_t lowest = part->word.sign == TL_WORD_UNSIGNED ? 0 : -(INT32_C(1) << (part->word.bits - 1));
     /* An input that nothing hangs on reads somewhere. */
-    const int32_t code = signal >= 0 ? (int32_t)converter_code(bench, signal)
-                                     : lowest + (int32_t)(random_even(&bench->random) * ldexp(1, part->word.bits));
+    const int32_t code = signal >= 0
+                             ? (int32_t)converter_code(bench, signal)
+                             : lowest + (int32_t)(random_even(&bench->random) * ldexp(1, part->word.bits));
     (void)tl_word_make(&part->word, code, &chip->word);
     chip->end_ns = bench->now_ns + (int64_t)llround(1e9 * part->conversion);
 }
@@ -57,10 +58,11 @@ static uint8_t byte_of_result(const tl_converter *part, uint32_t word, uint8_t i
 {
     const int count = (part->word.width + 7) / 8;
     const int from_top = part->bytes == TL_DELIVERED_LOW_FIRST ? count - 1 - i : i;
-    return i < count ? (uint8_t)(word >> 8 * (count - 1 - from_top)) : 0xff;
+    return (uint8_t)(i < count ? word >> 8 * (count - 1 - from_top) : 0xffu);
 }
 
-tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count, uint8_t *in, uint8_t in_count)
+tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
+                  uint8_t *in, uint8_t in_count)
 {
     const int converter = chip_at_address(bench, bus, address);
     if (converter < 0)
@@ -75,9 +77,11 @@ tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *
         convert(bench, converter, input_in(part, chip->settings));
     }
     for (uint8_t i = 0; i < in_count; i++) {
-        const uint8_t ready = part->frame.ready_bit >= 0 ? (uint8_t)(1u << part->frame.ready_bit) : 0;
+        const uint8_t ready = (uint8_t)(part->frame.ready_bit >= 0 ? 1u << part->frame.ready_bit : 0u);
         if (chip->pointer == part->frame.settings)
-            in[i] = (uint8_t)(bench->now_ns >= chip->end_ns && !bench->never_end ? chip->settings | ready : chip->settings & ~ready);
+            in[i] = (uint8_t)(bench->now_ns >= chip->end_ns && !bench->never_end
+                                  ? chip->settings | ready
+                                  : chip->settings & (uint8_t)~ready);
         else
             in[i] = chip->pointer == part->frame.result ? byte_of_result(part, chip->word, i) : 0xff;
     }
@@ -123,15 +127,17 @@ static bool read_sends(const tl_converter *part, const uint8_t *out, int *at, bo
     return true;
 }
 
-tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
+                  uint8_t count)
 {
     const tl_plan *plan = bench->circuit->plan;
     int converter = -1, at = 0, channel = 0;
     bool single = true;
-    memset(in, 0xff, count); /* nobody drives the line: it idles high */
+    memset(in, 0xff, count);                /* nobody drives the line: it idles high */
     bench->now_ns += 8000 * (int64_t)count; /* a byte at 1 MHz */
     for (int i = 1; i < plan->converter_count; i++)
-        converter = plan->converters[i].bus == bus && plan->converters[i].select_pin == select ? i : converter;
+        converter =
+            plan->converters[i].bus == bus && plan->converters[i].select_pin == select ? i : converter;
     if (converter < 0)
         return TL_OK;
     const tl_converter *part = plan->converters[converter].part;
@@ -159,18 +165,19 @@ tl_external external_of(const tl_plan *plan, int converter)
     const tl_plan_converter *used = &plan->converters[converter];
     const tl_converter *part = used->part;
     const tl_frame *frame = &part->frame;
-    tl_external external = {.kind = part->bus == TL_BUS_I2C ? TL_EXTERNAL_I2C : TL_EXTERNAL_SPI,
-                            .bus = (uint8_t)used->bus,
-                            .seat = (uint8_t)(part->bus == TL_BUS_I2C ? used->address : used->select_pin),
-                            .word = part->word,
-                            .byte_order = part->bytes == TL_DELIVERED_LOW_FIRST ? TL_BYTES_LOW_FIRST : TL_BYTES_HIGH_FIRST,
-                            .longest_us = (uint32_t)ceil(1e6 * fmax(frame->longest, 2 * part->conversion)) + 100,
-                            .settings = frame->settings >= 0 ? (uint8_t)frame->settings : (uint8_t)TL_EXTERNAL_NONE,
-                            .result = frame->result >= 0 ? (uint8_t)frame->result : 0,
-                            .ready_bit = frame->ready_bit >= 0 ? (uint8_t)frame->ready_bit : (uint8_t)TL_EXTERNAL_NONE,
-                            .channel_bits = (uint8_t)channel_bits(part),
-                            .zeros = (uint8_t)frame->zeros,
-                            .take = (uint8_t)frame->take};
+    tl_external external = {
+        .kind = part->bus == TL_BUS_I2C ? TL_EXTERNAL_I2C : TL_EXTERNAL_SPI,
+        .bus = (uint8_t)used->bus,
+        .seat = (uint8_t)(part->bus == TL_BUS_I2C ? used->address : used->select_pin),
+        .word = part->word,
+        .byte_order = part->bytes == TL_DELIVERED_LOW_FIRST ? TL_BYTES_LOW_FIRST : TL_BYTES_HIGH_FIRST,
+        .longest_us = (uint32_t)ceil(1e6 * fmax(frame->longest, 2 * part->conversion)) + 100,
+        .settings = frame->settings >= 0 ? (uint8_t)frame->settings : (uint8_t)TL_EXTERNAL_NONE,
+        .result = frame->result >= 0 ? (uint8_t)frame->result : 0,
+        .ready_bit = frame->ready_bit >= 0 ? (uint8_t)frame->ready_bit : (uint8_t)TL_EXTERNAL_NONE,
+        .channel_bits = (uint8_t)channel_bits(part),
+        .zeros = (uint8_t)frame->zeros,
+        .take = (uint8_t)frame->take};
     for (int i = 0; i < frame->send_count && i < TL_EXTERNAL_SENDS_MOST; i++) {
         const char *send = frame->send[i];
         external.send[external.send_count++] = strcmp(send, "channel") == 0  ? TL_SEND_CHANNEL

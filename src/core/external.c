@@ -5,7 +5,8 @@ enum { FRAME_BYTES = 10 };
 
 /* --- I2C --- */
 
-static tl_status read_register(const tl_port *port, const tl_external *own, uint8_t reg, uint8_t *bytes, uint8_t count)
+static tl_status read_register(const tl_port *port, const tl_external *own, uint8_t reg, uint8_t *bytes,
+                               uint8_t count)
 {
     return tl_port_i2c_transfer(port, own->bus, own->seat, &reg, 1, bytes, count);
 }
@@ -36,12 +37,14 @@ static tl_status await_ready(const tl_port *port, const tl_external *own)
     return status;
 }
 
-static tl_status take_i2c(const tl_port *port, const tl_external *own, const tl_external_input *input, uint32_t *word)
+static tl_status take_i2c(const tl_port *port, const tl_external *own, const tl_external_input *input,
+                          uint32_t *word)
 {
     uint8_t bytes[4];
     const uint8_t count = (uint8_t)((own->word.width + 7) / 8), start[2] = {own->settings, input->settings};
     tl_status status = TL_OK;
-    if (count > sizeof bytes || (own->ready_bit != TL_EXTERNAL_NONE && (own->ready_bit > 7 || own->settings == TL_EXTERNAL_NONE)))
+    if (count > sizeof bytes ||
+        (own->ready_bit != TL_EXTERNAL_NONE && (own->ready_bit > 7 || own->settings == TL_EXTERNAL_NONE)))
         return TL_ERR_ARG;
     if (own->settings != TL_EXTERNAL_NONE)
         status = tl_port_i2c_transfer(port, own->bus, own->seat, start, 2, NULL, 0);
@@ -81,12 +84,14 @@ static void put_sends(const tl_external *own, const tl_external_input *input, ui
             for (uint8_t bit = own->channel_bits; bit-- > 0;)
                 put_bit(bytes, at, (input->channel >> bit & 1) != 0);
         } else {
-            put_bit(bytes, at, own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single));
+            put_bit(bytes, at,
+                    own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single));
         }
     }
 }
 
-static tl_status take_spi(const tl_port *port, const tl_external *own, const tl_external_input *input, uint32_t *word)
+static tl_status take_spi(const tl_port *port, const tl_external *own, const tl_external_input *input,
+                          uint32_t *word)
 {
     uint8_t out[FRAME_BYTES] = {0}, in[FRAME_BYTES] = {0}, at = 0;
     uint32_t found = 0;
@@ -96,7 +101,8 @@ static tl_status take_spi(const tl_port *port, const tl_external *own, const tl_
     if (bits == 0)
         return TL_ERR_ARG;
     put_sends(own, input, out, &at);
-    const tl_status status = tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((bits + 7) / 8));
+    const tl_status status =
+        tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((bits + 7) / 8));
     if (status != TL_OK)
         return status;
     for (uint8_t i = 0; i < own->zeros; i++) {
@@ -109,7 +115,8 @@ static tl_status take_spi(const tl_port *port, const tl_external *own, const tl_
     return TL_OK;
 }
 
-tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input, int32_t *code)
+tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
+                           int32_t *code)
 {
     tl_external own;
     tl_external_input own_input;
@@ -120,6 +127,7 @@ tl_status tl_external_take(const tl_port *port, const tl_external *external, con
     tl_rom_copy(&own_input, input, sizeof own_input);
     if (own.kind > TL_EXTERNAL_SPI || own.longest_us == 0 || own.longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    const tl_status status = own.kind == TL_EXTERNAL_I2C ? take_i2c(port, &own, &own_input, &word) : take_spi(port, &own, &own_input, &word);
+    const tl_status status = own.kind == TL_EXTERNAL_I2C ? take_i2c(port, &own, &own_input, &word)
+                                                         : take_spi(port, &own, &own_input, &word);
     return status == TL_OK ? tl_word_code(&own.word, word, code) : status;
 }

@@ -37,7 +37,15 @@ static void is_a_conforming_port(void)
                                   .no_line = 200,
                                   .channel = 1,
                                   .no_channel = 9,
-                                  .largest_word = 4095};
+                                  .largest_word = 4095,
+                                  .has_i2c = true,
+                                  .i2c_bus = 0,
+                                  .i2c_address = 0x2a,
+                                  .i2c_register = 1,
+                                  .i2c_nobody = 0x11,
+                                  .has_spi = true,
+                                  .spi_bus = 1,
+                                  .spi_select = (uint8_t)tl_bench_line(bench, "L29")};
         tl_bench_set_clock(bench, clocks[i]);
         port_conformance(tl_bench_port(bench), &facts);
         CU_ASSERT(tl_bench_line(bench, "L99") == -1);
@@ -67,7 +75,7 @@ static void gives_the_same_words_in_every_run(void)
 static void every_failing_call_comes_back_as_a_status(void)
 {
     const tl_input input = {
-        .channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {12, 16, TL_WORD_RIGHT}};
+        .channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {.bits = 12, .width = 16}};
     const tl_scale scale = {.last = 4095};
     for (unsigned long n = 1;; n++) {
         tl_bench *bench = open_demo();

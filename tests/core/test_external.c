@@ -14,13 +14,15 @@ static const char plan_text[] = HEAD
     "  a: {source: {voltage: 0 V .. 3.2 V}, pin: knot.in-5, reading: {unit: V}}\n"
     "  b: {source: {bridge: 1k, voltage: 0 V .. 1 V, supply: logic}, pin: knot.pair-1, reading: {unit: V}}\n"
     "  c: {source: {voltage: 0 V .. 90 mV}, pin: dunlin.in-2, reading: {unit: mV}}\n"
-    "  d: {source: {bridge: 1k, voltage: -50 mV .. 50 mV, supply: logic}, pin: dunlin.pair-1, reading: {unit: mV}}\n"
+    "  d: {source: {bridge: 1k, voltage: -50 mV .. 50 mV, supply: logic}, pin: dunlin.pair-1, reading: "
+    "{unit: mV}}\n"
     "buses:\n  wires: {pins: {clock: L27, in: L28, out: L29}, mode: spi}\n"
     "  dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: logic}]}\n"
     "converters:\n"
     "  knot: {part: " TL_SOURCE "/demo/knot.converter.yaml, supply: logic, bus: wires, select: L26}\n"
     "  dunlin: {part: " TL_SOURCE "/demo/dunlin.converter.yaml, supply: logic, bus: dome, address: 0x2a}\n";
-static const char scene_text[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 2.2 V], b: [0 s: 0.7 V], c: [0 s: 61 mV], d: [0 s: -23 mV]}\n";
+static const char scene_text[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 2.2 V], b: [0 s: 0.7 "
+                                 "V], c: [0 s: 61 mV], d: [0 s: -23 mV]}\n";
 
 static tl_bench *open_both(void)
 {
@@ -37,7 +39,8 @@ static void reads_over_the_bus(void)
     for (int i = 0; i < 4; i++) {
         tl_bench_reading reading;
         const bool read = tl_bench_read(bench, i, &reading) == TL_NET_SOLVED && reading.status == TL_OK;
-        CU_ASSERT(read && fabs(reading.value - wanted[i]) < within[i] && (reading.flags & TL_READING_FRESH) != 0);
+        CU_ASSERT(read && fabs(reading.value - wanted[i]) < within[i] &&
+                  (reading.flags & TL_READING_FRESH) != 0);
         if (!(fabs(reading.value - wanted[i]) < within[i]))
             printf("\n  %d: %g, status %d\n", i, reading.value, reading.status);
     }
@@ -72,7 +75,8 @@ typedef struct {
     uint8_t sent[8], sent_count;
 } wire_port;
 
-static tl_status fake_spi(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+static tl_status fake_spi(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
+                          uint8_t count)
 {
     wire_port *p = context;
     (void)bus;
@@ -83,7 +87,8 @@ static tl_status fake_spi(void *context, uint8_t bus, uint8_t select, const uint
     return TL_OK;
 }
 
-static tl_status fake_i2c(void *context, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count, uint8_t *in, uint8_t in_count)
+static tl_status fake_i2c(void *context, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
+                          uint8_t *in, uint8_t in_count)
 {
     wire_port *p = context;
     (void)bus;
@@ -106,11 +111,21 @@ static tl_status fake_clock(void *context, uint32_t *now_us)
 }
 
 static const tl_port_ops ops = {.spi_exchange = fake_spi, .i2c_transfer = fake_i2c, .clock_us = fake_clock};
-static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI, .word = {.bits = 10, .width = 16}, .longest_us = 100,
-                                       .send = {TL_SEND_1, TL_SEND_SINGLE, TL_SEND_CHANNEL}, .send_count = 3, .channel_bits = 3,
-                                       .zeros = 1, .take = 10},
-                         i2c TL_ROM = {.kind = TL_EXTERNAL_I2C, .seat = 0x2a, .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
-                                       .longest_us = 100, .settings = 1, .result = 0, .ready_bit = 7};
+static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI,
+                                       .word = {.bits = 10, .width = 16},
+                                       .longest_us = 100,
+                                       .send = {TL_SEND_1, TL_SEND_SINGLE, TL_SEND_CHANNEL},
+                                       .send_count = 3,
+                                       .channel_bits = 3,
+                                       .zeros = 1,
+                                       .take = 10},
+                             i2c TL_ROM = {.kind = TL_EXTERNAL_I2C,
+                                           .seat = 0x2a,
+                                           .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+                                           .longest_us = 100,
+                                           .settings = 1,
+                                           .result = 0,
+                                           .ready_bit = 7};
 
 static void answers_are_checked(void)
 {
@@ -121,9 +136,17 @@ static void answers_are_checked(void)
         tl_status status;
         int32_t code;
     } rows[] = {
-        {"SPI: 5 bits sent, a zero, ten bits", &spi, {.answer = {0xf8 | 0x02, 0x01}, .tick_us = 1}, TL_OK, 0x201},
+        {"SPI: 5 bits sent, a zero, ten bits",
+         &spi,
+         {.answer = {0xf8 | 0x02, 0x01}, .tick_us = 1},
+         TL_OK,
+         0x201},
         {"SPI: the zero is none", &spi, {.answer = {0xff, 0xff}, .tick_us = 1}, TL_ERR_WORD, 7},
-        {"I2C, signed", &i2c, {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .tick_us = 1}, TL_OK, -2},
+        {"I2C, signed",
+         &i2c,
+         {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .tick_us = 1},
+         TL_OK,
+         -2},
         {"I2C: nobody there", &i2c, {.tick_us = 1}, TL_ERR_ACK, 7},
         {"I2C: never ready", &i2c, {.acknowledges = true, .tick_us = 1}, TL_ERR_LATE, 7},
         {"I2C: never ready, and the clock stands", &i2c, {.acknowledges = true}, TL_ERR_CLOCK, 7},
@@ -133,7 +156,8 @@ static void answers_are_checked(void)
         wire_port fake = rows[i].port;
         const tl_port port = {&ops, &fake};
         int32_t code = 7;
-        CHECK_ROW(rows[i].name, tl_external_take(&port, rows[i].external, &input, &code) == rows[i].status && code == rows[i].code);
+        CHECK_ROW(rows[i].name, tl_external_take(&port, rows[i].external, &input, &code) == rows[i].status &&
+                                    code == rows[i].code);
         if (i == 0)
             CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0); /* 1, single, 110 */
     }

@@ -17,6 +17,9 @@ static void print_what_they_promise(void)
          " 0 min: 12757 mV,  93 %\n10 min: 12555 mV,  84 %\n20 min: 12353 mV,  74 %\n30 min: "
          "12151 mV,  64 %\n40 min: 11650 mV,  41 %\n"},
         {"button_count", "closed, 3 so far\n"},
+        {"heaters_sweep", "heater-1: 3359 counts\nheater-2: 3337 counts\n"},
+        {"counterweight_scale", "  26.0 kg\n  37.0 kg\n"},
+        {"mirror_fault", " 12.1 degC\n  9.2 degC\n  6.5 degC\n"},
         {"knob_lamps", "40 s: 4089 counts  **********\n"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {

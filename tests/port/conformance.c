@@ -44,9 +44,26 @@ static void conversions_end_and_fit(const tl_port *port, const port_facts *facts
     CU_ASSERT(tl_port_convert(port, facts->no_channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
 }
 
+static void buses_move_bytes(const tl_port *port, const port_facts *facts)
+{
+    uint8_t out[3] = {facts->i2c_register, 0, 0}, in[3] = {0xa5, 0xa5, 0xa5};
+    if (facts->has_i2c) {
+        CU_ASSERT(tl_port_i2c_transfer(port, facts->i2c_bus, facts->i2c_address, out, 1, in, 1) == TL_OK);
+        CU_ASSERT(tl_port_i2c_transfer(port, facts->i2c_bus, facts->i2c_address, NULL, 0, NULL, 0) ==
+                  TL_OK); /* there? */
+        in[0] = 0xa5;
+        CU_ASSERT(tl_port_i2c_transfer(port, facts->i2c_bus, facts->i2c_nobody, out, 1, in, 1) ==
+                      TL_ERR_ACK &&
+                  in[0] == 0xa5);
+    }
+    if (facts->has_spi)
+        CU_ASSERT(tl_port_spi_exchange(port, facts->spi_bus, facts->spi_select, out, in, 3) == TL_OK);
+}
+
 void port_conformance(const tl_port *port, const port_facts *facts)
 {
     time_moves_on(port);
     lines_do_as_told(port, facts);
     conversions_end_and_fit(port, facts);
+    buses_move_bytes(port, facts);
 }

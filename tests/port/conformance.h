@@ -6,13 +6,18 @@
 #include "tinyladder/port.h"
 
 typedef struct {
-    uint8_t input_line;    /* can be an input, with something defined on it */
-    bool input_high;       /* and that is its level */
-    uint8_t output_line;   /* can be an output, with nothing on it */
-    uint8_t no_line;       /* not there */
-    uint8_t channel;       /* of the converter */
-    uint8_t no_channel;    /* not there */
-    uint32_t largest_word; /* no word of this converter is above */
+    uint8_t input_line;                         /* can be an input, with something defined on it */
+    bool input_high;                            /* and that is its level */
+    uint8_t output_line;                        /* can be an output, with nothing on it */
+    uint8_t no_line;                            /* not there */
+    uint8_t channel;                            /* of the converter */
+    uint8_t no_channel;                         /* not there */
+    uint32_t largest_word;                      /* no word of this converter is above */
+    bool has_i2c;                               /* the rest holds where there is one: */
+    uint8_t i2c_bus, i2c_address, i2c_register; /* a device there has this register of one byte */
+    uint8_t i2c_nobody;                         /* an address that nobody answers to */
+    bool has_spi;
+    uint8_t spi_bus, spi_select; /* nothing need answer: the bytes must be moved */
 } port_facts;
 
 void port_conformance(const tl_port *port, const port_facts *facts);
