@@ -3,10 +3,16 @@
 #include <tinyladder/bench.h>
 #include <tinyladder/core.h>
 
-/* Dunlin, as its data sheet says: settings in register 1, the result in register 0, bit 7 tells when it is ready. */
-static const tl_external dunlin TL_ROM = {
-    .kind = TL_EXTERNAL_I2C, .bus = 0, .seat = 0x2a, .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
-    .longest_us = 200000, .settings = 1, .result = 0, .ready_bit = 7};
+/* Dunlin, as its data sheet says: settings in register 1, the result in register 0, bit 7 tells when it is
+ * ready. */
+static const tl_external dunlin TL_ROM = {.kind = TL_EXTERNAL_I2C,
+                                          .bus = 0,
+                                          .seat = 0x2a,
+                                          .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+                                          .longest_us = 200000,
+                                          .settings = 1,
+                                          .result = 0,
+                                          .ready_bit = 7};
 static const tl_external_input load_cell TL_ROM = {.settings = 0x90}; /* pair-0, range 100 mV, start now */
 /* 10 mV are 50 kg, and 32768 codes are 100 mV: in grams */
 static const tl_table_point points[] TL_ROM = {{0, 0}, {3277, 50000}};

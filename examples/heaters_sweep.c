@@ -43,7 +43,8 @@ int main(int argc, char **argv)
         fprintf(stderr, "heaters_sweep: cannot read the plan: run it from the project's folder\n");
         return 3;
     }
-    const tl_mux_lines lines = {.select = {(uint8_t)tl_bench_line(bench, "L20"), (uint8_t)tl_bench_line(bench, "L21"),
+    const tl_mux_lines lines = {.select = {(uint8_t)tl_bench_line(bench, "L20"),
+                                           (uint8_t)tl_bench_line(bench, "L21"),
                                            (uint8_t)tl_bench_line(bench, "L22")},
                                 .select_count = 3,
                                 .enable = (uint8_t)tl_bench_line(bench, "L23"),

@@ -1,4 +1,5 @@
-/* The mirror's thermistor is watched for a broken wire while it is read: a value that failed is never shown as one. */
+/* The mirror's thermistor is watched for a broken wire while it is read: a value that failed is never shown
+ * as one. */
 #include <stdio.h>
 #include <tinyladder/bench.h>
 #include <tinyladder/core.h>
@@ -6,10 +7,14 @@
 /* Pin L17 is channel 6. The sensor is the lower leg: an open wire reads near the top. */
 static const tl_input mirror TL_ROM = {
     .channel = 6, .acquisition_ns = 3000, .longest_us = 100, .word = {.bits = 12, .width = 16}};
-static const tl_fault_config wire TL_ROM = {
-    .open_side = TL_FAULT_ABOVE, .open_level = 3973, .short_side = TL_FAULT_BELOW, .short_level = 205, .hysteresis = 41};
+static const tl_fault_config wire TL_ROM = {.open_side = TL_FAULT_ABOVE,
+                                            .open_level = 3973,
+                                            .short_side = TL_FAULT_BELOW,
+                                            .short_level = 205,
+                                            .hysteresis = 41};
 /* Counts to tenths of a degree, between 10k to the rail and the sensor of 10k at 25 degC, beta 3950 K. */
-static const tl_table_point curve[] TL_ROM = {{1241, 450}, {1614, 350}, {2048, 250}, {2511, 150}, {2956, 50}, {3338, -50}, {3630, -150}};
+static const tl_table_point curve[] TL_ROM = {{1241, 450}, {1614, 350}, {2048, 250}, {2511, 150},
+                                              {2956, 50},  {3338, -50}, {3630, -150}};
 static const tl_table tenths TL_ROM = {curve, 7, false};
 
 static tl_status look(const tl_port *port, tl_fault *fault)

@@ -15,19 +15,16 @@ static uint32_t ones(uint8_t count)
 /* The word that holds these bits of a code: every format has exactly one. */
 static uint32_t spread(const tl_word *f, uint32_t raw)
 {
-    const uint8_t free_bits = (uint8_t)(f->width - f->bits);
     if (f->align == TL_WORD_RIGHT) {
         const bool filled =
             f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (raw >> (f->bits - 1) & 1u) != 0;
         return filled ? (raw | ~ones(f->bits)) & ones(f->width) : raw;
     }
-    uint32_t word = raw << free_bits;
-    uint8_t left = f->align == TL_WORD_STRETCHED ? free_bits : 0;
-    while (left > 0) {
-        const uint8_t taken = left < f->bits ? left : f->bits;
-        left = (uint8_t)(left - taken);
-        word |= raw >> (f->bits - taken) << left;
-    }
+    const uint32_t top = raw << (uint8_t)(f->width - f->bits);
+    uint32_t word = top;
+    for (uint8_t below = f->bits; f->align == TL_WORD_STRETCHED && below < f->width;
+         below = (uint8_t)(below + f->bits))
+        word |= top >> below;
     return word;
 }
 
