@@ -303,5 +303,5 @@ static int run_word(int argc, char **argv)
     return status;
 }
 
-const verb verb_word = {"word", "BOARD|CONVERTER|PLAN [--set F=V]",
+const verb verb_word = {"word", "BOARD|PART|PLAN [--set F=V]",
                         "converter settings to register words and back", run_word};

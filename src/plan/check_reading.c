@@ -98,7 +98,7 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     if (window->above ? level >= high : level <= low)
         return;
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "fault-window", window->level.place,
-                                  "a valid %s can lie inside its fault window", s->name);
+                                  "a valid value of %s can lie inside its fault window", s->name);
     tl_finding_text(&f->figure, "%s %s, valid is %s .. %s", window->above ? "above" : "below", at.text,
                     tl_show(low, window->dimension, TL_ROUND_DOWN).text,
                     tl_show(high, window->dimension, TL_ROUND_UP).text);
