@@ -46,4 +46,28 @@ tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event
 /** The same, from a level that the caller has: for lines read in other ways. */
 tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us);
 
+/** Tells when a button is kept closed: once after so long, then again and again. The caller's memory, 16
+ * bytes. */
+typedef struct tl_hold {
+    uint32_t after_us; /**< 0 .. 2^31-1 */
+    uint32_t every_us; /**< between repetitions; 0 for none */
+    uint32_t since_us; /**< since it was closed, or since the last event */
+    bool closed, held;
+} tl_hold;
+
+typedef enum tl_hold_event { TL_HOLD_QUIET, TL_HOLD_KEPT, TL_HOLD_AGAIN } tl_hold_event;
+
+/** @return TL_OK; TL_ERR_ARG for times of 2^31 us or more. */
+tl_status tl_hold_init(tl_hold *hold, uint32_t after_us, uint32_t every_us);
+/** Feed it the accepted state, more often than the times above. One event a call at most: none is made up for
+ * later. */
+tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us);
+
+/**
+ * Waits until a line has a level, not longer than a bound.
+ * @param longest_us  1 .. 2^31-1
+ * @return TL_OK; TL_ERR_LATE; TL_ERR_CLOCK where the clock stands still; TL_ERR_ARG; or the port's status.
+ */
+tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us);
+
 #endif

@@ -1,4 +1,5 @@
-/* The least that is of use: one conversion and one debounced button. What the linker keeps of the core for it. */
+/* The least that is of use: one conversion and one debounced button. What the linker keeps of the core for
+ * it. */
 #include <tinyladder/button.h>
 #include <tinyladder/input.h>
 
@@ -10,7 +11,8 @@ extern const tl_button_config config;
 int smallest(tl_reading *reading, tl_button *button)
 {
     tl_button_event event = TL_BUTTON_QUIET;
-    if (tl_button_init(button, &config, &port) != TL_OK || tl_input_take(&port, &input, &scale, reading) != TL_OK)
+    if (tl_button_init(button, &config, &port) != TL_OK ||
+        tl_input_take(&port, &input, &scale, reading) != TL_OK)
         return -1;
     return tl_button_look(button, &port, &event) == TL_OK ? (int)event : -1;
 }

@@ -56,3 +56,53 @@ tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event
         *event = tl_button_feed(button, high, now_us);
     return status;
 }
+
+tl_status tl_hold_init(tl_hold *hold, uint32_t after_us, uint32_t every_us)
+{
+    if (hold == NULL || after_us > INT32_MAX || every_us > INT32_MAX)
+        return TL_ERR_ARG;
+    *hold = (tl_hold){.after_us = after_us, .every_us = every_us};
+    return TL_OK;
+}
+
+tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
+{
+    if (closed != hold->closed) {
+        hold->closed = closed;
+        hold->held = false;
+        hold->since_us = now_us;
+    }
+    if (!closed || (hold->held && hold->every_us == 0) ||
+        now_us - hold->since_us < (hold->held ? hold->every_us : hold->after_us))
+        return TL_HOLD_QUIET;
+    const bool again = hold->held;
+    hold->held = true;
+    hold->since_us = now_us;
+    return again ? TL_HOLD_AGAIN : TL_HOLD_KEPT;
+}
+
+/* Two bounds, as for a conversion: the clock, and a count of questions in case it stands. */
+tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us)
+{
+    uint32_t start_us = 0, seen_us;
+    uint16_t still = 0;
+    if (longest_us == 0 || longest_us > INT32_MAX)
+        return TL_ERR_ARG;
+    tl_status status = tl_port_clock_us(port, &start_us);
+    seen_us = start_us;
+    while (status == TL_OK) {
+        bool now_high = !high;
+        uint32_t now_us = seen_us;
+        status = tl_port_line_level(port, line, &now_high);
+        if (status != TL_OK || now_high == high)
+            return status;
+        status = tl_port_clock_us(port, &now_us);
+        if (status == TL_OK && now_us - start_us > longest_us)
+            return TL_ERR_LATE;
+        still = now_us == seen_us ? (uint16_t)(still + 1u) : 0u;
+        if (still >= TL_PORT_FROZEN_POLLS)
+            return TL_ERR_CLOCK;
+        seen_us = now_us;
+    }
+    return status;
+}
