@@ -1,5 +1,6 @@
 # The core, in one list: the host build, the target builds and perf/ all take it from here.
 set(TINYLADDER_CORE_SOURCES
+  src/core/bound.c
   src/core/button.c
   src/core/external.c
   src/core/fault.c

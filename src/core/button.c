@@ -1,4 +1,5 @@
 #include "tinyladder/button.h"
+#include "bound.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)
@@ -81,28 +82,18 @@ tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
     return again ? TL_HOLD_AGAIN : TL_HOLD_KEPT;
 }
 
-/* Two bounds, as for a conversion: the clock, and a count of questions in case it stands. */
 tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us)
 {
-    uint32_t start_us = 0, seen_us;
-    uint16_t still = 0;
+    wait_bound bound;
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = tl_port_clock_us(port, &start_us);
-    seen_us = start_us;
+    tl_status status = bound_begin(&bound, port, longest_us);
     while (status == TL_OK) {
         bool now_high = !high;
-        uint32_t now_us = seen_us;
         status = tl_port_line_level(port, line, &now_high);
         if (status != TL_OK || now_high == high)
             return status;
-        status = tl_port_clock_us(port, &now_us);
-        if (status == TL_OK && now_us - start_us > longest_us)
-            return TL_ERR_LATE;
-        still = now_us == seen_us ? (uint16_t)(still + 1u) : 0u;
-        if (still >= TL_PORT_FROZEN_POLLS)
-            return TL_ERR_CLOCK;
-        seen_us = now_us;
+        status = bound_keep(&bound, port);
     }
     return status;
 }

@@ -1,4 +1,5 @@
 #include "tinyladder/external.h"
+#include "bound.h"
 #include "tinyladder/rom.h"
 
 enum { FRAME_BYTES = 10 };
@@ -11,28 +12,18 @@ static tl_status read_register(const tl_port *port, const tl_external *own, uint
     return tl_port_i2c_transfer(port, own->bus, own->seat, &reg, 1, bytes, count);
 }
 
-/* Two bounds, as everywhere: the clock, and a count of questions in case it stands. */
 static tl_status await_ready(const tl_port *port, const tl_external *own)
 {
-    uint32_t start_us = 0, seen_us;
-    uint16_t still = 0;
+    wait_bound bound;
     if (own->ready_bit == TL_EXTERNAL_NONE)
         return tl_port_wait_us(port, own->longest_us);
-    tl_status status = tl_port_clock_us(port, &start_us);
-    seen_us = start_us;
+    tl_status status = bound_begin(&bound, port, own->longest_us);
     while (status == TL_OK) {
         uint8_t settings = 0;
-        uint32_t now_us = seen_us;
         status = read_register(port, own, own->settings, &settings, 1);
         if (status != TL_OK || (settings >> own->ready_bit & 1) != 0)
             return status;
-        status = tl_port_clock_us(port, &now_us);
-        if (status == TL_OK && now_us - start_us > own->longest_us)
-            return TL_ERR_LATE;
-        still = now_us == seen_us ? (uint16_t)(still + 1u) : 0u;
-        if (still >= TL_PORT_FROZEN_POLLS)
-            return TL_ERR_CLOCK;
-        seen_us = now_us;
+        status = bound_keep(&bound, port);
     }
     return status;
 }

@@ -1,5 +1,5 @@
-/* The port's thin front: checks for what is missing, and the one wait of the core, which is bounded. */
-#include "tinyladder/port.h"
+/* The port's thin front: checks for what is missing, and a conversion awaited within its bound. */
+#include "bound.h"
 
 #define HAS(port, member) ((port) != NULL && (port)->ops != NULL && (port)->ops->member != NULL)
 
@@ -87,47 +87,25 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
     return port->ops->i2c_transfer(port->context, bus, address, out, out_count, in, in_count);
 }
 
-/* Waits for the end of the running conversion. Two bounds: the clock, and a count of questions in case it
- * stands. */
-static tl_status await_end(const tl_port *port, uint32_t start_us, uint32_t longest_us)
-{
-    uint32_t seen_us = start_us;
-    uint16_t still = 0;
-
-    for (;;) {
-        bool ended = false;
-        uint32_t now_us = seen_us;
-        tl_status status = port->ops->conversion_ended(port->context, &ended);
-        if (status != TL_OK || ended)
-            return status;
-        status = tl_port_clock_us(port, &now_us);
-        if (status != TL_OK)
-            return status;
-        if (now_us - start_us > longest_us)
-            return TL_ERR_LATE;
-        still = now_us == seen_us ? (uint16_t)(still + 1u) : 0u;
-        if (still >= TL_PORT_FROZEN_POLLS)
-            return TL_ERR_CLOCK;
-        seen_us = now_us;
-    }
-}
-
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word)
 {
-    uint32_t start_us = 0;
+    wait_bound bound;
 
     if (word == NULL || longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
     if (!HAS(port, conversion_start) || !HAS(port, conversion_ended) || !HAS(port, conversion_word))
         return TL_ERR_UNSUPPORTED;
 
-    tl_status status = tl_port_clock_us(port, &start_us);
+    tl_status status = bound_begin(&bound, port, longest_us);
     if (status == TL_OK)
         status = port->ops->conversion_start(port->context, channel, acquisition_ns);
-    if (status == TL_OK)
-        status = await_end(port, start_us, longest_us);
-    if (status == TL_OK)
-        status = port->ops->conversion_word(port->context, word);
+    for (bool ended = false; status == TL_OK;) {
+        status = port->ops->conversion_ended(port->context, &ended);
+        if (status == TL_OK && ended)
+            return port->ops->conversion_word(port->context, word);
+        if (status == TL_OK)
+            status = bound_keep(&bound, port);
+    }
     return status;
 }

@@ -1,0 +1,16 @@
+/* The bound on every wait of the core: by the port's clock, and by a count of questions in case that clock stands. */
+#ifndef TL_BOUND_H
+#define TL_BOUND_H
+
+#include "tinyladder/port.h"
+
+typedef struct {
+    uint32_t start_us, seen_us, longest_us;
+    uint16_t still; /* questions since the clock moved last */
+} wait_bound;
+
+tl_status bound_begin(wait_bound *bound, const tl_port *port, uint32_t longest_us);
+/* Once a question: TL_OK to go on, TL_ERR_LATE, TL_ERR_CLOCK, or the port's status. */
+tl_status bound_keep(wait_bound *bound, const tl_port *port);
+
+#endif
