@@ -6,11 +6,14 @@ set(TINYLADDER_CORE_SOURCES
   src/core/fault.c
   src/core/filter.c
   src/core/input.c
+  src/core/ladder.c
   src/core/lines.c
   src/core/mux.c
   src/core/output.c
   src/core/port.c
   src/core/pulse.c
+  src/core/ratio.c
+  src/core/resistance.c
   src/core/scale.c
   src/core/share.c
   src/core/status.c

@@ -25,10 +25,10 @@ static tl_status weigh(const tl_port *port)
     char text[8];
     tl_status status = tl_mean_init(&mean, 4);
     for (bool enough = false; !enough && status == TL_OK;) {
-        int32_t code = 0;
-        status = tl_external_take(port, &dunlin, &load_cell, &code);
+        tl_sample sample = {0, 0};
+        status = tl_external_take(port, &dunlin, &load_cell, &sample);
         if (status == TL_OK)
-            enough = tl_mean_feed(&mean, &(tl_sample){code, TL_READING_FRESH}, &quiet);
+            enough = tl_mean_feed(&mean, &sample, &quiet);
     }
     if (status == TL_OK)
         status = tl_text_fixed(tl_table_value(&grams, quiet.value, NULL) / 100, 1, 6, text);

@@ -13,7 +13,7 @@ static tl_status find_coldest(const tl_port *port, const tl_mux_lines *lines)
 {
     tl_mux_step route[HEATERS];
     tl_sweep_entry entries[HEATERS];
-    tl_sweep_value values[HEATERS], work[HEATERS];
+    tl_sample values[HEATERS], work[HEATERS];
     tl_sweep sweep;
     int coldest = 0;
     for (uint8_t i = 0; i < HEATERS; i++) {
@@ -26,8 +26,8 @@ static tl_status find_coldest(const tl_port *port, const tl_mux_lines *lines)
     if (status == TL_OK)
         status = tl_sweep_run(&sweep, port);
     for (int i = 0; status == TL_OK && i < HEATERS; i++) {
-        printf("heater-%d: %4u counts\n", i + 1, (unsigned)values[i].count);
-        coldest = values[i].count > values[coldest].count ? i : coldest; /* cold thermistors have more ohms */
+        printf("heater-%d: %4ld counts\n", i + 1, (long)values[i].value);
+        coldest = values[i].value > values[coldest].value ? i : coldest; /* cold thermistors have more ohms */
     }
     if (status == TL_OK)
         printf("coldest: heater-%d, after %lu us\n", coldest + 1, (unsigned long)sweep.stamp_us);

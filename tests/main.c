@@ -10,6 +10,7 @@ static CU_SuiteInfo suites[] = {
     {"filter", NULL, NULL, NULL, NULL, filter_tests},
     {"mux", NULL, NULL, NULL, NULL, mux_tests},
     {"sweep", NULL, NULL, NULL, NULL, sweep_tests},
+    {"resistance", NULL, NULL, NULL, NULL, resistance_tests},
     {"table", NULL, NULL, NULL, NULL, table_tests},
     {"external", NULL, NULL, NULL, NULL, external_tests},
     {"word", NULL, NULL, NULL, NULL, word_tests},

@@ -221,6 +221,15 @@ void tl_converter_free(tl_converter *converter);
 tl_mux_part *tl_mux_part_load(const char *path, tl_report *report);
 void tl_mux_part_free(tl_mux_part *part);
 
+/* --- words --- */
+
+/**
+ * The word that a converter of this format gives for a code: for ports that simulate one.
+ * @param[out] word  Left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE for a code that there is not.
+ */
+tl_status tl_word_make(const tl_word *format, int32_t code, uint32_t *word);
+
 /* --- settings as register words --- */
 
 /** Finds a field by name in any register; register_index receives where. NULL where there is none. */

@@ -24,9 +24,9 @@ typedef struct tl_button {
     uint32_t since_us; /**< since when the level seen last has been seen without a break */
     uint16_t closings; /**< how often it was accepted as closed; wraps */
     uint8_t line;
-    bool closed_is_low : 1;
-    bool closed : 1; /**< the accepted state */
-    bool seen : 1;   /**< closed or not, as seen last */
+    bool closed_is_low;
+    bool closed; /**< the accepted state */
+    bool seen;   /**< closed or not, as seen last */
 } tl_button;
 
 /**
@@ -45,6 +45,12 @@ tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event
 
 /** The same, from a level that the caller has: for lines read in other ways. */
 tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us);
+
+/** Every closing turns it over: off to begin with. */
+static inline bool tl_button_toggled(const tl_button *button)
+{
+    return (button->closings & 1u) != 0;
+}
 
 /** Tells when a button is kept closed: once after so long, then again and again. The caller's memory, 16
  * bytes. */

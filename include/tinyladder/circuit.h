@@ -134,7 +134,7 @@ tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_an
                               tl_interval *unknown, tl_interval *pin);
 
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
-double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_output *output);
+double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output);
 
 /** What a rule of the checker means. formula may be NULL. */
 typedef struct tl_rule {

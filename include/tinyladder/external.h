@@ -10,6 +10,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/filter.h"
 #include "tinyladder/port.h"
 #include "tinyladder/word.h"
 
@@ -39,7 +40,8 @@ typedef struct tl_external {
     uint8_t ready_bit; /**< of the settings, 1 once ready; TL_EXTERNAL_NONE: wait longest_us instead */
     /* SPI: bits sent, then zeros that are verified, then the result's bits */
     uint8_t send[TL_EXTERNAL_SENDS_MOST]; /**< tl_external_send each */
-    uint8_t send_count, channel_bits, zeros, take;
+    uint8_t send_count, channel_bits;
+    uint8_t zeros, take; /**< together up to 32 */
 } tl_external;
 
 /** One input, or one pair of inputs. May be TL_ROM. */
@@ -49,15 +51,28 @@ typedef struct tl_external_input {
     uint8_t settings; /**< on I2C: what is written to start a conversion of it */
 } tl_external_input;
 
+/*
+ * A conversion in three parts, for those who do other work meanwhile; tl_external_take() does it whole.
+ * All answer TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_ACK; or the port's status.
+ */
+
+/** Tells it to convert. On SPI nothing yet: one exchange does it all. */
+tl_status tl_external_start(const tl_port *port, const tl_external *external, const tl_external_input *input);
+/** Whether it is ready, `waited_us` after its start; TL_ERR_LATE where it should be by now and is not. */
+tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us, bool *ready);
+/** Fetches the code and its flags; TL_ERR_WORD where a zero is none, or the word breaks its format. */
+tl_status tl_external_fetch(const tl_port *port, const tl_external *external, const tl_external_input *input,
+                            tl_sample *sample);
+
 /**
  * One conversion of one input, whole.
  *
- * @param[out] code  As tl_word_code() gives it; left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK
- * where the clock stands still meanwhile; TL_ERR_WORD where a zero is none, or the word breaks its format;
- * TL_ERR_ACK; or the port's status.
+ * @param[in,out] sample  Receives the code and its flags; on any failure it keeps its value and loses its
+ * fresh flag.
+ * @return As the parts above; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK where the clock stands still
+ * meanwhile.
  */
 tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
-                           int32_t *code);
+                           tl_sample *sample);
 
 #endif

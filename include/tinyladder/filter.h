@@ -15,12 +15,6 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
-/** One value with its flags (TL_READING_...), as it goes in and comes out. */
-typedef struct tl_sample {
-    int32_t value;
-    uint8_t flags;
-} tl_sample;
-
 /** Least and most since they were last asked for. */
 typedef struct tl_peak {
     tl_sample least, most;

@@ -19,7 +19,7 @@ typedef struct tl_input {
 /** What a reading is worth is in its flags; a value that failed is never marked fresh. */
 typedef struct tl_reading {
     int32_t value_uv;
-    uint16_t count; /**< from 0 for the lowest code: with a sign, code + 2^(bits-1) */
+    uint16_t count; /**< from 0 for the lowest code: tl_word_count() */
     uint8_t flags;  /**< TL_READING_... */
 } tl_reading;
 

@@ -29,7 +29,7 @@ typedef struct tl_mux_step {
 } tl_mux_step;
 
 /** Makes all lines of a multiplexer outputs, disabled and at input 0. @return TL_OK; TL_ERR_ARG; or the
- * port's status. */
+ * port's status, and then all are let go of. */
 tl_status tl_mux_open(const tl_port *port, const tl_mux_lines *mux);
 
 /**

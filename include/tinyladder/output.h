@@ -6,6 +6,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/filter.h"
 #include "tinyladder/port.h"
 
 /** Starts at one level and stops at another; between them it stays as it is. A constant description; may be
@@ -25,6 +26,33 @@ bool tl_safe_state(tl_safe safe, bool fault, bool was, bool wanted);
 /** The share of `full` that a count is of its last: count 0 is exactly 0, the last exactly full. Rounded
  * down. */
 uint16_t tl_duty_of(uint16_t count, uint16_t last, uint16_t full);
+
+/** What an on-off output does with the value that it shows. */
+typedef enum tl_output_as {
+    TL_OUTPUT_FOLLOW,   /**< on while the value is not 0 */
+    TL_OUTPUT_INVERTED, /**< on while it is 0 */
+    TL_OUTPUT_THRESHOLD /**< between its two levels as it was */
+} tl_output_as;
+
+/** One on-off output. A constant description; may be TL_ROM. */
+typedef struct tl_output {
+    uint8_t line;
+    uint8_t as;     /**< a tl_output_as */
+    uint8_t safe;   /**< a tl_safe: while its value is not fresh */
+    bool on_is_low; /**< a lamp that hangs on the supply */
+    tl_threshold threshold;
+} tl_output;
+
+/** Makes its line an output, off. @return TL_OK; TL_ERR_ARG; or the port's status: its line is then let go of. */
+tl_status tl_output_open(const tl_port *port, const tl_output *output);
+
+/**
+ * Shows a value with its flags (TL_READING_...).
+ * @param[in,out] on  Whether it is on.
+ * @return TL_OK; or the port's status: its line is then let go of, and on is false.
+ */
+tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on);
+tl_status tl_output_release(const tl_port *port, const tl_output *output);
 
 /** Lines in a row, such as a bar of lamps. May be TL_ROM. */
 typedef struct tl_bar {

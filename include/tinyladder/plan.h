@@ -336,15 +336,15 @@ typedef struct tl_driver {
     bool flyback;
 } tl_driver;
 
-typedef enum tl_output_as {
+typedef enum tl_plan_output_as {
     TL_OUT_FOLLOW,
     TL_OUT_INVERTED,
     TL_OUT_LEVELS,
     TL_OUT_DUTY,
     TL_OUT_THRESHOLD
-} tl_output_as;
+} tl_plan_output_as;
 
-typedef struct tl_output {
+typedef struct tl_plan_output {
     char *name;
     tl_place place;
     int pins[TL_INPUTS_MOST];
@@ -359,12 +359,12 @@ typedef struct tl_output {
     double rate, frequency; /**< hertz; 0 where not said */
     int shows;              /**< a signal; TL_NONE: the firmware decides */
     tl_place shows_place;
-    tl_output_as as;
+    tl_plan_output_as as;
     double hysteresis; /**< percent, of levels */
     tl_free_figure start, stop;
     bool start_below;
     int safe; /**< 0 off, 1 on, 2 hold */
-} tl_output;
+} tl_plan_output;
 
 typedef struct tl_plan_sweep {
     char *name;
@@ -403,7 +403,7 @@ typedef struct tl_plan {
     tl_signal *signals; /**< signal_count of them are read; behind them, up to line_count, are lines of buses
                            and outputs, which are checked like signals */
     int signal_count, line_count;
-    tl_output *outputs;
+    tl_plan_output *outputs;
     int output_count;
     tl_plan_sweep *sweeps;
     int sweep_count;

@@ -32,6 +32,8 @@ typedef struct tl_port_ops {
     tl_status (*line_level)(void *context, uint8_t line, bool *high);
     /** Drives an output line. At most 100 us. */
     tl_status (*line_drive)(void *context, uint8_t line, bool high);
+    /** Drives an output line high for share / 65535 of the time: 0 is low, 65535 high. At most 100 us. */
+    tl_status (*line_duty)(void *context, uint8_t line, uint16_t share);
     /**
      * Connects a channel to the sampling capacitor for at least acquisition_ns and then starts converting.
      * May return before either is over; at most 100 us more than the acquisition itself.
@@ -41,6 +43,8 @@ typedef struct tl_port_ops {
     tl_status (*conversion_ended)(void *context, bool *ended);
     /** The word of the conversion that has ended, as the hardware delivers it. At most 100 us. */
     tl_status (*conversion_word)(void *context, uint32_t *word);
+    /** Switches the converter on, ready to be started once this returns, or off. It begins on. At most 1 ms. */
+    tl_status (*converter_power)(void *context, bool on);
     /** Free-running clock in microseconds; wraps after UINT32_MAX. */
     tl_status (*clock_us)(void *context, uint32_t *now_us);
     /** Waits for at least this long, and not for ever. */
@@ -65,11 +69,13 @@ typedef struct tl_port {
     void *context;
 } tl_port;
 
-/* The calls below check for a missing table or member and pass everything else on. */
+/* The calls below check for a missing member and pass everything else on. Pointers are never NULL. */
 
 tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use);
 tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high);
 tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high);
+tl_status tl_port_line_duty(const tl_port *port, uint8_t line, uint16_t share);
+tl_status tl_port_converter_power(const tl_port *port, bool on);
 /* A conversion in three parts, for those who do other work meanwhile; tl_port_convert() does it whole. */
 tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns);
 tl_status tl_port_conversion_ended(const tl_port *port, bool *ended);

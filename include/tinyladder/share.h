@@ -18,6 +18,12 @@
 tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts, uint16_t *share);
 
 /**
+ * Moves both ends inward by so many percent of their distance, so that 0 and 100 are surely reached.
+ * @param percent  0 .. 49; more counts as 49.
+ */
+void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent);
+
+/**
  * Which of n + 1 equal bands between two ends a value lies in: how many of n lamps to light.
  *
  * Band i is entered from below at its lower boundary plus half the hysteresis and left downwards at that

@@ -11,6 +11,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
 typedef enum tl_word_align {
@@ -42,12 +43,11 @@ typedef struct tl_word {
  */
 tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code);
 
-/**
- * The word that a converter of this format gives for a code: for ports that simulate one.
- * @param[out] word  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE for a code that there is not.
- */
-tl_status tl_word_make(const tl_word *format, int32_t code, uint32_t *word);
+/** A code as a count from 0 for the lowest, as scales want it: with a sign 2^(bits-1) is added. */
+uint32_t tl_word_count(const tl_word *format, int32_t code);
+
+/** As tl_word_code(), with flags: fresh, and clipped for the lowest and the highest code. */
+tl_status tl_word_sample(const tl_word *format, uint32_t word, tl_sample *sample);
 
 /** In which order bytes come. */
 typedef enum tl_byte_order { TL_BYTES_HIGH_FIRST, TL_BYTES_LOW_FIRST } tl_byte_order;

@@ -45,6 +45,7 @@ typedef struct {
 typedef struct {
     tl_line_use use;
     bool high;
+    uint16_t duty; /* of 65535 */
 } bench_line;
 
 struct tl_bench {
@@ -72,6 +73,7 @@ struct tl_bench {
     bench_errors *errors; /* of every converter of the plan */
     int64_t end_ns;
     bool converting;
+    bool unpowered;
     uint32_t word;
 
     /* faults of the port */

@@ -28,7 +28,7 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
     if (use == TL_LINE_INPUT_PULL_UP || use == TL_LINE_INPUT_PULL_DOWN ||
         (use == TL_LINE_OUTPUT && signal_of_pin(bench, line) >= 0))
         return TL_ERR_UNSUPPORTED;
-    bench->lines[line] = (bench_line){use, false};
+    bench->lines[line] = (bench_line){.use = use};
     muxes_update(bench);
     return TL_OK;
 }
@@ -73,8 +73,34 @@ static tl_status drive_line(void *context, uint8_t line, bool high)
     if (!is_line(bench, line) || bench->lines[line].use != TL_LINE_OUTPUT)
         return TL_ERR_ARG;
     bench->lines[line].high = high;
+    bench->lines[line].duty = high ? UINT16_MAX : 0;
     muxes_update(bench);
     return TL_OK;
+}
+
+/* What hangs on it sees the mean; inputs see high for more than half. */
+static tl_status line_duty(void *context, uint8_t line, uint16_t share)
+{
+    tl_bench *bench = context;
+    if (is_line(bench, line) && bench->circuit->plan->board->pins[line].duty == TL_NONE) {
+        const tl_status status = enter(bench);
+        return status == TL_OK ? TL_ERR_UNSUPPORTED : status;
+    }
+    const tl_status status = drive_line(context, line, share > UINT16_MAX / 2);
+    if (status == TL_OK)
+        bench->lines[line].duty = share;
+    return status;
+}
+
+static tl_status converter_power(void *context, bool on)
+{
+    tl_bench *bench = context;
+    const tl_status status = enter(bench);
+    if (status == TL_OK) {
+        bench->unpowered = !on;
+        bench->converting = false;
+    }
+    return status;
 }
 
 static tl_status start_conversion(void *context, uint8_t channel, uint32_t acquisition_ns)
@@ -83,6 +109,8 @@ static tl_status start_conversion(void *context, uint8_t channel, uint32_t acqui
     const tl_status status = enter(bench);
     if (status != TL_OK)
         return status;
+    if (bench->unpowered)
+        return TL_ERR_PORT;
     for (int i = 0; i < bench->circuit->plan->board->pin_count; i++) {
         if (bench->circuit->plan->pins[i].channel == channel) {
             converter_start(bench, channel, acquisition_ns);
@@ -152,6 +180,8 @@ const tl_port_ops bench_port_ops = {
     .line_use = use_line,
     .line_level = line_level,
     .line_drive = drive_line,
+    .line_duty = line_duty,
+    .converter_power = converter_power,
     .conversion_start = start_conversion,
     .conversion_ended = conversion_ended,
     .conversion_word = conversion_word,

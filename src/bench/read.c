@@ -231,7 +231,7 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
     const tl_plan *plan = bench->circuit->plan;
     const int converter = plan->pins[plan->signals[signal].pin].converter;
     tl_reading taken = {0};
-    int32_t given = 0;
+    tl_sample given = {0, 0};
     if (converter == 0) {
         const tl_status status = tl_input_take(&bench->port, &path->input, scale, &taken);
         *code = taken.count;
@@ -246,11 +246,8 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
     const tl_status status = tl_external_take(&bench->port, &external, &input, &given);
     if (status != TL_OK)
         return status;
-    *code = given;
-    *flags |= TL_READING_FRESH;
-    *flags |= given == path->first_code  ? TL_READING_CLIPPED_LOW
-              : given == path->last_code ? TL_READING_CLIPPED_HIGH
-                                         : 0u;
+    *code = given.value;
+    *flags |= given.flags;
     return TL_OK;
 }
 

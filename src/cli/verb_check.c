@@ -97,7 +97,7 @@ static void print_outputs(const tl_circuit *circuit)
     for (int i = 0; i < 6; i++)
         table_cell(&t, "%s", heads[i]);
     for (int i = 0; i < plan->output_count; i++) {
-        const tl_output *o = &plan->outputs[i];
+        const tl_plan_output *o = &plan->outputs[i];
         const tl_pin_limits *limits = &plan->pins[o->pins[0]].limits;
         const double each = tl_circuit_pin_amperes(circuit, o);
         table_cell(&t, "%s", o->name);
@@ -208,7 +208,7 @@ static json_t *worst_object(const tl_circuit *circuit, int signal)
     return o;
 }
 
-static json_t *output_object(const tl_circuit *circuit, const tl_output *output)
+static json_t *output_object(const tl_circuit *circuit, const tl_plan_output *output)
 {
     return json_pack("{s:s,s:i,s:o}", "output", output->name, "pins", output->pin_count, "each_a",
                      json_number(tl_circuit_pin_amperes(circuit, output)));

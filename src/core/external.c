@@ -2,7 +2,7 @@
 #include "bound.h"
 #include "tinyladder/rom.h"
 
-enum { FRAME_BYTES = 10 };
+enum { FRAME_BYTES = (8 * TL_EXTERNAL_SENDS_MOST + 32) / 8 };
 
 /* --- I2C --- */
 
@@ -12,113 +12,133 @@ static tl_status read_register(const tl_port *port, const tl_external *own, uint
     return tl_port_i2c_transfer(port, own->bus, own->seat, &reg, 1, bytes, count);
 }
 
-static tl_status await_ready(const tl_port *port, const tl_external *own)
+/* A description that can be meant, copied out of read-only memory. */
+static tl_status load(tl_external *own, const tl_external *external)
 {
-    wait_bound bound;
-    if (own->ready_bit == TL_EXTERNAL_NONE)
-        return tl_port_wait_us(port, own->longest_us);
-    tl_status status = bound_begin(&bound, port, own->longest_us);
-    while (status == TL_OK) {
-        uint8_t settings = 0;
-        status = read_register(port, own, own->settings, &settings, 1);
-        if (status != TL_OK || (settings >> own->ready_bit & 1) != 0)
-            return status;
-        status = bound_keep(&bound, port);
-    }
-    return status;
+    if (external == NULL)
+        return TL_ERR_ARG;
+    tl_rom_copy(own, external, sizeof *own);
+    if (own->kind > TL_EXTERNAL_SPI || own->longest_us == 0 || own->longest_us > INT32_MAX)
+        return TL_ERR_ARG;
+    if (own->kind == TL_EXTERNAL_I2C && own->ready_bit != TL_EXTERNAL_NONE &&
+        (own->ready_bit > 7 || own->settings == TL_EXTERNAL_NONE))
+        return TL_ERR_ARG;
+    return TL_OK;
 }
 
-static tl_status take_i2c(const tl_port *port, const tl_external *own, const tl_external_input *input,
-                          uint32_t *word)
+static tl_status fetch_i2c(const tl_port *port, const tl_external *own, uint32_t *word)
 {
     uint8_t bytes[4];
-    const uint8_t count = (uint8_t)((own->word.width + 7) / 8), start[2] = {own->settings, input->settings};
-    tl_status status = TL_OK;
-    if (count > sizeof bytes ||
-        (own->ready_bit != TL_EXTERNAL_NONE && (own->ready_bit > 7 || own->settings == TL_EXTERNAL_NONE)))
+    const uint8_t count = (uint8_t)((own->word.width + 7) / 8);
+    if (count > sizeof bytes)
         return TL_ERR_ARG;
-    if (own->settings != TL_EXTERNAL_NONE)
-        status = tl_port_i2c_transfer(port, own->bus, own->seat, start, 2, NULL, 0);
-    if (status == TL_OK)
-        status = await_ready(port, own);
-    if (status == TL_OK)
-        status = read_register(port, own, own->result, bytes, count);
+    const tl_status status = read_register(port, own, own->result, bytes, count);
     return status == TL_OK ? tl_word_join(bytes, count, (tl_byte_order)own->byte_order, word) : status;
 }
 
 /* --- SPI: one frame of bits, highest first --- */
 
-static void put_bit(uint8_t *bytes, uint8_t *at, bool one)
+static void put_bits(uint8_t *bytes, uint8_t *at, uint8_t value, uint8_t count)
 {
-    if (one)
-        bytes[*at / 8] = (uint8_t)(bytes[*at / 8] | 0x80u >> (*at % 8));
-    ++*at;
-}
-
-static bool get_bit(const uint8_t *bytes, uint8_t at)
-{
-    return (bytes[at / 8] >> (7 - at % 8) & 1) != 0;
-}
-
-static uint8_t frame_bits(const tl_external *own)
-{
-    uint16_t bits = (uint16_t)(own->zeros + own->take);
-    for (uint8_t i = 0; i < own->send_count; i++)
-        bits = (uint16_t)(bits + (own->send[i] == TL_SEND_CHANNEL ? own->channel_bits : 1));
-    return (uint8_t)(bits <= 8 * FRAME_BYTES ? bits : 0);
-}
-
-static void put_sends(const tl_external *own, const tl_external_input *input, uint8_t *bytes, uint8_t *at)
-{
-    for (uint8_t i = 0; i < own->send_count; i++) {
-        if (own->send[i] == TL_SEND_CHANNEL) {
-            for (uint8_t bit = own->channel_bits; bit-- > 0;)
-                put_bit(bytes, at, (input->channel >> bit & 1) != 0);
-        } else {
-            put_bit(bytes, at,
-                    own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single));
-        }
+    while (count-- > 0) {
+        if ((value >> count & 1) != 0)
+            bytes[*at / 8] = (uint8_t)(bytes[*at / 8] | 0x80u >> (*at % 8));
+        ++*at;
     }
 }
 
-static tl_status take_spi(const tl_port *port, const tl_external *own, const tl_external_input *input,
-                          uint32_t *word)
+static uint32_t get_bits(const uint8_t *bytes, uint8_t at, uint8_t count)
+{
+    uint32_t value = 0;
+    for (; count > 0; count--, at++)
+        value = value << 1 | (bytes[at / 8] >> (7 - at % 8) & 1);
+    return value;
+}
+
+static tl_status fetch_spi(const tl_port *port, const tl_external *own, const tl_external_input *input,
+                           uint32_t *word)
 {
     uint8_t out[FRAME_BYTES] = {0}, in[FRAME_BYTES] = {0}, at = 0;
-    uint32_t found = 0;
-    if (own->send_count > TL_EXTERNAL_SENDS_MOST || own->channel_bits > 8 || own->take == 0 || own->take > 32)
+    const uint8_t answer = (uint8_t)(own->zeros + own->take);
+    if (own->send_count > TL_EXTERNAL_SENDS_MOST || own->channel_bits > 8 || own->take == 0 || own->take > answer || answer > 32)
         return TL_ERR_ARG;
-    const uint8_t bits = frame_bits(own);
-    if (bits == 0)
-        return TL_ERR_ARG;
-    put_sends(own, input, out, &at);
-    const tl_status status =
-        tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((bits + 7) / 8));
+    for (uint8_t i = 0; i < own->send_count; i++) {
+        if (own->send[i] == TL_SEND_CHANNEL)
+            put_bits(out, &at, input->channel, own->channel_bits);
+        else
+            put_bits(out, &at, own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single), 1);
+    }
+    const tl_status status = tl_port_spi_exchange(port, own->bus, own->seat, out, in,
+                                                  (uint8_t)((at + answer + 7) / 8));
     if (status != TL_OK)
         return status;
-    for (uint8_t i = 0; i < own->zeros; i++) {
-        if (get_bit(in, at++))
-            return TL_ERR_WORD;
-    }
-    for (uint8_t i = 0; i < own->take; i++)
-        found = found << 1 | get_bit(in, at++);
-    *word = found;
-    return TL_OK;
+    /* The zeros stand before the result, so together they are the result's number. */
+    *word = get_bits(in, at, answer);
+    return own->zeros > 0 && *word >> own->take != 0 ? TL_ERR_WORD : TL_OK;
 }
 
-tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
-                           int32_t *code)
+/* --- in three parts, and whole --- */
+
+tl_status tl_external_start(const tl_port *port, const tl_external *external, const tl_external_input *input)
+{
+    tl_external own;
+    tl_external_input own_input;
+    const tl_status status = load(&own, external);
+    if (status != TL_OK || own.kind == TL_EXTERNAL_SPI || own.settings == TL_EXTERNAL_NONE)
+        return status;
+    tl_rom_copy(&own_input, input, sizeof own_input);
+    const uint8_t bytes[2] = {own.settings, own_input.settings};
+    return tl_port_i2c_transfer(port, own.bus, own.seat, bytes, 2, NULL, 0);
+}
+
+tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us, bool *ready)
+{
+    tl_external own;
+    tl_status status = load(&own, external);
+    if (status != TL_OK)
+        return status;
+    const bool waited = waited_us > own.longest_us;
+    uint8_t settings = 0;
+    if (own.kind == TL_EXTERNAL_SPI || own.ready_bit == TL_EXTERNAL_NONE) {
+        *ready = own.kind == TL_EXTERNAL_SPI || waited;
+        return TL_OK;
+    }
+    status = read_register(port, &own, own.settings, &settings, 1);
+    if (status != TL_OK)
+        return status;
+    *ready = (settings >> own.ready_bit & 1) != 0;
+    return waited && !*ready ? TL_ERR_LATE : TL_OK;
+}
+
+tl_status tl_external_fetch(const tl_port *port, const tl_external *external, const tl_external_input *input,
+                            tl_sample *sample)
 {
     tl_external own;
     tl_external_input own_input;
     uint32_t word = 0;
-    if (external == NULL || input == NULL || code == NULL)
-        return TL_ERR_ARG;
-    tl_rom_copy(&own, external, sizeof own);
+    tl_status status = load(&own, external);
     tl_rom_copy(&own_input, input, sizeof own_input);
-    if (own.kind > TL_EXTERNAL_SPI || own.longest_us == 0 || own.longest_us > INT32_MAX)
+    if (status == TL_OK)
+        status = own.kind == TL_EXTERNAL_I2C ? fetch_i2c(port, &own, &word)
+                                             : fetch_spi(port, &own, &own_input, &word);
+    return status == TL_OK ? tl_word_sample(&own.word, word, sample) : status;
+}
+
+tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
+                           tl_sample *sample)
+{
+    wait_bound bound;
+    bool ready = false;
+    if (input == NULL || sample == NULL)
         return TL_ERR_ARG;
-    const tl_status status = own.kind == TL_EXTERNAL_I2C ? take_i2c(port, &own, &own_input, &word)
-                                                         : take_spi(port, &own, &own_input, &word);
-    return status == TL_OK ? tl_word_code(&own.word, word, code) : status;
+    sample->flags &= (uint8_t)~TL_READING_FRESH;
+    tl_status status = tl_external_start(port, external, input);
+    if (status == TL_OK)
+        status = bound_begin(&bound, port, INT32_MAX); /* the description's own bound is the shorter one */
+    while (status == TL_OK && !ready) {
+        status = tl_external_ready(port, external, bound.seen_us - bound.start_us, &ready);
+        if (status == TL_OK && !ready)
+            status = bound_keep(&bound, port);
+    }
+    return status == TL_OK ? tl_external_fetch(port, external, input, sample) : status;
 }

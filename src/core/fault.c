@@ -15,13 +15,12 @@ tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config)
     return TL_OK;
 }
 
-/* Differences in 64 bits: a level near the end of its range must not wrap. */
-static bool is_in_window(uint8_t side, int32_t level, int32_t hysteresis, bool was_in, int32_t value)
+/* Levels are moved by the hysteresis without wrapping at the ends of their range. */
+static bool is_in_window(uint8_t side, int32_t level, int32_t hysteresis, int32_t value)
 {
-    const int64_t beyond = side == TL_FAULT_ABOVE ? (int64_t)value - level : (int64_t)level - value;
-    if (side == TL_FAULT_NONE)
-        return false;
-    return was_in ? beyond > -(int64_t)hysteresis : beyond > 0;
+    if (side == TL_FAULT_ABOVE)
+        return value > (level < INT32_MIN + hysteresis ? INT32_MIN : level - hysteresis);
+    return side == TL_FAULT_BELOW && value < (level > INT32_MAX - hysteresis ? INT32_MAX : level + hysteresis);
 }
 
 void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_sample *sample, uint32_t now_us,
@@ -29,11 +28,14 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
 {
     tl_fault_config own;
     tl_rom_copy(&own, config, sizeof own);
-    const bool open = is_in_window(own.open_side, own.open_level, own.hysteresis,
-                                   (fault->flags & TL_READING_OPEN) != 0, sample->value);
-    const bool shorted = !open && is_in_window(own.short_side, own.short_level, own.hysteresis,
-                                               (fault->flags & TL_READING_SHORT) != 0, sample->value);
-    fault->flags = (uint8_t)(open ? TL_READING_OPEN : shorted ? TL_READING_SHORT : 0u);
+    const int32_t was_open = fault->flags == TL_READING_OPEN ? own.hysteresis : 0,
+                  was_short = fault->flags == TL_READING_SHORT ? own.hysteresis : 0;
+    if (is_in_window(own.open_side, own.open_level, was_open, sample->value))
+        fault->flags = TL_READING_OPEN;
+    else if (is_in_window(own.short_side, own.short_level, was_short, sample->value))
+        fault->flags = TL_READING_SHORT;
+    else
+        fault->flags = 0;
     const bool fresh = (sample->flags & TL_READING_FRESH) != 0;
     if (fault->flags == 0 && fresh) {
         fault->last_good = sample->value;

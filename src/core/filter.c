@@ -1,15 +1,10 @@
 #include "tinyladder/filter.h"
+#include "ratio.h"
 
 /* Clipped if any was, fresh if all were. */
 static uint8_t join_flags(uint8_t a, uint8_t b)
 {
     return (uint8_t)(((a | b) & ~TL_READING_FRESH) | (a & b & TL_READING_FRESH));
-}
-
-static int32_t rounded(int64_t sum, uint16_t count)
-{
-    const int64_t half = count / 2;
-    return (int32_t)((sum < 0 ? sum - half : sum + half) / count);
 }
 
 void tl_peak_init(tl_peak *peak)
@@ -50,7 +45,7 @@ bool tl_mean_feed(tl_mean *mean, const tl_sample *sample, tl_sample *result)
     mean->sum += sample->value;
     if (++mean->fed < mean->wanted)
         return false;
-    *result = (tl_sample){rounded(mean->sum, mean->wanted), mean->flags};
+    *result = (tl_sample){mean_of(mean->sum, mean->wanted), mean->flags};
     mean->sum = 0;
     mean->fed = 0;
     return true;
@@ -82,7 +77,7 @@ tl_status tl_window_mean(const tl_window *window, tl_sample *result)
         sum += window->samples[i].value;
         flags = join_flags(flags, window->samples[i].flags);
     }
-    *result = (tl_sample){rounded(sum, window->fed), flags};
+    *result = (tl_sample){mean_of(sum, window->fed), flags};
     return TL_OK;
 }
 
@@ -117,9 +112,10 @@ tl_status tl_exponential_init(tl_exponential *filter, uint8_t depth)
 
 void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sample *result)
 {
-    const int64_t one = INT64_C(1) << 16, to = (int64_t)sample->value * one;
+    const int32_t one = INT32_C(1) << 16;
+    const int64_t to = (int64_t)sample->value * one, off = to - filter->state;
     /* Division, not a shift: it is the same for negative differences. */
-    filter->state = filter->any ? filter->state + (to - filter->state) / (INT64_C(1) << filter->depth) : to;
+    filter->state = filter->any ? filter->state + off / (INT32_C(1) << filter->depth) : to;
     filter->any = true;
     if (filter->held > 0)
         filter->held--;
@@ -128,7 +124,7 @@ void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sam
         filter->held = (uint16_t)(1u << filter->depth);
     }
     const uint8_t flags = filter->held > 0 ? join_flags(filter->flags, sample->flags) : sample->flags;
-    *result = (tl_sample){(int32_t)((filter->state + (filter->state < 0 ? -one / 2 : one / 2)) / one), flags};
+    *result = (tl_sample){mean_of(filter->state, (uint32_t)one), flags};
 }
 
 tl_status tl_oversample_init(tl_oversample *filter, uint8_t extra)

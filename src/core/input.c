@@ -17,9 +17,7 @@ tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_sca
         status = own.word.bits > 16 ? TL_ERR_ARG : tl_word_code(&own.word, word, &code);
     if (status != TL_OK)
         return status;
-    /* From 0 for the lowest code: the sign's half is added, and cannot carry out of 16 bits. */
-    const uint16_t half = (uint16_t)(own.word.sign == TL_WORD_UNSIGNED ? 0u : 1u << (own.word.bits - 1));
-    const uint16_t count = (uint16_t)((uint16_t)code + half);
+    const uint16_t count = (uint16_t)tl_word_count(&own.word, code);
     reading->count = count;
     reading->value_uv = tl_scale_uv(scale, count);
     reading->flags = (uint8_t)(TL_READING_FRESH | tl_scale_clipped(scale, count));

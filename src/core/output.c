@@ -27,6 +27,46 @@ uint16_t tl_duty_of(uint16_t count, uint16_t last, uint16_t full)
     return (uint16_t)((uint32_t)count * full / last);
 }
 
+static tl_status set_output(const tl_port *port, const tl_output *own, bool on)
+{
+    const tl_status status = tl_port_line_drive(port, own->line, on != own->on_is_low);
+    if (status != TL_OK)
+        (void)tl_port_line_use(port, own->line, TL_LINE_RELEASED);
+    return status;
+}
+
+tl_status tl_output_open(const tl_port *port, const tl_output *output)
+{
+    tl_output own;
+    if (output == NULL)
+        return TL_ERR_ARG;
+    tl_rom_copy(&own, output, sizeof own);
+    if (own.as > TL_OUTPUT_THRESHOLD || own.safe > TL_SAFE_HOLD)
+        return TL_ERR_ARG;
+    const tl_status status = tl_port_line_use(port, own.line, TL_LINE_OUTPUT);
+    return status == TL_OK ? set_output(port, &own, false) : status;
+}
+
+tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on)
+{
+    tl_output own;
+    tl_rom_copy(&own, output, sizeof own);
+    const bool wanted = own.as == TL_OUTPUT_THRESHOLD ? tl_threshold_next(&output->threshold, *on, value->value)
+                                                      : (value->value != 0) == (own.as == TL_OUTPUT_FOLLOW);
+    const bool fault = (value->flags & TL_READING_FRESH) == 0;
+    const bool next = tl_safe_state((tl_safe)own.safe, fault, *on, wanted);
+    const tl_status status = set_output(port, &own, next);
+    *on = status == TL_OK && next;
+    return status;
+}
+
+tl_status tl_output_release(const tl_port *port, const tl_output *output)
+{
+    tl_output own;
+    tl_rom_copy(&own, output, sizeof own);
+    return tl_port_line_use(port, own.line, TL_LINE_RELEASED);
+}
+
 tl_status tl_bar_release(const tl_port *port, const tl_bar *bar)
 {
     tl_bar own;

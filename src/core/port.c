@@ -1,7 +1,7 @@
 /* The port's thin front: checks for what is missing, and a conversion awaited within its bound. */
 #include "bound.h"
 
-#define HAS(port, member) ((port) != NULL && (port)->ops != NULL && (port)->ops->member != NULL)
+#define HAS(port, member) ((port)->ops->member != NULL)
 
 tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use)
 {
@@ -12,8 +12,6 @@ tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use)
 
 tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high)
 {
-    if (high == NULL)
-        return TL_ERR_ARG;
     if (!HAS(port, line_level))
         return TL_ERR_UNSUPPORTED;
     return port->ops->line_level(port->context, line, high);
@@ -26,6 +24,20 @@ tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high)
     return port->ops->line_drive(port->context, line, high);
 }
 
+tl_status tl_port_line_duty(const tl_port *port, uint8_t line, uint16_t share)
+{
+    if (!HAS(port, line_duty))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->line_duty(port->context, line, share);
+}
+
+tl_status tl_port_converter_power(const tl_port *port, bool on)
+{
+    if (!HAS(port, converter_power))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->converter_power(port->context, on);
+}
+
 tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns)
 {
     if (!HAS(port, conversion_start))
@@ -35,8 +47,6 @@ tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_
 
 tl_status tl_port_conversion_ended(const tl_port *port, bool *ended)
 {
-    if (ended == NULL)
-        return TL_ERR_ARG;
     if (!HAS(port, conversion_ended))
         return TL_ERR_UNSUPPORTED;
     return port->ops->conversion_ended(port->context, ended);
@@ -44,8 +54,6 @@ tl_status tl_port_conversion_ended(const tl_port *port, bool *ended)
 
 tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word)
 {
-    if (word == NULL)
-        return TL_ERR_ARG;
     if (!HAS(port, conversion_word))
         return TL_ERR_UNSUPPORTED;
     return port->ops->conversion_word(port->context, word);
@@ -53,8 +61,6 @@ tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word)
 
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us)
 {
-    if (now_us == NULL)
-        return TL_ERR_ARG;
     if (!HAS(port, clock_us))
         return TL_ERR_UNSUPPORTED;
     return port->ops->clock_us(port->context, now_us);
@@ -94,16 +100,13 @@ tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisi
 
     if (word == NULL || longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    if (!HAS(port, conversion_start) || !HAS(port, conversion_ended) || !HAS(port, conversion_word))
-        return TL_ERR_UNSUPPORTED;
-
     tl_status status = bound_begin(&bound, port, longest_us);
     if (status == TL_OK)
-        status = port->ops->conversion_start(port->context, channel, acquisition_ns);
+        status = tl_port_conversion_start(port, channel, acquisition_ns);
     for (bool ended = false; status == TL_OK;) {
-        status = port->ops->conversion_ended(port->context, &ended);
+        status = tl_port_conversion_ended(port, &ended);
         if (status == TL_OK && ended)
-            return port->ops->conversion_word(port->context, word);
+            return tl_port_conversion_word(port, word);
         if (status == TL_OK)
             status = bound_keep(&bound, port);
     }

@@ -1,82 +1,97 @@
 /*
  * count -> microvolts as one straight line in fixed point:
  *
- *     uv(c) = floor((base + c * step) / 65536),  base and step in 1/65536 uV, half a microvolt folded into
- * base.
+ *     uv(c) = floor(base + c * step),  half a microvolt folded into base.
  *
- * The step is rounded to 1/65536 uV once: an error of at most 1/2 of that per count. The line is pinned to
- * the exact value in the middle of the codes, so over at most 65536 counts the error stays within 32768 * 1/2
- * / 65536 = 1/4 uV, and with the final rounding within 3/4 uV. Products fit: 65535 * 65535 + 65535 < 2^32.
+ * First with 32 fraction bits: base and step are then right to 2^-32 uV, which 2^24 counts make 2^-8 uV. That
+ * is the wide line. The narrow one keeps 16 fraction bits: the step's error of at most 2^-17 uV is shared out
+ * to both sides by pinning the line in the middle of the codes, so over 65536 counts it stays within 1/4 uV,
+ * and with the final rounding within 3/4 uV. Its products fit: 65535 * 65535 + 65535 < 2^32.
  * Whole microvolts are reckoned modulo 2^32, which is right because every result fits in 32 bits (checked
- * when the scale is made).
+ * when the line is made).
  */
 #include "tinyladder/scale.h"
-#include <stdbool.h>
+#include "ratio.h"
+#include <stddef.h>
 
 #define REACH_UV 2000000000 /* 2000 V */
 #define HALF_UV (UINT64_C(1) << 31)
 
-/* magnitude * num / den with 32 fraction bits, cut off; false where it does not fit. */
-static bool undo(uint32_t magnitude, const tl_scale_config *config, uint64_t *fixed)
+/* uv * num / den in 2^-32 uV, modulo 2^64; false where that, with the offset, leaves the reach. */
+static bool undo(int32_t uv, const tl_scale_config *config, uint64_t *fixed)
 {
-    const uint64_t product = (uint64_t)magnitude * config->undo_num; /* 32 + 32 bits */
+    const uint32_t size = uv < 0 ? 0u - (uint32_t)uv : (uint32_t)uv;
+    const uint64_t product = (uint64_t)size * config->undo_num; /* 32 + 32 bits */
     const uint64_t whole = product / config->undo_den;
-    const uint64_t rest = product - whole * config->undo_den; /* below 2^32, so it can be shifted up */
-
-    if (whole > UINT32_MAX)
+    const uint64_t rest = product % config->undo_den; /* below 2^32, so it can be shifted up */
+    if (whole > REACH_UV)
         return false;
+    const int64_t moved = (uv < 0 ? -(int64_t)whole : (int64_t)whole) + config->offset_uv;
     *fixed = whole << 32 | (rest << 32) / config->undo_den;
-    return true;
-}
-
-static bool within_reach(int64_t uv)
-{
-    return uv >= -(int64_t)REACH_UV && uv <= REACH_UV;
+    if (uv < 0)
+        *fixed = 0u - *fixed;
+    *fixed += (uint64_t)(int64_t)config->offset_uv << 32;
+    return moved > -(int64_t)REACH_UV && moved < REACH_UV;
 }
 
 static bool sensible(const tl_scale_config *config)
 {
-    return config->bits >= 6 && config->bits <= 16 && config->steps <= TL_STEPS_END_TO_END &&
+    return config->bits >= 6 && config->bits <= 24 && config->steps <= TL_STEPS_END_TO_END &&
            config->undo_num != 0 && config->undo_den != 0;
+}
+
+tl_status tl_wide_init(tl_wide *wide, const tl_scale_config *config)
+{
+    uint64_t ends[2]; /* the references, at the source */
+
+    if (wide == NULL || config == NULL || !sensible(config))
+        return TL_ERR_ARG;
+    for (uint8_t i = 0; i < 2; i++) {
+        const int32_t uv = i == 0 ? config->reference_low_uv : config->reference_high_uv;
+        if (uv < -REACH_UV || uv > REACH_UV || !undo(uv, config, &ends[i]))
+            return TL_ERR_RANGE;
+    }
+    if (config->reference_low_uv >= config->reference_high_uv)
+        return TL_ERR_RANGE;
+    const uint64_t span = ends[1] - ends[0];
+    const uint32_t last = (UINT32_C(1) << config->bits) - 1u;
+    uint64_t step = span >> config->bits, base = ends[0] + HALF_UV;
+    if (config->steps == TL_STEPS_FULL)
+        base += step / 2;
+    if (config->steps == TL_STEPS_END_TO_END) {
+        step = span / (config->has_sign ? last - 1u : last);
+        if (config->has_sign) /* the lowest code lies one step beyond -range */
+            base -= step;
+    }
+    *wide = (tl_wide){base, step, last};
+    return TL_OK;
+}
+
+int32_t tl_wide_uv(const tl_wide *wide, uint32_t count)
+{
+    if (count > wide->last)
+        count = wide->last;
+    return (int32_t)(uint32_t)((wide->base + wide->step * count) >> 32);
 }
 
 tl_status tl_scale_init(tl_scale *scale, const tl_scale_config *config)
 {
-    uint64_t low, span;
-
-    if (scale == NULL || config == NULL || !sensible(config))
+    tl_wide wide;
+    if (scale == NULL || config == NULL || config->bits > 16)
         return TL_ERR_ARG;
-    const int32_t low_uv = config->reference_low_uv, high_uv = config->reference_high_uv;
-    if (!within_reach(low_uv) || !within_reach(high_uv) || low_uv >= high_uv ||
-        !within_reach(config->offset_uv))
-        return TL_ERR_RANGE;
-    const uint32_t low_size = low_uv < 0 ? 0u - (uint32_t)low_uv : (uint32_t)low_uv;
-    if (!undo(low_size, config, &low) || !undo((uint32_t)high_uv - (uint32_t)low_uv, config, &span))
-        return TL_ERR_RANGE;
-    const int64_t first_uv = (low_uv < 0 ? -(int64_t)(low >> 32) : (int64_t)(low >> 32)) + config->offset_uv;
-    if (!within_reach(first_uv - 1) || !within_reach(first_uv + (int64_t)(span >> 32) + 2))
-        return TL_ERR_RANGE;
-
-    const uint16_t last = (uint16_t)((UINT32_C(1) << config->bits) - 1u);
-    const uint64_t exact_step = config->steps == TL_STEPS_END_TO_END ? span / last : span >> config->bits;
-    const uint64_t step = (exact_step + (1u << 15)) >> 16; /* in 1/65536 uV */
-
-    /* The exact value half way between the first and the last code, then back to code 0 along the rounded
-     * line. */
-    uint64_t base =
-        (low_uv < 0 ? 0u - low : low) + (span >> 1) + ((uint64_t)(int64_t)config->offset_uv << 32);
-    if (config->steps == TL_STEPS_HALF)
-        base -= span >> (config->bits + 1);
-    base -= (step * last) << 15; /* half of last steps, in 2^-32 uV */
-    base += HALF_UV + (1u << 15);
-
+    const tl_status status = tl_wide_init(&wide, config);
+    if (status != TL_OK)
+        return status;
+    const uint64_t step = (wide.step + (1u << 15)) >> 16; /* in 1/65536 uV */
+    /* From the middle of the codes back to code 0 along the rounded line; then half of a 1/65536 uV. */
+    const uint64_t base = wide.base + (wide.step * wide.last >> 1) - ((step * wide.last) << 15) + (1u << 15);
     *scale = (tl_scale){
         .base_uv = (int32_t)(uint32_t)(base >> 32),
         .base_part = (uint16_t)(base >> 16),
         .step_part = (uint16_t)step,
         .step_uv = (uint16_t)(step >> 16),
         .step_high = (uint16_t)(step >> 32),
-        .last = last,
+        .last = (uint16_t)wide.last,
     };
     return TL_OK;
 }
@@ -98,4 +113,37 @@ uint8_t tl_scale_clipped(const tl_scale *scale, uint16_t count)
     if (count == 0)
         return TL_READING_CLIPPED_LOW;
     return count >= scale->last ? TL_READING_CLIPPED_HIGH : 0u;
+}
+
+/* --- the interval --- */
+
+tl_status tl_accuracy_init(tl_accuracy *accuracy, const tl_scale_config *config, uint32_t ppm,
+                           uint16_t milli_counts)
+{
+    tl_wide wide;
+    if (accuracy == NULL || config == NULL || config->steps == TL_STEPS_END_TO_END || ppm > 500000)
+        return TL_ERR_ARG;
+    const tl_status status = tl_wide_init(&wide, config);
+    if (status != TL_OK)
+        return status;
+    /* Half a count and the errors; 2 uV more for both roundings. At most 2^42 * 2^17. */
+    *accuracy = (tl_accuracy){
+        .around_uv = (uint32_t)((((wide.step >> 16) + 1) * (500u + milli_counts) / 1000) >> 16) + 2u,
+        .share = (uint32_t)(((uint64_t)ppm << 32) / 1000000u) + 1u,
+        .zero_uv = config->offset_uv,
+    };
+    return TL_OK;
+}
+
+void tl_scale_interval(const tl_scale *scale, const tl_accuracy *accuracy, uint16_t count, int32_t *low_uv,
+                       int32_t *high_uv)
+{
+    const int32_t uv = tl_scale_uv(scale, count);
+    const uint32_t size = uv < accuracy->zero_uv ? (uint32_t)accuracy->zero_uv - (uint32_t)uv
+                                                 : (uint32_t)uv - (uint32_t)accuracy->zero_uv;
+    /* The error is a share of the true volts, which may themselves lie `around` farther out. */
+    const uint64_t off = accuracy->around_uv +
+                         (((uint64_t)size + accuracy->around_uv) * accuracy->share >> 32) + 1u;
+    *low_uv = moved_by(uv, off, true);
+    *high_uv = moved_by(uv, off, false);
 }

@@ -1,4 +1,5 @@
 #include "tinyladder/share.h"
+#include "ratio.h"
 #include <stdbool.h>
 #include <stddef.h>
 
@@ -14,9 +15,15 @@ tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts
         return TL_OK;
     }
     const uint32_t above = rising ? (uint32_t)value - (uint32_t)empty : (uint32_t)empty - (uint32_t)value;
-    const uint64_t rounded = above >= span ? parts : ((uint64_t)above * parts + span / 2) / span;
-    *share = (uint16_t)rounded;
+    *share = above >= span ? parts : (uint16_t)ratio_of(above, parts, span);
     return TL_OK;
+}
+
+void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent)
+{
+    const int64_t inward = ((int64_t)*full - *empty) * (percent < 49 ? percent : 49) / 100;
+    *empty = (int32_t)(*empty + inward);
+    *full = (int32_t)(*full - inward);
 }
 
 tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hysteresis, uint8_t levels,

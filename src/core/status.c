@@ -1,32 +1,37 @@
 #include "tinyladder/status.h"
 #include "tinyladder/rom.h"
 
-/* One row per status, at index -status. Fixed width, so that the table can stay in read-only memory. */
-static const char texts[][32] TL_ROM = {
-    "done",
-    "meaningless argument",
-    "value out of range",
-    "not supported by this port",
-    "no answer in time",
-    "the clock stands still",
-    "malformed converter word",
-    "the hardware failed",
-    "nobody acknowledged",
-    "unknown status",
-};
+/* One text per status, at index -status, each closed by a 0; the last is for all that is unknown. */
+static const char texts[] TL_ROM = "done\0"
+                                   "bad argument\0"
+                                   "out of range\0"
+                                   "not supported\0"
+                                   "no answer in time\0"
+                                   "clock stands still\0"
+                                   "malformed word\0"
+                                   "hardware failed\0"
+                                   "not acknowledged\0"
+                                   "unknown status";
+enum { UNKNOWN = 9 };
+
+static char letter_at(size_t at)
+{
+    char letter;
+    tl_rom_copy(&letter, &texts[at], 1);
+    return letter;
+}
 
 void tl_status_text(tl_status status, char *text, size_t size)
 {
-    const int last = (int)(sizeof texts / sizeof texts[0]) - 1;
-    const int row = status <= 0 && -(int)status < last ? -(int)status : last;
-    char copy[sizeof texts[0]];
+    int rows = status <= 0 && status > -UNKNOWN ? -(int)status : UNKNOWN;
+    size_t at = 0;
 
     if (text == NULL || size == 0)
         return;
-    tl_rom_copy(copy, texts[row], sizeof copy);
-    size_t length = strlen(copy);
-    if (length > size - 1)
-        length = size - 1;
-    memcpy(text, copy, length);
+    while (rows > 0)
+        rows -= letter_at(at++) == '\0';
+    size_t length = 0;
+    for (char letter = letter_at(at); letter != '\0' && length < size - 1; letter = letter_at(at + length))
+        text[length++] = letter;
     text[length] = '\0';
 }

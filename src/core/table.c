@@ -1,4 +1,5 @@
 #include "tinyladder/table.h"
+#include "ratio.h"
 #include "tinyladder/rom.h"
 
 static tl_table_point point_at(const tl_table *own, uint8_t i)
@@ -23,19 +24,6 @@ tl_status tl_table_check(const tl_table *table)
     return TL_OK;
 }
 
-/* Both below 2^32, so that their product and half a divisor fit into 64 bits without a sign. */
-static int64_t share_of(int64_t rise, uint64_t part, uint64_t whole)
-{
-    const uint64_t size = (uint64_t)(rise < 0 ? -rise : rise);
-    const uint64_t share = (size * part + whole / 2) / whole;
-    return rise < 0 ? -(int64_t)share : (int64_t)share;
-}
-
-static int32_t kept(int64_t value)
-{
-    return value > INT32_MAX ? INT32_MAX : value < INT32_MIN ? INT32_MIN : (int32_t)value;
-}
-
 int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond)
 {
     tl_table own;
@@ -55,10 +43,9 @@ int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond)
             high = middle;
     }
     const tl_table_point a = point_at(&own, low), b = point_at(&own, high);
-    const int64_t rise = (int64_t)b.to - a.to, off = (int64_t)from - a.from;
-    const uint64_t run = (uint64_t)((int64_t)b.from - a.from);
-    /* From the first point backwards where it lies before it: the same line, its share with the other sign.
-     */
-    return kept(off >= 0 ? a.to + share_of(rise, (uint64_t)off, run)
-                         : a.to - share_of(rise, (uint64_t)-off, run));
+    /* Distances without a sign, each below 2^32; before the first point the line goes backwards. */
+    const bool falls = b.to < a.to, back = from < a.from;
+    const uint32_t rise = falls ? (uint32_t)a.to - (uint32_t)b.to : (uint32_t)b.to - (uint32_t)a.to;
+    const uint32_t part = back ? (uint32_t)a.from - (uint32_t)from : (uint32_t)from - (uint32_t)a.from;
+    return moved_by(a.to, ratio_of(rise, part, (uint32_t)b.from - (uint32_t)a.from), falls != back);
 }

@@ -1,24 +1,23 @@
-#include "tinyladder/word.h"
+#include "word_internal.h"
 
-static bool is_possible(const tl_word *f)
+bool word_is_possible(const tl_word *f)
 {
     return f != NULL && f->bits >= 6 && f->bits <= 24 && f->width >= f->bits && f->width <= 32 &&
            f->align <= TL_WORD_STRETCHED && f->sign <= TL_WORD_OFFSET_BINARY &&
            (f->align != TL_WORD_STRETCHED || f->sign == TL_WORD_UNSIGNED);
 }
 
-static uint32_t ones(uint8_t count)
+uint32_t word_ones(uint8_t count)
 {
     return count >= 32 ? UINT32_MAX : (UINT32_C(1) << count) - 1u;
 }
 
-/* The word that holds these bits of a code: every format has exactly one. */
-static uint32_t spread(const tl_word *f, uint32_t raw)
+uint32_t word_spread(const tl_word *f, uint32_t raw)
 {
     if (f->align == TL_WORD_RIGHT) {
         const bool filled =
             f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (raw >> (f->bits - 1) & 1u) != 0;
-        return filled ? (raw | ~ones(f->bits)) & ones(f->width) : raw;
+        return filled ? (raw | ~word_ones(f->bits)) & word_ones(f->width) : raw;
     }
     const uint32_t top = raw << (uint8_t)(f->width - f->bits);
     uint32_t word = top;
@@ -28,21 +27,20 @@ static uint32_t spread(const tl_word *f, uint32_t raw)
     return word;
 }
 
-/* Two's complement and offset binary differ in their top bit. */
-static uint32_t flip_of(const tl_word *f)
+uint32_t word_flip(const tl_word *f)
 {
     return f->sign == TL_WORD_OFFSET_BINARY ? UINT32_C(1) << (f->bits - 1) : 0;
 }
 
 tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code)
 {
-    if (!is_possible(format) || code == NULL)
+    if (!word_is_possible(format) || code == NULL)
         return TL_ERR_ARG;
     const uint8_t shift = format->align == TL_WORD_RIGHT ? 0 : (uint8_t)(format->width - format->bits);
-    const uint32_t raw = word >> shift & ones(format->bits);
-    if (spread(format, raw) != word)
+    const uint32_t raw = word >> shift & word_ones(format->bits);
+    if (word_spread(format, raw) != word)
         return TL_ERR_WORD;
-    const uint32_t signed_raw = raw ^ flip_of(format), top = UINT32_C(1) << (format->bits - 1);
+    const uint32_t signed_raw = raw ^ word_flip(format), top = UINT32_C(1) << (format->bits - 1);
     if (format->sign == TL_WORD_UNSIGNED || (signed_raw & top) == 0)
         *code = (int32_t)signed_raw;
     else
@@ -50,15 +48,23 @@ tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code)
     return TL_OK;
 }
 
-tl_status tl_word_make(const tl_word *format, int32_t code, uint32_t *word)
+uint32_t tl_word_count(const tl_word *format, int32_t code)
 {
-    if (!is_possible(format) || word == NULL)
-        return TL_ERR_ARG;
-    const bool is_signed = format->sign != TL_WORD_UNSIGNED;
-    const int32_t half = INT32_C(1) << (format->bits - 1);
-    if (code < (is_signed ? -half : 0) || code > (is_signed ? half - 1 : 2 * half - 1))
-        return TL_ERR_RANGE;
-    *word = spread(format, ((uint32_t)code & ones(format->bits)) ^ flip_of(format));
+    const uint32_t half = format->sign == TL_WORD_UNSIGNED ? 0u : UINT32_C(1) << (format->bits - 1);
+    return (uint32_t)code + half;
+}
+
+tl_status tl_word_sample(const tl_word *format, uint32_t word, tl_sample *sample)
+{
+    const tl_status status = tl_word_code(format, word, &sample->value);
+    if (status != TL_OK)
+        return status;
+    const uint32_t count = tl_word_count(format, sample->value);
+    sample->flags = TL_READING_FRESH;
+    if (count == 0)
+        sample->flags |= TL_READING_CLIPPED_LOW;
+    else if (count == word_ones(format->bits))
+        sample->flags |= TL_READING_CLIPPED_HIGH;
     return TL_OK;
 }
 

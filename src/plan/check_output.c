@@ -5,7 +5,7 @@
 static const double base_emitter = 0.7;
 
 /* Volts across a lamp and its resistor while it is lit, at most or at least. */
-static double lamp_volts(const tl_checker *k, const tl_output *output, bool most)
+static double lamp_volts(const tl_checker *k, const tl_plan_output *output, bool most)
 {
     const int supply = k->plan->pins[output->pins[0]].limits.supply;
     const tl_quantity *rail =
@@ -13,13 +13,13 @@ static double lamp_volts(const tl_checker *k, const tl_output *output, bool most
     return most ? rail->high : rail->low;
 }
 
-static double lamp_amperes(const tl_checker *k, const tl_output *output)
+static double lamp_amperes(const tl_checker *k, const tl_plan_output *output)
 {
     return fmax(0, (lamp_volts(k, output, true) - output->lamp.value.low) / output->series.value.low);
 }
 
 /* What a pin gives into a base or a gate resistor. */
-static double drive_amperes(const tl_checker *k, const tl_output *output)
+static double drive_amperes(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_driver *driver = &output->driver;
     const double rail = k->plan->supplies[k->plan->pins[output->pins[0]].limits.supply].volts.high;
@@ -28,7 +28,7 @@ static double drive_amperes(const tl_checker *k, const tl_output *output)
     return driver->pull.given ? rail / (driver->series.value.low + driver->pull.value.low) : 0;
 }
 
-double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_output *output)
+double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output)
 {
     const tl_checker checker = {circuit, circuit->plan, NULL}, *k = &checker;
     return output->lamp.given                     ? lamp_amperes(k, output)
@@ -36,7 +36,7 @@ double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_output *output
                                                   : 0;
 }
 
-double tl_check_output_amperes(const tl_checker *k, const tl_output *output, int supply)
+double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply)
 {
     const int pins = k->plan->pins[output->pins[0]].limits.supply;
     const int from = output->lamp.given && output->to != TL_TO_GROUND ? output->to : pins;
@@ -46,7 +46,7 @@ double tl_check_output_amperes(const tl_checker *k, const tl_output *output, int
     return sum;
 }
 
-static void check_lamp(const tl_checker *k, const tl_output *output)
+static void check_lamp(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];
     const double left = lamp_volts(k, output, false) - output->lamp.value.high;
@@ -59,7 +59,7 @@ static void check_lamp(const tl_checker *k, const tl_output *output)
     tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
 }
 
-static void check_drive(const tl_checker *k, const tl_output *output)
+static void check_drive(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];
     const double amperes = tl_circuit_pin_amperes(k->circuit, output);
@@ -85,7 +85,7 @@ static void check_drive(const tl_checker *k, const tl_output *output)
 
 /* --- transistors --- */
 
-static void check_transistor(const tl_checker *k, const tl_output *output)
+static void check_transistor(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_driver *driver = &output->driver;
     const tl_pin_limits *limits = &k->plan->pins[output->pins[0]].limits;
@@ -151,7 +151,7 @@ static void check_total(const tl_checker *k)
 void tl_check_outputs(const tl_checker *k)
 {
     for (int i = 0; i < k->plan->output_count; i++) {
-        const tl_output *output = &k->plan->outputs[i];
+        const tl_plan_output *output = &k->plan->outputs[i];
         if (output->lamp.given)
             check_lamp(k, output);
         if (tl_circuit_pin_amperes(k->circuit, output) > 0)

@@ -194,7 +194,7 @@ void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *cont
             visit(context, &rail->ohms, TL_DIM_OHM, rail->fitted);
     }
     for (int i = 0; i < plan->output_count; i++) {
-        tl_output *output = &plan->outputs[i];
+        tl_plan_output *output = &plan->outputs[i];
         for (int p = 0; p < output->pin_count && output->series.given; p++)
             visit(context, &output->series, TL_DIM_OHM, output->wired);
         if (output->driver.way != TL_DRIVER_NONE) {

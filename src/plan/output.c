@@ -25,7 +25,7 @@ static const char *const yes_no[] = {"no", "yes", NULL};
 
 /* --- which pins --- */
 
-static bool add_pins(reader *r, const tree *node, const tl_plan *plan, tl_output *output)
+static bool add_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     int names = 0;
     if (!read_name_range(r, node, &names))
@@ -50,7 +50,7 @@ static bool add_pins(reader *r, const tree *node, const tl_plan *plan, tl_output
     return true;
 }
 
-static bool read_pins(reader *r, const tree *node, const tl_plan *plan, tl_output *output)
+static bool read_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     const tree *pin = tree_get(node, "pin"), *pins = tree_get(node, "pins");
     if ((pin == NULL) == (pins == NULL)) {
@@ -68,7 +68,7 @@ static bool read_pins(reader *r, const tree *node, const tl_plan *plan, tl_outpu
 
 /* --- what hangs on them --- */
 
-static bool read_lamp(reader *r, const tree *node, const tl_plan *plan, tl_output *output)
+static bool read_lamp(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     const tree *lamp = tree_get(node, "lamp"), *series = tree_get(node, "series"), *to = tree_get(node, "to");
     if (series == NULL) {
@@ -139,7 +139,7 @@ static bool read_driver(reader *r, const tree *node, const tl_plan *plan, tl_dri
 }
 
 /* A far input: a line of its own, driven by this pin at its output levels. */
-static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_output *output)
+static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_plan_output *output)
 {
     const tree *into = tree_get(node, "into"), *stages = tree_get(node, "stages");
     const tl_pin *from = &plan->board->pins[output->pins[0]];
@@ -183,7 +183,7 @@ static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_output *out
     return stages == NULL || read_stages(r, stages, plan, &line->stages, &line->stage_count);
 }
 
-static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_output *output)
+static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_plan_output *output)
 {
     const tree *lamp = tree_get(node, "lamp"), *driver = tree_get(node, "driver"),
                *into = tree_get(node, "into");
@@ -211,7 +211,7 @@ static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_output *
 
 /* --- what it shows --- */
 
-static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_output *output)
+static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     const tree *start[] = {tree_get(node, "start-below"), tree_get(node, "start-above")},
                *stop[] = {tree_get(node, "stop-above"), tree_get(node, "stop-below")};
@@ -248,7 +248,7 @@ static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_
     return false;
 }
 
-static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_output *output)
+static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     static const char *const as[] = {"follow", "inverted", "levels", "duty", "threshold", NULL};
     static const char *const safe[] = {"off", "on", "hold", NULL};
@@ -262,7 +262,7 @@ static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_outp
     }
     if ((at = tree_get(node, "as")) != NULL)
         good = read_choice(r, at, "as", as, &choice) && good;
-    output->as = (tl_output_as)choice;
+    output->as = (tl_plan_output_as)choice;
     if ((at = tree_get(node, "hysteresis")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &output->hysteresis) && good;
     if ((at = tree_get(node, "safe")) != NULL)
@@ -283,7 +283,7 @@ static bool read_output(reader *r, const tree *key, const tree *node, tl_plan *p
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "an output", output_keys))
         return false;
-    tl_output output = {.name = tl_copy_text(key->text), .place = key->place, .to = TL_TO_GROUND};
+    tl_plan_output output = {.name = tl_copy_text(key->text), .place = key->place, .to = TL_TO_GROUND};
     bool good = true;
     if ((at = tree_get(node, "rate")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &output.rate);

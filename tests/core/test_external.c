@@ -125,7 +125,14 @@ static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI,
                                            .longest_us = 100,
                                            .settings = 1,
                                            .result = 0,
-                                           .ready_bit = 7};
+                                           .ready_bit = 7},
+                             patient TL_ROM = {.kind = TL_EXTERNAL_I2C,
+                                               .seat = 0x2a,
+                                               .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+                                               .longest_us = 100,
+                                               .settings = TL_EXTERNAL_NONE,
+                                               .result = 0,
+                                               .ready_bit = TL_EXTERNAL_NONE};
 
 static void answers_are_checked(void)
 {
@@ -147,6 +154,16 @@ static void answers_are_checked(void)
          {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .tick_us = 1},
          TL_OK,
          -2},
+        {"I2C, the highest code is clipped",
+         &i2c,
+         {.answer = {0x7f, 0xff}, .acknowledges = true, .ready = true, .tick_us = 1},
+         TL_OK,
+         32767},
+        {"I2C: without a ready bit its bound is waited for",
+         &patient,
+         {.answer = {0, 5}, .acknowledges = true, .tick_us = 1},
+         TL_OK,
+         5},
         {"I2C: nobody there", &i2c, {.tick_us = 1}, TL_ERR_ACK, 7},
         {"I2C: never ready", &i2c, {.acknowledges = true, .tick_us = 1}, TL_ERR_LATE, 7},
         {"I2C: never ready, and the clock stands", &i2c, {.acknowledges = true}, TL_ERR_CLOCK, 7},
@@ -155,21 +172,23 @@ static void answers_are_checked(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         wire_port fake = rows[i].port;
         const tl_port port = {&ops, &fake};
-        int32_t code = 7;
-        CHECK_ROW(rows[i].name, tl_external_take(&port, rows[i].external, &input, &code) == rows[i].status &&
-                                    code == rows[i].code);
+        tl_sample sample = {7, TL_READING_FRESH};
+        CHECK_ROW(rows[i].name,
+                  tl_external_take(&port, rows[i].external, &input, &sample) == rows[i].status &&
+                      sample.value == rows[i].code &&
+                      (sample.flags & TL_READING_FRESH) == (rows[i].status == TL_OK ? TL_READING_FRESH : 0));
         if (i == 0)
             CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0); /* 1, single, 110 */
     }
     tl_external broken = spi;
-    int32_t code = 7;
+    tl_sample sample = {7, 0};
     wire_port fake = {.tick_us = 1};
     const tl_port port = {&ops, &fake};
     broken.take = 0;
-    CU_ASSERT(tl_external_take(&port, &broken, &input, &code) == TL_ERR_ARG);
+    CU_ASSERT(tl_external_take(&port, &broken, &input, &sample) == TL_ERR_ARG);
     broken = spi;
     broken.zeros = 80;
-    CU_ASSERT(tl_external_take(&port, &broken, &input, &code) == TL_ERR_ARG && code == 7);
+    CU_ASSERT(tl_external_take(&port, &broken, &input, &sample) == TL_ERR_ARG && sample.value == 7);
 }
 
 CU_TestInfo external_tests[] = {

@@ -70,7 +70,7 @@ tl_port fake_port_of(fake_port *fake)
 
 static const tl_input input = {
     .channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
-static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0};
+static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false};
 
 static void reads_through_the_port(void)
 {
@@ -140,12 +140,14 @@ static void loses_its_fresh_flag_whichever_call_fails(void)
 static void says_when_a_port_lacks_something(void)
 {
     static const tl_port_ops nothing = {0};
-    const tl_port empty = {&nothing, NULL}, none = {0};
+    const tl_port empty = {&nothing, NULL};
     uint32_t word;
     bool high;
     CU_ASSERT(tl_port_convert(&empty, 0, 0, 1, &word) == TL_ERR_UNSUPPORTED);
-    CU_ASSERT(tl_port_line_level(&none, 0, &high) == TL_ERR_UNSUPPORTED);
-    CU_ASSERT(tl_port_line_drive(NULL, 0, true) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_line_level(&empty, 0, &high) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_line_drive(&empty, 0, true) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_line_duty(&empty, 0, 7) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_converter_power(&empty, false) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_wait_us(&empty, 1) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_line_use(&empty, 1, TL_LINE_INPUT) == TL_ERR_UNSUPPORTED);
     uint8_t byte = 0;

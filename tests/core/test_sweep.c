@@ -42,7 +42,7 @@ typedef struct {
     tl_mux_lines lines;
     tl_mux_step steps[3];
     tl_sweep_entry entries[ENTRIES];
-    tl_sweep_value values[ENTRIES], work[ENTRIES];
+    tl_sample values[ENTRIES], work[ENTRIES];
     tl_sweep sweep;
     tl_bench *bench;
 } rig;
@@ -66,7 +66,7 @@ static bool is_right(const rig *r)
     static const double volts[] = {0.5, 1, 2, 3};
     bool right = r->sweep.any;
     for (int i = 0; i < ENTRIES; i++)
-        right = right && near(r->values[i].count, volts[i] / 3.3 * 4096, 0.04) &&
+        right = right && near(r->values[i].value, volts[i] / 3.3 * 4096, 0.04) &&
                 (r->values[i].flags & TL_READING_FRESH) != 0;
     return right;
 }
@@ -90,7 +90,7 @@ static void sweeps_in_steps(void)
     tl_sweep_begin(&r.sweep);
     int steps = 0;
     for (; steps < 500 && !done; steps++) {
-        CU_ASSERT(!r.sweep.any && r.values[0].count == 0);
+        CU_ASSERT(!r.sweep.any && r.values[0].value == 0);
         CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_OK);
     }
     CU_ASSERT(done && is_right(&r) &&
@@ -108,7 +108,7 @@ static void whichever_call_fails(void)
         rig r;
         set_up(&r);
         CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK);
-        tl_sweep_value before[ENTRIES];
+        tl_sample before[ENTRIES];
         memcpy(before, r.values, sizeof before);
         tl_bench_fail_at(r.bench, failing);
         const tl_status status = tl_sweep_run(&r.sweep, tl_bench_port(r.bench));
@@ -120,12 +120,64 @@ static void whichever_call_fails(void)
         bool kept = true;
         for (int i = 0; i < ENTRIES; i++)
             kept =
-                kept && r.values[i].count == before[i].count && (r.values[i].flags & TL_READING_FRESH) == 0;
+                kept && r.values[i].value == before[i].value && (r.values[i].flags & TL_READING_FRESH) == 0;
         CU_ASSERT(status == TL_ERR_PORT && kept);
         CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK && is_right(&r));
         tl_bench_free(r.bench);
     }
     CU_ASSERT(failing > 50 && failing < 400);
+}
+
+/* Asleep between sweeps, the converter refuses; awake for one it does not, and neither does a failure leave it
+ * awake. */
+static void sleeps_in_between(void)
+{
+    rig r;
+    uint32_t word = 0;
+    set_up(&r);
+    const tl_port *port = tl_bench_port(r.bench);
+    r.sweep.sleeps = true;
+    for (int i = 0; i < 2; i++) {
+        CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_OK && is_right(&r));
+        CU_ASSERT(tl_port_convert(port, 0, 1000, 50, &word) == TL_ERR_PORT);
+    }
+    tl_bench_never_end(r.bench, true);
+    CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_ERR_LATE);
+    CU_ASSERT(tl_port_convert(port, 0, 1000, 50, &word) == TL_ERR_PORT);
+    tl_bench_free(r.bench);
+}
+
+/* The chip's own converter and one on a bus in one sweep, which no call of it waits for. */
+static void sweeps_over_a_bus_as_well(void)
+{
+    static const tl_input battery = {
+        .channel = 0, .acquisition_ns = 3000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+    static const tl_external dunlin = {.kind = TL_EXTERNAL_I2C,
+                                       .seat = 0x2a,
+                                       .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+                                       .longest_us = 100000,
+                                       .settings = 1,
+                                       .ready_bit = 7};
+    static const tl_external_input load_cell = {.settings = 0x90};
+    static const tl_sweep_entry entries[] = {{.external = &dunlin, .external_input = &load_cell},
+                                             {.input = &battery}};
+    tl_sample values[2], work[2];
+    tl_sweep sweep;
+    bool done = false;
+    int steps = 0;
+    tl_bench *bench =
+        tl_bench_open(TL_SOURCE "/demo/fernhill.plan.yaml", TL_SOURCE "/demo/evening.scene.yaml", NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    CU_ASSERT(tl_sweep_init(&sweep, entries, 2, values, work) == TL_OK);
+    tl_sweep_begin(&sweep);
+    for (; steps < 1000 && !done; steps++)
+        CU_ASSERT(tl_sweep_step(&sweep, tl_bench_port(bench), &done) == TL_OK);
+    CU_ASSERT(done && steps > 20); /* 5.2 mV of 100 mV; 12.7 V over 5.7 against 3.3 V */
+    CU_ASSERT(near(values[0].value, 5.2 / 100 * 32768, 0.02) && near(values[1].value, 12.7 / 5.7 / 3.3 * 4096, 0.03));
+    tl_bench_never_end(bench, true);
+    CU_ASSERT(tl_sweep_run(&sweep, tl_bench_port(bench)) == TL_ERR_LATE);
+    CU_ASSERT((values[0].flags & TL_READING_FRESH) == 0);
+    tl_bench_free(bench);
 }
 
 static void hardware_that_hangs_is_noticed(void)
@@ -144,6 +196,8 @@ CU_TestInfo sweep_tests[] = {
     {"sweeps whole", sweeps_whole},
     {"sweeps in steps", sweeps_in_steps},
     {"whichever call fails", whichever_call_fails},
+    {"sleeps in between", sleeps_in_between},
+    {"sweeps over a bus as well", sweeps_over_a_bus_as_well},
     {"hardware that hangs is noticed", hardware_that_hangs_is_noticed},
     CU_TEST_INFO_NULL,
 };

@@ -1,0 +1,21 @@
+/** @file Buttons on one converter pin: which level a count is, or none. */
+#ifndef TINYLADDER_LADDER_H
+#define TINYLADDER_LADDER_H
+
+#include <stdint.h>
+
+/** The counts of one level, both ends with it. A constant description; may be TL_ROM. */
+typedef struct tl_rung {
+    uint16_t low, high;
+} tl_rung;
+
+enum { TL_LADDER_BETWEEN = 255 };
+
+/**
+ * @param rungs  `levels` of them, apart from each other; may be TL_ROM.
+ * @return Which one holds the count, from 0; TL_LADDER_BETWEEN where none does: a contact on its way, or two
+ * buttons at once.
+ */
+uint8_t tl_ladder_level(const tl_rung *rungs, uint8_t levels, uint16_t count);
+
+#endif

@@ -1,0 +1,34 @@
+/**
+ * @file The ohms of a sensor beside its partner, where the reference feeds the divider: neither the supply
+ * nor the reference matters then.
+ *
+ * With c the centre of the code in LSB (k for the half kind, k + 1/2 for the full kind) and N bits:
+ * R = Rp * c / (2^N - c) with the sensor below its partner, Rp * (2^N - c) / c with the sensor above.
+ */
+#ifndef TINYLADDER_RESISTANCE_H
+#define TINYLADDER_RESISTANCE_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/scale.h"
+#include "tinyladder/status.h"
+
+/** A constant description; may be TL_ROM. */
+typedef struct tl_partner {
+    uint32_t partner_mohm; /**< 1 .. 4 294 967 295 */
+    uint8_t bits;          /**< 6 .. 16 */
+    uint8_t steps;         /**< TL_STEPS_HALF or TL_STEPS_FULL */
+    bool sensor_above;
+} tl_partner;
+
+/**
+ * Milliohms in the centre of a count, rounded to the nearest. One division.
+ *
+ * @param[out] mohm  Left untouched unless TL_OK is returned.
+ * @return TL_OK; TL_ERR_ARG for an impossible description or count; TL_ERR_RANGE for the first and the last
+ * count, which are no value, and for 4.29 Mohm and more.
+ */
+tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *mohm);
+
+#endif
