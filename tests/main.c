@@ -9,6 +9,8 @@ static CU_SuiteInfo suites[] = {
     {"scale", NULL, NULL, NULL, NULL, scale_tests},
     {"filter", NULL, NULL, NULL, NULL, filter_tests},
     {"mux", NULL, NULL, NULL, NULL, mux_tests},
+    {"pulse", NULL, NULL, NULL, NULL, pulse_tests},
+    {"output", NULL, NULL, NULL, NULL, output_tests},
     {"sweep", NULL, NULL, NULL, NULL, sweep_tests},
     {"resistance", NULL, NULL, NULL, NULL, resistance_tests},
     {"table", NULL, NULL, NULL, NULL, table_tests},

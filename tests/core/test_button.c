@@ -32,7 +32,7 @@ static void accepts_a_level_once_it_is_steady(uint32_t start_us)
             opened_at = ms;
     }
     CU_ASSERT(events == 2 && button.closings == 1 && !button.closed);
-    CU_ASSERT(closed_at == 75 && opened_at == 175);
+    CU_ASSERT(closed_at == 75 && opened_at == 175 && tl_button_toggled(&button));
 }
 
 static void counts_a_bouncing_press_once(void)

@@ -69,8 +69,27 @@ static void a_trembling_value_does_not_flicker(void)
     CU_ASSERT(tl_level_of(1, 0, 300, 0, 2, &level) == TL_ERR_ARG && level == 9);
 }
 
+static void a_margin_moves_both_ends_inward(void)
+{
+    static const struct {
+        int32_t empty, full;
+        uint8_t percent;
+        int32_t moved_empty, moved_full;
+    } rows[] = {{1000, 3000, 5, 1100, 2900},
+                {3000, 1000, 5, 2900, 1100},
+                {0, 100, 0, 0, 100},
+                {0, 100, 200, 49, 51},
+                {INT32_MIN, INT32_MAX, 25, -1073741825, 1073741824}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        int32_t empty = rows[i].empty, full = rows[i].full;
+        tl_share_inward(&empty, &full, rows[i].percent);
+        CU_ASSERT(empty == rows[i].moved_empty && full == rows[i].moved_full);
+    }
+}
+
 CU_TestInfo share_tests[] = {
     {"shares are clamped and rounded", shares_are_clamped_and_rounded},
+    {"a margin moves both ends inward", a_margin_moves_both_ends_inward},
     {"levels are equal bands", levels_are_equal_bands},
     {"a trembling value does not flicker", a_trembling_value_does_not_flicker},
     CU_TEST_INFO_NULL,
