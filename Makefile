@@ -32,7 +32,7 @@ check-sanitize: $(BUILD)/.setup-sanitize
 	    -DTINYLADDER_SANITIZE=address,undefined -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }; \
 	  cmake --build $(BUILD)-$$compiler -j $(JOBS) && $(BUILD)-$$compiler/tests/tinyladder-tests || exit 1; done
 
-## check-targets: compile the core for AVR and Cortex-M0, warnings as errors, and prove that it keeps no static memory
+## check-targets: compile the core for AVR and Cortex-M0, warnings as errors; prove no static memory, and the same bits on 64, 32 and 8 bits
 check-targets: $(BUILD)/.setup-targets
 	@scripts/check-targets.sh $(BUILD)/targets
 

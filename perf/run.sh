@@ -14,7 +14,7 @@ cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
 "$out/cycles" "$out/firmware.elf" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep '^ '
 
 echo "== Code of the whole core, -Os"
-"$here/../scripts/check-targets.sh" "$out/targets" | sed 's/^/  /'
+"$here/../scripts/check-targets.sh" "$out/targets" sizes | sed 's/^/  /'
 
 echo "== Code by feature, bytes: AVR, Cortex-M0"
 for object in "$out"/targets/avr/*.o; do

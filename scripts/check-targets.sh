@@ -1,5 +1,6 @@
 #!/bin/sh
-# check-targets.sh FOLDER: compiles the core for each target and proves that it keeps no static memory.
+# check-targets.sh FOLDER [sizes]: compiles the core for each target, proves that it keeps no static memory and that its
+# arithmetic gives the same bits on 64, 32 and 8 bits. With "sizes" the last is left out.
 set -eu
 out=${1:-build/targets}
 here=$(dirname "$0")/..
@@ -23,4 +24,26 @@ build() { # NAME COMPILER SIZE FLAGS...
 
 build avr avr-gcc avr-size -mmcu="$(chip AVR_CHIP)"
 build arm arm-none-eabi-gcc arm-none-eabi-size -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding
+[ "${2:-}" != sizes ] || exit $status
+
+# --- the same bits everywhere: on the last two an emulator runs the target's own instructions
+tests=$here/tests/targets
+mark="-DMARK_ADDRESS=$(chip AVR_MARK_ADDRESS)"
+cores=$(for source in $sources; do printf '%s ' "$here/$source"; done)
+# The lists of words below are meant to be taken apart.
+cc $warnings -I "$here/include" "$tests/identity.c" "$tests/on_host.c" $cores -o "$out/identity-host"
+avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/identity.c" "$tests/on_avr.c" $cores \
+    -o "$out/identity-avr"
+cc -O1 "$tests/simulate_avr.c" -o "$out/simulate-avr" -lsimavr -lelf
+arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $warnings -nostartfiles -I "$here/include" "$tests/identity.c" "$tests/on_arm.c" \
+    $cores -o "$out/identity-arm"
+"$out/identity-host" >"$out/bits-64"
+qemu-arm "$out/identity-arm" >"$out/bits-32"
+"$out/simulate-avr" "$out/identity-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a -o '[0-9a-f][0-9a-f]$' >"$out/bits-8"
+bytes=$(wc -l <"$out/bits-64")
+[ "$bytes" = 40 ] || { echo "identity: $bytes bytes instead of 40" >&2; status=1; }
+for bits in 32 8; do
+    cmp -s "$out/bits-64" "$out/bits-$bits" || { echo "identity: $bits bits differ from 64" >&2; status=1; }
+done
+[ $status != 0 ] || echo "arithmetic: the same bits on 64, 32 and 8 bits"
 exit $status

@@ -7,7 +7,7 @@ case "${1:-}" in
 build) packages="$base" ;;
 check) packages="$base libcunit1-dev" ;;
 sanitize) packages="$base libcunit1-dev clang libclang-rt-14-dev" ;;
-targets) packages="gcc-avr avr-libc gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
+targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi qemu-user" ;;
 perf) packages="$base gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
 shots) packages="$base xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
 *)
