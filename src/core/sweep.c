@@ -136,7 +136,7 @@ static tl_status step(tl_sweep *sweep, const tl_port *port, bool *done)
 
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done)
 {
-    if (sweep == NULL || done == NULL || !sweep->running)
+    if (!sweep->running)
         return TL_ERR_ARG;
     *done = false;
     const tl_status status = step(sweep, port, done);
@@ -147,8 +147,6 @@ tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port)
 {
     wait_bound bound;
     bool done = false;
-    if (sweep == NULL)
-        return TL_ERR_ARG;
     tl_sweep_begin(sweep);
     /* Every step has a bound of its own; this one is there to notice a clock that stands still. */
     tl_status status = bound_begin(&bound, port, INT32_MAX);
