@@ -14,6 +14,7 @@
 
 #include "tinyladder/circuit.h"
 #include "tinyladder/port.h"
+#include "tinyladder/value.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -56,14 +57,7 @@ typedef struct tl_bench_reading {
     /* analog */
     long count;         /**< the code; of several samples their mean, rounded */
     unsigned flags;     /**< TL_READING_... */
-    bool open, shorted; /**< in one of the plan's fault windows: the value is then the substitute, or stale */
-    int button;         /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
-    double pin_volts;   /**< centre of the code */
-    tl_interval pin_within; /**< guaranteed, in volts */
-    double value;           /**< in the reading's unit, trimmed and rounded as the plan says */
-    tl_interval within;     /**< guaranteed, in the reading's unit */
-    int decimals;           /**< that the value deserves, or that the plan asks for */
-    int percent;            /**< -1 where the plan has none */
+    tl_value is;    /**< what the plan makes of it */
     /* a contact */
     bool high, closed; /**< the level now; the debounced state */
     double volts;      /**< at the pin, as the bench knows it: no firmware can tell */

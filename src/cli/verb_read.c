@@ -55,9 +55,9 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
 static const char *flags_in_words(const tl_signal *s, const tl_bench_reading *r)
 {
     const bool substituted = s->reading.substitute.given;
-    if (r->open)
+    if (r->is.open)
         return substituted ? "open wire, substituted" : "open wire";
-    if (r->shorted)
+    if (r->is.shorted)
         return substituted ? "short, substituted" : "short";
     if ((r->flags & TL_READING_CLIPPED_LOW) != 0)
         return "fresh, clipped low";
@@ -68,7 +68,7 @@ static const char *flags_in_words(const tl_signal *s, const tl_bench_reading *r)
 
 static const char *button_of(const tl_signal *s, const tl_bench_reading *r)
 {
-    return r->button >= 0 ? s->source.buttons[r->button].name : r->button == -1 ? "no button" : "between two";
+    return r->is.button >= 0 ? s->source.buttons[r->is.button].name : r->is.button == -1 ? "no button" : "between two";
 }
 
 /* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
@@ -90,26 +90,26 @@ static void show_interval(const tl_interval *within, int decimals, const char *u
 /* Volts at the pin: millivolts of a bridge need more digits. */
 static int pin_decimals(const tl_bench_reading *r)
 {
-    return fabs(r->pin_volts) < 0.1 && r->pin_within.high < 0.1 ? 6 : 4;
+    return fabs(r->is.pin_volts) < 0.1 && r->is.pin_within.high < 0.1 ? 6 : 4;
 }
 
 static void add_analog(table *t, const tl_signal *s, const tl_bench_reading *r)
 {
     char within[80], pin_within[80];
-    const bool failed = r->open || r->shorted;
-    show_interval(&r->within, r->decimals, s->reading.unit, within);
-    show_interval(&r->pin_within, pin_decimals(r) - 1, "V", pin_within);
+    const bool failed = r->is.open || r->is.shorted;
+    show_interval(&r->is.within, r->is.decimals, s->reading.unit, within);
+    show_interval(&r->is.pin_within, pin_decimals(r) - 1, "V", pin_within);
     table_cell(t, "%ld", r->count);
-    table_cell(t, "%.*f V", pin_decimals(r), r->pin_volts);
+    table_cell(t, "%.*f V", pin_decimals(r), r->is.pin_volts);
     table_cell(t, "%s", s->source.button_count > 0 ? "-" : pin_within);
     if (s->source.button_count > 0)
         table_cell(t, "%s", button_of(s, r));
     else if (failed && !s->reading.substitute.given)
         table_cell(t, "-");
-    else if (r->percent >= 0)
-        table_cell(t, "%.*f %s (%d %%)", r->decimals, r->value, s->reading.unit, r->percent);
+    else if (r->is.percent >= 0)
+        table_cell(t, "%.*f %s (%d %%)", r->is.decimals, r->is.value, s->reading.unit, r->is.percent);
     else
-        table_cell(t, "%.*f %s", r->decimals, r->value, s->reading.unit);
+        table_cell(t, "%.*f %s", r->is.decimals, r->is.value, s->reading.unit);
     table_cell(t, "%s", s->source.button_count > 0 || failed ? "-" : within);
     table_cell(t, "%s", flags_in_words(s, r));
 }
@@ -176,13 +176,13 @@ static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_re
                   "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
     if (r->analog) {
         json_object_update_new(o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count",
-                                            (json_int_t)r->count, "pin_v", json_number(r->pin_volts),
-                                            "pin_low_v", json_number(r->pin_within.low), "pin_high_v",
-                                            json_number(r->pin_within.high), "value", json_number(r->value),
-                                            "unit", s->reading.unit, "low", json_number(r->within.low),
-                                            "high", json_number(r->within.high), "decimals", r->decimals));
-        json_object_set_new(o, "percent", r->percent >= 0 ? json_integer(r->percent) : json_null());
-        json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", r->open, "short", r->shorted));
+                                            (json_int_t)r->count, "pin_v", json_number(r->is.pin_volts),
+                                            "pin_low_v", json_number(r->is.pin_within.low), "pin_high_v",
+                                            json_number(r->is.pin_within.high), "value", json_number(r->is.value),
+                                            "unit", s->reading.unit, "low", json_number(r->is.within.low),
+                                            "high", json_number(r->is.within.high), "decimals", r->is.decimals));
+        json_object_set_new(o, "percent", r->is.percent >= 0 ? json_integer(r->is.percent) : json_null());
+        json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", r->is.open, "short", r->is.shorted));
         if (s->source.button_count > 0)
             json_object_set_new(o, "button", json_string(button_of(s, r)));
     } else {

@@ -271,13 +271,13 @@ static void reads_what_the_plan_says(void)
         tl_bench_go_to(bench, 0.5);
         CHECK_ROW(rows[i].name,
                   tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
-        CHECK_ROW(rows[i].name, reading.value >= rows[i].low && reading.value <= rows[i].high);
-        CHECK_ROW(rows[i].name, reading.open == rows[i].open && reading.shorted == rows[i].shorted);
+        CHECK_ROW(rows[i].name, reading.is.value >= rows[i].low && reading.is.value <= rows[i].high);
+        CHECK_ROW(rows[i].name, reading.is.open == rows[i].open && reading.is.shorted == rows[i].shorted);
         const bool fresh = (reading.flags & TL_READING_FRESH) != 0;
         CHECK_ROW(rows[i].name,
-                  fresh == !(rows[i].open || rows[i].shorted) && reading.button == rows[i].button);
-        if (!(reading.value >= rows[i].low && reading.value <= rows[i].high))
-            printf("\n  %s: %g\n", rows[i].name, reading.value);
+                  fresh == !(rows[i].open || rows[i].shorted) && reading.is.button == rows[i].button);
+        if (!(reading.is.value >= rows[i].low && reading.is.value <= rows[i].high))
+            printf("\n  %s: %g\n", rows[i].name, reading.is.value);
         tl_bench_free(bench);
     }
 }

@@ -39,10 +39,10 @@ static void reads_over_the_bus(void)
     for (int i = 0; i < 4; i++) {
         tl_bench_reading reading;
         const bool read = tl_bench_read(bench, i, &reading) == TL_NET_SOLVED && reading.status == TL_OK;
-        CU_ASSERT(read && fabs(reading.value - wanted[i]) < within[i] &&
+        CU_ASSERT(read && fabs(reading.is.value - wanted[i]) < within[i] &&
                   (reading.flags & TL_READING_FRESH) != 0);
-        if (!(fabs(reading.value - wanted[i]) < within[i]))
-            printf("\n  %d: %g, status %d\n", i, reading.value, reading.status);
+        if (!(fabs(reading.is.value - wanted[i]) < within[i]))
+            printf("\n  %d: %g, status %d\n", i, reading.is.value, reading.status);
     }
     tl_bench_free(bench);
 }

@@ -52,11 +52,11 @@ static void the_truth_lies_in_it(void)
             CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
             const double truth = tl_bench_truth(bench, 0) *
                                  (plan->signals[0].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
-            CU_ASSERT(truth >= reading.within.low && truth <= reading.within.high);
+            CU_ASSERT(truth >= reading.is.within.low && truth <= reading.is.within.high);
             const double volts = tl_bench_pin_volts(bench, 0);
-            CU_ASSERT(volts >= reading.pin_within.low && volts <= reading.pin_within.high);
-            if (isfinite(reading.within.high) && isfinite(reading.within.low))
-                widest = fmax(widest, reading.within.high - reading.within.low);
+            CU_ASSERT(volts >= reading.is.pin_within.low && volts <= reading.is.pin_within.high);
+            if (isfinite(reading.is.within.high) && isfinite(reading.is.within.low))
+                widest = fmax(widest, reading.is.within.high - reading.is.within.low);
             tl_bench_free(bench);
         }
         CU_ASSERT(widest < (high - low) * (plan->signals[0].source.kind == TL_SOURCE_POTENTIOMETER

@@ -135,12 +135,12 @@ static void compare(const tl_circuit *circuit, const tl_worst *const *worst, uns
         CHECK_ROW("the pin lies within its corners", within);
         const double truth = tl_bench_truth(bench, i) *
                              (circuit->plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
-        const bool known = truth >= reading.within.low - 1e-9 && truth <= reading.within.high + 1e-9;
+        const bool known = truth >= reading.is.within.low - 1e-9 && truth <= reading.is.within.high + 1e-9;
         CHECK_ROW("the truth lies within the interval", known || circuit->paths[i].settling_counts > 100);
         if (!within || (!known && circuit->paths[i].settling_counts <= 100))
             printf("\n  s%d, seed %lu: %.9g V in %.9g .. %.9g; truth %.9g in %.9g .. %.9g\n%s", i, seed,
-                   volts, worst[i]->volts.low, worst[i]->volts.high, truth, reading.within.low,
-                   reading.within.high, text);
+                   volts, worst[i]->volts.low, worst[i]->volts.high, truth, reading.is.within.low,
+                   reading.is.within.high, text);
     }
     tl_bench_free(bench);
 }
