@@ -3,6 +3,7 @@
 #define TINYLADDER_VALUE_H
 
 #include "tinyladder/circuit.h"
+#include "tinyladder/table.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -28,6 +29,21 @@ tl_net_fault tl_plan_value(const tl_circuit *circuit, int signal, double code, t
 
 /** The value alone, not rounded and without faults and interval: much quicker. */
 tl_net_fault tl_plan_shown(const tl_circuit *circuit, int signal, double code, double *shown);
+
+/**
+ * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
+ *
+ * At every code from the first point to the last, tl_table_value() is within the tolerance of tl_plan_shown().
+ * Codes that the source cannot give, by more than a twentieth of the span, are left out at both ends, and so are
+ * codes for which there is no value (a resistance behind a clipped code).
+ *
+ * @param decimals   The table's values are in 10^-decimals of the reading's unit, 0 .. 9.
+ * @param tolerance  In the last digit; 1 where less is asked for.
+ * @param points     Room for `most` points, 2 .. 255.
+ * @return TL_NET_TOO_WIDE where they are not enough; or a fault of the net.
+ */
+tl_net_fault tl_plan_segments(const tl_circuit *circuit, int signal, int decimals, double tolerance,
+                              tl_table_point *points, int most, int *count);
 
 #ifdef __cplusplus
 }
