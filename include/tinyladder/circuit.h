@@ -8,6 +8,7 @@
 
 #include "tinyladder/net.h"
 #include "tinyladder/plan.h"
+#include "tinyladder/scene.h"
 
 #ifdef __cplusplus
 extern "C" {

@@ -442,38 +442,6 @@ void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *cont
 /** Takes the resistors that a plan uses, those that came fitted left out, from a stock. */
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors);
 
-/* --- scene --- */
-
-typedef struct tl_moment {
-    double at, value; /**< seconds; in the source's unit: volts or percent of travel */
-} tl_moment;
-
-typedef struct tl_course {
-    int signal;
-    bool of_quantity;   /**< in a sensor's own unit instead of ohms */
-    tl_moment *moments; /**< rising in time; straight lines between, end values outside */
-    int count;
-} tl_course;
-
-typedef struct tl_press {
-    int signal;
-    int button;        /**< of a chain or star; -1 for a contact */
-    double at, length; /**< seconds */
-} tl_press;
-
-typedef struct tl_scene {
-    unsigned long seed;
-    double length;
-    tl_course *courses;
-    int course_count;
-    tl_press *presses; /**< rising in time within a signal */
-    int press_count;
-} tl_scene;
-
-/** Reads a scene for a plan. NULL if anything was an error. */
-tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report);
-void tl_scene_free(tl_scene *scene);
-
 #ifdef __cplusplus
 }
 #endif

@@ -275,6 +275,45 @@ bool read_value(reader *r, const tree *node, tl_dimension dimension, double *val
     return true;
 }
 
+static bool read_length(reader *r, const tree *node, const char *const words[2], tl_length *length)
+{
+    const char *text = NULL;
+    tl_text_error error;
+    tl_quantity seconds;
+    if (!read_text(r, node, "a length, such as 'high 300 ms',", &text))
+        return false;
+    for (int high = 0; high < 2; high++) {
+        const size_t size = strlen(words[high]);
+        if (strncmp(text, words[high], size) == 0 && text[size] == ' ' &&
+            tl_quantity_read(text + size + 1, TL_DIM_SECOND, &seconds, &error) && seconds.nominal > 0) {
+            *length = (tl_length){high == 1, seconds.nominal};
+            return true;
+        }
+    }
+    report_error(r, "bad-quantity", node->place, "a length is written '%s 300 ms' or '%s 200 ms'", words[1],
+                 words[0]);
+    return false;
+}
+
+bool read_lengths(reader *r, const tree *node, const char *const words[2], tl_length *lengths, int most,
+                  int *count)
+{
+    bool good = check_list(r, node, "the lengths");
+    for (*count = 0; good && *count < node->count; ++*count) {
+        const tree *item = &node->items[*count];
+        if (*count == most) {
+            report_error(r, "wrong-shape", item->place, "up to %d lengths", most);
+            return false;
+        }
+        good = read_length(r, item, words, &lengths[*count]);
+        if (good && *count > 0 && lengths[*count - 1].high == lengths[*count].high) {
+            report_error(r, "wrong-shape", item->place, "%s and %s take turns", words[1], words[0]);
+            return false;
+        }
+    }
+    return good;
+}
+
 bool read_level(reader *r, const tree *node, tl_level *level)
 {
     const char *text = NULL;

@@ -38,6 +38,9 @@ bool read_choice(reader *r, const tree *node, const char *what, const char *cons
 bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_written *written);
 /* A quantity that must be one value: its nominal. */
 bool read_value(reader *r, const tree *node, tl_dimension dimension, double *value);
+/* `[high 300 ms, low 200 ms]`: words[1] is the one that is stored as high; they take turns. */
+bool read_lengths(reader *r, const tree *node, const char *const words[2], tl_length *lengths, int most,
+                  int *count);
 bool read_level(reader *r, const tree *node, tl_level *level);
 /* A part that must be there: 0 ohm or 0 F is refused. */
 bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written);

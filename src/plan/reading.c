@@ -458,35 +458,9 @@ static bool read_analog_reading(reader *r, const tree *node, const tl_plan *plan
 }
 
 /* `[high 300 ms, low 200 ms]` */
-static bool read_expect(reader *r, const tree *node, tl_plan_reading *reading)
-{
-    bool good = check_list(r, node, "the lengths that are expected");
-    for (int i = 0; good && i < node->count; i++) {
-        const char *text = NULL;
-        tl_text_error error;
-        tl_quantity seconds;
-        good = read_text(r, &node->items[i], "a length, such as 'high 300 ms',", &text);
-        const bool high = good && strncmp(text, "high ", 5) == 0;
-        if (good && ((!high && strncmp(text, "low ", 4) != 0) || i == TL_PAIRS_MOST ||
-                     !tl_quantity_read(text + (high ? 5 : 4), TL_DIM_SECOND, &seconds, &error) ||
-                     seconds.nominal <= 0)) {
-            report_error(r, "bad-quantity", node->items[i].place, "up to %d lengths, written 'high 300 ms'",
-                         TL_PAIRS_MOST);
-            return false;
-        }
-        if (good && i > 0 && reading->expect[i - 1].high == high) {
-            report_error(r, "wrong-shape", node->items[i].place, "high and low take turns");
-            return false;
-        }
-        if (good)
-            reading->expect[reading->expect_count++] = (tl_length){high, seconds.nominal};
-    }
-    return good;
-}
-
 static bool read_digital_reading(reader *r, const tree *node, tl_plan_reading *reading)
 {
-    static const char *const actives[] = {"low", "high", NULL};
+    static const char *const actives[] = {"low", "high", NULL}, *const levels[2] = {"low", "high"};
     static const char *const as[] = {"level", "count", "toggle", "lengths", NULL};
     const tree *at;
     int choice = 0;
@@ -502,7 +476,7 @@ static bool read_digital_reading(reader *r, const tree *node, tl_plan_reading *r
         good = read_choice(r, at, "as", as, &choice) && good;
     reading->as = (tl_read_as)choice;
     if ((at = tree_get(node, "expect")) != NULL)
-        good = read_expect(r, at, reading) && good;
+        good = read_lengths(r, at, levels, reading->expect, TL_PAIRS_MOST, &reading->expect_count) && good;
     if ((at = tree_get(node, "within")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &reading->within) && good;
     if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {

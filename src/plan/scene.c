@@ -1,6 +1,6 @@
 /* Reading a scene file: what happens to the bench over time. */
 #include "../net/memory.h"
-#include "reader.h"
+#include "scene_internal.h"
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
@@ -8,111 +8,6 @@
 static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},   {"seed", false},
                                        {"length", true},     {"values", false}, {"presses", false},
                                        {NULL, false}};
-
-static const char *signal_name(const void *list, int i)
-{
-    return ((const tl_plan *)list)->signals[i].name;
-}
-
-static const tl_signal *find_signal(reader *r, const tree *key, const tl_plan *plan, int *index)
-{
-    const tl_signal *signal = key->kind == TREE_TEXT ? tl_plan_signal(plan, key->text, index) : NULL;
-    if (signal == NULL) {
-        const char *text = key->kind == TREE_TEXT ? key->text : "";
-        const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
-        report_error(r, "unknown-signal", key->place, "the plan has no signal '%.60s'%s%s%s", text,
-                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
-                     meant != NULL ? "'?" : "");
-    }
-    return signal;
-}
-
-/* A sensor with a law is told its quantity: `12 degC`. */
-static bool read_quantity_of(reader *r, const tree *node, const tl_curve *curve, double *value)
-{
-    tl_text_error error;
-    char unit[16] = "";
-    const char *text = NULL;
-    if (!read_text(r, node, "a value", &text))
-        return false;
-    if (tl_free_figure_read(text, value, unit, &error) && strcmp(unit, curve->unit) == 0)
-        return true;
-    report_error(r, "bad-quantity", node->place, "a value in %s is wanted here", curve->unit);
-    return false;
-}
-
-/* `TIME: VALUE` */
-static bool read_moment(reader *r, const tree *node, tl_dimension dimension, const tl_curve *curve,
-                        tl_course *course)
-{
-    tl_text_error error;
-    tl_quantity at;
-    tl_moment moment = {0};
-    if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
-        report_error(r, "wrong-shape", node->place,
-                     "a moment is written 'TIME: VALUE', such as '30 min: 12.1 V'");
-        return false;
-    }
-    if (!tl_quantity_read(node->items[0].text, TL_DIM_SECOND, &at, &error)) {
-        report_error(r, "bad-quantity", node->items[0].place, "%s", error.text);
-        return false;
-    }
-    moment.at = at.nominal;
-    if (!(course->of_quantity ? read_quantity_of(r, &node->items[1], curve, &moment.value)
-                              : read_value(r, &node->items[1], dimension, &moment.value)))
-        return false;
-    if (course->count > 0 && moment.at <= course->moments[course->count - 1].at) {
-        report_error(r, "time-order", node->items[0].place, "times rise from one moment to the next");
-        return false;
-    }
-    course->moments = tl_grow(course->moments, (size_t)course->count, sizeof moment);
-    course->moments[course->count++] = moment;
-    return true;
-}
-
-static tl_dimension dimension_of(const tl_signal *signal)
-{
-    switch (signal->source.kind) {
-    case TL_SOURCE_POTENTIOMETER:
-        return TL_DIM_PERCENT;
-    case TL_SOURCE_CURRENT:
-        return TL_DIM_AMPERE;
-    case TL_SOURCE_RESISTANCE:
-        return signal->source.curve.law != TL_LAW_NONE ? TL_DIM_NUMBER : TL_DIM_OHM;
-    default:
-        return TL_DIM_VOLT;
-    }
-}
-
-static bool read_course(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
-{
-    tl_course course = {0};
-    const tl_signal *signal = find_signal(r, key, plan, &course.signal);
-    if (signal == NULL || !check_list(r, node, "the values over time"))
-        return false;
-    course.of_quantity = signal->source.curve.law != TL_LAW_NONE;
-    if (!signal->analog || signal->source.button_count > 0 || node->count == 0) {
-        report_error(r, "wrong-shape", key->place, "%s",
-                     signal->analog && signal->source.button_count == 0
-                         ? "at least one moment is wanted here"
-                         : "a contact is pressed: list it under 'presses'");
-        return false;
-    }
-    const bool turns = signal->source.kind == TL_SOURCE_POTENTIOMETER;
-    bool good = true;
-    for (int i = 0; i < node->count; i++)
-        good = read_moment(r, &node->items[i], dimension_of(signal), &signal->source.curve, &course) && good;
-    for (int i = 0; turns && i < course.count; i++) {
-        if (course.moments[i].value < 0 || course.moments[i].value > 100) {
-            report_error(r, "bad-quantity", node->place, "travel lies within 0 %% .. 100 %%");
-            good = false;
-            break;
-        }
-    }
-    scene->courses = tl_grow(scene->courses, (size_t)scene->course_count, sizeof course);
-    scene->courses[scene->course_count++] = course;
-    return good;
-}
 
 /* `5 s for 200 ms` */
 static bool read_press(reader *r, const tree *node, int signal, int button, tl_scene *scene)
@@ -161,7 +56,7 @@ static bool find_pressed(reader *r, const tree *key, const tl_plan *plan, int *i
     }
     if (*button >= 0)
         return true;
-    signal = find_signal(r, key, plan, index);
+    signal = scene_signal(r, key, plan, index);
     if (signal == NULL)
         return false;
     if (signal->analog) {
@@ -178,6 +73,13 @@ static bool read_presses(reader *r, const tree *key, const tree *node, const tl_
     int index = 0, button = -1;
     if (!find_pressed(r, key, plan, &index, &button) || !check_list(r, node, "presses"))
         return false;
+    for (int i = 0; i < scene->press_count; i++) {
+        if (scene->presses[i].signal == index && scene->presses[i].button == button) {
+            report_error(r, "key-twice", key->place, "'%.60s' has a course under 'values' already",
+                         key->text);
+            return false;
+        }
+    }
     bool good = true;
     for (int i = 0; i < node->count; i++)
         good = read_press(r, &node->items[i], index, button, scene) && good;
@@ -241,7 +143,7 @@ static bool read_scene(reader *r, const tree *root, const tl_plan *plan, tl_scen
     scene->seed = (unsigned long)seed;
     if (tree_get(root, "length") != NULL)
         good = read_value(r, tree_get(root, "length"), TL_DIM_SECOND, &scene->length) && good;
-    good = read_entries(r, root, "values", read_course, plan, scene) && good;
+    good = read_entries(r, root, "values", read_scene_value, plan, scene) && good;
     return read_entries(r, root, "presses", read_presses, plan, scene) && good;
 }
 

@@ -1,6 +1,7 @@
 /*
- * A signal's whole way from code to value as points for the core's tables: as few as keep within a tolerance at
- * every code. Each piece is made as long as it can be (greedy: no other choice of ends needs fewer pieces).
+ * A signal's whole way from code to value as points for the core's tables: as few as keep within a tolerance
+ * at every code. Each piece is made as long as it can be (greedy: no other choice of ends needs fewer
+ * pieces).
  */
 #include "../net/memory.h"
 #include "tinyladder/value.h"
@@ -25,7 +26,8 @@ static double worst_error(const code_figures *f, long from, long to)
     return worst;
 }
 
-/* The farthest end that still fits: doubling, then halving. A piece of two codes always fits to half a digit. */
+/* The farthest end that still fits: doubling, then halving. A piece of two codes always fits to half a digit.
+ */
 static long farthest(const code_figures *f, long from, long last)
 {
     long good = from + 1, step = 1;
@@ -50,15 +52,16 @@ static void find_span(const tl_circuit *c, int signal, long count, long *from, l
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_bounds *volts = &tl_circuit_worst(c, signal, 0)->volts;
-    const double per_volt = path->reference_counts / tl_net_param_nominal(c->net, c->signals[signal].reference);
+    const double per_volt =
+        path->reference_counts / tl_net_param_nominal(c->net, c->signals[signal].reference);
     const double more = (double)count / 20;
     *from = (long)fmax(0, floor(volts->low * per_volt - (double)path->first_code - more));
     *to = (long)fmin((double)(count - 1), ceil(volts->high * per_volt - (double)path->first_code + more));
 }
 
 /* All figures; the codes that have one, as indices. */
-static tl_net_fault gather(const tl_circuit *c, int signal, double per_digit, double *figures, long count, long *from,
-                           long *to)
+static tl_net_fault gather(const tl_circuit *c, int signal, double per_digit, double *figures, long count,
+                           long *from, long *to)
 {
     const long first = tl_circuit_path(c, signal)->first_code;
     long least = 0, most = 0;
@@ -76,8 +79,8 @@ static tl_net_fault gather(const tl_circuit *c, int signal, double per_digit, do
     return *to > *from ? TL_NET_SOLVED : fault != TL_NET_SOLVED ? fault : TL_NET_TOO_WIDE;
 }
 
-tl_net_fault tl_plan_segments(const tl_circuit *c, int signal, int decimals, double tolerance, tl_table_point *points,
-                              int most, int *count)
+tl_net_fault tl_plan_segments(const tl_circuit *c, int signal, int decimals, double tolerance,
+                              tl_table_point *points, int most, int *count)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
     if (path->fault != TL_NET_SOLVED)

@@ -1,36 +1,10 @@
 /* A sensor's table from a CSV file: a head line with the units of both columns, then a point a line. */
 #include "../net/memory.h"
+#include "csv_file.h"
 #include "plan_internal.h"
-#include <csv.h>
-#include <math.h>
-#include <stdlib.h>
 #include <string.h>
 
-enum { POINTS_MOST = 2000, FIELD_LONGEST = 40 };
-
-/* One line's fields as they come from the CSV parser. */
-typedef struct {
-    char field[3][FIELD_LONGEST];
-    int count;
-} csv_line;
-
-static void take_field(void *text, size_t length, void *context)
-{
-    csv_line *line = context;
-    if (line->count < 3) {
-        const size_t kept = length < FIELD_LONGEST - 1 ? length : FIELD_LONGEST - 1;
-        memcpy(line->field[line->count], text, kept);
-        line->field[line->count][kept] = '\0';
-    }
-    line->count++;
-}
-
-static bool split_line(struct csv_parser *parser, const char *text, size_t length, csv_line *line)
-{
-    line->count = 0;
-    return csv_parse(parser, text, length, take_field, NULL, line) == length &&
-           csv_fini(parser, take_field, NULL, line) == 0;
-}
+enum { POINTS_MOST = 2000 };
 
 static bool read_head_line(reader *r, const csv_line *line, tl_place place, tl_curve *curve, double *per_ohm)
 {
@@ -47,19 +21,11 @@ static bool read_head_line(reader *r, const csv_line *line, tl_place place, tl_c
     return false;
 }
 
-static bool read_figure(const char *text, double *value)
-{
-    char *end = NULL;
-    *value = strtod(text, &end);
-    return end != text && *end == '\0' && isfinite(*value) && fabs(*value) < 1e12 &&
-           strpbrk(text, "xXnN") == NULL;
-}
-
 static bool read_point(reader *r, const csv_line *line, tl_place place, double per_ohm, tl_curve *curve)
 {
     tl_curve_point point = {0};
-    if (line->count != 2 || !read_figure(line->field[0], &point.quantity) ||
-        !read_figure(line->field[1], &point.ohms)) {
+    if (line->count != 2 || !csv_figure(line->field[0], &point.quantity) ||
+        !csv_figure(line->field[1], &point.ohms)) {
         report_error(r, "bad-table", place, "a line holds two numbers: %s and ohms", curve->unit);
         return false;
     }
@@ -92,46 +58,29 @@ static bool read_point(reader *r, const csv_line *line, tl_place place, double p
     return true;
 }
 
-static bool read_lines(reader *r, struct csv_parser *parser, int file, tl_curve *curve)
+typedef struct {
+    tl_curve *curve;
+    double per_ohm;
+    bool headed;
+} table_reading;
+
+static bool read_line(reader *r, void *context, const csv_line *line, tl_place place)
 {
-    const char *text = r->report->files[file].text, *end = text + r->report->files[file].size;
-    double per_ohm = 1;
-    bool headed = false;
-    for (int number = 1; text < end; number++) {
-        const char *stop = memchr(text, '\n', (size_t)(end - text));
-        const size_t length = (size_t)((stop != NULL ? stop : end) - text);
-        const tl_place place = {file, number, 1};
-        csv_line line;
-        if (!split_line(parser, text, length, &line)) {
-            report_error(r, "bad-table", place, "this line is no CSV");
-            return false;
-        }
-        text += length + 1;
-        if (line.count == 0 || (line.count == 1 && line.field[0][0] == '\0'))
-            continue;
-        if (!(headed ? read_point(r, &line, place, per_ohm, curve)
-                     : read_head_line(r, &line, place, curve, &per_ohm)))
-            return false;
-        headed = true;
-    }
-    if (curve->count >= 2)
-        return true;
-    report_error(r, "bad-table", (tl_place){file, 1, 1}, "a table has at least two points");
-    return false;
+    table_reading *t = context;
+    if (t->headed)
+        return read_point(r, line, place, t->per_ohm, t->curve);
+    t->headed = true;
+    return read_head_line(r, line, place, t->curve, &t->per_ohm);
 }
 
 bool read_table(reader *r, const tree *node, tl_curve *curve)
 {
-    struct csv_parser parser;
-    char *path = beside(r->path, node->text);
-    const int file = load_text_file(path, node->place, r->report);
-    bool good = false;
-    free(path);
-    if (file < 0)
+    table_reading t = {curve, 1, false};
+    int file;
+    if (!csv_visit(r, node, read_line, &t, &file))
         return false;
-    if (csv_init(&parser, CSV_STRICT | CSV_STRICT_FINI) == 0) {
-        good = read_lines(r, &parser, file, curve);
-        csv_free(&parser);
-    }
-    return good;
+    if (curve->count >= 2)
+        return true;
+    report_error(r, "bad-table", (tl_place){file, 1, 1}, "a table has at least two points");
+    return false;
 }

@@ -1,4 +1,5 @@
-/* From a code to what the plan makes of it: volts, the quantity in its unit, percent, faults, the interval. */
+/* From a code to what the plan makes of it: volts, the quantity in its unit, percent, faults, the interval.
+ */
 #include "tinyladder/value.h"
 #include "tinyladder/share.h"
 #include <math.h>

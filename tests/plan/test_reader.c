@@ -1,6 +1,6 @@
 /* Plans, boards and scenes that cannot be read: one clear error each, at its place. */
 #include "support.h"
-#include "tinyladder/plan.h"
+#include "tinyladder/scene.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -603,6 +603,24 @@ static void scenes_are_refused_at_the_place(void)
          "TIME for LENGTH"},
         {"presses overlap", SCENE "presses: {open-button: [1 s for 2 s, 2 s for 1 s]}\n", "time-order", 3, 38,
          "take their turn"},
+        {"steps and more", SCENE "values: {house-battery: {steps: [0 s: 1 V], period: 1 s}}\n", "unknown-key",
+         3, 45, "period"},
+        {"a wave of no period", SCENE "values: {house-battery: {middle: 1 V, swing: 1 V, period: 0 s}}\n",
+         "bad-quantity", 3, 59, "1 ms or longer"},
+        {"a wave beyond the travel",
+         SCENE "values: {roof-position: {middle: 95 %, swing: 10 %, period: 7 s}}\n", "bad-quantity", 3, 25,
+         "0 % .. 100 %"},
+        {"a file that is not there", SCENE "values: {twilight: {file: none.csv}}\n", "unreadable-file", 3, 27,
+         "none.csv"},
+        {"a pattern of three", SCENE "values: {motor-status: {repeat: [high 1 s, low 1 s, high 1 s]}}\n",
+         "wrong-shape", 3, 24, "an even number"},
+        {"a pattern in the wrong words", SCENE "values: {wheel: {repeat: [high 1 s, low 1 s]}}\n",
+         "bad-quantity", 3, 27, "'closed 300 ms'"},
+        {"a pattern without end", SCENE "values: {wheel: {repeat: [closed 1 ns, open 1 ns]}}\n",
+         "bad-quantity", 3, 17, "more than 1000000 changes"},
+        {"pattern and presses",
+         SCENE "values: {wheel: {repeat: [closed 1 s, open 1 s]}}\npresses: {wheel: [1 s for 1 s]}\n",
+         "key-twice", 4, 11, "'values' already"},
         {"seed", SCENE "seed: many\n", "bad-number", 3, 7, "whole number"},
         {"of another plan", SCENE "plan: other.plan.yaml\n", "other-plan", 3, 7, "other.plan.yaml"},
     };

@@ -33,6 +33,7 @@ static const struct {
     {"part.c", "*", "Converter parts"},
     {"drawer.c", "*", "Drawer"},
     {"scene.c", "*", "Scene"},
+    {"scene_value.c", "*", "Scene"},
     {"reader.c", "keys", "Quantities"},
 };
 
