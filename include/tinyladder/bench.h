@@ -55,8 +55,8 @@ typedef struct tl_bench_reading {
     tl_status status;
     bool analog;
     /* analog */
-    long count;         /**< the code; of several samples their mean, rounded */
-    unsigned flags;     /**< TL_READING_... */
+    long count;     /**< the code; of several samples their mean, rounded */
+    unsigned flags; /**< TL_READING_... */
     tl_value is;    /**< what the plan makes of it */
     /* a contact */
     bool high, closed; /**< the level now; the debounced state */
@@ -71,7 +71,7 @@ tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *readin
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 
-/** How a line is used at the moment, and what it drives. */
+/** How a line is used at the moment, and what it drives; high may be NULL. */
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 
 /** A pin that was outside its absolute limits. */
@@ -85,8 +85,9 @@ const tl_bench_damage *tl_bench_damages(const tl_bench *bench, int *count);
 
 /* Faults of the port itself, for tests. */
 
-/** The n-th port call from now (1 is the next) and all after it answer TL_ERR_PORT; 0 for never. */
-void tl_bench_fail_at(tl_bench *bench, unsigned long call);
+/** The n-th port call from now (1 is the next) answers TL_ERR_PORT, and so do all after it unless it is only
+ * once; 0 for never. */
+void tl_bench_fail_at(tl_bench *bench, unsigned long call, bool once);
 unsigned long tl_bench_calls(const tl_bench *bench);
 /** A converter that never ends, a clock that stands still, a clock that starts elsewhere. */
 void tl_bench_never_end(tl_bench *bench, bool never);

@@ -14,7 +14,7 @@ static void draw_values(tl_bench *bench)
     for (int i = 0; i < tl_net_param_count(net); i++) {
         double low, high;
         tl_net_param_span(net, i, &low, &high);
-        bench->values[i] = low + (high - low) * random_even(&bench->random);
+        bench->values[i] = low + (high - low) * random_even(&bench->parts);
     }
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
         const int unknown = bench->circuit->signals[i].unknown;
@@ -28,7 +28,9 @@ tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigne
     tl_bench *bench = tl_alloc(1, sizeof *bench);
     bench->circuit = circuit;
     bench->scene = scene;
-    bench->random.state = seed;
+    bench->seed = seed;
+    bench->parts = random_stream(seed, RANDOM_PARTS);
+    bench->noise = random_stream(seed, RANDOM_NOISE);
     bench->port = (tl_port){&bench_port_ops, bench};
     draw_values(bench);
     bench->closed = tl_alloc((size_t)tl_net_contact_count(circuit->net), sizeof *bench->closed);
@@ -143,7 +145,8 @@ double tl_bench_truth(tl_bench *bench, int signal)
 
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high)
 {
-    *high = bench->lines[line].high;
+    if (high != NULL)
+        *high = bench->lines[line].high;
     return bench->lines[line].use;
 }
 
@@ -153,9 +156,10 @@ const tl_bench_damage *tl_bench_damages(const tl_bench *bench, int *count)
     return bench->damages;
 }
 
-void tl_bench_fail_at(tl_bench *bench, unsigned long call)
+void tl_bench_fail_at(tl_bench *bench, unsigned long call, bool once)
 {
     bench->fail_at = call != 0 ? bench->calls + call : 0;
+    bench->fail_once = once;
 }
 
 unsigned long tl_bench_calls(const tl_bench *bench)

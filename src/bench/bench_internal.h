@@ -11,13 +11,22 @@ typedef struct {
     int contact;
 } bench_edge;
 
+/* The presses of one signal, turned into edges shortly before they are due: a day of them needs no room. */
+typedef struct {
+    int signal;
+    int next_press;        /* of the scene's list; this signal's own from there on */
+    random_source bounces; /* its own, so that it does not matter who is looked at first */
+} bench_presses;
+
 /* Where an island stands in time. */
 typedef struct {
     tl_island *island;
     double *volts; /* of its nodes */
     int64_t at_ns;
-    bench_edge *edges; /* rising; every contact is open before its first */
-    int edge_count, next_edge;
+    bench_edge *edges; /* rising, those that are due next; every contact is open before its first */
+    int edge_count;
+    bench_presses *presses;
+    int presses_count;
     int *signals, signal_count;
     tl_transient *transient; /* for the present contacts and values, unless stale */
     bool stale, moves;       /* moves: some source in it has a course */
@@ -55,7 +64,10 @@ struct tl_bench {
     tl_circuit *own_circuit;
     tl_scene *own_scene;
     tl_port port;
-    random_source random;
+    unsigned long seed;
+    /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the
+     * noise. */
+    random_source parts, noise;
 
     int64_t now_ns;
     double *values; /* the real value of every parameter */
@@ -78,7 +90,7 @@ struct tl_bench {
 
     /* faults of the port */
     unsigned long calls, fail_at;
-    bool never_end, frozen;
+    bool fail_once, never_end, frozen;
     uint32_t clock_start_us;
     int64_t frozen_ns;
 };

@@ -3,17 +3,31 @@
 
 enum { CALL_NS = 1000 };
 
-/* Counts the call and lets time pass; the n-th call and all after it fail when asked to. */
+/* Counts the call and lets time pass; the n-th call fails when asked to, and perhaps all after it. */
 static tl_status enter(tl_bench *bench)
 {
     bench->calls++;
     bench->now_ns += CALL_NS;
-    return bench->fail_at != 0 && bench->calls >= bench->fail_at ? TL_ERR_PORT : TL_OK;
+    if (bench->fail_at == 0 || bench->calls < bench->fail_at)
+        return TL_OK;
+    return bench->fail_once && bench->calls > bench->fail_at ? TL_OK : TL_ERR_PORT;
 }
 
 static bool is_line(const tl_bench *bench, uint8_t line)
 {
     return line < bench->circuit->plan->board->pin_count && bench->circuit->plan->pins[line].digital;
+}
+
+/* In the plan's own wiring. */
+static bool has_internal_pull(const tl_bench *bench, uint8_t line, bool up)
+{
+    const int signal = signal_of_pin(bench, line);
+    for (int i = 0; signal >= 0 && i < bench->circuit->plan->signals[signal].stage_count; i++) {
+        const tl_stage *stage = &bench->circuit->plan->signals[signal].stages[i];
+        if (stage->kind == TL_STAGE_PULL && stage->internal && stage->up == up)
+            return true;
+    }
+    return false;
 }
 
 static tl_status use_line(void *context, uint8_t line, tl_line_use use)
@@ -24,8 +38,10 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
         return status;
     if (!is_line(bench, line))
         return TL_ERR_ARG;
-    /* Internal pulls, and driving against a signal's wiring, are not simulated. */
-    if (use == TL_LINE_INPUT_PULL_UP || use == TL_LINE_INPUT_PULL_DOWN ||
+    /* Internal pulls that the plan does not have, and driving against a signal's wiring, are not simulated.
+     */
+    if (((use == TL_LINE_INPUT_PULL_UP || use == TL_LINE_INPUT_PULL_DOWN) &&
+         !has_internal_pull(bench, line, use == TL_LINE_INPUT_PULL_UP)) ||
         (use == TL_LINE_OUTPUT && signal_of_pin(bench, line) >= 0))
         return TL_ERR_UNSUPPORTED;
     bench->lines[line] = (bench_line){.use = use};

@@ -29,7 +29,7 @@ static void convert(tl_bench *bench, int converter, const char *input)
     /* An input that nothing hangs on reads somewhere. */
     const int32_t code = signal >= 0
                              ? (int32_t)converter_code(bench, signal)
-                             : lowest + (int32_t)(random_even(&bench->random) * ldexp(1, part->word.bits));
+                             : lowest + (int32_t)(random_even(&bench->noise) * ldexp(1, part->word.bits));
     (void)tl_word_make(&part->word, code, &chip->word);
     chip->end_ns = bench->now_ns + (int64_t)llround(1e9 * part->conversion);
 }

@@ -11,9 +11,9 @@ void converter_init(tl_bench *bench)
     bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
     for (int i = 0; i < plan->converter_count; i++) {
         const tl_converter *part = plan->converters[i].part;
-        bench->errors[i].offset = part->offset * (2 * random_even(&bench->random) - 1);
-        bench->errors[i].gain = part->gain * (2 * random_even(&bench->random) - 1);
-        bench->errors[i].bow = part->nonlinearity * (2 * random_even(&bench->random) - 1);
+        bench->errors[i].offset = part->offset * (2 * random_even(&bench->parts) - 1);
+        bench->errors[i].gain = part->gain * (2 * random_even(&bench->parts) - 1);
+        bench->errors[i].bow = part->nonlinearity * (2 * random_even(&bench->parts) - 1);
     }
 }
 
@@ -50,7 +50,7 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const double codes = ldexp(1, part->word.bits) / (is_signed ? 2 : 1), least = is_signed ? -codes : 0;
     const double share = volts / reference, at = fmin(fmax(share, is_signed ? -1 : 0), 1);
     double exact = share * codes + errors->offset + errors->gain * at +
-                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->random);
+                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->noise);
     if (part->steps == TL_STEPS_HALF)
         exact += 0.5;
     return (long)fmin(fmax(floor(exact), least), codes - 1);
@@ -78,7 +78,7 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
     if (!isnan(part->precharge))
         bench->held_volts = part->precharge;
     else if (!part->starts_from_last)
-        bench->held_volts = random_even(&bench->random) * reference;
+        bench->held_volts = random_even(&bench->noise) * reference;
     if (signal >= 0) {
         reference = bench->values[bench->circuit->signals[signal].reference];
         sample_signal(bench, signal, acquisition_ns);

@@ -15,39 +15,69 @@ enum {
     SETTLED = 20
 }; /* a moving source is followed in 16 pieces over the last 20 time constants */
 
-static int compare_edges(const void *a, const void *b)
-{
-    const int64_t x = ((const bench_edge *)a)->at_ns, y = ((const bench_edge *)b)->at_ns;
-    return x < y ? -1 : x > y;
-}
-
 /* --- what happens to it --- */
+
+/* Edges are few at a time: those of the presses that have begun. */
+static void add_edge(bench_island *s, double at, int contact)
+{
+    const bench_edge edge = {(int64_t)llround(at * 1e9), contact};
+    int place = s->edge_count;
+    s->edges = tl_grow(s->edges, (size_t)s->edge_count++, sizeof *s->edges);
+    for (; place > 0 && s->edges[place - 1].at_ns > edge.at_ns; place--)
+        s->edges[place] = s->edges[place - 1];
+    s->edges[place] = edge;
+}
 
 /*
  * A change of a contact at a time: the change itself, then two to six short breaks within the bounce time. An
  * odd number of edges in all, so that the contact ends up changed.
  */
-static void add_bouncing_edge(tl_bench *bench, bench_island *s, int contact, double at, double bounce)
+static void add_bouncing_edge(bench_island *s, random_source *random, int contact, double at, double bounce)
 {
-    const int breaks = bounce > 0 ? 2 + (int)(5 * random_even(&bench->random)) : 0;
+    const int breaks = bounce > 0 ? 2 + (int)(5 * random_even(random)) : 0;
     for (int i = 0; i < 1 + 2 * breaks; i++) {
-        const double after = i == 0 ? 0 : i == 2 * breaks ? bounce : bounce * random_even(&bench->random);
-        s->edges = tl_grow(s->edges, (size_t)s->edge_count, sizeof *s->edges);
-        s->edges[s->edge_count++] = (bench_edge){(int64_t)llround((at + after) * 1e9), contact};
+        const double after = i == 0 ? 0 : i == 2 * breaks ? bounce : bounce * random_even(random);
+        add_edge(s, at + after, contact);
     }
 }
 
-static void plan_presses(tl_bench *bench, bench_island *s, int signal)
+/* The next press of a signal, from its cursor on; NULL when there is none any more. */
+static const tl_press *next_press(const tl_bench *bench, bench_presses *presses)
 {
-    const double bounce = bench->circuit->plan->signals[signal].source.bounce;
-    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
-    for (int i = 0; bench->scene != NULL && i < bench->scene->press_count; i++) {
-        const tl_press *press = &bench->scene->presses[i];
-        if (press->signal != signal)
-            continue;
+    const tl_scene *scene = bench->scene;
+    while (presses->next_press < scene->press_count &&
+           scene->presses[presses->next_press].signal != presses->signal)
+        presses->next_press++;
+    return presses->next_press < scene->press_count ? &scene->presses[presses->next_press] : NULL;
+}
+
+/* The cursor whose press begins first; NULL when all are over. */
+static bench_presses *first_presses(const tl_bench *bench, bench_island *s, double *at)
+{
+    bench_presses *first = NULL;
+    for (int i = 0; i < s->presses_count; i++) {
+        const tl_press *press = next_press(bench, &s->presses[i]);
+        if (press != NULL && (first == NULL || press->at < *at)) {
+            first = &s->presses[i];
+            *at = press->at;
+        }
+    }
+    return first;
+}
+
+/* Makes sure that the first edge up to a time is there: presses are loaded only when they begin before it. */
+static void load_edges(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    double at = 0;
+    bench_presses *presses;
+    while ((presses = first_presses(bench, s, &at)) != NULL &&
+           at * 1e9 < (double)(s->edge_count > 0 ? s->edges[0].at_ns : to_ns) + 1) {
+        const double bounce = bench->circuit->plan->signals[presses->signal].source.bounce;
+        const tl_signal_nodes *nodes = &bench->circuit->signals[presses->signal];
+        const tl_press *press = &bench->scene->presses[presses->next_press++];
         const int contact = press->button >= 0 ? nodes->buttons[press->button] : nodes->contact;
-        add_bouncing_edge(bench, s, contact, press->at, fmin(bounce, press->length / 2));
-        add_bouncing_edge(bench, s, contact, press->at + press->length, bounce);
+        add_bouncing_edge(s, &presses->bounces, contact, press->at, fmin(bounce, press->length / 2));
+        add_bouncing_edge(s, &presses->bounces, contact, press->at + press->length, bounce);
     }
 }
 
@@ -62,7 +92,11 @@ static void take_signal(tl_bench *bench, bench_island *s, int signal)
             taken->course = &bench->scene->courses[i];
     }
     s->moves = s->moves || taken->course != NULL;
-    plan_presses(bench, s, signal);
+    bench_presses presses = {signal, 0, random_stream(bench->seed, RANDOM_PRESSES + (unsigned)signal)};
+    if (bench->scene != NULL && next_press(bench, &presses) != NULL) {
+        s->presses = tl_grow(s->presses, (size_t)s->presses_count, sizeof *s->presses);
+        s->presses[s->presses_count++] = presses;
+    }
 }
 
 void islands_init(tl_bench *bench)
@@ -87,11 +121,6 @@ void islands_init(tl_bench *bench)
         }
         take_signal(bench, s, i);
     }
-    for (int k = 0; k < bench->island_count; k++) {
-        bench_island *s = &bench->islands[k];
-        if (s->edge_count > 0)
-            qsort(s->edges, (size_t)s->edge_count, sizeof *s->edges, compare_edges);
-    }
 }
 
 void islands_free(tl_bench *bench)
@@ -102,6 +131,7 @@ void islands_free(tl_bench *bench)
         tl_island_free(s->island);
         free(s->volts);
         free(s->edges);
+        free(s->presses);
         free(s->signals);
     }
     free(bench->islands);
@@ -120,7 +150,7 @@ int signal_of_pin(const tl_bench *bench, int pin)
 double stray_volts(tl_bench *bench, double rail)
 {
     const double hum = 0.45 * sin(6.283185307179586 * 50 * ns * (double)bench->now_ns);
-    return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&bench->random), 0), 1);
+    return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&bench->noise), 0), 1);
 }
 
 bool signal_is_routed(const tl_bench *bench, int signal)
@@ -133,19 +163,6 @@ bool signal_is_routed(const tl_bench *bench, int signal)
     return true;
 }
 
-static double course_at(const tl_course *course, double seconds)
-{
-    const tl_moment *m = course->moments;
-    if (seconds <= m[0].at)
-        return m[0].value;
-    for (int i = 1; i < course->count; i++) {
-        if (seconds < m[i].at)
-            return m[i - 1].value +
-                   (m[i].value - m[i - 1].value) * (seconds - m[i - 1].at) / (m[i].at - m[i - 1].at);
-    }
-    return m[course->count - 1].value;
-}
-
 /* Sets the sources of an island for a time; says whether that changed anything. */
 static bool set_sources(tl_bench *bench, const bench_island *s, int64_t at_ns)
 {
@@ -156,7 +173,7 @@ static bool set_sources(tl_bench *bench, const bench_island *s, int64_t at_ns)
         if (signal->course == NULL)
             continue;
         const tl_source *source = &bench->circuit->plan->signals[s->signals[i]].source;
-        double value = course_at(signal->course, ns * (double)at_ns);
+        double value = tl_course_at(signal->course, ns * (double)at_ns);
         if (source->kind == TL_SOURCE_POTENTIOMETER)
             value /= 100;
         else if (signal->course->of_quantity)
@@ -273,8 +290,9 @@ static void follow_courses(tl_bench *bench, bench_island *s, int64_t to_ns)
 void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
     while (s->at_ns < to_ns) {
-        const bool edge = s->next_edge < s->edge_count && s->edges[s->next_edge].at_ns <= to_ns;
-        const int64_t stop = edge ? s->edges[s->next_edge].at_ns : to_ns;
+        load_edges(bench, s, to_ns);
+        const bool edge = s->edge_count > 0 && s->edges[0].at_ns <= to_ns;
+        const int64_t stop = edge ? s->edges[0].at_ns : to_ns;
         if (stop > s->at_ns && s->moves)
             follow_courses(bench, s, stop);
         else if (stop > s->at_ns)
@@ -282,8 +300,9 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
         record_limits(bench, s);
         if (!edge)
             break;
-        bench->closed[s->edges[s->next_edge].contact] ^= true;
-        s->next_edge++;
+        bench->closed[s->edges[0].contact] ^= true;
+        s->edge_count--;
+        memmove(s->edges, s->edges + 1, (size_t)s->edge_count * sizeof *s->edges);
         s->stale = true;
     }
 }

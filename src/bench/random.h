@@ -17,6 +17,17 @@ static inline uint64_t random_bits(random_source *r)
     return z ^ z >> 31;
 }
 
+enum { RANDOM_PARTS, RANDOM_NOISE, RANDOM_PRESSES }; /* the last and all above: one for each signal */
+
+/* One of many independent streams of a seed. */
+static inline random_source random_stream(unsigned long seed, unsigned which)
+{
+    random_source mix = {seed};
+    const uint64_t start = random_bits(&mix);
+    mix.state = start ^ which;
+    return (random_source){random_bits(&mix)};
+}
+
 /* Evenly spread over [0, 1). */
 static inline double random_even(random_source *r)
 {

@@ -165,8 +165,8 @@ double tl_bench_read_lead(const tl_bench *bench, int signal)
 
 tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
 {
-    *reading = (tl_bench_reading){
-        .analog = bench->circuit->plan->signals[signal].analog, .is = {.percent = -1, .button = -1}};
+    *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
+                                  .is = {.percent = -1, .button = -1}};
     if (reading->analog)
         return read_analog(bench, signal, reading);
     reading->status = read_contact(bench, signal, reading);

@@ -35,6 +35,9 @@ static void is_a_conforming_port(void)
                                   .input_high = true,
                                   .output_line = (uint8_t)tl_bench_line(bench, "L30"),
                                   .no_line = 200,
+                                  .has_duty = true,
+                                  .duty_line = (uint8_t)tl_bench_line(bench, "L8"),
+                                  .has_power = true,
                                   .channel = 1,
                                   .no_channel = 9,
                                   .largest_word = 4095,
@@ -80,7 +83,7 @@ static void every_failing_call_comes_back_as_a_status(void)
     for (unsigned long n = 1;; n++) {
         tl_bench *bench = open_demo();
         tl_reading reading = {.flags = TL_READING_FRESH};
-        tl_bench_fail_at(bench, n);
+        tl_bench_fail_at(bench, n, false);
         const tl_status status = tl_input_take(tl_bench_port(bench), &input, &scale, &reading);
         CU_ASSERT(status == TL_OK ? tl_bench_calls(bench) < n : status == TL_ERR_PORT && reading.flags == 0);
         tl_bench_free(bench);

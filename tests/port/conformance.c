@@ -44,6 +44,34 @@ static void conversions_end_and_fit(const tl_port *port, const port_facts *facts
     CU_ASSERT(tl_port_convert(port, facts->no_channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
 }
 
+/* At both ends a share is a level. */
+static void shares_of_time_are_driven(const tl_port *port, const port_facts *facts)
+{
+    bool high = true;
+    if (!facts->has_duty)
+        return;
+    CU_ASSERT(tl_port_line_duty(port, facts->duty_line, 1) != TL_OK); /* not an output yet */
+    CU_ASSERT(tl_port_line_use(port, facts->duty_line, TL_LINE_OUTPUT) == TL_OK);
+    CU_ASSERT(tl_port_line_duty(port, facts->duty_line, UINT16_MAX / 3) == TL_OK);
+    CU_ASSERT(tl_port_line_duty(port, facts->duty_line, 0) == TL_OK);
+    CU_ASSERT(tl_port_line_level(port, facts->duty_line, &high) == TL_OK && !high);
+    CU_ASSERT(tl_port_line_duty(port, facts->duty_line, UINT16_MAX) == TL_OK);
+    CU_ASSERT(tl_port_line_level(port, facts->duty_line, &high) == TL_OK && high);
+    CU_ASSERT(tl_port_line_use(port, facts->duty_line, TL_LINE_RELEASED) == TL_OK);
+}
+
+static void a_converter_that_is_off_says_so(const tl_port *port, const port_facts *facts)
+{
+    uint32_t word = 0xdeadbeef;
+    if (!facts->has_power)
+        return;
+    CU_ASSERT(tl_port_converter_power(port, false) == TL_OK && tl_port_converter_power(port, false) == TL_OK);
+    CU_ASSERT(tl_port_convert(port, facts->channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
+    CU_ASSERT(tl_port_converter_power(port, true) == TL_OK);
+    CU_ASSERT(tl_port_convert(port, facts->channel, 1000, 10000, &word) == TL_OK &&
+              word <= facts->largest_word);
+}
+
 static void buses_move_bytes(const tl_port *port, const port_facts *facts)
 {
     uint8_t out[3] = {facts->i2c_register, 0, 0}, in[3] = {0xa5, 0xa5, 0xa5};
@@ -65,5 +93,7 @@ void port_conformance(const tl_port *port, const port_facts *facts)
     time_moves_on(port);
     lines_do_as_told(port, facts);
     conversions_end_and_fit(port, facts);
+    shares_of_time_are_driven(port, facts);
+    a_converter_that_is_off_says_so(port, facts);
     buses_move_bytes(port, facts);
 }

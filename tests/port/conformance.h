@@ -6,10 +6,13 @@
 #include "tinyladder/port.h"
 
 typedef struct {
-    uint8_t input_line;                         /* can be an input, with something defined on it */
-    bool input_high;                            /* and that is its level */
-    uint8_t output_line;                        /* can be an output, with nothing on it */
-    uint8_t no_line;                            /* not there */
+    uint8_t input_line;  /* can be an input, with something defined on it */
+    bool input_high;     /* and that is its level */
+    uint8_t output_line; /* can be an output, with nothing on it */
+    uint8_t no_line;     /* not there */
+    bool has_duty;       /* one that can be driven for a share of the time: */
+    uint8_t duty_line;
+    bool has_power;                             /* the converter can be switched off */
     uint8_t channel;                            /* of the converter */
     uint8_t no_channel;                         /* not there */
     uint32_t largest_word;                      /* no word of this converter is above */
