@@ -1,4 +1,9 @@
-/** @file Everything that runs on the microcontroller. */
+/**
+ * @file Everything that runs on the microcontroller.
+ *
+ * Calls named _init and _open look at what they are given, NULL too, once and at the start. All others are
+ * called often: their pointers are never NULL, unless a parameter says that it may be.
+ */
 #ifndef TINYLADDER_CORE_H
 #define TINYLADDER_CORE_H
 

@@ -59,7 +59,8 @@ typedef struct tl_external_input {
 /** Tells it to convert. On SPI nothing yet: one exchange does it all. */
 tl_status tl_external_start(const tl_port *port, const tl_external *external, const tl_external_input *input);
 /** Whether it is ready, `waited_us` after its start; TL_ERR_LATE where it should be by now and is not. */
-tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us, bool *ready);
+tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us,
+                            bool *ready);
 /** Fetches the code and its flags; TL_ERR_WORD where a zero is none, or the word breaks its format. */
 tl_status tl_external_fetch(const tl_port *port, const tl_external *external, const tl_external_input *input,
                             tl_sample *sample);

@@ -43,7 +43,8 @@ typedef struct tl_output {
     tl_threshold threshold;
 } tl_output;
 
-/** Makes its line an output, off. @return TL_OK; TL_ERR_ARG; or the port's status: its line is then let go of. */
+/** Makes its line an output, off. @return TL_OK; TL_ERR_ARG; or the port's status: its line is then let go
+ * of. */
 tl_status tl_output_open(const tl_port *port, const tl_output *output);
 
 /**

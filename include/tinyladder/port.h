@@ -43,7 +43,8 @@ typedef struct tl_port_ops {
     tl_status (*conversion_ended)(void *context, bool *ended);
     /** The word of the conversion that has ended, as the hardware delivers it. At most 100 us. */
     tl_status (*conversion_word)(void *context, uint32_t *word);
-    /** Switches the converter on, ready to be started once this returns, or off. It begins on. At most 1 ms. */
+    /** Switches the converter on, ready to be started once this returns, or off. It begins on. At most 1 ms.
+     */
     tl_status (*converter_power)(void *context, bool on);
     /** Free-running clock in microseconds; wraps after UINT32_MAX. */
     tl_status (*clock_us)(void *context, uint32_t *now_us);

@@ -51,22 +51,26 @@ typedef enum tl_pattern_state {
     TL_PATTERN_FAILED
 } tl_pattern_state;
 
-/** Lengths that must come one after the other; may be TL_ROM with its lengths in RAM, or plain. */
+enum { TL_PATTERN_MOST = 31 };
+
+/** Lengths that must come one after the other, again and again; looking may begin anywhere among them. */
 typedef struct tl_pattern {
     const tl_length_us *lengths;
+    uint32_t begun; /**< bit i: the last i lengths seen fit the first i of the pattern */
     uint8_t count;
     uint8_t within_percent; /**< 0 .. 100 */
-    uint8_t next;           /**< the first that has not been seen */
-    uint8_t state;          /**< a tl_pattern_state */
+    uint8_t seen;
+    uint8_t state; /**< a tl_pattern_state */
 } tl_pattern;
 
-/** @return TL_OK; TL_ERR_ARG. */
+/** @param lengths  `count` of them, in RAM, 1 .. TL_PATTERN_MOST. @return TL_OK; TL_ERR_ARG. */
 tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
                           uint8_t within_percent);
 
 /**
- * Takes a length that has ended. Waits for the first that fits the first of the pattern; from there on each
- * must fit. After passing or failing it stays as it is until tl_pattern_init().
+ * Takes a length that has ended. Passes as soon as the whole pattern has been seen; fails when after twice
+ * its lengths it has not, since a signal that shows it again and again would have by then. After that it
+ * stays as it is until tl_pattern_init().
  */
 tl_pattern_state tl_pattern_feed(tl_pattern *pattern, const tl_length_us *ended);
 

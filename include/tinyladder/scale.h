@@ -94,7 +94,8 @@ tl_status tl_wide_init(tl_wide *wide, const tl_scale_config *config);
 /** As tl_scale_uv(): within 1 uV of the exact value, and monotonic. */
 int32_t tl_wide_uv(const tl_wide *wide, uint32_t count);
 
-/** How far the truth may be from a count's value. Make it with tl_accuracy_init(); a constant from then on. */
+/** How far the truth may be from a count's value. Make it with tl_accuracy_init(); a constant from then on.
+ */
 typedef struct tl_accuracy {
     uint32_t around_uv; /**< half a count and the converter's errors, at the source */
     uint32_t share;     /**< of the volts, in 2^-32 */

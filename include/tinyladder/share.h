@@ -13,7 +13,7 @@
  *
  * @param parts  What full is worth: 100 for percent, 1000 for per mille. 1 .. 65535.
  * @param[out] share  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_ARG if the ends are equal, parts is 0 or share is NULL.
+ * @return TL_OK; TL_ERR_ARG if the ends are equal or parts is 0.
  */
 tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts, uint16_t *share);
 

@@ -18,7 +18,8 @@ typedef struct tl_value {
     int decimals;           /**< that the value deserves, or that the plan asks for */
     int percent;            /**< -1 where the plan has none */
     int button;             /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
-    bool open, shorted;     /**< in one of the plan's fault windows: the value is then the substitute, or no value */
+    bool open,
+        shorted; /**< in one of the plan's fault windows: the value is then the substitute, or no value */
 } tl_value;
 
 /**
@@ -33,9 +34,9 @@ tl_net_fault tl_plan_shown(const tl_circuit *circuit, int signal, double code, d
 /**
  * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
  *
- * At every code from the first point to the last, tl_table_value() is within the tolerance of tl_plan_shown().
- * Codes that the source cannot give, by more than a twentieth of the span, are left out at both ends, and so are
- * codes for which there is no value (a resistance behind a clipped code).
+ * At every code from the first point to the last, tl_table_value() is within the tolerance of
+ * tl_plan_shown(). Codes that the source cannot give, by more than a twentieth of the span, are left out at
+ * both ends, and so are codes for which there is no value (a resistance behind a clipped code).
  *
  * @param decimals   The table's values are in 10^-decimals of the reading's unit, 0 .. 9.
  * @param tolerance  In the last digit; 1 where less is asked for.

@@ -1,4 +1,5 @@
-/* The bound on every wait of the core: by the port's clock, and by a count of questions in case that clock stands. */
+/* The bound on every wait of the core: by the port's clock, and by a count of questions in case that clock
+ * stands. */
 #ifndef TL_BOUND_H
 #define TL_BOUND_H
 

@@ -47,8 +47,6 @@ tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event
     bool high = false;
     uint32_t now_us = 0;
 
-    if (button == NULL || event == NULL)
-        return TL_ERR_ARG;
     *event = TL_BUTTON_QUIET;
     tl_status status = tl_port_line_level(port, button->line, &high);
     if (status == TL_OK)

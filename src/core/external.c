@@ -2,7 +2,7 @@
 #include "bound.h"
 #include "tinyladder/rom.h"
 
-enum { FRAME_BYTES = (8 * TL_EXTERNAL_SENDS_MOST + 32) / 8 };
+enum { POLL_US = 1000, FRAME_BYTES = (8 * TL_EXTERNAL_SENDS_MOST + 32) / 8 };
 
 /* --- I2C --- */
 
@@ -60,16 +60,18 @@ static tl_status fetch_spi(const tl_port *port, const tl_external *own, const tl
 {
     uint8_t out[FRAME_BYTES] = {0}, in[FRAME_BYTES] = {0}, at = 0;
     const uint8_t answer = (uint8_t)(own->zeros + own->take);
-    if (own->send_count > TL_EXTERNAL_SENDS_MOST || own->channel_bits > 8 || own->take == 0 || own->take > answer || answer > 32)
+    if (own->send_count > TL_EXTERNAL_SENDS_MOST || own->channel_bits > 8 || own->take == 0 ||
+        own->take > answer || answer > 32)
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < own->send_count; i++) {
         if (own->send[i] == TL_SEND_CHANNEL)
             put_bits(out, &at, input->channel, own->channel_bits);
         else
-            put_bits(out, &at, own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single), 1);
+            put_bits(out, &at, own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single),
+                     1);
     }
-    const tl_status status = tl_port_spi_exchange(port, own->bus, own->seat, out, in,
-                                                  (uint8_t)((at + answer + 7) / 8));
+    const tl_status status =
+        tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((at + answer + 7) / 8));
     if (status != TL_OK)
         return status;
     /* The zeros stand before the result, so together they are the result's number. */
@@ -129,14 +131,15 @@ tl_status tl_external_take(const tl_port *port, const tl_external *external, con
 {
     wait_bound bound;
     bool ready = false;
-    if (input == NULL || sample == NULL)
-        return TL_ERR_ARG;
     sample->flags &= (uint8_t)~TL_READING_FRESH;
     tl_status status = tl_external_start(port, external, input);
     if (status == TL_OK)
         status = bound_begin(&bound, port, INT32_MAX); /* the description's own bound is the shorter one */
     while (status == TL_OK && !ready) {
         status = tl_external_ready(port, external, bound.seen_us - bound.start_us, &ready);
+        /* A little patience: questions without end would keep the bus busy. */
+        if (status == TL_OK && !ready)
+            status = tl_port_wait_us(port, POLL_US);
         if (status == TL_OK && !ready)
             status = bound_keep(&bound, port);
     }

@@ -20,7 +20,8 @@ static bool is_in_window(uint8_t side, int32_t level, int32_t hysteresis, int32_
 {
     if (side == TL_FAULT_ABOVE)
         return value > (level < INT32_MIN + hysteresis ? INT32_MIN : level - hysteresis);
-    return side == TL_FAULT_BELOW && value < (level > INT32_MAX - hysteresis ? INT32_MAX : level + hysteresis);
+    return side == TL_FAULT_BELOW &&
+           value < (level > INT32_MAX - hysteresis ? INT32_MAX : level + hysteresis);
 }
 
 void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_sample *sample, uint32_t now_us,

@@ -51,8 +51,9 @@ tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_
 {
     tl_output own;
     tl_rom_copy(&own, output, sizeof own);
-    const bool wanted = own.as == TL_OUTPUT_THRESHOLD ? tl_threshold_next(&output->threshold, *on, value->value)
-                                                      : (value->value != 0) == (own.as == TL_OUTPUT_FOLLOW);
+    const bool wanted = own.as == TL_OUTPUT_THRESHOLD
+                            ? tl_threshold_next(&output->threshold, *on, value->value)
+                            : (value->value != 0) == (own.as == TL_OUTPUT_FOLLOW);
     const bool fault = (value->flags & TL_READING_FRESH) == 0;
     const bool next = tl_safe_state((tl_safe)own.safe, fault, *on, wanted);
     const tl_status status = set_output(port, &own, next);
@@ -79,7 +80,8 @@ tl_status tl_bar_release(const tl_port *port, const tl_bar *bar)
     return first;
 }
 
-tl_status tl_bar_open(const tl_port *port, const tl_bar *bar)
+/* Each line is made an output, or driven; one that fails takes all of them out of use. */
+static tl_status each_line(const tl_port *port, const tl_bar *bar, bool open, uint8_t lit)
 {
     tl_bar own;
     if (bar == NULL)
@@ -88,25 +90,23 @@ tl_status tl_bar_open(const tl_port *port, const tl_bar *bar)
     if (own.count == 0 || own.count > sizeof own.lines)
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < own.count; i++) {
-        const tl_status status = tl_port_line_use(port, own.lines[i], TL_LINE_OUTPUT);
-        if (status != TL_OK) {
-            (void)tl_bar_release(port, bar);
-            return status;
-        }
-    }
-    return tl_bar_show(port, bar, 0);
-}
-
-tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit)
-{
-    tl_bar own;
-    tl_rom_copy(&own, bar, sizeof own);
-    for (uint8_t i = 0; i < own.count && i < sizeof own.lines; i++) {
-        const tl_status status = tl_port_line_drive(port, own.lines[i], (i < lit) != own.lit_is_low);
+        const tl_status status = open ? tl_port_line_use(port, own.lines[i], TL_LINE_OUTPUT)
+                                      : tl_port_line_drive(port, own.lines[i], (i < lit) != own.lit_is_low);
         if (status != TL_OK) {
             (void)tl_bar_release(port, bar);
             return status;
         }
     }
     return TL_OK;
+}
+
+tl_status tl_bar_open(const tl_port *port, const tl_bar *bar)
+{
+    const tl_status status = each_line(port, bar, true, 0);
+    return status == TL_OK ? tl_bar_show(port, bar, 0) : status;
+}
+
+tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit)
+{
+    return each_line(port, bar, false, lit);
 }

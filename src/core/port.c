@@ -76,7 +76,7 @@ tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us)
 tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select, const uint8_t *out,
                                uint8_t *in, uint8_t count)
 {
-    if (out == NULL || in == NULL || count == 0)
+    if (count == 0)
         return TL_ERR_ARG;
     if (!HAS(port, spi_exchange))
         return TL_ERR_UNSUPPORTED;
@@ -86,7 +86,7 @@ tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select,
 tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address, const uint8_t *out,
                                uint8_t out_count, uint8_t *in, uint8_t in_count)
 {
-    if ((out == NULL && out_count > 0) || (in == NULL && in_count > 0) || address > 0x7f)
+    if (address > 0x7f)
         return TL_ERR_ARG;
     if (!HAS(port, i2c_transfer))
         return TL_ERR_UNSUPPORTED;
@@ -98,7 +98,7 @@ tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisi
 {
     wait_bound bound;
 
-    if (word == NULL || longest_us == 0 || longest_us > INT32_MAX)
+    if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
     tl_status status = bound_begin(&bound, port, longest_us);
     if (status == TL_OK)

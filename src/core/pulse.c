@@ -35,29 +35,35 @@ uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted)
 tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
                           uint8_t within_percent)
 {
-    if (pattern == NULL || lengths == NULL || count == 0 || within_percent > 100)
+    if (lengths == NULL || count == 0 || count > TL_PATTERN_MOST || within_percent > 100)
         return TL_ERR_ARG;
-    *pattern = (tl_pattern){.lengths = lengths, .count = count, .within_percent = within_percent};
+    *pattern = (tl_pattern){.lengths = lengths, .begun = 1, .count = count, .within_percent = within_percent};
     return TL_OK;
 }
 
-/* |found - wanted| <= wanted * percent / 100, without dividing and without overflow. */
+/* |found - wanted| <= wanted * percent / 100, exactly and without overflow. */
 static bool fits(const tl_length_us *wanted, const tl_length_us *found, uint8_t percent)
 {
     const uint32_t off = found->length_us > wanted->length_us ? found->length_us - wanted->length_us
                                                               : wanted->length_us - found->length_us;
-    return wanted->high == found->high && (uint64_t)off * 100 <= (uint64_t)wanted->length_us * percent;
+    const uint32_t most = wanted->length_us / 100 * percent + wanted->length_us % 100 * percent / 100;
+    return wanted->high == found->high && off <= most;
 }
 
 tl_pattern_state tl_pattern_feed(tl_pattern *pattern, const tl_length_us *ended)
 {
+    uint32_t begun = 1; /* it may begin with the next one */
     if (pattern->state >= TL_PATTERN_PASSED)
         return (tl_pattern_state)pattern->state;
-    if (fits(&pattern->lengths[pattern->next], ended, pattern->within_percent)) {
-        pattern->next++;
-        pattern->state = pattern->next == pattern->count ? TL_PATTERN_PASSED : TL_PATTERN_RUNNING;
-    } else if (pattern->state == TL_PATTERN_RUNNING) {
-        pattern->state = TL_PATTERN_FAILED;
+    for (uint8_t i = 0; i < pattern->count; i++) {
+        if ((pattern->begun >> i & 1u) != 0 && fits(&pattern->lengths[i], ended, pattern->within_percent))
+            begun |= UINT32_C(2) << i;
     }
+    pattern->begun = begun;
+    pattern->state = begun == 1 ? TL_PATTERN_WAITING : TL_PATTERN_RUNNING;
+    if ((begun >> pattern->count & 1u) != 0)
+        pattern->state = TL_PATTERN_PASSED;
+    else if (++pattern->seen >= 2 * pattern->count)
+        pattern->state = TL_PATTERN_FAILED;
     return (tl_pattern_state)pattern->state;
 }

@@ -13,7 +13,8 @@ int32_t mean_of(int64_t sum, uint32_t count)
 
 int32_t moved_by(int32_t start, uint64_t by, bool down)
 {
-    const uint32_t room = down ? (uint32_t)start - (uint32_t)INT32_MIN : (uint32_t)INT32_MAX - (uint32_t)start;
+    const uint32_t room =
+        down ? (uint32_t)start - (uint32_t)INT32_MIN : (uint32_t)INT32_MAX - (uint32_t)start;
     if (by > room)
         return down ? INT32_MIN : INT32_MAX;
     return (int32_t)(down ? (uint32_t)start - (uint32_t)by : (uint32_t)start + (uint32_t)by);

@@ -5,8 +5,6 @@
 tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *mohm)
 {
     tl_partner own;
-    if (partner == NULL || mohm == NULL)
-        return TL_ERR_ARG;
     tl_rom_copy(&own, partner, sizeof own);
     if (own.partner_mohm == 0 || own.bits < 6 || own.bits > 16 || own.steps > TL_STEPS_FULL)
         return TL_ERR_ARG;

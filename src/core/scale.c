@@ -142,8 +142,8 @@ void tl_scale_interval(const tl_scale *scale, const tl_accuracy *accuracy, uint1
     const uint32_t size = uv < accuracy->zero_uv ? (uint32_t)accuracy->zero_uv - (uint32_t)uv
                                                  : (uint32_t)uv - (uint32_t)accuracy->zero_uv;
     /* The error is a share of the true volts, which may themselves lie `around` farther out. */
-    const uint64_t off = accuracy->around_uv +
-                         (((uint64_t)size + accuracy->around_uv) * accuracy->share >> 32) + 1u;
+    const uint64_t off =
+        accuracy->around_uv + (((uint64_t)size + accuracy->around_uv) * accuracy->share >> 32) + 1u;
     *low_uv = moved_by(uv, off, true);
     *high_uv = moved_by(uv, off, false);
 }

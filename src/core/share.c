@@ -5,7 +5,7 @@
 
 tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts, uint16_t *share)
 {
-    if (share == NULL || empty == full || parts == 0)
+    if (empty == full || parts == 0)
         return TL_ERR_ARG;
     /* Both differences become non-negative; each then fits in 32 bits, and their product with parts in 48. */
     const bool rising = full > empty;
@@ -29,7 +29,7 @@ void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent)
 tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hysteresis, uint8_t levels,
                       uint8_t *level)
 {
-    if (level == NULL || first >= last || levels == 0 || *level > levels)
+    if (first >= last || levels == 0 || *level > levels)
         return TL_ERR_ARG;
     const uint32_t bands = (uint32_t)levels + 1u;
     const uint32_t span = (uint32_t)last - first;

@@ -2,7 +2,7 @@
 
 bool word_is_possible(const tl_word *f)
 {
-    return f != NULL && f->bits >= 6 && f->bits <= 24 && f->width >= f->bits && f->width <= 32 &&
+    return f->bits >= 6 && f->bits <= 24 && f->width >= f->bits && f->width <= 32 &&
            f->align <= TL_WORD_STRETCHED && f->sign <= TL_WORD_OFFSET_BINARY &&
            (f->align != TL_WORD_STRETCHED || f->sign == TL_WORD_UNSIGNED);
 }
@@ -34,7 +34,7 @@ uint32_t word_flip(const tl_word *f)
 
 tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code)
 {
-    if (!word_is_possible(format) || code == NULL)
+    if (!word_is_possible(format))
         return TL_ERR_ARG;
     const uint8_t shift = format->align == TL_WORD_RIGHT ? 0 : (uint8_t)(format->width - format->bits);
     const uint32_t raw = word >> shift & word_ones(format->bits);
@@ -71,7 +71,7 @@ tl_status tl_word_sample(const tl_word *format, uint32_t word, tl_sample *sample
 tl_status tl_word_join(const uint8_t *bytes, uint8_t count, tl_byte_order order, uint32_t *word)
 {
     uint32_t joined = 0;
-    if (bytes == NULL || word == NULL || count < 1 || count > 4)
+    if (count < 1 || count > 4)
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < count; i++)
         joined = joined << 8 | bytes[order == TL_BYTES_HIGH_FIRST ? i : count - 1 - i];

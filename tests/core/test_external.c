@@ -55,7 +55,7 @@ static void whichever_call_fails(void)
         for (; failing < 3000; failing = failing < 10 ? failing + 1 : failing * 2) {
             tl_bench *bench = open_both();
             tl_bench_reading reading;
-            tl_bench_fail_at(bench, failing);
+            tl_bench_fail_at(bench, failing, false);
             CU_ASSERT(tl_bench_read(bench, signal, &reading) == TL_NET_SOLVED);
             const tl_status status = reading.status;
             CU_ASSERT(status == TL_OK || (status == TL_ERR_PORT && (reading.flags & TL_READING_FRESH) == 0));
@@ -110,7 +110,15 @@ static tl_status fake_clock(void *context, uint32_t *now_us)
     return TL_OK;
 }
 
-static const tl_port_ops ops = {.spi_exchange = fake_spi, .i2c_transfer = fake_i2c, .clock_us = fake_clock};
+static tl_status fake_wait(void *context, uint32_t duration_us)
+{
+    wire_port *p = context;
+    p->now_us += p->tick_us > 0 ? duration_us / 40 : 0;
+    return TL_OK;
+}
+
+static const tl_port_ops ops = {
+    .spi_exchange = fake_spi, .i2c_transfer = fake_i2c, .clock_us = fake_clock, .wait_us = fake_wait};
 static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI,
                                        .word = {.bits = 10, .width = 16},
                                        .longest_us = 100,

@@ -54,11 +54,11 @@ static void bars_are_let_go_of(void)
 static void outputs_show_and_fall_back(void)
 {
     enum { FRESH = TL_READING_FRESH };
-    static const tl_output follow TL_ROM = {.line = 30},
-                           inverted TL_ROM = {.line = 30, .as = TL_OUTPUT_INVERTED, .safe = TL_SAFE_ON},
-                           low TL_ROM = {.line = 30, .on_is_low = true, .safe = TL_SAFE_HOLD},
-                           cold TL_ROM = {
-                               .line = 30, .as = TL_OUTPUT_THRESHOLD, .threshold = {200, 400}, .safe = TL_SAFE_ON};
+    static const tl_output follow
+        TL_ROM = {.line = 30},
+        inverted TL_ROM = {.line = 30, .as = TL_OUTPUT_INVERTED, .safe = TL_SAFE_ON},
+        low TL_ROM = {.line = 30, .on_is_low = true, .safe = TL_SAFE_HOLD},
+        cold TL_ROM = {.line = 30, .as = TL_OUTPUT_THRESHOLD, .threshold = {200, 400}, .safe = TL_SAFE_ON};
     static const struct {
         const char *name;
         const tl_output *output;
@@ -70,7 +70,10 @@ static void outputs_show_and_fall_back(void)
         {"inverts, on on fault", &inverted, {{1, FRESH}, {0, FRESH}, {1, 0}}, {false, true, true}},
         {"on is low, holds on fault", &low, {{1, FRESH}, {0, 0}, {0, FRESH}}, {true, true, false}},
         {"threshold", &cold, {{150, FRESH}, {300, FRESH}, {500, FRESH}}, {true, true, false}},
-        {"threshold, on on fault", &cold, {{500, FRESH}, {500, TL_READING_OPEN}, {300, FRESH}}, {false, true, true}},
+        {"threshold, on on fault",
+         &cold,
+         {{500, FRESH}, {500, TL_READING_OPEN}, {300, FRESH}},
+         {false, true, true}},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         line_port p = {0};
@@ -83,7 +86,8 @@ static void outputs_show_and_fall_back(void)
             CHECK_ROW(rows[i].name, on == rows[i].on[n] && p.high[30] == (on != low_means_on));
         }
         p.fail_at = p.calls + 1;
-        CHECK_ROW(rows[i].name, tl_output_show(&port, rows[i].output, &rows[i].values[0], &on) == TL_ERR_PORT);
+        CHECK_ROW(rows[i].name,
+                  tl_output_show(&port, rows[i].output, &rows[i].values[0], &on) == TL_ERR_PORT);
         CHECK_ROW(rows[i].name, !on && p.use[30] == TL_LINE_RELEASED);
     }
     static const tl_output wrong TL_ROM = {.as = 3};

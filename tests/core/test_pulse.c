@@ -37,20 +37,38 @@ static void patterns_pass_or_fail(void)
     static const tl_length_us wanted[] = {{true, 300000}, {false, 200000}, {true, 300000}};
     static const struct {
         const char *name;
-        tl_length_us seen[5];
+        tl_length_us seen[8];
         int count;
         tl_pattern_state state;
     } rows[] = {
         {"as expected", {{true, 300000}, {false, 200000}, {true, 300000}}, 3, TL_PATTERN_PASSED},
         {"at the edge of 5 %", {{true, 315000}, {false, 190000}, {true, 285000}}, 3, TL_PATTERN_PASSED},
-        {"just beyond it", {{true, 315000}, {false, 189999}}, 2, TL_PATTERN_FAILED},
+        {"just beyond it",
+         {{true, 315000}, {false, 189999}, {true, 300000}, {false, 200001}, {true, 315001}, {false, 9}},
+         6,
+         TL_PATTERN_FAILED},
         {"something else before it",
          {{true, 10}, {false, 200000}, {true, 300000}, {false, 200000}, {true, 300000}},
          5,
          TL_PATTERN_PASSED},
+        {"it begins again in its middle",
+         {{true, 300000}, {false, 200000}, {true, 285000}, {false, 200000}, {true, 300000}},
+         3,
+         TL_PATTERN_PASSED},
         {"not there yet", {{true, 300000}}, 1, TL_PATTERN_RUNNING},
         {"not begun", {{false, 300000}}, 1, TL_PATTERN_WAITING},
-        {"wrong level", {{true, 300000}, {true, 200000}}, 2, TL_PATTERN_FAILED},
+        {"wrong level", {{true, 300000}, {true, 200000}}, 2, TL_PATTERN_WAITING},
+        {"stays failed",
+         {{true, 1},
+          {false, 1},
+          {true, 1},
+          {false, 1},
+          {true, 1},
+          {false, 1},
+          {true, 300000},
+          {false, 200000}},
+         8,
+         TL_PATTERN_FAILED},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_pattern pattern;
@@ -63,6 +81,15 @@ static void patterns_pass_or_fail(void)
     tl_pattern pattern;
     CU_ASSERT(tl_pattern_init(&pattern, wanted, 0, 5) == TL_ERR_ARG &&
               tl_pattern_init(&pattern, wanted, 3, 101) == TL_ERR_ARG);
+    /* 300, 200, 300, then a long gap: whichever of them is the first that is seen. */
+    static const tl_length_us cycle[] = {{true, 300000}, {false, 200000}, {true, 300000}, {false, 1000000}};
+    for (int first = 0; first < 4; first++) {
+        tl_pattern_state state = TL_PATTERN_WAITING;
+        CU_ASSERT(tl_pattern_init(&pattern, cycle, 4, 5) == TL_OK);
+        for (int n = first; n < first + 8; n++)
+            state = tl_pattern_feed(&pattern, &cycle[n % 4]);
+        CU_ASSERT(state == TL_PATTERN_PASSED);
+    }
 }
 
 CU_TestInfo pulse_tests[] = {

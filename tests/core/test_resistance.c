@@ -56,8 +56,8 @@ static void finds_the_level_or_between(void)
     static const struct {
         uint16_t count;
         uint8_t level;
-    } rows[] = {{0, 1},   {20, 1},    {21, TL_LADDER_BETWEEN}, {399, TL_LADDER_BETWEEN}, {400, 2},
-                {480, 2}, {4000, 0}, {4095, 0},               {481, TL_LADDER_BETWEEN}};
+    } rows[] = {{0, 1},    {20, 1},   {21, TL_LADDER_BETWEEN}, {399, TL_LADDER_BETWEEN}, {400, 2}, {480, 2},
+                {4000, 0}, {4095, 0}, {481, TL_LADDER_BETWEEN}};
     for (size_t i = 0; i < ROWS(rows); i++)
         CU_ASSERT(tl_ladder_level(rungs, 3, rows[i].count) == rows[i].level);
     CU_ASSERT(tl_ladder_level(rungs, 0, 0) == TL_LADDER_BETWEEN);

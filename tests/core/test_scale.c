@@ -36,8 +36,8 @@ static void is_exact_and_monotonic_for_every_code(void)
         for (size_t u = 0; u < ROWS(undo); u++) {
             for (int kind = 0; kind < 3; kind++) {
                 for (uint8_t bits = 6; bits <= 16; bits++) {
-                    const tl_scale_config c = {spans[s][0],         spans[s][1], bits,
-                                               (tl_steps)kind,      undo[u][0],  undo[u][1],
+                    const tl_scale_config c = {spans[s][0],          spans[s][1], bits,
+                                               (tl_steps)kind,       undo[u][0],  undo[u][1],
                                                offsets[(s + u) % 3], s % 2 == 0};
                     tl_scale scale;
                     if (tl_scale_init(&scale, &c) != TL_OK)
@@ -64,15 +64,16 @@ static void is_exact_with_24_bits(void)
     for (size_t s = 0; s < ROWS(spans); s++) {
         for (int kind = 0; kind < 3; kind++) {
             for (uint8_t bits = 6; bits <= 24; bits = (uint8_t)(bits + 6)) {
-                const tl_scale_config c = {spans[s][0], spans[s][1],     bits,         (tl_steps)kind, undo[s % 6][0],
-                                           undo[s % 6][1], offsets[s % 3], s % 2 == 0};
+                const tl_scale_config c = {spans[s][0],    spans[s][1],    bits,           (tl_steps)kind,
+                                           undo[s % 6][0], undo[s % 6][1], offsets[s % 3], s % 2 == 0};
                 const uint32_t last = (1u << bits) - 1, stride = bits < 18 ? 1 : 997;
                 tl_wide line;
                 bool exact = true, rising = true;
                 if (tl_wide_init(&line, &c) != TL_OK)
                     continue;
                 int32_t before = INT32_MIN;
-                for (uint32_t code = 0; code <= last; code = code < last && last - code < stride ? last : code + stride) {
+                for (uint32_t code = 0; code <= last;
+                     code = code < last && last - code < stride ? last : code + stride) {
                     const int32_t uv = tl_wide_uv(&line, code);
                     exact = exact && within_one_uv(&c, uv, code);
                     rising = rising && uv >= before;
@@ -85,20 +86,27 @@ static void is_exact_with_24_bits(void)
         }
     }
     tl_wide line;
-    CU_ASSERT(tl_wide_init(&line, &(tl_scale_config){0, 1000000, 25, TL_STEPS_HALF, 1, 1, 0, false}) == TL_ERR_ARG);
+    CU_ASSERT(tl_wide_init(&line, &(tl_scale_config){0, 1000000, 25, TL_STEPS_HALF, 1, 1, 0, false}) ==
+              TL_ERR_ARG);
 }
 
 /*
- * The truth behind a count: any volts in its cell, moved by the converter's errors, the reference and the undo
- * off by their limits. Drawn at random and at the extremes, it must lie inside; the interval must not be
+ * The truth behind a count: any volts in its cell, moved by the converter's errors, the reference and the
+ * undo off by their limits. Drawn at random and at the extremes, it must lie inside; the interval must not be
  * much wider.
  */
 static void interval_holds_the_truth(void)
 {
     for (int i = 0; i < 20000; i++) {
         const bool full = i % 2 == 0, bipolar = i % 3 == 0;
-        const tl_scale_config c = {bipolar ? -2500000 : 0, 2500000, (uint8_t)(6 + i % 11),
-                                   full ? TL_STEPS_FULL : TL_STEPS_HALF, 57, 10, i % 5 == 0 ? 700000 : 0, false};
+        const tl_scale_config c = {bipolar ? -2500000 : 0,
+                                   2500000,
+                                   (uint8_t)(6 + i % 11),
+                                   full ? TL_STEPS_FULL : TL_STEPS_HALF,
+                                   57,
+                                   10,
+                                   i % 5 == 0 ? 700000 : 0,
+                                   false};
         const uint32_t ppm = i % 4 == 0 ? 0 : 20000;
         const uint16_t milli = i % 7 == 0 ? 0 : 4500;
         tl_scale scale;
@@ -108,7 +116,8 @@ static void interval_holds_the_truth(void)
         const uint16_t count = (uint16_t)even_between(0, ldexp(1, c.bits) - 0.01);
         const double at = i % 8 == 0 ? 1 : i % 8 == 1 ? -1 : even_between(-1, 1);
         const double span = c.reference_high_uv - c.reference_low_uv, lsb = span / ldexp(1, c.bits);
-        const double around = (0.5 + milli / 1000.0) * lsb, middle = c.reference_low_uv + (count + (full ? 0.5 : 0)) * lsb;
+        const double around = (0.5 + milli / 1000.0) * lsb,
+                     middle = c.reference_low_uv + (count + (full ? 0.5 : 0)) * lsb;
         const double pin = middle + at * around;
         const double truth = pin * (1 + at * ppm * 1e-6) * 5.7 + c.offset_uv;
         tl_scale_interval(&scale, &accuracy, count, &low, &high);
@@ -130,7 +139,10 @@ static void gives_values_worked_out_by_hand(void)
     } rows[] = {
         {"half kind, first code is 0", {0, 3300000, 12, TL_STEPS_HALF, 1, 1, 0, false}, 0, 0},
         {"half kind, middle code", {0, 3300000, 12, TL_STEPS_HALF, 1, 1, 0, false}, 2048, 1650000},
-        {"half kind, last code is one LSB short", {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false}, 4095, 4095000},
+        {"half kind, last code is one LSB short",
+         {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false},
+         4095,
+         4095000},
         {"full kind, first code is half an LSB", {0, 4096000, 12, TL_STEPS_FULL, 1, 1, 0, false}, 0, 500},
         {"full kind, last code", {0, 4096000, 12, TL_STEPS_FULL, 1, 1, 0, false}, 4095, 4095500},
         {"end to end, last code is the reference",
@@ -148,8 +160,14 @@ static void gives_values_worked_out_by_hand(void)
         {"10 bits at 5 V", {0, 5000000, 10, TL_STEPS_HALF, 1, 1, 0, false}, 512, 2500000},
         {"divider 47k and 10k undone", {0, 3300000, 12, TL_STEPS_HALF, 57, 10, 0, false}, 2048, 9405000},
         {"offset at the source", {0, 3300000, 12, TL_STEPS_HALF, 2, 1, -500, false}, 2048, 3299500},
-        {"references on both sides of ground", {-2500000, 2500000, 12, TL_STEPS_HALF, 1, 1, 0, false}, 2048, 0},
-        {"a count beyond the last is the last", {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false}, 65535, 4095000},
+        {"references on both sides of ground",
+         {-2500000, 2500000, 12, TL_STEPS_HALF, 1, 1, 0, false},
+         2048,
+         0},
+        {"a count beyond the last is the last",
+         {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false},
+         65535,
+         4095000},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_scale scale;

@@ -32,7 +32,6 @@ static void shares_are_clamped_and_rounded(void)
                                             &share) == rows[i].status);
         CHECK_ROW(rows[i].name, share == rows[i].share);
     }
-    CU_ASSERT(tl_share_of(1, 0, 2, 100, NULL) == TL_ERR_ARG);
 }
 
 static void levels_are_equal_bands(void)

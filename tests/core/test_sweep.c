@@ -110,9 +110,9 @@ static void whichever_call_fails(void)
         CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK);
         tl_sample before[ENTRIES];
         memcpy(before, r.values, sizeof before);
-        tl_bench_fail_at(r.bench, failing);
+        tl_bench_fail_at(r.bench, failing, false);
         const tl_status status = tl_sweep_run(&r.sweep, tl_bench_port(r.bench));
-        tl_bench_fail_at(r.bench, 0);
+        tl_bench_fail_at(r.bench, 0, false);
         if (status == TL_OK) {
             tl_bench_free(r.bench);
             break;
@@ -128,8 +128,8 @@ static void whichever_call_fails(void)
     CU_ASSERT(failing > 50 && failing < 400);
 }
 
-/* Asleep between sweeps, the converter refuses; awake for one it does not, and neither does a failure leave it
- * awake. */
+/* Asleep between sweeps, the converter refuses; awake for one it does not, and neither does a failure leave
+ * it awake. */
 static void sleeps_in_between(void)
 {
     rig r;
@@ -173,7 +173,8 @@ static void sweeps_over_a_bus_as_well(void)
     for (; steps < 1000 && !done; steps++)
         CU_ASSERT(tl_sweep_step(&sweep, tl_bench_port(bench), &done) == TL_OK);
     CU_ASSERT(done && steps > 20); /* 5.2 mV of 100 mV; 12.7 V over 5.7 against 3.3 V */
-    CU_ASSERT(near(values[0].value, 5.2 / 100 * 32768, 0.02) && near(values[1].value, 12.7 / 5.7 / 3.3 * 4096, 0.03));
+    CU_ASSERT(near(values[0].value, 5.2 / 100 * 32768, 0.02) &&
+              near(values[1].value, 12.7 / 5.7 / 3.3 * 4096, 0.03));
     tl_bench_never_end(bench, true);
     CU_ASSERT(tl_sweep_run(&sweep, tl_bench_port(bench)) == TL_ERR_LATE);
     CU_ASSERT((values[0].flags & TL_READING_FRESH) == 0);
