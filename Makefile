@@ -21,8 +21,7 @@ check: $(BUILD)/.setup-check
 
 ## examples: build and run the example programs on the bench
 examples: all
-	@for example in battery_percent button_count knob_lamps heaters_sweep counterweight_scale mirror_fault; do \
-	  echo "--- $$example"; $(BUILD)/examples/example-$$example || exit 1; done
+	@for example in $(BUILD)/examples/example-*; do echo "--- $${example##*/example-}"; $$example || exit 1; done
 
 ## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang
 check-sanitize: $(BUILD)/.setup-sanitize

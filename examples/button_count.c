@@ -1,44 +1,45 @@
-/* A button that bounces: every closing counts once. Somebody presses it three times in 75 seconds. */
-#include <stdio.h>
-#include <tinyladder/bench.h>
-#include <tinyladder/core.h>
+/* A button that bounces: every closing counts once, and every second one switches a lamp off again. */
+#include "example.h"
 
-enum { LOOK_EVERY_US = 1000, LOOKS = 75000 };
+/* A pull-up and a contact to ground: closed reads low. 20 ms is well over its bounce of 6 ms. */
+static const tl_button_config open_button TL_ROM = {
+    .steady_us = 20000, .line = OPEN_BUTTON, .closed_is_low = true};
 
-static tl_status watch(const tl_port *port, uint8_t line)
+enum { LOOK_EVERY_US = 5000 };
+
+static tl_status look_for(const tl_port *port, tl_button *button, int looks, FILE *out)
 {
-    /* A pull-up and a contact to ground: closed reads low. 20 ms is well over its bounce of 6 ms. */
-    const tl_button_config config = {.steady_us = 20000, .line = line, .closed_is_low = true};
-    tl_button button;
-    tl_button_event event = TL_BUTTON_QUIET;
-    uint32_t now_us = 0;
-    tl_status status = tl_button_init(&button, &config, port);
-    for (long look = 0; look < LOOKS && status == TL_OK; look++) {
-        status = tl_button_look(&button, port, &event);
+    tl_status status = TL_OK;
+    for (int look = 0; look < looks && status == TL_OK; look++) {
+        tl_button_event event = TL_BUTTON_QUIET;
+        uint32_t now_us = 0;
+        status = tl_button_look(button, port, &event);
         if (status == TL_OK && event != TL_BUTTON_QUIET)
             status = tl_port_clock_us(port, &now_us);
         if (status == TL_OK && event != TL_BUTTON_QUIET)
-            printf("%6lu ms: %s, %u so far\n", (unsigned long)now_us / 1000,
-                   event == TL_BUTTON_CLOSED ? "closed" : "opened", (unsigned)button.closings);
+            fprintf(out, "%6lu ms: %s, %u so far, lamp %s\n", (unsigned long)now_us / 1000,
+                    event == TL_BUTTON_CLOSED ? "closed" : "opened", (unsigned)button->closings,
+                    tl_button_toggled(button) ? "on" : "off");
         if (status == TL_OK)
             status = tl_port_wait_us(port, LOOK_EVERY_US);
     }
     return status;
 }
 
+static tl_status watch(const tl_port *port, FILE *out)
+{
+    tl_button button;
+    tl_status status = tl_port_wait_us(port, 4900000);
+    if (status == TL_OK)
+        status = tl_button_init(&button, &open_button, port);
+    if (status == TL_OK)
+        status = look_for(port, &button, 70, out);
+    if (status == TL_OK)
+        status = tl_port_wait_us(port, 64600000); /* nobody comes near it for a minute */
+    return status == TL_OK ? look_for(port, &button, 260, out) : status;
+}
+
 int main(int argc, char **argv)
 {
-    tl_bench *bench = tl_bench_open(argc > 1 ? argv[1] : "demo/fernhill.plan.yaml",
-                                    argc > 2 ? argv[2] : "demo/evening.scene.yaml", NULL);
-    char why[32];
-    if (bench == NULL) {
-        fprintf(stderr, "button_count: cannot read the plan: run it from the project's folder\n");
-        return 3;
-    }
-    const tl_status status = watch(tl_bench_port(bench), (uint8_t)tl_bench_line(bench, "L12"));
-    tl_bench_free(bench);
-    tl_status_text(status, why, sizeof why);
-    if (status != TL_OK)
-        fprintf(stderr, "button_count: %s\n", why);
-    return status == TL_OK ? 0 : 4;
+    return example_main(argc, argv, watch);
 }

@@ -1,55 +1,45 @@
 /* Eight thermistors behind a multiplexer, all in one go: which part of the rim is coldest? */
-#include <stdio.h>
-#include <tinyladder/bench.h>
-#include <tinyladder/core.h>
+#include "example.h"
 
 enum { HEATERS = 8 };
 
-/* Their common line is channel 1. The lines of the multiplexer are pins of the bench. */
-static const tl_input common TL_ROM = {
-    .channel = 1, .acquisition_ns = 3000, .longest_us = 100, .word = {.bits = 12, .width = 16}};
+static const tl_mux_step routes[HEATERS] TL_ROM = {{&heaters, 0}, {&heaters, 1}, {&heaters, 2},
+                                                   {&heaters, 3}, {&heaters, 4}, {&heaters, 5},
+                                                   {&heaters, 6}, {&heaters, 7}};
+/* One conversion after each switch is thrown away: the sampling capacitor still holds the neighbour. */
+#define HEATER(n)                                                                                            \
+    {                                                                                                        \
+        .input = &heaters_common, .route = &routes[n], .route_length = 1, .discard = 1                       \
+    }
+static const tl_sweep_entry entries[HEATERS] TL_ROM = {HEATER(0), HEATER(1), HEATER(2), HEATER(3),
+                                                       HEATER(4), HEATER(5), HEATER(6), HEATER(7)};
 
-static tl_status find_coldest(const tl_port *port, const tl_mux_lines *lines)
+static tl_status find_coldest(const tl_port *port, FILE *out)
 {
-    tl_mux_step route[HEATERS];
-    tl_sweep_entry entries[HEATERS];
     tl_sample values[HEATERS], work[HEATERS];
     tl_sweep sweep;
     int coldest = 0;
-    for (uint8_t i = 0; i < HEATERS; i++) {
-        route[i] = (tl_mux_step){lines, i};
-        entries[i] = (tl_sweep_entry){.input = &common, .route = &route[i], .route_length = 1, .discard = 1};
-    }
-    tl_status status = tl_mux_open(port, lines);
+    tl_status status = tl_mux_open(port, &heaters);
     if (status == TL_OK)
         status = tl_sweep_init(&sweep, entries, HEATERS, values, work);
-    if (status == TL_OK)
+    if (status == TL_OK) {
+        sweep.sleeps = true; /* the converter is switched off in between: the battery must last the night */
         status = tl_sweep_run(&sweep, port);
+    }
     for (int i = 0; status == TL_OK && i < HEATERS; i++) {
-        printf("heater-%d: %4ld counts\n", i + 1, (long)values[i].value);
+        char text[8];
+        const int32_t tenths = tl_table_value(&heater_tenths, values[i].value, NULL);
+        status = tl_text_fixed(tenths, 1, 5, text);
+        fprintf(out, "heater-%d: %4ld counts, %s degC\n", i + 1, (long)values[i].value, text);
         coldest = values[i].value > values[coldest].value ? i : coldest; /* cold thermistors have more ohms */
     }
     if (status == TL_OK)
-        printf("coldest: heater-%d, after %lu us\n", coldest + 1, (unsigned long)sweep.stamp_us);
-    (void)tl_mux_release(port, lines); /* whatever happened, no line stays driven */
-    return status;
+        fprintf(out, "coldest: heater-%d, after %lu us\n", coldest + 1, (unsigned long)sweep.stamp_us);
+    /* Whatever happened, no line stays driven. */
+    return first_trouble(status, tl_mux_release(port, &heaters));
 }
 
 int main(int argc, char **argv)
 {
-    tl_bench *bench = tl_bench_open(argc > 1 ? argv[1] : "demo/fernhill.plan.yaml",
-                                    argc > 2 ? argv[2] : "demo/evening.scene.yaml", NULL);
-    if (bench == NULL) {
-        fprintf(stderr, "heaters_sweep: cannot read the plan: run it from the project's folder\n");
-        return 3;
-    }
-    const tl_mux_lines lines = {.select = {(uint8_t)tl_bench_line(bench, "L20"),
-                                           (uint8_t)tl_bench_line(bench, "L21"),
-                                           (uint8_t)tl_bench_line(bench, "L22")},
-                                .select_count = 3,
-                                .enable = (uint8_t)tl_bench_line(bench, "L23"),
-                                .dwell_us = 20};
-    const tl_status status = find_coldest(tl_bench_port(bench), &lines);
-    tl_bench_free(bench);
-    return status == TL_OK ? 0 : 4;
+    return example_main(argc, argv, find_coldest);
 }

@@ -31,9 +31,12 @@ static CU_SuiteInfo suites[] = {
     {"reference", NULL, NULL, NULL, NULL, reference_tests},
     {"random", NULL, NULL, NULL, NULL, random_plan_tests},
     {"interval", NULL, NULL, NULL, NULL, interval_tests},
+    {"segments", NULL, NULL, NULL, NULL, segment_tests},
+    {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"bench", NULL, NULL, NULL, NULL, bench_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
+    {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},
     CU_SUITE_INFO_NULL,
 };

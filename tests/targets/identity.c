@@ -1,6 +1,6 @@
 /*
- * The same work on every target: all of the core's arithmetic over a grid, each part boiled down to one number.
- * scripts/check-targets.sh runs it on 64, 32 and 8 bits and compares what it prints.
+ * The same work on every target: all of the core's arithmetic over a grid, each part boiled down to one
+ * number. scripts/check-targets.sh runs it on 64, 32 and 8 bits and compares what it prints.
  */
 #include "identity.h"
 #include "tinyladder/core.h"
@@ -87,8 +87,8 @@ static void words(void)
 
 static void tables(void)
 {
-    static const tl_table_point points[] TL_ROM = {
-        {INT32_MIN, 77}, {-1000, INT32_MIN}, {0, INT32_MAX}, {12345, -5}, {12346, 5}, {INT32_MAX, 6}};
+    static const tl_table_point points[] TL_ROM = {{INT32_MIN, 77}, {-1000, INT32_MIN}, {0, INT32_MAX},
+                                                   {12345, -5},     {12346, 5},         {INT32_MAX, 6}};
     static const tl_table held TL_ROM = {points, 6, false}, going_on TL_ROM = {points + 1, 3, true};
     static const tl_partner partners[] TL_ROM = {{10000000, 12, TL_STEPS_HALF, false},
                                                  {4700000, 10, TL_STEPS_FULL, true}};

@@ -1,4 +1,5 @@
-/* On a 32-bit ARM core with the instructions of the smallest: the kernel's own calls print, no library does. */
+/* On a 32-bit ARM core with the instructions of the smallest: the kernel's own calls print, no library does.
+ */
 #include "identity.h"
 
 /* Linux's system calls, as its Arm interface numbers them: 1 ends, 4 writes. */

@@ -1,4 +1,5 @@
-/* On an 8-bit AVR: a register that nothing else uses takes each byte, and the simulator's host hears of it. */
+/* On an 8-bit AVR: a register that nothing else uses takes each byte, and the simulator's host hears of it.
+ */
 #include "identity.h"
 
 #define BYTE (*(volatile uint8_t *)MARK_ADDRESS)

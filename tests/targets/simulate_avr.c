@@ -1,4 +1,5 @@
-/* Runs firmware in an instruction-level simulator until it sleeps for good, and prints the bytes that it hands out. */
+/* Runs firmware in an instruction-level simulator until it sleeps for good, and prints the bytes that it
+ * hands out. */
 #include <simavr/sim_avr.h>
 #include <simavr/sim_elf.h>
 #include <simavr/sim_io.h>
