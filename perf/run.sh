@@ -9,7 +9,7 @@ chip() { sed -n "s/^$1 := //p" "$here/../targets.mk"; }
 
 echo "== On an 8-bit AVR, counted by an instruction-level simulator, gcc-avr -Os, 12 bits"
 avr-gcc -mmcu="$(chip AVR_CHIP)" -DMARK_ADDRESS="$(chip AVR_MARK_ADDRESS)" -std=c11 -Os -I "$here/../include" \
-    "$here/avr/firmware.c" "$here/../src/core/scale.c" -o "$out/firmware.elf"
+    "$here/avr/firmware.c" "$here/../src/core/scale.c" "$here/../src/core/ratio.c" -Wl,--gc-sections -o "$out/firmware.elf"
 cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
 "$out/cycles" "$out/firmware.elf" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep '^ '
 
@@ -22,6 +22,14 @@ for object in "$out"/targets/avr/*.o; do
     printf '  %-10s %6d %6d\n' "$feature" "$(avr-size "$object" | awk 'NR == 2 { print $1 }')" \
         "$(arm-none-eabi-size "$out/targets/arm/$feature.o" | awk 'NR == 2 { print $1 }')"
 done
+
+echo "== State, bytes of RAM: AVR, Cortex-M0 (budget: 24 a signal; tl_lines is for 32 of them; windows and arrays are the caller's)"
+avr-gcc -mmcu="$(chip AVR_CHIP)" -std=c11 -I "$here/../include" -c "$here/state.c" -o "$out/state-avr.o"
+arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -std=c11 -I "$here/../include" -c "$here/state.c" -o "$out/state-arm.o"
+for object in avr:avr arm:arm-none-eabi; do
+    "${object#*:}-nm" -S -t d "$out/state-${object%:*}.o" | awk '{ sub("size_of_", "", $4); print $4, $2 + 0 }' | sort >"$out/state-${object%:*}"
+done
+join "$out/state-avr" "$out/state-arm" | awk '{ printf "  %-16s %4d %4d\n", $1, $2, $3 }'
 
 echo "== One conversion and one debounced button alone, Cortex-M0: what the linker keeps of the core"
 arm="arm-none-eabi-gcc -mcpu=$(chip ARM_CPU) -mthumb -Os -std=c11 -ffunction-sections -fdata-sections"

@@ -68,7 +68,9 @@ static const char *flags_in_words(const tl_signal *s, const tl_bench_reading *r)
 
 static const char *button_of(const tl_signal *s, const tl_bench_reading *r)
 {
-    return r->is.button >= 0 ? s->source.buttons[r->is.button].name : r->is.button == -1 ? "no button" : "between two";
+    return r->is.button >= 0    ? s->source.buttons[r->is.button].name
+           : r->is.button == -1 ? "no button"
+                                : "between two";
 }
 
 /* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
@@ -175,12 +177,12 @@ static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_re
                   (r->flags & TL_READING_FRESH) != 0, "clipped_low", (r->flags & TL_READING_CLIPPED_LOW) != 0,
                   "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
     if (r->analog) {
-        json_object_update_new(o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count",
-                                            (json_int_t)r->count, "pin_v", json_number(r->is.pin_volts),
-                                            "pin_low_v", json_number(r->is.pin_within.low), "pin_high_v",
-                                            json_number(r->is.pin_within.high), "value", json_number(r->is.value),
-                                            "unit", s->reading.unit, "low", json_number(r->is.within.low),
-                                            "high", json_number(r->is.within.high), "decimals", r->is.decimals));
+        json_object_update_new(
+            o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (json_int_t)r->count, "pin_v",
+                         json_number(r->is.pin_volts), "pin_low_v", json_number(r->is.pin_within.low),
+                         "pin_high_v", json_number(r->is.pin_within.high), "value", json_number(r->is.value),
+                         "unit", s->reading.unit, "low", json_number(r->is.within.low), "high",
+                         json_number(r->is.within.high), "decimals", r->is.decimals));
         json_object_set_new(o, "percent", r->is.percent >= 0 ? json_integer(r->is.percent) : json_null());
         json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", r->is.open, "short", r->is.shorted));
         if (s->source.button_count > 0)
