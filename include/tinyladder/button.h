@@ -9,7 +9,7 @@
 
 typedef enum tl_button_event { TL_BUTTON_QUIET, TL_BUTTON_CLOSED, TL_BUTTON_OPENED } tl_button_event;
 
-/** A constant description; may be TL_ROM. */
+/** A constant description; is TL_ROM. */
 typedef struct tl_button_config {
     uint32_t steady_us; /**< a new level counts once it has been seen steadily for so long; 0 .. 2^31-1 */
     uint8_t line;

@@ -26,7 +26,7 @@ typedef enum tl_external_send {
     TL_SEND_CHANNEL /**< the channel's number, highest bit first: as many bits as it has */
 } tl_external_send;
 
-/** One converter. A constant description; may be TL_ROM. */
+/** One converter. A constant description; is TL_ROM. */
 typedef struct tl_external {
     uint8_t kind; /**< a tl_external_bus */
     uint8_t bus;  /**< the port's number for it */
@@ -44,7 +44,7 @@ typedef struct tl_external {
     uint8_t zeros, take; /**< together up to 32 */
 } tl_external;
 
-/** One input, or one pair of inputs. May be TL_ROM. */
+/** One input, or one pair of inputs. Is TL_ROM. */
 typedef struct tl_external_input {
     uint8_t channel;  /**< on SPI */
     bool single;      /**< on SPI: no pair */

@@ -25,7 +25,7 @@ enum {
 /** Where a window lies; none where it is not looked for. */
 typedef enum tl_fault_side { TL_FAULT_NONE, TL_FAULT_ABOVE, TL_FAULT_BELOW } tl_fault_side;
 
-/** A constant description; may be TL_ROM. */
+/** A constant description; is TL_ROM. */
 typedef struct tl_fault_config {
     int32_t open_level, short_level; /**< beyond, not at */
     int32_t hysteresis;              /**< 0 or more */

@@ -8,7 +8,7 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/word.h"
 
-/** A constant description; may be TL_ROM. */
+/** A constant description; is TL_ROM. */
 typedef struct tl_input {
     uint32_t acquisition_ns; /**< how long the sampling capacitor is connected */
     uint32_t longest_us;     /**< bound on one whole conversion */
@@ -26,7 +26,7 @@ typedef struct tl_reading {
 /**
  * Reads one input once.
  *
- * @param input  A TL_ROM object or a plain constant.
+ * @param input  Is TL_ROM.
  * @param scale  In RAM; its bits must be those of the input's word.
  * @param[in,out] reading  On any failure it keeps value and count of before and loses its fresh flag.
  * @return TL_OK, or what tl_port_convert() or tl_word_code() answered.

@@ -4,7 +4,7 @@
 
 #include <stdint.h>
 
-/** The counts of one level, both ends with it. A constant description; may be TL_ROM. */
+/** The counts of one level, both ends with it. A constant description; is TL_ROM. */
 typedef struct tl_rung {
     uint16_t low, high;
 } tl_rung;
@@ -12,7 +12,7 @@ typedef struct tl_rung {
 enum { TL_LADDER_BETWEEN = 255 };
 
 /**
- * @param rungs  `levels` of them, apart from each other; may be TL_ROM.
+ * @param rungs  `levels` of them, apart from each other; in TL_ROM.
  * @return Which one holds the count, from 0; TL_LADDER_BETWEEN where none does: a contact on its way, or two
  * buttons at once.
  */

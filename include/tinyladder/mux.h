@@ -13,7 +13,7 @@
 
 enum { TL_MUX_SELECTS_MOST = 6, TL_MUX_NO_LINE = 255 };
 
-/** A constant description; may be TL_ROM. A line that a rail holds for good is TL_MUX_NO_LINE. */
+/** A constant description; is TL_ROM. A line that a rail holds for good is TL_MUX_NO_LINE. */
 typedef struct tl_mux_lines {
     uint8_t select[TL_MUX_SELECTS_MOST]; /**< lowest bit first */
     uint8_t select_count;
@@ -22,9 +22,9 @@ typedef struct tl_mux_lines {
     uint32_t dwell_us; /**< to wait once this input is through, 0 .. 2^31-1 */
 } tl_mux_lines;
 
-/** One input of one multiplexer; several make a way through a tree, in any order. May be TL_ROM. */
+/** One input of one multiplexer; several make a way through a tree, in any order. Is TL_ROM. */
 typedef struct tl_mux_step {
-    const tl_mux_lines *mux; /**< may be TL_ROM itself */
+    const tl_mux_lines *mux; /**< is TL_ROM itself */
     uint8_t input;
 } tl_mux_step;
 

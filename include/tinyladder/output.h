@@ -9,7 +9,7 @@
 #include "tinyladder/filter.h"
 #include "tinyladder/port.h"
 
-/** Starts at one level and stops at another; between them it stays as it is. A constant description; may be
+/** Starts at one level and stops at another; between them it stays as it is. A constant description; is
  * TL_ROM. */
 typedef struct tl_threshold {
     int32_t start, stop; /**< start below stop: on below start, off above stop; above: the other way round */
@@ -34,7 +34,7 @@ typedef enum tl_output_as {
     TL_OUTPUT_THRESHOLD /**< between its two levels as it was */
 } tl_output_as;
 
-/** One on-off output. A constant description; may be TL_ROM. */
+/** One on-off output. A constant description; is TL_ROM. */
 typedef struct tl_output {
     uint8_t line;
     uint8_t as;     /**< a tl_output_as */
@@ -55,7 +55,7 @@ tl_status tl_output_open(const tl_port *port, const tl_output *output);
 tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on);
 tl_status tl_output_release(const tl_port *port, const tl_output *output);
 
-/** Lines in a row, such as a bar of lamps. May be TL_ROM. */
+/** Lines in a row, such as a bar of lamps. Is TL_ROM. */
 typedef struct tl_bar {
     uint8_t lines[16];
     uint8_t count;   /**< up to 16 */

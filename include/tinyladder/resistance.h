@@ -14,7 +14,7 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
-/** A constant description; may be TL_ROM. */
+/** A constant description; is TL_ROM. */
 typedef struct tl_partner {
     uint32_t partner_mohm; /**< 1 .. 4 294 967 295 */
     uint8_t bits;          /**< 6 .. 16 */

@@ -12,15 +12,15 @@
 
 #include "tinyladder/status.h"
 
-/** May be TL_ROM. */
+/** Is TL_ROM. */
 typedef struct tl_table_point {
     int32_t from; /**< rising from point to point */
     int32_t to;
 } tl_table_point;
 
-/** A constant description; may be TL_ROM. */
+/** A constant description; is TL_ROM. */
 typedef struct tl_table {
-    const tl_table_point *points; /**< may be TL_ROM itself */
+    const tl_table_point *points; /**< is TL_ROM itself */
     uint8_t count;                /**< 2 or more */
     bool goes_on;                 /**< beyond its ends the outer pieces go on; else the end values stand */
 } tl_table;

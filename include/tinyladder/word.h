@@ -26,7 +26,7 @@ typedef enum tl_word_sign {
     TL_WORD_OFFSET_BINARY /**< the lowest code is written 0 */
 } tl_word_sign;
 
-/** A constant description; may be TL_ROM. */
+/** Part of other descriptions; the calls below take it from RAM. */
 typedef struct tl_word {
     uint8_t bits;     /**< 6 .. 24 */
     uint8_t width;    /**< of the delivered word: bits .. 32 */
