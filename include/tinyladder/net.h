@@ -80,9 +80,16 @@ typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
-/** An ideal follower: node `out` has the volts of node `in` and the offset, whatever hangs on it; `in` gives
- * nothing. */
-int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset);
+/** A follower: node `out` has the volts of node `in` and the offset, times a gain of about 1, whatever hangs on it;
+ * `in` gives nothing. In time it lags by one pole: its time constant in seconds, 0 for none. */
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset, tl_net_value gain,
+                        double lag);
+/** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
+void tl_net_tie(tl_net *net, int a, int b);
+/** Takes a part away while a contact is closed, whatever its gate says. */
+void tl_net_break_part(tl_net *net, int part, int contact);
+/** Which nodes a part joins. */
+void tl_net_part_ends(const tl_net *net, int part, int *a, int *b);
 /** Lets a part be there only while a contact is closed, or open. */
 void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact);
 
@@ -191,6 +198,18 @@ double tl_transient_slowest(const tl_transient *transient);
  *                       Nodes without capacitor follow at once; a node that nothing defines keeps its value.
  */
 void tl_transient_step(tl_transient *transient, double seconds, double *volts);
+
+/**
+ * Prepares for parameters that move while the contacts stay: where the island comes to rest then follows them in
+ * straight lines, which is exact for volts and amperes, and for ohms over a small way.
+ * @param by  How far each is moved to find its slope.
+ */
+bool tl_transient_track(tl_transient *transient, const tl_net_state *state, const int *params, const double *by,
+                        int count);
+/** The tracked parameters will have these values when the next step ends, and go there in straight lines. */
+void tl_transient_aim(tl_transient *transient, const double *values);
+/** They have these values from now on. */
+void tl_transient_jump(tl_transient *transient, const double *values);
 
 /** How many nodes an island has, and where in its arrays a node of the net stands (TL_NET_NONE if not in it).
  */

@@ -150,6 +150,7 @@ typedef struct tl_stage {
     double bias;                                 /**< amperes into its input, at most */
     double offset;                               /**< volts, at most */
     double bandwidth;                            /**< hertz; INFINITY for enough */
+    double gain;                                 /**< least before feedback; INFINITY for enough */
     /* shifter, clamp */
     tl_shift_way way;
     double drop;                        /**< volts of a diode; of an n-channel's body diode */

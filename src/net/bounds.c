@@ -292,7 +292,10 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind == PART_CAPACITOR || (part->value.first != param && part->value.second != param))
+        if (part->kind == PART_FOLLOWER && part->gain.first == param)
+            sum += (span->high - span->low) * fmax(fabs(extent->low), fabs(extent->high));
+        if (part->kind == PART_CAPACITOR || part->kind == PART_TIE ||
+            (part->value.first != param && part->value.second != param))
             continue;
         span_of_value(s, part->value, &low, &high);
         if (part->kind == PART_RESISTOR)

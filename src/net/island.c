@@ -28,10 +28,12 @@ static void take_params(tl_island *island)
 {
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind == PART_CAPACITOR) /* no figure at rest depends on it */
+        if (part->kind == PART_CAPACITOR || part->kind == PART_TIE) /* no figure at rest depends on it */
             continue;
         take_param(island, part->value.first);
         take_param(island, part->value.second);
+        if (part->kind == PART_FOLLOWER)
+            take_param(island, part->gain.first);
         if (part->value.extra != 0)
             take_param(island, part->value.third);
     }
@@ -154,7 +156,7 @@ bool tl_island_has_contact(const tl_island *island, int contact)
 {
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->gate != TL_GATE_ALWAYS && part->contact == contact)
+        if ((part->gate != TL_GATE_ALWAYS && part->contact == contact) || part->breaker == contact)
             return true;
     }
     return false;
@@ -215,7 +217,7 @@ static void number_rows(nodal *equations, const tl_island *island, bool with_flo
                       b = equations->class_of[island->parts[i].b];
             if (part->kind == PART_RESISTOR && equations->present[i] && reached[a] != reached[b])
                 reached[a] = reached[b] = grew = true;
-            if (part->kind == PART_FOLLOWER && reached[a] && !reached[b])
+            if (part->kind == PART_FOLLOWER && equations->present[i] && reached[a] && !reached[b])
                 reached[b] = grew = true;
         }
     }
@@ -271,8 +273,8 @@ static void stamp_part(nodal *equations, const net_part *part, int a, int b, dou
         equations->injected[equations->row_of[b]] += value;
 }
 
-/* A follower's row says nothing of currents: its volts are those of the input and the offset. */
-static void hold_output(nodal *equations, int in, int out, double offset)
+/* A follower's row says nothing of currents: its volts are those of the input and the offset, times its gain. */
+static void hold_output(nodal *equations, int in, int out, double offset, double gain)
 {
     const int row = equations->row_of[out], from = equations->row_of[in];
     if (row == TL_NET_NONE)
@@ -280,27 +282,13 @@ static void hold_output(nodal *equations, int in, int out, double offset)
     for (int i = 0; i < equations->rows; i++)
         equations->matrix[i * equations->rows + row] = 0;
     equations->matrix[row * equations->rows + row] = 1;
-    equations->injected[row] = offset + (from == TL_NET_NONE ? equations->volts[in] : 0);
+    equations->injected[row] = gain * (offset + (from == TL_NET_NONE ? equations->volts[in] : 0));
     if (from != TL_NET_NONE)
-        equations->matrix[from * equations->rows + row] -= 1;
+        equations->matrix[from * equations->rows + row] -= gain;
     equations->held[out] = true;
 }
 
-/* Steps in time: an output stands where it comes to rest. */
-static void fix_outputs(nodal *equations, const tl_island *island, const nodal *settled)
-{
-    for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
-        const int out = equations->class_of[island->parts[i].b];
-        if (part->kind != PART_FOLLOWER || equations->fixed[out] || !class_defined(settled, out))
-            continue;
-        equations->volts[out] = class_volts(settled, out);
-        equations->fixed[out] = true;
-    }
-}
-
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
-                        const nodal *settled)
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
 {
     memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
@@ -311,9 +299,7 @@ tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_
     }
     if (!join_classes(equations, island, state))
         return TL_NET_SHORTED;
-    if (settled != NULL)
-        fix_outputs(equations, island, settled);
-    number_rows(equations, island, settled != NULL);
+    number_rows(equations, island, in_time);
     const size_t rows = (size_t)equations->rows;
     memset(equations->matrix, 0, rows * rows * sizeof(double));
     memset(equations->injected, 0, rows * sizeof(double));
@@ -323,11 +309,12 @@ tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_
         if (equations->present[i] && a != b)
             stamp_part(equations, part, a, b, equations->value[i]);
     }
-    for (int i = 0; settled == NULL && i < island->part_count; i++) {
+    for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        if (part->kind == PART_FOLLOWER)
+        if (part->kind == PART_FOLLOWER && equations->present[i])
             hold_output(equations, equations->class_of[island->parts[i].a],
-                        equations->class_of[island->parts[i].b], equations->value[i]);
+                        equations->class_of[island->parts[i].b], equations->value[i],
+                        tl_net_value_at(part->gain, state->values));
     }
     return TL_NET_SOLVED;
 }
@@ -384,7 +371,8 @@ static double part_amperes(const tl_island *island, const nodal *equations, int 
     const net_part *part = net_part_of(island, i);
     const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
     const double value = equations->value[i];
-    if (!equations->present[i] || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER)
+    if (!equations->present[i] || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER ||
+        part->kind == PART_TIE)
         return 0;
     if (part->kind == PART_CURRENT)
         return value;
@@ -464,7 +452,7 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
 {
     nodal *equations = &island->work;
     int more = 0, probe = 0;
-    tl_net_fault fault = nodal_fill(equations, island, state, NULL);
+    tl_net_fault fault = nodal_fill(equations, island, state, false);
     if (fault == TL_NET_SOLVED)
         fault = add_probes(island, equations, figures, count, island->right, &more);
     if (fault == TL_NET_SOLVED)

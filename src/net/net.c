@@ -88,7 +88,10 @@ static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b,
                                              a,
                                              b,
                                              value,
+                                             tl_net_fixed(1),
+                                             0,
                                              TL_GATE_ALWAYS,
+                                             TL_NET_NONE,
                                              TL_NET_NONE,
                                              {net->nodes[a].first_part, TL_NET_NONE}};
     net->nodes[a].first_part = net->part_count;
@@ -114,9 +117,23 @@ int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_val
     return add_part(net, name, PART_CAPACITOR, a, b, farads);
 }
 
-int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset)
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset, tl_net_value gain,
+                        double lag)
 {
-    return add_part(net, name, PART_FOLLOWER, in, out, offset);
+    const int part = add_part(net, name, PART_FOLLOWER, in, out, offset);
+    net->parts[part].gain = gain;
+    net->parts[part].lag = lag;
+    return part;
+}
+
+void tl_net_tie(tl_net *net, int a, int b)
+{
+    add_part(net, "tie", PART_TIE, a, b, tl_net_fixed(0));
+}
+
+void tl_net_break_part(tl_net *net, int part, int contact)
+{
+    net->parts[part].breaker = contact;
 }
 
 void tl_net_set_route(tl_net *net, int contact)
@@ -193,6 +210,8 @@ void tl_net_set_param(tl_net *net, int param, double low, double nominal, double
 
 bool part_present(const net_part *part, const tl_net_state *state)
 {
+    if (part->breaker != TL_NET_NONE && state->closed[part->breaker])
+        return false;
     return part->gate == TL_GATE_ALWAYS || state->closed[part->contact] == (part->gate == TL_GATE_CLOSED);
 }
 
@@ -211,4 +230,10 @@ const char *tl_net_fault_text(tl_net_fault fault)
         return "too many toleranced parts hang together to try every corner";
     }
     return "unknown fault";
+}
+
+void tl_net_part_ends(const tl_net *net, int part, int *a, int *b)
+{
+    *a = net->parts[part].a;
+    *b = net->parts[part].b;
 }

@@ -3,15 +3,18 @@
 
 #include "tinyladder/net.h"
 
-typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR, PART_FOLLOWER } part_kind;
+typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR, PART_FOLLOWER, PART_TIE } part_kind;
 
 typedef struct {
     char *name;
     part_kind kind;
     int a, b;
     tl_net_value value;
+    tl_net_value gain; /* of a follower */
+    double lag;        /* likewise: its time constant; 0 for none */
     tl_net_gate gate;
     int contact;
+    int breaker;    /* while this contact is closed, the part is not there; TL_NET_NONE for none */
     int next_at[2]; /* the next part at node a, and at node b; TL_NET_NONE at the end */
 } net_part;
 
@@ -80,10 +83,8 @@ struct tl_island {
 bool part_present(const net_part *part, const tl_net_state *state);
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
-/* settled: NULL for a state at rest. For steps in time its solution: floating classes then stay as rows
- * (their matrix is singular), and followers' outputs are fixed where they come to rest. */
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state,
-                        const nodal *settled);
+/* in_time: floating classes stay as rows then (their matrix is singular). */
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_fault nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);

@@ -5,49 +5,38 @@
  *     [0 0] dt [w] + [G21 G22] [w] = [i2]
  *
  * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12
- * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q with A symmetric, so A = Q L Q^T and every mode moves
- * by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode with l = 0 (a capacitor with no way to
- * discharge) by q t.
+ * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q. Resistors alone make A symmetric; a follower does not.
+ * A = Q L Q^-1, and every mode moves by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode with
+ * l = 0 (a capacitor with no way to discharge) by q t.
  *
  * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than
- * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own.
+ * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own. Where the rest
+ * itself moves in a straight line over the step, by r a second, every mode has -Q^-1 sqrt(C) r as its drive.
  */
 #include "memory.h"
-#include "net_internal.h"
+#include "transient_internal.h"
 #include <lapacke.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-struct tl_transient {
-    nodal equations;
-    const tl_island *island;
-    int charged, others; /* rows with and without capacitor */
-    int *row;            /* equations' row of each: the charged first */
-    double *root_c;      /* sqrt of the capacitance of each charged row */
-    double *modes;       /* Q, charged x charged, column by column */
-    double *rate;        /* eigenvalues, 1/s */
-    double *drive;       /* Q^T q */
-    double *follow;      /* G22^-1 G21, others x charged, column by column */
-    double *offset;      /* G22^-1 i2, of floating rows */
-    double *rest;        /* volts of every row in the end; 0 for floating ones */
-    double *scratch;     /* 2 x charged */
-};
-
-/* Farads to rails on each row. A capacitor between two unknown rows is not part of the model yet. */
+/* Farads to rails on each row; a follower that lags counts as one behind its own conductance of 1. A capacitor
+ * between two unknown rows is not part of the model yet. */
 static double *farads_of_rows(const tl_island *island, const nodal *equations, const tl_net_state *state)
 {
     double *farads = tl_alloc((size_t)equations->rows, sizeof *farads);
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind != PART_CAPACITOR || !part_present(part, state))
+        const int row[2] = {equations->row_of[equations->class_of[island->parts[i].a]],
+                            equations->row_of[equations->class_of[island->parts[i].b]]};
+        if (!equations->present[i] || (part->kind != PART_CAPACITOR && part->kind != PART_FOLLOWER))
             continue;
-        const int ends[2] = {island->parts[i].a, island->parts[i].b};
-        for (int e = 0; e < 2; e++) {
-            const int row = equations->row_of[equations->class_of[ends[e]]];
-            if (row != TL_NET_NONE)
-                farads[row] += tl_net_value_at(part->value, state->values);
+        for (int e = 0; e < 2 && part->kind == PART_CAPACITOR; e++) {
+            if (row[e] != TL_NET_NONE && !equations->held[equations->class_of[e == 0 ? island->parts[i].a : island->parts[i].b]])
+                farads[row[e]] += tl_net_value_at(part->value, state->values);
         }
+        if (part->kind == PART_FOLLOWER && row[1] != TL_NET_NONE)
+            farads[row[1]] = part->lag;
     }
     return farads;
 }
@@ -57,26 +46,17 @@ static double entry(const tl_transient *t, int i, int j)
     return t->equations.matrix[t->row[j] * t->equations.rows + t->row[i]];
 }
 
-/* The direct solution gives where every row comes to rest; those that have a rest need no drive of their own.
- */
-static void take_rest(tl_transient *t, const tl_island *island, const nodal *settled)
+/* Where every node comes to rest, by a direct solution; NAN where nothing defines it. */
+static bool find_rest(const tl_island *island, const tl_net_state *state, nodal *work, double *rest)
 {
-    for (int local = 0; local < island->size + island->rails; local++) {
-        const int cls = settled->class_of[local], row = t->equations.row_of[cls];
-        if (row == TL_NET_NONE || !class_defined(settled, cls))
-            continue;
-        t->rest[row] = class_volts(settled, cls);
-        t->equations.injected[row] = 0;
+    if (nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
+        nodal_solve(work, island->right, 0) != TL_NET_SOLVED)
+        return false;
+    for (int local = 0; local < island->size; local++) {
+        const int cls = work->class_of[local];
+        rest[local] = class_defined(work, cls) ? class_volts(work, cls) : NAN;
     }
-}
-
-/* Solves for the rest and fills the equations of motion around it; leaves the solution in settled. */
-static bool fill_equations(tl_transient *t, const tl_island *island, const tl_net_state *state,
-                           nodal *settled)
-{
-    return nodal_fill(settled, island, state, NULL) == TL_NET_SOLVED &&
-           nodal_solve(settled, island->right, 0) == TL_NET_SOLVED &&
-           nodal_fill(&t->equations, island, state, settled) == TL_NET_SOLVED;
+    return true;
 }
 
 /* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to
@@ -107,11 +87,10 @@ static bool eliminate_others(tl_transient *t)
     return info == 0;
 }
 
-static bool find_modes(tl_transient *t)
+/* A, column by column, into the modes' room; and the drive of the charged rows, still in their own terms. */
+static void fill_motion(tl_transient *t)
 {
     const int n = t->others, m = t->charged;
-    if (m == 0)
-        return true;
     for (int j = 0; j < m; j++) {
         double current = t->equations.injected[t->row[j]];
         for (int k = 0; k < n; k++)
@@ -124,59 +103,153 @@ static bool find_modes(tl_transient *t)
             t->modes[j * m + i] = s / (t->root_c[i] * t->root_c[j]);
         }
     }
-    const int room = 8 * m;
+}
+
+static bool symmetric_modes(tl_transient *t)
+{
+    const int m = t->charged, room = 8 * m;
     double *work = tl_alloc((size_t)room, sizeof *work);
     const lapack_int info =
         LAPACKE_dsyev_work(LAPACK_COL_MAJOR, 'V', 'U', m, t->modes, m, t->rate, work, room);
     free(work);
-    for (int k = 0; k < m; k++) {
-        t->drive[k] = 0;
-        for (int i = 0; i < m; i++)
-            t->drive[k] += t->modes[k * m + i] * t->scratch[i];
-        if (t->rate[k] < 1e-14 * t->rate[m - 1])
-            t->rate[k] = 0; /* rounding of a capacitor with no way to discharge */
+    for (int i = 0; i < m; i++) {
+        for (int k = 0; k < m; k++)
+            t->back[i * m + k] = t->modes[k * m + i];
     }
     return info == 0;
 }
 
-tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
+/* With followers: signals pass them one way only, so the rates are still real. */
+static bool general_modes(tl_transient *t)
 {
-    tl_transient *t = tl_alloc(1, sizeof *t);
-    t->island = island;
-    nodal settled;
-    nodal_alloc(&t->equations, island);
-    nodal_alloc(&settled, island);
-    if (!fill_equations(t, island, state, &settled)) {
-        nodal_free(&settled);
-        tl_transient_free(t);
-        return NULL;
+    const int m = t->charged, room = 8 * m;
+    double *a = tl_alloc((size_t)(m * m), sizeof *a), *imaginary = tl_alloc((size_t)m, sizeof *imaginary),
+           *work = tl_alloc((size_t)room, sizeof *work), none = 0;
+    lapack_int *pivots = tl_alloc((size_t)m, sizeof *pivots);
+    memcpy(a, t->modes, (size_t)(m * m) * sizeof *a);
+    lapack_int info = LAPACKE_dgeev_work(LAPACK_COL_MAJOR, 'N', 'V', m, a, m, t->rate, imaginary, &none, 1,
+                                         t->modes, m, work, room);
+    memcpy(a, t->modes, (size_t)(m * m) * sizeof *a);
+    memset(t->back, 0, (size_t)(m * m) * sizeof *t->back);
+    for (int i = 0; i < m; i++) {
+        t->back[i * m + i] = 1;
+        if (imaginary[i] != 0)
+            info = 1;
     }
+    if (info == 0)
+        info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, m, m, a, m, pivots, t->back, m);
+    free(a);
+    free(imaginary);
+    free(work);
+    free(pivots);
+    return info == 0;
+}
+
+static bool find_modes(tl_transient *t, bool followers)
+{
+    const int m = t->charged;
+    double fastest = 0;
+    if (m == 0)
+        return true;
+    fill_motion(t);
+    if (!(followers ? general_modes(t) : symmetric_modes(t)))
+        return false;
+    for (int k = 0; k < m; k++)
+        fastest = fmax(fastest, t->rate[k]);
+    for (int k = 0; k < m; k++) {
+        t->drive[k] = 0;
+        for (int i = 0; i < m; i++)
+            t->drive[k] += t->back[i * m + k] * t->scratch[i];
+        if (t->rate[k] < 1e-14 * fastest)
+            t->rate[k] = 0; /* rounding of a capacitor with no way to discharge */
+    }
+    return true;
+}
+
+/* Which rows have a capacitor, and where each node finds its row. */
+static void sort_rows(tl_transient *t, const tl_island *island, const double *farads, bool followers)
+{
     const int rows = t->equations.rows;
-    double *farads = farads_of_rows(island, &t->equations, state);
-    t->row = tl_alloc((size_t)rows, sizeof *t->row);
-    t->root_c = tl_alloc((size_t)rows, sizeof *t->root_c);
     for (int i = 0; i < rows; i++) {
-        if (farads[i] > 0) {
-            t->root_c[t->charged] = sqrt(farads[i]);
-            t->row[t->charged++] = i;
-        }
+        if (!(farads[i] > 0))
+            continue;
+        /* Behind a follower equal time constants would have one mode in common: 1e-5 apart they do not. */
+        t->root_c[t->charged] = sqrt(farads[i] * (followers ? 1 + 1e-5 * i : 1));
+        t->row[t->charged++] = i;
     }
     for (int i = 0; i < rows; i++) {
         if (!(farads[i] > 0))
             t->row[t->charged + t->others++] = i;
     }
-    free(farads);
-    const size_t m = (size_t)t->charged, n = (size_t)t->others;
-    t->modes = tl_alloc(m * m, sizeof(double));
-    t->rate = tl_alloc(m, sizeof(double));
-    t->drive = tl_alloc(m, sizeof(double));
-    t->follow = tl_alloc(n * m, sizeof(double));
-    t->offset = tl_alloc(n, sizeof(double));
-    t->rest = tl_alloc(m + n, sizeof(double));
-    t->scratch = tl_alloc(2 * m, sizeof(double));
-    take_rest(t, island, &settled);
+    for (int local = 0; local < island->size; local++) {
+        const int row = t->equations.row_of[t->equations.class_of[local]];
+        t->place[local] = TL_NET_NONE;
+        for (int i = 0; i < rows && row != TL_NET_NONE; i++) {
+            if (t->row[i] == row)
+                t->place[local] = i;
+        }
+        if (t->place[local] != TL_NET_NONE && t->place[local] < t->charged)
+            t->node_of[t->place[local]] = local;
+    }
+}
+
+static void allocate(tl_transient *t, const tl_island *island)
+{
+    const size_t rows = (size_t)t->equations.rows, size = (size_t)island->size;
+    t->row = tl_alloc(rows, sizeof *t->row);
+    t->place = tl_alloc(size, sizeof *t->place);
+    t->node_of = tl_alloc(rows, sizeof *t->node_of);
+    t->root_c = tl_alloc(rows, sizeof(double));
+    t->modes = tl_alloc(rows * rows, sizeof(double));
+    t->back = tl_alloc(rows * rows, sizeof(double));
+    t->rate = tl_alloc(rows, sizeof(double));
+    t->drive = tl_alloc(rows, sizeof(double));
+    t->follow = tl_alloc(rows * rows, sizeof(double));
+    t->offset = tl_alloc(rows, sizeof(double));
+    t->rest = tl_alloc(size, sizeof(double));
+    t->aim = tl_alloc(size, sizeof(double));
+    t->scratch = tl_alloc(2 * rows, sizeof(double));
+    t->kept = tl_alloc(rows, sizeof(double));
+    t->gone = tl_alloc(rows, sizeof(double));
+}
+
+/* Rows that come to rest need no drive of their own. */
+static void take_rest(tl_transient *t, const tl_island *island)
+{
+    for (int local = 0; local < island->size; local++) {
+        const int row = t->equations.row_of[t->equations.class_of[local]];
+        const bool floats = isnan(t->rest[local]);
+        if (row != TL_NET_NONE && !floats)
+            t->equations.injected[row] = 0;
+        if (floats)
+            t->rest[local] = 0;
+        t->aim[local] = t->rest[local];
+    }
+}
+
+tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
+{
+    tl_transient *t = tl_alloc(1, sizeof *t);
+    nodal settled;
+    t->island = island;
+    t->kept_seconds = -1;
+    nodal_alloc(&t->equations, island);
+    nodal_alloc(&settled, island);
+    bool good = nodal_fill(&t->equations, island, state, true) == TL_NET_SOLVED;
+    if (good) {
+        bool followers = false;
+        allocate(t, island);
+        double *farads = farads_of_rows(island, &t->equations, state);
+        for (int i = 0; i < island->size + island->rails; i++)
+            followers = followers || t->equations.held[i];
+        sort_rows(t, island, farads, followers);
+        free(farads);
+        good = find_rest(island, state, &settled, t->rest);
+        take_rest(t, island);
+        good = good && eliminate_others(t) && find_modes(t, followers);
+    }
     nodal_free(&settled);
-    if (eliminate_others(t) && find_modes(t))
+    if (good)
         return t;
     tl_transient_free(t);
     return NULL;
@@ -188,16 +261,80 @@ void tl_transient_free(tl_transient *t)
         return;
     nodal_free(&t->equations);
     free(t->row);
+    free(t->place);
+    free(t->node_of);
     free(t->root_c);
     free(t->modes);
+    free(t->back);
     free(t->rate);
     free(t->drive);
     free(t->follow);
     free(t->offset);
     free(t->rest);
+    free(t->aim);
     free(t->scratch);
+    free(t->kept);
+    free(t->gone);
+    free(t->tracked);
+    free(t->tracked_at);
+    free(t->slope);
+    free(t->rest_at);
     free(t);
 }
+
+/* --- sources that move --- */
+
+bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *params, const double *by, int count)
+{
+    const size_t size = (size_t)t->island->size, room = (size_t)tl_net_param_count(t->island->net);
+    double *values = tl_alloc(room, sizeof *values);
+    nodal work;
+    bool good = true;
+    nodal_alloc(&work, t->island);
+    t->tracked = tl_alloc((size_t)count, sizeof *t->tracked);
+    t->tracked_at = tl_alloc((size_t)count, sizeof *t->tracked_at);
+    t->slope = tl_alloc((size_t)count * size, sizeof *t->slope);
+    t->rest_at = tl_alloc(size, sizeof *t->rest_at);
+    t->tracked_count = count;
+    memcpy(values, state->values, room * sizeof *values);
+    memcpy(t->rest_at, t->rest, size * sizeof *t->rest_at);
+    const tl_net_state moved = {values, state->closed};
+    for (int k = 0; k < count && good; k++) {
+        double *slope = t->slope + (size_t)k * size;
+        t->tracked[k] = params[k];
+        t->tracked_at[k] = state->values[params[k]];
+        values[params[k]] += by[k];
+        good = find_rest(t->island, &moved, &work, slope);
+        for (size_t local = 0; local < size; local++)
+            slope[local] = isnan(slope[local]) ? 0 : (slope[local] - t->rest_at[local]) / by[k];
+        values[params[k]] = t->tracked_at[k];
+    }
+    nodal_free(&work);
+    free(values);
+    return good;
+}
+
+void tl_transient_aim(tl_transient *t, const double *values)
+{
+    const int size = t->island->size;
+    memcpy(t->aim, t->rest_at, (size_t)size * sizeof *t->aim);
+    for (int k = 0; k < t->tracked_count; k++) {
+        const double by = values[t->tracked[k]] - t->tracked_at[k];
+        const double *slope = t->slope + (size_t)k * (size_t)size;
+        for (int local = 0; local < size && by != 0; local++)
+            t->aim[local] += by * slope[local];
+    }
+    t->moves = true;
+}
+
+void tl_transient_jump(tl_transient *t, const double *values)
+{
+    tl_transient_aim(t, values);
+    memcpy(t->rest, t->aim, (size_t)t->island->size * sizeof *t->rest);
+    t->moves = false;
+}
+
+/* --- steps --- */
 
 double tl_transient_slowest(const tl_transient *t)
 {
@@ -205,18 +342,6 @@ double tl_transient_slowest(const tl_transient *t)
     for (int k = 0; k < t->charged; k++)
         slowest = fmax(slowest, t->rate[k] > 0 ? 1 / t->rate[k] : 0);
     return slowest;
-}
-
-/* u = sqrt(C) (v - rest) of the charged rows, taken from any node of each row's class. */
-static void load_charges(const tl_transient *t, const double *volts)
-{
-    for (int local = 0; local < t->island->size; local++) {
-        const int row = t->equations.row_of[t->equations.class_of[local]];
-        for (int i = 0; i < t->charged; i++) {
-            if (t->row[i] == row)
-                t->scratch[i] = t->root_c[i] * (volts[local] - t->rest[row]);
-        }
-    }
 }
 
 /* A row that nothing reaches has no conductance at all: it keeps what it had. */
@@ -229,39 +354,55 @@ static void store_volts(const tl_transient *t, const double *above_rest, double 
 {
     const int m = t->charged, n = t->others;
     for (int local = 0; local < t->island->size; local++) {
-        const int cls = t->equations.class_of[local], row = t->equations.row_of[cls];
-        if (row == TL_NET_NONE)
-            volts[local] = t->equations.volts[cls];
-        for (int i = 0; i < m; i++) {
-            if (t->row[i] == row)
-                volts[local] = t->rest[row] + above_rest[i];
+        const int place = t->place[local], other = place - m;
+        if (place >= m && undefined(t, other))
+            continue;
+        volts[local] = t->rest[local];
+        if (place == TL_NET_NONE)
+            continue;
+        if (place < m) {
+            volts[local] += above_rest[place];
+            continue;
         }
-        for (int k = 0; k < n; k++) {
-            if (t->row[m + k] != row || undefined(t, k))
-                continue;
-            volts[local] = t->rest[row] + t->offset[k];
-            for (int i = 0; i < m; i++)
-                volts[local] -= t->follow[i * n + k] * above_rest[i];
-        }
+        volts[local] += t->offset[other];
+        for (int i = 0; i < m; i++)
+            volts[local] -= t->follow[i * n + other] * above_rest[i];
     }
+}
+
+/* Steps of one length come again and again: what is left of each mode after it, and how much is gone. */
+static void keep_factors(tl_transient *t, double seconds)
+{
+    for (int k = 0; k < t->charged; k++) {
+        t->gone[k] = -expm1(-t->rate[k] * seconds); /* 1 - exp(-l t), without cancellation */
+        t->kept[k] = 1 - t->gone[k];
+    }
+    t->kept_seconds = seconds;
 }
 
 void tl_transient_step(tl_transient *t, double seconds, double *volts)
 {
     const int m = t->charged;
     double *u = t->scratch, *v = t->scratch + m;
-    load_charges(t, volts);
+    if (t->kept_seconds != seconds)
+        keep_factors(t, seconds);
     memset(v, 0, (size_t)m * sizeof *v);
+    for (int i = 0; i < m; i++)
+        u[i] = t->root_c[i] * (volts[t->node_of[i]] - t->rest[t->node_of[i]]);
     for (int k = 0; k < m; k++) {
-        double z = 0;
+        double z = 0, drive = t->drive[k];
         for (int i = 0; i < m; i++)
-            z += t->modes[k * m + i] * u[i];
-        const double fall = -expm1(-t->rate[k] * seconds); /* 1 - exp(-l t), without cancellation */
-        z += t->rate[k] > 0 ? fall * (t->drive[k] / t->rate[k] - z) : t->drive[k] * seconds;
+            z += t->back[i * m + k] * u[i];
+        for (int i = 0; i < m && t->moves; i++)
+            drive -= t->back[i * m + k] * t->root_c[i] * (t->aim[t->node_of[i]] - t->rest[t->node_of[i]]) / seconds;
+        z = t->rate[k] > 0 ? z * t->kept[k] + t->gone[k] * drive / t->rate[k] : z + drive * seconds;
         for (int i = 0; i < m; i++)
             v[i] += t->modes[k * m + i] * z;
     }
     for (int i = 0; i < m; i++)
         v[i] /= t->root_c[i];
+    if (t->moves)
+        memcpy(t->rest, t->aim, (size_t)t->island->size * sizeof *t->rest);
+    t->moves = false;
     store_volts(t, v, volts);
 }

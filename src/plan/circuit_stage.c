@@ -39,7 +39,15 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
     path_of(path, signal->name, stage->name, "offset");
     const tl_net_value volts =
         stage->offset > 0 ? tl_net_of(add_param(c, path, offset, TL_DIM_VOLT, true)) : tl_net_fixed(0);
-    tl_net_add_follower(c->net, path, node, next, volts);
+    const double least = isfinite(stage->gain) ? stage->gain / (1 + stage->gain) : 1;
+    const tl_quantity gain = {least, (1 + least) / 2, 1, true};
+    char gain_path[TL_PATH_LONGEST];
+    const tl_net_value followed =
+        least < 1 ? tl_net_of(add_param(c, path_of(gain_path, signal->name, stage->name, "gain"), gain,
+                                        TL_DIM_NUMBER, false))
+                  : tl_net_fixed(1);
+    tl_net_add_follower(c->net, path, node, next, volts, followed,
+                        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,

@@ -17,6 +17,7 @@ static const known_key capacitor_keys[] = {
     {"capacitance", true}, {"resistance", false}, {"fitted", false}, {NULL, false}};
 static const known_key follower_keys[] = {{"supply", true},  {"output", false}, {"input", false},
                                           {"bias", false},   {"offset", false}, {"bandwidth", false},
+                                          {"gain", false},
                                           {"fitted", false}, {NULL, false}};
 static const known_key shifter_keys[] = {{"way", true},     {"drop", false},      {"base", false},
                                          {"gate", false},   {"threshold", false}, {"diode", false},
@@ -132,7 +133,7 @@ static bool read_follower(reader *r, const tree *node, const tl_plan *plan, tl_s
 {
     const tree *at;
     stage->out_high = stage->in_high = (tl_level){0, 1};
-    stage->bandwidth = INFINITY;
+    stage->bandwidth = stage->gain = INFINITY;
     if (!check_map(r, node, "a follower", follower_keys))
         return false;
     bool good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to);
@@ -146,6 +147,13 @@ static bool read_follower(reader *r, const tree *node, const tl_plan *plan, tl_s
         good = read_size(r, at, TL_DIM_VOLT, &stage->offset) && good;
     if ((at = tree_get(node, "bandwidth")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &stage->bandwidth) && good;
+    if ((at = tree_get(node, "gain")) != NULL) {
+        good = read_value(r, at, TL_DIM_NUMBER, &stage->gain) && good;
+        if (good && !(stage->gain >= 10)) {
+            report_error(r, "bad-quantity", at->place, "a follower's gain before feedback is 10 or more");
+            return false;
+        }
+    }
     return good;
 }
 

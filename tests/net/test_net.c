@@ -219,7 +219,7 @@ static void followers_keep_apart(void)
     tl_net_set_rail(net, rail, tl_net_fixed(4));
     tl_net_add_resistor(net, "a", rail, in, tl_net_fixed(1e6));
     tl_net_add_resistor(net, "b", in, TL_NET_GROUND, tl_net_fixed(1e6));
-    tl_net_add_follower(net, "f", in, out, tl_net_fixed(0.003));
+    tl_net_add_follower(net, "f", in, out, tl_net_fixed(0.003), tl_net_fixed(1), 0);
     tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(1e3));
     tl_net_add_resistor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(1e3));
     tl_net_add_capacitor(net, "e", tap, TL_NET_GROUND, tl_net_fixed(1e-6));

@@ -86,51 +86,143 @@ static void keeps_a_charge_that_has_nowhere_to_go(void)
     tl_net_free(net);
 }
 
-/* A ladder of ten equal sections, its end after a step, against small explicit steps (Heun, error far below
- * 0.1 %). */
-static void follows_a_ladder_of_ten(void)
+/* --- ladders of up to ten sections against the matrix exponential --- */
+
+enum { LADDER_MOST = 10, DIM = LADDER_MOST + 2 }; /* the volts, the source, and how fast it rises */
+
+typedef struct {
+    double m[DIM][DIM];
+} matrix;
+
+static matrix product(const matrix *a, const matrix *b)
 {
-    enum { N = 10, STEPS = 40000 };
-    const double r = 1e3, c = 1e-9, end = 60e-6, dt = end / STEPS;
-    tl_net *net = tl_net_new();
-    int nodes[N];
-    const int rail = tl_net_add_node(net, "rail");
-    tl_net_set_rail(net, rail, tl_net_fixed(1));
-    for (int i = 0; i < N; i++) {
-        nodes[i] = tl_net_add_node(net, "n");
-        tl_net_add_resistor(net, "r", i == 0 ? rail : nodes[i - 1], nodes[i], tl_net_fixed(r));
-        tl_net_add_capacitor(net, "c", nodes[i], TL_NET_GROUND, tl_net_fixed(c));
-    }
-    tl_island *island = tl_island_new(net, nodes[0]);
-    const tl_net_state state = {NULL, NULL};
-    tl_transient *t = tl_transient_new(island, &state);
-    double volts[N] = {0}, v[N] = {0};
-    tl_transient_step(t, end, volts);
-    for (int s = 0; s < STEPS; s++) {
-        double k1[N], k2[N], w[N];
-        for (int pass = 0; pass < 2; pass++) {
-            const double *from = pass == 0 ? v : w;
-            double *k = pass == 0 ? k1 : k2;
-            for (int i = 0; i < N; i++)
-                k[i] = ((i == 0 ? 1 : from[i - 1]) - from[i] + (i + 1 < N ? from[i + 1] - from[i] : 0)) /
-                       (r * c);
-            for (int i = 0; pass == 0 && i < N; i++)
-                w[i] = v[i] + dt * k1[i];
+    matrix c = {0};
+    for (int i = 0; i < DIM; i++) {
+        for (int k = 0; k < DIM; k++) {
+            for (int j = 0; j < DIM; j++)
+                c.m[i][j] += a->m[i][k] * b->m[k][j];
         }
-        for (int i = 0; i < N; i++)
-            v[i] += dt * (k1[i] + k2[i]) / 2;
     }
-    for (int i = 0; i < N; i++)
-        CU_ASSERT(near(volts[tl_island_index(island, nodes[i])], v[i], 1e-5));
+    return c;
+}
+
+/* By its series for a 2^-30th of the time, squared thirty times. */
+static matrix exponential(const matrix *a, double seconds)
+{
+    const double part = ldexp(seconds, -30);
+    matrix sum = {0}, term = {0};
+    for (int i = 0; i < DIM; i++)
+        sum.m[i][i] = term.m[i][i] = 1;
+    for (int n = 1; n <= 12; n++) {
+        term = product(&term, a);
+        for (int i = 0; i < DIM * DIM; i++) {
+            term.m[i / DIM][i % DIM] *= part / n;
+            sum.m[i / DIM][i % DIM] += term.m[i / DIM][i % DIM];
+        }
+    }
+    for (int i = 0; i < 30; i++)
+        sum = product(&sum, &sum);
+    return sum;
+}
+
+/* Source, then sections of a resistor and a capacitor; before section `follower` stands one (0 for none). */
+static void one_ladder(int sections, int follower, double lag)
+{
+    tl_net *net = tl_net_new();
+    int node[LADDER_MOST], at = tl_net_add_node(net, "source");
+    const int source = tl_net_add_param(net, "volts", -10, 0, 10, false);
+    matrix motion = {0};
+    double volts[LADDER_MOST + 1] = {0}, values[1] = {1}, slowest = 0;
+    tl_net_set_rail(net, at, tl_net_of(source));
+    for (int i = 0; i < sections; i++) {
+        const double r = 1e3 * pow(10, even_between(0, 2)), c = 1e-9 * pow(10, even_between(0, 2));
+        const bool apart = follower == i && i > 0;
+        slowest += r * c * (i + 1);
+        if (apart) {
+            const int out = tl_net_add_node(net, "out");
+            tl_net_add_follower(net, "f", at, out, tl_net_fixed(0.01), tl_net_fixed(0.999), lag);
+            at = out;
+        }
+        node[i] = tl_net_add_node(net, "n");
+        tl_net_add_resistor(net, "r", at, node[i], tl_net_fixed(r));
+        tl_net_add_capacitor(net, "c", node[i], TL_NET_GROUND, tl_net_fixed(c));
+        at = node[i];
+        /* C v' = (what is before - v) / R, and the section before gives as much, unless a follower does. */
+        motion.m[i][i] -= 1 / (r * c);
+        motion.m[i][i == 0 ? LADDER_MOST : i - 1] += (apart ? 0.999 : 1) / (r * c);
+        if (i > 0 && !apart) {
+            motion.m[i - 1][i - 1] -= 1 / (r * volts[i]);
+            motion.m[i - 1][i] += 1 / (r * volts[i]);
+        }
+        volts[i + 1] = c; /* kept for the section behind it */
+    }
+    motion.m[LADDER_MOST][LADDER_MOST + 1] = 1;
+    tl_island *island = tl_island_new(net, node[0]);
+    const tl_net_state state = {values, NULL};
+    tl_transient *t = tl_transient_new(island, &state);
+    CU_ASSERT_FATAL(t != NULL);
+    CU_ASSERT(tl_transient_track(t, &state, &source, values, 1));
+    const double end = slowest * even_between(0.02, 0.4), rise = even_between(-1, 1) / end;
+    matrix grown = exponential(&motion, end);
+    double found[2 * LADDER_MOST] = {0};
+    values[0] = 1 + rise * end;
+    tl_transient_aim(t, values);
+    tl_transient_step(t, end, found);
+    for (int i = 0; i < sections; i++) {
+        double wanted = grown.m[i][LADDER_MOST] + rise * grown.m[i][LADDER_MOST + 1];
+        if (follower > 0) /* its offset, like a second source behind it */
+            wanted = i < follower ? wanted : NAN;
+        CU_ASSERT(isnan(wanted) || fabs(found[tl_island_index(island, node[i])] - wanted) < (follower > 0 ? 1e-4 : 1e-7));
+    }
     tl_transient_free(t);
     tl_island_free(island);
     tl_net_free(net);
+}
+
+static void follows_ladders(void)
+{
+    for (int sections = 1; sections <= LADDER_MOST; sections++) {
+        for (int times = 0; times < 5; times++)
+            one_ladder(sections, 0, 0);
+    }
+    one_ladder(6, 3, 0);
+}
+
+/* Two equal time constants with a follower in between: 1 - (1 + t/T) exp(-t/T); with its own lag a third. */
+static void follows_through_a_follower(void)
+{
+    const double times[] = {0.1, 1, 3}, tau = 1e-3;
+    for (int lags = 0; lags < 2; lags++) {
+        tl_net *net = tl_net_new();
+        const int rail = tl_net_add_node(net, "rail"), in = tl_net_add_node(net, "in"),
+                  out = tl_net_add_node(net, "out"), tap = tl_net_add_node(net, "tap");
+        tl_net_set_rail(net, rail, tl_net_fixed(1));
+        tl_net_add_resistor(net, "a", rail, in, tl_net_fixed(1e3));
+        tl_net_add_capacitor(net, "b", in, TL_NET_GROUND, tl_net_fixed(1e-6));
+        tl_net_add_follower(net, "f", in, out, tl_net_fixed(0), tl_net_fixed(1), lags ? tau : 0);
+        tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(10e3));
+        tl_net_add_capacitor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(0.1e-6));
+        tl_island *island = tl_island_new(net, tap);
+        const tl_net_state state = {NULL, NULL};
+        tl_transient *t = tl_transient_new(island, &state);
+        CU_ASSERT_FATAL(t != NULL);
+        for (size_t i = 0; i < ROWS(times); i++) {
+            const double x = times[i];
+            double volts[3] = {0};
+            tl_transient_step(t, x * tau, volts);
+            CU_ASSERT(near(volts[tl_island_index(island, tap)], 1 - (1 + x + (lags ? x * x / 2 : 0)) * exp(-x), 2e-4));
+        }
+        tl_transient_free(t);
+        tl_island_free(island);
+        tl_net_free(net);
+    }
 }
 
 CU_TestInfo transient_tests[] = {
     {"settles as published", settles_as_published},
     {"shares charge with a reservoir", shares_charge_with_a_reservoir},
     {"keeps a charge that has nowhere to go", keeps_a_charge_that_has_nowhere_to_go},
-    {"follows a ladder of ten", follows_a_ladder_of_ten},
+    {"follows ladders", follows_ladders},
+    {"follows through a follower", follows_through_a_follower},
     CU_TEST_INFO_NULL,
 };

@@ -1,0 +1,32 @@
+#ifndef TL_TRANSIENT_INTERNAL_H
+#define TL_TRANSIENT_INTERNAL_H
+
+#include "net_internal.h"
+
+struct tl_transient {
+    nodal equations;
+    const tl_island *island;
+    int charged, others; /* rows with and without capacitor */
+    int *row;            /* equations' row of each: the charged first */
+    int *place;          /* of each node of the island: which of those it belongs to; TL_NET_NONE for a fixed one */
+    int *node_of;        /* a node of each charged row */
+    double *root_c;      /* sqrt of the capacitance of each charged row */
+    double *modes;       /* Q, charged x charged, column by column */
+    double *back;        /* Q^-1 likewise */
+    double *rate;        /* eigenvalues, 1/s */
+    double *drive;       /* Q^-1 q */
+    double *follow;      /* G22^-1 G21, others x charged, column by column */
+    double *offset;      /* G22^-1 i2, of floating rows */
+    double *rest;        /* volts of every node in the end; 0 for floating ones */
+    double *aim;         /* where the rest will be at the end of the next step */
+    bool moves;          /* aim differs from rest */
+    double *scratch;     /* 2 x charged */
+    double kept_seconds; /* the length of step that these hold for: */
+    double *kept, *gone; /* exp(-l t) and 1 - exp(-l t) of each mode */
+    /* parameters that move: rest = rest_at + sum of slope x (value - tracked_at) */
+    int tracked_count;
+    int *tracked;
+    double *tracked_at, *slope, *rest_at;
+};
+
+#endif
