@@ -57,6 +57,19 @@ typedef struct tl_worst {
     double *amperes;                /**< of each supply that has a budget: most that this signal draws */
 } tl_worst;
 
+/** A contact that a voltage works: closed while V(node) - V(against) is above `level`, or below it. */
+typedef struct tl_switch {
+    int contact, node, against;
+    tl_net_value level;
+    bool below;
+} tl_switch;
+
+/** What a pin can do to its node: contacts, or TL_NET_NONE. */
+typedef struct tl_pin_contacts {
+    int drive_low, drive_high, pull_up, pull_down;
+    double low_ohms, high_ohms; /**< of its output */
+} tl_pin_contacts;
+
 typedef struct tl_analog_path tl_analog_path;
 
 typedef struct tl_circuit {
@@ -78,9 +91,20 @@ typedef struct tl_circuit {
     tl_worst *worst; /**< of every signal's states, filled as they are asked for */
     int worst_count;
     tl_analog_path *paths; /**< likewise, one of each signal */
+    /* only where wired: */
+    bool wired;
+    tl_switch *switches;
+    int switch_count;
+    tl_pin_contacts *pins; /**< of each pin of the plan */
 } tl_circuit;
 
 tl_circuit *tl_circuit_new(const tl_plan *plan);
+/**
+ * The same with all that shows in time only, for the bench: pins drive and pull, and clamps, shifters and followers
+ * at their limits switch by themselves. Parameters of both have the same numbers; this one has more behind them. It
+ * has no islands, and no worst cases can be asked of it.
+ */
+tl_circuit *tl_circuit_new_wired(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
 int tl_circuit_param(const tl_circuit *circuit, const char *path);

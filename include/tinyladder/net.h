@@ -86,8 +86,13 @@ int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_v
                         double lag);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
-/** Takes a part away while a contact is closed, whatever its gate says. */
-void tl_net_break_part(tl_net *net, int part, int contact);
+/** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate says. */
+int tl_net_breaker(tl_net *net, int part);
+/** The parts at a node: their numbers, `most` at most. Returns how many there are. */
+int tl_net_parts_at(const tl_net *net, int node, int *parts, int most);
+const char *tl_net_part_name(const tl_net *net, int part);
+int tl_net_part_count(const tl_net *net);
+int tl_net_node_count(const tl_net *net);
 /** Which nodes a part joins. */
 void tl_net_part_ends(const tl_net *net, int part, int *a, int *b);
 /** Lets a part be there only while a contact is closed, or open. */
@@ -189,6 +194,8 @@ typedef struct tl_transient tl_transient;
  */
 tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state);
 void tl_transient_free(tl_transient *transient);
+/** Whether nothing defines where a node comes to rest; index: in the island's order. */
+bool tl_transient_floats(const tl_transient *transient, int index);
 /** The slowest time constant in seconds, capacitors with no way to discharge left out; 0 where there is none.
  */
 double tl_transient_slowest(const tl_transient *transient);
@@ -218,6 +225,9 @@ int tl_island_index(const tl_island *island, int node);
 /** Whether any figure of the island depends on this parameter, or on this contact. */
 bool tl_island_has_param(const tl_island *island, int param);
 bool tl_island_has_contact(const tl_island *island, int contact);
+
+/** Names what is wrong in a state that cannot be solved: `battery and ground are joined by 0 ohm`. */
+void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size);
 
 /** Says a fault in words. */
 const char *tl_net_fault_text(tl_net_fault fault);

@@ -5,24 +5,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal.
- */
-static void draw_values(tl_bench *bench)
-{
-    const tl_net *net = bench->circuit->net;
-    bench->values = tl_alloc((size_t)tl_net_param_count(net), sizeof *bench->values);
-    for (int i = 0; i < tl_net_param_count(net); i++) {
-        double low, high;
-        tl_net_param_span(net, i, &low, &high);
-        bench->values[i] = low + (high - low) * random_even(&bench->parts);
-    }
-    for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
-        const int unknown = bench->circuit->signals[i].unknown;
-        if (unknown != TL_NET_NONE)
-            bench->values[unknown] = tl_net_param_nominal(net, unknown);
-    }
-}
-
 tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
 {
     tl_bench *bench = tl_alloc(1, sizeof *bench);
@@ -32,11 +14,13 @@ tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigne
     bench->parts = random_stream(seed, RANDOM_PARTS);
     bench->noise = random_stream(seed, RANDOM_NOISE);
     bench->port = (tl_port){&bench_port_ops, bench};
-    draw_values(bench);
-    bench->closed = tl_alloc((size_t)tl_net_contact_count(circuit->net), sizeof *bench->closed);
+    wiring_init(bench);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
     converter_init(bench);
     islands_init(bench);
+    pins_init(bench);
+    events_init(bench);
+    movers_init(bench);
     muxes_update(bench);
     for (int i = 0; i < bench->island_count; i++)
         island_advance(bench, &bench->islands[i], 0);
@@ -72,9 +56,15 @@ void tl_bench_free(tl_bench *bench)
     free(bench->errors);
     free(bench->chips);
     free(bench->lines);
+    free(bench->pins);
     free(bench->closed);
+    free(bench->pressed);
+    free(bench->held);
+    free(bench->island_of_contact);
+    free(bench->fault_contact);
     free(bench->values);
     free(bench->damages);
+    tl_circuit_free(bench->wired);
     tl_circuit_free(bench->own_circuit);
     tl_scene_free(bench->own_scene);
     tl_plan_free(bench->own_plan);
@@ -109,31 +99,22 @@ double tl_bench_time(const tl_bench *bench)
 void tl_bench_go_to(tl_bench *bench, double seconds)
 {
     const int64_t to_ns = (int64_t)llround(1e9 * fmin(seconds, 1e9));
-    /* Straight lines are extreme at their ends: look there on the way, so that no overvoltage goes unseen. */
-    for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
-        const tl_course *course = bench->signals[i].course;
-        for (int m = 0; course != NULL && m < course->count; m++) {
-            const int64_t at_ns = (int64_t)llround(1e9 * course->moments[m].at);
-            if (at_ns > bench->signals[i].island->at_ns && at_ns < to_ns)
-                signal_advance(bench, i, at_ns);
-        }
-    }
     if (to_ns > bench->now_ns)
         bench->now_ns = to_ns;
 }
 
 double tl_bench_pin_volts(tl_bench *bench, int signal)
 {
-    signal_advance(bench, signal, bench->now_ns);
-    return signal_pin_volts(bench, signal);
+    return signal_volts(bench, signal);
 }
 
 double tl_bench_truth(tl_bench *bench, int signal)
 {
-    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
-    signal_advance(bench, signal, bench->now_ns);
+    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    bench_island *s = bench->signals[signal].island;
+    island_advance(bench, s, bench->now_ns);
     if (nodes->unknown != TL_NET_NONE)
-        return bench->values[nodes->unknown];
+        return s->values[nodes->unknown];
     if (nodes->contact != TL_NET_NONE)
         return bench->closed[nodes->contact];
     for (int i = 0; i + 1 < nodes->states; i++) { /* of a chain or star the nearest that is pressed */
@@ -143,6 +124,36 @@ double tl_bench_truth(tl_bench *bench, int signal)
     return 0;
 }
 
+tl_net_fault tl_bench_node_volts(tl_bench *bench, const char *name, double *volts)
+{
+    const int node = tl_net_find_node(bench->wired->net, name);
+    for (int k = 0; k < bench->island_count && node != TL_NET_NONE; k++) {
+        bench_island *s = &bench->islands[k];
+        const int index = tl_island_index(s->island, node);
+        if (index == TL_NET_NONE)
+            continue;
+        island_advance(bench, s, bench->now_ns);
+        *volts = s->volts[index];
+        return s->in_trouble ? TL_NET_SHORTED : TL_NET_SOLVED;
+    }
+    return TL_NET_FLOATING;
+}
+
+double tl_bench_value(const tl_bench *bench, int param)
+{
+    return bench->values[param];
+}
+
+const char *tl_bench_trouble(const tl_bench *bench)
+{
+    return bench->trouble[0] != '\0' ? bench->trouble : NULL;
+}
+
+void tl_bench_be_strict(tl_bench *bench, bool strict)
+{
+    bench->strict = strict;
+}
+
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high)
 {
     if (high != NULL)
@@ -150,8 +161,10 @@ tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high)
     return bench->lines[line].use;
 }
 
-const tl_bench_damage *tl_bench_damages(const tl_bench *bench, int *count)
+const tl_bench_damage *tl_bench_damages(tl_bench *bench, int *count)
 {
+    for (int k = 0; k < bench->island_count; k++)
+        island_advance(bench, &bench->islands[k], bench->now_ns);
     *count = bench->damage_count;
     return bench->damages;
 }

@@ -5,39 +5,92 @@
 #include "tinyladder/bench.h"
 #include "tinyladder/external.h"
 
-/* A contact changes. */
+/* Something that happens to an island at a time. */
+typedef enum {
+    EDGE_PRESS,   /* a contact of a source turns over: pressed, released, or bouncing */
+    EDGE_HOLD,    /* it is stuck: value 0 for free again, 1 open, 2 closed */
+    EDGE_CONTACT, /* a fault's or a meter's contact: value 0 opens, 1 closes it */
+    EDGE_VALUE,   /* a parameter has this value from now on, whatever moves it otherwise, */
+    EDGE_FREE     /* until this */
+} edge_kind;
+
 typedef struct {
     int64_t at_ns;
-    int contact;
+    edge_kind kind;
+    int which; /* contact or parameter */
+    double value;
 } bench_edge;
 
-/* The presses of one signal, turned into edges shortly before they are due: a day of them needs no room. */
+/* The presses of one signal, or the breaks of a loose joint, turned into edges shortly before they are due: a day
+ * of them needs no room. */
 typedef struct {
-    int signal;
-    int next_press;        /* of the scene's list; this signal's own from there on */
-    random_source bounces; /* its own, so that it does not matter who is looked at first */
-} bench_presses;
+    int signal;     /* of presses */
+    int next_press; /* of the scene's list; this signal's own from there on */
+    const tl_scene_fault *loose; /* NULL for presses */
+    double next_break;
+    random_source random; /* its own, so that it does not matter who is looked at first */
+} bench_cursor;
+
+/* A parameter that moves by itself: after a course, or as a supply's ripple. */
+typedef struct {
+    int param;
+    const tl_course *course; /* NULL for ripple */
+    const tl_source *source;
+    double middle, swing, hertz; /* of ripple */
+    bool held;                   /* a fault has it elsewhere */
+    bool exact;                  /* volts or amperes: the rest follows in a straight line, however far */
+    double base, by;             /* where the island's systems were worked out, and how far they hold otherwise */
+} bench_mover;
+
+/* The equations of an island in one state of its contacts. */
+typedef struct {
+    uint64_t key;
+    tl_transient *transient; /* NULL where the state cannot be solved */
+    bool floats;             /* some pin has nothing that defines it */
+} bench_system;
+
+#define PIN_DEFINED INT64_MIN
+
+enum { SYSTEMS_MOST = 64, BENCH_BEFORE = -1 }; /* seconds: everything has settled when a scene begins */
 
 /* Where an island stands in time. */
 typedef struct {
     tl_island *island;
-    double *volts; /* of its nodes */
+    double *volts;  /* of its nodes */
+    double *values; /* of all parameters, as this island has them at its time */
     int64_t at_ns;
-    bench_edge *edges; /* rising, those that are due next; every contact is open before its first */
+    bench_edge *edges; /* rising, those that are due next */
     int edge_count;
-    bench_presses *presses;
-    int presses_count;
+    bench_cursor *cursors;
+    int cursor_count;
+    bench_mover *movers;
+    int mover_count;
+    int *switches, switch_count; /* of the circuit's: those that its nodes work */
     int *signals, signal_count;
-    tl_transient *transient; /* for the present contacts and values, unless stale */
-    bool stale, moves;       /* moves: some source in it has a course */
+    bool changed; /* contacts or values, since the switches were looked at */
+    uint64_t key; /* of the present contacts */
+    bench_system systems[SYSTEMS_MOST];
+    int system_count, oldest;
+    double *before; /* scratch: volts at the start of a step */
+    bool in_trouble;
 } bench_island;
 
 typedef struct {
     bench_island *island;
-    const tl_course *course;
-    bool floating;
-    bool level; /* as the pin's input sees it */
 } bench_signal;
+
+/* A pin of the plan that has a net on it. */
+typedef struct {
+    bench_island *island; /* NULL where nothing hangs on it */
+    int node;             /* in the island */
+    int signal;           /* the first that ends there */
+    bool level;           /* as its input saw it last */
+    double stray;         /* where it drifts to when nothing defines it, as a share of the rail */
+    double loose_volts;   /* where it stood when that began */
+    int64_t loose_ns;     /* PIN_DEFINED: something defines it */
+    int damage;           /* its entry in the record, or TL_NONE */
+    int64_t looked_ns;
+} bench_pin;
 
 /* Real errors of one converter, in counts. */
 typedef struct {
@@ -58,26 +111,33 @@ typedef struct {
 } bench_line;
 
 struct tl_bench {
-    const tl_circuit *circuit;
+    const tl_circuit *circuit; /* what the plan believes */
+    tl_circuit *wired;         /* what is there, faults and all */
     const tl_scene *scene;
     tl_plan *own_plan;
     tl_circuit *own_circuit;
     tl_scene *own_scene;
     tl_port port;
     unsigned long seed;
-    /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the
-     * noise. */
+    /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the noise. */
     random_source parts, noise;
 
     int64_t now_ns;
-    double *values; /* the real value of every parameter */
-    bool *closed;
-    bench_signal *signals;
+    double *values; /* the real value of every parameter of the wired circuit, nothing happening to it */
+    bool *closed;   /* every contact */
+    bool *pressed;  /* what the scene does to it, */
+    uint8_t *held;  /* unless it is stuck: 1 open, 2 closed */
+    bench_island **island_of_contact;
+    bench_signal *signals; /* and lines behind them */
     bench_island *islands;
     int island_count;
+    bench_pin *pins; /* of the plan */
     bench_line *lines;
     tl_bench_damage *damages;
     int damage_count;
+    int *fault_contact; /* of each fault of the scene that joins something; TL_NET_NONE */
+    bool strict;
+    char trouble[160]; /* empty, or the first state that could not be solved */
 
     /* the converter */
     double held_volts;    /* on the sampling capacitor */
@@ -95,18 +155,53 @@ struct tl_bench {
     int64_t frozen_ns;
 };
 
+/* wiring.c: the wired circuit with the scene's faults and meters in it; draws every part's real value. */
+void wiring_init(tl_bench *bench);
+
+/* events.c: what happens when. */
+void events_init(tl_bench *bench);
+/* Makes sure that the first edge up to a time is there; NULL where there is none. */
+const bench_edge *events_first(tl_bench *bench, bench_island *island, int64_t to_ns);
+void events_apply_first(tl_bench *bench, bench_island *island);
+/* Whether a fault is there now. */
+bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
+/* The line that a line of the plan really is now, and whether it is stuck (0, 1; else -1). */
+int line_really(const tl_bench *bench, int line, int *stuck);
+
+/* movers.c: sources that move. */
+void movers_init(tl_bench *bench);
+double mover_value(const bench_mover *mover, double seconds);
+void movers_set(bench_island *island, double seconds);
+/* The next moment after a time at which a mover turns or jumps; never later than to_ns. */
+int64_t movers_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
+
+/* system.c: the equations of the present state, kept from one time to the next; NULL where it cannot be solved. */
+bench_system *system_now(tl_bench *bench, bench_island *island);
+void systems_drop(bench_island *island);
+void contact_set(tl_bench *bench, int contact, bool closed);
+
 /* island.c: moves islands on to a time. */
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
-/* A contact that is worked from outside, now: a multiplexer's switch, the converter's. */
-void island_set_contact(tl_bench *bench, bench_island *island, int contact, bool closed);
-void signal_advance(tl_bench *bench, int signal, int64_t to_ns);
+/* A contact that is worked from outside, now: a multiplexer's switch, the converter's, a pin's. */
+void island_set_contact(tl_bench *bench, int contact, bool closed);
+
+/* pins.c: what pins see and suffer. */
+void pins_init(tl_bench *bench);
+void pins_record(tl_bench *bench, bench_island *island);
+/* All that nothing defines goes where the pin goes that it hangs on. */
+void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
 /* Of a pair the difference of its inputs. */
-double signal_pin_volts(const tl_bench *bench, int signal);
-int signal_of_pin(const tl_bench *bench, int pin);
+double signal_volts(tl_bench *bench, int signal);
+bool signal_floats(tl_bench *bench, int signal);
+bool pin_level(tl_bench *bench, int pin);
+/* A pin's own contacts follow its use. */
+void pin_use(tl_bench *bench, int pin);
 /* Whether all multiplexers on its way are switched to it. */
 bool signal_is_routed(const tl_bench *bench, int signal);
+/* What a wire with nothing on it picks up: mains hum and noise. */
+double stray_volts(tl_bench *bench, double rail);
 
 /* mux.c: sets the switches as the lines that select them stand now. */
 void muxes_update(tl_bench *bench);
@@ -128,7 +223,9 @@ tl_external_input external_input_of(const tl_plan *plan, int signal);
 /* bench_port.c */
 extern const tl_port_ops bench_port_ops;
 
-/* What a wire with nothing on it picks up, around half the rail: mains hum and noise. */
-double stray_volts(tl_bench *bench, double rail);
+static inline double seconds_of(int64_t ns)
+{
+    return 1e-9 * (double)ns;
+}
 
 #endif

@@ -18,18 +18,6 @@ static bool is_line(const tl_bench *bench, uint8_t line)
     return line < bench->circuit->plan->board->pin_count && bench->circuit->plan->pins[line].digital;
 }
 
-/* In the plan's own wiring. */
-static bool has_internal_pull(const tl_bench *bench, uint8_t line, bool up)
-{
-    const int signal = signal_of_pin(bench, line);
-    for (int i = 0; signal >= 0 && i < bench->circuit->plan->signals[signal].stage_count; i++) {
-        const tl_stage *stage = &bench->circuit->plan->signals[signal].stages[i];
-        if (stage->kind == TL_STAGE_PULL && stage->internal && stage->up == up)
-            return true;
-    }
-    return false;
-}
-
 static tl_status use_line(void *context, uint8_t line, tl_line_use use)
 {
     tl_bench *bench = context;
@@ -38,13 +26,13 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
         return status;
     if (!is_line(bench, line))
         return TL_ERR_ARG;
-    /* Internal pulls that the plan does not have, and driving against a signal's wiring, are not simulated.
-     */
-    if (((use == TL_LINE_INPUT_PULL_UP || use == TL_LINE_INPUT_PULL_DOWN) &&
-         !has_internal_pull(bench, line, use == TL_LINE_INPUT_PULL_UP)) ||
-        (use == TL_LINE_OUTPUT && signal_of_pin(bench, line) >= 0))
+    /* A pull that the board does not have. */
+    const tl_pin_limits *limits = &bench->circuit->plan->pins[line].limits;
+    if ((use == TL_LINE_INPUT_PULL_UP && !(limits->pull_up.nominal > 0)) ||
+        (use == TL_LINE_INPUT_PULL_DOWN && !(limits->pull_down.nominal > 0)))
         return TL_ERR_UNSUPPORTED;
     bench->lines[line] = (bench_line){.use = use};
+    pin_use(bench, line);
     muxes_update(bench);
     return TL_OK;
 }
@@ -57,26 +45,7 @@ static tl_status line_level(void *context, uint8_t line, bool *high)
         return status;
     if (!is_line(bench, line) || bench->lines[line].use == TL_LINE_RELEASED)
         return TL_ERR_ARG;
-    if (bench->lines[line].use == TL_LINE_OUTPUT) {
-        *high = bench->lines[line].high;
-        return TL_OK;
-    }
-    const tl_pin_limits *limits = &bench->circuit->plan->pins[line].limits;
-    const double rail = bench->values[bench->circuit->supply_param[limits->supply]];
-    const int signal = signal_of_pin(bench, line);
-    double volts = 0;
-    bool before = false;
-    if (signal >= 0) {
-        signal_advance(bench, signal, bench->now_ns);
-        volts = signal_pin_volts(bench, signal);
-        before = bench->signals[signal].level;
-    }
-    if (signal < 0 || bench->signals[signal].floating)
-        volts = stray_volts(bench, rail);
-    const double middle = (tl_level_volts(limits->vil, rail) + tl_level_volts(limits->vih, rail)) / 2;
-    *high = volts >= middle + (before ? -0.5 : 0.5) * limits->hysteresis;
-    if (signal >= 0)
-        bench->signals[signal].level = *high;
+    *high = pin_level(bench, line);
     return TL_OK;
 }
 
@@ -90,6 +59,7 @@ static tl_status drive_line(void *context, uint8_t line, bool high)
         return TL_ERR_ARG;
     bench->lines[line].high = high;
     bench->lines[line].duty = high ? UINT16_MAX : 0;
+    pin_use(bench, line);
     muxes_update(bench);
     return TL_OK;
 }

@@ -17,6 +17,34 @@ void converter_init(tl_bench *bench)
     }
 }
 
+/* --- what the scene has set otherwise --- */
+
+static const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
+{
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
+        const tl_scene_fault *fault = &bench->scene->faults[i];
+        if (fault->kind == TL_SCENE_SETTING && fault->setting.converter == converter && fault_is_on(bench, fault))
+            return &fault->setting;
+    }
+    return NULL;
+}
+
+/* The volts that its full scale really is now. */
+static double full_scale(const tl_bench *bench, int signal, int converter)
+{
+    const bench_island *s = bench->signals[signal].island;
+    const tl_scene_setting *setting = setting_of(bench, converter);
+    const tl_converter *part = bench->circuit->plan->converters[converter].part;
+    if (setting != NULL && setting->range != TL_NONE)
+        return part->ranges[setting->range].high;
+    if (setting == NULL || setting->reference == TL_NONE)
+        return s->values[bench->wired->signals[signal].reference];
+    const tl_reference *reference = &part->references[setting->reference];
+    return reference->supply >= 0 ? s->values[bench->wired->supply_param[reference->supply]] : reference->volts.nominal;
+}
+
+/* --- sampling and quantising --- */
+
 static double stray_at_converter(tl_bench *bench)
 {
     return stray_volts(bench, bench->values[bench->circuit->supply_param[0]]);
@@ -25,20 +53,22 @@ static double stray_at_converter(tl_bench *bench)
 /* Joins the capacitor to a signal's pin for so long; it keeps what it then holds. */
 static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
 {
-    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
+    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
     bench_island *s = bench->signals[signal].island;
-    signal_advance(bench, signal, bench->now_ns);
-    if (bench->signals[signal].floating) {
-        bench->held_volts = stray_at_converter(bench);
+    const double at_pin = signal_volts(bench, signal);
+    if (signal_floats(bench, signal) || nodes->sampled == TL_NET_NONE) {
+        bench->held_volts = at_pin;
         return;
     }
     const int sampled = tl_island_index(s->island, nodes->sampled);
+    const double noise = at_pin - s->volts[tl_island_index(s->island, nodes->pin)];
     s->volts[sampled] = bench->held_volts;
-    island_set_contact(bench, s, nodes->sampling, true);
+    contact_set(bench, nodes->sampling, true);
     island_advance(bench, s, bench->now_ns + acquisition_ns);
-    bench->closed[nodes->sampling] = false;
-    s->stale = true;
     bench->held_volts = s->volts[sampled];
+    contact_set(bench, nodes->sampling, false);
+    s->changed = false; /* nothing else has moved by that */
+    bench->held_volts += nodes->negative == TL_NET_GROUND ? noise : 0;
 }
 
 /* The code of so many volts against a reference, with the converter's real errors and noise. */
@@ -48,7 +78,8 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const bench_errors *errors = &bench->errors[converter];
     const bool is_signed = part->word.sign != TL_WORD_UNSIGNED;
     const double codes = ldexp(1, part->word.bits) / (is_signed ? 2 : 1), least = is_signed ? -codes : 0;
-    const double share = volts / reference, at = fmin(fmax(share, is_signed ? -1 : 0), 1);
+    const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
+    const double at = fmin(fmax(share, is_signed ? -1 : 0), 1);
     double exact = share * codes + errors->offset + errors->gain * at +
                    errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->noise);
     if (part->steps == TL_STEPS_HALF)
@@ -56,47 +87,64 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     return (long)fmin(fmax(floor(exact), least), codes - 1);
 }
 
+/* --- the board's own --- */
+
 /* Which signal the channel of the board's converter sees now; -1 for none. */
 static int signal_at_channel(const tl_bench *bench, uint8_t channel)
 {
     const tl_plan *plan = bench->circuit->plan;
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_pin *pin = &plan->pins[plan->signals[i].pin];
-        if (plan->signals[i].analog && pin->converter == 0 && pin->channel == channel &&
-            signal_is_routed(bench, i))
+        if (pin->channel == channel && pin->converter == 0 && plan->signals[i].analog && signal_is_routed(bench, i))
             return i;
     }
     return -1;
+}
+
+static void make_word(tl_bench *bench, long code)
+{
+    const tl_converter *part = bench->circuit->plan->converters[0].part;
+    const tl_scene_setting *setting = setting_of(bench, 0);
+    tl_word word = part->word;
+    if (setting != NULL && setting->align != TL_NONE)
+        word.align = (uint8_t)setting->align;
+    (void)tl_word_make(&word, (int32_t)code, &bench->word);
 }
 
 void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
 {
     const tl_plan *plan = bench->circuit->plan;
     const tl_converter *part = plan->converters[0].part;
+    const tl_scene_setting *setting = setting_of(bench, 0);
     const int signal = signal_at_channel(bench, channel);
     double reference = bench->values[bench->circuit->supply_param[0]];
+    int64_t acquisition = acquisition_ns;
+    if (setting != NULL && !isnan(setting->acquisition))
+        acquisition = (int64_t)llround(1e9 * setting->acquisition);
     if (!isnan(part->precharge))
         bench->held_volts = part->precharge;
     else if (!part->starts_from_last)
         bench->held_volts = random_even(&bench->noise) * reference;
+    bench->end_ns = bench->now_ns + acquisition + (int64_t)llround(1e9 * part->conversion);
+    bench->converting = true;
+    const bool broken = signal >= 0 && bench->strict && bench->pins[plan->signals[signal].pin].damage != TL_NONE;
+    if (broken)
+        return; /* it delivers what it did before */
     if (signal >= 0) {
-        reference = bench->values[bench->circuit->signals[signal].reference];
-        sample_signal(bench, signal, acquisition_ns);
+        sample_signal(bench, signal, acquisition);
+        reference = full_scale(bench, signal, 0);
     } else {
         bench->held_volts = stray_at_converter(bench);
     }
-    (void)tl_word_make(&part->word, (int32_t)quantise(bench, 0, bench->held_volts, reference), &bench->word);
-    bench->end_ns = bench->now_ns + acquisition_ns + (int64_t)llround(1e9 * part->conversion);
-    bench->converting = true;
+    make_word(bench, quantise(bench, 0, bench->held_volts, reference));
 }
+
+/* --- those on a bus --- */
 
 long converter_code(tl_bench *bench, int signal)
 {
-    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     const tl_plan *plan = bench->circuit->plan;
     const int converter = plan->pins[plan->signals[signal].pin].converter;
-    signal_advance(bench, signal, bench->now_ns);
-    const double volts =
-        bench->signals[signal].floating ? stray_at_converter(bench) : signal_pin_volts(bench, signal);
-    return quantise(bench, converter, volts, bench->values[nodes->reference]);
+    const double volts = signal_volts(bench, signal);
+    return quantise(bench, converter, volts, full_scale(bench, signal, converter));
 }

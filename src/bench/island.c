@@ -1,7 +1,7 @@
 /*
  * One island in time: what hangs together by anything but ideal rails, with all the signals in it. It is
  * moved on only when somebody looks: from the last look to now in exact steps, one for each stretch in which
- * its contacts stay as they are and its sources hardly move.
+ * its contacts stay as they are and its sources move in straight lines.
  */
 #include "../net/memory.h"
 #include "bench_internal.h"
@@ -9,117 +9,267 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const double ns = 1e-9;
-enum {
-    COURSE_PIECES = 16,
-    SETTLED = 20
-}; /* a moving source is followed in 16 pieces over the last 20 time constants */
+/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most so
+ * many pieces over them. So many flips of switches at one moment mean that they chatter. */
+enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
 
-/* --- what happens to it --- */
+/* --- switches that voltages work --- */
 
-/* Edges are few at a time: those of the presses that have begun. */
-static void add_edge(bench_island *s, double at, int contact)
+static double volts_at(const bench_island *s, int node)
 {
-    const bench_edge edge = {(int64_t)llround(at * 1e9), contact};
-    int place = s->edge_count;
-    s->edges = tl_grow(s->edges, (size_t)s->edge_count++, sizeof *s->edges);
-    for (; place > 0 && s->edges[place - 1].at_ns > edge.at_ns; place--)
-        s->edges[place] = s->edges[place - 1];
-    s->edges[place] = edge;
+    const int index = node == TL_NET_GROUND ? TL_NET_NONE : tl_island_index(s->island, node);
+    return index == TL_NET_NONE ? 0 : s->volts[index];
 }
 
-/*
- * A change of a contact at a time: the change itself, then two to six short breaks within the bounce time. An
- * odd number of edges in all, so that the contact ends up changed.
- */
-static void add_bouncing_edge(bench_island *s, random_source *random, int contact, double at, double bounce)
+/* One that is not as its volts would have it; NULL where all are. */
+static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
 {
-    const int breaks = bounce > 0 ? 2 + (int)(5 * random_even(random)) : 0;
-    for (int i = 0; i < 1 + 2 * breaks; i++) {
-        const double after = i == 0 ? 0 : i == 2 * breaks ? bounce : bounce * random_even(random);
-        add_edge(s, at + after, contact);
+    for (int i = 0; i < s->switch_count; i++) {
+        const tl_switch *sw = &bench->wired->switches[s->switches[i]];
+        const double above =
+            volts_at(s, sw->node) - volts_at(s, sw->against) - tl_net_value_at(sw->level, s->values);
+        if (bench->closed[sw->contact] != (sw->below ? above < 0 : above > 0))
+            return sw;
+    }
+    return NULL;
+}
+
+/* Capacitors keep their charge, all else follows at once: switches flip until they agree with it. */
+static void settle_switches(tl_bench *bench, bench_island *s)
+{
+    const tl_switch *wrong;
+    s->changed = false;
+    for (int flips = 0; flips < FLIPS_MOST; flips++) {
+        const bench_system *system = system_now(bench, s);
+        if (system == NULL)
+            return;
+        if (s->mover_count > 0)
+            tl_transient_jump(system->transient, s->values);
+        tl_transient_step(system->transient, 0, s->volts);
+        if (system->floats)
+            pins_float(bench, s, system->transient);
+        if ((wrong = wrong_switch(bench, s)) == NULL)
+            return;
+        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
+        s->changed = false;
     }
 }
 
-/* The next press of a signal, from its cursor on; NULL when there is none any more. */
-static const tl_press *next_press(const tl_bench *bench, bench_presses *presses)
+/* --- steps --- */
+
+/* To a time at which nothing has turned or jumped yet. */
+static void step(tl_bench *bench, bench_island *s, const bench_system *system, int64_t to_ns)
 {
-    const tl_scene *scene = bench->scene;
-    while (presses->next_press < scene->press_count &&
-           scene->presses[presses->next_press].signal != presses->signal)
-        presses->next_press++;
-    return presses->next_press < scene->press_count ? &scene->presses[presses->next_press] : NULL;
+    if (s->mover_count > 0) {
+        movers_set(s, seconds_of(s->at_ns));
+        tl_transient_jump(system->transient, s->values);
+        movers_set(s, seconds_of(to_ns));
+        tl_transient_aim(system->transient, s->values);
+    }
+    tl_transient_step(system->transient, 1e-9 * (double)(to_ns - s->at_ns), s->volts);
+    s->at_ns = to_ns;
+    if (system->floats)
+        pins_float(bench, s, system->transient);
 }
 
-/* The cursor whose press begins first; NULL when all are over. */
-static bench_presses *first_presses(const tl_bench *bench, bench_island *s, double *at)
+/* Goes back to where it was, and on to just behind the first moment at which a switch must flip. */
+static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns, int64_t to_ns)
 {
-    bench_presses *first = NULL;
-    for (int i = 0; i < s->presses_count; i++) {
-        const tl_press *press = next_press(bench, &s->presses[i]);
-        if (press != NULL && (first == NULL || press->at < *at)) {
-            first = &s->presses[i];
-            *at = press->at;
+    const size_t size = (size_t)tl_island_size(s->island) * sizeof *s->volts;
+    int64_t low = from_ns, high = to_ns;
+    while (high - low > 1) {
+        const int64_t middle = low + (high - low) / 2;
+        memcpy(s->volts, s->before, size);
+        s->at_ns = from_ns;
+        step(bench, s, system, middle);
+        if (wrong_switch(bench, s) != NULL)
+            high = middle;
+        else
+            low = middle;
+    }
+    memcpy(s->volts, s->before, size);
+    s->at_ns = from_ns;
+    step(bench, s, system, high);
+}
+
+/* One stretch of steady contacts and straight lines, unless switches break it. */
+static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    for (int flips = 0; s->at_ns < to_ns; flips++) {
+        const int64_t from_ns = s->at_ns;
+        if (s->changed)
+            settle_switches(bench, s);
+        const bench_system *system = system_now(bench, s);
+        if (system == NULL) {
+            s->at_ns = to_ns; /* no answer: it stays as it was */
+            return;
         }
-    }
-    return first;
-}
-
-/* Makes sure that the first edge up to a time is there: presses are loaded only when they begin before it. */
-static void load_edges(tl_bench *bench, bench_island *s, int64_t to_ns)
-{
-    double at = 0;
-    bench_presses *presses;
-    while ((presses = first_presses(bench, s, &at)) != NULL &&
-           at * 1e9 < (double)(s->edge_count > 0 ? s->edges[0].at_ns : to_ns) + 1) {
-        const double bounce = bench->circuit->plan->signals[presses->signal].source.bounce;
-        const tl_signal_nodes *nodes = &bench->circuit->signals[presses->signal];
-        const tl_press *press = &bench->scene->presses[presses->next_press++];
-        const int contact = press->button >= 0 ? nodes->buttons[press->button] : nodes->contact;
-        add_bouncing_edge(s, &presses->bounces, contact, press->at, fmin(bounce, press->length / 2));
-        add_bouncing_edge(s, &presses->bounces, contact, press->at + press->length, bounce);
+        memcpy(s->before, s->volts, (size_t)tl_island_size(s->island) * sizeof *s->volts);
+        step(bench, s, system, to_ns);
+        if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
+            return;
+        step_to_flip(bench, s, system, from_ns, to_ns);
+        settle_switches(bench, s);
     }
 }
 
-static void take_signal(tl_bench *bench, bench_island *s, int signal)
+/* --- stretches between edges --- */
+
+/* How many pieces its ohms need until then, so that each moves them little. */
+static int pieces_until(const bench_island *s, int64_t to_ns)
 {
-    bench_signal *taken = &bench->signals[signal];
-    taken->island = s;
-    s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
-    s->signals[s->signal_count++] = signal;
-    for (int i = 0; bench->scene != NULL && i < bench->scene->course_count; i++) {
-        if (bench->scene->courses[i].signal == signal)
-            taken->course = &bench->scene->courses[i];
+    double most = 1;
+    for (int i = 0; i < s->mover_count; i++) {
+        const bench_mover *mover = &s->movers[i];
+        if (mover->exact || mover->held)
+            continue;
+        const double from = mover_value(mover, seconds_of(s->at_ns)), to = mover_value(mover, seconds_of(to_ns));
+        most = fmax(most, ceil(fabs(to - from) / fmax(fabs(mover->by), 1e-12)));
     }
-    s->moves = s->moves || taken->course != NULL;
-    bench_presses presses = {signal, 0, random_stream(bench->seed, RANDOM_PRESSES + (unsigned)signal)};
-    if (bench->scene != NULL && next_press(bench, &presses) != NULL) {
-        s->presses = tl_grow(s->presses, (size_t)s->presses_count, sizeof *s->presses);
-        s->presses[s->presses_count++] = presses;
+    return most < PIECES_MOST ? (int)most : PIECES_MOST;
+}
+
+/* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The last
+ * whole wave is gone through, so that its peaks are seen. */
+static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double period)
+{
+    const bench_system *system = system_now(bench, s);
+    const double slowest = system != NULL ? tl_transient_slowest(system->transient) : 0;
+    const int64_t window = (int64_t)(1e9 * fmax(SETTLED * slowest, period)) + 1;
+    if (system == NULL || to_ns - s->at_ns <= window)
+        return;
+    s->at_ns = to_ns - window;
+    movers_set(s, seconds_of(s->at_ns));
+    if ((system = system_now(bench, s)) == NULL)
+        return;
+    tl_transient_jump(system->transient, s->values);
+    tl_transient_step(system->transient, 2 * SETTLED * slowest, s->volts);
+    s->changed = true;
+}
+
+/* Of the slowest wave among its sources; 0 for none. */
+static double longest_period(const bench_island *s)
+{
+    double longest = 0;
+    for (int i = 0; i < s->mover_count; i++) {
+        const bench_mover *mover = &s->movers[i];
+        if (mover->course == NULL)
+            longest = fmax(longest, 1 / mover->hertz);
+        else if (mover->course->shape == TL_COURSE_WAVE)
+            longest = fmax(longest, mover->course->period);
     }
+    return longest;
+}
+
+static bool has_ohms_that_move(const bench_island *s)
+{
+    for (int i = 0; i < s->mover_count; i++) {
+        if (!s->movers[i].exact)
+            return true;
+    }
+    return false;
+}
+
+/* Up to an edge; sources may turn on the way. */
+static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    const double period = longest_period(s);
+    if (period > 0)
+        skip_settled(bench, s, to_ns, period);
+    while (s->at_ns < to_ns) {
+        int64_t turn = movers_next_turn(s, s->at_ns, to_ns);
+        if (has_ohms_that_move(s)) {
+            skip_settled(bench, s, turn, 0);
+            const int pieces = pieces_until(s, turn);
+            const int64_t piece = (turn - s->at_ns) / pieces + 1;
+            turn = s->at_ns + piece < turn ? s->at_ns + piece : turn;
+        }
+        step_with_switches(bench, s, turn);
+        if (s->mover_count > 0) { /* what stands at a turn has jumped there */
+            movers_set(s, seconds_of(s->at_ns));
+            s->changed = s->changed || s->switch_count > 0;
+        }
+        pins_record(bench, s);
+    }
+}
+
+void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    while (s->at_ns < to_ns) {
+        const bench_edge *edge = events_first(bench, s, to_ns);
+        const int64_t stop = edge != NULL ? edge->at_ns : to_ns;
+        if (stop > s->at_ns)
+            travel(bench, s, stop);
+        if (edge != NULL)
+            events_apply_first(bench, s);
+    }
+    if (s->changed) {
+        settle_switches(bench, s);
+        pins_record(bench, s);
+    }
+}
+
+void island_set_contact(tl_bench *bench, int contact, bool closed)
+{
+    bench_island *s = bench->island_of_contact[contact];
+    if (s != NULL && bench->closed[contact] != closed)
+        island_advance(bench, s, bench->now_ns);
+    contact_set(bench, contact, closed);
+}
+
+/* --- which there are --- */
+
+static bench_island *island_at(tl_bench *bench, int node)
+{
+    for (int k = 0; k < bench->island_count; k++) {
+        if (tl_island_index(bench->islands[k].island, node) != TL_NET_NONE)
+            return &bench->islands[k];
+    }
+    return NULL;
+}
+
+static void take_contacts(tl_bench *bench, bench_island *s)
+{
+    for (int i = 0; i < tl_net_contact_count(bench->wired->net); i++) {
+        if (tl_island_has_contact(s->island, i))
+            bench->island_of_contact[i] = s;
+    }
+    for (int i = 0; i < bench->wired->switch_count; i++) {
+        if (tl_island_index(s->island, bench->wired->switches[i].node) == TL_NET_NONE)
+            continue;
+        s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
+        s->switches[s->switch_count++] = i;
+    }
+}
+
+static void open_island(tl_bench *bench, bench_island *s, int node)
+{
+    const size_t params = (size_t)tl_net_param_count(bench->wired->net);
+    s->island = tl_island_new(bench->wired->net, node);
+    s->volts = tl_alloc((size_t)tl_island_size(s->island), sizeof *s->volts);
+    s->before = tl_alloc((size_t)tl_island_size(s->island), sizeof *s->before);
+    s->values = tl_alloc(params, sizeof *s->values);
+    memcpy(s->values, bench->values, params * sizeof *s->values);
+    s->at_ns = BENCH_BEFORE * INT64_C(1000000000);
+    s->changed = true;
+    take_contacts(bench, s);
 }
 
 void islands_init(tl_bench *bench)
 {
-    const tl_circuit *c = bench->circuit;
-    const size_t signals = (size_t)c->plan->signal_count;
-    bench->signals = tl_alloc(signals, sizeof *bench->signals);
-    bench->islands = tl_alloc(signals, sizeof *bench->islands);
-    for (int i = 0; i < c->plan->signal_count; i++) {
-        bench_island *s = NULL;
-        for (int k = 0; k < bench->island_count && s == NULL; k++) {
-            if (tl_island_index(bench->islands[k].island, c->signals[i].pin) != TL_NET_NONE)
-                s = &bench->islands[k];
-        }
+    const tl_circuit *c = bench->wired;
+    const size_t lines = (size_t)c->plan->line_count;
+    bench->signals = tl_alloc(lines, sizeof *bench->signals);
+    bench->islands = tl_alloc(lines, sizeof *bench->islands);
+    for (int i = 0; i < c->plan->line_count; i++) {
+        bench_island *s = island_at(bench, c->signals[i].pin);
         if (s == NULL) {
             s = &bench->islands[bench->island_count++];
-            s->island = tl_island_new(c->net, c->signals[i].pin);
-            s->volts = tl_alloc((size_t)tl_island_size(s->island), sizeof *s->volts);
-            s->at_ns =
-                -1000000000; /* a second before the scene, so that everything has settled when it begins */
-            s->stale = true;
+            open_island(bench, s, c->signals[i].pin);
         }
-        take_signal(bench, s, i);
+        bench->signals[i].island = s;
+        s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
+        s->signals[s->signal_count++] = i;
     }
 }
 
@@ -127,205 +277,17 @@ void islands_free(tl_bench *bench)
 {
     for (int k = 0; k < bench->island_count; k++) {
         bench_island *s = &bench->islands[k];
-        tl_transient_free(s->transient);
+        systems_drop(s);
         tl_island_free(s->island);
         free(s->volts);
+        free(s->before);
+        free(s->values);
         free(s->edges);
-        free(s->presses);
+        free(s->cursors);
+        free(s->movers);
+        free(s->switches);
         free(s->signals);
     }
     free(bench->islands);
     free(bench->signals);
-}
-
-int signal_of_pin(const tl_bench *bench, int pin)
-{
-    for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
-        if (bench->circuit->plan->signals[i].pin == pin)
-            return i;
-    }
-    return -1;
-}
-
-double stray_volts(tl_bench *bench, double rail)
-{
-    const double hum = 0.45 * sin(6.283185307179586 * 50 * ns * (double)bench->now_ns);
-    return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&bench->noise), 0), 1);
-}
-
-bool signal_is_routed(const tl_bench *bench, int signal)
-{
-    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
-    for (int i = 0; i < nodes->route_length; i++) {
-        if (!bench->closed[nodes->route[i]])
-            return false;
-    }
-    return true;
-}
-
-/* Sets the sources of an island for a time; says whether that changed anything. */
-static bool set_sources(tl_bench *bench, const bench_island *s, int64_t at_ns)
-{
-    bool changed = false;
-    for (int i = 0; i < s->signal_count && s->moves; i++) {
-        const bench_signal *signal = &bench->signals[s->signals[i]];
-        const int unknown = bench->circuit->signals[s->signals[i]].unknown;
-        if (signal->course == NULL)
-            continue;
-        const tl_source *source = &bench->circuit->plan->signals[s->signals[i]].source;
-        double value = tl_course_at(signal->course, ns * (double)at_ns);
-        if (source->kind == TL_SOURCE_POTENTIOMETER)
-            value /= 100;
-        else if (signal->course->of_quantity)
-            value = tl_curve_ohms(&source->curve, value);
-        changed = changed || bench->values[unknown] != value;
-        bench->values[unknown] = value;
-    }
-    return changed;
-}
-
-static bool is_floating(tl_bench *bench, const bench_island *s, int signal)
-{
-    const tl_net_state state = {bench->values, bench->closed};
-    const tl_figure pin = {
-        .kind = TL_FIGURE_VOLTS, .of = bench->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
-    double ignored;
-    return tl_island_figure(s->island, &state, pin, &ignored) == TL_NET_FLOATING;
-}
-
-/* Makes the transient for the present values and contacts, unless the one there still holds. */
-static void prepare(tl_bench *bench, bench_island *s, bool values_changed)
-{
-    if (s->transient != NULL && !values_changed && !s->stale)
-        return;
-    const tl_net_state state = {bench->values, bench->closed};
-    tl_transient_free(s->transient);
-    s->transient = tl_transient_new(s->island, &state);
-    for (int i = 0; i < s->signal_count; i++)
-        bench->signals[s->signals[i]].floating = is_floating(bench, s, s->signals[i]);
-    s->stale = false;
-}
-
-/* What leaks into a floating node goes somewhere in the end: it picks up what is around. */
-static void pick_up(tl_bench *bench, bench_island *s)
-{
-    bool all = true, any = false;
-    for (int i = 0; i < s->signal_count; i++) {
-        all = all && bench->signals[s->signals[i]].floating;
-        any = any || bench->signals[s->signals[i]].floating;
-    }
-    if (!any)
-        return;
-    const double volts = stray_volts(bench, bench->values[bench->circuit->supply_param[0]]);
-    for (int i = 0; i < tl_island_size(s->island) && all; i++)
-        s->volts[i] = volts;
-    for (int i = 0; i < s->signal_count; i++) {
-        const int signal = s->signals[i];
-        if (bench->signals[signal].floating)
-            s->volts[tl_island_index(s->island, bench->circuit->signals[signal].pin)] = volts;
-    }
-}
-
-static void step(tl_bench *bench, bench_island *s, int64_t from_ns, int64_t to_ns)
-{
-    prepare(bench, s, set_sources(bench, s, from_ns + (to_ns - from_ns) / 2));
-    if (s->transient != NULL)
-        tl_transient_step(s->transient, ns * (double)(to_ns - from_ns), s->volts);
-    s->at_ns = to_ns;
-    pick_up(bench, s);
-}
-
-static void record_pin(tl_bench *bench, int signal)
-{
-    const int pin = bench->circuit->plan->signals[signal].pin;
-    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
-    const double rail =
-        limits->supply != TL_NONE ? bench->values[bench->circuit->supply_param[limits->supply]] : 0;
-    const double volts = signal_pin_volts(bench, signal);
-    const double lowest = tl_level_volts(limits->lowest, rail);
-    const double highest = tl_level_volts(limits->highest, rail);
-    if (bench->signals[signal].floating || (volts >= lowest - 1e-9 && volts <= highest + 1e-9))
-        return;
-    for (int i = 0; i < bench->damage_count; i++) {
-        tl_bench_damage *damage = &bench->damages[i];
-        if (damage->pin == pin) {
-            if (fabs(volts - rail / 2) > fabs(damage->volts - rail / 2))
-                damage->volts = volts;
-            return;
-        }
-    }
-    bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
-    bench->damages[bench->damage_count++] =
-        (tl_bench_damage){pin, volts, ns * (double)bench->signals[signal].island->at_ns};
-}
-
-static void record_limits(tl_bench *bench, const bench_island *s)
-{
-    for (int i = 0; i < s->signal_count; i++) {
-        if (signal_is_routed(bench, s->signals[i]))
-            record_pin(bench, s->signals[i]);
-    }
-}
-
-/* A moving source: where it is settled anyway, jump close to the end, then follow it in pieces. */
-static void follow_courses(tl_bench *bench, bench_island *s, int64_t to_ns)
-{
-    prepare(bench, s, set_sources(bench, s, to_ns));
-    const double slowest = s->transient != NULL ? tl_transient_slowest(s->transient) : 0;
-    const double window = SETTLED * slowest * 1e9;
-    if (window < (double)(to_ns - s->at_ns)) {
-        const int64_t near = to_ns - (int64_t)window;
-        set_sources(bench, s, near);
-        prepare(bench, s, true);
-        if (s->transient != NULL)
-            tl_transient_step(s->transient, 2 * SETTLED * slowest, s->volts);
-        s->at_ns = near;
-    }
-    const int64_t piece = (to_ns - s->at_ns) / COURSE_PIECES + 1;
-    while (s->at_ns < to_ns)
-        step(bench, s, s->at_ns, s->at_ns + piece < to_ns ? s->at_ns + piece : to_ns);
-    prepare(bench, s, set_sources(bench, s, to_ns));
-}
-
-void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
-{
-    while (s->at_ns < to_ns) {
-        load_edges(bench, s, to_ns);
-        const bool edge = s->edge_count > 0 && s->edges[0].at_ns <= to_ns;
-        const int64_t stop = edge ? s->edges[0].at_ns : to_ns;
-        if (stop > s->at_ns && s->moves)
-            follow_courses(bench, s, stop);
-        else if (stop > s->at_ns)
-            step(bench, s, s->at_ns, stop);
-        record_limits(bench, s);
-        if (!edge)
-            break;
-        bench->closed[s->edges[0].contact] ^= true;
-        s->edge_count--;
-        memmove(s->edges, s->edges + 1, (size_t)s->edge_count * sizeof *s->edges);
-        s->stale = true;
-    }
-}
-
-void island_set_contact(tl_bench *bench, bench_island *s, int contact, bool closed)
-{
-    if (bench->closed[contact] == closed)
-        return;
-    island_advance(bench, s, bench->now_ns);
-    bench->closed[contact] = closed;
-    s->stale = true;
-}
-
-double signal_pin_volts(const tl_bench *bench, int signal)
-{
-    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
-    const bench_island *s = bench->signals[signal].island;
-    const double negative =
-        nodes->negative == TL_NET_GROUND ? 0 : s->volts[tl_island_index(s->island, nodes->negative)];
-    return s->volts[tl_island_index(s->island, nodes->pin)] - negative;
-}
-
-void signal_advance(tl_bench *bench, int signal, int64_t to_ns)
-{
-    island_advance(bench, bench->signals[signal].island, to_ns);
 }

@@ -4,9 +4,11 @@
 /* A line that nothing drives reads as low here: a real one would do as it likes, which check warns of. */
 static bool holds_high(const tl_bench *bench, const tl_line_holder *holder)
 {
+    int stuck;
     if (holder->pin == TL_NONE)
         return holder->rail != TL_TO_GROUND;
-    return bench->lines[holder->pin].use == TL_LINE_OUTPUT && bench->lines[holder->pin].high;
+    const bench_line *line = &bench->lines[line_really(bench, holder->pin, &stuck)];
+    return stuck >= 0 ? stuck == 1 : line->use == TL_LINE_OUTPUT && line->high;
 }
 
 static int chosen_input(const tl_bench *bench, const tl_mux *mux)
@@ -23,7 +25,7 @@ static int chosen_input(const tl_bench *bench, const tl_mux *mux)
 /* Break before make: all that open, then the one that closes. */
 void muxes_update(tl_bench *bench)
 {
-    const tl_circuit *c = bench->circuit;
+    const tl_circuit *c = bench->wired;
     for (int make = 0; make < 2; make++) {
         for (int s = 0; s < c->plan->signal_count; s++) {
             int pin = c->plan->signals[s].pin;
@@ -31,7 +33,7 @@ void muxes_update(tl_bench *bench)
                 const tl_pin *input = &c->plan->pins[pin];
                 const bool closed = chosen_input(bench, &c->plan->muxes[input->mux]) == input->input;
                 if (closed == (make == 1))
-                    island_set_contact(bench, bench->signals[s].island, c->signals[s].route[r], closed);
+                    island_set_contact(bench, c->signals[s].route[r], closed);
                 pin = c->plan->muxes[input->mux].common;
             }
         }

@@ -17,7 +17,7 @@ static inline uint64_t random_bits(random_source *r)
     return z ^ z >> 31;
 }
 
-enum { RANDOM_PARTS, RANDOM_NOISE, RANDOM_PRESSES }; /* the last and all above: one for each signal */
+enum { RANDOM_PARTS, RANDOM_NOISE, RANDOM_PRESSES, RANDOM_LOOSE = 1 << 16 }; /* the last two: one of each signal, fault */
 
 /* One of many independent streams of a seed. */
 static inline random_source random_stream(unsigned long seed, unsigned which)

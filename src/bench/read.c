@@ -133,13 +133,24 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
     return fault;
 }
 
+static bool has_internal_pull(const tl_signal *s)
+{
+    for (int i = 0; i < s->stage_count; i++) {
+        if (s->stages[i].kind == TL_STAGE_PULL && s->stages[i].internal)
+            return true;
+    }
+    return false;
+}
+
 static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
 {
     const tl_signal *s = &bench->circuit->plan->signals[signal];
     const tl_port *port = &bench->port;
     const uint32_t steady_us = (uint32_t)llround(1e6 * s->reading.steady);
-    const tl_button_config config = {
-        .steady_us = steady_us, .line = (uint8_t)s->pin, .closed_is_low = tl_signal_closes_low(s)};
+    const tl_button_config config = {.steady_us = steady_us,
+                                     .line = (uint8_t)s->pin,
+                                     .closed_is_low = tl_signal_closes_low(s),
+                                     .internal_pull = has_internal_pull(s)};
     tl_button button;
     tl_button_event event;
     tl_status status = tl_button_init(&button, &config, port);
@@ -167,8 +178,10 @@ tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *readin
 {
     *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
                                   .is = {.percent = -1, .button = -1}};
+    tl_net_fault fault = TL_NET_SOLVED;
     if (reading->analog)
-        return read_analog(bench, signal, reading);
-    reading->status = read_contact(bench, signal, reading);
-    return TL_NET_SOLVED;
+        fault = read_analog(bench, signal, reading);
+    else
+        reading->status = read_contact(bench, signal, reading);
+    return bench->signals[signal].island->in_trouble ? TL_NET_SHORTED : fault;
 }

@@ -135,7 +135,7 @@ static void add_digital(table *t, const tl_signal *s, const tl_bench_reading *r)
     table_cell(t, "%s", flags_in_words(s, r));
 }
 
-static void print_damages(const tl_bench *bench)
+static void print_damages(tl_bench *bench)
 {
     int count;
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
@@ -146,7 +146,7 @@ static void print_damages(const tl_bench *bench)
                ink_off(stdout));
 }
 
-static void print_readings(const tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
+static void print_readings(tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
 {
     static const char *const heads[] = {
         "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
@@ -194,7 +194,7 @@ static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_re
     return o;
 }
 
-static void print_json(const tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
+static void print_json(tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
 {
     const tl_plan *plan = tl_bench_circuit(bench)->plan;
     json_t *list = json_array(), *dead = json_array();

@@ -3,6 +3,7 @@
 #include "net_internal.h"
 #include <lapacke.h>
 #include <math.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -476,6 +477,23 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
         results[f] = value - tl_net_value_at(figure.less, state->values);
     }
     return fault;
+}
+
+void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size)
+{
+    nodal *equations = &island->work;
+    const tl_net_fault fault = nodal_fill(equations, island, state, false);
+    snprintf(text, size, "%s", tl_net_fault_text(fault));
+    for (int i = island->size; fault == TL_NET_SHORTED && i < island->size + island->rails; i++) {
+        for (int j = island->size; j < i; j++) {
+            const net_node *a = &island->net->nodes[island->nodes[j]], *b = &island->net->nodes[island->nodes[i]];
+            if (equations->class_of[i] == equations->class_of[j] &&
+                tl_net_value_at(a->volts, state->values) != tl_net_value_at(b->volts, state->values)) {
+                snprintf(text, size, "%s and %s are joined by 0 ohm", a->name, b->name);
+                return;
+            }
+        }
+    }
 }
 
 tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result)

@@ -131,9 +131,13 @@ void tl_net_tie(tl_net *net, int a, int b)
     add_part(net, "tie", PART_TIE, a, b, tl_net_fixed(0));
 }
 
-void tl_net_break_part(tl_net *net, int part, int contact)
+int tl_net_breaker(tl_net *net, int part)
 {
-    net->parts[part].breaker = contact;
+    if (net->parts[part].breaker == TL_NET_NONE) {
+        const int contact = tl_net_add_contact(net, net->parts[part].name);
+        net->parts[part].breaker = contact;
+    }
+    return net->parts[part].breaker;
 }
 
 void tl_net_set_route(tl_net *net, int contact)
@@ -230,6 +234,33 @@ const char *tl_net_fault_text(tl_net_fault fault)
         return "too many toleranced parts hang together to try every corner";
     }
     return "unknown fault";
+}
+
+int tl_net_parts_at(const tl_net *net, int node, int *parts, int most)
+{
+    int count = 0;
+    for (int part = net->nodes[node].first_part; part != TL_NET_NONE;) {
+        if (count < most)
+            parts[count] = part;
+        count++;
+        part = net->parts[part].next_at[net->parts[part].a == node ? 0 : 1];
+    }
+    return count;
+}
+
+const char *tl_net_part_name(const tl_net *net, int part)
+{
+    return net->parts[part].name;
+}
+
+int tl_net_part_count(const tl_net *net)
+{
+    return net->part_count;
+}
+
+int tl_net_node_count(const tl_net *net)
+{
+    return net->node_count;
 }
 
 void tl_net_part_ends(const tl_net *net, int part, int *a, int *b)

@@ -207,6 +207,7 @@ static void allocate(tl_transient *t, const tl_island *island)
     t->follow = tl_alloc(rows * rows, sizeof(double));
     t->offset = tl_alloc(rows, sizeof(double));
     t->rest = tl_alloc(size, sizeof(double));
+    t->floats = tl_alloc(size, sizeof *t->floats);
     t->aim = tl_alloc(size, sizeof(double));
     t->scratch = tl_alloc(2 * rows, sizeof(double));
     t->kept = tl_alloc(rows, sizeof(double));
@@ -221,6 +222,7 @@ static void take_rest(tl_transient *t, const tl_island *island)
         const bool floats = isnan(t->rest[local]);
         if (row != TL_NET_NONE && !floats)
             t->equations.injected[row] = 0;
+        t->floats[local] = floats;
         if (floats)
             t->rest[local] = 0;
         t->aim[local] = t->rest[local];
@@ -271,6 +273,7 @@ void tl_transient_free(tl_transient *t)
     free(t->follow);
     free(t->offset);
     free(t->rest);
+    free(t->floats);
     free(t->aim);
     free(t->scratch);
     free(t->kept);
@@ -335,6 +338,11 @@ void tl_transient_jump(tl_transient *t, const double *values)
 }
 
 /* --- steps --- */
+
+bool tl_transient_floats(const tl_transient *t, int index)
+{
+    return t->floats[index];
+}
 
 double tl_transient_slowest(const tl_transient *t)
 {

@@ -18,6 +18,7 @@ struct tl_transient {
     double *follow;      /* G22^-1 G21, others x charged, column by column */
     double *offset;      /* G22^-1 i2, of floating rows */
     double *rest;        /* volts of every node in the end; 0 for floating ones */
+    bool *floats;        /* of every node: nothing defines its rest */
     double *aim;         /* where the rest will be at the end of the next step */
     bool moves;          /* aim differs from rest */
     double *scratch;     /* 2 x charged */

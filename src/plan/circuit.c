@@ -52,8 +52,10 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
     char path[TL_PATH_LONGEST];
     const int rail = tl_net_add_node(c->net, path_of(path, signal->name, stage, name));
     tl_net_set_rail(c->net, rail, volts);
-    const tl_net_value in_between =
-        ohms->given ? tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false)) : tl_net_fixed(0);
+    const bool exact = ohms->value.low == ohms->value.high;
+    const tl_net_value in_between = !ohms->given ? tl_net_fixed(0)
+                                    : exact      ? tl_net_fixed(ohms->value.nominal)
+                                                 : tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false));
     tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
     return rail;
 }
@@ -177,23 +179,39 @@ static void add_signal(tl_circuit *c, int index)
     c->worst_count += nodes->states;
 }
 
-tl_circuit *tl_circuit_new(const tl_plan *plan)
+static tl_circuit *new_circuit(const tl_plan *plan, bool wired)
 {
     tl_circuit *c = tl_alloc(1, sizeof *c);
     c->plan = plan;
+    c->wired = wired;
     c->net = tl_net_new();
+    c->pins = tl_alloc((size_t)plan->pin_count, sizeof *c->pins);
+    for (int i = 0; i < plan->pin_count; i++)
+        c->pins[i] = (tl_pin_contacts){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, 0, 0};
     c->signals = tl_alloc((size_t)plan->line_count, sizeof *c->signals);
     add_supplies(c);
     add_muxes(c);
     for (int i = 0; i < plan->line_count; i++)
         add_signal(c, i);
+    if (wired)
+        add_pin_drivers(c);
     c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
-    for (int i = 0; i < plan->line_count; i++)
+    for (int i = 0; i < plan->line_count && !wired; i++)
         c->signals[i].island = tl_island_new_along(c->net, c->signals[i].pin, tl_circuit_state(c, i, 0));
     list_values(c);
     c->worst = tl_alloc((size_t)c->worst_count, sizeof *c->worst);
     c->paths = tl_alloc((size_t)plan->line_count, sizeof *c->paths);
     return c;
+}
+
+tl_circuit *tl_circuit_new(const tl_plan *plan)
+{
+    return new_circuit(plan, false);
+}
+
+tl_circuit *tl_circuit_new_wired(const tl_plan *plan)
+{
+    return new_circuit(plan, true);
 }
 
 bool tl_signal_closes_low(const tl_signal *signal)
@@ -226,6 +244,8 @@ void tl_circuit_free(tl_circuit *circuit)
     for (int i = 0; i < circuit->worst_count; i++)
         free(circuit->worst[i].amperes);
     free(circuit->nominal);
+    free(circuit->switches);
+    free(circuit->pins);
     free(circuit->rest[0]);
     free(circuit->rest[1]);
     free(circuit->worst);

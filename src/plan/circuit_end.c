@@ -93,8 +93,12 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     *contact = tl_net_add_contact(c->net, path);
     *rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, *rail, level_value(c, limits, high ? limits->highest : limits->lowest));
-    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(0)),
-                     TL_GATE_CLOSED, *contact);
+    tl_net_gate_part(
+        c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(c->wired ? TL_CLAMP_OHMS : 0)),
+        TL_GATE_CLOSED, *contact);
+    if (c->wired)
+        add_switch(c, *contact, nodes->pin, TL_NET_GROUND, level_value(c, limits, high ? limits->highest : limits->lowest),
+                   !high);
 }
 
 /* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at
@@ -125,6 +129,10 @@ static void add_clamps(tl_circuit *c, const tl_signal *signal, const tl_pin_limi
         return;
     const tl_quantity rail = c->plan->supplies[limits->supply].volts;
     volts_about(c, signal, &least, &most);
+    if (c->wired) { /* on the bench anything may happen to a pin that has clamps, */
+        most = limits->injection > 0 ? INFINITY : -INFINITY;
+        least = -most; /* and those that say nothing of them have none */
+    }
     if (most > tl_level_volts(limits->highest, rail.low))
         add_pin_clamp(c, signal, limits, true, nodes);
     if (least < tl_level_volts(limits->lowest, rail.high))

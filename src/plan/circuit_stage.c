@@ -27,8 +27,10 @@ static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *sta
     }
     const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
     const tl_written own = {.value = stage->up ? limits->pull_up : limits->pull_down};
-    add_resistor(c, signal, stage->name, NULL, node,
-                 stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
+    const int part = add_resistor(c, signal, stage->name, NULL, node,
+                                  stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
+    if (c->wired)
+        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, pull_contact(c, signal->pin, stage->up));
 }
 
 static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -47,7 +49,9 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
                                         TL_DIM_NUMBER, false))
                   : tl_net_fixed(1);
     tl_net_add_follower(c->net, path, node, next, volts, followed,
-                        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
+                            isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
+    if (c->wired)
+        add_follower_limits(c, signal, stage, node, next, volts);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
@@ -81,6 +85,10 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     const tl_net_value saturation = {
         .factor = 0.3, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
     tl_net_value top;
+    if (c->wired) {
+        add_wired_shifter(c, signal, stage, node, next);
+        return;
+    }
     switch (stage->way) {
     case TL_SHIFT_DIODE:
         add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
@@ -117,8 +125,10 @@ static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *st
     volts.extra = below ? -stage->drop : stage->drop;
     volts.third = TL_NET_NONE;
     const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
-    const int rail =
-        add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &no_ohms);
+    const tl_written ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false}, .given = c->wired};
+    const int rail = add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &ohms);
+    if (c->wired)
+        add_switch(c, contact, node, TL_NET_GROUND, volts, below);
     *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;
     *(below ? &nodes->low_rail : &nodes->high_rail) = rail;
 }

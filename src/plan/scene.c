@@ -7,6 +7,7 @@
 
 static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},   {"seed", false},
                                        {"length", true},     {"values", false}, {"presses", false},
+                                       {"faults", false},    {"meter", false},
                                        {NULL, false}};
 
 /* `5 s for 200 ms` */
@@ -144,7 +145,8 @@ static bool read_scene(reader *r, const tree *root, const tl_plan *plan, tl_scen
     if (tree_get(root, "length") != NULL)
         good = read_value(r, tree_get(root, "length"), TL_DIM_SECOND, &scene->length) && good;
     good = read_entries(r, root, "values", read_scene_value, plan, scene) && good;
-    return read_entries(r, root, "presses", read_presses, plan, scene) && good;
+    good = read_entries(r, root, "presses", read_presses, plan, scene) && good;
+    return read_scene_faults(r, tree_get(root, "faults"), tree_get(root, "meter"), plan, scene) && good;
 }
 
 tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report)
@@ -170,5 +172,7 @@ void tl_scene_free(tl_scene *scene)
         free(scene->courses[i].moments);
     free(scene->courses);
     free(scene->presses);
+    free(scene->faults);
+    free(scene->meters);
     free(scene);
 }

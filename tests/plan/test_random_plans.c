@@ -131,7 +131,9 @@ static void compare(const tl_circuit *circuit, const tl_worst *const *worst, uns
         CU_ASSERT(tl_bench_read(bench, i, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
         const double volts = tl_bench_pin_volts(bench, i),
                      slack = 1e-7 + (routed ? 1e-5 : 0); /* what it still settles */
-        const bool within = volts >= worst[i]->volts.low - slack && volts <= worst[i]->volts.high + slack;
+        /* Beyond the pin's limit its clamp conducts, and holds it there. */
+        const double least = fmin(worst[i]->volts.low, 3.3 * 0.98 + 0.3);
+        const bool within = volts >= least - slack && volts <= worst[i]->volts.high + slack;
         CHECK_ROW("the pin lies within its corners", within);
         const double truth = tl_bench_truth(bench, i) *
                              (circuit->plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);

@@ -1,0 +1,222 @@
+/* What pins see, and what they suffer. */
+#include "../net/memory.h"
+#include "bench_internal.h"
+#include "../plan/circuit_internal.h"
+#include <math.h>
+#include <stdlib.h>
+
+static const double turn = 6.283185307179586, mains = 50, drift_seconds = 0.05;
+
+/* --- nothing there --- */
+
+double stray_volts(tl_bench *bench, double rail)
+{
+    const double hum = 0.45 * sin(turn * fmod(mains * seconds_of(bench->now_ns), 1));
+    return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&bench->noise), 0), 1);
+}
+
+static double rail_of(const tl_bench *bench, int pin)
+{
+    const int supply = bench->circuit->plan->pins[pin].limits.supply;
+    const bench_island *s = bench->pins[pin].island;
+    const double *values = s != NULL ? s->values : bench->values;
+    return supply != TL_NONE ? values[bench->circuit->supply_param[supply]] : 0;
+}
+
+/* What leaks into a pin that nothing defines takes it somewhere in the end, and it picks up what is around. */
+static double drifted(tl_bench *bench, bench_pin *pin, double rail, int64_t at_ns, double was)
+{
+    if (pin->loose_ns == PIN_DEFINED) {
+        pin->loose_ns = at_ns;
+        pin->loose_volts = was;
+    }
+    const double gone = exp(-seconds_of(at_ns - pin->loose_ns) / drift_seconds), to = pin->stray * rail;
+    const double hum = 0.45 * sin(turn * fmod(mains * seconds_of(at_ns), 1)) + 0.1 * random_normal(&bench->noise);
+    return fmin(fmax(to + (pin->loose_volts - to) * gone + (1 - gone) * rail * hum, 0), rail);
+}
+
+void pins_float(tl_bench *bench, bench_island *s, const tl_transient *transient)
+{
+    double volts = 0;
+    bool any = false;
+    for (int i = 0; i < s->signal_count; i++) {
+        const int pin = bench->circuit->plan->signals[s->signals[i]].pin;
+        const int node = tl_island_index(s->island, bench->wired->signals[s->signals[i]].pin);
+        if (!tl_transient_floats(transient, node)) {
+            bench->pins[pin].loose_ns = PIN_DEFINED;
+        } else if (!any) {
+            volts = drifted(bench, &bench->pins[pin], rail_of(bench, pin), s->at_ns, s->volts[node]);
+            any = true;
+        }
+    }
+    for (int node = 0; node < tl_island_size(s->island) && any; node++) {
+        if (tl_transient_floats(transient, node))
+            s->volts[node] = volts;
+    }
+}
+
+/* --- volts and levels --- */
+
+/* A hum that the scene puts on top. */
+static double noise_at(const tl_bench *bench, int signal)
+{
+    double sum = 0;
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
+        const tl_scene_fault *fault = &bench->scene->faults[i];
+        if (fault->kind == TL_SCENE_NOISE && fault->signal == signal && fault_is_on(bench, fault))
+            sum += fault->volts * sin(turn * fmod(fault->hertz * seconds_of(bench->now_ns), 1));
+    }
+    return sum;
+}
+
+double signal_volts(tl_bench *bench, int signal)
+{
+    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    bench_island *s = bench->signals[signal].island;
+    island_advance(bench, s, bench->now_ns);
+    const double negative =
+        nodes->negative == TL_NET_GROUND ? 0 : s->volts[tl_island_index(s->island, nodes->negative)];
+    return s->volts[tl_island_index(s->island, nodes->pin)] - negative + noise_at(bench, signal);
+}
+
+bool signal_floats(tl_bench *bench, int signal)
+{
+    bench_island *s = bench->signals[signal].island;
+    const bench_system *system = system_now(bench, s);
+    return system != NULL && system->floats &&
+           tl_transient_floats(system->transient, tl_island_index(s->island, bench->wired->signals[signal].pin));
+}
+
+bool signal_is_routed(const tl_bench *bench, int signal)
+{
+    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    for (int i = 0; i < nodes->route_length; i++) {
+        if (!bench->closed[nodes->route[i]])
+            return false;
+    }
+    return true;
+}
+
+bool pin_level(tl_bench *bench, int line)
+{
+    int stuck;
+    const int pin = line_really(bench, line, &stuck);
+    bench_pin *p = &bench->pins[pin];
+    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
+    const double rail = rail_of(bench, pin);
+    if (stuck >= 0)
+        return stuck == 1;
+    if (bench->strict && p->damage != TL_NONE)
+        return p->level; /* what is broken stays as it was */
+    if (p->island == NULL && bench->lines[pin].use == TL_LINE_OUTPUT)
+        return bench->lines[pin].high;
+    const double volts = p->island != NULL ? signal_volts(bench, p->signal) : stray_volts(bench, rail);
+    const double middle = (tl_level_volts(limits->vil, rail) + tl_level_volts(limits->vih, rail)) / 2;
+    p->level = volts >= middle + (p->level ? -0.5 : 0.5) * limits->hysteresis;
+    return p->level;
+}
+
+void pin_use(tl_bench *bench, int pin)
+{
+    const tl_pin_contacts *own = &bench->wired->pins[pin];
+    const bench_line *line = &bench->lines[pin];
+    const bool drives = line->use == TL_LINE_OUTPUT;
+    const struct {
+        int contact;
+        bool closed;
+    } wanted[] = {{own->drive_low, drives && !line->high},
+                  {own->drive_high, drives && line->high},
+                  {own->pull_up, line->use == TL_LINE_INPUT_PULL_UP},
+                  {own->pull_down, line->use == TL_LINE_INPUT_PULL_DOWN}};
+    for (int opens = 1; opens >= 0; opens--) { /* break before make */
+        for (int i = 0; i < 4; i++) {
+            if (wanted[i].contact != TL_NET_NONE && wanted[i].closed == (opens == 0))
+                island_set_contact(bench, wanted[i].contact, wanted[i].closed);
+        }
+    }
+}
+
+/* --- what is too much for them --- */
+
+/* Amperes through a conducting clamp, or against the pin's own output; 0 where neither. */
+static double forced_amperes(const tl_bench *bench, const bench_island *s, int pin, int signal, double volts)
+{
+    const tl_pin_contacts *own = &bench->wired->pins[pin];
+    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
+    const double rail = rail_of(bench, pin);
+    (void)s;
+    if (nodes->clamp_high != TL_NET_NONE && bench->closed[nodes->clamp_high])
+        return (volts - tl_level_volts(limits->highest, rail)) / TL_CLAMP_OHMS;
+    if (nodes->clamp_low != TL_NET_NONE && bench->closed[nodes->clamp_low])
+        return (volts - tl_level_volts(limits->lowest, rail)) / TL_CLAMP_OHMS;
+    if (own->drive_low != TL_NET_NONE && bench->closed[own->drive_low])
+        return volts / own->low_ohms;
+    if (own->drive_high != TL_NET_NONE && bench->closed[own->drive_high])
+        return (volts - rail) / own->high_ohms;
+    return 0;
+}
+
+static bool drives(const tl_bench *bench, int pin)
+{
+    return bench->lines[pin].use == TL_LINE_OUTPUT;
+}
+
+/* Volts outside the limits, unless the pin's clamps carry what that makes; or more amperes than its output stands. */
+static bool is_too_much(const tl_bench *bench, int pin, double volts, double amperes)
+{
+    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
+    const double rail = rail_of(bench, pin);
+    const bool outside = volts < tl_level_volts(limits->lowest, rail) - 1e-9 ||
+                         volts > tl_level_volts(limits->highest, rail) + 1e-9;
+    if (outside)
+        return !(limits->injection > 0) || fabs(amperes) > limits->injection;
+    return drives(bench, pin) && limits->most_amperes > 0 && fabs(amperes) > limits->most_amperes;
+}
+
+static void record(tl_bench *bench, bench_island *s, int signal)
+{
+    const int pin = bench->circuit->plan->signals[signal].pin;
+    bench_pin *p = &bench->pins[pin];
+    const int node = tl_island_index(s->island, bench->wired->signals[signal].pin);
+    const double volts = s->volts[node], amperes = forced_amperes(bench, s, pin, signal, volts);
+    const double seconds = seconds_of(s->at_ns - p->looked_ns), rail = rail_of(bench, pin);
+    p->looked_ns = s->at_ns;
+    if (p->loose_ns != PIN_DEFINED || !is_too_much(bench, pin, volts, amperes))
+        return;
+    if (p->damage == TL_NONE) {
+        bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
+        p->damage = bench->damage_count++;
+        bench->damages[p->damage] = (tl_bench_damage){.pin = pin, .volts = volts, .at = seconds_of(s->at_ns)};
+        bench->damages[p->damage].amperes = amperes;
+        return;
+    }
+    tl_bench_damage *damage = &bench->damages[p->damage];
+    if (fabs(volts - rail / 2) > fabs(damage->volts - rail / 2)) {
+        damage->volts = volts;
+        damage->amperes = amperes;
+    }
+    damage->joules += fabs(volts * amperes) * seconds;
+}
+
+void pins_record(tl_bench *bench, bench_island *s)
+{
+    for (int i = 0; i < s->signal_count; i++) {
+        if (signal_is_routed(bench, s->signals[i]))
+            record(bench, s, s->signals[i]);
+    }
+}
+
+void pins_init(tl_bench *bench)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    bench->pins = tl_alloc((size_t)plan->pin_count, sizeof *bench->pins);
+    for (int i = 0; i < plan->pin_count; i++)
+        bench->pins[i] = (bench_pin){.loose_ns = PIN_DEFINED, .damage = TL_NONE, .stray = 0.2 + 0.6 * random_even(&bench->parts)};
+    for (int i = plan->line_count; i-- > 0;) { /* the first signal of a pin comes last, and stays */
+        bench_pin *pin = &bench->pins[plan->signals[i].pin];
+        pin->signal = i;
+        pin->island = bench->signals[i].island;
+        pin->node = tl_island_index(pin->island->island, bench->wired->signals[i].pin);
+    }
+}
