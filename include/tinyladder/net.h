@@ -208,8 +208,8 @@ void tl_transient_step(tl_transient *transient, double seconds, double *volts);
 
 /**
  * Prepares for parameters that move while the contacts stay: where the island comes to rest then follows them in
- * straight lines, which is exact for volts and amperes, and for ohms over a small way.
- * @param by  How far each is moved to find its slope.
+ * a parabola, which is exact for volts and amperes, and good for ohms over a small way.
+ * @param by  How far each is moved, to either side, to find it.
  */
 bool tl_transient_track(tl_transient *transient, const tl_net_state *state, const int *params, const double *by,
                         int count);
@@ -217,6 +217,11 @@ bool tl_transient_track(tl_transient *transient, const tl_net_state *state, cons
 void tl_transient_aim(tl_transient *transient, const double *values);
 /** They have these values from now on. */
 void tl_transient_jump(tl_transient *transient, const double *values);
+
+/** The same from one array to another. */
+void tl_transient_step_to(tl_transient *transient, double seconds, const double *from, double *to);
+/** Moves every node that comes to rest there at once; the others stay. */
+void tl_transient_settle(tl_transient *transient, double *volts);
 
 /** How many nodes an island has, and where in its arrays a node of the net stands (TL_NET_NONE if not in it).
  */

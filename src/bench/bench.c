@@ -54,6 +54,7 @@ void tl_bench_free(tl_bench *bench)
         return;
     islands_free(bench);
     free(bench->errors);
+    free(bench->first_at_channel);
     free(bench->chips);
     free(bench->lines);
     free(bench->pins);

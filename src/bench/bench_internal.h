@@ -39,6 +39,12 @@ typedef struct {
     double middle, swing, hertz; /* of ripple */
     bool held;                   /* a fault has it elsewhere */
     bool exact;                  /* volts or amperes: the rest follows in a straight line, however far */
+    int64_t known_ns[2]; /* its values at the two times asked for last, */
+    double known[2];
+    int known_next;
+    double placed;       /* and the value whose cell is known: */
+    int64_t cell;
+    uint64_t pattern; /* of that cell */
     double base, by;             /* where the island's systems were worked out, and how far they hold otherwise */
 } bench_mover;
 
@@ -47,15 +53,24 @@ typedef struct {
     uint64_t key;
     tl_transient *transient; /* NULL where the state cannot be solved */
     bool floats;             /* some pin has nothing that defines it */
+    bool known;
 } bench_system;
+
+/* A switch of the circuit in an island. */
+typedef struct {
+    const tl_switch *is;
+    int node, against; /* of the island; TL_NET_NONE for ground */
+    double level;      /* as the island's values have it now */
+} bench_switch;
 
 #define PIN_DEFINED INT64_MIN
 
-enum { SYSTEMS_MOST = 64, BENCH_BEFORE = -1 }; /* seconds: everything has settled when a scene begins */
+enum { SYSTEMS_MOST = 256, BENCH_BEFORE = -1 }; /* seconds: everything has settled when a scene begins */
 
 /* Where an island stands in time. */
 typedef struct {
     tl_island *island;
+    int size;
     double *volts;  /* of its nodes */
     double *values; /* of all parameters, as this island has them at its time */
     int64_t at_ns;
@@ -65,18 +80,26 @@ typedef struct {
     int cursor_count;
     bench_mover *movers;
     int mover_count;
-    int *switches, switch_count; /* of the circuit's: those that its nodes work */
+    bench_switch *switches; /* those of the circuit that its nodes work */
+    int switch_count;
     int *signals, signal_count;
     bool changed; /* contacts or values, since the switches were looked at */
     uint64_t key; /* of the present contacts */
-    bench_system systems[SYSTEMS_MOST];
-    int system_count, oldest;
+    bench_system systems[SYSTEMS_MOST]; /* each at its key's place, or close behind it */
+    uint64_t replaced;
+    bench_system *last; /* the one asked for last, if it is still there */
+    bool rails_move, ohms_move;         /* among its movers are rails that levels follow; ohms */
+    double period;                      /* of the slowest wave among them; 0 for none */
+    bool jumps;                         /* some of them jump */
+    bool settled;                       /* it rests, and nothing moves it but edges */
+    double next_event;                  /* seconds: none before; of its cursors */
     double *before; /* scratch: volts at the start of a step */
     bool in_trouble;
 } bench_island;
 
 typedef struct {
     bench_island *island;
+    int node; /* of its pin, in the island */
 } bench_signal;
 
 /* A pin of the plan that has a net on it. */
@@ -88,6 +111,8 @@ typedef struct {
     double stray;         /* where it drifts to when nothing defines it, as a share of the rail */
     double loose_volts;   /* where it stood when that began */
     int64_t loose_ns;     /* PIN_DEFINED: something defines it */
+    double rail, lowest, highest, middle; /* as its island's values have them now */
+    bool drives;
     int damage;           /* its entry in the record, or TL_NONE */
     int64_t looked_ns;
 } bench_pin;
@@ -143,6 +168,7 @@ struct tl_bench {
     double held_volts;    /* on the sampling capacitor */
     bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
     bench_errors *errors; /* of every converter of the plan */
+    int *first_at_channel; /* of the board's: the first signal that a channel can see; TL_NONE */
     int64_t end_ns;
     bool converting;
     bool unpowered;
@@ -170,8 +196,8 @@ int line_really(const tl_bench *bench, int line, int *stuck);
 
 /* movers.c: sources that move. */
 void movers_init(tl_bench *bench);
-double mover_value(const bench_mover *mover, double seconds);
-void movers_set(bench_island *island, double seconds);
+double mover_value(bench_mover *mover, int64_t at_ns);
+void movers_set(tl_bench *bench, bench_island *island, int64_t at_ns);
 /* The next moment after a time at which a mover turns or jumps; never later than to_ns. */
 int64_t movers_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
 
@@ -179,6 +205,9 @@ int64_t movers_next_turn(const bench_island *island, int64_t after_ns, int64_t t
 bench_system *system_now(tl_bench *bench, bench_island *island);
 void systems_drop(bench_island *island);
 void contact_set(tl_bench *bench, int contact, bool closed);
+
+/* Levels follow the values: to be called when those have changed. */
+void levels_update(tl_bench *bench, bench_island *island);
 
 /* island.c: moves islands on to a time. */
 void islands_init(tl_bench *bench);
@@ -189,6 +218,7 @@ void island_set_contact(tl_bench *bench, int contact, bool closed);
 
 /* pins.c: what pins see and suffer. */
 void pins_init(tl_bench *bench);
+void pin_levels_update(tl_bench *bench, int pin);
 void pins_record(tl_bench *bench, bench_island *island);
 /* All that nothing defines goes where the pin goes that it hangs on. */
 void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);

@@ -89,6 +89,15 @@ static tl_status converter_power(void *context, bool on)
     return status;
 }
 
+static bool has_channel(const tl_board *board, uint8_t channel)
+{
+    for (int i = 0; i < board->pin_count; i++) {
+        if (board->pins[i].channel == channel)
+            return true;
+    }
+    return false;
+}
+
 static tl_status start_conversion(void *context, uint8_t channel, uint32_t acquisition_ns)
 {
     tl_bench *bench = context;
@@ -97,13 +106,10 @@ static tl_status start_conversion(void *context, uint8_t channel, uint32_t acqui
         return status;
     if (bench->unpowered)
         return TL_ERR_PORT;
-    for (int i = 0; i < bench->circuit->plan->board->pin_count; i++) {
-        if (bench->circuit->plan->pins[i].channel == channel) {
-            converter_start(bench, channel, acquisition_ns);
-            return TL_OK;
-        }
-    }
-    return TL_ERR_ARG;
+    if (bench->first_at_channel[channel] == TL_NONE && !has_channel(bench->circuit->plan->board, channel))
+        return TL_ERR_ARG;
+    converter_start(bench, channel, acquisition_ns);
+    return TL_OK;
 }
 
 static tl_status conversion_ended(void *context, bool *ended)

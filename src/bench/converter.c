@@ -9,6 +9,14 @@ void converter_init(tl_bench *bench)
     const tl_plan *plan = bench->circuit->plan;
     bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
     bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
+    bench->first_at_channel = tl_alloc(UINT8_MAX + 1, sizeof *bench->first_at_channel);
+    for (int i = 0; i <= UINT8_MAX; i++)
+        bench->first_at_channel[i] = TL_NONE;
+    for (int i = plan->signal_count; i-- > 0;) {
+        const tl_pin *pin = &plan->pins[plan->signals[i].pin];
+        if (plan->signals[i].analog && pin->converter == 0 && pin->channel >= 0 && pin->channel <= UINT8_MAX)
+            bench->first_at_channel[pin->channel] = i;
+    }
     for (int i = 0; i < plan->converter_count; i++) {
         const tl_converter *part = plan->converters[i].part;
         bench->errors[i].offset = part->offset * (2 * random_even(&bench->parts) - 1);
@@ -64,6 +72,7 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
     const double noise = at_pin - s->volts[tl_island_index(s->island, nodes->pin)];
     s->volts[sampled] = bench->held_volts;
     contact_set(bench, nodes->sampling, true);
+    s->changed = false; /* no switch flips by that: its capacitor only shares charge */
     island_advance(bench, s, bench->now_ns + acquisition_ns);
     bench->held_volts = s->volts[sampled];
     contact_set(bench, nodes->sampling, false);
@@ -77,14 +86,15 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
     const bench_errors *errors = &bench->errors[converter];
     const bool is_signed = part->word.sign != TL_WORD_UNSIGNED;
-    const double codes = ldexp(1, part->word.bits) / (is_signed ? 2 : 1), least = is_signed ? -codes : 0;
+    const double codes = (double)(INT64_C(1) << (part->word.bits - is_signed)), least = is_signed ? -codes : 0;
     const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
-    const double at = fmin(fmax(share, is_signed ? -1 : 0), 1);
+    const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
     double exact = share * codes + errors->offset + errors->gain * at +
                    errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->noise);
     if (part->steps == TL_STEPS_HALF)
         exact += 0.5;
-    return (long)fmin(fmax(floor(exact), least), codes - 1);
+    const double code = floor(exact);
+    return (long)(code < least ? least : code > codes - 1 ? codes - 1 : code);
 }
 
 /* --- the board's own --- */
@@ -93,7 +103,9 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
 static int signal_at_channel(const tl_bench *bench, uint8_t channel)
 {
     const tl_plan *plan = bench->circuit->plan;
-    for (int i = 0; i < plan->signal_count; i++) {
+    if (bench->first_at_channel[channel] == TL_NONE)
+        return -1;
+    for (int i = bench->first_at_channel[channel]; i < plan->signal_count; i++) {
         const tl_pin *pin = &plan->pins[plan->signals[i].pin];
         if (pin->channel == channel && pin->converter == 0 && plan->signals[i].analog && signal_is_routed(bench, i))
             return i;

@@ -87,6 +87,8 @@ const bench_edge *events_first(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
     double at;
     bench_cursor *cursor;
+    if (s->next_event * 1e9 > (double)to_ns + 1)
+        return s->edge_count > 0 && s->edges[0].at_ns <= to_ns ? &s->edges[0] : NULL;
     /* Cursors are loaded only when they begin before what is due first. */
     while ((cursor = first_cursor(bench, s, &at)) != NULL &&
            at * 1e9 < (double)(s->edge_count > 0 && s->edges[0].at_ns < to_ns ? s->edges[0].at_ns : to_ns) + 1) {
@@ -95,6 +97,7 @@ const bench_edge *events_first(tl_bench *bench, bench_island *s, int64_t to_ns)
         else
             load_press(bench, s, cursor);
     }
+    s->next_event = at;
     return s->edge_count > 0 && s->edges[0].at_ns <= to_ns ? &s->edges[0] : NULL;
 }
 
@@ -110,6 +113,7 @@ void events_apply_first(tl_bench *bench, bench_island *s)
                 s->movers[i].held = edge.kind == EDGE_VALUE;
         }
         systems_drop(s);
+        levels_update(bench, s);
         s->changed = true;
         return;
     }

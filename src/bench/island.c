@@ -9,27 +9,29 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most so
+/* After so many time constants (REST) nothing is left that a double could show. Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most so
  * many pieces over them. So many flips of switches at one moment mean that they chatter. */
-enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
+enum { SETTLED = 20, REST = 40, PIECES_MOST = 64, FLIPS_MOST = 200 };
 
 /* --- switches that voltages work --- */
 
-static double volts_at(const bench_island *s, int node)
+void levels_update(tl_bench *bench, bench_island *s)
 {
-    const int index = node == TL_NET_GROUND ? TL_NET_NONE : tl_island_index(s->island, node);
-    return index == TL_NET_NONE ? 0 : s->volts[index];
+    for (int i = 0; i < s->switch_count; i++)
+        s->switches[i].level = tl_net_value_at(s->switches[i].is->level, s->values);
+    for (int i = 0; i < s->signal_count; i++)
+        pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
 }
 
 /* One that is not as its volts would have it; NULL where all are. */
 static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
 {
     for (int i = 0; i < s->switch_count; i++) {
-        const tl_switch *sw = &bench->wired->switches[s->switches[i]];
-        const double above =
-            volts_at(s, sw->node) - volts_at(s, sw->against) - tl_net_value_at(sw->level, s->values);
-        if (bench->closed[sw->contact] != (sw->below ? above < 0 : above > 0))
-            return sw;
+        const bench_switch *sw = &s->switches[i];
+        const double against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
+        const double above = s->volts[sw->node] - against - sw->level;
+        if (bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
+            return sw->is;
     }
     return NULL;
 }
@@ -57,38 +59,44 @@ static void settle_switches(tl_bench *bench, bench_island *s)
 
 /* --- steps --- */
 
-/* To a time at which nothing has turned or jumped yet. */
+/* To a time at which nothing has turned or jumped yet; where it was stands in `before` then. */
 static void step(tl_bench *bench, bench_island *s, const bench_system *system, int64_t to_ns)
 {
     if (s->mover_count > 0) {
-        movers_set(s, seconds_of(s->at_ns));
+        movers_set(bench, s, s->at_ns);
         tl_transient_jump(system->transient, s->values);
-        movers_set(s, seconds_of(to_ns));
+        movers_set(bench, s, to_ns);
         tl_transient_aim(system->transient, s->values);
     }
-    tl_transient_step(system->transient, 1e-9 * (double)(to_ns - s->at_ns), s->volts);
+    double *before = s->volts;
+    s->volts = s->before;
+    s->before = before;
+    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
     s->at_ns = to_ns;
     if (system->floats)
         pins_float(bench, s, system->transient);
 }
 
+static void step_back(bench_island *s, int64_t to_ns)
+{
+    memcpy(s->volts, s->before, (size_t)s->size * sizeof *s->volts);
+    s->at_ns = to_ns;
+}
+
 /* Goes back to where it was, and on to just behind the first moment at which a switch must flip. */
 static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns, int64_t to_ns)
 {
-    const size_t size = (size_t)tl_island_size(s->island) * sizeof *s->volts;
     int64_t low = from_ns, high = to_ns;
     while (high - low > 1) {
         const int64_t middle = low + (high - low) / 2;
-        memcpy(s->volts, s->before, size);
-        s->at_ns = from_ns;
+        step_back(s, from_ns);
         step(bench, s, system, middle);
         if (wrong_switch(bench, s) != NULL)
             high = middle;
         else
             low = middle;
     }
-    memcpy(s->volts, s->before, size);
-    s->at_ns = from_ns;
+    step_back(s, from_ns);
     step(bench, s, system, high);
 }
 
@@ -104,8 +112,9 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
             s->at_ns = to_ns; /* no answer: it stays as it was */
             return;
         }
-        memcpy(s->before, s->volts, (size_t)tl_island_size(s->island) * sizeof *s->volts);
         step(bench, s, system, to_ns);
+        s->settled = s->mover_count == 0 && !system->floats &&
+                     1e-9 * (double)(to_ns - from_ns) > REST * tl_transient_slowest(system->transient);
         if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
             return;
         step_to_flip(bench, s, system, from_ns, to_ns);
@@ -116,17 +125,29 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
 /* --- stretches between edges --- */
 
 /* How many pieces its ohms need until then, so that each moves them little. */
-static int pieces_until(const bench_island *s, int64_t to_ns)
+static int pieces_until(bench_island *s, int64_t to_ns)
 {
     double most = 1;
     for (int i = 0; i < s->mover_count; i++) {
-        const bench_mover *mover = &s->movers[i];
+        bench_mover *mover = &s->movers[i];
         if (mover->exact || mover->held)
             continue;
-        const double from = mover_value(mover, seconds_of(s->at_ns)), to = mover_value(mover, seconds_of(to_ns));
+        const double from = mover_value(mover, s->at_ns), to = mover_value(mover, to_ns);
         most = fmax(most, ceil(fabs(to - from) / fmax(fabs(mover->by), 1e-12)));
     }
     return most < PIECES_MOST ? (int)most : PIECES_MOST;
+}
+
+/* Whether its sources hardly move over a stretch: then it follows them so closely that nothing shows. */
+static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
+{
+    for (int i = 0; i < s->mover_count; i++) {
+        bench_mover *mover = &s->movers[i];
+        const double from = mover_value(mover, from_ns), to = mover_value(mover, to_ns);
+        if (!mover->held && fabs(to - from) > 1e-5 * fabs(mover->exact ? 1 : mover->by))
+            return false;
+    }
+    return true;
 }
 
 /* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The last
@@ -138,57 +159,40 @@ static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double
     const int64_t window = (int64_t)(1e9 * fmax(SETTLED * slowest, period)) + 1;
     if (system == NULL || to_ns - s->at_ns <= window)
         return;
-    s->at_ns = to_ns - window;
-    movers_set(s, seconds_of(s->at_ns));
+    s->at_ns = period == 0 && hardly_moves(s, to_ns - window, to_ns) ? to_ns : to_ns - window;
+    movers_set(bench, s, s->at_ns);
     if ((system = system_now(bench, s)) == NULL)
         return;
     tl_transient_jump(system->transient, s->values);
-    tl_transient_step(system->transient, 2 * SETTLED * slowest, s->volts);
-    s->changed = true;
-}
-
-/* Of the slowest wave among its sources; 0 for none. */
-static double longest_period(const bench_island *s)
-{
-    double longest = 0;
-    for (int i = 0; i < s->mover_count; i++) {
-        const bench_mover *mover = &s->movers[i];
-        if (mover->course == NULL)
-            longest = fmax(longest, 1 / mover->hertz);
-        else if (mover->course->shape == TL_COURSE_WAVE)
-            longest = fmax(longest, mover->course->period);
-    }
-    return longest;
-}
-
-static bool has_ohms_that_move(const bench_island *s)
-{
-    for (int i = 0; i < s->mover_count; i++) {
-        if (!s->movers[i].exact)
-            return true;
-    }
-    return false;
+    tl_transient_settle(system->transient, s->volts);
+    s->changed = wrong_switch(bench, s) != NULL;
 }
 
 /* Up to an edge; sources may turn on the way. */
 static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
-    const double period = longest_period(s);
-    if (period > 0)
-        skip_settled(bench, s, to_ns, period);
+    if (s->mover_count == 0) {
+        step_with_switches(bench, s, to_ns);
+        pins_record(bench, s);
+        return;
+    }
+    if (s->period > 0)
+        skip_settled(bench, s, to_ns, s->period);
     while (s->at_ns < to_ns) {
         int64_t turn = movers_next_turn(s, s->at_ns, to_ns);
-        if (has_ohms_that_move(s)) {
+        if (s->ohms_move) {
             skip_settled(bench, s, turn, 0);
+            if (s->at_ns == turn && !s->changed) {
+                pins_record(bench, s);
+                continue;
+            }
             const int pieces = pieces_until(s, turn);
             const int64_t piece = (turn - s->at_ns) / pieces + 1;
             turn = s->at_ns + piece < turn ? s->at_ns + piece : turn;
         }
         step_with_switches(bench, s, turn);
-        if (s->mover_count > 0) { /* what stands at a turn has jumped there */
-            movers_set(s, seconds_of(s->at_ns));
-            s->changed = s->changed || s->switch_count > 0;
-        }
+        movers_set(bench, s, s->at_ns);
+        s->changed = s->changed || s->jumps;
         pins_record(bench, s);
     }
 }
@@ -196,9 +200,12 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
 void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
     while (s->at_ns < to_ns) {
-        const bench_edge *edge = events_first(bench, s, to_ns);
+        const bool quiet = s->edge_count == 0 && s->next_event * 1e9 > (double)to_ns + 1;
+        const bench_edge *edge = quiet ? NULL : events_first(bench, s, to_ns);
         const int64_t stop = edge != NULL ? edge->at_ns : to_ns;
-        if (stop > s->at_ns)
+        if (stop > s->at_ns && s->settled)
+            s->at_ns = stop;
+        else if (stop > s->at_ns)
             travel(bench, s, stop);
         if (edge != NULL)
             events_apply_first(bench, s);
@@ -235,10 +242,13 @@ static void take_contacts(tl_bench *bench, bench_island *s)
             bench->island_of_contact[i] = s;
     }
     for (int i = 0; i < bench->wired->switch_count; i++) {
-        if (tl_island_index(s->island, bench->wired->switches[i].node) == TL_NET_NONE)
+        const tl_switch *sw = &bench->wired->switches[i];
+        const int node = tl_island_index(s->island, sw->node);
+        if (node == TL_NET_NONE)
             continue;
         s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
-        s->switches[s->switch_count++] = i;
+        s->switches[s->switch_count++] = (bench_switch){
+            sw, node, sw->against == TL_NET_GROUND ? TL_NET_NONE : tl_island_index(s->island, sw->against), 0};
     }
 }
 
@@ -246,8 +256,9 @@ static void open_island(tl_bench *bench, bench_island *s, int node)
 {
     const size_t params = (size_t)tl_net_param_count(bench->wired->net);
     s->island = tl_island_new(bench->wired->net, node);
-    s->volts = tl_alloc((size_t)tl_island_size(s->island), sizeof *s->volts);
-    s->before = tl_alloc((size_t)tl_island_size(s->island), sizeof *s->before);
+    s->size = tl_island_size(s->island);
+    s->volts = tl_alloc((size_t)s->size, sizeof *s->volts);
+    s->before = tl_alloc((size_t)s->size, sizeof *s->before);
     s->values = tl_alloc(params, sizeof *s->values);
     memcpy(s->values, bench->values, params * sizeof *s->values);
     s->at_ns = BENCH_BEFORE * INT64_C(1000000000);
@@ -267,7 +278,7 @@ void islands_init(tl_bench *bench)
             s = &bench->islands[bench->island_count++];
             open_island(bench, s, c->signals[i].pin);
         }
-        bench->signals[i].island = s;
+        bench->signals[i] = (bench_signal){s, tl_island_index(s->island, c->signals[i].pin)};
         s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
         s->signals[s->signal_count++] = i;
     }

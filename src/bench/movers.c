@@ -7,7 +7,7 @@
 enum { PIECES_OF_A_PERIOD = 32 };
 static const double turn = 6.283185307179586;
 
-double mover_value(const bench_mover *mover, double seconds)
+static double value_at(const bench_mover *mover, double seconds)
 {
     if (mover->course == NULL)
         return mover->middle + mover->swing * sin(turn * fmod(seconds * mover->hertz, 1));
@@ -17,12 +17,28 @@ double mover_value(const bench_mover *mover, double seconds)
     return mover->course->of_quantity ? tl_curve_ohms(&mover->source->curve, value) : value;
 }
 
-void movers_set(bench_island *s, double seconds)
+/* The ends of a step are asked for again and again. */
+double mover_value(bench_mover *mover, int64_t at_ns)
+{
+    for (int i = 0; i < 2; i++) {
+        if (mover->known_ns[i] == at_ns)
+            return mover->known[i];
+    }
+    const int place = mover->known_next;
+    mover->known_next = 1 - place;
+    mover->known_ns[place] = at_ns;
+    mover->known[place] = value_at(mover, seconds_of(at_ns));
+    return mover->known[place];
+}
+
+void movers_set(tl_bench *bench, bench_island *s, int64_t at_ns)
 {
     for (int i = 0; i < s->mover_count; i++) {
         if (!s->movers[i].held)
-            s->values[s->movers[i].param] = mover_value(&s->movers[i], seconds);
+            s->values[s->movers[i].param] = mover_value(&s->movers[i], at_ns);
     }
+    if (s->rails_move)
+        levels_update(bench, s);
 }
 
 static int64_t next_of_course(const tl_course *course, int64_t after_ns)
@@ -58,6 +74,15 @@ int64_t movers_next_turn(const bench_island *s, int64_t after_ns, int64_t to_ns)
 
 static void add_mover(bench_island *s, bench_mover mover)
 {
+    mover.known_ns[0] = mover.known_ns[1] = INT64_MIN;
+    mover.placed = NAN;
+    s->ohms_move = s->ohms_move || !mover.exact;
+    s->jumps = s->jumps || (mover.course != NULL && mover.course->shape == TL_COURSE_STEPS);
+    if (mover.course == NULL)
+        s->period = fmax(s->period, 1 / mover.hertz);
+    else if (mover.course->shape == TL_COURSE_WAVE)
+        s->period = fmax(s->period, mover.course->period);
+    s->rails_move = s->rails_move || mover.source == NULL || mover.source->kind == TL_SOURCE_RAIL;
     s->movers = tl_grow(s->movers, (size_t)s->mover_count, sizeof *s->movers);
     s->movers[s->mover_count++] = mover;
 }

@@ -15,12 +15,20 @@ double stray_volts(tl_bench *bench, double rail)
     return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&bench->noise), 0), 1);
 }
 
+void pin_levels_update(tl_bench *bench, int pin)
+{
+    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
+    bench_pin *p = &bench->pins[pin];
+    const double *values = p->island != NULL ? p->island->values : bench->values;
+    p->rail = limits->supply != TL_NONE ? values[bench->circuit->supply_param[limits->supply]] : 0;
+    p->lowest = tl_level_volts(limits->lowest, p->rail);
+    p->highest = tl_level_volts(limits->highest, p->rail);
+    p->middle = (tl_level_volts(limits->vil, p->rail) + tl_level_volts(limits->vih, p->rail)) / 2;
+}
+
 static double rail_of(const tl_bench *bench, int pin)
 {
-    const int supply = bench->circuit->plan->pins[pin].limits.supply;
-    const bench_island *s = bench->pins[pin].island;
-    const double *values = s != NULL ? s->values : bench->values;
-    return supply != TL_NONE ? values[bench->circuit->supply_param[supply]] : 0;
+    return bench->pins[pin].rail;
 }
 
 /* What leaks into a pin that nothing defines takes it somewhere in the end, and it picks up what is around. */
@@ -76,7 +84,8 @@ double signal_volts(tl_bench *bench, int signal)
     island_advance(bench, s, bench->now_ns);
     const double negative =
         nodes->negative == TL_NET_GROUND ? 0 : s->volts[tl_island_index(s->island, nodes->negative)];
-    return s->volts[tl_island_index(s->island, nodes->pin)] - negative + noise_at(bench, signal);
+    const double volts = s->volts[bench->signals[signal].node] - negative;
+    return bench->scene == NULL || bench->scene->fault_count == 0 ? volts : volts + noise_at(bench, signal);
 }
 
 bool signal_floats(tl_bench *bench, int signal)
@@ -102,17 +111,15 @@ bool pin_level(tl_bench *bench, int line)
     int stuck;
     const int pin = line_really(bench, line, &stuck);
     bench_pin *p = &bench->pins[pin];
-    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
-    const double rail = rail_of(bench, pin);
+    const double hysteresis = bench->circuit->plan->pins[pin].limits.hysteresis;
     if (stuck >= 0)
         return stuck == 1;
     if (bench->strict && p->damage != TL_NONE)
         return p->level; /* what is broken stays as it was */
     if (p->island == NULL && bench->lines[pin].use == TL_LINE_OUTPUT)
         return bench->lines[pin].high;
-    const double volts = p->island != NULL ? signal_volts(bench, p->signal) : stray_volts(bench, rail);
-    const double middle = (tl_level_volts(limits->vil, rail) + tl_level_volts(limits->vih, rail)) / 2;
-    p->level = volts >= middle + (p->level ? -0.5 : 0.5) * limits->hysteresis;
+    const double volts = p->island != NULL ? signal_volts(bench, p->signal) : stray_volts(bench, p->rail);
+    p->level = volts >= p->middle + (p->level ? -0.5 : 0.5) * hysteresis;
     return p->level;
 }
 
@@ -121,6 +128,7 @@ void pin_use(tl_bench *bench, int pin)
     const tl_pin_contacts *own = &bench->wired->pins[pin];
     const bench_line *line = &bench->lines[pin];
     const bool drives = line->use == TL_LINE_OUTPUT;
+    bench->pins[pin].drives = drives;
     const struct {
         int contact;
         bool closed;
@@ -139,60 +147,48 @@ void pin_use(tl_bench *bench, int pin)
 /* --- what is too much for them --- */
 
 /* Amperes through a conducting clamp, or against the pin's own output; 0 where neither. */
-static double forced_amperes(const tl_bench *bench, const bench_island *s, int pin, int signal, double volts)
+static double forced_amperes(const tl_bench *bench, const bench_pin *p, int pin, double volts)
 {
     const tl_pin_contacts *own = &bench->wired->pins[pin];
-    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
-    const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
-    const double rail = rail_of(bench, pin);
-    (void)s;
+    const tl_signal_nodes *nodes = &bench->wired->signals[p->signal];
     if (nodes->clamp_high != TL_NET_NONE && bench->closed[nodes->clamp_high])
-        return (volts - tl_level_volts(limits->highest, rail)) / TL_CLAMP_OHMS;
+        return (volts - p->highest) / TL_CLAMP_OHMS;
     if (nodes->clamp_low != TL_NET_NONE && bench->closed[nodes->clamp_low])
-        return (volts - tl_level_volts(limits->lowest, rail)) / TL_CLAMP_OHMS;
+        return (volts - p->lowest) / TL_CLAMP_OHMS;
     if (own->drive_low != TL_NET_NONE && bench->closed[own->drive_low])
         return volts / own->low_ohms;
     if (own->drive_high != TL_NET_NONE && bench->closed[own->drive_high])
-        return (volts - rail) / own->high_ohms;
+        return (volts - p->rail) / own->high_ohms;
     return 0;
 }
 
-static bool drives(const tl_bench *bench, int pin)
-{
-    return bench->lines[pin].use == TL_LINE_OUTPUT;
-}
-
 /* Volts outside the limits, unless the pin's clamps carry what that makes; or more amperes than its output stands. */
-static bool is_too_much(const tl_bench *bench, int pin, double volts, double amperes)
+static bool is_too_much(const tl_bench *bench, const bench_pin *p, int pin, double volts, double *amperes)
 {
     const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
-    const double rail = rail_of(bench, pin);
-    const bool outside = volts < tl_level_volts(limits->lowest, rail) - 1e-9 ||
-                         volts > tl_level_volts(limits->highest, rail) + 1e-9;
+    const bool outside = volts < p->lowest - 1e-9 || volts > p->highest + 1e-9;
+    *amperes = forced_amperes(bench, p, pin, volts);
     if (outside)
-        return !(limits->injection > 0) || fabs(amperes) > limits->injection;
-    return drives(bench, pin) && limits->most_amperes > 0 && fabs(amperes) > limits->most_amperes;
+        return !(limits->injection > 0) || fabs(*amperes) > limits->injection;
+    return limits->most_amperes > 0 && fabs(*amperes) > limits->most_amperes;
 }
 
 static void record(tl_bench *bench, bench_island *s, int signal)
 {
     const int pin = bench->circuit->plan->signals[signal].pin;
     bench_pin *p = &bench->pins[pin];
-    const int node = tl_island_index(s->island, bench->wired->signals[signal].pin);
-    const double volts = s->volts[node], amperes = forced_amperes(bench, s, pin, signal, volts);
-    const double seconds = seconds_of(s->at_ns - p->looked_ns), rail = rail_of(bench, pin);
-    p->looked_ns = s->at_ns;
-    if (p->loose_ns != PIN_DEFINED || !is_too_much(bench, pin, volts, amperes))
+    const double volts = s->volts[p->node], seconds = seconds_of(s->at_ns - p->looked_ns);
+    double amperes = 0;
+    if (!signal_is_routed(bench, signal) || p->loose_ns != PIN_DEFINED || !is_too_much(bench, p, pin, volts, &amperes))
         return;
     if (p->damage == TL_NONE) {
         bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
         p->damage = bench->damage_count++;
-        bench->damages[p->damage] = (tl_bench_damage){.pin = pin, .volts = volts, .at = seconds_of(s->at_ns)};
-        bench->damages[p->damage].amperes = amperes;
+        bench->damages[p->damage] = (tl_bench_damage){pin, volts, amperes, 0, fmax(seconds_of(s->at_ns), 0)};
         return;
     }
     tl_bench_damage *damage = &bench->damages[p->damage];
-    if (fabs(volts - rail / 2) > fabs(damage->volts - rail / 2)) {
+    if (fabs(volts - p->rail / 2) > fabs(damage->volts - p->rail / 2)) {
         damage->volts = volts;
         damage->amperes = amperes;
     }
@@ -202,8 +198,12 @@ static void record(tl_bench *bench, bench_island *s, int signal)
 void pins_record(tl_bench *bench, bench_island *s)
 {
     for (int i = 0; i < s->signal_count; i++) {
-        if (signal_is_routed(bench, s->signals[i]))
+        bench_pin *p = &bench->pins[bench->circuit->plan->signals[s->signals[i]].pin];
+        const double volts = s->volts[p->node];
+        /* Nearly always nothing is to be said. */
+        if (p->drives || volts < p->lowest || volts > p->highest)
             record(bench, s, s->signals[i]);
+        p->looked_ns = s->at_ns;
     }
 }
 
@@ -219,4 +219,8 @@ void pins_init(tl_bench *bench)
         pin->island = bench->signals[i].island;
         pin->node = tl_island_index(pin->island->island, bench->wired->signals[i].pin);
     }
+    for (int i = 0; i < plan->pin_count; i++)
+        pin_levels_update(bench, i);
+    for (int k = 0; k < bench->island_count; k++)
+        levels_update(bench, &bench->islands[k]);
 }

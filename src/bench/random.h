@@ -3,10 +3,13 @@
 #define TL_RANDOM_H
 
 #include <math.h>
+#include <stdbool.h>
 #include <stdint.h>
 
 typedef struct {
     uint64_t state;
+    double spare; /* of normal ones two come at a time */
+    bool has_spare;
 } random_source;
 
 static inline uint64_t random_bits(random_source *r)
@@ -22,23 +25,35 @@ enum { RANDOM_PARTS, RANDOM_NOISE, RANDOM_PRESSES, RANDOM_LOOSE = 1 << 16 }; /* 
 /* One of many independent streams of a seed. */
 static inline random_source random_stream(unsigned long seed, unsigned which)
 {
-    random_source mix = {seed};
+    random_source mix = {.state = seed};
     const uint64_t start = random_bits(&mix);
     mix.state = start ^ which;
-    return (random_source){random_bits(&mix)};
+    return (random_source){.state = random_bits(&mix)};
 }
 
 /* Evenly spread over [0, 1). */
 static inline double random_even(random_source *r)
 {
-    return ldexp((double)(random_bits(r) >> 11), -53);
+    return (double)(random_bits(r) >> 11) * 0x1p-53;
 }
 
-/* Normal, mean 0, standard deviation 1 (Box and Muller 1958). */
+/* Normal, mean 0, standard deviation 1, by the polar method (Marsaglia and Bray 1964). */
 static inline double random_normal(random_source *r)
 {
-    const double radius = sqrt(-2 * log(1 - random_even(r)));
-    return radius * cos(6.283185307179586 * random_even(r));
+    double x, y, square;
+    if (r->has_spare) {
+        r->has_spare = false;
+        return r->spare;
+    }
+    do {
+        x = 2 * random_even(r) - 1;
+        y = 2 * random_even(r) - 1;
+        square = x * x + y * y;
+    } while (square >= 1 || square == 0);
+    const double stretch = sqrt(-2 * log(square) / square);
+    r->spare = y * stretch;
+    r->has_spare = true;
+    return x * stretch;
 }
 
 #endif

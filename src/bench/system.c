@@ -1,7 +1,8 @@
 /*
  * The equations of an island in one state of its contacts, worked out once and kept. Sources of volts and amperes
- * may go anywhere without touching them; ohms that move are followed in straight lines for a thousandth of their
- * value, and then all is worked out anew.
+ * may go anywhere without touching them. Ohms that move have a grid, each cell a hundredth of their value wide, with
+ * equations of its own: where the island comes to rest follows them in a parabola inside it, and its speed is that of
+ * the middle.
  */
 #include "../net/memory.h"
 #include "bench_internal.h"
@@ -10,19 +11,22 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const double share_followed = 1e-3;
+static const double cell = 0.01;
 
 void systems_drop(bench_island *s)
 {
-    for (int i = 0; i < s->system_count; i++)
+    for (int i = 0; i < SYSTEMS_MOST; i++) {
         tl_transient_free(s->systems[i].transient);
-    s->system_count = s->oldest = 0;
+        s->systems[i] = (bench_system){0, NULL, false, false};
+    }
+    s->settled = false;
+    s->last = NULL;
 }
 
 /* One bit pattern for each contact; the state's is that of all closed ones together. */
-static uint64_t pattern_of(int contact)
+static uint64_t pattern_of(uint64_t number)
 {
-    random_source source = {(uint64_t)contact};
+    random_source source = {.state = number};
     return random_bits(&source);
 }
 
@@ -34,32 +38,43 @@ void contact_set(tl_bench *bench, int contact, bool closed)
     bench->closed[contact] = closed;
     if (s == NULL)
         return;
-    s->key ^= pattern_of(contact);
+    s->key ^= pattern_of((uint64_t)contact);
     s->changed = true;
+    s->settled = false;
 }
 
-/* Whether all that moves is still where the systems hold; if not, they start from where it is. */
-static void keep_in_reach(bench_island *s)
+/* Which cell of its grid a mover stands in, and where that has its middle. */
+static void take_cell(bench_mover *mover, int index, double value)
 {
-    bool within = true;
-    for (int i = 0; i < s->mover_count; i++) {
-        const bench_mover *mover = &s->movers[i];
-        within = within && (mover->exact || fabs(s->values[mover->param] - mover->base) <= fabs(mover->by));
-    }
-    if (within && s->system_count > 0)
+    if (mover->placed == value)
         return;
-    systems_drop(s);
+    mover->placed = value;
+    if (mover->exact) {
+        mover->base = value;
+        mover->by = 1;
+        return;
+    }
+    const bool travel = mover->source->kind == TL_SOURCE_POTENTIOMETER;
+    const double at = travel ? value / cell : log(fmax(value, 1e-6)) / cell;
+    const double middle = fmin(fmax(round(at), travel ? 0.5 : -INFINITY), travel ? 1 / cell - 0.5 : INFINITY);
+    mover->base = travel ? middle * cell : exp(middle * cell);
+    mover->by = travel ? cell / 2 : mover->base * cell / 2;
+    const int64_t place = (int64_t)(2 * middle);
+    if (place != mover->cell || mover->pattern == 0)
+        mover->pattern = pattern_of((uint64_t)place * 64 + (uint64_t)index + (UINT64_C(1) << 40));
+    mover->cell = place;
+}
+
+/* The contacts' state, and where ohms stand. */
+static uint64_t key_of(bench_island *s)
+{
+    uint64_t key = s->key;
     for (int i = 0; i < s->mover_count; i++) {
         bench_mover *mover = &s->movers[i];
-        const double value = s->values[mover->param];
-        mover->base = value;
-        if (mover->exact)
-            mover->by = 1;
-        else if (mover->source->kind == TL_SOURCE_POTENTIOMETER)
-            mover->by = value < 0.5 ? share_followed : -share_followed;
-        else
-            mover->by = fmax(share_followed * value, 1e-6);
+        take_cell(mover, i, s->values[mover->param]);
+        key ^= mover->pattern; /* 0 of those that need no cell */
     }
+    return key;
 }
 
 static tl_transient *work_out(tl_bench *bench, bench_island *s)
@@ -105,21 +120,29 @@ static bool has_loose_pin(const tl_bench *bench, const bench_island *s, const tl
     return false;
 }
 
+/* The place of a key: where it is, or an empty one, or the oldest of the few that it can have. */
+static bench_system *find_place(bench_island *s, uint64_t key)
+{
+    enum { TRIES = 4 };
+    for (uint64_t i = 0; i < TRIES; i++) {
+        bench_system *place = &s->systems[(key + i) % SYSTEMS_MOST];
+        if (!place->known || place->key == key)
+            return place;
+    }
+    return &s->systems[(key + s->replaced++ % TRIES) % SYSTEMS_MOST];
+}
+
 bench_system *system_now(tl_bench *bench, bench_island *s)
 {
-    keep_in_reach(s);
-    for (int i = 0; i < s->system_count; i++) {
-        if (s->systems[i].key == s->key)
-            return s->systems[i].transient != NULL ? &s->systems[i] : NULL;
-    }
-    bench_system *place = &s->systems[s->system_count < SYSTEMS_MOST ? s->system_count : s->oldest];
-    if (s->system_count < SYSTEMS_MOST) {
-        s->system_count++;
-    } else {
-        s->oldest = (s->oldest + 1) % SYSTEMS_MOST;
-        tl_transient_free(place->transient);
-    }
-    *place = (bench_system){s->key, work_out(bench, s), false};
+    const uint64_t key = key_of(s);
+    if (s->last != NULL && s->last->key == key)
+        return s->last;
+    bench_system *place = find_place(s, key);
+    s->last = NULL;
+    if (place->known && place->key == key)
+        return place->transient != NULL ? (s->last = place) : NULL;
+    tl_transient_free(place->transient);
+    *place = (bench_system){key, work_out(bench, s), false, true};
     place->floats = has_loose_pin(bench, s, place->transient);
     if (place->transient != NULL)
         return place;

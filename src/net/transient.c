@@ -75,7 +75,8 @@ static bool eliminate_others(tl_transient *t)
         for (int j = 0; j < m; j++)
             right[j * n + i] = entry(t, m + i, j);
         right[m * n + i] = t->equations.injected[t->row[m + i]];
-        if (g22[i * n + i] == 0)
+        t->undefined[i] = g22[i * n + i] == 0;
+        if (t->undefined[i])
             g22[i * n + i] = 1;
     }
     const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, n, m + 1, g22, n, pivots, right, n);
@@ -160,8 +161,10 @@ static bool find_modes(tl_transient *t, bool followers)
         t->drive[k] = 0;
         for (int i = 0; i < m; i++)
             t->drive[k] += t->back[i * m + k] * t->scratch[i];
-        if (t->rate[k] < 1e-14 * fastest)
+        if (t->rate[k] <= 1e-14 * fastest)
             t->rate[k] = 0; /* rounding of a capacitor with no way to discharge */
+        else
+            t->slowest = fmax(t->slowest, 1 / t->rate[k]);
     }
     return true;
 }
@@ -209,7 +212,11 @@ static void allocate(tl_transient *t, const tl_island *island)
     t->rest = tl_alloc(size, sizeof(double));
     t->floats = tl_alloc(size, sizeof *t->floats);
     t->aim = tl_alloc(size, sizeof(double));
-    t->scratch = tl_alloc(2 * rows, sizeof(double));
+    t->scratch = tl_alloc(3 * rows, sizeof(double));
+    t->carry = tl_alloc(rows * rows, sizeof(double));
+    t->respond = tl_alloc(rows * rows, sizeof(double));
+    t->push = tl_alloc(rows, sizeof(double));
+    t->undefined = tl_alloc(rows, sizeof *t->undefined);
     t->kept = tl_alloc(rows, sizeof(double));
     t->gone = tl_alloc(rows, sizeof(double));
 }
@@ -276,11 +283,16 @@ void tl_transient_free(tl_transient *t)
     free(t->floats);
     free(t->aim);
     free(t->scratch);
+    free(t->carry);
+    free(t->respond);
+    free(t->push);
+    free(t->undefined);
     free(t->kept);
     free(t->gone);
     free(t->tracked);
     free(t->tracked_at);
     free(t->slope);
+    free(t->bend);
     free(t->rest_at);
     free(t);
 }
@@ -290,50 +302,65 @@ void tl_transient_free(tl_transient *t)
 bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *params, const double *by, int count)
 {
     const size_t size = (size_t)t->island->size, room = (size_t)tl_net_param_count(t->island->net);
-    double *values = tl_alloc(room, sizeof *values);
+    double *values = tl_alloc(room, sizeof *values), *before = tl_alloc(size, sizeof *before);
     nodal work;
     bool good = true;
     nodal_alloc(&work, t->island);
     t->tracked = tl_alloc((size_t)count, sizeof *t->tracked);
     t->tracked_at = tl_alloc((size_t)count, sizeof *t->tracked_at);
     t->slope = tl_alloc((size_t)count * size, sizeof *t->slope);
+    t->bend = tl_alloc((size_t)count * size, sizeof *t->bend);
     t->rest_at = tl_alloc(size, sizeof *t->rest_at);
     t->tracked_count = count;
     memcpy(values, state->values, room * sizeof *values);
     memcpy(t->rest_at, t->rest, size * sizeof *t->rest_at);
     const tl_net_state moved = {values, state->closed};
     for (int k = 0; k < count && good; k++) {
-        double *slope = t->slope + (size_t)k * size;
+        double *slope = t->slope + (size_t)k * size, *bend = t->bend + (size_t)k * size;
         t->tracked[k] = params[k];
         t->tracked_at[k] = state->values[params[k]];
-        values[params[k]] += by[k];
-        good = find_rest(t->island, &moved, &work, slope);
-        for (size_t local = 0; local < size; local++)
-            slope[local] = isnan(slope[local]) ? 0 : (slope[local] - t->rest_at[local]) / by[k];
+        values[params[k]] = t->tracked_at[k] - by[k];
+        good = find_rest(t->island, &moved, &work, before);
+        values[params[k]] = t->tracked_at[k] + by[k];
+        good = good && find_rest(t->island, &moved, &work, slope);
         values[params[k]] = t->tracked_at[k];
+        for (size_t local = 0; local < size; local++) {
+            const double after = slope[local], here = t->rest_at[local];
+            bend[local] = isnan(after) ? 0 : (after - 2 * here + before[local]) / (2 * by[k] * by[k]);
+            slope[local] = isnan(after) ? 0 : (after - before[local]) / (2 * by[k]);
+            if (fabs(bend[local]) * by[k] * by[k] < 1e-12 * (1 + fabs(here)))
+                bend[local] = 0; /* rounding: it goes straight */
+        }
     }
     nodal_free(&work);
     free(values);
+    free(before);
     return good;
+}
+
+static void rest_of(const tl_transient *t, const double *values, double *restrict rest)
+{
+    const int size = t->island->size;
+    for (int local = 0; local < size; local++)
+        rest[local] = t->rest_at[local];
+    for (int k = 0; k < t->tracked_count; k++) {
+        const double by = values[t->tracked[k]] - t->tracked_at[k];
+        const double *restrict slope = t->slope + (size_t)k * (size_t)size,
+                               *restrict bend = t->bend + (size_t)k * (size_t)size;
+        for (int local = 0; local < size && by != 0; local++)
+            rest[local] += by * (slope[local] + by * bend[local]);
+    }
 }
 
 void tl_transient_aim(tl_transient *t, const double *values)
 {
-    const int size = t->island->size;
-    memcpy(t->aim, t->rest_at, (size_t)size * sizeof *t->aim);
-    for (int k = 0; k < t->tracked_count; k++) {
-        const double by = values[t->tracked[k]] - t->tracked_at[k];
-        const double *slope = t->slope + (size_t)k * (size_t)size;
-        for (int local = 0; local < size && by != 0; local++)
-            t->aim[local] += by * slope[local];
-    }
+    rest_of(t, values, t->aim);
     t->moves = true;
 }
 
 void tl_transient_jump(tl_transient *t, const double *values)
 {
-    tl_transient_aim(t, values);
-    memcpy(t->rest, t->aim, (size_t)t->island->size * sizeof *t->rest);
+    rest_of(t, values, t->rest);
     t->moves = false;
 }
 
@@ -346,71 +373,138 @@ bool tl_transient_floats(const tl_transient *t, int index)
 
 double tl_transient_slowest(const tl_transient *t)
 {
-    double slowest = 0;
-    for (int k = 0; k < t->charged; k++)
-        slowest = fmax(slowest, t->rate[k] > 0 ? 1 / t->rate[k] : 0);
-    return slowest;
+    return t->slowest;
 }
 
-/* A row that nothing reaches has no conductance at all: it keeps what it had. */
-static bool undefined(const tl_transient *t, int other)
-{
-    return entry(t, t->charged + other, t->charged + other) == 0;
-}
 
-static void store_volts(const tl_transient *t, const double *above_rest, double *volts)
+static void store_volts(const tl_transient *t, const double *restrict above_rest, const double *from, double *volts)
 {
     const int m = t->charged, n = t->others;
     for (int local = 0; local < t->island->size; local++) {
         const int place = t->place[local], other = place - m;
-        if (place >= m && undefined(t, other))
-            continue;
-        volts[local] = t->rest[local];
-        if (place == TL_NET_NONE)
-            continue;
+        const double rest = t->rest[local];
         if (place < m) {
-            volts[local] += above_rest[place];
+            volts[local] = place == TL_NET_NONE ? rest : rest + above_rest[place];
             continue;
         }
-        volts[local] += t->offset[other];
+        if (t->undefined[other]) { /* a row that nothing reaches has no conductance at all: it keeps what it had */
+            volts[local] = from[local];
+            continue;
+        }
+        double sum = rest + t->offset[other];
         for (int i = 0; i < m; i++)
-            volts[local] -= t->follow[i * n + other] * above_rest[i];
+            sum -= t->follow[i * n + other] * above_rest[i];
+        volts[local] = sum;
     }
 }
 
-/* Steps of one length come again and again: what is left of each mode after it, and how much is gone. */
 static void keep_factors(tl_transient *t, double seconds)
 {
     for (int k = 0; k < t->charged; k++) {
-        t->gone[k] = -expm1(-t->rate[k] * seconds); /* 1 - exp(-l t), without cancellation */
-        t->kept[k] = 1 - t->gone[k];
+        const double gone = -expm1(-t->rate[k] * seconds); /* 1 - exp(-l t), without cancellation */
+        t->kept[k] = 1 - gone;
+        t->gone[k] = t->rate[k] > 0 ? gone / t->rate[k] : seconds;
     }
     t->kept_seconds = seconds;
+    t->has_matrix = false;
+}
+
+/* The same for all modes together, in volts: Q diag Q^-1 between the roots of the capacitances. */
+static void keep_matrix(tl_transient *t)
+{
+    const int m = t->charged;
+    for (int i = 0; i < m; i++) {
+        t->push[i] = 0;
+        for (int k = 0; k < m; k++)
+            t->push[i] += t->modes[k * m + i] * t->gone[k] * t->drive[k] / t->root_c[i];
+        for (int j = 0; j < m; j++) {
+            double carry = 0, respond = 0;
+            for (int k = 0; k < m; k++) {
+                const double through = t->modes[k * m + i] * t->back[j * m + k];
+                carry += through * t->kept[k];
+                respond += through * t->gone[k];
+            }
+            t->carry[j * m + i] = carry * t->root_c[j] / t->root_c[i];
+            t->respond[j * m + i] = respond * t->root_c[j] / t->root_c[i];
+        }
+    }
+    t->has_matrix = true;
+}
+
+void tl_transient_settle(tl_transient *t, double *volts)
+{
+    for (int i = 0; i < t->charged; i++)
+        t->scratch[i] = t->floats[t->node_of[i]] ? volts[t->node_of[i]] : 0;
+    store_volts(t, t->scratch, volts, volts);
+}
+
+/* Where the charged rows stand above their rest after the step, mode by mode. */
+static void step_modes(const tl_transient *t, const double *above, const double *pull, double *then)
+{
+    const int m = t->charged;
+    for (int i = 0; i < m; i++)
+        then[i] = 0;
+    for (int k = 0; k < m; k++) {
+        double z = 0, drive = t->drive[k];
+        for (int i = 0; i < m; i++)
+            z += t->back[i * m + k] * t->root_c[i] * above[i];
+        for (int i = 0; i < m && t->moves; i++)
+            drive += t->back[i * m + k] * t->root_c[i] * pull[i];
+        z = z * t->kept[k] + t->gone[k] * drive;
+        for (int i = 0; i < m; i++)
+            then[i] += t->modes[k * m + i] * z;
+    }
+    for (int i = 0; i < m; i++)
+        then[i] /= t->root_c[i];
+}
+
+/* The same by the matrices. */
+static void step_matrix(const tl_transient *t, const double *restrict above, const double *restrict pull,
+                        double *restrict then)
+{
+    const int m = t->charged;
+    for (int i = 0; i < m; i++)
+        then[i] = t->push[i];
+    for (int j = 0; j < m; j++) {
+        const double *restrict column = t->carry + j * m;
+        for (int i = 0; i < m; i++)
+            then[i] += column[i] * above[j];
+    }
+    for (int j = 0; j < m && t->moves; j++) {
+        const double *restrict column = t->respond + j * m;
+        for (int i = 0; i < m; i++)
+            then[i] += column[i] * pull[j];
+    }
 }
 
 void tl_transient_step(tl_transient *t, double seconds, double *volts)
 {
+    tl_transient_step_to(t, seconds, volts, volts);
+}
+
+void tl_transient_step_to(tl_transient *t, double seconds, const double *from, double *volts)
+{
     const int m = t->charged;
-    double *u = t->scratch, *v = t->scratch + m;
-    if (t->kept_seconds != seconds)
+    double *above = t->scratch, *pull = above + m, *then = pull + m;
+    for (int i = 0; i < m; i++)
+        above[i] = from[t->node_of[i]] - t->rest[t->node_of[i]];
+    for (int i = 0; i < m && t->moves; i++)
+        pull[i] = seconds > 0 ? (t->rest[t->node_of[i]] - t->aim[t->node_of[i]]) / seconds : 0;
+    if (seconds == 0) { /* capacitors keep their charge, the others follow */
+        then = above;
+    } else if (t->kept_seconds != seconds) {
         keep_factors(t, seconds);
-    memset(v, 0, (size_t)m * sizeof *v);
-    for (int i = 0; i < m; i++)
-        u[i] = t->root_c[i] * (volts[t->node_of[i]] - t->rest[t->node_of[i]]);
-    for (int k = 0; k < m; k++) {
-        double z = 0, drive = t->drive[k];
-        for (int i = 0; i < m; i++)
-            z += t->back[i * m + k] * u[i];
-        for (int i = 0; i < m && t->moves; i++)
-            drive -= t->back[i * m + k] * t->root_c[i] * (t->aim[t->node_of[i]] - t->rest[t->node_of[i]]) / seconds;
-        z = t->rate[k] > 0 ? z * t->kept[k] + t->gone[k] * drive / t->rate[k] : z + drive * seconds;
-        for (int i = 0; i < m; i++)
-            v[i] += t->modes[k * m + i] * z;
+        step_modes(t, above, pull, then);
+    } else {
+        if (!t->has_matrix)
+            keep_matrix(t);
+        step_matrix(t, above, pull, then);
     }
-    for (int i = 0; i < m; i++)
-        v[i] /= t->root_c[i];
-    if (t->moves)
-        memcpy(t->rest, t->aim, (size_t)t->island->size * sizeof *t->rest);
+    if (t->moves) { /* where it was going is where it is */
+        double *was = t->rest;
+        t->rest = t->aim;
+        t->aim = was;
+    }
     t->moves = false;
-    store_volts(t, v, volts);
+    store_volts(t, then, from, volts);
 }

@@ -34,6 +34,7 @@ static const struct {
     {"drawer.c", "*", "Drawer"},
     {"scene.c", "*", "Scene"},
     {"scene_value.c", "*", "Scene"},
+    {"scene_fault.c", "meter_keys", "Scene"},
     {"scene_fault.c", "*", "Faults"},
     {"reader.c", "keys", "Quantities"},
 };
