@@ -34,6 +34,8 @@ static CU_SuiteInfo suites[] = {
     {"segments", NULL, NULL, NULL, NULL, segment_tests},
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"bench", NULL, NULL, NULL, NULL, bench_tests},
+    {"physics", NULL, NULL, NULL, NULL, physics_tests},
+    {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},

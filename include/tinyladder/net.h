@@ -106,6 +106,8 @@ int tl_net_contact_count(const tl_net *net);
 int tl_net_find_node(const tl_net *net, const char *name);
 int tl_net_find_part(const tl_net *net, const char *name);
 bool tl_net_is_rail(const tl_net *net, int node);
+/** The volts of a rail. */
+double tl_net_rail_volts(const tl_net *net, int node, const double *values);
 double tl_net_param_nominal(const tl_net *net, int param);
 void tl_net_param_span(const tl_net *net, int param, double *low, double *high);
 /** Narrows or moves a parameter: the worst case is then asked over the new span. */
@@ -220,6 +222,8 @@ void tl_transient_jump(tl_transient *transient, const double *values);
 
 /** The same from one array to another. */
 void tl_transient_step_to(tl_transient *transient, double seconds, const double *from, double *to);
+/** Whether every node that comes to rest is there, but for so many volts. */
+bool tl_transient_rests(const tl_transient *transient, const double *volts, double within);
 /** Moves every node that comes to rest there at once; the others stay. */
 void tl_transient_settle(tl_transient *transient, double *volts);
 

@@ -59,10 +59,11 @@ typedef struct {
 /* A switch of the circuit in an island. */
 typedef struct {
     const tl_switch *is;
-    int node, against; /* of the island; TL_NET_NONE for ground */
-    double level;      /* as the island's values have it now */
+    int node, against; /* of the island; TL_NET_NONE for a rail */
+    double level;      /* as the island's values have it now, rails at either side counted in */
 } bench_switch;
 
+#define NOTHING_VOLTS 1e-9 /* so little makes no difference to anything */
 #define PIN_DEFINED INT64_MIN
 
 enum { SYSTEMS_MOST = 256, BENCH_BEFORE = -1 }; /* seconds: everything has settled when a scene begins */
@@ -91,6 +92,7 @@ typedef struct {
     bool rails_move, ohms_move;         /* among its movers are rails that levels follow; ohms */
     double period;                      /* of the slowest wave among them; 0 for none */
     bool jumps;                         /* some of them jump */
+    bool suffers;                       /* some pin of it is over its limits */
     bool settled;                       /* it rests, and nothing moves it but edges */
     double next_event;                  /* seconds: none before; of its cursors */
     double *before; /* scratch: volts at the start of a step */
@@ -198,6 +200,8 @@ int line_really(const tl_bench *bench, int line, int *stuck);
 void movers_init(tl_bench *bench);
 double mover_value(bench_mover *mover, int64_t at_ns);
 void movers_set(tl_bench *bench, bench_island *island, int64_t at_ns);
+/* Where they are when a stretch ends, before what jumps there does. */
+void movers_aim(tl_bench *bench, bench_island *island, int64_t from_ns, int64_t to_ns);
 /* The next moment after a time at which a mover turns or jumps; never later than to_ns. */
 int64_t movers_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
 

@@ -69,6 +69,8 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
         return;
     }
     const int sampled = tl_island_index(s->island, nodes->sampled);
+    if (s->settled && fabs(bench->held_volts - at_pin) < NOTHING_VOLTS)
+        return; /* it holds what is there already: no charge flows */
     const double noise = at_pin - s->volts[tl_island_index(s->island, nodes->pin)];
     s->volts[sampled] = bench->held_volts;
     contact_set(bench, nodes->sampling, true);

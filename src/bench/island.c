@@ -9,16 +9,22 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* After so many time constants (REST) nothing is left that a double could show. Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most so
+/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most so
  * many pieces over them. So many flips of switches at one moment mean that they chatter. */
-enum { SETTLED = 20, REST = 40, PIECES_MOST = 64, FLIPS_MOST = 200 };
+enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
 
 /* --- switches that voltages work --- */
 
 void levels_update(tl_bench *bench, bench_island *s)
 {
-    for (int i = 0; i < s->switch_count; i++)
-        s->switches[i].level = tl_net_value_at(s->switches[i].is->level, s->values);
+    for (int i = 0; i < s->switch_count; i++) {
+        bench_switch *sw = &s->switches[i];
+        sw->level = tl_net_value_at(sw->is->level, s->values);
+        if (sw->node == TL_NET_NONE)
+            sw->level -= tl_net_rail_volts(bench->wired->net, sw->is->node, s->values);
+        if (sw->against == TL_NET_NONE)
+            sw->level += tl_net_rail_volts(bench->wired->net, sw->is->against, s->values);
+    }
     for (int i = 0; i < s->signal_count; i++)
         pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
 }
@@ -28,8 +34,9 @@ static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *
 {
     for (int i = 0; i < s->switch_count; i++) {
         const bench_switch *sw = &s->switches[i];
-        const double against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
-        const double above = s->volts[sw->node] - against - sw->level;
+        const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
+                     against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
+        const double above = at - against - sw->level;
         if (bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
             return sw->is;
     }
@@ -65,7 +72,7 @@ static void step(tl_bench *bench, bench_island *s, const bench_system *system, i
     if (s->mover_count > 0) {
         movers_set(bench, s, s->at_ns);
         tl_transient_jump(system->transient, s->values);
-        movers_set(bench, s, to_ns);
+        movers_aim(bench, s, s->at_ns, to_ns);
         tl_transient_aim(system->transient, s->values);
     }
     double *before = s->volts;
@@ -113,8 +120,8 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
             return;
         }
         step(bench, s, system, to_ns);
-        s->settled = s->mover_count == 0 && !system->floats &&
-                     1e-9 * (double)(to_ns - from_ns) > REST * tl_transient_slowest(system->transient);
+        s->settled =
+            s->mover_count == 0 && !system->floats && tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
         if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
             return;
         step_to_flip(bench, s, system, from_ns, to_ns);
@@ -203,7 +210,7 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
         const bool quiet = s->edge_count == 0 && s->next_event * 1e9 > (double)to_ns + 1;
         const bench_edge *edge = quiet ? NULL : events_first(bench, s, to_ns);
         const int64_t stop = edge != NULL ? edge->at_ns : to_ns;
-        if (stop > s->at_ns && s->settled)
+        if (stop > s->at_ns && s->settled && !s->suffers)
             s->at_ns = stop;
         else if (stop > s->at_ns)
             travel(bench, s, stop);
@@ -243,12 +250,11 @@ static void take_contacts(tl_bench *bench, bench_island *s)
     }
     for (int i = 0; i < bench->wired->switch_count; i++) {
         const tl_switch *sw = &bench->wired->switches[i];
-        const int node = tl_island_index(s->island, sw->node);
-        if (node == TL_NET_NONE)
+        if (bench->island_of_contact[sw->contact] != s)
             continue;
         s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
         s->switches[s->switch_count++] = (bench_switch){
-            sw, node, sw->against == TL_NET_GROUND ? TL_NET_NONE : tl_island_index(s->island, sw->against), 0};
+            sw, tl_island_index(s->island, sw->node), tl_island_index(s->island, sw->against), 0};
     }
 }
 

@@ -41,6 +41,18 @@ void movers_set(tl_bench *bench, bench_island *s, int64_t at_ns)
         levels_update(bench, s);
 }
 
+void movers_aim(tl_bench *bench, bench_island *s, int64_t from_ns, int64_t to_ns)
+{
+    for (int i = 0; i < s->mover_count; i++) {
+        bench_mover *mover = &s->movers[i];
+        const bool jumps = mover->course != NULL && mover->course->shape == TL_COURSE_STEPS;
+        if (!mover->held)
+            s->values[mover->param] = mover_value(mover, jumps ? from_ns : to_ns);
+    }
+    if (s->rails_move)
+        levels_update(bench, s);
+}
+
 static int64_t next_of_course(const tl_course *course, int64_t after_ns)
 {
     if (course->shape == TL_COURSE_WAVE) {
@@ -82,7 +94,7 @@ static void add_mover(bench_island *s, bench_mover mover)
         s->period = fmax(s->period, 1 / mover.hertz);
     else if (mover.course->shape == TL_COURSE_WAVE)
         s->period = fmax(s->period, mover.course->period);
-    s->rails_move = s->rails_move || mover.source == NULL || mover.source->kind == TL_SOURCE_RAIL;
+    s->rails_move = s->rails_move || mover.exact;
     s->movers = tl_grow(s->movers, (size_t)s->mover_count, sizeof *s->movers);
     s->movers[s->mover_count++] = mover;
 }

@@ -181,6 +181,7 @@ static void record(tl_bench *bench, bench_island *s, int signal)
     double amperes = 0;
     if (!signal_is_routed(bench, signal) || p->loose_ns != PIN_DEFINED || !is_too_much(bench, p, pin, volts, &amperes))
         return;
+    s->suffers = true;
     if (p->damage == TL_NONE) {
         bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
         p->damage = bench->damage_count++;
@@ -197,6 +198,7 @@ static void record(tl_bench *bench, bench_island *s, int signal)
 
 void pins_record(tl_bench *bench, bench_island *s)
 {
+    s->suffers = false;
     for (int i = 0; i < s->signal_count; i++) {
         bench_pin *p = &bench->pins[bench->circuit->plan->signals[s->signals[i]].pin];
         const double volts = s->volts[p->node];

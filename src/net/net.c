@@ -268,3 +268,8 @@ void tl_net_part_ends(const tl_net *net, int part, int *a, int *b)
     *a = net->parts[part].a;
     *b = net->parts[part].b;
 }
+
+double tl_net_rail_volts(const tl_net *net, int node, const double *values)
+{
+    return tl_net_value_at(net->nodes[node].volts, values);
+}

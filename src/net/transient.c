@@ -431,6 +431,16 @@ static void keep_matrix(tl_transient *t)
     t->has_matrix = true;
 }
 
+bool tl_transient_rests(const tl_transient *t, const double *volts, double within)
+{
+    for (int i = 0; i < t->charged; i++) {
+        const int node = t->node_of[i];
+        if (!t->floats[node] && fabs(volts[node] - t->rest[node]) > within)
+            return false;
+    }
+    return true;
+}
+
 void tl_transient_settle(tl_transient *t, double *volts)
 {
     for (int i = 0; i < t->charged; i++)

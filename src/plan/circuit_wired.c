@@ -25,15 +25,25 @@ static void add_diode(tl_circuit *c, const char *path, int anode, int cathode, d
     add_switch(c, contact, anode, cathode, tl_net_fixed(drop), false);
 }
 
+/* The rail that the source's side of a shifter idles at: that of its last pull, or the source's own. */
+static int rail_before(const tl_signal *signal, const tl_stage *shifter)
+{
+    int rail = signal->source.supply;
+    for (const tl_stage *stage = signal->stages; stage < shifter; stage++) {
+        if (stage->kind == TL_STAGE_PULL && !stage->internal)
+            rail = stage->to;
+    }
+    return rail;
+}
+
 /* One transistor a line: its channel opens where either side is far enough below the gate; its body diode leads from
  * the low side to the high side. */
 static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, const char *path, int node,
                         int next)
 {
-    const int source_rail = signal->source.supply;
-    const bool node_is_high =
-        source_rail != TL_TO_GROUND &&
-        c->plan->supplies[source_rail].volts.nominal > c->plan->supplies[stage->to].volts.nominal;
+    const int rail = rail_before(signal, stage);
+    const bool node_is_high = rail != TL_TO_GROUND && c->plan->supplies[rail].volts.nominal >
+                                                          c->plan->supplies[stage->to].volts.nominal;
     tl_net_value level = tl_net_of(c->supply_param[stage->to]);
     level.extra = -stage->threshold;
     level.third = TL_NET_NONE;

@@ -148,11 +148,9 @@ static bool read_follower(reader *r, const tree *node, const tl_plan *plan, tl_s
     if ((at = tree_get(node, "bandwidth")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &stage->bandwidth) && good;
     if ((at = tree_get(node, "gain")) != NULL) {
-        good = read_value(r, at, TL_DIM_NUMBER, &stage->gain) && good;
-        if (good && !(stage->gain >= 10)) {
-            report_error(r, "bad-quantity", at->place, "a follower's gain before feedback is 10 or more");
-            return false;
-        }
+        long gain = 0;
+        good = read_number(r, at, "a gain before feedback", 10, 1000000000, &gain) && good;
+        stage->gain = (double)gain;
     }
     return good;
 }

@@ -1,0 +1,127 @@
+/* Every kind of fault of a scene, by what it does to a reading, while it is there and not after. */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+#define PLAN                                                                                                 \
+    "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"                           \
+    "supplies: {battery: 12 V, five: 5 V}\nsignals:\n"                                                       \
+    "  battery-volts: {source: {rail: battery}, stages: [divider: {upper: 47k, lower: 10k}], pin: L4}\n"     \
+    "  knob: {source: {potentiometer: 10k, top: logic}, pin: L5}\n"                                          \
+    "  warm: {source: {resistance: 10k, at: 25 degC, beta: 3950 K, over: -25 .. 60 degC}, stages: [partner: "\
+    "{upper: 10k, to: logic}], pin: L6}\n"                                                                   \
+    "  level: {source: {voltage: 0 V .. 3 V, resistance: 1k}, pin: L7}\n"                                    \
+    "  ratio: {source: {resistance: 100 ohm .. 10k, to: ground}, stages: [partner: {upper: 1k, to: five}, divider: {upper: 10k, "\
+    "lower: 10k}], pin: bank.0}\n"                                                                           \
+    "  other: {source: {voltage: 1 V}, pin: bank.1}\n"                                                       \
+    "  third: {source: {voltage: 2 V}, pin: bank.2}\n"                                                       \
+    "  button: {source: {contact: ground}, stages: [pull: {up: 10k, to: logic}, guard: 1k], pin: L12}\n"     \
+    "  stop: {source: {contact: logic}, stages: [pull: {down: 10k, to: ground}, guard: 1k], pin: L11}\n"     \
+    "muxes: {bank: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], "    \
+    "enable: L23, common: L16}}\nmeters: {handheld: {resistance: 10 Mohm}}\n"
+
+static tl_plan *plan;
+static tl_circuit *circuit;
+
+/* The pin's volts, or a contact's state, of a signal in a scene with one fault, at a time. */
+static double seen(const char *fault, const char *signal, double at)
+{
+    char text[600];
+    tl_bench_reading reading;
+    int index = 0;
+    tl_report *report = tl_report_new();
+    snprintf(text, sizeof text, "tinyladder: scene 1\nlength: 10 s\n%s\n", fault);
+    tl_scene *scene = tl_scene_load(scratch_file("fault.scene.yaml", text, strlen(text)), plan, report);
+    CHECK_ROW(fault, scene != NULL);
+    tl_report_free(report);
+    if (scene == NULL)
+        return NAN;
+    tl_bench *bench = tl_bench_new(circuit, scene, 3);
+    while (strcmp(plan->signals[index].name, signal) != 0)
+        index++;
+    tl_bench_go_to(bench, at);
+    const tl_net_fault net = tl_bench_read(bench, index, &reading);
+    CHECK_ROW(fault, net == TL_NET_SOLVED && reading.status == TL_OK);
+    const double result = reading.analog ? (double)reading.count : reading.high;
+    tl_bench_free(bench);
+    tl_scene_free(scene);
+    return result;
+}
+
+static void show_in_readings(void)
+{
+    /* 4096 counts are 3.3 V. Without any fault: 12 V read 2613, the knob 2048, the thermistor 2392, 1.5 V 1862. */
+    static const struct {
+        const char *fault, *signal;
+        double low, high;
+    } rows[] = {
+        {"", "battery-volts", 2550, 2680},
+        {"", "warm", 2385, 2400},
+        {"faults: [{open: battery-volts.divider.lower}]", "battery-volts", 4095, 4095},
+        {"faults: [{open: battery-volts.divider.upper}]", "battery-volts", 0, 10},
+        {"faults: [{short: battery-volts.divider.lower}]", "battery-volts", 0, 10},
+        {"faults: [{wrong: battery-volts.divider.lower, value: 1k}]", "battery-volts", 300, 325},
+        {"faults: [{swap: [battery-volts.divider.upper, battery-volts.divider.lower]}]", "battery-volts", 4095, 4095},
+        {"faults: [{missing: battery}]", "battery-volts", 0, 10},
+        {"faults: [{leak: battery-volts.divider, ohms: 10k, to: ground}]", "battery-volts", 1390, 1480},
+        {"faults: [{open: warm.source}]", "warm", 4085, 4095},
+        {"faults: [{short: warm.source.resistance}]", "warm", 0, 10},
+        {"faults: [{open: knob.source.lower}]", "knob", 4085, 4095},
+        {"faults: [{open: knob.source.upper}]", "knob", 0, 10},
+        {"faults: [{short: knob.pin, to: ground}]", "knob", 0, 10},
+        {"faults: [{short: knob.pin, to: logic}]", "knob", 4085, 4095},
+        {"faults: [{swap: [knob.pin, level.pin]}]", "level", 2020, 2076},
+        {"faults: [{setting: main, reference: inner}]", "knob", 2600, 2820},
+        {"faults: [{swap: [bank.select-0, bank.select-1]}]", "other", 2400, 2560}, /* the third's */
+        {"faults: [{stuck: bank.select-0, at: low}]", "other", 2200, 2350}, /* the other channel's */
+        {"faults: [{stuck: bank.enable, at: low}]", "other", 1200, 1290},
+        {"", "button", 1, 1},
+        {"faults: [{stuck: button.source, at: closed}]", "button", 0, 0},
+        {"faults: [{stuck: button.pin, at: low}]", "button", 0, 0},
+        {"faults: [{stuck: L12, at: high}]\npresses: {button: [0 s for 9 s]}", "button", 1, 1},
+        {"presses: {button: [0 s for 9 s]}", "button", 0, 0},
+        {"faults: [{short: knob.pin, to: level.pin}]", "knob", 1880, 1950}, /* 2.5 kohm against 1 kohm */
+        {"meter: {use: handheld, on: warm.pin}", "warm", 2380, 2394},
+    };
+    tl_report *report = tl_report_new();
+    plan = tl_plan_load(scratch_file("faulty.plan.yaml", PLAN, strlen(PLAN)), report);
+    CU_ASSERT_FATAL(plan != NULL);
+    circuit = tl_circuit_new(plan);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const double found = seen(rows[i].fault, rows[i].signal, 5);
+        CHECK_ROW(rows[i].fault, found >= rows[i].low && found <= rows[i].high);
+        if (!(found >= rows[i].low && found <= rows[i].high))
+            printf("\n  %s: %s reads %g\n", rows[i].fault, rows[i].signal, found);
+    }
+}
+
+static void come_and_go(void)
+{
+    int breaks = 0, before = -1;
+    CU_ASSERT(seen("faults: [{missing: battery, from: 2 s, until: 4 s}]", "battery-volts", 1) > 2500);
+    CU_ASSERT(seen("faults: [{missing: battery, from: 2 s, until: 4 s}]", "battery-volts", 3) < 20);
+    CU_ASSERT(seen("faults: [{missing: battery, from: 2 s, until: 4 s}]", "battery-volts", 5) > 2500);
+    for (int i = 0; i < 400; i++) {
+        const int off = seen("faults: [{loose: warm.source, every: 200 ms}]", "warm", 0.02 * i) > 4000;
+        breaks += before >= 0 && off != before;
+        before = off;
+    }
+    CU_ASSERT(breaks > 20 && breaks < 120); /* 8 s, a break every 0.2 s and 0.05 s long on the mean */
+    double least = 5000, most = 0;
+    for (int i = 0; i < 40; i++) {
+        const double count = seen("faults: [{noise: level.pin, volts: 100 mV, frequency: 50 Hz}]", "level", 1 + 0.00137 * i);
+        least = fmin(least, count);
+        most = fmax(most, count);
+    }
+    CU_ASSERT(near(most - least, 0.2 / 3.3 * 4096, 0.06));
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
+CU_TestInfo fault_tests[] = {
+    {"show in readings", show_in_readings},
+    {"come and go", come_and_go},
+    CU_TEST_INFO_NULL,
+};
