@@ -57,8 +57,9 @@ enum { TL_SCENE_PARTS_MOST = 16 };
 /** Of a converter: what it really does. TL_NONE, or NAN, where it does as planned. */
 typedef struct tl_scene_setting {
     int converter, reference, range;
-    int align; /**< a tl_word_align */
-    double acquisition;
+    int align;    /**< a tl_word_align */
+    long address; /**< on I2C: -1 for as planned */
+    double acquisition, stretch; /**< seconds; stretch: it holds the clock so long at every acknowledge, 0 for not */
 } tl_scene_setting;
 
 /**

@@ -246,11 +246,15 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns);
 /* What a converter on a bus makes of a signal, now: its code. */
 long converter_code(tl_bench *bench, int signal);
 
-/* bus.c: converters on buses, and how the core is told of them. */
+/* What the scene has set otherwise of a converter, now; NULL for nothing. */
+const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
+
+/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: how the core is told of them, and which range one is set to. */
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count);
 tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
                   uint8_t count);
+int chip_range(const tl_bench *bench, int converter);
 tl_external external_of(const tl_plan *plan, int converter);
 tl_external_input external_input_of(const tl_plan *plan, int signal);
 

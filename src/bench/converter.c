@@ -27,7 +27,7 @@ void converter_init(tl_bench *bench)
 
 /* --- what the scene has set otherwise --- */
 
-static const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
+const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
 {
     for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
         const tl_scene_fault *fault = &bench->scene->faults[i];
@@ -45,6 +45,9 @@ static double full_scale(const tl_bench *bench, int signal, int converter)
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
     if (setting != NULL && setting->range != TL_NONE)
         return part->ranges[setting->range].high;
+    const int range = converter > 0 ? chip_range(bench, converter) : TL_NONE;
+    if (range != TL_NONE)
+        return part->ranges[range].high;
     if (setting == NULL || setting->reference == TL_NONE)
         return s->values[bench->wired->signals[signal].reference];
     const tl_reference *reference = &part->references[setting->reference];

@@ -183,6 +183,19 @@ bool read_number(reader *r, const tree *node, const char *what, long least, long
     return true;
 }
 
+bool read_address(reader *r, const tree *node, long *address)
+{
+    const char *text = NULL;
+    char *end = NULL;
+    if (!read_text(r, node, "an address", &text))
+        return false;
+    *address = strtol(text, &end, 0);
+    if (end != text && *end == '\0' && *address >= 0x08 && *address <= 0x77)
+        return true;
+    report_error(r, "bad-number", node->place, "an address of 7 bits, 0x08 to 0x77, is wanted here");
+    return false;
+}
+
 bool read_choice(reader *r, const tree *node, const char *what, const char *const *choices, int *choice)
 {
     const char *text = NULL;

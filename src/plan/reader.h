@@ -32,6 +32,8 @@ bool check_list(reader *r, const tree *node, const char *what);
 /* A word, a whole number, one of some words. */
 bool read_text(reader *r, const tree *node, const char *what, const char **text);
 bool read_number(reader *r, const tree *node, const char *what, long least, long most, long *number);
+/* On I2C: `0x2a` or `42`. */
+bool read_address(reader *r, const tree *node, long *address);
 bool read_choice(reader *r, const tree *node, const char *what, const char *const *choices, int *choice);
 
 /* A quantity, with `{range: .., typical: ..}` where the middle is not usual. */

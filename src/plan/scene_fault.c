@@ -29,7 +29,8 @@ static const known_key fault_keys[][6] = {
 };
 enum { KINDS = sizeof fault_keys / sizeof fault_keys[0], FAULTS_MOST = 1000 };
 static const known_key setting_keys[] = {{"setting", true}, {"reference", false}, {"range", false}, {"align", false},
-                                         {"acquisition", false}, {"from", false}, {"until", false}, {NULL, false}};
+                                         {"acquisition", false}, {"address", false}, {"stretch", false},
+                                         {"from", false}, {"until", false}, {NULL, false}};
 
 /* --- names --- */
 
@@ -357,8 +358,14 @@ static bool read_setting(const finder *f, const tree *node, tl_scene_fault *faul
         good = read_choice(f->r, at, "an alignment", aligns, &s->align) && good;
     if ((at = tree_get(node, "acquisition")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, &s->acquisition) && good;
-    if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE && isnan(s->acquisition)) {
-        report_error(f->r, "missing-key", node->place, "say what is set: reference, range, align or acquisition");
+    if ((at = tree_get(node, "address")) != NULL)
+        good = read_address(f->r, at, &s->address) && good;
+    if ((at = tree_get(node, "stretch")) != NULL)
+        good = read_value(f->r, at, TL_DIM_SECOND, &s->stretch) && good;
+    if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE && isnan(s->acquisition) &&
+        s->address < 0 && s->stretch == 0) {
+        report_error(f->r, "missing-key", node->place,
+                     "say what is set: reference, range, align, acquisition, address or stretch");
         return false;
     }
     return good;
@@ -417,7 +424,7 @@ static bool read_fault(const finder *f, const tree *node, tl_scene_fault *fault)
                               .line = {TL_NONE, TL_NONE},
                               .contact = TL_NET_NONE,
                               .signal = TL_NONE,
-                              .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, NAN}};
+                              .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, -1, NAN, 0}};
     if (node->kind == TREE_MAP) {
         for (int kind = 0; kind < KINDS; kind++) {
             if (tree_get(node, fault_keys[kind][0].name) == NULL)

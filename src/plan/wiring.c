@@ -194,19 +194,6 @@ static bool read_bus_name(reader *r, const tree *node, const tl_plan *plan, int 
     return false;
 }
 
-static bool read_address(reader *r, const tree *node, tl_plan_converter *converter)
-{
-    const char *text = NULL;
-    char *end = NULL;
-    if (!read_text(r, node, "an address", &text))
-        return false;
-    converter->address = strtol(text, &end, 0);
-    if (end != text && *end == '\0' && converter->address >= 0x08 && converter->address <= 0x77)
-        return true;
-    report_error(r, "bad-number", node->place, "an address of 7 bits, 0x08 to 0x77, is wanted here");
-    return false;
-}
-
 static bool read_seat(reader *r, const tree *node, const tl_plan *plan, tl_plan_converter *converter)
 {
     const tree *address = tree_get(node, "address"), *select = tree_get(node, "select");
@@ -227,7 +214,7 @@ static bool read_seat(reader *r, const tree *node, const tl_plan *plan, tl_plan_
         return false;
     }
     return (spi ? read_pin_name(r, select, NULL, plan->board, &converter->select_pin)
-                : read_address(r, address, converter)) &&
+                : read_address(r, address, &converter->address)) &&
            good;
 }
 

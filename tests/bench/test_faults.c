@@ -89,6 +89,7 @@ static void show_in_readings(void)
     plan = tl_plan_load(scratch_file("faulty.plan.yaml", PLAN, strlen(PLAN)), report);
     CU_ASSERT_FATAL(plan != NULL);
     circuit = tl_circuit_new(plan);
+    tl_report_free(report);
     for (size_t i = 0; i < ROWS(rows); i++) {
         const double found = seen(rows[i].fault, rows[i].signal, 5);
         CHECK_ROW(rows[i].fault, found >= rows[i].low && found <= rows[i].high);
@@ -120,8 +121,71 @@ static void come_and_go(void)
     tl_plan_free(plan);
 }
 
+/* Buses go wrong as buses do, and the core says so, within its bounds. */
+static void go_over_buses(void)
+{
+    static const char text[] =
+        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsupplies: {sensor: 5 V}\nsignals:\n"
+        "  slow: {source: {bridge: 1k, voltage: 40 mV, supply: logic}, pin: fine.pair-0}\n"
+        "  quick: {source: {voltage: 1 V}, pin: fast.in-2}\n"
+        "buses:\n"
+        "  dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: sensor}, shifter: {way: n-channel, gate: logic, "
+        "threshold: 1.5 V, diode: 0.7 V}, pull: {up: 4k7, to: logic}, cable: 120 pF]}\n"
+        "  box: {mode: spi, pins: {clock: L20, in: L21, out: L22}}\n"
+        "converters:\n"
+        "  fine: {part: " TL_SOURCE "/demo/dunlin.converter.yaml, supply: logic, bus: dome, address: 0x2a}\n"
+        "  fast: {part: " TL_SOURCE "/demo/knot.converter.yaml, supply: logic, bus: box, select: L23}\n";
+    static const struct {
+        const char *fault;
+        int signal;
+        tl_status status;
+        double low, high; /* of the pin's volts, where it is read */
+    } rows[] = {
+        {"", 0, TL_OK, 0.0398, 0.0402},
+        {"faults: [{setting: fine, address: 0x2b}]", 0, TL_ERR_ACK, 0, 0},
+        {"faults: [{setting: fine, stretch: 500 us}]", 0, TL_OK, 0.0398, 0.0402},
+        {"faults: [{setting: fine, stretch: 20 ms}]", 0, TL_ERR_PORT, 0, 0},
+        {"faults: [{setting: fine, range: ±1 V}]", 0, TL_OK, 0.0037, 0.0042},
+        {"faults: [{stuck: L25, at: low}]", 0, TL_ERR_PORT, 0, 0},
+        {"faults: [{stuck: L24, at: low}]", 0, TL_ERR_PORT, 0, 0},
+        {"faults: [{stuck: L25, at: high}]", 0, TL_ERR_ACK, 0, 0},
+        {"faults: [{missing: sensor}]", 0, TL_ERR_PORT, 0, 0},
+        {"faults: [{short: dome.sda.pin, to: ground}]", 0, TL_ERR_PORT, 0, 0},
+        {"", 1, TL_OK, 0.98, 1.02},
+        {"faults: [{stuck: L21, at: high}]", 1, TL_ERR_WORD, 0, 0}, /* the null bit is not there */
+        {"faults: [{stuck: L20, at: low}]", 1, TL_ERR_WORD, 0, 0},
+        {"faults: [{stuck: L23, at: high}]", 1, TL_ERR_WORD, 0, 0},
+        {"faults: [{stuck: L22, at: low}]", 1, TL_ERR_WORD, 0, 0}, /* no start bit: the chip keeps silent */
+    };
+    tl_report *report = tl_report_new();
+    plan = tl_plan_load(scratch_file("buses.plan.yaml", text, strlen(text)), report);
+    CU_ASSERT_FATAL(plan != NULL);
+    circuit = tl_circuit_new(plan);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char scene_text[300];
+        tl_bench_reading reading;
+        snprintf(scene_text, sizeof scene_text, "tinyladder: scene 1\nlength: 10 s\n%s\n", rows[i].fault);
+        tl_scene *scene = tl_scene_load(scratch_file("bus.scene.yaml", scene_text, strlen(scene_text)), plan, report);
+        CHECK_ROW(rows[i].fault, scene != NULL);
+        if (scene == NULL)
+            continue;
+        tl_bench *bench = tl_bench_new(circuit, scene, 3);
+        CHECK_ROW(rows[i].fault, tl_bench_read(bench, rows[i].signal, &reading) == TL_NET_SOLVED);
+        CHECK_ROW(rows[i].fault, reading.status == rows[i].status);
+        if (reading.status != rows[i].status)
+            printf("\n  %s: status %d\n", rows[i].fault, reading.status);
+        CHECK_ROW(rows[i].fault, reading.status != TL_OK || (reading.is.pin_volts >= rows[i].low && reading.is.pin_volts <= rows[i].high));
+        tl_bench_free(bench);
+        tl_scene_free(scene);
+    }
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
 CU_TestInfo fault_tests[] = {
     {"show in readings", show_in_readings},
     {"come and go", come_and_go},
+    {"go over buses", go_over_buses},
     CU_TEST_INFO_NULL,
 };

@@ -52,7 +52,7 @@ static void print_what_they_promise(void)
          "10 min: 12518 mV, surely 11984 .. 13052 mV,  82 %\n"
          "20 min: 12321 mV, surely 11794 .. 12847 mV,  72 %\n"
          "30 min: 12114 mV, surely 11596 .. 12632 mV,  63 %\n"
-         "40 min: 11613 mV, surely 11115 .. 12111 mV,  39 %\n"},
+         "40 min: 11604 mV, surely 11107 .. 12102 mV,  38 %\n"},
         {"button_count",
          "  5020 ms: closed, 1 so far, lamp on\n"
          "  5230 ms: opened, 1 so far, lamp on\n"
@@ -110,7 +110,7 @@ static void print_what_they_promise(void)
         {"mirror_fault",
          " 11.9 degC\n"
          " 10.0 degC\n"
-         "  8.2 degC\n"
+         "its wire is broken; 600 s ago it was  10.0 degC\n"
          "  6.4 degC\n"},
         {"motor_pattern",
          "dark for 200 ms\n"

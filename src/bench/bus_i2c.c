@@ -1,0 +1,286 @@
+/*
+ * I2C, bit by bit (UM10204): two lines that anybody can pull low, a clock that a chip may stretch, an acknowledge
+ * after every byte. What is low enough, and whether a released line has risen in time, comes from the network.
+ */
+#include "bus_internal.h"
+#include <math.h>
+#include <string.h>
+
+enum { SCL, SDA, LONGEST_NS = 10000000 };
+
+/* What each end sees of a line, by who pulls it low: [by the board][by a chip]. */
+typedef struct {
+    bool at_pin[2][2], at_chip[2][2];
+} line_table;
+
+typedef enum { CHIP_IDLE, CHIP_ADDRESS, CHIP_WRITE, CHIP_READ } chip_state;
+
+/* One chip in one transfer. */
+typedef struct {
+    int converter;
+    chip_state state;
+    uint8_t shift;
+    int bits;    /* of the byte so far; the ninth is the acknowledge */
+    int bytes;   /* since the address */
+    bool low;    /* it pulls SDA low now */
+    bool addressed; /* the address and its acknowledge are over */
+} i2c_chip;
+
+enum { CHIPS_MOST = 16 };
+
+typedef struct {
+    tl_bench *bench;
+    int bus;
+    line_table lines[2];
+    i2c_chip chips[CHIPS_MOST];
+    int chip_count;
+    int64_t half_ns, started_ns;
+} i2c_run;
+
+/* --- what the lines do --- */
+
+static void pull(tl_bench *bench, int line, bool board, bool chip)
+{
+    const int pin = bench->circuit->plan->signals[line].pin;
+    island_set_contact(bench, bench->wired->pins[pin].drive_low, board);
+    island_set_contact(bench, bench->wired->signals[line].contact, chip);
+}
+
+/* A chip's input is high above half of its supply. */
+static bool chip_sees_high(tl_bench *bench, int line, double chip_rail)
+{
+    const tl_signal_nodes *nodes = &bench->wired->signals[line];
+    const bench_island *s = bench->signals[line].island;
+    const int node = tl_island_index(s->island, nodes->source);
+    return (node != TL_NET_NONE ? s->volts[node] : 0) > chip_rail / 2;
+}
+
+static double rail_of_chips(const tl_bench *bench, int bus)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    for (int i = 1; i < plan->converter_count; i++) {
+        if (plan->converters[i].bus == bus)
+            return bench->values[bench->wired->supply_param[plan->converters[i].supply]];
+    }
+    return 0;
+}
+
+/* Tries out every state for half a bit: a release is seen from the low before it, as slow as it is. */
+static void probe_line(i2c_run *run, int which)
+{
+    tl_bench *bench = run->bench;
+    const tl_bus *bus = &bench->circuit->plan->buses[run->bus];
+    const int line = bus->first_line + which, pin = bus->pins[which];
+    const double rail = rail_of_chips(bench, run->bus);
+    static const bool order[4][2] = {{true, false}, {true, true}, {false, true}, {false, false}};
+    for (int i = 0; i < 4; i++) {
+        const bool board = order[i][0], chip = order[i][1];
+        pull(bench, line, board, chip);
+        bench->now_ns += run->half_ns;
+        run->lines[which].at_pin[board][chip] = pin_level(bench, pin);
+        run->lines[which].at_chip[board][chip] = chip_sees_high(bench, line, rail);
+    }
+}
+
+static bool any_low(const i2c_run *run)
+{
+    bool low = false;
+    for (int i = 0; i < run->chip_count; i++)
+        low = low || run->chips[i].low;
+    return low;
+}
+
+/* --- a chip --- */
+
+static uint8_t byte_of_result(const tl_converter *part, uint32_t word, int i)
+{
+    const int count = (part->word.width + 7) / 8;
+    const int from_top = part->bytes == TL_DELIVERED_LOW_FIRST ? count - 1 - i : i;
+    return (uint8_t)(i < count ? word >> 8 * (count - 1 - from_top) : 0xffu);
+}
+
+static uint8_t byte_to_send(const tl_bench *bench, const i2c_chip *chip)
+{
+    const tl_converter *part = bench->circuit->plan->converters[chip->converter].part;
+    const bench_chip *state = &bench->chips[chip->converter];
+    const uint8_t ready = (uint8_t)(part->frame.ready_bit >= 0 ? 1u << part->frame.ready_bit : 0u);
+    const bool done = bench->now_ns >= state->end_ns && !bench->never_end;
+    if (state->pointer == part->frame.settings)
+        return (uint8_t)(done ? state->settings | ready : state->settings & (uint8_t)~ready);
+    return state->pointer == part->frame.result ? byte_of_result(part, state->word, chip->bytes) : 0xff;
+}
+
+static void take_byte(tl_bench *bench, i2c_chip *chip, uint8_t byte)
+{
+    const tl_converter *part = bench->circuit->plan->converters[chip->converter].part;
+    bench_chip *state = &bench->chips[chip->converter];
+    if (chip->bytes == 0)
+        state->pointer = byte;
+    if (chip->bytes == 1 && state->pointer == part->frame.settings) {
+        state->settings = byte;
+        chip_convert(bench, chip->converter, chip_input(part, byte));
+    }
+}
+
+static long address_of(const tl_bench *bench, int converter)
+{
+    const tl_scene_setting *setting = setting_of(bench, converter);
+    return setting != NULL && setting->address >= 0 ? setting->address : bench->circuit->plan->converters[converter].address;
+}
+
+/* The eighth bit has come: what the chip makes of the byte, and whether it acknowledges. */
+static bool end_of_byte(tl_bench *bench, i2c_chip *chip)
+{
+    if (chip->state == CHIP_ADDRESS) {
+        const bool mine = chip->shift >> 1 == address_of(bench, chip->converter);
+        chip->state = !mine ? CHIP_IDLE : (chip->shift & 1) != 0 ? CHIP_READ : CHIP_WRITE;
+        return mine;
+    }
+    if (chip->state != CHIP_WRITE)
+        return false;
+    take_byte(bench, chip, chip->shift);
+    chip->bytes++;
+    return true;
+}
+
+static void begin_read(const tl_bench *bench, i2c_chip *chip)
+{
+    if (chip->state == CHIP_READ && chip->bits == 0)
+        chip->shift = byte_to_send(bench, chip);
+    chip->low = chip->state == CHIP_READ && (chip->shift >> (7 - chip->bits) & 1) == 0;
+}
+
+/* A whole clock as the chip sees it; high: SDA while the clock was high. */
+static void clock_chip(tl_bench *bench, i2c_chip *chip, bool high)
+{
+    if (chip->state == CHIP_IDLE)
+        return;
+    const bool reads = chip->state == CHIP_READ && chip->addressed;
+    if (chip->bits < 8 && !reads)
+        chip->shift = (uint8_t)(chip->shift << 1 | high);
+    chip->bits++;
+    chip->low = false;
+    if (chip->bits == 8 && !reads) {
+        chip->low = end_of_byte(bench, chip);
+        return;
+    }
+    if (chip->bits == 9) {
+        chip->bits = 0;
+        chip->addressed = true;
+        chip->bytes += reads;
+        if (reads && high)
+            chip->state = CHIP_IDLE; /* not acknowledged: the board has had enough */
+    }
+    if (chip->bits < 8)
+        begin_read(bench, chip);
+}
+
+/* --- the board's side --- */
+
+/* While a chip stretches the clock, nothing goes on. */
+static tl_status stretch(i2c_run *run)
+{
+    for (int i = 0; i < run->chip_count; i++) {
+        const tl_scene_setting *setting = setting_of(run->bench, run->chips[i].converter);
+        if (setting != NULL && setting->stretch > 0 && run->chips[i].bits == 8)
+            run->bench->now_ns += (int64_t)llround(1e9 * setting->stretch);
+    }
+    return run->bench->now_ns - run->started_ns > LONGEST_NS ? TL_ERR_PORT : TL_OK;
+}
+
+/* One bit: the board releases SDA or pulls it low; answers what it sees while the clock is high. */
+static tl_status clock_bit(i2c_run *run, bool release, bool *seen)
+{
+    const bool chip_low = any_low(run);
+    const tl_status status = stretch(run);
+    run->bench->now_ns += 2 * run->half_ns;
+    *seen = run->lines[SDA].at_pin[!release][chip_low];
+    if (!run->lines[SCL].at_pin[0][0])
+        return TL_ERR_PORT; /* the clock never rises: somebody seems to stretch it for ever */
+    const bool clock_is_seen = run->lines[SCL].at_chip[0][0] && !run->lines[SCL].at_chip[1][0];
+    for (int i = 0; i < run->chip_count && clock_is_seen; i++)
+        clock_chip(run->bench, &run->chips[i], run->lines[SDA].at_chip[!release][chip_low]);
+    return status;
+}
+
+static void start(i2c_run *run)
+{
+    run->bench->now_ns += 2 * run->half_ns;
+    for (int i = 0; i < run->chip_count; i++) {
+        i2c_chip *chip = &run->chips[i];
+        *chip = (i2c_chip){.converter = chip->converter, .state = CHIP_ADDRESS};
+    }
+}
+
+static tl_status write_byte(i2c_run *run, uint8_t byte)
+{
+    bool seen = false;
+    tl_status status = TL_OK;
+    for (int bit = 7; bit >= 0 && status == TL_OK; bit--)
+        status = clock_bit(run, (byte >> bit & 1) != 0, &seen);
+    if (status == TL_OK)
+        status = clock_bit(run, true, &seen);
+    return status == TL_OK && seen ? TL_ERR_ACK : status;
+}
+
+static tl_status read_byte(i2c_run *run, bool last, uint8_t *byte)
+{
+    bool seen = false;
+    tl_status status = TL_OK;
+    uint8_t value = 0;
+    for (int bit = 0; bit < 8 && status == TL_OK; bit++) {
+        status = clock_bit(run, true, &seen);
+        value = (uint8_t)(value << 1 | seen);
+    }
+    *byte = value;
+    return status == TL_OK ? clock_bit(run, last, &seen) : status;
+}
+
+static tl_status transfer(i2c_run *run, uint8_t address, const uint8_t *out, uint8_t out_count, uint8_t *in,
+                          uint8_t in_count)
+{
+    tl_status status = TL_OK;
+    if (out_count > 0 || in_count == 0) {
+        start(run);
+        status = write_byte(run, (uint8_t)(address << 1));
+    }
+    for (uint8_t i = 0; i < out_count && status == TL_OK; i++)
+        status = write_byte(run, out[i]);
+    if (status == TL_OK && in_count > 0) {
+        start(run);
+        status = write_byte(run, (uint8_t)(address << 1 | 1));
+    }
+    for (uint8_t i = 0; i < in_count && status == TL_OK; i++)
+        status = read_byte(run, i + 1 == in_count, &in[i]);
+    run->bench->now_ns += 2 * run->half_ns; /* the stop */
+    return status;
+}
+
+static void find_chips(i2c_run *run)
+{
+    const tl_plan *plan = run->bench->circuit->plan;
+    for (int i = 1; i < plan->converter_count && run->chip_count < CHIPS_MOST; i++) {
+        if (plan->converters[i].bus == run->bus && plan->converters[i].part->bus == TL_BUS_I2C)
+            run->chips[run->chip_count++] = (i2c_chip){.converter = i};
+    }
+}
+
+tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
+                  uint8_t *in, uint8_t in_count)
+{
+    static const int64_t half_ns[] = {[TL_BUS_STANDARD] = 5000, [TL_BUS_FAST] = 1250, [TL_BUS_FAST_PLUS] = 500};
+    const tl_plan *plan = bench->circuit->plan;
+    uint8_t taken[UINT8_MAX];
+    if (bus >= plan->bus_count || plan->buses[bus].spi)
+        return TL_ERR_ARG;
+    i2c_run run = {.bench = bench, .bus = bus, .half_ns = half_ns[plan->buses[bus].mode], .started_ns = bench->now_ns};
+    find_chips(&run);
+    probe_line(&run, SCL);
+    probe_line(&run, SDA);
+    if (!run.lines[SCL].at_pin[0][0] || !run.lines[SDA].at_pin[0][0])
+        return TL_ERR_PORT; /* a line stays low: the bus is never free */
+    const tl_status status = transfer(&run, address, out, out_count, taken, in_count);
+    if (status == TL_OK && in_count > 0)
+        memcpy(in, taken, in_count);
+    return status;
+}
