@@ -68,6 +68,8 @@ typedef struct tl_bench_reading {
  * @return What the net said; the port's own trouble is in reading->status.
  */
 tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
+/** The same with a mean of so many samples instead of what the plan says; 0 for the plan's. */
+tl_net_fault tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 

@@ -108,6 +108,8 @@ tl_circuit *tl_circuit_new_wired(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
 int tl_circuit_param(const tl_circuit *circuit, const char *path);
+/** The node of a point by its path: `NAME.pin`, `NAME.source`, `NAME.STAGE`, a rail; or TL_NET_NONE. */
+int tl_circuit_point(const tl_circuit *circuit, const char *path);
 /** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1)
  * or one of its buttons (from 1). Good until the next call. */
 bool *tl_circuit_state(const tl_circuit *circuit, int signal, int state);

@@ -105,6 +105,9 @@ typedef struct tl_scene {
     int meter_count;
 } tl_scene;
 
+/** A scene in which nothing happens. */
+tl_scene *tl_scene_new(void);
+void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter);
 /** Reads a scene for a plan. NULL if anything was an error. */
 tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report);
 void tl_scene_free(tl_scene *scene);

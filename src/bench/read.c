@@ -78,36 +78,37 @@ static int compare_codes(const void *a, const void *b)
     return x < y ? -1 : x > y;
 }
 
-static double average(const tl_plan_reading *plan, long *codes, int count)
+static double average(tl_average kind, long *codes, int count)
 {
     double sum = 0, trailing = (double)codes[0];
-    if (plan->average == TL_AVERAGE_MEDIAN) {
+    if (kind == TL_AVERAGE_MEDIAN) {
         qsort(codes, (size_t)count, sizeof *codes, compare_codes);
         return (double)codes[count / 2];
     }
     for (int i = 0; i < count; i++) {
         sum += (double)codes[i];
-        trailing += ((double)codes[i] - trailing) / plan->samples;
+        trailing += ((double)codes[i] - trailing) / count;
     }
-    return plan->average == TL_AVERAGE_EXPONENTIAL ? trailing : sum / count;
+    return kind == TL_AVERAGE_EXPONENTIAL ? trailing : sum / count;
 }
 
 static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
-                              tl_bench_reading *r, double *code)
+                              int samples, tl_bench_reading *r, double *code)
 {
     const tl_plan_reading *plan = &bench->circuit->plan->signals[signal].reading;
-    const int count = plan->average == TL_AVERAGE_NONE ? 1 : plan->samples;
+    const tl_average kind = samples > 0 ? TL_AVERAGE_MEAN : plan->average;
+    const int count = samples > 0 ? samples : kind == TL_AVERAGE_NONE ? 1 : plan->samples;
     long *codes = calloc((size_t)count, sizeof *codes);
     tl_status status = codes != NULL ? TL_OK : TL_ERR_PORT;
     for (int i = 0; i < count && status == TL_OK; i++)
         status = take_code(bench, signal, path, scale, &codes[i], &r->flags);
     if (status == TL_OK)
-        *code = average(plan, codes, count);
+        *code = average(kind, codes, count);
     free(codes);
     return status;
 }
 
-static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r)
+static tl_net_fault read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
 {
     const tl_analog_path *path = tl_circuit_path(bench->circuit, signal);
     tl_scale scale;
@@ -123,7 +124,7 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, tl_bench_reading *r
     if (r->status == TL_OK)
         r->status = select_route(bench, signal);
     if (r->status == TL_OK)
-        r->status = take_average(bench, signal, path, &scale, r, &code);
+        r->status = take_average(bench, signal, path, &scale, samples, r, &code);
     if (r->status != TL_OK)
         return TL_NET_SOLVED;
     r->count = lround(code);
@@ -176,11 +177,16 @@ double tl_bench_read_lead(const tl_bench *bench, int signal)
 
 tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
 {
+    return tl_bench_read_mean(bench, signal, 0, reading);
+}
+
+tl_net_fault tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
+{
     *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
                                   .is = {.percent = -1, .button = -1}};
     tl_net_fault fault = TL_NET_SOLVED;
     if (reading->analog)
-        fault = read_analog(bench, signal, reading);
+        fault = read_analog(bench, signal, samples, reading);
     else
         reading->status = read_contact(bench, signal, reading);
     return bench->signals[signal].island->in_trouble ? TL_NET_SHORTED : fault;

@@ -1,24 +1,91 @@
-/* tinyladder read PLAN: one reading of each signal on the simulated bench. */
-#include "cli.h"
-#include "tinyladder/bench.h"
+/* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
+#include "expect.h"
+#include "readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
+enum { NAMES_MOST = 64 };
+
 typedef struct {
-    const char *plan, *scene;
-    double at;
-    long seed;
-    bool json, seeded;
+    const char *plan, *scene, *meter, *expect;
+    const char *names[NAMES_MOST];
+    int name_count;
+    double at, every, meter_ohms, within;
+    long seed, times, samples;
+    bool json, csv, seeded, strict, has_every;
 } read_options;
+
+enum { KEY_METER = 1000, KEY_METER_OHMS, KEY_STRICT, KEY_EXPECT, KEY_WITHIN, KEY_CSV };
 
 static const struct argp_option read_argp_options[] = {
     {"scene", 's', "FILE", 0, "what happens to the bench (every source at its usual value)", 0},
     {"at", 't', "TIME", 0, "when in the scene, such as 90s or 12min (0s)", 0},
+    {"times", 'n', "N", 0, "so many readings, one after the other (1)", 0},
+    {"every", 'e', "TIME", 0, "so far apart (100ms)", 0},
+    {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
+    {"meter", KEY_METER, "POINT", 0, "puts a meter on a point, such as SIGNAL or SIGNAL.divider: predicted, loaded, unloaded", 0},
+    {"meter-ohms", KEY_METER_OHMS, "OHMS", 0, "its resistance (the plan's first meter's, or 10 Mohm)", 0},
+    {"expect", KEY_EXPECT, "LENGTHS", 0, "watches the one digital signal for this pattern, such as '300ms high, 200ms low'", 0},
+    {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (5%)", 0},
+    {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
     {"seed", 'r', "N", 0, "draws other real parts from their tolerances (the scene's seed)", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {"csv", KEY_CSV, NULL, 0, "a line of CSV for each signal and time", 0},
     {0},
 };
+
+static void take_name(struct argp_state *state, read_options *o, const char *text)
+{
+    if (o->plan == NULL) {
+        option_file(state, "plan", &o->plan, text);
+        return;
+    }
+    if (o->name_count == NAMES_MOST)
+        argp_error(state, "%d signals at most", NAMES_MOST);
+    o->names[o->name_count++] = text;
+}
+
+static error_t parse_more(int key, char *text, struct argp_state *state)
+{
+    read_options *o = state->input;
+    switch (key) {
+    case KEY_METER:
+        o->meter = text;
+        break;
+    case KEY_METER_OHMS:
+        o->meter_ohms = option_value(state, "meter-ohms", text, TL_DIM_OHM);
+        if (!(o->meter_ohms > 0))
+            argp_error(state, "--meter-ohms: more than 0 ohm is wanted");
+        break;
+    case KEY_EXPECT:
+        o->expect = text;
+        break;
+    case KEY_WITHIN:
+        o->within = option_value(state, "within", text, TL_DIM_PERCENT);
+        if (!(o->within >= 0 && o->within <= 50))
+            argp_error(state, "--within: 0%% to 50%% is wanted");
+        break;
+    case KEY_STRICT:
+        o->strict = true;
+        break;
+    case KEY_CSV:
+        o->csv = true;
+        break;
+    case ARGP_KEY_ARG:
+        take_name(state, o, text);
+        break;
+    case ARGP_KEY_END:
+        if (o->plan == NULL)
+            argp_error(state, "which plan?");
+        if (o->json && o->csv)
+            argp_error(state, "--json or --csv, not both");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
 
 static error_t parse_read(int key, char *text, struct argp_state *state)
 {
@@ -30,6 +97,17 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case 't':
         o->at = option_value(state, "at", text, TL_DIM_SECOND);
         break;
+    case 'n':
+        o->times = option_number(state, "times", text, 1, 1000000);
+        break;
+    case 'e':
+        o->every = option_value(state, "every", text, TL_DIM_SECOND);
+        if (!(o->every >= 1e-3))
+            argp_error(state, "--every: 1 ms or more is wanted");
+        break;
+    case 'm':
+        o->samples = option_number(state, "mean", text, 1, 10000);
+        break;
     case 'r':
         o->seed = option_number(state, "seed", text, 0, 1000000000);
         o->seeded = true;
@@ -37,205 +115,313 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case 'j':
         o->json = true;
         break;
-    case ARGP_KEY_ARG:
-        option_file(state, "plan", &o->plan, text);
-        break;
-    case ARGP_KEY_END:
-        if (o->plan == NULL)
-            argp_error(state, "which plan?");
-        break;
     default:
-        return ARGP_ERR_UNKNOWN;
+        return parse_more(key, text, state);
     }
     return 0;
 }
 
-/* --- one reading in words --- */
+/* --- what is read --- */
 
-static const char *flags_in_words(const tl_signal *s, const tl_bench_reading *r)
-{
-    const bool substituted = s->reading.substitute.given;
-    if (r->is.open)
-        return substituted ? "open wire, substituted" : "open wire";
-    if (r->is.shorted)
-        return substituted ? "short, substituted" : "short";
-    if ((r->flags & TL_READING_CLIPPED_LOW) != 0)
-        return "fresh, clipped low";
-    if ((r->flags & TL_READING_CLIPPED_HIGH) != 0)
-        return "fresh, clipped high";
-    return (r->flags & TL_READING_FRESH) != 0 ? "fresh" : "not fresh";
-}
-
-static const char *button_of(const tl_signal *s, const tl_bench_reading *r)
-{
-    return r->is.button >= 0    ? s->source.buttons[r->is.button].name
-           : r->is.button == -1 ? "no button"
-                                : "between two";
-}
-
-/* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
-static void show_interval(const tl_interval *within, int decimals, const char *unit, char text[80])
-{
-    const double step = pow(10, -decimals);
-    const double low = floor(within->low / step + 1e-9) * step,
-                 high = ceil(within->high / step - 1e-9) * step;
-    if (!isfinite(low) && !isfinite(high))
-        snprintf(text, 80, "anything");
-    else if (!isfinite(low))
-        snprintf(text, 80, "at most %.*f %s", decimals, high, unit);
-    else if (!isfinite(high))
-        snprintf(text, 80, "at least %.*f %s", decimals, low, unit);
-    else
-        snprintf(text, 80, "%.*f .. %.*f %s", decimals, low, decimals, high, unit);
-}
+typedef struct {
+    const read_options *o;
+    const tl_plan *plan;
+    tl_bench *bench;
+    int *signals, count;
+    taken *readings;
+    json_t *series; /* of more than one time */
+} session;
 
 /* Volts at the pin: millivolts of a bridge need more digits. */
-static int pin_decimals(const tl_bench_reading *r)
+static int pin_decimals(const taken *t)
 {
-    return fabs(r->is.pin_volts) < 0.1 && r->is.pin_within.high < 0.1 ? 6 : 4;
+    return fabs(t->is.is.pin_volts) < 0.1 && t->is.is.pin_within.high < 0.1 ? 6 : 4;
 }
 
-static void add_analog(table *t, const tl_signal *s, const tl_bench_reading *r)
+static void add_row(table *t, const tl_signal *s, const taken *r)
 {
-    char within[80], pin_within[80];
-    const bool failed = r->is.open || r->is.shorted;
-    show_interval(&r->is.within, r->is.decimals, s->reading.unit, within);
-    show_interval(&r->is.pin_within, pin_decimals(r) - 1, "V", pin_within);
-    table_cell(t, "%ld", r->count);
-    table_cell(t, "%.*f V", pin_decimals(r), r->is.pin_volts);
-    table_cell(t, "%s", s->source.button_count > 0 ? "-" : pin_within);
-    if (s->source.button_count > 0)
-        table_cell(t, "%s", button_of(s, r));
-    else if (failed && !s->reading.substitute.given)
+    char text[80];
+    const bool good = taken_is_good(r), figure = good && r->is.analog && s->source.button_count == 0;
+    if (!good)
         table_cell(t, "-");
-    else if (r->is.percent >= 0)
-        table_cell(t, "%.*f %s (%d %%)", r->is.decimals, r->is.value, s->reading.unit, r->is.percent);
+    else if (r->is.analog)
+        table_cell(t, "%ld", r->is.count);
     else
-        table_cell(t, "%.*f %s", r->is.decimals, r->is.value, s->reading.unit);
-    table_cell(t, "%s", s->source.button_count > 0 || failed ? "-" : within);
-    table_cell(t, "%s", flags_in_words(s, r));
+        table_cell(t, "%s", r->is.high ? "high" : "low");
+    if (!good)
+        table_cell(t, "-");
+    else
+        table_cell(t, "%.*f V", r->is.analog ? pin_decimals(r) : 4, r->is.analog ? r->is.is.pin_volts : r->is.volts);
+    show_interval(&r->is.is.pin_within, pin_decimals(r) - 1, "V", text);
+    table_cell(t, "%s", figure ? text : "-");
+    taken_value(s, r, text);
+    table_cell(t, "%s", text);
+    show_interval(&r->is.is.within, r->is.is.decimals, s->reading.unit, text);
+    table_cell(t, "%s", figure && !r->is.is.open && !r->is.is.shorted ? text : "-");
+    table_cell(t, "%s", taken_flags(s, r, text));
 }
 
-static const char *state_of(const tl_signal *s, const tl_bench_reading *r)
+static void print_table(const session *s, double at)
 {
-    if (s->source.kind == TL_SOURCE_LOGIC)
-        return r->closed ? "low" : "high";
-    if (s->source.kind == TL_SOURCE_OPEN_COLLECTOR)
-        return r->closed ? "on" : "off";
-    return r->closed ? "closed" : "open";
+    static const char *const heads[] = {
+        "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
+    table t;
+    printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", s->plan->title,
+           s->o->scene != NULL ? s->o->scene : "no scene", show(at, TL_DIM_SECOND).text);
+    table_begin(&t, 8, "<<>>>>><");
+    for (int i = 0; i < 8; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int i = 0; i < s->count; i++) {
+        const tl_signal *signal = &s->plan->signals[s->signals[i]];
+        table_cell(&t, "%s", signal->name);
+        table_cell(&t, "%s", s->plan->pins[signal->pin].name);
+        add_row(&t, signal, &s->readings[i]);
+    }
+    table_end(&t, stdout, "  ");
 }
 
-static void add_digital(table *t, const tl_signal *s, const tl_bench_reading *r)
+/* Several times: a line a time, a column a signal. */
+static void print_line(const session *s, double at, bool head)
 {
-    table_cell(t, "%s", r->high ? "high" : "low");
-    table_cell(t, "%.4f V", r->volts);
-    table_cell(t, "-");
-    table_cell(t, "%s", state_of(s, r));
-    table_cell(t, "-");
-    table_cell(t, "%s", flags_in_words(s, r));
+    char text[80];
+    if (head) {
+        printf("%10s", "s");
+        for (int i = 0; i < s->count; i++)
+            printf("  %16.16s", s->plan->signals[s->signals[i]].name);
+        putchar('\n');
+    }
+    printf("%10.3f", at);
+    for (int i = 0; i < s->count; i++) {
+        taken_value(&s->plan->signals[s->signals[i]], &s->readings[i], text);
+        printf("  %16s", text);
+    }
+    putchar('\n');
 }
+
+static void print_csv(const session *s, double at, bool head)
+{
+    char text[80];
+    if (head)
+        puts("s,signal,count,pin_v,value,unit,low,high,flags");
+    for (int i = 0; i < s->count; i++) {
+        const tl_signal *signal = &s->plan->signals[s->signals[i]];
+        const taken *t = &s->readings[i];
+        const tl_value *is = &t->is.is;
+        printf("%.6f,%s,", at, signal->name);
+        if (!taken_is_good(t))
+            printf(",,,,,,");
+        else if (taken_has_value(signal, t))
+            printf("%ld,%.9g,%.9g,%s,%.9g,%.9g,", t->is.count, is->pin_volts, is->value, signal->reading.unit,
+                   is->within.low, is->within.high);
+        else if (t->is.analog)
+            printf("%ld,%.9g,,,,,", t->is.count, is->pin_volts);
+        else
+            printf("%d,%.9g,%d,,,,", t->is.high, t->is.volts, t->is.closed);
+        printf("%s\n", taken_flags(signal, t, text));
+    }
+}
+
+static json_t *readings_array(const session *s)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < s->count; i++)
+        json_array_append_new(list, taken_object(s->plan, s->signals[i], &s->readings[i]));
+    return list;
+}
+
+/* --- what went wrong on the way --- */
 
 static void print_damages(tl_bench *bench)
 {
     int count;
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
-    for (int i = 0; i < count; i++)
-        printf("\n%s%s was outside its absolute limits: %s, first at %s. A real pin may be dead now.%s\n",
-               ink_on(stdout, INK_ERROR), tl_bench_circuit(bench)->plan->pins[damages[i].pin].name,
-               show(damages[i].volts, TL_DIM_VOLT).text, show(damages[i].at, TL_DIM_SECOND).text,
+    for (int i = 0; i < count; i++) {
+        printf("\n%s%s was outside its absolute limits: %s", ink_on(stdout, INK_ERROR),
+               tl_bench_circuit(bench)->plan->pins[damages[i].pin].name, show(damages[i].volts, TL_DIM_VOLT).text);
+        if (damages[i].amperes != 0)
+            printf(", %s through it", show(fabs(damages[i].amperes), TL_DIM_AMPERE).text);
+        if (damages[i].joules > 0)
+            printf(", about %.2g J", damages[i].joules);
+        printf(", first at %s. A real pin may be dead now.%s\n", show(damages[i].at, TL_DIM_SECOND).text,
                ink_off(stdout));
-}
-
-static void print_readings(tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
-{
-    static const char *const heads[] = {
-        "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
-    table t;
-    printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", plan->title,
-           o->scene != NULL ? o->scene : "no scene", show(o->at, TL_DIM_SECOND).text);
-    table_begin(&t, 8, "<<>>>>><");
-    for (int i = 0; i < 8; i++)
-        table_cell(&t, "%s", heads[i]);
-    for (int i = 0; i < plan->signal_count; i++) {
-        table_cell(&t, "%s", plan->signals[i].name);
-        table_cell(&t, "%s", plan->pins[plan->signals[i].pin].name);
-        if (readings[i].analog)
-            add_analog(&t, &plan->signals[i], &readings[i]);
-        else
-            add_digital(&t, &plan->signals[i], &readings[i]);
     }
-    table_end(&t, stdout, "  ");
-    print_damages(bench);
+    if (tl_bench_trouble(bench) != NULL)
+        printf("\n%sThis cannot be: %s. What hangs on it is shown as it was before.%s\n", ink_on(stdout, INK_ERROR),
+               tl_bench_trouble(bench), ink_off(stdout));
 }
 
-static json_t *reading_object(const tl_plan *plan, int signal, const tl_bench_reading *r)
+static json_t *damages_array(const session *s)
 {
-    const tl_signal *s = &plan->signals[signal];
-    json_t *o =
-        json_pack("{s:s,s:s,s:b,s:b,s:b}", "signal", s->name, "pin", plan->pins[s->pin].name, "fresh",
-                  (r->flags & TL_READING_FRESH) != 0, "clipped_low", (r->flags & TL_READING_CLIPPED_LOW) != 0,
-                  "clipped_high", (r->flags & TL_READING_CLIPPED_HIGH) != 0);
-    if (r->analog) {
-        json_object_update_new(
-            o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (json_int_t)r->count, "pin_v",
-                         json_number(r->is.pin_volts), "pin_low_v", json_number(r->is.pin_within.low),
-                         "pin_high_v", json_number(r->is.pin_within.high), "value", json_number(r->is.value),
-                         "unit", s->reading.unit, "low", json_number(r->is.within.low), "high",
-                         json_number(r->is.within.high), "decimals", r->is.decimals));
-        json_object_set_new(o, "percent", r->is.percent >= 0 ? json_integer(r->is.percent) : json_null());
-        json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", r->is.open, "short", r->is.shorted));
-        if (s->source.button_count > 0)
-            json_object_set_new(o, "button", json_string(button_of(s, r)));
-    } else {
-        json_object_update_new(o, json_pack("{s:s,s:s,s:o}", "level", r->high ? "high" : "low", "state",
-                                            state_of(s, r), "pin_v", json_number(r->volts)));
-    }
-    return o;
-}
-
-static void print_json(tl_bench *bench, const read_options *o, const tl_bench_reading *readings)
-{
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
-    json_t *list = json_array(), *dead = json_array();
     int count;
-    const tl_bench_damage *damages = tl_bench_damages(bench, &count);
-    for (int i = 0; i < plan->signal_count; i++)
-        json_array_append_new(list, reading_object(plan, i, &readings[i]));
+    json_t *list = json_array();
+    const tl_bench_damage *damages = tl_bench_damages(s->bench, &count);
     for (int i = 0; i < count; i++)
-        json_array_append_new(dead, json_pack("{s:s,s:o,s:o}", "pin", plan->pins[damages[i].pin].name,
-                                              "volts", json_number(damages[i].volts), "first_at_s",
+        json_array_append_new(list, json_pack("{s:s,s:o,s:o,s:o,s:o}", "pin", s->plan->pins[damages[i].pin].name, "volts",
+                                              json_number(damages[i].volts), "amperes", json_number(damages[i].amperes),
+                                              "joules", json_number(damages[i].joules), "first_at_s",
                                               json_number(damages[i].at)));
-    json_print(json_pack("{s:s,s:o,s:o,s:o,s:o}", "plan", plan->path, "scene",
-                         o->scene != NULL ? json_string(o->scene) : json_null(), "at_s", json_number(o->at),
-                         "readings", list, "over_limit", dead));
+    return list;
 }
 
-/* Contacts first, from so long before the moment that they are debounced at it; then the converter, at the
- * moment. */
-static int take_readings(tl_bench *bench, const read_options *o, tl_bench_reading *readings)
+/* --- one time after the other --- */
+
+static void show_time(session *s, double at, long time)
 {
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
-    double lead = 0;
-    for (int i = 0; i < plan->signal_count; i++)
-        lead = fmax(lead, tl_bench_read_lead(bench, i));
-    for (int pass = 0; pass < 2; pass++) {
-        for (int i = 0; i < plan->signal_count; i++) {
-            if (plan->signals[i].analog != (pass == 1))
-                continue;
-            tl_bench_go_to(bench, o->at - tl_bench_read_lead(bench, i));
-            const tl_net_fault fault = tl_bench_read(bench, i, &readings[i]);
-            char why[32] = "";
-            tl_status_text(readings[i].status, why, sizeof why);
-            if (fault == TL_NET_SOLVED && readings[i].status == TL_OK)
-                continue;
-            fprintf(stderr, "tinyladder: %s cannot be read: %s; try 'tinyladder check %s'\n",
-                    plan->signals[i].name, fault != TL_NET_SOLVED ? tl_net_fault_text(fault) : why, o->plan);
-            return EXIT_HARDWARE;
-        }
+    if (s->o->json && s->o->times > 1)
+        json_array_append_new(s->series, json_pack("{s:o,s:o}", "at_s", json_number(at), "readings", readings_array(s)));
+    else if (s->o->csv)
+        print_csv(s, at, time == 0);
+    else if (!s->o->json && s->o->times > 1)
+        print_line(s, at, time == 0);
+    else if (!s->o->json)
+        print_table(s, at);
+}
+
+static int read_times(session *s)
+{
+    bool good = true;
+    s->series = json_array();
+    for (long time = 0; time < s->o->times; time++) {
+        const double at = s->o->at + (double)time * s->o->every;
+        take_all(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings);
+        for (int i = 0; i < s->count; i++)
+            good = good && taken_is_good(&s->readings[i]);
+        show_time(s, at, time);
     }
+    if (s->o->json) {
+        const char *trouble = tl_bench_trouble(s->bench);
+        json_print(json_pack("{s:s,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
+                             s->o->scene != NULL ? json_string(s->o->scene) : json_null(), "at_s", json_number(s->o->at),
+                             s->o->times > 1 ? "series" : "readings",
+                             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "over_limit", damages_array(s),
+                             "trouble", trouble != NULL ? json_string(trouble) : json_null()));
+    } else if (!s->o->csv) {
+        print_damages(s->bench);
+    }
+    json_decref(s->series);
+    if (!good)
+        fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n", s->o->plan);
+    return good ? EXIT_DONE : EXIT_HARDWARE;
+}
+
+/* --- a meter --- */
+
+typedef struct {
+    char point[160];
+    const char *name;
+    int node; /* in the plan's circuit */
+    double ohms, accuracy;
+} meter_on;
+
+static bool find_meter(const read_options *o, const tl_circuit *circuit, meter_on *meter)
+{
+    int index;
+    const tl_plan *plan = circuit->plan;
+    *meter = (meter_on){.name = "a meter", .ohms = 10e6, .accuracy = 0};
+    snprintf(meter->point, sizeof meter->point, "%s%s", o->meter,
+             tl_plan_signal(plan, o->meter, &index) != NULL ? ".pin" : "");
+    meter->node = tl_circuit_point(circuit, meter->point);
+    if (plan->meter_count > 0) {
+        meter->name = plan->meters[0].name;
+        meter->ohms = plan->meters[0].ohms;
+        meter->accuracy = plan->meters[0].accuracy;
+    }
+    if (o->meter_ohms > 0)
+        meter->ohms = o->meter_ohms;
+    if (meter->node != TL_NET_NONE && !tl_net_is_rail(circuit->net, meter->node))
+        return true;
+    fprintf(stderr, "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, SIGNAL.source or "
+                    "SIGNAL.STAGE is wanted\n",
+            o->meter);
+    return false;
+}
+
+/* What the plan's nominal parts say, the sources being where they really are. */
+static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *meter, double *off, double *on)
+{
+    const tl_plan *plan = circuit->plan;
+    const size_t params = (size_t)tl_net_param_count(circuit->net);
+    double *values = calloc(params, sizeof *values), ohms = 0;
+    bool *closed = calloc((size_t)tl_net_contact_count(circuit->net) + 1, sizeof *closed);
+    if (values == NULL || closed == NULL)
+        abort();
+    memcpy(values, circuit->nominal, params * sizeof *values);
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_signal_nodes *nodes = &circuit->signals[i];
+        const double truth = tl_bench_truth(bench, i);
+        if (nodes->unknown != TL_NET_NONE)
+            values[nodes->unknown] = truth;
+        else if (nodes->contact != TL_NET_NONE)
+            closed[nodes->contact] = truth != 0;
+    }
+    tl_island *island = tl_island_new(circuit->net, meter->node);
+    const tl_net_state state = {values, closed};
+    const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = meter->node, .less = tl_net_fixed(0)},
+                    source = {.kind = TL_FIGURE_SOURCE_OHMS, .of = meter->node, .less = tl_net_fixed(0)};
+    const bool good = tl_island_figure(island, &state, volts, off) == TL_NET_SOLVED &&
+                      tl_island_figure(island, &state, source, &ohms) == TL_NET_SOLVED;
+    *on = *off * meter->ohms / (meter->ohms + ohms);
+    tl_island_free(island);
+    free(values);
+    free(closed);
+    return good;
+}
+
+static void print_meter(const read_options *o, const meter_on *meter, bool predicted, const double volts[4])
+{
+    const double accuracy = meter->accuracy / 100 * fabs(volts[3]);
+    if (o->json) {
+        json_print(json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name, "ohms",
+                             json_number(meter->ohms), "at_s", json_number(o->at), "predicted_unloaded_v",
+                             json_number(predicted ? volts[0] : NAN), "predicted_loaded_v",
+                             json_number(predicted ? volts[1] : NAN), "unloaded_v", json_number(volts[2]), "loaded_v",
+                             json_number(volts[3])));
+        return;
+    }
+    printf("%s of %s on %s at %s\n\n", meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
+           show(o->at, TL_DIM_SECOND).text);
+    printf("             meter off    meter on\n");
+    if (predicted)
+        printf("  predicted  %9.6f V  %9.6f V   nominal parts, the sources as they are\n", volts[0], volts[1]);
+    else
+        printf("  predicted          -           -   nothing defines this point\n");
+    printf("  this bench %9.6f V  %9.6f V   the meter takes %.6f V", volts[2], volts[3], volts[2] - volts[3]);
+    printf(accuracy > 0 ? "; it may show %.6f .. %.6f V\n" : "\n", volts[3] - accuracy, volts[3] + accuracy);
+}
+
+static double volts_with(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed, const meter_on *meter,
+                         double at, tl_bench **kept)
+{
+    double volts = NAN;
+    tl_bench *bench = tl_bench_new(circuit, scene, seed);
+    tl_bench_go_to(bench, at);
+    (void)tl_bench_node_volts(bench, tl_net_node_name(circuit->net, meter->node), &volts);
+    if (kept != NULL)
+        *kept = bench;
+    else
+        tl_bench_free(bench);
+    return volts;
+}
+
+static int read_meter(const read_options *o, const tl_circuit *circuit, tl_scene *scene, unsigned long seed)
+{
+    meter_on meter;
+    tl_bench *bench = NULL;
+    double volts[4];
+    if (!find_meter(o, circuit, &meter))
+        return EXIT_USAGE;
+    volts[2] = volts_with(circuit, scene, seed, &meter, o->at, &bench);
+    const bool predicted = predict(circuit, bench, &meter, &volts[0], &volts[1]);
+    tl_bench_free(bench);
+    tl_circuit *wired = tl_circuit_new_wired(circuit->plan);
+    tl_scene_add_meter(scene, (tl_scene_meter){tl_circuit_point(wired, meter.point), meter.ohms, 0, INFINITY});
+    tl_circuit_free(wired);
+    volts[3] = volts_with(circuit, scene, seed, &meter, o->at, NULL);
+    print_meter(o, &meter, predicted, volts);
     return EXIT_DONE;
 }
+
+/* --- the whole --- */
 
 /* What no bench can make sense of: a pin with two signals, a voltage where there is no converter. */
 static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
@@ -252,21 +438,37 @@ static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
     return found;
 }
 
-static int read_plan(const read_options *o, const tl_plan *plan, const tl_scene *scene, tl_report *report)
+static int read_signals(const read_options *o, const tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
+{
+    session s = {.o = o, .plan = circuit->plan};
+    s.signals = choose_signals(s.plan, o->names, o->name_count, &s.count);
+    if (s.signals == NULL)
+        return EXIT_USAGE;
+    s.readings = calloc((size_t)s.count + 1, sizeof *s.readings);
+    s.bench = tl_bench_new(circuit, scene, seed);
+    tl_bench_be_strict(s.bench, o->strict);
+    int status = EXIT_HARDWARE;
+    if (o->expect != NULL && s.count != 1) {
+        fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
+        status = EXIT_USAGE;
+    } else if (o->expect != NULL) {
+        status = expect_lengths(s.bench, s.signals[0], o->expect, o->within, o->at, o->json);
+    } else if (s.readings != NULL) {
+        status = read_times(&s);
+    }
+    tl_bench_free(s.bench);
+    free(s.readings);
+    free(s.signals);
+    return status;
+}
+
+static int read_plan(const read_options *o, const tl_plan *plan, tl_scene *scene, tl_report *report)
 {
     tl_circuit *circuit = tl_circuit_new(plan);
-    if (is_unreadable(circuit, report)) {
-        tl_circuit_free(circuit);
-        return EXIT_FOUND;
-    }
-    const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene != NULL ? scene->seed : 1;
-    tl_bench *bench = tl_bench_new(circuit, scene, seed);
-    tl_bench_reading *readings = calloc((size_t)plan->signal_count, sizeof *readings);
-    const int status = readings != NULL ? take_readings(bench, o, readings) : EXIT_HARDWARE;
-    if (status == EXIT_DONE)
-        (o->json ? print_json : print_readings)(bench, o, readings);
-    free(readings);
-    tl_bench_free(bench);
+    const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene->seed;
+    int status = EXIT_FOUND;
+    if (!is_unreadable(circuit, report))
+        status = o->meter != NULL ? read_meter(o, circuit, scene, seed) : read_signals(o, circuit, scene, seed);
     tl_circuit_free(circuit);
     return status;
 }
@@ -276,20 +478,20 @@ static int run_read(int argc, char **argv)
     static const struct argp argp = {
         read_argp_options,
         parse_read,
-        "PLAN",
-        "Reads every signal once, on a simulated bench, through the code that runs on the microcontroller.",
+        "PLAN [SIGNAL...]",
+        "Reads signals on a simulated bench, through the code that runs on the microcontroller.",
         NULL,
         NULL,
         NULL};
-    read_options o = {0};
+    read_options o = {.times = 1, .every = 0.1, .within = 5};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan != NULL && o.scene != NULL ? tl_scene_load(o.scene, plan, report) : NULL;
+    tl_scene *scene = plan == NULL ? NULL : o.scene != NULL ? tl_scene_load(o.scene, plan, report) : tl_scene_new();
     int status;
-    if (plan == NULL || (o.scene != NULL && scene == NULL)) {
+    if (plan == NULL || scene == NULL) {
         status = print_unreadable(report);
-    } else if (scene != NULL && o.at > scene->length) {
+    } else if (o.at + (double)(o.times - 1) * o.every > scene->length) {
         fprintf(stderr, "tinyladder: --at: the scene ends at %s\n", show(scene->length, TL_DIM_SECOND).text);
         status = EXIT_USAGE;
     } else {
@@ -301,5 +503,5 @@ static int run_read(int argc, char **argv)
     return status;
 }
 
-const verb verb_read = {"read", "PLAN [--scene FILE] [--at T]", "reads every signal on the simulated bench",
+const verb verb_read = {"read", "PLAN [SIGNAL...] [--scene FILE] [--at T]", "reads signals on the simulated bench",
                         run_read};

@@ -274,6 +274,26 @@ int tl_circuit_param(const tl_circuit *circuit, const char *path)
     return TL_NET_NONE;
 }
 
+int tl_circuit_point(const tl_circuit *circuit, const char *path)
+{
+    const tl_plan *plan = circuit->plan;
+    const char *dot = strrchr(path, '.');
+    for (int i = 0; i < plan->line_count && dot != NULL; i++) {
+        const size_t length = strlen(plan->signals[i].name);
+        if ((size_t)(dot - path) != length || strncmp(path, plan->signals[i].name, length) != 0)
+            continue;
+        if (strcmp(dot + 1, "pin") == 0)
+            return circuit->signals[i].pin;
+        if (strcmp(dot + 1, "source") == 0)
+            return circuit->signals[i].source;
+    }
+    for (int i = 0; i < plan->supply_count; i++) {
+        if (strcmp(plan->supplies[i].name, path) == 0)
+            return circuit->supply_node[i];
+    }
+    return tl_net_find_node(circuit->net, path);
+}
+
 void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size)
 {

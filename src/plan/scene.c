@@ -1,6 +1,7 @@
 /* Reading a scene file: what happens to the bench over time. */
 #include "../net/memory.h"
 #include "scene_internal.h"
+#include <math.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
@@ -147,6 +148,19 @@ static bool read_scene(reader *r, const tree *root, const tl_plan *plan, tl_scen
     good = read_entries(r, root, "values", read_scene_value, plan, scene) && good;
     good = read_entries(r, root, "presses", read_presses, plan, scene) && good;
     return read_scene_faults(r, tree_get(root, "faults"), tree_get(root, "meter"), plan, scene) && good;
+}
+
+tl_scene *tl_scene_new(void)
+{
+    tl_scene *scene = tl_alloc(1, sizeof *scene);
+    *scene = (tl_scene){.seed = 1, .length = INFINITY};
+    return scene;
+}
+
+void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter)
+{
+    scene->meters = tl_grow(scene->meters, (size_t)scene->meter_count, sizeof meter);
+    scene->meters[scene->meter_count++] = meter;
 }
 
 tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report)

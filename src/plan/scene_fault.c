@@ -122,20 +122,9 @@ static bool find_parts(const finder *f, const tree *node, int *parts, int *count
 
 static bool find_node(const finder *f, const tree *node, int *found)
 {
-    int signal;
     if (!is_text(f, node, "a point's name"))
         return false;
-    *found = TL_NET_NONE;
-    if (signal_before(f, node->text, "pin", &signal) != NULL)
-        *found = f->circuit->signals[signal].pin;
-    else if (signal_before(f, node->text, "source", &signal) != NULL)
-        *found = f->circuit->signals[signal].source;
-    else
-        *found = tl_net_find_node(f->circuit->net, node->text);
-    for (int i = 0; i < f->plan->supply_count && *found == TL_NET_NONE; i++) {
-        if (strcmp(f->plan->supplies[i].name, node->text) == 0)
-            *found = f->circuit->supply_node[i];
-    }
+    *found = tl_circuit_point(f->circuit, node->text);
     return *found != TL_NET_NONE || unknown(f, node, "point",
                                             nearest_name(node->text, node_name, f->circuit->net,
                                                          tl_net_node_count(f->circuit->net)));
@@ -467,8 +456,7 @@ static bool read_meter(const finder *f, const tree *node, tl_scene *scene)
         return unknown(f, use, "meter", NULL);
     if (!find_node(f, tree_get(node, "on"), &meter.node) || !read_span(f, node, &meter.from, &meter.until))
         return false;
-    scene->meters = tl_grow(scene->meters, (size_t)scene->meter_count, sizeof meter);
-    scene->meters[scene->meter_count++] = meter;
+    tl_scene_add_meter(scene, meter);
     return true;
 }
 

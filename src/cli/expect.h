@@ -1,0 +1,12 @@
+/* Watching a digital line for a pattern of lengths. */
+#ifndef TL_EXPECT_H
+#define TL_EXPECT_H
+
+#include "cli.h"
+#include "tinyladder/bench.h"
+
+/* `300ms high, 200ms low`: whether the signal shows it, from a time on, with the lengths seen. Answers the exit status:
+ * found is a verdict of "no". */
+int expect_lengths(tl_bench *bench, int signal, const char *text, double within_percent, double at, bool json);
+
+#endif
