@@ -54,6 +54,12 @@ echo "== The checker on a large plan"
 cc -std=c11 -O2 -I "$here/../include" "$here/host/check.c" "$build/libtinyladder-design.a" "$build/libtinyladder.a" -llapacke -lfyaml -lcsv -lm -o "$out/check"
 "$out/check" "$out/large.plan.yaml"
 
+echo "== The bench: virtual hardware"
+cc -std=c11 -O2 -D_GNU_SOURCE -I "$here/../include" "$here/host/bench.c" "$build/libtinyladder-bench.a" "$build/libtinyladder-design.a" \
+    "$build/libtinyladder.a" -llapacke -lfyaml -lcsv -lm -o "$out/bench"
+"$out/bench" "$here/host/day.plan.yaml" "$here/host/day.scene.yaml" | tee "$out/bench.txt" | grep -v '^us '
+/usr/bin/python3 "$here/host/dense.py" "$(sed -n 's/^us //p' "$out/bench.txt")"
+
 echo "== Here, whole processes, best of 20 runs (side by side with 'true', which only starts and ends)"
 best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
     text=$1

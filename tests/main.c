@@ -37,6 +37,7 @@ static CU_SuiteInfo suites[] = {
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
+    {"read", NULL, NULL, NULL, NULL, read_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},

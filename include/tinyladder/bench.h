@@ -76,12 +76,14 @@ double tl_bench_read_lead(const tl_bench *bench, int signal);
 /** How a line is used at the moment, and what it drives; high may be NULL. */
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 
-/** The volts at a point of the plan, such as `house-battery.divider`. @return TL_NET_FLOATING: there is no such point. */
+/** The volts at a point of the plan, such as `house-battery.divider`. @return TL_NET_FLOATING: there is no
+ * such point. */
 tl_net_fault tl_bench_node_volts(tl_bench *bench, const char *name, double *volts);
 /** The real value of a parameter of the plan's circuit, nothing happening to it. */
 double tl_bench_value(const tl_bench *bench, int param);
 
-/** A pin that was outside its absolute limits: beyond what its clamps carry, or driving more than it stands. */
+/** A pin that was outside its absolute limits: beyond what its clamps carry, or driving more than it stands.
+ */
 typedef struct tl_bench_damage {
     int pin;
     double volts;   /**< the worst */
@@ -94,8 +96,8 @@ const tl_bench_damage *tl_bench_damages(tl_bench *bench, int *count);
 /** From now on a damaged pin stays as it was: its level, its count. */
 void tl_bench_be_strict(tl_bench *bench, bool strict);
 
-/** What could not be solved, such as `at 3 s: battery and ground are joined by 0 ohm`; NULL while all could. What hangs
- * on it stays as it was. */
+/** What could not be solved, such as `at 3 s: battery and ground are joined by 0 ohm`; NULL while all could.
+ * What hangs on it stays as it was. */
 const char *tl_bench_trouble(const tl_bench *bench);
 
 /* Faults of the port itself, for tests. */

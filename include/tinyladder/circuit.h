@@ -100,9 +100,9 @@ typedef struct tl_circuit {
 
 tl_circuit *tl_circuit_new(const tl_plan *plan);
 /**
- * The same with all that shows in time only, for the bench: pins drive and pull, and clamps, shifters and followers
- * at their limits switch by themselves. Parameters of both have the same numbers; this one has more behind them. It
- * has no islands, and no worst cases can be asked of it.
+ * The same with all that shows in time only, for the bench: pins drive and pull, and clamps, shifters and
+ * followers at their limits switch by themselves. Parameters of both have the same numbers; this one has more
+ * behind them. It has no islands, and no worst cases can be asked of it.
  */
 tl_circuit *tl_circuit_new_wired(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);

@@ -80,13 +80,14 @@ typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
-/** A follower: node `out` has the volts of node `in` and the offset, times a gain of about 1, whatever hangs on it;
- * `in` gives nothing. In time it lags by one pole: its time constant in seconds, 0 for none. */
-int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset, tl_net_value gain,
-                        double lag);
+/** A follower: node `out` has the volts of node `in` and the offset, times a gain of about 1, whatever hangs
+ * on it; `in` gives nothing. In time it lags by one pole: its time constant in seconds, 0 for none. */
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
+                        tl_net_value gain, double lag);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
-/** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate says. */
+/** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
+ * says. */
 int tl_net_breaker(tl_net *net, int part);
 /** The parts at a node: their numbers, `most` at most. Returns how many there are. */
 int tl_net_parts_at(const tl_net *net, int node, int *parts, int most);
@@ -209,12 +210,12 @@ double tl_transient_slowest(const tl_transient *transient);
 void tl_transient_step(tl_transient *transient, double seconds, double *volts);
 
 /**
- * Prepares for parameters that move while the contacts stay: where the island comes to rest then follows them in
- * a parabola, which is exact for volts and amperes, and good for ohms over a small way.
+ * Prepares for parameters that move while the contacts stay: where the island comes to rest then follows them
+ * in a parabola, which is exact for volts and amperes, and good for ohms over a small way.
  * @param by  How far each is moved, to either side, to find it.
  */
-bool tl_transient_track(tl_transient *transient, const tl_net_state *state, const int *params, const double *by,
-                        int count);
+bool tl_transient_track(tl_transient *transient, const tl_net_state *state, const int *params,
+                        const double *by, int count);
 /** The tracked parameters will have these values when the next step ends, and go there in straight lines. */
 void tl_transient_aim(tl_transient *transient, const double *values);
 /** They have these values from now on. */
@@ -231,9 +232,10 @@ void tl_transient_settle(tl_transient *transient, double *volts);
  */
 int tl_island_size(const tl_island *island);
 int tl_island_index(const tl_island *island, int node);
-/** Whether any figure of the island depends on this parameter, or on this contact. */
+/** Whether any figure of the island depends on this parameter. */
 bool tl_island_has_param(const tl_island *island, int param);
-bool tl_island_has_contact(const tl_island *island, int contact);
+/** Marks every contact that the island depends on. */
+void tl_island_mark_contacts(const tl_island *island, bool *marked);
 
 /** Names what is wrong in a state that cannot be solved: `battery and ground are joined by 0 ohm`. */
 void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size);

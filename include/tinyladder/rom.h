@@ -2,9 +2,9 @@
  * @file Constant descriptions in read-only memory.
  *
  * On a Harvard machine a plain `static const` object is copied into RAM at start. Descriptions marked TL_ROM
- * stay in program memory there and are read through tl_rom_copy(). Where a header says that something is TL_ROM,
- * it must be marked so: on such a machine RAM of the same address would be read as program memory, and the other
- * way round. Elsewhere both are plain C.
+ * stay in program memory there and are read through tl_rom_copy(). Where a header says that something is
+ * TL_ROM, it must be marked so: on such a machine RAM of the same address would be read as program memory,
+ * and the other way round. Elsewhere both are plain C.
  */
 #ifndef TINYLADDER_ROM_H
 #define TINYLADDER_ROM_H

@@ -59,30 +59,31 @@ typedef struct tl_scene_setting {
     int converter, reference, range;
     int align;    /**< a tl_word_align */
     long address; /**< on I2C: -1 for as planned */
-    double acquisition, stretch; /**< seconds; stretch: it holds the clock so long at every acknowledge, 0 for not */
+    double acquisition,
+        stretch; /**< seconds; stretch: it holds the clock so long at every acknowledge, 0 for not */
 } tl_scene_setting;
 
 /**
- * One fault, while from <= time < until. Parts, nodes and parameters are those of tl_circuit_new_wired(), where every
- * plan's have the same numbers each time. What does not belong to the kind is TL_NONE.
+ * One fault, while from <= time < until. Parts, nodes and parameters are those of tl_circuit_new_wired(),
+ * where every plan's have the same numbers each time. What does not belong to the kind is TL_NONE.
  */
 typedef struct tl_scene_fault {
     tl_scene_fault_kind kind;
     double from, until; /**< seconds; until may be infinite */
     int parts[TL_SCENE_PARTS_MOST];
-    int part_count;  /**< open, loose; a swap of two plugs: their wires */
-    int node[2];     /**< short, leak; a swap of two plugs: the pins' nodes, whose ends are `other` */
+    int part_count; /**< open, loose; a swap of two plugs: their wires */
+    int node[2];    /**< short, leak; a swap of two plugs: the pins' nodes, whose ends are `other` */
     int other[2];
-    double ohms;     /**< leak; 0 of a short */
-    int param[2];    /**< wrong; a swap of two parts; a missing supply's volts */
-    double value;    /**< wrong: the value it has instead */
-    int line[2];     /**< stuck, a swap of two lines: pins of the plan */
-    int level;       /**< stuck: 0 low, 1 high */
-    int contact;     /**< stuck: of the net; */
-    bool closed;     /**< and how it stays */
-    int signal;      /**< noise */
+    double ohms;  /**< leak; 0 of a short */
+    int param[2]; /**< wrong; a swap of two parts; a missing supply's volts */
+    double value; /**< wrong: the value it has instead */
+    int line[2];  /**< stuck, a swap of two lines: pins of the plan */
+    int level;    /**< stuck: 0 low, 1 high */
+    int contact;  /**< stuck: of the net; */
+    bool closed;  /**< and how it stays */
+    int signal;   /**< noise */
     double volts, hertz;
-    double every;    /**< loose: seconds between breaks, on the mean */
+    double every; /**< loose: seconds between breaks, on the mean */
     tl_scene_setting setting;
 } tl_scene_fault;
 

@@ -30,7 +30,8 @@ static void settled_conversions(const char *plan)
         squares += (double)word * word;
     }
     const double took = now() - start;
-    printf("  settled, noisy 12-bit conversions through the core       %6.2f million a second (noise %.2f counts)\n",
+    printf("  settled, noisy 12-bit conversions through the core       %6.2f million a second (noise %.2f "
+           "counts)\n",
            1e-6 * N / took, sqrt(squares / N - sum / N * (sum / N)));
     tl_bench_free(bench);
 }
@@ -60,8 +61,8 @@ static void whole_day(const char *plan, const char *scene)
             conversions += tl_port_convert(port, channels[i], 3000, 100, &word) == TL_OK;
         (void)tl_port_wait_us(port, 9960);
     }
-    printf("  24 h: 8 analog signals 10 times, 4 buttons 100 times a second   %6.2f s (%lu conversions)\n", now() - start,
-           conversions);
+    printf("  24 h: 8 analog signals 10 times, 4 buttons 100 times a second   %6.2f s (%lu conversions)\n",
+           now() - start, conversions);
     tl_bench_free(bench);
 }
 
@@ -90,8 +91,8 @@ static double our_steps(double end)
     for (int i = 0; i < STEPS; i++)
         tl_transient_step(t, end / STEPS, volts);
     const double took = now() - start;
-    printf("  a step of ten nodes, this library                        %8.3f us (end at %.6f V)\n", 1e6 * took / STEPS,
-           volts[tl_island_index(island, node[NODES - 1])]);
+    printf("  a step of ten nodes, this library                        %8.3f us (end at %.6f V)\n",
+           1e6 * took / STEPS, volts[tl_island_index(island, node[NODES - 1])]);
     tl_transient_free(t);
     tl_island_free(island);
     tl_net_free(net);
@@ -120,8 +121,8 @@ static double lapack_steps(double end)
         (void)LAPACKE_dgesv_work(LAPACK_COL_MAJOR, NODES, 1, solved, NODES, pivots, v, NODES);
     }
     const double took = now() - start;
-    printf("  the same, a LAPACK solve a step                          %8.3f us (end at %.6f V)\n", 1e6 * took / STEPS,
-           v[NODES - 1]);
+    printf("  the same, a LAPACK solve a step                          %8.3f us (end at %.6f V)\n",
+           1e6 * took / STEPS, v[NODES - 1]);
     return took / STEPS;
 }
 

@@ -21,11 +21,11 @@ typedef struct {
     double value;
 } bench_edge;
 
-/* The presses of one signal, or the breaks of a loose joint, turned into edges shortly before they are due: a day
- * of them needs no room. */
+/* The presses of one signal, or the breaks of a loose joint, turned into edges shortly before they are due: a
+ * day of them needs no room. */
 typedef struct {
-    int signal;     /* of presses */
-    int next_press; /* of the scene's list; this signal's own from there on */
+    int signal;                  /* of presses */
+    int next_press;              /* of the scene's list; this signal's own from there on */
     const tl_scene_fault *loose; /* NULL for presses */
     double next_break;
     random_source random; /* its own, so that it does not matter who is looked at first */
@@ -39,13 +39,13 @@ typedef struct {
     double middle, swing, hertz; /* of ripple */
     bool held;                   /* a fault has it elsewhere */
     bool exact;                  /* volts or amperes: the rest follows in a straight line, however far */
-    int64_t known_ns[2]; /* its values at the two times asked for last, */
+    int64_t known_ns[2];         /* its values at the two times asked for last, */
     double known[2];
     int known_next;
-    double placed;       /* and the value whose cell is known: */
+    double placed; /* and the value whose cell is known: */
     int64_t cell;
     uint64_t pattern; /* of that cell */
-    double base, by;             /* where the island's systems were worked out, and how far they hold otherwise */
+    double base, by;  /* where the island's systems were worked out, and how far they hold otherwise */
 } bench_mover;
 
 /* The equations of an island in one state of its contacts. */
@@ -84,18 +84,18 @@ typedef struct {
     bench_switch *switches; /* those of the circuit that its nodes work */
     int switch_count;
     int *signals, signal_count;
-    bool changed; /* contacts or values, since the switches were looked at */
-    uint64_t key; /* of the present contacts */
+    bool changed;                       /* contacts or values, since the switches were looked at */
+    uint64_t key;                       /* of the present contacts */
     bench_system systems[SYSTEMS_MOST]; /* each at its key's place, or close behind it */
     uint64_t replaced;
-    bench_system *last; /* the one asked for last, if it is still there */
-    bool rails_move, ohms_move;         /* among its movers are rails that levels follow; ohms */
-    double period;                      /* of the slowest wave among them; 0 for none */
-    bool jumps;                         /* some of them jump */
-    bool suffers;                       /* some pin of it is over its limits */
-    bool settled;                       /* it rests, and nothing moves it but edges */
-    double next_event;                  /* seconds: none before; of its cursors */
-    double *before; /* scratch: volts at the start of a step */
+    bench_system *last;         /* the one asked for last, if it is still there */
+    bool rails_move, ohms_move; /* among its movers are rails that levels follow; ohms */
+    double period;              /* of the slowest wave among them; 0 for none */
+    bool jumps;                 /* some of them jump */
+    bool suffers;               /* some pin of it is over its limits */
+    bool settled;               /* it rests, and nothing moves it but edges */
+    double next_event;          /* seconds: none before; of its cursors */
+    double *before;             /* scratch: volts at the start of a step */
     bool in_trouble;
 } bench_island;
 
@@ -115,7 +115,7 @@ typedef struct {
     int64_t loose_ns;     /* PIN_DEFINED: something defines it */
     double rail, lowest, highest, middle; /* as its island's values have them now */
     bool drives;
-    int damage;           /* its entry in the record, or TL_NONE */
+    int damage; /* its entry in the record, or TL_NONE */
     int64_t looked_ns;
 } bench_pin;
 
@@ -146,7 +146,8 @@ struct tl_bench {
     tl_scene *own_scene;
     tl_port port;
     unsigned long seed;
-    /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the noise. */
+    /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the
+     * noise. */
     random_source parts, noise;
 
     int64_t now_ns;
@@ -167,9 +168,9 @@ struct tl_bench {
     char trouble[160]; /* empty, or the first state that could not be solved */
 
     /* the converter */
-    double held_volts;    /* on the sampling capacitor */
-    bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
-    bench_errors *errors; /* of every converter of the plan */
+    double held_volts;     /* on the sampling capacitor */
+    bench_chip *chips;     /* of every converter of the plan; the board's own is not used */
+    bench_errors *errors;  /* of every converter of the plan */
     int *first_at_channel; /* of the board's: the first signal that a channel can see; TL_NONE */
     int64_t end_ns;
     bool converting;
@@ -205,7 +206,8 @@ void movers_aim(tl_bench *bench, bench_island *island, int64_t from_ns, int64_t 
 /* The next moment after a time at which a mover turns or jumps; never later than to_ns. */
 int64_t movers_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
 
-/* system.c: the equations of the present state, kept from one time to the next; NULL where it cannot be solved. */
+/* system.c: the equations of the present state, kept from one time to the next; NULL where it cannot be
+ * solved. */
 bench_system *system_now(tl_bench *bench, bench_island *island);
 void systems_drop(bench_island *island);
 void contact_set(tl_bench *bench, int contact, bool closed);
@@ -249,7 +251,8 @@ long converter_code(tl_bench *bench, int signal);
 /* What the scene has set otherwise of a converter, now; NULL for nothing. */
 const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
 
-/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: how the core is told of them, and which range one is set to. */
+/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: how the core is told of them, and which range one is set
+ * to. */
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count);
 tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,

@@ -1,6 +1,7 @@
 /*
- * I2C, bit by bit (UM10204): two lines that anybody can pull low, a clock that a chip may stretch, an acknowledge
- * after every byte. What is low enough, and whether a released line has risen in time, comes from the network.
+ * I2C, bit by bit (UM10204): two lines that anybody can pull low, a clock that a chip may stretch, an
+ * acknowledge after every byte. What is low enough, and whether a released line has risen in time, comes from
+ * the network.
  */
 #include "bus_internal.h"
 #include <math.h>
@@ -20,9 +21,9 @@ typedef struct {
     int converter;
     chip_state state;
     uint8_t shift;
-    int bits;    /* of the byte so far; the ninth is the acknowledge */
-    int bytes;   /* since the address */
-    bool low;    /* it pulls SDA low now */
+    int bits;       /* of the byte so far; the ninth is the acknowledge */
+    int bytes;      /* since the address */
+    bool low;       /* it pulls SDA low now */
     bool addressed; /* the address and its acknowledge are over */
 } i2c_chip;
 
@@ -125,7 +126,8 @@ static void take_byte(tl_bench *bench, i2c_chip *chip, uint8_t byte)
 static long address_of(const tl_bench *bench, int converter)
 {
     const tl_scene_setting *setting = setting_of(bench, converter);
-    return setting != NULL && setting->address >= 0 ? setting->address : bench->circuit->plan->converters[converter].address;
+    return setting != NULL && setting->address >= 0 ? setting->address
+                                                    : bench->circuit->plan->converters[converter].address;
 }
 
 /* The eighth bit has come: what the chip makes of the byte, and whether it acknowledges. */
@@ -268,12 +270,14 @@ static void find_chips(i2c_run *run)
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count)
 {
-    static const int64_t half_ns[] = {[TL_BUS_STANDARD] = 5000, [TL_BUS_FAST] = 1250, [TL_BUS_FAST_PLUS] = 500};
+    static const int64_t half_ns[] = {
+        [TL_BUS_STANDARD] = 5000, [TL_BUS_FAST] = 1250, [TL_BUS_FAST_PLUS] = 500};
     const tl_plan *plan = bench->circuit->plan;
     uint8_t taken[UINT8_MAX];
     if (bus >= plan->bus_count || plan->buses[bus].spi)
         return TL_ERR_ARG;
-    i2c_run run = {.bench = bench, .bus = bus, .half_ns = half_ns[plan->buses[bus].mode], .started_ns = bench->now_ns};
+    i2c_run run = {
+        .bench = bench, .bus = bus, .half_ns = half_ns[plan->buses[bus].mode], .started_ns = bench->now_ns};
     find_chips(&run);
     probe_line(&run, SCL);
     probe_line(&run, SDA);

@@ -91,7 +91,8 @@ static int chip_at(const tl_plan *plan, int bus, int select)
     return TL_NONE;
 }
 
-tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
+                  uint8_t count)
 {
     const tl_plan *plan = bench->circuit->plan;
     static const int none[TL_BUS_LINES] = {TL_NONE, TL_NONE, TL_NONE};

@@ -31,7 +31,8 @@ const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
 {
     for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
         const tl_scene_fault *fault = &bench->scene->faults[i];
-        if (fault->kind == TL_SCENE_SETTING && fault->setting.converter == converter && fault_is_on(bench, fault))
+        if (fault->kind == TL_SCENE_SETTING && fault->setting.converter == converter &&
+            fault_is_on(bench, fault))
             return &fault->setting;
     }
     return NULL;
@@ -51,7 +52,8 @@ static double full_scale(const tl_bench *bench, int signal, int converter)
     if (setting == NULL || setting->reference == TL_NONE)
         return s->values[bench->wired->signals[signal].reference];
     const tl_reference *reference = &part->references[setting->reference];
-    return reference->supply >= 0 ? s->values[bench->wired->supply_param[reference->supply]] : reference->volts.nominal;
+    return reference->supply >= 0 ? s->values[bench->wired->supply_param[reference->supply]]
+                                  : reference->volts.nominal;
 }
 
 /* --- sampling and quantising --- */
@@ -91,7 +93,8 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
     const bench_errors *errors = &bench->errors[converter];
     const bool is_signed = part->word.sign != TL_WORD_UNSIGNED;
-    const double codes = (double)(INT64_C(1) << (part->word.bits - is_signed)), least = is_signed ? -codes : 0;
+    const double codes = (double)(INT64_C(1) << (part->word.bits - is_signed)),
+                 least = is_signed ? -codes : 0;
     const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
     const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
     double exact = share * codes + errors->offset + errors->gain * at +
@@ -112,7 +115,8 @@ static int signal_at_channel(const tl_bench *bench, uint8_t channel)
         return -1;
     for (int i = bench->first_at_channel[channel]; i < plan->signal_count; i++) {
         const tl_pin *pin = &plan->pins[plan->signals[i].pin];
-        if (pin->channel == channel && pin->converter == 0 && plan->signals[i].analog && signal_is_routed(bench, i))
+        if (pin->channel == channel && pin->converter == 0 && plan->signals[i].analog &&
+            signal_is_routed(bench, i))
             return i;
     }
     return -1;
@@ -144,7 +148,8 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
         bench->held_volts = random_even(&bench->noise) * reference;
     bench->end_ns = bench->now_ns + acquisition + (int64_t)llround(1e9 * part->conversion);
     bench->converting = true;
-    const bool broken = signal >= 0 && bench->strict && bench->pins[plan->signals[signal].pin].damage != TL_NONE;
+    const bool broken =
+        signal >= 0 && bench->strict && bench->pins[plan->signals[signal].pin].damage != TL_NONE;
     if (broken)
         return; /* it delivers what it did before */
     if (signal >= 0) {

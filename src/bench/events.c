@@ -64,7 +64,8 @@ static double cursor_at(const tl_bench *bench, bench_cursor *cursor)
     const tl_scene *scene = bench->scene;
     if (cursor->loose != NULL)
         return cursor->next_break < cursor->loose->until ? cursor->next_break : INFINITY;
-    while (cursor->next_press < scene->press_count && scene->presses[cursor->next_press].signal != cursor->signal)
+    while (cursor->next_press < scene->press_count &&
+           scene->presses[cursor->next_press].signal != cursor->signal)
         cursor->next_press++;
     return cursor->next_press < scene->press_count ? scene->presses[cursor->next_press].at : INFINITY;
 }
@@ -91,7 +92,8 @@ const bench_edge *events_first(tl_bench *bench, bench_island *s, int64_t to_ns)
         return s->edge_count > 0 && s->edges[0].at_ns <= to_ns ? &s->edges[0] : NULL;
     /* Cursors are loaded only when they begin before what is due first. */
     while ((cursor = first_cursor(bench, s, &at)) != NULL &&
-           at * 1e9 < (double)(s->edge_count > 0 && s->edges[0].at_ns < to_ns ? s->edges[0].at_ns : to_ns) + 1) {
+           at * 1e9 <
+               (double)(s->edge_count > 0 && s->edges[0].at_ns < to_ns ? s->edges[0].at_ns : to_ns) + 1) {
         if (cursor->loose != NULL)
             load_break(bench, s, cursor);
         else
@@ -185,7 +187,8 @@ static void plan_fault(tl_bench *bench, int index)
         return;
     }
     for (int i = 0; i < fault->part_count; i++)
-        add_contact_edges(bench, tl_net_breaker(bench->wired->net, fault->parts[i]), fault->from, fault->until);
+        add_contact_edges(bench, tl_net_breaker(bench->wired->net, fault->parts[i]), fault->from,
+                          fault->until);
     if (bench->fault_contact[index] != TL_NET_NONE)
         add_contact_edges(bench, bench->fault_contact[index], fault->from, fault->until);
     if (fault->kind == TL_SCENE_SWAP && fault->param[0] != TL_NET_NONE) {
@@ -207,7 +210,8 @@ void events_init(tl_bench *bench)
     if (bench->scene == NULL)
         return;
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
-        bench_cursor cursor = {.signal = i, .random = random_stream(bench->seed, RANDOM_PRESSES + (unsigned)i)};
+        bench_cursor cursor = {.signal = i,
+                               .random = random_stream(bench->seed, RANDOM_PRESSES + (unsigned)i)};
         if (isfinite(cursor_at(bench, &cursor)))
             add_cursor(bench->signals[i].island, cursor);
     }
@@ -215,7 +219,8 @@ void events_init(tl_bench *bench)
         plan_fault(bench, i);
     for (int i = 0; i < bench->scene->meter_count; i++) {
         const tl_scene_meter *meter = &bench->scene->meters[i];
-        add_contact_edges(bench, bench->fault_contact[bench->scene->fault_count + i], meter->from, meter->until);
+        add_contact_edges(bench, bench->fault_contact[bench->scene->fault_count + i], meter->from,
+                          meter->until);
     }
 }
 

@@ -9,8 +9,8 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most so
- * many pieces over them. So many flips of switches at one moment mean that they chatter. */
+/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most
+ * so many pieces over them. So many flips of switches at one moment mean that they chatter. */
 enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
 
 /* --- switches that voltages work --- */
@@ -91,7 +91,8 @@ static void step_back(bench_island *s, int64_t to_ns)
 }
 
 /* Goes back to where it was, and on to just behind the first moment at which a switch must flip. */
-static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns, int64_t to_ns)
+static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns,
+                         int64_t to_ns)
 {
     int64_t low = from_ns, high = to_ns;
     while (high - low > 1) {
@@ -120,8 +121,8 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
             return;
         }
         step(bench, s, system, to_ns);
-        s->settled =
-            s->mover_count == 0 && !system->floats && tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
+        s->settled = s->mover_count == 0 && !system->floats &&
+                     tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
         if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
             return;
         step_to_flip(bench, s, system, from_ns, to_ns);
@@ -157,8 +158,8 @@ static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
     return true;
 }
 
-/* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The last
- * whole wave is gone through, so that its peaks are seen. */
+/* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The
+ * last whole wave is gone through, so that its peaks are seen. */
 static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double period)
 {
     const bench_system *system = system_now(bench, s);
@@ -244,17 +245,19 @@ static bench_island *island_at(tl_bench *bench, int node)
 
 static void take_contacts(tl_bench *bench, bench_island *s)
 {
-    for (int i = 0; i < tl_net_contact_count(bench->wired->net); i++) {
-        if (tl_island_has_contact(s->island, i))
-            bench->island_of_contact[i] = s;
-    }
+    const int contacts = tl_net_contact_count(bench->wired->net);
+    bool *marked = tl_alloc((size_t)contacts, sizeof *marked);
+    tl_island_mark_contacts(s->island, marked);
+    for (int i = 0; i < contacts; i++)
+        bench->island_of_contact[i] = marked[i] ? s : bench->island_of_contact[i];
+    free(marked);
     for (int i = 0; i < bench->wired->switch_count; i++) {
         const tl_switch *sw = &bench->wired->switches[i];
         if (bench->island_of_contact[sw->contact] != s)
             continue;
         s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
-        s->switches[s->switch_count++] = (bench_switch){
-            sw, tl_island_index(s->island, sw->node), tl_island_index(s->island, sw->against), 0};
+        s->switches[s->switch_count++] = (bench_switch){sw, tl_island_index(s->island, sw->node),
+                                                        tl_island_index(s->island, sw->against), 0};
     }
 }
 

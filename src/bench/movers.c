@@ -76,9 +76,8 @@ int64_t movers_next_turn(const bench_island *s, int64_t after_ns, int64_t to_ns)
     for (int i = 0; i < s->mover_count; i++) {
         const bench_mover *mover = &s->movers[i];
         const double piece = mover->course == NULL ? 1 / (mover->hertz * PIECES_OF_A_PERIOD) : 0;
-        const int64_t at = mover->course != NULL
-                               ? next_of_course(mover->course, after_ns)
-                               : after_ns + (int64_t)fmax(1e9 * piece, 1);
+        const int64_t at = mover->course != NULL ? next_of_course(mover->course, after_ns)
+                                                 : after_ns + (int64_t)fmax(1e9 * piece, 1);
         next = at < next ? at : next;
     }
     return next;
@@ -107,12 +106,11 @@ static void add_course(tl_bench *bench, const tl_course *course)
     for (int k = 0; k < bench->island_count; k++) {
         if (tl_island_has_param(bench->islands[k].island, param) ||
             bench->signals[course->signal].island == &bench->islands[k])
-            add_mover(&bench->islands[k],
-                      (bench_mover){.param = param,
-                                    .course = course,
-                                    .source = source,
-                                    .exact = source->kind != TL_SOURCE_RESISTANCE &&
-                                             source->kind != TL_SOURCE_POTENTIOMETER});
+            add_mover(&bench->islands[k], (bench_mover){.param = param,
+                                                        .course = course,
+                                                        .source = source,
+                                                        .exact = source->kind != TL_SOURCE_RESISTANCE &&
+                                                                 source->kind != TL_SOURCE_POTENTIOMETER});
     }
 }
 
@@ -129,7 +127,8 @@ static void add_ripple(tl_bench *bench, int supply)
 {
     const tl_supply *of = &bench->circuit->plan->supplies[supply];
     const int param = bench->wired->supply_param[supply];
-    if (!(of->ripple > 0) || !(of->ripple_hertz > 0) || of->kind != TL_RAIL_SUPPLY || has_course(bench, param))
+    if (!(of->ripple > 0) || !(of->ripple_hertz > 0) || of->kind != TL_RAIL_SUPPLY ||
+        has_course(bench, param))
         return;
     for (int k = 0; k < bench->island_count; k++) {
         if (tl_island_has_param(bench->islands[k].island, param))

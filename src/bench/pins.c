@@ -1,7 +1,7 @@
 /* What pins see, and what they suffer. */
 #include "../net/memory.h"
-#include "bench_internal.h"
 #include "../plan/circuit_internal.h"
+#include "bench_internal.h"
 #include <math.h>
 #include <stdlib.h>
 
@@ -31,7 +31,8 @@ static double rail_of(const tl_bench *bench, int pin)
     return bench->pins[pin].rail;
 }
 
-/* What leaks into a pin that nothing defines takes it somewhere in the end, and it picks up what is around. */
+/* What leaks into a pin that nothing defines takes it somewhere in the end, and it picks up what is around.
+ */
 static double drifted(tl_bench *bench, bench_pin *pin, double rail, int64_t at_ns, double was)
 {
     if (pin->loose_ns == PIN_DEFINED) {
@@ -39,7 +40,8 @@ static double drifted(tl_bench *bench, bench_pin *pin, double rail, int64_t at_n
         pin->loose_volts = was;
     }
     const double gone = exp(-seconds_of(at_ns - pin->loose_ns) / drift_seconds), to = pin->stray * rail;
-    const double hum = 0.45 * sin(turn * fmod(mains * seconds_of(at_ns), 1)) + 0.1 * random_normal(&bench->noise);
+    const double hum =
+        0.45 * sin(turn * fmod(mains * seconds_of(at_ns), 1)) + 0.1 * random_normal(&bench->noise);
     return fmin(fmax(to + (pin->loose_volts - to) * gone + (1 - gone) * rail * hum, 0), rail);
 }
 
@@ -93,7 +95,8 @@ bool signal_floats(tl_bench *bench, int signal)
     bench_island *s = bench->signals[signal].island;
     const bench_system *system = system_now(bench, s);
     return system != NULL && system->floats &&
-           tl_transient_floats(system->transient, tl_island_index(s->island, bench->wired->signals[signal].pin));
+           tl_transient_floats(system->transient,
+                               tl_island_index(s->island, bench->wired->signals[signal].pin));
 }
 
 bool signal_is_routed(const tl_bench *bench, int signal)
@@ -162,7 +165,8 @@ static double forced_amperes(const tl_bench *bench, const bench_pin *p, int pin,
     return 0;
 }
 
-/* Volts outside the limits, unless the pin's clamps carry what that makes; or more amperes than its output stands. */
+/* Volts outside the limits, unless the pin's clamps carry what that makes; or more amperes than its output
+ * stands. */
 static bool is_too_much(const tl_bench *bench, const bench_pin *p, int pin, double volts, double *amperes)
 {
     const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
@@ -179,7 +183,8 @@ static void record(tl_bench *bench, bench_island *s, int signal)
     bench_pin *p = &bench->pins[pin];
     const double volts = s->volts[p->node], seconds = seconds_of(s->at_ns - p->looked_ns);
     double amperes = 0;
-    if (!signal_is_routed(bench, signal) || p->loose_ns != PIN_DEFINED || !is_too_much(bench, p, pin, volts, &amperes))
+    if (!signal_is_routed(bench, signal) || p->loose_ns != PIN_DEFINED ||
+        !is_too_much(bench, p, pin, volts, &amperes))
         return;
     s->suffers = true;
     if (p->damage == TL_NONE) {
@@ -214,7 +219,8 @@ void pins_init(tl_bench *bench)
     const tl_plan *plan = bench->circuit->plan;
     bench->pins = tl_alloc((size_t)plan->pin_count, sizeof *bench->pins);
     for (int i = 0; i < plan->pin_count; i++)
-        bench->pins[i] = (bench_pin){.loose_ns = PIN_DEFINED, .damage = TL_NONE, .stray = 0.2 + 0.6 * random_even(&bench->parts)};
+        bench->pins[i] = (bench_pin){
+            .loose_ns = PIN_DEFINED, .damage = TL_NONE, .stray = 0.2 + 0.6 * random_even(&bench->parts)};
     for (int i = plan->line_count; i-- > 0;) { /* the first signal of a pin comes last, and stays */
         bench_pin *pin = &bench->pins[plan->signals[i].pin];
         pin->signal = i;

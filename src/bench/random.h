@@ -20,7 +20,12 @@ static inline uint64_t random_bits(random_source *r)
     return z ^ z >> 31;
 }
 
-enum { RANDOM_PARTS, RANDOM_NOISE, RANDOM_PRESSES, RANDOM_LOOSE = 1 << 16 }; /* the last two: one of each signal, fault */
+enum {
+    RANDOM_PARTS,
+    RANDOM_NOISE,
+    RANDOM_PRESSES,
+    RANDOM_LOOSE = 1 << 16
+}; /* the last two: one of each signal, fault */
 
 /* One of many independent streams of a seed. */
 static inline random_source random_stream(unsigned long seed, unsigned which)

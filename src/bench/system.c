@@ -1,8 +1,8 @@
 /*
- * The equations of an island in one state of its contacts, worked out once and kept. Sources of volts and amperes
- * may go anywhere without touching them. Ohms that move have a grid, each cell a hundredth of their value wide, with
- * equations of its own: where the island comes to rest follows them in a parabola inside it, and its speed is that of
- * the middle.
+ * The equations of an island in one state of its contacts, worked out once and kept. Sources of volts and
+ * amperes may go anywhere without touching them. Ohms that move have a grid, each cell a hundredth of their
+ * value wide, with equations of its own: where the island comes to rest follows them in a parabola inside it,
+ * and its speed is that of the middle.
  */
 #include "../net/memory.h"
 #include "bench_internal.h"
@@ -114,7 +114,8 @@ static void note_trouble(tl_bench *bench, bench_island *s)
 static bool has_loose_pin(const tl_bench *bench, const bench_island *s, const tl_transient *transient)
 {
     for (int i = 0; i < s->signal_count && transient != NULL; i++) {
-        if (tl_transient_floats(transient, tl_island_index(s->island, bench->wired->signals[s->signals[i]].pin)))
+        if (tl_transient_floats(transient,
+                                tl_island_index(s->island, bench->wired->signals[s->signals[i]].pin)))
             return true;
     }
     return false;

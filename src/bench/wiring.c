@@ -28,7 +28,8 @@ static int wire_fault(tl_net *net, const tl_scene_fault *fault)
 static void wire_scene(tl_bench *bench)
 {
     const tl_scene *scene = bench->scene;
-    const int faults = scene != NULL ? scene->fault_count : 0, meters = scene != NULL ? scene->meter_count : 0;
+    const int faults = scene != NULL ? scene->fault_count : 0,
+              meters = scene != NULL ? scene->meter_count : 0;
     bench->fault_contact = tl_alloc((size_t)(faults + meters), sizeof *bench->fault_contact);
     for (int i = 0; i < faults; i++)
         bench->fault_contact[i] = wire_fault(bench->wired->net, &scene->faults[i]);
@@ -37,8 +38,8 @@ static void wire_scene(tl_bench *bench)
             join(bench->wired->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);
 }
 
-/* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal. The
- * plan's spans are those of the circuit that was given: some ask about narrower ones. */
+/* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal.
+ * The plan's spans are those of the circuit that was given: some ask about narrower ones. */
 static void draw_values(tl_bench *bench)
 {
     const tl_net *net = bench->wired->net;
@@ -54,11 +55,13 @@ static void draw_values(tl_bench *bench)
         if (unknown != TL_NET_NONE)
             bench->values[unknown] = tl_net_param_nominal(bench->circuit->net, unknown);
     }
-    for (int i = 0; i < bench->circuit->plan->supply_count; i++) { /* the ripple goes on top of what is drawn */
+    for (int i = 0; i < bench->circuit->plan->supply_count;
+         i++) { /* the ripple goes on top of what is drawn */
         const tl_supply *supply = &bench->circuit->plan->supplies[i];
         double *volts = &bench->values[bench->circuit->supply_param[i]];
         if (supply->ripple > 0 && supply->kind == TL_RAIL_SUPPLY)
-            *volts = fmin(fmax(*volts, supply->volts.low + supply->ripple / 2), supply->volts.high - supply->ripple / 2);
+            *volts = fmin(fmax(*volts, supply->volts.low + supply->ripple / 2),
+                          supply->volts.high - supply->ripple / 2);
     }
 }
 

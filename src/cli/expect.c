@@ -43,7 +43,8 @@ static bool read_lengths_wanted(const char *text, lengths *l)
     char *copy = strdup(text), *save = NULL;
     bool good = copy != NULL;
     l->shortest = INFINITY;
-    for (char *part = good ? strtok_r(copy, ",", &save) : NULL; part != NULL && good; part = strtok_r(NULL, ",", &save)) {
+    for (char *part = good ? strtok_r(copy, ",", &save) : NULL; part != NULL && good;
+         part = strtok_r(NULL, ",", &save)) {
         double seconds = 0;
         good = l->count < TL_PATTERN_MOST && read_one(part, &l->wanted[l->count], &seconds);
         good = good && (l->count == 0 || l->wanted[l->count].high != l->wanted[l->count - 1].high);
@@ -55,8 +56,10 @@ static bool read_lengths_wanted(const char *text, lengths *l)
     return good && l->count > 0;
 }
 
-/* A pattern that has not come in twice its own lengths may come yet: the last lengths are its beginning, perhaps. */
-static tl_status start_over(tl_pattern *pattern, const lengths *l, double within_percent, tl_pattern_state *state)
+/* A pattern that has not come in twice its own lengths may come yet: the last lengths are its beginning,
+ * perhaps. */
+static tl_status start_over(tl_pattern *pattern, const lengths *l, double within_percent,
+                            tl_pattern_state *state)
 {
     const tl_status status = tl_pattern_init(pattern, l->wanted, l->count, (uint8_t)within_percent);
     for (int i = l->seen_count - l->count + 1; i < l->seen_count && status == TL_OK; i++)
@@ -65,7 +68,8 @@ static tl_status start_over(tl_pattern *pattern, const lengths *l, double within
 }
 
 /* Looks until it is there, or for ten times as long as the pattern takes: it may be part of a longer one. */
-static tl_status watch(tl_bench *bench, uint8_t line, double within_percent, lengths *l, tl_pattern_state *state)
+static tl_status watch(tl_bench *bench, uint8_t line, double within_percent, lengths *l,
+                       tl_pattern_state *state)
 {
     const tl_port *port = tl_bench_port(bench);
     const uint32_t every_us = (uint32_t)fmax(1, 1e6 * l->shortest / LOOKS_A_LENGTH);
@@ -131,7 +135,9 @@ int expect_lengths(tl_bench *bench, int signal, const char *text, double within_
         return EXIT_USAGE;
     }
     if (!read_lengths_wanted(text, &l)) {
-        fprintf(stderr, "tinyladder: --expect: lengths that take turns are wanted, such as '300ms high, 200ms low'; at most %d\n",
+        fprintf(stderr,
+                "tinyladder: --expect: lengths that take turns are wanted, such as '300ms high, 200ms low'; "
+                "at most %d\n",
                 TL_PATTERN_MOST);
         return EXIT_USAGE;
     }

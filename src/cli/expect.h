@@ -5,8 +5,9 @@
 #include "cli.h"
 #include "tinyladder/bench.h"
 
-/* `300ms high, 200ms low`: whether the signal shows it, from a time on, with the lengths seen. Answers the exit status:
- * found is a verdict of "no". */
-int expect_lengths(tl_bench *bench, int signal, const char *text, double within_percent, double at, bool json);
+/* `300ms high, 200ms low`: whether the signal shows it, from a time on, with the lengths seen. Answers the
+ * exit status: found is a verdict of "no". */
+int expect_lengths(tl_bench *bench, int signal, const char *text, double within_percent, double at,
+                   bool json);
 
 #endif

@@ -127,11 +127,12 @@ void show_interval(const tl_interval *within, int decimals, const char *unit, ch
 static void add_analog_members(json_t *o, const tl_signal *s, const taken *t)
 {
     const tl_value *is = &t->is.is;
-    json_object_update_new(
-        o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count", (json_int_t)t->is.count, "pin_v",
-                     json_number(is->pin_volts), "pin_low_v", json_number(is->pin_within.low), "pin_high_v",
-                     json_number(is->pin_within.high), "value", json_number(is->value), "unit", s->reading.unit, "low",
-                     json_number(is->within.low), "high", json_number(is->within.high), "decimals", is->decimals));
+    json_object_update_new(o, json_pack("{s:I,s:o,s:o,s:o,s:o,s:s,s:o,s:o,s:i}", "count",
+                                        (json_int_t)t->is.count, "pin_v", json_number(is->pin_volts),
+                                        "pin_low_v", json_number(is->pin_within.low), "pin_high_v",
+                                        json_number(is->pin_within.high), "value", json_number(is->value),
+                                        "unit", s->reading.unit, "low", json_number(is->within.low), "high",
+                                        json_number(is->within.high), "decimals", is->decimals));
     json_object_set_new(o, "percent", is->percent >= 0 ? json_integer(is->percent) : json_null());
     json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", is->open, "short", is->shorted));
     if (s->source.button_count > 0)

@@ -25,8 +25,8 @@ json_t *taken_object(const tl_plan *plan, int signal, const taken *t);
 /* Which of a plan's signals: those named, or all. Unknown names are wrong usage: reported, answers NULL. */
 int *choose_signals(const tl_plan *plan, const char *const *names, int count, int *chosen);
 
-/* Takes readings of these signals so that all are of one moment: contacts first, from so long before that they are
- * debounced at it; then the converter. */
+/* Takes readings of these signals so that all are of one moment: contacts first, from so long before that
+ * they are debounced at it; then the converter. */
 void take_all(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings);
 
 #endif

@@ -24,9 +24,11 @@ static const struct argp_option read_argp_options[] = {
     {"times", 'n', "N", 0, "so many readings, one after the other (1)", 0},
     {"every", 'e', "TIME", 0, "so far apart (100ms)", 0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
-    {"meter", KEY_METER, "POINT", 0, "puts a meter on a point, such as SIGNAL or SIGNAL.divider: predicted, loaded, unloaded", 0},
+    {"meter", KEY_METER, "POINT", 0,
+     "puts a meter on a point, such as SIGNAL or SIGNAL.divider: predicted, loaded, unloaded", 0},
     {"meter-ohms", KEY_METER_OHMS, "OHMS", 0, "its resistance (the plan's first meter's, or 10 Mohm)", 0},
-    {"expect", KEY_EXPECT, "LENGTHS", 0, "watches the one digital signal for this pattern, such as '300ms high, 200ms low'", 0},
+    {"expect", KEY_EXPECT, "LENGTHS", 0,
+     "watches the one digital signal for this pattern, such as '300ms high, 200ms low'", 0},
     {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (5%)", 0},
     {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
     {"seed", 'r', "N", 0, "draws other real parts from their tolerances (the scene's seed)", 0},
@@ -151,7 +153,8 @@ static void add_row(table *t, const tl_signal *s, const taken *r)
     if (!good)
         table_cell(t, "-");
     else
-        table_cell(t, "%.*f V", r->is.analog ? pin_decimals(r) : 4, r->is.analog ? r->is.is.pin_volts : r->is.volts);
+        table_cell(t, "%.*f V", r->is.analog ? pin_decimals(r) : 4,
+                   r->is.analog ? r->is.is.pin_volts : r->is.volts);
     show_interval(&r->is.is.pin_within, pin_decimals(r) - 1, "V", text);
     table_cell(t, "%s", figure ? text : "-");
     taken_value(s, r, text);
@@ -237,7 +240,8 @@ static void print_damages(tl_bench *bench)
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     for (int i = 0; i < count; i++) {
         printf("\n%s%s was outside its absolute limits: %s", ink_on(stdout, INK_ERROR),
-               tl_bench_circuit(bench)->plan->pins[damages[i].pin].name, show(damages[i].volts, TL_DIM_VOLT).text);
+               tl_bench_circuit(bench)->plan->pins[damages[i].pin].name,
+               show(damages[i].volts, TL_DIM_VOLT).text);
         if (damages[i].amperes != 0)
             printf(", %s through it", show(fabs(damages[i].amperes), TL_DIM_AMPERE).text);
         if (damages[i].joules > 0)
@@ -246,8 +250,8 @@ static void print_damages(tl_bench *bench)
                ink_off(stdout));
     }
     if (tl_bench_trouble(bench) != NULL)
-        printf("\n%sThis cannot be: %s. What hangs on it is shown as it was before.%s\n", ink_on(stdout, INK_ERROR),
-               tl_bench_trouble(bench), ink_off(stdout));
+        printf("\n%sThis cannot be: %s. What hangs on it is shown as it was before.%s\n",
+               ink_on(stdout, INK_ERROR), tl_bench_trouble(bench), ink_off(stdout));
 }
 
 static json_t *damages_array(const session *s)
@@ -256,10 +260,11 @@ static json_t *damages_array(const session *s)
     json_t *list = json_array();
     const tl_bench_damage *damages = tl_bench_damages(s->bench, &count);
     for (int i = 0; i < count; i++)
-        json_array_append_new(list, json_pack("{s:s,s:o,s:o,s:o,s:o}", "pin", s->plan->pins[damages[i].pin].name, "volts",
-                                              json_number(damages[i].volts), "amperes", json_number(damages[i].amperes),
-                                              "joules", json_number(damages[i].joules), "first_at_s",
-                                              json_number(damages[i].at)));
+        json_array_append_new(
+            list,
+            json_pack("{s:s,s:o,s:o,s:o,s:o}", "pin", s->plan->pins[damages[i].pin].name, "volts",
+                      json_number(damages[i].volts), "amperes", json_number(damages[i].amperes), "joules",
+                      json_number(damages[i].joules), "first_at_s", json_number(damages[i].at)));
     return list;
 }
 
@@ -268,7 +273,8 @@ static json_t *damages_array(const session *s)
 static void show_time(session *s, double at, long time)
 {
     if (s->o->json && s->o->times > 1)
-        json_array_append_new(s->series, json_pack("{s:o,s:o}", "at_s", json_number(at), "readings", readings_array(s)));
+        json_array_append_new(s->series,
+                              json_pack("{s:o,s:o}", "at_s", json_number(at), "readings", readings_array(s)));
     else if (s->o->csv)
         print_csv(s, at, time == 0);
     else if (!s->o->json && s->o->times > 1)
@@ -291,16 +297,18 @@ static int read_times(session *s)
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
         json_print(json_pack("{s:s,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
-                             s->o->scene != NULL ? json_string(s->o->scene) : json_null(), "at_s", json_number(s->o->at),
-                             s->o->times > 1 ? "series" : "readings",
-                             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "over_limit", damages_array(s),
-                             "trouble", trouble != NULL ? json_string(trouble) : json_null()));
+                             s->o->scene != NULL ? json_string(s->o->scene) : json_null(), "at_s",
+                             json_number(s->o->at), s->o->times > 1 ? "series" : "readings",
+                             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "over_limit",
+                             damages_array(s), "trouble",
+                             trouble != NULL ? json_string(trouble) : json_null()));
     } else if (!s->o->csv) {
         print_damages(s->bench);
     }
     json_decref(s->series);
     if (!good)
-        fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n", s->o->plan);
+        fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n",
+                s->o->plan);
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
@@ -330,14 +338,17 @@ static bool find_meter(const read_options *o, const tl_circuit *circuit, meter_o
         meter->ohms = o->meter_ohms;
     if (meter->node != TL_NET_NONE && !tl_net_is_rail(circuit->net, meter->node))
         return true;
-    fprintf(stderr, "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, SIGNAL.source or "
-                    "SIGNAL.STAGE is wanted\n",
+    fprintf(stderr,
+            "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, "
+            "SIGNAL.source or "
+            "SIGNAL.STAGE is wanted\n",
             o->meter);
     return false;
 }
 
 /* What the plan's nominal parts say, the sources being where they really are. */
-static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *meter, double *off, double *on)
+static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *meter, double *off,
+                    double *on)
 {
     const tl_plan *plan = circuit->plan;
     const size_t params = (size_t)tl_net_param_count(circuit->net);
@@ -370,27 +381,32 @@ static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *
 static void print_meter(const read_options *o, const meter_on *meter, bool predicted, const double volts[4])
 {
     const double accuracy = meter->accuracy / 100 * fabs(volts[3]);
+    const int digits = fabs(volts[2]) < 0.1 ? 6 : 4;
     if (o->json) {
-        json_print(json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name, "ohms",
-                             json_number(meter->ohms), "at_s", json_number(o->at), "predicted_unloaded_v",
-                             json_number(predicted ? volts[0] : NAN), "predicted_loaded_v",
-                             json_number(predicted ? volts[1] : NAN), "unloaded_v", json_number(volts[2]), "loaded_v",
-                             json_number(volts[3])));
+        json_print(json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name,
+                             "ohms", json_number(meter->ohms), "at_s", json_number(o->at),
+                             "predicted_unloaded_v", json_number(predicted ? volts[0] : NAN),
+                             "predicted_loaded_v", json_number(predicted ? volts[1] : NAN), "unloaded_v",
+                             json_number(volts[2]), "loaded_v", json_number(volts[3])));
         return;
     }
     printf("%s of %s on %s at %s\n\n", meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
            show(o->at, TL_DIM_SECOND).text);
     printf("             meter off    meter on\n");
     if (predicted)
-        printf("  predicted  %9.6f V  %9.6f V   nominal parts, the sources as they are\n", volts[0], volts[1]);
+        printf("  predicted  %9.*f V  %9.*f V   nominal parts, the sources as they are\n", digits, volts[0],
+               digits, volts[1]);
     else
         printf("  predicted          -           -   nothing defines this point\n");
-    printf("  this bench %9.6f V  %9.6f V   the meter takes %.6f V", volts[2], volts[3], volts[2] - volts[3]);
-    printf(accuracy > 0 ? "; it may show %.6f .. %.6f V\n" : "\n", volts[3] - accuracy, volts[3] + accuracy);
+    printf("  this bench %9.*f V  %9.*f V   the meter takes %.*f V", digits, volts[2], digits, volts[3],
+           digits, volts[2] - volts[3]);
+    if (accuracy > 0)
+        printf("; it may show %.*f .. %.*f V", digits, volts[3] - accuracy, digits, volts[3] + accuracy);
+    putchar('\n');
 }
 
-static double volts_with(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed, const meter_on *meter,
-                         double at, tl_bench **kept)
+static double volts_with(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed,
+                         const meter_on *meter, double at, tl_bench **kept)
 {
     double volts = NAN;
     tl_bench *bench = tl_bench_new(circuit, scene, seed);
@@ -414,7 +430,8 @@ static int read_meter(const read_options *o, const tl_circuit *circuit, tl_scene
     const bool predicted = predict(circuit, bench, &meter, &volts[0], &volts[1]);
     tl_bench_free(bench);
     tl_circuit *wired = tl_circuit_new_wired(circuit->plan);
-    tl_scene_add_meter(scene, (tl_scene_meter){tl_circuit_point(wired, meter.point), meter.ohms, 0, INFINITY});
+    tl_scene_add_meter(scene,
+                       (tl_scene_meter){tl_circuit_point(wired, meter.point), meter.ohms, 0, INFINITY});
     tl_circuit_free(wired);
     volts[3] = volts_with(circuit, scene, seed, &meter, o->at, NULL);
     print_meter(o, &meter, predicted, volts);
@@ -438,7 +455,8 @@ static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
     return found;
 }
 
-static int read_signals(const read_options *o, const tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
+static int read_signals(const read_options *o, const tl_circuit *circuit, const tl_scene *scene,
+                        unsigned long seed)
 {
     session s = {.o = o, .plan = circuit->plan};
     s.signals = choose_signals(s.plan, o->names, o->name_count, &s.count);
@@ -468,7 +486,8 @@ static int read_plan(const read_options *o, const tl_plan *plan, tl_scene *scene
     const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene->seed;
     int status = EXIT_FOUND;
     if (!is_unreadable(circuit, report))
-        status = o->meter != NULL ? read_meter(o, circuit, scene, seed) : read_signals(o, circuit, scene, seed);
+        status =
+            o->meter != NULL ? read_meter(o, circuit, scene, seed) : read_signals(o, circuit, scene, seed);
     tl_circuit_free(circuit);
     return status;
 }
@@ -487,7 +506,9 @@ static int run_read(int argc, char **argv)
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan == NULL ? NULL : o.scene != NULL ? tl_scene_load(o.scene, plan, report) : tl_scene_new();
+    tl_scene *scene = plan == NULL      ? NULL
+                      : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
+                                        : tl_scene_new();
     int status;
     if (plan == NULL || scene == NULL) {
         status = print_unreadable(report);
@@ -503,5 +524,5 @@ static int run_read(int argc, char **argv)
     return status;
 }
 
-const verb verb_read = {"read", "PLAN [SIGNAL...] [--scene FILE] [--at T]", "reads signals on the simulated bench",
-                        run_read};
+const verb verb_read = {"read", "PLAN [SIGNAL...] [--scene FILE] [--at T]",
+                        "reads signals on the simulated bench", run_read};

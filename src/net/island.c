@@ -153,14 +153,15 @@ bool tl_island_has_param(const tl_island *island, int param)
     return false;
 }
 
-bool tl_island_has_contact(const tl_island *island, int contact)
+void tl_island_mark_contacts(const tl_island *island, bool *marked)
 {
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if ((part->gate != TL_GATE_ALWAYS && part->contact == contact) || part->breaker == contact)
-            return true;
+        if (part->gate != TL_GATE_ALWAYS)
+            marked[part->contact] = true;
+        if (part->breaker != TL_NET_NONE)
+            marked[part->breaker] = true;
     }
-    return false;
 }
 
 /* --- the equations of one state --- */
@@ -274,7 +275,8 @@ static void stamp_part(nodal *equations, const net_part *part, int a, int b, dou
         equations->injected[equations->row_of[b]] += value;
 }
 
-/* A follower's row says nothing of currents: its volts are those of the input and the offset, times its gain. */
+/* A follower's row says nothing of currents: its volts are those of the input and the offset, times its gain.
+ */
 static void hold_output(nodal *equations, int in, int out, double offset, double gain)
 {
     const int row = equations->row_of[out], from = equations->row_of[in];
@@ -486,7 +488,8 @@ void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, s
     snprintf(text, size, "%s", tl_net_fault_text(fault));
     for (int i = island->size; fault == TL_NET_SHORTED && i < island->size + island->rails; i++) {
         for (int j = island->size; j < i; j++) {
-            const net_node *a = &island->net->nodes[island->nodes[j]], *b = &island->net->nodes[island->nodes[i]];
+            const net_node *a = &island->net->nodes[island->nodes[j]],
+                           *b = &island->net->nodes[island->nodes[i]];
             if (equations->class_of[i] == equations->class_of[j] &&
                 tl_net_value_at(a->volts, state->values) != tl_net_value_at(b->volts, state->values)) {
                 snprintf(text, size, "%s and %s are joined by 0 ohm", a->name, b->name);

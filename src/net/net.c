@@ -117,8 +117,8 @@ int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_val
     return add_part(net, name, PART_CAPACITOR, a, b, farads);
 }
 
-int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset, tl_net_value gain,
-                        double lag)
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
+                        tl_net_value gain, double lag)
 {
     const int part = add_part(net, name, PART_FOLLOWER, in, out, offset);
     net->parts[part].gain = gain;

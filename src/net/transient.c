@@ -6,8 +6,8 @@
  *
  * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12
  * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q. Resistors alone make A symmetric; a follower does not.
- * A = Q L Q^-1, and every mode moves by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode with
- * l = 0 (a capacitor with no way to discharge) by q t.
+ * A = Q L Q^-1, and every mode moves by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode
+ * with l = 0 (a capacitor with no way to discharge) by q t.
  *
  * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than
  * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own. Where the rest
@@ -20,8 +20,8 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* Farads to rails on each row; a follower that lags counts as one behind its own conductance of 1. A capacitor
- * between two unknown rows is not part of the model yet. */
+/* Farads to rails on each row; a follower that lags counts as one behind its own conductance of 1. A
+ * capacitor between two unknown rows is not part of the model yet. */
 static double *farads_of_rows(const tl_island *island, const nodal *equations, const tl_net_state *state)
 {
     double *farads = tl_alloc((size_t)equations->rows, sizeof *farads);
@@ -32,7 +32,8 @@ static double *farads_of_rows(const tl_island *island, const nodal *equations, c
         if (!equations->present[i] || (part->kind != PART_CAPACITOR && part->kind != PART_FOLLOWER))
             continue;
         for (int e = 0; e < 2 && part->kind == PART_CAPACITOR; e++) {
-            if (row[e] != TL_NET_NONE && !equations->held[equations->class_of[e == 0 ? island->parts[i].a : island->parts[i].b]])
+            if (row[e] != TL_NET_NONE &&
+                !equations->held[equations->class_of[e == 0 ? island->parts[i].a : island->parts[i].b]])
                 farads[row[e]] += tl_net_value_at(part->value, state->values);
         }
         if (part->kind == PART_FOLLOWER && row[1] != TL_NET_NONE)
@@ -299,7 +300,8 @@ void tl_transient_free(tl_transient *t)
 
 /* --- sources that move --- */
 
-bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *params, const double *by, int count)
+bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *params, const double *by,
+                        int count)
 {
     const size_t size = (size_t)t->island->size, room = (size_t)tl_net_param_count(t->island->net);
     double *values = tl_alloc(room, sizeof *values), *before = tl_alloc(size, sizeof *before);
@@ -345,8 +347,9 @@ static void rest_of(const tl_transient *t, const double *values, double *restric
         rest[local] = t->rest_at[local];
     for (int k = 0; k < t->tracked_count; k++) {
         const double by = values[t->tracked[k]] - t->tracked_at[k];
-        const double *restrict slope = t->slope + (size_t)k * (size_t)size,
-                               *restrict bend = t->bend + (size_t)k * (size_t)size;
+        const double *restrict slope = t->slope + (size_t)k * (size_t)size, *restrict bend =
+                                                                                t->bend +
+                                                                                (size_t)k * (size_t)size;
         for (int local = 0; local < size && by != 0; local++)
             rest[local] += by * (slope[local] + by * bend[local]);
     }
@@ -376,8 +379,8 @@ double tl_transient_slowest(const tl_transient *t)
     return t->slowest;
 }
 
-
-static void store_volts(const tl_transient *t, const double *restrict above_rest, const double *from, double *volts)
+static void store_volts(const tl_transient *t, const double *restrict above_rest, const double *from,
+                        double *volts)
 {
     const int m = t->charged, n = t->others;
     for (int local = 0; local < t->island->size; local++) {
@@ -387,7 +390,8 @@ static void store_volts(const tl_transient *t, const double *restrict above_rest
             volts[local] = place == TL_NET_NONE ? rest : rest + above_rest[place];
             continue;
         }
-        if (t->undefined[other]) { /* a row that nothing reaches has no conductance at all: it keeps what it had */
+        if (t->undefined[other]) { /* a row that nothing reaches has no conductance at all: it keeps what it
+                                      had */
             volts[local] = from[local];
             continue;
         }

@@ -55,7 +55,7 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
     const bool exact = ohms->value.low == ohms->value.high;
     const tl_net_value in_between = !ohms->given ? tl_net_fixed(0)
                                     : exact      ? tl_net_fixed(ohms->value.nominal)
-                                                 : tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false));
+                                            : tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false));
     tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
     return rail;
 }

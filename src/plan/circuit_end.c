@@ -94,11 +94,12 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     *rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, *rail, level_value(c, limits, high ? limits->highest : limits->lowest));
     tl_net_gate_part(
-        c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(c->wired ? TL_CLAMP_OHMS : 0)),
+        c->net,
+        tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(c->wired ? TL_CLAMP_OHMS : 0)),
         TL_GATE_CLOSED, *contact);
     if (c->wired)
-        add_switch(c, *contact, nodes->pin, TL_NET_GROUND, level_value(c, limits, high ? limits->highest : limits->lowest),
-                   !high);
+        add_switch(c, *contact, nodes->pin, TL_NET_GROUND,
+                   level_value(c, limits, high ? limits->highest : limits->lowest), !high);
 }
 
 /* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at

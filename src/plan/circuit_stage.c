@@ -49,7 +49,7 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
                                         TL_DIM_NUMBER, false))
                   : tl_net_fixed(1);
     tl_net_add_follower(c->net, path, node, next, volts, followed,
-                            isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
+                        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
     if (c->wired)
         add_follower_limits(c, signal, stage, node, next, volts);
     if (stage->bias > 0)
@@ -125,8 +125,10 @@ static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *st
     volts.extra = below ? -stage->drop : stage->drop;
     volts.third = TL_NET_NONE;
     const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
-    const tl_written ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false}, .given = c->wired};
-    const int rail = add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &ohms);
+    const tl_written ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false},
+                             .given = c->wired};
+    const int rail =
+        add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &ohms);
     if (c->wired)
         add_switch(c, contact, node, TL_NET_GROUND, volts, below);
     *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;

@@ -1,5 +1,5 @@
-/* What only shows in time: pins that drive and pull, and whatever switches by itself. Typical values where the plan has
- * none; docs/methods.md lists them. */
+/* What only shows in time: pins that drive and pull, and whatever switches by itself. Typical values where
+ * the plan has none; docs/methods.md lists them. */
 #include "../net/memory.h"
 #include "circuit_internal.h"
 #include <math.h>
@@ -36,10 +36,10 @@ static int rail_before(const tl_signal *signal, const tl_stage *shifter)
     return rail;
 }
 
-/* One transistor a line: its channel opens where either side is far enough below the gate; its body diode leads from
- * the low side to the high side. */
-static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, const char *path, int node,
-                        int next)
+/* One transistor a line: its channel opens where either side is far enough below the gate; its body diode
+ * leads from the low side to the high side. */
+static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, const char *path,
+                        int node, int next)
 {
     const int rail = rail_before(signal, stage);
     const bool node_is_high = rail != TL_TO_GROUND && c->plan->supplies[rail].volts.nominal >
@@ -57,12 +57,13 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
 }
 
 /* A rail that the node is tied to while the contact is as the gate says. */
-static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, double ohms, tl_net_gate gate,
-                       int contact)
+static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, double ohms,
+                       tl_net_gate gate, int contact)
 {
     const int rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, rail, volts);
-    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)), gate, contact);
+    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)), gate,
+                     contact);
 }
 
 void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -102,7 +103,8 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
 
 /* --- followers at the ends of what their outputs reach --- */
 
-void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out, tl_net_value offset)
+void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
+                         tl_net_value offset)
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage->name, "limit");
@@ -139,10 +141,10 @@ static void add_own_pull(tl_circuit *c, int pin, int node, bool up)
     if (isnan(ohms.nominal) || !(ohms.nominal > 0) ||
         (up ? c->pins[pin].pull_up : c->pins[pin].pull_down) != TL_NET_NONE)
         return;
-    const int param =
-        add_param(c, path_of(path, c->plan->pins[pin].name, up ? "pull-up" : "pull-down", NULL), ohms, TL_DIM_OHM, false);
-    const int part = tl_net_add_resistor(c->net, path, node, up ? c->supply_node[limits->supply] : TL_NET_GROUND,
-                                         tl_net_of(param));
+    const int param = add_param(c, path_of(path, c->plan->pins[pin].name, up ? "pull-up" : "pull-down", NULL),
+                                ohms, TL_DIM_OHM, false);
+    const int part = tl_net_add_resistor(
+        c->net, path, node, up ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_of(param));
     tl_net_gate_part(c->net, part, TL_GATE_CLOSED, pull_contact(c, pin, up));
 }
 
@@ -164,8 +166,8 @@ static void add_pin_driver(tl_circuit *c, int pin, int node)
         const double ohms = driver_ohms(limits, rail, high != 0);
         path_of(path, c->plan->pins[pin].name, high ? "drive-high" : "drive-low", NULL);
         const int contact = tl_net_add_contact(c->net, path);
-        const int part = tl_net_add_resistor(c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND,
-                                             tl_net_fixed(ohms));
+        const int part = tl_net_add_resistor(
+            c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_fixed(ohms));
         tl_net_gate_part(c->net, part, TL_GATE_CLOSED, contact);
         *(high ? &c->pins[pin].high_ohms : &c->pins[pin].low_ohms) = ohms;
         *(high ? &c->pins[pin].drive_high : &c->pins[pin].drive_low) = contact;
@@ -177,8 +179,9 @@ void add_pin_drivers(tl_circuit *c)
 {
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = c->plan->signals[i].pin;
-        if (pin < c->plan->board->pin_count && c->plan->pins[pin].digital && c->pins[pin].drive_low == TL_NET_NONE &&
-            c->signals[i].pin != TL_NET_GROUND && !tl_net_is_rail(c->net, c->signals[i].pin))
+        if (pin < c->plan->board->pin_count && c->plan->pins[pin].digital &&
+            c->pins[pin].drive_low == TL_NET_NONE && c->signals[i].pin != TL_NET_GROUND &&
+            !tl_net_is_rail(c->net, c->signals[i].pin))
             add_pin_driver(c, pin, c->signals[i].pin);
     }
 }

@@ -8,8 +8,7 @@
 
 static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},   {"seed", false},
                                        {"length", true},     {"values", false}, {"presses", false},
-                                       {"faults", false},    {"meter", false},
-                                       {NULL, false}};
+                                       {"faults", false},    {"meter", false},  {NULL, false}};
 
 /* `5 s for 200 ms` */
 static bool read_press(reader *r, const tree *node, int signal, int button, tl_scene *scene)

@@ -13,7 +13,8 @@ typedef struct {
     const tl_circuit *circuit;
 } finder;
 
-static const known_key meter_keys[] = {{"use", true}, {"on", true}, {"from", false}, {"until", false}, {NULL, false}};
+static const known_key meter_keys[] = {
+    {"use", true}, {"on", true}, {"from", false}, {"until", false}, {NULL, false}};
 /* Each kind's own key stands first; `from` and `until` are for all. */
 static const known_key fault_keys[][6] = {
     [TL_SCENE_OPEN] = {{"open", true}, {"from", false}, {"until", false}, {NULL, false}},
@@ -23,14 +24,20 @@ static const known_key fault_keys[][6] = {
     [TL_SCENE_STUCK] = {{"stuck", true}, {"at", true}, {"from", false}, {"until", false}, {NULL, false}},
     [TL_SCENE_MISSING] = {{"missing", true}, {"from", false}, {"until", false}, {NULL, false}},
     [TL_SCENE_LOOSE] = {{"loose", true}, {"every", false}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_LEAK] = {{"leak", true}, {"ohms", true}, {"to", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_NOISE] = {{"noise", true}, {"volts", true}, {"frequency", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_LEAK] =
+        {{"leak", true}, {"ohms", true}, {"to", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_NOISE] = {{"noise", true},
+                        {"volts", true},
+                        {"frequency", true},
+                        {"from", false},
+                        {"until", false},
+                        {NULL, false}},
     [TL_SCENE_SETTING] = {{"setting", true}, {NULL, false}},
 };
 enum { KINDS = sizeof fault_keys / sizeof fault_keys[0], FAULTS_MOST = 1000 };
-static const known_key setting_keys[] = {{"setting", true}, {"reference", false}, {"range", false}, {"align", false},
-                                         {"acquisition", false}, {"address", false}, {"stretch", false},
-                                         {"from", false}, {"until", false}, {NULL, false}};
+static const known_key setting_keys[] = {
+    {"setting", true},  {"reference", false}, {"range", false}, {"align", false}, {"acquisition", false},
+    {"address", false}, {"stretch", false},   {"from", false},  {"until", false}, {NULL, false}};
 
 /* --- names --- */
 
@@ -47,7 +54,8 @@ static const char *node_name(const void *list, int i)
 static bool unknown(const finder *f, const tree *node, const char *what, const char *meant)
 {
     report_error(f->r, "unknown-name", node->place, "the plan has no %s '%.80s'%s%s%s", what, node->text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "", meant != NULL ? "'?" : "");
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
     return false;
 }
 
@@ -74,7 +82,8 @@ static bool begins_with(const char *text, const char *name, const char *then)
     return strncmp(text, name, length) == 0 && strncmp(text + length, then, strlen(then)) == 0;
 }
 
-/* The wire from a source: all of the source that its first node hangs on; of a rail, what the chain has on it. */
+/* The wire from a source: all of the source that its first node hangs on; of a rail, what the chain has on
+ * it. */
 static int wire_of_source(const finder *f, int signal, int *parts)
 {
     const tl_net *net = f->circuit->net;
@@ -116,8 +125,8 @@ static bool find_parts(const finder *f, const tree *node, int *parts, int *count
         parts[0] = tl_net_find_part(f->circuit->net, node->text);
     if (*count > 0 && parts[0] != TL_NET_NONE)
         return true;
-    return unknown(f, node, "part", nearest_name(node->text, part_name, f->circuit->net,
-                                                 tl_net_part_count(f->circuit->net)));
+    return unknown(f, node, "part",
+                   nearest_name(node->text, part_name, f->circuit->net, tl_net_part_count(f->circuit->net)));
 }
 
 static bool find_node(const finder *f, const tree *node, int *found)
@@ -125,9 +134,9 @@ static bool find_node(const finder *f, const tree *node, int *found)
     if (!is_text(f, node, "a point's name"))
         return false;
     *found = tl_circuit_point(f->circuit, node->text);
-    return *found != TL_NET_NONE || unknown(f, node, "point",
-                                            nearest_name(node->text, node_name, f->circuit->net,
-                                                         tl_net_node_count(f->circuit->net)));
+    return *found != TL_NET_NONE ||
+           unknown(f, node, "point",
+                   nearest_name(node->text, node_name, f->circuit->net, tl_net_node_count(f->circuit->net)));
 }
 
 /* `MUX.select-0`, `MUX.enable`, a pin, or a digital signal's pin; TL_NONE for none of them. */
@@ -207,7 +216,8 @@ static bool read_swap(const finder *f, const tree *node, tl_scene_fault *fault)
     if (!check_list(f->r, list, "two of a kind"))
         return false;
     if (list->count != 2 || list->items[0].kind != TREE_TEXT || list->items[1].kind != TREE_TEXT) {
-        report_error(f->r, "wrong-shape", list->place, "two names are wanted here: two parts, two lines, or two pins");
+        report_error(f->r, "wrong-shape", list->place,
+                     "two names are wanted here: two parts, two lines, or two pins");
         return false;
     }
     if (swap_plugs(f, list, fault))
@@ -236,7 +246,8 @@ static bool read_stuck(const finder *f, const tree *node, tl_scene_fault *fault)
     static const char *const states[] = {"low", "high", "open", "closed", NULL};
     const tree *what = tree_get(node, "stuck");
     int signal, state;
-    if (!is_text(f, what, "a line's name") || !read_choice(f->r, tree_get(node, "at"), "a state", states, &state))
+    if (!is_text(f, what, "a line's name") ||
+        !read_choice(f->r, tree_get(node, "at"), "a state", states, &state))
         return false;
     if (state < 2) {
         fault->line[0] = line_named(f, what->text);
@@ -351,8 +362,8 @@ static bool read_setting(const finder *f, const tree *node, tl_scene_fault *faul
         good = read_address(f->r, at, &s->address) && good;
     if ((at = tree_get(node, "stretch")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, &s->stretch) && good;
-    if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE && isnan(s->acquisition) &&
-        s->address < 0 && s->stretch == 0) {
+    if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE &&
+        isnan(s->acquisition) && s->address < 0 && s->stretch == 0) {
         report_error(f->r, "missing-key", node->place,
                      "say what is set: reference, range, align, acquisition, address or stretch");
         return false;
@@ -419,12 +430,14 @@ static bool read_fault(const finder *f, const tree *node, tl_scene_fault *fault)
             if (tree_get(node, fault_keys[kind][0].name) == NULL)
                 continue;
             fault->kind = (tl_scene_fault_kind)kind;
-            return check_map(f->r, node, "a fault", kind == TL_SCENE_SETTING ? setting_keys : fault_keys[kind]) &&
+            return check_map(f->r, node, "a fault",
+                             kind == TL_SCENE_SETTING ? setting_keys : fault_keys[kind]) &&
                    read_span(f, node, &fault->from, &fault->until) && read_kind(f, node, fault);
         }
     }
     report_error(f->r, "wrong-shape", node->place,
-                 "a fault is written {KIND: WHAT}: open, short, wrong, swap, stuck, missing, loose, leak, noise or setting");
+                 "a fault is written {KIND: WHAT}: open, short, wrong, swap, stuck, missing, loose, leak, "
+                 "noise or setting");
     return false;
 }
 
@@ -446,7 +459,8 @@ static bool read_meter(const finder *f, const tree *node, tl_scene *scene)
 {
     const tree *use;
     tl_scene_meter meter = {.node = TL_NET_NONE};
-    if (!check_map(f->r, node, "a meter", meter_keys) || !is_text(f, use = tree_get(node, "use"), "a meter's name"))
+    if (!check_map(f->r, node, "a meter", meter_keys) ||
+        !is_text(f, use = tree_get(node, "use"), "a meter's name"))
         return false;
     for (int i = 0; i < f->plan->meter_count; i++) {
         if (strcmp(f->plan->meters[i].name, use->text) == 0)

@@ -12,6 +12,7 @@ const tl_signal *scene_signal(reader *r, const tree *key, const tl_plan *plan, i
 bool read_scene_value(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene);
 
 /* scene_fault.c: the sections `faults` and `meter`; either may be NULL. */
-bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const tl_plan *plan, tl_scene *scene);
+bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const tl_plan *plan,
+                       tl_scene *scene);
 
 #endif

@@ -15,10 +15,9 @@ static const known_key filter_keys[] = {
     {"series", true}, {"capacitor", true}, {"fitted", false}, {NULL, false}};
 static const known_key capacitor_keys[] = {
     {"capacitance", true}, {"resistance", false}, {"fitted", false}, {NULL, false}};
-static const known_key follower_keys[] = {{"supply", true},  {"output", false}, {"input", false},
-                                          {"bias", false},   {"offset", false}, {"bandwidth", false},
-                                          {"gain", false},
-                                          {"fitted", false}, {NULL, false}};
+static const known_key follower_keys[] = {{"supply", true}, {"output", false}, {"input", false},
+                                          {"bias", false},  {"offset", false}, {"bandwidth", false},
+                                          {"gain", false},  {"fitted", false}, {NULL, false}};
 static const known_key shifter_keys[] = {{"way", true},     {"drop", false},      {"base", false},
                                          {"gate", false},   {"threshold", false}, {"diode", false},
                                          {"supply", false}, {"vil", false},       {"vih", false},

@@ -10,10 +10,12 @@
     "supplies: {battery: 12 V, five: 5 V}\nsignals:\n"                                                       \
     "  battery-volts: {source: {rail: battery}, stages: [divider: {upper: 47k, lower: 10k}], pin: L4}\n"     \
     "  knob: {source: {potentiometer: 10k, top: logic}, pin: L5}\n"                                          \
-    "  warm: {source: {resistance: 10k, at: 25 degC, beta: 3950 K, over: -25 .. 60 degC}, stages: [partner: "\
+    "  warm: {source: {resistance: 10k, at: 25 degC, beta: 3950 K, over: -25 .. 60 degC}, stages: "          \
+    "[partner: "                                                                                             \
     "{upper: 10k, to: logic}], pin: L6}\n"                                                                   \
     "  level: {source: {voltage: 0 V .. 3 V, resistance: 1k}, pin: L7}\n"                                    \
-    "  ratio: {source: {resistance: 100 ohm .. 10k, to: ground}, stages: [partner: {upper: 1k, to: five}, divider: {upper: 10k, "\
+    "  ratio: {source: {resistance: 100 ohm .. 10k, to: ground}, stages: [partner: {upper: 1k, to: five}, "  \
+    "divider: {upper: 10k, "                                                                                 \
     "lower: 10k}], pin: bank.0}\n"                                                                           \
     "  other: {source: {voltage: 1 V}, pin: bank.1}\n"                                                       \
     "  third: {source: {voltage: 2 V}, pin: bank.2}\n"                                                       \
@@ -52,7 +54,8 @@ static double seen(const char *fault, const char *signal, double at)
 
 static void show_in_readings(void)
 {
-    /* 4096 counts are 3.3 V. Without any fault: 12 V read 2613, the knob 2048, the thermistor 2392, 1.5 V 1862. */
+    /* 4096 counts are 3.3 V. Without any fault: 12 V read 2613, the knob 2048, the thermistor 2392, 1.5 V
+     * 1862. */
     static const struct {
         const char *fault, *signal;
         double low, high;
@@ -63,7 +66,8 @@ static void show_in_readings(void)
         {"faults: [{open: battery-volts.divider.upper}]", "battery-volts", 0, 10},
         {"faults: [{short: battery-volts.divider.lower}]", "battery-volts", 0, 10},
         {"faults: [{wrong: battery-volts.divider.lower, value: 1k}]", "battery-volts", 300, 325},
-        {"faults: [{swap: [battery-volts.divider.upper, battery-volts.divider.lower]}]", "battery-volts", 4095, 4095},
+        {"faults: [{swap: [battery-volts.divider.upper, battery-volts.divider.lower]}]", "battery-volts",
+         4095, 4095},
         {"faults: [{missing: battery}]", "battery-volts", 0, 10},
         {"faults: [{leak: battery-volts.divider, ohms: 10k, to: ground}]", "battery-volts", 1390, 1480},
         {"faults: [{open: warm.source}]", "warm", 4085, 4095},
@@ -75,7 +79,7 @@ static void show_in_readings(void)
         {"faults: [{swap: [knob.pin, level.pin]}]", "level", 2020, 2076},
         {"faults: [{setting: main, reference: inner}]", "knob", 2600, 2820},
         {"faults: [{swap: [bank.select-0, bank.select-1]}]", "other", 2400, 2560}, /* the third's */
-        {"faults: [{stuck: bank.select-0, at: low}]", "other", 2200, 2350}, /* the other channel's */
+        {"faults: [{stuck: bank.select-0, at: low}]", "other", 2200, 2350},        /* the other channel's */
         {"faults: [{stuck: bank.enable, at: low}]", "other", 1200, 1290},
         {"", "button", 1, 1},
         {"faults: [{stuck: button.source, at: closed}]", "button", 0, 0},
@@ -112,7 +116,8 @@ static void come_and_go(void)
     CU_ASSERT(breaks > 20 && breaks < 120); /* 8 s, a break every 0.2 s and 0.05 s long on the mean */
     double least = 5000, most = 0;
     for (int i = 0; i < 40; i++) {
-        const double count = seen("faults: [{noise: level.pin, volts: 100 mV, frequency: 50 Hz}]", "level", 1 + 0.00137 * i);
+        const double count =
+            seen("faults: [{noise: level.pin, volts: 100 mV, frequency: 50 Hz}]", "level", 1 + 0.00137 * i);
         least = fmin(least, count);
         most = fmax(most, count);
     }
@@ -125,11 +130,13 @@ static void come_and_go(void)
 static void go_over_buses(void)
 {
     static const char text[] =
-        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsupplies: {sensor: 5 V}\nsignals:\n"
+        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+        "/demo/lapwing.board.yaml\nsupplies: {sensor: 5 V}\nsignals:\n"
         "  slow: {source: {bridge: 1k, voltage: 40 mV, supply: logic}, pin: fine.pair-0}\n"
         "  quick: {source: {voltage: 1 V}, pin: fast.in-2}\n"
         "buses:\n"
-        "  dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: sensor}, shifter: {way: n-channel, gate: logic, "
+        "  dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: sensor}, shifter: {way: "
+        "n-channel, gate: logic, "
         "threshold: 1.5 V, diode: 0.7 V}, pull: {up: 4k7, to: logic}, cable: 120 pF]}\n"
         "  box: {mode: spi, pins: {clock: L20, in: L21, out: L22}}\n"
         "converters:\n"
@@ -165,7 +172,8 @@ static void go_over_buses(void)
         char scene_text[300];
         tl_bench_reading reading;
         snprintf(scene_text, sizeof scene_text, "tinyladder: scene 1\nlength: 10 s\n%s\n", rows[i].fault);
-        tl_scene *scene = tl_scene_load(scratch_file("bus.scene.yaml", scene_text, strlen(scene_text)), plan, report);
+        tl_scene *scene =
+            tl_scene_load(scratch_file("bus.scene.yaml", scene_text, strlen(scene_text)), plan, report);
         CHECK_ROW(rows[i].fault, scene != NULL);
         if (scene == NULL)
             continue;
@@ -174,7 +182,8 @@ static void go_over_buses(void)
         CHECK_ROW(rows[i].fault, reading.status == rows[i].status);
         if (reading.status != rows[i].status)
             printf("\n  %s: status %d\n", rows[i].fault, reading.status);
-        CHECK_ROW(rows[i].fault, reading.status != TL_OK || (reading.is.pin_volts >= rows[i].low && reading.is.pin_volts <= rows[i].high));
+        CHECK_ROW(rows[i].fault, reading.status != TL_OK || (reading.is.pin_volts >= rows[i].low &&
+                                                             reading.is.pin_volts <= rows[i].high));
         tl_bench_free(bench);
         tl_scene_free(scene);
     }

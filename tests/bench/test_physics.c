@@ -15,7 +15,8 @@ static tl_bench *open_with(const char *plan, const char *scene)
     snprintf(whole, sizeof whole, HEAD "%s", plan);
     const char *plan_path = scratch_file("physics.plan.yaml", whole, strlen(whole));
     snprintf(whole, sizeof whole, SCENE "%s", scene != NULL ? scene : "");
-    tl_bench *bench = tl_bench_open(plan_path, scratch_file("physics.scene.yaml", whole, strlen(whole)), NULL);
+    tl_bench *bench =
+        tl_bench_open(plan_path, scratch_file("physics.scene.yaml", whole, strlen(whole)), NULL);
     CU_ASSERT_FATAL(bench != NULL);
     return bench;
 }
@@ -27,11 +28,15 @@ static void rests_where_the_netlist_says(void)
         open_with("supplies: {soft: {voltage: 4.5 V .. 5.5 V, resistance: 2 ohm .. 5 ohm}}\n"
                   "shared: {wire: {from: ground, series: 50 mohm .. 200 mohm, carries: -0.1 A .. 0.3 A}}\n"
                   "signals:\n"
-                  "  a: {source: {voltage: 1 V .. 9 V, resistance: 90 ohm .. 110 ohm}, stages: [divider: {upper: 47k ±5 %, "
+                  "  a: {source: {voltage: 1 V .. 9 V, resistance: 90 ohm .. 110 ohm}, stages: [divider: "
+                  "{upper: 47k ±5 %, "
                   "lower: 10k ±5 %}, filter: {series: 1k ±1 %, capacitor: 220n ±20 %}], pin: L4}\n"
-                  "  b: {source: {potentiometer: 10k ±20 %, top: logic, bottom: wire, end: 10 ohm .. 30 ohm}, pin: L5}\n"
-                  "  c: {source: {resistance: 1k .. 5k, to: wire}, stages: [partner: {upper: 2k2 ±5 %, to: logic}], pin: L6}\n"
-                  "  d: {source: {rail: soft}, stages: [divider: {upper: 10k ±5 %, lower: 10k ±5 %}, follower: {supply: soft, "
+                  "  b: {source: {potentiometer: 10k ±20 %, top: logic, bottom: wire, end: 10 ohm .. 30 "
+                  "ohm}, pin: L5}\n"
+                  "  c: {source: {resistance: 1k .. 5k, to: wire}, stages: [partner: {upper: 2k2 ±5 %, to: "
+                  "logic}], pin: L6}\n"
+                  "  d: {source: {rail: soft}, stages: [divider: {upper: 10k ±5 %, lower: 10k ±5 %}, "
+                  "follower: {supply: soft, "
                   "offset: ±3 mV, bias: 5 nA, gain: 1000}, series: 1k ±1 %], pin: L7}\n",
                   NULL);
     const tl_circuit *c = tl_bench_circuit(bench);
@@ -52,13 +57,15 @@ static void rests_where_the_netlist_says(void)
 /* A step of 2 V into 10 kohm and 1 uF, looked at whenever; the scene's jump is exact in time. */
 static void follows_a_step(void)
 {
-    tl_bench *bench = open_with("signals: {s: {source: {voltage: 0 V .. 3 V}, stages: [filter: {series: 10k, capacitor: "
-                                "1u}], pin: L4}}\n",
-                                "values: {s: {steps: [0 s: 0 V, 1 s: 2 V]}}\n");
+    tl_bench *bench =
+        open_with("signals: {s: {source: {voltage: 0 V .. 3 V}, stages: [filter: {series: 10k, capacitor: "
+                  "1u}], pin: L4}}\n",
+                  "values: {s: {steps: [0 s: 0 V, 1 s: 2 V]}}\n");
     const double c = 1e-6 + 7e-12;
     for (double after = 1e-3; after < 0.1; after *= 2.3) {
         tl_bench_go_to(bench, 1 + after);
-        const double leak = tl_bench_value(bench, tl_circuit_param(tl_bench_circuit(bench), "s.pin.leakage")) * 10e3;
+        const double leak =
+            tl_bench_value(bench, tl_circuit_param(tl_bench_circuit(bench), "s.pin.leakage")) * 10e3;
         CU_ASSERT(near(tl_bench_pin_volts(bench, 0) + leak, 2 * (1 - exp(-after / (10e3 * c))), 1e-6));
     }
     tl_bench_free(bench);
@@ -68,9 +75,11 @@ static void follows_a_step(void)
 static void follows_ramps_and_sines(void)
 {
     static const char plan[] =
-        "signals:\n  r: {source: {voltage: 0 V .. 3 V}, stages: [filter: {series: 10k, capacitor: 1u}], pin: L4}\n"
+        "signals:\n  r: {source: {voltage: 0 V .. 3 V}, stages: [filter: {series: 10k, capacitor: 1u}], pin: "
+        "L4}\n"
         "  s: {source: {voltage: 0 V .. 3 V}, stages: [filter: {series: 10k, capacitor: 1u}], pin: L5}\n";
-    tl_bench *bench = open_with(plan, "values: {r: [0 s: 0 V, 10 s: 2 V], s: {middle: 1.5 V, swing: 1 V, period: 50 ms}}\n");
+    tl_bench *bench = open_with(
+        plan, "values: {r: [0 s: 0 V, 10 s: 2 V], s: {middle: 1.5 V, swing: 1 V, period: 50 ms}}\n");
     const tl_circuit *c = tl_bench_circuit(bench);
     const double tau = 10e3 * (1e-6 + 7e-12), w = 6.283185307179586 / 50e-3;
     for (double at = 5; at < 5.05; at += 3.7e-3) {
@@ -84,14 +93,16 @@ static void follows_ramps_and_sines(void)
     tl_bench_free(bench);
 }
 
-/* 12 V behind 10 kohm into a pin of 3.3 V: its clamp carries about 0.84 mA, which it stands; behind 1 kohm it does not. */
+/* 12 V behind 10 kohm into a pin of 3.3 V: its clamp carries about 0.84 mA, which it stands; behind 1 kohm it
+ * does not. */
 static void clamps_conduct(void)
 {
     int count = -1;
-    tl_bench *bench = open_with("signals:\n  good: {source: {voltage: 12 V}, stages: [series: 10k, clamp: pin], pin: L4}\n"
-                                "  bad: {source: {voltage: 12 V}, stages: [series: 1k, clamp: pin], pin: L5}\n"
-                                "  low: {source: {voltage: -5 V}, stages: [series: 10k, clamp: pin], pin: L6}\n",
-                                NULL);
+    tl_bench *bench =
+        open_with("signals:\n  good: {source: {voltage: 12 V}, stages: [series: 10k, clamp: pin], pin: L4}\n"
+                  "  bad: {source: {voltage: 12 V}, stages: [series: 1k, clamp: pin], pin: L5}\n"
+                  "  low: {source: {voltage: -5 V}, stages: [series: 10k, clamp: pin], pin: L6}\n",
+                  NULL);
     const double rail = tl_bench_value(bench, tl_bench_circuit(bench)->supply_param[0]);
     CU_ASSERT(near(tl_bench_pin_volts(bench, 0), rail + 0.3 + 10 * (12 - rail - 0.3) / 10010, 1e-4));
     CU_ASSERT(near(tl_bench_pin_volts(bench, 2), -0.3 - 10 * 4.7 / 10010, 1e-4));
@@ -99,18 +110,19 @@ static void clamps_conduct(void)
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     CU_ASSERT(count == 1 && damages[0].pin == tl_bench_line(bench, "L5"));
     CU_ASSERT(near(damages[0].amperes, (12 - rail - 0.3) / 1010, 1e-3));
-    CU_ASSERT(near(damages[0].joules, 2 * damages[0].volts * damages[0].amperes, 0.6) && damages[0].joules > 0);
+    CU_ASSERT(near(damages[0].joules, 2 * damages[0].volts * damages[0].amperes, 0.6) &&
+              damages[0].joules > 0);
     tl_bench_free(bench);
 }
 
 /* A follower on 5 V that reaches 1.2 V below it: clipped there, and at 20 mV above ground. */
 static void followers_clip(void)
 {
-    tl_bench *bench =
-        open_with("supplies: {five: 5 V}\nsignals:\n"
-                  "  s: {source: {voltage: 0 V .. 5 V}, stages: [follower: {supply: five, output: 20 mV .. rail - 1.2 V}, "
-                  "divider: {upper: 10k, lower: 10k}], pin: L4}\n",
-                  "values: {s: [0 s: 0 V, 5 s: 5 V]}\n");
+    tl_bench *bench = open_with("supplies: {five: 5 V}\nsignals:\n"
+                                "  s: {source: {voltage: 0 V .. 5 V}, stages: [follower: {supply: five, "
+                                "output: 20 mV .. rail - 1.2 V}, "
+                                "divider: {upper: 10k, lower: 10k}], pin: L4}\n",
+                                "values: {s: [0 s: 0 V, 5 s: 5 V]}\n");
     static const double wanted[][2] = {{0.001, 0.01}, {2, 1}, {3.7, 1.85}, {3.9, 1.9}, {5, 1.9}};
     for (size_t i = 0; i < ROWS(wanted); i++) {
         tl_bench_go_to(bench, wanted[i][0]);
@@ -119,8 +131,8 @@ static void followers_clip(void)
     tl_bench_free(bench);
 }
 
-/* One transistor between 5 V and 3.3 V, by what either side does; with a threshold that is too high the low side stays a
- * diode's drop up. Without a source's wire nothing passes that the pulls do not bring. */
+/* One transistor between 5 V and 3.3 V, by what either side does; with a threshold that is too high the low
+ * side stays a diode's drop up. Without a source's wire nothing passes that the pulls do not bring. */
 static void shifters_follow_volts(void)
 {
     static const struct {
@@ -134,8 +146,10 @@ static void shifters_follow_volts(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         char plan[400];
         snprintf(plan, sizeof plan,
-                 "supplies: {five: 5 V}\nsignals: {s: {source: {contact: ground}, stages: [pull: {up: 10k, to: five}, shifter: "
-                 "{way: n-channel, gate: logic, threshold: %s, diode: 0.7 V}, pull: {up: 10k, to: logic}], pin: L12}}\n",
+                 "supplies: {five: 5 V}\nsignals: {s: {source: {contact: ground}, stages: [pull: {up: 10k, "
+                 "to: five}, shifter: "
+                 "{way: n-channel, gate: logic, threshold: %s, diode: 0.7 V}, pull: {up: 10k, to: logic}], "
+                 "pin: L12}}\n",
                  rows[i].threshold);
         tl_bench *bench = open_with(plan, rows[i].scene);
         CU_ASSERT(tl_bench_pin_volts(bench, 0) > 3.1);
@@ -156,13 +170,15 @@ static void other_shifters_too(void)
         double at_low, at_high;
     } rows[] = {
         {"inverter", "shifter: {way: inverter, base: 22k}, pull: {up: 10k, to: logic}", 3.3, 0.3},
-        {"buffer", "shifter: {way: buffer, supply: logic, vil: 0.8 V, vih: 2 V, limits: -0.5 V .. 5.5 V}", 0.1, 3.2},
+        {"buffer", "shifter: {way: buffer, supply: logic, vil: 0.8 V, vih: 2 V, limits: -0.5 V .. 5.5 V}",
+         0.1, 3.2},
         {"diode", "shifter: {way: diode, drop: 0.3 V}, pull: {up: 10k, to: logic}", 0.5, 3.3},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char plan[400];
         snprintf(plan, sizeof plan,
-                 "supplies: {five: 5 V}\nsignals: {s: {source: {logic: five, high: rail - 0.4 V, low: 0.4 V, drives: 8 mA}, "
+                 "supplies: {five: 5 V}\nsignals: {s: {source: {logic: five, high: rail - 0.4 V, low: 0.4 V, "
+                 "drives: 8 mA}, "
                  "stages: [%s], pin: L12}}\n",
                  rows[i].stages);
         tl_bench *bench = open_with(plan, "presses: {s: [1 s for 1 s]}\n");
@@ -176,9 +192,10 @@ static void other_shifters_too(void)
 /* A supply's ripple is on everything that hangs on it. */
 static void ripples(void)
 {
-    tl_bench *bench = open_with("supplies: {motor: {voltage: 10 V .. 14 V, ripple: 400 mV, frequency: 100 Hz}}\n"
-                                "signals: {s: {source: {rail: motor}, stages: [divider: {upper: 30k, lower: 10k}], pin: L4}}\n",
-                                NULL);
+    tl_bench *bench = open_with(
+        "supplies: {motor: {voltage: 10 V .. 14 V, ripple: 400 mV, frequency: 100 Hz}}\n"
+        "signals: {s: {source: {rail: motor}, stages: [divider: {upper: 30k, lower: 10k}], pin: L4}}\n",
+        NULL);
     double least = INFINITY, most = -INFINITY;
     for (int i = 0; i < 200; i++) {
         tl_bench_go_to(bench, 1 + 0.0001 * i);
@@ -192,22 +209,28 @@ static void ripples(void)
 /* Pins drive, pull, and fight: a contact to ground against an output that is high. */
 static void pins_drive_and_pull(void)
 {
-    tl_bench *bench = open_with("signals:\n  free: {source: {contact: ground}, stages: [pull: {up: internal}], pin: L26}\n"
-                                "  fight: {source: {contact: ground}, stages: [pull: {up: 10k, to: logic}], pin: L12}\n",
-                                "presses: {fight: [1 s for 1 s]}\n");
+    tl_bench *bench =
+        open_with("signals:\n  free: {source: {contact: ground}, stages: [pull: {up: internal}], pin: L26}\n"
+                  "  fight: {source: {contact: ground}, stages: [pull: {up: 10k, to: logic}], pin: L12}\n",
+                  "presses: {fight: [1 s for 1 s]}\n");
     const tl_port *port = tl_bench_port(bench);
-    const uint8_t free_line = (uint8_t)tl_bench_line(bench, "L26"), fight = (uint8_t)tl_bench_line(bench, "L12");
+    const uint8_t free_line = (uint8_t)tl_bench_line(bench, "L26"),
+                  fight = (uint8_t)tl_bench_line(bench, "L12");
     bool high = false;
     int count = -1;
     CU_ASSERT(tl_port_line_use(port, free_line, TL_LINE_INPUT_PULL_UP) == TL_OK);
-    CU_ASSERT(tl_port_wait_us(port, 100) == TL_OK && tl_port_line_level(port, free_line, &high) == TL_OK && high);
-    CU_ASSERT(tl_port_line_use(port, free_line, TL_LINE_OUTPUT) == TL_OK && tl_port_wait_us(port, 100) == TL_OK);
+    CU_ASSERT(tl_port_wait_us(port, 100) == TL_OK && tl_port_line_level(port, free_line, &high) == TL_OK &&
+              high);
+    CU_ASSERT(tl_port_line_use(port, free_line, TL_LINE_OUTPUT) == TL_OK &&
+              tl_port_wait_us(port, 100) == TL_OK);
     CU_ASSERT(tl_port_line_level(port, free_line, &high) == TL_OK && !high);
-    CU_ASSERT(tl_port_line_use(port, fight, TL_LINE_OUTPUT) == TL_OK && tl_port_line_drive(port, fight, true) == TL_OK);
+    CU_ASSERT(tl_port_line_use(port, fight, TL_LINE_OUTPUT) == TL_OK &&
+              tl_port_line_drive(port, fight, true) == TL_OK);
     CU_ASSERT(tl_port_line_level(port, fight, &high) == TL_OK && high);
     tl_bench_damages(bench, &count);
     CU_ASSERT(count == 0);
-    tl_bench_go_to(bench, 1.5); /* the contact closes: the level follows the contact, and the output suffers */
+    tl_bench_go_to(bench,
+                   1.5); /* the contact closes: the level follows the contact, and the output suffers */
     CU_ASSERT(tl_port_line_level(port, fight, &high) == TL_OK && !high);
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     CU_ASSERT(count == 1 && damages[0].pin == fight && damages[0].amperes < -0.012);
@@ -220,9 +243,10 @@ static void pins_drive_and_pull(void)
 /* What cannot be solved is named, and nothing hangs. */
 static void names_what_cannot_be_solved(void)
 {
-    tl_bench *bench = open_with("supplies: {five: 5 V}\nsignals: {s: {source: {rail: five}, stages: [divider: {upper: 10k, "
-                                "lower: 10k}], pin: L4}}\n",
-                                "faults: [{short: s.divider.upper, from: 1 s}, {short: s.divider.lower, from: 3 s}]\n");
+    tl_bench *bench =
+        open_with("supplies: {five: 5 V}\nsignals: {s: {source: {rail: five}, stages: [divider: {upper: 10k, "
+                  "lower: 10k}], pin: L4}}\n",
+                  "faults: [{short: s.divider.upper, from: 1 s}, {short: s.divider.lower, from: 3 s}]\n");
     tl_bench_reading reading;
     tl_bench_go_to(bench, 2);
     CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && tl_bench_trouble(bench) == NULL);

@@ -12,9 +12,10 @@
 /* Each example's own main(), compiled into the tests under its name. */
 #define EXAMPLES(X)                                                                                          \
     X(battery_percent)                                                                                       \
-    X(button_count) X(counterweight_scale) X(dew_fan) X(encoder_turns) X(gate_interlock) X(heaters_sweep)    \
-        X(keypad_keys) X(knob_lamps) X(mirror_fault) X(motor_pattern) X(paddle_slew) X(rain_lines)           \
-            X(twilight_light) X(vane_bearing) X(wheel_turns)
+    X(button_count)                                                                                          \
+    X(counterweight_scale) X(dew_fan) X(encoder_turns) X(gate_interlock) X(heaters_sweep) X(keypad_keys)     \
+        X(knob_lamps) X(mirror_fault) X(motor_pattern) X(paddle_slew) X(rain_lines) X(twilight_light)        \
+            X(vane_bearing) X(wheel_turns)
 #define DECLARE(name) int example_##name(int argc, char **argv);
 EXAMPLES(DECLARE)
 
@@ -47,103 +48,87 @@ static void print_what_they_promise(void)
     static const struct {
         const char *name, *out;
     } rows[] = {
-        {"battery_percent",
-         " 0 min: 12716 mV, surely 12173 .. 13258 mV,  91 %\n"
-         "10 min: 12518 mV, surely 11984 .. 13052 mV,  82 %\n"
-         "20 min: 12321 mV, surely 11794 .. 12847 mV,  72 %\n"
-         "30 min: 12114 mV, surely 11596 .. 12632 mV,  63 %\n"
-         "40 min: 11604 mV, surely 11107 .. 12102 mV,  38 %\n"},
-        {"button_count",
-         "  5020 ms: closed, 1 so far, lamp on\n"
-         "  5230 ms: opened, 1 so far, lamp on\n"
-         " 70025 ms: closed, 2 so far, lamp off\n"
-         " 70110 ms: opened, 2 so far, lamp off\n"
-         " 71030 ms: closed, 3 so far, lamp on\n"},
-        {"counterweight_scale",
-         "  26.0 kg\n"
-         "  37.0 kg\n"},
-        {"dew_fan",
-         " 0 min: 9.1 degC, fan off\n"
-         " 5 min: 8.2 degC, fan off\n"
-         "10 min: 7.2 degC, fan off\n"
-         "15 min: 6.3 degC, fan off\n"
-         "20 min: 5.4 degC, fan off\n"
-         "25 min: 4.5 degC, fan off\n"
-         "30 min: 3.6 degC, fan off\n"
-         "35 min: 2.6 degC, fan off\n"
-         "40 min: 1.6 degC, fan on\n"},
-        {"encoder_turns",
-         "+12 steps, 0 missed\n"},
-        {"gate_interlock",
-         "still open after 100 us\n"
-         "gate shut, fresh: fan on\n"
-         "gate shut, stale: fan off\n"},
-        {"heaters_sweep",
-         "heater-1: 3344 counts,   9.1 degC\n"
-         "heater-2: 3342 counts,   9.2 degC\n"
-         "heater-3: 3064 counts,  17.6 degC\n"
-         "heater-4: 3066 counts,  17.5 degC\n"
-         "heater-5: 3065 counts,  17.5 degC\n"
-         "heater-6: 3074 counts,  17.3 degC\n"
-         "heater-7: 3061 counts,  17.7 degC\n"
-         "heater-8: 3075 counts,  17.3 degC\n"
-         "coldest: heater-1, after 384 us\n"},
-        {"keypad_keys",
-         "track, 1145 counts\n"
-         "track is kept down\n"
-         "track is kept down\n"
-         "track is kept down\n"
-         "none, 4092 counts\n"},
-        {"knob_lamps",
-         " 0 s:   94 counts  ..........\n"
-         " 4 s:   94 counts  ..........\n"
-         " 8 s:   94 counts  ..........\n"
-         "12 s:  359 counts  ..........\n"
-         "16 s:  892 counts  **........\n"
-         "20 s: 1425 counts  ***.......\n"
-         "24 s: 1957 counts  *****.....\n"
-         "28 s: 2489 counts  ******....\n"
-         "32 s: 3020 counts  ********..\n"
-         "36 s: 3552 counts  *********.\n"
-         "40 s: 4083 counts  **********\n"
-         "44 s: 4083 counts  **********\n"},
-        {"mirror_fault",
-         " 11.9 degC\n"
-         " 10.0 degC\n"
-         "its wire is broken; 600 s ago it was  10.0 degC\n"
-         "  6.4 degC\n"},
-        {"motor_pattern",
-         "dark for 200 ms\n"
-         "lit  for 300 ms\n"
-         "dark for 1000 ms\n"
-         "lit  for 300 ms\n"
-         "dark for 200 ms\n"
-         "lit  for 300 ms\n"
-         "dark for 1000 ms\n"
-         "the motor is well\n"},
-        {"paddle_slew",
-         "x   -1, y   -1, click up\n"
-         "x  +87, y   -1, click up\n"
-         "x   -1, y   -1, click up\n"},
-        {"rain_lines",
-         "look 23: rain on\n"},
-        {"twilight_light",
-         " 0 min: day  91 %, map light   8 %\n"
-         " 5 min: day  64 %, map light  35 %\n"
-         "10 min: day  42 %, map light  57 %\n"
-         "15 min: day  28 %, map light  71 %\n"
-         "20 min: day  19 %, map light  80 %\n"
-         "25 min: day   8 %, map light  91 %\n"
-         "30 min: day   2 %, map light  97 %\n"
-         "35 min: day   0 %, map light 100 %\n"
-         "40 min: day   0 %, map light 100 %\n"},
-        {"vane_bearing",
-         " 5 s: 216 degrees on the mean, 216 in the middle\n"
-         "10 s: 216 degrees on the mean, 216 in the middle\n"
-         "15 s: 216 degrees on the mean, 216 in the middle\n"
-         "20 s: 217 degrees on the mean, 217 in the middle\n"},
-        {"wheel_turns",
-         "5 turns, 2000 mm, the contact closed for 16 ms at most\n"},
+        {"battery_percent", " 0 min: 12716 mV, surely 12173 .. 13258 mV,  91 %\n"
+                            "10 min: 12518 mV, surely 11984 .. 13052 mV,  82 %\n"
+                            "20 min: 12321 mV, surely 11794 .. 12847 mV,  72 %\n"
+                            "30 min: 12114 mV, surely 11596 .. 12632 mV,  63 %\n"
+                            "40 min: 11604 mV, surely 11107 .. 12102 mV,  38 %\n"},
+        {"button_count", "  5020 ms: closed, 1 so far, lamp on\n"
+                         "  5230 ms: opened, 1 so far, lamp on\n"
+                         " 70025 ms: closed, 2 so far, lamp off\n"
+                         " 70110 ms: opened, 2 so far, lamp off\n"
+                         " 71030 ms: closed, 3 so far, lamp on\n"},
+        {"counterweight_scale", "  26.0 kg\n"
+                                "  37.0 kg\n"},
+        {"dew_fan", " 0 min: 9.1 degC, fan off\n"
+                    " 5 min: 8.2 degC, fan off\n"
+                    "10 min: 7.2 degC, fan off\n"
+                    "15 min: 6.3 degC, fan off\n"
+                    "20 min: 5.4 degC, fan off\n"
+                    "25 min: 4.5 degC, fan off\n"
+                    "30 min: 3.6 degC, fan off\n"
+                    "35 min: 2.6 degC, fan off\n"
+                    "40 min: 1.6 degC, fan on\n"},
+        {"encoder_turns", "+12 steps, 0 missed\n"},
+        {"gate_interlock", "still open after 100 us\n"
+                           "gate shut, fresh: fan on\n"
+                           "gate shut, stale: fan off\n"},
+        {"heaters_sweep", "heater-1: 3344 counts,   9.1 degC\n"
+                          "heater-2: 3342 counts,   9.2 degC\n"
+                          "heater-3: 3064 counts,  17.6 degC\n"
+                          "heater-4: 3066 counts,  17.5 degC\n"
+                          "heater-5: 3065 counts,  17.5 degC\n"
+                          "heater-6: 3074 counts,  17.3 degC\n"
+                          "heater-7: 3061 counts,  17.7 degC\n"
+                          "heater-8: 3075 counts,  17.3 degC\n"
+                          "coldest: heater-1, after 384 us\n"},
+        {"keypad_keys", "track, 1145 counts\n"
+                        "track is kept down\n"
+                        "track is kept down\n"
+                        "track is kept down\n"
+                        "none, 4092 counts\n"},
+        {"knob_lamps", " 0 s:   94 counts  ..........\n"
+                       " 4 s:   94 counts  ..........\n"
+                       " 8 s:   94 counts  ..........\n"
+                       "12 s:  359 counts  ..........\n"
+                       "16 s:  892 counts  **........\n"
+                       "20 s: 1425 counts  ***.......\n"
+                       "24 s: 1957 counts  *****.....\n"
+                       "28 s: 2489 counts  ******....\n"
+                       "32 s: 3020 counts  ********..\n"
+                       "36 s: 3552 counts  *********.\n"
+                       "40 s: 4083 counts  **********\n"
+                       "44 s: 4083 counts  **********\n"},
+        {"mirror_fault", " 11.9 degC\n"
+                         " 10.0 degC\n"
+                         "its wire is broken; 600 s ago it was  10.0 degC\n"
+                         "  6.4 degC\n"},
+        {"motor_pattern", "dark for 200 ms\n"
+                          "lit  for 300 ms\n"
+                          "dark for 1000 ms\n"
+                          "lit  for 300 ms\n"
+                          "dark for 200 ms\n"
+                          "lit  for 300 ms\n"
+                          "dark for 1000 ms\n"
+                          "the motor is well\n"},
+        {"paddle_slew", "x   -1, y   -1, click up\n"
+                        "x  +87, y   -1, click up\n"
+                        "x   -1, y   -1, click up\n"},
+        {"rain_lines", "look 23: rain on\n"},
+        {"twilight_light", " 0 min: day  91 %, map light   8 %\n"
+                           " 5 min: day  64 %, map light  35 %\n"
+                           "10 min: day  42 %, map light  57 %\n"
+                           "15 min: day  28 %, map light  71 %\n"
+                           "20 min: day  19 %, map light  80 %\n"
+                           "25 min: day   8 %, map light  91 %\n"
+                           "30 min: day   2 %, map light  97 %\n"
+                           "35 min: day   0 %, map light 100 %\n"
+                           "40 min: day   0 %, map light 100 %\n"},
+        {"vane_bearing", " 5 s: 216 degrees on the mean, 216 in the middle\n"
+                         "10 s: 216 degrees on the mean, 216 in the middle\n"
+                         "15 s: 216 degrees on the mean, 216 in the middle\n"
+                         "20 s: 217 degrees on the mean, 217 in the middle\n"},
+        {"wheel_turns", "5 turns, 2000 mm, the contact closed for 16 ms at most\n"},
     };
     CU_ASSERT(ROWS(rows) == ROWS(examples));
     for (size_t i = 0; i < ROWS(rows); i++) {

@@ -172,7 +172,8 @@ static void one_ladder(int sections, int follower, double lag)
         double wanted = grown.m[i][LADDER_MOST] + rise * grown.m[i][LADDER_MOST + 1];
         if (follower > 0) /* its offset, like a second source behind it */
             wanted = i < follower ? wanted : NAN;
-        CU_ASSERT(isnan(wanted) || fabs(found[tl_island_index(island, node[i])] - wanted) < (follower > 0 ? 1e-4 : 1e-7));
+        CU_ASSERT(isnan(wanted) ||
+                  fabs(found[tl_island_index(island, node[i])] - wanted) < (follower > 0 ? 1e-4 : 1e-7));
     }
     tl_transient_free(t);
     tl_island_free(island);
@@ -210,7 +211,8 @@ static void follows_through_a_follower(void)
             const double x = times[i];
             double volts[3] = {0};
             tl_transient_step(t, x * tau, volts);
-            CU_ASSERT(fabs(volts[tl_island_index(island, tap)] - 1 + (1 + x + (lags ? x * x / 2 : 0)) * exp(-x)) < 1e-4);
+            CU_ASSERT(fabs(volts[tl_island_index(island, tap)] - 1 +
+                           (1 + x + (lags ? x * x / 2 : 0)) * exp(-x)) < 1e-4);
         }
         tl_transient_free(t);
         tl_island_free(island);

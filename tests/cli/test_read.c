@@ -1,0 +1,77 @@
+/* `tinyladder read` as people call it. */
+#include "support.h"
+#include <jansson.h>
+#include <stdio.h>
+#include <string.h>
+
+#define PLAN "demo/fernhill.plan.yaml"
+#define SCENE "demo/evening.scene.yaml"
+
+static void answers_what_is_asked(void)
+{
+    static const struct {
+        const char *words[8];
+        int status;
+        const char *out, *err;
+    } rows[] = {
+        {{"house-battery", "--at", "10min"}, 0, "  house-battery  L4 ", ""},
+        {{"mirror-temperature", "--at", "25min"}, 0, "open wire", ""},
+        {{"mirror-temperature", "--at", "31min"}, 0, "degC", ""},
+        {{"keypad", "--at", "70.9s", "--times", "3", "--every", "100ms"}, 0,
+         "    70.900         no button\n    71.000", ""},
+        {{"house-battery", "--csv", "--mean", "64"}, 0, "s,signal,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,", ""},
+        {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm", "--at", "20min"}, 0, "the meter takes 0.44", ""},
+        {{"--meter", "house-battery.divider"}, 0, "handheld of 10.00 M", ""},
+        {{"motor-status", "--expect", "300ms high, 200ms low"}, 0, "shows the pattern\n", ""},
+        {{"motor-status", "--expect", "1 s low, 300 ms high, 200 ms low"}, 0, "shows the pattern\n", ""},
+        {{"motor-status", "--expect", "300ms high, 230ms low"}, 1, "does not show the pattern\n", ""},
+        {{"motor-status", "--expect", "300ms high, 230ms low", "--within", "20%"}, 0, "shows the pattern\n", ""},
+        {{"stop-button", "--expect", "1s high"}, 1, "no whole length", ""},
+        {{"nobody"}, 2, "", "the plan has no signal 'nobody'"},
+        {{"--meter", "nowhere"}, 2, "", "--meter: the plan has no point 'nowhere'"},
+        {{"--meter", "wind-vane", "--meter-ohms", "0ohm"}, 2, "", "--meter-ohms: more than 0 ohm"},
+        {{"--expect", "1s high"}, 2, "", "name the one signal"},
+        {{"wind-vane", "--expect", "1s high"}, 2, "", "no digital signal"},
+        {{"wheel", "--expect", "1s high, 2s high"}, 2, "", "take turns"},
+        {{"wheel", "--expect", "soon"}, 2, "", "take turns"},
+        {{"--every", "0s"}, 2, "", "--every: 1 ms or more"},
+        {{"--times", "0"}, 2, "", "times"},
+        {{"--at", "39min", "--times", "10", "--every", "1min"}, 2, "", "the scene ends at"},
+        {{"--json", "--csv"}, 2, "", "not both"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const char *const *w = rows[i].words;
+        const char *const words[] = {TL_BUILD "/tinyladder", "read", PLAN, "--scene", SCENE, w[0], w[1],
+                                     w[2], w[3], w[4], w[5], w[6], NULL};
+        run_result r = run_program(words, TL_SOURCE);
+        CHECK_ROW(w[0], r.status == rows[i].status);
+        CHECK_ROW(w[0], strstr(r.out, rows[i].out) != NULL && strstr(r.err, rows[i].err) != NULL);
+        if (strstr(r.out, rows[i].out) == NULL || r.status != rows[i].status)
+            printf("\n  %s %s: %d\n%s%s", w[0], w[1] != NULL ? w[1] : "", r.status, r.out, r.err);
+        run_free(&r);
+    }
+}
+
+/* A signal that cannot be read does not keep the others from it. */
+static void one_failure_is_one_row(void)
+{
+    static const char scene[] = "tinyladder: scene 1\nlength: 1 min\nfaults: [{setting: fine, address: 0x2b}]\n";
+    run_result r = run_command("read", PLAN, "--scene", scratch_file("nack.scene.yaml", scene, strlen(scene)),
+                               "counterweight", "house-battery", NULL);
+    CU_ASSERT(r.status == 4 && strstr(r.out, "counterweight") != NULL && strstr(r.out, "not acknowledged") != NULL);
+    CU_ASSERT(strstr(r.out, "12.") != NULL && strstr(r.err, "not every signal") != NULL);
+    run_free(&r);
+    r = run_command("read", PLAN, "--scene", SCENE, "--json", "--times", "2", "twilight", NULL);
+    json_t *object = json_loads(r.out, 0, NULL);
+    const json_t *second = json_array_get(json_object_get(object, "series"), 1);
+    CU_ASSERT(near(json_number_value(json_object_get(second, "at_s")), 0.1, 1e-9));
+    CU_ASSERT(json_array_size(json_object_get(second, "readings")) == 1);
+    json_decref(object);
+    run_free(&r);
+}
+
+CU_TestInfo read_tests[] = {
+    {"answers what is asked", answers_what_is_asked},
+    {"one failure is one row", one_failure_is_one_row},
+    CU_TEST_INFO_NULL,
+};
