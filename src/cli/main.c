@@ -4,7 +4,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const verb *const verbs[] = {&verb_pins, &verb_size, &verb_check, &verb_read, &verb_word, &verb_demo};
+static const verb *const verbs[] = {&verb_pins, &verb_size, &verb_check, &verb_read, &verb_convert, &verb_word, &verb_demo};
 enum { VERBS = (int)(sizeof verbs / sizeof verbs[0]) };
 
 static void print_help(FILE *to)
@@ -14,7 +14,7 @@ static void print_help(FILE *to)
           "reads it on a simulated bench.\n\nVerbs:\n",
           to);
     for (int i = 0; i < VERBS; i++)
-        fprintf(to, "  %-6s %-30s %s\n", verbs[i]->name, verbs[i]->arguments, verbs[i]->summary);
+        fprintf(to, "  %-8s %-40s %s\n", verbs[i]->name, verbs[i]->arguments, verbs[i]->summary);
     fputs("\n'tinyladder VERB --help' tells the options of a verb. Start with 'tinyladder demo'.\n"
           "\nExit status: 0 done, 1 findings or no way to do it, 2 wrong usage, 3 unreadable input,\n"
           "4 hardware, or the output could not be written.\n",

@@ -1,0 +1,340 @@
+/* tinyladder convert: a stream of counts to volts and units, and back. */
+#include "convert_stream.h"
+#include "meaning.h"
+#include <errno.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct {
+    const char *words[3];
+    int word_count;
+    const char *column;
+    tl_quantity reference;
+    double undo;
+    long bits, in;
+    int align, sign, fill, steps;
+    bool back, stop, has_reference, is_word;
+} convert_verb_options;
+
+enum { KEY_STEPS = 1000, KEY_WORD, KEY_SIGN, KEY_FILL, KEY_IN, KEY_UNDO, KEY_BAD, KEY_BACK, KEY_WORDS };
+
+static const struct argp_option convert_argp_options[] = {
+    {"column", 'c', "HEAD", 0, "the column with the counts (the one called count, or the first)", 0},
+    {"back", KEY_BACK, NULL, 0, "from values in the signal's unit, or volts, to the counts that they should give", 0},
+    {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row (skip: say so, count it, go on)", 0},
+    {"words", KEY_WORDS, NULL, 0, "the numbers are words as the converter delivers them, not counts", 0},
+    {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
+    {"bits", 'b', "N", 0, "the converter's bits, 6 to 24", 1},
+    {"reference", 'r', "VOLTS", 0, "its reference, such as 3.3V, or -1V..1V", 1},
+    {"steps", KEY_STEPS, "KIND", 0, "half, full or end-to-end (half)", 1},
+    {"undo", KEY_UNDO, "RATIO", 0, "volts at the source for one at the pin, such as 5.7 (1)", 1},
+    {"align", KEY_WORD, "KIND", 0, "of words: right, left or stretched (right)", 1},
+    {"in", KEY_IN, "BITS", 0, "of words: how wide they are (16, or 32)", 1},
+    {"sign", KEY_SIGN, "KIND", 0, "none, twos-complement or offset-binary (none)", 1},
+    {"fill", KEY_FILL, "KIND", 0, "of words: sign or zero above a signed code (sign)", 1},
+    {0},
+};
+
+static int choice(struct argp_state *state, const char *option, const char *text, const char *const *words)
+{
+    for (int i = 0; words[i] != NULL; i++) {
+        if (strcmp(words[i], text) == 0)
+            return i;
+    }
+    argp_error(state, "--%s: '%.40s' is none of its words", option, text);
+    return 0;
+}
+
+static error_t parse_more(int key, char *text, struct argp_state *state)
+{
+    static const char *const aligns[] = {"right", "left", "stretched", NULL},
+                      *const signs[] = {"none", "twos-complement", "offset-binary", NULL},
+                      *const fills[] = {"zero", "sign", NULL}, *const bad[] = {"skip", "stop", NULL};
+    convert_verb_options *o = state->input;
+    switch (key) {
+    case KEY_WORD:
+        o->align = choice(state, "align", text, aligns);
+        break;
+    case KEY_SIGN:
+        o->sign = choice(state, "sign", text, signs);
+        break;
+    case KEY_FILL:
+        o->fill = choice(state, "fill", text, fills);
+        break;
+    case KEY_IN:
+        o->in = option_number(state, "in", text, 6, 32);
+        break;
+    case KEY_BAD:
+        o->stop = choice(state, "bad", text, bad) == 1;
+        break;
+    case KEY_BACK:
+        o->back = true;
+        break;
+    case KEY_WORDS:
+        o->is_word = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->word_count == 3)
+            argp_error(state, "PLAN, SIGNAL and FILE at most");
+        o->words[o->word_count++] = text;
+        break;
+    case ARGP_KEY_END:
+        if (o->bits == 0 ? o->word_count < 2 : o->word_count > 1)
+            argp_error(state, "PLAN and SIGNAL are wanted, or --bits and --reference");
+        if (o->bits != 0 && !o->has_reference)
+            argp_error(state, "--reference is wanted with --bits");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+static error_t parse_convert(int key, char *text, struct argp_state *state)
+{
+    static const char *const kinds[] = {"half", "full", "end-to-end", NULL};
+    char *end = NULL;
+    convert_verb_options *o = state->input;
+    switch (key) {
+    case 'c':
+        o->column = text;
+        break;
+    case 'b':
+        o->bits = option_number(state, "bits", text, 6, 24);
+        break;
+    case 'r':
+        o->reference = option_quantity(state, "reference", text, TL_DIM_VOLT);
+        o->has_reference = true;
+        break;
+    case KEY_STEPS:
+        o->steps = choice(state, "steps", text, kinds);
+        break;
+    case KEY_UNDO:
+        o->undo = strtod(text, &end);
+        if (end == text || *end != '\0' || !(o->undo >= 1e-3 && o->undo <= 1e3))
+            argp_error(state, "--undo: a ratio from 0.001 to 1000 is wanted");
+        break;
+    default:
+        return parse_more(key, text, state);
+    }
+    return 0;
+}
+
+/* --- to volts and units --- */
+
+/* A whole number, decimal or 0x; nothing else on either side. */
+static bool read_whole(const char *text, size_t length, long *number)
+{
+    size_t at = 0;
+    bool minus = false;
+    unsigned long value = 0;
+    while (length > 0 && text[length - 1] == ' ')
+        length--;
+    while (at < length && text[at] == ' ')
+        at++;
+    if (at < length && (text[at] == '-' || text[at] == '+'))
+        minus = text[at++] == '-';
+    if (at == length || length - at > 12)
+        return false;
+    if (length - at > 2 && text[at] == '0' && (text[at + 1] | 0x20) == 'x') {
+        for (at += 2; at < length; at++) {
+            const char c = text[at] | 0x20;
+            if (!((c >= '0' && c <= '9') || (c >= 'a' && c <= 'f')) || text[at] == '\x10')
+                return false;
+            value = value << 4 | (unsigned long)(c <= '9' ? c - '0' : c - 'a' + 10);
+        }
+    } else {
+        for (; at < length; at++) {
+            const unsigned digit = (unsigned)text[at] - '0';
+            if (digit > 9)
+                return false;
+            value = value * 10 + digit;
+        }
+    }
+    *number = minus ? -(long)value : (long)value;
+    return true;
+}
+
+static int count_to_value(void *context, const char *field, size_t length, char text[CONVERT_ROOM], const char **why)
+{
+    const meaning *m = context;
+    long number = 0, code = 0;
+    if (!read_whole(field, length, &number)) {
+        *why = "a whole number is wanted here";
+        return -1;
+    }
+    *why = meaning_code(m, number, &code);
+    return *why != NULL ? -1 : meaning_write(m, code, text);
+}
+
+/* --- and back --- */
+
+/* The figure that a code is shown as, without rounding; volts without a plan. */
+static bool figure_of(const meaning *m, long code, double *figure)
+{
+    const uint32_t above = (uint32_t)(code - m->first);
+    if (m->circuit != NULL)
+        return tl_plan_shown(m->circuit, m->signal, (double)code, figure) == TL_NET_SOLVED;
+    *figure = 1e-6 * (m->config.bits <= 16 ? tl_scale_uv(&m->scale, (uint16_t)above) : tl_wide_uv(&m->wide, above));
+    return true;
+}
+
+/* The code whose figure is nearest. Figures rise or fall with the code all along; where there is none, the end is. */
+static bool nearest_code(const meaning *m, double wanted, long *code)
+{
+    long low = m->first, high = m->last;
+    double at_low = 0, at_high = 0, here = 0;
+    while (low < high && !figure_of(m, low, &at_low))
+        low++;
+    while (low < high && !figure_of(m, high, &at_high))
+        high--;
+    const bool rises = at_high > at_low;
+    while (high - low > 1) {
+        const long middle = low + (high - low) / 2;
+        if (!figure_of(m, middle, &here))
+            return false;
+        if (rises ? here <= wanted : here >= wanted) {
+            low = middle;
+            at_low = here;
+        } else {
+            high = middle;
+            at_high = here;
+        }
+    }
+    *code = fabs(wanted - at_low) <= fabs(wanted - at_high) ? low : high;
+    return true;
+}
+
+/* How far from the nearest code the hardware may be, by the guaranteed interval of the codes around. */
+static long farthest_code(const meaning *m, double wanted, long from, int way)
+{
+    long code = from, step = 1;
+    tl_value value;
+    while (step > 0) {
+        const long next = code + way * step;
+        const bool there = next >= m->first && next <= m->last &&
+                           tl_plan_value(m->circuit, m->signal, (double)next, &value) == TL_NET_SOLVED &&
+                           wanted >= value.within.low && wanted <= value.within.high;
+        if (there) {
+            code = next;
+            step *= 2;
+        } else {
+            step /= 2;
+        }
+    }
+    return code;
+}
+
+static int value_to_count(void *context, const char *field, size_t length, char text[CONVERT_ROOM], const char **why)
+{
+    const meaning *m = context;
+    char copy[64], *end = NULL;
+    long code = 0;
+    if (length >= sizeof copy || length == 0) {
+        *why = "a number is wanted here";
+        return -1;
+    }
+    memcpy(copy, field, length);
+    copy[length] = '\0';
+    const double wanted = strtod(copy, &end);
+    if (end == copy || *end != '\0' || !isfinite(wanted)) {
+        *why = "a number is wanted here";
+        return -1;
+    }
+    if (!nearest_code(m, wanted, &code)) {
+        *why = "no count means this";
+        return -1;
+    }
+    if (m->circuit == NULL)
+        return snprintf(text, CONVERT_ROOM, ",%ld", code);
+    return snprintf(text, CONVERT_ROOM, ",%ld,%ld,%ld", code, farthest_code(m, wanted, code, -1),
+                    farthest_code(m, wanted, code, 1));
+}
+
+/* --- the whole --- */
+
+static int convert_file(const convert_verb_options *o, meaning *m, const char *path)
+{
+    const convert_options options = {.column = o->column,
+                                     .head = !o->back ? m->head : m->circuit != NULL ? ",count,lowest,highest" : ",count",
+                                     .stop_at_bad = o->stop,
+                                     .name = path != NULL ? path : "standard input"};
+    FILE *from = path != NULL ? fopen(path, "rb") : stdin;
+    if (from == NULL) {
+        fprintf(stderr, "%s: error: cannot be read: %s\n", path, strerror(errno));
+        return EXIT_UNREADABLE;
+    }
+    m->is_word = o->is_word;
+    const convert_result result = convert_stream(from, stdout, &options, o->back ? value_to_count : count_to_value, m);
+    if (from != stdin)
+        fclose(from);
+    if (result.bad > 0)
+        fprintf(stderr, "tinyladder: %lu of %lu rows are bad%s\n", result.bad, result.rows + result.bad,
+                o->stop ? "; stopped there" : " and were passed over");
+    if (ferror(stdout))
+        return EXIT_HARDWARE;
+    return result.failed ? EXIT_UNREADABLE : result.bad > 0 ? EXIT_FOUND : EXIT_DONE;
+}
+
+static int convert_by_options(const convert_verb_options *o)
+{
+    meaning m;
+    const bool range = o->reference.low != o->reference.high;
+    const double low = range ? o->reference.low : o->sign != 0 ? -o->reference.nominal : 0;
+    const tl_scale_config config = {.reference_low_uv = (int32_t)llround(1e6 * low),
+                                    .reference_high_uv = (int32_t)llround(1e6 * o->reference.high),
+                                    .bits = (uint8_t)o->bits,
+                                    .steps = (tl_steps)o->steps,
+                                    .undo_num = (uint32_t)llround(1e6 * o->undo),
+                                    .undo_den = 1000000};
+    const tl_word word = {.bits = (uint8_t)o->bits,
+                          .width = (uint8_t)(o->in != 0 ? o->in : o->bits > 16 ? 32 : 16),
+                          .align = (uint8_t)o->align,
+                          .sign = (uint8_t)o->sign,
+                          .sign_filled = o->fill != 0};
+    if (!meaning_of_options(&m, &config, &word))
+        return EXIT_USAGE;
+    const int status = convert_file(o, &m, o->words[0]);
+    meaning_free(&m);
+    return status;
+}
+
+static int convert_by_plan(const convert_verb_options *o)
+{
+    int status = EXIT_USAGE, signal = -1;
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(o->words[0], report);
+    if (plan == NULL) {
+        status = print_unreadable(report);
+    } else if (tl_plan_signal(plan, o->words[1], &signal) == NULL) {
+        fprintf(stderr, "tinyladder: the plan has no signal '%.60s'\n", o->words[1]);
+    } else {
+        meaning m;
+        tl_circuit *circuit = tl_circuit_new(plan);
+        if (meaning_of_signal(&m, circuit, signal)) {
+            status = convert_file(o, &m, o->words[2]);
+            meaning_free(&m);
+        }
+        tl_circuit_free(circuit);
+    }
+    tl_plan_free(plan);
+    tl_report_free(report);
+    return status;
+}
+
+static int run_convert(int argc, char **argv)
+{
+    static const struct argp argp = {convert_argp_options,
+                                     parse_convert,
+                                     "PLAN SIGNAL [FILE]",
+                                     "Adds volts and values to a list or CSV of counts; reads standard input without FILE.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
+    convert_verb_options o = {.undo = 1, .fill = 1};
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    return o.bits != 0 ? convert_by_options(&o) : convert_by_plan(&o);
+}
+
+const verb verb_convert = {"convert", "PLAN SIGNAL [FILE]", "counts to volts and units, and back", run_convert};
