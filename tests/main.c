@@ -38,6 +38,7 @@ static CU_SuiteInfo suites[] = {
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},
+    {"convert", NULL, NULL, NULL, NULL, convert_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},

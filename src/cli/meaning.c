@@ -18,21 +18,19 @@ static bool init_scale(meaning *m)
     return (m->config.bits <= 16 ? tl_scale_init(&m->scale, &m->config) : tl_wide_init(&m->wide, &m->config)) == TL_OK;
 }
 
-/* The value's column, or an error where the network has none. */
+/* The value's column; empty where there is none. */
 static int write_value(const meaning *m, long code, char *text, const char **flags)
 {
     tl_value value;
-    double exact = 0;
     const tl_signal *s = &m->circuit->plan->signals[m->signal];
-    if (s->source.button_count > 0 || tl_plan_value(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED ||
-        tl_plan_shown(m->circuit, m->signal, (double)code, &exact) != TL_NET_SOLVED)
+    if (s->source.button_count > 0 ||
+        tl_plan_value_plain(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED)
         return snprintf(text, MEANING_TEXT - 16, ",");
-    if (value.open || value.shorted) {
+    if (value.open || value.shorted)
         *flags = value.open ? "open wire" : "short";
-        if (!s->reading.substitute.given)
-            return snprintf(text, MEANING_TEXT - 16, ",");
-    }
-    return snprintf(text, MEANING_TEXT - 16, ",%.*f", value.decimals, value.value);
+    if ((value.open || value.shorted) && !s->reading.substitute.given)
+        return snprintf(text, MEANING_TEXT - 16, ",");
+    return snprintf(text, MEANING_TEXT - 16, ",%.*f", m->decimals, value.value);
 }
 
 static int compose(const meaning *m, long code, char text[MEANING_TEXT])
@@ -45,8 +43,8 @@ static int compose(const meaning *m, long code, char text[MEANING_TEXT])
     return length + snprintf(text + length, (size_t)(MEANING_TEXT - length), ",%s", flags);
 }
 
-/* Every code's text, once: then a row costs a copy. */
-static void write_all(meaning *m)
+/* Room for every code's text: written once, then a row costs a copy. */
+static void make_room(meaning *m)
 {
     const size_t codes = (size_t)(m->last - m->first) + 1;
     if (m->config.bits > 16)
@@ -55,16 +53,17 @@ static void write_all(meaning *m)
     m->lengths = calloc(codes, 1);
     if (m->texts == NULL || m->lengths == NULL)
         abort();
-    for (size_t i = 0; i < codes; i++)
-        m->lengths[i] = (unsigned char)compose(m, m->first + (long)i, m->texts + i * MEANING_TEXT);
 }
 
-int meaning_write(const meaning *m, long code, char text[MEANING_TEXT])
+int meaning_write(meaning *m, long code, char text[MEANING_TEXT])
 {
     const size_t at = (size_t)(code - m->first);
     if (m->texts == NULL)
         return compose(m, code, text);
-    memcpy(text, m->texts + at * MEANING_TEXT, MEANING_TEXT);
+    char *kept = m->texts + at * MEANING_TEXT;
+    if (m->lengths[at] == 0)
+        m->lengths[at] = (unsigned char)compose(m, code, kept);
+    memcpy(text, kept, MEANING_TEXT);
     return m->lengths[at];
 }
 
@@ -98,7 +97,10 @@ bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal)
         fprintf(stderr, "tinyladder: %s cannot be converted\n", s->name);
         return false;
     }
-    write_all(m);
+    tl_value middle;
+    if (tl_plan_value(circuit, signal, (double)(m->first + m->last) / 2, &middle) == TL_NET_SOLVED)
+        m->decimals = middle.decimals;
+    make_room(m);
     return true;
 }
 
@@ -110,7 +112,7 @@ bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word
         fprintf(stderr, "tinyladder: no converter is like that: 6 to 24 bits, a reference from low to high within 2000 V\n");
         return false;
     }
-    write_all(m);
+    make_room(m);
     return true;
 }
 

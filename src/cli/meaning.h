@@ -15,6 +15,7 @@ typedef struct {
     tl_word word;
     bool is_word; /* the numbers are words as the converter delivers them */
     long first, last;
+    int decimals;  /* of values */
     char head[80]; /* of the columns that are added: `pin_v,degC,flags` */
     /* up to 16 bits every code's text is written once */
     char *texts;
@@ -29,7 +30,7 @@ bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word
 void meaning_free(meaning *m);
 
 /* `,2.199000,12.54,fresh` of a code; answers its length. */
-int meaning_write(const meaning *m, long code, char text[MEANING_TEXT]);
+int meaning_write(meaning *m, long code, char text[MEANING_TEXT]);
 /* The code of a number; why: what is wrong with it, or NULL. */
 const char *meaning_code(const meaning *m, long number, long *code);
 

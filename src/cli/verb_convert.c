@@ -158,7 +158,7 @@ static bool read_whole(const char *text, size_t length, long *number)
 
 static int count_to_value(void *context, const char *field, size_t length, char text[CONVERT_ROOM], const char **why)
 {
-    const meaning *m = context;
+    meaning *m = context;
     long number = 0, code = 0;
     if (!read_whole(field, length, &number)) {
         *why = "a whole number is wanted here";

@@ -245,7 +245,8 @@ static tl_net_fault take_code(const tl_circuit *c, int signal, double code, take
     return TL_NET_SOLVED;
 }
 
-tl_net_fault tl_plan_value(const tl_circuit *c, int signal, double code, tl_value *value)
+/* Without bounds both intervals are unknown, and so are decimals that would follow from them. */
+static tl_net_fault value_of(const tl_circuit *c, int signal, double code, bool bounded, tl_value *value)
 {
     taken_sample t;
     *value = (tl_value){.percent = -1, .button = -1};
@@ -256,14 +257,26 @@ tl_net_fault tl_plan_value(const tl_circuit *c, int signal, double code, tl_valu
     if (c->signals[signal].states > 1) {
         value->pin_within = (tl_interval){t.pin_volts, t.pin_volts};
         fault = find_button(c, signal, code, &value->button);
-    } else {
+    } else if (bounded) {
         fault = find_interval(c, signal, &t, &value->pin_within);
+    } else {
+        t.unknown = value->pin_within = (tl_interval){NAN, NAN};
     }
     if (fault != TL_NET_SOLVED)
         return fault;
     show(&t, value);
     look_for_faults(&t, value);
     return TL_NET_SOLVED;
+}
+
+tl_net_fault tl_plan_value(const tl_circuit *c, int signal, double code, tl_value *value)
+{
+    return value_of(c, signal, code, true, value);
+}
+
+tl_net_fault tl_plan_value_plain(const tl_circuit *c, int signal, double code, tl_value *value)
+{
+    return value_of(c, signal, code, false, value);
 }
 
 tl_net_fault tl_plan_shown(const tl_circuit *c, int signal, double code, double *shown)
