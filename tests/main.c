@@ -39,6 +39,7 @@ static CU_SuiteInfo suites[] = {
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},
     {"convert", NULL, NULL, NULL, NULL, convert_tests},
+    {"record", NULL, NULL, NULL, NULL, record_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},

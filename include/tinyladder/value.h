@@ -28,7 +28,8 @@ typedef struct tl_value {
  */
 tl_net_fault tl_plan_value(const tl_circuit *circuit, int signal, double code, tl_value *value);
 
-/** The same without the intervals, which are NAN: much quicker. Where decimals follow from them, they mean nothing. */
+/** The same without the intervals, which are NAN: much quicker. Where decimals follow from them, they mean
+ * nothing. */
 tl_net_fault tl_plan_value_plain(const tl_circuit *circuit, int signal, double code, tl_value *value);
 
 /** The value alone, not rounded and without faults and interval: much quicker. */

@@ -19,7 +19,8 @@ typedef struct {
     int (*run)(int argc, char **argv);
 } verb;
 
-extern const verb verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_demo;
+extern const verb verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
+    verb_plot, verb_demo;
 
 /* --- tables: columns as wide as their widest cell, by characters of UTF-8 --- */
 

@@ -1,6 +1,6 @@
 /*
- * Rows in, rows out. A row without quotes is taken apart where it stands, which is what makes it quick; one with quotes
- * goes through libcsv.
+ * Rows in, rows out. A row without quotes is taken apart where it stands, which is what makes it quick; one
+ * with quotes goes through libcsv.
  */
 #define _GNU_SOURCE /* memrchr */
 #include "convert_stream.h"
@@ -58,7 +58,8 @@ typedef struct {
 static void see_field(void *text, size_t length, void *context)
 {
     field_search *f = context;
-    const bool named = f->name != NULL && length == strlen(f->name) && strncasecmp(text, f->name, length) == 0;
+    const bool named =
+        f->name != NULL && length == strlen(f->name) && strncasecmp(text, f->name, length) == 0;
     if ((f->name == NULL && f->at == f->wanted) || named) {
         f->length = length < FIELD_LONGEST ? length : FIELD_LONGEST - 1;
         memcpy(f->text, text, f->length);
@@ -68,7 +69,8 @@ static void see_field(void *text, size_t length, void *context)
 }
 
 /* By libcsv: quotes and all. Answers the column, or -1. */
-static int search_row(stream *s, const char *row, size_t length, int wanted, const char *name, field_search *f)
+static int search_row(stream *s, const char *row, size_t length, int wanted, const char *name,
+                      field_search *f)
 {
     *f = (field_search){.wanted = wanted, .name = name, .found = -1};
     if (csv_parse(&s->parser, row, length, see_field, NULL, f) != length ||
@@ -121,7 +123,8 @@ static bool take_head(stream *s, const char *row, size_t length)
         return true;
     }
     s->column = 0;
-    if (search_row(s, row, length, 0, NULL, &f) >= 0 && s->convert(s->context, f.text, f.length, text, &why) >= 0)
+    if (search_row(s, row, length, 0, NULL, &f) >= 0 &&
+        s->convert(s->context, f.text, f.length, text, &why) >= 0)
         return false;
     if (f.length > 0 && strchr("0123456789-+.", f.text[0]) != NULL)
         return false; /* a number, though a bad one */
@@ -159,7 +162,8 @@ static void take_row(stream *s, const char *row, size_t length)
     put_row(s, row, length, text, (size_t)more);
 }
 
-convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, convert_field *convert, void *context)
+convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, convert_field *convert,
+                              void *context)
 {
     static char in[IN_ROOM];
     static stream s;

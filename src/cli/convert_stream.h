@@ -6,9 +6,11 @@
 #include <stddef.h>
 #include <stdio.h>
 
-/* Appends what a field means to `text` (at most CONVERT_ROOM) and answers its length; -1 with *why for a bad one. */
+/* Appends what a field means to `text` (at most CONVERT_ROOM) and answers its length; -1 with *why for a bad
+ * one. */
 enum { CONVERT_ROOM = 160 };
-typedef int convert_field(void *context, const char *field, size_t length, char text[CONVERT_ROOM], const char **why);
+typedef int convert_field(void *context, const char *field, size_t length, char text[CONVERT_ROOM],
+                          const char **why);
 
 typedef struct {
     const char *column; /* the head of the column wanted; NULL for the first, or `count` */
@@ -22,6 +24,7 @@ typedef struct {
     bool failed; /* reading or writing; said already */
 } convert_result;
 
-convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, convert_field *convert, void *context);
+convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, convert_field *convert,
+                              void *context);
 
 #endif

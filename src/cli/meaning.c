@@ -15,7 +15,8 @@ static bool init_scale(meaning *m)
     m->config.has_sign = has_sign;
     m->first = has_sign ? -(1L << (m->config.bits - 1)) : 0;
     m->last = m->first + (1L << m->config.bits) - 1;
-    return (m->config.bits <= 16 ? tl_scale_init(&m->scale, &m->config) : tl_wide_init(&m->wide, &m->config)) == TL_OK;
+    return (m->config.bits <= 16 ? tl_scale_init(&m->scale, &m->config)
+                                 : tl_wide_init(&m->wide, &m->config)) == TL_OK;
 }
 
 /* The value's column; empty where there is none. */
@@ -37,7 +38,8 @@ static int compose(const meaning *m, long code, char text[MEANING_TEXT])
 {
     const char *flags = code == m->first ? "clipped low" : code == m->last ? "clipped high" : "fresh";
     const long uv = microvolts(m, code);
-    int length = snprintf(text, MEANING_TEXT, ",%s%ld.%06ld", uv < 0 ? "-" : "", labs(uv) / 1000000, labs(uv) % 1000000);
+    int length = snprintf(text, MEANING_TEXT, ",%s%ld.%06ld", uv < 0 ? "-" : "", labs(uv) / 1000000,
+                          labs(uv) % 1000000);
     if (m->circuit != NULL)
         length += write_value(m, code, text + length, &flags);
     return length + snprintf(text + length, (size_t)(MEANING_TEXT - length), ",%s", flags);
@@ -92,7 +94,8 @@ bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal)
     *m = (meaning){.circuit = circuit, .signal = signal, .config = path->pin_scale, .word = path->input.word};
     if (tl_plan_converter_of(circuit->plan, s) != NULL)
         m->word = tl_plan_converter_of(circuit->plan, s)->part->word;
-    snprintf(m->head, sizeof m->head, ",pin_v,%s,flags", s->reading.unit[0] != '\0' ? s->reading.unit : "value");
+    snprintf(m->head, sizeof m->head, ",pin_v,%s,flags",
+             s->reading.unit[0] != '\0' ? s->reading.unit : "value");
     if (!init_scale(m)) {
         fprintf(stderr, "tinyladder: %s cannot be converted\n", s->name);
         return false;
@@ -109,7 +112,8 @@ bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word
     *m = (meaning){.config = *config, .word = *word};
     snprintf(m->head, sizeof m->head, ",volts,flags");
     if (!init_scale(m)) {
-        fprintf(stderr, "tinyladder: no converter is like that: 6 to 24 bits, a reference from low to high within 2000 V\n");
+        fprintf(stderr, "tinyladder: no converter is like that: 6 to 24 bits, a reference from low to high "
+                        "within 2000 V\n");
         return false;
     }
     make_room(m);

@@ -24,7 +24,8 @@ typedef struct {
 
 enum { MEANING_TEXT = 64 };
 
-/* Both say what is wrong and answer false where it cannot be: a signal that no converter reads, options without sense. */
+/* Both say what is wrong and answer false where it cannot be: a signal that no converter reads, options
+ * without sense. */
 bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal);
 bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word *word);
 void meaning_free(meaning *m);

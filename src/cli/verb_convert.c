@@ -21,7 +21,8 @@ enum { KEY_STEPS = 1000, KEY_WORD, KEY_SIGN, KEY_FILL, KEY_IN, KEY_UNDO, KEY_BAD
 
 static const struct argp_option convert_argp_options[] = {
     {"column", 'c', "HEAD", 0, "the column with the counts (the one called count, or the first)", 0},
-    {"back", KEY_BACK, NULL, 0, "from values in the signal's unit, or volts, to the counts that they should give", 0},
+    {"back", KEY_BACK, NULL, 0,
+     "from values in the signal's unit, or volts, to the counts that they should give", 0},
     {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row (skip: say so, count it, go on)", 0},
     {"words", KEY_WORDS, NULL, 0, "the numbers are words as the converter delivers them, not counts", 0},
     {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
@@ -49,8 +50,8 @@ static int choice(struct argp_state *state, const char *option, const char *text
 static error_t parse_more(int key, char *text, struct argp_state *state)
 {
     static const char *const aligns[] = {"right", "left", "stretched", NULL},
-                      *const signs[] = {"none", "twos-complement", "offset-binary", NULL},
-                      *const fills[] = {"zero", "sign", NULL}, *const bad[] = {"skip", "stop", NULL};
+                             *const signs[] = {"none", "twos-complement", "offset-binary", NULL},
+                             *const fills[] = {"zero", "sign", NULL}, *const bad[] = {"skip", "stop", NULL};
     convert_verb_options *o = state->input;
     switch (key) {
     case KEY_WORD:
@@ -156,7 +157,8 @@ static bool read_whole(const char *text, size_t length, long *number)
     return true;
 }
 
-static int count_to_value(void *context, const char *field, size_t length, char text[CONVERT_ROOM], const char **why)
+static int count_to_value(void *context, const char *field, size_t length, char text[CONVERT_ROOM],
+                          const char **why)
 {
     meaning *m = context;
     long number = 0, code = 0;
@@ -176,11 +178,13 @@ static bool figure_of(const meaning *m, long code, double *figure)
     const uint32_t above = (uint32_t)(code - m->first);
     if (m->circuit != NULL)
         return tl_plan_shown(m->circuit, m->signal, (double)code, figure) == TL_NET_SOLVED;
-    *figure = 1e-6 * (m->config.bits <= 16 ? tl_scale_uv(&m->scale, (uint16_t)above) : tl_wide_uv(&m->wide, above));
+    *figure =
+        1e-6 * (m->config.bits <= 16 ? tl_scale_uv(&m->scale, (uint16_t)above) : tl_wide_uv(&m->wide, above));
     return true;
 }
 
-/* The code whose figure is nearest. Figures rise or fall with the code all along; where there is none, the end is. */
+/* The code whose figure is nearest. Figures rise or fall with the code all along; where there is none, the
+ * end is. */
 static bool nearest_code(const meaning *m, double wanted, long *code)
 {
     long low = m->first, high = m->last;
@@ -226,7 +230,8 @@ static long farthest_code(const meaning *m, double wanted, long from, int way)
     return code;
 }
 
-static int value_to_count(void *context, const char *field, size_t length, char text[CONVERT_ROOM], const char **why)
+static int value_to_count(void *context, const char *field, size_t length, char text[CONVERT_ROOM],
+                          const char **why)
 {
     const meaning *m = context;
     char copy[64], *end = NULL;
@@ -257,7 +262,9 @@ static int value_to_count(void *context, const char *field, size_t length, char 
 static int convert_file(const convert_verb_options *o, meaning *m, const char *path)
 {
     const convert_options options = {.column = o->column,
-                                     .head = !o->back ? m->head : m->circuit != NULL ? ",count,lowest,highest" : ",count",
+                                     .head = !o->back             ? m->head
+                                             : m->circuit != NULL ? ",count,lowest,highest"
+                                                                  : ",count",
                                      .stop_at_bad = o->stop,
                                      .name = path != NULL ? path : "standard input"};
     FILE *from = path != NULL ? fopen(path, "rb") : stdin;
@@ -266,7 +273,8 @@ static int convert_file(const convert_verb_options *o, meaning *m, const char *p
         return EXIT_UNREADABLE;
     }
     m->is_word = o->is_word;
-    const convert_result result = convert_stream(from, stdout, &options, o->back ? value_to_count : count_to_value, m);
+    const convert_result result =
+        convert_stream(from, stdout, &options, o->back ? value_to_count : count_to_value, m);
     if (from != stdin)
         fclose(from);
     if (result.bad > 0)
@@ -289,7 +297,9 @@ static int convert_by_options(const convert_verb_options *o)
                                     .undo_num = (uint32_t)llround(1e6 * o->undo),
                                     .undo_den = 1000000};
     const tl_word word = {.bits = (uint8_t)o->bits,
-                          .width = (uint8_t)(o->in != 0 ? o->in : o->bits > 16 ? 32 : 16),
+                          .width = (uint8_t)(o->in != 0     ? o->in
+                                             : o->bits > 16 ? 32
+                                                            : 16),
                           .align = (uint8_t)o->align,
                           .sign = (uint8_t)o->sign,
                           .sign_filled = o->fill != 0};
@@ -325,16 +335,18 @@ static int convert_by_plan(const convert_verb_options *o)
 
 static int run_convert(int argc, char **argv)
 {
-    static const struct argp argp = {convert_argp_options,
-                                     parse_convert,
-                                     "PLAN SIGNAL [FILE]",
-                                     "Adds volts and values to a list or CSV of counts; reads standard input without FILE.",
-                                     NULL,
-                                     NULL,
-                                     NULL};
+    static const struct argp argp = {
+        convert_argp_options,
+        parse_convert,
+        "PLAN SIGNAL [FILE]",
+        "Adds volts and values to a list or CSV of counts; reads standard input without FILE.",
+        NULL,
+        NULL,
+        NULL};
     convert_verb_options o = {.undo = 1, .fill = 1};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     return o.bits != 0 ? convert_by_options(&o) : convert_by_plan(&o);
 }
 
-const verb verb_convert = {"convert", "PLAN SIGNAL [FILE]", "counts to volts and units, and back", run_convert};
+const verb verb_convert = {"convert", "PLAN SIGNAL [FILE]", "counts to volts and units, and back",
+                           run_convert};

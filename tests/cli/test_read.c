@@ -17,15 +17,26 @@ static void answers_what_is_asked(void)
         {{"house-battery", "--at", "10min"}, 0, "  house-battery  L4 ", ""},
         {{"mirror-temperature", "--at", "25min"}, 0, "open wire", ""},
         {{"mirror-temperature", "--at", "31min"}, 0, "degC", ""},
-        {{"keypad", "--at", "70.9s", "--times", "3", "--every", "100ms"}, 0,
-         "    70.900         no button\n    71.000", ""},
-        {{"house-battery", "--csv", "--mean", "64"}, 0, "s,signal,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,", ""},
-        {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm", "--at", "20min"}, 0, "the meter takes 0.44", ""},
+        {{"keypad", "--at", "70.9s", "--times", "3", "--every", "100ms"},
+         0,
+         "    70.900         no button\n    71.000",
+         ""},
+        {{"house-battery", "--csv", "--mean", "64"},
+         0,
+         "s,signal,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,",
+         ""},
+        {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm", "--at", "20min"},
+         0,
+         "the meter takes 0.44",
+         ""},
         {{"--meter", "house-battery.divider"}, 0, "handheld of 10.00 M", ""},
         {{"motor-status", "--expect", "300ms high, 200ms low"}, 0, "shows the pattern\n", ""},
         {{"motor-status", "--expect", "1 s low, 300 ms high, 200 ms low"}, 0, "shows the pattern\n", ""},
         {{"motor-status", "--expect", "300ms high, 230ms low"}, 1, "does not show the pattern\n", ""},
-        {{"motor-status", "--expect", "300ms high, 230ms low", "--within", "20%"}, 0, "shows the pattern\n", ""},
+        {{"motor-status", "--expect", "300ms high, 230ms low", "--within", "20%"},
+         0,
+         "shows the pattern\n",
+         ""},
         {{"stop-button", "--expect", "1s high"}, 1, "no whole length", ""},
         {{"nobody"}, 2, "", "the plan has no signal 'nobody'"},
         {{"--meter", "nowhere"}, 2, "", "--meter: the plan has no point 'nowhere'"},
@@ -41,8 +52,19 @@ static void answers_what_is_asked(void)
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         const char *const *w = rows[i].words;
-        const char *const words[] = {TL_BUILD "/tinyladder", "read", PLAN, "--scene", SCENE, w[0], w[1],
-                                     w[2], w[3], w[4], w[5], w[6], NULL};
+        const char *const words[] = {TL_BUILD "/tinyladder",
+                                     "read",
+                                     PLAN,
+                                     "--scene",
+                                     SCENE,
+                                     w[0],
+                                     w[1],
+                                     w[2],
+                                     w[3],
+                                     w[4],
+                                     w[5],
+                                     w[6],
+                                     NULL};
         run_result r = run_program(words, TL_SOURCE);
         CHECK_ROW(w[0], r.status == rows[i].status);
         CHECK_ROW(w[0], strstr(r.out, rows[i].out) != NULL && strstr(r.err, rows[i].err) != NULL);
@@ -55,10 +77,12 @@ static void answers_what_is_asked(void)
 /* A signal that cannot be read does not keep the others from it. */
 static void one_failure_is_one_row(void)
 {
-    static const char scene[] = "tinyladder: scene 1\nlength: 1 min\nfaults: [{setting: fine, address: 0x2b}]\n";
+    static const char scene[] =
+        "tinyladder: scene 1\nlength: 1 min\nfaults: [{setting: fine, address: 0x2b}]\n";
     run_result r = run_command("read", PLAN, "--scene", scratch_file("nack.scene.yaml", scene, strlen(scene)),
                                "counterweight", "house-battery", NULL);
-    CU_ASSERT(r.status == 4 && strstr(r.out, "counterweight") != NULL && strstr(r.out, "not acknowledged") != NULL);
+    CU_ASSERT(r.status == 4 && strstr(r.out, "counterweight") != NULL &&
+              strstr(r.out, "not acknowledged") != NULL);
     CU_ASSERT(strstr(r.out, "12.") != NULL && strstr(r.err, "not every signal") != NULL);
     run_free(&r);
     r = run_command("read", PLAN, "--scene", SCENE, "--json", "--times", "2", "twilight", NULL);

@@ -1,0 +1,240 @@
+/* tinyladder record: readings over time into a file. */
+#define _GNU_SOURCE
+#include "readings.h"
+#include "store.h"
+#include <math.h>
+#include <signal.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+enum { NAMES_MOST = 64, KEY_STOP_WHEN = 1000, KEY_FOR };
+
+typedef struct {
+    const char *plan, *scene, *out, *stop_when;
+    const char *names[NAMES_MOST];
+    int name_count;
+    double at, every, length;
+    long samples, seed;
+    bool seeded;
+} record_options;
+
+static const struct argp_option record_argp_options[] = {
+    {"scene", 's', "FILE", 0, "what happens to the bench", 0},
+    {"at", 't', "TIME", 0, "when in the scene to begin (0s)", 0},
+    {"for", KEY_FOR, "TIME", 0, "for so long (to the scene's end)", 0},
+    {"every", 'e', "TIME", 0, "so far apart (1s)", 0},
+    {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
+    {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0, "ends once a signal reads like this, such as stop-button=closed", 0},
+    {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to", 0},
+    {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
+    {0},
+};
+
+static error_t parse_record(int key, char *text, struct argp_state *state)
+{
+    record_options *o = state->input;
+    switch (key) {
+    case 's':
+        o->scene = text;
+        break;
+    case 't':
+        o->at = option_value(state, "at", text, TL_DIM_SECOND);
+        break;
+    case KEY_FOR:
+        o->length = option_value(state, "for", text, TL_DIM_SECOND);
+        break;
+    case 'e':
+        o->every = option_value(state, "every", text, TL_DIM_SECOND);
+        if (!(o->every >= 1e-3))
+            argp_error(state, "--every: 1 ms or more is wanted");
+        break;
+    case 'm':
+        o->samples = option_number(state, "mean", text, 1, 10000);
+        break;
+    case KEY_STOP_WHEN:
+        o->stop_when = text;
+        break;
+    case 'o':
+        o->out = text;
+        break;
+    case 'r':
+        o->seed = option_number(state, "seed", text, 0, 1000000000);
+        o->seeded = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->plan == NULL)
+            o->plan = text;
+        else if (o->name_count < NAMES_MOST)
+            o->names[o->name_count++] = text;
+        else
+            argp_error(state, "%d signals at most", NAMES_MOST);
+        break;
+    case ARGP_KEY_END:
+        if (o->plan == NULL || o->out == NULL)
+            argp_error(state, o->plan == NULL ? "which plan?" : "-o FILE.csv or FILE.db is wanted");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+/* --- when to end --- */
+
+static volatile sig_atomic_t asked_to_stop;
+
+static void on_signal(int number)
+{
+    asked_to_stop = number;
+}
+
+static void watch_signals(void)
+{
+    struct sigaction action = {.sa_handler = on_signal};
+    sigaction(SIGINT, &action, NULL);
+    sigaction(SIGTERM, &action, NULL);
+    sigaction(SIGHUP, &action, NULL);
+}
+
+typedef struct {
+    int signal; /* -1 for none */
+    char state[40];
+} stop_rule;
+
+static bool read_stop_rule(const record_options *o, const tl_plan *plan, stop_rule *rule)
+{
+    char name[80];
+    *rule = (stop_rule){.signal = -1};
+    const char *equals = o->stop_when != NULL ? strchr(o->stop_when, '=') : NULL;
+    if (o->stop_when == NULL)
+        return true;
+    if (equals != NULL && (size_t)(equals - o->stop_when) < sizeof name) {
+        snprintf(name, sizeof name, "%.*s", (int)(equals - o->stop_when), o->stop_when);
+        snprintf(rule->state, sizeof rule->state, "%s", equals + 1);
+        if (tl_plan_signal(plan, name, &rule->signal) != NULL && rule->state[0] != '\0')
+            return true;
+    }
+    fprintf(stderr, "tinyladder: --stop-when: SIGNAL=STATE is wanted, such as stop-button=closed\n");
+    return false;
+}
+
+/* --- recording --- */
+
+typedef struct {
+    const record_options *o;
+    const tl_plan *plan;
+    tl_bench *bench;
+    int *signals, count;
+    taken *readings;
+    stop_rule stop;
+    double end;
+} recording;
+
+static void show_progress(const recording *r, double at, bool last)
+{
+    static long before = -1;
+    const double done = r->end > r->o->at ? (at - r->o->at) / (r->end - r->o->at) : 1;
+    const long percent = (long)(100 * done);
+    if (!isatty(STDERR_FILENO) || (percent == before && !last))
+        return;
+    before = percent;
+    fprintf(stderr, "\r%3ld %%, %s of %s%s", percent, show(at - r->o->at, TL_DIM_SECOND).text,
+            show(r->end - r->o->at, TL_DIM_SECOND).text, last ? "\n" : "   ");
+}
+
+/* The state to wait for is read along with the rest, whether it is recorded or not. */
+static bool is_time_to_stop(recording *r, double at)
+{
+    taken t;
+    char text[80];
+    if (r->stop.signal < 0)
+        return false;
+    take_all(r->bench, &r->stop.signal, 1, at, 0, &t);
+    taken_value(&r->plan->signals[r->stop.signal], &t, text);
+    return strcmp(text, r->stop.state) == 0;
+}
+
+static int record_all(recording *r, store *to)
+{
+    unsigned long steps = 0;
+    double at = r->o->at;
+    bool good = true, stopped = false;
+    for (; good && !stopped && asked_to_stop == 0 && at <= r->end + 1e-9; steps++) {
+        take_all(r->bench, r->signals, r->count, at, (int)r->o->samples, r->readings);
+        good = store_put(to, at, r->signals, r->readings, r->count);
+        stopped = is_time_to_stop(r, at);
+        show_progress(r, at, false);
+        at = r->o->at + (double)(steps + 1) * r->o->every;
+    }
+    const double last = at - r->o->every;
+    show_progress(r, last, true);
+    good = store_close(to) && good;
+    printf("%s: %lu times of %d signals, up to %s%s\n", r->o->out, steps - !good, r->count,
+           show(fmax(last, 0), TL_DIM_SECOND).text,
+           stopped            ? "; stopped as asked"
+           : asked_to_stop != 0 ? "; interrupted"
+                                : "");
+    return good ? EXIT_DONE : EXIT_HARDWARE;
+}
+
+static int record_plan(const record_options *o, const tl_plan *plan, const tl_scene *scene)
+{
+    recording r = {.o = o, .plan = plan};
+    int status = EXIT_USAGE;
+    const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene->seed;
+    r.end = o->length > 0 ? o->at + o->length : scene->length;
+    if (!isfinite(r.end) || r.end > scene->length + 1e-9) {
+        fprintf(stderr, isfinite(r.end) ? "tinyladder: --for: the scene ends at %s\n" : "tinyladder: --for TIME is wanted without a scene\n",
+                show(scene->length, TL_DIM_SECOND).text);
+        return EXIT_USAGE;
+    }
+    r.signals = choose_signals(plan, o->names, o->name_count, &r.count);
+    if (r.signals == NULL || !read_stop_rule(o, plan, &r.stop)) {
+        free(r.signals);
+        return EXIT_USAGE;
+    }
+    store *to = store_open(o->out, plan, o->scene, seed, &status);
+    if (to != NULL) {
+        tl_circuit *circuit = tl_circuit_new(plan);
+        r.readings = calloc((size_t)r.count + 1, sizeof *r.readings);
+        r.bench = tl_bench_new(circuit, scene, seed);
+        if (r.readings == NULL)
+            abort();
+        watch_signals();
+        status = record_all(&r, to);
+        tl_bench_free(r.bench);
+        free(r.readings);
+        tl_circuit_free(circuit);
+    }
+    free(r.signals);
+    return status;
+}
+
+static int run_record(int argc, char **argv)
+{
+    static const struct argp argp = {record_argp_options,
+                                     parse_record,
+                                     "PLAN [SIGNAL...]",
+                                     "Records readings of the simulated bench over time, into CSV or an SQLite database.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
+    record_options o = {.every = 1};
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(o.plan, report);
+    tl_scene *scene = plan == NULL ? NULL : o.scene != NULL ? tl_scene_load(o.scene, plan, report) : tl_scene_new();
+    const int status = plan == NULL || scene == NULL ? print_unreadable(report) : record_plan(&o, plan, scene);
+    tl_scene_free(scene);
+    tl_plan_free(plan);
+    tl_report_free(report);
+    if (asked_to_stop != 0) { /* all is written: now end as whoever asked expects */
+        fflush(stdout);
+        signal(asked_to_stop, SIG_DFL);
+        raise(asked_to_stop);
+    }
+    return status;
+}
+
+const verb verb_record = {"record", "PLAN [SIGNAL...] -o FILE", "readings over time into CSV or SQLite", run_record};
