@@ -2,7 +2,7 @@
 # setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize targets perf shots.
 set -eu
 
-base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev gnuplot-nox"
+base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev gnuplot-nox"
 case "${1:-}" in
 build) packages="$base" ;;
 check) packages="$base libcunit1-dev" ;;

@@ -20,7 +20,7 @@ typedef struct {
 } verb;
 
 extern const verb verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
-    verb_plot, verb_demo;
+    verb_plot, verb_watch, verb_trim, verb_demo;
 
 /* --- tables: columns as wide as their widest cell, by characters of UTF-8 --- */
 

@@ -1,0 +1,475 @@
+/* tinyladder trim: a meter against the converter, corrections, and whether the parts explain what is seen. */
+#define _GNU_SOURCE
+#include "readings.h"
+#include "tinyladder/plan_edit.h"
+#include "tinyladder/trim.h"
+#include <errno.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { KEY_LIVE = 1000, KEY_OF, KEY_WRITE, KEY_CURVE, KEY_TABLE, KEY_PAIRS, KEY_METER };
+
+typedef struct {
+    const char *plan, *name, *scene, *live, *pairs, *meter, *law;
+    const char *words[TL_TRIM_PAIRS_MOST];
+    int word_count;
+    bool at_pin, write, table, json;
+} trim_options;
+
+static const struct argp_option trim_argp_options[] = {
+    {"pairs", KEY_PAIRS, "FILE", 0, "a CSV file of pairs, count and volts, or with --curve quantity and ohms", 0},
+    {"live", KEY_LIVE, "TIMES", 0, "pairs taken on the bench at these times of the scene, such as 0s,10min,30min", 0},
+    {"scene", 's', "FILE", 0, "what happens to the bench meanwhile", 0},
+    {"of", KEY_OF, "source|pin", 0, "where the meter was (source)", 0},
+    {"meter", KEY_METER, "NAME", 0, "which of the plan's meters (the first)", 0},
+    {"table", KEY_TABLE, NULL, 0, "a table through all pairs instead of a straight line", 0},
+    {"curve", KEY_CURVE, "beta|steinhart", 0, "fits a sensor's own curve to pairs such as 25degC=10.1k", 0},
+    {"write", KEY_WRITE, NULL, 0, "puts the trim into the plan's file", 0},
+    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {0},
+};
+
+static error_t parse_trim(int key, char *text, struct argp_state *state)
+{
+    trim_options *o = state->input;
+    switch (key) {
+    case KEY_PAIRS:
+        o->pairs = text;
+        break;
+    case KEY_LIVE:
+        o->live = text;
+        break;
+    case 's':
+        o->scene = text;
+        break;
+    case KEY_OF:
+        if (strcmp(text, "source") != 0 && strcmp(text, "pin") != 0)
+            argp_error(state, "--of: source or pin");
+        o->at_pin = strcmp(text, "pin") == 0;
+        break;
+    case KEY_METER:
+        o->meter = text;
+        break;
+    case KEY_TABLE:
+        o->table = true;
+        break;
+    case KEY_CURVE:
+        if (strcmp(text, "beta") != 0 && strcmp(text, "steinhart") != 0)
+            argp_error(state, "--curve: beta or steinhart");
+        o->law = text;
+        break;
+    case KEY_WRITE:
+        o->write = true;
+        break;
+    case 'j':
+        o->json = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->plan == NULL)
+            o->plan = text;
+        else if (o->name == NULL)
+            o->name = text;
+        else if (o->word_count < TL_TRIM_PAIRS_MOST)
+            o->words[o->word_count++] = text;
+        else
+            argp_error(state, "%d pairs at most", TL_TRIM_PAIRS_MOST);
+        break;
+    case ARGP_KEY_END:
+        if (o->plan == NULL || o->name == NULL)
+            argp_error(state, "PLAN and SIGNAL are wanted");
+        if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) != 1)
+            argp_error(state, "pairs are wanted: as words such as 2764=12.71V, by --pairs, or by --live");
+        if (o->law != NULL && (o->write || o->live != NULL))
+            argp_error(state, "--curve takes its pairs from words or --pairs, and prints what to write");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+/* --- where pairs come from --- */
+
+typedef struct {
+    double left[TL_TRIM_PAIRS_MOST], right[TL_TRIM_PAIRS_MOST];
+    int count;
+} pair_list;
+
+static bool add_pair(pair_list *list, const char *left, const char *right, tl_dimension left_is, tl_dimension right_is,
+                     const char *from)
+{
+    tl_text_error error = {0};
+    tl_quantity a, b;
+    char *end = NULL;
+    char bare[64];
+    if (list->count == TL_TRIM_PAIRS_MOST) {
+        fprintf(stderr, "%s: error: %d pairs at most\n", from, TL_TRIM_PAIRS_MOST);
+        return false;
+    }
+    /* A bare count is a count. */
+    const double number = strtod(left, &end);
+    if (left_is == TL_DIM_COUNT && end != left && *end == '\0' && isfinite(number))
+        a = (tl_quantity){number, number, number, false};
+    else if (!tl_quantity_read(left, left_is, &a, &error)) {
+        fprintf(stderr, "%s: error: %s\n", from, error.text);
+        return false;
+    }
+    snprintf(bare, sizeof bare, "%.60s", right);
+    if (!tl_quantity_read(bare, right_is, &b, &error) || a.low != a.high || b.low != b.high) {
+        fprintf(stderr, "%s: error: %s\n", from, error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
+        return false;
+    }
+    list->left[list->count] = a.nominal;
+    list->right[list->count++] = b.nominal;
+    return true;
+}
+
+/* `2764=12.71V`, or a line `2764,12.71V`. */
+static bool split_pair(pair_list *list, const char *text, char between, tl_dimension left, tl_dimension right, const char *from)
+{
+    char copy[160];
+    snprintf(copy, sizeof copy, "%s", text);
+    char *middle = strchr(copy, between);
+    if (middle == NULL) {
+        fprintf(stderr, "%s: error: a pair is written %s: '%.60s'\n", from,
+                left == TL_DIM_COUNT ? "COUNT=VOLTS, such as 2764=12.71V" : "QUANTITY=OHMS, such as 25degC=10.1k", text);
+        return false;
+    }
+    *middle = '\0';
+    return add_pair(list, copy, middle + 1, left, right, from);
+}
+
+/* A head line without a digit is passed over. */
+static bool read_pairs_file(pair_list *list, const char *path, tl_dimension left, tl_dimension right)
+{
+    char line[200], from[300];
+    FILE *file = fopen(path, "r");
+    bool good = file != NULL;
+    if (!good)
+        fprintf(stderr, "%s: error: cannot be read: %s\n", path, strerror(errno));
+    for (int number = 1; good && fgets(line, sizeof line, file) != NULL; number++) {
+        line[strcspn(line, "\r\n")] = '\0';
+        if (line[0] == '\0' || (number == 1 && strpbrk(line, "0123456789") == NULL))
+            continue;
+        snprintf(from, sizeof from, "%.250s:%d", path, number);
+        good = split_pair(list, line, ',', left, right, from);
+    }
+    if (file != NULL)
+        fclose(file);
+    return good;
+}
+
+static bool read_pairs(const trim_options *o, pair_list *list, tl_dimension left, tl_dimension right)
+{
+    bool good = true;
+    if (o->pairs != NULL)
+        return read_pairs_file(list, o->pairs, left, right);
+    for (int i = 0; i < o->word_count && good; i++)
+        good = split_pair(list, o->words[i], '=', left, right, o->words[i]);
+    return good;
+}
+
+/* The meter is off by a share of its accuracy that stays the same, and shows whole digits. */
+static double shown_by(const tl_meter *meter, double volts)
+{
+    if (meter == NULL)
+        return volts;
+    const double off = volts * (1 + 0.4 * meter->accuracy / 100);
+    return meter->digit > 0 ? meter->digit * round(off / meter->digit) : off;
+}
+
+static bool take_live(const trim_options *o, const tl_circuit *circuit, int signal, const tl_meter *meter, pair_list *list,
+                      tl_report *report)
+{
+    tl_text_error error;
+    tl_scene *scene = o->scene != NULL ? tl_scene_load(o->scene, circuit->plan, report) : tl_scene_new();
+    if (scene == NULL) {
+        (void)print_unreadable(report);
+        return false;
+    }
+    tl_bench *bench = tl_bench_new(circuit, scene, scene->seed);
+    char *copy = strdup(o->live), *save = NULL;
+    bool good = copy != NULL;
+    for (char *word = good ? strtok_r(copy, ",", &save) : NULL; word != NULL && good; word = strtok_r(NULL, ",", &save)) {
+        tl_quantity at;
+        taken t;
+        good = tl_quantity_read(word, TL_DIM_SECOND, &at, &error) && list->count < TL_TRIM_PAIRS_MOST;
+        if (!good) {
+            fprintf(stderr, "tinyladder: --live: %s\n", list->count < TL_TRIM_PAIRS_MOST ? error.text : "too many times");
+            break;
+        }
+        take_all(bench, &signal, 1, at.nominal, 64, &t);
+        good = taken_is_good(&t);
+        list->left[list->count] = (double)t.is.count;
+        list->right[list->count++] =
+            shown_by(meter, o->at_pin ? tl_bench_pin_volts(bench, signal) : tl_bench_truth(bench, signal));
+    }
+    free(copy);
+    tl_bench_free(bench);
+    tl_scene_free(scene);
+    return good;
+}
+
+/* --- voltage --- */
+
+typedef struct {
+    const trim_options *o;
+    const tl_circuit *circuit;
+    int signal;
+    const tl_meter *meter;
+    tl_trim_pair pairs[TL_TRIM_PAIRS_MOST];
+    int count;
+    tl_trim_line line;
+    tl_trim_verdict verdict; /* of the pair that is farthest off what is explained */
+} trimming;
+
+static int compare_pairs(const void *a, const void *b)
+{
+    const tl_trim_pair *x = a, *y = b;
+    return x->count < y->count ? -1 : x->count > y->count;
+}
+
+static double plain_of(const trimming *t, double count)
+{
+    double volts = NAN;
+    (void)tl_trim_plain(t->circuit, t->signal, count, t->o->at_pin, &volts);
+    return volts;
+}
+
+/* `{meter: handheld, points: [20 counts: 0.05 V, ..]}` */
+static void write_value(const trimming *t, char *text, size_t size)
+{
+    size_t at = (size_t)snprintf(text, size, "{%s%s%s%spoints: [", t->meter != NULL ? "meter: " : "",
+                                 t->meter != NULL ? t->meter->name : "", t->meter != NULL ? ", " : "",
+                                 t->o->at_pin ? "of: pin, " : "");
+    const int points = t->o->table ? t->count : 2;
+    for (int i = 0; i < points && at < size; i++) {
+        const tl_trim_pair *pair = &t->pairs[t->o->table ? i : i == 0 ? 0 : t->count - 1];
+        const double volts = t->o->table ? pair->volts : t->line.offset + t->line.gain * plain_of(t, pair->count);
+        at += (size_t)snprintf(text + at, size - at, "%s%.6g counts: %.6g V", i > 0 ? ", " : "", pair->count, volts);
+    }
+    if (at < size)
+        snprintf(text + at, size - at, "]}");
+}
+
+static void print_trim(const trimming *t, const char *value)
+{
+    static const char *const parts[] = {"reference", "resistors", "converter", "meter"};
+    table rows;
+    table_begin(&rows, 5, ">>>>>");
+    table_cell(&rows, "count");
+    table_cell(&rows, "meter");
+    table_cell(&rows, "plan says");
+    table_cell(&rows, "off by");
+    table_cell(&rows, "after trim");
+    for (int i = 0; i < t->count; i++) {
+        const double plain = plain_of(t, t->pairs[i].count);
+        table_cell(&rows, "%.6g", t->pairs[i].count);
+        table_cell(&rows, "%.6g V", t->pairs[i].volts);
+        table_cell(&rows, "%.6g V", plain);
+        table_cell(&rows, "%+.3g V", t->pairs[i].volts - plain);
+        table_cell(&rows, "%+.3g V", t->o->table ? 0 : t->line.residual[i]);
+    }
+    table_end(&rows, stdout, "  ");
+    if (!t->o->table)
+        printf("\noffset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset, t->line.gain,
+               100 * (t->line.gain - 1), t->line.worst);
+    const tl_trim_verdict *v = &t->verdict;
+    printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):", v->expanded, v->straight);
+    for (int i = 0; i < TL_TRIM_PARTS; i++)
+        printf("%s %s %.0f %%", i > 0 ? "," : "", parts[i], 100 * v->share[i]);
+    printf(".\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
+           v->explained ? "is explained: trim it." : "is more than that: look for what is wrong before you trim it.",
+           ink_off(stdout));
+    printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count, t->pairs[t->count - 1].count,
+           value);
+}
+
+static void print_as_json(const trimming *t, const char *value)
+{
+    const tl_trim_verdict *v = &t->verdict;
+    json_t *list = json_array();
+    for (int i = 0; i < t->count; i++)
+        json_array_append_new(list, json_pack("{s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v", t->pairs[i].volts,
+                                              "plan_v", json_number(plain_of(t, t->pairs[i].count)), "residual_v",
+                                              t->line.residual[i]));
+    json_print(json_pack("{s:o,s:f,s:f,s:{s:f,s:f,s:f,s:b,s:f,s:f,s:f,s:f},s:s}", "pairs", list, "offset_v", t->line.offset,
+                         "gain", t->line.gain, "verdict", "deviation_v", v->deviation, "explained_v", v->expanded,
+                         "straight_sum_v", v->straight, "explained", v->explained, "share_reference",
+                         v->share[TL_TRIM_REFERENCE], "share_resistors", v->share[TL_TRIM_RESISTORS], "share_converter",
+                         v->share[TL_TRIM_CONVERTER], "share_meter", v->share[TL_TRIM_METER], "trim", value));
+}
+
+/* Into the file that the reading stands in; then the plan must still be a plan, or all is as before. */
+static int write_plan(const trimming *t, const tl_report *report, const char *value)
+{
+    const tl_plan *plan = t->circuit->plan;
+    const tl_plan_reading *reading = &plan->signals[t->signal].reading;
+    const char *path = tl_report_path(report, reading->place);
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_place other = plan->signals[i].reading.place;
+        if (i != t->signal && reading->given && other.line == reading->place.line &&
+            other.column == reading->place.column && other.file == reading->place.file) {
+            fprintf(stderr, "tinyladder: --write: this reading stands for several signals: give %s one of its own\n",
+                    plan->signals[t->signal].name);
+            return EXIT_FOUND;
+        }
+    }
+    const char *old = reading->given ? report->files[reading->place.file].text : NULL;
+    char *text = old != NULL ? tl_plan_text_with_trim(old, reading->place, value) : NULL;
+    if (text == NULL) {
+        fprintf(stderr, "tinyladder: --write: %s has no 'reading: {...}' to put it into; write the line above there\n",
+                plan->signals[t->signal].name);
+        return EXIT_FOUND;
+    }
+    int status = EXIT_DONE;
+    tl_report *again = tl_report_new();
+    if (!tl_replace_file(path, text)) {
+        fprintf(stderr, "%s: error: %s\n", path, strerror(errno));
+        status = EXIT_HARDWARE;
+    } else {
+        tl_plan *changed = tl_plan_load(plan->path, again);
+        if (changed == NULL) {
+            status = tl_replace_file(path, old) ? EXIT_FOUND : EXIT_HARDWARE;
+            fprintf(stderr, "tinyladder: --write: the plan would not be one any more; it is as it was\n");
+        } else {
+            printf("\n%s has it now.\n", path);
+        }
+        tl_plan_free(changed);
+    }
+    tl_report_free(again);
+    free(text);
+    return status;
+}
+
+static int refuse(const trimming *t, tl_trim_fault fault)
+{
+    const tl_trim_pair *pair = &t->pairs[t->line.which >= 0 ? t->line.which : 0];
+    switch (fault) {
+    case TL_TRIM_TOO_FEW:
+        fprintf(stderr, "tinyladder: two pairs at least are wanted\n");
+        break;
+    case TL_TRIM_EQUAL:
+        fprintf(stderr, "tinyladder: %g counts stand there twice\n", pair->count);
+        break;
+    case TL_TRIM_WILD:
+        fprintf(stderr, "tinyladder: the pair %g=%gV does not belong to the others: look at it again, or leave it out\n",
+                pair->count, pair->volts);
+        break;
+    default:
+        fprintf(stderr, "tinyladder: %s has no volts to compare; a sensor's own curve is --curve, the pin's volts --of pin\n",
+                t->circuit->plan->signals[t->signal].name);
+    }
+    return EXIT_FOUND;
+}
+
+static int trim_volts(const trim_options *o, const tl_circuit *circuit, int signal, tl_report *report)
+{
+    trimming t = {.o = o, .circuit = circuit, .signal = signal};
+    pair_list list = {.count = 0};
+    char value[2000];
+    double worst = -1;
+    for (int i = 0; i < circuit->plan->meter_count; i++) {
+        if (o->meter == NULL ? i == 0 : strcmp(o->meter, circuit->plan->meters[i].name) == 0)
+            t.meter = &circuit->plan->meters[i];
+    }
+    if (o->meter != NULL && t.meter == NULL) {
+        fprintf(stderr, "tinyladder: --meter: the plan has no meter '%.60s'\n", o->meter);
+        return EXIT_USAGE;
+    }
+    if (!(o->live != NULL ? take_live(o, circuit, signal, t.meter, &list, report)
+                          : read_pairs(o, &list, TL_DIM_COUNT, TL_DIM_VOLT)))
+        return o->pairs != NULL || o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
+    t.count = list.count;
+    for (int i = 0; i < t.count; i++)
+        t.pairs[i] = (tl_trim_pair){list.left[i], list.right[i]};
+    qsort(t.pairs, (size_t)t.count, sizeof *t.pairs, compare_pairs);
+    const tl_trim_fault fault = tl_trim_fit(circuit, signal, o->at_pin, t.pairs, t.count, &t.line);
+    if (fault != TL_TRIM_GOOD)
+        return refuse(&t, fault);
+    for (int i = 0; i < t.count; i++) {
+        tl_trim_verdict v;
+        if (tl_trim_judge(circuit, signal, o->at_pin, &t.pairs[i], t.meter, &v) &&
+            fabs(v.deviation) / fmax(v.expanded, 1e-12) > worst) {
+            worst = fabs(v.deviation) / fmax(v.expanded, 1e-12);
+            t.verdict = v;
+        }
+    }
+    write_value(&t, value, sizeof value);
+    (o->json ? print_as_json : print_trim)(&t, value);
+    const int status = o->write ? write_plan(&t, report, value) : EXIT_DONE;
+    return status != EXIT_DONE ? status : t.verdict.explained ? EXIT_DONE : EXIT_FOUND;
+}
+
+/* --- a sensor's own curve --- */
+
+static int fit_curve(const trim_options *o)
+{
+    pair_list list = {.count = 0};
+    tl_curve_pair pairs[TL_TRIM_PAIRS_MOST];
+    double residual[TL_TRIM_PAIRS_MOST], worst = 0;
+    tl_curve curve;
+    if (!read_pairs(o, &list, TL_DIM_CELSIUS, TL_DIM_OHM))
+        return o->pairs != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
+    for (int i = 0; i < list.count; i++)
+        pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
+    const bool beta = strcmp(o->law, "beta") == 0;
+    if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
+        fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n", beta ? "two" : "three");
+        return EXIT_FOUND;
+    }
+    table rows;
+    table_begin(&rows, 4, ">>>>");
+    table_cell(&rows, "degC");
+    table_cell(&rows, "ohms");
+    table_cell(&rows, "curve says");
+    table_cell(&rows, "off by");
+    for (int i = 0; i < list.count; i++) {
+        table_cell(&rows, "%.4g", pairs[i].quantity);
+        table_cell(&rows, "%.6g", pairs[i].ohms);
+        table_cell(&rows, "%.2f", pairs[i].quantity - residual[i]);
+        table_cell(&rows, "%+.2f K", residual[i]);
+        worst = fmax(worst, fabs(residual[i]));
+    }
+    table_end(&rows, stdout, "  ");
+    printf("\nat most %.2g K off\n\n", worst);
+    if (beta)
+        printf("  source: {resistance: %.6g ohm, at: %.2f degC, beta: %.0f K, ...}\n", curve.ohms, curve.at, curve.beta);
+    else
+        printf("  source: {steinhart: [%.8g, %.8g, %.8g], ...}\n", curve.steinhart[0], curve.steinhart[1], curve.steinhart[2]);
+    return EXIT_DONE;
+}
+
+static int run_trim(int argc, char **argv)
+{
+    static const struct argp argp = {trim_argp_options,
+                                     parse_trim,
+                                     "PLAN SIGNAL [COUNT=VOLTS...]",
+                                     "Compares a meter with the converter: offset and gain, what is left, and whether the parts as stated "
+                                     "explain it.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
+    trim_options o = {0};
+    int signal = -1, status = EXIT_USAGE;
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(o.plan, report);
+    if (plan == NULL) {
+        status = print_unreadable(report);
+    } else if (tl_plan_signal(plan, o.name, &signal) == NULL) {
+        fprintf(stderr, "tinyladder: the plan has no signal '%.60s'\n", o.name);
+    } else if (o.law != NULL) {
+        status = fit_curve(&o);
+    } else {
+        tl_circuit *circuit = tl_circuit_new(plan);
+        status = trim_volts(&o, circuit, signal, report);
+        tl_circuit_free(circuit);
+    }
+    tl_plan_free(plan);
+    tl_report_free(report);
+    return status;
+}
+
+const verb verb_trim = {"trim", "PLAN SIGNAL [COUNT=VOLTS...]", "a meter against the converter", run_trim};

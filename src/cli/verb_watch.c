@@ -1,0 +1,463 @@
+/* tinyladder watch: every signal live on the terminal, while the scene plays on the bench. */
+#define _GNU_SOURCE
+#include "readings.h"
+#include <langinfo.h>
+#include <locale.h>
+#include <math.h>
+#include <curses.h>
+#include <signal.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+enum { NAMES_MOST = 64, HISTORY = 200, KEY_FRAMES = 1000, KEY_SPEED };
+
+typedef struct {
+    const char *plan, *scene;
+    const char *names[NAMES_MOST];
+    int name_count;
+    double at, every, speed;
+    long frames, seed;
+    bool seeded;
+} watch_options;
+
+static const struct argp_option watch_argp_options[] = {
+    {"scene", 's', "FILE", 0, "what happens to the bench", 0},
+    {"at", 't', "TIME", 0, "when in the scene to begin (0s)", 0},
+    {"every", 'e', "TIME", 0, "looks so far apart (100ms)", 0},
+    {"speed", KEY_SPEED, "N", 0, "so many seconds of the scene a second (1)", 0},
+    {"frames", KEY_FRAMES, "N", 0, "ends after so many looks", 0},
+    {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
+    {0},
+};
+
+static error_t parse_watch(int key, char *text, struct argp_state *state)
+{
+    watch_options *o = state->input;
+    switch (key) {
+    case 's':
+        o->scene = text;
+        break;
+    case 't':
+        o->at = option_value(state, "at", text, TL_DIM_SECOND);
+        break;
+    case 'e':
+        o->every = option_value(state, "every", text, TL_DIM_SECOND);
+        if (!(o->every >= 0.01 && o->every <= 60))
+            argp_error(state, "--every: 10 ms to 1 min is wanted");
+        break;
+    case KEY_SPEED:
+        o->speed = (double)option_number(state, "speed", text, 1, 100000);
+        break;
+    case KEY_FRAMES:
+        o->frames = option_number(state, "frames", text, 1, 1000000000);
+        break;
+    case 'r':
+        o->seed = option_number(state, "seed", text, 0, 1000000000);
+        o->seeded = true;
+        break;
+    case ARGP_KEY_ARG:
+        if (o->plan == NULL)
+            o->plan = text;
+        else if (o->name_count < NAMES_MOST)
+            o->names[o->name_count++] = text;
+        else
+            argp_error(state, "%d signals at most", NAMES_MOST);
+        break;
+    case ARGP_KEY_END:
+        if (o->plan == NULL)
+            argp_error(state, "which plan?");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
+/* --- what is shown --- */
+
+typedef enum { SHOW_UNIT, SHOW_VOLTS, SHOW_DECIMAL, SHOW_HEX, SHOW_BINARY, SHOWS } show_as;
+
+typedef struct {
+    double least, most; /* of what is shown, since the last reset */
+    float past[HISTORY]; /* shares of the range, or levels; the newest at `next` - 1 */
+    int filled, next;
+} past_of;
+
+typedef struct {
+    const watch_options *o;
+    const tl_plan *plan;
+    tl_bench *bench;
+    int *signals, count;
+    taken *now;
+    past_of *past;
+    double at, end, speed;
+    show_as as;
+    int top; /* first row that is seen */
+    bool paused, utf8, ended;
+} watching;
+
+static volatile sig_atomic_t asked_to_end;
+
+static void on_signal(int number)
+{
+    asked_to_end = number;
+}
+
+static double share_of(const watching *w, int i)
+{
+    const tl_analog_path *path = tl_circuit_path(tl_bench_circuit(w->bench), w->signals[i]);
+    const double span = (double)(path->last_code - path->first_code);
+    return span > 0 ? ((double)w->now[i].is.count - (double)path->first_code) / span : 0;
+}
+
+static double figure_of(const watching *w, int i)
+{
+    const tl_value *is = &w->now[i].is.is;
+    return w->as == SHOW_UNIT ? is->value : w->as == SHOW_VOLTS ? is->pin_volts : (double)w->now[i].is.count;
+}
+
+static void look(watching *w)
+{
+    take_all(w->bench, w->signals, w->count, w->at, 0, w->now);
+    for (int i = 0; i < w->count; i++) {
+        past_of *p = &w->past[i];
+        const bool analog = w->now[i].is.analog, good = taken_is_good(&w->now[i]);
+        p->past[p->next] = !good ? -1 : analog ? (float)share_of(w, i) : (float)w->now[i].is.high;
+        p->next = (p->next + 1) % HISTORY;
+        p->filled = p->filled < HISTORY ? p->filled + 1 : HISTORY;
+        if (good && analog && !w->now[i].is.is.open && !w->now[i].is.is.shorted) {
+            p->least = fmin(p->least, figure_of(w, i));
+            p->most = fmax(p->most, figure_of(w, i));
+        }
+    }
+}
+
+static void reset_extremes(watching *w)
+{
+    for (int i = 0; i < w->count; i++) {
+        w->past[i].least = INFINITY;
+        w->past[i].most = -INFINITY;
+    }
+}
+
+static void write_count(long count, show_as as, char text[80])
+{
+    if (as == SHOW_DECIMAL)
+        snprintf(text, 80, "%ld", count);
+    else if (as == SHOW_HEX)
+        snprintf(text, 80, "0x%lx", (unsigned long)count & 0xffffffUL);
+    else {
+        int at = 0;
+        for (int bit = count >= 65536 || count < 0 ? 23 : 15; bit >= 0; bit--) {
+            text[at++] = (char)('0' + (count >> bit & 1));
+            if (bit % 4 == 0 && bit > 0)
+                text[at++] = ' ';
+        }
+        text[at] = '\0';
+    }
+}
+
+static void value_text(const watching *w, int i, char text[80])
+{
+    const taken *t = &w->now[i];
+    if (!taken_is_good(t) || !t->is.analog || w->as == SHOW_UNIT)
+        taken_value(&w->plan->signals[w->signals[i]], t, text);
+    else if (w->as == SHOW_VOLTS)
+        snprintf(text, 80, "%.4f V", t->is.is.pin_volts);
+    else
+        write_count(t->is.count, w->as, text);
+}
+
+/* --- the screen --- */
+
+static const char *const blocks[] = {"▁", "▂", "▃", "▄", "▅", "▆", "▇", "█"};
+static const char plain_blocks[] = "_.-=+*%#";
+
+static void draw_bar(const watching *w, int i, int y, int x, int width)
+{
+    const int full = (int)lround(fmin(fmax(share_of(w, i), 0), 1) * width);
+    move(y, x);
+    for (int k = 0; k < width; k++)
+        addstr(w->utf8 ? (k < full ? "█" : "░") : (k < full ? "#" : "."));
+}
+
+/* The newest stands at the right. */
+static void draw_strip(const watching *w, int i, int y, int x, int width)
+{
+    const past_of *p = &w->past[i];
+    for (int k = 0; k < width; k++) {
+        const int back = width - k;
+        move(y, x + k);
+        if (back > p->filled) {
+            addch(' ');
+            continue;
+        }
+        const float share = p->past[(p->next - back + 2 * HISTORY) % HISTORY];
+        const int level = share < 0 ? -1 : (int)fminf(7, share * 8);
+        if (level < 0)
+            addch('?');
+        else if (!w->now[i].is.analog)
+            addstr(w->utf8 ? (level > 0 ? "▔" : "▁") : (level > 0 ? "-" : "_"));
+        else if (w->utf8)
+            addstr(blocks[level]);
+        else
+            addch((chtype)plain_blocks[level]);
+    }
+}
+
+typedef struct {
+    int name, value, bar, extremes, strip, flags;
+} widths;
+
+/* Narrow terminals lose the strip, then the extremes, then the bar. */
+static widths split_width(int columns)
+{
+    widths s = {.name = columns < 60 ? 13 : 20, .value = columns < 60 ? 15 : 18};
+    int left = columns - s.name - s.value - 2;
+    s.flags = left >= 14 ? (left > 60 ? 20 : 12) : left > 0 ? left : 0;
+    left -= s.flags + 1;
+    s.bar = left >= 12 ? (left > 50 ? 20 : 10) : 0;
+    left -= s.bar > 0 ? s.bar + 1 : 0;
+    s.extremes = left >= 40 ? 22 : 0;
+    left -= s.extremes > 0 ? s.extremes + 1 : 0;
+    s.strip = left >= 8 ? left : 0;
+    return s;
+}
+
+static void draw_row(const watching *w, int i, int y, const widths *s)
+{
+    char text[80], flags[40];
+    const tl_signal *signal = &w->plan->signals[w->signals[i]];
+    const taken *t = &w->now[i];
+    int x = s->name;
+    mvprintw(y, 0, "%-*.*s", s->name, s->name - 1, signal->name);
+    value_text(w, i, text);
+    mvprintw(y, x, "%*.*s", s->value, s->value, text);
+    x += s->value + 2;
+    const bool analog = t->is.analog && taken_is_good(t);
+    if (s->bar > 0) {
+        if (analog)
+            draw_bar(w, i, y, x, s->bar);
+        x += s->bar + 1;
+    }
+    if (s->extremes > 0) {
+        const past_of *p = &w->past[i];
+        if (analog && p->most >= p->least && signal->source.button_count == 0)
+            mvprintw(y, x, "%*.*g .. %-*.*g", 9, 5, p->least, 9, 5, p->most);
+        x += s->extremes + 1;
+    }
+    if (s->strip > 0) {
+        draw_strip(w, i, y, x, s->strip);
+        x += s->strip + 1;
+    }
+    const char *said = taken_flags(signal, t, flags);
+    const bool fine = strncmp(said, "fresh", 5) == 0;
+    attron(fine ? A_DIM : A_BOLD);
+    if (s->flags > 0)
+        mvprintw(y, x, "%.*s", s->flags, said);
+    attroff(fine ? A_DIM : A_BOLD);
+}
+
+static void draw(watching *w)
+{
+    static const char *const modes[] = {"unit", "volts", "counts", "hex", "binary"};
+    int rows, columns;
+    getmaxyx(stdscr, rows, columns);
+    erase();
+    const widths s = split_width(columns);
+    const int room = rows > 3 ? rows - 3 : 1;
+    if (w->top > w->count - room)
+        w->top = w->count > room ? w->count - room : 0;
+    attron(A_BOLD);
+    mvprintw(0, 0, "%.*s", columns - 1, w->plan->title);
+    attroff(A_BOLD);
+    mvprintw(1, 0, "%.*s", columns - 1, "");
+    char line[160];
+    snprintf(line, sizeof line, "%s  x%g  %s%s", show(w->at, TL_DIM_SECOND).text, w->speed, modes[w->as],
+             w->ended ? "  the scene has ended" : w->paused ? "  paused" : "");
+    mvprintw(1, 0, "%.*s", columns - 1, line);
+    for (int i = 0; i < room && w->top + i < w->count && 2 + i < rows - 1; i++)
+        draw_row(w, w->top + i, 2 + i, &s);
+    attron(A_DIM);
+    mvprintw(rows - 1, 0, "%.*s", columns - 1, "q end  space pause  u unit  v volts  c counts  r reset  +/- speed  up/down");
+    attroff(A_DIM);
+    refresh();
+}
+
+/* --- keys --- */
+
+/* Answers false where it is time to end. */
+static bool take_key(watching *w, int key)
+{
+    switch (key) {
+    case 'q':
+        return false;
+    case ' ':
+        w->paused = !w->paused;
+        break;
+    case 'u':
+        w->as = SHOW_UNIT;
+        reset_extremes(w);
+        break;
+    case 'v':
+        w->as = SHOW_VOLTS;
+        reset_extremes(w);
+        break;
+    case 'c':
+        w->as = w->as < SHOW_DECIMAL || w->as == SHOW_BINARY ? SHOW_DECIMAL : (show_as)(w->as + 1);
+        reset_extremes(w);
+        break;
+    case 'r':
+        reset_extremes(w);
+        break;
+    case '+':
+        w->speed = fmin(w->speed * 2, 131072);
+        break;
+    case '-':
+        w->speed = fmax(w->speed / 2, 0.125);
+        break;
+    case KEY_UP:
+        w->top = w->top > 0 ? w->top - 1 : 0;
+        break;
+    case KEY_DOWN:
+        w->top++;
+        break;
+    default:
+        break;
+    }
+    return true;
+}
+
+static void move_on(watching *w)
+{
+    if (w->paused || w->ended)
+        return;
+    w->at += w->o->every * w->speed;
+    if (w->at >= w->end) {
+        w->at = w->end;
+        w->ended = true;
+    }
+}
+
+/* A terminal that is gone answers at once, again and again. */
+static bool is_gone(void)
+{
+    return !isatty(STDOUT_FILENO) || !isatty(STDIN_FILENO);
+}
+
+static void watch_screen(watching *w)
+{
+    long frames = 0;
+    bool on = true;
+    setlocale(LC_ALL, "");
+    w->utf8 = strcmp(nl_langinfo(CODESET), "UTF-8") == 0;
+    SCREEN *screen = newterm(NULL, stdout, stdin);
+    if (screen == NULL) {
+        fprintf(stderr, "tinyladder: this terminal cannot be used: TERM says '%s'\n", getenv("TERM") != NULL ? getenv("TERM") : "");
+        return;
+    }
+    noecho();
+    cbreak();
+    keypad(stdscr, TRUE);
+    curs_set(0);
+    timeout((int)lround(1000 * w->o->every));
+    while (on && asked_to_end == 0) {
+        look(w);
+        draw(w);
+        if (w->o->frames > 0 && ++frames >= w->o->frames)
+            break;
+        const int key = getch();
+        on = key == ERR ? !is_gone() : take_key(w, key);
+        move_on(w);
+    }
+    endwin();
+    delscreen(screen);
+}
+
+/* Where standard output is no terminal: a line for every signal that has changed, and all of them at first. */
+static void watch_lines(watching *w)
+{
+    char text[80], flags[40];
+    char (*before)[80] = calloc((size_t)w->count + 1, sizeof *before);
+    for (long frame = 0; before != NULL && asked_to_end == 0 && (w->o->frames == 0 || frame < w->o->frames); frame++) {
+        look(w);
+        for (int i = 0; i < w->count; i++) {
+            value_text(w, i, text);
+            if (strcmp(text, before[i]) == 0)
+                continue;
+            memcpy(before[i], text, sizeof text);
+            const tl_signal *signal = &w->plan->signals[w->signals[i]];
+            printf("%10.3f  %-20s %18s  %s\n", w->at, signal->name, text, taken_flags(signal, &w->now[i], flags));
+        }
+        if (fflush(stdout) != 0 || w->ended)
+            break;
+        move_on(w);
+    }
+    free(before);
+}
+
+/* --- the whole --- */
+
+static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scene *scene)
+{
+    const bool screen = isatty(STDOUT_FILENO) && isatty(STDIN_FILENO);
+    watching w = {.o = o, .plan = plan, .at = o->at, .end = scene->length, .speed = o->speed};
+    if (!isfinite(w.end) && !screen && o->frames == 0) {
+        fprintf(stderr, "tinyladder: --frames N is wanted without a scene and a terminal\n");
+        return EXIT_USAGE;
+    }
+    if (o->at > scene->length) {
+        fprintf(stderr, "tinyladder: --at: the scene ends at %s\n", show(scene->length, TL_DIM_SECOND).text);
+        return EXIT_USAGE;
+    }
+    w.signals = choose_signals(plan, o->names, o->name_count, &w.count);
+    if (w.signals == NULL)
+        return EXIT_USAGE;
+    tl_circuit *circuit = tl_circuit_new(plan);
+    w.bench = tl_bench_new(circuit, scene, o->seeded ? (unsigned long)o->seed : scene->seed);
+    w.now = calloc((size_t)w.count + 1, sizeof *w.now);
+    w.past = calloc((size_t)w.count + 1, sizeof *w.past);
+    if (w.now == NULL || w.past == NULL)
+        abort();
+    reset_extremes(&w);
+    (screen ? watch_screen : watch_lines)(&w);
+    free(w.past);
+    free(w.now);
+    tl_bench_free(w.bench);
+    tl_circuit_free(circuit);
+    free(w.signals);
+    return EXIT_DONE;
+}
+
+static int run_watch(int argc, char **argv)
+{
+    static const struct argp argp = {watch_argp_options,
+                                     parse_watch,
+                                     "PLAN [SIGNAL...]",
+                                     "Shows signals live: value, bar, extremes, strip chart, flags. Plain lines of what changes where the "
+                                     "output is no terminal.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
+    watch_options o = {.every = 0.1, .speed = 1};
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    const struct sigaction action = {.sa_handler = on_signal};
+    sigaction(SIGINT, &action, NULL);
+    sigaction(SIGTERM, &action, NULL);
+    sigaction(SIGHUP, &action, NULL);
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(o.plan, report);
+    tl_scene *scene = plan == NULL ? NULL : o.scene != NULL ? tl_scene_load(o.scene, plan, report) : tl_scene_new();
+    const int status = plan == NULL || scene == NULL ? print_unreadable(report) : watch_plan(&o, plan, scene);
+    tl_scene_free(scene);
+    tl_plan_free(plan);
+    tl_report_free(report);
+    if (asked_to_end != 0) {
+        signal(asked_to_end, SIG_DFL);
+        raise(asked_to_end);
+    }
+    return status;
+}
+
+const verb verb_watch = {"watch", "PLAN [SIGNAL...] [--scene FILE]", "signals live on the terminal", run_watch};
