@@ -4,6 +4,7 @@
 #define STATE(type) char size_of_##type[sizeof(type)];
 STATE(tl_scale)
 STATE(tl_reading)
-STATE(tl_button) STATE(tl_hold) STATE(tl_pulse) STATE(tl_pattern) STATE(tl_fault) STATE(tl_peak)
-    STATE(tl_mean) STATE(tl_window) STATE(tl_exponential) STATE(tl_oversample) STATE(tl_lines) STATE(tl_sweep)
+STATE(tl_button)
+STATE(tl_hold) STATE(tl_pulse) STATE(tl_pattern) STATE(tl_fault) STATE(tl_peak) STATE(tl_mean)
+    STATE(tl_window) STATE(tl_exponential) STATE(tl_oversample) STATE(tl_lines) STATE(tl_sweep)
         STATE(tl_sample)

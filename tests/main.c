@@ -41,6 +41,7 @@ static CU_SuiteInfo suites[] = {
     {"convert", NULL, NULL, NULL, NULL, convert_tests},
     {"record", NULL, NULL, NULL, NULL, record_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},
+    {"watch", NULL, NULL, NULL, NULL, watch_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},

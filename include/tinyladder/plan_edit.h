@@ -19,7 +19,8 @@ enum { TL_EDIT_INDENT_MOST = 60 };
  */
 char *tl_plan_text_with_trim(const char *text, tl_place reading, const char *trim);
 
-/** Writes a file aside and renames it; false, and errno, where that cannot be: the old one is then still there. */
+/** Writes a file aside and renames it; false, and errno, where that cannot be: the old one is then still
+ * there. */
 bool tl_replace_file(const char *path, const char *text);
 
 #ifdef __cplusplus

@@ -62,8 +62,9 @@ static bool take_up_csv(store *s)
     if (line != NULL && line[1] != 's')
         s->last = strtod(line + 1, NULL);
     const off_t whole = from + (stop - tail) + 1;
-    return (whole == is.st_size || ftruncate(s->file, whole) == 0) && lseek(s->file, 0, SEEK_END) >= 0 ? true
-                                                                                                      : failed(s->path, strerror(errno));
+    return (whole == is.st_size || ftruncate(s->file, whole) == 0) && lseek(s->file, 0, SEEK_END) >= 0
+               ? true
+               : failed(s->path, strerror(errno));
 }
 
 static int write_row(const store *s, double at, int signal, const taken *t, char *text, size_t room)
@@ -75,10 +76,11 @@ static int write_row(const store *s, double at, int signal, const taken *t, char
     if (!taken_is_good(t))
         return snprintf(text, room, "%.6f,%s,%s,,,,,,,%s\n", at, of->name, kind, said);
     if (!t->is.analog)
-        return snprintf(text, room, "%.6f,%s,%s,%d,%.9g,%d,,,,%s\n", at, of->name, kind, t->is.high, t->is.volts,
-                        t->is.closed, said);
+        return snprintf(text, room, "%.6f,%s,%s,%d,%.9g,%d,,,,%s\n", at, of->name, kind, t->is.high,
+                        t->is.volts, t->is.closed, said);
     if (!taken_has_value(of, t))
-        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,,,,,%s\n", at, of->name, kind, t->is.count, is->pin_volts, said);
+        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,,,,,%s\n", at, of->name, kind, t->is.count,
+                        is->pin_volts, said);
     return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%.9g,%s,%.9g,%.9g,%s\n", at, of->name, kind, t->is.count,
                     is->pin_volts, is->value, of->reading.unit, is->within.low, is->within.high, said);
 }
@@ -108,22 +110,26 @@ static bool put_csv(store *s, double at, const int *signals, const taken *readin
 /* --- SQLite --- */
 
 static const char schema[] =
-    "CREATE TABLE run (id INTEGER PRIMARY KEY, started TEXT NOT NULL, plan_path TEXT NOT NULL, plan TEXT NOT NULL, scene TEXT, "
+    "CREATE TABLE run (id INTEGER PRIMARY KEY, started TEXT NOT NULL, plan_path TEXT NOT NULL, plan TEXT NOT "
+    "NULL, scene TEXT, "
     "seed INTEGER NOT NULL);"
-    "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind TEXT NOT NULL, "
+    "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind "
+    "TEXT NOT NULL, "
     "count INTEGER, pin_v REAL, value REAL, unit TEXT, low REAL, high REAL, flags TEXT NOT NULL);"
     "CREATE INDEX reading_by_time ON reading (run, s);";
 
 static bool run_sql(store *s, const char *sql)
 {
-    return sqlite3_exec(s->database, sql, NULL, NULL, NULL) == SQLITE_OK || failed(s->path, sqlite3_errmsg(s->database));
+    return sqlite3_exec(s->database, sql, NULL, NULL, NULL) == SQLITE_OK ||
+           failed(s->path, sqlite3_errmsg(s->database));
 }
 
 static sqlite3_int64 ask_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise)
 {
     sqlite3_stmt *statement = NULL;
     sqlite3_int64 found = otherwise;
-    if (sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK && sqlite3_step(statement) == SQLITE_ROW)
+    if (sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK &&
+        sqlite3_step(statement) == SQLITE_ROW)
         found = sqlite3_column_int64(statement, 0);
     sqlite3_finalize(statement);
     return found;
@@ -148,8 +154,9 @@ static bool begin_run(store *s, const char *scene, unsigned long seed)
     const time_t at = time(NULL);
     strftime(now, sizeof now, "%Y-%m-%dT%H:%M:%SZ", gmtime(&at));
     char *plan = whole_file(s->plan->path);
-    bool good = sqlite3_prepare_v2(s->database, "INSERT INTO run (started, plan_path, plan, scene, seed) VALUES (?,?,?,?,?)", -1,
-                                   &statement, NULL) == SQLITE_OK;
+    bool good = sqlite3_prepare_v2(
+                    s->database, "INSERT INTO run (started, plan_path, plan, scene, seed) VALUES (?,?,?,?,?)",
+                    -1, &statement, NULL) == SQLITE_OK;
     if (good) {
         sqlite3_bind_text(statement, 1, now, -1, SQLITE_STATIC);
         sqlite3_bind_text(statement, 2, s->plan->path, -1, SQLITE_STATIC);
@@ -179,7 +186,8 @@ static bool open_database(store *s, const char *scene, unsigned long seed)
         return failed(s->path, "this is a database of something else: nothing is added to it");
     if (!run_sql(s, "PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; BEGIN"))
         return false;
-    snprintf(sql, sizeof sql, "PRAGMA application_id = %d; PRAGMA user_version = %d", DATABASE_OF_OURS, SCHEMA);
+    snprintf(sql, sizeof sql, "PRAGMA application_id = %d; PRAGMA user_version = %d", DATABASE_OF_OURS,
+             SCHEMA);
     if (tables == 0 && (!run_sql(s, schema) || !run_sql(s, sql)))
         return false;
     return begin_run(s, scene, seed) && run_sql(s, "COMMIT; BEGIN") &&
@@ -267,7 +275,8 @@ double store_last(const store *s)
 
 bool store_put(store *s, double at, const int *signals, const taken *readings, int count)
 {
-    return s->file >= 0 ? put_csv(s, at, signals, readings, count) : put_database(s, at, signals, readings, count);
+    return s->file >= 0 ? put_csv(s, at, signals, readings, count)
+                        : put_database(s, at, signals, readings, count);
 }
 
 bool store_close(store *s)
@@ -300,7 +309,15 @@ static double figure(const char *text)
 
 static bool visit_texts(const char *const *column, stored_visitor *visit, void *context)
 {
-    stored_row row = {figure(column[S]), figure(column[VALUE]), figure(column[LOW]), figure(column[HIGH]), "", "", "", false, false};
+    stored_row row = {figure(column[S]),
+                      figure(column[VALUE]),
+                      figure(column[LOW]),
+                      figure(column[HIGH]),
+                      "",
+                      "",
+                      "",
+                      false,
+                      false};
     if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
         return false;
     snprintf(row.signal, sizeof row.signal, "%s", column[SIGNAL]);
@@ -313,8 +330,9 @@ static bool visit_texts(const char *const *column, stored_visitor *visit, void *
 
 static bool visit_database(const char *path, stored_visitor *visit, void *context)
 {
-    static const char sql[] = "SELECT s, signal, kind, count, pin_v, value, unit, low, high, flags FROM reading WHERE run = "
-                              "(SELECT max(id) FROM run) ORDER BY s, rowid";
+    static const char sql[] =
+        "SELECT s, signal, kind, count, pin_v, value, unit, low, high, flags FROM reading WHERE run = "
+        "(SELECT max(id) FROM run) ORDER BY s, rowid";
     sqlite3 *database = NULL;
     sqlite3_stmt *statement = NULL;
     int step = SQLITE_DONE;
@@ -356,11 +374,13 @@ static bool visit_csv(const char *path, stored_visitor *visit, void *context)
     FILE *from = fopen(path, "rb");
     if (from == NULL)
         return failed(path, strerror(errno));
-    bool good = csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 && strcmp(line, csv_head) == 0;
+    bool good =
+        csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 && strcmp(line, csv_head) == 0;
     while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
         csv_row row = {.count = 0};
         const char *column[COLUMNS];
-        good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length && row.count == COLUMNS;
+        good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length &&
+               row.count == COLUMNS;
         for (int i = 0; i < COLUMNS; i++)
             column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
         good = good && visit_texts(column, visit, context);

@@ -6,8 +6,8 @@
 
 typedef struct store store;
 
-/* Opens a file by its ending, .csv or .db; one that is there is appended to, unless it is something else. NULL with what is
- * wrong said; *status is then the exit status. */
+/* Opens a file by its ending, .csv or .db; one that is there is appended to, unless it is something else.
+ * NULL with what is wrong said; *status is then the exit status. */
 store *store_open(const char *path, const tl_plan *plan, const char *scene, unsigned long seed, int *status);
 /* Where an earlier record in the file ended, seconds; -1 where there is none. */
 double store_last(const store *s);

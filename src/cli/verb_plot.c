@@ -1,4 +1,5 @@
-/* tinyladder plot: a record as a chart, drawn by gnuplot. Data goes into files of their own, never into the script. */
+/* tinyladder plot: a record as a chart, drawn by gnuplot. Data goes into files of their own, never into the
+ * script. */
 #define _GNU_SOURCE
 #include "store.h"
 #include <errno.h>
@@ -93,7 +94,10 @@ static series *series_of(chart *c, const stored_row *row)
     if (c->count == SERIES_MOST)
         return NULL;
     series *s = &c->list[c->count];
-    *s = (series){.digital = row->digital, .least = INFINITY, .most = -INFINITY, .to = fopen(data_path(c, c->count), "w")};
+    *s = (series){.digital = row->digital,
+                  .least = INFINITY,
+                  .most = -INFINITY,
+                  .to = fopen(data_path(c, c->count), "w")};
     snprintf(s->name, sizeof s->name, "%s", row->signal);
     snprintf(s->unit, sizeof s->unit, "%s", row->unit);
     c->count++;
@@ -127,7 +131,8 @@ static bool take_row(void *context, const stored_row *row)
 
 /* --- the script --- */
 
-static const char *const colours[] = {"#0072b2", "#d55e00", "#009e73", "#cc79a7", "#e69f00", "#56b4e9", "#5f5f5f"};
+static const char *const colours[] = {"#0072b2", "#d55e00", "#009e73", "#cc79a7",
+                                      "#e69f00", "#56b4e9", "#5f5f5f"};
 
 /* Units share a panel: how many panels there are, and which unit each has. */
 static int find_panels(const chart *c, const char *units[SERIES_MOST])
@@ -167,15 +172,23 @@ static void write_terminal(FILE *to, const char *out, double high)
 {
     struct winsize size = {0};
     if (out == NULL) {
-        const bool known = ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col > 20 && size.ws_row > 8;
-        fprintf(to, "set terminal dumb noenhanced size %d,%d\n", known ? size.ws_col : 100, known ? size.ws_row - 2 : 36);
+        const bool known =
+            ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col > 20 && size.ws_row > 8;
+        fprintf(to, "set terminal dumb noenhanced size %d,%d\n", known ? size.ws_col : 100,
+                known ? size.ws_row - 2 : 36);
         return;
     }
     const size_t length = strlen(out);
     if (strcmp(out + length - 4, ".svg") == 0)
-        fprintf(to, "set terminal svg noenhanced size 1280,%.0f dynamic background '#ffffff' font 'DejaVu Sans,13'\n", high);
+        fprintf(
+            to,
+            "set terminal svg noenhanced size 1280,%.0f dynamic background '#ffffff' font 'DejaVu Sans,13'\n",
+            high);
     else
-        fprintf(to, "set terminal pngcairo noenhanced size 1280,%.0f background '#ffffff' font 'DejaVu Sans,11'\n", high);
+        fprintf(
+            to,
+            "set terminal pngcairo noenhanced size 1280,%.0f background '#ffffff' font 'DejaVu Sans,11'\n",
+            high);
 }
 
 static bool has_series(const chart *c, const char *name, const char *unit)
@@ -238,7 +251,8 @@ static void write_range(FILE *to, const chart *c, const char *unit)
                 sensible_step(most - least + 2 * margin));
 }
 
-static void write_analog_panel(FILE *to, const chart *c, const tl_plan *plan, const char *unit, double per, bool bands)
+static void write_analog_panel(FILE *to, const chart *c, const tl_plan *plan, const char *unit, double per,
+                               bool bands)
 {
     const char *comma = "plot ";
     int colour = 0;
@@ -252,15 +266,19 @@ static void write_analog_panel(FILE *to, const chart *c, const tl_plan *plan, co
             continue;
         const char *shade = colours[colour++ % 7];
         if (bands)
-            fprintf(to, "%s'%s' using ($1/%g):3:4 with filledcurves fs transparent solid 0.12 noborder lc rgb '%s' notitle", comma,
-                    data_path(c, i), per, shade);
-        fprintf(to, "%s'%s' using ($1/%g):2 with lines lw 1.6 lc rgb '%s' title ", bands ? ", " : comma, data_path(c, i), per,
-                shade);
+            fprintf(to,
+                    "%s'%s' using ($1/%g):3:4 with filledcurves fs transparent solid 0.12 noborder lc rgb "
+                    "'%s' notitle",
+                    comma, data_path(c, i), per, shade);
+        fprintf(to, "%s'%s' using ($1/%g):2 with lines lw 1.6 lc rgb '%s' title ", bands ? ", " : comma,
+                data_path(c, i), per, shade);
         write_text(to, s->name);
         comma = ", ";
         if (s->faulty) {
-            fprintf(to, ", '%s' using ($5==1?$1/%g:1/0):(1) axes x1y2 with impulses lw 2 lc rgb '#b0d00000' title ", data_path(c, i),
-                    per);
+            fprintf(
+                to,
+                ", '%s' using ($5==1?$1/%g:1/0):(1) axes x1y2 with impulses lw 2 lc rgb '#b0d00000' title ",
+                data_path(c, i), per);
             char label[100];
             snprintf(label, sizeof label, "%s failed", s->name);
             write_text(to, label);
@@ -295,8 +313,8 @@ static void write_digital_panel(FILE *to, const chart *c, double per)
     for (int i = 0; i < c->count; i++) {
         if (!c->list[i].digital)
             continue;
-        fprintf(to, "%s'%s' using ($1/%g):($2*0.7+%d) with steps lw 1.6 lc rgb '%s' notitle", line > 0 ? ", " : "",
-                data_path(c, i), per, lines - 1 - line, colours[line % 7]);
+        fprintf(to, "%s'%s' using ($1/%g):($2*0.7+%d) with steps lw 1.6 lc rgb '%s' notitle",
+                line > 0 ? ", " : "", data_path(c, i), per, lines - 1 - line, colours[line % 7]);
         line++;
     }
     fputs("\nset key\n", to);
@@ -315,12 +333,14 @@ static double panel_pixels(const chart *c, const char *unit, bool thresholds)
 
 static void write_frame(FILE *to, const chart *c, double per, bool picture)
 {
-    fprintf(to,
-            "set encoding utf8\nset multiplot\nset lmargin 16\nset rmargin %d\nset tmargin 0.6\nset bmargin 1.6\n"
-            "set border 3 lc rgb '#5f5f5f'\nset tics nomirror out scale 0.5\n"
-            "set key at graph 1.02, graph 1 left top Left reverse maxcols 1 samplen 1.5 spacing 1.1\nset y2range [0:1]\n"
-            "set format x ''\n",
-            picture ? 30 : 26);
+    fprintf(
+        to,
+        "set encoding utf8\nset multiplot\nset lmargin 16\nset rmargin %d\nset tmargin 0.6\nset bmargin 1.6\n"
+        "set border 3 lc rgb '#5f5f5f'\nset tics nomirror out scale 0.5\n"
+        "set key at graph 1.02, graph 1 left top Left reverse maxcols 1 samplen 1.5 spacing 1.1\nset y2range "
+        "[0:1]\n"
+        "set format x ''\n",
+        picture ? 30 : 26);
     if (picture)
         fputs("set grid ytics lc rgb '#dddddd' lt 1\n", to);
     fprintf(to, "set xrange [%.9g:%.9g]\n", c->first / per, fmax(c->last, c->first + 1e-3) / per);
@@ -331,7 +351,8 @@ static void write_script(FILE *to, const chart *c, const tl_plan *plan, const ch
     const char *units[SERIES_MOST], *time_name;
     const int panels = find_panels(c, units), digital = count_digital(c);
     const double per = time_unit(c, &time_name);
-    const double below = digital > 0 ? 65 + (out != NULL ? 24 : 50) * digital : 0; /* on a terminal rows are few */
+    const double below =
+        digital > 0 ? 65 + (out != NULL ? 24 : 50) * digital : 0; /* on a terminal rows are few */
     double high = 40 + below, top = 0;
     for (int i = 0; i < panels; i++)
         high += panel_pixels(c, units[i], plan != NULL);
@@ -353,7 +374,9 @@ static void write_script(FILE *to, const chart *c, const tl_plan *plan, const ch
         write_analog_panel(to, c, plan, units[i], per, out != NULL);
     }
     if (digital > 0) {
-        fprintf(to, "set origin 0,0\nset size 1,%g\nset xlabel '%s' offset 0,0.5\nset bmargin 3\nset format x '%%g'\n",
+        fprintf(to,
+                "set origin 0,0\nset size 1,%g\nset xlabel '%s' offset 0,0.5\nset bmargin 3\nset format x "
+                "'%%g'\n",
                 (panels > 0 ? below + 20 : high) / high, time_name);
         write_digital_panel(to, c, per);
     }
@@ -365,7 +388,8 @@ static void write_script(FILE *to, const chart *c, const tl_plan *plan, const ch
 static int run_gnuplot(const chart *c, const tl_plan *plan, const char *out)
 {
     char command[160];
-    snprintf(command, sizeof command, "gnuplot %s/script%s", c->folder, c->o->out != NULL ? " 2>&1 >/dev/null" : "");
+    snprintf(command, sizeof command, "gnuplot %s/script%s", c->folder,
+             c->o->out != NULL ? " 2>&1 >/dev/null" : "");
     char script[96];
     snprintf(script, sizeof script, "%s/script", c->folder);
     FILE *to = fopen(script, "w");
@@ -379,7 +403,9 @@ static int run_gnuplot(const chart *c, const tl_plan *plan, const char *out)
     if (ended == 0)
         return EXIT_DONE;
     fprintf(stderr, "tinyladder: gnuplot could not draw this%s\n",
-            ended != -1 && WIFEXITED(ended) && WEXITSTATUS(ended) == 127 ? ": it is not installed (apt-get install gnuplot-nox)" : "");
+            ended != -1 && WIFEXITED(ended) && WEXITSTATUS(ended) == 127
+                ? ": it is not installed (apt-get install gnuplot-nox)"
+                : "");
     return EXIT_HARDWARE;
 }
 
@@ -454,7 +480,8 @@ static int run_plot(int argc, char **argv)
     static const struct argp argp = {plot_argp_options,
                                      parse_plot,
                                      "RECORD [SIGNAL...]",
-                                     "Draws a record: analog signals with the interval in which the truth lies, by unit; digital lines below; "
+                                     "Draws a record: analog signals with the interval in which the truth "
+                                     "lies, by unit; digital lines below; "
                                      "red where a value failed.",
                                      NULL,
                                      NULL,

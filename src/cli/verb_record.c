@@ -25,7 +25,8 @@ static const struct argp_option record_argp_options[] = {
     {"for", KEY_FOR, "TIME", 0, "for so long (to the scene's end)", 0},
     {"every", 'e', "TIME", 0, "so far apart (1s)", 0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
-    {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0, "ends once a signal reads like this, such as stop-button=closed", 0},
+    {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
+     "ends once a signal reads like this, such as stop-button=closed", 0},
     {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to", 0},
     {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
     {0},
@@ -172,7 +173,7 @@ static int record_all(recording *r, store *to)
     good = store_close(to) && good;
     printf("%s: %lu times of %d signals, up to %s%s\n", r->o->out, steps - !good, r->count,
            show(fmax(last, 0), TL_DIM_SECOND).text,
-           stopped            ? "; stopped as asked"
+           stopped              ? "; stopped as asked"
            : asked_to_stop != 0 ? "; interrupted"
                                 : "");
     return good ? EXIT_DONE : EXIT_HARDWARE;
@@ -185,7 +186,9 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
     const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene->seed;
     r.end = o->length > 0 ? o->at + o->length : scene->length;
     if (!isfinite(r.end) || r.end > scene->length + 1e-9) {
-        fprintf(stderr, isfinite(r.end) ? "tinyladder: --for: the scene ends at %s\n" : "tinyladder: --for TIME is wanted without a scene\n",
+        fprintf(stderr,
+                isfinite(r.end) ? "tinyladder: --for: the scene ends at %s\n"
+                                : "tinyladder: --for TIME is wanted without a scene\n",
                 show(scene->length, TL_DIM_SECOND).text);
         return EXIT_USAGE;
     }
@@ -213,19 +216,23 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
 
 static int run_record(int argc, char **argv)
 {
-    static const struct argp argp = {record_argp_options,
-                                     parse_record,
-                                     "PLAN [SIGNAL...]",
-                                     "Records readings of the simulated bench over time, into CSV or an SQLite database.",
-                                     NULL,
-                                     NULL,
-                                     NULL};
+    static const struct argp argp = {
+        record_argp_options,
+        parse_record,
+        "PLAN [SIGNAL...]",
+        "Records readings of the simulated bench over time, into CSV or an SQLite database.",
+        NULL,
+        NULL,
+        NULL};
     record_options o = {.every = 1};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan == NULL ? NULL : o.scene != NULL ? tl_scene_load(o.scene, plan, report) : tl_scene_new();
-    const int status = plan == NULL || scene == NULL ? print_unreadable(report) : record_plan(&o, plan, scene);
+    tl_scene *scene = plan == NULL      ? NULL
+                      : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
+                                        : tl_scene_new();
+    const int status =
+        plan == NULL || scene == NULL ? print_unreadable(report) : record_plan(&o, plan, scene);
     tl_scene_free(scene);
     tl_plan_free(plan);
     tl_report_free(report);
@@ -237,4 +244,5 @@ static int run_record(int argc, char **argv)
     return status;
 }
 
-const verb verb_record = {"record", "PLAN [SIGNAL...] -o FILE", "readings over time into CSV or SQLite", run_record};
+const verb verb_record = {"record", "PLAN [SIGNAL...] -o FILE", "readings over time into CSV or SQLite",
+                          run_record};

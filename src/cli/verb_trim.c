@@ -18,8 +18,10 @@ typedef struct {
 } trim_options;
 
 static const struct argp_option trim_argp_options[] = {
-    {"pairs", KEY_PAIRS, "FILE", 0, "a CSV file of pairs, count and volts, or with --curve quantity and ohms", 0},
-    {"live", KEY_LIVE, "TIMES", 0, "pairs taken on the bench at these times of the scene, such as 0s,10min,30min", 0},
+    {"pairs", KEY_PAIRS, "FILE", 0, "a CSV file of pairs, count and volts, or with --curve quantity and ohms",
+     0},
+    {"live", KEY_LIVE, "TIMES", 0,
+     "pairs taken on the bench at these times of the scene, such as 0s,10min,30min", 0},
     {"scene", 's', "FILE", 0, "what happens to the bench meanwhile", 0},
     {"of", KEY_OF, "source|pin", 0, "where the meter was (source)", 0},
     {"meter", KEY_METER, "NAME", 0, "which of the plan's meters (the first)", 0},
@@ -96,8 +98,8 @@ typedef struct {
     int count;
 } pair_list;
 
-static bool add_pair(pair_list *list, const char *left, const char *right, tl_dimension left_is, tl_dimension right_is,
-                     const char *from)
+static bool add_pair(pair_list *list, const char *left, const char *right, tl_dimension left_is,
+                     tl_dimension right_is, const char *from)
 {
     tl_text_error error = {0};
     tl_quantity a, b;
@@ -117,7 +119,8 @@ static bool add_pair(pair_list *list, const char *left, const char *right, tl_di
     }
     snprintf(bare, sizeof bare, "%.60s", right);
     if (!tl_quantity_read(bare, right_is, &b, &error) || a.low != a.high || b.low != b.high) {
-        fprintf(stderr, "%s: error: %s\n", from, error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
+        fprintf(stderr, "%s: error: %s\n", from,
+                error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
         return false;
     }
     list->left[list->count] = a.nominal;
@@ -126,14 +129,17 @@ static bool add_pair(pair_list *list, const char *left, const char *right, tl_di
 }
 
 /* `2764=12.71V`, or a line `2764,12.71V`. */
-static bool split_pair(pair_list *list, const char *text, char between, tl_dimension left, tl_dimension right, const char *from)
+static bool split_pair(pair_list *list, const char *text, char between, tl_dimension left, tl_dimension right,
+                       const char *from)
 {
     char copy[160];
     snprintf(copy, sizeof copy, "%s", text);
     char *middle = strchr(copy, between);
     if (middle == NULL) {
         fprintf(stderr, "%s: error: a pair is written %s: '%.60s'\n", from,
-                left == TL_DIM_COUNT ? "COUNT=VOLTS, such as 2764=12.71V" : "QUANTITY=OHMS, such as 25degC=10.1k", text);
+                left == TL_DIM_COUNT ? "COUNT=VOLTS, such as 2764=12.71V"
+                                     : "QUANTITY=OHMS, such as 25degC=10.1k",
+                text);
         return false;
     }
     *middle = '\0';
@@ -179,8 +185,8 @@ static double shown_by(const tl_meter *meter, double volts)
     return meter->digit > 0 ? meter->digit * round(off / meter->digit) : off;
 }
 
-static bool take_live(const trim_options *o, const tl_circuit *circuit, int signal, const tl_meter *meter, pair_list *list,
-                      tl_report *report)
+static bool take_live(const trim_options *o, const tl_circuit *circuit, int signal, const tl_meter *meter,
+                      pair_list *list, tl_report *report)
 {
     tl_text_error error;
     tl_scene *scene = o->scene != NULL ? tl_scene_load(o->scene, circuit->plan, report) : tl_scene_new();
@@ -191,12 +197,14 @@ static bool take_live(const trim_options *o, const tl_circuit *circuit, int sign
     tl_bench *bench = tl_bench_new(circuit, scene, scene->seed);
     char *copy = strdup(o->live), *save = NULL;
     bool good = copy != NULL;
-    for (char *word = good ? strtok_r(copy, ",", &save) : NULL; word != NULL && good; word = strtok_r(NULL, ",", &save)) {
+    for (char *word = good ? strtok_r(copy, ",", &save) : NULL; word != NULL && good;
+         word = strtok_r(NULL, ",", &save)) {
         tl_quantity at;
         taken t;
         good = tl_quantity_read(word, TL_DIM_SECOND, &at, &error) && list->count < TL_TRIM_PAIRS_MOST;
         if (!good) {
-            fprintf(stderr, "tinyladder: --live: %s\n", list->count < TL_TRIM_PAIRS_MOST ? error.text : "too many times");
+            fprintf(stderr, "tinyladder: --live: %s\n",
+                    list->count < TL_TRIM_PAIRS_MOST ? error.text : "too many times");
             break;
         }
         take_all(bench, &signal, 1, at.nominal, 64, &t);
@@ -246,8 +254,10 @@ static void write_value(const trimming *t, char *text, size_t size)
     const int points = t->o->table ? t->count : 2;
     for (int i = 0; i < points && at < size; i++) {
         const tl_trim_pair *pair = &t->pairs[t->o->table ? i : i == 0 ? 0 : t->count - 1];
-        const double volts = t->o->table ? pair->volts : t->line.offset + t->line.gain * plain_of(t, pair->count);
-        at += (size_t)snprintf(text + at, size - at, "%s%.6g counts: %.6g V", i > 0 ? ", " : "", pair->count, volts);
+        const double volts =
+            t->o->table ? pair->volts : t->line.offset + t->line.gain * plain_of(t, pair->count);
+        at += (size_t)snprintf(text + at, size - at, "%s%.6g counts: %.6g V", i > 0 ? ", " : "", pair->count,
+                               volts);
     }
     if (at < size)
         snprintf(text + at, size - at, "]}");
@@ -273,17 +283,19 @@ static void print_trim(const trimming *t, const char *value)
     }
     table_end(&rows, stdout, "  ");
     if (!t->o->table)
-        printf("\noffset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset, t->line.gain,
-               100 * (t->line.gain - 1), t->line.worst);
+        printf("\noffset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset,
+               t->line.gain, 100 * (t->line.gain - 1), t->line.worst);
     const tl_trim_verdict *v = &t->verdict;
-    printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):", v->expanded, v->straight);
+    printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):", v->expanded,
+           v->straight);
     for (int i = 0; i < TL_TRIM_PARTS; i++)
         printf("%s %s %.0f %%", i > 0 ? "," : "", parts[i], 100 * v->share[i]);
     printf(".\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
-           v->explained ? "is explained: trim it." : "is more than that: look for what is wrong before you trim it.",
+           v->explained ? "is explained: trim it."
+                        : "is more than that: look for what is wrong before you trim it.",
            ink_off(stdout));
-    printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count, t->pairs[t->count - 1].count,
-           value);
+    printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
+           t->pairs[t->count - 1].count, value);
 }
 
 static void print_as_json(const trimming *t, const char *value)
@@ -291,14 +303,16 @@ static void print_as_json(const trimming *t, const char *value)
     const tl_trim_verdict *v = &t->verdict;
     json_t *list = json_array();
     for (int i = 0; i < t->count; i++)
-        json_array_append_new(list, json_pack("{s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v", t->pairs[i].volts,
-                                              "plan_v", json_number(plain_of(t, t->pairs[i].count)), "residual_v",
+        json_array_append_new(list, json_pack("{s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v",
+                                              t->pairs[i].volts, "plan_v",
+                                              json_number(plain_of(t, t->pairs[i].count)), "residual_v",
                                               t->line.residual[i]));
-    json_print(json_pack("{s:o,s:f,s:f,s:{s:f,s:f,s:f,s:b,s:f,s:f,s:f,s:f},s:s}", "pairs", list, "offset_v", t->line.offset,
-                         "gain", t->line.gain, "verdict", "deviation_v", v->deviation, "explained_v", v->expanded,
-                         "straight_sum_v", v->straight, "explained", v->explained, "share_reference",
-                         v->share[TL_TRIM_REFERENCE], "share_resistors", v->share[TL_TRIM_RESISTORS], "share_converter",
-                         v->share[TL_TRIM_CONVERTER], "share_meter", v->share[TL_TRIM_METER], "trim", value));
+    json_print(json_pack("{s:o,s:f,s:f,s:{s:f,s:f,s:f,s:b,s:f,s:f,s:f,s:f},s:s}", "pairs", list, "offset_v",
+                         t->line.offset, "gain", t->line.gain, "verdict", "deviation_v", v->deviation,
+                         "explained_v", v->expanded, "straight_sum_v", v->straight, "explained", v->explained,
+                         "share_reference", v->share[TL_TRIM_REFERENCE], "share_resistors",
+                         v->share[TL_TRIM_RESISTORS], "share_converter", v->share[TL_TRIM_CONVERTER],
+                         "share_meter", v->share[TL_TRIM_METER], "trim", value));
 }
 
 /* Into the file that the reading stands in; then the plan must still be a plan, or all is as before. */
@@ -311,7 +325,8 @@ static int write_plan(const trimming *t, const tl_report *report, const char *va
         const tl_place other = plan->signals[i].reading.place;
         if (i != t->signal && reading->given && other.line == reading->place.line &&
             other.column == reading->place.column && other.file == reading->place.file) {
-            fprintf(stderr, "tinyladder: --write: this reading stands for several signals: give %s one of its own\n",
+            fprintf(stderr,
+                    "tinyladder: --write: this reading stands for several signals: give %s one of its own\n",
                     plan->signals[t->signal].name);
             return EXIT_FOUND;
         }
@@ -319,8 +334,10 @@ static int write_plan(const trimming *t, const tl_report *report, const char *va
     const char *old = reading->given ? report->files[reading->place.file].text : NULL;
     char *text = old != NULL ? tl_plan_text_with_trim(old, reading->place, value) : NULL;
     if (text == NULL) {
-        fprintf(stderr, "tinyladder: --write: %s has no 'reading: {...}' to put it into; write the line above there\n",
-                plan->signals[t->signal].name);
+        fprintf(
+            stderr,
+            "tinyladder: --write: %s has no 'reading: {...}' to put it into; write the line above there\n",
+            plan->signals[t->signal].name);
         return EXIT_FOUND;
     }
     int status = EXIT_DONE;
@@ -354,11 +371,15 @@ static int refuse(const trimming *t, tl_trim_fault fault)
         fprintf(stderr, "tinyladder: %g counts stand there twice\n", pair->count);
         break;
     case TL_TRIM_WILD:
-        fprintf(stderr, "tinyladder: the pair %g=%gV does not belong to the others: look at it again, or leave it out\n",
-                pair->count, pair->volts);
+        fprintf(
+            stderr,
+            "tinyladder: the pair %g=%gV does not belong to the others: look at it again, or leave it out\n",
+            pair->count, pair->volts);
         break;
     default:
-        fprintf(stderr, "tinyladder: %s has no volts to compare; a sensor's own curve is --curve, the pin's volts --of pin\n",
+        fprintf(stderr,
+                "tinyladder: %s has no volts to compare; a sensor's own curve is --curve, the pin's volts "
+                "--of pin\n",
                 t->circuit->plan->signals[t->signal].name);
     }
     return EXIT_FOUND;
@@ -416,7 +437,8 @@ static int fit_curve(const trim_options *o)
         pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
     const bool beta = strcmp(o->law, "beta") == 0;
     if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
-        fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n", beta ? "two" : "three");
+        fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
+                beta ? "two" : "three");
         return EXIT_FOUND;
     }
     table rows;
@@ -435,22 +457,25 @@ static int fit_curve(const trim_options *o)
     table_end(&rows, stdout, "  ");
     printf("\nat most %.2g K off\n\n", worst);
     if (beta)
-        printf("  source: {resistance: %.6g ohm, at: %.2f degC, beta: %.0f K, ...}\n", curve.ohms, curve.at, curve.beta);
+        printf("  source: {resistance: %.6g ohm, at: %.2f degC, beta: %.0f K, ...}\n", curve.ohms, curve.at,
+               curve.beta);
     else
-        printf("  source: {steinhart: [%.8g, %.8g, %.8g], ...}\n", curve.steinhart[0], curve.steinhart[1], curve.steinhart[2]);
+        printf("  source: {steinhart: [%.8g, %.8g, %.8g], ...}\n", curve.steinhart[0], curve.steinhart[1],
+               curve.steinhart[2]);
     return EXIT_DONE;
 }
 
 static int run_trim(int argc, char **argv)
 {
-    static const struct argp argp = {trim_argp_options,
-                                     parse_trim,
-                                     "PLAN SIGNAL [COUNT=VOLTS...]",
-                                     "Compares a meter with the converter: offset and gain, what is left, and whether the parts as stated "
-                                     "explain it.",
-                                     NULL,
-                                     NULL,
-                                     NULL};
+    static const struct argp argp = {
+        trim_argp_options,
+        parse_trim,
+        "PLAN SIGNAL [COUNT=VOLTS...]",
+        "Compares a meter with the converter: offset and gain, what is left, and whether the parts as stated "
+        "explain it.",
+        NULL,
+        NULL,
+        NULL};
     trim_options o = {0};
     int signal = -1, status = EXIT_USAGE;
     argp_parse(&argp, argc, argv, 0, NULL, &o);

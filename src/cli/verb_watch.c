@@ -1,10 +1,10 @@
 /* tinyladder watch: every signal live on the terminal, while the scene plays on the bench. */
 #define _GNU_SOURCE
 #include "readings.h"
+#include <curses.h>
 #include <langinfo.h>
 #include <locale.h>
 #include <math.h>
-#include <curses.h>
 #include <signal.h>
 #include <stdlib.h>
 #include <string.h>
@@ -79,9 +79,10 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
 typedef enum { SHOW_UNIT, SHOW_VOLTS, SHOW_DECIMAL, SHOW_HEX, SHOW_BINARY, SHOWS } show_as;
 
 typedef struct {
-    double least, most; /* of what is shown, since the last reset */
+    double least, most;  /* of what is shown, since the last reset */
     float past[HISTORY]; /* shares of the range, or levels; the newest at `next` - 1 */
     int filled, next;
+    bool falls; /* its value falls while its counts rise */
 } past_of;
 
 typedef struct {
@@ -108,7 +109,22 @@ static double share_of(const watching *w, int i)
 {
     const tl_analog_path *path = tl_circuit_path(tl_bench_circuit(w->bench), w->signals[i]);
     const double span = (double)(path->last_code - path->first_code);
-    return span > 0 ? ((double)w->now[i].is.count - (double)path->first_code) / span : 0;
+    const double share = span > 0 ? ((double)w->now[i].is.count - (double)path->first_code) / span : 0;
+    return w->past[i].falls ? 1 - share : share;
+}
+
+static bool value_falls(const watching *w, int i)
+{
+    const tl_circuit *circuit = tl_bench_circuit(w->bench);
+    const tl_analog_path *path = tl_circuit_path(circuit, w->signals[i]);
+    const double span = (double)(path->last_code - path->first_code);
+    double low = 0, high = 0;
+    return w->plan->signals[w->signals[i]].analog && path->fault == TL_NET_SOLVED &&
+           tl_plan_shown(circuit, w->signals[i], (double)path->first_code + round(span / 4), &low) ==
+               TL_NET_SOLVED &&
+           tl_plan_shown(circuit, w->signals[i], (double)path->first_code + round(3 * span / 4), &high) ==
+               TL_NET_SOLVED &&
+           high < low;
 }
 
 static double figure_of(const watching *w, int i)
@@ -179,13 +195,34 @@ static void draw_bar(const watching *w, int i, int y, int x, int width)
     const int full = (int)lround(fmin(fmax(share_of(w, i), 0), 1) * width);
     move(y, x);
     for (int k = 0; k < width; k++)
-        addstr(w->utf8 ? (k < full ? "█" : "░") : (k < full ? "#" : "."));
+        addstr(w->utf8 ? (k < full ? "━" : "─") : (k < full ? "=" : "-"));
+}
+
+static float past_share(const past_of *p, int back)
+{
+    return p->past[(p->next - back + 2 * HISTORY) % HISTORY];
+}
+
+/* From the least to the most that is seen, but never less than a fiftieth of the range: noise is no news. */
+static void scale_strip(const past_of *p, int width, float *low, float *span)
+{
+    float high = -1;
+    *low = 2;
+    for (int back = 1; back <= width && back <= p->filled; back++) {
+        const float share = past_share(p, back);
+        *low = share >= 0 ? fminf(*low, share) : *low;
+        high = fmaxf(high, share);
+    }
+    *span = fmaxf(high - *low, 0.02F);
 }
 
 /* The newest stands at the right. */
 static void draw_strip(const watching *w, int i, int y, int x, int width)
 {
     const past_of *p = &w->past[i];
+    float low = 0, span = 1;
+    if (w->now[i].is.analog)
+        scale_strip(p, width, &low, &span);
     for (int k = 0; k < width; k++) {
         const int back = width - k;
         move(y, x + k);
@@ -193,8 +230,8 @@ static void draw_strip(const watching *w, int i, int y, int x, int width)
             addch(' ');
             continue;
         }
-        const float share = p->past[(p->next - back + 2 * HISTORY) % HISTORY];
-        const int level = share < 0 ? -1 : (int)fminf(7, share * 8);
+        const float share = past_share(p, back);
+        const int level = share < 0 ? -1 : (int)fminf(7, (share - low) / span * 8);
         if (level < 0)
             addch('?');
         else if (!w->now[i].is.analog)
@@ -237,14 +274,15 @@ static void draw_row(const watching *w, int i, int y, const widths *s)
     x += s->value + 2;
     const bool analog = t->is.analog && taken_is_good(t);
     if (s->bar > 0) {
-        if (analog)
+        if (analog && !t->is.is.open && !t->is.is.shorted)
             draw_bar(w, i, y, x, s->bar);
         x += s->bar + 1;
     }
     if (s->extremes > 0) {
         const past_of *p = &w->past[i];
+        const int decimals = w->as == SHOW_UNIT ? t->is.is.decimals : w->as == SHOW_VOLTS ? 4 : 0;
         if (analog && p->most >= p->least && signal->source.button_count == 0)
-            mvprintw(y, x, "%*.*g .. %-*.*g", 9, 5, p->least, 9, 5, p->most);
+            mvprintw(y, x, "%9.*f .. %-9.*f", decimals, p->least, decimals, p->most);
         x += s->extremes + 1;
     }
     if (s->strip > 0) {
@@ -275,12 +313,15 @@ static void draw(watching *w)
     mvprintw(1, 0, "%.*s", columns - 1, "");
     char line[160];
     snprintf(line, sizeof line, "%s  x%g  %s%s", show(w->at, TL_DIM_SECOND).text, w->speed, modes[w->as],
-             w->ended ? "  the scene has ended" : w->paused ? "  paused" : "");
+             w->ended    ? "  the scene has ended"
+             : w->paused ? "  paused"
+                         : "");
     mvprintw(1, 0, "%.*s", columns - 1, line);
     for (int i = 0; i < room && w->top + i < w->count && 2 + i < rows - 1; i++)
         draw_row(w, w->top + i, 2 + i, &s);
     attron(A_DIM);
-    mvprintw(rows - 1, 0, "%.*s", columns - 1, "q end  space pause  u unit  v volts  c counts  r reset  +/- speed  up/down");
+    mvprintw(rows - 1, 0, "%.*s", columns - 1,
+             "q end  space pause  u unit  v volts  c counts  r reset  +/- speed  up/down");
     attroff(A_DIM);
     refresh();
 }
@@ -354,7 +395,8 @@ static void watch_screen(watching *w)
     w->utf8 = strcmp(nl_langinfo(CODESET), "UTF-8") == 0;
     SCREEN *screen = newterm(NULL, stdout, stdin);
     if (screen == NULL) {
-        fprintf(stderr, "tinyladder: this terminal cannot be used: TERM says '%s'\n", getenv("TERM") != NULL ? getenv("TERM") : "");
+        fprintf(stderr, "tinyladder: this terminal cannot be used: TERM says '%s'\n",
+                getenv("TERM") != NULL ? getenv("TERM") : "");
         return;
     }
     noecho();
@@ -375,12 +417,14 @@ static void watch_screen(watching *w)
     delscreen(screen);
 }
 
-/* Where standard output is no terminal: a line for every signal that has changed, and all of them at first. */
+/* Where standard output is no terminal: a line for every signal that has changed, and all of them at first.
+ */
 static void watch_lines(watching *w)
 {
     char text[80], flags[40];
-    char (*before)[80] = calloc((size_t)w->count + 1, sizeof *before);
-    for (long frame = 0; before != NULL && asked_to_end == 0 && (w->o->frames == 0 || frame < w->o->frames); frame++) {
+    char(*before)[80] = calloc((size_t)w->count + 1, sizeof *before);
+    for (long frame = 0; before != NULL && asked_to_end == 0 && (w->o->frames == 0 || frame < w->o->frames);
+         frame++) {
         look(w);
         for (int i = 0; i < w->count; i++) {
             value_text(w, i, text);
@@ -388,7 +432,8 @@ static void watch_lines(watching *w)
                 continue;
             memcpy(before[i], text, sizeof text);
             const tl_signal *signal = &w->plan->signals[w->signals[i]];
-            printf("%10.3f  %-20s %18s  %s\n", w->at, signal->name, text, taken_flags(signal, &w->now[i], flags));
+            printf("%10.3f  %-20s %18s  %s\n", w->at, signal->name, text,
+                   taken_flags(signal, &w->now[i], flags));
         }
         if (fflush(stdout) != 0 || w->ended)
             break;
@@ -421,6 +466,8 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
     if (w.now == NULL || w.past == NULL)
         abort();
     reset_extremes(&w);
+    for (int i = 0; i < w.count; i++)
+        w.past[i].falls = value_falls(&w, i);
     (screen ? watch_screen : watch_lines)(&w);
     free(w.past);
     free(w.now);
@@ -432,14 +479,15 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
 
 static int run_watch(int argc, char **argv)
 {
-    static const struct argp argp = {watch_argp_options,
-                                     parse_watch,
-                                     "PLAN [SIGNAL...]",
-                                     "Shows signals live: value, bar, extremes, strip chart, flags. Plain lines of what changes where the "
-                                     "output is no terminal.",
-                                     NULL,
-                                     NULL,
-                                     NULL};
+    static const struct argp argp = {
+        watch_argp_options,
+        parse_watch,
+        "PLAN [SIGNAL...]",
+        "Shows signals live: value, bar, extremes, strip chart, flags. Plain lines of what changes where the "
+        "output is no terminal.",
+        NULL,
+        NULL,
+        NULL};
     watch_options o = {.every = 0.1, .speed = 1};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     const struct sigaction action = {.sa_handler = on_signal};
@@ -448,7 +496,9 @@ static int run_watch(int argc, char **argv)
     sigaction(SIGHUP, &action, NULL);
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan == NULL ? NULL : o.scene != NULL ? tl_scene_load(o.scene, plan, report) : tl_scene_new();
+    tl_scene *scene = plan == NULL      ? NULL
+                      : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
+                                        : tl_scene_new();
     const int status = plan == NULL || scene == NULL ? print_unreadable(report) : watch_plan(&o, plan, scene);
     tl_scene_free(scene);
     tl_plan_free(plan);
@@ -460,4 +510,5 @@ static int run_watch(int argc, char **argv)
     return status;
 }
 
-const verb verb_watch = {"watch", "PLAN [SIGNAL...] [--scene FILE]", "signals live on the terminal", run_watch};
+const verb verb_watch = {"watch", "PLAN [SIGNAL...] [--scene FILE]", "signals live on the terminal",
+                         run_watch};

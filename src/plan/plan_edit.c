@@ -29,7 +29,8 @@ static size_t offset_of(const content *c, tl_place place)
     return at;
 }
 
-/* Behind the bracket that closes the one at `at`; quotes and comments are passed over. Size where none does. */
+/* Behind the bracket that closes the one at `at`; quotes and comments are passed over. Size where none does.
+ */
 static size_t behind_bracket(const content *c, size_t at)
 {
     int depth = 0;
@@ -89,7 +90,8 @@ static bool find_in_block(const content *c, size_t from, size_t indent, size_t *
     return false;
 }
 
-static char *replaced(const content *c, size_t begin, size_t end, const char *before, const char *text, const char *after)
+static char *replaced(const content *c, size_t begin, size_t end, const char *before, const char *text,
+                      const char *after)
 {
     const size_t room = c->size + strlen(before) + strlen(text) + strlen(after) + 1;
     char *whole = tl_alloc(room, 1);

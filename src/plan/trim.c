@@ -23,7 +23,8 @@ bool tl_trim_plain(const tl_circuit *c, int signal, double count, bool at_pin, d
 
 /* --- the line --- */
 
-static bool fit_without(const double *x, const tl_trim_pair *pairs, int count, int without, double *offset, double *gain)
+static bool fit_without(const double *x, const tl_trim_pair *pairs, int count, int without, double *offset,
+                        double *gain)
 {
     double n = 0, mean_x = 0, mean_y = 0, xx = 0, xy = 0;
     for (int i = 0; i < count; i++) {
@@ -97,7 +98,8 @@ tl_trim_fault tl_trim_fit(const tl_circuit *c, int signal, bool at_pin, const tl
 /* --- the verdict --- */
 
 /* The most that one parameter moves the plan's volts, to either side; the rest stays at its nominal. */
-static double moved_by(const tl_circuit *c, int signal, const tl_trim_pair *pair, bool at_pin, int param, double plain)
+static double moved_by(const tl_circuit *c, int signal, const tl_trim_pair *pair, bool at_pin, int param,
+                       double plain)
 {
     double low, high, volts, most = 0;
     const double nominal = c->nominal[param];
@@ -142,8 +144,8 @@ static void add_converter(const tl_circuit *c, int signal, double lsb, double *v
     *straight += 3.3 * part->noise * lsb;
 }
 
-bool tl_trim_judge(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, const tl_meter *meter,
-                   tl_trim_verdict *v)
+bool tl_trim_judge(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair,
+                   const tl_meter *meter, tl_trim_verdict *v)
 {
     double plain = 0, next = 0, variance[TL_TRIM_PARTS] = {0}, sum = 0;
     *v = (tl_trim_verdict){0};
@@ -192,8 +194,8 @@ static bool solve_small(int n, double a[3][4])
     return true;
 }
 
-/* 1/T = sum of coefficients x powers of u, u being ln R about its mean; in millikelvins' reciprocals, so that the
- * equations stay well scaled. */
+/* 1/T = sum of coefficients x powers of u, u being ln R about its mean; in millikelvins' reciprocals, so that
+ * the equations stay well scaled. */
 static bool fit_reciprocal(const tl_curve_pair *pairs, int count, int terms, const int *powers, double centre,
                            double *coefficients)
 {

@@ -34,8 +34,8 @@ static int lines_of(const char *text)
 
 static int record_to(const char *path, const char *option, const char *value)
 {
-    run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature", "--scene", SCENE, "--every",
-                               "1min", "-o", path, option, value, NULL);
+    run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature", "--scene",
+                               SCENE, "--every", "1min", "-o", path, option, value, NULL);
     const int status = r.status;
     run_free(&r);
     return status;
@@ -47,7 +47,10 @@ static void records_and_adds(void)
     unlink(path);
     CU_ASSERT(record_to(path, "--for", "10min") == 0);
     char *text = text_of(path);
-    CU_ASSERT(lines_of(text) == 1 + 11 * 3 && strncmp(text, "s,signal,kind,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,analog,", 80) == 0);
+    CU_ASSERT(lines_of(text) == 1 + 11 * 3 &&
+              strncmp(text,
+                      "s,signal,kind,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,analog,",
+                      80) == 0);
     free(text);
     /* A killed run left half a row: it is cut off, and nothing else. */
     FILE *half = fopen(path, "ab");
@@ -55,13 +58,16 @@ static void records_and_adds(void)
     fclose(half);
     CU_ASSERT(record_to(path, "--at", "25min") == 0);
     text = text_of(path);
-    CU_ASSERT(lines_of(text) == 1 + 11 * 3 + 16 * 3 && strstr(text, "house-bat\n") == NULL && strstr(text, "house-bat1") == NULL);
-    CU_ASSERT(strstr(text, "1500.000000,mirror-temperature,analog,") != NULL && strstr(text, ",,,,,open wire\n") != NULL);
+    CU_ASSERT(lines_of(text) == 1 + 11 * 3 + 16 * 3 && strstr(text, "house-bat\n") == NULL &&
+              strstr(text, "house-bat1") == NULL);
+    CU_ASSERT(strstr(text, "1500.000000,mirror-temperature,analog,") != NULL &&
+              strstr(text, ",,,,,open wire\n") != NULL);
     CU_ASSERT(strstr(text, "2100.000000,rain-plate,digital,0,") != NULL);
     free(text);
-    run_result r = run_command("record", PLAN, "rain-plate", "--scene", SCENE, "--at", "30min", "--every", "10s", "--stop-when",
-                               "rain-plate=on", "-o", scratch_path("stop.csv"), NULL);
-    CU_ASSERT(r.status == 0 && strstr(r.out, "stopped as asked") != NULL && strstr(r.out, "19 times") != NULL);
+    run_result r = run_command("record", PLAN, "rain-plate", "--scene", SCENE, "--at", "30min", "--every",
+                               "10s", "--stop-when", "rain-plate=on", "-o", scratch_path("stop.csv"), NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "stopped as asked") != NULL &&
+              strstr(r.out, "19 times") != NULL);
     run_free(&r);
 }
 
@@ -73,9 +79,10 @@ static void keeps_a_database(void)
     unlink(path);
     CU_ASSERT(record_to(path, "--for", "10min") == 0 && record_to(path, "--for", "5min") == 0);
     CU_ASSERT(sqlite3_open(path, &database) == SQLITE_OK);
-    CU_ASSERT(sqlite3_prepare_v2(database,
-                                 "SELECT count(*), (SELECT count(*) FROM run), (SELECT plan FROM run LIMIT 1) FROM reading", -1,
-                                 &statement, NULL) == SQLITE_OK &&
+    CU_ASSERT(sqlite3_prepare_v2(
+                  database,
+                  "SELECT count(*), (SELECT count(*) FROM run), (SELECT plan FROM run LIMIT 1) FROM reading",
+                  -1, &statement, NULL) == SQLITE_OK &&
               sqlite3_step(statement) == SQLITE_ROW);
     CU_ASSERT(sqlite3_column_int(statement, 0) == (11 + 6) * 3 && sqlite3_column_int(statement, 1) == 2);
     CU_ASSERT(strstr((const char *)sqlite3_column_text(statement, 2), "Fernhill observatory") != NULL);
@@ -92,7 +99,8 @@ static void refuses_what_is_not_its_own(void)
               sqlite3_exec(database, "CREATE TABLE recipe (cake TEXT)", NULL, NULL, NULL) == SQLITE_OK);
     sqlite3_close(database);
     CU_ASSERT(record_to(other, NULL, NULL) == 4);
-    const char *list = scratch_file("list.csv", "cake,eggs\n1,2\n", 14), *rubbish = scratch_file("rubbish.db", "no database at all", 18);
+    const char *list = scratch_file("list.csv", "cake,eggs\n1,2\n", 14),
+               *rubbish = scratch_file("rubbish.db", "no database at all", 18);
     CU_ASSERT(record_to(list, NULL, NULL) == 4 && record_to(rubbish, NULL, NULL) == 4);
     char *text = text_of(list);
     CU_ASSERT_STRING_EQUAL(text, "cake,eggs\n1,2\n");
@@ -115,8 +123,8 @@ static void ends_when_asked(void)
         if (child == 0) {
             if (freopen("/dev/null", "w", stdout) == NULL)
                 _exit(9);
-            execl(TL_BUILD "/tinyladder", "tinyladder", "record", TL_SOURCE "/" PLAN, "--scene", TL_SOURCE "/" SCENE, "--every",
-                  "10ms", "-o", path, (char *)NULL);
+            execl(TL_BUILD "/tinyladder", "tinyladder", "record", TL_SOURCE "/" PLAN, "--scene",
+                  TL_SOURCE "/" SCENE, "--every", "10ms", "-o", path, (char *)NULL);
             _exit(9);
         }
         usleep(400000);
@@ -140,13 +148,17 @@ static void draws_records(void)
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');
     run_free(&r);
     char *text = text_of(svg);
-    CU_ASSERT(strstr(text, "<svg") != NULL && strstr(text, "house-battery") != NULL && strstr(text, "starts") != NULL && strstr(text, "failed") != NULL && strstr(text, "rain-plate") != NULL && strstr(text, "</svg>") != NULL);
+    CU_ASSERT(strstr(text, "<svg") != NULL && strstr(text, "house-battery") != NULL &&
+              strstr(text, "starts") != NULL && strstr(text, "failed") != NULL &&
+              strstr(text, "rain-plate") != NULL && strstr(text, "</svg>") != NULL);
     free(text);
     static const struct {
         const char *words[3];
         int status;
         const char *err;
-    } rows[] = {{{"nobody"}, 1, "nothing to plot"}, {{"-o", "x.pdf"}, 2, ".svg or .png"}, {{"-o", "/nowhere/x.svg"}, 4, ""}};
+    } rows[] = {{{"nobody"}, 1, "nothing to plot"},
+                {{"-o", "x.pdf"}, 2, ".svg or .png"},
+                {{"-o", "/nowhere/x.svg"}, 4, ""}};
     for (size_t i = 0; i < ROWS(rows); i++) {
         r = run_command("plot", record, rows[i].words[0], rows[i].words[1], NULL);
         CHECK_ROW(rows[i].words[0], r.status == rows[i].status && strstr(r.err, rows[i].err) != NULL);

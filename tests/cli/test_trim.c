@@ -6,7 +6,9 @@
 #include <string.h>
 
 #define PLAN "demo/fernhill.plan.yaml"
-#define HEAD "tinyladder: plan 1\ntitle: t # a title\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nmeters: {hand: {accuracy: 0.5 %, digits: 1, digit: 1 mV}}\nsignals:\n"
+#define HEAD                                                                                                 \
+    "tinyladder: plan 1\ntitle: t # a title\nboard: " TL_SOURCE                                              \
+    "/demo/lapwing.board.yaml\nmeters: {hand: {accuracy: 0.5 %, digits: 1, digit: 1 mV}}\nsignals:\n"
 
 static void fits_and_judges(void)
 {
@@ -16,11 +18,20 @@ static void fits_and_judges(void)
         const char *out, *err;
     } rows[] = {
         {{"house-battery", "2769=12.71V", "2400=11.05V"}, 0, "is explained: trim it.", ""},
-        {{"house-battery", "2769=12.71V", "2400=11.05V"}, 0, "trim: {meter: handheld, points: [2400 counts: 11.05 V, 2769 counts: 12.71 V]}", ""},
+        {{"house-battery", "2769=12.71V", "2400=11.05V"},
+         0,
+         "trim: {meter: handheld, points: [2400 counts: 11.05 V, 2769 counts: 12.71 V]}",
+         ""},
         {{"house-battery", "2769=14.1V", "2400=12.4V"}, 1, "look for what is wrong before you trim", ""},
-        {{"house-battery", "2769=12.71V", "2400=11.05V", "2600=11.95V", "--table"}, 0, "2600 counts: 11.95 V", ""},
+        {{"house-battery", "2769=12.71V", "2400=11.05V", "2600=11.95V", "--table"},
+         0,
+         "2600 counts: 11.95 V",
+         ""},
         {{"house-battery", "--of", "pin", "2769=2.23V", "2400=1.934V"}, 0, "of: pin", ""},
-        {{"house-battery", "2769=12.71V", "2400=11.05V", "2600=14.95V", "2500=11.5V"}, 1, "", "the pair 2600=14.95V does not belong"},
+        {{"house-battery", "2769=12.71V", "2400=11.05V", "2600=14.95V", "2500=11.5V"},
+         1,
+         "",
+         "the pair 2600=14.95V does not belong"},
         {{"house-battery", "2769=12.71V"}, 1, "", "two pairs at least"},
         {{"house-battery", "2769=12.71V", "2769=12.7V"}, 1, "", "2769 counts stand there twice"},
         {{"house-battery", "2769"}, 2, "", "COUNT=VOLTS"},
@@ -28,17 +39,25 @@ static void fits_and_judges(void)
         {{"house-battery", "x=12.71V", "2=1V"}, 2, "", "x=12.71V: error"},
         {{"house-battery"}, 2, "", "pairs are wanted"},
         {{"mirror-temperature", "1=1V", "2=2V"}, 1, "", "has no volts to compare"},
-        {{"house-battery", "--live", "0s,10min,20min", "--scene", "demo/evening.scene.yaml"}, 0, "is explained", ""},
+        {{"house-battery", "--live", "0s,10min,20min", "--scene", "demo/evening.scene.yaml"},
+         0,
+         "is explained",
+         ""},
         {{"mirror-temperature", "--curve", "beta", "25degC=10k", "0degC=33.6206k"}, 0, "beta: 3950 K", ""},
-        {{"mirror-temperature", "--curve", "steinhart", "25degC=10k", "0degC=33.6k"}, 1, "", "three different pairs"},
+        {{"mirror-temperature", "--curve", "steinhart", "25degC=10k", "0degC=33.6k"},
+         1,
+         "",
+         "three different pairs"},
         {{"mirror-temperature", "--curve", "beta", "25degC=10k", "25degC=10k"}, 1, "", "two different pairs"},
         {{"house-battery", "--pairs", "none.csv"}, 3, "", "none.csv: error: cannot be read"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         const char *const *w = rows[i].words;
         run_result r = run_command("trim", PLAN, w[0], w[1], w[2], w[3], w[4], w[5], NULL);
-        CHECK_ROW(w[1], r.status == rows[i].status && strstr(r.out, rows[i].out) != NULL && strstr(r.err, rows[i].err) != NULL);
-        if (r.status != rows[i].status || strstr(r.out, rows[i].out) == NULL || strstr(r.err, rows[i].err) == NULL)
+        CHECK_ROW(w[1], r.status == rows[i].status && strstr(r.out, rows[i].out) != NULL &&
+                            strstr(r.err, rows[i].err) != NULL);
+        if (r.status != rows[i].status || strstr(r.out, rows[i].out) == NULL ||
+            strstr(r.err, rows[i].err) == NULL)
             printf("\n  %s: %d\n%s%s", w[1], r.status, r.out, r.err);
         run_free(&r);
     }
@@ -64,22 +83,34 @@ static void changes_only_the_bytes_concerned(void)
         const char *name, *before, *after;
         int status;
     } rows[] = {
-        {"a map in a line", SIGNAL "{unit: V, decimals: 2} }   # measured\n", SIGNAL "{unit: V, decimals: 2, trim: " TRIM "} }   # measured\n", 0},
-        {"an old trim", SIGNAL "{trim: {points: [1 counts: 1 V, 2 counts: 2 V]}, unit: V}}\n", SIGNAL "{trim: " TRIM ", unit: V}}\n", 0},
-        {"a block", "  s:\n    pin: L4\n    reading:\n      unit: V   # volts\n      decimals: 2\n    source: {voltage: 0 V .. 3 V}\n",
-         "  s:\n    pin: L4\n    reading:\n      trim: " TRIM "\n      unit: V   # volts\n      decimals: 2\n    source: {voltage: 0 V .. 3 V}\n", 0},
+        {"a map in a line", SIGNAL "{unit: V, decimals: 2} }   # measured\n",
+         SIGNAL "{unit: V, decimals: 2, trim: " TRIM "} }   # measured\n", 0},
+        {"an old trim", SIGNAL "{trim: {points: [1 counts: 1 V, 2 counts: 2 V]}, unit: V}}\n",
+         SIGNAL "{trim: " TRIM ", unit: V}}\n", 0},
+        {"a block",
+         "  s:\n    pin: L4\n    reading:\n      unit: V   # volts\n      decimals: 2\n    source: {voltage: "
+         "0 V .. 3 V}\n",
+         "  s:\n    pin: L4\n    reading:\n      trim: " TRIM
+         "\n      unit: V   # volts\n      decimals: 2\n    source: {voltage: 0 V .. 3 V}\n",
+         0},
         {"an old trim in a block",
-         "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      unit: V\n      trim: {points: [1 counts: 1 V, 2 counts: 2 V]} # old\n",
-         "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      unit: V\n      trim: " TRIM " # old\n", 0},
+         "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      unit: V\n      trim: "
+         "{points: [1 counts: 1 V, 2 counts: 2 V]} # old\n",
+         "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      unit: V\n      "
+         "trim: " TRIM " # old\n",
+         0},
         {"no reading", "  s: {source: {voltage: 0 V .. 3 V}, pin: L4}\n", NULL, 1},
-        {"one for two", "  s-1 .. s-2: {source: {voltage: 0 V .. 3 V}, pin: L4 .. L5, reading: {unit: V}}\n", NULL, 1},
+        {"one for two", "  s-1 .. s-2: {source: {voltage: 0 V .. 3 V}, pin: L4 .. L5, reading: {unit: V}}\n",
+         NULL, 1},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char before[3000], after[3000];
         snprintf(before, sizeof before, "%s%s# the end\n", HEAD, rows[i].before);
-        snprintf(after, sizeof after, "%s%s# the end\n", HEAD, rows[i].after != NULL ? rows[i].after : rows[i].before);
+        snprintf(after, sizeof after, "%s%s# the end\n", HEAD,
+                 rows[i].after != NULL ? rows[i].after : rows[i].before);
         const char *path = scratch_file("trim.plan.yaml", before, strlen(before));
-        run_result r = run_command("trim", path, strstr(before, "s-1") != NULL ? "s-1" : "s", "1000=0.81V", "3000=2.42V", "--write", NULL);
+        run_result r = run_command("trim", path, strstr(before, "s-1") != NULL ? "s-1" : "s", "1000=0.81V",
+                                   "3000=2.42V", "--write", NULL);
         char *text = text_of(path);
         CHECK_ROW(rows[i].name, r.status == rows[i].status && strcmp(text, after) == 0);
         if (strcmp(text, after) != 0 || r.status != rows[i].status)
