@@ -138,11 +138,13 @@ static void look(watching *w)
     take_all(w->bench, w->signals, w->count, w->at, 0, w->now);
     for (int i = 0; i < w->count; i++) {
         past_of *p = &w->past[i];
-        const bool analog = w->now[i].is.analog, good = taken_is_good(&w->now[i]);
-        p->past[p->next] = !good ? -1 : analog ? (float)share_of(w, i) : (float)w->now[i].is.high;
+        const taken *t = &w->now[i];
+        const bool analog = t->is.analog, good = taken_is_good(t);
+        const bool failed = !good || t->is.is.open || t->is.is.shorted;
+        p->past[p->next] = failed ? -1 : analog ? (float)share_of(w, i) : (float)w->now[i].is.high;
         p->next = (p->next + 1) % HISTORY;
         p->filled = p->filled < HISTORY ? p->filled + 1 : HISTORY;
-        if (good && analog && !w->now[i].is.is.open && !w->now[i].is.is.shorted) {
+        if (!failed && analog) {
             p->least = fmin(p->least, figure_of(w, i));
             p->most = fmax(p->most, figure_of(w, i));
         }
