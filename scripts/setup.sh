@@ -2,11 +2,11 @@
 # setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize targets perf shots.
 set -eu
 
-base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev gnuplot-nox"
+base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox"
 case "${1:-}" in
 build) packages="$base" ;;
-check) packages="$base libcunit1-dev" ;;
-sanitize) packages="$base libcunit1-dev clang libclang-rt-14-dev" ;;
+check) packages="$base libcunit1-dev mosquitto mosquitto-clients" ;;
+sanitize) packages="$base libcunit1-dev mosquitto mosquitto-clients clang libclang-rt-14-dev" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi qemu-user" ;;
 perf) packages="$base python3-numpy gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
 shots) packages="$base xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;

@@ -42,6 +42,7 @@ static CU_SuiteInfo suites[] = {
     {"record", NULL, NULL, NULL, NULL, record_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},
     {"watch", NULL, NULL, NULL, NULL, watch_tests},
+    {"publish", NULL, NULL, NULL, NULL, publish_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},

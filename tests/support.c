@@ -79,10 +79,10 @@ void run_free(run_result *result)
 
 run_result run_command(const char *first, ...)
 {
-    const char *words[18] = {TL_BUILD "/tinyladder", first};
+    const char *words[26] = {TL_BUILD "/tinyladder", first};
     va_list more;
     va_start(more, first);
-    for (int i = 2; i < 17 && words[i - 1] != NULL; i++)
+    for (int i = 2; i < 25 && words[i - 1] != NULL; i++)
         words[i] = va_arg(more, const char *);
     va_end(more);
     return run_program(words, TL_SOURCE);

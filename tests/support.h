@@ -18,7 +18,7 @@ extern CU_TestInfo scale_tests[], word_tests[], filter_tests[], mux_tests[], pul
     sizing_tests[], reader_tests[], check_tests[], curve_tests[], reference_tests[], random_plan_tests[],
     interval_tests[], bench_tests[], command_tests[], setup_tests[], example_tests[], fernhill_tests[],
     segment_tests[], scene_tests[], physics_tests[], fault_tests[], read_tests[], convert_tests[],
-    record_tests[], watch_tests[], trim_tests[];
+    record_tests[], publish_tests[], watch_tests[], trim_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);
@@ -34,7 +34,7 @@ typedef struct {
 } run_result;
 run_result run_program(const char *const *words, const char *folder);
 void run_free(run_result *result);
-/* The command with up to 14 words, in the project's folder. */
+/* The command with up to 23 words, in the project's folder. */
 run_result run_command(const char *first, ...);
 
 /* A text file in the scratch folder, which is emptied by main(); returns its path in a static buffer of four.

@@ -1,6 +1,6 @@
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
-#include "readings.h"
+#include "publish.h"
 #include "store.h"
 #include <math.h>
 #include <signal.h>
@@ -8,10 +8,10 @@
 #include <string.h>
 #include <unistd.h>
 
-enum { NAMES_MOST = 64, KEY_STOP_WHEN = 1000, KEY_FOR };
+enum { NAMES_MOST = 64, KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH };
 
 typedef struct {
-    const char *plan, *scene, *out, *stop_when;
+    const char *plan, *scene, *out, *stop_when, *publish;
     const char *names[NAMES_MOST];
     int name_count;
     double at, every, length;
@@ -27,6 +27,7 @@ static const struct argp_option record_argp_options[] = {
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "ends once a signal reads like this, such as stop-button=closed", 0},
+    {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0, "hands every value on to an MQTT broker, one topic a signal", 0},
     {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to", 0},
     {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
     {0},
@@ -52,6 +53,9 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case 'm':
         o->samples = option_number(state, "mean", text, 1, 10000);
+        break;
+    case KEY_PUBLISH:
+        o->publish = text;
         break;
     case KEY_STOP_WHEN:
         o->stop_when = text;
@@ -129,6 +133,7 @@ typedef struct {
     int *signals, count;
     taken *readings;
     stop_rule stop;
+    publisher *to;
     double end;
 } recording;
 
@@ -164,6 +169,7 @@ static int record_all(recording *r, store *to)
     for (; good && !stopped && asked_to_stop == 0 && at <= r->end + 1e-9; steps++) {
         take_all(r->bench, r->signals, r->count, at, (int)r->o->samples, r->readings);
         good = store_put(to, at, r->signals, r->readings, r->count);
+        publisher_put(r->to, r->plan, r->signals, r->readings, r->count, at);
         stopped = is_time_to_stop(r, at);
         show_progress(r, at, false);
         at = r->o->at + (double)(steps + 1) * r->o->every;
@@ -197,6 +203,10 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
         free(r.signals);
         return EXIT_USAGE;
     }
+    if (o->publish != NULL && (r.to = publisher_open(o->publish, &status)) == NULL) {
+        free(r.signals);
+        return status;
+    }
     store *to = store_open(o->out, plan, o->scene, seed, &status);
     if (to != NULL) {
         tl_circuit *circuit = tl_circuit_new(plan);
@@ -210,6 +220,7 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
         free(r.readings);
         tl_circuit_free(circuit);
     }
+    publisher_close(r.to);
     free(r.signals);
     return status;
 }

@@ -1,6 +1,6 @@
 /* tinyladder watch: every signal live on the terminal, while the scene plays on the bench. */
 #define _GNU_SOURCE
-#include "readings.h"
+#include "publish.h"
 #include <curses.h>
 #include <langinfo.h>
 #include <locale.h>
@@ -10,10 +10,10 @@
 #include <string.h>
 #include <unistd.h>
 
-enum { NAMES_MOST = 64, HISTORY = 200, KEY_FRAMES = 1000, KEY_SPEED };
+enum { NAMES_MOST = 64, HISTORY = 200, KEY_FRAMES = 1000, KEY_SPEED, KEY_PUBLISH };
 
 typedef struct {
-    const char *plan, *scene;
+    const char *plan, *scene, *publish;
     const char *names[NAMES_MOST];
     int name_count;
     double at, every, speed;
@@ -26,6 +26,7 @@ static const struct argp_option watch_argp_options[] = {
     {"at", 't', "TIME", 0, "when in the scene to begin (0s)", 0},
     {"every", 'e', "TIME", 0, "looks so far apart (100ms)", 0},
     {"speed", KEY_SPEED, "N", 0, "so many seconds of the scene a second (1)", 0},
+    {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0, "hands every value on to an MQTT broker, one topic a signal", 0},
     {"frames", KEY_FRAMES, "N", 0, "ends after so many looks", 0},
     {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
     {0},
@@ -48,6 +49,9 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
         break;
     case KEY_SPEED:
         o->speed = (double)option_number(state, "speed", text, 1, 100000);
+        break;
+    case KEY_PUBLISH:
+        o->publish = text;
         break;
     case KEY_FRAMES:
         o->frames = option_number(state, "frames", text, 1, 1000000000);
@@ -92,6 +96,7 @@ typedef struct {
     int *signals, count;
     taken *now;
     past_of *past;
+    publisher *to;
     double at, end, speed;
     show_as as;
     int top; /* first row that is seen */
@@ -136,6 +141,7 @@ static double figure_of(const watching *w, int i)
 static void look(watching *w)
 {
     take_all(w->bench, w->signals, w->count, w->at, 0, w->now);
+    publisher_put(w->to, w->plan, w->signals, w->now, w->count, w->at);
     for (int i = 0; i < w->count; i++) {
         past_of *p = &w->past[i];
         const taken *t = &w->now[i];
@@ -461,6 +467,11 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
     w.signals = choose_signals(plan, o->names, o->name_count, &w.count);
     if (w.signals == NULL)
         return EXIT_USAGE;
+    int status = EXIT_DONE;
+    if (o->publish != NULL && (w.to = publisher_open(o->publish, &status)) == NULL) {
+        free(w.signals);
+        return status;
+    }
     tl_circuit *circuit = tl_circuit_new(plan);
     w.bench = tl_bench_new(circuit, scene, o->seeded ? (unsigned long)o->seed : scene->seed);
     w.now = calloc((size_t)w.count + 1, sizeof *w.now);
@@ -471,6 +482,7 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
     for (int i = 0; i < w.count; i++)
         w.past[i].falls = value_falls(&w, i);
     (screen ? watch_screen : watch_lines)(&w);
+    publisher_close(w.to);
     free(w.past);
     free(w.now);
     tl_bench_free(w.bench);

@@ -1,0 +1,147 @@
+#define _GNU_SOURCE
+#include "publish.h"
+#include <errno.h>
+#include <fcntl.h>
+#include <math.h>
+#include <signal.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+struct publisher {
+    char host[256], port[8], topic[256];
+    int to;
+    pid_t helper;
+    unsigned long dropped;
+};
+
+/* Beside this program, or where it is installed. */
+static bool find_helper(char path[600])
+{
+    char own[400];
+    const ssize_t length = readlink("/proc/self/exe", own, sizeof own - 1);
+    if (length <= 0)
+        return false;
+    own[length] = '\0';
+    *strrchr(own, '/') = '\0';
+    snprintf(path, 600, "%s/tinyladder-publish", own);
+    if (access(path, X_OK) == 0)
+        return true;
+    snprintf(path, 600, "%s/../libexec/tinyladder/tinyladder-publish", own);
+    return access(path, X_OK) == 0;
+}
+
+/* Topics of MQTT: no wildcard, nothing that is no text. */
+static bool is_topic(const char *topic)
+{
+    for (const char *at = topic; *at != '\0'; at++) {
+        if (*at == '+' || *at == '#' || (unsigned char)*at < 0x20)
+            return false;
+    }
+    return topic[0] != '\0';
+}
+
+static bool split_url(publisher *p, const char *url)
+{
+    static const char start[] = "mqtt://";
+    const size_t skip = sizeof start - 1;
+    const char *slash = strncmp(url, start, skip) == 0 ? strchr(url + skip, '/') : NULL;
+    if (slash == NULL || (size_t)(slash - url) - skip >= sizeof p->host || strlen(slash + 1) >= sizeof p->topic)
+        return false;
+    snprintf(p->host, sizeof p->host, "%.*s", (int)(slash - url) - (int)skip, url + skip);
+    snprintf(p->topic, sizeof p->topic, "%s", slash + 1);
+    snprintf(p->port, sizeof p->port, "1883");
+    char *colon = strchr(p->host, ':');
+    if (colon != NULL) {
+        char *end = NULL;
+        const long port = strtol(colon + 1, &end, 10);
+        if (end == colon + 1 || *end != '\0' || port < 1 || port > 65535)
+            return false;
+        snprintf(p->port, sizeof p->port, "%d", (int)port);
+        *colon = '\0';
+    }
+    return p->host[0] != '\0' && is_topic(p->topic);
+}
+
+static bool start_helper(publisher *p, const char *helper)
+{
+    int ends[2];
+    if (pipe2(ends, O_CLOEXEC) != 0)
+        return false;
+    p->helper = fork();
+    if (p->helper == 0) {
+        /* Whoever ends the command at the keyboard does not mean the last values. */
+        signal(SIGINT, SIG_IGN);
+        dup2(ends[0], STDIN_FILENO);
+        execl(helper, helper, p->host, p->port, (char *)NULL);
+        _exit(127);
+    }
+    close(ends[0]);
+    p->to = ends[1];
+    signal(SIGPIPE, SIG_IGN);
+    return p->helper > 0 && fcntl(p->to, F_SETFL, O_NONBLOCK) == 0;
+}
+
+publisher *publisher_open(const char *url, int *status)
+{
+    char helper[600];
+    publisher *p = calloc(1, sizeof *p);
+    if (p == NULL)
+        abort();
+    *status = EXIT_USAGE;
+    if (!split_url(p, url)) {
+        fprintf(stderr, "tinyladder: --publish: mqtt://HOST/TOPIC is wanted, such as mqtt://localhost/fernhill\n");
+    } else if (!find_helper(helper)) {
+        *status = EXIT_HARDWARE;
+        fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
+    } else if (!start_helper(p, helper)) {
+        *status = EXIT_HARDWARE;
+        fprintf(stderr, "tinyladder: --publish: %s\n", strerror(errno));
+    } else {
+        return p;
+    }
+    free(p);
+    return NULL;
+}
+
+/* A whole line or nothing: a pipe takes up to PIPE_BUF bytes at once. */
+static void put_line(publisher *p, const tl_plan *plan, int signal, const taken *t, double at)
+{
+    char line[1024], flags[40], text[80];
+    const tl_signal *s = &plan->signals[signal];
+    json_t *o = json_pack("{s:f,s:s}", "time", at, "flags", taken_flags(s, t, flags));
+    if (taken_has_value(s, t)) {
+        json_object_set_new(o, "value", json_number(t->is.is.value));
+        json_object_set_new(o, "unit", json_string(s->reading.unit));
+    } else if (taken_is_good(t) && !t->is.is.open && !t->is.is.shorted) {
+        taken_value(s, t, text);
+        json_object_set_new(o, "value", json_string(text));
+    } else {
+        json_object_set_new(o, "value", json_null());
+    }
+    char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
+    const int length = snprintf(line, sizeof line, "%s/%s\t%s\n", p->topic, s->name, payload != NULL ? payload : "{}");
+    if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
+        p->dropped++;
+    free(payload);
+    json_decref(o);
+}
+
+void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count, double at)
+{
+    for (int i = 0; i < count && p != NULL; i++)
+        put_line(p, plan, signals[i], &readings[i], at);
+}
+
+void publisher_close(publisher *p)
+{
+    if (p == NULL)
+        return;
+    close(p->to);
+    while (waitpid(p->helper, NULL, 0) < 0 && errno == EINTR)
+        continue;
+    if (p->dropped > 0)
+        fprintf(stderr, "tinyladder: %lu values were dropped: the other side is too slow\n", p->dropped);
+    free(p);
+}
