@@ -60,6 +60,17 @@ cc -std=c11 -O2 -D_GNU_SOURCE -I "$here/../include" "$here/host/bench.c" "$build
 "$out/bench" "$here/host/day.plan.yaml" "$here/host/day.scene.yaml" | tee "$out/bench.txt" | grep -v '^us '
 /usr/bin/python3 "$here/host/dense.py" "$(sed -n 's/^us //p' "$out/bench.txt")"
 
+echo "== convert: five million rows of CSV, user time, side by side with mawk doing the same"
+awk 'BEGIN { print "time,count"; for (i = 0; i < 5000000; i++) print i "," (i * 7919) % 4096 }' >"$out/rows.csv"
+user() { # SECONDS of user time of a command whose output goes nowhere
+    { /usr/bin/env time -f %U "$@" >/dev/null; } 2>&1 | tail -1
+}
+ours=$(user "$build/tinyladder" convert "$here/../demo/fernhill.plan.yaml" house-battery "$out/rows.csv")
+theirs=$(user mawk -F, -v OFS=, 'NR > 1 { v = $2 * 3.3 / 4096; printf "%s,%.6f,%.2f,%s\n", $0, v, v * 5.7, $2 == 0 ? "clipped low" : $2 == 4095 ? "clipped high" : "fresh" }' "$out/rows.csv")
+plain=$(user mawk -F, '{ print $1 "," $2 * 3.3 / 4096 }' "$out/rows.csv")
+echo "$ours $theirs $plain" | awk '{ printf "  tinyladder %.2f s; mawk %.2f s, %.1f times as long; mawk with the bare multiplication %.2f s, %.1f times\n", $1, $2, $2 / $1, $3, $3 / $1 }'
+rm -f "$out/rows.csv"
+
 echo "== Here, whole processes, best of 20 runs (side by side with 'true', which only starts and ends)"
 best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
     text=$1

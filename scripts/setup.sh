@@ -8,8 +8,8 @@ build) packages="$base" ;;
 check) packages="$base libcunit1-dev mosquitto mosquitto-clients" ;;
 sanitize) packages="$base libcunit1-dev mosquitto mosquitto-clients clang libclang-rt-14-dev" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi qemu-user" ;;
-perf) packages="$base python3-numpy gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
-shots) packages="$base xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
+perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
+shots) packages="$base gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
 *)
     echo "setup.sh: which goal? build check sanitize targets perf shots" >&2
     exit 2

@@ -47,7 +47,8 @@ static bool split_url(publisher *p, const char *url)
     static const char start[] = "mqtt://";
     const size_t skip = sizeof start - 1;
     const char *slash = strncmp(url, start, skip) == 0 ? strchr(url + skip, '/') : NULL;
-    if (slash == NULL || (size_t)(slash - url) - skip >= sizeof p->host || strlen(slash + 1) >= sizeof p->topic)
+    if (slash == NULL || (size_t)(slash - url) - skip >= sizeof p->host ||
+        strlen(slash + 1) >= sizeof p->topic)
         return false;
     snprintf(p->host, sizeof p->host, "%.*s", (int)(slash - url) - (int)skip, url + skip);
     snprintf(p->topic, sizeof p->topic, "%s", slash + 1);
@@ -91,7 +92,8 @@ publisher *publisher_open(const char *url, int *status)
         abort();
     *status = EXIT_USAGE;
     if (!split_url(p, url)) {
-        fprintf(stderr, "tinyladder: --publish: mqtt://HOST/TOPIC is wanted, such as mqtt://localhost/fernhill\n");
+        fprintf(stderr,
+                "tinyladder: --publish: mqtt://HOST/TOPIC is wanted, such as mqtt://localhost/fernhill\n");
     } else if (!find_helper(helper)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
@@ -121,14 +123,16 @@ static void put_line(publisher *p, const tl_plan *plan, int signal, const taken 
         json_object_set_new(o, "value", json_null());
     }
     char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
-    const int length = snprintf(line, sizeof line, "%s/%s\t%s\n", p->topic, s->name, payload != NULL ? payload : "{}");
+    const int length =
+        snprintf(line, sizeof line, "%s/%s\t%s\n", p->topic, s->name, payload != NULL ? payload : "{}");
     if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
         p->dropped++;
     free(payload);
     json_decref(o);
 }
 
-void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count, double at)
+void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
+                   double at)
 {
     for (int i = 0; i < count && p != NULL; i++)
         put_line(p, plan, signals[i], &readings[i], at);

@@ -9,7 +9,8 @@ typedef struct publisher publisher;
 /* `mqtt://HOST[:PORT]/TOPIC`. NULL with what is wrong said; *status is then the exit status. */
 publisher *publisher_open(const char *url, int *status);
 /* One topic a signal, a JSON object each. Never waits: what the helper cannot take is dropped. */
-void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count, double at);
+void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
+                   double at);
 /* Waits for the last ones, a few seconds at most. NULL is fine. */
 void publisher_close(publisher *p);
 

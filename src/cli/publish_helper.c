@@ -1,7 +1,7 @@
 /*
- * tinyladder-publish HOST PORT: a program of its own, so that nothing else pays for loading the library. Each line of
- * its input is `TOPIC<tab>PAYLOAD`; it hands them to an MQTT 3.1.1 broker, and keeps trying while there is none. What
- * cannot be handed on is dropped and counted: whoever writes the lines never waits.
+ * tinyladder-publish HOST PORT: a program of its own, so that nothing else pays for loading the library. Each
+ * line of its input is `TOPIC<tab>PAYLOAD`; it hands them to an MQTT 3.1.1 broker, and keeps trying while
+ * there is none. What cannot be handed on is dropped and counted: whoever writes the lines never waits.
  */
 #define _GNU_SOURCE
 #include <mosquitto.h>

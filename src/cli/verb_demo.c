@@ -63,7 +63,7 @@ static bool find_data(const char *wanted, char path[PATH_MAX])
     return false;
 }
 
-enum { WORDS_MOST = 8 };
+enum { WORDS_MOST = 12 };
 typedef struct {
     const verb *verb;
     const char *text;              /* what the step is about */
@@ -94,6 +94,15 @@ static const tour_step tour[] = {
     {&verb_read,
      "5. And while the roof rolls, a finger is on the button and another on the keypad.",
      {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "71.1s"},
+     EXIT_DONE},
+    {&verb_read,
+     "6. Somebody trips over the mirror's cable after 20 minutes: what does the evening look like then?",
+     {"/fernhill.plan.yaml", "mirror-temperature", "heater-1", "--scene", "/evening.scene.yaml", "--at",
+      "18min", "--times", "5", "--every", "4min"},
+     EXIT_DONE},
+    {&verb_trim,
+     "7. Hold it against a meter: is what is off explained by the parts, and what would take it away?",
+     {"/fernhill.plan.yaml", "house-battery", "--scene", "/evening.scene.yaml", "--live", "0s,20min,40min"},
      EXIT_DONE},
 };
 

@@ -190,13 +190,13 @@ static void print_line(const session *s, double at, bool head)
     if (head) {
         printf("%10s", "s");
         for (int i = 0; i < s->count; i++)
-            printf("  %16.16s", s->plan->signals[s->signals[i]].name);
+            printf("  %20.20s", s->plan->signals[s->signals[i]].name);
         putchar('\n');
     }
     printf("%10.3f", at);
     for (int i = 0; i < s->count; i++) {
         taken_value(&s->plan->signals[s->signals[i]], &s->readings[i], text);
-        printf("  %16s", text);
+        printf("  %20s", text);
     }
     putchar('\n');
 }

@@ -8,10 +8,10 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { KEY_LIVE = 1000, KEY_OF, KEY_WRITE, KEY_CURVE, KEY_TABLE, KEY_PAIRS, KEY_METER };
+enum { KEY_LIVE = 1000, KEY_OF, KEY_WRITE, KEY_CURVE, KEY_TABLE, KEY_PAIRS, KEY_METER, KEY_AGAINST };
 
 typedef struct {
-    const char *plan, *name, *scene, *live, *pairs, *meter, *law;
+    const char *plan, *name, *scene, *live, *pairs, *meter, *law, *against;
     const char *words[TL_TRIM_PAIRS_MOST];
     int word_count;
     bool at_pin, write, table, json;
@@ -26,7 +26,10 @@ static const struct argp_option trim_argp_options[] = {
     {"of", KEY_OF, "source|pin", 0, "where the meter was (source)", 0},
     {"meter", KEY_METER, "NAME", 0, "which of the plan's meters (the first)", 0},
     {"table", KEY_TABLE, NULL, 0, "a table through all pairs instead of a straight line", 0},
-    {"curve", KEY_CURVE, "beta|steinhart", 0, "fits a sensor's own curve to pairs such as 25degC=10.1k", 0},
+    {"against", KEY_AGAINST, "OTHER", 0,
+     "which of two signals on one source is nearer to the meter: pairs such as 2764/1802=12.71V", 0},
+    {"curve", KEY_CURVE, "beta|steinhart|table", 0, "a sensor's own curve from pairs such as 25degC=10.1k",
+     0},
     {"write", KEY_WRITE, NULL, 0, "puts the trim into the plan's file", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
@@ -57,9 +60,12 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
         o->table = true;
         break;
     case KEY_CURVE:
-        if (strcmp(text, "beta") != 0 && strcmp(text, "steinhart") != 0)
-            argp_error(state, "--curve: beta or steinhart");
+        if (strcmp(text, "beta") != 0 && strcmp(text, "steinhart") != 0 && strcmp(text, "table") != 0)
+            argp_error(state, "--curve: beta, steinhart or table");
         o->law = text;
+        break;
+    case KEY_AGAINST:
+        o->against = text;
         break;
     case KEY_WRITE:
         o->write = true;
@@ -82,6 +88,8 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
             argp_error(state, "PLAN and SIGNAL are wanted");
         if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) != 1)
             argp_error(state, "pairs are wanted: as words such as 2764=12.71V, by --pairs, or by --live");
+        if (o->against != NULL && (o->write || o->live != NULL || o->law != NULL || o->pairs != NULL))
+            argp_error(state, "--against takes its pairs as words, and only compares");
         if (o->law != NULL && (o->write || o->live != NULL))
             argp_error(state, "--curve takes its pairs from words or --pairs, and prints what to write");
         break;
@@ -423,7 +431,114 @@ static int trim_volts(const trim_options *o, const tl_circuit *circuit, int sign
     return status != EXIT_DONE ? status : t.verdict.explained ? EXIT_DONE : EXIT_FOUND;
 }
 
+/* --- two side by side --- */
+
+typedef struct {
+    double worst, squares;
+} distance;
+
+static bool add_distance(const tl_circuit *circuit, int signal, bool at_pin, const char *count, double volts,
+                         distance *d, double *plain)
+{
+    char *end = NULL;
+    const double code = strtod(count, &end);
+    if (end == count || *end != '\0' || !tl_trim_plain(circuit, signal, code, at_pin, plain))
+        return false;
+    const double off = fabs(volts - *plain);
+    d->worst = fmax(d->worst, off);
+    d->squares += off * off;
+    return true;
+}
+
+static int compare_two(const trim_options *o, const tl_circuit *circuit, int signal)
+{
+    int other = -1;
+    distance d[2] = {{0, 0}, {0, 0}};
+    if (tl_plan_signal(circuit->plan, o->against, &other) == NULL) {
+        fprintf(stderr, "tinyladder: --against: the plan has no signal '%.60s'\n", o->against);
+        return EXIT_USAGE;
+    }
+    table rows;
+    table_begin(&rows, 5, ">>>>>");
+    table_cell(&rows, "meter");
+    for (int k = 0; k < 2; k++) {
+        table_cell(&rows, "%s", k == 0 ? o->name : o->against);
+        table_cell(&rows, "off by");
+    }
+    bool good = true;
+    for (int i = 0; i < o->word_count && good; i++) {
+        char copy[160], *save = NULL;
+        tl_text_error error;
+        tl_quantity volts;
+        double plain[2] = {0, 0};
+        snprintf(copy, sizeof copy, "%s", o->words[i]);
+        const char *a = strtok_r(copy, "/", &save), *b = strtok_r(NULL, "=", &save),
+                   *c = strtok_r(NULL, "", &save);
+        good = a != NULL && b != NULL && c != NULL && tl_quantity_read(c, TL_DIM_VOLT, &volts, &error) &&
+               add_distance(circuit, signal, o->at_pin, a, volts.nominal, &d[0], &plain[0]) &&
+               add_distance(circuit, other, o->at_pin, b, volts.nominal, &d[1], &plain[1]);
+        if (!good) {
+            fprintf(stderr,
+                    "tinyladder: a pair is written COUNT/COUNT=VOLTS, of two signals with volts: '%.60s'\n",
+                    o->words[i]);
+            volts.nominal = NAN;
+        }
+        table_cell(&rows, "%.6g V", volts.nominal);
+        for (int k = 0; k < 2; k++) {
+            table_cell(&rows, "%.6g V", plain[k]);
+            table_cell(&rows, "%+.3g V", volts.nominal - plain[k]);
+        }
+    }
+    if (!good)
+        return EXIT_USAGE;
+    table_end(&rows, stdout, "  ");
+    const double rms[2] = {sqrt(d[0].squares / o->word_count), sqrt(d[1].squares / o->word_count)};
+    const int nearer = rms[1] < rms[0];
+    printf("\n%s is nearer: %.3g V rms (%.3g V at worst) against %.3g V rms (%.3g V).\n",
+           nearer == 0 ? o->name : o->against, rms[nearer], d[nearer].worst, rms[1 - nearer],
+           d[1 - nearer].worst);
+    return EXIT_DONE;
+}
+
 /* --- a sensor's own curve --- */
+
+static int compare_curve_pairs(const void *a, const void *b)
+{
+    const tl_curve_pair *x = a, *y = b;
+    return x->quantity < y->quantity ? -1 : x->quantity > y->quantity;
+}
+
+/* Taken by hand, out of order: sorted, what was taken twice averaged, and refused where it turns back. */
+static int make_table(tl_curve_pair *pairs, int count)
+{
+    int kept = 0;
+    qsort(pairs, (size_t)count, sizeof *pairs, compare_curve_pairs);
+    for (int i = 0; i < count;) {
+        double sum = 0;
+        int same = 0;
+        while (i + same < count && pairs[i + same].quantity == pairs[i].quantity)
+            sum += pairs[i + same++].ohms;
+        pairs[kept++] = (tl_curve_pair){pairs[i].quantity, sum / same};
+        i += same;
+    }
+    for (int i = 2; i < kept; i++) {
+        if ((pairs[i].ohms > pairs[i - 1].ohms) != (pairs[1].ohms > pairs[0].ohms) ||
+            pairs[i].ohms == pairs[i - 1].ohms) {
+            fprintf(stderr,
+                    "tinyladder: --curve table: at %g degC the ohms turn back: look at that pair again\n",
+                    pairs[i].quantity);
+            return EXIT_FOUND;
+        }
+    }
+    if (kept < 2) {
+        fprintf(stderr, "tinyladder: --curve: two different pairs at least are wanted, with ohms above 0\n");
+        return EXIT_FOUND;
+    }
+    puts("degC,ohm");
+    for (int i = 0; i < kept; i++)
+        printf("%.6g,%.6g\n", pairs[i].quantity, pairs[i].ohms);
+    return EXIT_DONE;
+}
 
 static int fit_curve(const trim_options *o)
 {
@@ -435,6 +550,8 @@ static int fit_curve(const trim_options *o)
         return o->pairs != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     for (int i = 0; i < list.count; i++)
         pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
+    if (strcmp(o->law, "table") == 0)
+        return make_table(pairs, list.count);
     const bool beta = strcmp(o->law, "beta") == 0;
     if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
         fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
@@ -489,7 +606,8 @@ static int run_trim(int argc, char **argv)
         status = fit_curve(&o);
     } else {
         tl_circuit *circuit = tl_circuit_new(plan);
-        status = trim_volts(&o, circuit, signal, report);
+        status =
+            o.against != NULL ? compare_two(&o, circuit, signal) : trim_volts(&o, circuit, signal, report);
         tl_circuit_free(circuit);
     }
     tl_plan_free(plan);

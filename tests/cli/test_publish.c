@@ -53,21 +53,25 @@ static void hands_values_on(void)
     snprintf(config, sizeof config, "listener %s 127.0.0.1\nallow_anonymous true\npersistence false\n", port);
     snprintf(url, sizeof url, "mqtt://127.0.0.1:%s/fern/hill", port);
     snprintf(heard, sizeof heard, "%s", scratch_path("heard"));
-    const char *const broker[] = {"/usr/sbin/mosquitto", "-c", scratch_file("broker.conf", config, strlen(config)), NULL};
-    const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-v", "-t", "fern/#", "-C", "12", "-W", "20", NULL};
+    const char *const broker[] = {"/usr/sbin/mosquitto", "-c",
+                                  scratch_file("broker.conf", config, strlen(config)), NULL};
+    const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-v", "-t",
+                                    "fern/#",        "-C", "12",        "-W", "20", NULL};
     const pid_t serves = start(broker, scratch_path("broker.log"));
     usleep(500000);
     const pid_t listens = start(listener, heard);
     usleep(500000);
-    run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature", "--scene", SCENE, "--at", "20min",
-                               "--for", "3min", "--every", "1min", "--publish", url, "-o", scratch_path("published.csv"), NULL);
+    run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature", "--scene",
+                               SCENE, "--at", "20min", "--for", "3min", "--every", "1min", "--publish", url,
+                               "-o", scratch_path("published.csv"), NULL);
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');
     run_free(&r);
     int status = 0;
     waitpid(listens, &status, 0);
     char *text = text_of(heard);
     CU_ASSERT(lines_in(heard) == 12);
-    CU_ASSERT(strstr(text, "fern/hill/house-battery {\"time\":1200.0,\"flags\":\"fresh\",\"value\":12.3") != NULL);
+    CU_ASSERT(strstr(text, "fern/hill/house-battery {\"time\":1200.0,\"flags\":\"fresh\",\"value\":12.3") !=
+              NULL);
     CU_ASSERT(strstr(text, "\"unit\":\"V\"") != NULL && strstr(text, "fern/hill/rain-plate ") != NULL);
     CU_ASSERT(strstr(text, "\"flags\":\"open wire\",\"value\":null") != NULL);
     free(text);
@@ -81,12 +85,13 @@ static void nobody_listens(void)
 {
     const char *path = scratch_path("alone.csv");
     unlink(path);
-    run_result r = run_command("record", PLAN, "house-battery", "--scene", SCENE, "--every", "1min", "--publish", "mqtt://127.0.0.1:1/x",
-                               "-o", path, NULL);
+    run_result r = run_command("record", PLAN, "house-battery", "--scene", SCENE, "--every", "1min",
+                               "--publish", "mqtt://127.0.0.1:1/x", "-o", path, NULL);
     CU_ASSERT(r.status == 0 && strstr(r.err, "41 values could not be handed to 127.0.0.1") != NULL);
     CU_ASSERT(lines_in(path) == 42);
     run_free(&r);
-    static const char *const urls[] = {"http://x/y", "mqtt://x", "mqtt:///y", "mqtt://x/", "mqtt://x:0/y", "mqtt://x/a#"};
+    static const char *const urls[] = {"http://x/y", "mqtt://x",     "mqtt:///y",
+                                       "mqtt://x/",  "mqtt://x:0/y", "mqtt://x/a#"};
     for (size_t i = 0; i < ROWS(urls); i++) {
         r = run_command("record", PLAN, "--for", "1s", "--publish", urls[i], "-o", path, NULL);
         CHECK_ROW(urls[i], r.status == 2 && strstr(r.err, "mqtt://HOST/TOPIC is wanted") != NULL);

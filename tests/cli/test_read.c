@@ -19,7 +19,7 @@ static void answers_what_is_asked(void)
         {{"mirror-temperature", "--at", "31min"}, 0, "degC", ""},
         {{"keypad", "--at", "70.9s", "--times", "3", "--every", "100ms"},
          0,
-         "    70.900         no button\n    71.000",
+         "    70.900             no button\n    71.000",
          ""},
         {{"house-battery", "--csv", "--mean", "64"},
          0,

@@ -106,6 +106,10 @@ static void refuses_what_is_not_its_own(void)
     CU_ASSERT_STRING_EQUAL(text, "cake,eggs\n1,2\n");
     free(text);
     CU_ASSERT(record_to(scratch_path("no/such/folder.csv"), NULL, NULL) == 4);
+    const char *full = scratch_path("full.csv");
+    unlink(full);
+    CU_ASSERT(symlink("/dev/full", full) == 0 && record_to(full, NULL, NULL) == 4);
+    unlink(full);
     CU_ASSERT(record_to(scratch_path("record.txt"), NULL, NULL) == 2);
     CU_ASSERT(record_to(scratch_path("x.csv"), "--stop-when", "nobody=closed") == 2);
     CU_ASSERT(record_to(scratch_path("x.csv"), "--for", "2h") == 2);

@@ -21,8 +21,8 @@ typedef struct {
 } screen_run;
 
 /* Runs it in a terminal of this size; keys are typed one after the other, a signal may follow them. */
-static void run_in_terminal(screen_run *run, int columns, int rows, const char *frames, const char *keys, int number,
-                            const char *shown)
+static void run_in_terminal(screen_run *run, int columns, int rows, const char *frames, const char *keys,
+                            int number, const char *shown)
 {
     struct winsize size = {.ws_col = (unsigned short)columns, .ws_row = (unsigned short)rows};
     int terminal = -1;
@@ -31,8 +31,8 @@ static void run_in_terminal(screen_run *run, int columns, int rows, const char *
     if (child == 0) {
         setenv("TERM", "xterm-256color", 1);
         setenv("LC_ALL", "C.UTF-8", 1);
-        execl(TL_BUILD "/tinyladder", "tinyladder", "watch", PLAN, "--scene", SCENE, "--at", "20min", "--every", "20ms", "--speed",
-              "10", "--frames", frames, (char *)NULL);
+        execl(TL_BUILD "/tinyladder", "tinyladder", "watch", PLAN, "--scene", SCENE, "--at", "20min",
+              "--every", "20ms", "--speed", "10", "--frames", frames, (char *)NULL);
         _exit(9);
     }
     for (int idle = 0; idle < 100;) {
@@ -93,9 +93,10 @@ static void shows_and_restores(void)
 
 static void writes_lines_where_there_is_none(void)
 {
-    run_result r = run_command("watch", "demo/fernhill.plan.yaml", "keypad", "house-battery", "--scene", "demo/evening.scene.yaml", "--at",
-                               "70.9s", "--frames", "6", NULL);
-    CU_ASSERT(r.status == 0 && strstr(r.out, "    71.000  keypad                            track  fresh\n") != NULL);
+    run_result r = run_command("watch", "demo/fernhill.plan.yaml", "keypad", "house-battery", "--scene",
+                               "demo/evening.scene.yaml", "--at", "70.9s", "--frames", "6", NULL);
+    CU_ASSERT(r.status == 0 &&
+              strstr(r.out, "    71.000  keypad                            track  fresh\n") != NULL);
     run_free(&r);
     r = run_command("watch", "demo/fernhill.plan.yaml", NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "--frames N is wanted") != NULL);
