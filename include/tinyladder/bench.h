@@ -12,6 +12,7 @@
 #ifndef TINYLADDER_BENCH_H
 #define TINYLADDER_BENCH_H
 
+#include "tinyladder/button.h"
 #include "tinyladder/circuit.h"
 #include "tinyladder/port.h"
 #include "tinyladder/value.h"
@@ -70,6 +71,8 @@ typedef struct tl_bench_reading {
 tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** The same with a mean of so many samples instead of what the plan says; 0 for the plan's. */
 tl_net_fault tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
+/** How a contact of the plan is told to the core. */
+tl_button_config tl_bench_button(const tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 

@@ -143,22 +143,26 @@ static bool has_internal_pull(const tl_signal *s)
     return false;
 }
 
-static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
+tl_button_config tl_bench_button(const tl_bench *bench, int signal)
 {
     const tl_signal *s = &bench->circuit->plan->signals[signal];
+    return (tl_button_config){.steady_us = (uint32_t)llround(1e6 * s->reading.steady),
+                              .line = (uint8_t)s->pin,
+                              .closed_is_low = tl_signal_closes_low(s),
+                              .internal_pull = has_internal_pull(s)};
+}
+
+static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
+{
     const tl_port *port = &bench->port;
-    const uint32_t steady_us = (uint32_t)llround(1e6 * s->reading.steady);
-    const tl_button_config config = {.steady_us = steady_us,
-                                     .line = (uint8_t)s->pin,
-                                     .closed_is_low = tl_signal_closes_low(s),
-                                     .internal_pull = has_internal_pull(s)};
+    const tl_button_config config = tl_bench_button(bench, signal);
     tl_button button;
     tl_button_event event;
     tl_status status = tl_button_init(&button, &config, port);
     for (int look = 0; look <= LOOKS && status == TL_OK; look++) {
         status = tl_button_look(&button, port, &event);
         if (status == TL_OK && look < LOOKS)
-            status = tl_port_wait_us(port, steady_us / (LOOKS / STEADY_TIMES));
+            status = tl_port_wait_us(port, config.steady_us / (LOOKS / STEADY_TIMES));
     }
     if (status == TL_OK)
         status = tl_port_line_level(port, config.line, &r->high);

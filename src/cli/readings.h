@@ -9,7 +9,14 @@
 typedef struct {
     tl_bench_reading is;
     tl_net_fault net;
+    long closings; /* of a contact, since it is watched; -1: it is not */
 } taken;
+
+/* Contacts watched without a break from one time to the next, so that every closing counts. */
+typedef struct {
+    tl_button *buttons; /* one for each signal that is read; NULL before the first time */
+    bool lost;          /* a gap was too long to be watched: nothing is counted any more */
+} line_watch;
 
 bool taken_is_good(const taken *t);
 /* `fresh`, `open wire`, `no acknowledge` and so on. */
@@ -28,5 +35,9 @@ int *choose_signals(const tl_plan *plan, const char *const *names, int count, in
 /* Takes readings of these signals so that all are of one moment: contacts first, from so long before that
  * they are debounced at it; then the converter. */
 void take_all(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings);
+/* The same with contacts watched from the time before on. */
+void take_watched(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings,
+                  line_watch *lines);
+void line_watch_free(line_watch *lines);
 
 #endif

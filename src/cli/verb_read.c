@@ -131,7 +131,8 @@ typedef struct {
     tl_bench *bench;
     int *signals, count;
     taken *readings;
-    json_t *series; /* of more than one time */
+    line_watch lines; /* of more than one time */
+    json_t *series;   /* of more than one time */
 } session;
 
 /* Volts at the pin: millivolts of a bridge need more digits. */
@@ -196,6 +197,10 @@ static void print_line(const session *s, double at, bool head)
     printf("%10.3f", at);
     for (int i = 0; i < s->count; i++) {
         taken_value(&s->plan->signals[s->signals[i]], &s->readings[i], text);
+        if (s->readings[i].closings > 0) {
+            const size_t used = strlen(text);
+            snprintf(text + used, sizeof text - used, ", %ldx", s->readings[i].closings);
+        }
         printf("  %20s", text);
     }
     putchar('\n');
@@ -289,7 +294,10 @@ static int read_times(session *s)
     s->series = json_array();
     for (long time = 0; time < s->o->times; time++) {
         const double at = s->o->at + (double)time * s->o->every;
-        take_all(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings);
+        if (s->o->times > 1)
+            take_watched(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings, &s->lines);
+        else
+            take_all(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings);
         for (int i = 0; i < s->count; i++)
             good = good && taken_is_good(&s->readings[i]);
         show_time(s, at, time);
@@ -474,6 +482,7 @@ static int read_signals(const read_options *o, const tl_circuit *circuit, const 
     } else if (s.readings != NULL) {
         status = read_times(&s);
     }
+    line_watch_free(&s.lines);
     tl_bench_free(s.bench);
     free(s.readings);
     free(s.signals);

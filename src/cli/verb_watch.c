@@ -97,6 +97,7 @@ typedef struct {
     int *signals, count;
     taken *now;
     past_of *past;
+    line_watch lines;
     publisher *to;
     double at, end, speed;
     show_as as;
@@ -141,7 +142,7 @@ static double figure_of(const watching *w, int i)
 
 static void look(watching *w)
 {
-    take_all(w->bench, w->signals, w->count, w->at, 0, w->now);
+    take_watched(w->bench, w->signals, w->count, w->at, 0, w->now, &w->lines);
     publisher_put(w->to, w->plan, w->signals, w->now, w->count, w->at);
     for (int i = 0; i < w->count; i++) {
         past_of *p = &w->past[i];
@@ -292,6 +293,8 @@ static void draw_row(const watching *w, int i, int y, const widths *s)
         const int decimals = w->as == SHOW_UNIT ? t->is.is.decimals : w->as == SHOW_VOLTS ? 4 : 0;
         if (analog && p->most >= p->least && signal->source.button_count == 0)
             mvprintw(y, x, "%9.*f .. %-9.*f", decimals, p->least, decimals, p->most);
+        else if (!t->is.analog && t->closings > 0)
+            mvprintw(y, x, "closed %ldx", t->closings);
         x += s->extremes + 1;
     }
     if (s->strip > 0) {
@@ -484,6 +487,7 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
         w.past[i].falls = value_falls(&w, i);
     (screen ? watch_screen : watch_lines)(&w);
     publisher_close(w.to);
+    line_watch_free(&w.lines);
     free(w.past);
     free(w.now);
     tl_bench_free(w.bench);

@@ -21,6 +21,10 @@ static void answers_what_is_asked(void)
          0,
          "    70.900             no button\n    71.000",
          ""},
+        {{"wheel", "--at", "9s", "--times", "4", "--every", "10s"},
+         0,
+         "open, 484x",
+         ""}, /* 29 s, every 60 ms */
         {{"house-battery", "--csv", "--mean", "64"},
          0,
          "s,signal,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,",
