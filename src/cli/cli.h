@@ -33,6 +33,7 @@ typedef struct {
 
 void table_begin(table *t, int columns, const char *alignment); /* one of '<' '>' for each column */
 void table_cell(table *t, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void table_drop(table *t);                              /* frees without printing */
 void table_end(table *t, FILE *to, const char *indent); /* prints and frees; the first row is the head */
 
 /* --- colours: only on a terminal, never against NO_COLOR --- */

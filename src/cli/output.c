@@ -40,6 +40,13 @@ static int width_of(const char *text)
     return width;
 }
 
+void table_drop(table *t)
+{
+    for (int i = 0; i < t->rows; i++)
+        free(t->cells[i]);
+    free(t->cells);
+}
+
 void table_end(table *t, FILE *to, const char *indent)
 {
     int width[TABLE_COLUMNS] = {0};

@@ -35,6 +35,37 @@ static const struct argp_option trim_argp_options[] = {
     {0},
 };
 
+/* What is no option, and whether all of it makes sense together. */
+static error_t parse_rest(int key, char *text, struct argp_state *state)
+{
+    trim_options *o = state->input;
+    switch (key) {
+    case ARGP_KEY_ARG:
+        if (o->plan == NULL)
+            o->plan = text;
+        else if (o->name == NULL)
+            o->name = text;
+        else if (o->word_count < TL_TRIM_PAIRS_MOST)
+            o->words[o->word_count++] = text;
+        else
+            argp_error(state, "%d pairs at most", TL_TRIM_PAIRS_MOST);
+        break;
+    case ARGP_KEY_END:
+        if (o->plan == NULL || o->name == NULL)
+            argp_error(state, "PLAN and SIGNAL are wanted");
+        if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) != 1)
+            argp_error(state, "pairs are wanted: as words such as 2764=12.71V, by --pairs, or by --live");
+        if (o->against != NULL && (o->write || o->live != NULL || o->law != NULL || o->pairs != NULL))
+            argp_error(state, "--against takes its pairs as words, and only compares");
+        if (o->law != NULL && (o->write || o->live != NULL))
+            argp_error(state, "--curve takes its pairs from words or --pairs, and prints what to write");
+        break;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+    return 0;
+}
+
 static error_t parse_trim(int key, char *text, struct argp_state *state)
 {
     trim_options *o = state->input;
@@ -73,28 +104,8 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
     case 'j':
         o->json = true;
         break;
-    case ARGP_KEY_ARG:
-        if (o->plan == NULL)
-            o->plan = text;
-        else if (o->name == NULL)
-            o->name = text;
-        else if (o->word_count < TL_TRIM_PAIRS_MOST)
-            o->words[o->word_count++] = text;
-        else
-            argp_error(state, "%d pairs at most", TL_TRIM_PAIRS_MOST);
-        break;
-    case ARGP_KEY_END:
-        if (o->plan == NULL || o->name == NULL)
-            argp_error(state, "PLAN and SIGNAL are wanted");
-        if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) != 1)
-            argp_error(state, "pairs are wanted: as words such as 2764=12.71V, by --pairs, or by --live");
-        if (o->against != NULL && (o->write || o->live != NULL || o->law != NULL || o->pairs != NULL))
-            argp_error(state, "--against takes its pairs as words, and only compares");
-        if (o->law != NULL && (o->write || o->live != NULL))
-            argp_error(state, "--curve takes its pairs from words or --pairs, and prints what to write");
-        break;
     default:
-        return ARGP_ERR_UNKNOWN;
+        return parse_rest(key, text, state);
     }
     return 0;
 }
@@ -489,8 +500,10 @@ static int compare_two(const trim_options *o, const tl_circuit *circuit, int sig
             table_cell(&rows, "%+.3g V", volts.nominal - plain[k]);
         }
     }
-    if (!good)
+    if (!good) {
+        table_drop(&rows);
         return EXIT_USAGE;
+    }
     table_end(&rows, stdout, "  ");
     const double rms[2] = {sqrt(d[0].squares / o->word_count), sqrt(d[1].squares / o->word_count)};
     const int nearer = rms[1] < rms[0];
