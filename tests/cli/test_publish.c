@@ -80,6 +80,37 @@ static void hands_values_on(void)
     unlink(scratch_path("published.csv"));
 }
 
+/* A broker that comes later, goes and comes again: what is said while it is there is heard. */
+static void finds_a_broker_again(void)
+{
+    char config[100], port[8], script[700], heard[600];
+    int status = 0;
+    snprintf(port, sizeof port, "%d", 20000 + (int)((getpid() + 7) % 20000));
+    snprintf(config, sizeof config, "listener %s 127.0.0.1\nallow_anonymous true\npersistence false\n", port);
+    snprintf(heard, sizeof heard, "%s", scratch_path("heard-later"));
+    snprintf(script, sizeof script,
+             "for i in 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16; do printf 'a/b\\t%%d\\n' $i; sleep 0.4; done "
+             "| " TL_BUILD "/tinyladder-publish 127.0.0.1 %s",
+             port);
+    const char *const broker[] = {"/usr/sbin/mosquitto", "-c",
+                                  scratch_file("later.conf", config, strlen(config)), NULL};
+    const char *const talker[] = {"/bin/sh", "-c", script, NULL};
+    const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-t",
+                                    "a/#",           "-C", "3",         "-W", "10", NULL};
+    const pid_t talks = start(talker, scratch_path("talker.log"));
+    for (int time = 0; time < 2; time++) {
+        usleep(700000);
+        const pid_t serves = start(broker, scratch_path("later.log"));
+        usleep(300000);
+        const pid_t listens = start(listener, heard);
+        waitpid(listens, &status, 0);
+        CU_ASSERT(WIFEXITED(status) && WEXITSTATUS(status) == 0 && lines_in(heard) == 3);
+        kill(serves, SIGTERM);
+        waitpid(serves, &status, 0);
+    }
+    waitpid(talks, &status, 0);
+}
+
 /* A dead broker does not keep anything from being recorded. */
 static void nobody_listens(void)
 {
@@ -101,6 +132,7 @@ static void nobody_listens(void)
 
 CU_TestInfo publish_tests[] = {
     {"hands values on", hands_values_on},
+    {"finds a broker again", finds_a_broker_again},
     {"nobody listens", nobody_listens},
     CU_TEST_INFO_NULL,
 };
