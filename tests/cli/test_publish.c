@@ -1,11 +1,13 @@
 /* `record --publish` against a broker on the loopback, and against none. */
 #define _GNU_SOURCE
 #include "support.h"
+#include <arpa/inet.h>
 #include <fcntl.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/socket.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -16,6 +18,7 @@ static pid_t start(const char *const *words, const char *out)
 {
     const pid_t child = fork();
     if (child == 0) {
+        setpgid(0, 0);
         const int to = open(out, O_WRONLY | O_CREAT | O_TRUNC, 0666);
         dup2(to, STDOUT_FILENO);
         dup2(to, STDERR_FILENO);
@@ -23,6 +26,23 @@ static pid_t start(const char *const *words, const char *out)
         _exit(127);
     }
     return child;
+}
+
+/* Until somebody listens there, five seconds at most. */
+static bool wait_for_port(const char *port)
+{
+    struct sockaddr_in at = {.sin_family = AF_INET,
+                             .sin_port = htons((uint16_t)atoi(port)),
+                             .sin_addr.s_addr = htonl(INADDR_LOOPBACK)};
+    for (int tries = 0; tries < 100; tries++) {
+        const int to = socket(AF_INET, SOCK_STREAM, 0);
+        const bool there = connect(to, (struct sockaddr *)&at, sizeof at) == 0;
+        close(to);
+        if (there)
+            return true;
+        usleep(50000);
+    }
+    return false;
 }
 
 static char *text_of(const char *path)
@@ -58,9 +78,9 @@ static void hands_values_on(void)
     const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-v", "-t",
                                     "fern/#",        "-C", "12",        "-W", "20", NULL};
     const pid_t serves = start(broker, scratch_path("broker.log"));
-    usleep(500000);
+    CU_ASSERT(wait_for_port(port));
     const pid_t listens = start(listener, heard);
-    usleep(500000);
+    usleep(700000);
     run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature", "--scene",
                                SCENE, "--at", "20min", "--for", "3min", "--every", "1min", "--publish", url,
                                "-o", scratch_path("published.csv"), NULL);
@@ -89,7 +109,7 @@ static void finds_a_broker_again(void)
     snprintf(config, sizeof config, "listener %s 127.0.0.1\nallow_anonymous true\npersistence false\n", port);
     snprintf(heard, sizeof heard, "%s", scratch_path("heard-later"));
     snprintf(script, sizeof script,
-             "for i in 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16; do printf 'a/b\\t%%d\\n' $i; sleep 0.4; done "
+             "for i in $(seq 100); do printf 'a/b\\t%%d\\n' $i; sleep 0.4; done "
              "| " TL_BUILD "/tinyladder-publish 127.0.0.1 %s",
              port);
     const char *const broker[] = {"/usr/sbin/mosquitto", "-c",
@@ -101,13 +121,14 @@ static void finds_a_broker_again(void)
     for (int time = 0; time < 2; time++) {
         usleep(700000);
         const pid_t serves = start(broker, scratch_path("later.log"));
-        usleep(300000);
+        CU_ASSERT(wait_for_port(port));
         const pid_t listens = start(listener, heard);
         waitpid(listens, &status, 0);
         CU_ASSERT(WIFEXITED(status) && WEXITSTATUS(status) == 0 && lines_in(heard) == 3);
         kill(serves, SIGTERM);
         waitpid(serves, &status, 0);
     }
+    kill(-talks, SIGTERM);
     waitpid(talks, &status, 0);
 }
 
