@@ -27,7 +27,7 @@ void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value 
 int pull_contact(tl_circuit *c, int pin, bool up);
 void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next);
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
-                         tl_net_value offset);
+                         int part, tl_net_value offset);
 void add_pin_drivers(tl_circuit *c);
 
 /* circuit_source.c: the node that the chain starts from; of a bridge also the other one. */

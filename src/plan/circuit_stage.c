@@ -48,10 +48,11 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
         least < 1 ? tl_net_of(add_param(c, path_of(gain_path, signal->name, stage->name, "gain"), gain,
                                         TL_DIM_NUMBER, false))
                   : tl_net_fixed(1);
-    tl_net_add_follower(c->net, path, node, next, volts, followed,
-                        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
+    const int part = tl_net_add_follower(
+        c->net, path, node, next, volts, followed,
+        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
     if (c->wired)
-        add_follower_limits(c, signal, stage, node, next, volts);
+        add_follower_limits(c, signal, stage, node, next, part, volts);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,

@@ -4,7 +4,9 @@
 #include "circuit_internal.h"
 #include <math.h>
 
-enum { TL_DRIVER_OHMS = 50 }; /* typical, where a board does not say what its pins drive */
+/* Typical, so that a short hurts instead of being impossible: of a pin where the board does not say what it
+ * drives, of a shifter's output, of a follower at its end. */
+enum { TL_DRIVER_OHMS = 50, TL_SHIFTER_OHMS = 20, TL_FOLLOWER_OHMS = 1 };
 
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below)
 {
@@ -84,7 +86,7 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
     const int low = tl_net_add_contact(c->net, path);
     if (stage->way == TL_SHIFT_INVERTER) {
         add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(0.7), true);
-        add_pulled(c, path, next, tl_net_fixed(0.3), 0, TL_GATE_OPEN, low);
+        add_pulled(c, path, next, tl_net_fixed(0.3), TL_SHIFTER_OHMS, TL_GATE_OPEN, low);
         add_pulled(c, path, node, tl_net_fixed(0.7), stage->first.value.nominal, TL_GATE_OPEN, low);
         return;
     }
@@ -97,26 +99,29 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
                             .slope = (stage->vil.share + stage->vih.share) / 2,
                             .second = c->supply_param[supply]};
     add_switch(c, low, node, TL_NET_GROUND, middle, true);
-    add_pulled(c, path, next, tl_net_fixed(0.1), 0, TL_GATE_CLOSED, low);
-    add_pulled(c, path, next, top, 0, TL_GATE_OPEN, low);
+    add_pulled(c, path, next, tl_net_fixed(0.1), TL_SHIFTER_OHMS, TL_GATE_CLOSED, low);
+    add_pulled(c, path, next, top, TL_SHIFTER_OHMS, TL_GATE_OPEN, low);
 }
 
 /* --- followers at the ends of what their outputs reach --- */
 
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
-                         tl_net_value offset)
+                         int part, tl_net_value offset)
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage->name, "limit");
     for (int high = 0; high < 2; high++) {
         const tl_level end = high ? stage->out_high : stage->out_low;
-        const int contact = tl_net_add_contact(c->net, path);
+        /* At either end it follows no more. */
+        const int contact = high ? tl_net_add_contact(c->net, path) : tl_net_breaker(c->net, part);
+        if (high)
+            tl_net_gate_part(c->net, part, TL_GATE_OPEN, contact);
         tl_net_value volts = {.factor = 1,
                               .first = TL_NET_NONE,
                               .constant = end.volts,
                               .slope = end.share,
                               .second = c->supply_param[stage->to]};
-        add_pulled(c, path, out, volts, 0, TL_GATE_CLOSED, contact);
+        add_pulled(c, path, out, volts, TL_FOLLOWER_OHMS, TL_GATE_CLOSED, contact);
         volts.extra = offset.first != TL_NET_NONE ? -1 : 0;
         volts.third = offset.first;
         add_switch(c, contact, in, TL_NET_GROUND, volts, !high);

@@ -20,8 +20,8 @@
     X(heaters_sweep)                                                                                         \
     X(keypad_keys)                                                                                           \
     X(knob_lamps)                                                                                            \
-    X(mirror_fault) X(motor_pattern) X(paddle_slew) X(rain_lines) X(twilight_light) X(vane_bearing)          \
-        X(wheel_turns)
+    X(mirror_fault)                                                                                          \
+    X(motor_pattern) X(paddle_slew) X(rain_lines) X(twilight_light) X(vane_bearing) X(wheel_turns)
 #define DECLARE(name) int example_##name(int argc, char **argv);
 EXAMPLES(DECLARE)
 
