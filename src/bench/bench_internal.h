@@ -93,6 +93,7 @@ typedef struct {
     double period;              /* of the slowest wave among them; 0 for none */
     bool jumps;                 /* some of them jump */
     bool suffers;               /* some pin of it is over its limits */
+    double steepest;            /* most that a mover changes in a second, as a share of its largest value */
     bool settled;               /* it rests, and nothing moves it but edges */
     double next_event;          /* seconds: none before; of its cursors */
     double *before;             /* scratch: volts at the start of a step */
@@ -219,6 +220,8 @@ void levels_update(tl_bench *bench, bench_island *island);
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
+/* On through a moment so short that sources stand still in it, its contacts as they are. */
+void island_step_still(tl_bench *bench, bench_island *island, int64_t to_ns);
 /* A contact that is worked from outside, now: a multiplexer's switch, the converter's, a pin's. */
 void island_set_contact(tl_bench *bench, int contact, bool closed);
 

@@ -4,6 +4,9 @@
 #include "bench_internal.h"
 #include <math.h>
 
+/* What changes by less than this share while a sample is taken stands still meanwhile. */
+#define STILL_SHARE 1e-6
+
 void converter_init(tl_bench *bench)
 {
     const tl_plan *plan = bench->circuit->plan;
@@ -80,10 +83,16 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
     s->volts[sampled] = bench->held_volts;
     contact_set(bench, nodes->sampling, true);
     s->changed = false; /* no switch flips by that: its capacitor only shares charge */
-    island_advance(bench, s, bench->now_ns + acquisition_ns);
+    const bool quiet =
+        s->edge_count == 0 && s->next_event * 1e9 > (double)(bench->now_ns + acquisition_ns) + 1;
+    if (quiet && s->at_ns == bench->now_ns && s->steepest * 1e-9 * (double)acquisition_ns < STILL_SHARE)
+        island_step_still(bench, s, bench->now_ns + acquisition_ns);
+    else
+        island_advance(bench, s, bench->now_ns + acquisition_ns);
     bench->held_volts = s->volts[sampled];
+    const bool upset = s->changed;
     contact_set(bench, nodes->sampling, false);
-    s->changed = false; /* nothing else has moved by that */
+    s->changed = upset; /* nothing else has moved by that */
     bench->held_volts += nodes->negative == TL_NET_GROUND ? noise : 0;
 }
 

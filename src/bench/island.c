@@ -224,6 +224,24 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
     }
 }
 
+void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    const bench_system *system = system_now(bench, s);
+    if (system == NULL) {
+        s->at_ns = to_ns;
+        return;
+    }
+    if (s->mover_count > 0)
+        tl_transient_jump(system->transient, s->values);
+    double *before = s->volts;
+    s->volts = s->before;
+    s->before = before;
+    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
+    s->at_ns = to_ns;
+    if (s->switch_count > 0 && wrong_switch(bench, s) != NULL)
+        s->changed = true;
+}
+
 void island_set_contact(tl_bench *bench, int contact, bool closed)
 {
     bench_island *s = bench->island_of_contact[contact];

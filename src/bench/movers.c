@@ -83,8 +83,30 @@ int64_t movers_next_turn(const bench_island *s, int64_t after_ns, int64_t to_ns)
     return next;
 }
 
+/* Shares of its own largest value, or of 1 where that is more, that it changes in a second at most. */
+static double steepness_of(const bench_mover *mover)
+{
+    const tl_course *course = mover->course;
+    double most = 1, steepest = 0;
+    if (course == NULL)
+        return turn * mover->hertz * mover->swing / fmax(fabs(mover->middle), 1);
+    if (course->shape == TL_COURSE_STEPS)
+        return 0; /* it jumps at moments of its own, and stands still in between */
+    if (course->shape == TL_COURSE_WAVE)
+        return turn / course->period * fabs(course->swing) /
+               (course->of_quantity ? 1 : fmax(fabs(course->middle), 1));
+    for (int i = 0; i + 1 < course->count; i++) {
+        const tl_moment *a = &course->moments[i], *b = a + 1;
+        most = fmax(most, fmax(fabs(a->value), fabs(b->value)));
+        steepest = fmax(steepest, fabs(b->value - a->value) / (b->at - a->at));
+    }
+    /* A quantity's ohms go by less than a tenth of themselves a degree. */
+    return steepest / (course->of_quantity ? 1 : most);
+}
+
 static void add_mover(bench_island *s, bench_mover mover)
 {
+    s->steepest = fmax(s->steepest, steepness_of(&mover));
     mover.known_ns[0] = mover.known_ns[1] = INT64_MIN;
     mover.placed = NAN;
     s->ohms_move = s->ohms_move || !mover.exact;
