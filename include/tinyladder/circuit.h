@@ -110,6 +110,13 @@ void tl_circuit_free(tl_circuit *circuit);
 int tl_circuit_param(const tl_circuit *circuit, const char *path);
 /** The node of a point by its path: `NAME.pin`, `NAME.source`, `NAME.STAGE`, a rail; or TL_NET_NONE. */
 int tl_circuit_point(const tl_circuit *circuit, const char *path);
+/**
+ * The volts of a node with every parameter and contact as given, and with a meter of so many ohms from it to
+ * ground.
+ * @return false where nothing defines them.
+ */
+bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const bool *closed, int node,
+                        double ohms, double *off, double *on);
 /** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1)
  * or one of its buttons (from 1). Good until the next call. */
 bool *tl_circuit_state(const tl_circuit *circuit, int signal, int state);

@@ -24,9 +24,13 @@ static int write_value(const meaning *m, long code, char *text, const char **fla
 {
     tl_value value;
     const tl_signal *s = &m->circuit->plan->signals[m->signal];
-    if (s->source.button_count > 0 ||
-        tl_plan_value_plain(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED)
+    if (tl_plan_value_plain(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED)
         return snprintf(text, MEANING_TEXT - 16, ",");
+    if (s->source.button_count > 0)
+        return snprintf(text, MEANING_TEXT - 16, ",%.30s",
+                        value.button >= 0    ? s->source.buttons[value.button].name
+                        : value.button == -1 ? "no button"
+                                             : "between two");
     if (value.open || value.shorted)
         *flags = value.open ? "open wire" : "short";
     if ((value.open || value.shorted) && !s->reading.substitute.given)

@@ -78,6 +78,12 @@ static int write_row(const store *s, double at, int signal, const taken *t, char
     if (!t->is.analog)
         return snprintf(text, room, "%.6f,%s,%s,%d,%.9g,%d,,,,%s\n", at, of->name, kind, t->is.high,
                         t->is.volts, t->is.closed, said);
+    if (of->source.button_count > 0) {
+        char button[80];
+        taken_value(of, t, button);
+        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%s,,,,%s\n", at, of->name, kind, t->is.count,
+                        is->pin_volts, button, said);
+    }
     if (!taken_has_value(of, t))
         return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,,,,,%s\n", at, of->name, kind, t->is.count,
                         is->pin_volts, said);
@@ -217,7 +223,12 @@ static bool put_database_row(store *s, double at, int signal, const taken *t)
     sqlite3_bind_text(to, 4, of->analog ? "analog" : "digital", -1, SQLITE_STATIC);
     bind_number(to, 5, good, of->analog ? (double)t->is.count : t->is.high);
     bind_number(to, 6, good, of->analog ? is->pin_volts : t->is.volts);
-    bind_number(to, 7, valued || (good && !of->analog), of->analog ? is->value : t->is.closed);
+    char button[80];
+    taken_value(of, t, button);
+    if (good && of->source.button_count > 0)
+        sqlite3_bind_text(to, 7, button, -1, SQLITE_TRANSIENT);
+    else
+        bind_number(to, 7, valued || (good && !of->analog), of->analog ? is->value : t->is.closed);
     sqlite3_bind_text(to, 8, of->reading.unit, -1, SQLITE_STATIC);
     bind_number(to, 9, valued, is->within.low);
     bind_number(to, 10, valued, is->within.high);

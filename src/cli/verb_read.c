@@ -360,7 +360,7 @@ static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *
 {
     const tl_plan *plan = circuit->plan;
     const size_t params = (size_t)tl_net_param_count(circuit->net);
-    double *values = calloc(params, sizeof *values), ohms = 0;
+    double *values = calloc(params, sizeof *values);
     bool *closed = calloc((size_t)tl_net_contact_count(circuit->net) + 1, sizeof *closed);
     if (values == NULL || closed == NULL)
         abort();
@@ -373,14 +373,7 @@ static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *
         else if (nodes->contact != TL_NET_NONE)
             closed[nodes->contact] = truth != 0;
     }
-    tl_island *island = tl_island_new(circuit->net, meter->node);
-    const tl_net_state state = {values, closed};
-    const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = meter->node, .less = tl_net_fixed(0)},
-                    source = {.kind = TL_FIGURE_SOURCE_OHMS, .of = meter->node, .less = tl_net_fixed(0)};
-    const bool good = tl_island_figure(island, &state, volts, off) == TL_NET_SOLVED &&
-                      tl_island_figure(island, &state, source, &ohms) == TL_NET_SOLVED;
-    *on = *off * meter->ohms / (meter->ohms + ohms);
-    tl_island_free(island);
+    const bool good = tl_circuit_metered(circuit, values, closed, meter->node, meter->ohms, off, on);
     free(values);
     free(closed);
     return good;

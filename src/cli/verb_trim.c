@@ -305,6 +305,8 @@ static void print_trim(const trimming *t, const char *value)
         printf("\noffset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset,
                t->line.gain, 100 * (t->line.gain - 1), t->line.worst);
     const tl_trim_verdict *v = &t->verdict;
+    if (t->count == 2)
+        printf("Two pairs always fit: a third would show what is left.\n");
     printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):", v->expanded,
            v->straight);
     for (int i = 0; i < TL_TRIM_PARTS; i++)

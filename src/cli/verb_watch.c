@@ -81,7 +81,7 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
 
 /* --- what is shown --- */
 
-typedef enum { SHOW_UNIT, SHOW_VOLTS, SHOW_DECIMAL, SHOW_HEX, SHOW_BINARY, SHOWS } show_as;
+typedef enum { SHOW_UNIT, SHOW_VOLTS, SHOW_DECIMAL, SHOW_HEX, SHOW_BINARY } show_as;
 
 typedef struct {
     double least, most;  /* of what is shown, since the last reset */

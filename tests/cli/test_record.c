@@ -64,6 +64,13 @@ static void records_and_adds(void)
               strstr(text, ",,,,,open wire\n") != NULL);
     CU_ASSERT(strstr(text, "2100.000000,rain-plate,digital,0,") != NULL);
     free(text);
+    run_result k = run_command("record", PLAN, "keypad", "--scene", SCENE, "--at", "71s", "--for", "1s", "-o",
+                               scratch_path("keypad.csv"), NULL);
+    text = text_of(scratch_path("keypad.csv"));
+    CU_ASSERT(k.status == 0 && strstr(text, ",track,,,,fresh\n") != NULL &&
+              strstr(text, ",no button,,,,fresh\n") != NULL);
+    free(text);
+    run_free(&k);
     run_result r = run_command("record", PLAN, "rain-plate", "--scene", SCENE, "--at", "30min", "--every",
                                "10s", "--stop-when", "rain-plate=on", "-o", scratch_path("stop.csv"), NULL);
     CU_ASSERT(r.status == 0 && strstr(r.out, "stopped as asked") != NULL &&
