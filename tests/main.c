@@ -6,6 +6,7 @@
 #include <sys/stat.h>
 
 static CU_SuiteInfo suites[] = {
+    {"contract", NULL, NULL, NULL, NULL, contract_tests},
     {"scale", NULL, NULL, NULL, NULL, scale_tests},
     {"filter", NULL, NULL, NULL, NULL, filter_tests},
     {"mux", NULL, NULL, NULL, NULL, mux_tests},

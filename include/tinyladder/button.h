@@ -18,10 +18,11 @@ typedef struct tl_button_config {
                          */
 } tl_button_config;
 
-/** The caller's memory, 16 bytes. Read its members freely; only the calls below write them. */
+/** The caller's memory, 20 bytes. Read its members freely; only the calls below write them. */
 typedef struct tl_button {
     uint32_t steady_us;
     uint32_t since_us; /**< since when the level seen last has been seen without a break */
+    uint32_t seen_us;  /**< the clock at the last look */
     uint16_t closings; /**< how often it was accepted as closed; wraps */
     uint8_t line;
     bool closed_is_low;
@@ -52,12 +53,13 @@ static inline bool tl_button_toggled(const tl_button *button)
     return (button->closings & 1u) != 0;
 }
 
-/** Tells when a button is kept closed: once after so long, then again and again. The caller's memory, 16
+/** Tells when a button is kept closed: once after so long, then again and again. The caller's memory, 20
  * bytes. */
 typedef struct tl_hold {
     uint32_t after_us; /**< 0 .. 2^31-1 */
     uint32_t every_us; /**< between repetitions; 0 for none */
     uint32_t since_us; /**< since it was closed, or since the last event */
+    uint32_t seen_us;  /**< the clock when it was fed last */
     bool closed, held;
 } tl_hold;
 

@@ -52,8 +52,9 @@ typedef struct tl_external_input {
 } tl_external_input;
 
 /*
- * A conversion in three parts, for those who do other work meanwhile; tl_external_take() does it whole.
- * All answer TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_ACK; or the port's status.
+ * A conversion in three parts, for those who do other work meanwhile (tl_port_claim() first);
+ * tl_external_take() does it whole. All answer TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_ACK;
+ * or the port's status.
  */
 
 /** Tells it to convert. On SPI nothing yet: one exchange does it all. */
@@ -71,7 +72,7 @@ tl_status tl_external_fetch(const tl_port *port, const tl_external *external, co
  * @param[in,out] sample  Receives the code and its flags; on any failure it keeps its value and loses its
  * fresh flag.
  * @return As the parts above; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK where the clock stands still
- * meanwhile.
+ * meanwhile; TL_ERR_BUSY while another reads.
  */
 tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
                            tl_sample *sample);

@@ -21,7 +21,8 @@ typedef struct tl_peak {
     bool any;
 } tl_peak;
 
-void tl_peak_init(tl_peak *peak);
+/** @return TL_OK; TL_ERR_ARG for NULL. */
+tl_status tl_peak_init(tl_peak *peak);
 void tl_peak_feed(tl_peak *peak, const tl_sample *sample);
 /** Hands both out and begins anew. @return false, and nothing handed out, where nothing was fed since. */
 bool tl_peak_take(tl_peak *peak, tl_sample *least, tl_sample *most);

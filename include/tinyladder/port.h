@@ -64,13 +64,36 @@ typedef struct tl_port_ops {
                               uint8_t out_count, uint8_t *in, uint8_t in_count);
 } tl_port_ops;
 
-/** Both pointers must stay valid for as long as anything uses the port. */
+/**
+ * Who is reading just now: a sweep, or one conversion. The port's memory, {NULL} to begin with; only the core
+ * writes it. One reader has the chip's converter, the converters on its buses and the multiplexers before
+ * them; anyone else is told TL_ERR_BUSY, never given another's word.
+ */
+typedef struct tl_port_reader {
+    const void *who;
+} tl_port_reader;
+
+/** All three must stay valid for as long as anything uses the port. `reader` may be NULL where nothing is
+ * converted. */
 typedef struct tl_port {
     const tl_port_ops *ops;
     void *context;
+    tl_port_reader *reader;
 } tl_port;
 
-/* The calls below check for a missing member and pass everything else on. Pointers are never NULL. */
+/*
+ * The calls below answer TL_ERR_ARG for a port that is NULL or has no functions, and TL_ERR_UNSUPPORTED for a
+ * missing member, and pass everything else on. Other pointers are never NULL.
+ */
+
+/**
+ * Becomes the one reader; for those who use the calls in parts. Not from an interrupt.
+ * @param who  Any address of the caller's own; asking again with the same is harmless.
+ * @return TL_OK; TL_ERR_BUSY; TL_ERR_ARG where the port has no memory for it.
+ */
+tl_status tl_port_claim(const tl_port *port, const void *who);
+/** Gives up being the reader; harmless for anyone who is not. */
+void tl_port_yield(const tl_port *port, const void *who);
 
 tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use);
 tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high);
@@ -95,8 +118,9 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
  *
  * @param longest_us  Bound on acquisition and conversion together, 1 .. 2^31-1.
  * @param[out] word  Left untouched unless TL_OK is returned.
- * @return TL_OK; TL_ERR_LATE when the conversion did not end in time; TL_ERR_CLOCK when the clock did not
- * move during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG, TL_ERR_UNSUPPORTED; or the port's own status.
+ * @return TL_OK; TL_ERR_BUSY while another reads; TL_ERR_LATE when the conversion did not end in time;
+ * TL_ERR_CLOCK when the clock did not move during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG,
+ * TL_ERR_UNSUPPORTED; or the port's own status.
  */
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word);

@@ -2,7 +2,7 @@
  * @file Lengths of pulses and gaps, edges counted, and a sequence of lengths that is expected.
  *
  * Feed it levels that are debounced where they come from contacts. Lengths are microseconds up to 2^31-1 and
- * stay there.
+ * stay there; a clock that is set back lengthens nothing.
  */
 #ifndef TINYLADDER_PULSE_H
 #define TINYLADDER_PULSE_H
@@ -12,14 +12,14 @@
 
 #include "tinyladder/status.h"
 
-/** The caller's memory, 12 bytes. */
+/** The caller's memory, 16 bytes. */
 typedef struct tl_pulse {
     uint32_t since_us;
+    uint32_t seen_us;         /**< the clock when it was fed last */
     uint16_t rising, falling; /**< edges seen; they wrap */
     bool high;
-    bool any;      /**< a level was seen */
-    bool long_ago; /**< it has lasted 2^31 us or more */
-    bool whole;    /**< the present level began with an edge that was seen */
+    bool any;   /**< a level was seen */
+    bool whole; /**< the present level began with an edge that was seen */
 } tl_pulse;
 
 /** A pulse (high) or a gap (low) that has ended. */
@@ -28,7 +28,8 @@ typedef struct tl_length_us {
     uint32_t length_us;
 } tl_length_us;
 
-void tl_pulse_init(tl_pulse *pulse);
+/** @return TL_OK; TL_ERR_ARG for NULL. */
+tl_status tl_pulse_init(tl_pulse *pulse);
 
 /**
  * Takes the level seen now. Look more often than the shortest pulse lasts: what falls between two looks is

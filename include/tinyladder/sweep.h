@@ -29,13 +29,19 @@ typedef struct tl_sweep {
     tl_sample *work;   /**< of the one that runs */
     uint32_t stamp_us; /**< when the last complete one ended */
     uint32_t since_us; /**< since when the present phase lasts */
+    uint32_t seen_us;  /**< the clock at the last step */
     uint32_t dwell_us; /**< how long it has to */
     uint8_t count, at, left, phase;
     bool running, any; /**< any: there was a complete one */
     bool sleeps;       /**< set it to have the chip's converter switched off between sweeps */
 } tl_sweep;
 
-/** @param values, work  Each of `count` samples. @return TL_OK; TL_ERR_ARG. */
+/**
+ * @param entries  Each with one input: the chip's own, or an external converter's with its own; a route of
+ * more than 0 steps has them.
+ * @param values, work  Each of `count` samples.
+ * @return TL_OK; TL_ERR_ARG, and then nothing has changed.
+ */
 tl_status tl_sweep_init(tl_sweep *sweep, const tl_sweep_entry *entries, uint8_t count, tl_sample *values,
                         tl_sample *work);
 
@@ -46,11 +52,15 @@ void tl_sweep_begin(tl_sweep *sweep);
  * Does what can be done now, without waiting: at most a handful of port calls.
  *
  * @param[out] done  true where the sweep is complete by this call.
- * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_LATE for a conversion that does not end within its
+ * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_BUSY while another reads: try again later, the
+ * sweep still stands at its beginning; TL_ERR_LATE for a conversion that does not end within its
  * bound; TL_ERR_WORD; or the port's status. After a failure the sweep is given up, and the last complete one
  * stands, no longer fresh.
  */
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done);
+
+/** Gives up a sweep that runs, so that others may read; the last complete one stands, no longer fresh. */
+void tl_sweep_end(tl_sweep *sweep, const tl_port *port);
 
 /**
  * A whole sweep in one call. Bounded by the dwells and the inputs' bounds; a clock that stands still is

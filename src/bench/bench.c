@@ -13,7 +13,7 @@ tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigne
     bench->seed = seed;
     bench->parts = random_stream(seed, RANDOM_PARTS);
     bench->noise = random_stream(seed, RANDOM_NOISE);
-    bench->port = (tl_port){&bench_port_ops, bench};
+    bench->port = (tl_port){&bench_port_ops, bench, &bench->reader};
     wiring_init(bench);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
     converter_init(bench);

@@ -146,6 +146,7 @@ struct tl_bench {
     tl_circuit *own_circuit;
     tl_scene *own_scene;
     tl_port port;
+    tl_port_reader reader;
     unsigned long seed;
     /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the
      * noise. */

@@ -1,5 +1,6 @@
 #include "tinyladder/button.h"
 #include "bound.h"
+#include "elapsed.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)
@@ -8,7 +9,7 @@ tl_status tl_button_init(tl_button *button, const tl_button_config *config, cons
     uint32_t now_us = 0;
     tl_line_use use = TL_LINE_INPUT;
 
-    if (button == NULL || config == NULL)
+    if (button == NULL || config == NULL || port == NULL)
         return TL_ERR_ARG;
     tl_rom_copy(&own, config, sizeof own);
     if (own.steady_us > INT32_MAX)
@@ -20,8 +21,11 @@ tl_status tl_button_init(tl_button *button, const tl_button_config *config, cons
         status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    *button = (tl_button){
-        .steady_us = own.steady_us, .since_us = now_us, .line = own.line, .closed_is_low = own.closed_is_low};
+    *button = (tl_button){.steady_us = own.steady_us,
+                          .since_us = now_us,
+                          .seen_us = now_us,
+                          .line = own.line,
+                          .closed_is_low = own.closed_is_low};
     return TL_OK;
 }
 
@@ -32,8 +36,10 @@ tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us)
     if (closed != button->seen) {
         button->seen = closed;
         button->since_us = now_us;
+        button->seen_us = now_us;
     }
-    if (closed == button->closed || now_us - button->since_us < button->steady_us)
+    if (elapsed_us(&button->since_us, &button->seen_us, now_us) < button->steady_us ||
+        closed == button->closed)
         return TL_BUTTON_QUIET;
     button->closed = closed;
     if (!closed)
@@ -70,9 +76,11 @@ tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
         hold->closed = closed;
         hold->held = false;
         hold->since_us = now_us;
+        hold->seen_us = now_us;
     }
+    const uint32_t lasted_us = elapsed_us(&hold->since_us, &hold->seen_us, now_us);
     if (!closed || (hold->held && hold->every_us == 0) ||
-        now_us - hold->since_us < (hold->held ? hold->every_us : hold->after_us))
+        lasted_us < (hold->held ? hold->every_us : hold->after_us))
         return TL_HOLD_QUIET;
     const bool again = hold->held;
     hold->held = true;

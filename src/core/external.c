@@ -85,7 +85,7 @@ tl_status tl_external_start(const tl_port *port, const tl_external *external, co
 {
     tl_external own;
     tl_external_input own_input;
-    const tl_status status = load(&own, external);
+    const tl_status status = input != NULL ? load(&own, external) : TL_ERR_ARG;
     if (status != TL_OK || own.kind == TL_EXTERNAL_SPI || own.settings == TL_EXTERNAL_NONE)
         return status;
     tl_rom_copy(&own_input, input, sizeof own_input);
@@ -118,21 +118,27 @@ tl_status tl_external_fetch(const tl_port *port, const tl_external *external, co
     tl_external own;
     tl_external_input own_input;
     uint32_t word = 0;
-    tl_status status = load(&own, external);
+    tl_status status = input != NULL && sample != NULL ? load(&own, external) : TL_ERR_ARG;
+    if (status != TL_OK)
+        return status;
     tl_rom_copy(&own_input, input, sizeof own_input);
-    if (status == TL_OK)
-        status = own.kind == TL_EXTERNAL_I2C ? fetch_i2c(port, &own, &word)
-                                             : fetch_spi(port, &own, &own_input, &word);
+    status =
+        own.kind == TL_EXTERNAL_I2C ? fetch_i2c(port, &own, &word) : fetch_spi(port, &own, &own_input, &word);
     return status == TL_OK ? tl_word_sample(&own.word, word, sample) : status;
 }
 
 tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
                            tl_sample *sample)
 {
-    wait_bound bound;
+    wait_bound bound = {0};
     bool ready = false;
+    if (sample == NULL)
+        return TL_ERR_ARG;
     sample->flags &= (uint8_t)~TL_READING_FRESH;
-    tl_status status = tl_external_start(port, external, input);
+    tl_status status = tl_port_claim(port, &bound);
+    if (status != TL_OK)
+        return status;
+    status = tl_external_start(port, external, input);
     if (status == TL_OK)
         status = bound_begin(&bound, port, INT32_MAX); /* the description's own bound is the shorter one */
     while (status == TL_OK && !ready) {
@@ -143,5 +149,8 @@ tl_status tl_external_take(const tl_port *port, const tl_external *external, con
         if (status == TL_OK && !ready)
             status = bound_keep(&bound, port);
     }
-    return status == TL_OK ? tl_external_fetch(port, external, input, sample) : status;
+    if (status == TL_OK)
+        status = tl_external_fetch(port, external, input, sample);
+    tl_port_yield(port, &bound);
+    return status;
 }

@@ -1,4 +1,5 @@
 #include "tinyladder/fault.h"
+#include "elapsed.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config)
@@ -41,12 +42,12 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
     if (fault->flags == 0 && fresh) {
         fault->last_good = sample->value;
         fault->good_us = now_us;
+        fault->seen_us = now_us;
         fault->any = true;
-        fault->old = false;
         *result = *sample;
         return;
     }
-    fault->old = fault->old || now_us - fault->good_us > (uint32_t)INT32_MAX;
+    (void)elapsed_us(&fault->good_us, &fault->seen_us, now_us);
     const unsigned kept = sample->flags & ~(unsigned)TL_READING_FRESH;
     const unsigned stands_in =
         own.has_substitute && fault->flags != 0 ? TL_READING_SUBSTITUTED : TL_READING_STALE;
@@ -56,6 +57,6 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
 
 int32_t tl_fault_age_us(const tl_fault *fault, uint32_t now_us)
 {
-    const uint32_t age = now_us - fault->good_us;
-    return !fault->any || fault->old || age > (uint32_t)INT32_MAX ? INT32_MAX : (int32_t)age;
+    uint32_t good_us = fault->good_us, seen_us = fault->seen_us;
+    return fault->any ? (int32_t)elapsed_us(&good_us, &seen_us, now_us) : INT32_MAX;
 }

@@ -7,9 +7,12 @@ static uint8_t join_flags(uint8_t a, uint8_t b)
     return (uint8_t)(((a | b) & ~TL_READING_FRESH) | (a & b & TL_READING_FRESH));
 }
 
-void tl_peak_init(tl_peak *peak)
+tl_status tl_peak_init(tl_peak *peak)
 {
+    if (peak == NULL)
+        return TL_ERR_ARG;
     *peak = (tl_peak){{0, 0}, {0, 0}, false};
+    return TL_OK;
 }
 
 void tl_peak_feed(tl_peak *peak, const tl_sample *sample)

@@ -64,7 +64,10 @@ static uint8_t load(const tl_mux_step *rom, tl_mux_lines *own)
 {
     tl_mux_step step;
     tl_rom_copy(&step, rom, sizeof step);
-    tl_rom_copy(own, step.mux, sizeof *own);
+    if (step.mux == NULL) /* nothing to switch: refused as having no such input */
+        *own = (tl_mux_lines){.select_count = TL_MUX_SELECTS_MOST + 1, .enable = TL_MUX_NO_LINE};
+    else
+        tl_rom_copy(own, step.mux, sizeof *own);
     return step.input;
 }
 

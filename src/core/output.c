@@ -50,6 +50,8 @@ tl_status tl_output_open(const tl_port *port, const tl_output *output)
 tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on)
 {
     tl_output own;
+    if (output == NULL || value == NULL || on == NULL)
+        return TL_ERR_ARG;
     tl_rom_copy(&own, output, sizeof own);
     const bool wanted = own.as == TL_OUTPUT_THRESHOLD
                             ? tl_threshold_next(&output->threshold, *on, value->value)
@@ -64,6 +66,8 @@ tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_
 tl_status tl_output_release(const tl_port *port, const tl_output *output)
 {
     tl_output own;
+    if (output == NULL)
+        return TL_ERR_ARG;
     tl_rom_copy(&own, output, sizeof own);
     return tl_port_line_use(port, own.line, TL_LINE_RELEASED);
 }
@@ -72,6 +76,8 @@ tl_status tl_bar_release(const tl_port *port, const tl_bar *bar)
 {
     tl_bar own;
     tl_status first = TL_OK;
+    if (bar == NULL)
+        return TL_ERR_ARG;
     tl_rom_copy(&own, bar, sizeof own);
     for (uint8_t i = 0; i < own.count && i < sizeof own.lines; i++) {
         const tl_status status = tl_port_line_use(port, own.lines[i], TL_LINE_RELEASED);

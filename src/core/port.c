@@ -1,76 +1,70 @@
 /* The port's thin front: checks for what is missing, and a conversion awaited within its bound. */
 #include "bound.h"
 
-#define HAS(port, member) ((port)->ops->member != NULL)
+/* What a call answers before it is made: a port without functions is a mistake, a missing one is a fact. */
+#define LACKS(port, member)                                                                                  \
+    ((port) == NULL || (port)->ops == NULL ? TL_ERR_ARG                                                      \
+     : (port)->ops->member == NULL         ? TL_ERR_UNSUPPORTED                                              \
+                                           : TL_OK)
 
 tl_status tl_port_line_use(const tl_port *port, uint8_t line, tl_line_use use)
 {
-    if (!HAS(port, line_use))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->line_use(port->context, line, use);
+    const tl_status lacks = LACKS(port, line_use);
+    return lacks != TL_OK ? lacks : port->ops->line_use(port->context, line, use);
 }
 
 tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high)
 {
-    if (!HAS(port, line_level))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->line_level(port->context, line, high);
+    const tl_status lacks = LACKS(port, line_level);
+    return lacks != TL_OK ? lacks : port->ops->line_level(port->context, line, high);
 }
 
 tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high)
 {
-    if (!HAS(port, line_drive))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->line_drive(port->context, line, high);
+    const tl_status lacks = LACKS(port, line_drive);
+    return lacks != TL_OK ? lacks : port->ops->line_drive(port->context, line, high);
 }
 
 tl_status tl_port_line_duty(const tl_port *port, uint8_t line, uint16_t share)
 {
-    if (!HAS(port, line_duty))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->line_duty(port->context, line, share);
+    const tl_status lacks = LACKS(port, line_duty);
+    return lacks != TL_OK ? lacks : port->ops->line_duty(port->context, line, share);
 }
 
 tl_status tl_port_converter_power(const tl_port *port, bool on)
 {
-    if (!HAS(port, converter_power))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->converter_power(port->context, on);
+    const tl_status lacks = LACKS(port, converter_power);
+    return lacks != TL_OK ? lacks : port->ops->converter_power(port->context, on);
 }
 
 tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns)
 {
-    if (!HAS(port, conversion_start))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->conversion_start(port->context, channel, acquisition_ns);
+    const tl_status lacks = LACKS(port, conversion_start);
+    return lacks != TL_OK ? lacks : port->ops->conversion_start(port->context, channel, acquisition_ns);
 }
 
 tl_status tl_port_conversion_ended(const tl_port *port, bool *ended)
 {
-    if (!HAS(port, conversion_ended))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->conversion_ended(port->context, ended);
+    const tl_status lacks = LACKS(port, conversion_ended);
+    return lacks != TL_OK ? lacks : port->ops->conversion_ended(port->context, ended);
 }
 
 tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word)
 {
-    if (!HAS(port, conversion_word))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->conversion_word(port->context, word);
+    const tl_status lacks = LACKS(port, conversion_word);
+    return lacks != TL_OK ? lacks : port->ops->conversion_word(port->context, word);
 }
 
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us)
 {
-    if (!HAS(port, clock_us))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->clock_us(port->context, now_us);
+    const tl_status lacks = LACKS(port, clock_us);
+    return lacks != TL_OK ? lacks : port->ops->clock_us(port->context, now_us);
 }
 
 tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us)
 {
-    if (!HAS(port, wait_us))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->wait_us(port->context, duration_us);
+    const tl_status lacks = LACKS(port, wait_us);
+    return lacks != TL_OK ? lacks : port->ops->wait_us(port->context, duration_us);
 }
 
 tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select, const uint8_t *out,
@@ -78,9 +72,8 @@ tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select,
 {
     if (count == 0)
         return TL_ERR_ARG;
-    if (!HAS(port, spi_exchange))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->spi_exchange(port->context, bus, select, out, in, count);
+    const tl_status lacks = LACKS(port, spi_exchange);
+    return lacks != TL_OK ? lacks : port->ops->spi_exchange(port->context, bus, select, out, in, count);
 }
 
 tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address, const uint8_t *out,
@@ -88,9 +81,41 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
 {
     if (address > 0x7f)
         return TL_ERR_ARG;
-    if (!HAS(port, i2c_transfer))
-        return TL_ERR_UNSUPPORTED;
-    return port->ops->i2c_transfer(port->context, bus, address, out, out_count, in, in_count);
+    const tl_status lacks = LACKS(port, i2c_transfer);
+    return lacks != TL_OK
+               ? lacks
+               : port->ops->i2c_transfer(port->context, bus, address, out, out_count, in, in_count);
+}
+
+tl_status tl_port_claim(const tl_port *port, const void *who)
+{
+    if (port == NULL || port->reader == NULL || who == NULL)
+        return TL_ERR_ARG;
+    if (port->reader->who != NULL && port->reader->who != who)
+        return TL_ERR_BUSY;
+    port->reader->who = who;
+    return TL_OK;
+}
+
+void tl_port_yield(const tl_port *port, const void *who)
+{
+    if (port != NULL && port->reader != NULL && port->reader->who == who)
+        port->reader->who = NULL;
+}
+
+/* Start, wait, fetch; the caller is the reader. */
+static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, wait_bound *bound,
+                         uint32_t *word)
+{
+    tl_status status = tl_port_conversion_start(port, channel, acquisition_ns);
+    for (bool ended = false; status == TL_OK;) {
+        status = tl_port_conversion_ended(port, &ended);
+        if (status == TL_OK && ended)
+            return tl_port_conversion_word(port, word);
+        if (status == TL_OK)
+            status = bound_keep(bound, port);
+    }
+    return status;
 }
 
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
@@ -100,15 +125,12 @@ tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisi
 
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = bound_begin(&bound, port, longest_us);
+    tl_status status = tl_port_claim(port, &bound);
+    if (status != TL_OK)
+        return status;
+    status = bound_begin(&bound, port, longest_us);
     if (status == TL_OK)
-        status = tl_port_conversion_start(port, channel, acquisition_ns);
-    for (bool ended = false; status == TL_OK;) {
-        status = tl_port_conversion_ended(port, &ended);
-        if (status == TL_OK && ended)
-            return tl_port_conversion_word(port, word);
-        if (status == TL_OK)
-            status = bound_keep(&bound, port);
-    }
+        status = convert(port, channel, acquisition_ns, &bound, word);
+    tl_port_yield(port, &bound);
     return status;
 }

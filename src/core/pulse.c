@@ -1,28 +1,30 @@
 #include "tinyladder/pulse.h"
+#include "elapsed.h"
 #include <stddef.h>
 
-void tl_pulse_init(tl_pulse *pulse)
+tl_status tl_pulse_init(tl_pulse *pulse)
 {
+    if (pulse == NULL)
+        return TL_ERR_ARG;
     *pulse = (tl_pulse){0};
+    return TL_OK;
 }
 
 bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *ended)
 {
-    const uint32_t length_us = now_us - pulse->since_us;
     if (!pulse->any) {
-        *pulse = (tl_pulse){.since_us = now_us, .high = high, .any = true};
+        *pulse = (tl_pulse){.since_us = now_us, .seen_us = now_us, .high = high, .any = true};
         return false;
     }
-    pulse->long_ago = pulse->long_ago || length_us > (uint32_t)INT32_MAX;
+    const uint32_t length_us = elapsed_us(&pulse->since_us, &pulse->seen_us, now_us);
     if (high == pulse->high)
         return false;
     const bool whole = pulse->whole;
-    *ended = (tl_length_us){pulse->high, pulse->long_ago ? (uint32_t)INT32_MAX : length_us};
+    *ended = (tl_length_us){pulse->high, length_us};
     pulse->rising = (uint16_t)(pulse->rising + high);
     pulse->falling = (uint16_t)(pulse->falling + !high);
     pulse->since_us = now_us;
     pulse->high = high;
-    pulse->long_ago = false;
     pulse->whole = true;
     return whole;
 }
@@ -35,7 +37,7 @@ uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted)
 tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
                           uint8_t within_percent)
 {
-    if (lengths == NULL || count == 0 || count > TL_PATTERN_MOST || within_percent > 100)
+    if (pattern == NULL || lengths == NULL || count == 0 || count > TL_PATTERN_MOST || within_percent > 100)
         return TL_ERR_ARG;
     *pattern = (tl_pattern){.lengths = lengths, .begun = 1, .count = count, .within_percent = within_percent};
     return TL_OK;

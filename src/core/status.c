@@ -11,8 +11,9 @@ static const char texts[] TL_ROM = "done\0"
                                    "malformed word\0"
                                    "hardware failed\0"
                                    "not acknowledged\0"
+                                   "someone else is reading\0"
                                    "unknown status";
-enum { UNKNOWN = 9 };
+enum { UNKNOWN = 10 };
 
 static char letter_at(size_t at)
 {

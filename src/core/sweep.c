@@ -1,15 +1,29 @@
 #include "tinyladder/sweep.h"
 #include "bound.h"
+#include "elapsed.h"
 #include "mux_internal.h"
 #include "tinyladder/rom.h"
 
 enum { PHASE_WAKE, PHASE_LEAD, PHASE_DWELL, PHASE_AWAIT };
+
+/* It has one input, and a way to it. */
+static bool is_possible(const tl_sweep_entry *entry)
+{
+    tl_sweep_entry own;
+    tl_rom_copy(&own, entry, sizeof own);
+    const bool external = own.external != NULL && own.external_input != NULL;
+    return (own.input != NULL) != external && (own.route != NULL || own.route_length == 0);
+}
 
 tl_status tl_sweep_init(tl_sweep *sweep, const tl_sweep_entry *entries, uint8_t count, tl_sample *values,
                         tl_sample *work)
 {
     if (sweep == NULL || entries == NULL || count == 0 || values == NULL || work == NULL)
         return TL_ERR_ARG;
+    for (uint8_t i = 0; i < count; i++) {
+        if (!is_possible(&entries[i]))
+            return TL_ERR_ARG;
+    }
     *sweep = (tl_sweep){.entries = entries, .values = values, .work = work, .count = count};
     memset(values, 0, count * sizeof *values);
     return TL_OK;
@@ -24,18 +38,31 @@ void tl_sweep_begin(tl_sweep *sweep)
 
 static tl_status give_up(tl_sweep *sweep, const tl_port *port, tl_status why)
 {
+    const bool reading = sweep->phase != PHASE_WAKE;
     for (uint8_t i = 0; i < sweep->count; i++)
         sweep->values[i].flags &= (uint8_t)~TL_READING_FRESH;
     sweep->running = false;
-    if (sweep->sleeps)
+    if (sweep->sleeps && reading)
         (void)tl_port_converter_power(port, false);
+    tl_port_yield(port, sweep);
     return why;
 }
 
 static tl_status wake(tl_sweep *sweep, const tl_port *port)
 {
+    const tl_status status = tl_port_claim(port, sweep);
+    if (status != TL_OK)
+        return status;
     sweep->phase = PHASE_LEAD;
     return sweep->sleeps ? tl_port_converter_power(port, true) : TL_OK;
+}
+
+/* A phase begins now. */
+static tl_status stamp(tl_sweep *sweep, const tl_port *port)
+{
+    const tl_status status = tl_port_clock_us(port, &sweep->since_us);
+    sweep->seen_us = sweep->since_us;
+    return status;
 }
 
 static tl_status lead(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry *entry)
@@ -43,13 +70,13 @@ static tl_status lead(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry
     const tl_status status = mux_switch(port, entry->route, entry->route_length, &sweep->dwell_us);
     sweep->left = entry->discard;
     sweep->phase = PHASE_DWELL;
-    return status == TL_OK ? tl_port_clock_us(port, &sweep->since_us) : status;
+    return status == TL_OK ? stamp(sweep, port) : status;
 }
 
 static tl_status start(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry *entry)
 {
     tl_input input;
-    const tl_status status = tl_port_clock_us(port, &sweep->since_us);
+    const tl_status status = stamp(sweep, port);
     sweep->phase = PHASE_AWAIT;
     if (status != TL_OK)
         return status;
@@ -93,6 +120,7 @@ static tl_status complete(tl_sweep *sweep, const tl_port *port, bool *done)
     memcpy(sweep->values, sweep->work, sweep->count * sizeof *sweep->values);
     sweep->stamp_us = now_us;
     sweep->running = false;
+    tl_port_yield(port, sweep);
     sweep->any = true;
     *done = true;
     return TL_OK;
@@ -125,7 +153,7 @@ static tl_status step(tl_sweep *sweep, const tl_port *port, bool *done)
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    const uint32_t waited_us = now_us - sweep->since_us;
+    const uint32_t waited_us = elapsed_us(&sweep->since_us, &sweep->seen_us, now_us);
     if (sweep->phase == PHASE_AWAIT)
         return await(sweep, port, &entry, waited_us, done);
     /* A clock that has just ticked may be a microsecond ahead: strictly more has surely passed. */
@@ -140,7 +168,14 @@ tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done)
         return TL_ERR_ARG;
     *done = false;
     const tl_status status = step(sweep, port, done);
-    return status == TL_OK ? TL_OK : give_up(sweep, port, status);
+    /* Another reads: nothing has begun, so nothing is given up. */
+    return status == TL_OK || status == TL_ERR_BUSY ? status : give_up(sweep, port, status);
+}
+
+void tl_sweep_end(tl_sweep *sweep, const tl_port *port)
+{
+    if (sweep->running)
+        (void)give_up(sweep, port, TL_OK);
 }
 
 tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port)

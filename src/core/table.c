@@ -28,6 +28,11 @@ int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond)
 {
     tl_table own;
     tl_rom_copy(&own, table, sizeof own);
+    if (own.count < 2) { /* no line: a point is its own answer */
+        if (beyond != NULL)
+            *beyond = true;
+        return own.count == 1 ? point_at(&own, 0).to : 0;
+    }
     uint8_t low = 0, high = (uint8_t)(own.count - 1);
     const tl_table_point first = point_at(&own, low), last = point_at(&own, high);
     const bool outside = from < first.from || from > last.from;

@@ -179,7 +179,7 @@ static void answers_are_checked(void)
     const tl_external_input input = {.channel = 6, .single = true, .settings = 0x90};
     for (size_t i = 0; i < ROWS(rows); i++) {
         wire_port fake = rows[i].port;
-        const tl_port port = {&ops, &fake};
+        const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
         tl_sample sample = {7, TL_READING_FRESH};
         CHECK_ROW(rows[i].name,
                   tl_external_take(&port, rows[i].external, &input, &sample) == rows[i].status &&
@@ -191,7 +191,7 @@ static void answers_are_checked(void)
     tl_external broken = spi;
     tl_sample sample = {7, 0};
     wire_port fake = {.tick_us = 1};
-    const tl_port port = {&ops, &fake};
+    const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
     broken.take = 0;
     CU_ASSERT(tl_external_take(&port, &broken, &input, &sample) == TL_ERR_ARG);
     broken = spi;

@@ -51,6 +51,8 @@ static tl_status fake_word(void *context, uint32_t *word)
 static tl_status fake_clock(void *context, uint32_t *now_us)
 {
     fake_port *f = context;
+    if (++f->clock_questions == f->step_back_at)
+        f->now_us -= f->step_back_us;
     *now_us = f->now_us;
     f->now_us += f->tick_us;
     return enter(f);
@@ -65,7 +67,7 @@ static const tl_port_ops fake_ops = {.line_use = fake_use,
 
 tl_port fake_port_of(fake_port *fake)
 {
-    return (tl_port){&fake_ops, fake};
+    return (tl_port){&fake_ops, fake, &fake->reader};
 }
 
 static const tl_input input = {
@@ -140,7 +142,7 @@ static void loses_its_fresh_flag_whichever_call_fails(void)
 static void says_when_a_port_lacks_something(void)
 {
     static const tl_port_ops nothing = {0};
-    const tl_port empty = {&nothing, NULL};
+    const tl_port empty = {&nothing, NULL, &(tl_port_reader){NULL}};
     uint32_t word;
     bool high;
     CU_ASSERT(tl_port_convert(&empty, 0, 0, 1, &word) == TL_ERR_UNSUPPORTED);

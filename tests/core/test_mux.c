@@ -11,7 +11,7 @@ static const tl_mux_lines far_mux TL_ROM = {
 static void inputs_are_led_through(void)
 {
     line_port p = {.high = {[3] = true}};
-    const tl_port port = {&line_port_ops, &p};
+    const tl_port port = {&line_port_ops, &p, NULL};
     CU_ASSERT(tl_mux_open(&port, &near_mux) == TL_OK && tl_mux_open(&port, &far_mux) == TL_OK);
     for (uint8_t input = 0; input < 8; input++) {
         const tl_mux_step steps[] = {{&near_mux, input}, {&far_mux, (uint8_t)(input & 3)}};
@@ -34,7 +34,7 @@ static void whichever_call_fails(void)
     unsigned failing = 1;
     for (; failing < 50; failing++) {
         line_port p = {.high = {[3] = true}};
-        const tl_port port = {&line_port_ops, &p};
+        const tl_port port = {&line_port_ops, &p, NULL};
         CU_ASSERT(tl_mux_open(&port, &near_mux) == TL_OK && tl_mux_open(&port, &far_mux) == TL_OK);
         p.calls = 0;
         p.fail_at = failing;

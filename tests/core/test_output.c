@@ -33,7 +33,7 @@ static void bars_are_let_go_of(void)
     unsigned failing = 1;
     for (; failing < 40; failing++) {
         line_port p = {.fail_at = failing};
-        const tl_port port = {&line_port_ops, &p};
+        const tl_port port = {&line_port_ops, &p, NULL};
         tl_status status = tl_bar_open(&port, &bar);
         if (status == TL_OK)
             status = tl_bar_show(&port, &bar, 3);
@@ -45,7 +45,7 @@ static void bars_are_let_go_of(void)
     }
     CU_ASSERT(failing == 13); /* four lines set up, made dark, lit */
     line_port p = {.fail_at = 1};
-    const tl_port port = {&line_port_ops, &p};
+    const tl_port port = {&line_port_ops, &p, NULL};
     CU_ASSERT(tl_bar_release(&port, &bar) == TL_ERR_PORT && p.calls == 4); /* all the same */
     CU_ASSERT(tl_bar_open(&port, &none) == TL_ERR_ARG && tl_bar_open(&port, NULL) == TL_ERR_ARG);
 }
@@ -77,7 +77,7 @@ static void outputs_show_and_fall_back(void)
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         line_port p = {0};
-        const tl_port port = {&line_port_ops, &p};
+        const tl_port port = {&line_port_ops, &p, NULL};
         const bool low_means_on = rows[i].output == &low;
         bool on = false;
         CHECK_ROW(rows[i].name, tl_output_open(&port, rows[i].output) == TL_OK && p.high[30] == low_means_on);
@@ -92,7 +92,7 @@ static void outputs_show_and_fall_back(void)
     }
     static const tl_output wrong TL_ROM = {.as = 3};
     line_port p = {0};
-    const tl_port port = {&line_port_ops, &p};
+    const tl_port port = {&line_port_ops, &p, NULL};
     CU_ASSERT(tl_output_open(&port, &wrong) == TL_ERR_ARG && tl_output_open(&port, NULL) == TL_ERR_ARG);
     CU_ASSERT(tl_output_open(&port, &follow) == TL_OK && tl_output_release(&port, &follow) == TL_OK);
     CU_ASSERT(p.use[30] == TL_LINE_RELEASED);
