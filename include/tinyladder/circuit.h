@@ -162,7 +162,8 @@ typedef struct tl_interval {
 /**
  * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given
  * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
- * settling leaves. Noise is not in it. pin: the same for the volts at the pin.
+ * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown (buttons
+ * on one pin) the first interval is NaN .. NaN.
  */
 tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
                               tl_interval *unknown, tl_interval *pin);
@@ -178,7 +179,8 @@ const tl_rule *tl_plan_rules(int *count);
 /** NULL for a slug that is none. */
 const tl_rule *tl_plan_rule(const char *slug);
 
-/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as. */
+/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as. NaN where
+ * the signal has none. */
 tl_net_fault tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
                              double *unknown);
 

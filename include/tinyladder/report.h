@@ -5,6 +5,7 @@
 #ifndef TINYLADDER_REPORT_H
 #define TINYLADDER_REPORT_H
 
+#include <stdbool.h>
 #include <stddef.h>
 
 #ifdef __cplusplus
@@ -38,6 +39,7 @@ typedef struct tl_report_file {
     char *path;
     char *text;
     size_t size;
+    bool hidden; /**< it may be anybody's: not a line of it is shown */
 } tl_report_file;
 
 typedef struct tl_report {
@@ -45,10 +47,15 @@ typedef struct tl_report {
     int count;
     tl_report_file *files;
     int file_count;
+    bool outside;           /**< files that join a plan may lie outside its folder; false to begin with */
+    tl_report_file instead; /**< see tl_report_instead() */
 } tl_report;
 
 tl_report *tl_report_new(void);
 void tl_report_free(tl_report *report);
+/** Files that are read into this report: one of that path is taken to have this text. To try a change before
+ * it is written. */
+void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size);
 
 /** Adds a finding with its cause; returns it, so that the other texts can be set with tl_finding_text(). */
 tl_finding *tl_report_add(tl_report *report, tl_severity severity, const char *slug, tl_place place,

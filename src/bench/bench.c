@@ -1,5 +1,5 @@
 /* Setting a bench up, and what can be asked of it beside the port. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 #include <stdlib.h>

@@ -1,6 +1,6 @@
 /* The converter: a sampling capacitor joined to the pin for the acquisition time, then a quantiser with its
  * errors. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 

@@ -1,5 +1,5 @@
 /* What happens to an island, and when: presses that bounce, loose joints, faults that come and go, meters. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 #include <string.h>

@@ -3,7 +3,7 @@
  * moved on only when somebody looks: from the last look to now in exact steps, one for each stretch in which
  * its contacts stay as they are and its sources move in straight lines.
  */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 #include <stdlib.h>

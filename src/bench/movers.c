@@ -1,5 +1,5 @@
 /* Sources that move by themselves: courses of the scene, ripple of supplies. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 /* What pins see, and what they suffer. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "../plan/circuit_internal.h"
 #include "bench_internal.h"
 #include <math.h>

@@ -1,5 +1,6 @@
 /* One reading of a signal, as firmware would take it: through the core and the port, then what the plan makes
  * of it. */
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include "tinyladder/core.h"
 #include <math.h>
@@ -98,8 +99,8 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
     const tl_plan_reading *plan = &bench->circuit->plan->signals[signal].reading;
     const tl_average kind = samples > 0 ? TL_AVERAGE_MEAN : plan->average;
     const int count = samples > 0 ? samples : kind == TL_AVERAGE_NONE ? 1 : plan->samples;
-    long *codes = calloc((size_t)count, sizeof *codes);
-    tl_status status = codes != NULL ? TL_OK : TL_ERR_PORT;
+    long *codes = tl_alloc((size_t)count, sizeof *codes);
+    tl_status status = TL_OK;
     for (int i = 0; i < count && status == TL_OK; i++)
         status = take_code(bench, signal, path, scale, &codes[i], &r->flags);
     if (status == TL_OK)

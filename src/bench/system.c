@@ -4,7 +4,7 @@
  * value wide, with equations of its own: where the island comes to rest follows them in a parabola inside it,
  * and its speed is that of the middle.
  */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 #include <stdio.h>

@@ -1,5 +1,5 @@
 /* The circuit as it really is: every part with its real value, the scene's faults and meters soldered in. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "bench_internal.h"
 #include <math.h>
 

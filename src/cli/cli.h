@@ -22,6 +22,11 @@ typedef struct {
 extern const verb verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
     verb_plot, verb_watch, verb_trim, verb_demo;
 
+/* --- memory --- */
+
+/* What was asked for, or the end of the command: one line, and EXIT_HARDWARE. */
+void *must(void *memory);
+
 /* --- tables: columns as wide as their widest cell, by characters of UTF-8 --- */
 
 enum { TABLE_COLUMNS = 16 };
@@ -54,6 +59,10 @@ shown show_code(double ohms);
 
 /* --- reports --- */
 
+/* An empty one, which lets files join from where the command's first option allows it. */
+tl_report *new_report(void);
+/* `--outside`, before the verb. */
+void allow_outside(void);
 void print_finding(FILE *to, const tl_report *report, const tl_finding *finding);
 /* What kept a file from being read, to stderr, sorted; answers EXIT_UNREADABLE. */
 int print_unreadable(tl_report *report);
@@ -67,6 +76,11 @@ double option_value(struct argp_state *state, const char *option, const char *te
 /* The one file a verb works on; kind: what it may be, such as "plan". A second one is wrong usage. */
 void option_file(struct argp_state *state, const char *kind, const char **path, const char *text);
 long option_number(struct argp_state *state, const char *option, const char *text, long least, long most);
+
+/* --- CSV --- */
+
+/* A field as RFC 4180 has it: in quotes where it must be. Whole, or "" where the room is too small. */
+const char *csv_text(const char *text, char *to, size_t room);
 
 /* --- JSON --- */
 

@@ -9,7 +9,15 @@
 #include <string.h>
 #include <strings.h>
 
-enum { IN_ROOM = 1 << 18, OUT_ROOM = 1 << 18, SHOWN_MOST = 10, FIELD_LONGEST = 256, COLUMNS_MOST = 256 };
+enum {
+    ROW_LONGEST = 1 << 17,
+    IN_ROOM = 2 * ROW_LONGEST,
+    OUT_ROOM = 2 * ROW_LONGEST,
+    SHOWN_MOST = 10,
+    FIELD_LONGEST = 256
+};
+_Static_assert(OUT_ROOM > ROW_LONGEST + CONVERT_ROOM,
+               "an empty buffer takes any row with what is added to it");
 
 typedef struct {
     const convert_options *o;
@@ -18,7 +26,8 @@ typedef struct {
     FILE *to;
     convert_result result;
     unsigned long line;
-    int column; /* -1 before the first row */
+    int column;    /* -1 before the first row */
+    bool skipping; /* the rest of a line that is too long */
     char out[OUT_ROOM];
     size_t used;
     struct csv_parser parser;
@@ -132,6 +141,8 @@ static bool take_head(stream *s, const char *row, size_t length)
     return true;
 }
 
+static const char too_long[] = "this line is longer than 131072 bytes";
+
 static void take_row(stream *s, const char *row, size_t length)
 {
     char text[CONVERT_ROOM];
@@ -141,6 +152,10 @@ static void take_row(stream *s, const char *row, size_t length)
     s->line++;
     if (length > 0 && row[length - 1] == '\r')
         length--;
+    if (length > ROW_LONGEST) {
+        bad_row(s, too_long);
+        return;
+    }
     if (length == 0)
         return;
     if (s->column < 0 && take_head(s, row, length))
@@ -162,6 +177,31 @@ static void take_row(stream *s, const char *row, size_t length)
     put_row(s, row, length, text, (size_t)more);
 }
 
+/* Every whole line of what there is; answers how many bytes are left, moved to the front. Of a line that does
+ * not end within the longest row only its end is looked for: it is one bad row, and what follows it is not
+ * lost. */
+static size_t take_rows(stream *s, char *in, size_t size)
+{
+    const char *at = in, *end = in + size, *stop;
+    while (!s->result.failed && (stop = memchr(at, '\n', (size_t)(end - at))) != NULL) {
+        if (!s->skipping)
+            take_row(s, at, (size_t)(stop - at));
+        s->skipping = false;
+        at = stop + 1;
+    }
+    size_t left = (size_t)(end - at);
+    if (s->skipping) {
+        left = 0;
+    } else if (left > ROW_LONGEST + 1) { /* one more: a carriage return is no part of the row */
+        s->line++;
+        bad_row(s, too_long);
+        s->skipping = true;
+        left = 0;
+    }
+    memmove(in, at, left);
+    return left;
+}
+
 convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, convert_field *convert,
                               void *context)
 {
@@ -174,20 +214,9 @@ convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, co
         return s.result;
     }
     while (!s.result.failed && (got = fread(in + kept, 1, IN_ROOM - kept, from)) > 0) {
-        const char *at = in, *end = in + kept + got, *stop;
-        while (!s.result.failed && (stop = memchr(at, '\n', (size_t)(end - at))) != NULL) {
-            take_row(&s, at, (size_t)(stop - at));
-            at = stop + 1;
-        }
-        kept = (size_t)(end - at);
-        memmove(in, at, kept);
-        if (kept == IN_ROOM / 2) { /* no row is so long */
-            s.line++;
-            bad_row(&s, "this line is too long");
-            kept = 0;
-        }
+        kept = take_rows(&s, in, kept + got);
     }
-    if (kept > 0 && !s.result.failed)
+    if (kept > 0 && !s.result.failed && !s.skipping)
         take_row(&s, in, kept);
     if (ferror(from) && !s.result.failed) {
         fprintf(stderr, "%s: error: cannot be read: %s\n", o->name, strerror(errno));

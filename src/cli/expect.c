@@ -40,7 +40,7 @@ static bool read_one(const char *text, tl_length_us *length, double *seconds)
 
 static bool read_lengths_wanted(const char *text, lengths *l)
 {
-    char *copy = strdup(text), *save = NULL;
+    char *copy = must(strdup(text)), *save = NULL;
     bool good = copy != NULL;
     l->shortest = INFINITY;
     for (char *part = good ? strtok_r(copy, ",", &save) : NULL; part != NULL && good;

@@ -1,8 +1,11 @@
 /* The command: one table of verbs, and what is common to all of them on the way out. */
+#include "../base/memory.h"
+#include "../base/plain_text.h"
 #include "cli.h"
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 static const verb *const verbs[] = {&verb_pins,  &verb_size,   &verb_check, &verb_read,
                                     &verb_watch, &verb_record, &verb_plot,  &verb_convert,
@@ -17,7 +20,8 @@ static void print_help(FILE *to)
           to);
     for (int i = 0; i < VERBS; i++)
         fprintf(to, "  %-8s %-40s %s\n", verbs[i]->name, verbs[i]->arguments, verbs[i]->summary);
-    fputs("\n'tinyladder VERB --help' tells the options of a verb. Start with 'tinyladder demo'.\n"
+    fputs("\n'tinyladder --outside VERB ...' lets a plan include files and tables from outside its folder.\n"
+          "'tinyladder VERB --help' tells the options of a verb. Start with 'tinyladder demo'.\n"
           "\nExit status: 0 done, 1 findings or no way to do it, 2 wrong usage, 3 unreadable input,\n"
           "4 hardware, or the output could not be written.\n",
           to);
@@ -40,11 +44,58 @@ static int run_verb(int argc, char **argv)
     return EXIT_USAGE;
 }
 
+/* Last of all, however the command ends (argp's --help ends it by itself): what was printed must have
+ * arrived. */
+static void close_output(void)
+{
+    if (fflush(stdout) == 0 && !ferror(stdout) && (fclose(stdout) == 0 || errno == EBADF))
+        return;
+    fprintf(stderr, "tinyladder: the output could not be written: %s\n", strerror(errno));
+    fflush(stderr);
+    _exit(EXIT_HARDWARE);
+}
+
+/* Messages quote what was typed: nothing that a terminal would obey is taken. */
+static bool is_plain(int argc, char **argv)
+{
+    for (int i = 1; i < argc; i++) {
+        const size_t length = strlen(argv[i]), plain = plain_text_length(argv[i], length, NULL);
+        if (plain == length)
+            continue;
+        fprintf(stderr, "tinyladder: argument %d holds a control character, or is no UTF-8 (byte 0x%02x)\n",
+                i, (unsigned)(unsigned char)argv[i][plain]);
+        return false;
+    }
+    return true;
+}
+
+static void *json_memory(size_t size)
+{
+    return must(malloc(size));
+}
+
+static void out_of_memory(void)
+{
+    must(NULL);
+}
+
 int main(int argc, char **argv)
 {
     int status = EXIT_DONE;
     argp_err_exit_status = EXIT_USAGE;
-    if (argc < 2) {
+    json_set_alloc_funcs(json_memory, free);
+    tl_memory_set_end(out_of_memory);
+    if (atexit(close_output) != 0)
+        must(NULL);
+    const bool plain = is_plain(argc, argv);
+    if (plain && argc > 1 && strcmp(argv[1], "--outside") == 0) {
+        allow_outside();
+        argc--;
+        argv++;
+    }
+    if (!plain) {
+        status = EXIT_USAGE;
+    } else if (argc < 2) {
         print_help(stderr);
         status = EXIT_USAGE;
     } else if (strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 || strcmp(argv[1], "help") == 0) {
@@ -53,10 +104,6 @@ int main(int argc, char **argv)
         puts("tinyladder " TL_VERSION);
     } else {
         status = run_verb(argc, argv);
-    }
-    if (fflush(stdout) != 0 || ferror(stdout)) {
-        fprintf(stderr, "tinyladder: the output could not be written: %s\n", strerror(errno));
-        return EXIT_HARDWARE;
     }
     return status;
 }

@@ -55,10 +55,8 @@ static void make_room(meaning *m)
     const size_t codes = (size_t)(m->last - m->first) + 1;
     if (m->config.bits > 16)
         return;
-    m->texts = calloc(codes, MEANING_TEXT);
-    m->lengths = calloc(codes, 1);
-    if (m->texts == NULL || m->lengths == NULL)
-        abort();
+    m->texts = must(calloc(codes, MEANING_TEXT));
+    m->lengths = must(calloc(codes, 1));
 }
 
 int meaning_write(meaning *m, long code, char text[MEANING_TEXT])

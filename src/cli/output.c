@@ -1,10 +1,23 @@
 #define _GNU_SOURCE /* vasprintf */
 #include "cli.h"
+#include <csv.h>
 #include <math.h>
 #include <stdarg.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
+
+/* --- memory --- */
+
+void *must(void *memory)
+{
+    static const char text[] = "tinyladder: out of memory\n";
+    if (memory != NULL)
+        return memory;
+    if (write(STDERR_FILENO, text, sizeof text - 1) < 0)
+        _exit(EXIT_HARDWARE);
+    _exit(EXIT_HARDWARE); /* nothing half printed goes out on the way */
+}
 
 /* --- tables --- */
 
@@ -22,12 +35,9 @@ void table_cell(table *t, const char *format, ...)
     const int count = t->rows;
     va_start(arguments, format);
     if (vasprintf(&text, format, arguments) < 0)
-        abort();
+        text = must(NULL);
     va_end(arguments);
-    char **cells = realloc(t->cells, (size_t)(count + 1) * sizeof *cells);
-    if (cells == NULL)
-        abort();
-    t->cells = cells;
+    t->cells = must(realloc(t->cells, (size_t)(count + 1) * sizeof *t->cells));
     t->cells[t->rows++] = text; /* counted in cells until the table ends */
 }
 
@@ -148,6 +158,20 @@ static void print_source_line(FILE *to, const tl_report *report, tl_place place)
     fprintf(to, "%s^%s\n", ink_on(to, INK_STRONG), ink_off(to));
 }
 
+static bool outside_allowed;
+
+void allow_outside(void)
+{
+    outside_allowed = true;
+}
+
+tl_report *new_report(void)
+{
+    tl_report *report = tl_report_new();
+    report->outside = outside_allowed;
+    return report;
+}
+
 void print_finding(FILE *to, const tl_report *report, const tl_finding *finding)
 {
     const char *path = tl_report_path(report, finding->place);
@@ -213,6 +237,19 @@ long option_number(struct argp_state *state, const char *option, const char *tex
         argp_error(state, "--%s: a whole number from %ld to %ld is wanted: '%.70s'", option, least, most,
                    text);
     return number;
+}
+
+/* --- CSV --- */
+
+const char *csv_text(const char *text, char *to, size_t room)
+{
+    if (strpbrk(text, ",\"\r\n") == NULL)
+        return text;
+    const size_t length = csv_write(NULL, 0, text, strlen(text));
+    to[0] = '\0';
+    if (length < room)
+        to[csv_write(to, room, text, strlen(text))] = '\0';
+    return to;
 }
 
 /* --- JSON --- */

@@ -87,9 +87,7 @@ static bool start_helper(publisher *p, const char *helper)
 publisher *publisher_open(const char *url, int *status)
 {
     char helper[600];
-    publisher *p = calloc(1, sizeof *p);
-    if (p == NULL)
-        abort();
+    publisher *p = must(calloc(1, sizeof *p));
     *status = EXIT_USAGE;
     if (!split_url(p, url)) {
         fprintf(stderr,
@@ -138,14 +136,17 @@ void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const 
         put_line(p, plan, signals[i], &readings[i], at);
 }
 
-void publisher_close(publisher *p)
+bool publisher_close(publisher *p)
 {
+    int ended = -1;
     if (p == NULL)
-        return;
+        return true;
     close(p->to);
-    while (waitpid(p->helper, NULL, 0) < 0 && errno == EINTR)
+    while (waitpid(p->helper, &ended, 0) < 0 && errno == EINTR)
         continue;
+    const bool good = p->dropped == 0 && WIFEXITED(ended) && WEXITSTATUS(ended) == 0;
     if (p->dropped > 0)
         fprintf(stderr, "tinyladder: %lu values were dropped: the other side is too slow\n", p->dropped);
     free(p);
+    return good;
 }

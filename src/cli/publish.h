@@ -11,7 +11,7 @@ publisher *publisher_open(const char *url, int *status);
 /* One topic a signal, a JSON object each. Never waits: what the helper cannot take is dropped. */
 void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
                    double at);
-/* Waits for the last ones, a few seconds at most. NULL is fine. */
-void publisher_close(publisher *p);
+/* Waits for the last ones, a few seconds at most. false where any was lost, which is said. NULL is fine. */
+bool publisher_close(publisher *p);
 
 #endif

@@ -106,5 +106,5 @@ int main(int argc, char **argv)
     mosquitto_lib_cleanup();
     if (dropped > 0)
         fprintf(stderr, "tinyladder: %lu values could not be handed to %s\n", dropped, argv[1]);
-    return 0;
+    return dropped > 0 ? 4 : 0;
 }

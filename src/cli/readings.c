@@ -8,11 +8,11 @@
 
 int *choose_signals(const tl_plan *plan, const char *const *names, int count, int *chosen)
 {
-    int *list = calloc((size_t)(count > 0 ? count : plan->signal_count) + 1, sizeof *list);
+    int *list = must(calloc((size_t)(count > 0 ? count : plan->signal_count) + 1, sizeof *list));
     *chosen = 0;
-    for (int i = 0; list != NULL && i < plan->signal_count && count == 0; i++)
+    for (int i = 0; i < plan->signal_count && count == 0; i++)
         list[(*chosen)++] = i;
-    for (int n = 0; list != NULL && n < count; n++) {
+    for (int n = 0; n < count; n++) {
         int index = -1;
         if (tl_plan_signal(plan, names[n], &index) == NULL) {
             fprintf(stderr, "tinyladder: the plan has no signal '%.60s'; it has", names[n]);
@@ -37,13 +37,13 @@ static bool begin_lines(tl_bench *bench, const int *signals, int count, line_wat
     const tl_plan *plan = tl_bench_circuit(bench)->plan;
     bool good = true;
     if (lines->buttons == NULL)
-        lines->buttons = calloc((size_t)count + 1, sizeof *lines->buttons);
-    for (int i = 0; i < count && lines->buttons != NULL; i++) {
+        lines->buttons = must(calloc((size_t)count + 1, sizeof *lines->buttons));
+    for (int i = 0; i < count; i++) {
         const tl_button_config config = tl_bench_button(bench, signals[i]);
         if (!plan->signals[signals[i]].analog)
             good = tl_button_init(&lines->buttons[i], &config, tl_bench_port(bench)) == TL_OK && good;
     }
-    return good && lines->buttons != NULL;
+    return good;
 }
 
 /* One look at every line after the other, until the time. */

@@ -1,5 +1,6 @@
 #define _GNU_SOURCE
 #include "store.h"
+#include "../base/plain_text.h"
 #include <csv.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -7,6 +8,7 @@
 #include <sqlite3.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <time.h>
 #include <unistd.h>
@@ -24,7 +26,9 @@ struct store {
     sqlite3 *database;
     sqlite3_stmt *insert;
     sqlite3_int64 run;
-    int steps; /* since the last commit */
+    int steps;           /* since the last commit */
+    unsigned long times; /* that are there for good, by this run */
+    bool broken;         /* nothing more is put into it */
 };
 
 static bool failed(const char *path, const char *what)
@@ -41,16 +45,34 @@ static bool ends_with(const char *path, const char *end)
 
 /* --- CSV --- */
 
+/* All of it, or false with errno: a short write is tried again, and then tells why. */
+static bool put_text(int file, const char *text, size_t size)
+{
+    while (size > 0) {
+        const ssize_t done = write(file, text, size);
+        if (done < 0 && errno == EINTR)
+            continue;
+        if (done <= 0) {
+            errno = done == 0 ? ENOSPC : errno;
+            return false;
+        }
+        text += done;
+        size -= (size_t)done;
+    }
+    return true;
+}
+
 /* A run that was killed in the middle of a row leaves half of one: it is cut off before anything is added. */
 static bool take_up_csv(store *s)
 {
     struct stat is;
     char head[sizeof csv_head] = "", tail[4096];
+    if (flock(s->file, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK)
+        return failed(s->path, "another run is recording into it: nothing is added to it");
     if (fstat(s->file, &is) != 0)
         return failed(s->path, strerror(errno));
     if (is.st_size == 0)
-        return write(s->file, csv_head, sizeof csv_head - 1) == (ssize_t)sizeof csv_head - 1 ||
-               failed(s->path, strerror(errno));
+        return put_text(s->file, csv_head, sizeof csv_head - 1) || failed(s->path, strerror(errno));
     if (pread(s->file, head, sizeof head - 1, 0) != (ssize_t)sizeof head - 1 || strcmp(head, csv_head) != 0)
         return failed(s->path, "this file is no record: nothing is added to it");
     const off_t from = is.st_size > (off_t)sizeof tail ? is.st_size - (off_t)sizeof tail : 0;
@@ -69,45 +91,50 @@ static bool take_up_csv(store *s)
 
 static int write_row(const store *s, double at, int signal, const taken *t, char *text, size_t room)
 {
-    char flags[40];
+    char flags[40], quoted_flags[90], quoted_unit[40];
     const tl_signal *of = &s->plan->signals[signal];
     const tl_value *is = &t->is.is;
-    const char *kind = of->analog ? "analog" : "digital", *said = taken_flags(of, t, flags);
+    const char *kind = of->analog ? "analog" : "digital",
+               *said = csv_text(taken_flags(of, t, flags), quoted_flags, sizeof quoted_flags);
     if (!taken_is_good(t))
         return snprintf(text, room, "%.6f,%s,%s,,,,,,,%s\n", at, of->name, kind, said);
     if (!t->is.analog)
         return snprintf(text, room, "%.6f,%s,%s,%d,%.9g,%d,,,,%s\n", at, of->name, kind, t->is.high,
                         t->is.volts, t->is.closed, said);
     if (of->source.button_count > 0) {
-        char button[80];
+        char button[80], quoted_button[170];
         taken_value(of, t, button);
         return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%s,,,,%s\n", at, of->name, kind, t->is.count,
-                        is->pin_volts, button, said);
+                        is->pin_volts, csv_text(button, quoted_button, sizeof quoted_button), said);
     }
     if (!taken_has_value(of, t))
         return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,,,,,%s\n", at, of->name, kind, t->is.count,
                         is->pin_volts, said);
     return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%.9g,%s,%.9g,%.9g,%s\n", at, of->name, kind, t->is.count,
-                    is->pin_volts, is->value, of->reading.unit, is->within.low, is->within.high, said);
+                    is->pin_volts, is->value, csv_text(of->reading.unit, quoted_unit, sizeof quoted_unit),
+                    is->within.low, is->within.high, said);
 }
 
 /* One write for all rows of a time, so that a reader never sees some of them. */
 static bool put_csv(store *s, double at, const int *signals, const taken *readings, int count)
 {
-    enum { ROW = 400 };
+    enum { ROW = 600 };
     size_t used = 0;
     if (s->room < (size_t)count * ROW) {
         s->room = (size_t)count * ROW;
-        s->text = realloc(s->text, s->room);
-        if (s->text == NULL)
-            abort();
+        char *more = realloc(s->text, s->room);
+        if (more == NULL)
+            return failed(s->path, strerror(errno));
+        s->text = more;
     }
     for (int i = 0; i < count; i++)
         used += (size_t)write_row(s, at, signals[i], &readings[i], s->text + used, s->room - used);
     const off_t before = lseek(s->file, 0, SEEK_CUR);
-    if (write(s->file, s->text, used) == (ssize_t)used)
+    if (put_text(s->file, s->text, used)) {
+        s->times++;
         return true;
-    const int why = errno != 0 ? errno : ENOSPC;
+    }
+    const int why = errno;
     if (before >= 0 && ftruncate(s->file, before) != 0)
         fprintf(stderr, "%s: error: the last row may be cut off\n", s->path);
     return failed(s->path, strerror(why));
@@ -144,8 +171,8 @@ static sqlite3_int64 ask_number(sqlite3 *database, const char *sql, sqlite3_int6
 static char *whole_file(const char *path)
 {
     FILE *from = fopen(path, "rb");
-    char *text = calloc(1, (1 << 20) + 1);
-    if (from != NULL && text != NULL)
+    char *text = must(calloc(1, (1 << 20) + 1));
+    if (from != NULL)
         text[fread(text, 1, 1 << 20, from)] = '\0';
     if (from != NULL)
         fclose(from);
@@ -184,14 +211,15 @@ static bool open_database(store *s, const char *scene, unsigned long seed)
     if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
         return failed(s->path, sqlite3_errmsg(s->database));
     sqlite3_busy_timeout(s->database, 5000);
+    /* What is there is asked under the lock: two runs may begin a new file at the same time. */
+    if (!run_sql(s, "PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; BEGIN IMMEDIATE"))
+        return false;
     const sqlite3_int64 tables = ask_number(s->database, "SELECT count(*) FROM sqlite_master", -1);
     if (tables < 0)
         return failed(s->path, "this file is no database: nothing is added to it");
     if (tables > 0 && (ask_number(s->database, "PRAGMA application_id", 0) != DATABASE_OF_OURS ||
                        ask_number(s->database, "PRAGMA user_version", 0) != SCHEMA))
         return failed(s->path, "this is a database of something else: nothing is added to it");
-    if (!run_sql(s, "PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; BEGIN"))
-        return false;
     snprintf(sql, sizeof sql, "PRAGMA application_id = %d; PRAGMA user_version = %d", DATABASE_OF_OURS,
              SCHEMA);
     if (tables == 0 && (!run_sql(s, schema) || !run_sql(s, sql)))
@@ -236,6 +264,19 @@ static bool put_database_row(store *s, double at, int signal, const taken *t)
     return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
 }
 
+/* What was put since the last time is there for good, or it is not there at all. */
+static bool commit(store *s)
+{
+    const int steps = s->steps;
+    s->steps = 0;
+    if (!run_sql(s, "COMMIT")) {
+        sqlite3_exec(s->database, "ROLLBACK", NULL, NULL, NULL);
+        return false;
+    }
+    s->times += (unsigned long)steps;
+    return true;
+}
+
 static bool put_database(store *s, double at, const int *signals, const taken *readings, int count)
 {
     if (!run_sql(s, "SAVEPOINT one"))
@@ -248,20 +289,15 @@ static bool put_database(store *s, double at, const int *signals, const taken *r
     }
     if (!run_sql(s, "RELEASE one"))
         return false;
-    if (++s->steps < STEPS_A_COMMIT)
-        return true;
-    s->steps = 0;
-    return run_sql(s, "COMMIT; BEGIN");
+    return ++s->steps < STEPS_A_COMMIT || (commit(s) && run_sql(s, "BEGIN"));
 }
 
 /* --- both --- */
 
 store *store_open(const char *path, const tl_plan *plan, const char *scene, unsigned long seed, int *status)
 {
-    store *s = calloc(1, sizeof *s);
-    if (s == NULL)
-        abort();
-    *s = (store){.path = strdup(path), .plan = plan, .last = -1, .file = -1};
+    store *s = must(calloc(1, sizeof *s));
+    *s = (store){.path = must(strdup(path)), .plan = plan, .last = -1, .file = -1};
     bool good = false;
     *status = EXIT_HARDWARE;
     if (ends_with(path, ".csv")) {
@@ -275,7 +311,8 @@ store *store_open(const char *path, const tl_plan *plan, const char *scene, unsi
     }
     if (good)
         return s;
-    (void)store_close(s);
+    s->broken = true;
+    (void)store_close(s, NULL);
     return NULL;
 }
 
@@ -286,21 +323,27 @@ double store_last(const store *s)
 
 bool store_put(store *s, double at, const int *signals, const taken *readings, int count)
 {
-    return s->file >= 0 ? put_csv(s, at, signals, readings, count)
-                        : put_database(s, at, signals, readings, count);
+    const bool good = s->file >= 0 ? put_csv(s, at, signals, readings, count)
+                                   : put_database(s, at, signals, readings, count);
+    s->broken = s->broken || !good;
+    return good;
 }
 
-bool store_close(store *s)
+bool store_close(store *s, unsigned long *times)
 {
     bool good = true;
-    if (s->file >= 0)
-        good = close(s->file) == 0;
+    if (s->file >= 0 && close(s->file) != 0)
+        good = failed(s->path, strerror(errno));
     if (s->database != NULL) {
-        if (s->insert != NULL)
-            good = run_sql(s, "COMMIT");
+        if (s->insert != NULL && sqlite3_get_autocommit(s->database) == 0)
+            good = commit(s); /* after a failure, too: what was put before it is good */
         sqlite3_finalize(s->insert);
-        sqlite3_close(s->database);
+        if (sqlite3_close(s->database) != SQLITE_OK && good)
+            good = failed(s->path, "could not be closed");
     }
+    if (times != NULL)
+        *times = s->times;
+    good = good && !s->broken;
     free(s->text);
     free(s->path);
     free(s);
@@ -331,9 +374,9 @@ static bool visit_texts(const char *const *column, stored_visitor *visit, void *
                       false};
     if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
         return false;
-    snprintf(row.signal, sizeof row.signal, "%s", column[SIGNAL]);
-    snprintf(row.unit, sizeof row.unit, "%s", column[UNIT] != NULL ? column[UNIT] : "");
-    snprintf(row.flags, sizeof row.flags, "%s", column[FLAGS] != NULL ? column[FLAGS] : "");
+    plain_text_copy(row.signal, sizeof row.signal, column[SIGNAL]);
+    plain_text_copy(row.unit, sizeof row.unit, column[UNIT] != NULL ? column[UNIT] : "");
+    plain_text_copy(row.flags, sizeof row.flags, column[FLAGS] != NULL ? column[FLAGS] : "");
     row.digital = strcmp(column[KIND], "digital") == 0;
     row.closed = row.value == 1;
     return visit(context, &row);

@@ -13,8 +13,9 @@ store *store_open(const char *path, const tl_plan *plan, const char *scene, unsi
 double store_last(const store *s);
 /* One time's readings: all of them, or none. false with what is wrong said. */
 bool store_put(store *s, double at, const int *signals, const taken *readings, int count);
-/* false where something could not be written at last. */
-bool store_close(store *s);
+/* false where something could not be written, now or before; *times (may be NULL): how many times are there
+ * for good. */
+bool store_close(store *s, unsigned long *times);
 
 /* --- reading one back --- */
 

@@ -254,7 +254,7 @@ static int run_check(int argc, char **argv)
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     if (o.about != NULL)
         return print_about(o.about);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     if (plan == NULL) {
         status = print_unreadable(report);

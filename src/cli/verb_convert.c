@@ -313,7 +313,7 @@ static int convert_by_options(const convert_verb_options *o)
 static int convert_by_plan(const convert_verb_options *o)
 {
     int status = EXIT_USAGE, signal = -1;
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o->words[0], report);
     if (plan == NULL) {
         status = print_unreadable(report);

@@ -275,7 +275,7 @@ static int run_pins(int argc, char **argv)
     pins_options o = {0};
     char kind[16];
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_file_kind(o.path, kind);
     tl_plan *plan = strcmp(kind, "board") != 0 ? tl_plan_load(o.path, report) : NULL;
     tl_board *board = strcmp(kind, "board") == 0 ? tl_board_load(o.path, report) : NULL;

@@ -1,13 +1,14 @@
-/* tinyladder plot: a record as a chart, drawn by gnuplot. Data goes into files of their own, never into the
- * script. */
+/* tinyladder plot: a record as a chart, drawn by gnuplot. */
 #define _GNU_SOURCE
+#include "../base/plain_text.h"
+#include "../base/replace_file.h"
+#include "gnuplot.h"
 #include "store.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
-#include <sys/wait.h>
 #include <unistd.h>
 
 enum { SERIES_MOST = 64, NAMES_MOST = 64, KEY_PLAN = 1000 };
@@ -52,18 +53,19 @@ static error_t parse_plot(int key, char *text, struct argp_state *state)
     return 0;
 }
 
-/* --- the record, one file a signal --- */
+/* --- the record, one block of data a signal --- */
 
 typedef struct {
     char name[64], unit[16];
     bool digital, any, faulty;
     double least, most;
-    FILE *to;
+    FILE *to; /* into `data`, until it is closed */
+    char *data;
+    size_t size;
 } series;
 
 typedef struct {
     const plot_options *o;
-    char folder[64];
     series list[SERIES_MOST];
     int count;
     double first, last;
@@ -78,13 +80,6 @@ static bool is_wanted(const plot_options *o, const char *name)
     return o->name_count == 0;
 }
 
-static const char *data_path(const chart *c, int i)
-{
-    static char path[96];
-    snprintf(path, sizeof path, "%s/%d", c->folder, i);
-    return path;
-}
-
 static series *series_of(chart *c, const stored_row *row)
 {
     for (int i = 0; i < c->count; i++) {
@@ -94,14 +89,12 @@ static series *series_of(chart *c, const stored_row *row)
     if (c->count == SERIES_MOST)
         return NULL;
     series *s = &c->list[c->count];
-    *s = (series){.digital = row->digital,
-                  .least = INFINITY,
-                  .most = -INFINITY,
-                  .to = fopen(data_path(c, c->count), "w")};
+    *s = (series){.digital = row->digital, .least = INFINITY, .most = -INFINITY};
+    s->to = must(open_memstream(&s->data, &s->size));
     snprintf(s->name, sizeof s->name, "%s", row->signal);
     snprintf(s->unit, sizeof s->unit, "%s", row->unit);
     c->count++;
-    return s->to != NULL ? s : NULL;
+    return s;
 }
 
 /* Time, value, interval, and once more for what is wrong: NaN breaks a line, as it should. */
@@ -163,7 +156,7 @@ static void write_text(FILE *to, const char *text)
     for (; *text != '\0'; text++) {
         if (*text == '\'')
             fputc('\'', to);
-        fputc((unsigned char)*text < 0x20 ? ' ' : *text, to);
+        fputc(*text, to);
     }
     fputc('\'', to);
 }
@@ -267,18 +260,18 @@ static void write_analog_panel(FILE *to, const chart *c, const tl_plan *plan, co
         const char *shade = colours[colour++ % 7];
         if (bands)
             fprintf(to,
-                    "%s'%s' using ($1/%g):3:4 with filledcurves fs transparent solid 0.12 noborder lc rgb "
+                    "%s$data%d using ($1/%g):3:4 with filledcurves fs transparent solid 0.12 noborder lc rgb "
                     "'%s' notitle",
-                    comma, data_path(c, i), per, shade);
-        fprintf(to, "%s'%s' using ($1/%g):2 with lines lw 1.6 lc rgb '%s' title ", bands ? ", " : comma,
-                data_path(c, i), per, shade);
+                    comma, i, per, shade);
+        fprintf(to, "%s$data%d using ($1/%g):2 with lines lw 1.6 lc rgb '%s' title ", bands ? ", " : comma, i,
+                per, shade);
         write_text(to, s->name);
         comma = ", ";
         if (s->faulty) {
-            fprintf(
-                to,
-                ", '%s' using ($5==1?$1/%g:1/0):(1) axes x1y2 with impulses lw 2 lc rgb '#b0d00000' title ",
-                data_path(c, i), per);
+            fprintf(to,
+                    ", $data%d using ($5==1?$1/%g:1/0):(1) axes x1y2 with impulses lw 2 lc rgb '#b0d00000' "
+                    "title ",
+                    i, per);
             char label[100];
             snprintf(label, sizeof label, "%s failed", s->name);
             write_text(to, label);
@@ -313,8 +306,8 @@ static void write_digital_panel(FILE *to, const chart *c, double per)
     for (int i = 0; i < c->count; i++) {
         if (!c->list[i].digital)
             continue;
-        fprintf(to, "%s'%s' using ($1/%g):($2*0.7+%d) with steps lw 1.6 lc rgb '%s' notitle",
-                line > 0 ? ", " : "", data_path(c, i), per, lines - 1 - line, colours[line % 7]);
+        fprintf(to, "%s$data%d using ($1/%g):($2*0.7+%d) with steps lw 1.6 lc rgb '%s' notitle",
+                line > 0 ? ", " : "", i, per, lines - 1 - line, colours[line % 7]);
         line++;
     }
     fputs("\nset key\n", to);
@@ -346,8 +339,9 @@ static void write_frame(FILE *to, const chart *c, double per, bool picture)
     fprintf(to, "set xrange [%.9g:%.9g]\n", c->first / per, fmax(c->last, c->first + 1e-3) / per);
 }
 
-static void write_script(FILE *to, const chart *c, const tl_plan *plan, const char *out)
+static void write_script(FILE *to, const chart *c, const tl_plan *plan)
 {
+    const char *out = c->o->out;
     const char *units[SERIES_MOST], *time_name;
     const int panels = find_panels(c, units), digital = count_digital(c);
     const double per = time_unit(c, &time_name);
@@ -359,11 +353,6 @@ static void write_script(FILE *to, const chart *c, const tl_plan *plan, const ch
     const double stretch = high < 800 ? (800 - 40 - below) / fmax(high - 40 - below, 1) : 1;
     high = fmax(high, 800);
     write_terminal(to, c->o->out, high);
-    if (out != NULL) {
-        fputs("set output ", to);
-        write_text(to, out);
-        fputc('\n', to);
-    }
     write_frame(to, c, per, out != NULL);
     for (int i = 0; i < panels; i++) {
         const double size = panel_pixels(c, units[i], plan != NULL) * stretch / high;
@@ -385,93 +374,80 @@ static void write_script(FILE *to, const chart *c, const tl_plan *plan, const ch
 
 /* --- the whole --- */
 
-static int run_gnuplot(const chart *c, const tl_plan *plan, const char *out)
+static bool ends_in(const char *path, const char *end)
 {
-    char command[160];
-    snprintf(command, sizeof command, "gnuplot %s/script%s", c->folder,
-             c->o->out != NULL ? " 2>&1 >/dev/null" : "");
-    char script[96];
-    snprintf(script, sizeof script, "%s/script", c->folder);
-    FILE *to = fopen(script, "w");
-    if (to == NULL)
-        return EXIT_HARDWARE;
-    write_script(to, c, plan, out);
-    if (fclose(to) != 0)
-        return EXIT_HARDWARE;
-    fflush(stdout);
-    const int ended = system(command);
-    if (ended == 0)
-        return EXIT_DONE;
-    fprintf(stderr, "tinyladder: gnuplot could not draw this%s\n",
-            ended != -1 && WIFEXITED(ended) && WEXITSTATUS(ended) == 127
-                ? ": it is not installed (apt-get install gnuplot-nox)"
-                : "");
-    return EXIT_HARDWARE;
-}
-
-static void clean_up(chart *c)
-{
-    char path[96];
-    for (int i = 0; i < c->count; i++)
-        unlink(data_path(c, i));
-    snprintf(path, sizeof path, "%s/script", c->folder);
-    unlink(path);
-    rmdir(c->folder);
-}
-
-/* Drawn aside and then renamed: nobody finds half a picture. */
-static int draw(chart *c, const tl_plan *plan)
-{
-    char aside[600];
-    for (int i = 0; i < c->count; i++) {
-        if (c->list[i].to == NULL || fclose(c->list[i].to) != 0)
-            return EXIT_HARDWARE;
-        c->list[i].to = NULL;
-    }
-    if (c->count == 0) {
-        fprintf(stderr, "tinyladder: there is nothing to plot in '%s'%s\n", c->o->record,
-                c->o->name_count > 0 ? " of these signals" : "");
-        return EXIT_FOUND;
-    }
-    if (c->o->out == NULL)
-        return run_gnuplot(c, plan, NULL);
-    snprintf(aside, sizeof aside, "%.500s.%ld", c->o->out, (long)getpid());
-    int status = run_gnuplot(c, plan, aside);
-    if (status == EXIT_DONE && rename(aside, c->o->out) != 0) {
-        fprintf(stderr, "%s: error: %s\n", c->o->out, strerror(errno));
-        status = EXIT_HARDWARE;
-    }
-    if (status != EXIT_DONE)
-        unlink(aside);
-    return status;
+    const size_t length = strlen(path), size = strlen(end);
+    return length > size && strcmp(path + length - size, end) == 0;
 }
 
 static bool is_picture(const char *out)
 {
-    const size_t length = strlen(out);
-    if (length > 4 && (strcmp(out + length - 4, ".svg") == 0 || strcmp(out + length - 4, ".png") == 0))
+    if (ends_in(out, ".svg") || ends_in(out, ".png"))
         return true;
     fprintf(stderr, "tinyladder: -o: a file ends in .svg or .png: '%s'\n", out);
     return false;
 }
 
+/* The data in blocks of their own, then what to draw of them. */
+static char *whole_script(chart *c, const tl_plan *plan, size_t *size)
+{
+    char *text = NULL;
+    FILE *to = must(open_memstream(&text, size));
+    for (int i = 0; i < c->count; i++) {
+        fprintf(to, "$data%d << end_of_data\n", i);
+        fwrite(c->list[i].data, 1, c->list[i].size, to);
+        fputs("end_of_data\n", to);
+    }
+    write_script(to, c, plan);
+    if (fclose(to) != 0)
+        text = must(NULL);
+    return text;
+}
+
+static int draw(chart *c, const tl_plan *plan)
+{
+    const char *out = c->o->out;
+    const picture_kind kind = out == NULL ? PICTURE_TEXT : ends_in(out, ".svg") ? PICTURE_SVG : PICTURE_PNG;
+    char *picture = NULL;
+    size_t size = 0, drawn = 0;
+    if (c->count == 0) {
+        fprintf(stderr, "tinyladder: there is nothing to plot in '%s'%s\n", c->o->record,
+                c->o->name_count > 0 ? " of these signals" : "");
+        return EXIT_FOUND;
+    }
+    char *script = whole_script(c, plan, &size);
+    int status = gnuplot_draw(script, size, kind, &picture, &drawn);
+    free(script);
+    if (status == EXIT_DONE && out == NULL) {
+        fwrite(picture, 1, drawn, stdout);
+    } else if (status == EXIT_DONE && !replace_file(out, picture, drawn)) {
+        fprintf(stderr, "%s: error: %s\n", out, strerror(errno));
+        status = EXIT_HARDWARE;
+    }
+    free(picture);
+    return status;
+}
+
+/* Closes what is still open; the texts are whole only then. */
+static void close_series(chart *c)
+{
+    for (int i = 0; i < c->count; i++) {
+        if (c->list[i].to != NULL && fclose(c->list[i].to) != 0)
+            must(NULL);
+        c->list[i].to = NULL;
+    }
+}
+
 static int plot(const plot_options *o, const tl_plan *plan)
 {
     chart c = {.o = o, .first = INFINITY, .last = -INFINITY};
-    const char *where = getenv("TMPDIR");
-    snprintf(c.folder, sizeof c.folder, "%.40s/tinyladder.XXXXXX", where != NULL ? where : "/tmp");
-    if (mkdtemp(c.folder) == NULL) {
-        fprintf(stderr, "%s: error: %s\n", c.folder, strerror(errno));
-        return EXIT_HARDWARE;
-    }
     int status = EXIT_UNREADABLE;
-    if (store_visit(o->record, take_row, &c))
+    const bool good = store_visit(o->record, take_row, &c);
+    close_series(&c);
+    if (good)
         status = draw(&c, plan);
-    for (int i = 0; i < c.count; i++) {
-        if (c.list[i].to != NULL)
-            fclose(c.list[i].to);
-    }
-    clean_up(&c);
+    for (int i = 0; i < c.count; i++)
+        free(c.list[i].data);
     return status;
 }
 
@@ -488,7 +464,7 @@ static int run_plot(int argc, char **argv)
                                      NULL};
     plot_options o = {0};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_plan *plan = o.plan != NULL ? tl_plan_load(o.plan, report) : NULL;
     int status = EXIT_USAGE;
     if (o.plan != NULL && plan == NULL)

@@ -208,7 +208,7 @@ static void print_line(const session *s, double at, bool head)
 
 static void print_csv(const session *s, double at, bool head)
 {
-    char text[80];
+    char text[80], quoted[90], unit[40];
     if (head)
         puts("s,signal,count,pin_v,value,unit,low,high,flags");
     for (int i = 0; i < s->count; i++) {
@@ -219,13 +219,13 @@ static void print_csv(const session *s, double at, bool head)
         if (!taken_is_good(t))
             printf(",,,,,,");
         else if (taken_has_value(signal, t))
-            printf("%ld,%.9g,%.9g,%s,%.9g,%.9g,", t->is.count, is->pin_volts, is->value, signal->reading.unit,
-                   is->within.low, is->within.high);
+            printf("%ld,%.9g,%.9g,%s,%.9g,%.9g,", t->is.count, is->pin_volts, is->value,
+                   csv_text(signal->reading.unit, unit, sizeof unit), is->within.low, is->within.high);
         else if (t->is.analog)
             printf("%ld,%.9g,,,,,", t->is.count, is->pin_volts);
         else
             printf("%d,%.9g,%d,,,,", t->is.high, t->is.volts, t->is.closed);
-        printf("%s\n", taken_flags(signal, t, text));
+        printf("%s\n", csv_text(taken_flags(signal, t, text), quoted, sizeof quoted));
     }
 }
 
@@ -360,10 +360,8 @@ static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *
 {
     const tl_plan *plan = circuit->plan;
     const size_t params = (size_t)tl_net_param_count(circuit->net);
-    double *values = calloc(params, sizeof *values);
-    bool *closed = calloc((size_t)tl_net_contact_count(circuit->net) + 1, sizeof *closed);
-    if (values == NULL || closed == NULL)
-        abort();
+    double *values = must(calloc(params, sizeof *values));
+    bool *closed = must(calloc((size_t)tl_net_contact_count(circuit->net) + 1, sizeof *closed));
     memcpy(values, circuit->nominal, params * sizeof *values);
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_signal_nodes *nodes = &circuit->signals[i];
@@ -463,7 +461,7 @@ static int read_signals(const read_options *o, const tl_circuit *circuit, const 
     s.signals = choose_signals(s.plan, o->names, o->name_count, &s.count);
     if (s.signals == NULL)
         return EXIT_USAGE;
-    s.readings = calloc((size_t)s.count + 1, sizeof *s.readings);
+    s.readings = must(calloc((size_t)s.count + 1, sizeof *s.readings));
     s.bench = tl_bench_new(circuit, scene, seed);
     tl_bench_be_strict(s.bench, o->strict);
     int status = EXIT_HARDWARE;
@@ -506,7 +504,7 @@ static int run_read(int argc, char **argv)
         NULL};
     read_options o = {.times = 1, .every = 0.1, .within = 5};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     tl_scene *scene = plan == NULL      ? NULL
                       : o.scene != NULL ? tl_scene_load(o.scene, plan, report)

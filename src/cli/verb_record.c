@@ -1,9 +1,9 @@
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
+#include "ending.h"
 #include "publish.h"
 #include "store.h"
 #include <math.h>
-#include <signal.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
@@ -88,21 +88,6 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
 
 /* --- when to end --- */
 
-static volatile sig_atomic_t asked_to_stop;
-
-static void on_signal(int number)
-{
-    asked_to_stop = number;
-}
-
-static void watch_signals(void)
-{
-    struct sigaction action = {.sa_handler = on_signal};
-    sigaction(SIGINT, &action, NULL);
-    sigaction(SIGTERM, &action, NULL);
-    sigaction(SIGHUP, &action, NULL);
-}
-
 typedef struct {
     int signal; /* -1 for none */
     char state[40];
@@ -164,10 +149,10 @@ static bool is_time_to_stop(recording *r, double at)
 
 static int record_all(recording *r, store *to)
 {
-    unsigned long steps = 0;
+    unsigned long steps = 0, kept = 0;
     double at = r->o->at;
     bool good = true, stopped = false;
-    for (; good && !stopped && asked_to_stop == 0 && at <= r->end + 1e-9; steps++) {
+    for (; good && !stopped && !ending_asked() && at <= r->end + 1e-9; steps++) {
         take_all(r->bench, r->signals, r->count, at, (int)r->o->samples, r->readings);
         good = store_put(to, at, r->signals, r->readings, r->count);
         publisher_put(r->to, r->plan, r->signals, r->readings, r->count, at);
@@ -177,12 +162,14 @@ static int record_all(recording *r, store *to)
     }
     const double last = at - r->o->every;
     show_progress(r, last, true);
-    good = store_close(to) && good;
-    printf("%s: %lu times of %d signals, up to %s%s\n", r->o->out, steps - !good, r->count,
-           show(fmax(last, 0), TL_DIM_SECOND).text,
-           stopped              ? "; stopped as asked"
-           : asked_to_stop != 0 ? "; interrupted"
-                                : "");
+    good = store_close(to, &kept) && good;
+    printf(
+        "%s: %lu times of %d signals, up to %s%s\n", r->o->out, kept, r->count,
+        show(fmax(kept < steps ? r->o->at + ((double)kept - 1) * r->o->every : last, 0), TL_DIM_SECOND).text,
+        kept < steps     ? "; the rest is lost"
+        : stopped        ? "; stopped as asked"
+        : ending_asked() ? "; interrupted"
+                         : "");
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
@@ -211,17 +198,16 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
     store *to = store_open(o->out, plan, o->scene, seed, &status);
     if (to != NULL) {
         tl_circuit *circuit = tl_circuit_new(plan);
-        r.readings = calloc((size_t)r.count + 1, sizeof *r.readings);
+        r.readings = must(calloc((size_t)r.count + 1, sizeof *r.readings));
         r.bench = tl_bench_new(circuit, scene, seed);
-        if (r.readings == NULL)
-            abort();
-        watch_signals();
+        ending_watch();
         status = record_all(&r, to);
         tl_bench_free(r.bench);
         free(r.readings);
         tl_circuit_free(circuit);
     }
-    publisher_close(r.to);
+    if (!publisher_close(r.to) && status == EXIT_DONE)
+        status = EXIT_HARDWARE;
     free(r.signals);
     return status;
 }
@@ -238,7 +224,7 @@ static int run_record(int argc, char **argv)
         NULL};
     record_options o = {.every = 1};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     tl_scene *scene = plan == NULL      ? NULL
                       : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
@@ -248,11 +234,7 @@ static int run_record(int argc, char **argv)
     tl_scene_free(scene);
     tl_plan_free(plan);
     tl_report_free(report);
-    if (asked_to_stop != 0) { /* all is written: now end as whoever asked expects */
-        fflush(stdout);
-        signal(asked_to_stop, SIG_DFL);
-        raise(asked_to_stop);
-    }
+    ending_obey();
     return status;
 }
 

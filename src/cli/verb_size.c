@@ -451,7 +451,7 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
     snprintf(name, sizeof name, "tinyladder size %s", kind->name);
     argv[0] = name;
     parse_call(&call, argc, argv);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     const bool good = load_board(&call, &board, report) && load_stock(&call, &stock, &capacitors, report);
     const int status = good ? answer_call(&call, &board, &stock, &capacitors) : print_unreadable(report);
     tl_stock_free(&stock);

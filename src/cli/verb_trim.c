@@ -1,7 +1,7 @@
 /* tinyladder trim: a meter against the converter, corrections, and whether the parts explain what is seen. */
 #define _GNU_SOURCE
 #include "readings.h"
-#include "tinyladder/plan_edit.h"
+#include "tinyladder/edit.h"
 #include "tinyladder/trim.h"
 #include <errno.h>
 #include <math.h>
@@ -214,7 +214,7 @@ static bool take_live(const trim_options *o, const tl_circuit *circuit, int sign
         return false;
     }
     tl_bench *bench = tl_bench_new(circuit, scene, scene->seed);
-    char *copy = strdup(o->live), *save = NULL;
+    char *copy = must(strdup(o->live)), *save = NULL;
     bool good = copy != NULL;
     for (char *word = good ? strtok_r(copy, ",", &save) : NULL; word != NULL && good;
          word = strtok_r(NULL, ",", &save)) {
@@ -336,47 +336,72 @@ static void print_as_json(const trimming *t, const char *value)
                          "share_meter", v->share[TL_TRIM_METER], "trim", value));
 }
 
-/* Into the file that the reading stands in; then the plan must still be a plan, or all is as before. */
+/* Another signal that stands in the same reading, of a range of names; NULL. */
+static const char *shares_reading(const tl_plan *plan, int signal)
+{
+    const tl_place place = plan->signals[signal].reading.place;
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_place other = plan->signals[i].reading.place;
+        if (i != signal && other.line == place.line && other.column == place.column &&
+            other.file == place.file)
+            return plan->signals[i].name;
+    }
+    return NULL;
+}
+
+/* Whether the changed plan is one, and says of the signal just what was found. */
+static bool has_trim(const tl_plan *changed, const trimming *t)
+{
+    const tl_plan_reading *reading = changed != NULL ? &changed->signals[t->signal].reading : NULL;
+    bool same = reading != NULL && changed->signal_count == t->circuit->plan->signal_count &&
+                reading->trim_count >= 2 && reading->trim_at_pin == t->o->at_pin;
+    for (int i = 0; same && i < reading->trim_count; i++) {
+        bool known = false;
+        for (int k = 0; k < t->count; k++)
+            known =
+                known || fabs(reading->trim[i].from - t->pairs[k].count) <= 1e-6 * fmax(1, t->pairs[k].count);
+        same = known;
+    }
+    return same;
+}
+
+/* Into the file that the reading stands in: first tried as if it stood there, then written. */
 static int write_plan(const trimming *t, const tl_report *report, const char *value)
 {
     const tl_plan *plan = t->circuit->plan;
-    const tl_plan_reading *reading = &plan->signals[t->signal].reading;
-    const char *path = tl_report_path(report, reading->place);
-    for (int i = 0; i < plan->signal_count; i++) {
-        const tl_place other = plan->signals[i].reading.place;
-        if (i != t->signal && reading->given && other.line == reading->place.line &&
-            other.column == reading->place.column && other.file == reading->place.file) {
-            fprintf(stderr,
-                    "tinyladder: --write: this reading stands for several signals: give %s one of its own\n",
-                    plan->signals[t->signal].name);
-            return EXIT_FOUND;
-        }
+    const tl_signal *s = &plan->signals[t->signal];
+    const char *path = tl_report_path(report, s->reading.place), *name = s->name;
+    tl_edit edit;
+    size_t size = 0;
+    if (s->reading.given && shares_reading(plan, t->signal) != NULL) {
+        fprintf(stderr, "tinyladder: --write: this reading stands for %s too: give %s one of its own\n",
+                shares_reading(plan, t->signal), name);
+        return EXIT_FOUND;
     }
-    const char *old = reading->given ? report->files[reading->place.file].text : NULL;
-    char *text = old != NULL ? tl_plan_text_with_trim(old, reading->place, value) : NULL;
-    if (text == NULL) {
+    if (!s->reading.given || !tl_edit_key(report, s->reading.place, "trim", value, &edit)) {
         fprintf(
             stderr,
             "tinyladder: --write: %s has no 'reading: {...}' to put it into; write the line above there\n",
-            plan->signals[t->signal].name);
+            name);
         return EXIT_FOUND;
     }
     int status = EXIT_DONE;
-    tl_report *again = tl_report_new();
-    if (!tl_replace_file(path, text)) {
-        fprintf(stderr, "%s: error: %s\n", path, strerror(errno));
+    char *text = tl_edit_apply(report, &edit, &size);
+    tl_report *again = new_report();
+    tl_report_instead(again, path, text, size);
+    tl_plan *changed = tl_plan_load(plan->path, again);
+    if (!has_trim(changed, t)) {
+        fprintf(stderr, "tinyladder: --write: the trim would not be in the plan then; it is as it was\n");
+        status = EXIT_FOUND;
+    } else if (!tl_edit_write(path, text, size)) {
+        fprintf(stderr, "%s: error: %s; it is as it was\n", path, strerror(errno));
         status = EXIT_HARDWARE;
     } else {
-        tl_plan *changed = tl_plan_load(plan->path, again);
-        if (changed == NULL) {
-            status = tl_replace_file(path, old) ? EXIT_FOUND : EXIT_HARDWARE;
-            fprintf(stderr, "tinyladder: --write: the plan would not be one any more; it is as it was\n");
-        } else {
-            printf("\n%s has it now.\n", path);
-        }
-        tl_plan_free(changed);
+        printf("\n%s has it now.\n", path);
     }
+    tl_plan_free(changed);
     tl_report_free(again);
+    tl_edit_free(&edit);
     free(text);
     return status;
 }
@@ -611,7 +636,7 @@ static int run_trim(int argc, char **argv)
     trim_options o = {0};
     int signal = -1, status = EXIT_USAGE;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     if (plan == NULL) {
         status = print_unreadable(report);

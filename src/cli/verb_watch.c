@@ -1,11 +1,12 @@
 /* tinyladder watch: every signal live on the terminal, while the scene plays on the bench. */
 #define _GNU_SOURCE
+#include "../base/plain_text.h"
+#include "ending.h"
 #include "publish.h"
 #include <curses.h>
 #include <langinfo.h>
 #include <locale.h>
 #include <math.h>
-#include <signal.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
@@ -104,13 +105,6 @@ typedef struct {
     int top; /* first row that is seen */
     bool paused, utf8, ended;
 } watching;
-
-static volatile sig_atomic_t asked_to_end;
-
-static void on_signal(int number)
-{
-    asked_to_end = number;
-}
 
 static double share_of(const watching *w, int i)
 {
@@ -399,7 +393,7 @@ static bool is_gone(void)
     return !isatty(STDOUT_FILENO) || !isatty(STDIN_FILENO);
 }
 
-static void watch_screen(watching *w)
+static int watch_screen(watching *w)
 {
     long frames = 0;
     bool on = true;
@@ -407,16 +401,17 @@ static void watch_screen(watching *w)
     w->utf8 = strcmp(nl_langinfo(CODESET), "UTF-8") == 0;
     SCREEN *screen = newterm(NULL, stdout, stdin);
     if (screen == NULL) {
-        fprintf(stderr, "tinyladder: this terminal cannot be used: TERM says '%s'\n",
-                getenv("TERM") != NULL ? getenv("TERM") : "");
-        return;
+        char name[40];
+        plain_text_copy(name, sizeof name, getenv("TERM") != NULL ? getenv("TERM") : "");
+        fprintf(stderr, "tinyladder: this terminal cannot be used: TERM says '%s'\n", name);
+        return EXIT_HARDWARE;
     }
     noecho();
     cbreak();
     keypad(stdscr, TRUE);
     curs_set(0);
     timeout((int)lround(1000 * w->o->every));
-    while (on && asked_to_end == 0) {
+    while (on && !ending_asked()) {
         look(w);
         draw(w);
         if (w->o->frames > 0 && ++frames >= w->o->frames)
@@ -427,16 +422,16 @@ static void watch_screen(watching *w)
     }
     endwin();
     delscreen(screen);
+    return EXIT_DONE;
 }
 
 /* Where standard output is no terminal: a line for every signal that has changed, and all of them at first.
  */
-static void watch_lines(watching *w)
+static int watch_lines(watching *w)
 {
     char text[80], flags[40];
-    char(*before)[80] = calloc((size_t)w->count + 1, sizeof *before);
-    for (long frame = 0; before != NULL && asked_to_end == 0 && (w->o->frames == 0 || frame < w->o->frames);
-         frame++) {
+    char(*before)[80] = must(calloc((size_t)w->count + 1, sizeof *before));
+    for (long frame = 0; !ending_asked() && (w->o->frames == 0 || frame < w->o->frames); frame++) {
         look(w);
         for (int i = 0; i < w->count; i++) {
             value_text(w, i, text);
@@ -452,6 +447,7 @@ static void watch_lines(watching *w)
         move_on(w);
     }
     free(before);
+    return EXIT_DONE;
 }
 
 /* --- the whole --- */
@@ -478,22 +474,21 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
     }
     tl_circuit *circuit = tl_circuit_new(plan);
     w.bench = tl_bench_new(circuit, scene, o->seeded ? (unsigned long)o->seed : scene->seed);
-    w.now = calloc((size_t)w.count + 1, sizeof *w.now);
-    w.past = calloc((size_t)w.count + 1, sizeof *w.past);
-    if (w.now == NULL || w.past == NULL)
-        abort();
+    w.now = must(calloc((size_t)w.count + 1, sizeof *w.now));
+    w.past = must(calloc((size_t)w.count + 1, sizeof *w.past));
     reset_extremes(&w);
     for (int i = 0; i < w.count; i++)
         w.past[i].falls = value_falls(&w, i);
-    (screen ? watch_screen : watch_lines)(&w);
-    publisher_close(w.to);
+    status = (screen ? watch_screen : watch_lines)(&w);
+    if (!publisher_close(w.to) && status == EXIT_DONE)
+        status = EXIT_HARDWARE;
     line_watch_free(&w.lines);
     free(w.past);
     free(w.now);
     tl_bench_free(w.bench);
     tl_circuit_free(circuit);
     free(w.signals);
-    return EXIT_DONE;
+    return status;
 }
 
 static int run_watch(int argc, char **argv)
@@ -509,11 +504,8 @@ static int run_watch(int argc, char **argv)
         NULL};
     watch_options o = {.every = 0.1, .speed = 1};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    const struct sigaction action = {.sa_handler = on_signal};
-    sigaction(SIGINT, &action, NULL);
-    sigaction(SIGTERM, &action, NULL);
-    sigaction(SIGHUP, &action, NULL);
-    tl_report *report = tl_report_new();
+    ending_watch();
+    tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     tl_scene *scene = plan == NULL      ? NULL
                       : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
@@ -522,10 +514,7 @@ static int run_watch(int argc, char **argv)
     tl_scene_free(scene);
     tl_plan_free(plan);
     tl_report_free(report);
-    if (asked_to_end != 0) {
-        signal(asked_to_end, SIG_DFL);
-        raise(asked_to_end);
-    }
+    ending_obey();
     return status;
 }
 

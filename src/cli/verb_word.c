@@ -282,7 +282,7 @@ static int run_word(int argc, char **argv)
     word_options o = {0};
     char kind[16];
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = tl_report_new();
+    tl_report *report = new_report();
     tl_file_kind(o.path, kind);
     int status;
     if (strcmp(kind, "board") == 0) {

@@ -2,7 +2,7 @@
  * Worst cases: every corner of the tolerance box, and the inside of the span of a searched parameter. All
  * figures that are asked for come from the same solution of each corner.
  */
-#include "memory.h"
+#include "../base/memory.h"
 #include "net_internal.h"
 #include <math.h>
 #include <stdlib.h>
@@ -165,6 +165,8 @@ static tl_net_fault list_params(search *s)
         const net_part *part = &island->net->parts[island->parts[i].part];
         if (part->kind != PART_CAPACITOR && part_present(part, &state))
             fault = list_value(s, part->value);
+        if (part->kind == PART_FOLLOWER && fault == TL_NET_SOLVED)
+            fault = list_value(s, part->gain);
     }
     for (int i = 0; i < island->rails && fault == TL_NET_SOLVED; i++)
         fault = list_value(s, island->net->nodes[island->nodes[island->size + i]].volts);
@@ -193,7 +195,7 @@ static double effect_of(search *s, int param)
     for (int f = 0; f < s->count && solved; f++)
         most = fmax(most, fabs(high[f] - low[f]));
     s->values[param] = span->nominal;
-    return solved ? most : INFINITY;
+    return solved && !isnan(most) ? most : INFINITY; /* what cannot be ranked comes first */
 }
 
 /* The corners go to those that move most; the rest is left. */
@@ -209,6 +211,8 @@ static void choose_params(search *s)
             if (effect[i] >= 0 && (best == TL_NET_NONE || effect[i] > effect[best]))
                 best = i;
         }
+        if (best == TL_NET_NONE)
+            break;
         effect[best] = -1;
         s->params[s->param_count++] = s->listed[best];
     }
@@ -248,7 +252,7 @@ typedef struct {
 static island_extent measure_extent(const search *s)
 {
     const tl_island *island = s->island;
-    double low, high, least = INFINITY, most = -INFINITY, amperes = 0, offsets = 0;
+    double low, high, least = INFINITY, most = -INFINITY, amperes = 0, offsets = 0, gain = 1;
     island_extent extent = {0, 0, 0};
     for (int i = 0; i < island->rails; i++) {
         span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
@@ -265,9 +269,14 @@ static island_extent measure_extent(const search *s)
             amperes += size;
         else if (part->kind == PART_FOLLOWER)
             offsets += size;
+        if (part->kind == PART_FOLLOWER) { /* one may stand behind the other */
+            span_of_value(s, part->gain, &low, &high);
+            gain *= fmax(1, fmax(fabs(low), fabs(high)));
+        }
     }
-    extent.low = fmin(least, 0) - amperes * extent.ohms - offsets;
-    extent.high = fmax(most, 0) + amperes * extent.ohms + offsets;
+    extent.low = gain * (fmin(least, 0) - amperes * extent.ohms - offsets);
+    extent.high = gain * (fmax(most, 0) + amperes * extent.ohms + offsets);
+    extent.ohms *= gain;
     return extent;
 }
 

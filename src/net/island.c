@@ -1,5 +1,5 @@
 /* An island and its nodal equations, for one state of the net. */
-#include "memory.h"
+#include "../base/memory.h"
 #include "net_internal.h"
 #include <lapacke.h>
 #include <math.h>

@@ -1,5 +1,5 @@
 /* Building a net. */
-#include "memory.h"
+#include "../base/memory.h"
 #include "net_internal.h"
 #include <stdlib.h>
 #include <string.h>

@@ -13,7 +13,7 @@
  * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own. Where the rest
  * itself moves in a straight line over the step, by r a second, every mode has -Q^-1 sqrt(C) r as its drive.
  */
-#include "memory.h"
+#include "../base/memory.h"
 #include "transient_internal.h"
 #include <lapacke.h>
 #include <math.h>

@@ -1,5 +1,5 @@
 /* Reading a board file. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "board_internal.h"
 #include <math.h>
 #include <stdio.h>

@@ -1,5 +1,5 @@
 /* From a plan to its netlist: supplies, and the whole of it put together. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "circuit_internal.h"
 #include <math.h>
 #include <stdio.h>

@@ -1,5 +1,5 @@
 /* The ends of a netlist: pins with their leakage and clamps, converters' sampling, multiplexers. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "circuit_internal.h"
 #include <math.h>
 #include <stdio.h>

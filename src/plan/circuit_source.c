@@ -1,5 +1,5 @@
 /* The sources of a netlist: each answers the node that the chain starts from. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "circuit_internal.h"
 
 /* Volts against ground; against a shared node with foreign current in its wire; or following a rail. */

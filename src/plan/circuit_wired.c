@@ -1,6 +1,6 @@
 /* What only shows in time: pins that drive and pull, and whatever switches by itself. Typical values where
  * the plan has none; docs/methods.md lists them. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "circuit_internal.h"
 #include <math.h>
 

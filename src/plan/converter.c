@@ -1,5 +1,5 @@
 /* Reading a converter: what the board's own and one on a bus have in common. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "board_internal.h"
 #include "registers.h"
 #include <math.h>

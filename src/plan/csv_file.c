@@ -48,8 +48,11 @@ bool csv_visit(reader *r, const tree *node, csv_visitor *visit, void *context, i
     struct csv_parser parser;
     char *path = beside(r->path, node->text);
     bool good = false;
-    *file = load_text_file(path, node->place, r->report);
+    *file =
+        may_join(path, node->place, r->path, r->report) ? load_text_file(path, node->place, r->report) : -1;
     free(path);
+    if (*file >= 0)
+        r->report->files[*file].hidden = r->report->outside;
     if (*file >= 0 && csv_init(&parser, CSV_STRICT | CSV_STRICT_FINI) == 0) {
         good = visit_lines(r, &parser, *file, visit, context);
         csv_free(&parser);

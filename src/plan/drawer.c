@@ -1,5 +1,5 @@
 /* Reading a drawer file: which parts there are. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "plan_internal.h"
 #include "tinyladder/size.h"
 #include <math.h>

@@ -1,5 +1,5 @@
 /* Reading what the firmware drives: lamps, loads behind a transistor, inputs of other boards. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "board_internal.h"
 #include "plan_internal.h"
 #include <math.h>

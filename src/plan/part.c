@@ -1,5 +1,5 @@
 /* Reading the files of parts that a plan adds to a board: a converter on a bus, a multiplexer. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "board_internal.h"
 #include <math.h>
 #include <stdlib.h>

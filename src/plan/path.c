@@ -1,5 +1,5 @@
 /* The analog path of a signal: acquisition, scales, and the guaranteed interval behind a count. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "tinyladder/circuit.h"
 #include <math.h>
 #include <stdlib.h>
@@ -388,6 +388,10 @@ static tl_net_fault invert_both(inversion *v, const tl_interval *shares, tl_inte
 tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, double count,
                              double *unknown)
 {
+    if (c->signals[signal].unknown == TL_NET_NONE) {
+        *unknown = NAN;
+        return TL_NET_SOLVED;
+    }
     double *values = copy_values(c, c->nominal);
     inversion v = inversion_of(c, signal, values);
     const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
@@ -423,6 +427,11 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
     tl_net_fault fault = TL_NET_SOLVED;
 
+    tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
+    *unknown = (tl_interval){NAN, NAN};
+    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
+    if (nodes->unknown == TL_NET_NONE)
+        return TL_NET_SOLVED;
     for (int i = 0; i < tl_net_param_count(c->net); i++) {
         double low, high;
         tl_net_param_span(c->net, i, &low, &high);
@@ -445,12 +454,9 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
         fault = invert_both(&v, &shares, &found);
     }
     free(v.values);
-    if (fault != TL_NET_SOLVED)
-        return fault;
-    tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
-    *unknown = found;
-    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
-    return TL_NET_SOLVED;
+    if (fault == TL_NET_SOLVED)
+        *unknown = found;
+    return fault;
 }
 
 /* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,

@@ -1,5 +1,5 @@
 /* Reading a plan file. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "plan_internal.h"
 #include <math.h>
 #include <stdio.h>
@@ -210,7 +210,9 @@ static bool open_includes(reader *r, const tree *node, included_file files[INCLU
         }
         included_file *file = &files[(*count)++];
         file->path = beside(r->path, text);
-        file->root = tree_read_file(file->path, name->place, r->report);
+        file->root = may_join(file->path, name->place, r->path, r->report)
+                         ? tree_read_file(file->path, name->place, r->report)
+                         : NULL;
         good = file->root != NULL && read_head(r, file->root, "plan") &&
                check_map(r, file->root, "an included plan", include_keys) && good;
     }

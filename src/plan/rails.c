@@ -1,5 +1,5 @@
 /* Reading rails: supplies, output pins used as such, and nodes that several chains share. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "reader.h"
 #include <math.h>
 #include <stdio.h>

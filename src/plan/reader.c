@@ -1,5 +1,5 @@
 #include "reader.h"
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include <ctype.h>
 #include <math.h>
 #include <stdarg.h>

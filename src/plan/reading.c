@@ -1,5 +1,5 @@
 /* Reading what a signal's reading shall be. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "plan_internal.h"
 #include <math.h>
 #include <stdio.h>

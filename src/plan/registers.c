@@ -1,7 +1,7 @@
 /* Settings of a converter as register fields: read from the board file, composed into words and taken apart
  * again. */
 #include "registers.h"
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 #include "tinyladder/report.h"
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -24,9 +24,19 @@ void tl_report_free(tl_report *report)
         free(report->files[i].path);
         free(report->files[i].text);
     }
+    free(report->instead.path);
+    free(report->instead.text);
     free(report->findings);
     free(report->files);
     free(report);
+}
+
+void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size)
+{
+    free(report->instead.path);
+    free(report->instead.text);
+    report->instead = (tl_report_file){tl_copy_text(path), tl_alloc(size + 1, 1), size, false};
+    memcpy(report->instead.text, text, size);
 }
 
 static char *text_from(const char *format, va_list arguments)
@@ -102,7 +112,8 @@ const char *tl_report_path(const tl_report *report, tl_place place)
 const char *tl_report_line(const tl_report *report, tl_place place, size_t *length)
 {
     *length = 0;
-    if (place.file < 0 || place.file >= report->file_count || place.line < 1)
+    if (place.file < 0 || place.file >= report->file_count || place.line < 1 ||
+        report->files[place.file].hidden)
         return "";
     const tl_report_file *file = &report->files[place.file];
     const char *at = file->text, *end = file->text + file->size;

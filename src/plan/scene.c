@@ -1,5 +1,5 @@
 /* Reading a scene file: what happens to the bench over time. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "scene_internal.h"
 #include <math.h>
 #include <stdlib.h>

@@ -1,5 +1,5 @@
 /* What goes wrong in a scene, and the meter on it: every name is found in the wired circuit of the plan. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "circuit_internal.h"
 #include "scene_internal.h"
 #include <math.h>

@@ -1,5 +1,5 @@
 /* How sources go on over time: lines, steps, waves, files; and patterns of what is only on or off. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "csv_file.h"
 #include "scene_internal.h"
 #include <math.h>

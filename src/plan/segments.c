@@ -3,7 +3,7 @@
  * at every code. Each piece is made as long as it can be (greedy: no other choice of ends needs fewer
  * pieces).
  */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "tinyladder/value.h"
 #include <math.h>
 #include <stdlib.h>

@@ -1,5 +1,5 @@
 /* Reading what stands between source and pin: one function for each kind of stage. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "plan_internal.h"
 #include <math.h>
 #include <stdio.h>

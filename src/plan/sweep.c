@@ -1,5 +1,5 @@
 /* Reading sweeps, several inputs in one go, and meters. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "plan_internal.h"
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 /* A sensor's table from a CSV file: a head line with the units of both columns, then a point a line. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "csv_file.h"
 #include "plan_internal.h"
 #include <string.h>

@@ -1,7 +1,10 @@
+#define _GNU_SOURCE
 #include "tree.h"
-#include "../net/memory.h"
+#include "../base/memory.h"
+#include "../base/plain_text.h"
 #include <errno.h>
 #include <libfyaml.h>
+#include <limits.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -14,32 +17,8 @@ enum { LINE_LONGEST = 4000, LINES_MOST = 20000 };
 static int add_file(tl_report *report, const char *path, char *text, size_t size)
 {
     report->files = tl_grow(report->files, (size_t)report->file_count, sizeof *report->files);
-    report->files[report->file_count] = (tl_report_file){tl_copy_text(path), text, size};
+    report->files[report->file_count] = (tl_report_file){tl_copy_text(path), text, size, false};
     return report->file_count++;
-}
-
-/* Where text stops being UTF-8 without control characters; size where it never does. */
-static size_t first_bad_byte(const unsigned char *text, size_t size)
-{
-    size_t at = 0;
-    while (at < size) {
-        const unsigned char lead = text[at];
-        if (lead < 0x80) {
-            if ((lead < 0x20 && lead != '\n' && lead != '\r' && lead != '\t') || lead == 0x7f)
-                return at;
-            at++;
-            continue;
-        }
-        const size_t length = lead >= 0xf0 && lead <= 0xf4 ? 4 : lead >= 0xe0 ? 3 : 2;
-        if (lead < 0xc2 || lead > 0xf4 || at + length > size)
-            return at;
-        for (size_t i = 1; i < length; i++) {
-            if ((text[at + i] & 0xc0) != 0x80)
-                return at;
-        }
-        at += length;
-    }
-    return size;
 }
 
 static tl_place place_of_byte(int file, const char *text, size_t at)
@@ -111,22 +90,45 @@ static const char *costly(const char *text, size_t size, size_t *where)
     return NULL;
 }
 
-int load_text_file(const char *path, tl_place asked_from, tl_report *report)
+/* The file's text, or what the report has been told to take instead. */
+static char *take_text(const char *path, tl_place asked_from, tl_report *report, size_t *size)
 {
+    if (report->instead.path != NULL && strcmp(report->instead.path, path) == 0) {
+        char *copy = tl_alloc(report->instead.size + 1, 1);
+        *size = report->instead.size;
+        return memcpy(copy, report->instead.text, *size);
+    }
     FILE *stream = open_file(path, asked_from, report);
     if (stream == NULL)
-        return -1;
+        return NULL;
     char *text = tl_alloc(TL_FILE_LARGEST + 2, 1);
-    const size_t size = fread(text, 1, TL_FILE_LARGEST + 1, stream);
-    const bool broken = ferror(stream) != 0 || size > TL_FILE_LARGEST;
+    *size = fread(text, 1, TL_FILE_LARGEST + 1, stream);
+    const bool broken = ferror(stream) != 0 || *size > TL_FILE_LARGEST;
     fclose(stream);
-    if (broken) {
-        tl_report_add(report, TL_ERROR, "unreadable-file", asked_from, "cannot read '%s' whole", path);
-        free(text);
-        return -1;
+    if (!broken)
+        return text;
+    tl_report_add(report, TL_ERROR, "unreadable-file", asked_from, "cannot read '%s' whole", path);
+    free(text);
+    return NULL;
+}
+
+/* Whether it says what it is, as every file of ours does: `tinyladder:` before anything else but comments. */
+static bool says_what_it_is(const char *text)
+{
+    for (;;) {
+        text += strspn(text, " \t\r\n\"'");
+        if (*text != '#')
+            return strncmp(text, "tinyladder", 10) == 0;
+        text += strcspn(text, "\n");
     }
+}
+
+/* Into the report's files, if it can be a file of ours. `named`: by another file, not by the user. */
+static int take_file(const char *path, char *text, size_t size, bool named, tl_report *report)
+{
     const int file = add_file(report, path, text, size);
-    const size_t bad = first_bad_byte((const unsigned char *)text, size);
+    report->files[file].hidden = named && !says_what_it_is(text);
+    const size_t bad = plain_text_length(text, size, "\n\r\t");
     if (bad < size) {
         tl_place place = place_of_byte(file, text, bad);
         tl_report_add(report, TL_ERROR, "syntax", place,
@@ -141,6 +143,37 @@ int load_text_file(const char *path, tl_place asked_from, tl_report *report)
         return -1;
     }
     return file;
+}
+
+int load_text_file(const char *path, tl_place asked_from, tl_report *report)
+{
+    size_t size = 0;
+    char *text = take_text(path, asked_from, report, &size);
+    return text != NULL ? take_file(path, text, size, asked_from.file >= 0, report) : -1;
+}
+
+/* Real paths, so that neither dots nor links lead out. One that is not there is let through: opening it
+ * tells. */
+static bool lies_below(const char *path, const char *file)
+{
+    char folder[PATH_MAX], target[PATH_MAX];
+    const char *slash = strrchr(file, '/');
+    char *named = slash != NULL ? strndup(file, (size_t)(slash - file) + 1) : tl_copy_text(".");
+    const bool known = named != NULL && realpath(named, folder) != NULL;
+    free(named);
+    if (realpath(path, target) == NULL)
+        return errno == ENOENT;
+    const size_t length = strlen(folder);
+    return known && strncmp(folder, target, length) == 0 && (target[length] == '/' || folder[1] == '\0');
+}
+
+bool may_join(const char *path, tl_place asked_from, const char *file, tl_report *report)
+{
+    if (report->outside || lies_below(path, file))
+        return true;
+    tl_report_add(report, TL_ERROR, "outside", asked_from,
+                  "'%s' lies outside the folder of this file: nothing of it is read", path);
+    return false;
 }
 
 /* --- events to tree --- */
@@ -168,6 +201,39 @@ static void refuse(builder *b, tl_place place, const char *text)
     b->failed = true;
 }
 
+/* The bytes of a text with its quotes: the parser's marks lie inside them. */
+static void mark_text(builder *b, struct fy_event *event, tree *node)
+{
+    const struct fy_mark *start = fy_event_start_mark(event), *end = fy_event_end_mark(event);
+    const char *text = b->report->files[b->file].text;
+    if (start == NULL || end == NULL || end->input_pos < start->input_pos)
+        return;
+    node->begin = start->input_pos;
+    node->end = end->input_pos;
+    const char quote = node->begin > 0 ? text[node->begin - 1] : '\0';
+    if ((quote == '\'' || quote == '"') && text[node->end] == quote) {
+        node->begin--;
+        node->end++;
+    }
+}
+
+static bool holds_text(const builder *b, const tree *node)
+{
+    const char first = b->report->files[b->file].text[node->begin];
+    return node->end > node->begin + (first == '\'' || first == '"' ? 2 : 0);
+}
+
+/* In braces or brackets up to the closing one; a block ends with its last item. */
+static void mark_end(builder *b, struct fy_event *closing, tree *node, int items)
+{
+    const struct fy_mark *end = fy_event_end_mark(closing);
+    const char open = b->report->files[b->file].text[node->begin];
+    if ((open == '{' || open == '[') && end != NULL)
+        node->end = end->input_pos;
+    else if (items > 0)
+        node->end = node->items[items - 1].end;
+}
+
 /* Anchors and tags hang on the event that they decorate. */
 static bool decorated(const struct fy_event *event)
 {
@@ -192,7 +258,9 @@ static void report_syntax_error(builder *b, struct fy_diag *diag)
         place.line = error->line;
         place.column = error->column;
     }
-    refuse(b, place, error != NULL && error->msg != NULL ? error->msg : "this is not YAML");
+    if (error == NULL || error->msg == NULL)
+        tl_memory_none(); /* the parser says why it stops, unless it has no room for that */
+    refuse(b, place, error->msg);
 }
 
 static bool build_node(builder *b, struct fy_event *event, int depth, tree *node);
@@ -212,6 +280,8 @@ static void build_items(builder *b, enum fy_event_type close, int depth, tree *n
             node->items = tl_grow(node->items, (size_t)count, sizeof *node->items);
             node->items[count] = (tree){0};
             build_node(b, event, depth + 1, &node->items[count++]);
+        } else {
+            mark_end(b, event, node, count);
         }
         fy_parser_event_free(b->parser, event);
         if (closed)
@@ -220,8 +290,10 @@ static void build_items(builder *b, enum fy_event_type close, int depth, tree *n
     node->count = node->kind == TREE_MAP ? count / 2 : count;
     /* The parser places a pair inside a list at its colon: its key is the better place. */
     if (node->kind == TREE_MAP && node->count > 0 && node->place.line == node->items[0].place.line &&
-        node->place.column > node->items[0].place.column)
+        node->place.column > node->items[0].place.column) {
         node->place = node->items[0].place;
+        node->begin = node->items[0].begin;
+    }
     if (b->failed) /* a map cut off after a key: free what there is as a list */
         node->kind = TREE_LIST, node->count = count;
 }
@@ -229,6 +301,8 @@ static void build_items(builder *b, enum fy_event_type close, int depth, tree *n
 static bool build_node(builder *b, struct fy_event *event, int depth, tree *node)
 {
     node->place = place_of_event(b, event);
+    if (fy_event_start_mark(event) != NULL)
+        node->begin = fy_event_start_mark(event)->input_pos;
     if (decorated(event))
         refuse(b, node->place, "anchors and tags are not part of the plan language");
     else if (event->type == FYET_ALIAS)
@@ -244,9 +318,14 @@ static bool build_node(builder *b, struct fy_event *event, int depth, tree *node
         const char *text = fy_token_get_text(event->scalar.value, &length);
         node->kind = TREE_TEXT;
         node->text = tl_alloc(length + 1, 1);
+        mark_text(b, event, node);
         if (text != NULL)
             memcpy(node->text, text, length);
-        return true;
+        if (length == 0 && holds_text(b, node))
+            tl_memory_none(); /* there is text in the file, and the parser had no room for it */
+        if (plain_text_length(node->text, length, NULL) < length)
+            refuse(b, node->place, "this text holds a control character or a line break");
+        return !b->failed;
     }
     case FYET_SEQUENCE_START:
         node->kind = TREE_LIST;
@@ -278,26 +357,23 @@ static void build_document(builder *b, tree *root)
     }
 }
 
-tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report)
+static tree *parse(int file, tl_report *report)
 {
-    const int file = load_text_file(path, asked_from, report);
-    if (file < 0)
-        return NULL;
-
     struct fy_diag_cfg quiet;
     fy_diag_cfg_default(&quiet);
     quiet.fp = NULL;
     struct fy_diag *diag = fy_diag_create(&quiet);
+    if (diag == NULL)
+        tl_memory_none();
     fy_diag_set_collect_errors(diag, true);
     const struct fy_parse_cfg config = {.flags = FYPCF_QUIET | FYPCF_DISABLE_MMAP_OPT, .diag = diag};
     builder b = {fy_parser_create(&config), report, file, false, {file, 1, 1}};
     tree *root = tl_alloc(1, sizeof *root);
     if (b.parser == NULL ||
         fy_parser_set_string(b.parser, report->files[file].text, report->files[file].size) != 0)
-        refuse(&b, (tl_place){file, 1, 1}, "this is not YAML");
-    else
-        build_document(&b, root);
-    if (b.parser != NULL && fy_parser_get_stream_error(b.parser)) {
+        tl_memory_none();
+    build_document(&b, root);
+    if (fy_parser_get_stream_error(b.parser)) {
         b.failed = tl_report_at_least(report, TL_ERROR) > 0 && b.failed;
         report_syntax_error(&b, diag);
     }
@@ -309,6 +385,19 @@ tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report)
         return root;
     tree_free(root);
     return NULL;
+}
+
+tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report)
+{
+    const int file = load_text_file(path, asked_from, report);
+    return file >= 0 ? parse(file, report) : NULL;
+}
+
+tree *tree_read_text(const char *text, size_t size, tl_report *report)
+{
+    char *copy = tl_alloc(size + 1, 1);
+    const int file = take_file("", memcpy(copy, text, size), size, false, report);
+    return file >= 0 ? parse(file, report) : NULL;
 }
 
 static void free_inside(tree *node)

@@ -1,5 +1,5 @@
 /* Reading what several signals share: converters and their buses, and multiplexers. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "board_internal.h"
 #include "plan_internal.h"
 #include <math.h>

@@ -1,5 +1,5 @@
 /* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "circuit_internal.h"
 #include <math.h>
 

@@ -2,7 +2,7 @@
 #ifndef TL_SIZE_INTERNAL_H
 #define TL_SIZE_INTERNAL_H
 
-#include "../net/memory.h"
+#include "../base/memory.h"
 #include "tinyladder/size.h"
 #include <math.h>
 

@@ -160,7 +160,42 @@ static void is_the_cores_arithmetic(void)
     run_free(&r);
 }
 
+/* However long a line is: it is one bad row, and the rows around it are there. The pieces that are read end
+ * anywhere in it. */
+static void long_lines_are_one_bad_row(void)
+{
+    static const size_t lengths[] = {1000, 131065, 131072, 131073, 262131, 262144, 262145, 300000, 800000};
+    static char text[900000];
+    for (size_t i = 0; i < ROWS(lengths); i++) {
+        for (int head = 0; head < 2; head++) {
+            const char *before = head ? "count,note\n" : "";
+            size_t size = (size_t)sprintf(text, "%s1,a\n", before);
+            const size_t start = size;
+            size += (size_t)sprintf(text + size, "123,");
+            memset(text + size, 'y', lengths[i] - 4);
+            size = start + lengths[i];
+            for (int row = 0; row < 1000; row++)
+                size += (size_t)sprintf(text + size, "\n7,b");
+            run_result r = run_command("convert", "--bits", "12", "--reference", "3.3V",
+                                       scratch_file("lines.csv", text, size), NULL);
+            const bool fits = lengths[i] <= 131072;
+            int rows = 0;
+            for (const char *at = strstr(r.out, "7,b,0.005640,fresh\n"); at != NULL;
+                 at = strstr(at + 1, "7,b,0.005640,fresh\n"))
+                rows++;
+            CU_ASSERT(rows == 1000 && strncmp(r.out + strlen(head ? "count,note,volts,flags\n" : ""),
+                                              "1,a,0.000806", 12) == 0);
+            CU_ASSERT(fits ? r.status == 0 && strstr(r.out, "yyy,0.099097,fresh\n7,b") != NULL
+                           : r.status == 1 && strstr(r.err, "1 of 1002 rows are bad") != NULL &&
+                                 strstr(r.err, head ? ":3: error: this line is longer"
+                                                    : ":2: error: this line is longer") != NULL);
+            run_free(&r);
+        }
+    }
+}
+
 CU_TestInfo convert_tests[] = {
+    {"long lines are one bad row", long_lines_are_one_bad_row},
     {"converts rows", converts_rows},
     {"is the core's arithmetic", is_the_cores_arithmetic},
     CU_TEST_INFO_NULL,

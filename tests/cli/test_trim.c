@@ -1,9 +1,11 @@
 /* `tinyladder trim`: pairs in, a correction and a verdict out; and into the plan, byte by byte. */
 #include "support.h"
-#include "tinyladder/plan_edit.h"
+#include "tinyladder/edit.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
 
 #define PLAN "demo/fernhill.plan.yaml"
 #define HEAD                                                                                                 \
@@ -112,6 +114,28 @@ static void changes_only_the_bytes_concerned(void)
          "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      unit: V\n      "
          "trim: " TRIM " # old\n",
          0},
+        {"a comment that speaks of a trim", SIGNAL "{unit: V, # trim: {old}\n    decimals: 2}}\n",
+         SIGNAL "{unit: V, # trim: {old}\n    decimals: 2, trim: " TRIM "}}\n", 0},
+        {"a text that speaks of one", SIGNAL "{unit: 'V'}} # trim: {}\n",
+         SIGNAL "{unit: 'V', trim: " TRIM "}} # trim: {}\n", 0},
+        {"a space before the colon", SIGNAL "{trim : {points: [1 counts: 1 V, 2 counts: 2 V]}, unit: V}}\n",
+         SIGNAL "{trim : " TRIM ", unit: V}}\n", 0},
+        {"a key in quotes", SIGNAL "{\"trim\": {points: [1 counts: 1 V, 2 counts: 2 V]}, unit: V}}\n",
+         SIGNAL "{\"trim\": " TRIM ", unit: V}}\n", 0},
+        {"a comma at the end", SIGNAL "{unit: V,}}\n", SIGNAL "{unit: V, trim: " TRIM ",}}\n", 0},
+        {"an old trim in a block of its own",
+         "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      trim:\n        points:\n"
+         "          - 1 counts: 1 V\n          - 2 counts: 2 V # the last\n      unit: V\n",
+         "  s:\n    pin: L4\n    source: {voltage: 0 V .. 3 V}\n    reading:\n      trim:\n        " TRIM
+         " # the last\n      unit: V\n",
+         0},
+        {"letters of more than a byte", SIGNAL "{unit: \"V\" , # µΩ é\n    decimals: 2}} # Ω\n",
+         SIGNAL "{unit: \"V\" , # µΩ é\n    decimals: 2, trim: " TRIM "}} # Ω\n", 0},
+        {"lines that end with two characters",
+         "  s:\r\n    pin: L4\r\n    source: {voltage: 0 V .. 3 V}\r\n    reading:\r\n      unit: V\r\n",
+         "  s:\r\n    pin: L4\r\n    source: {voltage: 0 V .. 3 V}\r\n    reading:\r\n      trim: " TRIM
+         "\r\n      unit: V\r\n",
+         0},
         {"no reading", "  s: {source: {voltage: 0 V .. 3 V}, pin: L4}\n", NULL, 1},
         {"one for two", "  s-1 .. s-2: {source: {voltage: 0 V .. 3 V}, pin: L4 .. L5, reading: {unit: V}}\n",
          NULL, 1},
@@ -131,11 +155,41 @@ static void changes_only_the_bytes_concerned(void)
         free(text);
         run_free(&r);
     }
-    CU_ASSERT(!tl_replace_file("/nowhere/at/all", "text"));
+    CU_ASSERT(!tl_edit_write("/nowhere/at/all", "text", 4));
+}
+
+/* A link stays one, a mode stays, what nobody may write is left alone, and nothing is left beside it. */
+static void changes_files_as_they_are(void)
+{
+    static const char plan[] = HEAD SIGNAL "{unit: V}}\n";
+    struct stat is;
+    const char *file = scratch_file("kept.plan.yaml", plan, strlen(plan)),
+               *link = scratch_path("link.plan.yaml");
+    unlink(link);
+    CU_ASSERT(symlink("kept.plan.yaml", link) == 0 && chmod(file, 0640) == 0);
+    run_result r = run_command("trim", link, "s", "1000=0.81V", "3000=2.42V", "--write", NULL);
+    CU_ASSERT(r.status == 0 && lstat(link, &is) == 0 && S_ISLNK(is.st_mode));
+    CU_ASSERT(stat(file, &is) == 0 && (is.st_mode & 07777) == 0640);
+    run_free(&r);
+    char *text = text_of(file);
+    CU_ASSERT(strstr(text, "unit: V, trim: {") != NULL);
+    free(text);
+    CU_ASSERT(chmod(file, 0444) == 0);
+    r = run_command("trim", file, "s", "1000=0.82V", "3000=2.42V", "--write", NULL);
+    CU_ASSERT(r.status == 4 && strstr(r.err, "Permission denied; it is as it was") != NULL);
+    run_free(&r);
+    text = text_of(file);
+    CU_ASSERT(strstr(text, "0.82 V") == NULL);
+    free(text);
+    r = run_program((const char *const[]){"/bin/sh", "-c", "ls -A | grep -c 'plan.yaml[.]'", NULL},
+                    TL_BUILD "/tests/scratch");
+    CU_ASSERT_STRING_EQUAL(r.out, "0\n");
+    run_free(&r);
 }
 
 CU_TestInfo trim_tests[] = {
     {"fits and judges", fits_and_judges},
     {"changes only the bytes concerned", changes_only_the_bytes_concerned},
+    {"changes files as they are", changes_files_as_they_are},
     CU_TEST_INFO_NULL,
 };

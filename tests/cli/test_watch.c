@@ -78,6 +78,7 @@ static void shows_and_restores(void)
         {"keys", "1000", "cvcccu+- r\033[B\033[Aq", "hex", 100, 30, 0},
         {"interrupted", "100000", "", "fresh", 100, 30, SIGTERM},
         {"hung up", "100000", "", "fresh", 100, 30, SIGHUP},
+        {"quit", "100000", "", "fresh", 100, 30, SIGQUIT},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         run_in_terminal(&run, rows[i].columns, rows[i].rows, rows[i].frames, rows[i].keys, rows[i].number,

@@ -90,6 +90,35 @@ static void names_what_has_no_answer(void)
     tl_net_free(net);
 }
 
+/* A follower's gain is a part's value like any other: with few parameters exactly, with many at least within
+ * the bound. */
+static void a_followers_gain_counts(void)
+{
+    for (int others = 0; others <= 20; others += 20) {
+        tl_net *net = tl_net_new();
+        const int source = tl_net_add_node(net, "source"), out = tl_net_add_node(net, "out");
+        const int gain = tl_net_add_param(net, "gain", 2, 2.5, 3, false);
+        tl_bounds bounds;
+        tl_net_set_rail(net, source, tl_net_fixed(1));
+        tl_net_add_follower(net, "follower", source, out, tl_net_fixed(0.1),
+                            (tl_net_value){1, gain, 1, 0, TL_NET_NONE, 0, 0}, 0);
+        for (int i = 0; i < others; i++) {
+            const int load = tl_net_add_param(net, "load", 900, 1000, 1100, false);
+            tl_net_add_resistor(net, "load", out, TL_NET_GROUND,
+                                (tl_net_value){1, load, 1, 0, TL_NET_NONE, 0, 0});
+        }
+        tl_island *island = tl_island_new(net, out);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, out, nothing, TL_NET_GROUND},
+                                   &bounds) == TL_NET_SOLVED);
+        CU_ASSERT(bounds.outer == (others > 0) && bounds.low <= 2.2 + 1e-9 && bounds.high >= 3.3 - 1e-9);
+        if (!bounds.outer)
+            CU_ASSERT(near(bounds.low, 2.2, 1e-12) && near(bounds.nominal, 2.75, 1e-12) &&
+                      near(bounds.high, 3.3, 1e-12));
+        tl_island_free(island);
+        tl_net_free(net);
+    }
+}
+
 /* A track with feed: the extreme of its source resistance lies inside the travel. */
 static void finds_extremes_inside_the_travel(void)
 {
@@ -240,6 +269,7 @@ static void followers_keep_apart(void)
 }
 
 CU_TestInfo net_tests[] = {
+    {"a follower's gain counts", a_followers_gain_counts},
     {"bounds wide islands from outside", bounds_wide_islands_from_outside},
     {"followers keep apart", followers_keep_apart},
     {"agrees with closed forms", agrees_with_closed_forms},

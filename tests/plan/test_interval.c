@@ -87,7 +87,31 @@ static void a_ratio_does_not_feel_the_supply(void)
     tl_plan_free(plan);
 }
 
+/* Buttons on one pin have no unknown: only the pin's volts have an interval, and nothing else is written to.
+ */
+static void buttons_have_no_unknown(void)
+{
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(TL_SOURCE "/demo/fernhill.plan.yaml", report);
+    tl_circuit *circuit = tl_circuit_new(plan);
+    int keypad = -1;
+    double alone = 0;
+    tl_interval unknown = {7, 7}, pin = {7, 7};
+    CU_ASSERT_FATAL(tl_plan_signal(plan, "keypad", &keypad) != NULL);
+    const tl_analog_path *path = tl_circuit_path(circuit, keypad);
+    for (long count = path->first_code; count <= path->last_code; count += 315) {
+        CU_ASSERT(tl_plan_interval(circuit, keypad, path, count, &unknown, &pin) == TL_NET_SOLVED);
+        CU_ASSERT(isnan(unknown.low) && isnan(unknown.high) && pin.low < pin.high);
+        CU_ASSERT(tl_plan_unknown(circuit, keypad, path, (double)count, &alone) == TL_NET_SOLVED &&
+                  isnan(alone));
+    }
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
 CU_TestInfo interval_tests[] = {
+    {"buttons have no unknown", buttons_have_no_unknown},
     {"the truth lies in it", the_truth_lies_in_it},
     {"a ratio does not feel the supply", a_ratio_does_not_feel_the_supply},
     CU_TEST_INFO_NULL,

@@ -4,6 +4,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 #define KNOB "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: L5\n"
@@ -109,8 +110,24 @@ static void plans_are_refused_at_the_place(void)
          "key-twice", 6, 3, "two signals 'k2'"},
         {"include that is missing", HEAD "include: [none.yaml]\n" KNOB, "unreadable-file", 4, 11,
          "No such file"},
-        {"include of a board", HEAD "include: " TL_SOURCE "/demo/lapwing.board.yaml\n" KNOB, "wrong-kind", 1,
-         13, "'plan 1' is wanted"},
+        {"include from elsewhere", HEAD "include: " TL_SOURCE "/demo/fernhill.plan.yaml\n" KNOB, "outside", 4,
+         10, "outside the folder"},
+        {"include of what is no plan", HEAD "include: other.scene.yaml\n" KNOB, "wrong-kind", 1, 13,
+         "'plan 1' is wanted"},
+        {"a table from elsewhere",
+         HEAD "signals:\n  k:\n    source: {resistance: away.table.csv, law: ln, over: 1 .. 2 degC}\n    "
+              "pin: L5\n",
+         "outside", 6, 26, "outside the folder"},
+        {"an escape in a text", "tinyladder: plan 1\ntitle: \"a\\e[31mred\"\n", "syntax", 2, 9,
+         "control character"},
+        {"a control character of eight bits",
+         "tinyladder: plan 1\ntitle: a\xc2\x9b"
+         "31m\n",
+         "syntax", 2, 9, "no text"},
+        {"writing turned round", "tinyladder: plan 1\ntitle: \"\\u202eevil\"\n", "syntax", 2, 9,
+         "control character"},
+        {"a line break in a title", "tinyladder: plan 1\ntitle: |\n  two\n  lines\n", "syntax", 3, 0,
+         "line break"},
         {"supply twice", HEAD "supplies: {a: 1 V, a: 2 V}\n" KNOB, "key-twice", 4, 20, "twice"},
         {"drawer that is a plan", HEAD "drawer: " TL_SOURCE "/demo/fernhill.plan.yaml\n" KNOB, "wrong-kind",
          1, 13, "'drawer 1' is wanted"},
@@ -136,6 +153,10 @@ static void plans_are_refused_at_the_place(void)
          "unknown-word", 8, 21, "A, mA"},
         {"scalar for a map", HEAD "signals: 5\n", "wrong-shape", 4, 10, "names with what they are"},
     };
+    static const char other[] = "tinyladder: scene 1\n";
+    scratch_file("other.scene.yaml", other, strlen(other));
+    unlink(scratch_path("away.table.csv")); /* a link leads out as well as dots do */
+    CU_ASSERT(symlink("/etc/passwd", scratch_path("away.table.csv")) == 0);
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_report *report = tl_report_new();
         CHECK_ROW(rows[i].name,

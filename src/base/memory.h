@@ -1,0 +1,17 @@
+/* Memory of the host's side. What runs out ends here: see tl_memory_set_end(). */
+#ifndef TL_MEMORY_H
+#define TL_MEMORY_H
+
+#include <stddef.h>
+
+void *tl_alloc(size_t count, size_t size);             /* zeroed */
+void *tl_grow(void *items, size_t count, size_t size); /* room for at least count + 1, doubling */
+char *tl_copy_text(const char *text);
+
+/* For those whose own libraries have run out of it. */
+void tl_memory_none(void);
+
+/* What to do where there is no more; it must not return. Once, before anything else is called. */
+void tl_memory_set_end(void (*end)(void));
+
+#endif

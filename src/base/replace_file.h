@@ -1,0 +1,15 @@
+/* A file replaced as a whole: whoever looks finds the old one or the new one, never half of one. */
+#ifndef TL_REPLACE_FILE_H
+#define TL_REPLACE_FILE_H
+
+#include <stdbool.h>
+#include <stddef.h>
+
+/*
+ * Writes `size` bytes in place of a file, or as a new one. A symbolic link stays one: what it points to is
+ * replaced. The mode stays; a file that nobody may write is left alone. false, with errno, where it cannot
+ * be: the old file is then still there, and nothing beside it.
+ */
+bool replace_file(const char *path, const void *text, size_t size);
+
+#endif
