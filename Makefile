@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check examples check-sanitize check-targets perf shots format install clean help
+.PHONY: all demo check golden examples check-sanitize check-targets perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=OFF >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -18,6 +18,10 @@ check: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
 	@$(BUILD)/tests/tinyladder-tests $(SUITES)
+
+## golden: take over what every verb says now on the demo data; the difference shows what changed
+golden: all
+	@tests/golden/record.sh $(BUILD)/tinyladder tests/golden
 
 ## examples: build and run the example programs on the bench
 examples: all

@@ -41,6 +41,7 @@ static CU_SuiteInfo suites[] = {
     {"read", NULL, NULL, NULL, NULL, read_tests},
     {"convert", NULL, NULL, NULL, NULL, convert_tests},
     {"record", NULL, NULL, NULL, NULL, record_tests},
+    {"golden", NULL, NULL, NULL, NULL, golden_tests},
     {"mishaps", NULL, NULL, NULL, NULL, mishap_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},
     {"watch", NULL, NULL, NULL, NULL, watch_tests},
