@@ -121,7 +121,7 @@ static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisit
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word)
 {
-    wait_bound bound;
+    wait_bound bound = {0};
 
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
