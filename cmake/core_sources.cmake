@@ -1,12 +1,12 @@
 # The core, in one list: the host build, the target builds and perf/ all take it from here.
 set(TINYLADDER_CORE_SOURCES
-  src/core/bound.c
+  src/core/timeout.c
   src/core/button.c
   src/core/external.c
   src/core/fault.c
   src/core/filter.c
   src/core/input.c
-  src/core/ladder.c
+  src/core/rungs.c
   src/core/lines.c
   src/core/mux.c
   src/core/output.c

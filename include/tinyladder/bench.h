@@ -13,9 +13,9 @@
 #define TINYLADDER_BENCH_H
 
 #include "tinyladder/button.h"
-#include "tinyladder/circuit.h"
+#include "tinyladder/design/circuit.h"
 #include "tinyladder/port.h"
-#include "tinyladder/value.h"
+#include "tinyladder/design/measurement.h"
 
 #ifdef __cplusplus
 extern "C" {

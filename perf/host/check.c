@@ -4,7 +4,7 @@
 #include <math.h>
 #include <stdio.h>
 #include <time.h>
-#include <tinyladder/circuit.h>
+#include <tinyladder/design/circuit.h>
 
 static double seconds(void)
 {

@@ -6,7 +6,7 @@
 #include <math.h>
 #include <stdio.h>
 #include <time.h>
-#include <tinyladder/size.h>
+#include <tinyladder/design/sizing.h>
 
 static double seconds(void)
 {

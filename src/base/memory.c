@@ -1,4 +1,4 @@
-#include "memory.h"
+#include "base/memory.h"
 #include <stdint.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,4 +1,4 @@
-#include "plain_text.h"
+#include "base/plain_text.h"
 #include <stdbool.h>
 #include <stdint.h>
 #include <string.h>

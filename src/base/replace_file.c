@@ -3,7 +3,7 @@
  * the system can do that (O_TMPFILE), so that a run which is killed leaves nothing behind.
  */
 #define _GNU_SOURCE
-#include "replace_file.h"
+#include "base/replace_file.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <limits.h>

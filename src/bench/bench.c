@@ -1,6 +1,6 @@
 /* Setting a bench up, and what can be asked of it beside the port. */
-#include "../base/memory.h"
-#include "bench_internal.h"
+#include "base/memory.h"
+#include "bench/bench_internal.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,7 +1,7 @@
 #ifndef TL_BENCH_INTERNAL_H
 #define TL_BENCH_INTERNAL_H
 
-#include "random.h"
+#include "bench/random.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/external.h"
 

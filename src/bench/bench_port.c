@@ -1,5 +1,5 @@
 /* The bench as a port. Every call takes a microsecond of virtual time and can be made to fail. */
-#include "bench_internal.h"
+#include "bench/bench_internal.h"
 
 enum { CALL_NS = 1000 };
 

@@ -1,5 +1,5 @@
 /* Converters on buses: what they make of what they are told, and how the core is told of them. */
-#include "bus_internal.h"
+#include "bench/bus_internal.h"
 #include <math.h>
 #include <stddef.h>
 #include <string.h>

@@ -3,7 +3,7 @@
  * acknowledge after every byte. What is low enough, and whether a released line has risen in time, comes from
  * the network.
  */
-#include "bus_internal.h"
+#include "bench/bus_internal.h"
 #include <math.h>
 #include <string.h>
 

@@ -2,7 +2,7 @@
 #ifndef TL_BUS_INTERNAL_H
 #define TL_BUS_INTERNAL_H
 
-#include "bench_internal.h"
+#include "bench/bench_internal.h"
 
 /* Starts a conversion of an input by its name; of nothing where it is NULL. */
 void chip_convert(tl_bench *bench, int converter, const char *input);

@@ -1,5 +1,5 @@
 /* SPI, bit by bit: a chip that is selected takes a bit and gives one with every clock, highest first. */
-#include "bus_internal.h"
+#include "bench/bus_internal.h"
 #include <string.h>
 
 enum { CLOCK, IN, OUT, BIT_NS = 1000 }; /* IN and OUT as the board names them: what it hears, what it says */

@@ -1,6 +1,6 @@
 /* What happens to an island, and when: presses that bounce, loose joints, faults that come and go, meters. */
-#include "../base/memory.h"
-#include "bench_internal.h"
+#include "base/memory.h"
+#include "bench/bench_internal.h"
 #include <math.h>
 #include <string.h>
 

@@ -1,7 +1,7 @@
 /* What pins see, and what they suffer. */
-#include "../base/memory.h"
-#include "../plan/circuit_internal.h"
-#include "bench_internal.h"
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+#include "bench/bench_internal.h"
 #include <math.h>
 #include <stdlib.h>
 

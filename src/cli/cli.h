@@ -8,8 +8,8 @@
 #include <stdbool.h>
 #include <stdio.h>
 
-#include "tinyladder/circuit.h"
-#include "tinyladder/quantity.h"
+#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/quantity.h"
 
 /* Exit statuses of the command. */
 enum { EXIT_DONE = 0, EXIT_FOUND = 1, EXIT_USAGE = 2, EXIT_UNREADABLE = 3, EXIT_HARDWARE = 4 };

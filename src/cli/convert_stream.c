@@ -3,7 +3,7 @@
  * with quotes goes through libcsv.
  */
 #define _GNU_SOURCE /* memrchr */
-#include "convert_stream.h"
+#include "cli/convert_stream.h"
 #include <csv.h>
 #include <errno.h>
 #include <string.h>

@@ -1,4 +1,4 @@
-#include "ending.h"
+#include "cli/ending.h"
 #include <signal.h>
 #include <stddef.h>
 #include <stdio.h>

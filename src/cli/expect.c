@@ -1,6 +1,6 @@
 #define _GNU_SOURCE /* strtok_r, strdup */
 /* `read --expect`: the lengths that a line shows against those that it should. */
-#include "expect.h"
+#include "cli/expect.h"
 #include "tinyladder/core.h"
 #include <math.h>
 #include <stdlib.h>

@@ -2,7 +2,7 @@
 #ifndef TL_EXPECT_H
 #define TL_EXPECT_H
 
-#include "cli.h"
+#include "cli/cli.h"
 #include "tinyladder/bench.h"
 
 /* `300ms high, 200ms low`: whether the signal shows it, from a time on, with the lengths seen. Answers the

@@ -1,6 +1,6 @@
 #define _GNU_SOURCE
-#include "gnuplot.h"
-#include "cli.h"
+#include "cli/gnuplot.h"
+#include "cli/cli.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <poll.h>

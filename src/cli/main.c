@@ -1,7 +1,7 @@
 /* The command: one table of verbs, and what is common to all of them on the way out. */
-#include "../base/memory.h"
-#include "../base/plain_text.h"
-#include "cli.h"
+#include "base/memory.h"
+#include "base/plain_text.h"
+#include "cli/cli.h"
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 #define _GNU_SOURCE
-#include "publish.h"
+#include "cli/publish.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <math.h>

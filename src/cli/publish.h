@@ -2,7 +2,7 @@
 #ifndef TL_PUBLISH_H
 #define TL_PUBLISH_H
 
-#include "readings.h"
+#include "cli/readings.h"
 
 typedef struct publisher publisher;
 

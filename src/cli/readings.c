@@ -1,5 +1,5 @@
 /* Readings: taken at one moment, and in words. */
-#include "readings.h"
+#include "cli/readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -2,7 +2,7 @@
 #ifndef TL_READINGS_H
 #define TL_READINGS_H
 
-#include "cli.h"
+#include "cli/cli.h"
 #include "tinyladder/bench.h"
 
 /* A reading with what came of taking it. */

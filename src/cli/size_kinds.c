@@ -3,7 +3,7 @@
  * table: adding one is adding a row. The wishes themselves, and all that is electrical, are in
  * tinyladder/size.h.
  */
-#include "size_kinds.h"
+#include "cli/size_kinds.h"
 #include <math.h>
 
 /* Rows of an option table: the wish, its member, what is measured, the option, its argument, its help. */

@@ -2,8 +2,8 @@
 #ifndef TL_SIZE_KINDS_H
 #define TL_SIZE_KINDS_H
 
-#include "cli.h"
-#include "tinyladder/size.h"
+#include "cli/cli.h"
+#include "tinyladder/design/sizing.h"
 
 typedef enum { FORM_RANGE, FORM_VALUE, FORM_NUMBER, FORM_WORD, FORM_FLAG } option_form;
 

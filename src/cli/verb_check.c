@@ -1,5 +1,5 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
-#include "cli.h"
+#include "cli/cli.h"
 #include <math.h>
 #include <string.h>
 

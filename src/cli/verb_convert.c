@@ -1,6 +1,6 @@
 /* tinyladder convert: a stream of counts to volts and units, and back. */
-#include "convert_stream.h"
-#include "meaning.h"
+#include "cli/convert_stream.h"
+#include "cli/count_format.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>

@@ -1,5 +1,5 @@
 /* tinyladder demo: the tour. Every step is the command itself on the demo data, as a user would type it. */
-#include "cli.h"
+#include "cli/cli.h"
 #include <limits.h>
 #include <stdlib.h>
 #include <string.h>

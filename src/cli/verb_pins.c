@@ -1,5 +1,5 @@
 /* tinyladder pins BOARD|PLAN: every pin, who uses it, what is free, and the header as it looks. */
-#include "cli.h"
+#include "cli/cli.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,9 +1,9 @@
 /* tinyladder plot: a record as a chart, drawn by gnuplot. */
 #define _GNU_SOURCE
-#include "../base/plain_text.h"
-#include "../base/replace_file.h"
-#include "gnuplot.h"
-#include "store.h"
+#include "base/plain_text.h"
+#include "base/replace_file.h"
+#include "cli/gnuplot.h"
+#include "cli/record_file.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>

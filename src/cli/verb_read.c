@@ -1,6 +1,6 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
-#include "expect.h"
-#include "readings.h"
+#include "cli/expect.h"
+#include "cli/readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,8 +1,8 @@
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
-#include "ending.h"
-#include "publish.h"
-#include "store.h"
+#include "cli/ending.h"
+#include "cli/publish.h"
+#include "cli/record_file.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

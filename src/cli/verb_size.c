@@ -1,5 +1,5 @@
 /* tinyladder size WHAT: one engine for every kind in size_kinds.c, from its options to table or JSON. */
-#include "size_kinds.h"
+#include "cli/size_kinds.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,8 +1,8 @@
 /* tinyladder watch: every signal live on the terminal, while the scene plays on the bench. */
 #define _GNU_SOURCE
-#include "../base/plain_text.h"
-#include "ending.h"
-#include "publish.h"
+#include "base/plain_text.h"
+#include "cli/ending.h"
+#include "cli/publish.h"
 #include <curses.h>
 #include <langinfo.h>
 #include <locale.h>

@@ -1,6 +1,6 @@
 /* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's
  * file. */
-#include "cli.h"
+#include "cli/cli.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,6 +1,6 @@
 #include "tinyladder/button.h"
-#include "bound.h"
-#include "elapsed.h"
+#include "core/timeout.h"
+#include "core/elapsed.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)

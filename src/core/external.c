@@ -1,5 +1,5 @@
 #include "tinyladder/external.h"
-#include "bound.h"
+#include "core/timeout.h"
 #include "tinyladder/rom.h"
 
 enum { POLL_US = 1000, FRAME_BYTES = (8 * TL_EXTERNAL_SENDS_MOST + 32) / 8 };

@@ -1,5 +1,5 @@
 #include "tinyladder/fault.h"
-#include "elapsed.h"
+#include "core/elapsed.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config)

@@ -1,5 +1,5 @@
 #include "tinyladder/filter.h"
-#include "ratio.h"
+#include "core/ratio.h"
 
 /* Clipped if any was, fresh if all were. */
 static uint8_t join_flags(uint8_t a, uint8_t b)

@@ -1,4 +1,4 @@
-#include "mux_internal.h"
+#include "core/mux_internal.h"
 #include "tinyladder/rom.h"
 
 static tl_status set_line(const tl_port *port, uint8_t line, bool high)

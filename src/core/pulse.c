@@ -1,5 +1,5 @@
 #include "tinyladder/pulse.h"
-#include "elapsed.h"
+#include "core/elapsed.h"
 #include <stddef.h>
 
 tl_status tl_pulse_init(tl_pulse *pulse)

@@ -1,4 +1,4 @@
-#include "ratio.h"
+#include "core/ratio.h"
 
 uint64_t ratio_of(uint64_t a, uint32_t b, uint32_t whole)
 {

@@ -1,5 +1,5 @@
 #include "tinyladder/resistance.h"
-#include "ratio.h"
+#include "core/ratio.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *mohm)

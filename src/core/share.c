@@ -1,5 +1,5 @@
 #include "tinyladder/share.h"
-#include "ratio.h"
+#include "core/ratio.h"
 #include <stdbool.h>
 #include <stddef.h>
 

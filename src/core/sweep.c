@@ -1,7 +1,7 @@
 #include "tinyladder/sweep.h"
-#include "bound.h"
-#include "elapsed.h"
-#include "mux_internal.h"
+#include "core/timeout.h"
+#include "core/elapsed.h"
+#include "core/mux_internal.h"
 #include "tinyladder/rom.h"
 
 enum { PHASE_WAKE, PHASE_LEAD, PHASE_DWELL, PHASE_AWAIT };

@@ -1,5 +1,5 @@
 #include "tinyladder/table.h"
-#include "ratio.h"
+#include "core/ratio.h"
 #include "tinyladder/rom.h"
 
 static tl_table_point point_at(const tl_table *own, uint8_t i)

@@ -1,4 +1,4 @@
-#include "word_internal.h"
+#include "core/word_internal.h"
 
 bool word_is_possible(const tl_word *f)
 {

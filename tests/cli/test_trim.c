@@ -1,6 +1,6 @@
 /* `tinyladder trim`: pairs in, a correction and a verdict out; and into the plan, byte by byte. */
 #include "support.h"
-#include "tinyladder/edit.h"
+#include "tinyladder/design/edit.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,6 +1,6 @@
 /* Words: every code of every format up to 16 bits, there and back, and every wrong bit refused. */
 #include "support.h"
-#include "tinyladder/board.h"
+#include "tinyladder/design/board.h"
 
 /* As data sheets print them. */
 static void reads_what_data_sheets_print(void)

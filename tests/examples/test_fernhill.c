@@ -4,7 +4,7 @@
 #include <math.h>
 #include <stdint.h>
 #include <string.h>
-#include <tinyladder/value.h>
+#include <tinyladder/design/measurement.h>
 
 typedef struct {
     tl_report *report;

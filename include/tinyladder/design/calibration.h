@@ -1,0 +1,82 @@
+/** @file Comparing with a meter: corrections, whether the parts explain what was seen, and sensors' own
+ * curves. */
+#ifndef TINYLADDER_TRIM_H
+#define TINYLADDER_TRIM_H
+
+#include "tinyladder/design/circuit.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/** What the converter said, and what the meter. */
+typedef struct tl_trim_pair {
+    double count, volts;
+} tl_trim_pair;
+
+enum { TL_TRIM_PAIRS_MOST = 32 }; /**< as many as a plan's trim has */
+
+typedef enum tl_trim_fault {
+    TL_TRIM_GOOD,
+    TL_TRIM_TOO_FEW, /**< fewer than two */
+    TL_TRIM_EQUAL,   /**< two with the same count */
+    TL_TRIM_WILD,    /**< one does not belong to the others */
+    TL_TRIM_NO_VOLTS /**< the signal has no volts to compare */
+} tl_trim_fault;
+
+/** volts = offset + gain x what the plan says without trim. */
+typedef struct tl_trim_line {
+    double offset, gain;
+    double residual[TL_TRIM_PAIRS_MOST]; /**< meter less line, volts */
+    double worst;                        /**< largest size of them */
+    int which;                           /**< the pair at fault */
+} tl_trim_line;
+
+/** What the plan makes of a count without any trim, volts at the source or the pin. @return false where there
+ * is none. */
+bool tl_trim_plain(const tl_circuit *circuit, int signal, double count, bool at_pin, double *volts);
+
+/**
+ * Least squares through the pairs; of four or more one may turn out wild: more than five times as far from
+ * the line through the others as they are, and more than three counts.
+ */
+tl_trim_fault tl_trim_fit(const tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pairs,
+                          int count, tl_trim_line *line);
+
+typedef enum tl_trim_part {
+    TL_TRIM_REFERENCE,
+    TL_TRIM_RESISTORS,
+    TL_TRIM_CONVERTER,
+    TL_TRIM_METER,
+    TL_TRIM_PARTS
+} tl_trim_part;
+
+/** What the stated limits explain, by JCGM 100 (GUM): limits taken as rectangular, coverage 2. */
+typedef struct tl_trim_verdict {
+    double deviation; /**< meter less plan, volts */
+    double expanded,
+        straight; /**< twice the combined uncertainty, but never more than the straight sum; that sum */
+    double share[TL_TRIM_PARTS]; /**< of the variance, 0 .. 1 */
+    bool explained;              /**< the deviation is within `expanded` */
+} tl_trim_verdict;
+
+/** meter may be NULL: one without error. @return false where the signal has no volts to compare. */
+bool tl_trim_judge(const tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pair,
+                   const tl_meter *meter, tl_trim_verdict *verdict);
+
+/** Quantity and ohms of a sensor, in any order. */
+typedef struct tl_curve_pair {
+    double quantity, ohms;
+} tl_curve_pair;
+
+/**
+ * Coefficients of a law by least squares: beta (ohms and at: those of the middle pair), or Steinhart-Hart, in
+ * 1/T. residual: kelvin, one for each pair. @return false where the pairs cannot give them: too few, equal,
+ * not positive.
+ */
+bool tl_curve_fit(tl_law law, const tl_curve_pair *pairs, int count, tl_curve *curve, double *residual);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

@@ -1,0 +1,197 @@
+/**
+ * @file What follows from a plan: its netlist, worst cases, analog paths, and the findings of the checker.
+ *
+ * Host side, double precision, SI base units.
+ */
+#ifndef TINYLADDER_CIRCUIT_H
+#define TINYLADDER_CIRCUIT_H
+
+#include "tinyladder/design/netlist.h"
+#include "tinyladder/design/plan.h"
+#include "tinyladder/design/scene.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/* --- the netlist of a plan --- */
+
+enum { TL_ROUTE_MOST = 8 }; /**< multiplexers one behind the other */
+
+/** Where a signal is found in the net. Entries that do not apply are TL_NET_NONE. */
+typedef struct tl_signal_nodes {
+    int source;
+    int end;      /**< where its own chain ends: the pin, or an input of a multiplexer */
+    int common;   /**< behind all multiplexers; else the same as `end` */
+    int pin;      /**< of the converter or the line */
+    int negative; /**< of a pair: its other input; else TL_NET_GROUND */
+    int sampled;  /**< the converter's sampling capacitor, joined to the pin while `sampling` is closed */
+    int sampling; /**< contact */
+    int unknown;  /**< what the reading is after: source volts, amperes, ohms, or travel from 0 to 1 */
+    int on_rail;  /**< of an open collector or a logic output: the node it drives while closed, */
+    int off_rail; /**< and while open */
+    int contact;  /**< of a source of two states */
+    int buttons[TL_BUTTONS_MOST]; /**< contacts of a chain or star */
+    int states; /**< 1 for analog ones, 2 for a contact, one more than the buttons of a chain or star */
+    int route[TL_ROUTE_MOST]; /**< contacts of multiplexers that must be closed for it */
+    int route_length;
+    int clamp_high, clamp_low; /**< contacts: the pin's or the plan's clamp conducts; */
+    int high_rail, low_rail;   /**< and what it conducts to */
+    int lower_open;            /**< contact: the lower leg of its divider has come off */
+    int reference;             /**< parameter: the volts that its full scale is */
+    int first_worst;           /**< of the circuit's worst cases */
+    tl_island *island;         /**< around the pin, along its route */
+} tl_signal_nodes;
+
+/** Worst cases of one signal in one of its states. Those that do not apply to its kind are meaningless. */
+typedef struct tl_worst {
+    bool known;         /**< worked out already */
+    tl_net_fault fault; /**< the rest holds for TL_NET_SOLVED only */
+    bool volts_only;    /**< too many parameters hang together: only bounds of volts are proven */
+    tl_bounds volts;    /**< at the pin; of a pair the difference of its inputs */
+    tl_bounds over,
+        under; /**< volts less the pin's highest and lowest limit, at the same corner of its rail */
+    tl_bounds over_range;           /**< analog: volts less the reference */
+    tl_bounds source_ohms;          /**< analog: seen by the pin */
+    tl_bounds above_vih, above_vil; /**< a contact: volts less the thresholds */
+    double *amperes;                /**< of each supply that has a budget: most that this signal draws */
+} tl_worst;
+
+/** A contact that a voltage works: closed while V(node) - V(against) is above `level`, or below it. */
+typedef struct tl_switch {
+    int contact, node, against;
+    tl_net_value level;
+    bool below;
+} tl_switch;
+
+/** What a pin can do to its node: contacts, or TL_NET_NONE. */
+typedef struct tl_pin_contacts {
+    int drive_low, drive_high, pull_up, pull_down;
+    double low_ohms, high_ohms; /**< of its output */
+} tl_pin_contacts;
+
+typedef struct tl_analog_path tl_analog_path;
+
+typedef struct tl_circuit {
+    const tl_plan *plan;
+    tl_net *net;
+    tl_dimension *dimension; /**< of each parameter of the net; travel counts as percent, held as 0 .. 1 */
+    bool
+        *is_source; /**< whether a parameter is a source of volts or amperes, so that it can be put to rest */
+    int *supply_node; /**< of each supply */
+    int *supply_param;
+    int *supply_rail; /**< the ideal rail behind it: its node again, where it has no resistance */
+    int *shared_ohms, *shared_amperes; /**< of each shared node: parameters, or TL_NET_NONE */
+    int *mux_contact;                  /**< of each multiplexer: its first input's; the others follow */
+    int *mux_common;                   /**< node of its common line */
+    tl_signal_nodes *signals;          /**< of signals, and behind them of lines */
+    bool *state;                       /**< lent by tl_circuit_state() */
+    double *nominal;                   /**< every parameter's value in the middle */
+    double *rest[2]; /**< likewise with all sources at 0, capacitors at either end of their tolerance */
+    tl_worst *worst; /**< of every signal's states, filled as they are asked for */
+    int worst_count;
+    tl_analog_path *paths; /**< likewise, one of each signal */
+    /* only where wired: */
+    bool wired;
+    tl_switch *switches;
+    int switch_count;
+    tl_pin_contacts *pins; /**< of each pin of the plan */
+} tl_circuit;
+
+tl_circuit *tl_circuit_new(const tl_plan *plan);
+/**
+ * The same with all that shows in time only, for the bench: pins drive and pull, and clamps, shifters and
+ * followers at their limits switch by themselves. Parameters of both have the same numbers; this one has more
+ * behind them. It has no islands, and no worst cases can be asked of it.
+ */
+tl_circuit *tl_circuit_new_wired(const tl_plan *plan);
+void tl_circuit_free(tl_circuit *circuit);
+/** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
+int tl_circuit_param(const tl_circuit *circuit, const char *path);
+/** The node of a point by its path: `NAME.pin`, `NAME.source`, `NAME.STAGE`, a rail; or TL_NET_NONE. */
+int tl_circuit_point(const tl_circuit *circuit, const char *path);
+/**
+ * The volts of a node with every parameter and contact as given, and with a meter of so many ohms from it to
+ * ground.
+ * @return false where nothing defines them.
+ */
+bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const bool *closed, int node,
+                        double ohms, double *off, double *on);
+/** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1)
+ * or one of its buttons (from 1). Good until the next call. */
+bool *tl_circuit_state(const tl_circuit *circuit, int signal, int state);
+/** The worst cases of a signal in a state. They are kept with the circuit: do not change the net any more. */
+const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state);
+/** Whether the closed state of a signal gives its pin a low level: inverting stages counted. */
+bool tl_signal_closes_low(const tl_signal *signal);
+/** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
+void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
+                       size_t size);
+
+/* --- what follows from a plan --- */
+
+/** The analog path of a signal, as the core is told it. */
+struct tl_analog_path {
+    bool known;         /**< worked out already */
+    tl_net_fault fault; /**< the rest holds for TL_NET_SOLVED only */
+    tl_input input;
+    tl_scale_config pin_scale;    /**< volts at the pin */
+    tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
+    double acquisition;           /**< seconds, of those offered */
+    double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
+    double dwell_needed;    /**< until a quarter of a count is left */
+    double settling_counts; /**< error that is left after it, at worst */
+    double longest_source_ohms; /**< with so much, half an LSB is just reached in that time (no capacitor at
+                                   the pin) */
+    double source_ohms;         /**< most that the pin sees */
+    double range_counts;        /**< codes of the whole span: 2^bits */
+    double reference_counts;    /**< codes from 0 to the reference: half as many where the span is signed */
+    long first_code, last_code;
+    int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
+    int32_t travel_high_uv;
+};
+
+/** Of an analog signal; kept with the circuit. */
+const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal);
+
+/** Infinite where the truth may lie beyond. */
+typedef struct tl_interval {
+    double low, high;
+} tl_interval;
+
+/**
+ * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given
+ * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
+ * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown (buttons
+ * on one pin) the first interval is NaN .. NaN.
+ */
+tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
+                              tl_interval *unknown, tl_interval *pin);
+
+/** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
+double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output);
+
+/** What a rule of the checker means. formula may be NULL. */
+typedef struct tl_rule {
+    const char *slug, *meaning, *formula, *fix;
+} tl_rule;
+const tl_rule *tl_plan_rules(int *count);
+/** NULL for a slug that is none. */
+const tl_rule *tl_plan_rule(const char *slug);
+
+/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as. NaN where
+ * the signal has none. */
+tl_net_fault tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
+                             double *unknown);
+
+/** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
+tl_net_fault tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
+                                 double *middle);
+
+/** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
+void tl_plan_check(const tl_circuit *circuit, tl_report *report);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

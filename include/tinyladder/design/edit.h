@@ -1,0 +1,44 @@
+/** @file Changing a plan's text: only the bytes concerned, so that comments and layout stay. */
+#ifndef TINYLADDER_EDIT_H
+#define TINYLADDER_EDIT_H
+
+#include "tinyladder/design/findings.h"
+#include <stdbool.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/** The bytes `begin` .. `end` of one file become `text`. */
+typedef struct tl_edit {
+    int file; /**< of the report */
+    size_t begin, end;
+    char *text;
+} tl_edit;
+
+/**
+ * How to give a key of a map another value, or to add the key.
+ *
+ * The file is taken apart anew, so that places are exact whatever quotes, comments and line ends it has.
+ *
+ * @param map    Where the map begins, such as tl_plan_reading.place.
+ * @param value  YAML on one line, such as `{points: [20 counts: 0.05 V, 3000 counts: 2.4 V]}`.
+ * @param[out] edit  To be freed with tl_edit_free().
+ * @return false where no map begins at that place.
+ */
+bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const char *value, tl_edit *edit);
+
+/** The text of the edit's file with the edit in it; to be freed. */
+char *tl_edit_apply(const tl_report *report, const tl_edit *edit, size_t *size);
+void tl_edit_free(tl_edit *edit);
+
+/**
+ * Writes the text in place of a file: aside, then renamed. A symbolic link stays one; a file that nobody may
+ * write is left alone. @return false, and errno, where that cannot be: the old file is then still there.
+ */
+bool tl_edit_write(const char *path, const char *text, size_t size);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

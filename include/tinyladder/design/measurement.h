@@ -1,0 +1,56 @@
+/** @file What a plan makes of a code: the same whether it came from the bench, a file or a person. */
+#ifndef TINYLADDER_VALUE_H
+#define TINYLADDER_VALUE_H
+
+#include "tinyladder/design/circuit.h"
+#include "tinyladder/table.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/** One code of an analog signal, as its reading says it. */
+typedef struct tl_value {
+    double pin_volts;       /**< centre of the code */
+    tl_interval pin_within; /**< guaranteed, in volts */
+    double value;           /**< in the reading's unit, trimmed and rounded as the plan says */
+    tl_interval within;     /**< guaranteed, in the reading's unit */
+    int decimals;           /**< that the value deserves, or that the plan asks for */
+    int percent;            /**< -1 where the plan has none */
+    int button;             /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
+    bool open,
+        shorted; /**< in one of the plan's fault windows: the value is then the substitute, or no value */
+} tl_value;
+
+/**
+ * @param code  As the converter's word means it; need not be whole where it is a mean.
+ * @return A fault where the network, or the path, cannot be solved.
+ */
+tl_net_fault tl_plan_value(const tl_circuit *circuit, int signal, double code, tl_value *value);
+
+/** The same without the intervals, which are NAN: much quicker. Where decimals follow from them, they mean
+ * nothing. */
+tl_net_fault tl_plan_value_plain(const tl_circuit *circuit, int signal, double code, tl_value *value);
+
+/** The value alone, not rounded and without faults and interval: much quicker. */
+tl_net_fault tl_plan_shown(const tl_circuit *circuit, int signal, double code, double *shown);
+
+/**
+ * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
+ *
+ * At every code from the first point to the last, tl_table_value() is within the tolerance of
+ * tl_plan_shown(). Codes that the source cannot give, by more than a twentieth of the span, are left out at
+ * both ends, and so are codes for which there is no value (a resistance behind a clipped code).
+ *
+ * @param decimals   The table's values are in 10^-decimals of the reading's unit, 0 .. 9.
+ * @param tolerance  In the last digit; 1 where less is asked for.
+ * @param points     Room for `most` points, 2 .. 255.
+ * @return TL_NET_TOO_WIDE where they are not enough; or a fault of the net.
+ */
+tl_net_fault tl_plan_segments(const tl_circuit *circuit, int signal, int decimals, double tolerance,
+                              tl_table_point *points, int most, int *count);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

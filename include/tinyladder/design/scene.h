@@ -1,0 +1,119 @@
+/** @file Scenes: what happens to the bench over time. */
+#ifndef TINYLADDER_SCENE_H
+#define TINYLADDER_SCENE_H
+
+#include "tinyladder/design/plan.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+typedef struct tl_moment {
+    double at, value; /**< seconds; in the source's unit: volts or percent of travel */
+} tl_moment;
+
+/** How a source's value goes on. */
+typedef enum tl_course_shape {
+    TL_COURSE_LINES, /**< straight from moment to moment, end values outside */
+    TL_COURSE_STEPS, /**< each moment's value until the next */
+    TL_COURSE_WAVE   /**< a sine around a middle, rising through it at 0 s */
+} tl_course_shape;
+
+typedef struct tl_course {
+    int signal;
+    tl_course_shape shape;
+    bool of_quantity;   /**< in a sensor's own unit instead of ohms */
+    tl_moment *moments; /**< rising in time */
+    int count;
+    double middle, swing, period; /**< of a wave; swing to either side, seconds */
+} tl_course;
+
+/** The value at a time. */
+double tl_course_at(const tl_course *course, double seconds);
+
+/** A contact closed, or a logic source low, for a while. */
+typedef struct tl_press {
+    int signal;
+    int button;        /**< of a chain or star; -1 for a contact */
+    double at, length; /**< seconds */
+} tl_press;
+
+/** What goes wrong. */
+typedef enum tl_scene_fault_kind {
+    TL_SCENE_OPEN,    /**< parts come off */
+    TL_SCENE_SHORT,   /**< two nodes touch */
+    TL_SCENE_WRONG,   /**< a part has another value */
+    TL_SCENE_SWAP,    /**< two parts, two plugs or two lines have changed places */
+    TL_SCENE_STUCK,   /**< a line stays at a level, a contact in a state */
+    TL_SCENE_MISSING, /**< a supply stands at 0 V */
+    TL_SCENE_LOOSE,   /**< parts come off and on again */
+    TL_SCENE_LEAK,    /**< resistance from a node to a rail */
+    TL_SCENE_NOISE,   /**< a hum on top of what a pin sees */
+    TL_SCENE_SETTING  /**< a converter is set otherwise than the plan believes */
+} tl_scene_fault_kind;
+
+enum { TL_SCENE_PARTS_MOST = 16 };
+
+/** Of a converter: what it really does. TL_NONE, or NAN, where it does as planned. */
+typedef struct tl_scene_setting {
+    int converter, reference, range;
+    int align;    /**< a tl_word_align */
+    long address; /**< on I2C: -1 for as planned */
+    double acquisition,
+        stretch; /**< seconds; stretch: it holds the clock so long at every acknowledge, 0 for not */
+} tl_scene_setting;
+
+/**
+ * One fault, while from <= time < until. Parts, nodes and parameters are those of tl_circuit_new_wired(),
+ * where every plan's have the same numbers each time. What does not belong to the kind is TL_NONE.
+ */
+typedef struct tl_scene_fault {
+    tl_scene_fault_kind kind;
+    double from, until; /**< seconds; until may be infinite */
+    int parts[TL_SCENE_PARTS_MOST];
+    int part_count; /**< open, loose; a swap of two plugs: their wires */
+    int node[2];    /**< short, leak; a swap of two plugs: the pins' nodes, whose ends are `other` */
+    int other[2];
+    double ohms;  /**< leak; 0 of a short */
+    int param[2]; /**< wrong; a swap of two parts; a missing supply's volts */
+    double value; /**< wrong: the value it has instead */
+    int line[2];  /**< stuck, a swap of two lines: pins of the plan */
+    int level;    /**< stuck: 0 low, 1 high */
+    int contact;  /**< stuck: of the net; */
+    bool closed;  /**< and how it stays */
+    int signal;   /**< noise */
+    double volts, hertz;
+    double every; /**< loose: seconds between breaks, on the mean */
+    tl_scene_setting setting;
+} tl_scene_fault;
+
+/** A meter on a node, like a resistance to ground. */
+typedef struct tl_scene_meter {
+    int node;
+    double ohms, from, until;
+} tl_scene_meter;
+
+typedef struct tl_scene {
+    unsigned long seed;
+    double length;
+    tl_course *courses;
+    int course_count;
+    tl_press *presses; /**< rising in time within a signal */
+    int press_count;
+    tl_scene_fault *faults;
+    int fault_count;
+    tl_scene_meter *meters;
+    int meter_count;
+} tl_scene;
+
+/** A scene in which nothing happens. */
+tl_scene *tl_scene_new(void);
+void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter);
+/** Reads a scene for a plan. NULL if anything was an error. */
+tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report);
+void tl_scene_free(tl_scene *scene);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

@@ -1,0 +1,247 @@
+/* A meter against the converter: the line between them, and whether the parts explain what is left. */
+#include "tinyladder/design/calibration.h"
+#include <math.h>
+#include <string.h>
+
+/* --- volts without trim --- */
+
+bool tl_trim_plain(const tl_circuit *c, int signal, double count, bool at_pin, double *volts)
+{
+    const tl_signal *s = &c->plan->signals[signal];
+    const tl_analog_path *path = s->analog ? tl_circuit_path(c, signal) : NULL;
+    if (path == NULL || path->fault != TL_NET_SOLVED)
+        return false;
+    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    if (at_pin) {
+        *volts = centre / path->reference_counts * c->nominal[c->signals[signal].reference];
+        return true;
+    }
+    const tl_source_kind kind = s->source.kind;
+    return (kind == TL_SOURCE_VOLTAGE || kind == TL_SOURCE_RAIL || kind == TL_SOURCE_BRIDGE) &&
+           tl_plan_unknown(c, signal, path, count, volts) == TL_NET_SOLVED;
+}
+
+/* --- the line --- */
+
+static bool fit_without(const double *x, const tl_trim_pair *pairs, int count, int without, double *offset,
+                        double *gain)
+{
+    double n = 0, mean_x = 0, mean_y = 0, xx = 0, xy = 0;
+    for (int i = 0; i < count; i++) {
+        if (i == without)
+            continue;
+        n++;
+        mean_x += x[i];
+        mean_y += pairs[i].volts;
+    }
+    mean_x /= n;
+    mean_y /= n;
+    for (int i = 0; i < count; i++) {
+        if (i == without)
+            continue;
+        xx += (x[i] - mean_x) * (x[i] - mean_x);
+        xy += (x[i] - mean_x) * (pairs[i].volts - mean_y);
+    }
+    *gain = xx > 0 ? xy / xx : NAN;
+    *offset = mean_y - *gain * mean_x;
+    return xx > 0;
+}
+
+/* How far a pair is from the line through the others, in what they are off themselves. */
+static double wildness(const double *x, const tl_trim_pair *pairs, int count, int which, double lsb)
+{
+    double offset, gain, sum = 0;
+    if (!fit_without(x, pairs, count, which, &offset, &gain))
+        return 0;
+    for (int i = 0; i < count; i++) {
+        const double off = pairs[i].volts - offset - gain * x[i];
+        sum += i == which ? 0 : off * off;
+    }
+    const double others = sqrt(sum / (count - 1)), own = fabs(pairs[which].volts - offset - gain * x[which]);
+    return own > 3 * lsb ? own / fmax(others, lsb / 2) : 0;
+}
+
+tl_trim_fault tl_trim_fit(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
+                          tl_trim_line *line)
+{
+    double x[TL_TRIM_PAIRS_MOST], next = 0;
+    *line = (tl_trim_line){.which = -1};
+    if (count < 2 || count > TL_TRIM_PAIRS_MOST)
+        return TL_TRIM_TOO_FEW;
+    for (int i = 0; i < count; i++) {
+        line->which = i;
+        if (!tl_trim_plain(c, signal, pairs[i].count, at_pin, &x[i]))
+            return TL_TRIM_NO_VOLTS;
+        for (int k = 0; k < i; k++) {
+            if (pairs[k].count == pairs[i].count)
+                return TL_TRIM_EQUAL;
+        }
+    }
+    (void)tl_trim_plain(c, signal, pairs[0].count + 1, at_pin, &next);
+    double wildest = 5;
+    line->which = -1;
+    for (int i = 0; i < count && count >= 4; i++) {
+        const double wild = wildness(x, pairs, count, i, fabs(next - x[0]));
+        if (wild > wildest) {
+            wildest = wild;
+            line->which = i;
+        }
+    }
+    (void)fit_without(x, pairs, count, -1, &line->offset, &line->gain);
+    for (int i = 0; i < count; i++) {
+        line->residual[i] = pairs[i].volts - line->offset - line->gain * x[i];
+        line->worst = fmax(line->worst, fabs(line->residual[i]));
+    }
+    return line->which >= 0 ? TL_TRIM_WILD : TL_TRIM_GOOD;
+}
+
+/* --- the verdict --- */
+
+/* The most that one parameter moves the plan's volts, to either side; the rest stays at its nominal. */
+static double moved_by(const tl_circuit *c, int signal, const tl_trim_pair *pair, bool at_pin, int param,
+                       double plain)
+{
+    double low, high, volts, most = 0;
+    const double nominal = c->nominal[param];
+    tl_net_param_span(c->net, param, &low, &high);
+    const double ends[2] = {low, high};
+    for (int i = 0; i < 2 && low != high; i++) {
+        c->nominal[param] = ends[i];
+        if (tl_trim_plain(c, signal, pair->count, at_pin, &volts))
+            most = fmax(most, fabs(volts - plain));
+    }
+    c->nominal[param] = nominal;
+    return most;
+}
+
+/* A limit is taken as rectangular. */
+static void add_limit(double *variance, double *straight, double limit)
+{
+    *variance += limit * limit / 3;
+    *straight += limit;
+}
+
+static void add_parts(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, double plain,
+                      double variance[TL_TRIM_PARTS], double *straight)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        const bool reference = i == nodes->reference;
+        if (i == nodes->unknown || (!reference && (at_pin || !tl_island_has_param(nodes->island, i))))
+            continue;
+        add_limit(&variance[reference ? TL_TRIM_REFERENCE : TL_TRIM_RESISTORS], straight,
+                  moved_by(c, signal, pair, at_pin, i, plain));
+    }
+}
+
+static void add_converter(const tl_circuit *c, int signal, double lsb, double *variance, double *straight)
+{
+    const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    const double limits[] = {part->offset, part->gain, part->nonlinearity, 0.5};
+    for (int i = 0; i < 4; i++)
+        add_limit(variance, straight, limits[i] * lsb);
+    *variance += part->noise * lsb * part->noise * lsb;
+    *straight += 3.3 * part->noise * lsb;
+}
+
+bool tl_trim_judge(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair,
+                   const tl_meter *meter, tl_trim_verdict *v)
+{
+    double plain = 0, next = 0, variance[TL_TRIM_PARTS] = {0}, sum = 0;
+    *v = (tl_trim_verdict){0};
+    if (!tl_trim_plain(c, signal, pair->count, at_pin, &plain) ||
+        !tl_trim_plain(c, signal, pair->count + 1, at_pin, &next))
+        return false;
+    add_parts(c, signal, at_pin, pair, plain, variance, &v->straight);
+    add_converter(c, signal, fabs(next - plain), &variance[TL_TRIM_CONVERTER], &v->straight);
+    if (meter != NULL)
+        add_limit(&variance[TL_TRIM_METER], &v->straight,
+                  meter->accuracy / 100 * fabs(pair->volts) + meter->digits * meter->digit);
+    for (int i = 0; i < TL_TRIM_PARTS; i++)
+        sum += variance[i];
+    for (int i = 0; i < TL_TRIM_PARTS; i++)
+        v->share[i] = sum > 0 ? variance[i] / sum : 0;
+    v->deviation = pair->volts - plain;
+    v->expanded = fmin(2 * sqrt(sum), v->straight);
+    v->explained = fabs(v->deviation) <= v->expanded;
+    return true;
+}
+
+/* --- sensors' own curves --- */
+
+/* Solves the n x n normal equations, n at most 3, by elimination with pivots. */
+static bool solve_small(int n, double a[3][4])
+{
+    for (int k = 0; k < n; k++) {
+        int best = k;
+        for (int i = k + 1; i < n; i++)
+            best = fabs(a[i][k]) > fabs(a[best][k]) ? i : best;
+        if (fabs(a[best][k]) < 1e-14)
+            return false;
+        for (int j = 0; j <= n; j++) {
+            const double kept = a[k][j];
+            a[k][j] = a[best][j];
+            a[best][j] = kept;
+        }
+        for (int i = 0; i < n; i++) {
+            const double factor = i == k ? 0 : a[i][k] / a[k][k];
+            for (int j = k; j <= n && i != k; j++)
+                a[i][j] -= factor * a[k][j];
+        }
+    }
+    for (int k = 0; k < n; k++)
+        a[k][n] /= a[k][k];
+    return true;
+}
+
+/* 1/T = sum of coefficients x powers of u, u being ln R about its mean; in millikelvins' reciprocals, so that
+ * the equations stay well scaled. */
+static bool fit_reciprocal(const tl_curve_pair *pairs, int count, int terms, const int *powers, double centre,
+                           double *coefficients)
+{
+    double a[3][4] = {{0}};
+    for (int p = 0; p < count; p++) {
+        double term[3];
+        const double u = log(pairs[p].ohms) - centre, y = 1000 / (pairs[p].quantity + 273.15);
+        for (int i = 0; i < terms; i++)
+            term[i] = pow(u, powers[i]);
+        for (int i = 0; i < terms; i++) {
+            for (int j = 0; j < terms; j++)
+                a[i][j] += term[i] * term[j];
+            a[i][terms] += term[i] * y;
+        }
+    }
+    if (!solve_small(terms, a))
+        return false;
+    for (int i = 0; i < terms; i++)
+        coefficients[i] = a[i][terms] / 1000;
+    return true;
+}
+
+bool tl_curve_fit(tl_law law, const tl_curve_pair *pairs, int count, tl_curve *curve, double *residual)
+{
+    static const int straight[] = {0, 1}, cubic[] = {0, 1, 3};
+    double k[3] = {0};
+    const bool beta = law == TL_LAW_BETA;
+    *curve = (tl_curve){.law = law, .unit = "degC", .share_low = 1, .share_high = 1};
+    if ((law != TL_LAW_BETA && law != TL_LAW_STEINHART) || count < (beta ? 2 : 3))
+        return false;
+    double centre = 0;
+    for (int i = 0; i < count; i++) {
+        if (!(pairs[i].ohms > 0) || !(pairs[i].quantity > -273))
+            return false;
+        centre += beta ? log(pairs[i].ohms) / count : 0;
+    }
+    if (!fit_reciprocal(pairs, count, beta ? 2 : 3, beta ? straight : cubic, centre, k))
+        return false;
+    if (beta) { /* 1/T = 1/T0 + ln(R/R0) / beta, at the mean of the logarithms */
+        curve->ohms = exp(centre);
+        curve->at = 1 / k[0] - 273.15;
+        curve->beta = 1 / k[1];
+    } else {
+        memcpy(curve->steinhart, k, sizeof k);
+    }
+    for (int i = 0; i < count; i++)
+        residual[i] = pairs[i].quantity - tl_curve_quantity(curve, pairs[i].ohms);
+    return true;
+}

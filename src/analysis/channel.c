@@ -1,0 +1,504 @@
+/* The analog path of a signal: acquisition, scales, and the guaranteed interval behind a count. */
+#include "base/memory.h"
+#include "tinyladder/design/circuit.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static tl_figure at_pin(const tl_signal_nodes *nodes, tl_figure_kind kind)
+{
+    return (tl_figure){.kind = kind,
+                       .of = nodes->pin,
+                       .less = tl_net_fixed(0),
+                       .against = kind == TL_FIGURE_VOLTS ? nodes->negative : TL_NET_GROUND};
+}
+
+static double *copy_values(const tl_circuit *c, const double *from)
+{
+    const size_t size = (size_t)tl_net_param_count(c->net) * sizeof *from;
+    return memcpy(tl_alloc(size, 1), from, size);
+}
+
+/* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
+ * at rest. */
+static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end,
+                                 bool sampling)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    double *values = copy_values(c, c->rest[end]);
+    bool *closed = tl_circuit_state(c, signal, 0);
+    for (int i = 0; i < ohms->params; i++) {
+        if (!c->is_source[ohms->param[i]])
+            values[ohms->param[i]] = ohms->high_at[i];
+    }
+    if (sampling)
+        closed[nodes->sampling] = true;
+    const tl_net_state state = {values, closed};
+    tl_transient *transient = tl_transient_new(nodes->island, &state);
+    free(values);
+    return transient;
+}
+
+/*
+ * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so
+ * long. The network is linear, so this is the share of any difference that is left.
+ */
+static double share_left(const tl_signal_nodes *nodes, tl_transient *transient, double seconds)
+{
+    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
+    const int sampled = tl_island_index(nodes->island, nodes->sampled);
+    volts[sampled] = 1;
+    tl_transient_step(transient, seconds, volts);
+    const double share = fabs(volts[sampled]);
+    free(volts);
+    return share;
+}
+
+/* How far the sampling capacitor may have to go, in counts: from a precharge where the part has one, else
+ * from the far end of the span. */
+static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *worst,
+                              const tl_analog_path *path)
+{
+    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    double low = 0, high = 0;
+    tl_net_param_span(c->net, c->signals[signal].reference, &low, &high);
+    const double from = isnan(converter->precharge) ? 0 : converter->precharge;
+    const double to = isnan(converter->precharge) ? high : converter->precharge;
+    return fmax(fabs(worst->volts.high - from), fabs(to - worst->volts.low)) / low * path->reference_counts;
+}
+
+/*
+ * Chooses the acquisition and works out the largest error in counts after it: the capacitors at both ends of
+ * their tolerance, the sampling capacitor coming from the far end of the span. A converter whose file says
+ * nothing of its sampling settles by itself.
+ */
+static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl_worst *worst,
+                                       tl_analog_path *path)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    const tl_written *wanted = &c->plan->signals[signal].acquisition;
+    if (nodes->sampled == TL_NET_NONE || converter->acquisition_count == 0) {
+        path->acquisition = converter->acquisition_count > 0 ? converter->acquisition[0] : 0;
+        return TL_NET_SOLVED;
+    }
+    const double away = farthest_counts(c, signal, worst, path);
+    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0, true),
+                             settling_of(c, signal, &worst->source_ohms, 1, true)};
+    const bool solved = ends[0] != NULL && ends[1] != NULL;
+    for (int i = 0; solved && i < converter->acquisition_count; i++) {
+        path->acquisition = converter->acquisition[i];
+        const double share = fmax(share_left(nodes, ends[0], path->acquisition),
+                                  share_left(nodes, ends[1], path->acquisition));
+        path->settling_counts = share * away;
+        /* The shortest offered that is enough, or no shorter than the plan says. */
+        if (wanted->given ? path->acquisition >= wanted->value.nominal * (1 - 1e-9)
+                          : path->settling_counts <= 0.5)
+            break;
+    }
+    tl_transient_free(ends[0]);
+    tl_transient_free(ends[1]);
+    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
+}
+
+/* --- behind a multiplexer --- */
+
+/* What is left at the pin of 1 V that the channel before has left on the common lines, so long after
+ * switching. Charge that the signal's own capacitors give away at once is in it. */
+static double share_after_switch(const tl_circuit *c, int signal, tl_transient *transient, double seconds)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
+    const int pin = tl_island_index(nodes->island, nodes->pin);
+    volts[pin] = volts[tl_island_index(nodes->island, nodes->common)] = 1;
+    for (int at = c->plan->signals[signal].pin; c->plan->pins[at].mux != TL_NONE;
+         at = c->plan->muxes[c->plan->pins[at].mux].common) {
+        const int common = tl_island_index(nodes->island, c->mux_common[c->plan->pins[at].mux]);
+        if (common != TL_NET_NONE)
+            volts[common] = 1;
+    }
+    tl_transient_step(transient, seconds, volts);
+    const double share = fabs(volts[pin]);
+    free(volts);
+    return share;
+}
+
+static double counts_after_switch(const tl_circuit *c, int signal, tl_transient *const ends[2], double away,
+                                  double seconds)
+{
+    return away * fmax(share_after_switch(c, signal, ends[0], seconds),
+                       share_after_switch(c, signal, ends[1], seconds));
+}
+
+/* How long to wait after switching: as the plan says, or until a quarter of a count is left. What is left
+ * adds to the settling error. */
+static tl_net_fault choose_dwell(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
+{
+    const int mux = c->plan->pins[c->plan->signals[signal].pin].mux;
+    if (mux == TL_NONE)
+        return TL_NET_SOLVED;
+    const double given = c->plan->muxes[mux].dwell, away = farthest_counts(c, signal, worst, path);
+    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0, false),
+                             settling_of(c, signal, &worst->source_ohms, 1, false)};
+    const bool solved = ends[0] != NULL && ends[1] != NULL;
+    path->dwell_needed = 100e-9;
+    while (solved && path->dwell_needed < 10 &&
+           counts_after_switch(c, signal, ends, away, path->dwell_needed) > 0.25)
+        path->dwell_needed *= 1.25;
+    path->dwell = isnan(given) ? path->dwell_needed : given;
+    if (solved)
+        path->settling_counts += counts_after_switch(c, signal, ends, away, path->dwell);
+    tl_transient_free(ends[0]);
+    tl_transient_free(ends[1]);
+    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
+}
+
+/* volts at the pin = slope * unknown + shift, everything else nominal. */
+static tl_net_fault straight_line(const tl_circuit *c, int signal, double *slope, double *shift)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    double *values = copy_values(c, c->nominal), one = 0;
+    const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
+    values[nodes->unknown] = 0;
+    tl_net_fault fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
+    values[nodes->unknown] = 1;
+    if (fault == TL_NET_SOLVED)
+        fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &one);
+    free(values);
+    *slope = one - *shift;
+    return fault;
+}
+
+/* A ratio as a fraction of two 32-bit numbers, in lowest terms: 5.7 becomes 57/10. */
+static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
+{
+    double scale = 1e9;
+    while (scale > 1 && ratio * scale >= 4.2e9)
+        scale /= 10;
+    if (!(ratio > 0) || ratio * scale >= 4.2e9 || ratio * scale < 1)
+        return false;
+    uint32_t a = (uint32_t)llround(ratio * scale), b = (uint32_t)scale;
+    *num = a;
+    *den = b;
+    while (b != 0) {
+        const uint32_t rest = a % b;
+        a = b;
+        b = rest;
+    }
+    *num /= a;
+    *den /= a;
+    return true;
+}
+
+static void make_scales(const tl_circuit *c, int signal, double slope, double shift, tl_analog_path *path)
+{
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
+    const double full = tl_net_param_nominal(c->net, c->signals[signal].reference);
+    path->pin_scale = (tl_scale_config){
+        .reference_low_uv = path->first_code < 0 ? (int32_t)llround(-1e6 * full) : 0,
+        .reference_high_uv = (int32_t)llround(1e6 * full),
+        .bits = converter->word.bits,
+        .steps = converter->steps,
+        .undo_num = 1,
+        .undo_den = 1,
+    };
+    path->source_scale = path->pin_scale;
+    if (described->source.kind == TL_SOURCE_RESISTANCE)
+        return;
+    if (described->source.kind == TL_SOURCE_POTENTIOMETER) {
+        path->travel_low_uv = (int32_t)llround(1e6 * shift);
+        path->travel_high_uv = (int32_t)llround(1e6 * (shift + slope));
+        return;
+    }
+    if (!as_fraction(1 / slope, &path->source_scale.undo_num, &path->source_scale.undo_den))
+        return;
+    path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
+}
+
+static void describe_input(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
+{
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
+    const int channel = c->plan->pins[described->pin].channel;
+    path->source_ohms = worst->volts_only ? NAN : worst->source_ohms.high;
+    path->longest_source_ohms =
+        converter->sample_farads > 0
+            ? fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads -
+                          converter->switch_ohms)
+            : INFINITY;
+    path->input = (tl_input){
+        .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
+        .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
+        .channel = channel >= 0 ? (uint8_t)channel : 0,
+        .word = converter->word,
+    };
+}
+
+static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_path *path)
+{
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_plan_converter *used = tl_plan_converter_of(c->plan, described);
+    double slope = 0, shift = 0;
+    if (used == NULL)
+        return TL_NET_FLOATING;
+    const tl_converter *converter = used->part;
+    const tl_worst *worst = tl_circuit_worst(c, signal, 0);
+    const bool is_signed = converter->word.sign != TL_WORD_UNSIGNED;
+    path->range_counts = ldexp(1, converter->word.bits);
+    path->reference_counts = is_signed ? path->range_counts / 2 : path->range_counts;
+    path->first_code = is_signed ? -(long)path->reference_counts : 0;
+    path->last_code = (long)path->reference_counts - 1;
+    tl_net_fault fault = worst->fault;
+    if (fault == TL_NET_SOLVED && c->signals[signal].unknown != TL_NET_NONE)
+        fault = straight_line(c, signal, &slope, &shift);
+    if (fault == TL_NET_SOLVED)
+        fault = choose_acquisition(c, signal, worst, path);
+    if (fault == TL_NET_SOLVED)
+        fault = choose_dwell(c, signal, worst, path);
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    describe_input(c, signal, worst, path);
+    make_scales(c, signal, slope, shift, path);
+    return TL_NET_SOLVED;
+}
+
+const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal)
+{
+    tl_analog_path *path = &circuit->paths[signal];
+    if (!path->known)
+        path->fault = work_out_path(circuit, signal, path);
+    path->known = true;
+    return path;
+}
+
+/* --- the interval behind a count --- */
+
+/*
+ * The unknown is searched for in a straight line (volts, amperes, travel) or in its logarithm (ohms). Its
+ * ends stand for whatever lies beyond them.
+ */
+typedef struct {
+    const tl_circuit *circuit;
+    const tl_signal_nodes *nodes;
+    const bool *closed;
+    double *values;
+    bool in_logarithm;
+    double least, most;             /* of the unknown, or of its logarithm */
+    double below_least, above_most; /* what the ends mean */
+    double direction;               /* -1 where the pin falls as the unknown rises */
+} inversion;
+
+static inversion inversion_of(const tl_circuit *c, int signal, double *values)
+{
+    const tl_source *source = &c->plan->signals[signal].source;
+    inversion v = {c,
+                   &c->signals[signal],
+                   tl_circuit_state(c, signal, 0),
+                   values,
+                   false,
+                   -2000,
+                   2000,
+                   -INFINITY,
+                   INFINITY,
+                   1};
+    if (source->kind == TL_SOURCE_POTENTIOMETER) {
+        v.least = v.below_least = 0;
+        v.most = v.above_most = 1;
+    } else if (source->kind == TL_SOURCE_RESISTANCE) {
+        v.in_logarithm = true;
+        v.least = log(1e-3 * fmax(source->value.value.low, 1));
+        v.most = log(1e3 * fmax(source->value.value.high, 1));
+        v.below_least = 0;
+    }
+    return v;
+}
+
+/* Volts at the pin less share of the reference, turned so that it rises with the unknown. */
+static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
+{
+    const tl_net_state state = {v->values, v->closed};
+    const tl_figure figure = {
+        .kind = TL_FIGURE_VOLTS,
+        .of = v->nodes->pin,
+        .less = {.factor = share, .first = v->nodes->reference, .constant = 1, .second = TL_NET_NONE},
+        .against = v->nodes->negative};
+    v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
+    const tl_net_fault fault = tl_island_figure(v->nodes->island, &state, figure, result);
+    *result *= v->direction;
+    return fault;
+}
+
+/* The unknown that puts the pin at this share of the reference; what lies beyond an end where none does. */
+static tl_net_fault invert(inversion *v, double share, double *unknown)
+{
+    double low = v->least, high = v->most, f_low = 0, f_high = 0, f = 0, at = low;
+    v->direction = 1;
+    tl_net_fault fault = excess(v, low, share, &f_low);
+    if (fault == TL_NET_SOLVED)
+        fault = excess(v, high, share, &f_high);
+    if (f_high < f_low) {
+        v->direction = -1;
+        f_low = -f_low;
+        f_high = -f_high;
+    }
+    if (f_low >= 0 || f_high <= 0) {
+        *unknown = f_low >= 0 ? v->below_least : v->above_most;
+        return fault;
+    }
+    /* False position, halving the value at an end that stays (Illinois): one step for a straight line. */
+    int side = 0;
+    for (int step = 0; step < 100 && fault == TL_NET_SOLVED && high - low > 1e-13 * fabs(v->most); step++) {
+        at = low - f_low * (high - low) / (f_high - f_low);
+        fault = excess(v, at, share, &f);
+        if (fabs(f) < 1e-13)
+            break;
+        if (f < 0) {
+            low = at;
+            f_low = f;
+            f_high = side == -1 ? f_high / 2 : f_high;
+            side = -1;
+        } else {
+            high = at;
+            f_high = f;
+            f_low = side == 1 ? f_low / 2 : f_low;
+            side = 1;
+        }
+    }
+    *unknown = v->in_logarithm ? exp(at) : at;
+    return fault;
+}
+
+/* The unknown's values at both ends of the shares; an end that is infinite leaves it open on the side it
+ * points to. */
+static tl_net_fault invert_both(inversion *v, const tl_interval *shares, tl_interval *found)
+{
+    double ends[2] = {0, 0};
+    const double share[2] = {shares->low, shares->high};
+    tl_net_fault fault = TL_NET_SOLVED;
+    for (int i = 0; i < 2 && fault == TL_NET_SOLVED; i++) {
+        /* Far outside the reference stands for infinite, and tells the direction too. */
+        fault = invert(v, isfinite(share[i]) ? share[i] : share[i] < 0 ? -1e6 : 1e6, &ends[i]);
+    }
+    found->low = fmin(found->low, fmin(ends[0], ends[1]));
+    found->high = fmax(found->high, fmax(ends[0], ends[1]));
+    return fault;
+}
+
+tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, double count,
+                             double *unknown)
+{
+    if (c->signals[signal].unknown == TL_NET_NONE) {
+        *unknown = NAN;
+        return TL_NET_SOLVED;
+    }
+    double *values = copy_values(c, c->nominal);
+    inversion v = inversion_of(c, signal, values);
+    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const tl_net_fault fault = invert(&v, centre / path->reference_counts, unknown);
+    free(values);
+    return fault;
+}
+
+/* Which shares of the reference the converter can have seen, by the width of the code and the converter's
+ * errors. */
+static tl_interval shares_of_count(const tl_circuit *c, int signal, const tl_analog_path *path, long count)
+{
+    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    const double code = (double)count;
+    const double below = converter->steps == TL_STEPS_HALF ? 0.5 : 0, above = 1 - below;
+    const double errors = converter->offset + converter->gain * (fabs(code) + 1) / path->reference_counts +
+                          converter->nonlinearity + path->settling_counts;
+    tl_interval shares = {(code - below - errors) / path->reference_counts,
+                          (code + above + errors) / path->reference_counts};
+    if (count <= path->first_code)
+        shares.low = -INFINITY;
+    if (count >= path->last_code)
+        shares.high = INFINITY;
+    return shares;
+}
+
+tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, long count,
+                              tl_interval *unknown, tl_interval *pin)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_interval shares = shares_of_count(c, signal, path, count);
+    double reference[2];
+    int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
+    tl_net_fault fault = TL_NET_SOLVED;
+
+    tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
+    *unknown = (tl_interval){NAN, NAN};
+    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
+    if (nodes->unknown == TL_NET_NONE)
+        return TL_NET_SOLVED;
+    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        double low, high;
+        tl_net_param_span(c->net, i, &low, &high);
+        if (low == high || i == nodes->unknown ||
+            (i != nodes->reference && !tl_island_has_param(nodes->island, i)) ||
+            c->dimension[i] == TL_DIM_FARAD)
+            continue;
+        if (count_of_params == TL_NET_CORNER_PARAMS)
+            return TL_NET_TOO_WIDE;
+        params[count_of_params++] = i;
+    }
+    inversion v = inversion_of(c, signal, copy_values(c, c->nominal));
+    tl_interval found = {INFINITY, -INFINITY};
+    for (unsigned corner = 0; corner < 1u << count_of_params && fault == TL_NET_SOLVED; corner++) {
+        for (int i = 0; i < count_of_params; i++) {
+            double span[2];
+            tl_net_param_span(c->net, params[i], &span[0], &span[1]);
+            v.values[params[i]] = span[corner >> i & 1u];
+        }
+        fault = invert_both(&v, &shares, &found);
+    }
+    free(v.values);
+    if (fault == TL_NET_SOLVED)
+        *unknown = found;
+    return fault;
+}
+
+/* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,
+ * with the rail that it is held there. */
+static tl_net_fault shares_of_state(const tl_circuit *c, int signal, int state, tl_interval *shares)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_figure figure = at_pin(nodes, TL_FIGURE_VOLTS);
+    const double nominal = tl_net_param_nominal(c->net, nodes->reference);
+    double ends[2];
+    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_param_span(c->net, nodes->reference, &ends[0], &ends[1]);
+    *shares = (tl_interval){INFINITY, -INFINITY};
+    for (int end = 0; end < 2 && fault == TL_NET_SOLVED; end++) {
+        tl_bounds volts;
+        tl_net_set_param(c->net, nodes->reference, ends[end], ends[end], ends[end]);
+        fault = tl_island_bounds(nodes->island, tl_circuit_state(c, signal, state), figure, &volts);
+        if (fault == TL_NET_SOLVED) {
+            shares->low = fmin(shares->low, volts.low / ends[end]);
+            shares->high = fmax(shares->high, volts.high / ends[end]);
+        }
+    }
+    tl_net_set_param(c->net, nodes->reference, ends[0], nominal, ends[1]);
+    return fault;
+}
+
+tl_net_fault tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes,
+                                 double *middle)
+{
+    const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const tl_worst *worst = tl_circuit_worst(c, signal, state);
+    tl_interval shares = {0, 0};
+    tl_net_fault fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
+    if (fault == TL_NET_SOLVED)
+        fault = shares_of_state(c, signal, state, &shares);
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts + 1;
+    *middle = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference) *
+              path->reference_counts;
+    codes->low = fmax(0, shares.low * path->reference_counts - errors);
+    codes->high = fmin((double)path->last_code, shares.high * path->reference_counts + errors);
+    return TL_NET_SOLVED;
+}

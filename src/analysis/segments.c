@@ -1,0 +1,106 @@
+/*
+ * A signal's whole way from code to value as points for the core's tables: as few as keep within a tolerance
+ * at every code. Each piece is made as long as it can be (greedy: no other choice of ends needs fewer
+ * pieces).
+ */
+#include "base/memory.h"
+#include "tinyladder/design/measurement.h"
+#include <math.h>
+#include <stdlib.h>
+
+typedef struct {
+    const double *figures; /* of every code, in units of the last digit; NAN where there is none */
+    long first;            /* code of figures[0] */
+    double tolerance;
+} code_figures;
+
+/* The value as the core works it out, with the end points rounded to whole digits. */
+static double worst_error(const code_figures *f, long from, long to)
+{
+    const tl_table_point ends[] = {{(int32_t)(f->first + from), (int32_t)llround(f->figures[from])},
+                                   {(int32_t)(f->first + to), (int32_t)llround(f->figures[to])}};
+    const tl_table piece = {ends, 2, false};
+    double worst = 0;
+    for (long i = from; i <= to && worst <= f->tolerance; i++)
+        worst = fmax(worst, fabs(tl_table_value(&piece, (int32_t)(f->first + i), NULL) - f->figures[i]));
+    return worst;
+}
+
+/* The farthest end that still fits: doubling, then halving. A piece of two codes always fits to half a digit.
+ */
+static long farthest(const code_figures *f, long from, long last)
+{
+    long good = from + 1, step = 1;
+    while (good + step <= last && worst_error(f, from, good + step) <= f->tolerance) {
+        good += step;
+        step *= 2;
+    }
+    for (; step > 0; step /= 2) {
+        if (good + step <= last && worst_error(f, from, good + step) <= f->tolerance)
+            good += step;
+    }
+    return good;
+}
+
+static bool fits_int32(double figure)
+{
+    return fabs(figure) < 2147483647.0; /* false for NAN */
+}
+
+/* The codes that the source can give at worst, a twentieth of the span more on both sides: as indices. */
+static void find_span(const tl_circuit *c, int signal, long count, long *from, long *to)
+{
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const tl_bounds *volts = &tl_circuit_worst(c, signal, 0)->volts;
+    const double per_volt =
+        path->reference_counts / tl_net_param_nominal(c->net, c->signals[signal].reference);
+    const double more = (double)count / 20;
+    *from = (long)fmax(0, floor(volts->low * per_volt - (double)path->first_code - more));
+    *to = (long)fmin((double)(count - 1), ceil(volts->high * per_volt - (double)path->first_code + more));
+}
+
+/* All figures; the codes that have one, as indices. */
+static tl_net_fault gather(const tl_circuit *c, int signal, double per_digit, double *figures, long count,
+                           long *from, long *to)
+{
+    const long first = tl_circuit_path(c, signal)->first_code;
+    long least = 0, most = 0;
+    find_span(c, signal, count, &least, &most);
+    tl_net_fault fault = TL_NET_SOLVED;
+    for (long i = least; i <= most; i++) {
+        double shown = NAN;
+        fault = tl_plan_shown(c, signal, (double)(first + i), &shown);
+        figures[i] = fault == TL_NET_SOLVED ? shown * per_digit : NAN;
+    }
+    for (*from = least; *from < most && !fits_int32(figures[*from]); ++*from)
+        ;
+    for (*to = *from; *to < most && fits_int32(figures[*to + 1]); ++*to)
+        ;
+    return *to > *from ? TL_NET_SOLVED : fault != TL_NET_SOLVED ? fault : TL_NET_TOO_WIDE;
+}
+
+tl_net_fault tl_plan_segments(const tl_circuit *c, int signal, int decimals, double tolerance,
+                              tl_table_point *points, int most, int *count)
+{
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    if (path->fault != TL_NET_SOLVED)
+        return path->fault;
+    const long codes = path->last_code - path->first_code + 1;
+    double *figures = tl_alloc((size_t)codes, sizeof *figures);
+    long at = 0, last = 0;
+    tl_net_fault fault = gather(c, signal, pow(10, decimals), figures, codes, &at, &last);
+    const code_figures f = {figures, path->first_code, fmax(tolerance, 1)};
+    int made = 0;
+    while (fault == TL_NET_SOLVED) {
+        if (made == most)
+            fault = TL_NET_TOO_WIDE;
+        else
+            points[made++] = (tl_table_point){(int32_t)(f.first + at), (int32_t)llround(figures[at])};
+        if (at == last)
+            break;
+        at = farthest(&f, at, last);
+    }
+    free(figures);
+    *count = made;
+    return fault;
+}

@@ -1,0 +1,289 @@
+/* From a code to what the plan makes of it: volts, the quantity in its unit, percent, faults, the interval.
+ */
+#include "tinyladder/design/measurement.h"
+#include "tinyladder/share.h"
+#include <math.h>
+
+/* --- from a count to the figure that the plan wants --- */
+
+static int decimals_of_step(double step)
+{
+    int decimals = 0;
+    while (decimals < 6 && step < 0.9999999 * pow(10, -decimals))
+        decimals++;
+    return decimals;
+}
+
+/* Straight between points, the outer pieces going on beyond them. */
+static double along_pairs(const tl_pair *pairs, int count, double x)
+{
+    int i = 1;
+    while (i + 1 < count && x > pairs[i].from)
+        i++;
+    const tl_pair *a = &pairs[i - 1], *b = &pairs[i];
+    return a->to + (b->to - a->to) * (x - a->from) / (b->from - a->from);
+}
+
+/* All that a reading is made from. */
+typedef struct {
+    const tl_signal *signal;
+    const tl_analog_path *path;
+    double code; /* of several samples their mean */
+    double pin_volts, source_volts;
+    double ohms;         /* of a resistance */
+    tl_interval unknown; /* of the source */
+} taken_sample;
+
+static double base_figure(const taken_sample *t)
+{
+    const tl_analog_path *path = t->path;
+    const double span = 1e-6 * (path->travel_high_uv - path->travel_low_uv);
+    switch (t->signal->reading.of) {
+    case TL_OF_COUNTS:
+        return t->code;
+    case TL_OF_PIN:
+        return t->pin_volts;
+    case TL_OF_TRAVEL:
+        return fmin(fmax(100 * (t->pin_volts - 1e-6 * path->travel_low_uv) / span, 0), 100);
+    case TL_OF_RESISTANCE:
+        return t->ohms;
+    case TL_OF_QUANTITY:
+        return tl_curve_quantity(&t->signal->source.curve, t->ohms);
+    default:
+        return t->source_volts;
+    }
+}
+
+/* The quantity at either end of the ohms, the sensor's own tolerance included. */
+static tl_interval quantity_interval(const tl_curve *curve, const tl_interval *ohms)
+{
+    const double least = fmax(ohms->low, 1e-9) / curve->share_high, most = ohms->high / curve->share_low;
+    const double a = tl_curve_quantity(curve, least),
+                 b = isfinite(most) ? tl_curve_quantity(curve, most) : INFINITY;
+    const bool falls = tl_curve_quantity(curve, 2 * least) < a;
+    if (isfinite(b))
+        return (tl_interval){fmin(a, b), fmax(a, b)};
+    return falls ? (tl_interval){-INFINITY, a} : (tl_interval){a, INFINITY};
+}
+
+static tl_interval base_interval(const taken_sample *t, const tl_interval *pin)
+{
+    const tl_plan_reading *plan = &t->signal->reading;
+    switch (plan->of) {
+    case TL_OF_COUNTS:
+        return (tl_interval){t->code, t->code};
+    case TL_OF_PIN:
+        return *pin;
+    case TL_OF_TRAVEL:
+        return (tl_interval){100 * t->unknown.low, 100 * t->unknown.high};
+    case TL_OF_QUANTITY:
+        return quantity_interval(&t->signal->source.curve, &t->unknown);
+    default:
+        return t->unknown;
+    }
+}
+
+/* How much one code is, in the base figure. */
+static double base_step(const taken_sample *t, const tl_interval *within)
+{
+    const tl_analog_path *path = t->path;
+    const double lsb =
+        1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
+    const double undo = (double)path->source_scale.undo_num / path->source_scale.undo_den;
+    switch (t->signal->reading.of) {
+    case TL_OF_COUNTS:
+        return 1;
+    case TL_OF_PIN:
+        return lsb;
+    case TL_OF_TRAVEL:
+        return 100 / path->range_counts;
+    case TL_OF_SOURCE:
+        return lsb * undo;
+    default: /* finer digits would say nothing */
+        return isfinite(within->high - within->low) ? fmax((within->high - within->low) / 4, 1e-6) : 1;
+    }
+}
+
+static int percent_of(double base, const tl_plan_reading *plan)
+{
+    const double empty = plan->empty.value.nominal, full = plan->full.value.nominal;
+    const double inward = plan->margin / 100 * (full - empty),
+                 scale = 1e6 / fmax(1, fmax(fabs(empty), fabs(full)) / 1000);
+    uint16_t share = 0;
+    if (!plan->empty.given || tl_share_of((int32_t)llround(fmin(fmax(base * scale, -2e9), 2e9)),
+                                          (int32_t)llround((empty + inward) * scale),
+                                          (int32_t)llround((full - inward) * scale), 100, &share) != TL_OK)
+        return -1;
+    return share;
+}
+
+/* In the unit that is shown. */
+static double shown_figure(const tl_plan_reading *plan, double base)
+{
+    return plan->point_count > 0 ? along_pairs(plan->points, plan->point_count, base) : base * plan->per_base;
+}
+
+static void show(const taken_sample *t, tl_value *v)
+{
+    const tl_plan_reading *plan = &t->signal->reading;
+    const double base = base_figure(t);
+    const tl_interval within = base_interval(t, &v->pin_within);
+    const double step = base_step(t, &within);
+    const double a = shown_figure(plan, within.low), b = shown_figure(plan, within.high);
+    v->value = shown_figure(plan, base);
+    v->within = (tl_interval){fmin(a, b), fmax(a, b)};
+    v->percent = percent_of(base, plan);
+    const double shown_step =
+        plan->round > 0 ? plan->round : fabs(shown_figure(plan, base + step) - v->value);
+    v->decimals = plan->decimals >= 0 ? plan->decimals : decimals_of_step(shown_step);
+    if (plan->round > 0)
+        v->value = plan->round * round(v->value / plan->round);
+}
+
+/* --- faults and buttons --- */
+
+static bool in_window(const tl_fault_window *window, const taken_sample *t, const tl_analog_path *path)
+{
+    if (!window->level.given)
+        return false;
+    const double level = window->level.value.nominal;
+    const double figure = window->dimension == TL_DIM_PERCENT ? 100 * t->code / path->reference_counts
+                          : window->dimension == TL_DIM_VOLT  ? t->pin_volts
+                                                              : t->source_volts;
+    return window->above ? figure > level : figure < level;
+}
+
+static void look_for_faults(const taken_sample *t, tl_value *v)
+{
+    const tl_plan_reading *plan = &t->signal->reading;
+    v->open = in_window(&plan->open, t, t->path);
+    v->shorted = in_window(&plan->shorted, t, t->path);
+    if (!v->open && !v->shorted)
+        return;
+    v->percent = -1;
+    if (plan->substitute.given)
+        v->value = plan->substitute.value;
+}
+
+/* The button whose codes the reading lies in. */
+static tl_net_fault find_button(const tl_circuit *c, int signal, double code, int *button)
+{
+    const int states = c->signals[signal].states;
+    *button = -2;
+    for (int state = 0; state < states; state++) {
+        tl_interval codes;
+        double middle;
+        const tl_net_fault fault = tl_plan_state_codes(c, signal, state, &codes, &middle);
+        if (fault != TL_NET_SOLVED)
+            return fault;
+        if (code >= codes.low && code <= codes.high)
+            *button = state - 1;
+    }
+    return TL_NET_SOLVED;
+}
+
+/* --- the whole --- */
+
+/* Volts of a code that need not be whole, by the core's line through its neighbours. */
+static double volts_of(const tl_scale *scale, double code)
+{
+    const double low = floor(code), rest = code - low;
+    const int32_t at = tl_scale_uv(scale, (uint16_t)low), next = tl_scale_uv(scale, (uint16_t)(low + 1));
+    return 1e-6 * (rest > 0 ? at + rest * (next - at) : at);
+}
+
+static void take_volts(const tl_scale *pin_scale, const tl_scale *source_scale, taken_sample *t)
+{
+    const tl_plan_reading *plan = &t->signal->reading;
+    const tl_scale_config *undo = &t->path->source_scale;
+    const double shifted = t->code - (double)t->path->first_code;
+    t->pin_volts = volts_of(pin_scale, shifted);
+    t->source_volts = volts_of(source_scale, shifted);
+    if (plan->trim_count == 0)
+        return;
+    const double trimmed = along_pairs(plan->trim, plan->trim_count, t->code);
+    if (!plan->trim_at_pin) {
+        t->source_volts = trimmed;
+        return;
+    }
+    t->pin_volts = trimmed;
+    t->source_volts = trimmed * undo->undo_num / undo->undo_den + 1e-6 * undo->offset_uv;
+}
+
+/* The interval of a mean holds those of both codes around it. */
+static tl_net_fault find_interval(const tl_circuit *c, int signal, taken_sample *t, tl_interval *pin)
+{
+    const long low = (long)floor(t->code), high = (long)ceil(t->code);
+    tl_interval unknown, other;
+    tl_net_fault fault = tl_plan_interval(c, signal, t->path, low, &t->unknown, pin);
+    if (fault == TL_NET_SOLVED && high != low) {
+        fault = tl_plan_interval(c, signal, t->path, high, &unknown, &other);
+        t->unknown = (tl_interval){fmin(t->unknown.low, unknown.low), fmax(t->unknown.high, unknown.high)};
+        *pin = (tl_interval){fmin(pin->low, other.low), fmax(pin->high, other.high)};
+    }
+    if (fault == TL_NET_TOO_WIDE) { /* no bound that could be proved: anything */
+        t->unknown = *pin = (tl_interval){-INFINITY, INFINITY};
+        fault = TL_NET_SOLVED;
+    }
+    return fault;
+}
+
+/* The nominal figures; a fault of the net where a resistance cannot be told. */
+static tl_net_fault take_code(const tl_circuit *c, int signal, double code, taken_sample *t)
+{
+    tl_scale pin_scale, source_scale;
+    *t = (taken_sample){
+        .signal = &c->plan->signals[signal], .path = tl_circuit_path(c, signal), .code = code, .ohms = NAN};
+    if (t->path->fault != TL_NET_SOLVED)
+        return t->path->fault;
+    if (tl_scale_init(&pin_scale, &t->path->pin_scale) != TL_OK ||
+        tl_scale_init(&source_scale, &t->path->source_scale) != TL_OK)
+        return TL_NET_TOO_WIDE;
+    take_volts(&pin_scale, &source_scale, t);
+    if (t->signal->source.kind == TL_SOURCE_RESISTANCE)
+        return tl_plan_unknown(c, signal, t->path, code, &t->ohms);
+    return TL_NET_SOLVED;
+}
+
+/* Without bounds both intervals are unknown, and so are decimals that would follow from them. */
+static tl_net_fault value_of(const tl_circuit *c, int signal, double code, bool bounded, tl_value *value)
+{
+    taken_sample t;
+    *value = (tl_value){.percent = -1, .button = -1};
+    tl_net_fault fault = take_code(c, signal, code, &t);
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    value->pin_volts = t.pin_volts;
+    if (c->signals[signal].states > 1) {
+        value->pin_within = (tl_interval){t.pin_volts, t.pin_volts};
+        fault = find_button(c, signal, code, &value->button);
+    } else if (bounded) {
+        fault = find_interval(c, signal, &t, &value->pin_within);
+    } else {
+        t.unknown = value->pin_within = (tl_interval){NAN, NAN};
+    }
+    if (fault != TL_NET_SOLVED)
+        return fault;
+    show(&t, value);
+    look_for_faults(&t, value);
+    return TL_NET_SOLVED;
+}
+
+tl_net_fault tl_plan_value(const tl_circuit *c, int signal, double code, tl_value *value)
+{
+    return value_of(c, signal, code, true, value);
+}
+
+tl_net_fault tl_plan_value_plain(const tl_circuit *c, int signal, double code, tl_value *value)
+{
+    return value_of(c, signal, code, false, value);
+}
+
+tl_net_fault tl_plan_shown(const tl_circuit *c, int signal, double code, double *shown)
+{
+    taken_sample t;
+    const tl_net_fault fault = take_code(c, signal, code, &t);
+    if (fault == TL_NET_SOLVED)
+        *shown = shown_figure(&t.signal->reading, base_figure(&t));
+    return fault;
+}

@@ -1,0 +1,119 @@
+/* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+#include <math.h>
+
+/* Figures in the order in which work_out() takes them apart. A pair is read as the difference of its inputs,
+ * and its limits hold for the positive one, which is the further from ground where the bridge's middle is. */
+static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
+{
+    const tl_signal *s = &c->plan->signals[signal];
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_pin_limits *limits = &c->plan->pins[s->pin].limits;
+    const int pin = nodes->pin;
+    int count = 0;
+    figures[count++] =
+        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_fixed(0), .against = nodes->negative};
+    figures[count++] =
+        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->highest)};
+    figures[count++] =
+        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->lowest)};
+    if (nodes->reference != TL_NET_NONE) {
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS,
+                                       .of = pin,
+                                       .less = tl_net_of(nodes->reference),
+                                       .against = nodes->negative};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_SOURCE_OHMS, .of = pin, .less = tl_net_fixed(0)};
+    } else {
+        figures[count++] =
+            (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vih)};
+        figures[count++] =
+            (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vil)};
+    }
+    return count;
+}
+
+/* Behind them, what is drawn from the supplies that have a budget and touch this island; as many as there is
+ * room for. */
+static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int *supply_of, int count)
+{
+    for (int i = 0; i < c->plan->supply_count && count < TL_FIGURES_MOST; i++) {
+        if (!isfinite(c->plan->supplies[i].most_amperes) ||
+            !tl_island_has_param(c->signals[signal].island, c->supply_param[i]))
+            continue;
+        supply_of[count] = i;
+        figures[count++] =
+            (tl_figure){.kind = TL_FIGURE_RAIL_AMPERES, .of = c->supply_rail[i], .less = tl_net_fixed(0)};
+    }
+    return count;
+}
+
+/*
+ * Where too many parameters hang together, volts still have an outer bound; the rest has none. The rules then
+ * look at the corners that were tried: what lies between them and the outer bound is unproven, not wrong.
+ */
+static tl_net_fault find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures,
+                                int levels, int count, tl_bounds *bounds, bool *volts_only)
+{
+    tl_island *island = c->signals[signal].island;
+    tl_figure volts[TL_FIGURES_MOST];
+    tl_bounds found[TL_FIGURES_MOST];
+    int listed = 0;
+    const bool *closed = tl_circuit_state(c, signal, state);
+    tl_net_fault fault = tl_island_bounds_all(island, closed, figures, count, bounds);
+    *volts_only = fault == TL_NET_TOO_WIDE;
+    if (!*volts_only)
+        return fault;
+    for (int f = 0; f < levels; f++) {
+        if (figures[f].kind == TL_FIGURE_VOLTS)
+            volts[listed++] = figures[f];
+    }
+    fault = tl_island_bounds_all(island, closed, volts, listed, found);
+    listed = 0;
+    for (int f = 0; f < levels && fault == TL_NET_SOLVED; f++) {
+        if (figures[f].kind != TL_FIGURE_VOLTS)
+            continue;
+        bounds[f] = found[listed++];
+        if (f > 0) {
+            bounds[f].low = bounds[f].attained_low;
+            bounds[f].high = bounds[f].attained_high;
+        }
+    }
+    return fault;
+}
+
+/* An output pin that is held low takes current instead of giving it. */
+static bool is_sink(const tl_supply *rail)
+{
+    return rail->kind == TL_RAIL_PIN && !rail->high;
+}
+
+static void work_out(const tl_circuit *c, int signal, int state, tl_worst *worst)
+{
+    tl_figure figures[TL_FIGURES_MOST];
+    tl_bounds bounds[TL_FIGURES_MOST] = {0};
+    int supply_of[TL_FIGURES_MOST];
+    const int levels = list_figures(c, signal, figures);
+    const int count = list_budgets(c, signal, figures, supply_of, levels);
+    worst->known = true;
+    worst->amperes = tl_alloc((size_t)c->plan->supply_count, sizeof *worst->amperes);
+    worst->fault = find_bounds(c, signal, state, figures, levels, count, bounds, &worst->volts_only);
+    if (worst->fault != TL_NET_SOLVED)
+        return;
+    worst->volts = bounds[0];
+    worst->over = bounds[1];
+    worst->under = bounds[2];
+    worst->over_range = worst->above_vih = bounds[3];
+    worst->source_ohms = worst->above_vil = bounds[4];
+    for (int f = levels; f < count && !worst->volts_only; f++)
+        worst->amperes[supply_of[f]] =
+            fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
+}
+
+const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state)
+{
+    tl_worst *worst = &circuit->worst[circuit->signals[signal].first_worst + state];
+    if (!worst->known)
+        work_out(circuit, signal, state, worst);
+    return worst;
+}

@@ -1,0 +1,131 @@
+#include "tinyladder/design/findings.h"
+#include "base/memory.h"
+#include <stdarg.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+tl_report *tl_report_new(void)
+{
+    return tl_alloc(1, sizeof(tl_report));
+}
+
+void tl_report_free(tl_report *report)
+{
+    if (report == NULL)
+        return;
+    for (int i = 0; i < report->count; i++) {
+        free(report->findings[i].cause);
+        free(report->findings[i].figure);
+        free(report->findings[i].corner);
+        free(report->findings[i].fix);
+    }
+    for (int i = 0; i < report->file_count; i++) {
+        free(report->files[i].path);
+        free(report->files[i].text);
+    }
+    free(report->instead.path);
+    free(report->instead.text);
+    free(report->findings);
+    free(report->files);
+    free(report);
+}
+
+void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size)
+{
+    free(report->instead.path);
+    free(report->instead.text);
+    report->instead = (tl_report_file){tl_copy_text(path), tl_alloc(size + 1, 1), size, false};
+    memcpy(report->instead.text, text, size);
+}
+
+static char *text_from(const char *format, va_list arguments)
+{
+    va_list again;
+    va_copy(again, arguments);
+    const int length = vsnprintf(NULL, 0, format, again);
+    va_end(again);
+    char *text = tl_alloc((size_t)(length < 0 ? 0 : length) + 1, 1);
+    vsnprintf(text, (size_t)(length < 0 ? 0 : length) + 1, format, arguments);
+    return text;
+}
+
+tl_finding *tl_report_add(tl_report *report, tl_severity severity, const char *slug, tl_place place,
+                          const char *cause, ...)
+{
+    va_list arguments;
+    va_start(arguments, cause);
+    report->findings = tl_grow(report->findings, (size_t)report->count, sizeof *report->findings);
+    tl_finding *finding = &report->findings[report->count++];
+    *finding = (tl_finding){severity, slug, place, text_from(cause, arguments), NULL, NULL, NULL};
+    va_end(arguments);
+    return finding;
+}
+
+void tl_finding_text(char **text, const char *format, ...)
+{
+    va_list arguments;
+    va_start(arguments, format);
+    free(*text);
+    *text = text_from(format, arguments);
+    va_end(arguments);
+}
+
+int tl_report_at_least(const tl_report *report, tl_severity severity)
+{
+    int count = 0;
+    for (int i = 0; i < report->count; i++)
+        count += report->findings[i].severity >= severity;
+    return count;
+}
+
+static int compare(const void *left, const void *right)
+{
+    const tl_finding *a = left, *b = right;
+    if (a->severity != b->severity)
+        return a->severity > b->severity ? -1 : 1;
+    if (a->place.file != b->place.file)
+        return a->place.file < b->place.file ? -1 : 1;
+    if (a->place.line != b->place.line)
+        return a->place.line < b->place.line ? -1 : 1;
+    if (a->place.column != b->place.column)
+        return a->place.column < b->place.column ? -1 : 1;
+    return strcmp(a->slug, b->slug);
+}
+
+void tl_report_sort(tl_report *report)
+{
+    if (report->count > 1)
+        qsort(report->findings, (size_t)report->count, sizeof *report->findings, compare);
+}
+
+const char *tl_severity_name(tl_severity severity)
+{
+    return severity == TL_ERROR ? "error" : severity == TL_WARNING ? "warning" : "note";
+}
+
+const char *tl_report_path(const tl_report *report, tl_place place)
+{
+    return place.file >= 0 && place.file < report->file_count ? report->files[place.file].path : "";
+}
+
+const char *tl_report_line(const tl_report *report, tl_place place, size_t *length)
+{
+    *length = 0;
+    if (place.file < 0 || place.file >= report->file_count || place.line < 1 ||
+        report->files[place.file].hidden)
+        return "";
+    const tl_report_file *file = &report->files[place.file];
+    const char *at = file->text, *end = file->text + file->size;
+    for (int line = 1; line < place.line; line++) {
+        const char *next = memchr(at, '\n', (size_t)(end - at));
+        if (next == NULL)
+            return "";
+        at = next + 1;
+    }
+    const char *stop = memchr(at, '\n', (size_t)(end - at));
+    *length = (size_t)((stop != NULL ? stop : end) - at);
+    if (*length > 0 && at[*length - 1] == '\r')
+        --*length;
+    return at;
+}

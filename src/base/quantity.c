@@ -1,0 +1,554 @@
+/* Reading and writing quantities. The digits go to strtod() as one decimal text, so 4k7 is exactly 4700. */
+#include "tinyladder/design/quantity.h"
+#include <ctype.h>
+#include <math.h>
+#include <stdarg.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct {
+    const char *unit; /* how it is written back */
+    double least, most;
+} dimension_info;
+
+static const dimension_info dimensions[] = {
+    [TL_DIM_OHM] = {"Ω", 0, 1e12},
+    [TL_DIM_VOLT] = {"V", -2000, 2000},
+    [TL_DIM_AMPERE] = {"A", -1000, 1000},
+    [TL_DIM_FARAD] = {"F", 0, 1},
+    [TL_DIM_SECOND] = {"s", 0, 1e7},
+    [TL_DIM_PERCENT] = {"%", -1e6, 1e6},
+    [TL_DIM_COUNT] = {"counts", -1e9, 1e9},
+    [TL_DIM_WATT] = {"W", 0, 1e6},
+    [TL_DIM_HERTZ] = {"Hz", 0, 1e9},
+    [TL_DIM_HENRY] = {"H", 0, 1e3},
+    [TL_DIM_CELSIUS] = {"degC", -273.15, 5000},
+    [TL_DIM_KELVIN] = {"K", 0, 1e6},
+    [TL_DIM_DRIFT] = {"/K", 0, 1},
+    [TL_DIM_NUMBER] = {"", -1e300, 1e300},
+};
+
+/* Every unit that can be written, with the dimension it belongs to. scale: how many base units it is. */
+static const struct {
+    const char *text;
+    tl_dimension dimension;
+    bool prefixed;
+    double scale;
+} units[] = {
+    {"ohm", TL_DIM_OHM, true, 1},       {"Ω", TL_DIM_OHM, true, 1},
+    {"\u2126", TL_DIM_OHM, true, 1},    {"R", TL_DIM_OHM, false, 1},
+    {"V", TL_DIM_VOLT, true, 1},        {"A", TL_DIM_AMPERE, true, 1},
+    {"F", TL_DIM_FARAD, true, 1},       {"min", TL_DIM_SECOND, false, 60},
+    {"h", TL_DIM_SECOND, false, 3600},  {"s", TL_DIM_SECOND, true, 1},
+    {"%", TL_DIM_PERCENT, false, 1},    {"counts", TL_DIM_COUNT, false, 1},
+    {"count", TL_DIM_COUNT, false, 1},  {"W", TL_DIM_WATT, true, 1},
+    {"Hz", TL_DIM_HERTZ, true, 1},      {"H", TL_DIM_HENRY, true, 1},
+    {"degC", TL_DIM_CELSIUS, false, 1}, {"°C", TL_DIM_CELSIUS, false, 1},
+    {"K", TL_DIM_KELVIN, false, 1},     {"ppm/K", TL_DIM_DRIFT, false, 1e-6},
+};
+
+static const struct {
+    const char *text;
+    int power;
+} prefixes[] = {{"p", -12}, {"n", -9}, {"u", -6}, {"µ", -6}, {"μ", -6},
+                {"m", -3},  {"k", 3},  {"M", 6},  {"G", 9}};
+
+typedef struct {
+    const char *start, *at;
+    tl_text_error *error;
+} reader;
+
+static bool fail(reader *r, const char *at, const char *format, ...) __attribute__((format(printf, 3, 4)));
+static bool fail(reader *r, const char *at, const char *format, ...)
+{
+    va_list arguments;
+    va_start(arguments, format);
+    r->error->offset = (size_t)(at - r->start);
+    vsnprintf(r->error->text, sizeof r->error->text, format, arguments);
+    va_end(arguments);
+    return false;
+}
+
+static void skip_space(reader *r)
+{
+    while (*r->at == ' ' || *r->at == '\t')
+        r->at++;
+}
+
+static bool take(reader *r, const char *text)
+{
+    const size_t length = strlen(text);
+    if (strncmp(r->at, text, length) != 0)
+        return false;
+    r->at += length;
+    return true;
+}
+
+static bool take_tolerance_sign(reader *r)
+{
+    return take(r, "±") || take(r, "+-") || take(r, "+/-");
+}
+
+/* A word must end where a unit ends: "Vx" is not V. */
+static bool ends_word(const char *at)
+{
+    return !isalnum((unsigned char)*at) && (unsigned char)*at < 0x80;
+}
+
+static bool take_unit(reader *r, tl_dimension *dimension, int *power, double *scale)
+{
+    const char *start = r->at;
+    for (size_t p = 0; p <= sizeof prefixes / sizeof prefixes[0]; p++) {
+        const bool prefixed = p > 0;
+        r->at = start;
+        if (prefixed && !take(r, prefixes[p - 1].text))
+            continue;
+        const char *after_prefix = r->at;
+        for (size_t u = 0; u < sizeof units / sizeof units[0]; u++) {
+            r->at = after_prefix;
+            if ((prefixed && !units[u].prefixed) || !take(r, units[u].text) ||
+                !(ends_word(r->at) || strncmp(r->at, "±", strlen("±")) == 0))
+                continue;
+            *dimension = units[u].dimension;
+            *power = prefixed ? prefixes[p - 1].power : 0;
+            *scale = units[u].scale;
+            return true;
+        }
+    }
+    r->at = start;
+    return false;
+}
+
+static bool take_prefix(reader *r, tl_dimension dimension, int *power)
+{
+    for (size_t p = 0; p < sizeof prefixes / sizeof prefixes[0]; p++) {
+        if (take(r, prefixes[p].text)) {
+            *power = prefixes[p].power;
+            return true;
+        }
+    }
+    *power = 0;
+    return dimension == TL_DIM_OHM && take(r, "R");
+}
+
+/* The wrong case of a unit or prefix is a common slip: say which one was probably meant. */
+static const char *other_case(const char *word)
+{
+    static const struct {
+        const char *wrong, *right;
+    } slips[] = {{"v", "V"},   {"mv", "mV"},     {"MV", "mV"},     {"a", "A"},       {"ma", "mA"},
+                 {"MA", "mA"}, {"K", "k"},       {"ua", "uA"},     {"S", "s"},       {"MS", "ms"},
+                 {"Ms", "ms"}, {"kOhm", "kohm"}, {"Ohm", "ohm"},   {"KOhm", "kohm"}, {"uf", "uF"},
+                 {"nf", "nF"}, {"pf", "pF"},     {"Kohm", "kohm"}, {"sec", "s"},     {"hz", "Hz"}};
+    for (size_t i = 0; i < sizeof slips / sizeof slips[0]; i++) {
+        const size_t length = strlen(slips[i].wrong);
+        if (strncmp(word, slips[i].wrong, length) == 0 && ends_word(word + length))
+            return slips[i].right;
+    }
+    return NULL;
+}
+
+static const char *dimension_name(tl_dimension dimension)
+{
+    static const char *const names[] = {
+        [TL_DIM_OHM] = "ohms",
+        [TL_DIM_VOLT] = "volts",
+        [TL_DIM_AMPERE] = "amperes",
+        [TL_DIM_FARAD] = "farads",
+        [TL_DIM_SECOND] = "seconds",
+        [TL_DIM_PERCENT] = "percent",
+        [TL_DIM_COUNT] = "counts",
+        [TL_DIM_WATT] = "watts",
+        [TL_DIM_HERTZ] = "hertz",
+        [TL_DIM_HENRY] = "henries",
+        [TL_DIM_CELSIUS] = "degrees Celsius",
+        [TL_DIM_KELVIN] = "kelvins",
+        [TL_DIM_DRIFT] = "parts per kelvin (ppm/K)",
+        [TL_DIM_NUMBER] = "a number",
+    };
+    return names[dimension];
+}
+
+/* Digits and at most one point; appended to digits[]. */
+static bool take_digits(reader *r, char *digits, size_t size, size_t *length)
+{
+    const char *start = r->at;
+    bool point = false, any = false;
+    while (isdigit((unsigned char)*r->at) || (*r->at == '.' && !point && isdigit((unsigned char)r->at[1]))) {
+        point = point || *r->at == '.';
+        any = any || *r->at != '.';
+        if (*length + 1 < size)
+            digits[(*length)++] = *r->at;
+        r->at++;
+    }
+    digits[*length] = '\0';
+    return any ? true : fail(r, start, "a number is wanted here");
+}
+
+/* What follows the digits: a unit, a letter code's letter with more digits behind it, a prefix alone, or
+ * nothing. */
+static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t size, size_t *length,
+                      int *power, double *scale)
+{
+    tl_dimension found;
+    const char *glued = r->at;
+    skip_space(r);
+    const char *word = r->at;
+    if (take_unit(r, &found, power, scale)) {
+        if (found != dimension && other_case(word) != NULL)
+            return fail(r, word, "case matters in units: did you mean '%s'?", other_case(word));
+        if (found != dimension)
+            return fail(r, word, "%s are wanted here", dimension_name(dimension));
+        return true;
+    }
+    *scale = 1;
+    if (word == glued && dimension != TL_DIM_COUNT && dimension != TL_DIM_PERCENT &&
+        take_prefix(r, dimension, power)) {
+        if (isdigit((unsigned char)*r->at)) {
+            if (strchr(digits, '.') != NULL)
+                return fail(r, word, "either a decimal point or a letter in its place, not both");
+            digits[(*length)++] = '.';
+            if (!take_digits(r, digits, size, length))
+                return false;
+        }
+        return ends_word(r->at) ? true : fail(r, word, "'%.12s' is not a unit", word);
+    }
+    if (other_case(word) != NULL)
+        return fail(r, word, "case matters in units: did you mean '%s'?", other_case(word));
+    if (isalpha((unsigned char)*word) || (unsigned char)*word >= 0x80) {
+        int shown = 0;
+        while (shown < 12 && !ends_word(word + shown))
+            shown++;
+        if (shown > 0)
+            return fail(r, word, "'%.*s' is not a unit of %s", shown, word, dimension_name(dimension));
+    }
+    return fail(r, word, "%s what? A unit is missing: %s are wanted here", digits, dimension_name(dimension));
+}
+
+static bool take_value(reader *r, tl_dimension dimension, double *value)
+{
+    char digits[2 * TL_QUANTITY_LONGEST];
+    size_t length = 0;
+    int power = 0;
+    double scale = 1;
+    skip_space(r);
+    const char *start = r->at;
+    const bool negative = take(r, "-");
+    if (!negative)
+        (void)take(r, "+");
+    if (!take_digits(r, digits, sizeof digits - 8, &length) ||
+        !take_rest(r, dimension, digits, sizeof digits - 8, &length, &power, &scale))
+        return false;
+    snprintf(digits + length, sizeof digits - length, "e%d", power);
+    *value = (negative ? -scale : scale) * strtod(digits, NULL);
+    const dimension_info *info = &dimensions[dimension];
+    if (negative && *value < info->least && info->least == 0)
+        return fail(r, start, "%s cannot be negative", dimension_name(dimension));
+    if (*value < info->least || *value > info->most)
+        return fail(r, start, "beyond what is believable: %g .. %g %s", info->least, info->most,
+                    dimension_name(dimension));
+    return true;
+}
+
+/* The tolerance after its sign: percent of the value, or a difference in the value's own unit. */
+static bool take_tolerance(reader *r, tl_dimension dimension, tl_quantity *quantity)
+{
+    double by = 0;
+    tl_text_error ignored;
+    reader percent = {r->start, r->at, &ignored};
+    const char *start = r->at;
+    if (dimension != TL_DIM_PERCENT && take_value(&percent, TL_DIM_PERCENT, &by)) {
+        r->at = percent.at;
+        if (by < 0 || by >= 100)
+            return fail(r, start, "a tolerance lies between 0 %% and 100 %%");
+        by *= fabs(quantity->nominal) / 100;
+    } else if (!take_value(r, dimension, &by)) {
+        return false;
+    }
+    if (by < 0)
+        return fail(r, start, "a tolerance cannot be negative");
+    quantity->low = quantity->nominal - by;
+    quantity->high = quantity->nominal + by;
+    quantity->toleranced = true;
+    if (quantity->low < dimensions[dimension].least)
+        return fail(r, start, "with this tolerance it could be negative");
+    return true;
+}
+
+static bool open_text(reader *r, const char *text, tl_text_error *error)
+{
+    *r = (reader){text, text, error};
+    error->offset = 0;
+    if (text[0] == '\0')
+        return fail(r, text, "nothing is written here");
+    if (strlen(text) > TL_QUANTITY_LONGEST)
+        return fail(r, text, "longer than %d characters", TL_QUANTITY_LONGEST);
+    skip_space(r);
+    return true;
+}
+
+static bool close_text(reader *r)
+{
+    skip_space(r);
+    return *r->at == '\0' ? true : fail(r, r->at, "'%.20s' is not understood here", r->at);
+}
+
+/* A value, with its tolerance where one is written. */
+static bool take_part(reader *r, tl_dimension dimension, tl_quantity *part)
+{
+    *part = (tl_quantity){0};
+    if (!take_value(r, dimension, &part->nominal))
+        return false;
+    part->low = part->high = part->nominal;
+    skip_space(r);
+    return !take_tolerance_sign(r) || take_tolerance(r, dimension, part);
+}
+
+static double in_parallel(double a, double b)
+{
+    return a + b > 0 ? a * b / (a + b) : 0;
+}
+
+/* `22k + 4k7` and `10k || 10k`: resistors in series or parallel, each with its own tolerance; one sign
+ * throughout. */
+static bool take_joined(reader *r, tl_quantity *sum, double parts[2])
+{
+    bool parallel = false, joined = false;
+    for (;;) {
+        const char *sign = r->at;
+        tl_quantity next;
+        skip_space(r);
+        const bool is_parallel = take(r, "||");
+        if (!is_parallel && !take(r, "+"))
+            return true;
+        if (joined && is_parallel != parallel)
+            return fail(r, sign, "either in series or in parallel, not both");
+        if (!take_part(r, TL_DIM_OHM, &next))
+            return false;
+        if (is_parallel)
+            *sum = (tl_quantity){in_parallel(sum->low, next.low), in_parallel(sum->nominal, next.nominal),
+                                 in_parallel(sum->high, next.high), sum->toleranced || next.toleranced};
+        else
+            *sum = (tl_quantity){sum->low + next.low, sum->nominal + next.nominal, sum->high + next.high,
+                                 sum->toleranced || next.toleranced};
+        parts[1] = next.nominal;
+        parallel = is_parallel;
+        joined = true;
+    }
+}
+
+/* `-25 .. 45 degC`: a unit that stands apart at the end is that of both ends. NULL where there is nothing to
+ * add. */
+static const char *unit_for_both(const char *text)
+{
+    const char *dots = strstr(text, "..");
+    if (dots == NULL || dots == text || strlen(text) > TL_QUANTITY_LONGEST)
+        return NULL;
+    const char *last = dots - 1;
+    while (last > text && *last == ' ')
+        last--;
+    const char *second = dots + 2 + strspn(dots + 2, " ");
+    const char *unit = second + strspn(second, "+-.0123456789");
+    return isdigit((unsigned char)*last) && strncmp(unit, " ", 1) == 0 && unit[1] != '\0' &&
+                   strchr(unit + 1, ' ') == NULL
+               ? unit
+               : NULL;
+}
+
+bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantity *quantity, double parts[2],
+                            tl_text_error *error)
+{
+    reader r;
+    tl_quantity found = {0};
+    if (!open_text(&r, text, error))
+        return false;
+    if (take_tolerance_sign(&r)) {
+        if (!take_tolerance(&r, dimension, &found) || !close_text(&r))
+            return false;
+        *quantity = found;
+        return true;
+    }
+    char filled[3 * TL_QUANTITY_LONGEST];
+    const char *unit = unit_for_both(text);
+    if (unit != NULL) {
+        const char *dots = strstr(text, "..");
+        snprintf(filled, sizeof filled, "%.*s%s %s", (int)(dots - text), text, unit, dots);
+        return tl_quantity_parts_read(filled, dimension, quantity, parts, error);
+    }
+    if (!take_part(&r, dimension, &found))
+        return false;
+    skip_space(&r);
+    const char *sign = r.at;
+    double own[2] = {found.nominal, 0};
+    if (!found.toleranced && take(&r, "..")) {
+        if (!take_value(&r, dimension, &found.high))
+            return false;
+        if (found.low > found.high)
+            return fail(&r, sign, "the range is reversed: write the lower end first");
+        found.nominal = own[0] = (found.low + found.high) / 2;
+    } else if (dimension == TL_DIM_OHM && !take_joined(&r, &found, own)) {
+        return false;
+    }
+    if (!close_text(&r))
+        return false;
+    *quantity = found;
+    parts[0] = own[0];
+    parts[1] = own[1];
+    return true;
+}
+
+bool tl_free_figure_read(const char *text, double *value, char unit[16], tl_text_error *error)
+{
+    reader r;
+    char *end = NULL;
+    if (!open_text(&r, text, error))
+        return false;
+    const char *digits = r.at + (*r.at == '-' || *r.at == '+');
+    if (!isdigit((unsigned char)*digits))
+        return fail(&r, r.at, "a number is wanted here");
+    const double found = strtod(r.at, &end);
+    if (!isfinite(found) || fabs(found) > 1e9 || memchr(r.at, 'x', (size_t)(end - r.at)) != NULL)
+        return fail(&r, r.at, "a number up to 1e9 is wanted here");
+    r.at = end;
+    skip_space(&r);
+    const size_t length = strcspn(r.at, " \t");
+    if (length == 0)
+        return fail(&r, r.at, "%.20s what? A unit is missing", text);
+    if (length > 15)
+        return fail(&r, r.at, "a unit has at most 15 characters");
+    memcpy(unit, r.at, length);
+    unit[length] = '\0';
+    r.at += length;
+    *value = found;
+    return close_text(&r);
+}
+
+bool tl_quantity_read(const char *text, tl_dimension dimension, tl_quantity *quantity, tl_text_error *error)
+{
+    double ignored[2];
+    return tl_quantity_parts_read(text, dimension, quantity, ignored, error);
+}
+
+static bool take_level(reader *r, tl_level *level)
+{
+    skip_space(r);
+    *level = (tl_level){0};
+    if (!take(r, "rail")) {
+        char digits[2 * TL_QUANTITY_LONGEST];
+        size_t length = 0;
+        const char *start = r->at;
+        if (isdigit((unsigned char)*r->at) && take_digits(r, digits, sizeof digits, &length)) {
+            skip_space(r);
+            if (take(r, "rail")) {
+                level->share = strtod(digits, NULL);
+                return ends_word(r->at) ? true : fail(r, r->at, "'rail' or volts are wanted here");
+            }
+        }
+        r->at = start;
+        return take_value(r, TL_DIM_VOLT, &level->volts);
+    }
+    if (!ends_word(r->at))
+        return fail(r, r->at, "'rail' or volts are wanted here");
+    level->share = 1;
+    skip_space(r);
+    const bool minus = *r->at == '-';
+    if (*r->at != '+' && !minus)
+        return true;
+    r->at++;
+    if (!take_value(r, TL_DIM_VOLT, &level->volts))
+        return false;
+    level->volts = minus ? -level->volts : level->volts;
+    return true;
+}
+
+bool tl_level_read(const char *text, tl_level *level, tl_text_error *error)
+{
+    reader r;
+    tl_level found;
+    if (!open_text(&r, text, error) || !take_level(&r, &found) || !close_text(&r))
+        return false;
+    *level = found;
+    return true;
+}
+
+bool tl_level_span_read(const char *text, tl_level *low, tl_level *high, tl_text_error *error)
+{
+    reader r;
+    tl_level first, second;
+    if (!open_text(&r, text, error) || !take_level(&r, &first))
+        return false;
+    skip_space(&r);
+    if (!take(&r, ".."))
+        return fail(&r, r.at, "a range is wanted: LOW .. HIGH");
+    if (!take_level(&r, &second) || !close_text(&r))
+        return false;
+    *low = first;
+    *high = second;
+    return true;
+}
+
+/* --- writing --- */
+
+static double round_to(double value, double unit, tl_rounding rounding)
+{
+    const double steps = value / unit;
+    const double slack = 1e-9 * (fabs(steps) + 1); /* what binary fractions add must not move a digit */
+    if (rounding == TL_ROUND_DOWN)
+        return floor(steps + slack) * unit;
+    if (rounding == TL_ROUND_UP)
+        return ceil(steps - slack) * unit;
+    return round(steps) * unit;
+}
+
+char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding rounding, char text[32])
+{
+    static const char *const names[] = {"p", "n", "µ", "m", "", "k", "M", "G"};
+    const bool prefixed = dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT &&
+                          dimension != TL_DIM_NUMBER && dimension != TL_DIM_CELSIUS &&
+                          dimension != TL_DIM_KELVIN;
+    const char *unit = dimensions[dimension].unit;
+    if (!isfinite(value)) {
+        snprintf(text, 32, "%s", value > 0 ? "no limit" : value < 0 ? "no limit below" : "unknown");
+        return text;
+    }
+    if (value == 0 || fabs(value) < 1e-15) {
+        snprintf(text, 32, dimension == TL_DIM_NUMBER ? "0" : "0 %s", unit);
+        return text;
+    }
+    int exponent = (int)floor(log10(fabs(value)) + 1e-12);
+    const double rounded = round_to(value, pow(10, exponent - 3), rounding);
+    if (fabs(rounded) >= pow(10, exponent + 1))
+        exponent++;
+    int group = prefixed ? (int)floor(exponent / 3.0) : 0;
+    const int highest = dimension == TL_DIM_SECOND ? 0 : 3; /* nobody says kiloseconds */
+    group = group < -4 ? -4 : group > highest ? highest : group;
+    int decimals = 3 - (exponent - 3 * group);
+    decimals = decimals < 0 ? 0 : decimals > 6 ? 6 : decimals;
+    snprintf(text, 32, "%.*f", decimals, rounded / pow(10, 3 * group));
+    const size_t length = strlen(text);
+    if (dimension != TL_DIM_NUMBER)
+        snprintf(text + length, 32 - length, " %s%s", names[group + 4], unit);
+    return text;
+}
+
+char *tl_letter_code_write(double ohms, char text[32])
+{
+    static const struct {
+        double unit;
+        char letter;
+    } letters[] = {{1e9, 'G'}, {1e6, 'M'}, {1e3, 'k'}, {1, 'R'}};
+    char digits[24];
+    size_t l = 0;
+    while (l < 3 && ohms < letters[l].unit * 0.99999)
+        l++;
+    snprintf(digits, sizeof digits, "%.6g", ohms / letters[l].unit);
+    char *point = strchr(digits, '.');
+    if (point != NULL) {
+        *point = letters[l].letter;
+        snprintf(text, 32, "%s", digits);
+    } else {
+        snprintf(text, 32, "%s%c", digits, letters[l].letter);
+    }
+    return text;
+}

@@ -1,0 +1,198 @@
+/* One reading of a signal, as firmware would take it: through the core and the port, then what the plan makes
+ * of it. */
+#include "base/memory.h"
+#include "bench/bench_internal.h"
+#include "tinyladder/core.h"
+#include <math.h>
+#include <stdlib.h>
+
+enum { LOOKS = 30, STEADY_TIMES = 3 }; /* a contact is looked at thirty times over three steady times */
+
+/* --- taking it --- */
+
+static uint8_t line_of(const tl_line_holder *holder)
+{
+    return holder->given && holder->pin != TL_NONE ? (uint8_t)holder->pin : (uint8_t)TL_MUX_NO_LINE;
+}
+
+/* A multiplexer as the core is told it. */
+static tl_mux_lines lines_of(const tl_mux *mux, double dwell)
+{
+    tl_mux_lines lines = {.enable = line_of(&mux->enable),
+                          .enable_high = mux->part->enable == 2,
+                          .select_count = (uint8_t)mux->select_count,
+                          .dwell_us = (uint32_t)ceil(1e6 * dwell)};
+    for (int i = 0; i < mux->select_count; i++)
+        lines.select[i] = line_of(&mux->select[i]);
+    return lines;
+}
+
+/* Leads the signal through all multiplexers on its way. */
+static tl_status select_route(tl_bench *bench, int signal)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    const double dwell = tl_circuit_path(bench->circuit, signal)->dwell;
+    tl_mux_lines lines[TL_ROUTE_MOST];
+    tl_mux_step steps[TL_ROUTE_MOST];
+    uint8_t count = 0;
+    tl_status status = TL_OK;
+    for (int pin = plan->signals[signal].pin;
+         plan->pins[pin].mux != TL_NONE && count < TL_ROUTE_MOST && status == TL_OK;
+         pin = plan->muxes[plan->pins[pin].mux].common) {
+        lines[count] = lines_of(&plan->muxes[plan->pins[pin].mux], dwell);
+        steps[count] = (tl_mux_step){&lines[count], (uint8_t)plan->pins[pin].input};
+        status = tl_mux_open(&bench->port, &lines[count++]);
+    }
+    return status == TL_OK && count > 0 ? tl_mux_lead(&bench->port, steps, count) : status;
+}
+
+/* One code, by the core: of the board's converter, or over the bus. */
+static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
+                           long *code, unsigned *flags)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    const int converter = plan->pins[plan->signals[signal].pin].converter;
+    tl_reading taken = {0};
+    tl_sample given = {0, 0};
+    if (converter == 0) {
+        const tl_status status = tl_input_take(&bench->port, &path->input, scale, &taken);
+        *code = taken.count;
+        *flags |= taken.flags;
+        return status;
+    }
+    const tl_frame *frame = &plan->converters[converter].part->frame;
+    if (frame->result == TL_NONE && frame->take == 0) /* its file does not say what goes over the bus */
+        return TL_ERR_UNSUPPORTED;
+    const tl_external external = external_of(plan, converter);
+    const tl_external_input input = external_input_of(plan, signal);
+    const tl_status status = tl_external_take(&bench->port, &external, &input, &given);
+    if (status != TL_OK)
+        return status;
+    *code = given.value;
+    *flags |= given.flags;
+    return TL_OK;
+}
+
+static int compare_codes(const void *a, const void *b)
+{
+    const long x = *(const long *)a, y = *(const long *)b;
+    return x < y ? -1 : x > y;
+}
+
+static double average(tl_average kind, long *codes, int count)
+{
+    double sum = 0, trailing = (double)codes[0];
+    if (kind == TL_AVERAGE_MEDIAN) {
+        qsort(codes, (size_t)count, sizeof *codes, compare_codes);
+        return (double)codes[count / 2];
+    }
+    for (int i = 0; i < count; i++) {
+        sum += (double)codes[i];
+        trailing += ((double)codes[i] - trailing) / count;
+    }
+    return kind == TL_AVERAGE_EXPONENTIAL ? trailing : sum / count;
+}
+
+static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
+                              int samples, tl_bench_reading *r, double *code)
+{
+    const tl_plan_reading *plan = &bench->circuit->plan->signals[signal].reading;
+    const tl_average kind = samples > 0 ? TL_AVERAGE_MEAN : plan->average;
+    const int count = samples > 0 ? samples : kind == TL_AVERAGE_NONE ? 1 : plan->samples;
+    long *codes = tl_alloc((size_t)count, sizeof *codes);
+    tl_status status = TL_OK;
+    for (int i = 0; i < count && status == TL_OK; i++)
+        status = take_code(bench, signal, path, scale, &codes[i], &r->flags);
+    if (status == TL_OK)
+        *code = average(kind, codes, count);
+    free(codes);
+    return status;
+}
+
+static tl_net_fault read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
+{
+    const tl_analog_path *path = tl_circuit_path(bench->circuit, signal);
+    tl_scale scale;
+    double code = 0;
+    const tl_plan *plan = bench->circuit->plan;
+    if (plan->pins[plan->signals[signal].pin].channel < 0) {
+        r->status = TL_ERR_UNSUPPORTED;
+        return TL_NET_SOLVED;
+    }
+    if (path->fault != TL_NET_SOLVED)
+        return path->fault;
+    r->status = tl_scale_init(&scale, &path->pin_scale);
+    if (r->status == TL_OK)
+        r->status = select_route(bench, signal);
+    if (r->status == TL_OK)
+        r->status = take_average(bench, signal, path, &scale, samples, r, &code);
+    if (r->status != TL_OK)
+        return TL_NET_SOLVED;
+    r->count = lround(code);
+    const tl_net_fault fault = tl_plan_value(bench->circuit, signal, code, &r->is);
+    if (r->is.open || r->is.shorted)
+        r->flags &= ~(unsigned)TL_READING_FRESH; /* a value that failed is never fresh */
+    return fault;
+}
+
+static bool has_internal_pull(const tl_signal *s)
+{
+    for (int i = 0; i < s->stage_count; i++) {
+        if (s->stages[i].kind == TL_STAGE_PULL && s->stages[i].internal)
+            return true;
+    }
+    return false;
+}
+
+tl_button_config tl_bench_button(const tl_bench *bench, int signal)
+{
+    const tl_signal *s = &bench->circuit->plan->signals[signal];
+    return (tl_button_config){.steady_us = (uint32_t)llround(1e6 * s->reading.steady),
+                              .line = (uint8_t)s->pin,
+                              .closed_is_low = tl_signal_closes_low(s),
+                              .internal_pull = has_internal_pull(s)};
+}
+
+static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
+{
+    const tl_port *port = &bench->port;
+    const tl_button_config config = tl_bench_button(bench, signal);
+    tl_button button;
+    tl_button_event event;
+    tl_status status = tl_button_init(&button, &config, port);
+    for (int look = 0; look <= LOOKS && status == TL_OK; look++) {
+        status = tl_button_look(&button, port, &event);
+        if (status == TL_OK && look < LOOKS)
+            status = tl_port_wait_us(port, config.steady_us / (LOOKS / STEADY_TIMES));
+    }
+    if (status == TL_OK)
+        status = tl_port_line_level(port, config.line, &r->high);
+    r->closed = button.closed;
+    r->volts = tl_bench_pin_volts(bench, signal);
+    if (status == TL_OK)
+        r->flags = TL_READING_FRESH;
+    return status;
+}
+
+double tl_bench_read_lead(const tl_bench *bench, int signal)
+{
+    const tl_signal *s = &bench->circuit->plan->signals[signal];
+    return s->analog ? 0 : STEADY_TIMES * s->reading.steady;
+}
+
+tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
+{
+    return tl_bench_read_mean(bench, signal, 0, reading);
+}
+
+tl_net_fault tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
+{
+    *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
+                                  .is = {.percent = -1, .button = -1}};
+    tl_net_fault fault = TL_NET_SOLVED;
+    if (reading->analog)
+        fault = read_analog(bench, signal, samples, reading);
+    else
+        reading->status = read_contact(bench, signal, reading);
+    return bench->signals[signal].island->in_trouble ? TL_NET_SHORTED : fault;
+}

@@ -1,0 +1,181 @@
+/* The converter: a sampling capacitor joined to the pin for the acquisition time, then a quantiser with its
+ * errors. */
+#include "base/memory.h"
+#include "bench/bench_internal.h"
+#include <math.h>
+
+/* What changes by less than this share while a sample is taken stands still meanwhile. */
+#define STILL_SHARE 1e-6
+
+void converter_init(tl_bench *bench)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
+    bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
+    bench->first_at_channel = tl_alloc(UINT8_MAX + 1, sizeof *bench->first_at_channel);
+    for (int i = 0; i <= UINT8_MAX; i++)
+        bench->first_at_channel[i] = TL_NONE;
+    for (int i = plan->signal_count; i-- > 0;) {
+        const tl_pin *pin = &plan->pins[plan->signals[i].pin];
+        if (plan->signals[i].analog && pin->converter == 0 && pin->channel >= 0 && pin->channel <= UINT8_MAX)
+            bench->first_at_channel[pin->channel] = i;
+    }
+    for (int i = 0; i < plan->converter_count; i++) {
+        const tl_converter *part = plan->converters[i].part;
+        bench->errors[i].offset = part->offset * (2 * random_even(&bench->parts) - 1);
+        bench->errors[i].gain = part->gain * (2 * random_even(&bench->parts) - 1);
+        bench->errors[i].bow = part->nonlinearity * (2 * random_even(&bench->parts) - 1);
+    }
+}
+
+/* --- what the scene has set otherwise --- */
+
+const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
+{
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
+        const tl_scene_fault *fault = &bench->scene->faults[i];
+        if (fault->kind == TL_SCENE_SETTING && fault->setting.converter == converter &&
+            fault_is_on(bench, fault))
+            return &fault->setting;
+    }
+    return NULL;
+}
+
+/* The volts that its full scale really is now. */
+static double full_scale(const tl_bench *bench, int signal, int converter)
+{
+    const bench_island *s = bench->signals[signal].island;
+    const tl_scene_setting *setting = setting_of(bench, converter);
+    const tl_converter *part = bench->circuit->plan->converters[converter].part;
+    if (setting != NULL && setting->range != TL_NONE)
+        return part->ranges[setting->range].high;
+    const int range = converter > 0 ? chip_range(bench, converter) : TL_NONE;
+    if (range != TL_NONE)
+        return part->ranges[range].high;
+    if (setting == NULL || setting->reference == TL_NONE)
+        return s->values[bench->wired->signals[signal].reference];
+    const tl_reference *reference = &part->references[setting->reference];
+    return reference->supply >= 0 ? s->values[bench->wired->supply_param[reference->supply]]
+                                  : reference->volts.nominal;
+}
+
+/* --- sampling and quantising --- */
+
+static double stray_at_converter(tl_bench *bench)
+{
+    return stray_volts(bench, bench->values[bench->circuit->supply_param[0]]);
+}
+
+/* Joins the capacitor to a signal's pin for so long; it keeps what it then holds. */
+static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
+{
+    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    bench_island *s = bench->signals[signal].island;
+    const double at_pin = signal_volts(bench, signal);
+    if (signal_floats(bench, signal) || nodes->sampled == TL_NET_NONE) {
+        bench->held_volts = at_pin;
+        return;
+    }
+    const int sampled = tl_island_index(s->island, nodes->sampled);
+    if (s->settled && fabs(bench->held_volts - at_pin) < NOTHING_VOLTS)
+        return; /* it holds what is there already: no charge flows */
+    const double noise = at_pin - s->volts[tl_island_index(s->island, nodes->pin)];
+    s->volts[sampled] = bench->held_volts;
+    contact_set(bench, nodes->sampling, true);
+    s->changed = false; /* no switch flips by that: its capacitor only shares charge */
+    const bool quiet =
+        s->edge_count == 0 && s->next_event * 1e9 > (double)(bench->now_ns + acquisition_ns) + 1;
+    if (quiet && s->at_ns == bench->now_ns && s->steepest * 1e-9 * (double)acquisition_ns < STILL_SHARE)
+        island_step_still(bench, s, bench->now_ns + acquisition_ns);
+    else
+        island_advance(bench, s, bench->now_ns + acquisition_ns);
+    bench->held_volts = s->volts[sampled];
+    const bool upset = s->changed;
+    contact_set(bench, nodes->sampling, false);
+    s->changed = upset; /* nothing else has moved by that */
+    bench->held_volts += nodes->negative == TL_NET_GROUND ? noise : 0;
+}
+
+/* The code of so many volts against a reference, with the converter's real errors and noise. */
+static long quantise(tl_bench *bench, int converter, double volts, double reference)
+{
+    const tl_converter *part = bench->circuit->plan->converters[converter].part;
+    const bench_errors *errors = &bench->errors[converter];
+    const bool is_signed = part->word.sign != TL_WORD_UNSIGNED;
+    const double codes = (double)(INT64_C(1) << (part->word.bits - is_signed)),
+                 least = is_signed ? -codes : 0;
+    const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
+    const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
+    double exact = share * codes + errors->offset + errors->gain * at +
+                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->noise);
+    if (part->steps == TL_STEPS_HALF)
+        exact += 0.5;
+    const double code = floor(exact);
+    return (long)(code < least ? least : code > codes - 1 ? codes - 1 : code);
+}
+
+/* --- the board's own --- */
+
+/* Which signal the channel of the board's converter sees now; -1 for none. */
+static int signal_at_channel(const tl_bench *bench, uint8_t channel)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    if (bench->first_at_channel[channel] == TL_NONE)
+        return -1;
+    for (int i = bench->first_at_channel[channel]; i < plan->signal_count; i++) {
+        const tl_pin *pin = &plan->pins[plan->signals[i].pin];
+        if (pin->channel == channel && pin->converter == 0 && plan->signals[i].analog &&
+            signal_is_routed(bench, i))
+            return i;
+    }
+    return -1;
+}
+
+static void make_word(tl_bench *bench, long code)
+{
+    const tl_converter *part = bench->circuit->plan->converters[0].part;
+    const tl_scene_setting *setting = setting_of(bench, 0);
+    tl_word word = part->word;
+    if (setting != NULL && setting->align != TL_NONE)
+        word.align = (uint8_t)setting->align;
+    (void)tl_word_make(&word, (int32_t)code, &bench->word);
+}
+
+void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    const tl_converter *part = plan->converters[0].part;
+    const tl_scene_setting *setting = setting_of(bench, 0);
+    const int signal = signal_at_channel(bench, channel);
+    double reference = bench->values[bench->circuit->supply_param[0]];
+    int64_t acquisition = acquisition_ns;
+    if (setting != NULL && !isnan(setting->acquisition))
+        acquisition = (int64_t)llround(1e9 * setting->acquisition);
+    if (!isnan(part->precharge))
+        bench->held_volts = part->precharge;
+    else if (!part->starts_from_last)
+        bench->held_volts = random_even(&bench->noise) * reference;
+    bench->end_ns = bench->now_ns + acquisition + (int64_t)llround(1e9 * part->conversion);
+    bench->converting = true;
+    const bool broken =
+        signal >= 0 && bench->strict && bench->pins[plan->signals[signal].pin].damage != TL_NONE;
+    if (broken)
+        return; /* it delivers what it did before */
+    if (signal >= 0) {
+        sample_signal(bench, signal, acquisition);
+        reference = full_scale(bench, signal, 0);
+    } else {
+        bench->held_volts = stray_at_converter(bench);
+    }
+    make_word(bench, quantise(bench, 0, bench->held_volts, reference));
+}
+
+/* --- those on a bus --- */
+
+long converter_code(tl_bench *bench, int signal)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    const int converter = plan->pins[plan->signals[signal].pin].converter;
+    const double volts = signal_volts(bench, signal);
+    return quantise(bench, converter, volts, full_scale(bench, signal, converter));
+}

@@ -1,0 +1,331 @@
+/*
+ * One island in time: what hangs together by anything but ideal rails, with all the signals in it. It is
+ * moved on only when somebody looks: from the last look to now in exact steps, one for each stretch in which
+ * its contacts stay as they are and its sources move in straight lines.
+ */
+#include "base/memory.h"
+#include "bench/bench_internal.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most
+ * so many pieces over them. So many flips of switches at one moment mean that they chatter. */
+enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
+
+/* --- switches that voltages work --- */
+
+void levels_update(tl_bench *bench, bench_island *s)
+{
+    for (int i = 0; i < s->switch_count; i++) {
+        bench_switch *sw = &s->switches[i];
+        sw->level = tl_net_value_at(sw->is->level, s->values);
+        if (sw->node == TL_NET_NONE)
+            sw->level -= tl_net_rail_volts(bench->wired->net, sw->is->node, s->values);
+        if (sw->against == TL_NET_NONE)
+            sw->level += tl_net_rail_volts(bench->wired->net, sw->is->against, s->values);
+    }
+    for (int i = 0; i < s->signal_count; i++)
+        pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
+}
+
+/* One that is not as its volts would have it; NULL where all are. */
+static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
+{
+    for (int i = 0; i < s->switch_count; i++) {
+        const bench_switch *sw = &s->switches[i];
+        const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
+                     against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
+        const double above = at - against - sw->level;
+        if (bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
+            return sw->is;
+    }
+    return NULL;
+}
+
+/* Capacitors keep their charge, all else follows at once: switches flip until they agree with it. */
+static void settle_switches(tl_bench *bench, bench_island *s)
+{
+    const tl_switch *wrong;
+    s->changed = false;
+    for (int flips = 0; flips < FLIPS_MOST; flips++) {
+        const bench_system *system = system_now(bench, s);
+        if (system == NULL)
+            return;
+        if (s->mover_count > 0)
+            tl_transient_jump(system->transient, s->values);
+        tl_transient_step(system->transient, 0, s->volts);
+        if (system->floats)
+            pins_float(bench, s, system->transient);
+        if ((wrong = wrong_switch(bench, s)) == NULL)
+            return;
+        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
+        s->changed = false;
+    }
+}
+
+/* --- steps --- */
+
+/* To a time at which nothing has turned or jumped yet; where it was stands in `before` then. */
+static void step(tl_bench *bench, bench_island *s, const bench_system *system, int64_t to_ns)
+{
+    if (s->mover_count > 0) {
+        movers_set(bench, s, s->at_ns);
+        tl_transient_jump(system->transient, s->values);
+        movers_aim(bench, s, s->at_ns, to_ns);
+        tl_transient_aim(system->transient, s->values);
+    }
+    double *before = s->volts;
+    s->volts = s->before;
+    s->before = before;
+    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
+    s->at_ns = to_ns;
+    if (system->floats)
+        pins_float(bench, s, system->transient);
+}
+
+static void step_back(bench_island *s, int64_t to_ns)
+{
+    memcpy(s->volts, s->before, (size_t)s->size * sizeof *s->volts);
+    s->at_ns = to_ns;
+}
+
+/* Goes back to where it was, and on to just behind the first moment at which a switch must flip. */
+static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns,
+                         int64_t to_ns)
+{
+    int64_t low = from_ns, high = to_ns;
+    while (high - low > 1) {
+        const int64_t middle = low + (high - low) / 2;
+        step_back(s, from_ns);
+        step(bench, s, system, middle);
+        if (wrong_switch(bench, s) != NULL)
+            high = middle;
+        else
+            low = middle;
+    }
+    step_back(s, from_ns);
+    step(bench, s, system, high);
+}
+
+/* One stretch of steady contacts and straight lines, unless switches break it. */
+static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    for (int flips = 0; s->at_ns < to_ns; flips++) {
+        const int64_t from_ns = s->at_ns;
+        if (s->changed)
+            settle_switches(bench, s);
+        const bench_system *system = system_now(bench, s);
+        if (system == NULL) {
+            s->at_ns = to_ns; /* no answer: it stays as it was */
+            return;
+        }
+        step(bench, s, system, to_ns);
+        s->settled = s->mover_count == 0 && !system->floats &&
+                     tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
+        if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
+            return;
+        step_to_flip(bench, s, system, from_ns, to_ns);
+        settle_switches(bench, s);
+    }
+}
+
+/* --- stretches between edges --- */
+
+/* How many pieces its ohms need until then, so that each moves them little. */
+static int pieces_until(bench_island *s, int64_t to_ns)
+{
+    double most = 1;
+    for (int i = 0; i < s->mover_count; i++) {
+        bench_mover *mover = &s->movers[i];
+        if (mover->exact || mover->held)
+            continue;
+        const double from = mover_value(mover, s->at_ns), to = mover_value(mover, to_ns);
+        most = fmax(most, ceil(fabs(to - from) / fmax(fabs(mover->by), 1e-12)));
+    }
+    return most < PIECES_MOST ? (int)most : PIECES_MOST;
+}
+
+/* Whether its sources hardly move over a stretch: then it follows them so closely that nothing shows. */
+static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
+{
+    for (int i = 0; i < s->mover_count; i++) {
+        bench_mover *mover = &s->movers[i];
+        const double from = mover_value(mover, from_ns), to = mover_value(mover, to_ns);
+        if (!mover->held && fabs(to - from) > 1e-5 * fabs(mover->exact ? 1 : mover->by))
+            return false;
+    }
+    return true;
+}
+
+/* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The
+ * last whole wave is gone through, so that its peaks are seen. */
+static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double period)
+{
+    const bench_system *system = system_now(bench, s);
+    const double slowest = system != NULL ? tl_transient_slowest(system->transient) : 0;
+    const int64_t window = (int64_t)(1e9 * fmax(SETTLED * slowest, period)) + 1;
+    if (system == NULL || to_ns - s->at_ns <= window)
+        return;
+    s->at_ns = period == 0 && hardly_moves(s, to_ns - window, to_ns) ? to_ns : to_ns - window;
+    movers_set(bench, s, s->at_ns);
+    if ((system = system_now(bench, s)) == NULL)
+        return;
+    tl_transient_jump(system->transient, s->values);
+    tl_transient_settle(system->transient, s->volts);
+    s->changed = wrong_switch(bench, s) != NULL;
+}
+
+/* Up to an edge; sources may turn on the way. */
+static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    if (s->mover_count == 0) {
+        step_with_switches(bench, s, to_ns);
+        pins_record(bench, s);
+        return;
+    }
+    if (s->period > 0)
+        skip_settled(bench, s, to_ns, s->period);
+    while (s->at_ns < to_ns) {
+        int64_t turn = movers_next_turn(s, s->at_ns, to_ns);
+        if (s->ohms_move) {
+            skip_settled(bench, s, turn, 0);
+            if (s->at_ns == turn && !s->changed) {
+                pins_record(bench, s);
+                continue;
+            }
+            const int pieces = pieces_until(s, turn);
+            const int64_t piece = (turn - s->at_ns) / pieces + 1;
+            turn = s->at_ns + piece < turn ? s->at_ns + piece : turn;
+        }
+        step_with_switches(bench, s, turn);
+        movers_set(bench, s, s->at_ns);
+        s->changed = s->changed || s->jumps;
+        pins_record(bench, s);
+    }
+}
+
+void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    while (s->at_ns < to_ns) {
+        const bool quiet = s->edge_count == 0 && s->next_event * 1e9 > (double)to_ns + 1;
+        const bench_edge *edge = quiet ? NULL : events_first(bench, s, to_ns);
+        const int64_t stop = edge != NULL ? edge->at_ns : to_ns;
+        if (stop > s->at_ns && s->settled && !s->suffers)
+            s->at_ns = stop;
+        else if (stop > s->at_ns)
+            travel(bench, s, stop);
+        if (edge != NULL)
+            events_apply_first(bench, s);
+    }
+    if (s->changed) {
+        settle_switches(bench, s);
+        pins_record(bench, s);
+    }
+}
+
+void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    const bench_system *system = system_now(bench, s);
+    if (system == NULL) {
+        s->at_ns = to_ns;
+        return;
+    }
+    if (s->mover_count > 0)
+        tl_transient_jump(system->transient, s->values);
+    double *before = s->volts;
+    s->volts = s->before;
+    s->before = before;
+    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
+    s->at_ns = to_ns;
+    if (s->switch_count > 0 && wrong_switch(bench, s) != NULL)
+        s->changed = true;
+}
+
+void island_set_contact(tl_bench *bench, int contact, bool closed)
+{
+    bench_island *s = bench->island_of_contact[contact];
+    if (s != NULL && bench->closed[contact] != closed)
+        island_advance(bench, s, bench->now_ns);
+    contact_set(bench, contact, closed);
+}
+
+/* --- which there are --- */
+
+static bench_island *island_at(tl_bench *bench, int node)
+{
+    for (int k = 0; k < bench->island_count; k++) {
+        if (tl_island_index(bench->islands[k].island, node) != TL_NET_NONE)
+            return &bench->islands[k];
+    }
+    return NULL;
+}
+
+static void take_contacts(tl_bench *bench, bench_island *s)
+{
+    const int contacts = tl_net_contact_count(bench->wired->net);
+    bool *marked = tl_alloc((size_t)contacts, sizeof *marked);
+    tl_island_mark_contacts(s->island, marked);
+    for (int i = 0; i < contacts; i++)
+        bench->island_of_contact[i] = marked[i] ? s : bench->island_of_contact[i];
+    free(marked);
+    for (int i = 0; i < bench->wired->switch_count; i++) {
+        const tl_switch *sw = &bench->wired->switches[i];
+        if (bench->island_of_contact[sw->contact] != s)
+            continue;
+        s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
+        s->switches[s->switch_count++] = (bench_switch){sw, tl_island_index(s->island, sw->node),
+                                                        tl_island_index(s->island, sw->against), 0};
+    }
+}
+
+static void open_island(tl_bench *bench, bench_island *s, int node)
+{
+    const size_t params = (size_t)tl_net_param_count(bench->wired->net);
+    s->island = tl_island_new(bench->wired->net, node);
+    s->size = tl_island_size(s->island);
+    s->volts = tl_alloc((size_t)s->size, sizeof *s->volts);
+    s->before = tl_alloc((size_t)s->size, sizeof *s->before);
+    s->values = tl_alloc(params, sizeof *s->values);
+    memcpy(s->values, bench->values, params * sizeof *s->values);
+    s->at_ns = BENCH_BEFORE * INT64_C(1000000000);
+    s->changed = true;
+    take_contacts(bench, s);
+}
+
+void islands_init(tl_bench *bench)
+{
+    const tl_circuit *c = bench->wired;
+    const size_t lines = (size_t)c->plan->line_count;
+    bench->signals = tl_alloc(lines, sizeof *bench->signals);
+    bench->islands = tl_alloc(lines, sizeof *bench->islands);
+    for (int i = 0; i < c->plan->line_count; i++) {
+        bench_island *s = island_at(bench, c->signals[i].pin);
+        if (s == NULL) {
+            s = &bench->islands[bench->island_count++];
+            open_island(bench, s, c->signals[i].pin);
+        }
+        bench->signals[i] = (bench_signal){s, tl_island_index(s->island, c->signals[i].pin)};
+        s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
+        s->signals[s->signal_count++] = i;
+    }
+}
+
+void islands_free(tl_bench *bench)
+{
+    for (int k = 0; k < bench->island_count; k++) {
+        bench_island *s = &bench->islands[k];
+        systems_drop(s);
+        tl_island_free(s->island);
+        free(s->volts);
+        free(s->before);
+        free(s->values);
+        free(s->edges);
+        free(s->cursors);
+        free(s->movers);
+        free(s->switches);
+        free(s->signals);
+    }
+    free(bench->islands);
+    free(bench->signals);
+}

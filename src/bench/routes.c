@@ -1,0 +1,41 @@
+/* Multiplexers: which switch is closed follows from the lines that the firmware drives. */
+#include "bench/bench_internal.h"
+
+/* A line that nothing drives reads as low here: a real one would do as it likes, which check warns of. */
+static bool holds_high(const tl_bench *bench, const tl_line_holder *holder)
+{
+    int stuck;
+    if (holder->pin == TL_NONE)
+        return holder->rail != TL_TO_GROUND;
+    const bench_line *line = &bench->lines[line_really(bench, holder->pin, &stuck)];
+    return stuck >= 0 ? stuck == 1 : line->use == TL_LINE_OUTPUT && line->high;
+}
+
+static int chosen_input(const tl_bench *bench, const tl_mux *mux)
+{
+    int code = 0;
+    for (int i = 0; i < mux->select_count; i++)
+        code |= holds_high(bench, &mux->select[i]) << i;
+    if (mux->part->enable != 0 && mux->enable.given &&
+        holds_high(bench, &mux->enable) != (mux->part->enable == 2))
+        return TL_NONE;
+    return code;
+}
+
+/* Break before make: all that open, then the one that closes. */
+void muxes_update(tl_bench *bench)
+{
+    const tl_circuit *c = bench->wired;
+    for (int make = 0; make < 2; make++) {
+        for (int s = 0; s < c->plan->signal_count; s++) {
+            int pin = c->plan->signals[s].pin;
+            for (int r = 0; r < c->signals[s].route_length; r++) {
+                const tl_pin *input = &c->plan->pins[pin];
+                const bool closed = chosen_input(bench, &c->plan->muxes[input->mux]) == input->input;
+                if (closed == (make == 1))
+                    island_set_contact(bench, c->signals[s].route[r], closed);
+                pin = c->plan->muxes[input->mux].common;
+            }
+        }
+    }
+}

@@ -1,0 +1,78 @@
+/* The circuit as it really is: every part with its real value, the scene's faults and meters soldered in. */
+#include "base/memory.h"
+#include "bench/bench_internal.h"
+#include <math.h>
+
+static int join(tl_net *net, int a, int b, double ohms)
+{
+    const int contact = tl_net_add_contact(net, "fault");
+    const int part = tl_net_add_resistor(net, "fault", a, b, tl_net_fixed(ohms));
+    tl_net_gate_part(net, part, TL_GATE_CLOSED, contact);
+    return contact;
+}
+
+static int wire_fault(tl_net *net, const tl_scene_fault *fault)
+{
+    for (int i = 0; i < fault->part_count; i++)
+        (void)tl_net_breaker(net, fault->parts[i]);
+    if (fault->node[0] == TL_NET_NONE)
+        return TL_NET_NONE;
+    if (fault->kind != TL_SCENE_SWAP)
+        return join(net, fault->node[0], fault->node[1], fault->ohms);
+    const int contact = join(net, fault->other[0], fault->node[0], 0);
+    tl_net_gate_part(net, tl_net_add_resistor(net, "fault", fault->other[1], fault->node[1], tl_net_fixed(0)),
+                     TL_GATE_CLOSED, contact);
+    return contact;
+}
+
+static void wire_scene(tl_bench *bench)
+{
+    const tl_scene *scene = bench->scene;
+    const int faults = scene != NULL ? scene->fault_count : 0,
+              meters = scene != NULL ? scene->meter_count : 0;
+    bench->fault_contact = tl_alloc((size_t)(faults + meters), sizeof *bench->fault_contact);
+    for (int i = 0; i < faults; i++)
+        bench->fault_contact[i] = wire_fault(bench->wired->net, &scene->faults[i]);
+    for (int i = 0; i < meters; i++)
+        bench->fault_contact[faults + i] =
+            join(bench->wired->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);
+}
+
+/* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal.
+ * The plan's spans are those of the circuit that was given: some ask about narrower ones. */
+static void draw_values(tl_bench *bench)
+{
+    const tl_net *net = bench->wired->net;
+    const int given = tl_net_param_count(bench->circuit->net);
+    bench->values = tl_alloc((size_t)tl_net_param_count(net), sizeof *bench->values);
+    for (int i = 0; i < tl_net_param_count(net); i++) {
+        double low, high;
+        tl_net_param_span(i < given ? bench->circuit->net : net, i, &low, &high);
+        bench->values[i] = low + (high - low) * random_even(&bench->parts);
+    }
+    for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
+        const int unknown = bench->circuit->signals[i].unknown;
+        if (unknown != TL_NET_NONE)
+            bench->values[unknown] = tl_net_param_nominal(bench->circuit->net, unknown);
+    }
+    for (int i = 0; i < bench->circuit->plan->supply_count;
+         i++) { /* the ripple goes on top of what is drawn */
+        const tl_supply *supply = &bench->circuit->plan->supplies[i];
+        double *volts = &bench->values[bench->circuit->supply_param[i]];
+        if (supply->ripple > 0 && supply->kind == TL_RAIL_SUPPLY)
+            *volts = fmin(fmax(*volts, supply->volts.low + supply->ripple / 2),
+                          supply->volts.high - supply->ripple / 2);
+    }
+}
+
+void wiring_init(tl_bench *bench)
+{
+    bench->wired = tl_circuit_new_wired(bench->circuit->plan);
+    wire_scene(bench);
+    draw_values(bench);
+    const size_t contacts = (size_t)tl_net_contact_count(bench->wired->net);
+    bench->closed = tl_alloc(contacts, sizeof *bench->closed);
+    bench->pressed = tl_alloc(contacts, sizeof *bench->pressed);
+    bench->held = tl_alloc(contacts, sizeof *bench->held);
+    bench->island_of_contact = tl_alloc(contacts, sizeof *bench->island_of_contact);
+}

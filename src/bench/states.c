@@ -1,0 +1,152 @@
+/*
+ * The equations of an island in one state of its contacts, worked out once and kept. Sources of volts and
+ * amperes may go anywhere without touching them. Ohms that move have a grid, each cell a hundredth of their
+ * value wide, with equations of its own: where the island comes to rest follows them in a parabola inside it,
+ * and its speed is that of the middle.
+ */
+#include "base/memory.h"
+#include "bench/bench_internal.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const double cell = 0.01;
+
+void systems_drop(bench_island *s)
+{
+    for (int i = 0; i < SYSTEMS_MOST; i++) {
+        tl_transient_free(s->systems[i].transient);
+        s->systems[i] = (bench_system){0, NULL, false, false};
+    }
+    s->settled = false;
+    s->last = NULL;
+}
+
+/* One bit pattern for each contact; the state's is that of all closed ones together. */
+static uint64_t pattern_of(uint64_t number)
+{
+    random_source source = {.state = number};
+    return random_bits(&source);
+}
+
+void contact_set(tl_bench *bench, int contact, bool closed)
+{
+    bench_island *s = bench->island_of_contact[contact];
+    if (bench->closed[contact] == closed)
+        return;
+    bench->closed[contact] = closed;
+    if (s == NULL)
+        return;
+    s->key ^= pattern_of((uint64_t)contact);
+    s->changed = true;
+    s->settled = false;
+}
+
+/* Which cell of its grid a mover stands in, and where that has its middle. */
+static void take_cell(bench_mover *mover, int index, double value)
+{
+    if (mover->placed == value)
+        return;
+    mover->placed = value;
+    if (mover->exact) {
+        mover->base = value;
+        mover->by = 1;
+        return;
+    }
+    const bool travel = mover->source->kind == TL_SOURCE_POTENTIOMETER;
+    const double at = travel ? value / cell : log(fmax(value, 1e-6)) / cell;
+    const double middle = fmin(fmax(round(at), travel ? 0.5 : -INFINITY), travel ? 1 / cell - 0.5 : INFINITY);
+    mover->base = travel ? middle * cell : exp(middle * cell);
+    mover->by = travel ? cell / 2 : mover->base * cell / 2;
+    const int64_t place = (int64_t)(2 * middle);
+    if (place != mover->cell || mover->pattern == 0)
+        mover->pattern = pattern_of((uint64_t)place * 64 + (uint64_t)index + (UINT64_C(1) << 40));
+    mover->cell = place;
+}
+
+/* The contacts' state, and where ohms stand. */
+static uint64_t key_of(bench_island *s)
+{
+    uint64_t key = s->key;
+    for (int i = 0; i < s->mover_count; i++) {
+        bench_mover *mover = &s->movers[i];
+        take_cell(mover, i, s->values[mover->param]);
+        key ^= mover->pattern; /* 0 of those that need no cell */
+    }
+    return key;
+}
+
+static tl_transient *work_out(tl_bench *bench, bench_island *s)
+{
+    int params[16];
+    double by[16], now[16];
+    const int count = s->mover_count < 16 ? s->mover_count : 16;
+    const tl_net_state state = {s->values, bench->closed};
+    for (int i = 0; i < count; i++) {
+        params[i] = s->movers[i].param;
+        by[i] = s->movers[i].by;
+        now[i] = s->values[params[i]];
+        s->values[params[i]] = s->movers[i].base;
+    }
+    tl_transient *transient = tl_transient_new(s->island, &state);
+    if (transient != NULL && count > 0 && !tl_transient_track(transient, &state, params, by, count)) {
+        tl_transient_free(transient);
+        transient = NULL;
+    }
+    for (int i = 0; i < count; i++)
+        s->values[params[i]] = now[i];
+    return transient;
+}
+
+static void note_trouble(tl_bench *bench, bench_island *s)
+{
+    char what[120];
+    const tl_net_state state = {s->values, bench->closed};
+    s->in_trouble = true;
+    if (bench->trouble[0] != '\0')
+        return;
+    tl_island_blame(s->island, &state, what, sizeof what);
+    snprintf(bench->trouble, sizeof bench->trouble, "at %.6g s: %s", fmax(seconds_of(s->at_ns), 0), what);
+}
+
+/* Whether any pin floats. */
+static bool has_loose_pin(const tl_bench *bench, const bench_island *s, const tl_transient *transient)
+{
+    for (int i = 0; i < s->signal_count && transient != NULL; i++) {
+        if (tl_transient_floats(transient,
+                                tl_island_index(s->island, bench->wired->signals[s->signals[i]].pin)))
+            return true;
+    }
+    return false;
+}
+
+/* The place of a key: where it is, or an empty one, or the oldest of the few that it can have. */
+static bench_system *find_place(bench_island *s, uint64_t key)
+{
+    enum { TRIES = 4 };
+    for (uint64_t i = 0; i < TRIES; i++) {
+        bench_system *place = &s->systems[(key + i) % SYSTEMS_MOST];
+        if (!place->known || place->key == key)
+            return place;
+    }
+    return &s->systems[(key + s->replaced++ % TRIES) % SYSTEMS_MOST];
+}
+
+bench_system *system_now(tl_bench *bench, bench_island *s)
+{
+    const uint64_t key = key_of(s);
+    if (s->last != NULL && s->last->key == key)
+        return s->last;
+    bench_system *place = find_place(s, key);
+    s->last = NULL;
+    if (place->known && place->key == key)
+        return place->transient != NULL ? (s->last = place) : NULL;
+    tl_transient_free(place->transient);
+    *place = (bench_system){key, work_out(bench, s), false, true};
+    place->floats = has_loose_pin(bench, s, place->transient);
+    if (place->transient != NULL)
+        return place;
+    note_trouble(bench, s);
+    return NULL;
+}

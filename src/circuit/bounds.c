@@ -1,0 +1,408 @@
+/*
+ * Worst cases: every corner of the tolerance box, and the inside of the span of a searched parameter. All
+ * figures that are asked for come from the same solution of each corner.
+ */
+#include "base/memory.h"
+#include "circuit/netlist_internal.h"
+#include <math.h>
+#include <stdlib.h>
+
+enum { SCAN = 8, REFINEMENTS = 20, PARAMS_MOST = 256, OUTER_PARAMS = 10 };
+
+typedef struct {
+    tl_island *island;
+    const tl_figure *figures;
+    tl_bounds *bounds; /* of each figure */
+    int count;
+    const bool *closed;
+    double *values; /* of every parameter of the net */
+    int params[TL_NET_CORNER_PARAMS], param_count;
+    int searched; /* a parameter to search inside, or TL_NET_NONE; the last of params then */
+    int listed[PARAMS_MOST], listed_count; /* all that vary, before the corners' are chosen */
+    int left[PARAMS_MOST], left_count;     /* those that are not tried but widen the bound */
+} search;
+
+static tl_net_fault figures_at(search *s, double *results)
+{
+    const tl_net_state state = {s->values, s->closed};
+    return tl_island_figures(s->island, &state, s->figures, s->count, results);
+}
+
+static void keep(search *s, int figure, double value)
+{
+    tl_bounds *bounds = &s->bounds[figure];
+    const bool lower = value<bounds->low, higher = value> bounds->high;
+    if (lower)
+        bounds->low = value;
+    if (higher)
+        bounds->high = value;
+    for (int i = 0; i < bounds->params && (lower || higher); i++) {
+        if (lower)
+            bounds->low_at[i] = s->values[bounds->param[i]];
+        if (higher)
+            bounds->high_at[i] = s->values[bounds->param[i]];
+    }
+}
+
+static tl_net_fault keep_all(search *s, double *results)
+{
+    const tl_net_fault fault = figures_at(s, results);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
+        keep(s, f, results[f]);
+    return fault;
+}
+
+/*
+ * Closes in on an extreme that a scan has put between x[0] and x[2], by parabolas through the three best
+ * points: exact at once for a wiper's source resistance, which is one. sign: 1 for a maximum, -1 for a
+ * minimum.
+ */
+static tl_net_fault refine(search *s, int figure, double x[3], double y[3], double sign)
+{
+    double results[TL_FIGURES_MOST];
+    for (int step = 0; step < REFINEMENTS; step++) {
+        const double left = (x[1] - x[0]) * (y[1] - y[2]), right = (x[1] - x[2]) * (y[1] - y[0]);
+        const double curve = left - right;
+        if (curve == 0)
+            break;
+        const double at = x[1] - 0.5 * ((x[1] - x[0]) * left - (x[1] - x[2]) * right) / curve;
+        if (!(at > x[0] && at < x[2]) || fabs(at - x[1]) < 1e-12 * (fabs(x[0]) + fabs(x[2])))
+            break;
+        s->values[s->searched] = at;
+        const tl_net_fault fault = figures_at(s, results);
+        if (fault != TL_NET_SOLVED)
+            return fault;
+        keep(s, figure, results[figure]);
+        const double now = results[figure];
+        const int side = at < x[1] ? 0 : 2;
+        if (sign * now > sign * y[1]) { /* the new point is the best: the old best becomes the far end */
+            x[2 - side] = x[1];
+            y[2 - side] = y[1];
+            x[1] = at;
+            y[1] = now;
+        } else {
+            x[side] = at;
+            y[side] = now;
+        }
+    }
+    return TL_NET_SOLVED;
+}
+
+/* Inside the span of the searched parameter: scan, then close in on what lies inside. */
+static tl_net_fault search_inside(search *s)
+{
+    const net_param *span = &s->island->net->params[s->searched];
+    double x[SCAN + 1], y[SCAN + 1][TL_FIGURES_MOST];
+    for (int i = 0; i <= SCAN; i++) {
+        x[i] = i == SCAN ? span->high : span->low + i * (span->high - span->low) / SCAN;
+        s->values[s->searched] = x[i];
+        const tl_net_fault fault = keep_all(s, y[i]);
+        if (fault != TL_NET_SOLVED)
+            return fault;
+    }
+    for (int f = 0; f < s->count; f++) {
+        for (int sign = -1; sign <= 1; sign += 2) {
+            int best = 0;
+            for (int i = 1; i <= SCAN; i++)
+                best = sign * y[i][f] > sign * y[best][f] ? i : best;
+            if (best == 0 || best == SCAN)
+                continue;
+            double near_x[3] = {x[best - 1], x[best], x[best + 1]},
+                   near_y[3] = {y[best - 1][f], y[best][f], y[best + 1][f]};
+            const tl_net_fault fault = refine(s, f, near_x, near_y, sign);
+            if (fault != TL_NET_SOLVED)
+                return fault;
+        }
+    }
+    return TL_NET_SOLVED;
+}
+
+static tl_net_fault try_corner(search *s, unsigned corner)
+{
+    double results[TL_FIGURES_MOST];
+    for (int i = 0; i < s->param_count; i++) {
+        const net_param *param = &s->island->net->params[s->params[i]];
+        s->values[s->params[i]] = (corner >> i & 1u) != 0 ? param->high : param->low;
+    }
+    return s->searched != TL_NET_NONE ? search_inside(s) : keep_all(s, results);
+}
+
+static tl_net_fault list_param(search *s, int param)
+{
+    const net_param *span = param != TL_NET_NONE ? &s->island->net->params[param] : NULL;
+    if (span == NULL || span->low == span->high || param == s->searched)
+        return TL_NET_SOLVED;
+    for (int i = 0; i < s->listed_count; i++) {
+        if (s->listed[i] == param)
+            return TL_NET_SOLVED;
+    }
+    if (span->searched && s->searched == TL_NET_NONE) {
+        s->searched = param;
+        return TL_NET_SOLVED;
+    }
+    if (s->listed_count == PARAMS_MOST)
+        return TL_NET_TOO_WIDE;
+    s->listed[s->listed_count++] = param;
+    return TL_NET_SOLVED;
+}
+
+static tl_net_fault list_value(search *s, tl_net_value value)
+{
+    tl_net_fault fault = list_param(s, value.first);
+    if (fault == TL_NET_SOLVED)
+        fault = list_param(s, value.second);
+    return fault == TL_NET_SOLVED && value.extra != 0 ? list_param(s, value.third) : fault;
+}
+
+/* Which parameters to vary: those of parts that are there in this state, of rails, and of the figures'
+ * limits. */
+static tl_net_fault list_params(search *s)
+{
+    const tl_island *island = s->island;
+    const tl_net_state state = {s->values, s->closed};
+    tl_net_fault fault = TL_NET_SOLVED;
+    for (int i = 0; i < island->part_count && fault == TL_NET_SOLVED; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->kind != PART_CAPACITOR && part_present(part, &state))
+            fault = list_value(s, part->value);
+        if (part->kind == PART_FOLLOWER && fault == TL_NET_SOLVED)
+            fault = list_value(s, part->gain);
+    }
+    for (int i = 0; i < island->rails && fault == TL_NET_SOLVED; i++)
+        fault = list_value(s, island->net->nodes[island->nodes[island->size + i]].volts);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
+        fault = list_value(s, s->figures[f].less);
+    return fault;
+}
+
+/* --- more parameters than corners can be tried of --- */
+
+/* How much a parameter moves the figures by itself, all else nominal; what a figure's limit follows comes
+ * first. */
+static double effect_of(search *s, int param)
+{
+    const net_param *span = &s->island->net->params[param];
+    double low[TL_FIGURES_MOST], high[TL_FIGURES_MOST], most = 0;
+    for (int f = 0; f < s->count; f++) {
+        const tl_net_value less = s->figures[f].less;
+        if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
+            return INFINITY;
+    }
+    s->values[param] = span->low;
+    bool solved = figures_at(s, low) == TL_NET_SOLVED;
+    s->values[param] = span->high;
+    solved = solved && figures_at(s, high) == TL_NET_SOLVED;
+    for (int f = 0; f < s->count && solved; f++)
+        most = fmax(most, fabs(high[f] - low[f]));
+    s->values[param] = span->nominal;
+    return solved && !isnan(most) ? most : INFINITY; /* what cannot be ranked comes first */
+}
+
+/* The corners go to those that move most; the rest is left. */
+static void choose_params(search *s)
+{
+    double effect[PARAMS_MOST];
+    const bool all = s->listed_count <= TL_NET_CORNER_PARAMS;
+    for (int i = 0; i < s->listed_count; i++)
+        effect[i] = all ? 0 : effect_of(s, s->listed[i]);
+    while (s->param_count < (all ? s->listed_count : OUTER_PARAMS)) {
+        int best = TL_NET_NONE;
+        for (int i = 0; i < s->listed_count; i++) {
+            if (effect[i] >= 0 && (best == TL_NET_NONE || effect[i] > effect[best]))
+                best = i;
+        }
+        if (best == TL_NET_NONE)
+            break;
+        effect[best] = -1;
+        s->params[s->param_count++] = s->listed[best];
+    }
+    for (int i = 0; i < s->listed_count; i++) {
+        if (effect[i] >= 0)
+            s->left[s->left_count++] = s->listed[i];
+    }
+}
+
+/* The span of a value over the corners of its own parameters. */
+static void span_of_value(const search *s, tl_net_value value, double *low, double *high)
+{
+    const int of[3] = {value.first, value.second, value.extra != 0 ? value.third : TL_NET_NONE};
+    *low = INFINITY;
+    *high = -INFINITY;
+    for (unsigned corner = 0; corner < 8; corner++) {
+        for (int i = 0; i < 3; i++) {
+            if (of[i] != TL_NET_NONE)
+                s->values[of[i]] = (corner >> i & 1u) != 0 ? s->island->net->params[of[i]].high
+                                                           : s->island->net->params[of[i]].low;
+        }
+        *low = fmin(*low, tl_net_value_at(value, s->values));
+        *high = fmax(*high, tl_net_value_at(value, s->values));
+    }
+    for (int i = 0; i < 3; i++) {
+        if (of[i] != TL_NET_NONE)
+            s->values[of[i]] = s->island->net->params[of[i]].nominal;
+    }
+}
+
+/* What bounds everything in the island: every node lies within low .. high, and an ampere brought in anywhere
+ * moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
+typedef struct {
+    double low, high, ohms;
+} island_extent;
+
+static island_extent measure_extent(const search *s)
+{
+    const tl_island *island = s->island;
+    double low, high, least = INFINITY, most = -INFINITY, amperes = 0, offsets = 0, gain = 1;
+    island_extent extent = {0, 0, 0};
+    for (int i = 0; i < island->rails; i++) {
+        span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
+        least = fmin(least, low);
+        most = fmax(most, high);
+    }
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        span_of_value(s, part->value, &low, &high);
+        const double size = fmax(fabs(low), fabs(high));
+        if (part->kind == PART_RESISTOR)
+            extent.ohms += size;
+        else if (part->kind == PART_CURRENT)
+            amperes += size;
+        else if (part->kind == PART_FOLLOWER)
+            offsets += size;
+        if (part->kind == PART_FOLLOWER) { /* one may stand behind the other */
+            span_of_value(s, part->gain, &low, &high);
+            gain *= fmax(1, fmax(fabs(low), fabs(high)));
+        }
+    }
+    extent.low = gain * (fmin(least, 0) - amperes * extent.ohms - offsets);
+    extent.high = gain * (fmax(most, 0) + amperes * extent.ohms + offsets);
+    extent.ohms *= gain;
+    return extent;
+}
+
+/*
+ * The most that one parameter that was left at its nominal can move any node. A change of a resistance acts
+ * like a source of I dR in series with it, and no node follows a source by more than the source itself; |I| R
+ * is within the extent. The same holds for a rail or an offset; a current acts through at most all
+ * resistances. Infinite where a resistance can be 0, or a limit follows the parameter: the extent itself is
+ * then the bound.
+ */
+static double most_moved_by(const search *s, int param, const island_extent *extent)
+{
+    const tl_island *island = s->island;
+    const net_param *span = &island->net->params[param];
+    double sum = 0, low, high;
+    for (int i = 0; i < island->rails; i++) {
+        const tl_net_value volts = island->net->nodes[island->nodes[island->size + i]].volts;
+        if (volts.first != param && volts.second != param && (volts.extra == 0 || volts.third != param))
+            continue;
+        span_of_value(s, volts, &low, &high);
+        sum += high - low;
+    }
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->kind == PART_FOLLOWER && part->gain.first == param)
+            sum += (span->high - span->low) * fmax(fabs(extent->low), fabs(extent->high));
+        if (part->kind == PART_CAPACITOR || part->kind == PART_TIE ||
+            (part->value.first != param && part->value.second != param))
+            continue;
+        span_of_value(s, part->value, &low, &high);
+        if (part->kind == PART_RESISTOR)
+            sum += span->low > 0 ? (extent->high - extent->low) *
+                                       fmax(span->high - span->nominal, span->nominal - span->low) / span->low
+                                 : INFINITY;
+        else
+            sum += (high - low) * (part->kind == PART_CURRENT ? extent->ohms : 1);
+    }
+    return sum;
+}
+
+static bool follows(const search *s, int param)
+{
+    for (int f = 0; f < s->count; f++) {
+        const tl_net_value less = s->figures[f].less;
+        if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
+            return true;
+    }
+    return false;
+}
+
+static tl_net_fault widen(search *s)
+{
+    if (s->left_count == 0)
+        return TL_NET_SOLVED;
+    const island_extent extent = measure_extent(s);
+    double moved = 0;
+    for (int i = 0; i < s->left_count; i++)
+        moved += follows(s, s->left[i]) ? INFINITY : most_moved_by(s, s->left[i], &extent);
+    for (int f = 0; f < s->count; f++) {
+        double less_low, less_high;
+        tl_bounds *bounds = &s->bounds[f];
+        if (s->figures[f].kind != TL_FIGURE_VOLTS)
+            return TL_NET_TOO_WIDE;
+        const double against = s->figures[f].against == TL_NET_GROUND ? 0 : extent.high - extent.low;
+        span_of_value(s, s->figures[f].less, &less_low, &less_high);
+        bounds->low = fmax(bounds->low - moved, extent.low - against - less_high);
+        bounds->high = fmin(bounds->high + moved, extent.high + against - less_low);
+        bounds->outer = true;
+    }
+    return TL_NET_SOLVED;
+}
+
+/* A figure speaks of the parameters it depends on, not of those that only another figure's limit brought in.
+ */
+static void list_params_of_figure(search *s, int figure)
+{
+    tl_bounds *bounds = &s->bounds[figure];
+    const tl_net_value less = s->figures[figure].less;
+    for (int i = 0; i <= s->param_count; i++) {
+        const int param = i < s->param_count ? s->params[i] : s->searched;
+        if (param != TL_NET_NONE && (tl_island_has_param(s->island, param) || less.first == param ||
+                                     less.second == param || (less.extra != 0 && less.third == param)))
+            bounds->param[bounds->params++] = param;
+    }
+}
+
+tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                                  tl_bounds *bounds)
+{
+    const tl_net *net = island->net;
+    double nominal[TL_FIGURES_MOST];
+    search s = {.island = island,
+                .figures = figures,
+                .bounds = bounds,
+                .count = count,
+                .closed = closed,
+                .values = tl_alloc((size_t)net->param_count, sizeof(double)),
+                .searched = TL_NET_NONE};
+    for (int i = 0; i < net->param_count; i++)
+        s.values[i] = net->params[i].nominal;
+    tl_net_fault fault = list_params(&s);
+    if (fault == TL_NET_SOLVED)
+        fault = figures_at(&s, nominal);
+    if (fault == TL_NET_SOLVED)
+        choose_params(&s);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
+        bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
+        list_params_of_figure(&s, f);
+    }
+    for (unsigned corner = 0; corner < 1u << s.param_count && fault == TL_NET_SOLVED; corner++)
+        fault = try_corner(&s, corner);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
+        bounds[f].attained_low = bounds[f].low;
+        bounds[f].attained_high = bounds[f].high;
+    }
+    if (fault == TL_NET_SOLVED)
+        fault = widen(&s);
+    free(s.values);
+    return fault;
+}
+
+tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds)
+{
+    tl_bounds found;
+    const tl_net_fault fault = tl_island_bounds_all(island, closed, &figure, 1, &found);
+    if (fault == TL_NET_SOLVED)
+        *bounds = found;
+    return fault;
+}

@@ -1,0 +1,509 @@
+/* An island and its nodal equations, for one state of the net. */
+#include "base/memory.h"
+#include "circuit/netlist_internal.h"
+#include <lapacke.h>
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* Gives a node the next local number, count being how many there are. */
+static void append_node(tl_island *island, int node, int count)
+{
+    island->nodes = tl_grow(island->nodes, (size_t)count, sizeof *island->nodes);
+    island->nodes[count] = node;
+    island->local[node] = count;
+}
+
+static void take_param(tl_island *island, int param)
+{
+    for (int i = 0; i < island->param_count || param == TL_NET_NONE; i++) {
+        if (param == TL_NET_NONE || island->params[i] == param)
+            return;
+    }
+    island->params = tl_grow(island->params, (size_t)island->param_count, sizeof *island->params);
+    island->params[island->param_count++] = param;
+}
+
+static void take_params(tl_island *island)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->kind == PART_CAPACITOR || part->kind == PART_TIE) /* no figure at rest depends on it */
+            continue;
+        take_param(island, part->value.first);
+        take_param(island, part->value.second);
+        if (part->kind == PART_FOLLOWER)
+            take_param(island, part->gain.first);
+        if (part->value.extra != 0)
+            take_param(island, part->value.third);
+    }
+    for (int i = 0; i < island->rails; i++) {
+        const tl_net_value *volts = &island->net->nodes[island->nodes[island->size + i]].volts;
+        take_param(island, volts->first);
+        take_param(island, volts->second);
+        if (volts->extra != 0)
+            take_param(island, volts->third);
+    }
+}
+
+/* The parts at a node, one after the other: first with part = TL_NET_NONE. */
+static int next_part(const tl_net *net, int node, int part)
+{
+    if (part == TL_NET_NONE)
+        return net->nodes[node].first_part;
+    return net->parts[part].next_at[net->parts[part].a == node ? 0 : 1];
+}
+
+static void take_part(tl_island *island, int part)
+{
+    const net_part *taken = &island->net->parts[part];
+    island->parts = tl_grow(island->parts, (size_t)island->part_count, sizeof *island->parts);
+    island->parts[island->part_count++] =
+        (island_part){part, island->local[taken->a], island->local[taken->b]};
+}
+
+/* Whether a part leads on: not where it lies on a route that is open. closed may be NULL. */
+static bool leads_on(const tl_net *net, int part, const bool *closed)
+{
+    const net_part *p = &net->parts[part];
+    return closed == NULL || p->gate != TL_GATE_CLOSED || !net->routes[p->contact] || closed[p->contact];
+}
+
+tl_island *tl_island_new(const tl_net *net, int node)
+{
+    return tl_island_new_along(net, node, NULL);
+}
+
+tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
+{
+    tl_island *island = tl_alloc(1, sizeof *island);
+    island->net = net;
+    island->local = tl_alloc((size_t)net->node_count, sizeof *island->local);
+    for (int i = 0; i < net->node_count; i++)
+        island->local[i] = TL_NET_NONE;
+
+    /* Spread from the node over every part, not through rails; then take the rails, then the parts, each
+     * once. */
+    append_node(island, node, 0);
+    island->size = 1;
+    for (int looked = 0; looked < island->size; looked++) {
+        const int at = island->nodes[looked];
+        for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
+             part = next_part(net, at, part)) {
+            const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
+            if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE ||
+                !leads_on(net, part, closed))
+                continue;
+            append_node(island, other, island->size);
+            island->size++;
+        }
+    }
+    for (int i = 0; i < island->size; i++) {
+        const int at = island->nodes[i];
+        for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
+             part = next_part(net, at, part)) {
+            const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
+            if (!leads_on(net, part, closed))
+                continue;
+            if (net->nodes[other].is_rail && island->local[other] == TL_NET_NONE) {
+                append_node(island, other, island->size + island->rails);
+                island->rails++;
+            }
+            if (net->nodes[other].is_rail || net->parts[part].a == at)
+                take_part(island, part);
+        }
+    }
+    take_params(island);
+    nodal_alloc(&island->work, island);
+    island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
+    return island;
+}
+
+void tl_island_free(tl_island *island)
+{
+    if (island == NULL)
+        return;
+    nodal_free(&island->work);
+    free(island->params);
+    free(island->right);
+    free(island->nodes);
+    free(island->local);
+    free(island->parts);
+    free(island);
+}
+
+int tl_island_size(const tl_island *island)
+{
+    return island->size;
+}
+
+int tl_island_index(const tl_island *island, int node)
+{
+    const int local = island->local[node];
+    return local < island->size ? local : TL_NET_NONE;
+}
+
+bool tl_island_has_param(const tl_island *island, int param)
+{
+    for (int i = 0; i < island->param_count; i++) {
+        if (island->params[i] == param)
+            return true;
+    }
+    return false;
+}
+
+void tl_island_mark_contacts(const tl_island *island, bool *marked)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        if (part->gate != TL_GATE_ALWAYS)
+            marked[part->contact] = true;
+        if (part->breaker != TL_NET_NONE)
+            marked[part->breaker] = true;
+    }
+}
+
+/* --- the equations of one state --- */
+
+static int find_class(int *class_of, int node)
+{
+    while (class_of[node] != node)
+        node = class_of[node] = class_of[class_of[node]];
+    return node;
+}
+
+static const net_part *net_part_of(const tl_island *island, int i)
+{
+    return &island->net->parts[island->parts[i].part];
+}
+
+/* Joins nodes across zero ohms, gives classes with a rail their voltage; false when two different rails meet.
+ */
+static bool join_classes(nodal *equations, const tl_island *island, const tl_net_state *state)
+{
+    const int count = island->size + island->rails;
+    for (int i = 0; i < count; i++)
+        equations->class_of[i] = i;
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (part->kind == PART_RESISTOR && equations->present[i] && equations->value[i] <= 0)
+            equations->class_of[find_class(equations->class_of, island->parts[i].a)] =
+                find_class(equations->class_of, island->parts[i].b);
+    }
+    for (int i = 0; i < count; i++)
+        equations->class_of[i] = find_class(equations->class_of, i);
+    for (int i = island->size; i < count; i++) {
+        const double volts = tl_net_value_at(island->net->nodes[island->nodes[i]].volts, state->values);
+        const int cls = equations->class_of[i];
+        if (equations->fixed[cls] && equations->volts[cls] != volts)
+            return false;
+        equations->fixed[cls] = true;
+        equations->volts[cls] = volts;
+    }
+    return true;
+}
+
+/* Numbers the unknowns: classes that some resistance connects, over others, to a fixed class. */
+static void number_rows(nodal *equations, const tl_island *island, bool with_floating)
+{
+    const int count = island->size + island->rails;
+    bool *reached = equations->reached;
+    equations->rows = 0;
+    memcpy(reached, equations->fixed, (size_t)count * sizeof *reached);
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (int i = 0; i < island->part_count; i++) {
+            const net_part *part = net_part_of(island, i);
+            const int a = equations->class_of[island->parts[i].a],
+                      b = equations->class_of[island->parts[i].b];
+            if (part->kind == PART_RESISTOR && equations->present[i] && reached[a] != reached[b])
+                reached[a] = reached[b] = grew = true;
+            if (part->kind == PART_FOLLOWER && equations->present[i] && reached[a] && !reached[b])
+                reached[b] = grew = true;
+        }
+    }
+    for (int i = 0; i < count; i++) {
+        const bool unknown =
+            equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
+        equations->row_of[i] = unknown ? equations->rows++ : TL_NET_NONE;
+    }
+}
+
+static void stamp_resistor(nodal *equations, int a, int b, double siemens)
+{
+    const int row[2] = {equations->row_of[a], equations->row_of[b]};
+    const int cls[2] = {a, b};
+    for (int e = 0; e < 2; e++) {
+        if (row[e] == TL_NET_NONE)
+            continue;
+        equations->matrix[row[e] * equations->rows + row[e]] += siemens;
+        if (row[1 - e] != TL_NET_NONE)
+            equations->matrix[row[1 - e] * equations->rows + row[e]] -= siemens;
+        else
+            equations->injected[row[e]] += siemens * equations->volts[cls[1 - e]];
+    }
+}
+
+void nodal_alloc(nodal *equations, const tl_island *island)
+{
+    const size_t count = (size_t)(island->size + island->rails), rows = (size_t)island->size;
+    *equations = (nodal){
+        .class_of = tl_alloc(count, sizeof(int)),
+        .row_of = tl_alloc(count, sizeof(int)),
+        .fixed = tl_alloc(count, sizeof(bool)),
+        .value = tl_alloc((size_t)island->part_count, sizeof(double)),
+        .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
+        .held = tl_alloc(count, sizeof(bool)),
+        .reached = tl_alloc(count, sizeof(bool)),
+        .volts = tl_alloc(count, sizeof(double)),
+        .matrix = tl_alloc(rows * rows, sizeof(double)),
+        .injected = tl_alloc(rows, sizeof(double)),
+        .pivots = tl_alloc(rows, sizeof(int)),
+    };
+}
+
+static void stamp_part(nodal *equations, const net_part *part, int a, int b, double value)
+{
+    if (part->kind == PART_RESISTOR)
+        stamp_resistor(equations, a, b, 1 / value);
+    if (part->kind != PART_CURRENT)
+        return;
+    if (equations->row_of[a] != TL_NET_NONE)
+        equations->injected[equations->row_of[a]] -= value;
+    if (equations->row_of[b] != TL_NET_NONE)
+        equations->injected[equations->row_of[b]] += value;
+}
+
+/* A follower's row says nothing of currents: its volts are those of the input and the offset, times its gain.
+ */
+static void hold_output(nodal *equations, int in, int out, double offset, double gain)
+{
+    const int row = equations->row_of[out], from = equations->row_of[in];
+    if (row == TL_NET_NONE)
+        return;
+    for (int i = 0; i < equations->rows; i++)
+        equations->matrix[i * equations->rows + row] = 0;
+    equations->matrix[row * equations->rows + row] = 1;
+    equations->injected[row] = gain * (offset + (from == TL_NET_NONE ? equations->volts[in] : 0));
+    if (from != TL_NET_NONE)
+        equations->matrix[from * equations->rows + row] -= gain;
+    equations->held[out] = true;
+}
+
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
+{
+    memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        equations->present[i] = part_present(part, state);
+        equations->value[i] = tl_net_value_at(part->value, state->values);
+    }
+    if (!join_classes(equations, island, state))
+        return TL_NET_SHORTED;
+    number_rows(equations, island, in_time);
+    const size_t rows = (size_t)equations->rows;
+    memset(equations->matrix, 0, rows * rows * sizeof(double));
+    memset(equations->injected, 0, rows * sizeof(double));
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+        if (equations->present[i] && a != b)
+            stamp_part(equations, part, a, b, equations->value[i]);
+    }
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (part->kind == PART_FOLLOWER && equations->present[i])
+            hold_output(equations, equations->class_of[island->parts[i].a],
+                        equations->class_of[island->parts[i].b], equations->value[i],
+                        tl_net_value_at(part->gain, state->values));
+    }
+    return TL_NET_SOLVED;
+}
+
+void nodal_free(nodal *equations)
+{
+    free(equations->class_of);
+    free(equations->row_of);
+    free(equations->fixed);
+    free(equations->value);
+    free(equations->present);
+    free(equations->held);
+    free(equations->reached);
+    free(equations->volts);
+    free(equations->matrix);
+    free(equations->injected);
+    free(equations->pivots);
+}
+
+/* --- figures of one state --- */
+
+tl_net_fault nodal_solve(nodal *equations, double *right, int more)
+{
+    const int rows = equations->rows;
+    if (rows == 0)
+        return TL_NET_SOLVED;
+    memcpy(right, equations->injected, (size_t)rows * sizeof *right);
+    if (rows == 1) { /* one unknown is one division */
+        for (int i = 0; i <= more; i++)
+            right[i] /= equations->matrix[0];
+        equations->injected[0] = right[0];
+        return isfinite(right[0]) ? TL_NET_SOLVED : TL_NET_SINGULAR;
+    }
+    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, 1 + more, equations->matrix, rows,
+                                               equations->pivots, right, rows);
+    memcpy(equations->injected, right, (size_t)rows * sizeof *right);
+    return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
+}
+
+double class_volts(const nodal *equations, int cls)
+{
+    const int row = equations->row_of[cls];
+    return row == TL_NET_NONE ? equations->volts[cls] : equations->injected[row];
+}
+
+bool class_defined(const nodal *equations, int cls)
+{
+    return equations->fixed[cls] || equations->row_of[cls] != TL_NET_NONE;
+}
+
+/* From a to b; a part across a floating class carries nothing that can be known. */
+static double part_amperes(const tl_island *island, const nodal *equations, int i)
+{
+    const net_part *part = net_part_of(island, i);
+    const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+    const double value = equations->value[i];
+    if (!equations->present[i] || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER ||
+        part->kind == PART_TIE)
+        return 0;
+    if (part->kind == PART_CURRENT)
+        return value;
+    if (a == b || !class_defined(equations, a) || !class_defined(equations, b))
+        return 0;
+    return (class_volts(equations, a) - class_volts(equations, b)) / value;
+}
+
+/*
+ * Out of a rail. Zero ohms may hang other nodes on it, so the sum runs over its whole class, less what other
+ * ways would bring in there: only parts that leave the class count, each once.
+ */
+static double rail_amperes(const tl_island *island, const nodal *equations, int rail)
+{
+    double sum = 0;
+    const int local = island->local[rail];
+    if (local == TL_NET_NONE)
+        return 0;
+    const int cls = equations->class_of[local];
+    for (int i = 0; i < island->part_count; i++) {
+        const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+        if (a == b)
+            continue;
+        if (a == cls)
+            sum += part_amperes(island, equations, i);
+        else if (b == cls)
+            sum -= part_amperes(island, equations, i);
+    }
+    return sum;
+}
+
+static double part_figure(const tl_island *island, const nodal *equations, tl_figure figure)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        if (island->parts[i].part != figure.of)
+            continue;
+        const double amperes = part_amperes(island, equations, i);
+        return figure.kind == TL_FIGURE_PART_WATTS ? amperes * amperes * equations->value[i] : amperes;
+    }
+    return 0;
+}
+
+static bool is_of_node(tl_figure figure)
+{
+    return figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SOURCE_OHMS;
+}
+
+/* Puts a unit current into the node of every source resistance that is asked for: one more column each. */
+static tl_net_fault add_probes(const tl_island *island, nodal *equations, const tl_figure *figures, int count,
+                               double *right, int *more)
+{
+    *more = 0;
+    for (int f = 0; f < count; f++) {
+        if (!is_of_node(figures[f]))
+            continue;
+        const int cls = equations->class_of[island->local[figures[f].of]], row = equations->row_of[cls];
+        if (!class_defined(equations, cls))
+            return TL_NET_FLOATING;
+        if (figures[f].kind != TL_FIGURE_SOURCE_OHMS || row == TL_NET_NONE)
+            continue;
+        double *column = right + (size_t)equations->rows * (size_t)(1 + (*more)++);
+        memset(column, 0, (size_t)equations->rows * sizeof *column);
+        column[row] = equations->held[cls] ? 0 : 1; /* no current moves a follower's output */
+    }
+    return TL_NET_SOLVED;
+}
+
+/* Ground need not be part of the island. */
+static double volts_against(const tl_island *island, const nodal *equations, int node)
+{
+    const int local = node == TL_NET_GROUND ? TL_NET_NONE : island->local[node];
+    return local == TL_NET_NONE ? 0 : class_volts(equations, equations->class_of[local]);
+}
+
+tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
+                               int count, double *results)
+{
+    nodal *equations = &island->work;
+    int more = 0, probe = 0;
+    tl_net_fault fault = nodal_fill(equations, island, state, false);
+    if (fault == TL_NET_SOLVED)
+        fault = add_probes(island, equations, figures, count, island->right, &more);
+    if (fault == TL_NET_SOLVED)
+        fault = nodal_solve(equations, island->right, more);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
+        const tl_figure figure = figures[f];
+        const int cls = is_of_node(figure) ? equations->class_of[island->local[figure.of]] : 0;
+        double value;
+        if (figure.kind == TL_FIGURE_VOLTS)
+            value = class_volts(equations, cls) - volts_against(island, equations, figure.against);
+        else if (figure.kind == TL_FIGURE_SOURCE_OHMS)
+            value = equations->row_of[cls] == TL_NET_NONE
+                        ? 0
+                        : island->right[equations->rows * (1 + probe++) + equations->row_of[cls]];
+        else if (figure.kind == TL_FIGURE_RAIL_AMPERES)
+            value = rail_amperes(island, equations, figure.of);
+        else
+            value = part_figure(island, equations, figure);
+        if (!isfinite(value))
+            fault = TL_NET_SINGULAR;
+        results[f] = value - tl_net_value_at(figure.less, state->values);
+    }
+    return fault;
+}
+
+void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size)
+{
+    nodal *equations = &island->work;
+    const tl_net_fault fault = nodal_fill(equations, island, state, false);
+    snprintf(text, size, "%s", tl_net_fault_text(fault));
+    for (int i = island->size; fault == TL_NET_SHORTED && i < island->size + island->rails; i++) {
+        for (int j = island->size; j < i; j++) {
+            const net_node *a = &island->net->nodes[island->nodes[j]],
+                           *b = &island->net->nodes[island->nodes[i]];
+            if (equations->class_of[i] == equations->class_of[j] &&
+                tl_net_value_at(a->volts, state->values) != tl_net_value_at(b->volts, state->values)) {
+                snprintf(text, size, "%s and %s are joined by 0 ohm", a->name, b->name);
+                return;
+            }
+        }
+    }
+}
+
+tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result)
+{
+    double value;
+    const tl_net_fault fault = tl_island_figures(island, state, &figure, 1, &value);
+    if (fault == TL_NET_SOLVED)
+        *result = value;
+    return fault;
+}

@@ -1,0 +1,93 @@
+#ifndef TL_NET_INTERNAL_H
+#define TL_NET_INTERNAL_H
+
+#include "tinyladder/design/netlist.h"
+
+typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR, PART_FOLLOWER, PART_TIE } part_kind;
+
+typedef struct {
+    char *name;
+    part_kind kind;
+    int a, b;
+    tl_net_value value;
+    tl_net_value gain; /* of a follower */
+    double lag;        /* likewise: its time constant; 0 for none */
+    tl_net_gate gate;
+    int contact;
+    int breaker;    /* while this contact is closed, the part is not there; TL_NET_NONE for none */
+    int next_at[2]; /* the next part at node a, and at node b; TL_NET_NONE at the end */
+} net_part;
+
+typedef struct {
+    char *name;
+    bool is_rail;
+    tl_net_value volts;
+    int first_part; /* of those that hang on it */
+} net_node;
+
+typedef struct {
+    char *name;
+    double low, nominal, high;
+    bool searched;
+} net_param;
+
+struct tl_net {
+    net_node *nodes;
+    net_part *parts;
+    net_param *params;
+    char **contacts;
+    bool *routes; /* of each contact */
+    int node_count, part_count, param_count, contact_count;
+};
+
+/* An island: its own nodes first (0 .. size-1), then the rails it touches. Parts speak in these local
+ * numbers. */
+typedef struct {
+    int part; /* in the net */
+    int a, b; /* local */
+} island_part;
+
+/*
+ * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail),
+ * free (an unknown), or floating (no resistance leads from it to a rail). The arrays have room for any state
+ * of their island.
+ */
+typedef struct {
+    int *class_of;    /* of each local node */
+    int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
+    bool *fixed;      /* of each class */
+    double *value;    /* of each part in this state */
+    bool *present;    /* whether it is there */
+    bool *held;       /* of each class: a follower's output */
+    bool *reached;    /* scratch: classes that a resistance connects to a fixed one */
+    double *volts;    /* of each fixed class */
+    double *matrix;   /* rows x rows conductances, column by column */
+    double *injected; /* amperes into each row from fixed classes and current sources; solved: volts */
+    int *pivots;
+    int rows;
+} nodal;
+
+struct tl_island {
+    const tl_net *net;
+    int *nodes; /* net number of each local node, rails included */
+    int *local; /* local number of each net node, or TL_NET_NONE */
+    int size, rails;
+    island_part *parts;
+    int part_count;
+    int *params; /* that any figure at rest depends on */
+    int param_count;
+    nodal work;    /* lent to one question after the other */
+    double *right; /* scratch: right-hand sides, size x TL_FIGURES_MOST + 1 */
+};
+
+bool part_present(const net_part *part, const tl_net_state *state);
+void nodal_alloc(nodal *equations, const tl_island *island);
+void nodal_free(nodal *equations);
+/* in_time: floating classes stay as rows then (their matrix is singular). */
+tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
+/* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
+tl_net_fault nodal_solve(nodal *equations, double *right, int more);
+bool class_defined(const nodal *equations, int cls);
+double class_volts(const nodal *equations, int cls);
+
+#endif

@@ -1,0 +1,48 @@
+#include "tinyladder/design/standards.h"
+#include <math.h>
+#include <stddef.h>
+
+static const tl_bus_rule rules[] = {
+    [TL_BUS_STANDARD] = {"standard", 1000e-9, 400e-12, 0.4, 3e-3, 5e-6},
+    [TL_BUS_FAST] = {"fast", 300e-9, 400e-12, 0.4, 3e-3, 1.25e-6},
+    [TL_BUS_FAST_PLUS] = {"fast-plus", 120e-9, 550e-12, 0.4, 20e-3, 0.5e-6},
+};
+static const double low_rail = 2; /* at or below, levels are shares of it */
+
+const tl_bus_rule *tl_bus_rule_of(tl_bus_mode mode)
+{
+    return &rules[mode];
+}
+
+bool tl_bus_low(tl_bus_mode mode, double rail, double *volts, double *amperes)
+{
+    const bool low = rail <= low_rail;
+    *volts = low ? 0.2 * rail : rules[mode].low_volts;
+    *amperes = low ? 2e-3 : rules[mode].low_amperes;
+    return !(low && mode == TL_BUS_STANDARD);
+}
+
+double tl_bus_sink_share(tl_bus_mode mode, const tl_quantity *rail, const tl_bus_pull *pulls, int count,
+                         double *amperes, double *volts, double *allowed)
+{
+    /* The sum rises with the rail within each rule, so the tops of both are the candidates. */
+    const double points[] = {rail->high, fmin(low_rail, rail->high)};
+    double worst = -1;
+    for (int p = 0; p < (rail->low <= low_rail ? 2 : 1); p++) {
+        double vol = 0, iol = 0, sum = 0;
+        const bool there = tl_bus_low(mode, points[p], &vol, &iol);
+        for (int i = 0; i < count; i++)
+            sum += fmax(0, fmin(pulls[i].rail, points[p]) - vol) / pulls[i].ohms;
+        const double share = there ? sum / iol : INFINITY;
+        if (share <= worst)
+            continue;
+        worst = share;
+        if (amperes != NULL)
+            *amperes = sum;
+        if (volts != NULL)
+            *volts = vol;
+        if (allowed != NULL)
+            *allowed = iol;
+    }
+    return worst;
+}

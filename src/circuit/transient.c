@@ -1,0 +1,524 @@
+/*
+ * Exact steps in time. With capacitors on some of the unknown nodes the nodal equations are
+ *
+ *     [C 0] d  [v]   [G11 G12] [v]   [i1]
+ *     [0 0] dt [w] + [G21 G22] [w] = [i2]
+ *
+ * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12
+ * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q. Resistors alone make A symmetric; a follower does not.
+ * A = Q L Q^-1, and every mode moves by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode
+ * with l = 0 (a capacitor with no way to discharge) by q t.
+ *
+ * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than
+ * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own. Where the rest
+ * itself moves in a straight line over the step, by r a second, every mode has -Q^-1 sqrt(C) r as its drive.
+ */
+#include "base/memory.h"
+#include "circuit/transient_internal.h"
+#include <lapacke.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* Farads to rails on each row; a follower that lags counts as one behind its own conductance of 1. A
+ * capacitor between two unknown rows is not part of the model yet. */
+static double *farads_of_rows(const tl_island *island, const nodal *equations, const tl_net_state *state)
+{
+    double *farads = tl_alloc((size_t)equations->rows, sizeof *farads);
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = &island->net->parts[island->parts[i].part];
+        const int row[2] = {equations->row_of[equations->class_of[island->parts[i].a]],
+                            equations->row_of[equations->class_of[island->parts[i].b]]};
+        if (!equations->present[i] || (part->kind != PART_CAPACITOR && part->kind != PART_FOLLOWER))
+            continue;
+        for (int e = 0; e < 2 && part->kind == PART_CAPACITOR; e++) {
+            if (row[e] != TL_NET_NONE &&
+                !equations->held[equations->class_of[e == 0 ? island->parts[i].a : island->parts[i].b]])
+                farads[row[e]] += tl_net_value_at(part->value, state->values);
+        }
+        if (part->kind == PART_FOLLOWER && row[1] != TL_NET_NONE)
+            farads[row[1]] = part->lag;
+    }
+    return farads;
+}
+
+static double entry(const tl_transient *t, int i, int j)
+{
+    return t->equations.matrix[t->row[j] * t->equations.rows + t->row[i]];
+}
+
+/* Where every node comes to rest, by a direct solution; NAN where nothing defines it. */
+static bool find_rest(const tl_island *island, const tl_net_state *state, nodal *work, double *rest)
+{
+    if (nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
+        nodal_solve(work, island->right, 0) != TL_NET_SOLVED)
+        return false;
+    for (int local = 0; local < island->size; local++) {
+        const int cls = work->class_of[local];
+        rest[local] = class_defined(work, cls) ? class_volts(work, cls) : NAN;
+    }
+    return true;
+}
+
+/* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to
+ * themselves. */
+static bool eliminate_others(tl_transient *t)
+{
+    const int n = t->others, m = t->charged;
+    if (n == 0)
+        return true;
+    double *g22 = tl_alloc((size_t)n * (size_t)n, sizeof *g22);
+    double *right = tl_alloc((size_t)n * (size_t)(m + 1), sizeof *right);
+    lapack_int *pivots = tl_alloc((size_t)n, sizeof *pivots);
+    for (int i = 0; i < n; i++) {
+        for (int j = 0; j < n; j++)
+            g22[j * n + i] = entry(t, m + i, m + j);
+        for (int j = 0; j < m; j++)
+            right[j * n + i] = entry(t, m + i, j);
+        right[m * n + i] = t->equations.injected[t->row[m + i]];
+        t->undefined[i] = g22[i * n + i] == 0;
+        if (t->undefined[i])
+            g22[i * n + i] = 1;
+    }
+    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, n, m + 1, g22, n, pivots, right, n);
+    memcpy(t->follow, right, (size_t)n * (size_t)m * sizeof *right);
+    memcpy(t->offset, right + (size_t)n * (size_t)m, (size_t)n * sizeof *right);
+    free(g22);
+    free(right);
+    free(pivots);
+    return info == 0;
+}
+
+/* A, column by column, into the modes' room; and the drive of the charged rows, still in their own terms. */
+static void fill_motion(tl_transient *t)
+{
+    const int n = t->others, m = t->charged;
+    for (int j = 0; j < m; j++) {
+        double current = t->equations.injected[t->row[j]];
+        for (int k = 0; k < n; k++)
+            current -= entry(t, j, m + k) * t->offset[k];
+        t->scratch[j] = current / t->root_c[j];
+        for (int i = 0; i < m; i++) {
+            double s = entry(t, i, j);
+            for (int k = 0; k < n; k++)
+                s -= entry(t, i, m + k) * t->follow[j * n + k];
+            t->modes[j * m + i] = s / (t->root_c[i] * t->root_c[j]);
+        }
+    }
+}
+
+static bool symmetric_modes(tl_transient *t)
+{
+    const int m = t->charged, room = 8 * m;
+    double *work = tl_alloc((size_t)room, sizeof *work);
+    const lapack_int info =
+        LAPACKE_dsyev_work(LAPACK_COL_MAJOR, 'V', 'U', m, t->modes, m, t->rate, work, room);
+    free(work);
+    for (int i = 0; i < m; i++) {
+        for (int k = 0; k < m; k++)
+            t->back[i * m + k] = t->modes[k * m + i];
+    }
+    return info == 0;
+}
+
+/* With followers: signals pass them one way only, so the rates are still real. */
+static bool general_modes(tl_transient *t)
+{
+    const int m = t->charged, room = 8 * m;
+    double *a = tl_alloc((size_t)(m * m), sizeof *a), *imaginary = tl_alloc((size_t)m, sizeof *imaginary),
+           *work = tl_alloc((size_t)room, sizeof *work), none = 0;
+    lapack_int *pivots = tl_alloc((size_t)m, sizeof *pivots);
+    memcpy(a, t->modes, (size_t)(m * m) * sizeof *a);
+    lapack_int info = LAPACKE_dgeev_work(LAPACK_COL_MAJOR, 'N', 'V', m, a, m, t->rate, imaginary, &none, 1,
+                                         t->modes, m, work, room);
+    memcpy(a, t->modes, (size_t)(m * m) * sizeof *a);
+    memset(t->back, 0, (size_t)(m * m) * sizeof *t->back);
+    for (int i = 0; i < m; i++) {
+        t->back[i * m + i] = 1;
+        if (imaginary[i] != 0)
+            info = 1;
+    }
+    if (info == 0)
+        info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, m, m, a, m, pivots, t->back, m);
+    free(a);
+    free(imaginary);
+    free(work);
+    free(pivots);
+    return info == 0;
+}
+
+static bool find_modes(tl_transient *t, bool followers)
+{
+    const int m = t->charged;
+    double fastest = 0;
+    if (m == 0)
+        return true;
+    fill_motion(t);
+    if (!(followers ? general_modes(t) : symmetric_modes(t)))
+        return false;
+    for (int k = 0; k < m; k++)
+        fastest = fmax(fastest, t->rate[k]);
+    for (int k = 0; k < m; k++) {
+        t->drive[k] = 0;
+        for (int i = 0; i < m; i++)
+            t->drive[k] += t->back[i * m + k] * t->scratch[i];
+        if (t->rate[k] <= 1e-14 * fastest)
+            t->rate[k] = 0; /* rounding of a capacitor with no way to discharge */
+        else
+            t->slowest = fmax(t->slowest, 1 / t->rate[k]);
+    }
+    return true;
+}
+
+/* Which rows have a capacitor, and where each node finds its row. */
+static void sort_rows(tl_transient *t, const tl_island *island, const double *farads, bool followers)
+{
+    const int rows = t->equations.rows;
+    for (int i = 0; i < rows; i++) {
+        if (!(farads[i] > 0))
+            continue;
+        /* Behind a follower equal time constants would have one mode in common: 1e-5 apart they do not. */
+        t->root_c[t->charged] = sqrt(farads[i] * (followers ? 1 + 1e-5 * i : 1));
+        t->row[t->charged++] = i;
+    }
+    for (int i = 0; i < rows; i++) {
+        if (!(farads[i] > 0))
+            t->row[t->charged + t->others++] = i;
+    }
+    for (int local = 0; local < island->size; local++) {
+        const int row = t->equations.row_of[t->equations.class_of[local]];
+        t->place[local] = TL_NET_NONE;
+        for (int i = 0; i < rows && row != TL_NET_NONE; i++) {
+            if (t->row[i] == row)
+                t->place[local] = i;
+        }
+        if (t->place[local] != TL_NET_NONE && t->place[local] < t->charged)
+            t->node_of[t->place[local]] = local;
+    }
+}
+
+static void allocate(tl_transient *t, const tl_island *island)
+{
+    const size_t rows = (size_t)t->equations.rows, size = (size_t)island->size;
+    t->row = tl_alloc(rows, sizeof *t->row);
+    t->place = tl_alloc(size, sizeof *t->place);
+    t->node_of = tl_alloc(rows, sizeof *t->node_of);
+    t->root_c = tl_alloc(rows, sizeof(double));
+    t->modes = tl_alloc(rows * rows, sizeof(double));
+    t->back = tl_alloc(rows * rows, sizeof(double));
+    t->rate = tl_alloc(rows, sizeof(double));
+    t->drive = tl_alloc(rows, sizeof(double));
+    t->follow = tl_alloc(rows * rows, sizeof(double));
+    t->offset = tl_alloc(rows, sizeof(double));
+    t->rest = tl_alloc(size, sizeof(double));
+    t->floats = tl_alloc(size, sizeof *t->floats);
+    t->aim = tl_alloc(size, sizeof(double));
+    t->scratch = tl_alloc(3 * rows, sizeof(double));
+    t->carry = tl_alloc(rows * rows, sizeof(double));
+    t->respond = tl_alloc(rows * rows, sizeof(double));
+    t->push = tl_alloc(rows, sizeof(double));
+    t->undefined = tl_alloc(rows, sizeof *t->undefined);
+    t->kept = tl_alloc(rows, sizeof(double));
+    t->gone = tl_alloc(rows, sizeof(double));
+}
+
+/* Rows that come to rest need no drive of their own. */
+static void take_rest(tl_transient *t, const tl_island *island)
+{
+    for (int local = 0; local < island->size; local++) {
+        const int row = t->equations.row_of[t->equations.class_of[local]];
+        const bool floats = isnan(t->rest[local]);
+        if (row != TL_NET_NONE && !floats)
+            t->equations.injected[row] = 0;
+        t->floats[local] = floats;
+        if (floats)
+            t->rest[local] = 0;
+        t->aim[local] = t->rest[local];
+    }
+}
+
+tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
+{
+    tl_transient *t = tl_alloc(1, sizeof *t);
+    nodal settled;
+    t->island = island;
+    t->kept_seconds = -1;
+    nodal_alloc(&t->equations, island);
+    nodal_alloc(&settled, island);
+    bool good = nodal_fill(&t->equations, island, state, true) == TL_NET_SOLVED;
+    if (good) {
+        bool followers = false;
+        allocate(t, island);
+        double *farads = farads_of_rows(island, &t->equations, state);
+        for (int i = 0; i < island->size + island->rails; i++)
+            followers = followers || t->equations.held[i];
+        sort_rows(t, island, farads, followers);
+        free(farads);
+        good = find_rest(island, state, &settled, t->rest);
+        take_rest(t, island);
+        good = good && eliminate_others(t) && find_modes(t, followers);
+    }
+    nodal_free(&settled);
+    if (good)
+        return t;
+    tl_transient_free(t);
+    return NULL;
+}
+
+void tl_transient_free(tl_transient *t)
+{
+    if (t == NULL)
+        return;
+    nodal_free(&t->equations);
+    free(t->row);
+    free(t->place);
+    free(t->node_of);
+    free(t->root_c);
+    free(t->modes);
+    free(t->back);
+    free(t->rate);
+    free(t->drive);
+    free(t->follow);
+    free(t->offset);
+    free(t->rest);
+    free(t->floats);
+    free(t->aim);
+    free(t->scratch);
+    free(t->carry);
+    free(t->respond);
+    free(t->push);
+    free(t->undefined);
+    free(t->kept);
+    free(t->gone);
+    free(t->tracked);
+    free(t->tracked_at);
+    free(t->slope);
+    free(t->bend);
+    free(t->rest_at);
+    free(t);
+}
+
+/* --- sources that move --- */
+
+bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *params, const double *by,
+                        int count)
+{
+    const size_t size = (size_t)t->island->size, room = (size_t)tl_net_param_count(t->island->net);
+    double *values = tl_alloc(room, sizeof *values), *before = tl_alloc(size, sizeof *before);
+    nodal work;
+    bool good = true;
+    nodal_alloc(&work, t->island);
+    t->tracked = tl_alloc((size_t)count, sizeof *t->tracked);
+    t->tracked_at = tl_alloc((size_t)count, sizeof *t->tracked_at);
+    t->slope = tl_alloc((size_t)count * size, sizeof *t->slope);
+    t->bend = tl_alloc((size_t)count * size, sizeof *t->bend);
+    t->rest_at = tl_alloc(size, sizeof *t->rest_at);
+    t->tracked_count = count;
+    memcpy(values, state->values, room * sizeof *values);
+    memcpy(t->rest_at, t->rest, size * sizeof *t->rest_at);
+    const tl_net_state moved = {values, state->closed};
+    for (int k = 0; k < count && good; k++) {
+        double *slope = t->slope + (size_t)k * size, *bend = t->bend + (size_t)k * size;
+        t->tracked[k] = params[k];
+        t->tracked_at[k] = state->values[params[k]];
+        values[params[k]] = t->tracked_at[k] - by[k];
+        good = find_rest(t->island, &moved, &work, before);
+        values[params[k]] = t->tracked_at[k] + by[k];
+        good = good && find_rest(t->island, &moved, &work, slope);
+        values[params[k]] = t->tracked_at[k];
+        for (size_t local = 0; local < size; local++) {
+            const double after = slope[local], here = t->rest_at[local];
+            bend[local] = isnan(after) ? 0 : (after - 2 * here + before[local]) / (2 * by[k] * by[k]);
+            slope[local] = isnan(after) ? 0 : (after - before[local]) / (2 * by[k]);
+            if (fabs(bend[local]) * by[k] * by[k] < 1e-12 * (1 + fabs(here)))
+                bend[local] = 0; /* rounding: it goes straight */
+        }
+    }
+    nodal_free(&work);
+    free(values);
+    free(before);
+    return good;
+}
+
+static void rest_of(const tl_transient *t, const double *values, double *restrict rest)
+{
+    const int size = t->island->size;
+    for (int local = 0; local < size; local++)
+        rest[local] = t->rest_at[local];
+    for (int k = 0; k < t->tracked_count; k++) {
+        const double by = values[t->tracked[k]] - t->tracked_at[k];
+        const double *restrict slope = t->slope + (size_t)k * (size_t)size, *restrict bend =
+                                                                                t->bend +
+                                                                                (size_t)k * (size_t)size;
+        for (int local = 0; local < size && by != 0; local++)
+            rest[local] += by * (slope[local] + by * bend[local]);
+    }
+}
+
+void tl_transient_aim(tl_transient *t, const double *values)
+{
+    rest_of(t, values, t->aim);
+    t->moves = true;
+}
+
+void tl_transient_jump(tl_transient *t, const double *values)
+{
+    rest_of(t, values, t->rest);
+    t->moves = false;
+}
+
+/* --- steps --- */
+
+bool tl_transient_floats(const tl_transient *t, int index)
+{
+    return t->floats[index];
+}
+
+double tl_transient_slowest(const tl_transient *t)
+{
+    return t->slowest;
+}
+
+static void store_volts(const tl_transient *t, const double *restrict above_rest, const double *from,
+                        double *volts)
+{
+    const int m = t->charged, n = t->others;
+    for (int local = 0; local < t->island->size; local++) {
+        const int place = t->place[local], other = place - m;
+        const double rest = t->rest[local];
+        if (place < m) {
+            volts[local] = place == TL_NET_NONE ? rest : rest + above_rest[place];
+            continue;
+        }
+        if (t->undefined[other]) { /* a row that nothing reaches has no conductance at all: it keeps what it
+                                      had */
+            volts[local] = from[local];
+            continue;
+        }
+        double sum = rest + t->offset[other];
+        for (int i = 0; i < m; i++)
+            sum -= t->follow[i * n + other] * above_rest[i];
+        volts[local] = sum;
+    }
+}
+
+static void keep_factors(tl_transient *t, double seconds)
+{
+    for (int k = 0; k < t->charged; k++) {
+        const double gone = -expm1(-t->rate[k] * seconds); /* 1 - exp(-l t), without cancellation */
+        t->kept[k] = 1 - gone;
+        t->gone[k] = t->rate[k] > 0 ? gone / t->rate[k] : seconds;
+    }
+    t->kept_seconds = seconds;
+    t->has_matrix = false;
+}
+
+/* The same for all modes together, in volts: Q diag Q^-1 between the roots of the capacitances. */
+static void keep_matrix(tl_transient *t)
+{
+    const int m = t->charged;
+    for (int i = 0; i < m; i++) {
+        t->push[i] = 0;
+        for (int k = 0; k < m; k++)
+            t->push[i] += t->modes[k * m + i] * t->gone[k] * t->drive[k] / t->root_c[i];
+        for (int j = 0; j < m; j++) {
+            double carry = 0, respond = 0;
+            for (int k = 0; k < m; k++) {
+                const double through = t->modes[k * m + i] * t->back[j * m + k];
+                carry += through * t->kept[k];
+                respond += through * t->gone[k];
+            }
+            t->carry[j * m + i] = carry * t->root_c[j] / t->root_c[i];
+            t->respond[j * m + i] = respond * t->root_c[j] / t->root_c[i];
+        }
+    }
+    t->has_matrix = true;
+}
+
+bool tl_transient_rests(const tl_transient *t, const double *volts, double within)
+{
+    for (int i = 0; i < t->charged; i++) {
+        const int node = t->node_of[i];
+        if (!t->floats[node] && fabs(volts[node] - t->rest[node]) > within)
+            return false;
+    }
+    return true;
+}
+
+void tl_transient_settle(tl_transient *t, double *volts)
+{
+    for (int i = 0; i < t->charged; i++)
+        t->scratch[i] = t->floats[t->node_of[i]] ? volts[t->node_of[i]] : 0;
+    store_volts(t, t->scratch, volts, volts);
+}
+
+/* Where the charged rows stand above their rest after the step, mode by mode. */
+static void step_modes(const tl_transient *t, const double *above, const double *pull, double *then)
+{
+    const int m = t->charged;
+    for (int i = 0; i < m; i++)
+        then[i] = 0;
+    for (int k = 0; k < m; k++) {
+        double z = 0, drive = t->drive[k];
+        for (int i = 0; i < m; i++)
+            z += t->back[i * m + k] * t->root_c[i] * above[i];
+        for (int i = 0; i < m && t->moves; i++)
+            drive += t->back[i * m + k] * t->root_c[i] * pull[i];
+        z = z * t->kept[k] + t->gone[k] * drive;
+        for (int i = 0; i < m; i++)
+            then[i] += t->modes[k * m + i] * z;
+    }
+    for (int i = 0; i < m; i++)
+        then[i] /= t->root_c[i];
+}
+
+/* The same by the matrices. */
+static void step_matrix(const tl_transient *t, const double *restrict above, const double *restrict pull,
+                        double *restrict then)
+{
+    const int m = t->charged;
+    for (int i = 0; i < m; i++)
+        then[i] = t->push[i];
+    for (int j = 0; j < m; j++) {
+        const double *restrict column = t->carry + j * m;
+        for (int i = 0; i < m; i++)
+            then[i] += column[i] * above[j];
+    }
+    for (int j = 0; j < m && t->moves; j++) {
+        const double *restrict column = t->respond + j * m;
+        for (int i = 0; i < m; i++)
+            then[i] += column[i] * pull[j];
+    }
+}
+
+void tl_transient_step(tl_transient *t, double seconds, double *volts)
+{
+    tl_transient_step_to(t, seconds, volts, volts);
+}
+
+void tl_transient_step_to(tl_transient *t, double seconds, const double *from, double *volts)
+{
+    const int m = t->charged;
+    double *above = t->scratch, *pull = above + m, *then = pull + m;
+    for (int i = 0; i < m; i++)
+        above[i] = from[t->node_of[i]] - t->rest[t->node_of[i]];
+    for (int i = 0; i < m && t->moves; i++)
+        pull[i] = seconds > 0 ? (t->rest[t->node_of[i]] - t->aim[t->node_of[i]]) / seconds : 0;
+    if (seconds == 0) { /* capacitors keep their charge, the others follow */
+        then = above;
+    } else if (t->kept_seconds != seconds) {
+        keep_factors(t, seconds);
+        step_modes(t, above, pull, then);
+    } else {
+        if (!t->has_matrix)
+            keep_matrix(t);
+        step_matrix(t, above, pull, then);
+    }
+    if (t->moves) { /* where it was going is where it is */
+        double *was = t->rest;
+        t->rest = t->aim;
+        t->aim = was;
+    }
+    t->moves = false;
+    store_volts(t, then, from, volts);
+}

@@ -1,0 +1,40 @@
+#ifndef TL_TRANSIENT_INTERNAL_H
+#define TL_TRANSIENT_INTERNAL_H
+
+#include "circuit/netlist_internal.h"
+
+struct tl_transient {
+    nodal equations;
+    const tl_island *island;
+    int charged, others; /* rows with and without capacitor */
+    int *row;            /* equations' row of each: the charged first */
+    int *place;   /* of each node of the island: which of those it belongs to; TL_NET_NONE for a fixed one */
+    int *node_of; /* a node of each charged row */
+    double *root_c;  /* sqrt of the capacitance of each charged row */
+    double *modes;   /* Q, charged x charged, column by column */
+    double *back;    /* Q^-1 likewise */
+    double *rate;    /* eigenvalues, 1/s */
+    double slowest;  /* time constant, seconds; 0 for none */
+    double *drive;   /* Q^-1 q */
+    double *follow;  /* G22^-1 G21, others x charged, column by column */
+    double *offset;  /* G22^-1 i2, of floating rows */
+    double *rest;    /* volts of every node in the end; 0 for floating ones */
+    bool *floats;    /* of every node: nothing defines its rest */
+    double *aim;     /* where the rest will be at the end of the next step */
+    bool moves;      /* aim differs from rest */
+    bool *undefined; /* of every row without capacitor: nothing at all reaches it */
+    double *scratch; /* 3 x charged */
+    /* for steps of one length, which come again and again: */
+    double kept_seconds;
+    bool has_matrix;     /* kept and gone, and since the second step of that length the matrices */
+    double *kept, *gone; /* of each mode exp(-l t), and the integral of it over the step */
+    double *carry;       /* what each charged row leaves in each, column by column */
+    double *respond;     /* what a steady drive of each, in volts a second, makes of each */
+    double *push;        /* what the floating rows' own drive makes of each */
+    /* parameters that move: rest = rest_at + sum of slope x d + bend x d^2, d = value - tracked_at */
+    int tracked_count;
+    int *tracked;
+    double *tracked_at, *slope, *bend, *rest_at;
+};
+
+#endif

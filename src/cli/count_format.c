@@ -1,0 +1,129 @@
+#include "cli/count_format.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static long microvolts(const meaning *m, long code)
+{
+    const uint32_t above = (uint32_t)(code - m->first);
+    return m->config.bits <= 16 ? tl_scale_uv(&m->scale, (uint16_t)above) : tl_wide_uv(&m->wide, above);
+}
+
+static bool init_scale(meaning *m)
+{
+    const bool has_sign = m->word.sign != TL_WORD_UNSIGNED;
+    m->config.has_sign = has_sign;
+    m->first = has_sign ? -(1L << (m->config.bits - 1)) : 0;
+    m->last = m->first + (1L << m->config.bits) - 1;
+    return (m->config.bits <= 16 ? tl_scale_init(&m->scale, &m->config)
+                                 : tl_wide_init(&m->wide, &m->config)) == TL_OK;
+}
+
+/* The value's column; empty where there is none. */
+static int write_value(const meaning *m, long code, char *text, const char **flags)
+{
+    tl_value value;
+    const tl_signal *s = &m->circuit->plan->signals[m->signal];
+    if (tl_plan_value_plain(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED)
+        return snprintf(text, MEANING_TEXT - 16, ",");
+    if (s->source.button_count > 0)
+        return snprintf(text, MEANING_TEXT - 16, ",%.30s",
+                        value.button >= 0    ? s->source.buttons[value.button].name
+                        : value.button == -1 ? "no button"
+                                             : "between two");
+    if (value.open || value.shorted)
+        *flags = value.open ? "open wire" : "short";
+    if ((value.open || value.shorted) && !s->reading.substitute.given)
+        return snprintf(text, MEANING_TEXT - 16, ",");
+    return snprintf(text, MEANING_TEXT - 16, ",%.*f", m->decimals, value.value);
+}
+
+static int compose(const meaning *m, long code, char text[MEANING_TEXT])
+{
+    const char *flags = code == m->first ? "clipped low" : code == m->last ? "clipped high" : "fresh";
+    const long uv = microvolts(m, code);
+    int length = snprintf(text, MEANING_TEXT, ",%s%ld.%06ld", uv < 0 ? "-" : "", labs(uv) / 1000000,
+                          labs(uv) % 1000000);
+    if (m->circuit != NULL)
+        length += write_value(m, code, text + length, &flags);
+    return length + snprintf(text + length, (size_t)(MEANING_TEXT - length), ",%s", flags);
+}
+
+/* Room for every code's text: written once, then a row costs a copy. */
+static void make_room(meaning *m)
+{
+    const size_t codes = (size_t)(m->last - m->first) + 1;
+    if (m->config.bits > 16)
+        return;
+    m->texts = must(calloc(codes, MEANING_TEXT));
+    m->lengths = must(calloc(codes, 1));
+}
+
+int meaning_write(meaning *m, long code, char text[MEANING_TEXT])
+{
+    const size_t at = (size_t)(code - m->first);
+    if (m->texts == NULL)
+        return compose(m, code, text);
+    char *kept = m->texts + at * MEANING_TEXT;
+    if (m->lengths[at] == 0)
+        m->lengths[at] = (unsigned char)compose(m, code, kept);
+    memcpy(text, kept, MEANING_TEXT);
+    return m->lengths[at];
+}
+
+const char *meaning_code(const meaning *m, long number, long *code)
+{
+    int32_t decoded = 0;
+    if (!m->is_word) {
+        *code = number;
+        return number < m->first || number > m->last ? "the converter has no such count" : NULL;
+    }
+    if (number < 0 || number > UINT32_MAX || tl_word_code(&m->word, (uint32_t)number, &decoded) != TL_OK)
+        return "the converter's words are never like that";
+    *code = decoded;
+    return NULL;
+}
+
+bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal)
+{
+    const tl_signal *s = &circuit->plan->signals[signal];
+    const tl_analog_path *path = s->analog ? tl_circuit_path(circuit, signal) : NULL;
+    if (path == NULL || path->fault != TL_NET_SOLVED) {
+        fprintf(stderr, "tinyladder: %s cannot be converted: %s\n", s->name,
+                path == NULL ? "no converter reads it" : tl_net_fault_text(path->fault));
+        return false;
+    }
+    *m = (meaning){.circuit = circuit, .signal = signal, .config = path->pin_scale, .word = path->input.word};
+    if (tl_plan_converter_of(circuit->plan, s) != NULL)
+        m->word = tl_plan_converter_of(circuit->plan, s)->part->word;
+    snprintf(m->head, sizeof m->head, ",pin_v,%s,flags",
+             s->reading.unit[0] != '\0' ? s->reading.unit : "value");
+    if (!init_scale(m)) {
+        fprintf(stderr, "tinyladder: %s cannot be converted\n", s->name);
+        return false;
+    }
+    tl_value middle;
+    if (tl_plan_value(circuit, signal, (double)(m->first + m->last) / 2, &middle) == TL_NET_SOLVED)
+        m->decimals = middle.decimals;
+    make_room(m);
+    return true;
+}
+
+bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word *word)
+{
+    *m = (meaning){.config = *config, .word = *word};
+    snprintf(m->head, sizeof m->head, ",volts,flags");
+    if (!init_scale(m)) {
+        fprintf(stderr, "tinyladder: no converter is like that: 6 to 24 bits, a reference from low to high "
+                        "within 2000 V\n");
+        return false;
+    }
+    make_room(m);
+    return true;
+}
+
+void meaning_free(meaning *m)
+{
+    free(m->texts);
+    free(m->lengths);
+}

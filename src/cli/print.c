@@ -1,0 +1,267 @@
+#define _GNU_SOURCE /* vasprintf */
+#include "cli/cli.h"
+#include <csv.h>
+#include <math.h>
+#include <stdarg.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+/* --- memory --- */
+
+void *must(void *memory)
+{
+    static const char text[] = "tinyladder: out of memory\n";
+    if (memory != NULL)
+        return memory;
+    if (write(STDERR_FILENO, text, sizeof text - 1) < 0)
+        _exit(EXIT_HARDWARE);
+    _exit(EXIT_HARDWARE); /* nothing half printed goes out on the way */
+}
+
+/* --- tables --- */
+
+void table_begin(table *t, int columns, const char *alignment)
+{
+    *t = (table){.columns = columns};
+    for (int i = 0; i < columns; i++)
+        t->right[i] = alignment[i] == '>';
+}
+
+void table_cell(table *t, const char *format, ...)
+{
+    va_list arguments;
+    char *text = NULL;
+    const int count = t->rows;
+    va_start(arguments, format);
+    if (vasprintf(&text, format, arguments) < 0)
+        text = must(NULL);
+    va_end(arguments);
+    t->cells = must(realloc(t->cells, (size_t)(count + 1) * sizeof *t->cells));
+    t->cells[t->rows++] = text; /* counted in cells until the table ends */
+}
+
+/* Characters on the screen: every byte that starts one. */
+static int width_of(const char *text)
+{
+    int width = 0;
+    for (; *text != '\0'; text++)
+        width += ((unsigned char)*text & 0xc0) != 0x80;
+    return width;
+}
+
+void table_drop(table *t)
+{
+    for (int i = 0; i < t->rows; i++)
+        free(t->cells[i]);
+    free(t->cells);
+}
+
+void table_end(table *t, FILE *to, const char *indent)
+{
+    int width[TABLE_COLUMNS] = {0};
+    for (int i = 0; i < t->rows; i++) {
+        const int now = width_of(t->cells[i]);
+        if (now > width[i % t->columns])
+            width[i % t->columns] = now;
+    }
+    for (int i = 0; i < t->rows; i++) {
+        const int column = i % t->columns, room = width[column] - width_of(t->cells[i]);
+        const bool last = column == t->columns - 1, head = i < t->columns;
+        fprintf(to, "%s%s%*s%s", column == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
+                t->right[column] ? room : 0, "", t->cells[i]);
+        fprintf(to, "%s%*s%s", head ? ink_off(to) : "", t->right[column] || last ? 0 : room, "",
+                last ? "\n" : "");
+        free(t->cells[i]);
+    }
+    free(t->cells);
+}
+
+/* --- colours --- */
+
+static bool is_coloured(FILE *to)
+{
+    const char *no_colour = getenv("NO_COLOR"), *terminal = getenv("TERM");
+    return (no_colour == NULL || no_colour[0] == '\0') && terminal != NULL && strcmp(terminal, "dumb") != 0 &&
+           isatty(fileno(to));
+}
+
+const char *ink_on(FILE *to, ink colour)
+{
+    static const char *const codes[] = {
+        [INK_PLAIN] = "",           [INK_STRONG] = "\033[1m",
+        [INK_ERROR] = "\033[1;31m", [INK_WARNING] = "\033[1;33m",
+        [INK_NOTE] = "\033[36m",    [INK_FAINT] = "\033[2m",
+    };
+    return is_coloured(to) ? codes[colour] : "";
+}
+
+const char *ink_off(FILE *to)
+{
+    return is_coloured(to) ? "\033[0m" : "";
+}
+
+/* --- quantities --- */
+
+static shown show_rounded(double value, tl_dimension dimension, tl_rounding rounding)
+{
+    shown s;
+    tl_quantity_write(value, dimension, rounding, s.text);
+    return s;
+}
+
+shown show(double value, tl_dimension dimension)
+{
+    return show_rounded(value, dimension, TL_ROUND_NEAREST);
+}
+
+shown show_least(double value, tl_dimension dimension)
+{
+    return show_rounded(value, dimension, TL_ROUND_DOWN);
+}
+
+shown show_most(double value, tl_dimension dimension)
+{
+    return show_rounded(value, dimension, TL_ROUND_UP);
+}
+
+shown show_code(double ohms)
+{
+    shown s;
+    tl_letter_code_write(ohms, s.text);
+    return s;
+}
+
+/* --- reports --- */
+
+/* The line and a caret under the column; tabs are kept in the margin, so that the caret stands where it
+ * should. */
+static void print_source_line(FILE *to, const tl_report *report, tl_place place)
+{
+    size_t length;
+    const char *line = tl_report_line(report, place, &length);
+    enum { MOST = 120 };
+    if (place.line < 1 || length == 0 || place.column < 1 || place.column > MOST)
+        return;
+    if (length > MOST) {
+        for (length = MOST; length > 0 && ((unsigned char)line[length] & 0xc0) == 0x80;)
+            length--;
+    }
+    fprintf(to, "%6d | %.*s\n       | ", place.line, (int)length, line);
+    int column = 1;
+    for (size_t i = 0; i < length && column < place.column; i++) {
+        if (((unsigned char)line[i] & 0xc0) == 0x80)
+            continue;
+        fputc(line[i] == '\t' ? '\t' : ' ', to);
+        column++;
+    }
+    fprintf(to, "%s^%s\n", ink_on(to, INK_STRONG), ink_off(to));
+}
+
+static bool outside_allowed;
+
+void allow_outside(void)
+{
+    outside_allowed = true;
+}
+
+tl_report *new_report(void)
+{
+    tl_report *report = tl_report_new();
+    report->outside = outside_allowed;
+    return report;
+}
+
+void print_finding(FILE *to, const tl_report *report, const tl_finding *finding)
+{
+    const char *path = tl_report_path(report, finding->place);
+    const ink colour = finding->severity == TL_ERROR     ? INK_ERROR
+                       : finding->severity == TL_WARNING ? INK_WARNING
+                                                         : INK_NOTE;
+    if (path[0] != '\0')
+        fprintf(to, "%s:%d:%d: ", path, finding->place.line, finding->place.column);
+    else
+        fputs("tinyladder: ", to);
+    fprintf(to, "%s%s:%s %s %s[%s]%s\n", ink_on(to, colour), tl_severity_name(finding->severity), ink_off(to),
+            finding->cause, ink_on(to, INK_FAINT), finding->slug, ink_off(to));
+    print_source_line(to, report, finding->place);
+    if (finding->figure != NULL)
+        fprintf(to, "         %s\n", finding->figure);
+    if (finding->corner != NULL)
+        fprintf(to, "         worst corner: %s\n", finding->corner);
+    if (finding->fix != NULL)
+        fprintf(to, "         fix: %s\n", finding->fix);
+}
+
+int print_unreadable(tl_report *report)
+{
+    fflush(stdout);
+    tl_report_sort(report);
+    for (int i = 0; i < report->count; i++)
+        print_finding(stderr, report, &report->findings[i]);
+    return EXIT_UNREADABLE;
+}
+
+/* --- options --- */
+
+tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text,
+                            tl_dimension dimension)
+{
+    tl_quantity quantity = {0};
+    tl_text_error error;
+    if (!tl_quantity_read(text, dimension, &quantity, &error))
+        argp_error(state, "--%s: %s: '%.70s'", option, error.text, text);
+    return quantity;
+}
+
+double option_value(struct argp_state *state, const char *option, const char *text, tl_dimension dimension)
+{
+    const tl_quantity quantity = option_quantity(state, option, text, dimension);
+    if (quantity.low != quantity.high)
+        argp_error(state, "--%s: one value is wanted, not a range: '%.70s'", option, text);
+    return quantity.nominal;
+}
+
+void option_file(struct argp_state *state, const char *kind, const char **path, const char *text)
+{
+    if (*path != NULL)
+        argp_error(state, "one %s at a time: '%.60s' is one argument too many", kind, text);
+    *path = text;
+}
+
+long option_number(struct argp_state *state, const char *option, const char *text, long least, long most)
+{
+    char *end = NULL;
+    const long number = strtol(text, &end, 10);
+    if (end == text || *end != '\0' || number < least || number > most)
+        argp_error(state, "--%s: a whole number from %ld to %ld is wanted: '%.70s'", option, least, most,
+                   text);
+    return number;
+}
+
+/* --- CSV --- */
+
+const char *csv_text(const char *text, char *to, size_t room)
+{
+    if (strpbrk(text, ",\"\r\n") == NULL)
+        return text;
+    const size_t length = csv_write(NULL, 0, text, strlen(text));
+    to[0] = '\0';
+    if (length < room)
+        to[csv_write(to, room, text, strlen(text))] = '\0';
+    return to;
+}
+
+/* --- JSON --- */
+
+json_t *json_number(double value)
+{
+    return isfinite(value) ? json_real(value) : json_null();
+}
+
+void json_print(json_t *object)
+{
+    json_dumpf(object, stdout, JSON_INDENT(2) | JSON_REAL_PRECISION(10));
+    fputc('\n', stdout);
+    json_decref(object);
+}

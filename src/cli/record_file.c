@@ -1,0 +1,451 @@
+#define _GNU_SOURCE
+#include "cli/record_file.h"
+#include "base/plain_text.h"
+#include <csv.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <math.h>
+#include <sqlite3.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,low,high,flags\n";
+enum { DATABASE_OF_OURS = 0x544c5231, SCHEMA = 1, STEPS_A_COMMIT = 200 }; /* application_id: "TLR1" */
+
+struct store {
+    char *path;
+    const tl_plan *plan;
+    double last;
+    int file; /* of CSV; -1 */
+    char *text;
+    size_t room;
+    sqlite3 *database;
+    sqlite3_stmt *insert;
+    sqlite3_int64 run;
+    int steps;           /* since the last commit */
+    unsigned long times; /* that are there for good, by this run */
+    bool broken;         /* nothing more is put into it */
+};
+
+static bool failed(const char *path, const char *what)
+{
+    fprintf(stderr, "%s: error: %s\n", path, what);
+    return false;
+}
+
+static bool ends_with(const char *path, const char *end)
+{
+    const size_t length = strlen(path), size = strlen(end);
+    return length > size && strcmp(path + length - size, end) == 0;
+}
+
+/* --- CSV --- */
+
+/* All of it, or false with errno: a short write is tried again, and then tells why. */
+static bool put_text(int file, const char *text, size_t size)
+{
+    while (size > 0) {
+        const ssize_t done = write(file, text, size);
+        if (done < 0 && errno == EINTR)
+            continue;
+        if (done <= 0) {
+            errno = done == 0 ? ENOSPC : errno;
+            return false;
+        }
+        text += done;
+        size -= (size_t)done;
+    }
+    return true;
+}
+
+/* A run that was killed in the middle of a row leaves half of one: it is cut off before anything is added. */
+static bool take_up_csv(store *s)
+{
+    struct stat is;
+    char head[sizeof csv_head] = "", tail[4096];
+    if (flock(s->file, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK)
+        return failed(s->path, "another run is recording into it: nothing is added to it");
+    if (fstat(s->file, &is) != 0)
+        return failed(s->path, strerror(errno));
+    if (is.st_size == 0)
+        return put_text(s->file, csv_head, sizeof csv_head - 1) || failed(s->path, strerror(errno));
+    if (pread(s->file, head, sizeof head - 1, 0) != (ssize_t)sizeof head - 1 || strcmp(head, csv_head) != 0)
+        return failed(s->path, "this file is no record: nothing is added to it");
+    const off_t from = is.st_size > (off_t)sizeof tail ? is.st_size - (off_t)sizeof tail : 0;
+    const ssize_t got = pread(s->file, tail, sizeof tail, from);
+    const char *stop = got > 0 ? memrchr(tail, '\n', (size_t)got) : NULL;
+    if (stop == NULL)
+        return failed(s->path, "this file is no record: nothing is added to it");
+    const char *line = stop > tail ? memrchr(tail, '\n', (size_t)(stop - tail)) : NULL;
+    if (line != NULL && line[1] != 's')
+        s->last = strtod(line + 1, NULL);
+    const off_t whole = from + (stop - tail) + 1;
+    return (whole == is.st_size || ftruncate(s->file, whole) == 0) && lseek(s->file, 0, SEEK_END) >= 0
+               ? true
+               : failed(s->path, strerror(errno));
+}
+
+static int write_row(const store *s, double at, int signal, const taken *t, char *text, size_t room)
+{
+    char flags[40], quoted_flags[90], quoted_unit[40];
+    const tl_signal *of = &s->plan->signals[signal];
+    const tl_value *is = &t->is.is;
+    const char *kind = of->analog ? "analog" : "digital",
+               *said = csv_text(taken_flags(of, t, flags), quoted_flags, sizeof quoted_flags);
+    if (!taken_is_good(t))
+        return snprintf(text, room, "%.6f,%s,%s,,,,,,,%s\n", at, of->name, kind, said);
+    if (!t->is.analog)
+        return snprintf(text, room, "%.6f,%s,%s,%d,%.9g,%d,,,,%s\n", at, of->name, kind, t->is.high,
+                        t->is.volts, t->is.closed, said);
+    if (of->source.button_count > 0) {
+        char button[80], quoted_button[170];
+        taken_value(of, t, button);
+        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%s,,,,%s\n", at, of->name, kind, t->is.count,
+                        is->pin_volts, csv_text(button, quoted_button, sizeof quoted_button), said);
+    }
+    if (!taken_has_value(of, t))
+        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,,,,,%s\n", at, of->name, kind, t->is.count,
+                        is->pin_volts, said);
+    return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%.9g,%s,%.9g,%.9g,%s\n", at, of->name, kind, t->is.count,
+                    is->pin_volts, is->value, csv_text(of->reading.unit, quoted_unit, sizeof quoted_unit),
+                    is->within.low, is->within.high, said);
+}
+
+/* One write for all rows of a time, so that a reader never sees some of them. */
+static bool put_csv(store *s, double at, const int *signals, const taken *readings, int count)
+{
+    enum { ROW = 600 };
+    size_t used = 0;
+    if (s->room < (size_t)count * ROW) {
+        s->room = (size_t)count * ROW;
+        char *more = realloc(s->text, s->room);
+        if (more == NULL)
+            return failed(s->path, strerror(errno));
+        s->text = more;
+    }
+    for (int i = 0; i < count; i++)
+        used += (size_t)write_row(s, at, signals[i], &readings[i], s->text + used, s->room - used);
+    const off_t before = lseek(s->file, 0, SEEK_CUR);
+    if (put_text(s->file, s->text, used)) {
+        s->times++;
+        return true;
+    }
+    const int why = errno;
+    if (before >= 0 && ftruncate(s->file, before) != 0)
+        fprintf(stderr, "%s: error: the last row may be cut off\n", s->path);
+    return failed(s->path, strerror(why));
+}
+
+/* --- SQLite --- */
+
+static const char schema[] =
+    "CREATE TABLE run (id INTEGER PRIMARY KEY, started TEXT NOT NULL, plan_path TEXT NOT NULL, plan TEXT NOT "
+    "NULL, scene TEXT, "
+    "seed INTEGER NOT NULL);"
+    "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind "
+    "TEXT NOT NULL, "
+    "count INTEGER, pin_v REAL, value REAL, unit TEXT, low REAL, high REAL, flags TEXT NOT NULL);"
+    "CREATE INDEX reading_by_time ON reading (run, s);";
+
+static bool run_sql(store *s, const char *sql)
+{
+    return sqlite3_exec(s->database, sql, NULL, NULL, NULL) == SQLITE_OK ||
+           failed(s->path, sqlite3_errmsg(s->database));
+}
+
+static sqlite3_int64 ask_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise)
+{
+    sqlite3_stmt *statement = NULL;
+    sqlite3_int64 found = otherwise;
+    if (sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK &&
+        sqlite3_step(statement) == SQLITE_ROW)
+        found = sqlite3_column_int64(statement, 0);
+    sqlite3_finalize(statement);
+    return found;
+}
+
+static char *whole_file(const char *path)
+{
+    FILE *from = fopen(path, "rb");
+    char *text = must(calloc(1, (1 << 20) + 1));
+    if (from != NULL)
+        text[fread(text, 1, 1 << 20, from)] = '\0';
+    if (from != NULL)
+        fclose(from);
+    return text;
+}
+
+/* The plan stands beside the data, as it was then. */
+static bool begin_run(store *s, const char *scene, unsigned long seed)
+{
+    sqlite3_stmt *statement = NULL;
+    char now[32];
+    const time_t at = time(NULL);
+    strftime(now, sizeof now, "%Y-%m-%dT%H:%M:%SZ", gmtime(&at));
+    char *plan = whole_file(s->plan->path);
+    bool good = sqlite3_prepare_v2(
+                    s->database, "INSERT INTO run (started, plan_path, plan, scene, seed) VALUES (?,?,?,?,?)",
+                    -1, &statement, NULL) == SQLITE_OK;
+    if (good) {
+        sqlite3_bind_text(statement, 1, now, -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 2, s->plan->path, -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 3, plan != NULL ? plan : "", -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 4, scene, -1, SQLITE_STATIC);
+        sqlite3_bind_int64(statement, 5, (sqlite3_int64)seed);
+        good = sqlite3_step(statement) == SQLITE_DONE;
+    }
+    sqlite3_finalize(statement);
+    free(plan);
+    s->run = sqlite3_last_insert_rowid(s->database);
+    return good || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+static bool open_database(store *s, const char *scene, unsigned long seed)
+{
+    static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?)";
+    char sql[80];
+    if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
+        return failed(s->path, sqlite3_errmsg(s->database));
+    sqlite3_busy_timeout(s->database, 5000);
+    /* What is there is asked under the lock: two runs may begin a new file at the same time. */
+    if (!run_sql(s, "PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; BEGIN IMMEDIATE"))
+        return false;
+    const sqlite3_int64 tables = ask_number(s->database, "SELECT count(*) FROM sqlite_master", -1);
+    if (tables < 0)
+        return failed(s->path, "this file is no database: nothing is added to it");
+    if (tables > 0 && (ask_number(s->database, "PRAGMA application_id", 0) != DATABASE_OF_OURS ||
+                       ask_number(s->database, "PRAGMA user_version", 0) != SCHEMA))
+        return failed(s->path, "this is a database of something else: nothing is added to it");
+    snprintf(sql, sizeof sql, "PRAGMA application_id = %d; PRAGMA user_version = %d", DATABASE_OF_OURS,
+             SCHEMA);
+    if (tables == 0 && (!run_sql(s, schema) || !run_sql(s, sql)))
+        return false;
+    return begin_run(s, scene, seed) && run_sql(s, "COMMIT; BEGIN") &&
+           (sqlite3_prepare_v2(s->database, insert, -1, &s->insert, NULL) == SQLITE_OK ||
+            failed(s->path, sqlite3_errmsg(s->database)));
+}
+
+static void bind_number(sqlite3_stmt *to, int place, bool there, double value)
+{
+    if (there && isfinite(value))
+        sqlite3_bind_double(to, place, value);
+    else
+        sqlite3_bind_null(to, place);
+}
+
+static bool put_database_row(store *s, double at, int signal, const taken *t)
+{
+    char flags[40];
+    const tl_signal *of = &s->plan->signals[signal];
+    const tl_value *is = &t->is.is;
+    const bool good = taken_is_good(t), valued = taken_has_value(of, t);
+    sqlite3_stmt *to = s->insert;
+    sqlite3_reset(to);
+    sqlite3_bind_int64(to, 1, s->run);
+    sqlite3_bind_double(to, 2, at);
+    sqlite3_bind_text(to, 3, of->name, -1, SQLITE_STATIC);
+    sqlite3_bind_text(to, 4, of->analog ? "analog" : "digital", -1, SQLITE_STATIC);
+    bind_number(to, 5, good, of->analog ? (double)t->is.count : t->is.high);
+    bind_number(to, 6, good, of->analog ? is->pin_volts : t->is.volts);
+    char button[80];
+    taken_value(of, t, button);
+    if (good && of->source.button_count > 0)
+        sqlite3_bind_text(to, 7, button, -1, SQLITE_TRANSIENT);
+    else
+        bind_number(to, 7, valued || (good && !of->analog), of->analog ? is->value : t->is.closed);
+    sqlite3_bind_text(to, 8, of->reading.unit, -1, SQLITE_STATIC);
+    bind_number(to, 9, valued, is->within.low);
+    bind_number(to, 10, valued, is->within.high);
+    sqlite3_bind_text(to, 11, taken_flags(of, t, flags), -1, SQLITE_TRANSIENT);
+    return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+/* What was put since the last time is there for good, or it is not there at all. */
+static bool commit(store *s)
+{
+    const int steps = s->steps;
+    s->steps = 0;
+    if (!run_sql(s, "COMMIT")) {
+        sqlite3_exec(s->database, "ROLLBACK", NULL, NULL, NULL);
+        return false;
+    }
+    s->times += (unsigned long)steps;
+    return true;
+}
+
+static bool put_database(store *s, double at, const int *signals, const taken *readings, int count)
+{
+    if (!run_sql(s, "SAVEPOINT one"))
+        return false;
+    for (int i = 0; i < count; i++) {
+        if (!put_database_row(s, at, signals[i], &readings[i])) {
+            sqlite3_exec(s->database, "ROLLBACK TO one", NULL, NULL, NULL);
+            return false;
+        }
+    }
+    if (!run_sql(s, "RELEASE one"))
+        return false;
+    return ++s->steps < STEPS_A_COMMIT || (commit(s) && run_sql(s, "BEGIN"));
+}
+
+/* --- both --- */
+
+store *store_open(const char *path, const tl_plan *plan, const char *scene, unsigned long seed, int *status)
+{
+    store *s = must(calloc(1, sizeof *s));
+    *s = (store){.path = must(strdup(path)), .plan = plan, .last = -1, .file = -1};
+    bool good = false;
+    *status = EXIT_HARDWARE;
+    if (ends_with(path, ".csv")) {
+        s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
+        good = s->file >= 0 ? take_up_csv(s) : failed(path, strerror(errno));
+    } else if (ends_with(path, ".db")) {
+        good = open_database(s, scene, seed);
+    } else {
+        *status = EXIT_USAGE;
+        fprintf(stderr, "tinyladder: -o: a file ends in .csv or .db: '%s'\n", path);
+    }
+    if (good)
+        return s;
+    s->broken = true;
+    (void)store_close(s, NULL);
+    return NULL;
+}
+
+double store_last(const store *s)
+{
+    return s->last;
+}
+
+bool store_put(store *s, double at, const int *signals, const taken *readings, int count)
+{
+    const bool good = s->file >= 0 ? put_csv(s, at, signals, readings, count)
+                                   : put_database(s, at, signals, readings, count);
+    s->broken = s->broken || !good;
+    return good;
+}
+
+bool store_close(store *s, unsigned long *times)
+{
+    bool good = true;
+    if (s->file >= 0 && close(s->file) != 0)
+        good = failed(s->path, strerror(errno));
+    if (s->database != NULL) {
+        if (s->insert != NULL && sqlite3_get_autocommit(s->database) == 0)
+            good = commit(s); /* after a failure, too: what was put before it is good */
+        sqlite3_finalize(s->insert);
+        if (sqlite3_close(s->database) != SQLITE_OK && good)
+            good = failed(s->path, "could not be closed");
+    }
+    if (times != NULL)
+        *times = s->times;
+    good = good && !s->broken;
+    free(s->text);
+    free(s->path);
+    free(s);
+    return good;
+}
+
+/* --- back --- */
+
+enum { S, SIGNAL, KIND, COUNT, PIN_V, VALUE, UNIT, LOW, HIGH, FLAGS, COLUMNS };
+
+static double figure(const char *text)
+{
+    char *end = NULL;
+    const double found = text != NULL ? strtod(text, &end) : NAN;
+    return text == NULL || end == text ? NAN : found;
+}
+
+static bool visit_texts(const char *const *column, stored_visitor *visit, void *context)
+{
+    stored_row row = {figure(column[S]),
+                      figure(column[VALUE]),
+                      figure(column[LOW]),
+                      figure(column[HIGH]),
+                      "",
+                      "",
+                      "",
+                      false,
+                      false};
+    if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
+        return false;
+    plain_text_copy(row.signal, sizeof row.signal, column[SIGNAL]);
+    plain_text_copy(row.unit, sizeof row.unit, column[UNIT] != NULL ? column[UNIT] : "");
+    plain_text_copy(row.flags, sizeof row.flags, column[FLAGS] != NULL ? column[FLAGS] : "");
+    row.digital = strcmp(column[KIND], "digital") == 0;
+    row.closed = row.value == 1;
+    return visit(context, &row);
+}
+
+static bool visit_database(const char *path, stored_visitor *visit, void *context)
+{
+    static const char sql[] =
+        "SELECT s, signal, kind, count, pin_v, value, unit, low, high, flags FROM reading WHERE run = "
+        "(SELECT max(id) FROM run) ORDER BY s, rowid";
+    sqlite3 *database = NULL;
+    sqlite3_stmt *statement = NULL;
+    int step = SQLITE_DONE;
+    bool good = sqlite3_open_v2(path, &database, SQLITE_OPEN_READONLY, NULL) == SQLITE_OK &&
+                sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK;
+    while (good && (step = sqlite3_step(statement)) == SQLITE_ROW) {
+        const char *column[COLUMNS];
+        for (int i = 0; i < COLUMNS; i++)
+            column[i] = (const char *)sqlite3_column_text(statement, i);
+        good = visit_texts(column, visit, context);
+    }
+    good = good && step == SQLITE_DONE;
+    if (!good)
+        failed(path, "this is no record");
+    sqlite3_finalize(statement);
+    sqlite3_close(database);
+    return good;
+}
+
+typedef struct {
+    char text[COLUMNS][64];
+    int count;
+} csv_row;
+
+static void take_field(void *text, size_t length, void *context)
+{
+    csv_row *row = context;
+    if (row->count < COLUMNS)
+        snprintf(row->text[row->count], sizeof row->text[0], "%.*s", (int)length, (const char *)text);
+    row->count++;
+}
+
+static bool visit_csv(const char *path, stored_visitor *visit, void *context)
+{
+    struct csv_parser parser;
+    char *line = NULL;
+    size_t room = 0;
+    ssize_t length;
+    FILE *from = fopen(path, "rb");
+    if (from == NULL)
+        return failed(path, strerror(errno));
+    bool good =
+        csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 && strcmp(line, csv_head) == 0;
+    while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
+        csv_row row = {.count = 0};
+        const char *column[COLUMNS];
+        good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length &&
+               row.count == COLUMNS;
+        for (int i = 0; i < COLUMNS; i++)
+            column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
+        good = good && visit_texts(column, visit, context);
+    }
+    csv_free(&parser);
+    free(line);
+    fclose(from);
+    return good || failed(path, "this is no record");
+}
+
+bool store_visit(const char *path, stored_visitor *visit, void *context)
+{
+    return ends_with(path, ".db") ? visit_database(path, visit, context) : visit_csv(path, visit, context);
+}

@@ -1,0 +1,240 @@
+/* The ends of a netlist: pins with their leakage and clamps, converters' sampling, multiplexers. */
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+#include <math.h>
+#include <stdio.h>
+
+tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_level level)
+{
+    return (tl_net_value){.factor = 1,
+                          .first = TL_NET_NONE,
+                          .constant = level.volts,
+                          .slope = level.share,
+                          .second =
+                              limits->supply != TL_NONE ? c->supply_param[limits->supply] : TL_NET_NONE};
+}
+
+/* Leakage and capacitance of one input; answers its node. */
+static int add_input(tl_circuit *c, const char *owner, const char *name, const tl_pin_limits *limits,
+                     int last)
+{
+    char path[TL_PATH_LONGEST], leakage[TL_PATH_LONGEST];
+    const int node = tl_net_add_node(c->net, path_of(path, owner, name, NULL));
+    tl_net_add_resistor(c->net, path, last, node, tl_net_fixed(0));
+    if (limits->leakage.low != 0 || limits->leakage.high != 0) {
+        const int leak =
+            add_param(c, path_of(leakage, path, "leakage", NULL), limits->leakage, TL_DIM_AMPERE, true);
+        tl_net_add_current(c->net, leakage, node, TL_NET_GROUND, tl_net_of(leak));
+    }
+    if (limits->farads > 0)
+        tl_net_add_capacitor(c->net, path_of(leakage, path, "capacitance", NULL), node, TL_NET_GROUND,
+                             tl_net_fixed(limits->farads));
+    return node;
+}
+
+/* The converter's sampling capacitor behind its switch. */
+static void add_sampling(tl_circuit *c, const tl_signal *signal, const tl_converter *converter,
+                         tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    if (!(converter->sample_farads > 0))
+        return;
+    nodes->sampled = tl_net_add_node(c->net, path_of(path, signal->name, "pin", "sampled"));
+    nodes->sampling = tl_net_add_contact(c->net, path);
+    const int part =
+        tl_net_add_resistor(c->net, path, nodes->pin, nodes->sampled, tl_net_fixed(converter->switch_ohms));
+    tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->sampling);
+    tl_net_add_capacitor(c->net, path, nodes->sampled, TL_NET_GROUND, tl_net_fixed(converter->sample_farads));
+}
+
+/* A reference of its own drifts with the temperature. */
+static tl_quantity drifted(const tl_plan *plan, tl_quantity volts, double drift)
+{
+    const double by = drift * fmax(fabs(plan->warmest - 25), fabs(plan->coldest - 25));
+    return (tl_quantity){volts.low * (1 - by), volts.nominal, volts.high * (1 + by),
+                         volts.toleranced || by > 0};
+}
+
+static int reference_of(tl_circuit *c, const tl_signal *signal)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_plan_converter *converter = tl_plan_converter_of(c->plan, signal);
+    const tl_converter *part = converter->part;
+    const bool range = part->range_count > 0;
+    const tl_reference *reference = range ? NULL : &part->references[signal->reference];
+    if (!range && reference->supply >= 0)
+        return c->supply_param[reference->supply]; /* the board's supplies come first, in its order */
+    if (!range && reference->supply == TL_REFERENCE_OWN_SUPPLY)
+        return c->supply_param[converter->supply];
+    const double full = range ? part->ranges[signal->range].high : 0;
+    const tl_quantity volts =
+        range ? (tl_quantity){full, full, full, false} : drifted(c->plan, reference->volts, part->drift);
+    if (converter == c->plan->converters && !range)
+        path_of(path, "reference", NULL, NULL);
+    else
+        snprintf(path, sizeof path, "%.60s.%s", converter->name, range ? "range" : "reference");
+    if (range)
+        snprintf(path, sizeof path, "%.60s.range-%d", converter->name, signal->range);
+    const int there = tl_circuit_param(c, path);
+    return there != TL_NET_NONE ? there : add_param(c, path, volts, TL_DIM_VOLT, true);
+}
+
+/* --- clamps: what flows once a limit is passed --- */
+
+static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits, bool high,
+                          tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
+        *rail = high ? &nodes->high_rail : &nodes->low_rail;
+    if (*contact != TL_NET_NONE)
+        return; /* the plan's own clamp is there before the pin's */
+    path_of(path, signal->name, "pin", high ? "clamp-high" : "clamp-low");
+    *contact = tl_net_add_contact(c->net, path);
+    *rail = tl_net_add_node(c->net, path);
+    tl_net_set_rail(c->net, *rail, level_value(c, limits, high ? limits->highest : limits->lowest));
+    tl_net_gate_part(
+        c->net,
+        tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(c->wired ? TL_CLAMP_OHMS : 0)),
+        TL_GATE_CLOSED, *contact);
+    if (c->wired)
+        add_switch(c, *contact, nodes->pin, TL_NET_GROUND,
+                   level_value(c, limits, high ? limits->highest : limits->lowest), !high);
+}
+
+/* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at
+ * all. */
+static void volts_about(const tl_circuit *c, const tl_signal *signal, double *least, double *most)
+{
+    const tl_source *source = &signal->source;
+    const tl_supply *supplies = c->plan->supplies;
+    const bool volts = source->kind == TL_SOURCE_VOLTAGE;
+    *least = volts ? fmin(0, source->value.value.low) : 0;
+    *most = volts ? source->value.value.high : source->kind == TL_SOURCE_CURRENT ? INFINITY : 0;
+    const int rails[2] = {source->supply, source->bottom};
+    for (int i = 0; i < 2; i++) {
+        if (rails[i] != TL_TO_GROUND)
+            *most = fmax(*most, supplies[rails[i]].volts.high);
+    }
+    for (int i = 0; i < signal->stage_count; i++) {
+        if (signal->stages[i].to >= 0)
+            *most = fmax(*most, supplies[signal->stages[i].to].volts.high);
+    }
+}
+
+static void add_clamps(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits,
+                       tl_signal_nodes *nodes)
+{
+    double least, most;
+    if (limits->supply == TL_NONE)
+        return;
+    const tl_quantity rail = c->plan->supplies[limits->supply].volts;
+    volts_about(c, signal, &least, &most);
+    if (c->wired) { /* on the bench anything may happen to a pin that has clamps, */
+        most = limits->injection > 0 ? INFINITY : -INFINITY;
+        least = -most; /* and those that say nothing of them have none */
+    }
+    if (most > tl_level_volts(limits->highest, rail.low))
+        add_pin_clamp(c, signal, limits, true, nodes);
+    if (least < tl_level_volts(limits->lowest, rail.high))
+        add_pin_clamp(c, signal, limits, false, nodes);
+}
+
+/* --- multiplexers --- */
+
+static void add_mux(tl_circuit *c, int index)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_mux *mux = &c->plan->muxes[index];
+    const tl_mux_part *part = mux->part;
+    const double others = part->inputs - 1;
+    const tl_quantity leakage = {others * part->leakage.low, 0, others * part->leakage.high, true};
+    c->mux_common[index] = tl_net_add_node(c->net, path_of(path, mux->name, "common", NULL));
+    if (part->farads > 0)
+        tl_net_add_capacitor(c->net, path, c->mux_common[index], TL_NET_GROUND, tl_net_fixed(part->farads));
+    if (leakage.low != 0 || leakage.high != 0)
+        tl_net_add_current(
+            c->net, path, c->mux_common[index], TL_NET_GROUND,
+            tl_net_of(add_param(c, path_of(path, mux->name, "leakage", NULL), leakage, TL_DIM_AMPERE, true)));
+    for (int i = 0; i < part->inputs; i++) {
+        snprintf(path, sizeof path, "%.80s.%d", mux->name, i);
+        const int contact = tl_net_add_contact(c->net, path);
+        tl_net_set_route(c->net, contact);
+        c->mux_contact[index] = contact - i;
+    }
+}
+
+void add_muxes(tl_circuit *c)
+{
+    c->mux_contact = tl_alloc((size_t)c->plan->mux_count, sizeof *c->mux_contact);
+    c->mux_common = tl_alloc((size_t)c->plan->mux_count, sizeof *c->mux_common);
+    for (int i = 0; i < c->plan->mux_count; i++)
+        add_mux(c, i);
+}
+
+/* From an input of a multiplexer through its switch, and on through those behind it; answers the last common
+ * line. */
+static int add_route(tl_circuit *c, int pin, int node, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    while (c->plan->pins[pin].mux != TL_NONE && nodes->route_length < TL_ROUTE_MOST) {
+        const int index = c->plan->pins[pin].mux;
+        const tl_mux *mux = &c->plan->muxes[index];
+        const int contact = c->mux_contact[index] + c->plan->pins[pin].input;
+        path_of(path, mux->name, "on-resistance", NULL);
+        const int there = tl_circuit_param(c, path);
+        const int ohms =
+            there != TL_NET_NONE ? there : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false);
+        snprintf(path, sizeof path, "%.80s.%d", mux->name, c->plan->pins[pin].input);
+        tl_net_gate_part(c->net,
+                         tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
+                         TL_GATE_CLOSED, contact);
+        nodes->route[nodes->route_length++] = contact;
+        node = c->mux_common[index];
+        pin = mux->common;
+    }
+    return node;
+}
+
+/* Behind a multiplexer several signals share one pin: the first makes it. */
+static bool take_shared_end(tl_circuit *c, int signal)
+{
+    tl_signal_nodes *nodes = &c->signals[signal];
+    const int mux = c->plan->pins[c->plan->signals[signal].pin].mux;
+    if (mux == TL_NONE)
+        return false;
+    for (int i = 0; i < signal; i++) {
+        const tl_signal_nodes *other = &c->signals[i];
+        if (other->route_length == 0 || other->common != nodes->common)
+            continue;
+        nodes->pin = other->pin;
+        nodes->sampled = other->sampled;
+        nodes->sampling = other->sampling;
+        return true;
+    }
+    return false;
+}
+
+void add_end(tl_circuit *c, int signal, int node, int negative)
+{
+    const tl_signal *s = &c->plan->signals[signal];
+    const tl_pin *pin = &c->plan->pins[s->pin];
+    tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_plan_converter *converter = tl_plan_converter_of(c->plan, s);
+    const bool pair = pin->second != TL_NONE && pin->mux == TL_NONE;
+    nodes->end = node;
+    nodes->common = add_route(c, s->pin, node, nodes);
+    if (converter != NULL)
+        nodes->reference = reference_of(c, s);
+    if (!take_shared_end(c, signal)) {
+        nodes->pin = add_input(c, s->name, "pin", &pin->limits, nodes->common);
+        if (converter != NULL)
+            add_sampling(c, s, converter->part, nodes);
+    }
+    nodes->negative =
+        pair ? add_input(c, s->name, "pin-negative", &c->plan->pins[pin->second].limits, negative)
+             : TL_NET_GROUND;
+    if (pair) /* no current worth naming: one island, so that the difference of its inputs can be asked for */
+        tl_net_add_resistor(c->net, "apart", nodes->pin, nodes->negative, tl_net_fixed(1e18));
+    add_clamps(c, s, &pin->limits, nodes);
+}

@@ -1,0 +1,265 @@
+/* The sources of a netlist: each answers the node that the chain starts from. */
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+
+/* Volts against ground; against a shared node with foreign current in its wire; or following a rail. */
+static tl_net_value volts_of_source(const tl_circuit *c, const tl_source *source, int unknown)
+{
+    const int wire = source->bottom;
+    if (source->follows != TL_TO_GROUND)
+        return (tl_net_value){.factor = 1 / c->plan->supplies[source->follows].volts.nominal,
+                              .first = c->supply_param[source->follows],
+                              .slope = 1,
+                              .second = unknown};
+    if (wire != TL_TO_GROUND && c->shared_ohms[wire] != TL_NET_NONE && c->shared_amperes[wire] != TL_NET_NONE)
+        return (tl_net_value){.factor = 1,
+                              .first = c->shared_ohms[wire],
+                              .slope = 1,
+                              .second = c->shared_amperes[wire],
+                              .extra = 1,
+                              .third = unknown};
+    return tl_net_of(unknown);
+}
+
+static int add_voltage_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    nodes->unknown = add_param(c, path_of(path, signal->name, "source", "voltage"), source->value.value,
+                               TL_DIM_VOLT, true);
+    const int emf = tl_net_add_node(c->net, path);
+    tl_net_set_rail(c->net, emf, volts_of_source(c, source, nodes->unknown));
+    if (!source->ohms.given)
+        return emf;
+    const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    add_resistor(c, signal, "source", "resistance", emf, node, &source->ohms);
+    return node;
+}
+
+static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const tl_quantity *over = &source->over.value;
+    const int wiper = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    const int track = add_param(c, path_of(path, signal->name, "source", "potentiometer"),
+                                source->value.value, TL_DIM_OHM, false);
+    nodes->unknown = tl_net_add_param(c->net, path_of(path, signal->name, "source", "travel"),
+                                      over->low / 100, over->nominal / 100, over->high / 100, true);
+    c->dimension = tl_grow(c->dimension, (size_t)nodes->unknown, sizeof *c->dimension);
+    c->is_source = tl_grow(c->is_source, (size_t)nodes->unknown, sizeof *c->is_source);
+    c->dimension[nodes->unknown] = TL_DIM_PERCENT;
+    c->is_source[nodes->unknown] = false;
+
+    int top = rail_node(c, source->supply), bottom = rail_node(c, source->bottom);
+    if (source->ohms.given) {
+        const int track_top = tl_net_add_node(c->net, path_of(path, signal->name, "source", "top"));
+        const int track_bottom = tl_net_add_node(c->net, path_of(path, signal->name, "source", "bottom"));
+        add_resistor(c, signal, "source", "top-end", top, track_top, &source->ohms);
+        add_resistor(c, signal, "source", "bottom-end", track_bottom, bottom, &source->ohms);
+        top = track_top;
+        bottom = track_bottom;
+    }
+    const tl_net_value above = {.factor = 1,
+                                .first = track,
+                                .constant = 1,
+                                .slope = -1,
+                                .second = nodes->unknown},
+                       below = {.factor = 1, .first = track, .slope = 1, .second = nodes->unknown};
+    tl_net_add_resistor(c->net, path_of(path, signal->name, "source", "upper"), top, wiper, above);
+    tl_net_add_resistor(c->net, path_of(path, signal->name, "source", "lower"), wiper, bottom, below);
+    return wiper;
+}
+
+static void add_open_leakage(tl_circuit *c, const tl_signal *signal, int node, int contact)
+{
+    char path[TL_PATH_LONGEST];
+    const int rail = rail_node(c, signal->source.supply);
+    const tl_quantity amperes = {0, 0, signal->source.leakage, false};
+    if (!(signal->source.leakage > 0))
+        return;
+    const int leak =
+        add_param(c, path_of(path, signal->name, "source", "leakage"), amperes, TL_DIM_AMPERE, true);
+    const bool sinks = signal->source.supply == TL_TO_GROUND;
+    const int current =
+        tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
+    tl_net_gate_part(c->net, current, TL_GATE_OPEN, contact);
+}
+
+static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    const int rail = rail_node(c, source->supply);
+    nodes->contact = tl_net_add_contact(c->net, path);
+    nodes->states = 2;
+    const int closed =
+        add_param(c, path_of(path, signal->name, "source", "closed"), source->ohms.value, TL_DIM_OHM, false);
+    const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_of(closed));
+    tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->contact);
+    add_open_leakage(c, signal, node, nodes->contact);
+    return node;
+}
+
+static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    nodes->contact = tl_net_add_contact(c->net, path);
+    nodes->states = 2;
+    path_of(path, signal->name, "source", "saturation");
+    tl_net_value on;
+    if (source->supply == TL_TO_GROUND) {
+        on = tl_net_of(add_param(c, path, source->value.value, TL_DIM_VOLT, true));
+    } else { /* so far below its rail */
+        on = (tl_net_value){.factor = 1,
+                            .first = c->supply_param[source->supply],
+                            .constant = 1,
+                            .second = TL_NET_NONE,
+                            .extra = -1,
+                            .third = add_param(c, path, source->value.value, TL_DIM_VOLT, true)};
+    }
+    nodes->on_rail =
+        add_driven_rail(c, signal, "source", "on", node, TL_GATE_CLOSED, nodes->contact, on, &source->ohms);
+    add_open_leakage(c, signal, node, nodes->contact);
+    return node;
+}
+
+/* Low is somewhere from 0 V to its highest, high from its lowest to the supply. */
+static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const tl_quantity *rail = &c->plan->supplies[source->supply].volts;
+    const double most_low = tl_level_volts(source->low, rail->high);
+    const double least_high = tl_level_volts(source->high, rail->low);
+    const tl_quantity low = {0, most_low / 2, most_low, true},
+                      high = {least_high, (least_high + rail->high) / 2, rail->high, true};
+    const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    nodes->contact = tl_net_add_contact(c->net, path);
+    nodes->states = 2;
+    const int low_param = add_param(c, path_of(path, signal->name, "source", "low"), low, TL_DIM_VOLT, true);
+    const int high_param =
+        add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true);
+    nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_GATE_CLOSED, nodes->contact,
+                                     tl_net_of(low_param), &source->ohms);
+    nodes->off_rail = add_driven_rail(c, signal, "source", "high", node, TL_GATE_OPEN, nodes->contact,
+                                      tl_net_of(high_param), &source->ohms);
+    return node;
+}
+
+static int add_current(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    nodes->unknown = add_param(c, path_of(path, signal->name, "source", "current"),
+                               signal->source.value.value, TL_DIM_AMPERE, true);
+    tl_net_add_current(c->net, path, TL_NET_GROUND, node, tl_net_of(nodes->unknown));
+    return node;
+}
+
+static int add_resistance(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    int far = rail_node(c, source->supply);
+    nodes->unknown = add_param(c, path_of(path, signal->name, "source", "resistance"), source->value.value,
+                               TL_DIM_OHM, false);
+    if (source->ohms.given) {
+        const int lead = tl_net_add_node(c->net, path_of(path, signal->name, "source", "lead"));
+        add_resistor(c, signal, "source", "lead", lead, far, &source->ohms);
+        far = lead;
+    }
+    tl_net_add_resistor(c->net, path_of(path, signal->name, "source", "resistance"), node, far,
+                        tl_net_of(nodes->unknown));
+    return node;
+}
+
+/* Half the supply in the middle of both legs, and half the difference to either side of it. */
+static int add_bridge(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const int supply = source->supply != TL_TO_GROUND ? c->supply_param[source->supply] : TL_NET_NONE;
+    const int arm =
+        add_param(c, path_of(path, signal->name, "source", "bridge"), source->ohms.value, TL_DIM_OHM, false);
+    int leg[2];
+    nodes->unknown = add_param(c, path_of(path, signal->name, "source", "voltage"), source->value.value,
+                               TL_DIM_VOLT, true);
+    for (int i = 0; i < 2; i++) {
+        const int middle =
+            tl_net_add_node(c->net, path_of(path, signal->name, "source", i == 0 ? "emf" : "emf-negative"));
+        leg[i] = tl_net_add_node(c->net, path_of(path, signal->name, "source", i == 0 ? NULL : "negative"));
+        tl_net_set_rail(c->net, middle,
+                        (tl_net_value){.factor = supply != TL_NET_NONE ? 0.5 : 0,
+                                       .first = supply,
+                                       .constant = 1,
+                                       .second = TL_NET_NONE,
+                                       .extra = i == 0 ? 0.5 : -0.5,
+                                       .third = nodes->unknown});
+        tl_net_add_resistor(
+            c->net, path, middle, leg[i],
+            (tl_net_value){.factor = 0.5, .first = arm, .constant = 1, .second = TL_NET_NONE});
+    }
+    nodes->negative = leg[1];
+    return leg[0];
+}
+
+/* Chain: resistor after resistor, every button from its tap to the rail. Star: every button through its own.
+ */
+static int add_buttons(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source *source = &signal->source;
+    const int start = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    const int rail = rail_node(c, source->supply);
+    int at = start;
+    for (int i = 0; i < source->button_count; i++) {
+        const tl_source_button *button = &source->buttons[i];
+        int part;
+        path_of(path, signal->name, "source", button->name);
+        nodes->buttons[i] = tl_net_add_contact(c->net, path);
+        if (source->kind == TL_SOURCE_STAR) {
+            part = add_resistor(c, signal, "source", button->name, start, rail, &button->ohms);
+        } else {
+            const int tap = tl_net_add_node(c->net, path);
+            add_resistor(c, signal, "source", button->name, at, tap, &button->ohms);
+            part = tl_net_add_resistor(c->net, path, tap, rail, tl_net_fixed(0));
+            at = tap;
+        }
+        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->buttons[i]);
+    }
+    nodes->states = 1 + source->button_count;
+    return start;
+}
+
+int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    switch (signal->source.kind) {
+    case TL_SOURCE_RAIL:
+        nodes->unknown = c->supply_param[signal->source.supply];
+        return c->supply_node[signal->source.supply];
+    case TL_SOURCE_VOLTAGE:
+        return add_voltage_source(c, signal, nodes);
+    case TL_SOURCE_POTENTIOMETER:
+        return add_potentiometer(c, signal, nodes);
+    case TL_SOURCE_CURRENT:
+        return add_current(c, signal, nodes);
+    case TL_SOURCE_RESISTANCE:
+        return add_resistance(c, signal, nodes);
+    case TL_SOURCE_BRIDGE:
+        return add_bridge(c, signal, nodes);
+    case TL_SOURCE_CHAIN:
+    case TL_SOURCE_STAR:
+        return add_buttons(c, signal, nodes);
+    case TL_SOURCE_OPEN_COLLECTOR:
+        return add_open_collector(c, signal, nodes);
+    case TL_SOURCE_LOGIC:
+        return add_logic(c, signal, nodes);
+    default:
+        return add_contact(c, signal, nodes);
+    }
+}

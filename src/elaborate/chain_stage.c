@@ -1,0 +1,208 @@
+/* The stages of a netlist: each answers the node that the next one hangs on. */
+#include "elaborate/elaborate.h"
+#include <math.h>
+#include <stdio.h>
+
+static const tl_written no_ohms = {0};
+
+/* The lower leg can come off: then the whole source is on the pin. */
+static void add_divider(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
+                        tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    add_resistor(c, signal, stage->name, "upper", node, next, &stage->first);
+    const int lower =
+        add_resistor(c, signal, stage->name, "lower", next, rail_node(c, stage->to), &stage->second);
+    if (nodes->lower_open == TL_NET_NONE)
+        nodes->lower_open =
+            tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "lower-open"));
+    tl_net_gate_part(c->net, lower, TL_GATE_OPEN, nodes->lower_open);
+}
+
+static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
+{
+    if (!stage->internal) {
+        add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
+        return;
+    }
+    const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
+    const tl_written own = {.value = stage->up ? limits->pull_up : limits->pull_down};
+    const int part = add_resistor(c, signal, stage->name, NULL, node,
+                                  stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
+    if (c->wired)
+        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, pull_contact(c, signal->pin, stage->up));
+}
+
+static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_quantity bias = {-stage->bias, 0, stage->bias, true},
+                      offset = {-stage->offset, 0, stage->offset, true};
+    path_of(path, signal->name, stage->name, "offset");
+    const tl_net_value volts =
+        stage->offset > 0 ? tl_net_of(add_param(c, path, offset, TL_DIM_VOLT, true)) : tl_net_fixed(0);
+    const double least = isfinite(stage->gain) ? stage->gain / (1 + stage->gain) : 1;
+    const tl_quantity gain = {least, (1 + least) / 2, 1, true};
+    char gain_path[TL_PATH_LONGEST];
+    const tl_net_value followed =
+        least < 1 ? tl_net_of(add_param(c, path_of(gain_path, signal->name, stage->name, "gain"), gain,
+                                        TL_DIM_NUMBER, false))
+                  : tl_net_fixed(1);
+    const int part = tl_net_add_follower(
+        c->net, path, node, next, volts, followed,
+        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
+    if (c->wired)
+        add_follower_limits(c, signal, stage, node, next, part, volts);
+    if (stage->bias > 0)
+        tl_net_add_current(c->net, path, node, TL_NET_GROUND,
+                           tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
+                                               TL_DIM_AMPERE, true)));
+}
+
+/* What a source's low is, `drop` higher: behind a diode. */
+static tl_net_value low_of_source(const tl_circuit *c, const tl_signal *signal, const tl_signal_nodes *nodes,
+                                  double drop)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_source_kind kind = signal->source.kind;
+    const char *name = kind == TL_SOURCE_LOGIC ? "low" : "saturation";
+    tl_net_value low = tl_net_fixed(0);
+    (void)nodes;
+    if (kind != TL_SOURCE_CONTACT)
+        low = tl_net_of(tl_circuit_param(c, path_of(path, signal->name, "source", name)));
+    low.extra = drop;
+    low.third = TL_NET_NONE;
+    return low;
+}
+
+/* The source's side and the pin's side of a shifter are islands of their own: what passes is the level. */
+static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
+                        const tl_signal_nodes *nodes)
+{
+    const bool closes_low = tl_source_closes_low(&signal->source);
+    const tl_net_gate low = closes_low ? TL_GATE_CLOSED : TL_GATE_OPEN,
+                      high = closes_low ? TL_GATE_OPEN : TL_GATE_CLOSED;
+    const tl_written base = {.value = stage->first.value, .given = true};
+    const tl_net_value saturation = {
+        .factor = 0.3, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
+    tl_net_value top;
+    if (c->wired) {
+        add_wired_shifter(c, signal, stage, node, next);
+        return;
+    }
+    switch (stage->way) {
+    case TL_SHIFT_DIODE:
+        add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
+                        low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
+        break;
+    case TL_SHIFT_INVERTER: /* typical: 0.7 V at its base, 0.3 V across it */
+        add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact, saturation, &no_ohms);
+        add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(0.7), &base);
+        break;
+    case TL_SHIFT_N_CHANNEL:
+        tl_net_gate_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)), low,
+                         nodes->contact);
+        break;
+    case TL_SHIFT_BUFFER: /* typical: lightly loaded, within 0.1 V of its rails */
+        top = tl_net_of(c->supply_param[stage->to]);
+        top.extra = -0.1;
+        top.third = TL_NET_NONE;
+        add_driven_rail(c, signal, stage->name, "low", next, low, nodes->contact, tl_net_fixed(0.1),
+                        &no_ohms);
+        add_driven_rail(c, signal, stage->name, "high", next, high, nodes->contact, top, &no_ohms);
+        break;
+    }
+}
+
+/* A clamp of the plan's own conducts to its rail and a drop beyond it: away from ground, or below ground. */
+static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
+                      tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    if (stage->to_pin)
+        return;
+    const bool below = stage->to == TL_TO_GROUND;
+    tl_net_value volts = below ? tl_net_fixed(0) : tl_net_of(c->supply_param[stage->to]);
+    volts.extra = below ? -stage->drop : stage->drop;
+    volts.third = TL_NET_NONE;
+    const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
+    const tl_written ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false},
+                             .given = c->wired};
+    const int rail =
+        add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &ohms);
+    if (c->wired)
+        add_switch(c, contact, node, TL_NET_GROUND, volts, below);
+    *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;
+    *(below ? &nodes->low_rail : &nodes->high_rail) = rail;
+}
+
+static void add_capacitor_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
+{
+    char path[TL_PATH_LONGEST];
+    int plate = node;
+    if (stage->second.given) {
+        plate = tl_net_add_node(c->net, path_of(path, signal->name, stage->name, "plate"));
+        add_resistor(c, signal, stage->name, "resistance", node, plate, &stage->second);
+    }
+    add_capacitor(c, signal, stage->name, NULL, plate, &stage->first);
+}
+
+static bool goes_on(const tl_stage *stage)
+{
+    switch (stage->kind) {
+    case TL_STAGE_SERIES:
+    case TL_STAGE_GUARD:
+    case TL_STAGE_DIVIDER:
+    case TL_STAGE_FILTER:
+    case TL_STAGE_FOLLOWER:
+    case TL_STAGE_SHIFTER:
+        return true;
+    default:
+        return false;
+    }
+}
+
+int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    const int next =
+        goes_on(stage) ? tl_net_add_node(c->net, path_of(path, signal->name, stage->name, NULL)) : node;
+    switch (stage->kind) {
+    case TL_STAGE_SERIES:
+    case TL_STAGE_GUARD:
+        add_resistor(c, signal, stage->name, NULL, node, next, &stage->first);
+        break;
+    case TL_STAGE_DIVIDER:
+        add_divider(c, signal, stage, node, next, nodes);
+        break;
+    case TL_STAGE_FILTER:
+        add_resistor(c, signal, stage->name, "series", node, next, &stage->first);
+        add_capacitor(c, signal, stage->name, "capacitor", next, &stage->second);
+        break;
+    case TL_STAGE_PULL:
+        add_pull(c, signal, stage, node);
+        break;
+    case TL_STAGE_PARTNER:
+        add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
+        break;
+    case TL_STAGE_LOAD:
+        add_resistor(c, signal, stage->name, NULL, node, TL_NET_GROUND, &stage->first);
+        break;
+    case TL_STAGE_CAPACITOR:
+        add_capacitor_stage(c, signal, stage, node);
+        break;
+    case TL_STAGE_CABLE:
+        add_capacitor(c, signal, stage->name, NULL, node, &stage->first);
+        break;
+    case TL_STAGE_FOLLOWER:
+        add_follower(c, signal, stage, node, next);
+        break;
+    case TL_STAGE_SHIFTER:
+        add_shifter(c, signal, stage, node, next, nodes);
+        break;
+    case TL_STAGE_CLAMP:
+        add_clamp(c, signal, stage, node, nodes);
+        break;
+    }
+    return next;
+}

@@ -1,0 +1,325 @@
+/* From a plan to its netlist: supplies, and the whole of it put together. */
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source)
+{
+    const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, false);
+    c->dimension = tl_grow(c->dimension, (size_t)param, sizeof *c->dimension);
+    c->is_source = tl_grow(c->is_source, (size_t)param, sizeof *c->is_source);
+    c->dimension[param] = dimension;
+    c->is_source[param] = source;
+    return param;
+}
+
+char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg)
+{
+    snprintf(text, TL_PATH_LONGEST, "%s%s%s%s%s", signal, stage != NULL ? "." : "",
+             stage != NULL ? stage : "", leg != NULL ? "." : "", leg != NULL ? leg : "");
+    return text;
+}
+
+int rail_node(const tl_circuit *c, int supply)
+{
+    return supply == TL_TO_GROUND ? TL_NET_GROUND : c->supply_node[supply];
+}
+
+int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
+                 const tl_written *ohms)
+{
+    char path[TL_PATH_LONGEST];
+    path_of(path, signal->name, stage, leg);
+    return tl_net_add_resistor(c->net, path, a, b,
+                               tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false)));
+}
+
+int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
+                  const tl_written *farads)
+{
+    char path[TL_PATH_LONGEST];
+    path_of(path, signal->name, stage, leg);
+    return tl_net_add_capacitor(c->net, path, node, TL_NET_GROUND,
+                                tl_net_of(add_param(c, path, farads->value, TL_DIM_FARAD, false)));
+}
+
+int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
+                    tl_net_gate gate, int contact, tl_net_value volts, const tl_written *ohms)
+{
+    char path[TL_PATH_LONGEST];
+    const int rail = tl_net_add_node(c->net, path_of(path, signal->name, stage, name));
+    tl_net_set_rail(c->net, rail, volts);
+    const bool exact = ohms->value.low == ohms->value.high;
+    const tl_net_value in_between = !ohms->given ? tl_net_fixed(0)
+                                    : exact      ? tl_net_fixed(ohms->value.nominal)
+                                            : tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false));
+    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
+    return rail;
+}
+
+/* --- supplies and shared nodes --- */
+
+/* A supply behind its resistance, an output pin, a shared node: a node that parts can move. */
+static void add_soft_rail(tl_circuit *c, int i, int behind, const char *name)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_supply *supply = &c->plan->supplies[i];
+    tl_net_value ohms = tl_net_fixed(0);
+    c->supply_node[i] = tl_net_add_node(c->net, supply->name);
+    path_of(path, supply->name, name, NULL);
+    if (supply->ohms.given) {
+        c->shared_ohms[i] = add_param(c, path, supply->ohms.value, TL_DIM_OHM, false);
+        ohms = tl_net_of(c->shared_ohms[i]);
+    }
+    tl_net_add_resistor(c->net, path, behind, c->supply_node[i], ohms);
+    if (supply->carries.low == 0 && supply->carries.high == 0)
+        return;
+    c->shared_amperes[i] =
+        add_param(c, path_of(path, supply->name, "carries", NULL), supply->carries, TL_DIM_AMPERE, true);
+    tl_net_add_current(c->net, path, TL_NET_GROUND, c->supply_node[i], tl_net_of(c->shared_amperes[i]));
+}
+
+static void add_supply(tl_circuit *c, int i)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_supply *supply = &c->plan->supplies[i];
+    const int of_pin =
+        supply->kind == TL_RAIL_PIN ? c->plan->board->pins[supply->pin].limits.supply : TL_NONE;
+    c->shared_ohms[i] = c->shared_amperes[i] = TL_NET_NONE;
+    if (supply->kind == TL_RAIL_SHARED && supply->from != TL_TO_GROUND)
+        c->supply_param[i] = c->supply_param[supply->from];
+    else if (of_pin != TL_NONE && supply->high)
+        c->supply_param[i] = c->supply_param[of_pin];
+    else
+        c->supply_param[i] =
+            add_param(c, supply->name, supply->kind == TL_RAIL_SHARED ? (tl_quantity){0} : supply->volts,
+                      TL_DIM_VOLT, true);
+    if (supply->kind == TL_RAIL_SHARED) {
+        add_soft_rail(c, i, rail_node(c, supply->from), "series");
+        c->supply_rail[i] = supply->from == TL_TO_GROUND ? TL_NET_GROUND : c->supply_rail[supply->from];
+        return;
+    }
+    const bool soft = supply->ohms.given;
+    const int node = tl_net_add_node(c->net, soft ? path_of(path, supply->name, "emf", NULL) : supply->name);
+    tl_net_set_rail(c->net, node, tl_net_of(c->supply_param[i]));
+    c->supply_node[i] = c->supply_rail[i] = node;
+    if (soft)
+        add_soft_rail(c, i, node, "resistance");
+}
+
+static void add_supplies(tl_circuit *c)
+{
+    const size_t count = (size_t)c->plan->supply_count;
+    c->supply_node = tl_alloc(count, sizeof *c->supply_node);
+    c->supply_param = tl_alloc(count, sizeof *c->supply_param);
+    c->supply_rail = tl_alloc(count, sizeof *c->supply_rail);
+    c->shared_ohms = tl_alloc(count, sizeof *c->shared_ohms);
+    c->shared_amperes = tl_alloc(count, sizeof *c->shared_amperes);
+    for (int i = 0; i < c->plan->supply_count; i++)
+        add_supply(c, i);
+}
+
+/* The values that questions start from. */
+static void list_values(tl_circuit *c)
+{
+    const int count = tl_net_param_count(c->net);
+    c->nominal = tl_alloc((size_t)count, sizeof *c->nominal);
+    c->rest[0] = tl_alloc((size_t)count, sizeof *c->rest[0]);
+    c->rest[1] = tl_alloc((size_t)count, sizeof *c->rest[1]);
+    for (int i = 0; i < count; i++) {
+        double span[2];
+        tl_net_param_span(c->net, i, &span[0], &span[1]);
+        c->nominal[i] = tl_net_param_nominal(c->net, i);
+        for (int end = 0; end < 2; end++)
+            c->rest[end][i] = c->is_source[i]                   ? 0
+                              : c->dimension[i] == TL_DIM_FARAD ? span[end]
+                                                                : c->nominal[i];
+    }
+}
+
+/* --- the whole --- */
+
+static void add_signal(tl_circuit *c, int index)
+{
+    const tl_signal *signal = &c->plan->signals[index];
+    tl_signal_nodes *nodes = &c->signals[index];
+    *nodes = (tl_signal_nodes){.end = TL_NET_NONE,
+                               .pin = TL_NET_NONE,
+                               .negative = TL_NET_GROUND,
+                               .sampled = TL_NET_NONE,
+                               .sampling = TL_NET_NONE,
+                               .unknown = TL_NET_NONE,
+                               .contact = TL_NET_NONE,
+                               .on_rail = TL_NET_NONE,
+                               .off_rail = TL_NET_NONE,
+                               .clamp_high = TL_NET_NONE,
+                               .clamp_low = TL_NET_NONE,
+                               .high_rail = TL_NET_NONE,
+                               .low_rail = TL_NET_NONE,
+                               .lower_open = TL_NET_NONE,
+                               .reference = TL_NET_NONE,
+                               .states = 1};
+    nodes->source = add_source(c, signal, nodes);
+    int node = nodes->source, negative = nodes->negative;
+    for (int j = 0; j < signal->stage_count; j++) {
+        node = add_stage(c, signal, &signal->stages[j], node, nodes);
+        if (negative != TL_NET_GROUND) {
+            tl_stage twin = signal->stages[j]; /* a bridge has the same in both legs */
+            char name[TL_PATH_LONGEST];
+            snprintf(name, sizeof name, "%.100s-negative", twin.name);
+            twin.name = name;
+            negative = add_stage(c, signal, &twin, negative, nodes);
+        }
+    }
+    add_end(c, index, node, negative);
+    nodes->first_worst = c->worst_count;
+    c->worst_count += nodes->states;
+}
+
+static tl_circuit *new_circuit(const tl_plan *plan, bool wired)
+{
+    tl_circuit *c = tl_alloc(1, sizeof *c);
+    c->plan = plan;
+    c->wired = wired;
+    c->net = tl_net_new();
+    c->pins = tl_alloc((size_t)plan->pin_count, sizeof *c->pins);
+    for (int i = 0; i < plan->pin_count; i++)
+        c->pins[i] = (tl_pin_contacts){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, 0, 0};
+    c->signals = tl_alloc((size_t)plan->line_count, sizeof *c->signals);
+    add_supplies(c);
+    add_muxes(c);
+    for (int i = 0; i < plan->line_count; i++)
+        add_signal(c, i);
+    if (wired)
+        add_pin_drivers(c);
+    c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
+    for (int i = 0; i < plan->line_count && !wired; i++)
+        c->signals[i].island = tl_island_new_along(c->net, c->signals[i].pin, tl_circuit_state(c, i, 0));
+    list_values(c);
+    c->worst = tl_alloc((size_t)c->worst_count, sizeof *c->worst);
+    c->paths = tl_alloc((size_t)plan->line_count, sizeof *c->paths);
+    return c;
+}
+
+tl_circuit *tl_circuit_new(const tl_plan *plan)
+{
+    return new_circuit(plan, false);
+}
+
+tl_circuit *tl_circuit_new_wired(const tl_plan *plan)
+{
+    return new_circuit(plan, true);
+}
+
+bool tl_signal_closes_low(const tl_signal *signal)
+{
+    bool low = tl_source_closes_low(&signal->source);
+    for (int i = 0; i < signal->stage_count; i++)
+        low ^= signal->stages[i].kind == TL_STAGE_SHIFTER && signal->stages[i].way == TL_SHIFT_INVERTER;
+    return low;
+}
+
+bool *tl_circuit_state(const tl_circuit *c, int signal, int state)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    memset(c->state, 0, (size_t)tl_net_contact_count(c->net) * sizeof *c->state);
+    for (int i = 0; i < nodes->route_length; i++)
+        c->state[nodes->route[i]] = true;
+    if (nodes->contact != TL_NET_NONE)
+        c->state[nodes->contact] = state == 1;
+    else if (state > 0)
+        c->state[nodes->buttons[state - 1]] = true;
+    return c->state;
+}
+
+void tl_circuit_free(tl_circuit *circuit)
+{
+    if (circuit == NULL)
+        return;
+    for (int i = 0; i < circuit->plan->line_count; i++)
+        tl_island_free(circuit->signals[i].island);
+    for (int i = 0; i < circuit->worst_count; i++)
+        free(circuit->worst[i].amperes);
+    free(circuit->nominal);
+    free(circuit->switches);
+    free(circuit->pins);
+    free(circuit->rest[0]);
+    free(circuit->rest[1]);
+    free(circuit->worst);
+    free(circuit->paths);
+    tl_net_free(circuit->net);
+    free(circuit->dimension);
+    free(circuit->is_source);
+    free(circuit->supply_node);
+    free(circuit->supply_param);
+    free(circuit->supply_rail);
+    free(circuit->shared_ohms);
+    free(circuit->shared_amperes);
+    free(circuit->mux_contact);
+    free(circuit->mux_common);
+    free(circuit->signals);
+    free(circuit->state);
+    free(circuit);
+}
+
+int tl_circuit_param(const tl_circuit *circuit, const char *path)
+{
+    for (int i = 0; i < tl_net_param_count(circuit->net); i++) {
+        if (strcmp(tl_net_param_name(circuit->net, i), path) == 0)
+            return i;
+    }
+    return TL_NET_NONE;
+}
+
+int tl_circuit_point(const tl_circuit *circuit, const char *path)
+{
+    const tl_plan *plan = circuit->plan;
+    const char *dot = strrchr(path, '.');
+    for (int i = 0; i < plan->line_count && dot != NULL; i++) {
+        const size_t length = strlen(plan->signals[i].name);
+        if ((size_t)(dot - path) != length || strncmp(path, plan->signals[i].name, length) != 0)
+            continue;
+        if (strcmp(dot + 1, "pin") == 0)
+            return circuit->signals[i].pin;
+        if (strcmp(dot + 1, "source") == 0)
+            return circuit->signals[i].source;
+    }
+    for (int i = 0; i < plan->supply_count; i++) {
+        if (strcmp(plan->supplies[i].name, path) == 0)
+            return circuit->supply_node[i];
+    }
+    return tl_net_find_node(circuit->net, path);
+}
+
+bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const bool *closed, int node,
+                        double ohms, double *off, double *on)
+{
+    double source_ohms = 0;
+    tl_island *island = tl_island_new(circuit->net, node);
+    const tl_net_state state = {values, closed};
+    const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = node, .less = tl_net_fixed(0)},
+                    source = {.kind = TL_FIGURE_SOURCE_OHMS, .of = node, .less = tl_net_fixed(0)};
+    const bool good = tl_island_figure(island, &state, volts, off) == TL_NET_SOLVED &&
+                      tl_island_figure(island, &state, source, &source_ohms) == TL_NET_SOLVED;
+    *on = *off * ohms / (ohms + source_ohms);
+    tl_island_free(island);
+    return good;
+}
+
+void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
+                       size_t size)
+{
+    size_t length = 0;
+    text[0] = '\0';
+    for (int i = 0; i < bounds->params && length < size; i++) {
+        const tl_dimension dimension = circuit->dimension[bounds->param[i]];
+        char value[32];
+        tl_quantity_write(dimension == TL_DIM_PERCENT ? 100 * values[i] : values[i], dimension,
+                          TL_ROUND_NEAREST, value);
+        length += (size_t)snprintf(text + length, size - length, "%s%s %s", i > 0 ? ", " : "",
+                                   tl_net_param_name(circuit->net, bounds->param[i]), value);
+    }
+}

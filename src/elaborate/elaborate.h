@@ -1,0 +1,42 @@
+/* The parts of deriving a netlist: circuit.c puts them together. Every part is called by its path. */
+#ifndef TL_CIRCUIT_INTERNAL_H
+#define TL_CIRCUIT_INTERNAL_H
+
+#include "tinyladder/design/circuit.h"
+
+enum { TL_PATH_LONGEST = 200 };
+
+/* `signal.stage.leg`; parts of the path may be NULL. */
+char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg);
+int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source);
+/* A level that follows the supply of a pin. */
+tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_level level);
+int rail_node(const tl_circuit *c, int supply);
+/* Each adds a parameter and a part of one name; they answer the part. */
+int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
+                 const tl_written *ohms);
+int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
+                  const tl_written *farads);
+/* A rail of its own at so many volts, joined to the node through `ohms` while the gate lets it. */
+int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
+                    tl_net_gate gate, int contact, tl_net_value volts, const tl_written *ohms);
+
+/* circuit_wired.c: what only a wired circuit has. */
+enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */
+void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below);
+int pull_contact(tl_circuit *c, int pin, bool up);
+void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next);
+void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
+                         int part, tl_net_value offset);
+void add_pin_drivers(tl_circuit *c);
+
+/* circuit_source.c: the node that the chain starts from; of a bridge also the other one. */
+int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);
+/* circuit_stage.c: the node that the next stage hangs on. second: the stage of a bridge's other leg. */
+int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
+              tl_signal_nodes *nodes);
+/* circuit_end.c: pins, converters, multiplexers. */
+void add_end(tl_circuit *c, int signal, int node, int negative);
+void add_muxes(tl_circuit *c);
+
+#endif

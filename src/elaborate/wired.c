@@ -1,0 +1,192 @@
+/* What only shows in time: pins that drive and pull, and whatever switches by itself. Typical values where
+ * the plan has none; docs/methods.md lists them. */
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+#include <math.h>
+
+/* Typical, so that a short hurts instead of being impossible: of a pin where the board does not say what it
+ * drives, of a shifter's output, of a follower at its end. */
+enum { TL_DRIVER_OHMS = 50, TL_SHIFTER_OHMS = 20, TL_FOLLOWER_OHMS = 1 };
+
+void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below)
+{
+    c->switches = tl_grow(c->switches, (size_t)c->switch_count, sizeof *c->switches);
+    c->switches[c->switch_count++] = (tl_switch){contact, node, against, level, below};
+}
+
+/* --- shifters --- */
+
+/* Conducts from anode to cathode beyond its drop. */
+static void add_diode(tl_circuit *c, const char *path, int anode, int cathode, double drop)
+{
+    const int contact = tl_net_add_contact(c->net, path);
+    const int ohms = tl_net_add_resistor(c->net, path, anode, cathode, tl_net_fixed(TL_DIODE_OHMS));
+    const int back = tl_net_add_current(c->net, path, cathode, anode, tl_net_fixed(drop / TL_DIODE_OHMS));
+    tl_net_gate_part(c->net, ohms, TL_GATE_CLOSED, contact);
+    tl_net_gate_part(c->net, back, TL_GATE_CLOSED, contact);
+    add_switch(c, contact, anode, cathode, tl_net_fixed(drop), false);
+}
+
+/* The rail that the source's side of a shifter idles at: that of its last pull, or the source's own. */
+static int rail_before(const tl_signal *signal, const tl_stage *shifter)
+{
+    int rail = signal->source.supply;
+    for (const tl_stage *stage = signal->stages; stage < shifter; stage++) {
+        if (stage->kind == TL_STAGE_PULL && !stage->internal)
+            rail = stage->to;
+    }
+    return rail;
+}
+
+/* One transistor a line: its channel opens where either side is far enough below the gate; its body diode
+ * leads from the low side to the high side. */
+static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, const char *path,
+                        int node, int next)
+{
+    const int rail = rail_before(signal, stage);
+    const bool node_is_high = rail != TL_TO_GROUND && c->plan->supplies[rail].volts.nominal >
+                                                          c->plan->supplies[stage->to].volts.nominal;
+    tl_net_value level = tl_net_of(c->supply_param[stage->to]);
+    level.extra = -stage->threshold;
+    level.third = TL_NET_NONE;
+    for (int side = 0; side < 2; side++) {
+        const int contact = tl_net_add_contact(c->net, path);
+        const int part = tl_net_add_resistor(c->net, path, node, next, tl_net_fixed(TL_CHANNEL_OHMS));
+        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, contact);
+        add_switch(c, contact, side == 0 ? node : next, TL_NET_GROUND, level, true);
+    }
+    add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, stage->drop);
+}
+
+/* A rail that the node is tied to while the contact is as the gate says. */
+static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, double ohms,
+                       tl_net_gate gate, int contact)
+{
+    const int rail = tl_net_add_node(c->net, path);
+    tl_net_set_rail(c->net, rail, volts);
+    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)), gate,
+                     contact);
+}
+
+void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
+{
+    char path[TL_PATH_LONGEST];
+    const int supply = stage->to;
+    tl_net_value top, middle;
+    path_of(path, signal->name, stage->name, NULL);
+    if (stage->way == TL_SHIFT_DIODE) {
+        add_diode(c, path, next, node, stage->drop);
+        return;
+    }
+    if (stage->way == TL_SHIFT_N_CHANNEL) {
+        add_channel(c, signal, stage, path, node, next);
+        return;
+    }
+    tl_net_tie(c->net, node, next);
+    const int low = tl_net_add_contact(c->net, path);
+    if (stage->way == TL_SHIFT_INVERTER) {
+        add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(0.7), true);
+        add_pulled(c, path, next, tl_net_fixed(0.3), TL_SHIFTER_OHMS, TL_GATE_OPEN, low);
+        add_pulled(c, path, node, tl_net_fixed(0.7), stage->first.value.nominal, TL_GATE_OPEN, low);
+        return;
+    }
+    top = tl_net_of(c->supply_param[supply]);
+    top.extra = -0.1;
+    top.third = TL_NET_NONE;
+    middle = (tl_net_value){.factor = 1,
+                            .first = TL_NET_NONE,
+                            .constant = (stage->vil.volts + stage->vih.volts) / 2,
+                            .slope = (stage->vil.share + stage->vih.share) / 2,
+                            .second = c->supply_param[supply]};
+    add_switch(c, low, node, TL_NET_GROUND, middle, true);
+    add_pulled(c, path, next, tl_net_fixed(0.1), TL_SHIFTER_OHMS, TL_GATE_CLOSED, low);
+    add_pulled(c, path, next, top, TL_SHIFTER_OHMS, TL_GATE_OPEN, low);
+}
+
+/* --- followers at the ends of what their outputs reach --- */
+
+void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
+                         int part, tl_net_value offset)
+{
+    char path[TL_PATH_LONGEST];
+    path_of(path, signal->name, stage->name, "limit");
+    for (int high = 0; high < 2; high++) {
+        const tl_level end = high ? stage->out_high : stage->out_low;
+        /* At either end it follows no more. */
+        const int contact = high ? tl_net_add_contact(c->net, path) : tl_net_breaker(c->net, part);
+        if (high)
+            tl_net_gate_part(c->net, part, TL_GATE_OPEN, contact);
+        tl_net_value volts = {.factor = 1,
+                              .first = TL_NET_NONE,
+                              .constant = end.volts,
+                              .slope = end.share,
+                              .second = c->supply_param[stage->to]};
+        add_pulled(c, path, out, volts, TL_FOLLOWER_OHMS, TL_GATE_CLOSED, contact);
+        volts.extra = offset.first != TL_NET_NONE ? -1 : 0;
+        volts.third = offset.first;
+        add_switch(c, contact, in, TL_NET_GROUND, volts, !high);
+    }
+}
+
+/* --- pins --- */
+
+int pull_contact(tl_circuit *c, int pin, bool up)
+{
+    int *contact = up ? &c->pins[pin].pull_up : &c->pins[pin].pull_down;
+    if (*contact == TL_NET_NONE)
+        *contact = tl_net_add_contact(c->net, c->plan->pins[pin].name);
+    return *contact;
+}
+
+static void add_own_pull(tl_circuit *c, int pin, int node, bool up)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_pin_limits *limits = &c->plan->pins[pin].limits;
+    const tl_quantity ohms = up ? limits->pull_up : limits->pull_down;
+    if (isnan(ohms.nominal) || !(ohms.nominal > 0) ||
+        (up ? c->pins[pin].pull_up : c->pins[pin].pull_down) != TL_NET_NONE)
+        return;
+    const int param = add_param(c, path_of(path, c->plan->pins[pin].name, up ? "pull-up" : "pull-down", NULL),
+                                ohms, TL_DIM_OHM, false);
+    const int part = tl_net_add_resistor(
+        c->net, path, node, up ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_of(param));
+    tl_net_gate_part(c->net, part, TL_GATE_CLOSED, pull_contact(c, pin, up));
+}
+
+/* The output's resistance: what it drops at the current that it drives. */
+static double driver_ohms(const tl_pin_limits *limits, double rail, bool high)
+{
+    const double drop = high ? rail - tl_level_volts(limits->voh, rail) : tl_level_volts(limits->vol, rail);
+    return limits->drives > 0 && drop > 0 ? drop / limits->drives : TL_DRIVER_OHMS;
+}
+
+static void add_pin_driver(tl_circuit *c, int pin, int node)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_pin_limits *limits = &c->plan->pins[pin].limits;
+    if (limits->supply == TL_NONE)
+        return;
+    const double rail = c->plan->supplies[limits->supply].volts.nominal;
+    for (int high = 0; high < 2; high++) {
+        const double ohms = driver_ohms(limits, rail, high != 0);
+        path_of(path, c->plan->pins[pin].name, high ? "drive-high" : "drive-low", NULL);
+        const int contact = tl_net_add_contact(c->net, path);
+        const int part = tl_net_add_resistor(
+            c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_fixed(ohms));
+        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, contact);
+        *(high ? &c->pins[pin].high_ohms : &c->pins[pin].low_ohms) = ohms;
+        *(high ? &c->pins[pin].drive_high : &c->pins[pin].drive_low) = contact;
+        add_own_pull(c, pin, node, high != 0);
+    }
+}
+
+void add_pin_drivers(tl_circuit *c)
+{
+    for (int i = 0; i < c->plan->line_count; i++) {
+        const int pin = c->plan->signals[i].pin;
+        if (pin < c->plan->board->pin_count && c->plan->pins[pin].digital &&
+            c->pins[pin].drive_low == TL_NET_NONE && c->signals[i].pin != TL_NET_GROUND &&
+            !tl_net_is_rail(c->net, c->signals[i].pin))
+            add_pin_driver(c, pin, c->signals[i].pin);
+    }
+}

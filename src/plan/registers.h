@@ -1,9 +1,0 @@
-#ifndef TL_REGISTERS_H
-#define TL_REGISTERS_H
-
-#include "reader.h"
-
-bool read_registers(reader *r, const tree *node, tl_converter *converter);
-void free_registers(tl_converter *converter);
-
-#endif

@@ -1,0 +1,385 @@
+/* Reading a board file. */
+#include "base/memory.h"
+#include "reader/read_board.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key board_keys[] = {{"tinyladder", true}, {"title", true},          {"supplies", true},
+                                       {"every-pin", true},  {"pins", true},           {"converters", true},
+                                       {"header", false},    {"total-current", false}, {NULL, false}};
+static const known_key limit_keys[] = {{"supply", false},      {"limits", false},    {"leakage", false},
+                                       {"capacitance", false}, {"vil", false},       {"vih", false},
+                                       {"hysteresis", false},  {"internal", false},  {"drives", false},
+                                       {"current", false},     {"injection", false}, {"vol", false},
+                                       {"voh", false},         {NULL, false}};
+static const known_key pin_keys[] = {{"position", false}, {"channel", false},     {"can", false},
+                                     {"rail", false},     {"supply", false},      {"limits", false},
+                                     {"leakage", false},  {"capacitance", false}, {"vil", false},
+                                     {"vih", false},      {"hysteresis", false},  {"internal", false},
+                                     {"drives", false},   {"current", false},     {"duty", false},
+                                     {"wired", false},    {"injection", false},   {"vol", false},
+                                     {"voh", false},      {"port", false},        {NULL, false}};
+static const known_key internal_keys[] = {{"up", false}, {"down", false}, {NULL, false}};
+static const known_key wired_keys[] = {{"lamp", true}, {"series", true}, {NULL, false}};
+static const known_key converter_keys[] = {{"bits", true},       {"steps", true},    {"word", true},
+                                           {"references", true}, {"sampling", true}, {"acquisition", true},
+                                           {"conversion", true}, {"errors", false},  {"registers", false},
+                                           {"ranges", false},    {NULL, false}};
+/* --- pins --- */
+
+/* The chip's own pulls. */
+static bool read_internal(reader *r, const tree *node, tl_pin_limits *limits)
+{
+    tl_written up = {.value.nominal = NAN}, down = {.value.nominal = NAN};
+    bool good = check_map(r, node, "internal", internal_keys);
+    if (good && tree_get(node, "up") != NULL)
+        good = read_quantity(r, tree_get(node, "up"), TL_DIM_OHM, &up);
+    if (good && tree_get(node, "down") != NULL)
+        good = read_quantity(r, tree_get(node, "down"), TL_DIM_OHM, &down) && good;
+    limits->pull_up = up.value;
+    limits->pull_down = down.value;
+    return good;
+}
+
+tl_pin_limits unknown_limits(void)
+{
+    return (tl_pin_limits){.supply = TL_NONE,
+                           .highest = {0, 1},
+                           .voh = {0, 1},
+                           .injection = NAN,
+                           .pull_up.nominal = NAN,
+                           .pull_down.nominal = NAN,
+                           .drives = NAN,
+                           .most_amperes = NAN};
+}
+
+/* Keys whose value is one quantity. */
+static bool read_limit_values(reader *r, const tree *node, tl_pin_limits *limits)
+{
+    const struct {
+        const char *key;
+        tl_dimension dimension;
+        double *value;
+    } values[] = {
+        {"hysteresis", TL_DIM_VOLT, &limits->hysteresis}, {"capacitance", TL_DIM_FARAD, &limits->farads},
+        {"drives", TL_DIM_AMPERE, &limits->drives},       {"current", TL_DIM_AMPERE, &limits->most_amperes},
+        {"injection", TL_DIM_AMPERE, &limits->injection},
+    };
+    bool good = true;
+    for (size_t i = 0; i < sizeof values / sizeof values[0]; i++) {
+        const tree *at = tree_get(node, values[i].key);
+        if (at != NULL)
+            good = read_value(r, at, values[i].dimension, values[i].value) && good;
+    }
+    return good;
+}
+
+bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+                 tl_pin_limits *limits)
+{
+    const struct {
+        const char *key;
+        tl_level *level;
+    } levels[] = {{"vil", &limits->vil}, {"vih", &limits->vih}, {"vol", &limits->vol}, {"voh", &limits->voh}};
+    bool good = read_limit_values(r, node, limits);
+    tl_written leakage = {0};
+    const tree *at;
+    if (supply_count > 0 && (at = tree_get(node, "supply")) != NULL)
+        good = read_rail(r, at, supplies, supply_count, false, &limits->supply) && good;
+    if ((at = tree_get(node, "limits")) != NULL)
+        good = read_level_span(r, at, &limits->lowest, &limits->highest) && good;
+    for (size_t i = 0; i < sizeof levels / sizeof levels[0]; i++) {
+        if ((at = tree_get(node, levels[i].key)) != NULL)
+            good = read_level(r, at, levels[i].level) && good;
+    }
+    if ((at = tree_get(node, "internal")) != NULL)
+        good = read_internal(r, at, limits) && good;
+    if ((at = tree_get(node, "leakage")) != NULL) {
+        const bool read = read_quantity(r, at, TL_DIM_AMPERE, &leakage);
+        if (read)
+            limits->leakage = leakage.value;
+        good = read && good;
+    }
+    return good;
+}
+
+/* Either one number for all, or a range that counts along with the names. */
+static bool read_counting(reader *r, const tree *node, const char *what, int names, long most, int *first,
+                          int *stride)
+{
+    const char *text = NULL;
+    char *end = NULL;
+    if (!read_text(r, node, what, &text))
+        return false;
+    const long from = strtol(text, &end, 10);
+    const char *rest = end + strspn(end, " ");
+    *stride = 0;
+    if (end != text && strncmp(rest, "..", 2) == 0) {
+        char *stop = NULL;
+        const long to = strtol(rest + 2, &stop, 10);
+        if (from >= 0 && to <= most && *stop == '\0' && to - from + 1 == names) {
+            *first = (int)from;
+            *stride = 1;
+            return true;
+        }
+        report_error(r, "bad-number", node->place,
+                     "%s: %d numbers are wanted here, as many as there are names", what, names);
+        return false;
+    }
+    long number = 0;
+    if (!read_number(r, node, what, 0, most, &number))
+        return false;
+    *first = (int)number;
+    if (names == 1)
+        return true;
+    report_error(r, "bad-number", node->place, "%s: %d pins cannot all have number %ld", what, names, number);
+    return false;
+}
+
+static bool read_abilities(reader *r, const tree *node, tl_pin *pin)
+{
+    static const char *const abilities[] = {"digital", "i2c", "spi", NULL};
+    bool good = check_list(r, node, "what a pin can do");
+    pin->digital = false;
+    for (int i = 0; good && i < node->count; i++) {
+        int choice = 0;
+        good = read_choice(r, &node->items[i], "an ability", abilities, &choice);
+        pin->digital = pin->digital || (good && choice == 0);
+        pin->i2c = pin->i2c || (good && choice == 1);
+        pin->spi = pin->spi || (good && choice == 2);
+    }
+    return good;
+}
+
+/* What the board hangs on the pin: a lamp of so many volts behind so many ohms. */
+static bool read_wired(reader *r, const tree *node, tl_pin *pin)
+{
+    tl_written lamp = {0}, ohms = {0};
+    bool good = check_map(r, node, "wired", wired_keys);
+    good = good && read_quantity(r, tree_get(node, "lamp"), TL_DIM_VOLT, &lamp);
+    good = good && read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a lamp's resistor", &ohms);
+    pin->lamp = lamp.value;
+    pin->lamp_ohms = ohms.value;
+    pin->wired = true;
+    return good;
+}
+
+static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_limits *usual,
+                     tl_board *board)
+{
+    int names = 0, position = -1, channel = -1, position_stride = 0, channel_stride = 0;
+    int duty = -1, duty_stride = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a pin", pin_keys))
+        return false;
+    tl_pin pin = {.place = key->place,
+                  .rail = TL_PIN_NO_RAIL,
+                  .digital = true,
+                  .limits = *usual,
+                  .converter = TL_NONE,
+                  .second = TL_NONE,
+                  .mux = TL_NONE,
+                  .input = TL_NONE};
+    const char *port = NULL;
+    bool good = read_limits(r, node, board->supplies, board->supply_count, &pin.limits);
+    const tree *at;
+    if ((at = tree_get(node, "position")) != NULL)
+        good = read_counting(r, at, "a position", names, 9999, &position, &position_stride) && good;
+    if ((at = tree_get(node, "channel")) != NULL)
+        good = read_counting(r, at, "a channel", names, 255, &channel, &channel_stride) && good;
+    if ((at = tree_get(node, "duty")) != NULL)
+        good = read_counting(r, at, "a duty channel", names, 255, &duty, &duty_stride) && good;
+    if ((at = tree_get(node, "wired")) != NULL)
+        good = read_wired(r, at, &pin) && good;
+    if ((at = tree_get(node, "can")) != NULL)
+        good = read_abilities(r, at, &pin) && good;
+    if ((at = tree_get(node, "port")) != NULL)
+        good = read_text(r, at, "what a port needs to find the pin", &port) && good;
+    if ((at = tree_get(node, "rail")) != NULL) {
+        int rail = -1;
+        good = read_rail(r, at, board->supplies, board->supply_count, true, &rail) && good;
+        pin.rail = rail == TL_TO_GROUND ? TL_PIN_IS_GROUND : rail;
+        pin.digital = false;
+    }
+    for (int i = 0; good && i < names; i++) {
+        pin.name = name_of_range(key->text, i);
+        pin.position = position < 0 ? -1 : position + i * position_stride;
+        pin.channel = channel < 0 ? -1 : channel + i * channel_stride;
+        pin.port = port != NULL ? tl_copy_text(port) : NULL;
+        pin.converter = pin.channel >= 0 ? 0 : TL_NONE;
+        pin.duty = duty < 0 ? -1 : duty + i * duty_stride;
+        for (int j = 0; j < board->pin_count && good; j++) {
+            const tl_pin *other = &board->pins[j];
+            if (strcmp(other->name, pin.name) == 0) {
+                report_error(r, "key-twice", key->place, "the pin '%s' stands here twice", pin.name);
+                good = false;
+            } else if (pin.channel >= 0 && other->channel == pin.channel) {
+                report_error(r, "channel-twice", key->place, "channel %d belongs to %s already", pin.channel,
+                             other->name);
+                good = false;
+            }
+        }
+        board->pins = tl_grow(board->pins, (size_t)board->pin_count, sizeof *board->pins);
+        board->pins[board->pin_count++] = pin;
+    }
+    if (board->pin_count > 256) {
+        report_error(r, "bad-number", key->place, "more than 256 pins");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_pins(reader *r, const tree *node, const tl_pin_limits *usual, tl_board *board)
+{
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place,
+                     "pins are written as names with what they are: 'L4: {channel: 0}'");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_pin(r, &node->items[2 * i], &node->items[2 * i + 1], usual, board) && good;
+    return good;
+}
+
+/* --- header --- */
+
+static bool read_header(reader *r, const tree *node, tl_board *board)
+{
+    bool good = check_list(r, node, "the header");
+    board->header_rows = good ? node->count : 0;
+    for (int i = 0; good && i < node->count; i++) {
+        good = check_list(r, &node->items[i], "a row of the header");
+        if (good && (node->items[i].count != node->items[0].count || node->items[i].count == 0)) {
+            report_error(r, "wrong-shape", node->items[i].place, "all rows of the header are equally long");
+            good = false;
+        }
+    }
+    if (!good || node->count == 0)
+        return good;
+    board->header_columns = node->items[0].count;
+    board->header =
+        tl_alloc((size_t)board->header_rows * (size_t)board->header_columns, sizeof *board->header);
+    for (int i = 0; i < board->header_rows * board->header_columns; i++) {
+        const tree *item = &node->items[i / board->header_columns].items[i % board->header_columns];
+        const char *name = NULL;
+        if (!read_text(r, item, "the name of a pin", &name))
+            return false;
+        board->header[i] = tl_copy_text(name);
+        bool known = false;
+        for (int p = 0; p < board->pin_count; p++)
+            known = known || strcmp(board->pins[p].name, name) == 0;
+        if (!known) {
+            report_error(r, "unknown-pin", item->place, "the header names '%.40s', but there is no such pin",
+                         name);
+            good = false;
+        }
+    }
+    return good;
+}
+
+/* --- the whole --- */
+
+static bool read_board(reader *r, const tree *root, tl_board *board)
+{
+    const char *title = NULL;
+    tl_pin_limits usual = unknown_limits();
+    if (!read_head(r, root, "board") || !check_map(r, root, "a board", board_keys))
+        return false;
+    bool good = read_text(r, tree_get(root, "title"), "the board's name", &title);
+    if (good)
+        board->title = tl_copy_text(title);
+    good = read_supplies(r, tree_get(root, "supplies"), NULL, &board->supplies, &board->supply_count, -1) &&
+           good;
+    const tree *every = tree_get(root, "every-pin");
+    static const char *const needed[] = {"supply", "limits", "vil", "vih"};
+    if (!good || !check_map(r, every, "every-pin", limit_keys) ||
+        !read_limits(r, every, board->supplies, board->supply_count, &usual))
+        return false;
+    for (size_t i = 0; i < sizeof needed / sizeof needed[0]; i++) {
+        if (tree_get(every, needed[i]) == NULL) {
+            report_error(r, "missing-key", every->place, "every-pin needs '%s'", needed[i]);
+            good = false;
+        }
+    }
+    board->usual = usual;
+    board->total_amperes = INFINITY;
+    if (tree_get(root, "total-current") != NULL)
+        good = read_value(r, tree_get(root, "total-current"), TL_DIM_AMPERE, &board->total_amperes) && good;
+    good = read_pins(r, tree_get(root, "pins"), &usual, board) && good;
+    if (tree_get(root, "header") != NULL)
+        good = read_header(r, tree_get(root, "header"), board) && good;
+    const tree *converters = tree_get(root, "converters");
+    if (converters->kind != TREE_MAP || converters->count != 1 || converters->items[0].kind != TREE_TEXT) {
+        report_error(r, "wrong-shape", converters->place,
+                     "a board has one converter here: 'main: {bits: 12, ..}'");
+        return false;
+    }
+    const tree *own = &converters->items[1];
+    board->converter.name = tl_copy_text(converters->items[0].text);
+    if (!check_map(r, own, "a converter", converter_keys))
+        return false;
+    return read_converter_parts(r, own, board->supplies, board->supply_count, &board->converter) && good;
+}
+
+tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report)
+{
+    reader r = {report, path};
+    tree *root = tree_read_file(path, asked_from, report);
+    if (root == NULL)
+        return NULL;
+    tl_board *board = tl_alloc(1, sizeof *board);
+    const bool good = read_board(&r, root, board);
+    tree_free(root);
+    if (good)
+        return board;
+    tl_board_free(board);
+    return NULL;
+}
+
+void tl_file_kind(const char *path, char kind[16])
+{
+    char line[64] = "";
+    FILE *stream = fopen(path, "rb");
+    kind[0] = '\0';
+    if (stream == NULL)
+        return;
+    if (fgets(line, sizeof line, stream) != NULL)
+        (void)sscanf(line, "tinyladder: %15[a-z]", kind);
+    fclose(stream);
+}
+
+tl_board *tl_board_load(const char *path, tl_report *report)
+{
+    return board_load_from(path, (tl_place){-1, 0, 0}, report);
+}
+
+const tl_pin_limits *tl_board_usual_limits(const tl_board *board)
+{
+    return &board->usual;
+}
+
+static void free_pin(tl_pin *pin)
+{
+    free(pin->name);
+    free(pin->port);
+}
+
+void tl_board_free(tl_board *board)
+{
+    if (board == NULL)
+        return;
+    for (int i = 0; i < board->supply_count; i++)
+        free(board->supplies[i].name);
+    for (int i = 0; i < board->pin_count; i++)
+        free_pin(&board->pins[i]);
+    for (int i = 0; board->header != NULL && i < board->header_rows * board->header_columns; i++)
+        free(board->header[i]);
+    free(board->header);
+    free_converter_parts(&board->converter);
+    free(board->supplies);
+    free(board->pins);
+    free(board->title);
+    free(board);
+}

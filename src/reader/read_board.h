@@ -1,0 +1,24 @@
+/* What the readers of boards, converters and multiplexers share. */
+#ifndef TL_BOARD_INTERNAL_H
+#define TL_BOARD_INTERNAL_H
+
+#include "reader/reader.h"
+
+/* The keys that a converter takes wherever it is described, without those that are read elsewhere. supplies:
+ * what a reference may name. */
+bool read_converter_parts(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+                          tl_converter *converter);
+void free_converter_parts(tl_converter *converter);
+
+/* What every-pin, a pin's own entry and a converter's inputs share; keys that are absent leave what was
+ * there. */
+bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+                 tl_pin_limits *limits);
+/* Limits of which nothing is known yet. */
+tl_pin_limits unknown_limits(void);
+
+/* Files that a plan names: where one cannot be read, that place is blamed. */
+tl_converter *converter_load_from(const char *path, tl_place asked_from, tl_report *report);
+tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report *report);
+
+#endif

@@ -1,0 +1,290 @@
+/* Reading the files of parts that a plan adds to a board: a converter on a bus, a multiplexer. */
+#include "base/memory.h"
+#include "reader/read_board.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key converter_keys[] = {
+    {"tinyladder", true},   {"title", false},      {"bus", true},        {"supply", true},
+    {"bits", true},         {"steps", true},       {"word", true},       {"ranges", false},
+    {"references", false},  {"inputs", true},      {"pairs", false},     {"sampling", false},
+    {"acquisition", false}, {"conversion", false}, {"errors", false},    {"registers", false},
+    {"limits", false},      {"leakage", false},    {"injection", false}, {"capacitance", false},
+    {"frame", false},       {NULL, false}};
+static const known_key frame_keys[] = {{"settings", false}, {"result", false}, {"ready", false},
+                                       {"longest", false},  {"send", false},   {"zeros", false},
+                                       {"take", false},     {NULL, false}};
+static const known_key mux_keys[] = {{"tinyladder", true},   {"title", true},         {"inputs", true},
+                                     {"enable", false},      {"on-resistance", true}, {"leakage", false},
+                                     {"capacitance", false}, {"signals", false},      {NULL, false}};
+
+/* --- a converter on a bus --- */
+
+static bool read_inputs(reader *r, const tree *node, tl_converter *converter)
+{
+    bool good = check_list(r, node, "the inputs");
+    for (int i = 0; good && i < node->count; i++) {
+        int names = 0;
+        good = read_name_range(r, &node->items[i], &names);
+        for (int n = 0; good && n < names; n++) {
+            if (converter->input_count == TL_INPUTS_MOST) {
+                report_error(r, "bad-number", node->items[i].place, "more than %d inputs", TL_INPUTS_MOST);
+                return false;
+            }
+            converter->inputs[converter->input_count++] = name_of_range(node->items[i].text, n);
+        }
+    }
+    if (good && converter->input_count == 0) {
+        report_error(r, "missing-key", node->place, "a converter has at least one input");
+        return false;
+    }
+    return good;
+}
+
+static int input_named(const tl_converter *converter, const char *name)
+{
+    for (int i = 0; i < converter->input_count; i++) {
+        if (strcmp(converter->inputs[i], name) == 0)
+            return i;
+    }
+    return TL_NONE;
+}
+
+static const char *input_name(const void *list, int i)
+{
+    return ((const tl_converter *)list)->inputs[i];
+}
+
+static bool read_pair(reader *r, const tree *key, const tree *node, tl_converter *converter)
+{
+    const char *name = NULL;
+    if (!read_text(r, key, "the name of a pair", &name) || !check_list(r, node, "a pair of inputs"))
+        return false;
+    if (node->count != 2 || converter->pair_count == TL_INPUTS_MOST) {
+        report_error(r, "wrong-shape", node->place,
+                     "a pair is two inputs, the positive one first: [in-0, in-1]");
+        return false;
+    }
+    for (int e = 0; e < 2; e++) {
+        const char *input = NULL;
+        if (!read_text(r, &node->items[e], "an input", &input))
+            return false;
+        converter->pair_of[converter->pair_count][e] = input_named(converter, input);
+        if (converter->pair_of[converter->pair_count][e] == TL_NONE) {
+            const char *meant = nearest_name(input, input_name, converter, converter->input_count);
+            report_error(r, "unknown-word", node->items[e].place, "there is no input '%.40s'%s%s%s", input,
+                         meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                         meant != NULL ? "'?" : "");
+            return false;
+        }
+    }
+    converter->pairs[converter->pair_count++] = tl_copy_text(name);
+    return true;
+}
+
+static bool read_pairs(reader *r, const tree *node, tl_converter *converter)
+{
+    bool good = node->kind == TREE_MAP;
+    if (!good)
+        report_error(r, "wrong-shape", node->place, "pairs are written as names with two inputs");
+    for (int i = 0; good && i < node->count; i++)
+        good = read_pair(r, &node->items[2 * i], &node->items[2 * i + 1], converter);
+    return good;
+}
+
+/* `0x2a` or `42`. */
+static bool read_byte(reader *r, const tree *node, const char *what, int *byte)
+{
+    const char *text = NULL;
+    char *end = NULL;
+    if (!read_text(r, node, what, &text))
+        return false;
+    const long found = strtol(text, &end, 0);
+    if (end == text || *end != '\0' || found < 0 || found > 255) {
+        report_error(r, "bad-number", node->place, "%s is a number from 0 to 255, such as 0x1b", what);
+        return false;
+    }
+    *byte = (int)found;
+    return true;
+}
+
+static bool read_ready(reader *r, const tree *node, tl_frame *frame)
+{
+    const char *text = NULL;
+    if (!read_text(r, node, "the ready bit, such as 'bit 7',", &text))
+        return false;
+    if (strncmp(text, "bit ", 4) == 0 && strspn(text + 4, "0123456789") == strlen(text + 4) &&
+        strlen(text) < 8 && atoi(text + 4) < 32) {
+        frame->ready_bit = atoi(text + 4);
+        return true;
+    }
+    report_error(r, "bad-number", node->place, "the ready bit is written 'bit 7'");
+    return false;
+}
+
+static bool read_send(reader *r, const tree *node, tl_frame *frame)
+{
+    bool good = check_list(r, node, "what is sent");
+    for (int i = 0; good && i < node->count; i++) {
+        const char *text = NULL;
+        good = frame->send_count < TL_SENDS_MOST && read_text(r, &node->items[i], "a bit or a field", &text);
+        if (good && strcmp(text, "0") != 0 && strcmp(text, "1") != 0 && strcmp(text, "channel") != 0 &&
+            strcmp(text, "single") != 0) {
+            report_error(
+                r, "unknown-word", node->items[i].place,
+                "what is sent is 0, 1, 'single' (1 for one input, 0 for a pair) or 'channel' (its bits)");
+            good = false;
+        }
+        if (good)
+            frame->send[frame->send_count++] = tl_copy_text(text);
+    }
+    return good;
+}
+
+static bool read_frame(reader *r, const tree *node, tl_bus_kind bus, tl_frame *frame)
+{
+    const tree *at;
+    long number = 0;
+    bool good = check_map(r, node, "a frame", frame_keys);
+    if ((at = tree_get(node, "settings")) != NULL)
+        good = read_byte(r, at, "a register", &frame->settings) && good;
+    if ((at = tree_get(node, "result")) != NULL)
+        good = read_byte(r, at, "a register", &frame->result) && good;
+    if ((at = tree_get(node, "ready")) != NULL)
+        good = read_ready(r, at, frame) && good;
+    if ((at = tree_get(node, "longest")) != NULL)
+        good = read_value(r, at, TL_DIM_SECOND, &frame->longest) && good;
+    if ((at = tree_get(node, "send")) != NULL)
+        good = read_send(r, at, frame) && good;
+    if ((at = tree_get(node, "zeros")) != NULL &&
+        (good = read_number(r, at, "zeros", 0, 31, &number) && good))
+        frame->zeros = (int)number;
+    if ((at = tree_get(node, "take")) != NULL && (good = read_number(r, at, "take", 6, 32, &number) && good))
+        frame->take = (int)number;
+    const char *const needed = bus == TL_BUS_I2C ? "result" : "take";
+    if (good && tree_get(node, needed) == NULL) {
+        report_error(r, "missing-key", node->place, "a frame on this bus needs '%s'", needed);
+        good = false;
+    }
+    return good;
+}
+
+static bool read_converter(reader *r, const tree *root, tl_converter *converter)
+{
+    static const char *const buses[] = {"i2c", "spi", NULL};
+    int bus = 0;
+    const char *title = "converter";
+    const tree *at;
+    tl_written supply = {0};
+    if (!read_head(r, root, "converter") || !check_map(r, root, "a converter", converter_keys))
+        return false;
+    converter->limits = unknown_limits();
+    converter->frame = (tl_frame){.settings = TL_NONE, .result = TL_NONE, .ready_bit = TL_NONE};
+    bool good = read_choice(r, tree_get(root, "bus"), "the bus", buses, &bus);
+    converter->bus = bus == 0 ? TL_BUS_I2C : TL_BUS_SPI;
+    if ((at = tree_get(root, "title")) != NULL)
+        good = read_text(r, at, "the title", &title) && good;
+    converter->name = tl_copy_text(title);
+    good = read_quantity(r, tree_get(root, "supply"), TL_DIM_VOLT, &supply) && good;
+    converter->supply = supply.value;
+    good = read_converter_parts(r, root, NULL, 0, converter) && good;
+    good = read_limits(r, root, NULL, 0, &converter->limits) && good;
+    good = read_inputs(r, tree_get(root, "inputs"), converter) && good;
+    if (good && (at = tree_get(root, "pairs")) != NULL)
+        good = read_pairs(r, at, converter);
+    if ((at = tree_get(root, "frame")) != NULL)
+        good = read_frame(r, at, converter->bus, &converter->frame) && good;
+    if (good && converter->range_count == 0 && converter->reference_count == 0) {
+        report_error(r, "missing-key", root->place,
+                     "a converter needs 'ranges' or 'references': what its span is");
+        good = false;
+    }
+    return good;
+}
+
+tl_converter *converter_load_from(const char *path, tl_place asked_from, tl_report *report)
+{
+    reader r = {report, path};
+    tree *root = tree_read_file(path, asked_from, report);
+    if (root == NULL)
+        return NULL;
+    tl_converter *converter = tl_alloc(1, sizeof *converter);
+    const bool good = read_converter(&r, root, converter);
+    tree_free(root);
+    if (good)
+        return converter;
+    tl_converter_free(converter);
+    return NULL;
+}
+
+tl_converter *tl_converter_load(const char *path, tl_report *report)
+{
+    return converter_load_from(path, (tl_place){-1, 0, 0}, report);
+}
+
+void tl_converter_free(tl_converter *converter)
+{
+    if (converter == NULL)
+        return;
+    free_converter_parts(converter);
+    free(converter);
+}
+
+/* --- a multiplexer --- */
+
+static bool read_mux(reader *r, const tree *root, tl_mux_part *part)
+{
+    static const char *const enables[] = {"none", "low", "high", NULL};
+    const char *title = NULL;
+    const tree *at;
+    long inputs = 0;
+    tl_written on = {0}, leakage = {0};
+    if (!read_head(r, root, "mux") || !check_map(r, root, "a multiplexer", mux_keys))
+        return false;
+    part->highest = (tl_level){0, 1};
+    bool good = read_text(r, tree_get(root, "title"), "the title", &title);
+    part->title = tl_copy_text(title != NULL ? title : "");
+    good = read_number(r, tree_get(root, "inputs"), "inputs", 2, TL_INPUTS_MOST, &inputs) && good;
+    part->inputs = (int)inputs;
+    if ((at = tree_get(root, "enable")) != NULL)
+        good = read_choice(r, at, "enable", enables, &part->enable) && good;
+    good = read_part(r, tree_get(root, "on-resistance"), TL_DIM_OHM, "an on-resistance", &on) && good;
+    part->on_ohms = on.value;
+    if ((at = tree_get(root, "leakage")) != NULL)
+        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage) && good;
+    part->leakage = leakage.value;
+    if ((at = tree_get(root, "capacitance")) != NULL)
+        good = read_value(r, at, TL_DIM_FARAD, &part->farads) && good;
+    if ((at = tree_get(root, "signals")) != NULL)
+        good = read_level_span(r, at, &part->lowest, &part->highest) && good;
+    return good;
+}
+
+tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report *report)
+{
+    reader r = {report, path};
+    tree *root = tree_read_file(path, asked_from, report);
+    if (root == NULL)
+        return NULL;
+    tl_mux_part *part = tl_alloc(1, sizeof *part);
+    const bool good = read_mux(&r, root, part);
+    tree_free(root);
+    if (good)
+        return part;
+    tl_mux_part_free(part);
+    return NULL;
+}
+
+tl_mux_part *tl_mux_part_load(const char *path, tl_report *report)
+{
+    return mux_part_load_from(path, (tl_place){-1, 0, 0}, report);
+}
+
+void tl_mux_part_free(tl_mux_part *part)
+{
+    if (part == NULL)
+        return;
+    free(part->title);
+    free(part);
+}

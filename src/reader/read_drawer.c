@@ -1,0 +1,233 @@
+/* Reading a drawer file: which parts there are. */
+#include "base/memory.h"
+#include "reader/read_plan.h"
+#include "tinyladder/design/preferred.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key drawer_keys[] = {
+    {"tinyladder", true}, {"title", false}, {"resistors", false}, {"capacitors", false}, {NULL, false}};
+static const known_key entry_keys[] = {{"preferred", false}, {"over", false},  {"values", false},
+                                       {"tolerance", true},  {"power", false}, {"count", false},
+                                       {"drift", false},     {NULL, false}};
+
+static bool read_preferred(reader *r, const tree *node, const tree *over, tl_dimension dimension,
+                           tl_stock_part part, tl_stock *stock)
+{
+    const char *text = NULL;
+    tl_series series;
+    tl_written range = {0};
+    if (over == NULL) {
+        report_error(r, "missing-key", node->place, "'preferred' needs 'over': from which value to which");
+        return false;
+    }
+    if (!read_text(r, node, "a series, such as E24,", &text) || !read_quantity(r, over, dimension, &range))
+        return false;
+    if (!tl_series_read(text, &series)) {
+        report_error(r, "unknown-word", node->place,
+                     "'%.20s' is no series: E3, E6, E12, E24, E48, E96 or E192", text);
+        return false;
+    }
+    if (range.value.low <= 0) {
+        report_error(r, "zero-part", over->place, "a series begins above 0");
+        return false;
+    }
+    tl_stock values = tl_stock_series(series, range.value.low, range.value.high, part.tolerance);
+    for (int i = 0; i < values.count; i++) {
+        part.value = values.parts[i].value;
+        tl_stock_add(stock, part);
+    }
+    tl_stock_free(&values);
+    return true;
+}
+
+static bool read_values(reader *r, const tree *node, tl_dimension dimension, tl_stock_part part,
+                        tl_stock *stock)
+{
+    bool good = check_list(r, node, "values");
+    for (int i = 0; good && i < node->count; i++) {
+        good = read_value(r, &node->items[i], dimension, &part.value);
+        if (good && part.value <= 0) {
+            report_error(r, "zero-part", node->items[i].place, "a part must be above 0");
+            good = false;
+        }
+        if (good)
+            tl_stock_add(stock, part);
+    }
+    return good;
+}
+
+static bool read_entry(reader *r, const tree *node, tl_dimension dimension, tl_stock *stock)
+{
+    tl_stock_part part = {.watts = INFINITY, .count = -1};
+    long count = 0;
+    if (!check_map(r, node, "an entry of a drawer", entry_keys))
+        return false;
+    const tree *preferred = tree_get(node, "preferred"), *values = tree_get(node, "values"), *at;
+    if ((preferred == NULL) == (values == NULL)) {
+        report_error(r, "missing-key", node->place, "an entry has either 'preferred' or 'values'");
+        return false;
+    }
+    bool good = read_value(r, tree_get(node, "tolerance"), TL_DIM_PERCENT, &part.tolerance);
+    part.tolerance /= 100;
+    if (good && !(part.tolerance >= 0 && part.tolerance < 1)) {
+        report_error(r, "bad-quantity", tree_get(node, "tolerance")->place,
+                     "a tolerance lies between 0 %% and 100 %%");
+        good = false;
+    }
+    if ((at = tree_get(node, "power")) != NULL)
+        good = read_value(r, at, TL_DIM_WATT, &part.watts) && good;
+    if ((at = tree_get(node, "count")) != NULL) {
+        good = read_number(r, at, "the count", 0, 1000000, &count) && good;
+        part.count = (int)count;
+    }
+    if ((at = tree_get(node, "drift")) != NULL)
+        good = read_value(r, at, TL_DIM_DRIFT, &part.drift) && good;
+    if (!good || part.count == 0)
+        return good;
+    return preferred != NULL ? read_preferred(r, preferred, tree_get(node, "over"), dimension, part, stock)
+                             : read_values(r, values, dimension, part, stock);
+}
+
+static bool read_entries(reader *r, const tree *node, const char *what, tl_dimension dimension,
+                         tl_stock *stock)
+{
+    bool good = node == NULL || check_list(r, node, what);
+    for (int i = 0; good && node != NULL && i < node->count; i++)
+        good = read_entry(r, &node->items[i], dimension, stock) && good;
+    return good;
+}
+
+bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors, tl_stock *capacitors,
+                      tl_report *report)
+{
+    reader r = {report, path};
+    tl_stock ohms = {0}, farads = {0};
+    tree *root = tree_read_file(path, asked_from, report);
+    if (root == NULL)
+        return false;
+    bool good = read_head(&r, root, "drawer") && check_map(&r, root, "a drawer", drawer_keys);
+    if (good) {
+        good = read_entries(&r, tree_get(root, "resistors"), "resistors", TL_DIM_OHM, &ohms);
+        good = read_entries(&r, tree_get(root, "capacitors"), "capacitors", TL_DIM_FARAD, &farads) && good;
+    }
+    tree_free(root);
+    if (good && resistors != NULL)
+        *resistors = ohms;
+    else
+        tl_stock_free(&ohms);
+    if (good && capacitors != NULL)
+        *capacitors = farads;
+    else
+        tl_stock_free(&farads);
+    return good;
+}
+
+bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report)
+{
+    return drawer_load_from(path, (tl_place){-1, 0, 0}, resistors, capacitors, report);
+}
+
+/* --- what a plan does with a drawer --- */
+
+static const tl_stock_part *find_part(const tl_stock *stock, double value)
+{
+    for (int i = 0; i < stock->count; i++) {
+        if (fabs(stock->parts[i].value - value) <= 1e-9 * value)
+            return &stock->parts[i];
+    }
+    return NULL;
+}
+
+/* One value, or two that were joined: in series where they add up to it, else in parallel. */
+static void take_tolerance(tl_written *part, const tl_stock *stock, double kelvins)
+{
+    const tl_stock_part *first = find_part(stock, part->parts[0]), *second = find_part(stock, part->parts[1]);
+    double low[2], high[2];
+    if (!part->given || part->value.toleranced || part->value.low != part->value.high || first == NULL)
+        return;
+    const double off = first->tolerance + first->drift * kelvins;
+    low[0] = first->value * (1 - off);
+    high[0] = first->value * (1 + off);
+    part->value.toleranced = true;
+    if (!(part->parts[1] > 0)) {
+        part->value.low = low[0];
+        part->value.high = high[0];
+        return;
+    }
+    const double tolerance = second != NULL ? second->tolerance + second->drift * kelvins : 0;
+    const bool series = part->value.nominal > part->parts[0];
+    low[1] = part->parts[1] * (1 - tolerance);
+    high[1] = part->parts[1] * (1 + tolerance);
+    part->value.low = series ? low[0] + low[1] : low[0] * low[1] / (low[0] + low[1]);
+    part->value.high = series ? high[0] + high[1] : high[0] * high[1] / (high[0] + high[1]);
+}
+
+static void visit_stage(tl_stage *stage, tl_part_visitor *visit, void *context)
+{
+    const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+    if (stage->kind == TL_STAGE_CABLE)
+        return; /* what a cable has is not bought as a capacitor */
+    if (stage->first.given)
+        visit(context, &stage->first, farads ? TL_DIM_FARAD : TL_DIM_OHM, stage->fitted);
+    if (stage->second.given && stage->kind != TL_STAGE_CAPACITOR)
+        visit(context, &stage->second, stage->kind == TL_STAGE_FILTER ? TL_DIM_FARAD : TL_DIM_OHM,
+              stage->fitted);
+}
+
+void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context)
+{
+    for (int i = 0; i < plan->line_count; i++) {
+        tl_signal *signal = &plan->signals[i];
+        for (int b = 0; b < signal->source.button_count; b++) {
+            if (signal->source.buttons[b].ohms.value.nominal > 0)
+                visit(context, &signal->source.buttons[b].ohms, TL_DIM_OHM, false);
+        }
+        for (int j = 0; j < signal->stage_count; j++)
+            visit_stage(&signal->stages[j], visit, context);
+    }
+    for (int i = 0; i < plan->supply_count; i++) {
+        tl_supply *rail = &plan->supplies[i];
+        /* A few milliohms are a wire, not a part. */
+        if (rail->kind == TL_RAIL_SHARED && rail->ohms.given && rail->ohms.value.nominal >= 1)
+            visit(context, &rail->ohms, TL_DIM_OHM, rail->fitted);
+    }
+    for (int i = 0; i < plan->output_count; i++) {
+        tl_plan_output *output = &plan->outputs[i];
+        for (int p = 0; p < output->pin_count && output->series.given; p++)
+            visit(context, &output->series, TL_DIM_OHM, output->wired);
+        if (output->driver.way != TL_DRIVER_NONE) {
+            visit(context, &output->driver.series, TL_DIM_OHM, false);
+            if (output->driver.pull.given)
+                visit(context, &output->driver.pull, TL_DIM_OHM, false);
+        }
+    }
+}
+
+/* What plan_take_tolerances() and tl_plan_take_parts() visit with. */
+static void take_tolerance_of(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+{
+    const tl_plan *plan = context;
+    if (!fitted)
+        take_tolerance(part, dimension == TL_DIM_FARAD ? &plan->capacitors : &plan->resistors,
+                       fmax(fabs(plan->warmest - 25), fabs(plan->coldest - 25)));
+}
+
+void plan_take_tolerances(tl_plan *plan)
+{
+    tl_plan_visit_parts(plan, take_tolerance_of, plan);
+}
+
+static void take_part_of(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+{
+    for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
+        if (part->parts[i] > 0)
+            (void)tl_stock_take(context, part->parts[i]);
+    }
+}
+
+void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
+{
+    tl_plan_visit_parts(plan, take_part_of, resistors);
+}

@@ -1,0 +1,494 @@
+/* What goes wrong in a scene, and the meter on it: every name is found in the wired circuit of the plan. */
+#include "base/memory.h"
+#include "elaborate/elaborate.h"
+#include "reader/read_scene.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct {
+    reader *r;
+    const tl_plan *plan;
+    const tl_circuit *circuit;
+} finder;
+
+static const known_key meter_keys[] = {
+    {"use", true}, {"on", true}, {"from", false}, {"until", false}, {NULL, false}};
+/* Each kind's own key stands first; `from` and `until` are for all. */
+static const known_key fault_keys[][6] = {
+    [TL_SCENE_OPEN] = {{"open", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_SHORT] = {{"short", true}, {"to", false}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_WRONG] = {{"wrong", true}, {"value", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_SWAP] = {{"swap", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_STUCK] = {{"stuck", true}, {"at", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_MISSING] = {{"missing", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_LOOSE] = {{"loose", true}, {"every", false}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_LEAK] =
+        {{"leak", true}, {"ohms", true}, {"to", true}, {"from", false}, {"until", false}, {NULL, false}},
+    [TL_SCENE_NOISE] = {{"noise", true},
+                        {"volts", true},
+                        {"frequency", true},
+                        {"from", false},
+                        {"until", false},
+                        {NULL, false}},
+    [TL_SCENE_SETTING] = {{"setting", true}, {NULL, false}},
+};
+enum { KINDS = sizeof fault_keys / sizeof fault_keys[0], FAULTS_MOST = 1000 };
+static const known_key setting_keys[] = {
+    {"setting", true},  {"reference", false}, {"range", false}, {"align", false}, {"acquisition", false},
+    {"address", false}, {"stretch", false},   {"from", false},  {"until", false}, {NULL, false}};
+
+/* --- names --- */
+
+static const char *part_name(const void *list, int i)
+{
+    return tl_net_part_name(list, i);
+}
+
+static const char *node_name(const void *list, int i)
+{
+    return tl_net_node_name(list, i);
+}
+
+static bool unknown(const finder *f, const tree *node, const char *what, const char *meant)
+{
+    report_error(f->r, "unknown-name", node->place, "the plan has no %s '%.80s'%s%s%s", what, node->text,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
+    return false;
+}
+
+static bool is_text(const finder *f, const tree *node, const char *what)
+{
+    const char *text;
+    return read_text(f->r, node, what, &text);
+}
+
+/* `NAME.pin` or `NAME.source`: the signal; else NULL. */
+static const tl_signal *signal_before(const finder *f, const char *path, const char *end, int *index)
+{
+    char name[TL_PATH_LONGEST] = "";
+    const char *dot = strrchr(path, '.');
+    if (dot == NULL || strcmp(dot + 1, end) != 0 || (size_t)(dot - path) >= sizeof name)
+        return NULL;
+    memcpy(name, path, (size_t)(dot - path));
+    return tl_plan_signal(f->plan, name, index);
+}
+
+static bool begins_with(const char *text, const char *name, const char *then)
+{
+    const size_t length = strlen(name);
+    return strncmp(text, name, length) == 0 && strncmp(text + length, then, strlen(then)) == 0;
+}
+
+/* The wire from a source: all of the source that its first node hangs on; of a rail, what the chain has on
+ * it. */
+static int wire_of_source(const finder *f, int signal, int *parts)
+{
+    const tl_net *net = f->circuit->net;
+    const int node = f->circuit->signals[signal].source;
+    const char *name = f->plan->signals[signal].name, *then = tl_net_is_rail(net, node) ? "." : ".source";
+    int at[256], count = 0;
+    const int there = tl_net_parts_at(net, node, at, 256);
+    for (int i = 0; i < there && i < 256 && count < TL_SCENE_PARTS_MOST; i++) {
+        if (begins_with(tl_net_part_name(net, at[i]), name, then))
+            parts[count++] = at[i];
+    }
+    return count;
+}
+
+/* The wire to a pin: behind a multiplexer its switch. */
+static int wire_of_pin(const finder *f, int signal)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_pin *pin = &f->plan->pins[f->plan->signals[signal].pin];
+    if (pin->mux != TL_NONE)
+        snprintf(path, sizeof path, "%.80s.%d", f->plan->muxes[pin->mux].name, pin->input);
+    else
+        path_of(path, f->plan->signals[signal].name, "pin", NULL);
+    return tl_net_find_part(f->circuit->net, path);
+}
+
+/* One part, a wire to a pin, or the wire from a source. */
+static bool find_parts(const finder *f, const tree *node, int *parts, int *count)
+{
+    int signal;
+    if (!is_text(f, node, "a part's name"))
+        return false;
+    *count = 1;
+    if (signal_before(f, node->text, "source", &signal) != NULL)
+        *count = wire_of_source(f, signal, parts);
+    else if (signal_before(f, node->text, "pin", &signal) != NULL)
+        parts[0] = wire_of_pin(f, signal);
+    else
+        parts[0] = tl_net_find_part(f->circuit->net, node->text);
+    if (*count > 0 && parts[0] != TL_NET_NONE)
+        return true;
+    return unknown(f, node, "part",
+                   nearest_name(node->text, part_name, f->circuit->net, tl_net_part_count(f->circuit->net)));
+}
+
+static bool find_node(const finder *f, const tree *node, int *found)
+{
+    if (!is_text(f, node, "a point's name"))
+        return false;
+    *found = tl_circuit_point(f->circuit, node->text);
+    return *found != TL_NET_NONE ||
+           unknown(f, node, "point",
+                   nearest_name(node->text, node_name, f->circuit->net, tl_net_node_count(f->circuit->net)));
+}
+
+/* `MUX.select-0`, `MUX.enable`, a pin, or a digital signal's pin; TL_NONE for none of them. */
+static int line_named(const finder *f, const char *text)
+{
+    char path[TL_PATH_LONGEST];
+    int signal;
+    for (int m = 0; m < f->plan->mux_count; m++) {
+        const tl_mux *mux = &f->plan->muxes[m];
+        for (int i = 0; i <= mux->select_count; i++) {
+            const bool enable = i == mux->select_count;
+            snprintf(path, sizeof path, enable ? "%.80s.enable" : "%.80s.select-%d", mux->name, i);
+            if (strcmp(path, text) == 0)
+                return enable ? mux->enable.pin : mux->select[i].pin;
+        }
+    }
+    for (int i = 0; i < f->plan->board->pin_count; i++) {
+        if (strcmp(f->plan->pins[i].name, text) == 0)
+            return i;
+    }
+    const tl_signal *s = signal_before(f, text, "pin", &signal);
+    return s != NULL && !s->analog ? s->pin : TL_NONE;
+}
+
+static int param_of_part(const finder *f, int part)
+{
+    return tl_circuit_param(f->circuit, tl_net_part_name(f->circuit->net, part));
+}
+
+/* --- the kinds --- */
+
+static bool read_short(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    const tree *what = tree_get(node, "short"), *to = tree_get(node, "to");
+    fault->ohms = 0;
+    if (to != NULL)
+        return find_node(f, what, &fault->node[0]) && find_node(f, to, &fault->node[1]);
+    if (!find_parts(f, what, fault->parts, &fault->part_count))
+        return false;
+    tl_net_part_ends(f->circuit->net, fault->parts[0], &fault->node[0], &fault->node[1]);
+    fault->part_count = 0;
+    return true;
+}
+
+static bool read_wrong(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    const tree *what = tree_get(node, "wrong");
+    if (!find_parts(f, what, fault->parts, &fault->part_count))
+        return false;
+    fault->param[0] = param_of_part(f, fault->parts[0]);
+    fault->part_count = 0;
+    if (fault->param[0] == TL_NET_NONE)
+        return unknown(f, what, "value of a part", NULL);
+    return read_value(f->r, tree_get(node, "value"), f->circuit->dimension[fault->param[0]], &fault->value);
+}
+
+/* Two signals' plugs: the wire of each pin goes to the other one's. */
+static bool swap_plugs(const finder *f, const tree *list, tl_scene_fault *fault)
+{
+    for (int i = 0; i < 2; i++) {
+        int signal;
+        if (signal_before(f, list->items[i].text, "pin", &signal) == NULL)
+            return false;
+        fault->parts[i] = wire_of_pin(f, signal);
+        fault->node[i] = f->circuit->signals[signal].route_length > 0 ? f->circuit->signals[signal].common
+                                                                      : f->circuit->signals[signal].pin;
+        fault->other[1 - i] = f->circuit->signals[signal].end;
+    }
+    fault->part_count = 2;
+    return fault->parts[0] != TL_NET_NONE && fault->parts[1] != TL_NET_NONE;
+}
+
+static bool read_swap(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    const tree *list = tree_get(node, "swap");
+    int part[TL_SCENE_PARTS_MOST], count;
+    if (!check_list(f->r, list, "two of a kind"))
+        return false;
+    if (list->count != 2 || list->items[0].kind != TREE_TEXT || list->items[1].kind != TREE_TEXT) {
+        report_error(f->r, "wrong-shape", list->place,
+                     "two names are wanted here: two parts, two lines, or two pins");
+        return false;
+    }
+    if (swap_plugs(f, list, fault))
+        return true;
+    fault->part_count = 0;
+    for (int i = 0; i < 2; i++)
+        fault->line[i] = line_named(f, list->items[i].text);
+    if (fault->line[0] != TL_NONE && fault->line[1] != TL_NONE)
+        return true;
+    fault->line[0] = fault->line[1] = TL_NONE;
+    for (int i = 0; i < 2; i++) {
+        if (!find_parts(f, &list->items[i], part, &count))
+            return false;
+        fault->param[i] = param_of_part(f, part[0]);
+        if (fault->param[i] == TL_NET_NONE)
+            return unknown(f, &list->items[i], "value of a part", NULL);
+    }
+    if (f->circuit->dimension[fault->param[0]] == f->circuit->dimension[fault->param[1]])
+        return true;
+    report_error(f->r, "wrong-shape", list->place, "only parts of one kind can have changed places");
+    return false;
+}
+
+static bool read_stuck(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    static const char *const states[] = {"low", "high", "open", "closed", NULL};
+    const tree *what = tree_get(node, "stuck");
+    int signal, state;
+    if (!is_text(f, what, "a line's name") ||
+        !read_choice(f->r, tree_get(node, "at"), "a state", states, &state))
+        return false;
+    if (state < 2) {
+        fault->line[0] = line_named(f, what->text);
+        fault->level = state;
+        return fault->line[0] != TL_NONE || unknown(f, what, "line", NULL);
+    }
+    fault->closed = state == 3;
+    if (signal_before(f, what->text, "source", &signal) != NULL)
+        fault->contact = f->circuit->signals[signal].contact;
+    return fault->contact != TL_NET_NONE || unknown(f, what, "contact (SIGNAL.source)", NULL);
+}
+
+static bool read_missing(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    const tree *what = tree_get(node, "missing");
+    int supply = TL_NONE;
+    if (!read_rail(f->r, what, f->plan->supplies, f->plan->supply_count, false, &supply))
+        return false;
+    fault->param[0] = f->circuit->supply_param[supply];
+    return true;
+}
+
+static bool read_loose(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    const tree *every = tree_get(node, "every");
+    fault->every = 1;
+    if (every != NULL && !read_value(f->r, every, TL_DIM_SECOND, &fault->every))
+        return false;
+    if (fault->every < 1e-3) {
+        report_error(f->r, "bad-quantity", every->place, "a loose joint comes and goes every 1 ms or more");
+        return false;
+    }
+    return find_parts(f, tree_get(node, "loose"), fault->parts, &fault->part_count);
+}
+
+static bool read_leak(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    return find_node(f, tree_get(node, "leak"), &fault->node[0]) &&
+           find_node(f, tree_get(node, "to"), &fault->node[1]) &&
+           read_value(f->r, tree_get(node, "ohms"), TL_DIM_OHM, &fault->ohms);
+}
+
+static bool read_noise(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    const tree *what = tree_get(node, "noise");
+    if (!is_text(f, what, "a pin's name"))
+        return false;
+    if (signal_before(f, what->text, "pin", &fault->signal) == NULL)
+        return unknown(f, what, "signal's pin", NULL);
+    return read_value(f->r, tree_get(node, "volts"), TL_DIM_VOLT, &fault->volts) &&
+           read_value(f->r, tree_get(node, "frequency"), TL_DIM_HERTZ, &fault->hertz);
+}
+
+static bool find_converter(const finder *f, const tree *node, int *found)
+{
+    if (!is_text(f, node, "a converter's name"))
+        return false;
+    for (int i = 0; i < f->plan->converter_count; i++) {
+        if (strcmp(f->plan->converters[i].name, node->text) == 0) {
+            *found = i;
+            return true;
+        }
+    }
+    return unknown(f, node, "converter", NULL);
+}
+
+static bool read_reference(const finder *f, const tree *node, const tl_converter *part, int *reference)
+{
+    for (int i = 0; node->kind == TREE_TEXT && i < part->reference_count; i++) {
+        if (strcmp(part->references[i].name, node->text) == 0) {
+            *reference = i;
+            return true;
+        }
+    }
+    report_error(f->r, "unknown-name", node->place, "this converter has no such reference");
+    return false;
+}
+
+static bool read_range(const finder *f, const tree *node, const tl_converter *part, int *range)
+{
+    tl_written written = {0};
+    if (!read_quantity(f->r, node, TL_DIM_VOLT, &written))
+        return false;
+    for (int i = 0; i < part->range_count; i++) {
+        if (part->ranges[i].high == written.value.high && part->ranges[i].low == written.value.low) {
+            *range = i;
+            return true;
+        }
+    }
+    report_error(f->r, "unknown-name", node->place, "this converter has no such range");
+    return false;
+}
+
+static bool read_setting(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    static const char *const aligns[] = {"right", "left", NULL};
+    tl_scene_setting *s = &fault->setting;
+    const tree *at;
+    bool good = find_converter(f, tree_get(node, "setting"), &s->converter);
+    if (!good)
+        return false;
+    const tl_converter *part = f->plan->converters[s->converter].part;
+    if ((at = tree_get(node, "reference")) != NULL)
+        good = read_reference(f, at, part, &s->reference);
+    if ((at = tree_get(node, "range")) != NULL)
+        good = read_range(f, at, part, &s->range) && good;
+    if ((at = tree_get(node, "align")) != NULL)
+        good = read_choice(f->r, at, "an alignment", aligns, &s->align) && good;
+    if ((at = tree_get(node, "acquisition")) != NULL)
+        good = read_value(f->r, at, TL_DIM_SECOND, &s->acquisition) && good;
+    if ((at = tree_get(node, "address")) != NULL)
+        good = read_address(f->r, at, &s->address) && good;
+    if ((at = tree_get(node, "stretch")) != NULL)
+        good = read_value(f->r, at, TL_DIM_SECOND, &s->stretch) && good;
+    if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE &&
+        isnan(s->acquisition) && s->address < 0 && s->stretch == 0) {
+        report_error(f->r, "missing-key", node->place,
+                     "say what is set: reference, range, align, acquisition, address or stretch");
+        return false;
+    }
+    return good;
+}
+
+/* --- the sections --- */
+
+static bool read_span(const finder *f, const tree *node, double *from, double *until)
+{
+    const tree *at;
+    bool good = true;
+    *from = 0;
+    *until = INFINITY;
+    if ((at = tree_get(node, "from")) != NULL)
+        good = read_value(f->r, at, TL_DIM_SECOND, from);
+    if ((at = tree_get(node, "until")) != NULL)
+        good = read_value(f->r, at, TL_DIM_SECOND, until) && good;
+    if (good && !(*from >= 0 && *from < *until)) {
+        report_error(f->r, "time-order", node->place, "'from' lies before 'until', and neither before 0 s");
+        return false;
+    }
+    return good;
+}
+
+static bool read_kind(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    switch (fault->kind) {
+    case TL_SCENE_OPEN:
+        return find_parts(f, tree_get(node, "open"), fault->parts, &fault->part_count);
+    case TL_SCENE_SHORT:
+        return read_short(f, node, fault);
+    case TL_SCENE_WRONG:
+        return read_wrong(f, node, fault);
+    case TL_SCENE_SWAP:
+        return read_swap(f, node, fault);
+    case TL_SCENE_STUCK:
+        return read_stuck(f, node, fault);
+    case TL_SCENE_MISSING:
+        return read_missing(f, node, fault);
+    case TL_SCENE_LOOSE:
+        return read_loose(f, node, fault);
+    case TL_SCENE_LEAK:
+        return read_leak(f, node, fault);
+    case TL_SCENE_NOISE:
+        return read_noise(f, node, fault);
+    default:
+        return read_setting(f, node, fault);
+    }
+}
+
+static bool read_fault(const finder *f, const tree *node, tl_scene_fault *fault)
+{
+    *fault = (tl_scene_fault){.node = {TL_NET_NONE, TL_NET_NONE},
+                              .other = {TL_NET_NONE, TL_NET_NONE},
+                              .param = {TL_NET_NONE, TL_NET_NONE},
+                              .line = {TL_NONE, TL_NONE},
+                              .contact = TL_NET_NONE,
+                              .signal = TL_NONE,
+                              .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, -1, NAN, 0}};
+    if (node->kind == TREE_MAP) {
+        for (int kind = 0; kind < KINDS; kind++) {
+            if (tree_get(node, fault_keys[kind][0].name) == NULL)
+                continue;
+            fault->kind = (tl_scene_fault_kind)kind;
+            return check_map(f->r, node, "a fault",
+                             kind == TL_SCENE_SETTING ? setting_keys : fault_keys[kind]) &&
+                   read_span(f, node, &fault->from, &fault->until) && read_kind(f, node, fault);
+        }
+    }
+    report_error(f->r, "wrong-shape", node->place,
+                 "a fault is written {KIND: WHAT}: open, short, wrong, swap, stuck, missing, loose, leak, "
+                 "noise or setting");
+    return false;
+}
+
+static bool read_faults(const finder *f, const tree *node, tl_scene *scene)
+{
+    bool good = check_list(f->r, node, "the faults");
+    if (good && node->count > FAULTS_MOST) {
+        report_error(f->r, "wrong-shape", node->place, "%d faults at most", FAULTS_MOST);
+        return false;
+    }
+    for (int i = 0; good && i < node->count; i++) {
+        scene->faults = tl_grow(scene->faults, (size_t)scene->fault_count, sizeof *scene->faults);
+        good = read_fault(f, &node->items[i], &scene->faults[scene->fault_count++]);
+    }
+    return good;
+}
+
+static bool read_meter(const finder *f, const tree *node, tl_scene *scene)
+{
+    const tree *use;
+    tl_scene_meter meter = {.node = TL_NET_NONE};
+    if (!check_map(f->r, node, "a meter", meter_keys) ||
+        !is_text(f, use = tree_get(node, "use"), "a meter's name"))
+        return false;
+    for (int i = 0; i < f->plan->meter_count; i++) {
+        if (strcmp(f->plan->meters[i].name, use->text) == 0)
+            meter.ohms = f->plan->meters[i].ohms;
+    }
+    if (meter.ohms == 0)
+        return unknown(f, use, "meter", NULL);
+    if (!find_node(f, tree_get(node, "on"), &meter.node) || !read_span(f, node, &meter.from, &meter.until))
+        return false;
+    tl_scene_add_meter(scene, meter);
+    return true;
+}
+
+bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const tl_plan *plan, tl_scene *scene)
+{
+    bool good = true;
+    if (faults == NULL && meter == NULL)
+        return true;
+    tl_circuit *circuit = tl_circuit_new_wired(plan);
+    const finder f = {r, plan, circuit};
+    if (faults != NULL)
+        good = read_faults(&f, faults, scene);
+    if (meter != NULL && meter->kind == TREE_LIST) {
+        for (int i = 0; i < meter->count; i++)
+            good = read_meter(&f, &meter->items[i], scene) && good;
+    } else if (meter != NULL) {
+        good = read_meter(&f, meter, scene) && good;
+    }
+    tl_circuit_free(circuit);
+    return good;
+}

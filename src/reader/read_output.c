@@ -1,0 +1,308 @@
+/* Reading what the firmware drives: lamps, loads behind a transistor, inputs of other boards. */
+#include "base/memory.h"
+#include "reader/read_board.h"
+#include "reader/read_plan.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key output_keys[] = {
+    {"pin", false},        {"pins", false},        {"lamp", false},       {"series", false},
+    {"to", false},         {"driver", false},      {"stages", false},     {"into", false},
+    {"rate", false},       {"frequency", false},   {"shows", false},      {"as", false},
+    {"hysteresis", false}, {"start-below", false}, {"stop-above", false}, {"start-above", false},
+    {"stop-below", false}, {"safe", false},        {"fitted", false},     {NULL, false}};
+static const known_key driver_keys[] = {
+    {"way", true},    {"gain", false}, {"saturation", false}, {"on-resistance", false},
+    {"series", true}, {"pull", false}, {"load", true},        {"flyback", false},
+    {NULL, false}};
+static const known_key load_keys[] = {
+    {"resistance", true}, {"inductance", false}, {"supply", true}, {NULL, false}};
+static const known_key into_keys[] = {
+    {"vil", true}, {"vih", true}, {"limits", false}, {"leakage", false}, {NULL, false}};
+static const char *const yes_no[] = {"no", "yes", NULL};
+
+/* --- which pins --- */
+
+static bool add_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+{
+    int names = 0;
+    if (!read_name_range(r, node, &names))
+        return false;
+    for (int i = 0; i < names; i++) {
+        if (output->pin_count == TL_INPUTS_MOST) {
+            report_error(r, "bad-number", node->place, "more than %d pins", TL_INPUTS_MOST);
+            return false;
+        }
+        char *name = name_of_range(node->text, i);
+        const bool good = read_pin_name(r, node, name, plan->board, &output->pins[output->pin_count]);
+        free(name);
+        if (!good)
+            return false;
+        if (!plan->board->pins[output->pins[output->pin_count]].digital) {
+            report_error(r, "unknown-pin", node->place, "%s cannot be an output",
+                         plan->board->pins[output->pins[output->pin_count]].name);
+            return false;
+        }
+        output->pin_count++;
+    }
+    return true;
+}
+
+static bool read_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+{
+    const tree *pin = tree_get(node, "pin"), *pins = tree_get(node, "pins");
+    if ((pin == NULL) == (pins == NULL)) {
+        report_error(r, "missing-key", node->place, "an output has a 'pin' or 'pins'");
+        return false;
+    }
+    output->pin_place = pin != NULL ? pin->place : pins->place;
+    if (pin != NULL)
+        return add_pins(r, pin, plan, output);
+    bool good = check_list(r, pins, "pins");
+    for (int i = 0; good && i < pins->count; i++)
+        good = add_pins(r, &pins->items[i], plan, output);
+    return good;
+}
+
+/* --- what hangs on them --- */
+
+static bool read_lamp(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+{
+    const tree *lamp = tree_get(node, "lamp"), *series = tree_get(node, "series"), *to = tree_get(node, "to");
+    if (series == NULL) {
+        report_error(r, "missing-key", node->place,
+                     "a lamp needs 'series': the resistor that sets its current");
+        return false;
+    }
+    bool good = read_quantity(r, lamp, TL_DIM_VOLT, &output->lamp);
+    good = read_part(r, series, TL_DIM_OHM, "a lamp's resistor", &output->series) && good;
+    return (to == NULL || read_rail(r, to, plan->supplies, plan->supply_count, true, &output->to)) && good;
+}
+
+static bool read_load(reader *r, const tree *node, const tl_plan *plan, tl_driver *driver)
+{
+    const tree *inductance = tree_get(node, "inductance");
+    if (!check_map(r, node, "a load", load_keys))
+        return false;
+    bool good = read_part(r, tree_get(node, "resistance"), TL_DIM_OHM, "a load", &driver->load);
+    if (inductance != NULL)
+        good = read_value(r, inductance, TL_DIM_HENRY, &driver->henries) && good;
+    return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+                     &driver->supply) &&
+           good;
+}
+
+static bool read_transistor(reader *r, const tree *node, tl_driver *driver)
+{
+    const tree *gain = tree_get(node, "gain"), *saturation = tree_get(node, "saturation"),
+               *on = tree_get(node, "on-resistance");
+    long number = 0;
+    const bool bipolar = driver->way == TL_DRIVER_BIPOLAR;
+    if ((bipolar ? gain : on) == NULL || (bipolar ? on : gain) != NULL || (!bipolar && saturation != NULL)) {
+        report_error(r, "missing-key", node->place,
+                     bipolar ? "a bipolar driver has 'gain' and 'saturation'"
+                             : "an n-channel driver has 'on-resistance', at the pin's lowest high level");
+        return false;
+    }
+    if (!bipolar)
+        return read_value(r, on, TL_DIM_OHM, &driver->on_ohms);
+    driver->saturation = 0.3;
+    driver->on_drop = 0.7;
+    bool good = read_number(r, gain, "a forced gain", 1, 10000, &number);
+    driver->gain = (double)number;
+    if (saturation != NULL)
+        good = read_value(r, saturation, TL_DIM_VOLT, &driver->saturation) && good;
+    return good;
+}
+
+static bool read_driver(reader *r, const tree *node, const tl_plan *plan, tl_driver *driver)
+{
+    static const char *const ways[] = {"bipolar", "n-channel", NULL};
+    const tree *at;
+    int way = 0, flyback = 0;
+    if (!check_map(r, node, "a driver", driver_keys) ||
+        !read_choice(r, tree_get(node, "way"), "way", ways, &way))
+        return false;
+    driver->way = way == 0 ? TL_DRIVER_BIPOLAR : TL_DRIVER_N_CHANNEL;
+    driver->place = node->place;
+    bool good = read_transistor(r, node, driver);
+    good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a base or gate resistor", &driver->series) &&
+           good;
+    if ((at = tree_get(node, "pull")) != NULL)
+        good = read_part(r, at, TL_DIM_OHM, "a pull", &driver->pull) && good;
+    if ((at = tree_get(node, "flyback")) != NULL)
+        good = read_choice(r, at, "flyback", yes_no, &flyback) && good;
+    driver->flyback = flyback == 1;
+    return read_load(r, tree_get(node, "load"), plan, driver) && good;
+}
+
+/* A far input: a line of its own, driven by this pin at its output levels. */
+static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_plan_output *output)
+{
+    const tree *into = tree_get(node, "into"), *stages = tree_get(node, "stages");
+    const tl_pin *from = &plan->board->pins[output->pins[0]];
+    tl_pin far = {.place = into->place,
+                  .duty = TL_NONE,
+                  .channel = -1,
+                  .digital = true,
+                  .converter = TL_NONE,
+                  .second = TL_NONE,
+                  .mux = TL_NONE,
+                  .input = TL_NONE,
+                  .limits = unknown_limits()};
+    if (!check_map(r, into, "a far input", into_keys) || !read_limits(r, into, NULL, 0, &far.limits))
+        return false;
+    if (output->pin_count != 1 || isnan(from->limits.drives)) {
+        report_error(r, "missing-key", into->place,
+                     output->pin_count != 1 ? "one pin drives a far input"
+                                            : "the board does not say what the pin 'drives'");
+        return false;
+    }
+    far.limits.supply = from->limits.supply;
+    if (tree_get(into, "limits") == NULL) {
+        far.limits.lowest = (tl_level){-2000, 0};
+        far.limits.highest = (tl_level){2000, 0};
+    }
+    tl_signal *line = add_line(plan, output->name, output->place);
+    line->source = (tl_source){.kind = TL_SOURCE_LOGIC,
+                               .place = output->pin_place,
+                               .supply = from->limits.supply,
+                               .bottom = TL_TO_GROUND,
+                               .follows = TL_TO_GROUND,
+                               .high = from->limits.voh,
+                               .low = from->limits.vol,
+                               .drives = from->limits.drives,
+                               .compliance = NAN,
+                               .rate = output->rate};
+    line->pin = add_pin(plan, output->name, "into", &far);
+    line->pin_place = into->place;
+    output->has_into = true;
+    output->line = plan->line_count - 1;
+    return stages == NULL || read_stages(r, stages, plan, &line->stages, &line->stage_count);
+}
+
+static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_plan_output *output)
+{
+    const tree *lamp = tree_get(node, "lamp"), *driver = tree_get(node, "driver"),
+               *into = tree_get(node, "into");
+    const int ways = (lamp != NULL) + (driver != NULL) + (into != NULL);
+    output->wired = ways == 0 && plan->board->pins[output->pins[0]].wired;
+    if (ways > 1 || (ways == 0 && !output->wired)) {
+        report_error(r, "missing-key", node->place,
+                     "an output drives one thing: a 'lamp', a 'driver' or 'into' a far input");
+        return false;
+    }
+    if (into == NULL && tree_get(node, "stages") != NULL) {
+        report_error(r, "unknown-key", tree_get(node, "stages")->place, "'stages' lead 'into' a far input");
+        return false;
+    }
+    if (output->wired) {
+        const tl_pin *pin = &plan->board->pins[output->pins[0]];
+        output->lamp = (tl_written){.value = pin->lamp, .given = true};
+        output->series = (tl_written){.value = pin->lamp_ohms, .given = true};
+    }
+    return lamp != NULL     ? read_lamp(r, node, plan, output)
+           : driver != NULL ? read_driver(r, driver, plan, &output->driver)
+           : into != NULL   ? read_into(r, node, plan, output)
+                            : true;
+}
+
+/* --- what it shows --- */
+
+static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+{
+    const tree *start[] = {tree_get(node, "start-below"), tree_get(node, "start-above")},
+               *stop[] = {tree_get(node, "stop-above"), tree_get(node, "stop-below")};
+    const int way = start[0] != NULL ? 0 : 1;
+    tl_text_error error;
+    for (int i = 0; i < 2; i++) {
+        const tree *at = i == 0 ? start[way] : stop[way];
+        tl_free_figure *figure = i == 0 ? &output->start : &output->stop;
+        if (at == NULL || start[1 - way] != NULL || stop[1 - way] != NULL || at->kind != TREE_TEXT) {
+            report_error(
+                r, "missing-key", node->place,
+                "a threshold has 'start-below' with 'stop-above', or 'start-above' with 'stop-below'");
+            return false;
+        }
+        if (!tl_free_figure_read(at->text, &figure->value, figure->unit, &error)) {
+            report_error(r, "bad-quantity", at->place, "%s", error.text);
+            return false;
+        }
+        figure->place = at->place;
+        figure->given = true;
+    }
+    output->start_below = way == 0;
+    if (way == 0 ? output->start.value >= output->stop.value : output->start.value <= output->stop.value) {
+        report_error(r, "bad-quantity", output->stop.place,
+                     "start and stop differ, and between them the state stays");
+        return false;
+    }
+    const char *unit =
+        output->shows != TL_NONE ? plan->signals[output->shows].reading.unit : output->start.unit;
+    if (strcmp(output->start.unit, unit) == 0 && strcmp(output->stop.unit, unit) == 0)
+        return true;
+    report_error(r, "bad-quantity", output->start.place, "thresholds are in %s, like the reading they follow",
+                 unit);
+    return false;
+}
+
+static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+{
+    static const char *const as[] = {"follow", "inverted", "levels", "duty", "threshold", NULL};
+    static const char *const safe[] = {"off", "on", "hold", NULL};
+    const tree *at;
+    int choice = 0;
+    bool good = true;
+    output->shows = TL_NONE;
+    if ((at = tree_get(node, "shows")) != NULL) {
+        output->shows_place = at->place;
+        good = read_signal_name(r, at, NULL, plan, &output->shows);
+    }
+    if ((at = tree_get(node, "as")) != NULL)
+        good = read_choice(r, at, "as", as, &choice) && good;
+    output->as = (tl_plan_output_as)choice;
+    if ((at = tree_get(node, "hysteresis")) != NULL)
+        good = read_value(r, at, TL_DIM_PERCENT, &output->hysteresis) && good;
+    if ((at = tree_get(node, "safe")) != NULL)
+        good = read_choice(r, at, "safe", safe, &output->safe) && good;
+    if (good && output->as == TL_OUT_THRESHOLD)
+        good = read_threshold(r, node, plan, output);
+    if (good && output->as == TL_OUT_DUTY && plan->board->pins[output->pins[0]].duty < 0) {
+        report_error(r, "unknown-pin", output->pin_place, "%s has no duty channel",
+                     plan->board->pins[output->pins[0]].name);
+        return false;
+    }
+    return good;
+}
+
+static bool read_output(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    const tree *at;
+    int names = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "an output", output_keys))
+        return false;
+    tl_plan_output output = {.name = tl_copy_text(key->text), .place = key->place, .to = TL_TO_GROUND};
+    bool good = true;
+    if ((at = tree_get(node, "rate")) != NULL)
+        good = read_value(r, at, TL_DIM_HERTZ, &output.rate);
+    if ((at = tree_get(node, "frequency")) != NULL)
+        good = read_value(r, at, TL_DIM_HERTZ, &output.frequency) && good;
+    good = read_pins(r, node, plan, &output) && good;
+    good = good && read_hanging(r, node, plan, &output);
+    good = good && read_shown(r, node, plan, &output);
+    plan->outputs = tl_grow(plan->outputs, (size_t)plan->output_count, sizeof output);
+    plan->outputs[plan->output_count++] = output;
+    return good;
+}
+
+bool read_outputs(reader *r, const tree *node, tl_plan *plan)
+{
+    bool good = node->kind == TREE_MAP;
+    if (!good)
+        report_error(r, "wrong-shape", node->place, "outputs are written as names with what they drive");
+    for (int i = 0; good && i < node->count; i++)
+        good = read_output(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}

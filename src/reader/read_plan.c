@@ -1,0 +1,417 @@
+/* Reading a plan file. */
+#include "base/memory.h"
+#include "reader/read_plan.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key plan_keys[] = {
+    {"tinyladder", true}, {"title", true},       {"board", true},   {"supplies", false},
+    {"signals", true},    {"converters", false}, {"drawer", false}, {"include", false},
+    {"ambient", false},   {"shared", false},     {"muxes", false},  {"buses", false},
+    {"outputs", false},   {"sweeps", false},     {"meters", false}, {NULL, false}};
+static const known_key include_keys[] = {{"tinyladder", true}, {"title", false},      {"supplies", false},
+                                         {"signals", false},   {"shared", false},     {"muxes", false},
+                                         {"buses", false},     {"outputs", false},    {"sweeps", false},
+                                         {"meters", false},    {"converters", false}, {NULL, false}};
+static const known_key signal_keys[] = {
+    {"source", true}, {"stages", false},    {"pin", true},     {"reading", false}, {"acquisition", false},
+    {"range", false}, {"reference", false}, {"driven", false}, {"channel", false}, {NULL, false}};
+
+/* --- signals --- */
+
+static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pin_limits *limits)
+{
+    for (int i = 0; i < signal->stage_count; i++) {
+        const tl_stage *stage = &signal->stages[i];
+        if (stage->internal && isnan((stage->up ? limits->pull_up : limits->pull_down).nominal)) {
+            report_error(r, "no-internal-pull", stage->place, "this pin has no pull-%s of its own",
+                         stage->up ? "up" : "down");
+            return false;
+        }
+    }
+    return true;
+}
+
+tl_signal *add_line(tl_plan *plan, const char *name, tl_place place)
+{
+    plan->signals = tl_grow(plan->signals, (size_t)plan->line_count, sizeof *plan->signals);
+    tl_signal *line = &plan->signals[plan->line_count++];
+    *line = (tl_signal){.name = tl_copy_text(name), .place = place, .channel = -1};
+    line->reading.decimals = line->reading.active = line->reading.steps = -1;
+    line->reading.word_align = line->reading.word_sign = line->reading.word_bytes = -1;
+    line->reading.meter = TL_NONE;
+    return line;
+}
+
+/* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
+static bool read_pin(reader *r, const tree *node, const tl_plan *plan, int names, int i, int *pin)
+{
+    int pins = 0;
+    if (!read_end_range(r, node, &pins))
+        return false;
+    if (pins != names) {
+        report_error(r, "bad-name", node->place, "%d pin%s for %d signal%s", pins, pins == 1 ? "" : "s",
+                     names, names == 1 ? "" : "s");
+        return false;
+    }
+    char *name = name_of_range(node->text, i);
+    const bool good = read_end(r, node, name, plan, pin);
+    free(name);
+    return good;
+}
+
+/* What of its converter a signal chooses for itself, and what it says the firmware does. */
+static bool read_signal_extras(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+{
+    static const char *const driven[] = {"low", "high", "both", NULL};
+    const tl_plan_converter *converter = tl_plan_converter_of(plan, signal);
+    const tree *at;
+    int choice = 0;
+    long channel = -1;
+    bool good = true;
+    if (converter != NULL) {
+        signal->reference = converter->reference;
+        signal->range = converter->range;
+        good = read_span_choice(r, node, converter, &signal->reference, &signal->range);
+    }
+    if ((at = tree_get(node, "driven")) != NULL) {
+        good = read_choice(r, at, "driven", driven, &choice) && good;
+        signal->driven_place = at->place;
+        signal->drives_low = choice != 1;
+        signal->drives_high = choice != 0;
+    }
+    if ((at = tree_get(node, "channel")) != NULL) {
+        good = read_number(r, at, "a channel", 0, 255, &channel) && good;
+        signal->channel_place = at->place;
+        signal->channel = (int)channel;
+    }
+    if ((at = tree_get(node, "acquisition")) != NULL)
+        good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
+    return good;
+}
+
+/* The i-th signal of an entry that stands for so many names. */
+static bool read_signal(reader *r, const tree *key, const tree *node, int names, int i, tl_plan *plan)
+{
+    char *name = name_of_range(key->text, i);
+    tl_signal *signal = add_line(plan, name, key->place);
+    free(name);
+    plan->signal_count = plan->line_count;
+    for (int j = 0; j + 1 < plan->signal_count; j++) {
+        if (strcmp(plan->signals[j].name, signal->name) == 0) {
+            report_error(r, "key-twice", key->place, "there are two signals '%s'", signal->name);
+            return false;
+        }
+    }
+    const tree *at;
+    bool good = read_source(r, tree_get(node, "source"), plan, &signal->source);
+    signal->analog = signal->source.kind < TL_SOURCE_CONTACT;
+    if ((at = tree_get(node, "stages")) != NULL)
+        good = read_stages(r, at, plan, &signal->stages, &signal->stage_count) && good;
+    good = read_pin(r, tree_get(node, "pin"), plan, names, i, &signal->pin) && good;
+    signal->pin_place = tree_get(node, "pin")->place;
+    good = good && check_internal_pulls(r, signal, &plan->pins[signal->pin].limits);
+    good = good && read_signal_extras(r, node, plan, signal);
+    return read_reading(r, tree_get(node, "reading"), plan, signal) && good;
+}
+
+/* One entry: `knob:` or `heater-1 .. heater-8:`; what is wrong with all of them is said once. */
+static bool read_entry(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    int names = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a signal", signal_keys))
+        return false;
+    for (int i = 0; i < names; i++) {
+        if (!read_signal(r, key, node, names, i, plan))
+            return false;
+    }
+    return true;
+}
+
+static bool read_signals(reader *r, const tree *node, tl_plan *plan)
+{
+    if (node->kind != TREE_MAP || node->count == 0) {
+        report_error(r, "wrong-shape", node->place,
+                     "signals are written as names with what they are: 'knob: {source: ..}'");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_entry(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}
+
+static void take_board_supplies(tl_plan *plan)
+{
+    for (int i = 0; i < plan->board->supply_count; i++) {
+        plan->supplies = tl_grow(plan->supplies, (size_t)i, sizeof *plan->supplies);
+        plan->supplies[i] = plan->board->supplies[i];
+        plan->supplies[i].name = tl_copy_text(plan->supplies[i].name);
+        plan->supply_count++;
+    }
+}
+
+/* The board's pins and its own converter, which the plan's stand behind. */
+static void take_board(tl_plan *plan)
+{
+    const tl_board *board = plan->board;
+    take_board_supplies(plan);
+    for (int i = 0; i < board->pin_count; i++) {
+        plan->pins = tl_grow(plan->pins, (size_t)i, sizeof *plan->pins);
+        plan->pins[plan->pin_count++] = board->pins[i];
+    }
+    plan->converters = tl_grow(plan->converters, 0, sizeof *plan->converters);
+    plan->converters[plan->converter_count++] =
+        (tl_plan_converter){.name = tl_copy_text(board->converter.name),
+                            .place = board->converter.place,
+                            .part = &board->converter,
+                            .bits = board->converter.word.bits,
+                            .supply = TL_NONE,
+                            .bus = TL_NONE,
+                            .address = -1,
+                            .select_pin = TL_NONE};
+}
+
+/* --- other files: includes and drawers --- */
+
+enum { INCLUDES_MOST = 16 };
+
+/* A file that joins this plan: its tree, and its own path for what it might name. */
+typedef struct {
+    tree *root;
+    char *path;
+} included_file;
+
+/* `a.yaml` or `[a.yaml, b.yaml]`: the i-th, or NULL. */
+static const tree *file_name(const tree *node, int i)
+{
+    if (node == NULL || node->kind == TREE_MAP)
+        return NULL;
+    if (node->kind == TREE_TEXT)
+        return i == 0 ? node : NULL;
+    return i < node->count ? &node->items[i] : NULL;
+}
+
+static bool open_includes(reader *r, const tree *node, included_file files[INCLUDES_MOST], int *count)
+{
+    bool good = true;
+    const tree *name;
+    for (int i = 0; (name = file_name(node, i)) != NULL; i++) {
+        const char *text = NULL;
+        if (i == INCLUDES_MOST) {
+            report_error(r, "bad-number", name->place, "more than %d files to include", INCLUDES_MOST);
+            return false;
+        }
+        if (!read_text(r, name, "a plan file's name", &text)) {
+            good = false;
+            continue;
+        }
+        included_file *file = &files[(*count)++];
+        file->path = beside(r->path, text);
+        file->root = may_join(file->path, name->place, r->path, r->report)
+                         ? tree_read_file(file->path, name->place, r->report)
+                         : NULL;
+        good = file->root != NULL && read_head(r, file->root, "plan") &&
+               check_map(r, file->root, "an included plan", include_keys) && good;
+    }
+    return good;
+}
+
+static void close_includes(included_file *files, int count)
+{
+    for (int i = 0; i < count; i++) {
+        tree_free(files[i].root);
+        free(files[i].path);
+    }
+}
+
+static bool open_drawers(reader *r, const tree *node, tl_plan *plan)
+{
+    bool good = true;
+    const tree *name;
+    for (int i = 0; (name = file_name(node, i)) != NULL; i++) {
+        const char *text = NULL;
+        tl_stock resistors = {0}, capacitors = {0};
+        if (!read_text(r, name, "a drawer file's name", &text))
+            return false;
+        char *path = beside(r->path, text);
+        good = drawer_load_from(path, name->place, &resistors, &capacitors, r->report) && good;
+        free(path);
+        for (int j = 0; j < resistors.count; j++)
+            tl_stock_add(&plan->resistors, resistors.parts[j]);
+        for (int j = 0; j < capacitors.count; j++)
+            tl_stock_add(&plan->capacitors, capacitors.parts[j]);
+        tl_stock_free(&resistors);
+        tl_stock_free(&capacitors);
+        plan->has_drawer = true;
+    }
+    return good;
+}
+
+/* --- the whole --- */
+
+static bool read_board(reader *r, const tree *node, tl_plan *plan)
+{
+    const char *board = NULL;
+    if (node == NULL || !read_text(r, node, "the board file's name", &board))
+        return false;
+    char *path = beside(r->path, board);
+    plan->board = board_load_from(path, node->place, r->report);
+    free(path);
+    if (plan->board != NULL)
+        take_board(plan);
+    return plan->board != NULL;
+}
+
+/* A line of a bus: the far device lets go of it or pulls it low; on SPI what comes in is driven both ways. */
+static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
+{
+    static const double sinks[] = {
+        [TL_BUS_STANDARD] = 3e-3, [TL_BUS_FAST] = 3e-3, [TL_BUS_FAST_PLUS] = 20e-3};
+    char name[2 * TL_QUANTITY_LONGEST];
+    const double low = isnan(bus->low) ? 0.4 : bus->low;
+    snprintf(name, sizeof name, "%.60s.%s", bus->name, bus->line_name[i]);
+    tl_signal *line = add_line(plan, name, bus->place);
+    line->pin = bus->pins[i];
+    line->pin_place = bus->place;
+    line->source = (tl_source){.kind = TL_SOURCE_OPEN_COLLECTOR,
+                               .place = bus->place,
+                               .supply = TL_TO_GROUND,
+                               .bottom = TL_TO_GROUND,
+                               .follows = TL_TO_GROUND,
+                               .compliance = NAN,
+                               .value = {.value = {0, low / 2, low, true}},
+                               .drives = isnan(bus->drives) ? sinks[bus->mode] : bus->drives};
+    for (int c = 1; bus->spi && c < plan->converter_count; c++) {
+        if (&plan->buses[plan->converters[c].bus] != bus)
+            continue;
+        line->source.kind = TL_SOURCE_LOGIC;
+        line->source.supply = plan->converters[c].supply;
+        line->source.high = (tl_level){0, 1};
+        line->source.low = (tl_level){low, 0};
+        line->source.drives = isnan(bus->drives) ? NAN : bus->drives;
+    }
+    for (int s = 0; s < bus->stage_count; s++) {
+        line->stages = tl_grow(line->stages, (size_t)s, sizeof *line->stages);
+        line->stages[s] = bus->stages[s];
+        line->stages[s].name = tl_copy_text(bus->stages[s].name);
+        line->stage_count++;
+    }
+}
+
+static bool add_bus_lines(reader *r, const tree *node, tl_plan *plan)
+{
+    (void)r;
+    (void)node;
+    for (int b = 0; b < plan->bus_count; b++) {
+        tl_bus *bus = &plan->buses[b];
+        bus->first_line = plan->line_count;
+        for (int i = 0; i < bus->line_count; i++) {
+            if (bus->pins[i] != TL_NONE && (!bus->spi || strcmp(bus->line_name[i], "in") == 0))
+                add_bus_line(plan, bus, i);
+        }
+    }
+    return true;
+}
+
+static bool read_plan_supplies(reader *r, const tree *node, tl_plan *plan)
+{
+    const int board_file = plan->board->supplies[0].place.file;
+    return read_supplies(r, node, plan->board, &plan->supplies, &plan->supply_count, board_file);
+}
+
+static bool read_plan_shared(reader *r, const tree *node, tl_plan *plan)
+{
+    return read_shared(r, node, &plan->supplies, &plan->supply_count);
+}
+
+/* Sections of the plan and of the files it includes, in the order in which they lean on each other: all
+ * supplies before all signals, so that chains of one file may hang on rails of another. */
+static bool read_sections(reader *r, const tree *root, const included_file *files, int count, tl_plan *plan)
+{
+    static const struct {
+        const char *name;
+        bool (*read)(reader *r, const tree *node, tl_plan *plan);
+    } sections[] = {{"supplies", read_plan_supplies}, {"shared", read_plan_shared},
+                    {"meters", read_meters},          {"buses", read_buses},
+                    {"converters", read_converters},  {"muxes", read_muxes},
+                    {"muxes", connect_muxes},         {"signals", read_signals},
+                    {"buses", add_bus_lines},         {"outputs", read_outputs},
+                    {"sweeps", read_sweeps}};
+    bool good = true;
+    for (size_t s = 0; s < sizeof sections / sizeof sections[0]; s++) {
+        bool section = true, lines = false;
+        for (int i = -1; i < count; i++) {
+            reader own = {r->report, i < 0 ? r->path : files[i].path};
+            const tree *node = tree_get(i < 0 ? root : files[i].root, sections[s].name);
+            if (node != NULL && !(lines && sections[s].read == add_bus_lines))
+                section = sections[s].read(&own, node, plan) && section;
+            lines = lines || node != NULL;
+        }
+        good = section && good;
+        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong.
+         */
+        if (!section && s != 0 && s < 7)
+            return false;
+        if (!good && s >= 7)
+            return false;
+    }
+    return good;
+}
+
+static bool read_ambient(reader *r, const tree *node, tl_plan *plan)
+{
+    tl_written ambient = {0};
+    plan->coldest = plan->warmest = 25;
+    if (node == NULL)
+        return true;
+    if (!read_quantity(r, node, TL_DIM_CELSIUS, &ambient))
+        return false;
+    plan->coldest = ambient.value.low;
+    plan->warmest = ambient.value.high;
+    return true;
+}
+
+static bool read_plan(reader *r, const tree *root, tl_plan *plan)
+{
+    const char *title = NULL;
+    included_file files[INCLUDES_MOST];
+    int count = 0;
+    if (!read_head(r, root, "plan"))
+        return false;
+    bool good = check_map(r, root, "a plan", plan_keys);
+    if (tree_get(root, "title") != NULL && read_text(r, tree_get(root, "title"), "the plan's title", &title))
+        plan->title = tl_copy_text(title);
+    if (!read_board(r, tree_get(root, "board"), plan))
+        return false;
+    good = read_ambient(r, tree_get(root, "ambient"), plan) && good;
+    good = open_includes(r, tree_get(root, "include"), files, &count) && good;
+    good = open_drawers(r, tree_get(root, "drawer"), plan) && good;
+    bool whole = true;
+    for (int i = 0; i < count; i++)
+        whole = whole && files[i].root != NULL;
+    if (whole)
+        good = read_sections(r, root, files, count, plan) && good;
+    close_includes(files, count);
+    if (good && plan->has_drawer)
+        plan_take_tolerances(plan);
+    return good && plan->title != NULL && plan->signal_count > 0;
+}
+
+tl_plan *tl_plan_load(const char *path, tl_report *report)
+{
+    reader r = {report, path};
+    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    if (root == NULL)
+        return NULL;
+    tl_plan *plan = tl_alloc(1, sizeof *plan);
+    plan->path = tl_copy_text(path);
+    const bool good = read_plan(&r, root, plan);
+    tree_free(root);
+    if (good)
+        return plan;
+    tl_plan_free(plan);
+    return NULL;
+}

@@ -1,0 +1,241 @@
+/* Reading rails: supplies, output pins used as such, and nodes that several chains share. */
+#include "base/memory.h"
+#include "reader/reader.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+static const known_key supply_keys[] = {{"voltage", true}, {"current", false},   {"resistance", false},
+                                        {"ripple", false}, {"frequency", false}, {"live", false},
+                                        {NULL, false}};
+static const known_key pin_rail_keys[] = {{"pin", true}, {"level", true}, {NULL, false}};
+static const known_key shared_keys[] = {
+    {"from", true}, {"series", false}, {"carries", false}, {"fitted", false}, {NULL, false}};
+
+static const char *supply_name(const void *list, int i)
+{
+    return ((const tl_supply *)list)[i].name;
+}
+
+bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail)
+{
+    const char *text = NULL;
+    if (!read_text(r, node, "the name of a supply", &text))
+        return false;
+    if (ground && strcmp(text, "ground") == 0) {
+        *rail = TL_TO_GROUND;
+        return true;
+    }
+    for (int i = 0; i < count; i++) {
+        if (strcmp(supplies[i].name, text) == 0) {
+            *rail = i;
+            return true;
+        }
+    }
+    const char *meant = nearest_name(text, supply_name, supplies, count);
+    char all[200] = "";
+    size_t length = 0;
+    for (int j = 0; j < count && length < sizeof all; j++)
+        length +=
+            (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", supplies[j].name);
+    report_error(r, "unknown-rail", node->place, "there is no supply '%.40s'%s%s%s; there are: %s%s", text,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "", all, ground ? ", ground" : "");
+    return false;
+}
+
+/* Ripple, peak to peak, widens the span of the supply. */
+static bool read_ripple(reader *r, const tree *node, tl_supply *supply)
+{
+    const tree *ripple = tree_get(node, "ripple"), *frequency = tree_get(node, "frequency");
+    bool good = true;
+    if (ripple != NULL)
+        good = read_value(r, ripple, TL_DIM_VOLT, &supply->ripple);
+    if (frequency != NULL)
+        good = read_value(r, frequency, TL_DIM_HERTZ, &supply->ripple_hertz) && good;
+    if (good && supply->ripple < 0) {
+        report_error(r, "bad-quantity", ripple->place,
+                     "ripple is given peak to peak, so it cannot be negative");
+        return false;
+    }
+    supply->volts.low -= supply->ripple / 2;
+    supply->volts.high += supply->ripple / 2;
+    return good;
+}
+
+static bool read_live(reader *r, const tree *node, tl_supply *supply)
+{
+    static const char *const words[] = {"with-board", "always", NULL};
+    const tree *at = tree_get(node, "live");
+    int choice = 0;
+    const bool good = at == NULL || read_choice(r, at, "live", words, &choice);
+    supply->live = choice == 1;
+    return good;
+}
+
+static bool read_supply(reader *r, const tree *node, tl_supply *supply)
+{
+    const bool in_full = node->kind == TREE_MAP && tree_get(node, "range") == NULL;
+    tl_written volts = {0};
+    const tree *current = in_full ? tree_get(node, "current") : NULL;
+    supply->most_amperes = INFINITY;
+    if (in_full && !check_map(r, node, "a supply", supply_keys))
+        return false;
+    bool good = read_quantity(r, in_full ? tree_get(node, "voltage") : node, TL_DIM_VOLT, &volts);
+    supply->volts = volts.value;
+    if (good && volts.value.low < 0) {
+        report_error(r, "bad-quantity", volts.place,
+                     "a supply lies above ground; below it is no part of the language");
+        return false;
+    }
+    if (!in_full)
+        return good;
+    if (current != NULL)
+        good = read_value(r, current, TL_DIM_AMPERE, &supply->most_amperes) && good;
+    if (good && supply->most_amperes <= 0) {
+        report_error(r, "bad-quantity", current->place, "a supply must be able to give something");
+        good = false;
+    }
+    if (tree_get(node, "resistance") != NULL)
+        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &supply->ohms) && good;
+    good = read_ripple(r, node, supply) && good;
+    return read_live(r, node, supply) && good;
+}
+
+/* `{pin: L40, level: high}`: the pin's own supply behind what its output transistor has left at its current.
+ */
+static bool read_pin_rail(reader *r, const tree *node, const tl_board *board, const tl_supply *supplies,
+                          tl_supply *supply)
+{
+    static const char *const levels[] = {"low", "high", NULL};
+    int level = 0;
+    if (!check_map(r, node, "a pin used as a rail", pin_rail_keys) ||
+        !read_pin_name(r, tree_get(node, "pin"), NULL, board, &supply->pin) ||
+        !read_choice(r, tree_get(node, "level"), "level", levels, &level))
+        return false;
+    const tl_pin_limits *limits = &board->pins[supply->pin].limits;
+    const tl_quantity rail = supplies[limits->supply].volts;
+    supply->kind = TL_RAIL_PIN;
+    supply->high = level == 1;
+    supply->most_amperes = limits->most_amperes;
+    if (!board->pins[supply->pin].digital) {
+        report_error(r, "unknown-pin", tree_get(node, "pin")->place, "%s cannot be an output",
+                     board->pins[supply->pin].name);
+        return false;
+    }
+    if (isnan(limits->drives)) {
+        report_error(r, "missing-key", node->place,
+                     "the board does not say what %s drives: 'drives' with 'vol' and 'voh' belong there",
+                     board->pins[supply->pin].name);
+        return false;
+    }
+    const double lost = supply->high ? fmax(rail.low - tl_level_volts(limits->voh, rail.low),
+                                            rail.high - tl_level_volts(limits->voh, rail.high))
+                                     : tl_level_volts(limits->vol, rail.high);
+    supply->volts = supply->high ? rail : (tl_quantity){0};
+    supply->ohms =
+        (tl_written){.value = {0, lost / limits->drives / 2, lost / limits->drives, true}, .given = true};
+    return true;
+}
+
+/* The place of a new rail: behind all others, or that of the board's supply which it replaces. NULL where the
+ * name is taken. */
+static tl_supply *place_for(reader *r, const tree *key, tl_supply **supplies, int *count, int replaceable)
+{
+    int names = 0, at = 0;
+    if (!read_name_range(r, key, &names))
+        return NULL;
+    if (names != 1 || strcmp(key->text, "ground") == 0 || strcmp(key->text, "rail") == 0) {
+        report_error(r, "bad-name", key->place, "this cannot be the name of a supply");
+        return NULL;
+    }
+    while (at < *count && strcmp((*supplies)[at].name, key->text) != 0)
+        at++;
+    if (at < *count && (*supplies)[at].place.file != replaceable) {
+        report_error(r, "key-twice", key->place, "the supply '%.60s' stands here twice", key->text);
+        return NULL;
+    }
+    if (at == *count) {
+        *supplies = tl_grow(*supplies, (size_t)*count, sizeof **supplies);
+        (*supplies)[at] = (tl_supply){.name = tl_copy_text(key->text)};
+        ++*count;
+    }
+    tl_supply *supply = &(*supplies)[at];
+    *supply = (tl_supply){.name = supply->name, .place = key->place, .from = TL_TO_GROUND};
+    return supply;
+}
+
+bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply **supplies, int *count,
+                   int replaceable)
+{
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place,
+                     "supplies are written as names with voltages: 'logic: 3.3 V'");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++) {
+        const tree *value = &node->items[2 * i + 1];
+        const int before = *count;
+        tl_supply *supply = place_for(r, &node->items[2 * i], supplies, count, replaceable);
+        if (supply == NULL) {
+            good = false;
+            continue;
+        }
+        if (board != NULL && value->kind == TREE_MAP && tree_get(value, "pin") != NULL)
+            good = read_pin_rail(r, value, board, *supplies, supply) && good;
+        else
+            good = read_supply(r, value, supply) && good;
+        if (*count == before && board != NULL && (supply->ohms.given || supply->kind == TL_RAIL_PIN)) {
+            report_error(
+                r, "bad-quantity", supply->place,
+                "what the board's pins run on is taken as stiff: give its range instead of a resistance");
+            good = false;
+        }
+    }
+    return good;
+}
+
+static bool read_shared_node(reader *r, const tree *node, const tl_supply *supplies, int count,
+                             tl_supply *shared)
+{
+    static const char *const words[] = {"no", "yes", NULL};
+    tl_written carries = {0};
+    const tree *at;
+    int fitted = 0;
+    shared->kind = TL_RAIL_SHARED;
+    shared->most_amperes = INFINITY;
+    if (!check_map(r, node, "a shared node", shared_keys))
+        return false;
+    bool good = read_rail(r, tree_get(node, "from"), supplies, count, true, &shared->from);
+    if ((at = tree_get(node, "series")) != NULL)
+        good = read_quantity(r, at, TL_DIM_OHM, &shared->ohms) && good;
+    if ((at = tree_get(node, "carries")) != NULL)
+        good = read_quantity(r, at, TL_DIM_AMPERE, &carries) && good;
+    if ((at = tree_get(node, "fitted")) != NULL)
+        good = read_choice(r, at, "fitted", words, &fitted) && good;
+    shared->fitted = fitted == 1;
+    shared->carries = carries.value;
+    if (good && shared->from != TL_TO_GROUND)
+        shared->volts = supplies[shared->from].volts;
+    return good;
+}
+
+bool read_shared(reader *r, const tree *node, tl_supply **supplies, int *count)
+{
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place,
+                     "shared nodes are written as names: 'paddle-top: {from: sensor, series: 4k7}'");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++) {
+        tl_supply *shared = place_for(r, &node->items[2 * i], supplies, count, TL_NONE - 1);
+        /* A node hangs on what stands before it, so that there are no rings. */
+        if (shared != NULL)
+            good = read_shared_node(r, &node->items[2 * i + 1], *supplies, *count - 1, shared) && good;
+        else
+            good = false;
+    }
+    return good;
+}

@@ -1,0 +1,511 @@
+/* Reading what a signal's reading shall be. */
+#include "base/memory.h"
+#include "reader/read_plan.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key analog_keys[] = {
+    {"of", false},      {"unit", false}, {"decimals", false}, {"round", false},   {"points", false},
+    {"percent", false}, {"mean", false}, {"median", false},   {"rolling", false}, {"exponential", false},
+    {"faults", false},  {"trim", false}, {"scale", false},    {"steps", false},   {"word", false},
+    {"apart", false},   {NULL, false}};
+static const known_key digital_keys[] = {{"steady", false}, {"active", false}, {"as", false},
+                                         {"expect", false}, {"within", false}, {NULL, false}};
+static const known_key percent_keys[] = {{"empty", true}, {"full", true}, {"margin", false}, {NULL, false}};
+static const known_key fault_keys[] = {
+    {"open", false}, {"short", false}, {"hysteresis", false}, {"value", false}, {NULL, false}};
+static const known_key trim_keys[] = {{"points", true}, {"of", false}, {"meter", false}, {NULL, false}};
+static const known_key word_keys[] = {{"bits", false}, {"align", false}, {"in", false}, {"sign", false},
+                                      {"fill", false}, {"bytes", false}, {NULL, false}};
+
+/* --- what is read, in which unit --- */
+
+tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of)
+{
+    if (of == TL_OF_SOURCE && signal->source.kind == TL_SOURCE_CURRENT)
+        return TL_DIM_AMPERE;
+    return of == TL_OF_TRAVEL       ? TL_DIM_PERCENT
+           : of == TL_OF_COUNTS     ? TL_DIM_COUNT
+           : of == TL_OF_RESISTANCE ? TL_DIM_OHM
+           : of == TL_OF_QUANTITY   ? TL_DIM_NUMBER
+                                    : TL_DIM_VOLT;
+}
+
+/* What each reading can be called in; the first is the default. */
+static const char *const *units_of(tl_dimension dimension)
+{
+    static const char *const volts[] = {"V", "mV", NULL}, *const amperes[] = {"A", "mA", NULL};
+    static const char *const ohms[] = {"ohm", "kohm", NULL}, *const travel[] = {"%", NULL},
+                             *const counts[] = {"counts", NULL};
+    switch (dimension) {
+    case TL_DIM_AMPERE:
+        return amperes;
+    case TL_DIM_PERCENT:
+        return travel;
+    case TL_DIM_COUNT:
+        return counts;
+    case TL_DIM_OHM:
+        return ohms;
+    default:
+        return volts;
+    }
+}
+
+/* The farthest back that a source allows. */
+static tl_reading_of farthest_of(const tl_source *source)
+{
+    return source->kind == TL_SOURCE_POTENTIOMETER ? TL_OF_TRAVEL
+           : source->kind == TL_SOURCE_RESISTANCE
+               ? source->curve.law != TL_LAW_NONE ? TL_OF_QUANTITY : TL_OF_RESISTANCE
+           : source->kind == TL_SOURCE_CHAIN || source->kind == TL_SOURCE_STAR ? TL_OF_COUNTS
+                                                                               : TL_OF_SOURCE;
+}
+
+static bool read_of(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    static const char *const of[] = {"source", "pin", "counts", "travel", "resistance", "quantity", NULL};
+    const tl_reading_of farthest = farthest_of(&signal->source);
+    int choice = 0;
+    if (!read_choice(r, node, "of", of, &choice))
+        return false;
+    if (choice != TL_OF_PIN && choice != TL_OF_COUNTS && choice != (int)farthest &&
+        !(choice == TL_OF_RESISTANCE && farthest == TL_OF_QUANTITY)) {
+        report_error(r, "unknown-word", node->place, "of this source can be read: %s, pin or counts",
+                     of[farthest]);
+        return false;
+    }
+    reading->of = (tl_reading_of)choice;
+    return true;
+}
+
+static void set_unit(tl_plan_reading *reading, const char *unit)
+{
+    snprintf(reading->unit, sizeof reading->unit, "%s", unit);
+    reading->per_base = strcmp(unit, "mV") == 0 || strcmp(unit, "mA") == 0 ? 1e3
+                        : strcmp(unit, "kohm") == 0                        ? 1e-3
+                                                                           : 1;
+}
+
+/* A unit that follows from points or from a sensor's law can only be said again. */
+static bool read_unit(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    const char *text = NULL;
+    const char *const own[] = {reading->unit, NULL};
+    const bool fixed = reading->point_count > 0 || reading->of == TL_OF_QUANTITY;
+    const char *const *units = fixed ? own : units_of(dimension_of_reading(signal, reading->of));
+    int unit = 0;
+    if (node == NULL) {
+        if (!fixed)
+            set_unit(reading, units[0]);
+        return true;
+    }
+    if (!read_text(r, node, "a unit", &text) ||
+        !read_choice(r, node, "the unit of this reading", units, &unit))
+        return false;
+    if (!fixed)
+        set_unit(reading, units[unit]);
+    return true;
+}
+
+/* --- points: what source value means what --- */
+
+/* One `FROM: TO` of a list. */
+static const tree *pair_at(reader *r, const tree *node, int i, const char *example, const tree **to)
+{
+    const tree *item = &node->items[i];
+    if (item->kind != TREE_MAP || item->count != 1 || item->items[0].kind != TREE_TEXT) {
+        report_error(r, "wrong-shape", item->place, "a pair is written '%s'", example);
+        return NULL;
+    }
+    *to = &item->items[1];
+    return &item->items[0];
+}
+
+static bool read_from(reader *r, const tree *node, tl_dimension dimension, double *from)
+{
+    tl_text_error error;
+    tl_quantity value;
+    if (tl_quantity_read(node->text, dimension, &value, &error)) {
+        *from = value.nominal;
+        return true;
+    }
+    report_error(r, "bad-quantity", node->place, "%s", error.text);
+    return false;
+}
+
+static bool read_free(reader *r, const tree *node, tl_free_figure *figure)
+{
+    tl_text_error error;
+    const char *text = NULL;
+    if (!read_text(r, node, "a number with its unit", &text))
+        return false;
+    if (!tl_free_figure_read(text, &figure->value, figure->unit, &error)) {
+        report_error(r, "bad-quantity", node->place, "%s", error.text);
+        return false;
+    }
+    figure->place = node->place;
+    figure->given = true;
+    return true;
+}
+
+static bool read_points(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    const tl_dimension dimension = dimension_of_reading(signal, reading->of);
+    if (!check_list(r, node, "points"))
+        return false;
+    if (node->count < 2 || node->count > TL_PAIRS_MOST) {
+        report_error(r, "wrong-shape", node->place, "points are 2 to %d pairs: [0.5 V: 0 m, 4.5 V: 3 m]",
+                     TL_PAIRS_MOST);
+        return false;
+    }
+    for (int i = 0; i < node->count; i++) {
+        const tree *to, *from = pair_at(r, node, i, "0.5 V: 0 m", &to);
+        tl_pair *pair = &reading->points[i];
+        tl_free_figure wanted = {0};
+        if (from == NULL || !read_from(r, from, dimension, &pair->from) || !read_free(r, to, &wanted))
+            return false;
+        if (i > 0 && (strcmp(wanted.unit, reading->unit) != 0 || !(pair->from > pair[-1].from))) {
+            report_error(r, "table-order", from->place,
+                         pair->from > pair[-1].from ? "all points are in one unit"
+                                                    : "the left sides rise from point to point");
+            return false;
+        }
+        memcpy(reading->unit, wanted.unit, sizeof reading->unit);
+        pair->to = wanted.value;
+        pair->place = from->place;
+    }
+    reading->point_count = node->count;
+    const tl_pair *p = reading->points;
+    for (int i = 2; i < node->count; i++) {
+        if ((p[i].to - p[i - 1].to) * (p[1].to - p[0].to) <= 0) {
+            report_error(r, "table-order", p[i].place, "the right sides keep rising or keep falling");
+            return false;
+        }
+    }
+    return true;
+}
+
+static bool read_percent(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    const tl_dimension dimension = dimension_of_reading(signal, reading->of);
+    const tree *margin = tree_get(node, "margin");
+    bool good = true;
+    if (!check_map(r, node, "percent", percent_keys))
+        return false;
+    for (int end = 0; end < 2; end++) {
+        const tree *at = tree_get(node, end == 0 ? "empty" : "full");
+        tl_written *written = end == 0 ? &reading->empty : &reading->full;
+        tl_free_figure figure = {0};
+        if (dimension != TL_DIM_NUMBER) {
+            good = read_quantity(r, at, dimension, written) && good;
+        } else if (read_free(r, at, &figure)) { /* of a sensor's quantity */
+            *written = (tl_written){.value = {figure.value, figure.value, figure.value, false},
+                                    .place = at->place,
+                                    .given = true};
+            if (strcmp(figure.unit, signal->source.curve.unit) != 0) {
+                report_error(r, "bad-quantity", at->place, "this is wanted in %s", signal->source.curve.unit);
+                good = false;
+            }
+        } else {
+            good = false;
+        }
+    }
+    if (margin != NULL)
+        good = read_value(r, margin, TL_DIM_PERCENT, &reading->margin) && good;
+    if (good && (reading->margin < 0 || reading->margin >= 50)) {
+        report_error(r, "bad-quantity", margin->place, "a margin lies between 0 %% and 50 %%");
+        return false;
+    }
+    if (good && reading->empty.value.nominal == reading->full.value.nominal) {
+        report_error(r, "percent-ends", node->place, "empty and full are the same");
+        return false;
+    }
+    return good;
+}
+
+/* --- averages, faults, trim --- */
+
+static bool read_average(reader *r, const tree *node, tl_plan_reading *reading)
+{
+    static const char *const keys[] = {"mean", "median", "rolling", "exponential"};
+    for (int i = 0; i < 4; i++) {
+        const tree *at = tree_get(node, keys[i]);
+        long samples = 0;
+        if (at == NULL)
+            continue;
+        if (reading->average != TL_AVERAGE_NONE) {
+            report_error(r, "unknown-key", at->place, "only one of mean, median, rolling and exponential");
+            return false;
+        }
+        if (!read_number(r, at, "how many samples", 2, 4096, &samples))
+            return false;
+        if (i == 1 && samples % 2 == 0) {
+            report_error(r, "bad-number", at->place, "a median is of an odd number of samples");
+            return false;
+        }
+        reading->average = (tl_average)(i + 1);
+        reading->samples = (int)samples;
+    }
+    return true;
+}
+
+/* `above 98.5 %`, `below 3.6 mA`, `above 4.9 V` */
+static bool read_window(reader *r, const tree *node, const tl_signal *signal, tl_fault_window *window)
+{
+    const char *text = NULL;
+    tl_text_error error, ignored;
+    if (!read_text(r, node, "a fault window", &text))
+        return false;
+    window->above = strncmp(text, "above ", 6) == 0;
+    if (!window->above && strncmp(text, "below ", 6) != 0) {
+        report_error(r, "bad-quantity", node->place,
+                     "a fault window is written 'above 98 %%' or 'below 0.2 V'");
+        return false;
+    }
+    const tl_dimension own = dimension_of_reading(signal, TL_OF_SOURCE);
+    const tl_dimension tried[] = {TL_DIM_PERCENT, TL_DIM_VOLT, own};
+    for (int i = 0; i < 3; i++) {
+        if (!tl_quantity_read(text + 6, tried[i], &window->level.value, i == 0 ? &error : &ignored))
+            continue;
+        window->dimension = tried[i];
+        window->level.given = true;
+        window->level.place = node->place;
+        return true;
+    }
+    report_error(r, "bad-quantity", node->place,
+                 "a level is wanted here, in %% of the span, volts at the pin%s",
+                 own == TL_DIM_AMPERE ? ", or amperes" : "");
+    return false;
+}
+
+static bool read_faults(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+{
+    const tree *at;
+    bool good = check_map(r, node, "faults", fault_keys);
+    if ((at = tree_get(node, "open")) != NULL)
+        good = read_window(r, at, signal, &reading->open) && good;
+    if ((at = tree_get(node, "short")) != NULL)
+        good = read_window(r, at, signal, &reading->shorted) && good;
+    if ((at = tree_get(node, "hysteresis")) != NULL)
+        good = read_value(r, at, TL_DIM_PERCENT, &reading->fault_hysteresis) && good;
+    if ((at = tree_get(node, "value")) != NULL)
+        good = read_free(r, at, &reading->substitute) && good;
+    if (good && reading->substitute.given && strcmp(reading->substitute.unit, reading->unit) != 0) {
+        report_error(r, "bad-quantity", reading->substitute.place,
+                     "the value shown instead is in %s, like the reading", reading->unit);
+        return false;
+    }
+    return good;
+}
+
+static const char *meter_name(const void *list, int i)
+{
+    return ((const tl_plan *)list)->meters[i].name;
+}
+
+static bool read_meter_name(reader *r, const tree *node, const tl_plan *plan, int *meter)
+{
+    const char *name = NULL;
+    if (!read_text(r, node, "the name of a meter", &name))
+        return false;
+    for (int i = 0; i < plan->meter_count; i++) {
+        if (strcmp(plan->meters[i].name, name) == 0) {
+            *meter = i;
+            return true;
+        }
+    }
+    const char *meant = nearest_name(name, meter_name, plan, plan->meter_count);
+    report_error(r, "unknown-word", node->place, "there is no meter '%.40s'%s%s%s", name,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
+    return false;
+}
+
+static bool read_trim(reader *r, const tree *node, const tl_plan *plan, tl_plan_reading *reading)
+{
+    static const char *const of[] = {"source", "pin", NULL};
+    const tree *at, *points = tree_get(node, "points");
+    int where = 0;
+    bool good = check_map(r, node, "a trim", trim_keys);
+    if (!good || !check_list(r, points, "the points of a trim"))
+        return false;
+    if (points->count < 2 || points->count > TL_PAIRS_MOST) {
+        report_error(r, "wrong-shape", points->place, "a trim has 2 to %d points: [20 counts: 0.05 mV, ..]",
+                     TL_PAIRS_MOST);
+        return false;
+    }
+    for (int i = 0; i < points->count; i++) {
+        const tree *to, *from = pair_at(r, points, i, "20 counts: 0.05 V", &to);
+        tl_pair *pair = &reading->trim[i];
+        if (from == NULL || !read_from(r, from, TL_DIM_COUNT, &pair->from) ||
+            !read_value(r, to, TL_DIM_VOLT, &pair->to))
+            return false;
+        pair->place = from->place;
+        if (i > 0 && !(pair->from > pair[-1].from)) {
+            report_error(r, "table-order", from->place, "the counts rise from point to point");
+            return false;
+        }
+    }
+    reading->trim_count = points->count;
+    if ((at = tree_get(node, "of")) != NULL)
+        good = read_choice(r, at, "of", of, &where);
+    reading->trim_at_pin = where == 1;
+    if ((at = tree_get(node, "meter")) != NULL)
+        good = read_meter_name(r, at, plan, &reading->meter) && good;
+    return good;
+}
+
+/* --- restated facts --- */
+
+static bool read_restated_word(reader *r, const tree *node, tl_plan_reading *reading)
+{
+    static const char *const aligns[] = {"right", "left", "stretched", NULL};
+    static const char *const signs[] = {"none", "twos-complement", "offset-binary", NULL};
+    static const char *const bytes[] = {"high-first", "low-first", "high-only", NULL};
+    static const char *const fills[] = {"zero", "sign", NULL};
+    const tree *at;
+    int ignored = 0;
+    bool good = check_map(r, node, "a word", word_keys);
+    reading->word_place = node->place;
+    if ((at = tree_get(node, "bits")) != NULL)
+        good = read_number(r, at, "bits", 6, 24, &reading->word_bits) && good;
+    if ((at = tree_get(node, "in")) != NULL)
+        good = read_number(r, at, "the width of a word", 6, 32, &reading->word_in) && good;
+    if ((at = tree_get(node, "align")) != NULL)
+        good = read_choice(r, at, "align", aligns, &reading->word_align) && good;
+    if ((at = tree_get(node, "sign")) != NULL)
+        good = read_choice(r, at, "sign", signs, &reading->word_sign) && good;
+    if ((at = tree_get(node, "bytes")) != NULL)
+        good = read_choice(r, at, "bytes", bytes, &reading->word_bytes) && good;
+    if ((at = tree_get(node, "fill")) != NULL)
+        good = read_choice(r, at, "fill", fills, &ignored) && good;
+    return good;
+}
+
+static bool read_restated(reader *r, const tree *node, tl_plan_reading *reading)
+{
+    static const char *const steps[] = {"half", "full", "end-to-end", NULL};
+    const tree *at;
+    bool good = true;
+    if ((at = tree_get(node, "scale")) != NULL) { /* a bare number: volts per volt */
+        char *end = NULL;
+        const char *text = NULL;
+        good = read_text(r, at, "source volts per pin volt", &text);
+        const double scale = good ? strtod(text, &end) : 0;
+        if (good && (*end != '\0' || !(scale > 0 && scale < 1e6))) {
+            report_error(r, "bad-number", at->place, "a scale is source volts per pin volt, such as 5.7");
+            good = false;
+        }
+        reading->scale =
+            (tl_written){.value = {scale, scale, scale, false}, .place = at->place, .given = good};
+    }
+    if ((at = tree_get(node, "steps")) != NULL) {
+        reading->steps_place = at->place;
+        good = read_choice(r, at, "steps", steps, &reading->steps) && good;
+    }
+    if ((at = tree_get(node, "word")) != NULL)
+        good = read_restated_word(r, at, reading) && good;
+    return good;
+}
+
+/* --- the two kinds of reading --- */
+
+static bool read_round(reader *r, const tree *node, tl_plan_reading *reading)
+{
+    tl_free_figure step = {0};
+    if (!read_free(r, node, &step))
+        return false;
+    if (strcmp(step.unit, reading->unit) == 0 && step.value > 0) {
+        reading->round = step.value;
+        return true;
+    }
+    report_error(r, "bad-quantity", node->place, "a step is above 0 and in %s, like the reading",
+                 reading->unit);
+    return false;
+}
+
+static bool read_analog_reading(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+{
+    tl_plan_reading *reading = &signal->reading;
+    const tree *at;
+    long decimals = -1;
+    if (!check_map(r, node, "the reading of an analog signal", analog_keys) ||
+        ((at = tree_get(node, "of")) != NULL && !read_of(r, at, signal, reading)))
+        return false;
+    if (reading->of == TL_OF_QUANTITY)
+        set_unit(reading, signal->source.curve.unit);
+    if ((at = tree_get(node, "points")) != NULL && !read_points(r, at, signal, reading))
+        return false;
+    bool good = read_unit(r, tree_get(node, "unit"), signal, reading);
+    if ((at = tree_get(node, "decimals")) != NULL) {
+        good = read_number(r, at, "decimals", 0, 6, &decimals) && good;
+        reading->decimals = (int)decimals;
+    }
+    if ((at = tree_get(node, "round")) != NULL)
+        good = read_round(r, at, reading) && good;
+    if ((at = tree_get(node, "percent")) != NULL)
+        good = read_percent(r, at, signal, reading) && good;
+    if ((at = tree_get(node, "apart")) != NULL)
+        good = read_value(r, at, TL_DIM_COUNT, &reading->apart) && good;
+    good = read_average(r, node, reading) && good;
+    if ((at = tree_get(node, "faults")) != NULL)
+        good = read_faults(r, at, signal, reading) && good;
+    if ((at = tree_get(node, "trim")) != NULL)
+        good = read_trim(r, at, plan, reading) && good;
+    return read_restated(r, node, reading) && good;
+}
+
+/* `[high 300 ms, low 200 ms]` */
+static bool read_digital_reading(reader *r, const tree *node, tl_plan_reading *reading)
+{
+    static const char *const actives[] = {"low", "high", NULL}, *const levels[2] = {"low", "high"};
+    static const char *const as[] = {"level", "count", "toggle", "lengths", NULL};
+    const tree *at;
+    int choice = 0;
+    bool good = check_map(r, node, "the reading of a digital signal", digital_keys);
+    reading->steady_given = (at = tree_get(node, "steady")) != NULL;
+    if (reading->steady_given)
+        good = read_value(r, at, TL_DIM_SECOND, &reading->steady) && good;
+    if ((at = tree_get(node, "active")) != NULL) {
+        good = read_choice(r, at, "active", actives, &reading->active) && good;
+        reading->active_place = at->place;
+    }
+    if ((at = tree_get(node, "as")) != NULL)
+        good = read_choice(r, at, "as", as, &choice) && good;
+    reading->as = (tl_read_as)choice;
+    if ((at = tree_get(node, "expect")) != NULL)
+        good = read_lengths(r, at, levels, reading->expect, TL_PAIRS_MOST, &reading->expect_count) && good;
+    if ((at = tree_get(node, "within")) != NULL)
+        good = read_value(r, at, TL_DIM_PERCENT, &reading->within) && good;
+    if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {
+        report_error(r, "missing-key", node->place,
+                     "lengths and 'expect' go together: {as: lengths, expect: [high 300 ms, low 200 ms]}");
+        return false;
+    }
+    return good;
+}
+
+bool read_reading(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+{
+    tl_plan_reading *reading = &signal->reading;
+    reading->decimals = reading->active = reading->steps = -1;
+    reading->word_align = reading->word_sign = reading->word_bytes = -1;
+    reading->meter = TL_NONE;
+    reading->per_base = 1;
+    reading->of = farthest_of(&signal->source);
+    reading->steady = 2 * signal->source.bounce;
+    reading->fault_hysteresis = 1;
+    reading->within = 5;
+    reading->given = node != NULL;
+    if (node != NULL)
+        reading->place = node->place;
+    if (node != NULL && signal->analog)
+        return read_analog_reading(r, node, plan, signal);
+    if (reading->of == TL_OF_QUANTITY)
+        set_unit(reading, signal->source.curve.unit);
+    if (signal->analog)
+        return read_unit(r, NULL, signal, reading);
+    return node == NULL || read_digital_reading(r, node, reading);
+}

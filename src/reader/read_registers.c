@@ -1,0 +1,212 @@
+/* Settings of a converter as register fields: read from the board file, composed into words and taken apart
+ * again. */
+#include "reader/read_registers.h"
+#include "base/memory.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key register_keys[] = {{"width", true}, {"fields", true}, {NULL, false}};
+
+/* --- reading --- */
+
+/* `7` or `0 .. 3`. */
+static bool read_bits(reader *r, const tree *node, int width, tl_field *field)
+{
+    const char *text = NULL;
+    char *end = NULL;
+    if (!read_text(r, node, "a bit, or bits LOW .. HIGH,", &text))
+        return false;
+    const long low = strtol(text, &end, 10);
+    const char *rest = end + strspn(end, " ");
+    long high = low;
+    if (end != text && strncmp(rest, "..", 2) == 0)
+        high = strtol(rest + 2, &end, 10);
+    if (end == text || *end != '\0' || low < 0 || high < low || high >= width) {
+        report_error(r, "bad-number", node->place, "bits lie within 0 .. %d, the lower one first: '%.20s'",
+                     width - 1, text);
+        return false;
+    }
+    field->low = (int)low;
+    field->high = (int)high;
+    return true;
+}
+
+static bool read_field_value(reader *r, const tree *key, const tree *node, tl_field *field)
+{
+    long number = 0;
+    const char *name = NULL;
+    const long most = (long)((1ull << (field->high - field->low + 1)) - 1);
+    if (!read_text(r, key, "the name of a value", &name) ||
+        !read_number(r, node, "a value of this field", 0, most, &number))
+        return false;
+    field->values = tl_grow(field->values, (size_t)field->value_count, sizeof *field->values);
+    field->values[field->value_count++] = (tl_field_value){tl_copy_text(name), (unsigned long)number};
+    return true;
+}
+
+static bool read_field(reader *r, const tree *key, const tree *node, tl_register *reg)
+{
+    const char *name = NULL;
+    const tree *bits = tree_get(node, "bits");
+    if (!read_text(r, key, "the name of a field", &name))
+        return false;
+    if (bits == NULL) {
+        report_error(r, "missing-key", node->place,
+                     "a field needs 'bits'; its other keys are names of values");
+        return false;
+    }
+    reg->fields = tl_grow(reg->fields, (size_t)reg->field_count, sizeof *reg->fields);
+    tl_field *field = &reg->fields[reg->field_count++];
+    *field = (tl_field){.name = tl_copy_text(name), .place = key->place};
+    if (!read_bits(r, bits, reg->width, field))
+        return false;
+    bool good = true;
+    for (int i = 0; i < node->count; i++) {
+        if (&node->items[2 * i + 1] != bits)
+            good = read_field_value(r, &node->items[2 * i], &node->items[2 * i + 1], field) && good;
+    }
+    for (int i = 0; i + 1 < reg->field_count; i++) {
+        const tl_field *other = &reg->fields[i];
+        if (field->low <= other->high && other->low <= field->high) {
+            report_error(r, "fields-overlap", key->place, "'%s' overlaps '%s' in bit %d", field->name,
+                         other->name, field->low > other->low ? field->low : other->low);
+            good = false;
+        }
+    }
+    return good;
+}
+
+/* Fields are called by their name alone, so a name stands once in all registers of a converter. */
+static bool is_new_field(reader *r, const tree *key, const tl_converter *converter)
+{
+    int index;
+    if (key->kind != TREE_TEXT || tl_converter_field(converter, key->text, &index) == NULL)
+        return true;
+    report_error(r, "key-twice", key->place, "there is a field '%.40s' already, in register '%s'", key->text,
+                 converter->registers[index].name);
+    return false;
+}
+
+static bool read_register(reader *r, const tree *key, const tree *node, tl_converter *converter)
+{
+    long width = 0;
+    const char *name = NULL;
+    if (converter->register_count == TL_REGISTERS_MOST) {
+        report_error(r, "bad-number", key->place, "more than %d registers", TL_REGISTERS_MOST);
+        return false;
+    }
+    if (!read_text(r, key, "the name of a register", &name) ||
+        !check_map(r, node, "a register", register_keys) ||
+        !read_number(r, tree_get(node, "width"), "the width of a register", 8, 32, &width))
+        return false;
+    converter->registers =
+        tl_grow(converter->registers, (size_t)converter->register_count, sizeof *converter->registers);
+    tl_register *reg = &converter->registers[converter->register_count++];
+    *reg = (tl_register){.name = tl_copy_text(name), .place = key->place, .width = (int)width};
+    const tree *fields = tree_get(node, "fields");
+    if (fields->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", fields->place,
+                     "fields are written as names with bits: 'channel: {bits: 0 .. 3}'");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < fields->count; i++)
+        good = is_new_field(r, &fields->items[2 * i], converter) &&
+               read_field(r, &fields->items[2 * i], &fields->items[2 * i + 1], reg) && good;
+    return good;
+}
+
+bool read_registers(reader *r, const tree *node, tl_converter *converter)
+{
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place, "registers are written as names with width and fields");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_register(r, &node->items[2 * i], &node->items[2 * i + 1], converter) && good;
+    return good;
+}
+
+void free_registers(tl_converter *converter)
+{
+    for (int i = 0; i < converter->register_count; i++) {
+        tl_register *reg = &converter->registers[i];
+        for (int f = 0; f < reg->field_count; f++) {
+            for (int v = 0; v < reg->fields[f].value_count; v++)
+                free(reg->fields[f].values[v].name);
+            free(reg->fields[f].values);
+            free(reg->fields[f].name);
+        }
+        free(reg->fields);
+        free(reg->name);
+    }
+    free(converter->registers);
+}
+
+/* --- words --- */
+
+const tl_field *tl_converter_field(const tl_converter *converter, const char *name, int *register_index)
+{
+    for (int i = 0; i < converter->register_count; i++) {
+        for (int f = 0; f < converter->registers[i].field_count; f++) {
+            if (strcmp(converter->registers[i].fields[f].name, name) == 0) {
+                *register_index = i;
+                return &converter->registers[i].fields[f];
+            }
+        }
+    }
+    return NULL;
+}
+
+static unsigned long largest(const tl_field *field)
+{
+    return (unsigned long)((1ull << (field->high - field->low + 1)) - 1);
+}
+
+static const char *value_name(const void *list, int i)
+{
+    return ((const tl_field_value *)list)[i].name;
+}
+
+bool tl_field_set(const tl_field *field, const char *value, unsigned long *word, char why[160])
+{
+    char *end = NULL;
+    unsigned long number = 0;
+    bool named = false;
+    for (int i = 0; i < field->value_count && !named; i++) {
+        named = strcmp(field->values[i].name, value) == 0;
+        number = named ? field->values[i].number : 0;
+    }
+    if (!named) {
+        number = strtoul(value, &end, 0);
+        if (end == value || *end != '\0' || value[0] == '-' || value[0] == '+') {
+            const char *meant = nearest_name(value, value_name, field->values, field->value_count);
+            snprintf(why, 160, "'%.40s' is no value of %.40s%s%s%s", value, field->name,
+                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                     meant != NULL ? "'?" : "");
+            return false;
+        }
+        if (number > largest(field)) {
+            snprintf(why, 160, "%.40s does not fit into %.40s: 0 .. %lu", value, field->name, largest(field));
+            return false;
+        }
+    }
+    *word = (*word & ~(largest(field) << field->low)) | number << field->low;
+    return true;
+}
+
+unsigned long tl_field_get(const tl_field *field, unsigned long word)
+{
+    return word >> field->low & largest(field);
+}
+
+const char *tl_field_value_name(const tl_field *field, unsigned long number)
+{
+    for (int i = 0; i < field->value_count; i++) {
+        if (field->values[i].number == number)
+            return field->values[i].name;
+    }
+    return NULL;
+}

@@ -1,0 +1,18 @@
+/* The parts of reading a scene, one file each; scene.c puts them together. */
+#ifndef TL_SCENE_INTERNAL_H
+#define TL_SCENE_INTERNAL_H
+
+#include "reader/reader.h"
+#include "tinyladder/design/scene.h"
+
+/* The signal that a key names, or NULL with the name that was likely meant. */
+const tl_signal *scene_signal(reader *r, const tree *key, const tl_plan *plan, int *index);
+
+/* scene_value.c: one entry of `values`. */
+bool read_scene_value(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene);
+
+/* scene_fault.c: the sections `faults` and `meter`; either may be NULL. */
+bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const tl_plan *plan,
+                       tl_scene *scene);
+
+#endif

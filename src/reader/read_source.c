@@ -1,0 +1,481 @@
+/* Reading what a signal comes from: one function for each kind of source. */
+#include "base/memory.h"
+#include "reader/read_plan.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key rail_keys[] = {{"rail", true}, {NULL, false}};
+static const known_key voltage_keys[] = {
+    {"voltage", true}, {"resistance", false}, {"ratiometric", false}, {"return", false}, {NULL, false}};
+static const known_key current_keys[] = {
+    {"current", true}, {"supply", false}, {"compliance", false}, {NULL, false}};
+static const known_key resistance_keys[] = {
+    {"resistance", true}, {"to", false},  {"lead", false}, {"at", false},   {"beta", false},
+    {"steinhart", false}, {"law", false}, {"over", false}, {"full", false}, {NULL, false}};
+static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", true},   {"bottom", false},
+                                               {"end", false},          {"over", false}, {NULL, false}};
+static const known_key bridge_keys[] = {
+    {"bridge", true}, {"voltage", true}, {"supply", false}, {NULL, false}};
+static const known_key chain_keys[] = {{"chain", true}, {"to", false}, {"bounce", false}, {NULL, false}};
+static const known_key star_keys[] = {{"star", true}, {"to", false}, {"bounce", false}, {NULL, false}};
+static const known_key contact_keys[] = {{"contact", true},  {"closed", false},   {"leakage", false},
+                                         {"bounce", false},  {"shortest", false}, {"rate", false},
+                                         {"wetting", false}, {NULL, false}};
+static const known_key collector_keys[] = {{"open-collector", true}, {"on", false},     {"saturation", false},
+                                           {"leakage", false},       {"bounce", false}, {"shortest", false},
+                                           {"rate", false},          {NULL, false}};
+static const known_key logic_keys[] = {{"logic", true}, {"high", false},   {"low", false},
+                                       {"rate", false}, {"drives", false}, {"resistance", false},
+                                       {NULL, false}};
+
+static bool read_rail_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    return check_map(r, node, "a rail as source", rail_keys) &&
+           read_rail(r, tree_get(node, "rail"), plan->supplies, plan->supply_count, false, &source->supply);
+}
+
+static bool read_voltage_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    const tree *at;
+    if (!check_map(r, node, "a voltage source", voltage_keys))
+        return false;
+    bool good = read_quantity(r, tree_get(node, "voltage"), TL_DIM_VOLT, &source->value);
+    if ((at = tree_get(node, "ratiometric")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->follows) && good;
+    if ((at = tree_get(node, "return")) != NULL) {
+        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
+        if (good && source->bottom != TL_TO_GROUND && plan->supplies[source->bottom].from != TL_TO_GROUND) {
+            report_error(r, "unknown-rail", at->place,
+                         "a source returns to ground, or to a shared node from ground");
+            good = false;
+        }
+    }
+    if (tree_get(node, "resistance") != NULL)
+        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
+    return good;
+}
+
+static bool read_potentiometer(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    const tree *at;
+    if (!check_map(r, node, "a potentiometer", potentiometer_keys))
+        return false;
+    source->bottom = TL_TO_GROUND;
+    source->over.value = (tl_quantity){0, 50, 100, false};
+    bool good = read_part(r, tree_get(node, "potentiometer"), TL_DIM_OHM, "a track", &source->value);
+    good = read_rail(r, tree_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) &&
+           good;
+    if ((at = tree_get(node, "bottom")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
+    if ((at = tree_get(node, "end")) != NULL)
+        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
+    if ((at = tree_get(node, "over")) != NULL)
+        good = read_quantity(r, at, TL_DIM_PERCENT, &source->over) && good;
+    if (good && (source->over.value.low < 0 || source->over.value.high > 100)) {
+        report_error(r, "bad-quantity", source->over.place, "travel lies within 0 %% .. 100 %%");
+        good = false;
+    }
+    if (good && source->supply == source->bottom) {
+        report_error(r, "same-rail", source->place, "both ends of the track are on the same rail");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_current(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    const tree *at;
+    source->supply = TL_TO_GROUND;
+    if (!check_map(r, node, "a current source", current_keys))
+        return false;
+    bool good = read_quantity(r, tree_get(node, "current"), TL_DIM_AMPERE, &source->value);
+    if ((at = tree_get(node, "supply")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->supply) && good;
+    if ((at = tree_get(node, "compliance")) != NULL)
+        good = read_value(r, at, TL_DIM_VOLT, &source->compliance) && good;
+    if (good && !isnan(source->compliance) && source->supply == TL_TO_GROUND) {
+        report_error(r, "missing-key", node->place,
+                     "a compliance says what is left of a supply: 'supply' is missing");
+        good = false;
+    }
+    return good;
+}
+
+/* --- resistances and their laws --- */
+
+/* `-25 .. 60 degC`, in a unit that must be this one. */
+static bool read_span_of_unit(reader *r, const tree *node, const char *unit, tl_written *span)
+{
+    char first[TL_QUANTITY_LONGEST + 20] = "", found[16] = "";
+    tl_text_error error;
+    const char *text = NULL, *dots;
+    if (!read_text(r, node, "a range of the quantity", &text))
+        return false;
+    dots = strstr(text, "..");
+    if (dots == NULL || strlen(text) > TL_QUANTITY_LONGEST) {
+        report_error(r, "bad-quantity", node->place, "a range is wanted here: '-25 .. 60 %s'", unit);
+        return false;
+    }
+    const size_t length = (size_t)(dots - text) - (dots > text && dots[-1] == ' ');
+    memcpy(first, text, length);
+    if (length > 0 && strchr("0123456789", first[length - 1]) != NULL)
+        snprintf(first + length, sizeof first - length, " %s", unit);
+    if (!tl_free_figure_read(first, &span->value.low, found, &error) || strcmp(found, unit) != 0 ||
+        !tl_free_figure_read(dots + 2, &span->value.high, found, &error) || strcmp(found, unit) != 0 ||
+        !(span->value.low < span->value.high)) {
+        report_error(r, "bad-quantity", node->place, "a range in %s, the lower end first, is wanted here",
+                     unit);
+        return false;
+    }
+    span->value.nominal = (span->value.low + span->value.high) / 2;
+    span->place = node->place;
+    span->given = true;
+    return true;
+}
+
+static bool read_steinhart(reader *r, const tree *node, tl_curve *curve)
+{
+    bool good = check_list(r, node, "steinhart");
+    if (good && node->count != 3) {
+        report_error(r, "wrong-shape", node->place, "steinhart is three numbers: [a, b, c]");
+        return false;
+    }
+    for (int i = 0; good && i < 3; i++) {
+        char *end = NULL;
+        const char *text = NULL;
+        good = read_text(r, &node->items[i], "a coefficient", &text);
+        curve->steinhart[i] = good ? strtod(text, &end) : 0;
+        if (good && (*end != '\0' || !isfinite(curve->steinhart[i]) || fabs(curve->steinhart[i]) > 1)) {
+            report_error(r, "bad-number", node->items[i].place, "'%.30s' is no coefficient", text);
+            good = false;
+        }
+    }
+    if (good && !(curve->steinhart[1] > 0 && curve->steinhart[2] >= 0)) {
+        report_error(r, "bad-number", node->place,
+                     "b is above 0 and c not below, or ohms and temperature do not "
+                     "belong together one to one");
+        return false;
+    }
+    return good;
+}
+
+/* Which law the keys make, its own figures with it. */
+static bool read_law(reader *r, const tree *node, tl_source *source)
+{
+    static const char *const laws[] = {"ln", "linear", "log-log", "platinum", NULL};
+    static const tl_law meant[] = {TL_LAW_LN, TL_LAW_LINEAR, TL_LAW_LOG_LOG, TL_LAW_PLATINUM};
+    const tree *law = tree_get(node, "law"), *beta = tree_get(node, "beta"), *at = tree_get(node, "at"),
+               *steinhart = tree_get(node, "steinhart"), *value = tree_get(node, "resistance");
+    const bool file = value->kind == TREE_TEXT && strstr(value->text, ".csv") != NULL;
+    tl_curve *curve = &source->curve;
+    tl_written kelvins = {0};
+    int choice = 0;
+    if (law != NULL && !read_choice(r, law, "law", laws, &choice))
+        return false;
+    curve->law = law != NULL         ? meant[choice]
+                 : beta != NULL      ? TL_LAW_BETA
+                 : steinhart != NULL ? TL_LAW_STEINHART
+                                     : TL_LAW_NONE;
+    if ((law != NULL) + (beta != NULL) + (steinhart != NULL) > 1 || (beta == NULL) != (at == NULL)) {
+        report_error(r, "missing-key", node->place, "one law: 'law', or 'at' with 'beta', or 'steinhart'");
+        return false;
+    }
+    if (file != (curve->law == TL_LAW_LN || curve->law == TL_LAW_LINEAR || curve->law == TL_LAW_LOG_LOG)) {
+        report_error(r, "missing-key", law != NULL ? law->place : value->place,
+                     file ? "a table says how it runs between its points: 'law' ln, linear or log-log"
+                          : "this law belongs to a table: resistance: NAME.csv");
+        return false;
+    }
+    strcpy(curve->unit, "degC");
+    if (at != NULL &&
+        (!read_value(r, at, TL_DIM_CELSIUS, &curve->at) || !read_quantity(r, beta, TL_DIM_KELVIN, &kelvins)))
+        return false;
+    curve->beta = kelvins.value.nominal;
+    curve->beta_off = fmax(kelvins.value.high - curve->beta, curve->beta - kelvins.value.low);
+    if (at != NULL && !(curve->beta > 0)) {
+        report_error(r, "bad-quantity", beta->place, "beta is above 0 K");
+        return false;
+    }
+    return (steinhart == NULL || read_steinhart(r, steinhart, curve)) &&
+           (!file || read_table(r, value, curve));
+}
+
+/* A beta that is off tilts the curve around its own temperature: most at the farther end of the range. */
+static void spread_beta(tl_curve *curve, const tl_quantity *span)
+{
+    const double zero = 273.15, own = 1 / (curve->at + zero);
+    if (curve->law != TL_LAW_BETA)
+        return;
+    const double farthest = fmax(fabs(1 / (span->low + zero) - own), fabs(1 / (span->high + zero) - own));
+    const double by = exp(curve->beta_off * farthest);
+    curve->share_low /= by;
+    curve->share_high *= by;
+}
+
+/* The ohms over the range of the quantity, the sensor's own tolerance included. */
+static bool find_ohms(reader *r, const tree *node, tl_source *source)
+{
+    const tree *over = tree_get(node, "over");
+    tl_curve *curve = &source->curve;
+    const bool table = curve->count > 0;
+    if (over == NULL && table)
+        source->over.value =
+            (tl_quantity){curve->points[0].quantity,
+                          (curve->points[0].quantity + curve->points[curve->count - 1].quantity) / 2,
+                          curve->points[curve->count - 1].quantity, false};
+    else if (over == NULL) {
+        report_error(r, "missing-key", node->place, "a law needs 'over': the range of the quantity");
+        return false;
+    } else if (!read_span_of_unit(r, over, curve->unit, &source->over)) {
+        return false;
+    }
+    const tl_quantity *span = &source->over.value;
+    if (strcmp(curve->unit, "degC") == 0 && span->low <= -273) {
+        report_error(r, "bad-quantity", over != NULL ? over->place : node->place,
+                     "that is below absolute zero");
+        return false;
+    }
+    spread_beta(curve, span);
+    const double a = tl_curve_ohms(curve, span->low), b = tl_curve_ohms(curve, span->high);
+    source->value.given = true;
+    source->value.place = tree_get(node, "resistance")->place;
+    source->value.value = (tl_quantity){fmin(a, b) * curve->share_low, tl_curve_ohms(curve, span->nominal),
+                                        fmax(a, b) * curve->share_high, false};
+    if (source->value.value.low > 0 && source->value.value.high < 1e12)
+        return true;
+    report_error(r, "bad-quantity", node->place, "over this range the law leaves 0 .. 1e12 ohms");
+    return false;
+}
+
+static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    tl_written ohms = {0};
+    const tree *at;
+    if (!check_map(r, node, "a resistance", resistance_keys) || !read_law(r, node, source))
+        return false;
+    tl_curve *curve = &source->curve;
+    const bool has_law = curve->law != TL_LAW_NONE;
+    curve->share_low = curve->share_high = 1;
+    bool good = true;
+    if (!has_law)
+        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->value);
+    else if (curve->count == 0)
+        good = read_part(r, tree_get(node, "resistance"), TL_DIM_OHM, "a sensor's resistance", &ohms);
+    if (good && ohms.given) {
+        curve->ohms = ohms.value.nominal;
+        curve->share_low = ohms.value.low / ohms.value.nominal;
+        curve->share_high = ohms.value.high / ohms.value.nominal;
+    }
+    if (good && has_law)
+        good = find_ohms(r, node, source);
+    if ((at = tree_get(node, "to")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->supply) && good;
+    if ((at = tree_get(node, "lead")) != NULL)
+        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
+    if ((at = tree_get(node, "full")) != NULL)
+        good = read_quantity(r, at, TL_DIM_OHM, &source->full) && good;
+    if (good && !has_law && tree_get(node, "over") != NULL) {
+        report_error(r, "unknown-key", tree_get(node, "over")->place,
+                     "'over' belongs to a law: beta, steinhart, platinum or a table");
+        good = false;
+    }
+    return good;
+}
+
+/* --- bridges and buttons on one pin --- */
+
+static bool read_bridge(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    if (!check_map(r, node, "a bridge", bridge_keys))
+        return false;
+    bool good = read_part(r, tree_get(node, "bridge"), TL_DIM_OHM, "a bridge's arm", &source->ohms);
+    good = read_quantity(r, tree_get(node, "voltage"), TL_DIM_VOLT, &source->value) && good;
+    if (tree_get(node, "supply") != NULL)
+        good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+                         &source->supply) &&
+               good;
+    return good;
+}
+
+/* `[home: 0 ohm, park: 1k2]` */
+static bool read_buttons(reader *r, const tree *node, bool star, tl_source *source)
+{
+    bool good = check_list(r, node, "the buttons");
+    for (int i = 0; good && i < node->count; i++) {
+        const tree *item = &node->items[i];
+        const char *name = NULL;
+        int names = 0;
+        if (source->button_count == TL_BUTTONS_MOST) {
+            report_error(r, "bad-number", item->place, "more than %d buttons on one pin", TL_BUTTONS_MOST);
+            return false;
+        }
+        if (item->kind != TREE_MAP || item->count != 1) {
+            report_error(r, "wrong-shape", item->place,
+                         "a button is written 'NAME: RESISTANCE', nearest first");
+            return false;
+        }
+        tl_source_button *button = &source->buttons[source->button_count];
+        good = read_name_range(r, &item->items[0], &names) &&
+               read_text(r, &item->items[0], "a name", &name) &&
+               read_quantity(r, &item->items[1], TL_DIM_OHM, &button->ohms);
+        if (good && (names != 1 || (button->ohms.value.low <= 0 && i > 0 && !star))) {
+            report_error(r, "zero-part", item->place,
+                         "each button behind the first has a resistance of its own");
+            good = false;
+        }
+        for (int b = 0; good && b < source->button_count; b++) {
+            if (strcmp(source->buttons[b].name, name) == 0) {
+                report_error(r, "key-twice", item->place, "there are two buttons '%.40s'", name);
+                good = false;
+            }
+        }
+        if (good)
+            source->buttons[source->button_count++].name = tl_copy_text(name);
+    }
+    if (good && source->button_count == 0) {
+        report_error(r, "missing-key", node->place, "at least one button is wanted here");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_chain(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    const bool star = source->kind == TL_SOURCE_STAR;
+    const tree *at;
+    if (!check_map(r, node, star ? "a star" : "a chain", star ? star_keys : chain_keys))
+        return false;
+    bool good = read_buttons(r, tree_get(node, star ? "star" : "chain"), star, source);
+    if ((at = tree_get(node, "to")) != NULL)
+        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->supply) && good;
+    if ((at = tree_get(node, "bounce")) != NULL)
+        good = read_value(r, at, TL_DIM_SECOND, &source->bounce) && good;
+    return good;
+}
+
+/* --- contacts and outputs of two states --- */
+
+static bool read_times(reader *r, const tree *node, tl_source *source)
+{
+    const tree *at;
+    bool good = true;
+    if ((at = tree_get(node, "bounce")) != NULL)
+        good = read_value(r, at, TL_DIM_SECOND, &source->bounce);
+    if ((at = tree_get(node, "shortest")) != NULL)
+        good = read_value(r, at, TL_DIM_SECOND, &source->shortest) && good;
+    if ((at = tree_get(node, "rate")) != NULL)
+        good = read_value(r, at, TL_DIM_HERTZ, &source->rate) && good;
+    return good;
+}
+
+/* What a contact and an open collector share: leakage while open, and bounce. */
+static bool read_open_state(reader *r, const tree *node, tl_source *source)
+{
+    tl_written leakage = {0};
+    const tree *at;
+    bool good = true;
+    if ((at = tree_get(node, "leakage")) != NULL)
+        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage);
+    good = read_times(r, node, source) && good;
+    source->leakage = fmax(fabs(leakage.value.low), fabs(leakage.value.high));
+    return good;
+}
+
+static bool read_open_collector(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    double saturation = 0.4;
+    if (!check_map(r, node, "an open collector", collector_keys))
+        return false;
+    bool good = read_rail(r, tree_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
+                          &source->supply);
+    if (tree_get(node, "saturation") != NULL)
+        good = read_value(r, tree_get(node, "saturation"), TL_DIM_VOLT, &saturation) && good;
+    if (tree_get(node, "on") != NULL)
+        good = read_value(r, tree_get(node, "on"), TL_DIM_AMPERE, &source->drives) && good;
+    if (good && (saturation < 0 || source->drives <= 0)) {
+        report_error(r, "bad-quantity", node->place, "saturation and on-current cannot be negative");
+        good = false;
+    }
+    source->value.value = (tl_quantity){0, saturation / 2, saturation, true};
+    return read_open_state(r, node, source) && good;
+}
+
+static bool read_logic(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    source->high = (tl_level){0, 1};
+    if (!check_map(r, node, "a logic output", logic_keys))
+        return false;
+    bool good =
+        read_rail(r, tree_get(node, "logic"), plan->supplies, plan->supply_count, false, &source->supply);
+    if (tree_get(node, "high") != NULL)
+        good = read_level(r, tree_get(node, "high"), &source->high) && good;
+    if (tree_get(node, "low") != NULL)
+        good = read_level(r, tree_get(node, "low"), &source->low) && good;
+    if (tree_get(node, "drives") != NULL)
+        good = read_value(r, tree_get(node, "drives"), TL_DIM_AMPERE, &source->drives) && good;
+    if (tree_get(node, "resistance") != NULL)
+        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
+    good = read_times(r, node, source) && good;
+    if (good && source->drives <= 0) {
+        report_error(r, "bad-quantity", node->place, "a logic output must drive something");
+        good = false;
+    }
+    return good;
+}
+
+static bool read_contact(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    if (!check_map(r, node, "a contact", contact_keys))
+        return false;
+    bool good =
+        read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
+    if (tree_get(node, "closed") != NULL)
+        good = read_quantity(r, tree_get(node, "closed"), TL_DIM_OHM, &source->ohms) && good;
+    if (tree_get(node, "wetting") != NULL)
+        good = read_value(r, tree_get(node, "wetting"), TL_DIM_AMPERE, &source->wetting) && good;
+    return read_open_state(r, node, source) && good;
+}
+
+static const struct {
+    const char *key;
+    tl_source_kind kind;
+    bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_source *source);
+} source_kinds[] = {
+    {"rail", TL_SOURCE_RAIL, read_rail_source},
+    {"bridge", TL_SOURCE_BRIDGE, read_bridge}, /* before voltage: it has one as well */
+    {"voltage", TL_SOURCE_VOLTAGE, read_voltage_source},
+    {"potentiometer", TL_SOURCE_POTENTIOMETER, read_potentiometer},
+    {"contact", TL_SOURCE_CONTACT, read_contact},
+    {"open-collector", TL_SOURCE_OPEN_COLLECTOR, read_open_collector},
+    {"logic", TL_SOURCE_LOGIC, read_logic},
+    {"current", TL_SOURCE_CURRENT, read_current},
+    {"chain", TL_SOURCE_CHAIN, read_chain},
+    {"star", TL_SOURCE_STAR, read_chain},
+    {"resistance", TL_SOURCE_RESISTANCE,
+     read_resistance}, /* last: a voltage and a logic output have a resistance too */
+};
+
+bool tl_source_closes_low(const tl_source *source)
+{
+    return source->kind == TL_SOURCE_LOGIC || source->supply == TL_TO_GROUND;
+}
+
+bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+{
+    source->place = node->place;
+    source->drives = source->compliance = NAN;
+    source->supply = source->bottom = source->follows = TL_TO_GROUND;
+    for (size_t i = 0; i < sizeof source_kinds / sizeof source_kinds[0]; i++) {
+        if (tree_get(node, source_kinds[i].key) != NULL) {
+            source->kind = source_kinds[i].kind;
+            return source_kinds[i].read(r, node, plan, source);
+        }
+    }
+    report_error(
+        r, "unknown-source", node->place,
+        "a source says what it is: rail, voltage, current, bridge, resistance, potentiometer, chain, star, "
+        "contact, open-collector or logic, as in {rail: battery}");
+    return false;
+}

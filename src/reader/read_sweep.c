@@ -1,0 +1,121 @@
+/* Reading sweeps, several inputs in one go, and meters. */
+#include "base/memory.h"
+#include "reader/read_plan.h"
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key sweep_keys[] = {
+    {"signals", true}, {"every", false}, {"discard", false}, {"sleep", false}, {NULL, false}};
+static const known_key meter_keys[] = {
+    {"resistance", false}, {"accuracy", false}, {"digits", false}, {"digit", false}, {NULL, false}};
+
+static const char *signal_name(const void *list, int i)
+{
+    return ((const tl_plan *)list)->signals[i].name;
+}
+
+bool read_signal_name(reader *r, const tree *node, const char *text, const tl_plan *plan, int *signal)
+{
+    if (text == NULL && !read_text(r, node, "the name of a signal", &text))
+        return false;
+    if (tl_plan_signal(plan, text, signal) != NULL)
+        return true;
+    const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
+    report_error(r, "unknown-signal", node->place, "the plan has no signal '%.60s'%s%s%s", text,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
+    return false;
+}
+
+static bool add_signals(reader *r, const tree *node, const tl_plan *plan, tl_plan_sweep *sweep)
+{
+    int names = 0;
+    bool good = read_name_range(r, node, &names);
+    for (int i = 0; good && i < names; i++) {
+        int signal = 0;
+        char *name = name_of_range(node->text, i);
+        good = read_signal_name(r, node, name, plan, &signal);
+        free(name);
+        if (good && !plan->signals[signal].analog) {
+            report_error(r, "wrong-shape", node->place, "a sweep reads converters: %s is digital",
+                         plan->signals[signal].name);
+            good = false;
+        }
+        sweep->signals = tl_grow(sweep->signals, (size_t)sweep->signal_count, sizeof *sweep->signals);
+        sweep->signals[sweep->signal_count++] = signal;
+    }
+    return good;
+}
+
+static bool read_sweep(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    static const char *const words[] = {"no", "yes", NULL};
+    const tree *at, *signals = tree_get(node, "signals");
+    int names = 0, sleep = 0;
+    long discard = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a sweep", sweep_keys) ||
+        !check_list(r, signals, "the signals of a sweep"))
+        return false;
+    tl_plan_sweep sweep = {.name = tl_copy_text(key->text), .place = key->place};
+    bool good = true;
+    for (int i = 0; good && i < signals->count; i++)
+        good = add_signals(r, &signals->items[i], plan, &sweep);
+    if ((at = tree_get(node, "every")) != NULL) {
+        good = read_value(r, at, TL_DIM_SECOND, &sweep.every) && good;
+        sweep.every_place = at->place;
+    }
+    if ((at = tree_get(node, "discard")) != NULL)
+        good = read_number(r, at, "conversions to discard", 0, 16, &discard) && good;
+    if ((at = tree_get(node, "sleep")) != NULL)
+        good = read_choice(r, at, "sleep", words, &sleep) && good;
+    sweep.discard = (int)discard;
+    sweep.sleep = sleep == 1;
+    plan->sweeps = tl_grow(plan->sweeps, (size_t)plan->sweep_count, sizeof sweep);
+    plan->sweeps[plan->sweep_count++] = sweep;
+    return good;
+}
+
+static bool read_meter(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    const tree *at;
+    int names = 0;
+    long digits = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a meter", meter_keys))
+        return false;
+    tl_meter meter = {.name = tl_copy_text(key->text), .place = key->place, .ohms = 10e6};
+    bool good = true;
+    if ((at = tree_get(node, "resistance")) != NULL)
+        good = read_value(r, at, TL_DIM_OHM, &meter.ohms);
+    if ((at = tree_get(node, "accuracy")) != NULL)
+        good = read_value(r, at, TL_DIM_PERCENT, &meter.accuracy) && good;
+    if ((at = tree_get(node, "digits")) != NULL)
+        good = read_number(r, at, "digits", 0, 1000, &digits) && good;
+    if ((at = tree_get(node, "digit")) != NULL)
+        good = read_value(r, at, TL_DIM_VOLT, &meter.digit) && good;
+    meter.digits = (int)digits;
+    plan->meters = tl_grow(plan->meters, (size_t)plan->meter_count, sizeof meter);
+    plan->meters[plan->meter_count++] = meter;
+    return good;
+}
+
+typedef bool read_named(reader *r, const tree *key, const tree *node, tl_plan *plan);
+
+static bool read_all(reader *r, const tree *node, const char *what, read_named *read, tl_plan *plan)
+{
+    bool good = node->kind == TREE_MAP;
+    if (!good)
+        report_error(r, "wrong-shape", node->place, "%s are written as names with what they are", what);
+    for (int i = 0; good && i < node->count; i++)
+        good = read(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}
+
+bool read_sweeps(reader *r, const tree *node, tl_plan *plan)
+{
+    return read_all(r, node, "sweeps", read_sweep, plan);
+}
+
+bool read_meters(reader *r, const tree *node, tl_plan *plan)
+{
+    return read_all(r, node, "meters", read_meter, plan);
+}

@@ -1,0 +1,311 @@
+/* How sources go on over time: lines, steps, waves, files; and patterns of what is only on or off. */
+#include "base/memory.h"
+#include "reader/csv_file.h"
+#include "reader/read_scene.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { MOMENTS_MOST = 100000, PRESSES_MOST = 1000000, PATTERN_MOST = 32 };
+
+static const known_key wave_keys[] = {{"middle", true}, {"swing", true}, {"period", true}, {NULL, false}};
+static const known_key steps_keys[] = {{"steps", true}, {NULL, false}};
+static const known_key file_keys[] = {{"file", true}, {"column", false}, {NULL, false}};
+static const known_key repeat_keys[] = {{"repeat", true}, {"from", false}, {"until", false}, {NULL, false}};
+
+static const char *signal_name(const void *list, int i)
+{
+    return ((const tl_plan *)list)->signals[i].name;
+}
+
+const tl_signal *scene_signal(reader *r, const tree *key, const tl_plan *plan, int *index)
+{
+    const tl_signal *signal = key->kind == TREE_TEXT ? tl_plan_signal(plan, key->text, index) : NULL;
+    if (signal == NULL) {
+        const char *text = key->kind == TREE_TEXT ? key->text : "";
+        const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
+        report_error(r, "unknown-signal", key->place, "the plan has no signal '%.60s'%s%s%s", text,
+                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                     meant != NULL ? "'?" : "");
+    }
+    return signal;
+}
+
+/* A sensor with a law is told its quantity: `12 degC`. */
+static bool read_quantity_of(reader *r, const tree *node, const tl_curve *curve, double *value)
+{
+    tl_text_error error;
+    char unit[16] = "";
+    const char *text = NULL;
+    if (!read_text(r, node, "a value", &text))
+        return false;
+    if (tl_free_figure_read(text, value, unit, &error) && strcmp(unit, curve->unit) == 0)
+        return true;
+    report_error(r, "bad-quantity", node->place, "a value in %s is wanted here", curve->unit);
+    return false;
+}
+
+/* `TIME: VALUE` */
+static bool read_moment(reader *r, const tree *node, tl_dimension dimension, const tl_curve *curve,
+                        tl_course *course)
+{
+    tl_text_error error;
+    tl_quantity at;
+    tl_moment moment = {0};
+    if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
+        report_error(r, "wrong-shape", node->place,
+                     "a moment is written 'TIME: VALUE', such as '30 min: 12.1 V'");
+        return false;
+    }
+    if (!tl_quantity_read(node->items[0].text, TL_DIM_SECOND, &at, &error)) {
+        report_error(r, "bad-quantity", node->items[0].place, "%s", error.text);
+        return false;
+    }
+    moment.at = at.nominal;
+    if (!(course->of_quantity ? read_quantity_of(r, &node->items[1], curve, &moment.value)
+                              : read_value(r, &node->items[1], dimension, &moment.value)))
+        return false;
+    if (course->count > 0 && moment.at <= course->moments[course->count - 1].at) {
+        report_error(r, "time-order", node->items[0].place, "times rise from one moment to the next");
+        return false;
+    }
+    course->moments = tl_grow(course->moments, (size_t)course->count, sizeof moment);
+    course->moments[course->count++] = moment;
+    return true;
+}
+
+static tl_dimension dimension_of(const tl_signal *signal)
+{
+    switch (signal->source.kind) {
+    case TL_SOURCE_POTENTIOMETER:
+        return TL_DIM_PERCENT;
+    case TL_SOURCE_CURRENT:
+        return TL_DIM_AMPERE;
+    case TL_SOURCE_RESISTANCE:
+        return signal->source.curve.law != TL_LAW_NONE ? TL_DIM_NUMBER : TL_DIM_OHM;
+    default:
+        return TL_DIM_VOLT;
+    }
+}
+
+static bool read_moments(reader *r, const tree *node, const tl_signal *signal, tl_course *course)
+{
+    if (!check_list(r, node, "the values over time"))
+        return false;
+    if (node->count == 0) {
+        report_error(r, "wrong-shape", node->place, "at least one moment is wanted here");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++)
+        good = read_moment(r, &node->items[i], dimension_of(signal), &signal->source.curve, course) && good;
+    return good;
+}
+
+/* --- waves --- */
+
+static bool read_wave(reader *r, const tree *node, const tl_signal *signal, tl_course *course)
+{
+    if (!check_map(r, node, "a wave", wave_keys))
+        return false;
+    const tree *middle = tree_get(node, "middle"), *swing = tree_get(node, "swing");
+    const tl_dimension dimension = dimension_of(signal);
+    bool good = course->of_quantity ? read_quantity_of(r, middle, &signal->source.curve, &course->middle) &&
+                                          read_quantity_of(r, swing, &signal->source.curve, &course->swing)
+                                    : read_value(r, middle, dimension, &course->middle) &&
+                                          read_value(r, swing, dimension, &course->swing);
+    good = read_value(r, tree_get(node, "period"), TL_DIM_SECOND, &course->period) && good;
+    if (good && !(course->period >= 1e-3)) {
+        report_error(r, "bad-quantity", tree_get(node, "period")->place, "a period is 1 ms or longer");
+        return false;
+    }
+    course->shape = TL_COURSE_WAVE;
+    return good;
+}
+
+/* --- files --- */
+
+typedef struct {
+    const char *column; /* its head; NULL for the second */
+    tl_course *course;
+    double per_second; /* what the first column's numbers are worth */
+    int at;            /* which column; 0 before the head line */
+} file_reading;
+
+/* The first column is time, its unit in the head: `s,ohms` or `min,day,night`. */
+static bool read_file_head(reader *r, file_reading *f, const csv_line *line, tl_place place)
+{
+    static const struct {
+        const char *unit;
+        double seconds;
+    } units[] = {{"ms", 1e-3}, {"s", 1}, {"min", 60}, {"h", 3600}};
+    for (size_t i = 0; i < sizeof units / sizeof units[0]; i++)
+        f->per_second = strcmp(line->field[0], units[i].unit) == 0 ? units[i].seconds : f->per_second;
+    for (int i = 1; i < line->count && i < CSV_FIELDS_MOST && f->at == 0; i++)
+        f->at = f->column == NULL || strcmp(line->field[i], f->column) == 0 ? i : 0;
+    if (f->per_second == 0)
+        report_error(r, "bad-table", place,
+                     "the first line names the columns, the unit of time first: ms, s, min or h");
+    else if (f->at == 0)
+        report_error(r, "bad-table", place, "there is no column '%.39s'", f->column != NULL ? f->column : "");
+    return f->per_second > 0 && f->at > 0;
+}
+
+static bool read_file_line(reader *r, void *context, const csv_line *line, tl_place place)
+{
+    file_reading *f = context;
+    tl_course *course = f->course;
+    tl_moment moment;
+    if (f->at == 0)
+        return read_file_head(r, f, line, place);
+    if (line->count <= f->at || !csv_figure(line->field[0], &moment.at) ||
+        !csv_figure(line->field[f->at], &moment.value)) {
+        report_error(r, "bad-table", place, "a number in the first column and one in column %d are wanted",
+                     f->at + 1);
+        return false;
+    }
+    moment.at *= f->per_second;
+    if (course->count == MOMENTS_MOST ||
+        (course->count > 0 && moment.at <= course->moments[course->count - 1].at)) {
+        report_error(r, "time-order", place, "times rise from line to line, %d at most", MOMENTS_MOST);
+        return false;
+    }
+    course->moments = tl_grow(course->moments, (size_t)course->count, sizeof moment);
+    course->moments[course->count++] = moment;
+    return true;
+}
+
+static bool read_file(reader *r, const tree *node, tl_course *course)
+{
+    file_reading f = {.course = course};
+    const char *name = NULL;
+    int file;
+    if (!check_map(r, node, "values from a file", file_keys) ||
+        !read_text(r, tree_get(node, "file"), "a file's name", &name) ||
+        (tree_get(node, "column") != NULL &&
+         !read_text(r, tree_get(node, "column"), "a column's head", &f.column)) ||
+        !csv_visit(r, tree_get(node, "file"), read_file_line, &f, &file))
+        return false;
+    if (course->count == 0)
+        report_error(r, "bad-table", node->place, "no line with a value in '%.100s'", name);
+    return course->count > 0;
+}
+
+/* --- patterns of what is on or off --- */
+
+/* The stretches in which it is active, up to the scene's end: each is a press. */
+static bool add_pattern(reader *r, const tree *node, const tl_length *lengths, int count, bool active,
+                        double from, double until, int signal, tl_scene *scene)
+{
+    double at = from;
+    for (int i = 0; at < until; i = (i + 1) % count) {
+        if (scene->press_count == PRESSES_MOST) {
+            report_error(r, "bad-quantity", node->place, "that makes more than %d changes", PRESSES_MOST);
+            return false;
+        }
+        if (lengths[i].high == active) {
+            scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
+            scene->presses[scene->press_count++] =
+                (tl_press){signal, -1, at, fmin(lengths[i].seconds, until - at)};
+        }
+        at += lengths[i].seconds;
+    }
+    return true;
+}
+
+static bool read_repeat(reader *r, const tree *node, const tl_plan *plan, int index, tl_scene *scene)
+{
+    static const char *const levels[2] = {"low", "high"}, *const states[2] = {"open", "closed"};
+    const bool logic = plan->signals[index].source.kind == TL_SOURCE_LOGIC;
+    tl_length lengths[PATTERN_MOST];
+    int count = 0;
+    double from = 0, until = scene->length;
+    if (!check_map(r, node, "a pattern", repeat_keys))
+        return false;
+    bool good =
+        read_lengths(r, tree_get(node, "repeat"), logic ? levels : states, lengths, PATTERN_MOST, &count);
+    if (tree_get(node, "from") != NULL)
+        good = read_value(r, tree_get(node, "from"), TL_DIM_SECOND, &from) && good;
+    if (tree_get(node, "until") != NULL)
+        good = read_value(r, tree_get(node, "until"), TL_DIM_SECOND, &until) && good;
+    if (good && (count < 2 || count % 2 != 0 || from < 0)) {
+        report_error(r, "wrong-shape", node->place,
+                     "a pattern is lengths that take turns, an even number of them");
+        return false;
+    }
+    return good &&
+           add_pattern(r, node, lengths, count, !logic, from, fmin(until, scene->length), index, scene);
+}
+
+/* --- one entry --- */
+
+static bool check_travel(reader *r, const tree *node, const tl_course *course)
+{
+    double least = course->middle - fabs(course->swing), most = course->middle + fabs(course->swing);
+    for (int i = 0; i < course->count; i++) {
+        least = fmin(least, course->moments[i].value);
+        most = fmax(most, course->moments[i].value);
+    }
+    if (least < 0 || most > 100)
+        report_error(r, "bad-quantity", node->place, "travel lies within 0 %% .. 100 %%");
+    return least >= 0 && most <= 100;
+}
+
+static bool read_course(reader *r, const tree *node, const tl_signal *signal, tl_course *course)
+{
+    bool good;
+    if (node->kind == TREE_MAP && tree_get(node, "steps") != NULL) {
+        course->shape = TL_COURSE_STEPS;
+        good = check_map(r, node, "steps", steps_keys) &&
+               read_moments(r, tree_get(node, "steps"), signal, course);
+    } else if (node->kind == TREE_MAP && tree_get(node, "file") != NULL) {
+        good = read_file(r, node, course);
+    } else if (node->kind == TREE_MAP) {
+        good = read_wave(r, node, signal, course);
+    } else {
+        good = read_moments(r, node, signal, course);
+    }
+    return good && (signal->source.kind != TL_SOURCE_POTENTIOMETER || check_travel(r, node, course));
+}
+
+bool read_scene_value(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
+{
+    tl_course course = {0};
+    const tl_signal *signal = scene_signal(r, key, plan, &course.signal);
+    if (signal == NULL)
+        return false;
+    if (!signal->analog && node->kind == TREE_MAP && tree_get(node, "repeat") != NULL)
+        return read_repeat(r, node, plan, course.signal, scene);
+    if (!signal->analog || signal->source.button_count > 0) {
+        report_error(r, "wrong-shape", key->place,
+                     "a contact is pressed: list it under 'presses', or give it a pattern {repeat: [...]}");
+        return false;
+    }
+    course.of_quantity = signal->source.curve.law != TL_LAW_NONE;
+    const bool good = read_course(r, node, signal, &course);
+    scene->courses = tl_grow(scene->courses, (size_t)scene->course_count, sizeof course);
+    scene->courses[scene->course_count++] = course;
+    return good;
+}
+
+double tl_course_at(const tl_course *course, double seconds)
+{
+    const tl_moment *m = course->moments;
+    int low = 0, high = course->count - 1;
+    if (course->shape == TL_COURSE_WAVE)
+        return course->middle + course->swing * sin(6.283185307179586 * fmod(seconds / course->period, 1));
+    if (seconds <= m[0].at)
+        return m[0].value;
+    if (seconds >= m[high].at)
+        return m[high].value;
+    while (high - low > 1) {
+        const int middle = (low + high) / 2;
+        if (m[middle].at <= seconds)
+            low = middle;
+        else
+            high = middle;
+    }
+    if (course->shape == TL_COURSE_STEPS)
+        return m[low].value;
+    return m[low].value + (m[high].value - m[low].value) * (seconds - m[low].at) / (m[high].at - m[low].at);
+}

@@ -1,0 +1,531 @@
+/* Reading what several signals share: converters and their buses, and multiplexers. */
+#include "base/memory.h"
+#include "reader/read_board.h"
+#include "reader/read_plan.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const known_key own_keys[] = {
+    {"reference", false}, {"range", false}, {"align", false}, {"bits", false}, {NULL, false}};
+static const known_key added_keys[] = {
+    {"part", true},       {"supply", true}, {"bus", true},    {"address", false}, {"select", false},
+    {"reference", false}, {"range", false}, {"align", false}, {"bits", false},    {NULL, false}};
+static const known_key mux_keys[] = {{"part", true},   {"supply", true}, {"select", true}, {"enable", false},
+                                     {"common", true}, {"dwell", false}, {"tied", false},  {NULL, false}};
+static const known_key bus_keys[] = {{"pins", true},    {"mode", false},   {"low", false},
+                                     {"drives", false}, {"stages", false}, {NULL, false}};
+static const known_key i2c_pin_keys[] = {{"scl", true}, {"sda", true}, {NULL, false}};
+static const known_key spi_pin_keys[] = {{"clock", true}, {"in", false}, {"out", false}, {NULL, false}};
+
+/* --- pins of the plan's own --- */
+
+int add_pin(tl_plan *plan, const char *owner, const char *name, const tl_pin *like)
+{
+    char whole[2 * TL_QUANTITY_LONGEST + 8];
+    snprintf(whole, sizeof whole, "%.64s.%.64s", owner, name);
+    plan->pins = tl_grow(plan->pins, (size_t)plan->pin_count, sizeof *plan->pins);
+    tl_pin *pin = &plan->pins[plan->pin_count];
+    *pin = *like;
+    pin->name = tl_copy_text(whole);
+    pin->port = NULL;
+    pin->position = -1;
+    pin->rail = TL_PIN_NO_RAIL;
+    return plan->pin_count++;
+}
+
+static const char *pin_name(const void *list, int i)
+{
+    return ((const tl_pin *)list)[i].name;
+}
+
+/* People mix up a pin's position, its name and its channel: a bare number is answered with what it could
+ * mean. */
+static void report_number_as_pin(reader *r, const tree *node, const tl_board *board)
+{
+    char all[200] = "";
+    size_t length = 0;
+    const long number = strtol(node->text, NULL, 10);
+    for (int i = 0; i < board->pin_count && length < sizeof all; i++) {
+        const tl_pin *pin = &board->pins[i];
+        if (pin->position == number)
+            length += (size_t)snprintf(all + length, sizeof all - length, "%sposition %ld is %s",
+                                       length > 0 ? ", " : "", number, pin->name);
+        if (pin->channel == number && length < sizeof all)
+            length += (size_t)snprintf(all + length, sizeof all - length, "%schannel %ld is %s",
+                                       length > 0 ? ", " : "", number, pin->name);
+    }
+    report_error(r, "unknown-pin", node->place, "a pin is called by its name%s%s", length > 0 ? ": " : "",
+                 all);
+}
+
+static bool find_pin(reader *r, const tree *node, const char *text, const tl_board *board, const tl_pin *pins,
+                     int count, int *found)
+{
+    if (text == NULL && !read_text(r, node, "the name of a pin", &text))
+        return false;
+    for (int i = 0; i < count; i++) {
+        if (strcmp(pins[i].name, text) != 0)
+            continue;
+        if (pins[i].rail != TL_PIN_NO_RAIL) {
+            report_error(r, "pin-is-rail", node->place, "%s is a supply pin of %s", text, board->title);
+            return false;
+        }
+        *found = i;
+        return true;
+    }
+    if (strspn(text, "0123456789") == strlen(text)) {
+        report_number_as_pin(r, node, board);
+        return false;
+    }
+    const char *meant = nearest_name(text, pin_name, pins, count);
+    report_error(r, "unknown-pin", node->place, "%s has no pin '%.40s'%s%s%s", board->title, text,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
+    return false;
+}
+
+bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin)
+{
+    return find_pin(r, node, text, board, board->pins, board->pin_count, pin);
+}
+
+bool read_end(reader *r, const tree *node, const char *text, const tl_plan *plan, int *pin)
+{
+    return find_pin(r, node, text, plan->board, plan->pins, plan->pin_count, pin);
+}
+
+/* --- converters --- */
+
+/* A range is meant where it is written alike: `±0.1 V`. */
+static bool read_range(reader *r, const tree *node, const tl_converter *part, int *range)
+{
+    tl_written wanted = {0};
+    char all[160] = "";
+    size_t length = 0;
+    if (!read_quantity(r, node, TL_DIM_VOLT, &wanted))
+        return false;
+    for (int i = 0; i < part->range_count; i++) {
+        if (fabs(part->ranges[i].low - wanted.value.low) < 1e-9 &&
+            fabs(part->ranges[i].high - wanted.value.high) < 1e-9) {
+            *range = i;
+            return true;
+        }
+        if (length < sizeof all)
+            length += (size_t)snprintf(all + length, sizeof all - length, "%s%g V .. %g V", i > 0 ? ", " : "",
+                                       part->ranges[i].low, part->ranges[i].high);
+    }
+    report_error(r, "unknown-word", node->place, "the converter offers no such range%s%s",
+                 length > 0 ? "; it has: " : "", all);
+    return false;
+}
+
+bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference,
+                      int *range)
+{
+    const tl_converter *part = converter->part;
+    const char *choices[17] = {NULL};
+    const tree *at;
+    bool good = true;
+    for (int i = 0; i < part->reference_count && i < 16; i++)
+        choices[i] = part->references[i].name;
+    if ((at = tree_get(node, "reference")) != NULL)
+        good = read_choice(r, at, "the reference", choices, reference);
+    if ((at = tree_get(node, "range")) != NULL)
+        good = read_range(r, at, part, range) && good;
+    return good;
+}
+
+/* The choice among the resolutions and alignments that the part offers. Each converter of a plan has a part
+ * of its own, so that a choice can be written there. */
+static bool read_word_choice(reader *r, const tree *node, tl_plan_converter *converter, tl_converter *part)
+{
+    static const char *const aligns[] = {"right", "left", "stretched", NULL};
+    const tree *at;
+    long bits = part->bits[0];
+    int align = part->align_count > 0 ? part->aligns[0] : 0;
+    bool good = true, offered = false;
+    if ((at = tree_get(node, "bits")) != NULL) {
+        good = read_number(r, at, "bits", 6, 24, &bits);
+        for (int i = 0; i < part->bits_count; i++)
+            offered = offered || part->bits[i] == bits;
+        if (good && !offered) {
+            report_error(r, "unknown-word", at->place, "the converter does not offer %ld bits", bits);
+            good = false;
+        }
+    }
+    offered = false;
+    if ((at = tree_get(node, "align")) != NULL) {
+        good = read_choice(r, at, "align", aligns, &align) && good;
+        for (int i = 0; i < part->align_count; i++)
+            offered = offered || part->aligns[i] == align;
+        if (good && !offered) {
+            report_error(r, "unknown-word", at->place, "the converter does not align '%s'", aligns[align]);
+            good = false;
+        }
+    }
+    converter->bits = (int)bits;
+    part->word.bits = (uint8_t)bits;
+    part->word.align = (uint8_t)align;
+    return good;
+}
+
+static const char *bus_name(const void *list, int i)
+{
+    return ((const tl_plan *)list)->buses[i].name;
+}
+
+static bool read_bus_name(reader *r, const tree *node, const tl_plan *plan, int *bus)
+{
+    const char *name = NULL;
+    if (!read_text(r, node, "the name of a bus", &name))
+        return false;
+    for (int i = 0; i < plan->bus_count; i++) {
+        if (strcmp(plan->buses[i].name, name) == 0) {
+            *bus = i;
+            return true;
+        }
+    }
+    const char *meant = nearest_name(name, bus_name, plan, plan->bus_count);
+    report_error(r, "unknown-word", node->place, "there is no bus '%.40s'%s%s%s", name,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
+    return false;
+}
+
+static bool read_seat(reader *r, const tree *node, const tl_plan *plan, tl_plan_converter *converter)
+{
+    const tree *address = tree_get(node, "address"), *select = tree_get(node, "select");
+    bool good =
+        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &converter->supply);
+    if (!read_bus_name(r, tree_get(node, "bus"), plan, &converter->bus))
+        return false;
+    const bool spi = plan->buses[converter->bus].spi;
+    if (spi != (converter->part->bus == TL_BUS_SPI)) {
+        report_error(r, "unknown-word", tree_get(node, "bus")->place, "%s is no %s bus",
+                     plan->buses[converter->bus].name, spi ? "I2C" : "SPI");
+        return false;
+    }
+    if ((spi ? select : address) == NULL || (spi ? address : select) != NULL) {
+        report_error(r, "missing-key", node->place,
+                     spi ? "on SPI a converter has a 'select' pin, and no address"
+                         : "on I2C a converter has an 'address', and no select pin");
+        return false;
+    }
+    return (spi ? read_pin_name(r, select, NULL, plan->board, &converter->select_pin)
+                : read_address(r, address, &converter->address)) &&
+           good;
+}
+
+/* Its inputs and pairs as pins that chains can end at. */
+static void add_converter_pins(tl_plan *plan, int index)
+{
+    const tl_plan_converter *converter = &plan->converters[index];
+    const tl_converter *part = converter->part;
+    tl_pin like = {.place = converter->place,
+                   .duty = TL_NONE,
+                   .limits = part->limits,
+                   .converter = index,
+                   .second = TL_NONE,
+                   .mux = TL_NONE,
+                   .input = TL_NONE};
+    const int first = plan->pin_count;
+    like.limits.supply = converter->supply;
+    for (int i = 0; i < part->input_count; i++) {
+        like.channel = i;
+        (void)add_pin(plan, converter->name, part->inputs[i], &like);
+    }
+    for (int i = 0; i < part->pair_count; i++) {
+        like.channel = part->pair_of[i][0];
+        like.second = first + part->pair_of[i][1];
+        (void)add_pin(plan, converter->name, part->pairs[i], &like);
+    }
+}
+
+static bool read_added_converter(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    const char *part = NULL;
+    int names = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a converter on a bus", added_keys) ||
+        !read_text(r, tree_get(node, "part"), "the part's file name", &part))
+        return false;
+    char *path = beside(r->path, part);
+    tl_converter *own = converter_load_from(path, tree_get(node, "part")->place, r->report);
+    free(path);
+    if (own == NULL)
+        return false;
+    plan->converters = tl_grow(plan->converters, (size_t)plan->converter_count, sizeof *plan->converters);
+    tl_plan_converter *converter = &plan->converters[plan->converter_count];
+    *converter = (tl_plan_converter){.name = tl_copy_text(key->text),
+                                     .place = key->place,
+                                     .part = own,
+                                     .own = own,
+                                     .supply = TL_NONE,
+                                     .bus = TL_NONE,
+                                     .address = -1,
+                                     .select_pin = TL_NONE};
+    plan->converter_count++;
+    bool good = read_seat(r, node, plan, converter);
+    good = read_span_choice(r, node, converter, &converter->reference, &converter->range) && good;
+    good = read_word_choice(r, node, converter, own) && good;
+    if (good)
+        add_converter_pins(plan, plan->converter_count - 1);
+    return good;
+}
+
+static bool read_own_converter(reader *r, const tree *node, tl_plan *plan)
+{
+    tl_plan_converter *own = &plan->converters[0];
+    return check_map(r, node, "the board's converter", own_keys) &&
+           read_span_choice(r, node, own, &own->reference, &own->range) &&
+           read_word_choice(r, node, own, &plan->board->converter);
+}
+
+bool read_converters(reader *r, const tree *node, tl_plan *plan)
+{
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place, "converters are written as names with their settings");
+        return false;
+    }
+    bool good = true;
+    for (int i = 0; i < node->count; i++) {
+        const tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
+        const bool own = key->kind == TREE_TEXT && strcmp(key->text, plan->board->converter.name) == 0;
+        if (!own && key->kind == TREE_TEXT && tree_get(value, "part") == NULL) {
+            report_error(r, "unknown-key", key->place,
+                         "the board's converter is called '%s'; any other needs a 'part'",
+                         plan->board->converter.name);
+            good = false;
+            continue;
+        }
+        good = (own ? read_own_converter(r, value, plan) : read_added_converter(r, key, value, plan)) && good;
+    }
+    return good;
+}
+
+/* --- multiplexers --- */
+
+/* A pin of the board, or a rail that holds the line for good. */
+static bool read_holder(reader *r, const tree *node, const tl_plan *plan, tl_line_holder *holder)
+{
+    const char *text = NULL;
+    if (!read_text(r, node, "a pin or a rail", &text))
+        return false;
+    *holder = (tl_line_holder){TL_NONE, TL_TO_GROUND, true, node->place};
+    if (strcmp(text, "ground") == 0)
+        return true;
+    for (int i = 0; i < plan->supply_count; i++) {
+        if (strcmp(plan->supplies[i].name, text) == 0) {
+            holder->rail = i;
+            return true;
+        }
+    }
+    return read_pin_name(r, node, NULL, plan->board, &holder->pin);
+}
+
+static bool read_selects(reader *r, const tree *node, const tl_plan *plan, tl_mux *mux)
+{
+    bool good = check_list(r, node, "the select lines, lowest bit first,");
+    mux->select_place = node->place;
+    if (good && node->count > TL_SELECTS_MOST) {
+        report_error(r, "bad-number", node->place, "more than %d select lines", TL_SELECTS_MOST);
+        return false;
+    }
+    for (int i = 0; good && i < node->count; i++)
+        good = read_holder(r, &node->items[i], plan, &mux->select[mux->select_count++]);
+    return good;
+}
+
+/* `5` or `5 .. 7` */
+static bool read_inputs(reader *r, const tree *node, int inputs, int *from, int *to)
+{
+    char *end = NULL;
+    const char *text = NULL;
+    if (!read_text(r, node, "an input, or inputs LOW .. HIGH,", &text))
+        return false;
+    *from = (int)strtol(text, &end, 10);
+    *to = *from;
+    const char *rest = end + strspn(end, " ");
+    if (end != text && strncmp(rest, "..", 2) == 0)
+        *to = (int)strtol(rest + 2, &end, 10);
+    if (end != text && *end == '\0' && *from >= 0 && *from <= *to && *to < inputs)
+        return true;
+    report_error(r, "bad-number", node->place, "inputs are 0 to %d, the lower one first", inputs - 1);
+    return false;
+}
+
+static bool read_tied(reader *r, const tree *node, const tl_plan *plan, tl_mux *mux)
+{
+    if (node->kind != TREE_MAP) {
+        report_error(r, "wrong-shape", node->place,
+                     "tied inputs are written with their rail: {5 .. 7: ground}");
+        return false;
+    }
+    for (int i = 0; i < node->count; i++) {
+        int from = 0, to = 0, rail = 0;
+        if (!read_inputs(r, &node->items[2 * i], mux->part->inputs, &from, &to) ||
+            !read_rail(r, &node->items[2 * i + 1], plan->supplies, plan->supply_count, true, &rail))
+            return false;
+        for (int input = from; input <= to; input++)
+            mux->tied[input] = rail;
+    }
+    return true;
+}
+
+static bool read_mux(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    const char *part = NULL;
+    const tree *at;
+    int names = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a multiplexer", mux_keys) ||
+        !read_text(r, tree_get(node, "part"), "the part's file name", &part))
+        return false;
+    char *path = beside(r->path, part);
+    tl_mux_part *described = mux_part_load_from(path, tree_get(node, "part")->place, r->report);
+    free(path);
+    if (described == NULL)
+        return false;
+    plan->muxes = tl_grow(plan->muxes, (size_t)plan->mux_count, sizeof *plan->muxes);
+    const int index = plan->mux_count++;
+    tl_mux *mux = &plan->muxes[index];
+    *mux = (tl_mux){.name = tl_copy_text(key->text),
+                    .place = key->place,
+                    .part = described,
+                    .dwell = NAN,
+                    .common = TL_NONE,
+                    .first_pin = plan->pin_count};
+    for (int i = 0; i < described->inputs; i++)
+        mux->tied[i] = TL_OPEN;
+    bool good =
+        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &mux->supply);
+    good = read_selects(r, tree_get(node, "select"), plan, mux) && good;
+    if ((at = tree_get(node, "enable")) != NULL)
+        good = read_holder(r, at, plan, &mux->enable) && good;
+    if ((at = tree_get(node, "dwell")) != NULL) {
+        good = read_value(r, at, TL_DIM_SECOND, &mux->dwell) && good;
+        mux->dwell_place = at->place;
+    }
+    if ((at = tree_get(node, "tied")) != NULL)
+        good = read_tied(r, at, plan, mux) && good;
+    for (int i = 0; i < described->inputs; i++) {
+        char number[12];
+        const tl_pin like = {.place = key->place,
+                             .duty = TL_NONE,
+                             .channel = -1,
+                             .converter = TL_NONE,
+                             .second = TL_NONE,
+                             .mux = index,
+                             .input = i,
+                             .limits = unknown_limits()};
+        snprintf(number, sizeof number, "%d", i);
+        (void)add_pin(plan, key->text, number, &like);
+    }
+    return good;
+}
+
+bool read_muxes(reader *r, const tree *node, tl_plan *plan)
+{
+    bool good = node->kind == TREE_MAP;
+    if (!good)
+        report_error(r, "wrong-shape", node->place, "multiplexers are written as names with what they are");
+    for (int i = 0; good && i < node->count; i++)
+        good = read_mux(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}
+
+/* Where a multiplexer's common line ends in the end: a pin or a converter's input. TL_NONE in a ring. */
+static int final_pin(const tl_plan *plan, int pin)
+{
+    for (int steps = 0; steps <= plan->mux_count; steps++) {
+        if (pin == TL_NONE || plan->pins[pin].mux == TL_NONE)
+            return pin;
+        pin = plan->muxes[plan->pins[pin].mux].common;
+    }
+    return TL_NONE;
+}
+
+/* A multiplexer's inputs are as good as the pin behind it. */
+static void inherit_pin(tl_plan *plan, int pin, const tl_pin *last)
+{
+    tl_pin *input = &plan->pins[pin];
+    input->limits = last->limits;
+    input->channel = last->channel;
+    input->converter = last->converter;
+    input->digital = last->digital;
+    input->second = last->second;
+}
+
+bool connect_muxes(reader *r, const tree *node, tl_plan *plan)
+{
+    bool good = true;
+    for (int i = 0; i < node->count; i++) {
+        const tree *common = tree_get(&node->items[2 * i + 1], "common");
+        for (int m = 0; m < plan->mux_count; m++) {
+            if (strcmp(plan->muxes[m].name, node->items[2 * i].text) != 0)
+                continue;
+            plan->muxes[m].common_place = common->place;
+            good = read_end(r, common, NULL, plan, &plan->muxes[m].common) && good;
+        }
+    }
+    for (int m = 0; good && m < plan->mux_count; m++) {
+        const int last = final_pin(plan, plan->muxes[m].common);
+        if (last == TL_NONE) {
+            report_error(r, "wrong-shape", plan->muxes[m].common_place, "these multiplexers form a ring");
+            return false;
+        }
+        for (int i = 0; i < plan->muxes[m].part->inputs; i++)
+            inherit_pin(plan, plan->muxes[m].first_pin + i, &plan->pins[last]);
+    }
+    return good;
+}
+
+/* --- buses --- */
+
+static bool read_bus_pins(reader *r, const tree *node, const tl_plan *plan, tl_bus *bus)
+{
+    static const char *const i2c[] = {"scl", "sda", NULL}, *const spi[] = {"clock", "in", "out"};
+    bool good = check_map(r, node, "the bus", bus->spi ? spi_pin_keys : i2c_pin_keys);
+    bus->line_count = bus->spi ? 3 : 2;
+    for (int i = 0; i < bus->line_count; i++) {
+        bus->line_name[i] = (bus->spi ? spi : i2c)[i];
+        bus->pins[i] = TL_NONE;
+        const tree *at = tree_get(node, bus->line_name[i]);
+        if (at != NULL)
+            good = read_pin_name(r, at, NULL, plan->board, &bus->pins[i]) && good;
+    }
+    return good;
+}
+
+static bool read_bus(reader *r, const tree *key, const tree *node, tl_plan *plan)
+{
+    static const char *const modes[] = {"standard", "fast", "fast-plus", "spi", NULL};
+    const tree *at;
+    int names = 0, mode = 0;
+    if (!read_name_range(r, key, &names) || !check_map(r, node, "a bus", bus_keys))
+        return false;
+    plan->buses = tl_grow(plan->buses, (size_t)plan->bus_count, sizeof *plan->buses);
+    tl_bus *bus = &plan->buses[plan->bus_count++];
+    *bus = (tl_bus){.name = tl_copy_text(key->text), .place = key->place, .low = NAN, .drives = NAN};
+    bool good = (at = tree_get(node, "mode")) == NULL || read_choice(r, at, "mode", modes, &mode);
+    bus->spi = mode == 3;
+    bus->mode = bus->spi ? TL_BUS_STANDARD : (tl_bus_mode)mode;
+    good = read_bus_pins(r, tree_get(node, "pins"), plan, bus) && good;
+    if ((at = tree_get(node, "low")) != NULL)
+        good = read_value(r, at, TL_DIM_VOLT, &bus->low) && good;
+    if ((at = tree_get(node, "drives")) != NULL)
+        good = read_value(r, at, TL_DIM_AMPERE, &bus->drives) && good;
+    if ((at = tree_get(node, "stages")) != NULL)
+        good = read_stages(r, at, plan, &bus->stages, &bus->stage_count) && good;
+    return good;
+}
+
+bool read_buses(reader *r, const tree *node, tl_plan *plan)
+{
+    bool good = node->kind == TREE_MAP;
+    if (!good)
+        report_error(r, "wrong-shape", node->place, "buses are written as names with their pins");
+    for (int i = 0; good && i < node->count; i++)
+        good = read_bus(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}

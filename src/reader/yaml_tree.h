@@ -1,0 +1,45 @@
+/*
+ * A YAML file as a tree of texts that know their place. Built from libfyaml's events, so that nothing is
+ * resolved, expanded or guessed: aliases, anchors and tags are refused where they stand.
+ */
+#ifndef TL_TREE_H
+#define TL_TREE_H
+
+#include "tinyladder/design/findings.h"
+#include <stdbool.h>
+
+enum { TL_FILE_LARGEST = 1 << 20, TL_TREE_DEEPEST = 24 };
+
+typedef enum { TREE_TEXT, TREE_LIST, TREE_MAP } tree_kind;
+
+typedef struct tree tree;
+struct tree {
+    tree_kind kind;
+    tl_place place;
+    size_t begin, end; /* the bytes of the file that it takes, quotes and brackets included */
+    char *text;        /* of a text */
+    tree *items;       /* of a list; of a map key, value, key, value ... */
+    int count;         /* items, or pairs */
+};
+
+/* Whether a file may be taken into the one that names it: it lies below that one's folder, or the report
+ * allows others. Says why not. */
+bool may_join(const char *path, tl_place asked_from, const char *file, tl_report *report);
+
+/* Takes a file into the report's files: text, not too large, nothing that costs dearly. Its number there, or
+ * -1. */
+int load_text_file(const char *path, tl_place asked_from, tl_report *report);
+
+/*
+ * Reads one file. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is
+ * used where the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
+ */
+tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report);
+/* The same from a text that was a file's. */
+tree *tree_read_text(const char *text, size_t size, tl_report *report);
+void tree_free(tree *root);
+
+/* The value of a key, or NULL. */
+const tree *tree_get(const tree *map, const char *key);
+
+#endif

@@ -1,0 +1,76 @@
+/*
+ * What the files of the rules share. The rules themselves are listed in docs/plan-reference.md.
+ */
+#ifndef TL_CHECK_H
+#define TL_CHECK_H
+
+#include "tinyladder/design/circuit.h"
+
+/* Arithmetic noise must not break a limit that is just met. */
+static const double tl_slack_volts = 1e-9;
+
+typedef struct {
+    const tl_circuit *circuit;
+    const tl_plan *plan;
+    tl_report *report;
+} tl_checker;
+
+typedef struct {
+    char text[32];
+} tl_shown;
+
+/* A quantity as text, rounded to the side that keeps the figure guaranteed. */
+tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding);
+
+const tl_pin *tl_check_pin(const tl_checker *k, int signal);
+int tl_check_pin_supply(const tl_checker *k, const tl_signal *s);
+const tl_stage *tl_check_stage(const tl_signal *signal, tl_stage_kind kind);
+void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t size);
+
+/* The corner of a bound: named in the finding, a parameter's value there, a level of the pin there. */
+void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values);
+double tl_check_value_at(const tl_checker *k, int param, const tl_bounds *bounds, const double *values);
+double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const tl_bounds *bounds,
+                         const double *values);
+
+/* The next stage of a kind; after: NULL for the first. */
+const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after);
+/* Ohms of everything that lies in the way from the source to the pin, at least. */
+double tl_check_way_ohms(const tl_signal *signal);
+/* The highest volts that any rail of the chain or its source can have. */
+double tl_check_most_volts(const tl_checker *k, const tl_signal *s);
+
+/* Rules for every signal; tl_check_limits is true where the pin is safe. */
+void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault);
+bool tl_check_limits(const tl_checker *k, int signal, int state);
+void tl_check_unpowered(const tl_checker *k, int signal);
+void tl_check_lower_leg(const tl_checker *k, int signal);
+void tl_check_driven(const tl_checker *k, int signal);
+void tl_check_power(const tl_checker *k, int signal);
+void tl_check_reading(const tl_checker *k, int signal);
+
+/* Rules by kind of signal, and over what several signals share; each in the file of its name. */
+void tl_check_analog(const tl_checker *k, int signal);
+void tl_check_buttons(const tl_checker *k, int signal);
+void tl_check_contact(const tl_checker *k, int signal);
+/* check_shift.c; false where the level cannot come through, so that nothing else need be said. */
+bool tl_check_shifters(const tl_checker *k, int signal);
+void tl_check_speed(const tl_checker *k, int signal);
+void tl_check_buses(const tl_checker *k);
+void tl_check_muxes(const tl_checker *k);
+void tl_check_outputs(const tl_checker *k);
+/* Amperes that an output draws from a supply at most, all of its pins on. */
+double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply);
+void tl_check_sweeps(const tl_checker *k);
+void tl_check_pins(const tl_checker *k);
+void tl_check_budget(const tl_checker *k, int supply);
+void tl_check_unproven(const tl_checker *k);
+void tl_check_unused(const tl_checker *k);
+void tl_check_tolerances(const tl_checker *k);
+void tl_check_drawer(const tl_checker *k);
+
+/* Fixes that take some finding (check_fix.c). */
+void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding);
+void tl_fix_lift(const tl_checker *k, const tl_signal *s, double lowest, tl_finding *finding);
+
+#endif

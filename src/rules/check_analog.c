@@ -1,0 +1,358 @@
+/*
+ * Rules for signals that the converter reads: channel, range, acquisition, leakage, partner, compliance.
+ */
+#include "rules/check.h"
+#include "tinyladder/design/sizing.h"
+#include <math.h>
+#include <stdio.h>
+
+static bool check_channel(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    char free_pins[200];
+    if (pin->channel >= 0)
+        return true;
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "not-analog", s->pin_place,
+                                  "%s is a voltage, but %s has no converter channel", s->name, pin->name);
+    tl_check_free_pins(k, true, free_pins, sizeof free_pins);
+    tl_finding_text(&f->fix, "pins that the converter can read and that are free: %s", free_pins);
+    return false;
+}
+
+static double wanted_step(const tl_checker *k, int signal);
+
+static double largest_range(const tl_converter *part)
+{
+    double largest = 0;
+    for (int i = 0; i < part->range_count; i++)
+        largest = fmax(largest, part->ranges[i].high);
+    return largest;
+}
+
+/* The converter's smallest range is as good as it gets. */
+static bool is_smallest_range(const tl_signal *s, const tl_converter *part)
+{
+    for (int i = 0; i < part->range_count; i++) {
+        if (part->ranges[i].high < part->ranges[s->range].high)
+            return false;
+    }
+    return part->range_count > 0;
+}
+
+static void check_range(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
+    const tl_bounds *margin = &worst->over_range, *volts = &worst->volts;
+    double least = 0, most = 0,
+           reference = tl_net_param_nominal(k->circuit->net, k->circuit->signals[signal].reference);
+    tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
+    const double lsb = reference / tl_circuit_path(k->circuit, signal)->reference_counts;
+    const tl_converter *part = tl_plan_converter_of(k->plan, s)->part;
+    const double below = part->word.sign != TL_WORD_UNSIGNED ? -reference - volts->low : 0;
+    const double beyond = fmax(margin->high, below);
+    if (beyond > lsb / 2 && (s->reading.decimals < 0 || beyond > wanted_step(k, signal) / 2)) {
+        /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
+        const bool blind = beyond > reference / 100;
+        const double limit =
+            tl_check_value_at(k, k->circuit->signals[signal].reference, margin, margin->high_at);
+        tl_finding *f = tl_report_add(
+            k->report, blind ? TL_ERROR : TL_WARNING, part->range_count > 0 ? "gain-range" : "over-range",
+            s->pin_place, "%s goes beyond what the converter can tell at %s: it sticks at the end", s->name,
+            pin->name);
+        if (margin->high >= below)
+            tl_finding_text(&f->figure, "%s at the pin, %s %s",
+                            tl_show(limit + margin->high, TL_DIM_VOLT, TL_ROUND_UP).text,
+                            part->range_count > 0 ? "range to" : "reference",
+                            tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+        else
+            tl_finding_text(&f->figure, "%s at the pin, range from %s",
+                            tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                            tl_show(-reference, TL_DIM_VOLT, TL_ROUND_UP).text);
+        tl_check_corner(k, f, margin, margin->high_at);
+        if (part->range_count > 1)
+            tl_finding_text(&f->fix, "range: a larger one of those that the converter offers, up to %s",
+                            tl_show(largest_range(part), TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+        else
+            tl_fix_lower_volts(k, signal, least, f);
+    }
+    const double used = part->word.sign != TL_WORD_UNSIGNED
+                            ? fmax(fabs(volts->high), fabs(volts->low)) / reference
+                            : (volts->high - fmax(0, volts->low)) / reference;
+    if (used < 0.25 && volts->high > volts->low && s->source.kind != TL_SOURCE_RAIL &&
+        !is_smallest_range(s, part)) {
+        tl_finding *f = tl_report_add(k->report, TL_NOTE, "range-wasted", s->pin_place,
+                                      "%s uses little of the converter's range", s->name);
+        tl_finding_text(&f->figure, "%s of it, from %s to %s",
+                        tl_show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
+                        tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                        tl_show(volts->high, TL_DIM_VOLT, TL_ROUND_UP).text);
+        tl_finding_text(&f->fix,
+                        "a lower reference, a divider with a larger share, or a gain before the pin");
+    }
+}
+
+/* Whether a sweep reads it twice and keeps the second. */
+static bool is_discarded(const tl_checker *k, int signal)
+{
+    for (int i = 0; i < k->plan->sweep_count; i++) {
+        for (int j = 0; j < k->plan->sweeps[i].signal_count; j++) {
+            if (k->plan->sweeps[i].signals[j] == signal && k->plan->sweeps[i].discard > 0)
+                return true;
+        }
+    }
+    return false;
+}
+
+static void check_acquisition(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    /* What a short dwell leaves is told by a rule of its own. */
+    if (path->fault != TL_NET_SOLVED ||
+        path->settling_counts <= 0.5 + (path->dwell < path->dwell_needed ? INFINITY
+                                        : path->dwell > 0                ? 0.25
+                                                                         : 0))
+        return;
+    const double longest = converter->acquisition[converter->acquisition_count - 1];
+    const bool longer = path->acquisition < longest;
+    const bool useless = path->settling_counts > path->range_counts / 100;
+    /* A second conversion starts from where the first has left the capacitor. */
+    const double again = path->settling_counts * path->settling_counts / path->range_counts;
+    const bool reservoir =
+        tl_check_stage(s, TL_STAGE_CAPACITOR) != NULL || tl_check_stage(s, TL_STAGE_FILTER) != NULL;
+    if (is_discarded(k, signal) && again <= 0.5)
+        return;
+    const bool once_more = !longer && !reservoir && again <= 0.5;
+    const char *slug = longer      ? "slow-acquisition"
+                       : reservoir ? "reservoir-small"
+                       : once_more ? "discard-needed"
+                                   : "source-resistance";
+    tl_finding *f = tl_report_add(k->report, useless && !once_more ? TL_ERROR : TL_WARNING, slug,
+                                  s->acquisition.given ? s->acquisition.place : s->pin_place,
+                                  "the source resistance of %s is too high for the acquisition time: it "
+                                  "reads low or drags along the channel before",
+                                  s->name);
+    tl_finding_text(&f->figure,
+                    "%s of error after %s, half a count is wanted; the pin sees up to %s, %s would do",
+                    tl_show(path->settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
+                    tl_show(path->acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text,
+                    tl_show(path->longest_source_ohms, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    if (once_more)
+        tl_finding_text(&f->fix,
+                        "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",
+                        s->name);
+    else if (longer)
+        tl_finding_text(&f->fix,
+                        "leave 'acquisition' out: the shortest that is enough is then taken (up to %s)",
+                        tl_show(longest, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+    else
+        tl_finding_text(
+            &f->fix,
+            "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the "
+            "resistances",
+            tl_show(converter->sample_farads * (2 * path->range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
+            2 * path->range_counts - 1);
+}
+
+/* The step that the plan itself wants to tell apart, in volts at the pin; a hundredth of the span where it
+ * says nothing. */
+static double wanted_step(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_reading *reading = &s->reading;
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const double span = 1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv);
+    const bool volts = reading->of == TL_OF_SOURCE || reading->of == TL_OF_PIN,
+               travel = reading->of == TL_OF_TRAVEL;
+    if (path->fault != TL_NET_SOLVED || reading->decimals < 0 || (!volts && !travel) ||
+        s->source.kind == TL_SOURCE_CURRENT)
+        return span / 100;
+    double step = pow(10, -reading->decimals) / reading->per_base;
+    if (reading->point_count > 0) {
+        const tl_pair *p = reading->points, *last = &p[reading->point_count - 1];
+        step = fabs((last->from - p->from) / (last->to - p->to)) * pow(10, -reading->decimals);
+    }
+    if (travel)
+        return step / 100 * 1e-6 * fabs((double)path->travel_high_uv - path->travel_low_uv);
+    return reading->of == TL_OF_PIN ? step : step * path->source_scale.undo_den / path->source_scale.undo_num;
+}
+
+static void check_leakage(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_quantity *leakage = &tl_check_pin(k, signal)->limits.leakage;
+    const double amperes = fmax(fabs(leakage->low), fabs(leakage->high));
+    const double ohms = tl_circuit_worst(k->circuit, signal, false)->source_ohms.high,
+                 step = wanted_step(k, signal);
+    if (amperes * ohms <= step)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_WARNING, "leakage-error", s->pin_place,
+                      "the leakage of %s moves %s by more than %s", tl_check_pin(k, signal)->name, s->name,
+                      s->reading.decimals >= 0 ? "its reading resolves" : "a hundredth of the span");
+    tl_finding_text(
+        &f->figure, "%s through %s is %s, %s is resolved", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+        tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text, tl_show(amperes * ohms, TL_DIM_VOLT, TL_ROUND_UP).text,
+        tl_show(step, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "smaller resistances, or a follower ('size follower')");
+}
+
+/* The partner with the widest swing, as the plan line to write. */
+static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding *finding)
+{
+    const bool upper = s->source.supply == TL_TO_GROUND;
+    const int rail = upper ? tl_check_pin_supply(k, s) : s->source.supply;
+    char value[32];
+    tl_partner_wish wish = tl_partner_wish_default();
+    wish.sensor = s->source.value.value;
+    wish.rail = k->plan->supplies[rail].volts;
+    wish.leg = upper;
+    tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
+    tl_answer *answer = tl_answer_new(&stock, 1);
+    tl_size_partner(&wish, answer);
+    if (answer->count == 0)
+        tl_finding_text(&finding->fix, "add a partner in the other leg; 'size partner' finds its value");
+    else if (upper)
+        tl_finding_text(&finding->fix, "add the stage  - partner: {upper: %s ±1 %%, to: %s}",
+                        tl_letter_code_write(answer->choices[0].part[0].nominal, value),
+                        k->plan->supplies[rail].name);
+    else
+        tl_finding_text(&finding->fix, "add the stage  - partner: {lower: %s ±1 %%}",
+                        tl_letter_code_write(answer->choices[0].part[0].nominal, value));
+    tl_answer_free(answer);
+    tl_stock_free(&stock);
+}
+
+/* A resistance alone hangs on one rail and never moves. */
+static bool check_partner(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
+    if (s->source.kind != TL_SOURCE_RESISTANCE || tl_check_stage(s, TL_STAGE_PARTNER) != NULL ||
+        tl_check_stage(s, TL_STAGE_PULL) != NULL || tl_check_stage(s, TL_STAGE_LOAD) != NULL ||
+        tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
+        return true;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "no-partner", s->source.place,
+                      "the resistance of %s has no partner: the pin always sees its far end", s->name);
+    tl_finding_text(&f->figure, "%s .. %s at the pin, whatever its ohms",
+                    tl_show(worst->volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(worst->volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
+    propose_partner(k, s, f);
+    return false;
+}
+
+/* What a current loop has left for its transmitter when the most flows. */
+static void check_compliance(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_figure source = {
+        .kind = TL_FIGURE_VOLTS, .of = k->circuit->signals[signal].source, .less = tl_net_fixed(0)};
+    tl_bounds volts;
+    if (s->source.kind != TL_SOURCE_CURRENT || isnan(s->source.compliance) ||
+        tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0), source,
+                         &volts) != TL_NET_SOLVED)
+        return;
+    const double left = k->plan->supplies[s->source.supply].volts.low - volts.high;
+    if (left >= s->source.compliance)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "compliance", s->source.place,
+                      "the loop of %s runs out of volts before it reaches its highest current", s->name);
+    tl_finding_text(&f->figure, "%s left for it, %s needed", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(s->source.compliance, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_check_corner(k, f, &volts, volts.high_at);
+    tl_finding_text(&f->fix, "a smaller load ('size loop'), or a higher supply of the loop");
+}
+
+/* --- followers and pairs --- */
+
+/* What a follower must give lies within what its output reaches, and what it takes within its input range. */
+static void check_follower(const tl_checker *k, int signal, const tl_stage *stage)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const int rail = k->circuit->supply_param[stage->to];
+    static const char *const what[] = {"output", "output", "input", "input"};
+    const tl_level limits[4] = {stage->out_high, stage->out_low, stage->in_high, stage->in_low};
+    char path[200];
+    snprintf(path, sizeof path, "%.90s.%.60s", s->name, stage->name);
+    const int node = tl_net_find_node(k->circuit->net, path);
+    for (int i = 0; i < 4 && node != TL_NET_NONE; i++) {
+        const bool high = i % 2 == 0;
+        const tl_net_value limit = {.factor = 1,
+                                    .first = TL_NET_NONE,
+                                    .constant = limits[i].volts,
+                                    .slope = limits[i].share,
+                                    .second = rail};
+        const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = node, .less = limit};
+        tl_bounds volts;
+        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
+                             figure, &volts) != TL_NET_SOLVED)
+            return;
+        const double beyond = high ? volts.high : -volts.low;
+        if (beyond <= fmax(wanted_step(k, signal), stage->offset + 1e-3))
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "follower-headroom", stage->place,
+                          "the follower of %s comes to the end of its %s range", s->name, what[i]);
+        tl_finding_text(&f->figure, "%s beyond its %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        high ? "upper" : "lower");
+        tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);
+        tl_finding_text(&f->fix,
+                        high ? "a higher supply for it, or one whose %s reaches its rail; 'size follower'"
+                             : "a follower whose %s reaches ground, or one with a lower rail",
+                        what[i]);
+        return;
+    }
+}
+
+static bool check_pair(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    if (s->source.kind != TL_SOURCE_BRIDGE)
+        return true;
+    if (pin->second == TL_NONE) {
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "not-differential", s->pin_place,
+                          "%s is a difference of two volts, but %s is one input", s->name, pin->name);
+        tl_finding_text(&f->figure, "it would read half the bridge's supply and hardly move");
+        tl_finding_text(&f->fix, "a converter with pairs: pin: CONVERTER.PAIR");
+        return false;
+    }
+    if (s->source.supply != TL_TO_GROUND)
+        return true;
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "floating-input", s->source.place,
+                                  "nothing sets the common level of the bridge of %s", s->name);
+    tl_finding_text(&f->fix, "source: {bridge: .., supply: ..}: what feeds it");
+    return false;
+}
+
+void tl_check_analog(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, 0)->fault;
+    if (fault != TL_NET_SOLVED) {
+        tl_check_fault(k, signal, fault);
+        return;
+    }
+    const bool readable = check_channel(k, signal);
+    if (!tl_check_limits(k, signal, 0) || !readable || !check_pair(k, signal))
+        return;
+    if (!check_partner(k, signal))
+        return;
+    if (s->source.button_count > 0)
+        tl_check_buttons(k, signal);
+    else
+        check_range(k, signal);
+    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_FOLLOWER, stage)) != NULL;)
+        check_follower(k, signal, stage);
+    check_acquisition(k, signal);
+    check_leakage(k, signal);
+    check_compliance(k, signal);
+}

@@ -1,0 +1,169 @@
+/* Rules for I2C buses, after the open specification UM10204. */
+#include "rules/check.h"
+#include <math.h>
+#include <string.h>
+
+static const struct {
+    const char *name;
+    double rise, most_farads;
+} modes[] = {[TL_BUS_STANDARD] = {"standard", 1000e-9, 400e-12},
+             [TL_BUS_FAST] = {"fast", 300e-9, 400e-12},
+             [TL_BUS_FAST_PLUS] = {"fast-plus", 120e-9, 550e-12}};
+
+/* The pulls of one side of the shifter; without one there is one side only. */
+typedef struct {
+    double siemens; /* at least: of the largest values */
+    double sink;    /* amperes that a low must take, at most */
+    int pulls;
+    const tl_stage *first;
+} bus_side;
+
+static bus_side side_of(const tl_checker *k, const tl_signal *line, const tl_stage *shifter, bool behind)
+{
+    bus_side side = {0, 0, 0, NULL};
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(line, TL_STAGE_PULL, pull)) != NULL;) {
+        if (!pull->up || (shifter == NULL ? behind : (pull > shifter) != behind))
+            continue;
+        const tl_quantity ohms = pull->internal
+                                     ? tl_check_pin(k, (int)(line - k->plan->signals))->limits.pull_up
+                                     : pull->first.value;
+        const int rail = pull->internal ? tl_check_pin_supply(k, line) : pull->to;
+        side.siemens += 1 / ohms.high;
+        side.sink += k->plan->supplies[rail].volts.high / ohms.low;
+        side.first = side.pulls++ == 0 ? pull : side.first;
+    }
+    return side;
+}
+
+static double farads_of(const tl_checker *k, const tl_signal *line)
+{
+    double farads = tl_check_pin(k, (int)(line - k->plan->signals))->limits.farads;
+    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(line, TL_STAGE_CABLE, stage)) != NULL;)
+        farads += stage->first.value.high;
+    for (const tl_stage *stage = NULL;
+         (stage = tl_check_stage_after(line, TL_STAGE_CAPACITOR, stage)) != NULL;)
+        farads += stage->first.value.high;
+    return farads;
+}
+
+/* All pulls of both sides act while a device holds the line low. */
+static void check_sink(const tl_checker *k, const tl_bus *bus, const tl_signal *line, const bus_side sides[2])
+{
+    const double low = line->source.value.value.high, sink = sides[0].sink + sides[1].sink;
+    if (sink <= line->source.drives)
+        return;
+    const tl_stage *blamed = sides[0].sink > sides[1].sink ? sides[0].first : sides[1].first;
+    tl_finding *f = tl_report_add(
+        k->report, TL_ERROR, "bus-pull", blamed->place,
+        "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
+    tl_finding_text(&f->figure, "%s at %s, %s is sure in %s mode",
+                    tl_show(sink, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(low, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                    tl_show(line->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text, modes[bus->mode].name);
+    tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
+                    ceil(10 * sink / line->source.drives) / 10);
+}
+
+/* Rise time from VIL to VIH: 0.8473 R C. Each side is charged by its own pulls; the capacitance is stated
+ * once. */
+static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *line, const bus_side *side)
+{
+    const double farads = farads_of(k, line), ohms = 1 / side->siemens, rise = 0.8473 * ohms * farads;
+    const double most = modes[bus->mode].rise;
+    if (rise <= most)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "bus-pull", side->first->place,
+                      "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
+    tl_finding_text(&f->figure, "%s with %s and %s, %s is the most in %s mode",
+                    tl_show(rise, TL_DIM_SECOND, TL_ROUND_UP).text,
+                    tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text,
+                    tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
+                    tl_show(most, TL_DIM_SECOND, TL_ROUND_NEAREST).text, modes[bus->mode].name);
+    tl_finding_text(&f->fix, "pull: {up: %s or less}; 'size bus-pull' says what is left between both limits",
+                    tl_show(most / 0.8473 / farads, TL_DIM_OHM, TL_ROUND_DOWN).text);
+}
+
+static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *line)
+{
+    const tl_stage *shifter = tl_check_stage(line, TL_STAGE_SHIFTER);
+    const bus_side sides[2] = {side_of(k, line, shifter, false), side_of(k, line, shifter, true)};
+    const int count = shifter != NULL ? 2 : 1;
+    bool complete = true;
+    for (int i = 0; i < count; i++) {
+        complete = complete && sides[i].pulls > 0;
+        if (sides[i].pulls == 0 && (i == 0 && count == 2)) /* the pin's side is told by the floating input */
+            tl_report_add(k->report, TL_ERROR, "no-pull", bus->place,
+                          "nothing pulls %s up on the far side of its shifter", line->name);
+        if (sides[i].pulls > 1) {
+            tl_finding *f = tl_report_add(k->report, TL_NOTE, "several-pulls", sides[i].first->place,
+                                          "%s has %d pulls on one side: they act in parallel", line->name,
+                                          sides[i].pulls);
+            tl_finding_text(&f->figure, "%s together",
+                            tl_show(1 / sides[i].siemens, TL_DIM_OHM, TL_ROUND_NEAREST).text);
+            tl_finding_text(&f->fix, "leave out all but one, or count on the smaller value");
+        }
+        if (sides[i].pulls > 0)
+            check_rise(k, bus, line, &sides[i]);
+    }
+    if (complete)
+        check_sink(k, bus, line, sides);
+    if (farads_of(k, line) <= modes[bus->mode].most_farads)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_WARNING, "bus-capacitance", bus->place,
+                                  "%s has more capacitance than its mode allows", line->name);
+    tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads_of(k, line), TL_DIM_FARAD, TL_ROUND_UP).text,
+                    tl_show(modes[bus->mode].most_farads, TL_DIM_FARAD, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a shorter cable, or a slower mode");
+}
+
+static void check_pins(const tl_checker *k, const tl_bus *bus)
+{
+    for (int i = 0; i < bus->line_count; i++) {
+        const tl_pin *pin = bus->pins[i] != TL_NONE ? &k->plan->pins[bus->pins[i]] : NULL;
+        if (pin == NULL || (bus->spi ? pin->spi : pin->i2c))
+            continue;
+        tl_finding *f = tl_report_add(k->report, TL_WARNING, "bus-pin", bus->place,
+                                      "%s cannot be the %s of an %s bus in hardware", pin->name,
+                                      bus->line_name[i], bus->spi ? "SPI" : "I2C");
+        tl_finding_text(&f->fix, "'tinyladder pins BOARD' lists those that can");
+        return;
+    }
+}
+
+void tl_check_buses(const tl_checker *k)
+{
+    for (int b = 0; b < k->plan->bus_count; b++) {
+        const tl_bus *bus = &k->plan->buses[b];
+        check_pins(k, bus);
+        if (bus->spi)
+            continue;
+        const tl_signal *line = &k->plan->signals[bus->first_line]; /* both lines are alike */
+        check_line(k, bus, line);
+    }
+    for (int c = 1; c < k->plan->converter_count; c++) {
+        const tl_plan_converter *converter = &k->plan->converters[c];
+        const tl_quantity *rail = &k->plan->supplies[converter->supply].volts;
+        for (int other = 1; other < c; other++) {
+            if (k->plan->converters[other].bus != converter->bus ||
+                k->plan->converters[other].address != converter->address || converter->address < 0)
+                continue;
+            tl_finding *f = tl_report_add(k->report, TL_ERROR, "address-twice", converter->place,
+                                          "%s and %s have the same address on one bus", converter->name,
+                                          k->plan->converters[other].name);
+            tl_finding_text(&f->figure, "both answer to 0x%02lx", (unsigned long)converter->address);
+            tl_finding_text(&f->fix, "most parts have an address pin; or put one of them on another bus");
+        }
+        if (rail->low >= converter->part->supply.low && rail->high <= converter->part->supply.high)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "part-supply", converter->place, "%s does not run on %s",
+                          converter->name, k->plan->supplies[converter->supply].name);
+        tl_finding_text(&f->figure, "%s .. %s, wanted %s .. %s",
+                        tl_show(rail->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                        tl_show(rail->high, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(converter->part->supply.low, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                        tl_show(converter->part->supply.high, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+        tl_finding_text(&f->fix, "another supply for it");
+    }
+}

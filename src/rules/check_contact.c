@@ -1,0 +1,190 @@
+/*
+ * Rules for signals of two states: levels, steady time, drive, and the rails of contact and pull.
+ */
+#include "rules/check.h"
+#include <math.h>
+
+static const char *state_word(const tl_signal *s, bool closed)
+{
+    return s->source.kind == TL_SOURCE_LOGIC ? (closed ? "low" : "high") : closed ? "closed" : "open";
+}
+
+/* One pull up and one down, with nothing between them that would keep them apart. */
+static bool pulls_fight(const tl_signal *s)
+{
+    bool up = false, down = false;
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
+        up = up || pull->up;
+        down = down || !pull->up;
+    }
+    return up && down && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL;
+}
+
+/* What to write instead, by what the chain looks like. */
+static void propose_level(const tl_checker *k, const tl_signal *s, bool fight, bool shift, tl_finding *f)
+{
+    const tl_stage *pull = tl_check_stage(s, TL_STAGE_PULL), *guard = tl_check_stage(s, TL_STAGE_GUARD);
+    const char *rail = k->plan->supplies[tl_check_pin_supply(k, s)].name;
+    if (fight)
+        tl_finding_text(&f->fix, "leave one of the pulls out: the one that the contact closes to");
+    else if (shift)
+        tl_finding_text(&f->fix, "raise the level: a stage  - shifter: {way: buffer, ..}  whose inputs suit "
+                                 "it; 'size shift' compares the ways");
+    else if (guard != NULL && pull > guard)
+        tl_finding_text(&f->fix, "put the pull before the guard: behind it, pull and guard divide the level");
+    else if (pull != NULL && pull->internal)
+        tl_finding_text(&f->fix, "the chip's own pull is too weak for this: pull: {%s: 10k, to: %s}",
+                        pull->up ? "up" : "down", pull->up ? rail : "ground");
+    else if (s->source.kind == TL_SOURCE_LOGIC && tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
+        tl_finding_text(&f->fix, "the divider takes too much: 'size shift' finds legs that keep both levels");
+    else
+        tl_finding_text(&f->fix,
+                        "choose a pull that is smaller against the leakage and larger against what closes");
+}
+
+/* A level is reached when it clears its threshold at every corner. high: which level this state should
+ * give.
+ */
+static void check_level(const tl_checker *k, int signal, bool closed, bool high)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_level threshold = high ? pin->limits.vih : pin->limits.vil;
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, closed);
+    const tl_bounds *margin = high ? &worst->above_vih : &worst->above_vil;
+    if (high ? margin->low >= -tl_slack_volts : margin->high <= tl_slack_volts)
+        return;
+    const double *corner = high ? margin->low_at : margin->high_at;
+    const double limit = tl_check_level_at(k, signal, threshold, margin, corner);
+    const bool fight = pulls_fight(s), logic = s->source.kind == TL_SOURCE_LOGIC;
+    const bool shift = logic && high && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL &&
+                       tl_check_stage(s, TL_STAGE_DIVIDER) == NULL &&
+                       s->source.supply != tl_check_pin_supply(k, s);
+    tl_finding *f = tl_report_add(k->report, TL_ERROR,
+                                  fight   ? "pulls-fight"
+                                  : shift ? "shifter-missing"
+                                          : "level-not-reached",
+                                  s->pin_place,
+                                  fight ? "the pulls of %s fight: %s gets no sure %s while it is %s"
+                                        : "%s does not give %s a sure %s while it is %s",
+                                  s->name, pin->name, high ? "high" : "low", state_word(s, closed));
+    tl_finding_text(
+        &f->figure, "%s at the pin, %s %s is needed",
+        tl_show(limit + (high ? margin->low : margin->high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP)
+            .text,
+        high ? "at least" : "at most", tl_show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    tl_check_corner(k, f, margin, corner);
+    propose_level(k, s, fight, shift, f);
+}
+
+static void check_steady(const tl_checker *k, const tl_signal *s)
+{
+    if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
+        return;
+    tl_finding *f = tl_report_add(
+        k->report, TL_WARNING, "steady-too-short", s->reading.place,
+        "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
+    tl_finding_text(&f->figure, "steady %s, bounce %s",
+                    tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "reading: {steady: %s}, or leave it out: twice the bounce is taken",
+                    tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+}
+
+/* The current that an open collector or a logic output must take or give at its level. */
+static void check_drive(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    for (int closed = 0; closed < 2 && !isnan(s->source.drives); closed++) {
+        const int rail = closed ? nodes->on_rail : nodes->off_rail;
+        const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
+        tl_bounds amperes;
+        if (rail == TL_NET_NONE)
+            continue;
+        const tl_net_fault fault =
+            tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, closed), figure, &amperes);
+        const double most = fmax(fabs(amperes.low), fabs(amperes.high));
+        if (fault != TL_NET_SOLVED || most <= s->source.drives)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "weak-driver", s->source.place,
+                          "what drives %s cannot hold its level against the rest of the chain", s->name);
+        tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_check_corner(k, f, &amperes,
+                        fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
+        tl_finding_text(&f->fix,
+                        "a larger pull or larger resistances ('size pull --drives'), or a stronger driver");
+        return;
+    }
+}
+
+static bool check_same_rail(const tl_checker *k, const tl_signal *s)
+{
+    const tl_stage *pull = tl_check_stage(s, TL_STAGE_PULL);
+    const int pulls_to = pull == NULL || !pull->internal ? 0
+                         : pull->up                      ? tl_check_pin_supply(k, s)
+                                                         : TL_TO_GROUND;
+    if (pull == NULL || s->source.kind == TL_SOURCE_LOGIC || pulls_fight(s) ||
+        (pull->internal ? pulls_to : pull->to) != s->source.supply)
+        return true;
+    const bool to_ground = s->source.supply == TL_TO_GROUND;
+    const char *rail = to_ground ? "ground" : k->plan->supplies[s->source.supply].name;
+    tl_finding *f = tl_report_add(
+        k->report, TL_ERROR, "same-rail", pull->place,
+        "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
+    tl_finding_text(&f->figure, "both are on %s", rail);
+    if (to_ground)
+        tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}",
+                        k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    else
+        tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: "
+                                 "{down: 10k, to: ground}");
+    return false;
+}
+
+/* A contact stays clean only if some current flows when it closes. */
+static void check_wetting(const tl_checker *k, const tl_signal *s)
+{
+    double amperes = 0;
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
+        if (!pull->internal && pull->to >= 0)
+            amperes += k->plan->supplies[pull->to].volts.low / pull->first.value.high;
+        else if (!pull->internal && s->source.supply >= 0)
+            amperes += k->plan->supplies[s->source.supply].volts.low / pull->first.value.high;
+    }
+    if (!(s->source.wetting > 0) || amperes >= s->source.wetting)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_WARNING, "wetting", s->source.place,
+                                  "too little flows through the contact of %s to keep it clean", s->name);
+    tl_finding_text(&f->figure, "%s, wanted %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+                    tl_show(s->source.wetting, TL_DIM_AMPERE, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "a smaller pull: 'size pull --wetting' keeps to it");
+}
+
+void tl_check_contact(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const bool closes_low = tl_signal_closes_low(s),
+               on_bus = signal >= k->plan->signal_count && s->reading.place.line == 0;
+    check_steady(k, s);
+    const bool apart = check_same_rail(k, s);
+    bool safe = true;
+    if (!tl_check_shifters(k, signal))
+        return;
+    check_wetting(k, s);
+    if (!on_bus || s->source.kind == TL_SOURCE_LOGIC)
+        check_drive(k, signal);
+    for (int closed = 0; closed < 2; closed++) {
+        const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed)->fault;
+        if (fault != TL_NET_SOLVED)
+            tl_check_fault(k, signal, fault);
+        else if (safe)
+            safe = tl_check_limits(k, signal, closed);
+        if (fault == TL_NET_SOLVED && safe && apart)
+            check_level(k, signal, closed == 1, closes_low == (closed == 0));
+    }
+    if (safe && apart)
+        tl_check_speed(k, signal);
+}

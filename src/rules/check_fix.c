@@ -1,0 +1,78 @@
+/*
+ * Fixes that take some finding: a divider to write, a better reference, a lift above ground.
+ */
+#include "rules/check.h"
+#include "tinyladder/design/sizing.h"
+#include <math.h>
+#include <stdio.h>
+
+/* A divider that would keep a source within a limit, as the plan line to write; empty where none can. */
+static void propose_divider(const tl_checker *k, int signal, double limit, char *text, size_t size)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    tl_divider_wish wish = tl_divider_wish_default();
+    text[0] = '\0';
+    if (s->source.kind != TL_SOURCE_RAIL && s->source.kind != TL_SOURCE_VOLTAGE)
+        return;
+    wish.source =
+        s->source.kind == TL_SOURCE_RAIL ? k->plan->supplies[s->source.supply].volts : s->source.value.value;
+    wish.source.low = fmax(0, wish.source.low);
+    wish.source_ohms = s->source.ohms.value.high;
+    wish.limit = limit;
+    wish.most_tap_ohms = 10e3;
+    const tl_quantity *leakage = &k->plan->pins[s->pin].limits.leakage;
+    wish.leakage = fmax(fabs(leakage->low), fabs(leakage->high));
+    tl_stock stock = tl_stock_series(TL_E24, 1e3, 10e6, 0.01);
+    tl_answer *answer = tl_answer_new(&stock, 1);
+    tl_size_divider(&wish, answer);
+    if (answer->count > 0)
+        snprintf(
+            text, size, "%s  (at most %s at the pin)", answer->choices[0].plan,
+            tl_show(answer->choices[0].figure[TL_DIVIDER_TAP_HIGHEST].value, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_answer_free(answer);
+    tl_stock_free(&stock);
+}
+
+/* A track and its converter do best on one and the same supply. */
+static void propose_reference(const tl_checker *k, const tl_signal *s, tl_finding *finding)
+{
+    const tl_converter *converter = &k->plan->board->converter;
+    for (int i = 0; i < converter->reference_count; i++) {
+        if (i != s->reference && converter->references[i].supply == s->source.supply) {
+            tl_finding_text(&finding->fix,
+                            "read it against the rail it hangs on: converters: {%s: {reference: %s}}",
+                            converter->name, converter->references[i].name);
+            return;
+        }
+    }
+    tl_finding_text(&finding->fix,
+                    "put the top of the track on a supply that is a reference of the converter: top: %s",
+                    k->plan->supplies[tl_check_pin_supply(k, s)].name);
+}
+
+void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding)
+{
+    char line[480];
+    const tl_signal *s = &k->plan->signals[signal];
+    propose_divider(k, signal, limit, line, sizeof line);
+    if (line[0] != '\0')
+        tl_finding_text(&finding->fix, "write the stage  %s", line);
+    else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
+        propose_reference(k, s, finding);
+    else
+        tl_finding_text(&finding->fix, "tie the contact and its pull to the supply of the pin or to ground");
+}
+
+/* Two equal legs to a supply halve the signal and lift it by half that supply. */
+void tl_fix_lift(const tl_checker *k, const tl_signal *s, double lowest, tl_finding *finding)
+{
+    const tl_supply *rail = &k->plan->supplies[tl_check_pin_supply(k, s)];
+    if (lowest + rail->volts.low > 0 && s->source.kind == TL_SOURCE_VOLTAGE &&
+        s->source.value.value.high <= rail->volts.low)
+        tl_finding_text(&finding->fix,
+                        "halve and lift it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}",
+                        rail->name);
+    else
+        tl_finding_text(&finding->fix,
+                        "lift it by a divider whose lower leg goes to a supply, or invert it before the pin");
+}

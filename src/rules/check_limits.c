@@ -1,0 +1,297 @@
+/*
+ * Rules of what a pin stands: absolute limits, currents through its clamps, a board without power, a leg that
+ * comes off, and firmware that drives against what is connected.
+ */
+#include "rules/check.h"
+#include <math.h>
+#include <stdio.h>
+
+/* The most that flows through the clamp on one side, the contacts as they are but for these. */
+static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high, int also_closed,
+                          tl_bounds *bounds, double *most)
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const int clamp = high ? nodes->clamp_high : nodes->clamp_low,
+              rail = high ? nodes->high_rail : nodes->low_rail;
+    if (clamp == TL_NET_NONE)
+        return false;
+    bool *closed = tl_circuit_state(k->circuit, signal, state);
+    const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
+    closed[clamp] = true;
+    if (also_closed != TL_NET_NONE)
+        closed[also_closed] = true;
+    if (tl_island_bounds(nodes->island, closed, figure, bounds) != TL_NET_SOLVED)
+        return false;
+    *most = high ? -bounds->low : bounds->high; /* into the upper rail, out of the lower one */
+    return true;
+}
+
+/* --- clamps that the plan counts on --- */
+
+/* A clamp of the plan's own holds the pin; the pin's own diodes may conduct within their limit. True where
+ * either is so. */
+static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_CLAMP, stage)) != NULL;) {
+        tl_bounds bounds;
+        double amperes = 0;
+        if (!stage->to_pin && (stage->to == TL_TO_GROUND) != high) {
+            bool *closed = tl_circuit_state(k->circuit, signal, state);
+            const tl_net_value limit = {.factor = 1,
+                                        .first = TL_NET_NONE,
+                                        .constant =
+                                            high ? pin->limits.highest.volts : pin->limits.lowest.volts,
+                                        .slope = high ? pin->limits.highest.share : pin->limits.lowest.share,
+                                        .second = k->circuit->supply_param[pin->limits.supply]};
+            const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = limit};
+            closed[high ? nodes->clamp_high : nodes->clamp_low] = true;
+            if (tl_island_bounds(nodes->island, closed, figure, &bounds) == TL_NET_SOLVED)
+                return high ? bounds.high <= tl_slack_volts : bounds.low >= -tl_slack_volts;
+        }
+        if (!stage->to_pin || isnan(pin->limits.injection) ||
+            !clamp_amperes(k, signal, state, high, TL_NET_NONE, &bounds, &amperes))
+            continue;
+        if (amperes > pin->limits.injection) {
+            tl_finding *f =
+                tl_report_add(k->report, TL_ERROR, "injection", stage->place,
+                              "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
+            tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                            tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+            tl_check_corner(k, f, &bounds, high ? bounds.low_at : bounds.high_at);
+            tl_finding_text(
+                &f->fix, "a larger resistor before the clamp, at least %.1f times; 'size injection' finds it",
+                ceil(10 * amperes / pin->limits.injection) / 10);
+        }
+        return true;
+    }
+    return false;
+}
+
+/* --- over and under the limits --- */
+
+static bool has_shift(const tl_signal *s)
+{
+    return tl_check_stage(s, TL_STAGE_SHIFTER) != NULL || tl_check_stage(s, TL_STAGE_DIVIDER) != NULL ||
+           tl_check_stage(s, TL_STAGE_CLAMP) != NULL;
+}
+
+/* The pull that lifts an idle line too high, or NULL. */
+static const tl_stage *high_pull(const tl_checker *k, const tl_signal *s, double limit)
+{
+    if (s->source.kind != TL_SOURCE_CONTACT && s->source.kind != TL_SOURCE_OPEN_COLLECTOR)
+        return NULL;
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
+        if (pull->up && !pull->internal && pull->to >= 0 && k->plan->supplies[pull->to].volts.high > limit)
+            return pull;
+    }
+    return NULL;
+}
+
+static void report_over(const tl_checker *k, int signal, int state)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_bounds *over = &tl_circuit_worst(k->circuit, signal, state)->over;
+    const double limit = tl_check_level_at(k, signal, pin->limits.highest, over, over->high_at);
+    const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
+    const char *rail = k->plan->supplies[pin->limits.supply].name;
+    const bool shift = s->source.kind == TL_SOURCE_LOGIC && !has_shift(s);
+    tl_finding *f = tl_report_add(k->report, TL_ERROR,
+                                  pull != NULL ? "pull-too-high"
+                                  : shift      ? "shifter-missing"
+                                               : "over-limit",
+                                  pull != NULL ? pull->place : s->pin_place,
+                                  pull != NULL ? "the pull of %s lifts %s over its absolute limit"
+                                  : shift      ? "%s comes from a higher supply than %s stands"
+                                               : "%s can drive %s over its absolute limit",
+                                  s->name, pin->name);
+    tl_finding_text(&f->figure, "%s at the pin, limit %s",
+                    tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
+                    tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    tl_check_corner(k, f, over, over->high_at);
+    double least = limit, most = 0;
+    char code[32];
+    if (k->circuit->signals[signal].reference != TL_NET_NONE)
+        tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
+    if (pull != NULL)
+        tl_finding_text(&f->fix, "pull to the pin's own supply: pull: {up: %s, to: %s}",
+                        tl_letter_code_write(pull->first.value.nominal, code), rail);
+    else if (shift)
+        tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - "
+                                 "divider: {upper: 10k, lower: 18k}");
+    else
+        tl_fix_lower_volts(k, signal, fmin(limit, least), f);
+}
+
+static void report_under(const tl_checker *k, int signal, int state)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_bounds *under = &tl_circuit_worst(k->circuit, signal, state)->under;
+    const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
+                                  "%s can pull %s under its absolute limit", s->name, pin->name);
+    tl_finding_text(&f->figure, "%s at the pin, limit %s",
+                    tl_show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_check_corner(k, f, under, under->low_at);
+    tl_fix_lift(k, s, under->low + limit, f);
+}
+
+bool tl_check_limits(const tl_checker *k, int signal, int state)
+{
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, state);
+    bool safe = true;
+    if (worst->over.high > tl_slack_volts && !clamp_saves(k, signal, state, true)) {
+        report_over(k, signal, state);
+        safe = false;
+    }
+    if (worst->under.low < -tl_slack_volts && !clamp_saves(k, signal, state, false)) {
+        report_under(k, signal, state);
+        safe = false;
+    }
+    return safe;
+}
+
+/* --- the board is off --- */
+
+static bool is_live(const tl_checker *k, int rail)
+{
+    return rail >= 0 && k->plan->supplies[rail].live;
+}
+
+static bool touches_live(const tl_checker *k, const tl_signal *s)
+{
+    bool live = is_live(k, s->source.supply);
+    for (int i = 0; i < s->stage_count; i++)
+        live = live || is_live(k, s->stages[i].to);
+    return live;
+}
+
+/* All supplies that go off with the board, at 0 V, while `ask` looks; then as they were. */
+static void without_power(const tl_checker *k, int signal, void (*ask)(const tl_checker *k, int signal))
+{
+    double low[64], nominal[64], high[64];
+    const int count = k->plan->supply_count < 64 ? k->plan->supply_count : 64;
+    for (int i = 0; i < count; i++) {
+        const int param = k->circuit->supply_param[i];
+        tl_net_param_span(k->circuit->net, param, &low[i], &high[i]);
+        nominal[i] = tl_net_param_nominal(k->circuit->net, param);
+    }
+    for (int i = 0; i < count; i++) {
+        if (!k->plan->supplies[i].live && k->plan->supplies[i].kind == TL_RAIL_SUPPLY)
+            tl_net_set_param(k->circuit->net, k->circuit->supply_param[i], 0, 0, 0);
+    }
+    ask(k, signal);
+    for (int i = 0; i < count; i++)
+        tl_net_set_param(k->circuit->net, k->circuit->supply_param[i], low[i], nominal[i], high[i]);
+}
+
+static void look_for_feed(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const double injection = pin->limits.injection;
+    for (int state = 0; state < k->circuit->signals[signal].states; state++) {
+        tl_bounds volts, amperes;
+        double most = INFINITY;
+        const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
+                                  .of = k->circuit->signals[signal].pin,
+                                  .less = tl_net_fixed(pin->limits.highest.volts)};
+        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state),
+                             figure, &volts) != TL_NET_SOLVED ||
+            volts.high <= tl_slack_volts)
+            continue;
+        (void)clamp_amperes(k, signal, state, true, TL_NET_NONE, &amperes, &most);
+        if (most <= injection)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, isnan(injection) ? TL_WARNING : TL_ERROR, "back-feed", s->pin_place,
+                          "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
+        if (isnan(injection))
+            tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand",
+                            tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text);
+        else
+            tl_finding_text(&f->figure, "%s, limit %s", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                            tl_show(injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix,
+                        "more resistance between %s and the pin, or a switch that goes off with the board",
+                        s->name);
+        return;
+    }
+}
+
+void tl_check_unpowered(const tl_checker *k, int signal)
+{
+    if (touches_live(k, &k->plan->signals[signal]) && k->circuit->signals[signal].clamp_high != TL_NET_NONE)
+        without_power(k, signal, look_for_feed);
+}
+
+/* --- the lower leg comes off --- */
+
+void tl_check_lower_leg(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    tl_bounds bounds;
+    double amperes = 0;
+    if (divider == NULL || nodes->clamp_high == TL_NET_NONE || isnan(pin->limits.injection) ||
+        tl_check_stage(s, TL_STAGE_CLAMP) != NULL)
+        return;
+    /* No more can flow than the upper leg lets through: mostly that is answer enough. */
+    const double limit = tl_level_volts(pin->limits.highest, k->plan->supplies[pin->limits.supply].volts.low);
+    if (tl_check_most_volts(k, s) - limit <= pin->limits.injection * tl_check_way_ohms(s))
+        return;
+    if (!clamp_amperes(k, signal, 0, true, nodes->lower_open, &bounds, &amperes) ||
+        amperes <= pin->limits.injection)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_NOTE, "lower-leg-open", divider->second.place,
+                      "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
+    tl_finding_text(&f->figure, "%s through its clamp, limit %s",
+                    tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "larger legs, or a guard behind the divider that takes it: 'size injection'");
+}
+
+/* --- firmware drives the pin as well --- */
+
+void tl_check_driven(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const bool logic = s->source.kind == TL_SOURCE_LOGIC;
+    const bool to_ground = s->source.supply == TL_TO_GROUND;
+    /* What stands against the source: a logic output both ways; a contact only towards the other rail. */
+    if (!(s->drives_low && (logic || !to_ground)) && !(s->drives_high && (logic || to_ground)))
+        return;
+    if (s->analog && s->source.kind != TL_SOURCE_RAIL)
+        return;
+    const double volts = tl_check_most_volts(k, s), ohms = tl_check_way_ohms(s) + s->source.ohms.value.low;
+    const double most = fmin(isnan(pin->limits.most_amperes) ? INFINITY : pin->limits.most_amperes,
+                             isnan(s->source.drives) ? INFINITY : s->source.drives);
+    const double amperes =
+        ohms > 0 ? fmax(volts, k->plan->supplies[pin->limits.supply].volts.high) / ohms : INFINITY;
+    if (amperes <= most)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, logic ? "output-into-output" : "driven-contact", s->driven_place,
+                      logic ? "the firmware drives %s against the output of %s"
+                            : "the firmware drives %s, and the contact of %s can short it",
+                      pin->name, s->name);
+    tl_finding_text(&f->figure, "up to %s, limit %s",
+                    isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text
+                                      : "whatever the output gives",
+                    isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
+    if (isfinite(most))
+        tl_finding_text(
+            &f->fix, "add the stage  - guard: %s  or more",
+            tl_show(k->plan->supplies[pin->limits.supply].volts.high / most, TL_DIM_OHM, TL_ROUND_UP).text);
+    else
+        tl_finding_text(&f->fix, "add a guard: 'size guard' finds it");
+}

@@ -1,0 +1,173 @@
+/* Rules for multiplexers: their lines, their inputs, and how long they take. */
+#include "rules/check.h"
+#include <math.h>
+
+static int selects_needed(int inputs)
+{
+    int bits = 0;
+    while (1 << bits < inputs)
+        bits++;
+    return bits;
+}
+
+static bool is_used(const tl_checker *k, int pin)
+{
+    for (int i = 0; i < k->plan->signal_count; i++) {
+        if (k->plan->signals[i].pin == pin)
+            return true;
+    }
+    for (int m = 0; m < k->plan->mux_count; m++) {
+        if (k->plan->muxes[m].common == pin)
+            return true;
+    }
+    return false;
+}
+
+static int highest_used(const tl_checker *k, const tl_mux *mux)
+{
+    int highest = -1;
+    for (int i = 0; i < mux->part->inputs; i++)
+        highest = is_used(k, mux->first_pin + i) ? i : highest;
+    return highest;
+}
+
+static void check_selects(const tl_checker *k, const tl_mux *mux)
+{
+    const int needed = selects_needed(mux->part->inputs);
+    if (mux->select_count != needed) {
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "select-missing", mux->select_place,
+                          "%s has %d select line%s, a part of %d inputs has %d", mux->name, mux->select_count,
+                          mux->select_count == 1 ? "" : "s", mux->part->inputs, needed);
+        tl_finding_text(&f->figure, "input %d could not be reached", highest_used(k, mux));
+        tl_finding_text(
+            &f->fix,
+            "name all of them, lowest bit first; one that is not needed can be a rail: select: [.., ground]");
+    }
+    for (int i = 0; i < mux->select_count; i++) {
+        for (int j = 0; j < i; j++) {
+            if (mux->select[i].pin == TL_NONE || mux->select[i].pin != mux->select[j].pin)
+                continue;
+            tl_finding *f = tl_report_add(k->report, TL_ERROR, "select-shared", mux->select[i].place,
+                                          "two select lines of %s are on one pin", mux->name);
+            tl_finding_text(&f->fix, "each bit needs a pin of its own");
+        }
+        /* A bit that is held for good hides the inputs whose number has it the other way. */
+        for (int input = 0; mux->select[i].pin == TL_NONE && input < mux->part->inputs; input++) {
+            if (((input >> i & 1) != 0) == (mux->select[i].rail != TL_TO_GROUND) ||
+                !is_used(k, mux->first_pin + input))
+                continue;
+            tl_finding *f = tl_report_add(k->report, TL_ERROR, "select-missing", mux->select[i].place,
+                                          "input %d of %s cannot be selected: that bit is held for good",
+                                          input, mux->name);
+            tl_finding_text(&f->fix, "give the bit a pin, or move the signal");
+            break;
+        }
+    }
+}
+
+static void check_enable(const tl_checker *k, const tl_mux *mux)
+{
+    if (mux->part->enable == 0)
+        return;
+    const bool held_off = mux->enable.given && mux->enable.pin == TL_NONE &&
+                          (mux->enable.rail != TL_TO_GROUND) != (mux->part->enable == 2);
+    if (mux->enable.given && !held_off)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "enable-undriven",
+                                  mux->enable.given ? mux->enable.place : mux->place,
+                                  held_off ? "the enable line of %s is held off for good"
+                                           : "nothing drives the enable line of %s: it floats",
+                                  mux->name);
+    tl_finding_text(&f->fix, "enable: %s  (it is active %s), or a pin",
+                    mux->part->enable == 1 ? "ground" : k->plan->supplies[mux->supply].name,
+                    mux->part->enable == 1 ? "low" : "high");
+}
+
+static void check_inputs(const tl_checker *k, const tl_mux *mux)
+{
+    int open = 0, first = -1;
+    for (int i = 0; i < mux->part->inputs; i++) {
+        if (mux->tied[i] != TL_OPEN || is_used(k, mux->first_pin + i))
+            continue;
+        first = open++ == 0 ? i : first;
+    }
+    if (open == 0)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_WARNING, "mux-floating", mux->place,
+                                  "%d unused input%s of %s float%s, input %d first", open,
+                                  open == 1 ? "" : "s", mux->name, open == 1 ? "s" : "", first);
+    tl_finding_text(&f->figure,
+                    "a floating input can leave the supply's range and disturb the one that is read");
+    tl_finding_text(&f->fix, "tied: {%d: ground}, and so on", first);
+}
+
+/* What the chain brings must lie within what the multiplexer passes. */
+static void check_signal(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_mux *mux = &k->plan->muxes[pin->mux];
+    const int rail = k->circuit->supply_param[mux->supply];
+    for (int high = 0; high < 2; high++) {
+        const tl_level level = high ? mux->part->highest : mux->part->lowest;
+        const tl_net_value limit = {
+            .factor = 1, .first = TL_NET_NONE, .constant = level.volts, .slope = level.share, .second = rail};
+        const tl_figure figure = {
+            .kind = TL_FIGURE_VOLTS, .of = k->circuit->signals[signal].end, .less = limit};
+        tl_bounds volts;
+        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
+                             figure, &volts) != TL_NET_SOLVED)
+            continue;
+        const double over = high ? volts.high : -volts.low;
+        if (over <= 0.01) /* a leakage through the source is no matter */
+            continue;
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "mux-range", s->pin_place,
+                                      "%s leaves the range that %s passes", s->name, mux->name);
+        tl_finding_text(&f->figure, "%s beyond its %s end", tl_show(over, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        high ? "upper" : "lower");
+        tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);
+        tl_finding_text(&f->fix, "divide it down, or run the multiplexer from a higher supply");
+        return;
+    }
+}
+
+/* After switching, the common line must come within a quarter of a count of the new signal. */
+static void check_dwell(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_mux *mux = &k->plan->muxes[tl_check_pin(k, signal)->mux];
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_WARNING, "dwell-short", mux->dwell_place,
+                                  "%s goes on before %s has settled on its common line", mux->name, s->name);
+    tl_finding_text(&f->figure, "dwell %s, about %s until a quarter of a count is left",
+                    tl_show(mux->dwell, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "dwell: %s, or leave it out",
+                    tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+}
+
+void tl_check_muxes(const tl_checker *k)
+{
+    for (int m = 0; m < k->plan->mux_count; m++) {
+        const tl_mux *mux = &k->plan->muxes[m];
+        int slowest = TL_NONE;
+        check_selects(k, mux);
+        check_enable(k, mux);
+        check_inputs(k, mux);
+        for (int i = 0; i < k->plan->signal_count; i++) {
+            if (tl_check_pin(k, i)->mux != m || tl_circuit_worst(k->circuit, i, 0)->fault != TL_NET_SOLVED)
+                continue;
+            check_signal(k, i);
+            const tl_analog_path *path = k->plan->signals[i].analog ? tl_circuit_path(k->circuit, i) : NULL;
+            if (path != NULL && path->fault == TL_NET_SOLVED &&
+                (slowest == TL_NONE ||
+                 path->dwell_needed > tl_circuit_path(k->circuit, slowest)->dwell_needed))
+                slowest = i;
+        }
+        if (slowest != TL_NONE)
+            check_dwell(k, slowest);
+    }
+}

@@ -1,0 +1,164 @@
+/* Rules for what the firmware drives: lamps, loads behind transistors, and all pins together. */
+#include "rules/check.h"
+#include <math.h>
+
+static const double base_emitter = 0.7;
+
+/* Volts across a lamp and its resistor while it is lit, at most or at least. */
+static double lamp_volts(const tl_checker *k, const tl_plan_output *output, bool most)
+{
+    const int supply = k->plan->pins[output->pins[0]].limits.supply;
+    const tl_quantity *rail =
+        output->to == TL_TO_GROUND ? &k->plan->supplies[supply].volts : &k->plan->supplies[output->to].volts;
+    return most ? rail->high : rail->low;
+}
+
+static double lamp_amperes(const tl_checker *k, const tl_plan_output *output)
+{
+    return fmax(0, (lamp_volts(k, output, true) - output->lamp.value.low) / output->series.value.low);
+}
+
+/* What a pin gives into a base or a gate resistor. */
+static double drive_amperes(const tl_checker *k, const tl_plan_output *output)
+{
+    const tl_driver *driver = &output->driver;
+    const double rail = k->plan->supplies[k->plan->pins[output->pins[0]].limits.supply].volts.high;
+    if (driver->way == TL_DRIVER_BIPOLAR)
+        return fmax(0, rail - base_emitter) / driver->series.value.low;
+    return driver->pull.given ? rail / (driver->series.value.low + driver->pull.value.low) : 0;
+}
+
+double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output)
+{
+    const tl_checker checker = {circuit, circuit->plan, NULL}, *k = &checker;
+    return output->lamp.given                     ? lamp_amperes(k, output)
+           : output->driver.way != TL_DRIVER_NONE ? drive_amperes(k, output)
+                                                  : 0;
+}
+
+double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply)
+{
+    const int pins = k->plan->pins[output->pins[0]].limits.supply;
+    const int from = output->lamp.given && output->to != TL_TO_GROUND ? output->to : pins;
+    double sum = from == supply ? output->pin_count * tl_circuit_pin_amperes(k->circuit, output) : 0;
+    if (output->driver.way != TL_DRIVER_NONE && output->driver.supply == supply)
+        sum += output->pin_count * k->plan->supplies[supply].volts.high / output->driver.load.value.low;
+    return sum;
+}
+
+static void check_lamp(const tl_checker *k, const tl_plan_output *output)
+{
+    const tl_pin *pin = &k->plan->pins[output->pins[0]];
+    const double left = lamp_volts(k, output, false) - output->lamp.value.high;
+    if (left > 0.1)
+        return;
+    tl_finding *f = tl_report_add(
+        k->report, TL_ERROR, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
+        "the lamp of %s has too little left to light surely at %s", output->name, pin->name);
+    tl_finding_text(&f->figure, "%s left for its resistor", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
+}
+
+static void check_drive(const tl_checker *k, const tl_plan_output *output)
+{
+    const tl_pin *pin = &k->plan->pins[output->pins[0]];
+    const double amperes = tl_circuit_pin_amperes(k->circuit, output);
+    const bool never = !isnan(pin->limits.most_amperes) && amperes > pin->limits.most_amperes;
+    const bool unsure = !isnan(pin->limits.drives) && amperes > pin->limits.drives;
+    if (!never && !unsure)
+        return;
+    const double limit = never ? pin->limits.most_amperes : pin->limits.drives;
+    tl_finding *f = tl_report_add(k->report, never ? TL_ERROR : TL_NOTE, "over-drive",
+                                  output->series.place.line > 0 ? output->series.place : output->place,
+                                  never ? "%s takes more from %s than it may ever give"
+                                        : "%s takes more from %s than its output levels hold for",
+                                  output->name, pin->name);
+    tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(limit, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "series: at least %s; 'size lamp' and 'size driver' find it",
+                    tl_show(output->driver.way == TL_DRIVER_NONE
+                                ? output->series.value.nominal * amperes / limit
+                                : output->driver.series.value.nominal * amperes / limit,
+                            TL_DIM_OHM, TL_ROUND_UP)
+                        .text);
+}
+
+/* --- transistors --- */
+
+static void check_transistor(const tl_checker *k, const tl_plan_output *output)
+{
+    const tl_driver *driver = &output->driver;
+    const tl_pin_limits *limits = &k->plan->pins[output->pins[0]].limits;
+    const double load = k->plan->supplies[driver->supply].volts.high / driver->load.value.low;
+    const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
+    const double base = (high - base_emitter) / driver->series.value.high -
+                        (driver->pull.given ? base_emitter / driver->pull.value.low : 0);
+    if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "driver-weak", driver->place,
+                                      "the transistor of %s does not switch its load fully on", output->name);
+        tl_finding_text(&f->figure, "%s into the base holds %s, the load takes %s",
+                        tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+                        tl_show(base * driver->gain, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+                        tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
+        tl_finding_text(&f->fix, "series: at most %s, or an n-channel transistor: 'size driver'",
+                        tl_show((high - base_emitter) * driver->gain / load, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    }
+    if (driver->way == TL_DRIVER_N_CHANNEL &&
+        driver->on_ohms * load > 0.1 * k->plan->supplies[driver->supply].volts.low) {
+        tl_finding *f = tl_report_add(k->report, TL_WARNING, "driver-weak", driver->place,
+                                      "the transistor of %s keeps more than a tenth of the volts for itself",
+                                      output->name);
+        tl_finding_text(&f->figure, "%s across it at %s",
+                        tl_show(driver->on_ohms * load, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
+        tl_finding_text(&f->fix, "a transistor with a lower on-resistance at %s",
+                        tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    }
+    if (driver->henries > 0 && !driver->flyback) {
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "no-flyback", driver->place,
+                                      "nothing takes over the current of the coil of %s when it switches "
+                                      "off: that kills the transistor",
+                                      output->name);
+        tl_finding_text(&f->figure, "%s in %s", tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(driver->henries, TL_DIM_HENRY, TL_ROUND_NEAREST).text);
+        tl_finding_text(&f->fix, "a diode across the load, for that current: flyback: yes");
+    }
+    if (!driver->pull.given && driver->way == TL_DRIVER_N_CHANNEL) {
+        tl_finding *f = tl_report_add(
+            k->report, TL_WARNING, "driver-no-pull", driver->place,
+            "while the pin is released, the gate of %s floats and its load may be on", output->name);
+        tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
+    }
+}
+
+/* --- all together --- */
+
+static void check_total(const tl_checker *k)
+{
+    double sum = 0;
+    for (int i = 0; i < k->plan->output_count; i++)
+        sum += k->plan->outputs[i].pin_count * tl_circuit_pin_amperes(k->circuit, &k->plan->outputs[i]);
+    if (sum <= k->plan->board->total_amperes)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "total-current", k->plan->outputs[0].place,
+                      "all outputs on together take more than %s may give", k->plan->board->title);
+    tl_finding_text(&f->figure, "%s, limit %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(k->plan->board->total_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "larger series resistors, or a transistor for what takes most");
+}
+
+void tl_check_outputs(const tl_checker *k)
+{
+    for (int i = 0; i < k->plan->output_count; i++) {
+        const tl_plan_output *output = &k->plan->outputs[i];
+        if (output->lamp.given)
+            check_lamp(k, output);
+        if (tl_circuit_pin_amperes(k->circuit, output) > 0)
+            check_drive(k, output);
+        if (output->driver.way != TL_DRIVER_NONE)
+            check_transistor(k, output);
+    }
+    if (k->plan->output_count > 0)
+        check_total(k);
+}

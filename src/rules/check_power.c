@@ -1,0 +1,106 @@
+/* Rules of heat: what resistors take, and what flows when a sensor is shorted. */
+#include "rules/check.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+/* What a part of this value from the drawer takes; INFINITY where nobody says. */
+static double watts_of(const tl_checker *k, const tl_written *part, bool fitted)
+{
+    double most = 0;
+    for (int i = 0; i < k->plan->resistors.count && !fitted; i++) {
+        const tl_stock_part *stock = &k->plan->resistors.parts[i];
+        if (fabs(stock->value - part->parts[0]) <= 1e-9 * stock->value)
+            most = fmax(most, stock->watts);
+    }
+    return most > 0 ? most : INFINITY;
+}
+
+/* The part of the net that carries this name in this signal. */
+static double hottest(const tl_checker *k, int signal, const char *stage, const char *leg)
+{
+    char path[200];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    double most = 0;
+    snprintf(path, sizeof path, "%.90s.%.60s%s%s", k->plan->signals[signal].name, stage,
+             leg != NULL ? "." : "", leg != NULL ? leg : "");
+    const tl_figure figure = {
+        .kind = TL_FIGURE_PART_WATTS, .of = tl_net_find_part(k->circuit->net, path), .less = tl_net_fixed(0)};
+    for (int state = 0; state < nodes->states && figure.of != TL_NET_NONE; state++) {
+        tl_bounds watts;
+        if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &watts) ==
+            TL_NET_SOLVED)
+            most = fmax(most, watts.high);
+    }
+    return most;
+}
+
+static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_written *part,
+                           const char *leg)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const double rated = watts_of(k, part, stage->fitted), volts = tl_check_most_volts(k, s);
+    if (!isfinite(rated) ||
+        (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
+        return;
+    /* A resistor's own tolerance enters twice: its heat can peak inside it, by no more than the tolerance
+     * squared. */
+    const double share = (part->value.high - part->value.low) / part->value.high;
+    const double watts = hottest(k, signal, stage->name, leg) * (1 + share * share);
+    if (watts <= rated)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "power-rating", part->place,
+                                  "a resistor of %s gets hotter than it stands", s->name);
+    tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
+                    tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "larger resistances, a larger part, or two that share it: 22k + 22k");
+}
+
+/* A shorted sensor leaves its partner alone across the rail. */
+static void check_shorted_sensor(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_stage *partner = tl_check_stage(s, TL_STAGE_PARTNER);
+    if (s->source.kind != TL_SOURCE_RESISTANCE || partner == NULL)
+        return;
+    const int rail = s->source.supply >= 0 ? s->source.supply : partner->to;
+    if (rail < 0)
+        return;
+    double ohms = partner->first.value.low + s->source.ohms.value.low;
+    for (const tl_stage *stage = s->stages; stage < partner; stage++)
+        ohms += stage->kind == TL_STAGE_SERIES || stage->kind == TL_STAGE_GUARD ? stage->first.value.low : 0;
+    const tl_supply *supply = &k->plan->supplies[rail];
+    const double amperes = supply->volts.high / ohms, watts = amperes * amperes * partner->first.value.low;
+    const double rated = watts_of(k, &partner->first, partner->fitted);
+    if (amperes <= supply->most_amperes && watts <= rated)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "sensor-short", partner->place,
+                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
+    if (amperes > supply->most_amperes)
+        tl_finding_text(&f->figure, "%s, budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(supply->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    else
+        tl_finding_text(&f->figure, "%s in the partner, rated %s",
+                        tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
+                        tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a larger partner, or a resistor in series with the sensor: 'size partner "
+                             "--current' keeps to a limit");
+}
+
+void tl_check_power(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    check_shorted_sensor(k, signal);
+    if (!k->plan->has_drawer)
+        return;
+    for (int i = 0; i < s->stage_count; i++) {
+        const tl_stage *stage = &s->stages[i];
+        const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+        const bool divider = stage->kind == TL_STAGE_DIVIDER, filter = stage->kind == TL_STAGE_FILTER;
+        if (stage->first.given && !farads && stage->kind != TL_STAGE_SHIFTER)
+            check_resistor(k, signal, stage, &stage->first, divider ? "upper" : filter ? "series" : NULL);
+        if (divider)
+            check_resistor(k, signal, stage, &stage->second, "lower");
+    }
+}

@@ -1,0 +1,362 @@
+/* Rules for what a reading says: percent ends, faults, tables, restated facts, buttons on one pin, sweeps. */
+#include "rules/check.h"
+#include <math.h>
+#include <string.h>
+
+/* --- percent --- */
+
+/* The source's own value behind an end of the percent figure, in the order of its range: -1 low end, 1 high
+ * end. */
+static int rises_with_source(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    if (s->reading.of != TL_OF_PIN && s->reading.of != TL_OF_COUNTS)
+        return s->reading.of == TL_OF_QUANTITY ? 0 : 1;
+    if (path->fault != TL_NET_SOLVED || s->source.kind != TL_SOURCE_RESISTANCE)
+        return 1;
+    double low = 0, high = 0;
+    if (tl_plan_unknown(k->circuit, signal, path, path->reference_counts / 4, &low) != TL_NET_SOLVED ||
+        tl_plan_unknown(k->circuit, signal, path, path->reference_counts / 2, &high) != TL_NET_SOLVED)
+        return 0;
+    return high > low ? 1 : -1;
+}
+
+/* The end that is 100 %: the high end of a source, unless it says which end is full. */
+static void check_percent(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_reading *reading = &s->reading;
+    if (!reading->empty.given || reading->of == TL_OF_QUANTITY)
+        return;
+    const bool rising = reading->full.value.nominal > reading->empty.value.nominal;
+    const int with_source = rises_with_source(k, signal);
+    const bool resistance = s->source.kind == TL_SOURCE_RESISTANCE;
+    if (with_source == 0 || (resistance && !s->source.full.given))
+        return;
+    const double middle = (s->source.value.value.low + s->source.value.value.high) / 2;
+    const bool full_is_high = !resistance || s->source.full.value.nominal > middle;
+    if (rising == (full_is_high == (with_source > 0)))
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_WARNING, "percent-reversed", reading->empty.place,
+                                  "the percent of %s runs the wrong way: full is where it is empty", s->name);
+    if (resistance)
+        tl_finding_text(&f->figure, "the source says that %s is full",
+                        tl_show(s->source.full.value.nominal, TL_DIM_OHM, TL_ROUND_NEAREST).text);
+    else
+        tl_finding_text(&f->figure, "its empty end lies above its full one");
+    tl_finding_text(&f->fix, resistance ? "exchange empty and full, or correct the source's 'full'"
+                                        : "exchange empty and full");
+}
+
+/* --- fault windows --- */
+
+/* What the valid signal gives at the pin: volts, over all corners. In percent of span both at the same
+ * corner. */
+static void valid_range(const tl_checker *k, int signal, tl_dimension dimension, double *low, double *high)
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    tl_interval codes;
+    double middle;
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, 0);
+    *low = worst->volts.low;
+    *high = worst->volts.high;
+    if (dimension == TL_DIM_PERCENT && nodes->reference != TL_NET_NONE &&
+        tl_plan_state_codes(k->circuit, signal, 0, &codes, &middle) == TL_NET_SOLVED) {
+        *low = 100 * codes.low / path->reference_counts;
+        *high = 100 * codes.high / path->reference_counts;
+    } else if (dimension == TL_DIM_AMPERE) {
+        *low = k->plan->signals[signal].source.value.value.low;
+        *high = k->plan->signals[signal].source.value.value.high;
+    }
+}
+
+static void check_window(const tl_checker *k, int signal, const tl_fault_window *window, bool open)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    double low = 0, high = 0;
+    if (!window->level.given)
+        return;
+    valid_range(k, signal, window->dimension, &low, &high);
+    const double level = window->level.value.nominal;
+    const tl_shown at = tl_show(level, window->dimension, TL_ROUND_NEAREST);
+    /* With the sensor in the lower leg a broken wire lets the pin rise to the partner's rail; in the upper it
+     * falls. */
+    const tl_stage *partner = tl_check_stage(s, TL_STAGE_PARTNER);
+    const bool opens_high = partner != NULL && partner->up;
+    if (partner != NULL && window->dimension != TL_DIM_AMPERE && window->above != (open == opens_high)) {
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "fault-side", window->level.place,
+                          "%s of %s shows on the other side", open ? "an open wire" : "a short", s->name);
+        tl_finding_text(&f->figure, "the sensor is the %s leg: %s the pin goes %s",
+                        opens_high ? "lower" : "upper", open ? "open" : "shorted",
+                        window->above ? "low" : "high");
+        tl_finding_text(&f->fix, "%s: %s ..", open ? "open" : "short", window->above ? "below" : "above");
+        return;
+    }
+    if (window->above ? level >= high : level <= low)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "fault-window", window->level.place,
+                                  "a valid value of %s can lie inside its fault window", s->name);
+    tl_finding_text(&f->figure, "%s %s, valid is %s .. %s", window->above ? "above" : "below", at.text,
+                    tl_show(low, window->dimension, TL_ROUND_DOWN).text,
+                    tl_show(high, window->dimension, TL_ROUND_UP).text);
+    if (window->dimension == TL_DIM_PERCENT && (window->above ? high >= 100 : low <= 0))
+        tl_finding_text(&f->fix, "no window is left on this side: a partner that leaves one, 'size partner'");
+    else
+        tl_finding_text(&f->fix, "%s: %s %s", open ? "open" : "short", window->above ? "above" : "below",
+                        tl_show(window->above ? high : low, window->dimension,
+                                window->above ? TL_ROUND_UP : TL_ROUND_DOWN)
+                            .text);
+}
+
+/* --- tables --- */
+
+static void check_tables(const tl_checker *k, const tl_signal *s)
+{
+    const tl_curve *curve = &s->source.curve;
+    const tl_plan_reading *reading = &s->reading;
+    if (curve->count > 0 && s->source.over.given) {
+        const double first = curve->points[0].quantity, last = curve->points[curve->count - 1].quantity;
+        if (s->source.over.value.low < first || s->source.over.value.high > last) {
+            tl_finding *f =
+                tl_report_add(k->report, TL_WARNING, "table-short", s->source.over.place,
+                              "the table of %s does not cover the range it is used over", s->name);
+            tl_finding_text(&f->figure, "%g .. %g %s wanted, %g .. %g %s there", s->source.over.value.low,
+                            s->source.over.value.high, curve->unit, first, last, curve->unit);
+            tl_finding_text(&f->fix, "more points, or over: %g .. %g %s",
+                            fmax(first, s->source.over.value.low), fmin(last, s->source.over.value.high),
+                            curve->unit);
+        }
+    }
+    /* Two points are a straight line and hold beyond them; more are a table, and only hold between them. */
+    if (reading->point_count <= 2 || reading->of != TL_OF_SOURCE || !s->source.value.given)
+        return;
+    const double first = reading->points[0].from, last = reading->points[reading->point_count - 1].from;
+    if (s->source.value.value.low >= first && s->source.value.value.high <= last)
+        return;
+    tl_finding *f = tl_report_add(k->report, TL_WARNING, "table-short", reading->points[0].place,
+                                  "the points of %s do not cover what its source gives", s->name);
+    tl_finding_text(
+        &f->figure, "they run from %s to %s",
+        tl_show(first, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, TL_ROUND_NEAREST)
+            .text,
+        tl_show(last, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, TL_ROUND_NEAREST)
+            .text);
+    tl_finding_text(&f->fix, "a point at either end of the source's range");
+}
+
+/* --- what existing firmware believes --- */
+
+static tl_finding *contradiction(const tl_checker *k, const tl_signal *s, tl_place place, const char *what)
+{
+    return tl_report_add(k->report, TL_ERROR, "restated", place,
+                         "the %s that is restated for %s contradicts the wiring", what, s->name);
+}
+
+static void check_scale(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    if (!s->reading.scale.given || path->fault != TL_NET_SOLVED)
+        return;
+    const double found = (double)path->source_scale.undo_num / path->source_scale.undo_den,
+                 said = s->reading.scale.value.nominal;
+    if (fabs(said - found) <= found / path->range_counts)
+        return;
+    tl_finding *f = contradiction(k, s, s->reading.scale.place, "scale");
+    tl_finding_text(&f->figure, "%g said, %.5g by the parts: off by %.2f %%", said, found,
+                    100 * fabs(said / found - 1));
+    tl_finding_text(&f->fix, "scale: %.5g  in the firmware, or leave it out here", found);
+}
+
+static void check_word(const tl_checker *k, const tl_signal *s)
+{
+    static const char *const steps[] = {"half", "full", "end-to-end"};
+    const tl_plan_reading *reading = &s->reading;
+    const tl_plan_converter *used = tl_plan_converter_of(k->plan, s);
+    if (used == NULL)
+        return;
+    const tl_converter *part = used->part;
+    if (reading->steps >= 0 && reading->steps != (int)part->steps) {
+        tl_finding *f = tl_report_add(
+            k->report, reading->steps == 2 ? TL_WARNING : TL_ERROR, "restated", reading->steps_place,
+            "the kind of step that is restated for %s is not the converter's", s->name);
+        tl_finding_text(&f->figure, "%s said, %s by the board file: up to %s off", steps[reading->steps],
+                        steps[part->steps],
+                        reading->steps == 2 && part->steps == TL_STEPS_HALF ? "an LSB" : "half an LSB");
+        tl_finding_text(&f->fix, "reckon with steps: %s", steps[part->steps]);
+    }
+    const int align = part->word.align == TL_WORD_STRETCHED ? 2 : part->word.align == TL_WORD_LEFT ? 1 : 0;
+    const bool wrong = (reading->word_bits > 0 && reading->word_bits != part->word.bits) ||
+                       (reading->word_in > 0 && reading->word_in != part->word.width) ||
+                       (reading->word_align >= 0 && reading->word_align != align) ||
+                       (reading->word_sign >= 0 && reading->word_sign != (int)part->word.sign) ||
+                       (reading->word_bytes >= 0 && reading->word_bytes != part->bytes);
+    if (!wrong)
+        return;
+    static const char *const aligns[] = {"right", "left", "stretched"};
+    tl_finding *f = contradiction(k, s, reading->word_place, "word");
+    tl_finding_text(&f->figure, "the converter gives %d bits in %d, aligned %s", part->word.bits,
+                    part->word.width, aligns[align]);
+    tl_finding_text(&f->fix, "correct the firmware, or set the converter so: converters: {%s: {align: ..}}",
+                    used->name);
+}
+
+static void check_restated(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    if (!s->analog && s->reading.active >= 0 && (s->reading.active == 0) != tl_signal_closes_low(s)) {
+        const bool logic = s->source.kind == TL_SOURCE_LOGIC;
+        const bool low = tl_signal_closes_low(s);
+        if (!logic || (s->reading.active == 0) == low) {
+            tl_finding *f = contradiction(k, s, s->reading.active_place, "active level");
+            tl_finding_text(&f->figure, "closing gives a %s level", low ? "low" : "high");
+            tl_finding_text(&f->fix, "active: %s", low ? "low" : "high");
+        }
+    }
+    if (s->channel >= 0 && s->channel != pin->channel) {
+        tl_finding *f = tl_report_add(k->report, TL_ERROR, "channel-disagrees", s->channel_place,
+                                      "%s is not on the channel that is converted", s->name);
+        if (pin->channel >= 0)
+            tl_finding_text(&f->figure, "%s is channel %d, the firmware converts %d", pin->name, pin->channel,
+                            s->channel);
+        else
+            tl_finding_text(&f->figure, "%s has no channel, the firmware converts %d", pin->name, s->channel);
+        tl_finding_text(&f->fix, "move the wire, or convert the pin's own channel");
+    }
+    if (!s->analog)
+        return;
+    check_scale(k, signal);
+    check_word(k, s);
+}
+
+void tl_check_reading(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    if (s->analog && !s->reading.given && s->source.button_count == 0) {
+        tl_finding *f =
+            tl_report_add(k->report, TL_NOTE, "no-reading", s->place,
+                          "the plan does not say what %s is read as: %s is taken", s->name, s->reading.unit);
+        tl_finding_text(&f->fix, "reading: {unit: %s}", s->reading.unit);
+    }
+    check_restated(k, signal);
+    check_tables(k, s);
+    if (!s->analog || tl_circuit_path(k->circuit, signal)->fault != TL_NET_SOLVED)
+        return;
+    check_percent(k, signal);
+    check_window(k, signal, &s->reading.open, true);
+    check_window(k, signal, &s->reading.shorted, false);
+}
+
+/* --- buttons on one pin --- */
+
+static const char *state_name(const tl_signal *s, int state)
+{
+    return state == 0 ? "no button" : s->source.buttons[state - 1].name;
+}
+
+/* Two buttons of a star at once must not read as a third. */
+static void check_two_at_once(const tl_checker *k, int signal, const tl_interval *codes, int states)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const double per_volt = tl_circuit_path(k->circuit, signal)->reference_counts /
+                            tl_net_param_nominal(k->circuit->net, nodes->reference);
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = tl_net_fixed(0)};
+    for (int a = 1; a < states; a++) {
+        for (int b = a + 1; b < states; b++) {
+            tl_bounds volts;
+            bool *closed = tl_circuit_state(k->circuit, signal, a);
+            closed[nodes->buttons[b - 1]] = true;
+            if (tl_island_bounds(nodes->island, closed, figure, &volts) != TL_NET_SOLVED)
+                continue;
+            for (int third = 0; third < states; third++) {
+                if (third == a || third == b || volts.high * per_volt < codes[third].low ||
+                    volts.low * per_volt > codes[third].high)
+                    continue;
+                tl_finding *f =
+                    tl_report_add(k->report, TL_WARNING, "two-as-third", s->source.buttons[a - 1].ohms.place,
+                                  "%s and %s of %s together can read as %s", state_name(s, a),
+                                  state_name(s, b), s->name, state_name(s, third));
+                tl_finding_text(&f->figure, "%.0f .. %.0f counts together, %.0f .. %.0f of that one",
+                                volts.low * per_volt, volts.high * per_volt, codes[third].low,
+                                codes[third].high);
+                tl_finding_text(
+                    &f->fix,
+                    "a chain instead of a star, where the nearer button wins, or values from 'size ladder'");
+                return;
+            }
+        }
+    }
+}
+
+void tl_check_buttons(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const int states = k->circuit->signals[signal].states;
+    tl_interval codes[TL_BUTTONS_MOST + 1];
+    double middle;
+    const double apart =
+        s->reading.apart > 0 ? s->reading.apart : tl_circuit_path(k->circuit, signal)->reference_counts / 100;
+    for (int state = 0; state < states; state++) {
+        const tl_net_fault fault = tl_plan_state_codes(k->circuit, signal, state, &codes[state], &middle);
+        if (fault == TL_NET_SOLVED)
+            continue;
+        tl_check_fault(k, signal, fault);
+        return;
+    }
+    for (int a = 0; a < states; a++) {
+        for (int b = 0; b < a; b++) {
+            const double between =
+                codes[a].low > codes[b].low ? codes[a].low - codes[b].high : codes[b].low - codes[a].high;
+            if (between >= apart)
+                continue;
+            tl_finding *f = tl_report_add(k->report, between < 0 ? TL_ERROR : TL_WARNING, "buttons-close",
+                                          a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
+                                          "%s and %s of %s cannot always be told apart", state_name(s, b),
+                                          state_name(s, a), s->name);
+            tl_finding_text(&f->figure, "%.0f .. %.0f and %.0f .. %.0f counts, %.0f apart are wanted",
+                            codes[b].low, codes[b].high, codes[a].low, codes[a].high, apart);
+            tl_finding_text(&f->fix, "values from 'size ladder', or closer tolerances");
+            return;
+        }
+    }
+    if (s->source.kind == TL_SOURCE_STAR)
+        check_two_at_once(k, signal, codes, states);
+}
+
+/* --- sweeps --- */
+
+static double time_of(const tl_checker *k, int signal, int discard)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_converter *converter = tl_plan_converter_of(k->plan, s);
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    if (converter == NULL || path->fault != TL_NET_SOLVED)
+        return 0;
+    const int samples = s->reading.average == TL_AVERAGE_NONE ? 1 : s->reading.samples;
+    return path->dwell + (samples + discard) * (path->acquisition + converter->part->conversion);
+}
+
+void tl_check_sweeps(const tl_checker *k)
+{
+    for (int i = 0; i < k->plan->sweep_count; i++) {
+        const tl_plan_sweep *sweep = &k->plan->sweeps[i];
+        double sum = 0;
+        for (int j = 0; j < sweep->signal_count; j++)
+            sum += time_of(k, sweep->signals[j], sweep->discard);
+        if (!(sweep->every > 0) || sum <= sweep->every)
+            continue;
+        tl_finding *f =
+            tl_report_add(k->report, TL_ERROR, "sweep-slow", sweep->every_place,
+                          "the sweep %s takes longer than the time between two of them", sweep->name);
+        tl_finding_text(&f->figure, "%s for %d signals, every %s wanted",
+                        tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text, sweep->signal_count,
+                        tl_show(sweep->every, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+        tl_finding_text(&f->fix, "every: %s, or fewer samples a signal",
+                        tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text);
+    }
+}

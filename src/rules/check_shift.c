@@ -1,0 +1,244 @@
+/* Rules for shifters, and for how fast a line can move. */
+#include "rules/check.h"
+#include <math.h>
+
+static const double edge_share = 0.3; /* of a bit, that an edge may take */
+static const double forced_gain = 20; /* that a small transistor surely switches with */
+
+/* The volts that a rail has at most, ground being 0. */
+static double rail_high(const tl_checker *k, int rail)
+{
+    return rail == TL_TO_GROUND ? 0 : k->plan->supplies[rail].volts.high;
+}
+
+static double rail_low(const tl_checker *k, int rail)
+{
+    return rail == TL_TO_GROUND ? 0 : k->plan->supplies[rail].volts.low;
+}
+
+/* What the source gives as low at most, and as high at least. */
+static double source_low(const tl_checker *k, const tl_signal *s)
+{
+    return s->source.kind == TL_SOURCE_LOGIC ? tl_level_volts(s->source.low, rail_high(k, s->source.supply))
+           : s->source.kind == TL_SOURCE_OPEN_COLLECTOR ? s->source.value.value.high
+                                                        : 0;
+}
+
+/* The rail that a line rises to before the shifter, or behind it: that of its pull, or the source's own. */
+static int rail_of_side(const tl_checker *k, const tl_signal *s, const tl_stage *shifter, bool behind)
+{
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
+        if ((pull > shifter) == behind && pull->up)
+            return pull->internal ? tl_check_pin_supply(k, s) : pull->to;
+    }
+    return behind ? tl_check_pin_supply(k, s) : s->source.supply;
+}
+
+static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, const tl_stage *shifter,
+                                    const char *why)
+{
+    return tl_report_add(k->report, TL_ERROR, "shifter-direction", shifter->place, "the shifter of %s %s",
+                         s->name, why);
+}
+
+static bool check_diode(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
+{
+    if (tl_source_closes_low(&s->source))
+        return true;
+    tl_finding *f = report_direction(k, s, shifter, "passes lows alone, and this source gives highs");
+    tl_finding_text(&f->fix, "a divider, or the diode's place taken by 'way: buffer'");
+    return false;
+}
+
+static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
+{
+    const int before = rail_of_side(k, s, shifter, false), behind = rail_of_side(k, s, shifter, true);
+    const double lower = fmin(rail_low(k, before), rail_low(k, behind));
+    if (rail_high(k, shifter->to) > lower * 1.25 &&
+        rail_low(k, shifter->to) > fmin(rail_high(k, before), rail_high(k, behind))) {
+        tl_finding *f = report_direction(k, s, shifter, "has its gate on the higher rail: it never lets go");
+        tl_finding_text(&f->figure, "gate %s, lower side %s",
+                        tl_show(rail_low(k, shifter->to), TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                        tl_show(lower, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+        tl_finding_text(&f->fix, "gate: %s",
+                        rail_low(k, before) < rail_low(k, behind) && before >= 0
+                            ? k->plan->supplies[before].name
+                        : behind >= 0 ? k->plan->supplies[behind].name
+                                      : "the lower rail");
+        return false;
+    }
+    /* From the higher side the channel must open past the body diode. */
+    const bool from_high = rail_high(k, before) > rail_high(k, behind);
+    const double drive = rail_low(k, shifter->to) - source_low(k, s) - (from_high ? shifter->drop : 0);
+    if (drive >= shifter->threshold)
+        return true;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
+                      "the transistor of %s does not open: its gate has too little left", s->name);
+    tl_finding_text(&f->figure, "%s between gate and source, threshold up to %s",
+                    tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(shifter->threshold, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "a transistor with a threshold below %s",
+                    tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    return false;
+}
+
+/* The base must get a twentieth of what the pull behind it brings. */
+static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
+{
+    double collector = 0;
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
+        if (pull > shifter && pull->up && !pull->internal)
+            collector += rail_high(k, pull->to) / pull->first.value.low;
+    }
+    const double high = s->source.kind == TL_SOURCE_LOGIC
+                            ? tl_level_volts(s->source.high, rail_low(k, s->source.supply))
+                            : rail_low(k, rail_of_side(k, s, shifter, false));
+    const double base = (high - 0.7) / shifter->first.value.high;
+    if (base * forced_gain >= collector)
+        return true;
+    tl_finding *f =
+        tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
+                      "the transistor of %s gets too little base current to pull its line low", s->name);
+    tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
+                    tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+                    tl_show(collector / forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, forced_gain);
+    tl_finding_text(&f->fix, "a smaller base resistor: base: %s",
+                    tl_show((high - 0.7) * forced_gain / collector, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    return false;
+}
+
+/* A buffer sees the source's levels against thresholds of its own. */
+static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
+{
+    const double least = rail_low(k, shifter->to), most = rail_high(k, shifter->to);
+    const int side = rail_of_side(k, s, shifter, false);
+    const double low = source_low(k, s), highest = rail_high(k, side);
+    const double high = s->source.kind == TL_SOURCE_LOGIC ? tl_level_volts(s->source.high, rail_low(k, side))
+                                                          : rail_low(k, side);
+    const double vil = tl_level_volts(shifter->vil, least), vih = tl_level_volts(shifter->vih, most);
+    const double limit = tl_level_volts(shifter->highest, least);
+    if (tl_check_stage(s, TL_STAGE_DIVIDER) != NULL && tl_check_stage(s, TL_STAGE_DIVIDER) < shifter)
+        return true; /* its levels are the divider's: not looked at */
+    if (low <= vil && high >= vih && highest <= limit)
+        return true;
+    tl_finding *f = tl_report_add(k->report, TL_ERROR, "shifter-input", shifter->place,
+                                  highest > limit ? "%s is over what the buffer's input stands"
+                                                  : "%s does not reach the thresholds of the buffer",
+                                  s->name);
+    if (highest > limit)
+        tl_finding_text(&f->figure, "%s, limit %s", tl_show(highest, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    else
+        tl_finding_text(
+            &f->figure, "low up to %s against VIL %s, high from %s against VIH %s",
+            tl_show(low, TL_DIM_VOLT, TL_ROUND_UP).text, tl_show(vil, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+            tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text, tl_show(vih, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "a buffer whose inputs suit %s",
+                    side >= 0 ? k->plan->supplies[side].name : "the source");
+    return false;
+}
+
+bool tl_check_shifters(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    bool good = true;
+    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_SHIFTER, stage)) != NULL;) {
+        switch (stage->way) {
+        case TL_SHIFT_DIODE:
+            good = check_diode(k, s, stage) && good;
+            break;
+        case TL_SHIFT_N_CHANNEL:
+            good = check_n_channel(k, s, stage) && good;
+            break;
+        case TL_SHIFT_INVERTER:
+            good = check_inverter(k, s, stage) && good;
+            break;
+        case TL_SHIFT_BUFFER:
+            good = check_buffer(k, s, stage) && good;
+            break;
+        }
+    }
+    return good;
+}
+
+/* --- speed --- */
+
+/* Farads that the pin's side of the line has to move, at most. */
+static double farads_behind(const tl_checker *k, int signal, const tl_stage *shifter)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    double farads = tl_check_pin(k, signal)->limits.farads;
+    for (int i = 0; i < s->stage_count; i++) {
+        const tl_stage *stage = &s->stages[i];
+        if (shifter != NULL && stage < shifter)
+            continue;
+        if (stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE)
+            farads += stage->first.value.high;
+        else if (stage->kind == TL_STAGE_FILTER)
+            farads += stage->second.value.high;
+    }
+    return farads;
+}
+
+/*
+ * The slower edge: from the level of the other state to the threshold, all capacitance at the pin behind all
+ * the resistance that it sees. That is never faster than the line itself.
+ */
+static double slowest_edge(const tl_checker *k, int signal, double farads)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin_limits *limits = &tl_check_pin(k, signal)->limits;
+    const double rail = k->plan->supplies[limits->supply].volts.nominal;
+    double slowest = 0;
+    for (int state = 0; state < 2; state++) {
+        tl_bounds ohms;
+        const tl_worst *to = tl_circuit_worst(k->circuit, signal, state),
+                       *from = tl_circuit_worst(k->circuit, signal, 1 - state);
+        const tl_figure figure = {
+            .kind = TL_FIGURE_SOURCE_OHMS, .of = k->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
+        const bool rises = tl_signal_closes_low(s) == (state == 0);
+        if (to->fault != TL_NET_SOLVED || from->fault != TL_NET_SOLVED ||
+            tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state),
+                             figure, &ohms) != TL_NET_SOLVED)
+            return 0;
+        const double threshold = tl_level_volts(rises ? limits->vih : limits->vil, rail);
+        const double start = from->volts.nominal, end = to->volts.nominal;
+        if ((end - threshold) * (end - start) > 0 && (threshold - start) * (end - start) > 0)
+            slowest = fmax(slowest, ohms.high * farads * log((end - start) / (end - threshold)));
+    }
+    return slowest;
+}
+
+void tl_check_speed(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_stage *shifter = tl_check_stage(s, TL_STAGE_SHIFTER);
+    const double half = s->source.rate > 0 ? 0.5 / s->source.rate : INFINITY;
+    const double bit = fmin(half, s->source.shortest > 0 ? s->source.shortest : INFINITY);
+    if (!isfinite(bit))
+        return;
+    const double edge = slowest_edge(k, signal, farads_behind(k, signal, shifter));
+    if (edge > edge_share * bit) {
+        tl_finding *f = tl_report_add(
+            k->report, TL_WARNING, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
+            "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
+        tl_finding_text(&f->figure, "about %s, %.0f %% of %s is %s",
+                        tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * edge_share,
+                        tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                        tl_show(edge_share * bit, TL_DIM_SECOND, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix, "resistances or capacitors at least %.1f times smaller",
+                        ceil(10 * edge / (edge_share * bit)) / 10);
+    }
+    if (s->reading.steady <= bit)
+        return;
+    tl_finding *f =
+        tl_report_add(k->report, TL_WARNING, "steady-too-long",
+                      s->reading.steady_given ? s->reading.place : s->source.place,
+                      "%s changes faster than its steady time lets pass: pulses are lost", s->name);
+    tl_finding_text(&f->figure, "steady %s, shortest pulse %s",
+                    tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "reading: {steady: ..} between the bounce (%s) and the shortest pulse",
+                    tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+}

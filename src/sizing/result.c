@@ -1,0 +1,256 @@
+#include "sizing/sizing.h"
+#include <stdarg.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+tl_answer *tl_answer_new(const tl_stock *stock, int room)
+{
+    tl_answer *answer = tl_alloc(1, sizeof *answer);
+    answer->stock = stock;
+    answer->room = room;
+    answer->choices = tl_alloc((size_t)room, sizeof *answer->choices);
+    return answer;
+}
+
+void tl_answer_free(tl_answer *answer)
+{
+    if (answer == NULL)
+        return;
+    free(answer->choices);
+    free(answer);
+}
+
+void answer_refuse(tl_answer *answer, tl_size_status status, const char *format, ...)
+{
+    va_list arguments;
+    va_start(arguments, format);
+    vsnprintf(answer->refusal, sizeof answer->refusal, format, arguments);
+    va_end(arguments);
+    answer->status = status;
+}
+
+void answer_note(tl_answer *answer, const char *format, ...)
+{
+    va_list arguments;
+    if (answer->note_count == TL_ANSWER_NOTES)
+        return;
+    va_start(arguments, format);
+    vsnprintf(answer->notes[answer->note_count], sizeof answer->notes[0], format, arguments);
+    va_end(arguments);
+    answer->note_count++;
+}
+
+void answer_offer(tl_answer *answer, const tl_choice *choice)
+{
+    int at = answer->count;
+    while (at > 0 && choice->score > answer->choices[at - 1].score)
+        at--;
+    if (at >= answer->room)
+        return;
+    if (answer->count < answer->room)
+        answer->count++;
+    memmove(&answer->choices[at + 1], &answer->choices[at],
+            (size_t)(answer->count - 1 - at) * sizeof *choice);
+    answer->choices[at] = *choice;
+}
+
+tl_miss *answer_miss(tl_answer *answer, const tl_choice *choice, const char *format, ...)
+{
+    va_list arguments;
+    if (answer->miss_count == TL_ANSWER_MISSES)
+        return NULL;
+    tl_miss *miss = &answer->misses[answer->miss_count++];
+    va_start(arguments, format);
+    vsnprintf(miss->why, sizeof miss->why, format, arguments);
+    va_end(arguments);
+    miss->choice = choice != NULL ? *choice : (tl_choice){0};
+    return miss;
+}
+
+void choice_part(tl_choice *choice, const char *name, tl_dimension dimension, const tl_leg *leg)
+{
+    if (choice->parts == TL_CHOICE_PARTS)
+        return;
+    choice->part_name[choice->parts] = name;
+    choice->part_dimension[choice->parts] = dimension;
+    choice->part[choice->parts++] = *leg;
+}
+
+void choice_figure(tl_choice *choice, const char *name, double value, tl_dimension dimension,
+                   tl_extreme extreme, double limit)
+{
+    if (choice->figures == TL_CHOICE_FIGURES)
+        return;
+    choice->figure[choice->figures++] =
+        (tl_size_figure){name, value, dimension, extreme, isinf(limit) ? (double)NAN : limit};
+}
+
+void choice_plan(tl_choice *choice, const char *format, ...)
+{
+    va_list arguments;
+    va_start(arguments, format);
+    vsnprintf(choice->plan, sizeof choice->plan, format, arguments);
+    va_end(arguments);
+}
+
+void choice_note(tl_choice *choice, const char *format, ...)
+{
+    va_list arguments;
+    va_start(arguments, format);
+    vsnprintf(choice->note, sizeof choice->note, format, arguments);
+    va_end(arguments);
+}
+
+/* Arithmetic noise must not break a limit that is just met. */
+bool figure_broken(const tl_size_figure *figure)
+{
+    if (isnan(figure->limit) || isnan(figure->value))
+        return false;
+    const double slack = 1e-12 * fabs(figure->limit);
+    return figure->extreme == TL_LOWEST ? figure->value < figure->limit - slack
+                                        : figure->value > figure->limit + slack;
+}
+
+bool choice_fits(const tl_choice *choice)
+{
+    for (int i = 0; i < choice->figures; i++) {
+        if (figure_broken(&choice->figure[i]))
+            return false;
+    }
+    return true;
+}
+
+const tl_size_figure *tl_choice_tightest(const tl_choice *choice, double *used)
+{
+    const tl_size_figure *tightest = NULL;
+    *used = 0;
+    for (int i = 0; i < choice->figures; i++) {
+        const tl_size_figure *f = &choice->figure[i];
+        if (isnan(f->limit) || isnan(f->value) || f->limit <= 0 || f->value <= 0)
+            continue;
+        const double now = f->extreme == TL_LOWEST ? f->limit / f->value : f->value / f->limit;
+        if (now > *used) {
+            *used = now;
+            tightest = f;
+        }
+    }
+    return tightest;
+}
+
+/* --- one part at a time --- */
+
+/* The one figure that is broken, or -1 where none or several are. */
+static int only_broken(const tl_choice *choice)
+{
+    int broken = -1;
+    for (int i = 0; i < choice->figures; i++) {
+        if (!figure_broken(&choice->figure[i]))
+            continue;
+        if (broken >= 0)
+            return -1;
+        broken = i;
+    }
+    return broken;
+}
+
+static double excess(const tl_size_figure *figure)
+{
+    return fabs(figure->value - figure->limit);
+}
+
+void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer)
+{
+    tl_choice nearest[TL_CHOICE_FIGURES], any = {0};
+    bool missed[TL_CHOICE_FIGURES] = {false};
+    double least_excess = INFINITY;
+    for (int i = 0; i < answer->stock->count; i++) {
+        const tl_leg leg = leg_of(answer->stock, i);
+        tl_choice choice = {0};
+        work_out(wish, &leg, &choice);
+        answer->tried++;
+        if (choice_fits(&choice)) {
+            answer->fitting++;
+            answer_offer(answer, &choice);
+            continue;
+        }
+        const int broken = only_broken(&choice);
+        if (broken >= 0 &&
+            (!missed[broken] || excess(&choice.figure[broken]) < excess(&nearest[broken].figure[broken]))) {
+            nearest[broken] = choice;
+            missed[broken] = true;
+        }
+        double sum = 0; /* of relative excesses, for when nothing breaks one figure alone */
+        for (int f = 0; f < choice.figures; f++) {
+            if (figure_broken(&choice.figure[f]))
+                sum += excess(&choice.figure[f]) / (fabs(choice.figure[f].limit) + 1e-300);
+        }
+        if (sum < least_excess) {
+            least_excess = sum;
+            any = choice;
+        }
+    }
+    for (int f = 0; f < TL_CHOICE_FIGURES; f++) {
+        if (missed[f])
+            answer_miss(answer, &nearest[f], "%s: %s, limit %s", nearest[f].figure[f].name,
+                        say_figure(&nearest[f].figure[f]), say_limit(&nearest[f].figure[f]));
+    }
+    if (answer->count > 0)
+        return;
+    if (answer->miss_count == 0 && any.parts > 0)
+        answer_miss(answer, &any, "breaks more than one limit, and comes nearest");
+    answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values on offer does it", answer->stock->count);
+}
+
+static const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding)
+{
+    static _Thread_local char texts[8][32];
+    static _Thread_local int next;
+    return tl_quantity_write(value, dimension, rounding, texts[next++ % 8]);
+}
+
+const char *say(double value, tl_dimension dimension)
+{
+    return say_rounded(value, dimension, TL_ROUND_NEAREST);
+}
+
+const char *say_figure(const tl_size_figure *f)
+{
+    static const tl_rounding roundings[] = {
+        [TL_HIGHEST] = TL_ROUND_UP, [TL_LOWEST] = TL_ROUND_DOWN, [TL_TYPICAL] = TL_ROUND_NEAREST};
+    return say_rounded(f->value, f->dimension, roundings[f->extreme]);
+}
+
+const char *say_limit(const tl_size_figure *f)
+{
+    return say_rounded(f->limit, f->dimension, f->extreme == TL_LOWEST ? TL_ROUND_UP : TL_ROUND_DOWN);
+}
+
+double parallel_of(double a, double b)
+{
+    if (a == 0 || b == 0)
+        return 0;
+    return isinf(b) ? a : isinf(a) ? b : a * b / (a + b);
+}
+
+bool is_said(double value)
+{
+    return !isnan(value);
+}
+
+bool is_range(const tl_quantity *quantity)
+{
+    return is_said(quantity->nominal) && quantity->low <= quantity->high && isfinite(quantity->low) &&
+           isfinite(quantity->high);
+}
+
+double or_else(double value, double otherwise)
+{
+    return is_said(value) ? value : otherwise;
+}
+
+double tl_converter_longest_ohms(const tl_size_converter *c)
+{
+    return c->acquisition / (c->sample_farads * log(ldexp(1, (int)or_else(c->bits, 12) + 1))) -
+           c->switch_ohms;
+}

@@ -1,0 +1,192 @@
+/* Filter and reservoir: the sizings that choose capacitors. */
+#include "sizing/sizing.h"
+#include <stdlib.h>
+
+static const double two_pi = 6.283185307179586;
+
+tl_filter_wish tl_filter_wish_default(void)
+{
+    return (tl_filter_wish){.keep = NAN,
+                            .reject = NAN,
+                            .by = 10,
+                            .most_ohms = 10e3,
+                            .most_error = INFINITY,
+                            .capacitor_tolerance = 0.1,
+                            .bits = 12};
+}
+
+/* The capacitors on offer: the answer's own, or E6. Free it with tl_stock_free() where it was made here. */
+static tl_stock offered_capacitors(const tl_answer *answer, double most, double tolerance)
+{
+    return answer->capacitors != NULL ? *answer->capacitors
+                                      : tl_stock_series(TL_E6, 100e-12, most, tolerance);
+}
+
+static void release_capacitors(const tl_answer *answer, tl_stock *capacitors)
+{
+    if (answer->capacitors == NULL)
+        tl_stock_free(capacitors);
+}
+
+static tl_leg toleranced(double value, double tolerance)
+{
+    return (tl_leg){value * (1 - tolerance), value, value * (1 + tolerance), INFINITY, -1, -1, 0};
+}
+
+/* What comes nearest, with the first figure that it breaks. */
+static void miss_nearest(tl_answer *answer, const tl_choice *c)
+{
+    for (int i = 0; i < c->figures; i++) {
+        const tl_size_figure *f = &c->figure[i];
+        if (figure_broken(f)) {
+            answer_miss(answer, c, "comes nearest: %s %s, limit %s", f->name, say_figure(f), say_limit(f));
+            return;
+        }
+    }
+}
+
+/* One pole: |H| = 1 / sqrt(1 + (2 pi f R C)^2). */
+static double gain_at(double hertz, double ohms, double farads)
+{
+    return 1 / hypot(1, two_pi * hertz * ohms * farads);
+}
+
+static void work_out_filter(const tl_filter_wish *w, const tl_leg *series, const tl_leg *farads, tl_choice *c)
+{
+    char value[64], capacitance[40];
+    const double most = w->source_ohms + series->high, least = w->source_ohms + series->low;
+    choice_part(c, "series", TL_DIM_OHM, series);
+    choice_part(c, "capacitor", TL_DIM_FARAD, farads);
+    choice_figure(c, "corner, lowest", 1 / (two_pi * most * farads->high), TL_DIM_HERTZ, TL_LOWEST, NAN);
+    choice_figure(c, "corner, highest", 1 / (two_pi * least * farads->low), TL_DIM_HERTZ, TL_HIGHEST, NAN);
+    choice_figure(c, "kept", 100 * gain_at(w->keep, most, farads->high), TL_DIM_PERCENT, TL_LOWEST,
+                  100 * pow(10, -0.05));
+    choice_figure(c, "falls by", 1 / gain_at(w->reject, least, farads->low), TL_DIM_NUMBER, TL_LOWEST, w->by);
+    choice_figure(c, "settles in", most * farads->high * log(ldexp(1, (int)w->bits + 1)), TL_DIM_SECOND,
+                  TL_HIGHEST, NAN);
+    choice_figure(c, "pin sees", most, TL_DIM_OHM, TL_HIGHEST, w->most_ohms);
+    choice_figure(c, "leakage costs", most * w->leakage, TL_DIM_VOLT, TL_HIGHEST, w->most_error);
+    double used;
+    (void)tl_choice_tightest(c, &used);
+    c->score = -used;
+    choice_plan(c, "- filter: {series: %s, capacitor: %s ±%g %%}", plan_value(series, NULL, value),
+                tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
+                100 * (farads->high - farads->nominal) / farads->nominal);
+}
+
+void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
+{
+    if (!(w->keep > 0) || !(w->reject > w->keep) || !(w->by > 1) || w->source_ohms < 0 ||
+        !(w->most_ohms > 0) || w->leakage < 0 ||
+        !(w->capacitor_tolerance >= 0 && w->capacitor_tolerance < 1)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a filter needs a frequency to keep and a higher one to reject, both above 0 Hz, by a "
+                      "factor above 1");
+        return;
+    }
+    tl_stock capacitors = offered_capacitors(answer, 22e-6, w->capacitor_tolerance);
+    tl_choice nearest = {0};
+    double least_excess = INFINITY;
+    for (int i = 0; i < capacitors.count; i++) {
+        for (int j = 0; j < answer->stock->count; j++) {
+            const tl_leg farads = toleranced(capacitors.parts[i].value, capacitors.parts[i].tolerance),
+                         series = leg_of(answer->stock, j);
+            tl_choice c = {0};
+            double used;
+            work_out_filter(w, &series, &farads, &c);
+            answer->tried++;
+            (void)tl_choice_tightest(&c, &used);
+            if (choice_fits(&c)) {
+                answer->fitting++;
+                answer_offer(answer, &c);
+            } else if (used < least_excess) {
+                least_excess = used;
+                nearest = c;
+            }
+        }
+    }
+    release_capacitors(answer, &capacitors);
+    if (answer->count == 0) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "one resistor and one capacitor cannot keep %s and bring %s down %g times within these "
+                      "tolerances",
+                      say(w->keep, TL_DIM_HERTZ), say(w->reject, TL_DIM_HERTZ), w->by);
+        miss_nearest(answer, &nearest);
+    }
+    answer_note(answer, "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
+                        "for the converter: ask 'reservoir'.");
+}
+
+/* --- reservoir --- */
+
+tl_reservoir_wish tl_reservoir_wish_default(void)
+{
+    return (tl_reservoir_wish){
+        .source_ohms = NAN,
+        .rate = NAN,
+        .capacitor_tolerance = 0.1,
+        .converter = {
+            .reference = NAN, .bits = 12, .sample_farads = NAN, .switch_ohms = NAN, .acquisition = NAN}};
+}
+
+/* In counts, from the far end of the span: what the shared charge takes at once, and what f samples a second
+ * keep drawing. */
+static void work_out_reservoir(const tl_reservoir_wish *w, const tl_leg *farads, tl_choice *c)
+{
+    char capacitance[40];
+    const double codes = ldexp(1, (int)w->converter.bits), cs = w->converter.sample_farads;
+    const double at_once = codes * cs / (cs + farads->low);
+    const double draw = w->source_ohms * cs * w->rate, steady = codes * draw / (1 + draw);
+    const double room = (0.5 - at_once) / codes;
+    choice_part(c, "capacitor", TL_DIM_FARAD, farads);
+    choice_figure(c, "at once", at_once, TL_DIM_COUNT, TL_HIGHEST, NAN);
+    choice_figure(c, "steadily", steady, TL_DIM_COUNT, TL_HIGHEST, NAN);
+    choice_figure(c, "together", at_once + steady, TL_DIM_COUNT, TL_HIGHEST, 0.5);
+    choice_figure(c, "samples a second", room > 0 ? room / (1 - room) / (w->source_ohms * cs) : 0,
+                  TL_DIM_HERTZ, TL_LOWEST, w->rate);
+    choice_figure(c, "follows a step in", w->source_ohms * farads->high * log(2 * codes), TL_DIM_SECOND,
+                  TL_HIGHEST, NAN);
+    c->score = -farads->nominal;
+    choice_plan(c, "- capacitor: %s ±%g %%", tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
+                100 * (farads->high - farads->nominal) / farads->nominal);
+}
+
+void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
+{
+    const double cs = w->converter.sample_farads, codes = ldexp(1, (int)or_else(w->converter.bits, 12));
+    if (!(w->source_ohms > 0) || !(w->rate > 0) || !(cs > 0) ||
+        !(w->converter.bits >= 6 && w->converter.bits <= 24) ||
+        !(w->capacitor_tolerance >= 0 && w->capacitor_tolerance < 1)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a reservoir needs the source resistance, the samples a second and the sampling "
+                      "capacitor, all above 0");
+        return;
+    }
+    answer_note(answer, "Half a count at once wants at least %s: %.0f times the sampling capacitor.",
+                say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
+    tl_stock capacitors = offered_capacitors(answer, 100e-6, w->capacitor_tolerance);
+    tl_choice last = {0};
+    for (int i = 0; i < capacitors.count; i++) {
+        const tl_leg farads = toleranced(capacitors.parts[i].value, capacitors.parts[i].tolerance);
+        tl_choice c = {0};
+        work_out_reservoir(w, &farads, &c);
+        answer->tried++;
+        if (choice_fits(&c)) {
+            answer->fitting++;
+            answer_offer(answer, &c);
+        } else {
+            last = c;
+        }
+    }
+    release_capacitors(answer, &capacitors);
+    if (answer->count > 0) {
+        if (last.parts > 0)
+            answer_miss(answer, &last, "the next smaller leaves more than half a count");
+        return;
+    }
+    answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                  "the samples draw more than %s gives: at most %s samples a second, a smaller source "
+                  "resistance, or a follower",
+                  say(w->source_ohms, TL_DIM_OHM), say(0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ));
+    miss_nearest(answer, &last);
+}

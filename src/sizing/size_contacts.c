@@ -1,0 +1,322 @@
+/* What stands between a contact, a transistor or a bus line and its pin: pull, guard, series resistor into a
+ * clamp. */
+#include "sizing/sizing.h"
+#include <stdio.h>
+
+static double low_threshold(double vil, double rail)
+{
+    return is_said(vil) ? vil : 0.3 * rail;
+}
+
+static double high_threshold(double vih, double rail)
+{
+    return is_said(vih) ? vih : 0.7 * rail;
+}
+
+/* Time from a level towards `end` through R and C, until a threshold is crossed: R C ln((end - from) / (end -
+ * to)). */
+static double edge_time(double ohms, double farads, double end, double from, double to)
+{
+    if (farads <= 0)
+        return 0;
+    const double ratio = (end - from) / (end - to);
+    return ratio > 0 && isfinite(ratio) ? fmax(0, ohms * farads * log(ratio)) : INFINITY;
+}
+
+/* --- pull --- */
+
+tl_pull_wish tl_pull_wish_default(void)
+{
+    return (tl_pull_wish){.rail.nominal = NAN,
+                          .vil = NAN,
+                          .vih = NAN,
+                          .leakage = 1e-6,
+                          .drives = INFINITY,
+                          .most_amperes = 1e-3,
+                          .longest_edge = INFINITY,
+                          .internal.nominal = NAN};
+}
+
+/* One rail corner of a pull: how much of each allowance is used. A pull-down is the mirror image, seen from
+ * the rail. */
+typedef struct {
+    double idle, idle_limit, active, active_limit, edge;
+} pull_corner;
+
+static pull_corner corner_of(const tl_pull_wish *w, const tl_leg *pull, double rail)
+{
+    const double vil = low_threshold(w->vil, rail), vih = high_threshold(w->vih, rail);
+    const double sat = w->saturation;
+    /* Across the pull while closed, at the least pull: the rest of the rail is across what closes. */
+    const double closed = sat + (rail - sat) * w->closed_ohms / (pull->low + w->closed_ohms);
+    const double drop = pull->high * w->leakage;
+    pull_corner k;
+    if (w->down != 0)
+        k = (pull_corner){drop, vil - w->margin, rail - closed, vih,
+                          edge_time(pull->high, w->farads, drop, rail, vil)};
+    else
+        k = (pull_corner){rail - drop, vih + w->margin, closed, vil,
+                          edge_time(pull->high, w->farads, rail - drop, 0, vih)};
+    return k;
+}
+
+static void work_out_pull(const void *wish, const tl_leg *pull, tl_choice *c)
+{
+    const tl_pull_wish *w = wish;
+    char value[64];
+    const pull_corner a = corner_of(w, pull, w->rail.low), b = corner_of(w, pull, w->rail.high);
+    const bool down = w->down != 0;
+    /* The rail corner with the lesser margin counts: thresholds and pull are taken at the same one. */
+    const double idle_a = (down ? -1 : 1) * (a.idle - a.idle_limit),
+                 idle_b = (down ? -1 : 1) * (b.idle - b.idle_limit);
+    const double active_a = (down ? 1 : -1) * (a.active - a.active_limit),
+                 active_b = (down ? 1 : -1) * (b.active - b.active_limit);
+    const pull_corner *idle = idle_a < idle_b ? &a : &b, *active = active_a < active_b ? &a : &b;
+    const double amperes =
+        w->rail.high / pull->low; /* what closes may do so with no ohms and no volts at all */
+    const double wetting = (w->rail.low - w->saturation) / (pull->high + w->closed_ohms);
+    const double edge = fmax(a.edge, b.edge), budget = fmin(w->most_amperes, w->drives);
+    choice_part(c, "pull", TL_DIM_OHM, pull);
+    choice_figure(c, "idle level", idle->idle, TL_DIM_VOLT, down ? TL_HIGHEST : TL_LOWEST, idle->idle_limit);
+    choice_figure(c, "closed level", active->active, TL_DIM_VOLT, down ? TL_LOWEST : TL_HIGHEST,
+                  active->active_limit);
+    choice_figure(c, "current, closed", amperes, TL_DIM_AMPERE, TL_HIGHEST, budget);
+    choice_figure(c, "wetting current", wetting, TL_DIM_AMPERE, TL_LOWEST,
+                  w->wetting > 0 ? w->wetting : (double)NAN);
+    choice_figure(c, down ? "falls back in" : "rises back in", edge, TL_DIM_SECOND, TL_HIGHEST,
+                  w->longest_edge);
+    choice_figure(c, "power", amperes * amperes * pull->low, TL_DIM_WATT, TL_HIGHEST, pull->watts);
+    /* The best is as far from every limit as it gets: the largest share of an allowance is the smallest. */
+    const double room =
+        down ? idle->idle_limit : w->rail.low - high_threshold(w->vih, w->rail.low) - w->margin;
+    double used = fmax(pull->high * w->leakage / room, amperes / budget);
+    used = fmax(used, w->wetting > 0 ? w->wetting / wetting : 0);
+    used = fmax(used, isfinite(w->longest_edge) ? edge / w->longest_edge : 0);
+    c->score = -used;
+    choice_plan(c, "- pull: {%s: %s, to: %s}", down ? "down" : "up", plan_value(pull, NULL, value),
+                down ? "ground" : "RAIL");
+}
+
+static void judge_internal_pull(const tl_pull_wish *w, tl_answer *answer)
+{
+    tl_choice c = {0};
+    const tl_leg internal = {w->internal.low, w->internal.nominal, w->internal.high, INFINITY, -1, -1, 0};
+    if (!is_said(w->internal.nominal))
+        return;
+    work_out_pull(w, &internal, &c);
+    for (int i = 0; i < c.figures; i++) {
+        if (!figure_broken(&c.figure[i]))
+            continue;
+        answer_note(answer, "The board's internal pull (%s .. %s) is not enough alone: %s %s, limit %s.",
+                    say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM), c.figure[i].name,
+                    say_figure(&c.figure[i]), say_limit(&c.figure[i]));
+        return;
+    }
+    answer_note(answer, "The board's internal pull (%s .. %s) is enough alone: no part is needed.",
+                say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM));
+}
+
+void tl_size_pull(const tl_pull_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->rail) || w->rail.low <= 0 || w->leakage < 0 || w->margin < 0 || w->closed_ohms < 0 ||
+        w->saturation < 0 || w->drives <= 0 || w->wetting < 0 || w->most_amperes <= 0 || w->farads < 0 ||
+        w->longest_edge <= 0 || w->saturation >= w->rail.low ||
+        high_threshold(w->vih, 1) <= low_threshold(w->vil, 1)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a pull needs a rail above 0 V; leakage, margin and resistances are not negative, and "
+                      "VIH lies above VIL");
+        return;
+    }
+    judge_internal_pull(w, answer);
+    try_every_value(w, work_out_pull, answer);
+    answer_note(answer, "Ranked by distance from every limit: too small wastes current, too large is upset "
+                        "by leakage, cable and noise.");
+    if (w->normally_closed != 0 && answer->count > 0)
+        answer_note(answer,
+                    "Normally closed: %s flows all the time behind the first choice, and an open wire reads "
+                    "as pressed.",
+                    say_figure(&answer->choices[0].figure[2]));
+}
+
+/* --- guard --- */
+
+tl_guard_wish tl_guard_wish_default(void)
+{
+    return (tl_guard_wish){.rail.nominal = NAN, .pin_amperes = NAN, .pull = NAN, .vil = NAN};
+}
+
+static void work_out_guard(const void *wish, const tl_leg *guard, tl_choice *c)
+{
+    const tl_guard_wish *w = wish;
+    char value[64];
+    choice_part(c, "guard", TL_DIM_OHM, guard);
+    choice_figure(c, "pin current", w->rail.high / guard->low, TL_DIM_AMPERE, TL_HIGHEST, w->pin_amperes);
+    choice_figure(c, "power then", w->rail.high * w->rail.high / guard->low, TL_DIM_WATT, TL_HIGHEST,
+                  guard->watts);
+    choice_figure(c, "drop by leakage", guard->high * w->leakage, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    choice_figure(c, "time constant", guard->high * w->farads, TL_DIM_SECOND, TL_HIGHEST, NAN);
+    if (is_said(w->pull))
+        choice_figure(c, "closed level", w->rail.high * guard->high / (guard->high + w->pull), TL_DIM_VOLT,
+                      TL_HIGHEST, low_threshold(w->vil, w->rail.high));
+    c->score = -guard->nominal;
+    choice_plan(c, "- guard: %s", plan_value(guard, NULL, value));
+}
+
+void tl_size_guard(const tl_guard_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->rail) || w->rail.low <= 0 || !(w->pin_amperes > 0) || w->pull <= 0 || w->leakage < 0 ||
+        w->farads < 0) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a guard needs the rail and the pin's highest current, both above 0");
+        return;
+    }
+    answer_note(answer, "%s wanted: %s across it, %s through the pin.",
+                say(w->rail.high / w->pin_amperes, TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
+                say(w->pin_amperes, TL_DIM_AMPERE));
+    try_every_value(w, work_out_guard, answer);
+    answer_note(answer, "%s",
+                is_said(w->pull)
+                    ? "With the pull on the pin's side the two divide the level while the contact is closed."
+                    : "Put the pull on the contact's side of the guard, then the guard costs no level.");
+}
+
+/* --- bus pull --- */
+
+typedef struct {
+    const char *name;
+    double rise, most_farads, low_volts, low_amperes;
+} bus_mode;
+
+/* UM10204: rise time, bus capacitance, low level and the current it is specified at. */
+static const bus_mode bus_modes[] = {
+    {"standard", 1000e-9, 400e-12, 0.4, 3e-3},
+    {"fast", 300e-9, 400e-12, 0.4, 3e-3},
+    {"fast-plus", 120e-9, 550e-12, 0.4, 20e-3},
+};
+
+tl_bus_wish tl_bus_wish_default(void)
+{
+    return (tl_bus_wish){.mode = TL_BUS_STANDARD, .rail.nominal = NAN, .farads = NAN};
+}
+
+bool tl_bus_limits(const tl_bus_wish *w, double *least, double *most, char why[240])
+{
+    const bus_mode *mode = &bus_modes[w->mode];
+    char farads[32], allowed[32];
+    if (w->mode == TL_BUS_STANDARD && w->rail.low <= 2) {
+        snprintf(why, 240,
+                 "standard mode has no low level at or below 2 V in the specification: use fast mode");
+        return false;
+    }
+    if (w->farads > mode->most_farads) {
+        snprintf(why, 240, "%s on the line, but %s mode allows %s: split the bus or slow down",
+                 tl_quantity_write(w->farads, TL_DIM_FARAD, TL_ROUND_NEAREST, farads), mode->name,
+                 tl_quantity_write(mode->most_farads, TL_DIM_FARAD, TL_ROUND_NEAREST, allowed));
+        return false;
+    }
+    /* At or below 2 V the low level is 0.2 VDD at 2 mA; the step there can be the worst of the range. */
+    *least = w->rail.high > 2 ? (w->rail.high - mode->low_volts) / mode->low_amperes : 0;
+    if (w->rail.low <= 2)
+        *least = fmax(*least, 0.8 * fmin(2, w->rail.high) / 2e-3);
+    *most = mode->rise / (0.8473 * w->farads);
+    return true;
+}
+
+static void work_out_bus_pull(const void *wish, const tl_leg *pull, tl_choice *c)
+{
+    const tl_bus_wish *w = wish;
+    double least = 0, most = 0;
+    char why[240], value[64];
+    tl_bus_limits(w, &least, &most, why);
+    choice_part(c, "pull", TL_DIM_OHM, pull);
+    choice_figure(c, "least ohms", pull->low, TL_DIM_OHM, TL_LOWEST, least);
+    choice_figure(c, "most ohms", pull->high, TL_DIM_OHM, TL_HIGHEST, most);
+    choice_figure(c, "rise time", 0.8473 * pull->high * w->farads, TL_DIM_SECOND, TL_HIGHEST,
+                  bus_modes[w->mode].rise);
+    choice_figure(c, "current, low", w->rail.high / pull->low, TL_DIM_AMPERE, TL_HIGHEST, NAN);
+    c->score = -fmax(least / pull->low, pull->high / most);
+    choice_plan(c, "- pull: {up: %s, to: RAIL}", plan_value(pull, NULL, value));
+}
+
+void tl_size_bus_pull(const tl_bus_wish *w, tl_answer *answer)
+{
+    double least, most;
+    char why[240];
+    if (!is_range(&w->rail) || w->rail.low <= 0 || !(w->farads > 0)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a bus pull needs the rail and the capacitance of a line, both above 0");
+        return;
+    }
+    if (!tl_bus_limits(w, &least, &most, why)) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "%s", why);
+        return;
+    }
+    answer_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
+                bus_modes[w->mode].name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
+    if (least > most) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "at least %s for the driver, at most %s for the edge: less capacitance (%s would do) "
+                      "or a slower mode",
+                      say(least, TL_DIM_OHM), say(most, TL_DIM_OHM),
+                      say(bus_modes[w->mode].rise / (0.8473 * least), TL_DIM_FARAD));
+        return;
+    }
+    try_every_value(w, work_out_bus_pull, answer);
+}
+
+/* --- injection --- */
+
+tl_injection_wish tl_injection_wish_default(void)
+{
+    return (tl_injection_wish){.fault.nominal = NAN,
+                               .rail.nominal = NAN,
+                               .clamp = 0.3,
+                               .amperes = NAN,
+                               .pins = 1,
+                               .board_amperes = NAN};
+}
+
+static void work_out_injection(const void *wish, const tl_leg *series, tl_choice *c)
+{
+    const tl_injection_wish *w = wish;
+    char value[64];
+    const double rail = w->unpowered != 0 ? 0 : w->rail.low;
+    const double above = fmax(0, w->fault.high - rail - w->clamp), below = fmax(0, -w->clamp - w->fault.low);
+    choice_part(c, "series", TL_DIM_OHM, series);
+    choice_figure(c, "injected, above", above / series->low, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
+    choice_figure(c, "injected, below", below / series->low, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
+    choice_figure(c, "into the rail, all", w->pins * above / series->low, TL_DIM_AMPERE, TL_HIGHEST,
+                  w->board_amperes);
+    choice_figure(c, "power then", fmax(above * above, below * below) / series->low, TL_DIM_WATT, TL_HIGHEST,
+                  series->watts);
+    c->score = -series->nominal;
+    choice_plan(c, "- series: %s\n- clamp: pin", plan_value(series, NULL, value));
+}
+
+void tl_size_injection(const tl_injection_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->fault) || !is_range(&w->rail) || w->rail.low <= 0 || !(w->amperes > 0) ||
+        w->clamp < 0 || w->pins < 1 || w->board_amperes < 0) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "an injection needs the fault's volts, the rail and the pin's injection limit above 0");
+        return;
+    }
+    const double rail = w->unpowered != 0 ? 0 : w->rail.low;
+    if (w->fault.high <= rail + w->clamp && w->fault.low >= -w->clamp) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "no resistor is needed: %s .. %s stays between the clamps",
+                      say(w->fault.low, TL_DIM_VOLT), say(w->fault.high, TL_DIM_VOLT));
+        return;
+    }
+    try_every_value(w, work_out_injection, answer);
+    if (is_said(w->board_amperes))
+        answer_note(answer, "More than the board draws (%s) would lift its supply.",
+                    say(w->board_amperes, TL_DIM_AMPERE));
+    if (w->unpowered != 0)
+        answer_note(answer,
+                    "Unpowered: the limit collapses to the clamp's %s, and a live signal feeds the board "
+                    "through the pin.",
+                    say(w->clamp, TL_DIM_VOLT));
+    else if (w->fault.high > w->clamp)
+        answer_note(answer,
+                    "If the board can be off while the signal is live, ask again with the board unpowered.");
+}

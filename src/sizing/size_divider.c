@@ -1,0 +1,507 @@
+/*
+ * Sizing a divider. For one lower leg the tap falls, and the current too, as the least ohms of the upper leg
+ * rise; so with the upper legs sorted by their least ohms, those that meet both limits begin at one place,
+ * found by halving. The resistance seen from the tap rises with them: walking on from there, the first that
+ * meets it too is the best for this lower leg, and where even the least ohms of an upper leg break it, all
+ * further ones do. So the search is exact, also for drawers whose parts have several tolerances.
+ */
+#include "sizing/sizing.h"
+#include <stdint.h>
+#include <stdlib.h>
+#include <string.h>
+
+tl_divider_wish tl_divider_wish_default(void)
+{
+    return (tl_divider_wish){
+        .source = {NAN, NAN, NAN, false},
+        .limit = NAN,
+        .reference = NAN,
+        .load_ohms = INFINITY,
+        .most_amperes = INFINITY,
+        .most_tap_ohms = INFINITY,
+        .upper = NAN,
+        .lower = NAN,
+        .meter_ohms = 10e6,
+        .parts = 1,
+        .order = TL_ORDER_PARTS,
+    };
+}
+
+/* --- one pair --- */
+
+/* X = source and upper leg, p = lower leg and load: (V + I X) p / (X + p) falls with X and rises with p. */
+static double tap_of(double volts, double amperes, double x, double p)
+{
+    return (volts + amperes * x) * p / (x + p);
+}
+
+static double tap_high(const tl_divider_wish *w, double upper_low, double lower_high)
+{
+    return tap_of(w->source.high, w->leakage, w->source_ohms + upper_low,
+                  parallel_of(lower_high, w->load_ohms));
+}
+
+/* With the leakage out of the pin the tap can even go below ground, and then a larger lower leg makes it
+ * worse. */
+static double tap_low(const tl_divider_wish *w, double upper_high, double p_low, double p_high)
+{
+    const double x = w->source_ohms + upper_high;
+    return fmin(tap_of(w->source.low, -w->leakage, x, p_low), tap_of(w->source.low, -w->leakage, x, p_high));
+}
+
+/* Power in a leg peaks where the leg equals what drives it: that may lie inside its tolerance. */
+static double upper_power(const tl_divider_wish *w, const tl_leg *upper, double p_low)
+{
+    const double worst = fmin(fmax(w->source_ohms + p_low, upper->low), upper->high);
+    const double amperes = w->source.high / (w->source_ohms + worst + p_low);
+    return amperes * amperes * worst;
+}
+
+static double lower_power(const tl_divider_wish *w, const tl_leg *upper, const tl_leg *lower)
+{
+    const double drive = w->source_ohms + upper->low,
+                 loaded = isinf(w->load_ohms) ? 1 : 1 + drive / w->load_ohms;
+    const double worst = fmin(fmax(drive / loaded, lower->low), lower->high);
+    const double tap = w->source.high * worst / (drive + worst * loaded);
+    return tap * tap / worst;
+}
+
+static int part_count(const tl_leg *leg)
+{
+    return leg->second >= 0 ? 2 : 1;
+}
+
+/*
+ * Whole figures first; what is equal in them to a billionth is told apart by the current, whose part of the
+ * score lies within current_part.
+ */
+static const double current_part = 1e-10;
+
+static double score_without_current(const tl_divider_wish *w, double share, int parts)
+{
+    return (w->order == TL_ORDER_PARTS ? -10.0 * parts : 0) + 1e-9 * (double)(long long)(share * 1e9 + 0.5);
+}
+
+static double score_of(const tl_divider_wish *w, double share, double amperes, int parts)
+{
+    const double saving = 1 - (log10(amperes) + 15) / 30;
+    return w->order == TL_ORDER_CURRENT ? saving
+                                        : score_without_current(w, share, parts) + current_part * saving;
+}
+
+/* The leg that uses most of its rating; where no rating is known, the hotter one. */
+static void power_figure(tl_choice *c, double upper_watts, double upper_rating, double lower_watts,
+                         double lower_rating)
+{
+    const bool upper = isinf(upper_rating) && isinf(lower_rating)
+                           ? upper_watts > lower_watts
+                           : upper_watts / upper_rating > lower_watts / lower_rating;
+    choice_figure(c, "power in a leg", upper ? upper_watts : lower_watts, TL_DIM_WATT, TL_HIGHEST,
+                  upper ? upper_rating : lower_rating);
+}
+
+tl_choice tl_divider_work_out(const tl_divider_wish *w, const tl_leg *upper, const tl_leg *lower)
+{
+    tl_choice c = {0};
+    const double source = w->source_ohms, load = w->load_ohms;
+    const double p_low = parallel_of(lower->low, load), p_high = parallel_of(lower->high, load);
+    const double high = tap_high(w, upper->low, lower->high);
+    const double amperes = w->source.high / (source + upper->low + p_low) + w->leakage;
+    const double metered = parallel_of(parallel_of(lower->nominal, load), w->meter_ohms);
+    choice_part(&c, "upper", TL_DIM_OHM, upper);
+    choice_part(&c, "lower", TL_DIM_OHM, lower);
+    choice_figure(&c, "tap, lowest", tap_low(w, upper->high, p_low, p_high), TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(&c, "tap, highest", high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
+    choice_figure(&c, "of the limit", 100 * high / w->limit, TL_DIM_PERCENT, TL_HIGHEST, NAN);
+    choice_figure(&c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
+    choice_figure(&c, "pin sees", parallel_of(source + upper->high, p_high), TL_DIM_OHM, TL_HIGHEST,
+                  w->most_tap_ohms);
+    power_figure(&c, upper_power(w, upper, p_low), upper->watts, lower_power(w, upper, lower), lower->watts);
+    choice_figure(&c, "meter shows", w->source.nominal * metered / (source + upper->nominal + metered),
+                  TL_DIM_VOLT, TL_TYPICAL, NAN);
+    c.score = score_of(w, high / w->limit, amperes, part_count(upper) + part_count(lower));
+    return c;
+}
+
+/* --- legs --- */
+
+/* One leg in 16 bytes; the rest follows from the stock. A third of a million of them are sorted for two E96
+ * parts a leg. */
+typedef struct {
+    double low;
+    short first, second;
+    char join;
+} leg_key;
+
+typedef struct {
+    leg_key *keys; /* by their least ohms */
+    int count;
+    double fixed; /* the one leg there is, or NAN */
+    const tl_stock *stock;
+} leg_list;
+
+static tl_leg leg_at(const leg_list *list, int i)
+{
+    const leg_key *key = &list->keys[i];
+    if (is_said(list->fixed))
+        return leg_exact(list->fixed);
+    const tl_leg a = leg_of(list->stock, key->first);
+    if (key->second < 0)
+        return a;
+    const tl_leg b = leg_of(list->stock, key->second);
+    const double watts = fmin(a.watts, b.watts); /* however it is shared, each can take all of it */
+    if (key->join == '+')
+        return (tl_leg){
+            a.low + b.low, a.nominal + b.nominal, a.high + b.high, watts, key->first, key->second, '+'};
+    return (tl_leg){a.low * b.low / (a.low + b.low),
+                    a.nominal * b.nominal / (a.nominal + b.nominal),
+                    a.high * b.high / (a.high + b.high),
+                    watts,
+                    key->first,
+                    key->second,
+                    '|'};
+}
+
+/* Radix sort by the bits of the ohms, which are positive and so order like whole numbers: 16 bits a pass. */
+static void sort_keys(leg_key *keys, int count)
+{
+    enum { BUCKETS = 1 << 16 };
+    leg_key *other = tl_alloc((size_t)count, sizeof *other);
+    int *start = tl_alloc(BUCKETS + 1, sizeof *start);
+    for (int pass = 0; pass < 4; pass++) {
+        memset(start, 0, (BUCKETS + 1) * sizeof *start);
+        for (int scatter = 0; scatter < 2; scatter++) {
+            for (int i = 0; i < count; i++) {
+                uint64_t bits;
+                memcpy(&bits, &keys[i].low, sizeof bits);
+                const unsigned bucket = (unsigned)(bits >> (16 * pass)) & (BUCKETS - 1);
+                if (scatter == 0)
+                    start[bucket + 1]++;
+                else
+                    other[start[bucket]++] = keys[i];
+            }
+            for (int b = 0; scatter == 0 && b < BUCKETS; b++)
+                start[b + 1] += start[b];
+        }
+        memcpy(keys, other, (size_t)count * sizeof *keys);
+    }
+    free(other);
+    free(start);
+}
+
+static leg_list single_legs(const tl_stock *stock, double fixed)
+{
+    leg_list list = {tl_alloc((size_t)stock->count + 1, sizeof(leg_key)), 0, fixed, stock};
+    if (is_said(fixed))
+        list.keys[list.count++] = (leg_key){fixed, -1, -1, 0};
+    for (int i = 0; i < stock->count && !is_said(fixed); i++)
+        list.keys[list.count++] = (leg_key){leg_of(stock, i).low, (short)i, -1, 0};
+    sort_keys(list.keys, list.count);
+    return list;
+}
+
+static leg_list double_legs(const tl_stock *stock, double fixed)
+{
+    const size_t pairs = is_said(fixed) ? 0 : (size_t)stock->count * ((size_t)stock->count + 1);
+    leg_list list = {tl_alloc(pairs, sizeof(leg_key)), 0, fixed, stock};
+    for (int i = 0; i < stock->count && pairs > 0; i++) {
+        const double a = leg_of(stock, i).low;
+        for (int j = i; j < stock->count; j++) {
+            const double b = leg_of(stock, j).low;
+            if (i == j && stock->parts[i].count == 1)
+                continue;
+            list.keys[list.count++] = (leg_key){a + b, (short)i, (short)j, '+'};
+            list.keys[list.count++] = (leg_key){a * b / (a + b), (short)i, (short)j, '|'};
+        }
+    }
+    sort_keys(list.keys, list.count);
+    return list;
+}
+
+/* A drawer may hold too few of a value for both legs. */
+static bool enough_parts(const tl_stock *stock, const tl_leg *upper, const tl_leg *lower)
+{
+    const int used[4] = {upper->first, upper->second, lower->first, lower->second};
+    for (int i = 0; i < 4; i++) {
+        int times = 0;
+        for (int j = 0; j < 4; j++)
+            times += used[i] >= 0 && used[j] == used[i];
+        if (used[i] >= 0 && stock->parts[used[i]].count >= 0 && times > stock->parts[used[i]].count)
+            return false;
+    }
+    return true;
+}
+
+/* --- the search --- */
+
+/* The first leg of at least so many ohms; from a place near it, since neighbours ask for nearly the same. */
+static int first_from(const leg_list *list, double least, int near)
+{
+    while (near < list->count && list->keys[near].low < least)
+        near++;
+    while (near > 0 && list->keys[near - 1].low >= least)
+        near--;
+    return near;
+}
+
+/* The upper leg's least ohms that keep the tap within the limit and the current within its budget. */
+static double least_upper(const tl_divider_wish *w, const tl_leg *lower)
+{
+    const double p_high = parallel_of(lower->high, w->load_ohms),
+                 p_low = parallel_of(lower->low, w->load_ohms);
+    const double room = w->limit - w->leakage * p_high; /* what the leakage alone leaves of the limit */
+    const double by_limit =
+        room > 0 ? p_high * (w->source.high - w->limit) / room - w->source_ohms : INFINITY;
+    const double by_current =
+        isinf(w->most_amperes)
+            ? 0
+            : w->source.high / fmax(0, w->most_amperes - w->leakage) - p_low - w->source_ohms;
+    return fmax(by_limit, by_current) * (1 - 1e-12);
+}
+
+static bool try_pair(const tl_divider_wish *w, const tl_leg *upper, const tl_leg *lower, tl_answer *answer)
+{
+    const tl_choice choice = tl_divider_work_out(w, upper, lower);
+    if (!choice_fits(&choice) || !enough_parts(answer->stock, upper, lower))
+        return false;
+    answer_offer(answer, &choice);
+    return true;
+}
+
+/* Whether an upper leg of so many ohms can still come among the best; without building any figures. */
+static bool hopeless(const tl_divider_wish *w, double upper_low, const tl_leg *lower, int parts,
+                     const tl_answer *answer)
+{
+    if (answer->count < answer->room)
+        return false;
+    const double worst = answer->choices[answer->count - 1].score;
+    const double share = tap_high(w, upper_low, lower->high) / w->limit;
+    if (w->order != TL_ORDER_CURRENT)
+        return score_without_current(w, share, parts) + current_part < worst;
+    const double amperes =
+        w->source.high / (w->source_ohms + upper_low + parallel_of(lower->low, w->load_ohms));
+    return score_of(w, share, amperes + w->leakage, parts) <= worst;
+}
+
+static bool too_weak(const tl_divider_wish *w, double upper_low, const tl_leg *lower)
+{
+    return parallel_of(w->source_ohms + upper_low, parallel_of(lower->high, w->load_ohms)) >
+           w->most_tap_ohms * (1 + 1e-12);
+}
+
+/* Best share first: up from the least upper leg. Least current first: down from the largest. */
+static void search_upwards(const tl_divider_wish *w, const leg_list *uppers, int first, const tl_leg *lower,
+                           int parts, tl_answer *answer)
+{
+    int found = 0;
+    for (int i = first; i < uppers->count && found < answer->room; i++) {
+        const double low = uppers->keys[i].low;
+        if (hopeless(w, low, lower, parts, answer) || too_weak(w, low, lower))
+            return;
+        const tl_leg upper = leg_at(uppers, i);
+        found += try_pair(w, &upper, lower, answer);
+    }
+}
+
+static void search_downwards(const tl_divider_wish *w, const leg_list *uppers, int first, const tl_leg *lower,
+                             int parts, tl_answer *answer)
+{
+    int found = 0;
+    for (int i = uppers->count - 1; i >= first && found < answer->room; i--) {
+        const double low = uppers->keys[i].low;
+        if (hopeless(w, low, lower, parts, answer))
+            return;
+        const tl_leg upper = leg_at(uppers, i);
+        if (!too_weak(w, low, lower))
+            found += try_pair(w, &upper, lower, answer);
+    }
+}
+
+static void search(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers, int parts,
+                   tl_answer *answer)
+{
+    for (int i = 0, first = 0; i < lowers->count; i++) {
+        const tl_leg lower = leg_at(lowers, i);
+        first = first_from(uppers, least_upper(w, &lower), first);
+        if (w->order == TL_ORDER_CURRENT)
+            search_downwards(w, uppers, first, &lower, parts, answer);
+        else
+            search_upwards(w, uppers, first, &lower, parts, answer);
+    }
+    answer->tried += (double)uppers->count * lowers->count;
+}
+
+/* --- why others fail --- */
+
+/* Keeps the pair if it breaks this figure alone and comes nearer to its limit than what was kept. */
+static void keep_miss(const tl_choice *choice, int figure, tl_choice *nearest)
+{
+    for (int f = 0; f < choice->figures; f++) {
+        if (figure_broken(&choice->figure[f]) != (f == figure))
+            return;
+    }
+    const double now = choice->figure[figure].value;
+    if (nearest->figures == 0 || now < nearest->figure[figure].value * (1 - 1e-9) ||
+        (now < nearest->figure[figure].value * (1 + 1e-9) && choice->score > nearest->score))
+        *nearest = *choice;
+}
+
+static void explain_misses(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
+                           tl_answer *answer)
+{
+    static const int figures[] = {TL_DIVIDER_TAP_HIGHEST, TL_DIVIDER_CURRENT, TL_DIVIDER_OHMS};
+    static const char *const why[] = {"over the limit", "over the current budget", "too weak for the pin"};
+    tl_choice nearest[3] = {{0}};
+    for (int l = 0, first = 0; l < lowers->count; l++) {
+        const tl_leg lower = leg_at(lowers, l);
+        first = first_from(uppers, least_upper(w, &lower), first);
+        int weak =
+            first; /* the first upper leg from there on that is too weak: the resistance rises, so halve */
+        for (int high = uppers->count; weak < high;) {
+            const int middle = weak + (high - weak) / 2;
+            if (too_weak(w, leg_at(uppers, middle).high, &lower))
+                high = middle;
+            else
+                weak = middle + 1;
+        }
+        for (int m = 0; m < 3; m++) {
+            const int at = m == 2 ? weak : first - 1;
+            if (at < 0 || at >= uppers->count)
+                continue;
+            const tl_leg upper = leg_at(uppers, at);
+            const tl_choice choice = tl_divider_work_out(w, &upper, &lower);
+            keep_miss(&choice, figures[m], &nearest[m]);
+        }
+    }
+    for (int m = 0; m < 3; m++) {
+        if (nearest[m].figures == 0)
+            continue;
+        const tl_size_figure *f = &nearest[m].figure[figures[m]];
+        answer_miss(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->name, say_figure(f), say_limit(f));
+    }
+}
+
+/* With one leg given there is one right value for the other: say it, and what its neighbours on offer do. */
+static void explain_wanted(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
+                           tl_answer *answer)
+{
+    const bool upper_wanted = is_said(w->lower);
+    if (upper_wanted == is_said(w->upper))
+        return;
+    const double given = upper_wanted ? w->lower : w->upper;
+    const double p = parallel_of(given, w->load_ohms), drive = w->source_ohms + given;
+    const double wanted =
+        upper_wanted
+            ? p * (w->source.high / w->limit - 1) - w->source_ohms
+            : 1 / ((w->source.high / w->limit - 1) / drive - (isinf(w->load_ohms) ? 0 : 1 / w->load_ohms));
+    if (!(wanted > 0) || !isfinite(wanted))
+        return;
+    const leg_list *list = upper_wanted ? uppers : lowers;
+    int above = 0;
+    while (above < list->count && leg_at(list, above).nominal < wanted)
+        above++;
+    for (int i = above - 1; i <= above; i++) {
+        char value[40];
+        if (i < 0 || i >= list->count)
+            continue;
+        const tl_leg leg = leg_at(list, i), other = leg_exact(given);
+        const tl_choice c =
+            upper_wanted ? tl_divider_work_out(w, &leg, &other) : tl_divider_work_out(w, &other, &leg);
+        const tl_size_figure *tap = &c.figure[TL_DIVIDER_TAP_HIGHEST];
+        answer_note(answer, "%s wanted for the %s leg, %s on offer: the tap reaches %s, %s the limit of %s.",
+                    say(wanted, TL_DIM_OHM), upper_wanted ? "upper" : "lower",
+                    tl_leg_write(&leg, answer->stock, TL_DIM_OHM, value), say_figure(tap),
+                    figure_broken(tap) ? "over" : "under", say(w->limit, TL_DIM_VOLT));
+    }
+}
+
+/* --- the whole --- */
+
+static bool is_sensible(const tl_divider_wish *w, tl_answer *answer)
+{
+    const bool sensible = is_range(&w->source) && w->source.high > 0 && w->limit > 0 && isfinite(w->limit) &&
+                          w->source_ohms >= 0 && isfinite(w->source_ohms) && w->load_ohms > 0 &&
+                          w->most_amperes > 0 && w->most_tap_ohms > 0 && !(w->upper <= 0) &&
+                          !(w->lower <= 0) && w->meter_ohms > 0 && w->leakage >= 0 &&
+                          (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
+    if (is_range(&w->source) && w->source.low < 0)
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "below 0 V a divider to ground stays below 0 V: lift the source first, by a lower leg "
+                      "that goes to a supply");
+    else if (!sensible)
+        answer_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a divider needs a source and a limit above 0 V, legs, budgets and loads above 0, and values "
+            "to choose from");
+    return sensible && w->source.low >= 0;
+}
+
+static void write_plans(tl_answer *answer)
+{
+    char upper[64], lower[64];
+    for (int i = 0; i < answer->count; i++) {
+        tl_choice *c = &answer->choices[i];
+        choice_plan(c, "- divider: {upper: %s, lower: %s}", plan_value(&c->part[0], answer->stock, upper),
+                    plan_value(&c->part[1], answer->stock, lower));
+    }
+}
+
+/* Legs of two: all combinations that hold one, unless enough with fewer parts were found and those come
+ * first. */
+static void search_doubles(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
+                           tl_answer *answer)
+{
+    leg_list uppers_2 = double_legs(answer->stock, w->upper);
+    leg_list lowers_2 =
+        is_said(w->lower) || is_said(w->upper) ? double_legs(answer->stock, w->lower) : uppers_2;
+    search(w, &uppers_2, lowers, 3, answer);
+    search(w, uppers, &lowers_2, 3, answer);
+    search(w, &uppers_2, &lowers_2, 4, answer);
+    if (lowers_2.keys != uppers_2.keys)
+        free(lowers_2.keys);
+    free(uppers_2.keys);
+}
+
+static void explain_answer(const tl_divider_wish *w, tl_answer *answer)
+{
+    if (answer->count == 0)
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs does it", answer->tried);
+    else if (answer->choices[0].figure[TL_DIVIDER_SHARE].value < 25)
+        answer_note(answer, "Little of the range is used: the budgets for current and for what the pin sees "
+                            "work against each other here.");
+    if (w->leakage > 0)
+        answer_note(answer, "The pin's leakage of %s, either way, is counted in.",
+                    say(w->leakage, TL_DIM_AMPERE));
+    answer_note(answer, "If the lower leg opens, the whole source stands on the pin: a clamp or a follower "
+                        "is what survives that.");
+}
+
+void tl_size_divider(const tl_divider_wish *wish, tl_answer *answer)
+{
+    tl_divider_wish both = *wish;
+    const tl_divider_wish *w = &both;
+    both.limit = fmin(or_else(wish->limit, wish->reference), or_else(wish->reference, wish->limit));
+    if (!is_sensible(w, answer))
+        return;
+    if (w->source.high <= w->limit) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "no divider is needed: the source never goes above %s; a series resistor guards the "
+                      "pin well enough",
+                      say(w->limit, TL_DIM_VOLT));
+        return;
+    }
+    answer_note(answer, "At most %s at the tap; budgets: %s from the source, %s seen by the pin.",
+                say(w->limit, TL_DIM_VOLT),
+                isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
+                isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
+    leg_list uppers = single_legs(answer->stock, w->upper), lowers = single_legs(answer->stock, w->lower);
+    search(w, &uppers, &lowers, 2, answer);
+    explain_misses(w, &uppers, &lowers, answer);
+    explain_wanted(w, &uppers, &lowers, answer);
+    if (w->parts == 2 && (w->order != TL_ORDER_PARTS || answer->count < answer->room))
+        search_doubles(w, &uppers, &lowers, answer);
+    free(uppers.keys);
+    free(lowers.keys);
+    write_plans(answer);
+    explain_answer(w, answer);
+}

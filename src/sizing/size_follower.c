@@ -1,0 +1,130 @@
+/* A source too weak for the pin: as it is, with a capacitor at the pin, behind a follower, with a divider
+ * behind that. */
+#include "sizing/sizing.h"
+
+tl_follower_wish tl_follower_wish_default(void)
+{
+    return (tl_follower_wish){
+        .source.nominal = NAN,
+        .source_ohms = NAN,
+        .supply.nominal = NAN,
+        .limit = NAN,
+        .converter = {
+            .reference = NAN, .bits = 12, .sample_farads = NAN, .switch_ohms = NAN, .acquisition = NAN}};
+}
+
+static void try_as_it_is(const tl_follower_wish *w, double longest, tl_answer *answer)
+{
+    char capacitance[40];
+    tl_choice direct = {.way = "as it is", .score = 4}, held = {.way = "capacitor at the pin", .score = 3};
+    choice_figure(&direct, "pin sees", w->source_ohms, TL_DIM_OHM, TL_HIGHEST, longest);
+    choice_figure(&direct, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
+    if (choice_fits(&direct))
+        answer_offer(answer, &direct);
+    else
+        answer_miss(answer, &direct, "as it is: the pin sees %s of %s, and %s of %s",
+                    say(w->source_ohms, TL_DIM_OHM), say(longest, TL_DIM_OHM),
+                    say(w->source.high, TL_DIM_VOLT), say(w->limit, TL_DIM_VOLT));
+    if (!is_said(w->converter.sample_farads))
+        return;
+    const double codes = ldexp(1, (int)w->converter.bits);
+    double preferred; /* the next of E6 that is still enough when it is 20 % less */
+    (void)tl_series_over(TL_E6, w->converter.sample_farads * (2 * codes - 1) / 0.8, 1, &preferred, 1);
+    const tl_leg farads = leg_exact(preferred);
+    choice_part(&held, "capacitor", TL_DIM_FARAD, &farads);
+    choice_figure(&held, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
+    choice_figure(&held, "follows a step in", w->source_ohms * farads.nominal * log(2 * codes), TL_DIM_SECOND,
+                  TL_TYPICAL, NAN);
+    choice_plan(&held, "- capacitor: %s", tl_leg_write(&farads, NULL, TL_DIM_FARAD, capacitance));
+    choice_note(&held, "Good for a slow signal that is seldom read; 'size reservoir' tells how many samples "
+                       "a second it feeds.");
+    if (choice_fits(&held))
+        answer_offer(answer, &held);
+    else
+        answer_miss(answer, &held, "capacitor at the pin: over the limit");
+}
+
+/* The amplifier alone: its input range, its output range, and what its bias current and offset cost. */
+static tl_choice follower_choice(const tl_follower_wish *w)
+{
+    tl_choice c = {.way = "follower", .score = 2};
+    const double error = w->bias * w->source_ohms + fabs(w->offset);
+    choice_figure(&c, "input, highest", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->supply.low - w->in_high);
+    choice_figure(&c, "input, lowest", w->source.low, TL_DIM_VOLT, TL_LOWEST, w->in_low);
+    choice_figure(&c, "output, highest", w->source.high + error, TL_DIM_VOLT, TL_HIGHEST,
+                  w->supply.low - w->out_high);
+    choice_figure(&c, "output stays above", w->out_low, TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(&c, "bias and offset cost", error, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    if (is_said(w->converter.reference))
+        choice_figure(&c, "of it in counts",
+                      error / w->converter.reference * ldexp(1, (int)w->converter.bits), TL_DIM_COUNT,
+                      TL_HIGHEST, NAN);
+    if (w->source.low - error < w->out_low)
+        choice_note(&c, "Its output stays at %s or more: what the signal does below that is lost.",
+                    say(w->out_low, TL_DIM_VOLT));
+    choice_plan(&c, "- follower: {supply: RAIL, output: %g V .. rail - %g V, bias: %g nA, offset: %g mV}",
+                w->out_low, w->out_high, 1e9 * w->bias, 1e3 * w->offset);
+    return c;
+}
+
+void tl_size_follower(const tl_follower_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->source) || !(w->source_ohms > 0) || !is_range(&w->supply) || w->supply.low <= 0 ||
+        !(w->limit > 0) || w->out_low < 0 || w->out_high < 0 || w->in_low < 0 || w->in_high < 0 ||
+        w->bias < 0) {
+        answer_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a follower needs the source's volts and ohms, the amplifier's supply and the pin's limit");
+        return;
+    }
+    const double longest = or_else(tl_converter_longest_ohms(&w->converter), 10e3);
+    answer_note(answer, "The pin may see up to %s%s.", say(longest, TL_DIM_OHM),
+                is_said(tl_converter_longest_ohms(&w->converter)) ? " in the longest acquisition time"
+                                                                  : " (usual; give the board)");
+    try_as_it_is(w, longest, answer);
+    const tl_choice follower = follower_choice(w);
+    for (int i = 0; i < follower.figures; i++) {
+        if (!figure_broken(&follower.figure[i]))
+            continue;
+        answer_miss(answer, &follower,
+                    "follower: %s %s, limit %s: the amplifier wants another supply or less headroom",
+                    follower.figure[i].name, say_figure(&follower.figure[i]), say_limit(&follower.figure[i]));
+        if (answer->count == 0)
+            answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither as it is nor behind this amplifier");
+        return;
+    }
+    /* Without a signal the output may still stand at its supply: that, not the signal, must stay within the
+     * pin's limit. */
+    if (w->supply.high - w->out_high <= w->limit) {
+        answer_offer(answer, &follower);
+        return;
+    }
+    answer_miss(answer, &follower, "follower alone: its output can stand at %s, over the limit",
+                say(w->supply.high - w->out_high, TL_DIM_VOLT));
+    tl_divider_wish behind = tl_divider_wish_default();
+    behind.source =
+        (tl_quantity){fmax(0, w->source.low), w->source.nominal, w->supply.high - w->out_high, true};
+    behind.limit = w->limit;
+    behind.most_tap_ohms = longest;
+    behind.most_amperes = 1e-3;
+    tl_answer *dividers = tl_answer_new(answer->stock, answer->room);
+    tl_size_divider(&behind, dividers);
+    for (int i = 0; i < dividers->count; i++) {
+        tl_choice c = follower;
+        char upper[64], lower[64];
+        c.way = "follower and divider";
+        c.score = 1 - 0.01 * i;
+        choice_part(&c, "upper", TL_DIM_OHM, &dividers->choices[i].part[0]);
+        choice_part(&c, "lower", TL_DIM_OHM, &dividers->choices[i].part[1]);
+        choice_figure(&c, "at the pin", dividers->choices[i].figure[TL_DIVIDER_TAP_HIGHEST].value,
+                      TL_DIM_VOLT, TL_HIGHEST, w->limit);
+        choice_figure(&c, "pin sees", dividers->choices[i].figure[TL_DIVIDER_OHMS].value, TL_DIM_OHM,
+                      TL_HIGHEST, longest);
+        choice_plan(
+            &c, "- follower: {supply: RAIL, output: %g V .. rail - %g V}\n- divider: {upper: %s, lower: %s}",
+            w->out_low, w->out_high, plan_value(&c.part[0], answer->stock, upper),
+            plan_value(&c.part[1], answer->stock, lower));
+        answer_offer(answer, &c);
+    }
+    tl_answer_free(dividers);
+}

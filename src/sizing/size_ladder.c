@@ -1,0 +1,227 @@
+/*
+ * k buttons on one converter pin. Chain: from the pull, a chain of resistors; each button takes its tap to
+ * ground, the first one the pin itself. Star: each button ties its own resistor from the pin to ground.
+ * Either way button i gives the level S / (Rp + S), S being what is between pin and ground.
+ *
+ * For a given distance D between neighbours, taking the smallest S that keeps D from the one before leaves
+ * most room for the rest: so D can be had exactly if this greedy walk ends below the idle level. The largest
+ * D is found by halving over it.
+ */
+#include "sizing/sizing.h"
+#include <stdio.h>
+#include <string.h>
+
+tl_ladder_wish tl_ladder_wish_default(void)
+{
+    return (tl_ladder_wish){.buttons = NAN, .pull = 10e3, .bits = 12, .apart = NAN, .errors = 4};
+}
+
+typedef struct {
+    double low, high; /* counts, guaranteed */
+} count_span;
+
+typedef struct {
+    const tl_ladder_wish *w;
+    const tl_stock *stock;
+    tl_leg pull;
+    tl_leg
+        part[TL_LADDER_BUTTONS]; /* the chain's sections, or the star's own resistors; the first is a wire */
+    count_span span[TL_LADDER_BUTTONS + 1]; /* the last is idle */
+    int buttons;
+} ladder;
+
+static double counts_of(const ladder *l, double pull, double ohms)
+{
+    return ldexp(1, (int)l->w->bits) * ohms / (pull + ohms);
+}
+
+static count_span span_of(const ladder *l, double least_ohms, double most_ohms)
+{
+    const double e = l->w->errors + 0.5;
+    return (count_span){counts_of(l, l->pull.high, least_ohms) - e,
+                        counts_of(l, l->pull.low, most_ohms + l->w->contact_ohms) + e};
+}
+
+/* What stands between pin and ground with button i: a sum in the chain, its own part in the star. */
+static count_span span_with(const ladder *l, int i, const tl_leg *candidate)
+{
+    double least = candidate->low, most = candidate->high;
+    for (int j = 1; j < i && l->w->star == 0; j++) {
+        least += l->part[j].low;
+        most += l->part[j].high;
+    }
+    return span_of(l, least, most);
+}
+
+/* Whether the pull and the buttons so far have taken all there are of a value. */
+static bool is_used_up(const ladder *l, int buttons, int index)
+{
+    int used = l->pull.first == index;
+    for (int i = 1; i < buttons; i++)
+        used += l->part[i].first == index;
+    return l->stock->parts[index].count >= 0 && used >= l->stock->parts[index].count;
+}
+
+/* The greedy walk for one distance; whether idle is still that far away. */
+static bool walk(ladder *l, double apart)
+{
+    const double idle = ldexp(1, (int)l->w->bits) - 1 - l->w->errors;
+    l->part[0] = leg_exact(0);
+    l->span[0] = span_of(l, 0, 0);
+    for (int i = 1; i < l->buttons; i++) {
+        int low = 0, high = l->stock->count;
+        while (low < high) {
+            const int middle = (low + high) / 2;
+            const tl_leg leg = leg_of(l->stock, middle);
+            if (span_with(l, i, &leg).low < l->span[i - 1].high + apart)
+                low = middle + 1;
+            else
+                high = middle;
+        }
+        while (low < l->stock->count && is_used_up(l, i, low)) /* a drawer may hold few of a value */
+            low++;
+        if (low == l->stock->count)
+            return false;
+        l->part[i] = leg_of(l->stock, low);
+        l->span[i] = span_with(l, i, &l->part[i]);
+    }
+    l->span[l->buttons] = (count_span){idle, ldexp(1, (int)l->w->bits) - 1};
+    return l->span[l->buttons].low >= l->span[l->buttons - 1].high + apart;
+}
+
+static double least_distance(const ladder *l)
+{
+    double least = INFINITY;
+    for (int i = 1; i <= l->buttons; i++)
+        least = fmin(least, l->span[i].low - l->span[i - 1].high);
+    return least;
+}
+
+/* The largest distance that any choice of values can have; false where not even 0 can be had. */
+static bool best_values(ladder *l)
+{
+    double low = 0, high = ldexp(1, (int)l->w->bits);
+    if (!walk(l, 0))
+        return false;
+    for (int i = 0; i < 60; i++) {
+        const double middle = (low + high) / 2;
+        ladder tried = *l;
+        if (walk(&tried, middle))
+            low = middle;
+        else
+            high = middle;
+    }
+    return walk(l, low);
+}
+
+/* Two buttons at once in a star: their resistors in parallel must not read as a third. How many pairs do. */
+static int confused_pairs(const ladder *l, char *text, size_t size)
+{
+    int confused = 0;
+    size_t length = 0;
+    text[0] = '\0';
+    for (int i = 1; i < l->buttons && l->w->star != 0; i++) {
+        for (int j = i + 1; j < l->buttons; j++) {
+            const count_span both = span_of(l, parallel_of(l->part[i].low, l->part[j].low),
+                                            parallel_of(l->part[i].high, l->part[j].high));
+            for (int k = 0; k < l->buttons; k++) {
+                if (k == i || k == j || both.high < l->span[k].low || both.low > l->span[k].high)
+                    continue;
+                confused++;
+                if (length + 30 < size)
+                    length += (size_t)snprintf(text + length, size - length, "%s%d and %d as %d",
+                                               confused > 1 ? ", " : "", i + 1, j + 1, k + 1);
+            }
+        }
+    }
+    return confused;
+}
+
+static const char *const part_names[TL_LADDER_BUTTONS] = {"button 1", "button 2", "button 3", "button 4",
+                                                          "button 5", "button 6", "button 7", "button 8"};
+
+static tl_choice choice_of(const ladder *l, double wanted)
+{
+    tl_choice c = {.way = l->w->star != 0 ? "star" : "chain"};
+    size_t length;
+    const double distance = least_distance(l);
+    choice_part(&c, "pull", TL_DIM_OHM, &l->pull);
+    for (int i = 0; i < l->buttons; i++)
+        choice_part(&c, part_names[i], TL_DIM_OHM, &l->part[i]);
+    choice_figure(&c, "least apart", distance, TL_DIM_COUNT, TL_LOWEST, wanted);
+    c.score = distance;
+    snprintf(c.plan, sizeof c.plan, "source: {%s: [", l->w->star != 0 ? "star" : "chain");
+    for (int i = 0; i < l->buttons; i++) {
+        char value[32];
+        length = strlen(c.plan);
+        snprintf(c.plan + length, sizeof c.plan - length, "%sname-%d: %s", i > 0 ? ", " : "", i + 1,
+                 i == 0 ? "0 ohm" : tl_letter_code_write(l->part[i].nominal, value));
+    }
+    length = strlen(c.plan);
+    char pull[64];
+    snprintf(c.plan + length, sizeof c.plan - length, "]}\n- pull: {up: %s, to: REFERENCE}",
+             plan_value(&l->pull, l->stock, pull));
+    /* Decode: the interval of each, everything else is "between". */
+    snprintf(c.note, sizeof c.note, "Counts:");
+    for (int i = 0; i <= l->buttons; i++) {
+        length = strlen(c.note);
+        const double low = fmax(0, floor(l->span[i].low)),
+                     high = fmin(ldexp(1, (int)l->w->bits) - 1, ceil(l->span[i].high));
+        if (i == l->buttons)
+            snprintf(c.note + length, sizeof c.note - length, " idle %.0f .. %.0f; anything else is between.",
+                     low, high);
+        else
+            snprintf(c.note + length, sizeof c.note - length, " %d: %.0f .. %.0f,", i + 1, low, high);
+    }
+    return c;
+}
+
+void tl_size_ladder(const tl_ladder_wish *w, tl_answer *answer)
+{
+    if (!(w->buttons >= 2 && w->buttons <= TL_LADDER_BUTTONS) || w->buttons != floor(w->buttons) ||
+        !(w->pull > 0) || !(w->bits >= 6 && w->bits <= 16) || w->contact_ohms < 0 || w->errors < 0 ||
+        w->apart < 0 || answer->stock->count == 0) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a ladder has 2 to %d buttons, a pull above 0 ohm and 6 to 16 bits", TL_LADDER_BUTTONS);
+        return;
+    }
+    const double wanted = or_else(w->apart, ldexp(0.01, (int)w->bits));
+    double best_distance = 0;
+    /* Every pull on offer within a factor of three of the wish, each with its best values; best distance
+     * first. */
+    for (int p = 0; p < answer->stock->count; p++) {
+        ladder l = {
+            .w = w, .stock = answer->stock, .pull = leg_of(answer->stock, p), .buttons = (int)w->buttons};
+        if (l.pull.nominal < w->pull / 3 || l.pull.nominal > w->pull * 3)
+            continue;
+        answer->tried++;
+        if (!best_values(&l))
+            continue;
+        const tl_choice c = choice_of(&l, wanted);
+        best_distance = fmax(best_distance, c.score);
+        if (!choice_fits(&c))
+            continue;
+        answer->fitting++;
+        answer_offer(answer, &c);
+    }
+    if (answer->count == 0) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "%.0f buttons cannot be kept %s apart with these values: %s at best; fewer buttons, "
+                      "finer tolerance or more bits",
+                      w->buttons, say(wanted, TL_DIM_COUNT), say(best_distance, TL_DIM_COUNT));
+        return;
+    }
+    if (w->star == 0) {
+        answer_note(answer, "Two at once in a chain: the one nearer to the pin wins, never a third.");
+        return;
+    }
+    ladder first = {
+        .w = w, .stock = answer->stock, .pull = answer->choices[0].part[0], .buttons = (int)w->buttons};
+    char pairs[160];
+    if (best_values(&first) && confused_pairs(&first, pairs, sizeof pairs) > 0)
+        answer_note(answer, "Two at once in this star read as a third: %s. A chain has no such pairs.",
+                    pairs);
+    else
+        answer_note(answer, "No two at once read as a third in the first choice (button 1, to ground "
+                            "directly, always wins).");
+}

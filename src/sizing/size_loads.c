@@ -1,0 +1,204 @@
+/* What a pin drives: a lamp through a resistor, or a larger load through a transistor. */
+#include "sizing/sizing.h"
+
+tl_lamp_wish tl_lamp_wish_default(void)
+{
+    return (tl_lamp_wish){.supply.nominal = NAN,
+                          .forward.nominal = NAN,
+                          .amperes = NAN,
+                          .most_drop = NAN,
+                          .lamps = 1,
+                          .total_amperes = INFINITY};
+}
+
+static void work_out_lamp(const void *wish, const tl_leg *series, tl_choice *c)
+{
+    const tl_lamp_wish *w = wish;
+    char value[64];
+    const double across = fmax(0, w->supply.high - w->forward.low - w->drop), most = across / series->low;
+    const double least =
+        fmax(0, w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) / series->high;
+    choice_part(c, "series", TL_DIM_OHM, series);
+    choice_figure(c, "current, most", most, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
+    choice_figure(c, "current, least", least, TL_DIM_AMPERE, TL_LOWEST,
+                  w->least_amperes > 0 ? w->least_amperes : (double)NAN);
+    choice_figure(c, "all lamps", w->lamps * most, TL_DIM_AMPERE, TL_HIGHEST, w->total_amperes);
+    choice_figure(c, "power", across * most, TL_DIM_WATT, TL_HIGHEST, series->watts);
+    c->score = least;
+    choice_plan(c, "{lamp: %g V .. %g V, series: %s}", w->forward.low, w->forward.high,
+                plan_value(series, NULL, value));
+}
+
+void tl_size_lamp(const tl_lamp_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->supply) || !is_range(&w->forward) || w->forward.low < 0 || w->supply.low <= 0 ||
+        !(w->amperes > 0) || w->drop < 0 || w->lamps < 1 || !(w->least_amperes <= w->amperes)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a lamp needs its supply, forward voltage and highest current, and a lowest current "
+                      "that is not above it");
+        return;
+    }
+    if (w->supply.low <= w->forward.high + or_else(w->most_drop, w->drop)) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "%s of supply is not more than the lamp's %s and the driver's %s: it may stay dark; "
+                      "use a higher supply",
+                      say(w->supply.low, TL_DIM_VOLT), say(w->forward.high, TL_DIM_VOLT),
+                      say(or_else(w->most_drop, w->drop), TL_DIM_VOLT));
+        return;
+    }
+    answer_note(answer, "%s wanted at the worst corner.",
+                say((w->supply.high - w->forward.low - w->drop) / w->amperes, TL_DIM_OHM));
+    try_every_value(w, work_out_lamp, answer);
+}
+
+/* --- driver --- */
+
+tl_driver_wish tl_driver_wish_default(void)
+{
+    return (tl_driver_wish){.supply.nominal = NAN,
+                            .load.nominal = NAN,
+                            .high.nominal = NAN,
+                            .pin_amperes = NAN,
+                            .forced_gain = 20,
+                            .base_volts = 0.9,
+                            .saturation = 0.3,
+                            .on_ohms = NAN,
+                            .most_watts = 0.3};
+}
+
+/* The flyback diode of a coil, and how long its current lasts: it decays with L / R once the diode conducts.
+ */
+static void add_coil(const tl_driver_wish *w, tl_choice *c, double amperes)
+{
+    if (w->henries <= 0)
+        return;
+    choice_figure(c, "diode carries", amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
+    choice_figure(c, "diode blocks", w->supply.high, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    choice_figure(c, "releases after", 3 * w->henries / w->load.low, TL_DIM_SECOND, TL_TYPICAL, NAN);
+}
+
+static void try_direct(const tl_driver_wish *w, double amperes, tl_answer *answer)
+{
+    tl_choice c = {.way = "straight from the pin", .score = 3};
+    choice_figure(&c, "pin current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->pin_amperes);
+    choice_figure(&c, "supply", w->supply.high, TL_DIM_VOLT, TL_HIGHEST, w->high.high);
+    if (w->henries > 0)
+        answer_miss(answer, &c, "straight from the pin: a coil's kick would go into the pin");
+    else if (figure_broken(&c.figure[0]))
+        answer_miss(answer, &c, "straight from the pin: the load draws %s, the pin gives %s",
+                    say(amperes, TL_DIM_AMPERE), say(w->pin_amperes, TL_DIM_AMPERE));
+    else if (figure_broken(&c.figure[1]))
+        answer_miss(answer, &c, "straight from the pin: the load hangs on %s, the pin reaches %s",
+                    say(w->supply.high, TL_DIM_VOLT), say(w->high.high, TL_DIM_VOLT));
+    else
+        answer_offer(answer, &c);
+}
+
+typedef struct {
+    const tl_driver_wish *wish;
+    double amperes;
+} driver_case;
+
+/* Base resistor: the lowest high level must still give load current / forced gain, the highest must not tire
+ * the pin. */
+static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
+{
+    const driver_case *k = context;
+    const tl_driver_wish *w = k->wish;
+    char value[64];
+    const double needed = k->amperes / w->forced_gain;
+    c->way = "bipolar transistor";
+    choice_part(c, "base resistor", TL_DIM_OHM, base);
+    choice_figure(c, "base current, least", (w->high.low - w->base_volts) / base->high, TL_DIM_AMPERE,
+                  TL_LOWEST, needed);
+    choice_figure(c, "pin current, most", (w->high.high - 0.65) / base->low, TL_DIM_AMPERE, TL_HIGHEST,
+                  w->pin_amperes);
+    choice_figure(c, "load current", k->amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
+    choice_figure(c, "transistor power", k->amperes * w->saturation + w->base_volts * needed, TL_DIM_WATT,
+                  TL_HIGHEST, w->most_watts);
+    add_coil(w, c, k->amperes);
+    c->score = 2 + 1e-9 * base->nominal; /* the largest that saturates it costs the pin least */
+    choice_plan(c,
+                "driver: {way: bipolar, gain: %g, saturation: %g V, series: %s, pull: 100k, load: "
+                "{resistance: %g ohm .. %g ohm}, flyback: %s}",
+                w->forced_gain, w->saturation, plan_value(base, NULL, value), w->load.low, w->load.high,
+                w->henries > 0 ? "yes" : "no");
+    choice_note(c, "A pull-down of ten times the base resistor or more, from the pin to ground, keeps it off "
+                   "while the pin is released.");
+}
+
+/* Gate resistor: only limits the pin's current into the gate's capacitance; what counts is the on-resistance
+ * at that level. */
+static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
+{
+    const driver_case *k = context;
+    const tl_driver_wish *w = k->wish;
+    char value[64];
+    c->way = "N-channel transistor";
+    choice_part(c, "gate resistor", TL_DIM_OHM, gate);
+    choice_figure(c, "pin current, most", w->high.high / gate->low, TL_DIM_AMPERE, TL_HIGHEST,
+                  w->pin_amperes);
+    choice_figure(c, "gate level, least", w->high.low, TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(c, "load current", k->amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
+    choice_figure(c, "transistor power", k->amperes * k->amperes * w->on_ohms, TL_DIM_WATT, TL_HIGHEST,
+                  w->most_watts);
+    add_coil(w, c, k->amperes);
+    c->score = 1 - 1e-9 * gate->nominal;
+    choice_plan(c,
+                "driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: 100k, load: {resistance: "
+                "%g ohm .. %g ohm}, flyback: %s}",
+                w->on_ohms, plan_value(gate, NULL, value), w->load.low, w->load.high,
+                w->henries > 0 ? "yes" : "no");
+    choice_note(c,
+                "The on-resistance must be stated at %s of gate level or less: a threshold voltage proves "
+                "nothing. 100k from gate to ground keeps it off.",
+                say(w->high.low, TL_DIM_VOLT));
+}
+
+/* One way's two best values, so that every way is seen among the choices. */
+static void try_way(const driver_case *k, work_out_one *work_out, tl_answer *answer)
+{
+    tl_answer *own = tl_answer_new(answer->stock, 2);
+    try_every_value(k, work_out, own);
+    for (int i = 0; i < own->count; i++)
+        answer_offer(answer, &own->choices[i]);
+    for (int i = 0; i < own->miss_count; i++)
+        answer_miss(answer, &own->misses[i].choice, "%s: %.200s", own->misses[i].choice.way,
+                    own->misses[i].why);
+    tl_answer_free(own);
+}
+
+void tl_size_driver(const tl_driver_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->supply) || !is_range(&w->load) || !is_range(&w->high) || w->supply.low <= 0 ||
+        w->load.low <= 0 || w->high.low <= 0 || !(w->pin_amperes > 0) || !(w->forced_gain >= 1) ||
+        !(w->base_volts > 0) || w->saturation < 0 || w->on_ohms <= 0 || !(w->most_watts > 0) ||
+        w->henries < 0) {
+        answer_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a driver needs the load's supply and ohms, the pin's high level and its current, all above 0");
+        return;
+    }
+    const double amperes = w->supply.high / w->load.low;
+    const driver_case k = {w, amperes};
+    answer_note(answer, "The load draws up to %s at %s.", say(amperes, TL_DIM_AMPERE),
+                say(w->supply.high, TL_DIM_VOLT));
+    try_direct(w, amperes, answer);
+    if (w->high.low > w->base_volts)
+        try_way(&k, work_out_base, answer);
+    else
+        answer_miss(answer, NULL, "bipolar transistor: the pin's high level of %s does not open a base of %s",
+                    say(w->high.low, TL_DIM_VOLT), say(w->base_volts, TL_DIM_VOLT));
+    if (is_said(w->on_ohms))
+        try_way(&k, work_out_gate, answer);
+    else
+        answer_note(answer,
+                    "An N-channel transistor was not tried: say its on-resistance at the lowest high level.");
+    if (answer->count == 0)
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "neither the pin nor one transistor does it: a higher high level, more pin current, or "
+                      "a second transistor");
+    if (w->henries > 0)
+        answer_note(answer, "Flyback diode across the coil, cathode to its supply: without it the kick kills "
+                            "the transistor.");
+}

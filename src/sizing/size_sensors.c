@@ -1,0 +1,224 @@
+/* What stands at a sensor: the partner of a resistance, the feed of a potentiometer, the load of a current
+ * loop. */
+#include "sizing/sizing.h"
+
+/* --- partner --- */
+
+tl_partner_wish tl_partner_wish_default(void)
+{
+    return (tl_partner_wish){.sensor.nominal = NAN,
+                             .rail.nominal = NAN,
+                             .at = NAN,
+                             .most_amperes = INFINITY,
+                             .most_tap_ohms = INFINITY,
+                             .most_heat = INFINITY,
+                             .bits = 12};
+}
+
+/* Share of the rail across the lower leg. */
+static double share_across(const tl_partner_wish *w, double sensor, double partner)
+{
+    return (w->leg == 0 ? partner : sensor) / (sensor + partner);
+}
+
+static double swing_of(const tl_partner_wish *w, double partner)
+{
+    return fabs(share_across(w, w->sensor.low, partner) - share_across(w, w->sensor.high, partner));
+}
+
+/* Counts that one ohm makes: the slope of the share is Rp / (R + Rp)^2 in either leg. */
+static double counts_per_ohm(const tl_partner_wish *w, double sensor, double partner)
+{
+    return ldexp(1, (int)w->bits) * partner / ((sensor + partner) * (sensor + partner));
+}
+
+static void work_out_partner(const void *wish, const tl_leg *partner, tl_choice *c)
+{
+    const tl_partner_wish *w = wish;
+    char value[64];
+    const double v = w->rail.high;
+    const double ends[4] = {
+        share_across(w, w->sensor.low, partner->low), share_across(w, w->sensor.low, partner->high),
+        share_across(w, w->sensor.high, partner->low), share_across(w, w->sensor.high, partner->high)};
+    const double least = fmin(fmin(ends[0], ends[1]), fmin(ends[2], ends[3]));
+    const double most = fmax(fmax(ends[0], ends[1]), fmax(ends[2], ends[3]));
+    /* Heat in the sensor peaks where it equals its partner; a smaller partner only adds to it. */
+    const double hottest = fmin(fmax(partner->low, w->sensor.low), w->sensor.high);
+    const double amperes = v / (hottest + partner->low);
+    choice_part(c, "partner", TL_DIM_OHM, partner);
+    choice_figure(c, "swing", 100 * fmin(swing_of(w, partner->low), swing_of(w, partner->high)),
+                  TL_DIM_PERCENT, TL_LOWEST, NAN);
+    choice_figure(c, "tap, lowest", w->rail.low * least, TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(c, "tap, highest", v * most, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    choice_figure(c, "current", v / (w->sensor.low + partner->low), TL_DIM_AMPERE, TL_HIGHEST,
+                  w->most_amperes);
+    choice_figure(c, "current at 0 Ω", v / partner->low, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
+    choice_figure(c, "pin sees", parallel_of(w->sensor.high, partner->high), TL_DIM_OHM, TL_HIGHEST,
+                  w->most_tap_ohms);
+    choice_figure(c, "heat in sensor", amperes * amperes * hottest, TL_DIM_WATT, TL_HIGHEST, w->most_heat);
+    choice_figure(c, "counts/Ω, low end", counts_per_ohm(w, w->sensor.low, partner->nominal), TL_DIM_NUMBER,
+                  TL_TYPICAL, NAN);
+    choice_figure(c, "counts/Ω, high end", counts_per_ohm(w, w->sensor.high, partner->nominal), TL_DIM_NUMBER,
+                  TL_TYPICAL, NAN);
+    if (is_said(w->at)) {
+        const double at =
+            fmin(counts_per_ohm(w, w->at, partner->low), counts_per_ohm(w, w->at, partner->high));
+        choice_figure(c, "counts/Ω, wanted", at, TL_DIM_NUMBER, TL_LOWEST, NAN);
+        c->score = at;
+    } else {
+        c->score = c->figure[0].value;
+    }
+    choice_plan(c, "- partner: {%s: %s%s}", w->leg == 0 ? "lower" : "upper", plan_value(partner, NULL, value),
+                w->leg == 0 ? "" : ", to: RAIL");
+}
+
+void tl_size_partner(const tl_partner_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->sensor) || !is_range(&w->rail) || w->sensor.low < 0 ||
+        w->sensor.high <= w->sensor.low || w->rail.low <= 0 || w->at <= 0 || w->bits < 6 || w->bits > 24) {
+        answer_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a partner needs the sensor's range, lower end first and not equal, and a rail above 0 V");
+        return;
+    }
+    try_every_value(w, work_out_partner, answer);
+    answer_note(answer, "%s reads %s as the sensor's ohms rise.",
+                w->leg == 0 ? "With the partner below, the tap" : "With the partner above, the tap",
+                w->leg == 0 ? "lower" : "higher");
+    if (is_said(w->at))
+        answer_note(answer, "Best resolution at %s wants a partner of the same ohms.",
+                    say(w->at, TL_DIM_OHM));
+    else
+        answer_note(answer, "The widest swing wants %s, the geometric mean of the sensor's ends.",
+                    say(sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM));
+    answer_note(answer, "At 0 Ω the partner alone stands between the rail and ground: it protects both.");
+}
+
+/* --- feed --- */
+
+tl_feed_wish tl_feed_wish_default(void)
+{
+    return (tl_feed_wish){.track.nominal = NAN,
+                          .rail.nominal = NAN,
+                          .tracks = 1,
+                          .limit = NAN,
+                          .most_amperes = INFINITY,
+                          .most_tap_ohms = INFINITY};
+}
+
+/* Largest resistance seen from one wiper: x R || ((1-x) R + F), F the feed with the other tracks across it.
+ */
+static double wiper_ohms(double track, double feed)
+{
+    return feed <= track ? (track + feed) / 4 : track * feed / (track + feed);
+}
+
+static void work_out_feed(const void *wish, const tl_leg *feed, tl_choice *c)
+{
+    const tl_feed_wish *w = wish;
+    char value[64];
+    const double most_track = w->track.high / w->tracks, least_track = w->track.low / w->tracks;
+    const double top = w->rail.high * most_track / (most_track + feed->low);
+    const double amperes = w->rail.high / (least_track + feed->low);
+    const double others = w->tracks > 1 ? w->track.high / (w->tracks - 1) : INFINITY;
+    /* Power in the feed peaks where it equals the tracks. */
+    const double hottest = fmin(fmax(least_track, feed->low), feed->high);
+    const double in_feed = w->rail.high / (least_track + hottest);
+    choice_part(c, "feed", TL_DIM_OHM, feed);
+    choice_figure(c, "top, lowest", w->rail.low * least_track / (least_track + feed->high), TL_DIM_VOLT,
+                  TL_LOWEST, NAN);
+    choice_figure(c, "top, highest", top, TL_DIM_VOLT, TL_HIGHEST, w->limit);
+    choice_figure(c, "of the limit", 100 * top / w->limit, TL_DIM_PERCENT, TL_HIGHEST, NAN);
+    choice_figure(c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
+    choice_figure(c, "pin sees", wiper_ohms(w->track.high, parallel_of(feed->high, others)), TL_DIM_OHM,
+                  TL_HIGHEST, w->most_tap_ohms);
+    choice_figure(c, "feed power", in_feed * in_feed * hottest, TL_DIM_WATT, TL_HIGHEST, feed->watts);
+    c->score = top;
+    choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", plan_value(feed, NULL, value));
+}
+
+void tl_size_feed(const tl_feed_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->track) || !is_range(&w->rail) || w->track.low <= 0 || w->rail.low <= 0 ||
+        !(w->limit > 0) || w->tracks < 1 || w->tracks != floor(w->tracks)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a feed needs the track's ohms, a rail and a limit above 0, and at least one track");
+        return;
+    }
+    if (w->rail.high <= w->limit) {
+        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "no feed is needed: the rail never goes above %s; tie the top of the track to it",
+                      say(w->limit, TL_DIM_VOLT));
+        return;
+    }
+    const double track = w->track.high / w->tracks;
+    answer_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
+                say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
+                say(w->track.high, TL_DIM_OHM));
+    try_every_value(w, work_out_feed, answer);
+    if (w->tracks > 1)
+        answer_note(answer,
+                    "If one of the tracks comes off, the others reach higher: up to %s with one left, behind "
+                    "the first choice.",
+                    answer->count > 0
+                        ? say(w->rail.high * w->track.high / (w->track.high + answer->choices[0].part[0].low),
+                              TL_DIM_VOLT)
+                        : "more");
+}
+
+/* --- loop --- */
+
+tl_loop_wish tl_loop_wish_default(void)
+{
+    return (tl_loop_wish){.limit = NAN,
+                          .most_amperes = 0.025,
+                          .supply.nominal = NAN,
+                          .compliance = 8,
+                          .reference = NAN,
+                          .bits = 12};
+}
+
+static void work_out_loop(const void *wish, const tl_leg *load, tl_choice *c)
+{
+    const tl_loop_wish *w = wish;
+    char value[64];
+    const double reference = or_else(w->reference, w->limit);
+    choice_part(c, "load", TL_DIM_OHM, load);
+    choice_figure(c, "at 4 mA", 0.004 * load->low, TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(c, "at 20 mA", 0.020 * load->high, TL_DIM_VOLT, TL_HIGHEST, reference);
+    choice_figure(c, "fault at 21 mA", 0.021 * load->high, TL_DIM_VOLT, TL_HIGHEST, reference);
+    choice_figure(c, "at the most", w->most_amperes * load->high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
+    choice_figure(c, "4 .. 20 mA makes", 0.016 * load->low / reference * ldexp(1, (int)w->bits), TL_DIM_COUNT,
+                  TL_LOWEST, NAN);
+    if (is_said(w->supply.nominal))
+        choice_figure(c, "left for the loop",
+                      w->supply.low - 0.020 * (load->high + w->wire_ohms + w->meter_ohms), TL_DIM_VOLT,
+                      TL_LOWEST, w->compliance);
+    choice_figure(c, "power", w->most_amperes * w->most_amperes * load->high, TL_DIM_WATT, TL_HIGHEST,
+                  load->watts);
+    c->score = load->nominal;
+    choice_plan(c, "- load: %s", plan_value(load, NULL, value));
+}
+
+void tl_size_loop(const tl_loop_wish *w, tl_answer *answer)
+{
+    if (!(w->limit > 0) || !(w->most_amperes >= 0.021) || w->wire_ohms < 0 || w->meter_ohms < 0 ||
+        !(w->compliance >= 0) || w->reference <= 0 || (is_said(w->supply.nominal) && w->supply.low <= 0)) {
+        answer_refuse(answer, TL_SIZE_NONSENSE,
+                      "a loop needs a limit above 0 V and a highest current of at least 21 mA");
+        return;
+    }
+    answer_note(answer, "%s wanted: %s at %s.",
+                say(fmin(w->limit / w->most_amperes, or_else(w->reference, w->limit) / 0.021), TL_DIM_OHM),
+                say(w->limit, TL_DIM_VOLT), say(w->most_amperes, TL_DIM_AMPERE));
+    try_every_value(w, work_out_loop, answer);
+    answer_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
+                        "the fault windows there.");
+    answer_note(
+        answer,
+        "A meter in the loop adds its own burden (often 0.2 V to 1 V at 20 mA) to what the loop must drive.");
+    if (answer->count > 0)
+        answer_note(answer, "Fault windows behind the first choice: below %s, above %s.",
+                    say(0.0036 * answer->choices[0].part[0].low, TL_DIM_VOLT),
+                    say(0.021 * answer->choices[0].part[0].low, TL_DIM_VOLT));
+}

@@ -1,0 +1,410 @@
+/*
+ * From one voltage world into another. The ways of section 8 of the electrical contract in order of cost;
+ * each either becomes a choice or a miss with the figure that rules it out. An edge, from the level it starts
+ * at to the threshold that it must cross, may take a share of a bit.
+ */
+#include "sizing/sizing.h"
+
+typedef struct {
+    const tl_shift_wish *w;
+    double vol, voh, vil, vih, limit; /* with what was not said filled in */
+    double edge;                      /* seconds that an edge may take */
+    tl_answer *answer;
+} shift_case;
+
+enum { WAYS = 8 };
+
+tl_shift_wish tl_shift_wish_default(void)
+{
+    return (tl_shift_wish){.from.nominal = NAN,
+                           .to.nominal = NAN,
+                           .vol = 0.4,
+                           .voh = NAN,
+                           .vil = NAN,
+                           .vih = NAN,
+                           .limit = NAN,
+                           .drives = 3e-3,
+                           .bits_per_second = 100e3,
+                           .farads = 20e-12,
+                           .edge_share = 0.3,
+                           .diode = 0.35,
+                           .threshold = 1.5};
+}
+
+static tl_choice way(const char *name, int order)
+{
+    return (tl_choice){.way = name, .score = WAYS - order};
+}
+
+/* Offers the way if every figure holds; else says which one does not. */
+static bool settle(const shift_case *k, const tl_choice *c)
+{
+    for (int i = 0; i < c->figures; i++) {
+        const tl_size_figure *f = &c->figure[i];
+        if (!figure_broken(f))
+            continue;
+        answer_miss(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
+        return false;
+    }
+    answer_offer(k->answer, c);
+    return true;
+}
+
+static void rule_out(const shift_case *k, const char *name, const char *why)
+{
+    answer_miss(k->answer, NULL, "%s: %s", name, why);
+}
+
+/* R C ln((end - from) / (end - to)); infinite where the threshold is never crossed. */
+static double edge_of(double ohms, double farads, double end, double from, double to)
+{
+    const double ratio = (end - from) / (end - to);
+    return ratio >= 1 && isfinite(ratio) ? ohms * farads * log(ratio) : INFINITY;
+}
+
+/* The largest pull on offer whose rising edge is quick enough: it asks least of the driver. */
+static bool largest_pull(const shift_case *k, double rail, double from, double to, tl_leg *pull)
+{
+    for (int i = k->answer->stock->count - 1; i >= 0; i--) {
+        *pull = leg_of(k->answer->stock, i);
+        if (edge_of(pull->high, k->w->farads, rail, from, to) <= k->edge)
+            return true;
+    }
+    return false;
+}
+
+static void try_direct(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("none needed", 0);
+    if (w->open_drain != 0) {
+        rule_out(k, "none needed", "an open drain needs a pull");
+        return;
+    }
+    choice_figure(&c, "high margin", k->voh - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "at the receiver", w->from.high, TL_DIM_VOLT, TL_HIGHEST, k->limit);
+    if (w->both_ways != 0) { /* the way back, with the usual levels of the other side */
+        choice_figure(&c, "high margin back", w->to.low - 0.4 - 0.7 * w->from.high, TL_DIM_VOLT, TL_LOWEST,
+                      0);
+        choice_figure(&c, "at the driver", w->to.high, TL_DIM_VOLT, TL_HIGHEST, w->from.low + 0.3);
+    }
+    settle(k, &c);
+}
+
+/* A driver that only pulls low, with a pull to the receiver's rail. */
+static void try_open_drain(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("open drain and pull", 1);
+    tl_leg pull;
+    char value[64];
+    if (w->open_drain == 0) {
+        rule_out(k, c.way, "the driver also drives high");
+        return;
+    }
+    if (!largest_pull(k, w->to.low, k->vol, k->vih, &pull)) {
+        rule_out(k, c.way, "no pull on offer is quick enough");
+        return;
+    }
+    choice_part(&c, "pull", TL_DIM_OHM, &pull);
+    choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, k->vol, k->vih), TL_DIM_SECOND,
+                  TL_HIGHEST, k->edge);
+    choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
+    choice_plan(&c, "- pull: {up: %s, to: RAIL}", plan_value(&pull, k->answer->stock, value));
+    settle(k, &c);
+}
+
+static bool goes_down(const shift_case *k)
+{
+    return k->w->from.high > k->w->to.low;
+}
+
+static void try_clamp(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("series resistor into the clamp", 2);
+    char value[64];
+    if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k) || !(w->injection > 0)) {
+        rule_out(k, c.way,
+                 w->injection > 0 ? "only downwards, one way" : "the receiver's pin allows no injection");
+        return;
+    }
+    for (int i = 0; i < k->answer->stock->count;
+         i++) { /* the smallest that the clamp stands is the quickest */
+        const tl_leg series = leg_of(k->answer->stock, i);
+        if ((w->from.high - k->limit) / series.low > w->injection)
+            continue;
+        choice_part(&c, "series", TL_DIM_OHM, &series);
+        choice_figure(&c, "high margin", k->voh - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+        choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
+        choice_figure(&c, "injected", (w->from.high - k->limit) / series.low, TL_DIM_AMPERE, TL_HIGHEST,
+                      w->injection);
+        choice_figure(&c, "rises in", edge_of(series.high, w->farads, k->voh, k->vol, k->vih), TL_DIM_SECOND,
+                      TL_HIGHEST, k->edge);
+        choice_figure(&c, "falls in", edge_of(series.high, w->farads, -k->vol, -k->limit, -k->vil),
+                      TL_DIM_SECOND, TL_HIGHEST, k->edge);
+        choice_plan(&c, "- series: %s\n- clamp: pin", plan_value(&series, k->answer->stock, value));
+        choice_note(&c, "With the receiver off, the driver feeds it through the clamp.");
+        settle(k, &c);
+        return;
+    }
+    rule_out(k, c.way, "no resistor on offer keeps the injected current low enough");
+}
+
+static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const tl_leg *lower)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("divider", 3);
+    char a[64], b[64];
+    const double least = lower->low / (upper->high + lower->low),
+                 most = lower->high / (upper->low + lower->high);
+    const double ohms = parallel_of(upper->high, lower->high);
+    choice_part(&c, "upper", TL_DIM_OHM, upper);
+    choice_part(&c, "lower", TL_DIM_OHM, lower);
+    choice_figure(&c, "high margin", k->voh * least - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "low margin", k->vil - k->vol * most, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "at the receiver", w->from.high * most, TL_DIM_VOLT, TL_HIGHEST, k->limit);
+    choice_figure(&c, "rises in", edge_of(ohms, w->farads, k->voh * least, k->vol * least, k->vih),
+                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
+    choice_figure(&c, "falls in", edge_of(ohms, w->farads, -k->vol * most, -w->from.high * most, -k->vil),
+                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
+    choice_figure(&c, "driver gives", w->from.high / (upper->low + lower->low), TL_DIM_AMPERE, TL_HIGHEST,
+                  w->drives);
+    choice_plan(&c, "- divider: {upper: %s, lower: %s}", plan_value(upper, k->answer->stock, a),
+                plan_value(lower, k->answer->stock, b));
+    return c;
+}
+
+/* The divider with the least current of all pairs that do it. */
+static void try_divider(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    const tl_stock *stock = k->answer->stock;
+    tl_choice best = {0}, nearest = {0};
+    double nearest_excess = INFINITY;
+    if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k)) {
+        rule_out(k, "divider", "only downwards, one way, from a driver that drives both levels");
+        return;
+    }
+    for (int i = 0; i < stock->count; i++) {
+        for (int j = 0; j < stock->count; j++) {
+            const tl_leg upper = leg_of(stock, i), lower = leg_of(stock, j);
+            const double most = lower.high / (upper.low + lower.high),
+                         amperes = w->from.high / (upper.low + lower.low);
+            if (w->from.high * most > k->limit || (best.parts > 0 && amperes >= best.figure[5].value))
+                continue; /* cheap to tell: never over the limit, never more current than the best so far */
+            const tl_choice c = divider_choice(k, &upper, &lower);
+            const double excess = fmax(0, -c.figure[0].value) + fmax(0, -c.figure[1].value) +
+                                  fmax(0, c.figure[3].value / k->edge - 1) +
+                                  fmax(0, c.figure[5].value / w->drives - 1);
+            if (choice_fits(&c)) {
+                best = c;
+            } else if (excess < nearest_excess) {
+                nearest_excess = excess;
+                nearest = c;
+            }
+        }
+    }
+    if (best.parts > 0)
+        answer_offer(k->answer, &best);
+    else if (nearest.parts > 0)
+        settle(k, &nearest);
+    else
+        rule_out(k, "divider", "none on offer stays within the receiver's limit");
+}
+
+/* The diode points at the driver: it pulls the receiver low, and blocks the driver's high. */
+static void try_diode(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("diode and pull", 4);
+    tl_leg pull;
+    char value[64];
+    if (w->both_ways != 0) {
+        rule_out(k, c.way, "one way only");
+        return;
+    }
+    /* Towards a higher world the driver's high holds the pull down through the diode; only its own level is
+     * sure. */
+    const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh);
+    if (high <= k->vih || !largest_pull(k, high, k->vol + w->diode, k->vih, &pull)) {
+        choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+        if (high <= k->vih)
+            settle(k, &c);
+        else
+            rule_out(k, c.way, "no pull on offer is quick enough");
+        return;
+    }
+    choice_part(&c, "pull", TL_DIM_OHM, &pull);
+    choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "low margin", k->vil - k->vol - w->diode, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, high, k->vol + w->diode, k->vih),
+                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
+    choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
+    choice_plan(&c, "- shifter: {way: diode, drop: %g V}\n- pull: {up: %s, to: RAIL}", w->diode,
+                plan_value(&pull, k->answer->stock, value));
+    settle(k, &c);
+}
+
+static void try_inverter(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("transistor to ground, inverting", 5);
+    tl_leg pull, base = {0};
+    char a[64], b[64];
+    if (w->both_ways != 0 || w->may_invert == 0 || w->open_drain != 0) {
+        rule_out(k, c.way,
+                 w->may_invert == 0 ? "it inverts, and that was not allowed"
+                                    : "one way only, and it must be driven high");
+        return;
+    }
+    const double saturated = 0.3, forced_gain = 20;
+    if (!largest_pull(k, w->to.low, saturated, k->vih, &pull)) {
+        rule_out(k, c.way, "no pull on offer is quick enough");
+        return;
+    }
+    const double needed = w->to.high / pull.low / forced_gain;
+    for (int i = k->answer->stock->count - 1; i >= 0; i--) {
+        base = leg_of(k->answer->stock, i);
+        if ((k->voh - 0.9) / base.high >= needed)
+            break;
+    }
+    choice_part(&c, "pull", TL_DIM_OHM, &pull);
+    choice_part(&c, "base resistor", TL_DIM_OHM, &base);
+    choice_figure(&c, "low margin", k->vil - saturated, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, saturated, k->vih), TL_DIM_SECOND,
+                  TL_HIGHEST, k->edge);
+    choice_figure(&c, "base current, least", (k->voh - 0.9) / base.high, TL_DIM_AMPERE, TL_LOWEST, needed);
+    choice_figure(&c, "driver gives", (w->from.high - 0.65) / base.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
+    choice_plan(&c, "- shifter: {way: inverter, base: %s}\n- pull: {up: %s, to: RAIL}",
+                plan_value(&base, k->answer->stock, a), plan_value(&pull, k->answer->stock, b));
+    choice_note(&c, "Counted on: forced gain 20, saturation 0.3 V, base 0.9 V. Storage time of the "
+                    "transistor comes on top.");
+    settle(k, &c);
+}
+
+/* One N-channel transistor a line, gate on the lower rail, a pull on each side. */
+static void try_n_channel(const shift_case *k)
+{
+    const tl_shift_wish *w = k->w;
+    tl_choice c = way("N-channel transistor a line", 6);
+    const double low = fmin(w->from.low, w->to.low), body_diode = 0.7;
+    const bool from_high_side = w->from.high > w->to.high;
+    tl_leg pull, other;
+    char a[64], b[64];
+    /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
+     * ways. */
+    if (!largest_pull(k, w->to.low, k->vol, k->vih, &pull) ||
+        !largest_pull(k, w->from.low, k->vol, 0.7 * w->from.low, &other)) {
+        rule_out(k, c.way, "no pull on offer is quick enough");
+        return;
+    }
+    choice_part(&c, "pull, receiver", TL_DIM_OHM, &pull);
+    choice_part(&c, "pull, driver", TL_DIM_OHM, &other);
+    choice_figure(&c, "gate over source",
+                  low - k->vol - (from_high_side || w->both_ways != 0 ? body_diode : 0), TL_DIM_VOLT,
+                  TL_LOWEST, w->threshold);
+    choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "rises in",
+                  fmax(edge_of(pull.high, w->farads, w->to.low, k->vol, k->vih),
+                       edge_of(other.high, w->farads, w->from.low, k->vol, 0.7 * w->from.low)),
+                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
+    choice_figure(&c, "driver takes", w->to.high / pull.low + w->from.high / other.low, TL_DIM_AMPERE,
+                  TL_HIGHEST, w->drives);
+    choice_plan(&c,
+                "- pull: {up: %s, to: FROM}\n- shifter: {way: n-channel, gate: LOWER, threshold: %g V, "
+                "diode: 0.7 V}\n- pull: {up: %s, to: TO}",
+                plan_value(&other, k->answer->stock, a), w->threshold,
+                plan_value(&pull, k->answer->stock, b));
+    choice_note(&c, "Source to the lower side, gate to its rail. Works both ways.");
+    settle(k, &c);
+}
+
+static void try_buffer(const shift_case *k)
+{
+    tl_choice c = way("buffer", 7);
+    if (k->w->both_ways != 0 || k->w->open_drain != 0) {
+        rule_out(k, c.way, "one way, for driven lines; there are special ones for both");
+        return;
+    }
+    choice_figure(&c, "input high, at most", k->voh, TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(&c, "input low, at least", k->vol, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    choice_plan(&c, "- shifter: {way: buffer, supply: TO, vil: %g V, vih: %g V, limits: -0.3 V .. %g V}",
+                k->vol, k->voh, k->w->from.high);
+    choice_note(&c,
+                "Choose one on the receiver's supply whose input thresholds lie between these levels and "
+                "whose input stands %s. Its own speed is not in this table: the data sheet must give it %s.",
+                say(k->w->from.high, TL_DIM_VOLT), say(k->w->bits_per_second, TL_DIM_HERTZ));
+    answer_offer(k->answer, &c);
+}
+
+static void try_every_way(const shift_case *k)
+{
+    try_direct(k);
+    try_open_drain(k);
+    try_clamp(k);
+    try_divider(k);
+    try_diode(k);
+    try_inverter(k);
+    try_n_channel(k);
+    try_buffer(k);
+}
+
+static shift_case case_of(const tl_shift_wish *w, double bits_per_second, tl_answer *answer)
+{
+    return (shift_case){w,
+                        w->vol,
+                        or_else(w->voh, w->from.low - 0.4),
+                        or_else(w->vil, 0.3 * w->to.low),
+                        or_else(w->vih, 0.7 * w->to.high),
+                        or_else(w->limit, w->to.low + 0.3),
+                        w->edge_share / bits_per_second,
+                        answer};
+}
+
+/* The nearest thing that would work: the highest rate, halving, at which some way does it. */
+static void refuse_with_slower_rate(const tl_shift_wish *w, tl_answer *answer)
+{
+    double rate = w->bits_per_second;
+    for (int i = 0; i < 40; i++) {
+        rate /= 2;
+        tl_answer *slower = tl_answer_new(answer->stock, 1);
+        const shift_case k = case_of(w, rate, slower);
+        try_every_way(&k);
+        const char *way = slower->count > 0 ? slower->choices[0].way : NULL;
+        tl_answer_free(slower);
+        if (way != NULL) {
+            answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                          "no way meets levels, direction and speed together; at %s it would be: %s",
+                          say(rate, TL_DIM_HERTZ), way);
+            return;
+        }
+    }
+    answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                  "no way meets these levels and this direction at any speed: other levels, or a transistor "
+                  "with a lower threshold");
+}
+
+void tl_size_shift(const tl_shift_wish *w, tl_answer *answer)
+{
+    if (!is_range(&w->from) || !is_range(&w->to) || w->from.low <= 0 || w->to.low <= 0 || w->vol < 0 ||
+        !(w->drives > 0) || !(w->bits_per_second > 0) || !(w->farads > 0) ||
+        !(w->edge_share > 0 && w->edge_share <= 1) || w->diode < 0 || w->threshold < 0 || w->injection < 0) {
+        answer_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a shift needs the supplies of driver and receiver, a bit rate and a capacitance, all above 0");
+        return;
+    }
+    const shift_case k = case_of(w, w->bits_per_second, answer);
+    answer_note(answer, "Driver: low at most %s, high at least %s, up to %s.", say(k.vol, TL_DIM_VOLT),
+                say(k.voh, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT));
+    answer_note(answer, "Receiver: low at most %s, high at least %s, never above %s.",
+                say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
+    answer_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
+                say(k.edge, TL_DIM_SECOND));
+    try_every_way(&k);
+    if (answer->count == 0)
+        refuse_with_slower_rate(w, answer);
+}

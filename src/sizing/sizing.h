@@ -1,0 +1,51 @@
+/* What the sizings share: filling answers, and the one engine that tries every value of a single part. */
+#ifndef TL_SIZE_INTERNAL_H
+#define TL_SIZE_INTERNAL_H
+
+#include "base/memory.h"
+#include "tinyladder/design/sizing.h"
+#include <math.h>
+
+void answer_refuse(tl_answer *answer, tl_size_status status, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
+void answer_note(tl_answer *answer, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* Keeps the choice if it is among the best; equal scores stay in the order they came. */
+void answer_offer(tl_answer *answer, const tl_choice *choice);
+tl_miss *answer_miss(tl_answer *answer, const tl_choice *choice, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
+
+void choice_part(tl_choice *choice, const char *name, tl_dimension dimension, const tl_leg *leg);
+void choice_figure(tl_choice *choice, const char *name, double value, tl_dimension dimension,
+                   tl_extreme extreme, double limit);
+void choice_plan(tl_choice *choice, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void choice_note(tl_choice *choice, const char *format, ...) __attribute__((format(printf, 2, 3)));
+bool figure_broken(const tl_size_figure *figure);
+bool choice_fits(const tl_choice *choice);
+
+tl_leg leg_of(const tl_stock *stock, int index);
+tl_leg leg_exact(double value);
+/* `47k ±1 %` or `22k ±1 % + 4k7 ±1 %` as a plan wants it; without tolerance where the leg is given. stock is
+ * needed for two parts only. */
+char *plan_value(const tl_leg *leg, const tl_stock *stock, char text[64]);
+
+/* A quantity in running text; a few of them can stand in one call. */
+const char *say(double value, tl_dimension dimension);
+/* A figure's value, rounded so that it stays a bound; likewise a limit that it is held against is never made
+ * laxer. */
+const char *say_figure(const tl_size_figure *figure);
+const char *say_limit(const tl_size_figure *figure);
+
+/*
+ * Tries every value of the stock in one place of a circuit: work_out() makes the choice, with its figures,
+ * limits and score. Those that fit are offered; for every figure the nearest value that breaks this one alone
+ * becomes a miss.
+ */
+typedef void work_out_one(const void *wish, const tl_leg *leg, tl_choice *choice);
+void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer);
+
+double parallel_of(double a, double b);
+bool is_said(double value);
+bool is_range(const tl_quantity *quantity);     /* said, and low <= high */
+double or_else(double value, double otherwise); /* value where it was said */
+
+#endif

@@ -1,0 +1,463 @@
+/* Every other sizing: published values, points inside the ranges against the worst cases, impossible wishes,
+ * nonsense. */
+#include "support.h"
+#include "tinyladder/design/sizing.h"
+#include <math.h>
+#include <string.h>
+
+static const tl_quantity logic = {3.234, 3.3, 3.366, true};
+
+static tl_quantity span(double low, double high)
+{
+    return (tl_quantity){low, (low + high) / 2, high, true};
+}
+
+static const tl_size_figure *figure(const tl_choice *c, const char *name)
+{
+    for (int i = 0; i < c->figures; i++) {
+        if (strcmp(c->figure[i].name, name) == 0)
+            return &c->figure[i];
+    }
+    CU_FAIL("no such figure");
+    return &c->figure[0];
+}
+
+/* A value that some corner or inner point gives must lie on the right side of the figure that bounds it. */
+static void bounded(const char *what, const tl_choice *c, const char *name, double found)
+{
+    const tl_size_figure *f = figure(c, name);
+    const double slack = 1e-9 * (fabs(found) + fabs(f->value));
+    CHECK_ROW(what, f->extreme == TL_LOWEST ? found >= f->value - slack : found <= f->value + slack);
+}
+
+static double point(double low, double high, int n)
+{
+    return low + (high - low) * (n % 2 ? even_between(0, 1) : round(even_between(0, 1)));
+}
+
+static double inside(const tl_quantity *q, int n)
+{
+    return point(q->low, q->high, n);
+}
+
+static double of_leg(const tl_leg *leg, int n)
+{
+    return point(leg->low, leg->high, n);
+}
+
+enum { POINTS = 12500 }; /* eight sizings: 100 000 in all */
+
+static void no_point_exceeds_a_partner_or_a_feed(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0.05);
+    tl_answer *a = tl_answer_new(&stock, 1), *b = tl_answer_new(&stock, 1);
+    tl_partner_wish p = tl_partner_wish_default();
+    p.sensor = span(1e3, 50e3);
+    p.rail = logic;
+    tl_size_partner(&p, a);
+    tl_feed_wish f = tl_feed_wish_default();
+    f.track = span(8e3, 12e3);
+    f.rail = span(4.75, 5.25);
+    f.tracks = 2;
+    f.limit = 3.2;
+    tl_size_feed(&f, b);
+    CU_ASSERT_FATAL(a->count == 1 && b->count == 1);
+    for (int n = 0; n < POINTS; n++) {
+        const double r = inside(&p.sensor, n), rp = of_leg(&a->choices[0].part[0], n), v = inside(&p.rail, n);
+        bounded("partner tap", &a->choices[0], "tap, highest", v * rp / (r + rp));
+        bounded("partner tap", &a->choices[0], "tap, lowest", v * rp / (r + rp));
+        bounded("partner current", &a->choices[0], "current", v / (r + rp));
+        bounded("partner ohms", &a->choices[0], "pin sees", r * rp / (r + rp));
+        bounded("sensor heat", &a->choices[0], "heat in sensor", v * v * r / (r + rp) / (r + rp));
+        /* Two tracks, wipers anywhere: solved from the top node down. */
+        const double t1 = inside(&f.track, n), t2 = inside(&f.track, n + 1),
+                     rf = of_leg(&b->choices[0].part[0], n), vf = inside(&f.rail, n), x = even_between(0, 1);
+        const double both = t1 * t2 / (t1 + t2), above = (1 - x) * t1 + rf * t2 / (rf + t2), below = x * t1;
+        bounded("feed top", &b->choices[0], "top, highest", vf * both / (both + rf));
+        bounded("feed top", &b->choices[0], "top, lowest", vf * both / (both + rf));
+        bounded("feed current", &b->choices[0], "current", vf / (both + rf));
+        bounded("wiper ohms", &b->choices[0], "pin sees", above * below / (above + below));
+        bounded("feed power", &b->choices[0], "feed power", vf * vf * rf / (both + rf) / (both + rf));
+    }
+    tl_answer_free(a);
+    tl_answer_free(b);
+    tl_stock_free(&stock);
+}
+
+static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0.05);
+    tl_answer *up = tl_answer_new(&stock, 1), *down = tl_answer_new(&stock, 1),
+              *lamp = tl_answer_new(&stock, 1), *loop = tl_answer_new(&stock, 1);
+    tl_pull_wish u = tl_pull_wish_default(), d;
+    u.rail = logic;
+    u.closed_ohms = 100;
+    u.farads = 1e-9;
+    u.longest_edge = 1e-3;
+    d = u;
+    d.down = 1;
+    tl_size_pull(&u, up);
+    tl_size_pull(&d, down);
+    tl_lamp_wish l = tl_lamp_wish_default();
+    l.supply = logic;
+    l.forward = span(1.9, 2.2);
+    l.amperes = 4e-3;
+    l.most_drop = 0.4;
+    tl_size_lamp(&l, lamp);
+    tl_loop_wish o = tl_loop_wish_default();
+    o.limit = 3.5;
+    o.supply = span(22, 26);
+    tl_size_loop(&o, loop);
+    CU_ASSERT_FATAL(up->count == 1 && down->count == 1 && lamp->count == 1 && loop->count == 1);
+    for (int n = 0; n < POINTS; n++) {
+        const double v = inside(&logic, n), r = of_leg(&up->choices[0].part[0], n), rc = point(0, 100, n),
+                     i = point(0, u.leakage, n);
+        /* At the figure's own rail corner the level is compared with that corner's threshold. */
+        const tl_size_figure *idle = figure(&up->choices[0], "idle level"),
+                             *closed = figure(&up->choices[0], "closed level");
+        CU_ASSERT(v - r * i - 0.7 * v >= idle->value - idle->limit - 1e-9);
+        CU_ASSERT(0.3 * v - v * rc / (r + rc) >= closed->limit - closed->value - 1e-9);
+        bounded("pull current", &up->choices[0], "current, closed", v / (r + rc));
+        bounded("rise", &up->choices[0], "rises back in",
+                r * u.farads * log((v - r * i - 0) / (v - r * i - 0.7 * v)));
+        const double rd = of_leg(&down->choices[0].part[0], n);
+        bounded("fall", &down->choices[0], "falls back in",
+                rd * u.farads * log((v - rd * i) / (0.3 * v - rd * i)));
+        const double rs = of_leg(&lamp->choices[0].part[0], n), vf = inside(&l.forward, n),
+                     drop = point(0, 0.4, n), amperes = (v - vf - drop) / rs;
+        bounded("lamp", &lamp->choices[0], "current, most", amperes);
+        bounded("lamp", &lamp->choices[0], "current, least", amperes);
+        bounded("lamp power", &lamp->choices[0], "power", amperes * amperes * rs);
+        const double load = of_leg(&loop->choices[0].part[0], n);
+        bounded("loop", &loop->choices[0], "at 4 mA", 0.004 * load);
+        bounded("loop", &loop->choices[0], "at the most", 0.025 * load);
+        bounded("loop", &loop->choices[0], "left for the loop", inside(&o.supply, n) - 0.020 * load);
+    }
+    tl_answer_free(up);
+    tl_answer_free(down);
+    tl_answer_free(lamp);
+    tl_answer_free(loop);
+    tl_stock_free(&stock);
+}
+
+/* Levels of a ladder, any corner, any contact, any converter error: inside the interval that its choice
+ * prints. */
+static void no_point_leaves_its_ladder_interval(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.05);
+    for (int star = 0; star < 2; star++) {
+        tl_ladder_wish w = tl_ladder_wish_default();
+        w.buttons = 5;
+        w.star = star;
+        w.contact_ohms = 50;
+        tl_answer *answer = tl_answer_new(&stock, 1);
+        tl_size_ladder(&w, answer);
+        CU_ASSERT_FATAL(answer->count == 1);
+        const tl_choice *c = &answer->choices[0];
+        double low[6] = {1e9, 1e9, 1e9, 1e9, 1e9, 4091}, high[6] = {0};
+        for (int n = 0; n < POINTS; n++) {
+            const double pull = of_leg(&c->part[0], n), contact = point(0, 50, n);
+            double sum = 0;
+            for (int i = 0; i < 5; i++) {
+                const double own = of_leg(&c->part[1 + i], n + i);
+                sum = star != 0 ? own : sum + own;
+                const double counts =
+                    4096 * (sum + contact) / (pull + sum + contact) + point(-4.5, 4.5, n + 1);
+                low[i] = fmin(low[i], counts);
+                high[i] = fmax(high[i], counts);
+            }
+        }
+        for (int i = 0; i < 5; i++)
+            CU_ASSERT(low[i + 1] - high[i] >= figure(c, "least apart")->value - 1e-9);
+        tl_answer_free(answer);
+    }
+    tl_stock_free(&stock);
+}
+
+/* For three buttons every choice of values can be tried: the search must find the largest distance. */
+static void a_ladder_is_the_best_there_is(void)
+{
+    tl_stock stock = tl_stock_series(TL_E6, 100, 1e6, 0.05);
+    tl_ladder_wish w = tl_ladder_wish_default();
+    tl_answer *answer = tl_answer_new(&stock, 1);
+    double best = 0;
+    w.buttons = 3;
+    tl_size_ladder(&w, answer);
+    for (int p = 0; p < stock.count; p++) {
+        if (stock.parts[p].value < w.pull / 3 || stock.parts[p].value > w.pull * 3)
+            continue;
+        for (int i = 0; i < stock.count; i++) {
+            for (int j = 0; j < stock.count; j++) {
+                const double pull = stock.parts[p].value, s1 = stock.parts[i].value,
+                             s2 = s1 + stock.parts[j].value;
+                const double low1 = 4096 * s1 * 0.95 / (s1 * 0.95 + pull * 1.05) - 4.5,
+                             high1 = 4096 * s1 * 1.05 / (s1 * 1.05 + pull * 0.95) + 4.5;
+                const double low2 = 4096 * s2 * 0.95 / (s2 * 0.95 + pull * 1.05) - 4.5,
+                             high2 = 4096 * s2 * 1.05 / (s2 * 1.05 + pull * 0.95) + 4.5;
+                best = fmax(best, fmin(fmin(low1 - 4.5, low2 - high1), 4091 - high2));
+            }
+        }
+    }
+    CU_ASSERT(answer->count == 1 && near(figure(&answer->choices[0], "least apart")->value, best, 1e-9));
+    tl_answer_free(answer);
+    tl_stock_free(&stock);
+}
+
+static void bus_pulls_are_as_published(void)
+{
+    static const struct {
+        const char *name;
+        tl_bus_mode mode;
+        double low, high, farads, least, most;
+        bool possible;
+    } rows[] = {
+        {"fast, 3.3 V, 200 pF", TL_BUS_FAST, 3.3, 3.3, 200e-12, 966.7, 1770.3, true},
+        {"standard, 5 V, 400 pF", TL_BUS_STANDARD, 5, 5, 400e-12, 1533.3, 2950.5, true},
+        {"fast, 1.8 V", TL_BUS_FAST, 1.8, 1.8, 100e-12, 720, 3540.7, true},
+        {"a rail across the step at 2 V", TL_BUS_FAST, 1.8, 2.2, 100e-12, 800, 3540.7, true},
+        {"fast-plus, 3.3 V, 400 pF", TL_BUS_FAST_PLUS, 3.3, 3.3, 400e-12, 145, 354.1, true},
+        {"standard at 2 V has no level", TL_BUS_STANDARD, 2, 2, 100e-12, 0, 0, false},
+        {"too much capacitance", TL_BUS_FAST, 3.3, 3.3, 401e-12, 0, 0, false},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const tl_bus_wish w = {(int)rows[i].mode, span(rows[i].low, rows[i].high), rows[i].farads};
+        double least = 0, most = 0;
+        char why[240];
+        CHECK_ROW(rows[i].name, tl_bus_limits(&w, &least, &most, why) == rows[i].possible);
+        CHECK_ROW(rows[i].name, near(least, rows[i].least, 1e-4) && near(most, rows[i].most, 1e-4));
+    }
+    tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
+    tl_answer *answer = tl_answer_new(&stock, 5);
+    const tl_bus_wish crossing = {TL_BUS_FAST, span(5, 5), 400e-12}; /* 1533 ohm at least, 885 at most */
+    tl_size_bus_pull(&crossing, answer);
+    CU_ASSERT(answer->status == TL_SIZE_IMPOSSIBLE && strstr(answer->refusal, "less capacitance") != NULL);
+    tl_answer_free(answer);
+    tl_stock_free(&stock);
+}
+
+static void sizes_are_those_worked_out_by_hand(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0);
+    tl_answer *a[6];
+    for (int i = 0; i < 6; i++)
+        a[i] = tl_answer_new(&stock, 3);
+    tl_partner_wish p = tl_partner_wish_default();
+    p.sensor = span(1e3, 100e3);
+    p.rail = logic;
+    tl_size_partner(&p, a[0]); /* sqrt(1k * 100k) = 10k */
+    CU_ASSERT(a[0]->choices[0].part[0].nominal == 10e3);
+    tl_guard_wish g = tl_guard_wish_default();
+    g.rail = span(5, 5);
+    g.pin_amperes = 10e-3;
+    tl_size_guard(&g, a[1]); /* 5 V / 10 mA = 500, the next is 510 */
+    CU_ASSERT(a[1]->choices[0].part[0].nominal == 510);
+    tl_injection_wish j = tl_injection_wish_default();
+    j.fault = span(-12, 24);
+    j.rail = span(3, 3.6);
+    j.amperes = 1e-3;
+    tl_size_injection(&j, a[2]); /* (24 - 3.3) / 1 mA = 20.7k; below ground 11.7k would do */
+    CU_ASSERT(a[2]->choices[0].part[0].nominal == 22e3);
+    j.unpowered = 1; /* 23.7k */
+    tl_size_injection(&j, a[3]);
+    CU_ASSERT(a[3]->choices[0].part[0].nominal == 24e3);
+    tl_reservoir_wish r = tl_reservoir_wish_default();
+    r.source_ohms = 10e3;
+    r.rate = 1;
+    r.capacitor_tolerance = 0;
+    r.converter.sample_farads = 12e-12; /* 12 pF * 8191 = 98.3 nF */
+    tl_size_reservoir(&r, a[4]);
+    CU_ASSERT(a[4]->choices[0].part[0].nominal == 100e-9);
+    r.rate = 1e6; /* 10k * 12p * 1M = 12 % of the difference, for ever */
+    tl_size_reservoir(&r, a[5]);
+    CU_ASSERT(a[5]->status == TL_SIZE_IMPOSSIBLE && strstr(a[5]->refusal, "at most 1.017 kHz") != NULL);
+    const tl_size_converter published = {3, 12, 8e-12, 1e3, 792.96e-9}; /* half an LSB behind 10 kohm */
+    CU_ASSERT(near(tl_converter_longest_ohms(&published), 10e3, 1e-4));
+    for (int i = 0; i < 6; i++)
+        tl_answer_free(a[i]);
+    tl_stock_free(&stock);
+}
+
+/* The way that is found first, and why each cheaper one is not it. */
+static void shifts_take_the_cheapest_way(void)
+{
+    static const struct {
+        const char *name;
+        double from, to, rate, injection;
+        int both, drain, invert;
+        const char *first;
+    } rows[] = {
+        {"3.3 V into 3.3 V", 3.3, 3.3, 1e6, 0, 0, 0, 0, "none needed"},
+        {"5 V down", 5, 3.3, 1e5, 0, 0, 0, 0, "divider"},
+        {"5 V down, the clamp may carry it", 5, 3.3, 1e5, 1e-3, 0, 0, 0, "series resistor into the clamp"},
+        {"5 V down, too quick for resistors", 5, 3.3, 50e6, 0, 0, 0, 0, "buffer"},
+        {"3.3 V up", 3.3, 5, 1e5, 0, 0, 0, 0, "N-channel transistor a line"},
+        {"3.3 V up, inverted will do", 3.3, 5, 1e5, 0, 0, 0, 1, "transistor to ground, inverting"},
+        {"open drain up", 3.3, 5, 1e5, 0, 0, 1, 0, "open drain and pull"},
+        {"both ways", 3.3, 5, 1e5, 0, 1, 0, 0, "N-channel transistor a line"},
+        {"1.8 V both ways: the channel does not open", 1.8, 5, 1e5, 0, 1, 0, 0, NULL},
+    };
+    tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_shift_wish w = tl_shift_wish_default();
+        w.from = span(rows[i].from, rows[i].from);
+        w.to = span(rows[i].to, rows[i].to);
+        w.bits_per_second = rows[i].rate;
+        w.injection = rows[i].injection;
+        w.both_ways = rows[i].both;
+        w.open_drain = rows[i].drain;
+        w.may_invert = rows[i].invert;
+        tl_answer *answer = tl_answer_new(&stock, 8);
+        tl_size_shift(&w, answer);
+        CHECK_ROW(rows[i].name, rows[i].first == NULL ? answer->count == 0
+                                                      : answer->count > 0 && strcmp(answer->choices[0].way,
+                                                                                    rows[i].first) == 0);
+        CHECK_ROW(rows[i].name, answer->count + answer->miss_count == 8); /* every way is answered for */
+        tl_answer_free(answer);
+    }
+    tl_stock_free(&stock);
+}
+
+static void drivers_followers_and_filters_say_why(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
+    tl_answer *d = tl_answer_new(&stock, 5), *f = tl_answer_new(&stock, 5), *g = tl_answer_new(&stock, 5),
+              *m = tl_answer_new(&stock, 5);
+    tl_driver_wish relay = tl_driver_wish_default();
+    relay.supply = span(12, 12);
+    relay.load = span(120, 120); /* 100 mA: 5 mA into the base at a forced gain of 20 */
+    relay.henries = 0.1;
+    relay.high = span(2.9, 3.3);
+    relay.pin_amperes = 8e-3;
+    relay.on_ohms = 0.5;
+    tl_size_driver(&relay, d);
+    CU_ASSERT(d->count == 4 && strcmp(d->choices[0].way, "bipolar transistor") == 0 &&
+              d->choices[0].part[0].nominal == 390); /* (2.9 - 0.9) / 5 mA = 400 */
+    CU_ASSERT(near(figure(&d->choices[0], "diode carries")->value, 0.1, 1e-12) &&
+              strstr(d->misses[0].why, "coil") != NULL);
+    tl_follower_wish weak = tl_follower_wish_default();
+    weak.source = span(0.1, 3);
+    weak.source_ohms = 1e6;
+    weak.supply = span(4.75, 5.25);
+    weak.out_high = weak.in_high = 1.2;
+    weak.bias = 1e-9;
+    weak.limit = 3.5;
+    tl_size_follower(&weak, f);
+    CU_ASSERT(f->count == 5 && strcmp(f->choices[0].way, "follower and divider") ==
+                                   0); /* 5.25 V - 1.2 V can stand on the pin */
+    CU_ASSERT(near(figure(&f->choices[0], "bias and offset cost")->value, 1e-3, 1e-12));
+    tl_filter_wish rc = tl_filter_wish_default();
+    rc.keep = 1;
+    rc.reject = 50;
+    tl_size_filter(&rc, g);
+    CU_ASSERT(g->count == 5 && figure(&g->choices[0], "kept")->value >= 89.1 &&
+              figure(&g->choices[0], "falls by")->value >= 10);
+    tl_mux_wish mux = tl_mux_wish_default();
+    mux.on_ohms = span(70, 200);
+    mux.source_ohms = 10e3;
+    mux.common_farads = 25e-12;
+    mux.off_leakage = 10e-9;
+    mux.converter = (tl_size_converter){3.3, 12, 12e-12, 1500, 30e-6};
+    tl_size_mux(&mux, m);
+    CU_ASSERT(m->count >= 1 && near(figure(&m->choices[0], "leakage costs")->value, 7 * 10e-9 * 10200, 1e-9));
+    /* Exact, so below the safe closed form, and above what either capacitor alone would need. */
+    const double needs = figure(&m->choices[0], "acquisition")->value, ln = log(8192);
+    CU_ASSERT(needs < (10200 * 37e-12 + 1500 * 12e-12) * ln && needs > 10200 * 25e-12 * ln);
+    tl_answer_free(d);
+    tl_answer_free(f);
+    tl_answer_free(g);
+    tl_answer_free(m);
+    tl_stock_free(&stock);
+}
+
+static void colour_bands_are_those_of_the_standard(void)
+{
+    static const struct {
+        double ohms, tolerance;
+        const char *bands;
+    } rows[] = {
+        {4700, 0.05, "yellow violet red gold "},
+        {4700, 0.01, "yellow violet black brown brown "},
+        {10, 0.1, "brown black black silver "},
+        {2.2, 0.05, "red red gold gold "},
+        {0.47, 0.05, "yellow violet silver gold "},
+        {0.047, 0.05, "yellow violet pink gold "},
+        {1e6, 0.02, "brown black black yellow red "},
+        {52.3e3, 0.001, "green red orange red violet "},
+        {47e3, 0.2, "yellow violet orange "},
+        {1.234e3, 0.01, ""},
+        {0, 0.01, ""},
+        {9.1e9, 0.005, "white brown black violet "},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const char *bands[TL_BANDS_MOST];
+        char text[100] = "";
+        const int count = tl_colour_bands(rows[i].ohms, rows[i].tolerance, bands);
+        for (int b = 0; b < count; b++) {
+            strcat(text, bands[b]);
+            strcat(text, " ");
+        }
+        CHECK_ROW(rows[i].bands, strncmp(text, rows[i].bands, strlen(rows[i].bands)) == 0 &&
+                                     (rows[i].bands[0] != '\0' || count == 0));
+    }
+}
+
+/* An empty wish of each kind is nonsense, never a crash; and so is one whose every number is not a number. */
+static void empty_wishes_are_nonsense(void)
+{
+    tl_stock stock = tl_stock_series(TL_E6, 10, 1e6, 0.01);
+#define EMPTY_IS_NONSENSE(kind, size)                                                                        \
+    {                                                                                                        \
+        const tl_##kind##_wish wish = tl_##kind##_wish_default();                                            \
+        tl_answer *answer = tl_answer_new(&stock, 3);                                                        \
+        size(&wish, answer);                                                                                 \
+        CHECK_ROW(#kind,                                                                                     \
+                  answer->status == TL_SIZE_NONSENSE && answer->count == 0 && answer->refusal[0] != '\0');   \
+        tl_answer_free(answer);                                                                              \
+    }
+    EMPTY_IS_NONSENSE(divider, tl_size_divider)
+    EMPTY_IS_NONSENSE(partner, tl_size_partner)
+    EMPTY_IS_NONSENSE(feed, tl_size_feed)
+    EMPTY_IS_NONSENSE(follower, tl_size_follower)
+    EMPTY_IS_NONSENSE(pull, tl_size_pull)
+    EMPTY_IS_NONSENSE(guard, tl_size_guard)
+    EMPTY_IS_NONSENSE(lamp, tl_size_lamp)
+    EMPTY_IS_NONSENSE(driver, tl_size_driver)
+    EMPTY_IS_NONSENSE(loop, tl_size_loop)
+    EMPTY_IS_NONSENSE(bus, tl_size_bus_pull)
+    EMPTY_IS_NONSENSE(shift, tl_size_shift)
+    EMPTY_IS_NONSENSE(mux, tl_size_mux)
+    EMPTY_IS_NONSENSE(ladder, tl_size_ladder)
+    EMPTY_IS_NONSENSE(filter, tl_size_filter)
+    EMPTY_IS_NONSENSE(reservoir, tl_size_reservoir)
+    EMPTY_IS_NONSENSE(injection, tl_size_injection)
+#undef EMPTY_IS_NONSENSE
+    tl_stock_free(&stock);
+}
+
+static void a_stock_counts_what_is_taken(void)
+{
+    tl_stock stock = {0};
+    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 2, 0});
+    tl_stock_add(&stock, (tl_stock_part){1000, 0.01, 0.25, -1, 0});
+    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 1, 0});
+    CU_ASSERT(stock.count == 2 && stock.parts[0].value == 1000 && stock.parts[1].count == 3);
+    CU_ASSERT(tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 4700));
+    CU_ASSERT(stock.count == 1 && !tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 1000) &&
+              stock.count == 1);
+    tl_stock_free(&stock);
+}
+
+CU_TestInfo sizing_tests[] = {
+    {"no point exceeds a partner or a feed", no_point_exceeds_a_partner_or_a_feed},
+    {"no point exceeds a pull, a lamp or a loop", no_point_exceeds_a_pull_a_lamp_or_a_loop},
+    {"no point leaves its ladder interval", no_point_leaves_its_ladder_interval},
+    {"a ladder is the best there is", a_ladder_is_the_best_there_is},
+    {"bus pulls are as published", bus_pulls_are_as_published},
+    {"sizes are those worked out by hand", sizes_are_those_worked_out_by_hand},
+    {"shifts take the cheapest way", shifts_take_the_cheapest_way},
+    {"drivers, followers and filters say why", drivers_followers_and_filters_say_why},
+    {"colour bands are those of the standard", colour_bands_are_those_of_the_standard},
+    {"empty wishes are nonsense", empty_wishes_are_nonsense},
+    {"a stock counts what is taken", a_stock_counts_what_is_taken},
+    CU_TEST_INFO_NULL,
+};
