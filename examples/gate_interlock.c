@@ -3,7 +3,7 @@
 
 static const tl_output fan TL_ROM = {.line = DEW_FAN, .as = TL_OUTPUT_FOLLOW, .safe = TL_SAFE_OFF};
 
-static tl_status follow_gate(const tl_port *port, FILE *out)
+static tl_status follow_condition(const tl_port *port, FILE *out)
 {
     bool closed = false, on = false;
     tl_status status = tl_port_line_use(port, GATE_CLOSED, TL_LINE_INPUT);
@@ -32,7 +32,7 @@ static tl_status guard(const tl_port *port, FILE *out)
 {
     tl_status status = tl_output_open(port, &fan);
     if (status == TL_OK)
-        status = follow_gate(port, out);
+        status = follow_condition(port, out);
     return first_trouble(status, tl_output_release(port, &fan));
 }
 

@@ -1,4 +1,5 @@
-/* How far has the roof rolled? A contact closes once a turn and bounces; a counter beside it tells of misses.
+/* How far has the roof rolled? A contact closes once a turn and bounces; a counter beside it tells of
+ * rejected.
  */
 #include "example.h"
 

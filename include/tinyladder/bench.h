@@ -14,8 +14,8 @@
 
 #include "tinyladder/button.h"
 #include "tinyladder/design/circuit.h"
-#include "tinyladder/port.h"
 #include "tinyladder/design/measurement.h"
+#include "tinyladder/port.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -68,9 +68,9 @@ typedef struct tl_bench_reading {
  * Reads a signal. A contact is debounced: three steady times pass.
  * @return What the net said; the port's own trouble is in reading->status.
  */
-tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
+tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** The same with a mean of so many samples instead of what the plan says; 0 for the plan's. */
-tl_net_fault tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
+tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
 /** How a contact of the plan is told to the core. */
 tl_button_config tl_bench_button(const tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
@@ -81,7 +81,7 @@ tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 
 /** The volts at a point of the plan, such as `house-battery.divider`. @return TL_NET_FLOATING: there is no
  * such point. */
-tl_net_fault tl_bench_node_volts(tl_bench *bench, const char *name, double *volts);
+tl_net_status tl_bench_node_volts(tl_bench *bench, const char *name, double *volts);
 /** The real value of a parameter of the plan's circuit, nothing happening to it. */
 double tl_bench_value(const tl_bench *bench, int param);
 

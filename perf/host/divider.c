@@ -37,19 +37,19 @@ static double enumerate(const double *legs, size_t count, double volts, double l
 int main(void)
 {
     tl_stock stock = tl_stock_series(TL_E96, 10, 10e6, 0.01);
-    tl_divider_wish wish = tl_divider_wish_default();
-    wish.source = (tl_quantity){10.5, 12.65, 14.8, true};
-    wish.limit = 3.2;
-    wish.most_tap_ohms = 10e3;
-    wish.parts = 2;
-    wish.order = TL_ORDER_SHARE;
+    tl_divider_requirement requirement = tl_divider_requirement_default();
+    requirement.source = (tl_quantity){10.5, 12.65, 14.8, true};
+    requirement.limit = 3.2;
+    requirement.most_tap_ohms = 10e3;
+    requirement.parts = 2;
+    requirement.order = TL_ORDER_SHARE;
     double quickest = INFINITY;
     for (int run = 0; run < 5; run++) {
-        tl_answer *answer = tl_answer_new(&stock, 5);
+        tl_size_result *answer = tl_size_result_new(&stock, 5);
         const double start = seconds();
-        tl_size_divider(&wish, answer);
+        tl_size_divider(&requirement, answer);
         quickest = fmin(quickest, seconds() - start);
-        tl_answer_free(answer);
+        tl_size_result_free(answer);
     }
     static double legs[6000];
     size_t count = 0;

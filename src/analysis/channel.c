@@ -56,7 +56,7 @@ static double share_left(const tl_signal_nodes *nodes, tl_transient *transient, 
 
 /* How far the sampling capacitor may have to go, in counts: from a precharge where the part has one, else
  * from the far end of the span. */
-static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *worst,
+static double farthest_counts(const tl_circuit *c, int signal, const tl_worst_case *worst,
                               const tl_analog_path *path)
 {
     const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
@@ -72,12 +72,12 @@ static double farthest_counts(const tl_circuit *c, int signal, const tl_worst *w
  * their tolerance, the sampling capacitor coming from the far end of the span. A converter whose file says
  * nothing of its sampling settles by itself.
  */
-static tl_net_fault choose_acquisition(const tl_circuit *c, int signal, const tl_worst *worst,
-                                       tl_analog_path *path)
+static tl_net_status choose_acquisition(const tl_circuit *c, int signal, const tl_worst_case *worst,
+                                        tl_analog_path *path)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
-    const tl_written *wanted = &c->plan->signals[signal].acquisition;
+    const tl_located *wanted = &c->plan->signals[signal].acquisition;
     if (nodes->sampled == TL_NET_NONE || converter->acquisition_count == 0) {
         path->acquisition = converter->acquisition_count > 0 ? converter->acquisition[0] : 0;
         return TL_NET_SOLVED;
@@ -132,7 +132,8 @@ static double counts_after_switch(const tl_circuit *c, int signal, tl_transient 
 
 /* How long to wait after switching: as the plan says, or until a quarter of a count is left. What is left
  * adds to the settling error. */
-static tl_net_fault choose_dwell(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
+static tl_net_status choose_dwell(const tl_circuit *c, int signal, const tl_worst_case *worst,
+                                  tl_analog_path *path)
 {
     const int mux = c->plan->pins[c->plan->signals[signal].pin].mux;
     if (mux == TL_NONE)
@@ -154,13 +155,13 @@ static tl_net_fault choose_dwell(const tl_circuit *c, int signal, const tl_worst
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
-static tl_net_fault straight_line(const tl_circuit *c, int signal, double *slope, double *shift)
+static tl_net_status straight_line(const tl_circuit *c, int signal, double *slope, double *shift)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     double *values = copy_values(c, c->nominal), one = 0;
     const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
     values[nodes->unknown] = 0;
-    tl_net_fault fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
+    tl_net_status fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
     values[nodes->unknown] = 1;
     if (fault == TL_NET_SOLVED)
         fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &one);
@@ -216,7 +217,7 @@ static void make_scales(const tl_circuit *c, int signal, double slope, double sh
     path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
 }
 
-static void describe_input(const tl_circuit *c, int signal, const tl_worst *worst, tl_analog_path *path)
+static void describe_input(const tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
     const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
@@ -235,7 +236,7 @@ static void describe_input(const tl_circuit *c, int signal, const tl_worst *wors
     };
 }
 
-static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_path *path)
+static tl_net_status work_out_path(const tl_circuit *c, int signal, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
     const tl_plan_converter *used = tl_plan_converter_of(c->plan, described);
@@ -243,13 +244,13 @@ static tl_net_fault work_out_path(const tl_circuit *c, int signal, tl_analog_pat
     if (used == NULL)
         return TL_NET_FLOATING;
     const tl_converter *converter = used->part;
-    const tl_worst *worst = tl_circuit_worst(c, signal, 0);
+    const tl_worst_case *worst = tl_circuit_worst_case(c, signal, 0);
     const bool is_signed = converter->word.sign != TL_WORD_UNSIGNED;
     path->range_counts = ldexp(1, converter->word.bits);
     path->reference_counts = is_signed ? path->range_counts / 2 : path->range_counts;
     path->first_code = is_signed ? -(long)path->reference_counts : 0;
     path->last_code = (long)path->reference_counts - 1;
-    tl_net_fault fault = worst->fault;
+    tl_net_status fault = worst->fault;
     if (fault == TL_NET_SOLVED && c->signals[signal].unknown != TL_NET_NONE)
         fault = straight_line(c, signal, &slope, &shift);
     if (fault == TL_NET_SOLVED)
@@ -315,7 +316,7 @@ static inversion inversion_of(const tl_circuit *c, int signal, double *values)
 }
 
 /* Volts at the pin less share of the reference, turned so that it rises with the unknown. */
-static tl_net_fault excess(inversion *v, double unknown, double share, double *result)
+static tl_net_status excess(inversion *v, double unknown, double share, double *result)
 {
     const tl_net_state state = {v->values, v->closed};
     const tl_figure figure = {
@@ -324,17 +325,17 @@ static tl_net_fault excess(inversion *v, double unknown, double share, double *r
         .less = {.factor = share, .first = v->nodes->reference, .constant = 1, .second = TL_NET_NONE},
         .against = v->nodes->negative};
     v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
-    const tl_net_fault fault = tl_island_figure(v->nodes->island, &state, figure, result);
+    const tl_net_status fault = tl_island_figure(v->nodes->island, &state, figure, result);
     *result *= v->direction;
     return fault;
 }
 
 /* The unknown that puts the pin at this share of the reference; what lies beyond an end where none does. */
-static tl_net_fault invert(inversion *v, double share, double *unknown)
+static tl_net_status invert(inversion *v, double share, double *unknown)
 {
     double low = v->least, high = v->most, f_low = 0, f_high = 0, f = 0, at = low;
     v->direction = 1;
-    tl_net_fault fault = excess(v, low, share, &f_low);
+    tl_net_status fault = excess(v, low, share, &f_low);
     if (fault == TL_NET_SOLVED)
         fault = excess(v, high, share, &f_high);
     if (f_high < f_low) {
@@ -371,11 +372,11 @@ static tl_net_fault invert(inversion *v, double share, double *unknown)
 
 /* The unknown's values at both ends of the shares; an end that is infinite leaves it open on the side it
  * points to. */
-static tl_net_fault invert_both(inversion *v, const tl_interval *shares, tl_interval *found)
+static tl_net_status invert_both(inversion *v, const tl_interval *shares, tl_interval *found)
 {
     double ends[2] = {0, 0};
     const double share[2] = {shares->low, shares->high};
-    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_status fault = TL_NET_SOLVED;
     for (int i = 0; i < 2 && fault == TL_NET_SOLVED; i++) {
         /* Far outside the reference stands for infinite, and tells the direction too. */
         fault = invert(v, isfinite(share[i]) ? share[i] : share[i] < 0 ? -1e6 : 1e6, &ends[i]);
@@ -385,8 +386,8 @@ static tl_net_fault invert_both(inversion *v, const tl_interval *shares, tl_inte
     return fault;
 }
 
-tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, double count,
-                             double *unknown)
+tl_net_status tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, double count,
+                              double *unknown)
 {
     if (c->signals[signal].unknown == TL_NET_NONE) {
         *unknown = NAN;
@@ -395,7 +396,7 @@ tl_net_fault tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_pa
     double *values = copy_values(c, c->nominal);
     inversion v = inversion_of(c, signal, values);
     const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
-    const tl_net_fault fault = invert(&v, centre / path->reference_counts, unknown);
+    const tl_net_status fault = invert(&v, centre / path->reference_counts, unknown);
     free(values);
     return fault;
 }
@@ -418,14 +419,14 @@ static tl_interval shares_of_count(const tl_circuit *c, int signal, const tl_ana
     return shares;
 }
 
-tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, long count,
-                              tl_interval *unknown, tl_interval *pin)
+tl_net_status tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, long count,
+                               tl_interval *unknown, tl_interval *pin)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_interval shares = shares_of_count(c, signal, path, count);
     double reference[2];
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
-    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_status fault = TL_NET_SOLVED;
 
     tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
     *unknown = (tl_interval){NAN, NAN};
@@ -461,13 +462,13 @@ tl_net_fault tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_p
 
 /* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,
  * with the rail that it is held there. */
-static tl_net_fault shares_of_state(const tl_circuit *c, int signal, int state, tl_interval *shares)
+static tl_net_status shares_of_state(const tl_circuit *c, int signal, int state, tl_interval *shares)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_figure figure = at_pin(nodes, TL_FIGURE_VOLTS);
     const double nominal = tl_net_param_nominal(c->net, nodes->reference);
     double ends[2];
-    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_status fault = TL_NET_SOLVED;
     tl_net_param_span(c->net, nodes->reference, &ends[0], &ends[1]);
     *shares = (tl_interval){INFINITY, -INFINITY};
     for (int end = 0; end < 2 && fault == TL_NET_SOLVED; end++) {
@@ -483,14 +484,14 @@ static tl_net_fault shares_of_state(const tl_circuit *c, int signal, int state, 
     return fault;
 }
 
-tl_net_fault tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes,
-                                 double *middle)
+tl_net_status tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes,
+                                  double *middle)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const tl_analog_path *path = tl_circuit_path(c, signal);
-    const tl_worst *worst = tl_circuit_worst(c, signal, state);
+    const tl_worst_case *worst = tl_circuit_worst_case(c, signal, state);
     tl_interval shares = {0, 0};
-    tl_net_fault fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
+    tl_net_status fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
     if (fault == TL_NET_SOLVED)
         fault = shares_of_state(c, signal, state, &shares);
     if (fault != TL_NET_SOLVED)

@@ -51,7 +51,7 @@ static bool fits_int32(double figure)
 static void find_span(const tl_circuit *c, int signal, long count, long *from, long *to)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
-    const tl_bounds *volts = &tl_circuit_worst(c, signal, 0)->volts;
+    const tl_bounds *volts = &tl_circuit_worst_case(c, signal, 0)->volts;
     const double per_volt =
         path->reference_counts / tl_net_param_nominal(c->net, c->signals[signal].reference);
     const double more = (double)count / 20;
@@ -60,13 +60,13 @@ static void find_span(const tl_circuit *c, int signal, long count, long *from, l
 }
 
 /* All figures; the codes that have one, as indices. */
-static tl_net_fault gather(const tl_circuit *c, int signal, double per_digit, double *figures, long count,
-                           long *from, long *to)
+static tl_net_status gather(const tl_circuit *c, int signal, double per_digit, double *figures, long count,
+                            long *from, long *to)
 {
     const long first = tl_circuit_path(c, signal)->first_code;
     long least = 0, most = 0;
     find_span(c, signal, count, &least, &most);
-    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_status fault = TL_NET_SOLVED;
     for (long i = least; i <= most; i++) {
         double shown = NAN;
         fault = tl_plan_shown(c, signal, (double)(first + i), &shown);
@@ -79,8 +79,8 @@ static tl_net_fault gather(const tl_circuit *c, int signal, double per_digit, do
     return *to > *from ? TL_NET_SOLVED : fault != TL_NET_SOLVED ? fault : TL_NET_TOO_WIDE;
 }
 
-tl_net_fault tl_plan_segments(const tl_circuit *c, int signal, int decimals, double tolerance,
-                              tl_table_point *points, int most, int *count)
+tl_net_status tl_plan_segments(const tl_circuit *c, int signal, int decimals, double tolerance,
+                               tl_table_point *points, int most, int *count)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
     if (path->fault != TL_NET_SOLVED)
@@ -88,7 +88,7 @@ tl_net_fault tl_plan_segments(const tl_circuit *c, int signal, int decimals, dou
     const long codes = path->last_code - path->first_code + 1;
     double *figures = tl_alloc((size_t)codes, sizeof *figures);
     long at = 0, last = 0;
-    tl_net_fault fault = gather(c, signal, pow(10, decimals), figures, codes, &at, &last);
+    tl_net_status fault = gather(c, signal, pow(10, decimals), figures, codes, &at, &last);
     const code_figures f = {figures, path->first_code, fmax(tolerance, 1)};
     int made = 0;
     while (fault == TL_NET_SOLVED) {

@@ -166,14 +166,14 @@ static void look_for_faults(const taken_sample *t, tl_value *v)
 }
 
 /* The button whose codes the reading lies in. */
-static tl_net_fault find_button(const tl_circuit *c, int signal, double code, int *button)
+static tl_net_status find_button(const tl_circuit *c, int signal, double code, int *button)
 {
     const int states = c->signals[signal].states;
     *button = -2;
     for (int state = 0; state < states; state++) {
         tl_interval codes;
         double middle;
-        const tl_net_fault fault = tl_plan_state_codes(c, signal, state, &codes, &middle);
+        const tl_net_status fault = tl_plan_state_codes(c, signal, state, &codes, &middle);
         if (fault != TL_NET_SOLVED)
             return fault;
         if (code >= codes.low && code <= codes.high)
@@ -211,11 +211,11 @@ static void take_volts(const tl_scale *pin_scale, const tl_scale *source_scale, 
 }
 
 /* The interval of a mean holds those of both codes around it. */
-static tl_net_fault find_interval(const tl_circuit *c, int signal, taken_sample *t, tl_interval *pin)
+static tl_net_status find_interval(const tl_circuit *c, int signal, taken_sample *t, tl_interval *pin)
 {
     const long low = (long)floor(t->code), high = (long)ceil(t->code);
     tl_interval unknown, other;
-    tl_net_fault fault = tl_plan_interval(c, signal, t->path, low, &t->unknown, pin);
+    tl_net_status fault = tl_plan_interval(c, signal, t->path, low, &t->unknown, pin);
     if (fault == TL_NET_SOLVED && high != low) {
         fault = tl_plan_interval(c, signal, t->path, high, &unknown, &other);
         t->unknown = (tl_interval){fmin(t->unknown.low, unknown.low), fmax(t->unknown.high, unknown.high)};
@@ -229,7 +229,7 @@ static tl_net_fault find_interval(const tl_circuit *c, int signal, taken_sample 
 }
 
 /* The nominal figures; a fault of the net where a resistance cannot be told. */
-static tl_net_fault take_code(const tl_circuit *c, int signal, double code, taken_sample *t)
+static tl_net_status take_code(const tl_circuit *c, int signal, double code, taken_sample *t)
 {
     tl_scale pin_scale, source_scale;
     *t = (taken_sample){
@@ -246,11 +246,11 @@ static tl_net_fault take_code(const tl_circuit *c, int signal, double code, take
 }
 
 /* Without bounds both intervals are unknown, and so are decimals that would follow from them. */
-static tl_net_fault value_of(const tl_circuit *c, int signal, double code, bool bounded, tl_value *value)
+static tl_net_status value_of(const tl_circuit *c, int signal, double code, bool bounded, tl_value *value)
 {
     taken_sample t;
     *value = (tl_value){.percent = -1, .button = -1};
-    tl_net_fault fault = take_code(c, signal, code, &t);
+    tl_net_status fault = take_code(c, signal, code, &t);
     if (fault != TL_NET_SOLVED)
         return fault;
     value->pin_volts = t.pin_volts;
@@ -269,20 +269,20 @@ static tl_net_fault value_of(const tl_circuit *c, int signal, double code, bool 
     return TL_NET_SOLVED;
 }
 
-tl_net_fault tl_plan_value(const tl_circuit *c, int signal, double code, tl_value *value)
+tl_net_status tl_plan_value(const tl_circuit *c, int signal, double code, tl_value *value)
 {
     return value_of(c, signal, code, true, value);
 }
 
-tl_net_fault tl_plan_value_plain(const tl_circuit *c, int signal, double code, tl_value *value)
+tl_net_status tl_plan_value_plain(const tl_circuit *c, int signal, double code, tl_value *value)
 {
     return value_of(c, signal, code, false, value);
 }
 
-tl_net_fault tl_plan_shown(const tl_circuit *c, int signal, double code, double *shown)
+tl_net_status tl_plan_shown(const tl_circuit *c, int signal, double code, double *shown)
 {
     taken_sample t;
-    const tl_net_fault fault = take_code(c, signal, code, &t);
+    const tl_net_status fault = take_code(c, signal, code, &t);
     if (fault == TL_NET_SOLVED)
         *shown = shown_figure(&t.signal->reading, base_figure(&t));
     return fault;

@@ -52,15 +52,15 @@ static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int
  * Where too many parameters hang together, volts still have an outer bound; the rest has none. The rules then
  * look at the corners that were tried: what lies between them and the outer bound is unproven, not wrong.
  */
-static tl_net_fault find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures,
-                                int levels, int count, tl_bounds *bounds, bool *volts_only)
+static tl_net_status find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures,
+                                 int levels, int count, tl_bounds *bounds, bool *volts_only)
 {
     tl_island *island = c->signals[signal].island;
     tl_figure volts[TL_FIGURES_MOST];
     tl_bounds found[TL_FIGURES_MOST];
     int listed = 0;
     const bool *closed = tl_circuit_state(c, signal, state);
-    tl_net_fault fault = tl_island_bounds_all(island, closed, figures, count, bounds);
+    tl_net_status fault = tl_island_bounds_all(island, closed, figures, count, bounds);
     *volts_only = fault == TL_NET_TOO_WIDE;
     if (!*volts_only)
         return fault;
@@ -88,7 +88,7 @@ static bool is_sink(const tl_supply *rail)
     return rail->kind == TL_RAIL_PIN && !rail->high;
 }
 
-static void work_out(const tl_circuit *c, int signal, int state, tl_worst *worst)
+static void work_out(const tl_circuit *c, int signal, int state, tl_worst_case *worst)
 {
     tl_figure figures[TL_FIGURES_MOST];
     tl_bounds bounds[TL_FIGURES_MOST] = {0};
@@ -110,9 +110,9 @@ static void work_out(const tl_circuit *c, int signal, int state, tl_worst *worst
             fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
 }
 
-const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state)
+const tl_worst_case *tl_circuit_worst_case(const tl_circuit *circuit, int signal, int state)
 {
-    tl_worst *worst = &circuit->worst[circuit->signals[signal].first_worst + state];
+    tl_worst_case *worst = &circuit->worst[circuit->signals[signal].first_worst + state];
     if (!worst->known)
         work_out(circuit, signal, state, worst);
     return worst;

@@ -20,7 +20,7 @@ tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigne
     islands_init(bench);
     pins_init(bench);
     events_init(bench);
-    movers_init(bench);
+    stimuli_init(bench);
     muxes_update(bench);
     for (int i = 0; i < bench->island_count; i++)
         island_advance(bench, &bench->islands[i], 0);
@@ -125,7 +125,7 @@ double tl_bench_truth(tl_bench *bench, int signal)
     return 0;
 }
 
-tl_net_fault tl_bench_node_volts(tl_bench *bench, const char *name, double *volts)
+tl_net_status tl_bench_node_volts(tl_bench *bench, const char *name, double *volts)
 {
     const int node = tl_net_find_node(bench->wired->net, name);
     for (int k = 0; k < bench->island_count && node != TL_NET_NONE; k++) {

@@ -31,10 +31,10 @@ typedef struct {
     random_source random; /* its own, so that it does not matter who is looked at first */
 } bench_cursor;
 
-/* A parameter that moves by itself: after a course, or as a supply's ripple. */
+/* A parameter that moves by itself: after a waveform, or as a supply's ripple. */
 typedef struct {
     int param;
-    const tl_course *course; /* NULL for ripple */
+    const tl_waveform *waveform; /* NULL for ripple */
     const tl_source *source;
     double middle, swing, hertz; /* of ripple */
     bool held;                   /* a fault has it elsewhere */
@@ -46,7 +46,7 @@ typedef struct {
     int64_t cell;
     uint64_t pattern; /* of that cell */
     double base, by;  /* where the island's systems were worked out, and how far they hold otherwise */
-} bench_mover;
+} bench_stimulus;
 
 /* The equations of an island in one state of its contacts. */
 typedef struct {
@@ -79,8 +79,8 @@ typedef struct {
     int edge_count;
     bench_cursor *cursors;
     int cursor_count;
-    bench_mover *movers;
-    int mover_count;
+    bench_stimulus *stimuli;
+    int stimulus_count;
     bench_switch *switches; /* those of the circuit that its nodes work */
     int switch_count;
     int *signals, signal_count;
@@ -89,14 +89,14 @@ typedef struct {
     bench_system systems[SYSTEMS_MOST]; /* each at its key's place, or close behind it */
     uint64_t replaced;
     bench_system *last;         /* the one asked for last, if it is still there */
-    bool rails_move, ohms_move; /* among its movers are rails that levels follow; ohms */
+    bool rails_move, ohms_move; /* among its stimuli are rails that levels follow; ohms */
     double period;              /* of the slowest wave among them; 0 for none */
     bool jumps;                 /* some of them jump */
     bool suffers;               /* some pin of it is over its limits */
-    double steepest;            /* most that a mover changes in a second, as a share of its largest value */
-    bool settled;               /* it rests, and nothing moves it but edges */
-    double next_event;          /* seconds: none before; of its cursors */
-    double *before;             /* scratch: volts at the start of a step */
+    double steepest;   /* most that a stimulus changes in a second, as a share of its largest value */
+    bool settled;      /* it rests, and nothing moves it but edges */
+    double next_event; /* seconds: none before; of its cursors */
+    double *before;    /* scratch: volts at the start of a step */
     bool in_trouble;
 } bench_island;
 
@@ -199,14 +199,14 @@ bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
 /* The line that a line of the plan really is now, and whether it is stuck (0, 1; else -1). */
 int line_really(const tl_bench *bench, int line, int *stuck);
 
-/* movers.c: sources that move. */
-void movers_init(tl_bench *bench);
-double mover_value(bench_mover *mover, int64_t at_ns);
-void movers_set(tl_bench *bench, bench_island *island, int64_t at_ns);
+/* stimuli.c: sources that move. */
+void stimuli_init(tl_bench *bench);
+double stimulus_value(bench_stimulus *stimulus, int64_t at_ns);
+void stimuli_set(tl_bench *bench, bench_island *island, int64_t at_ns);
 /* Where they are when a stretch ends, before what jumps there does. */
-void movers_aim(tl_bench *bench, bench_island *island, int64_t from_ns, int64_t to_ns);
-/* The next moment after a time at which a mover turns or jumps; never later than to_ns. */
-int64_t movers_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
+void stimuli_aim(tl_bench *bench, bench_island *island, int64_t from_ns, int64_t to_ns);
+/* The next moment after a time at which a stimulus turns or jumps; never later than to_ns. */
+int64_t stimuli_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
 
 /* system.c: the equations of the present state, kept from one time to the next; NULL where it cannot be
  * solved. */

@@ -109,7 +109,7 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
     return status;
 }
 
-static tl_net_fault read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
+static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
 {
     const tl_analog_path *path = tl_circuit_path(bench->circuit, signal);
     tl_scale scale;
@@ -129,7 +129,7 @@ static tl_net_fault read_analog(tl_bench *bench, int signal, int samples, tl_ben
     if (r->status != TL_OK)
         return TL_NET_SOLVED;
     r->count = lround(code);
-    const tl_net_fault fault = tl_plan_value(bench->circuit, signal, code, &r->is);
+    const tl_net_status fault = tl_plan_value(bench->circuit, signal, code, &r->is);
     if (r->is.open || r->is.shorted)
         r->flags &= ~(unsigned)TL_READING_FRESH; /* a value that failed is never fresh */
     return fault;
@@ -180,16 +180,16 @@ double tl_bench_read_lead(const tl_bench *bench, int signal)
     return s->analog ? 0 : STEADY_TIMES * s->reading.steady;
 }
 
-tl_net_fault tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
+tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
 {
     return tl_bench_read_mean(bench, signal, 0, reading);
 }
 
-tl_net_fault tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
+tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
 {
     *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
                                   .is = {.percent = -1, .button = -1}};
-    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_status fault = TL_NET_SOLVED;
     if (reading->analog)
         fault = read_analog(bench, signal, samples, reading);
     else

@@ -51,7 +51,7 @@ static void load_break(tl_bench *bench, bench_island *s, bench_cursor *cursor)
     const tl_scene_fault *fault = cursor->loose;
     const double begin = cursor->next_break, end = begin + 0.5 * fault->every * random_even(&cursor->random);
     for (int i = 0; i < fault->part_count; i++) {
-        const int contact = tl_net_breaker(bench->wired->net, fault->parts[i]);
+        const int contact = tl_net_open_fault(bench->wired->net, fault->parts[i]);
         add_edge(s, begin, EDGE_CONTACT, contact, 1);
         add_edge(s, fmin(end, fault->until), EDGE_CONTACT, contact, 0);
     }
@@ -110,9 +110,9 @@ void events_apply_first(tl_bench *bench, bench_island *s)
     memmove(s->edges, s->edges + 1, (size_t)s->edge_count * sizeof *s->edges);
     if (edge.kind == EDGE_VALUE || edge.kind == EDGE_FREE) {
         s->values[edge.which] = edge.value;
-        for (int i = 0; i < s->mover_count; i++) {
-            if (s->movers[i].param == edge.which)
-                s->movers[i].held = edge.kind == EDGE_VALUE;
+        for (int i = 0; i < s->stimulus_count; i++) {
+            if (s->stimuli[i].param == edge.which)
+                s->stimuli[i].held = edge.kind == EDGE_VALUE;
         }
         systems_drop(s);
         levels_update(bench, s);
@@ -172,7 +172,7 @@ static void add_cursor(bench_island *s, bench_cursor cursor)
 
 static void plan_loose(tl_bench *bench, const tl_scene_fault *fault, unsigned stream)
 {
-    bench_island *s = bench->island_of_contact[tl_net_breaker(bench->wired->net, fault->parts[0])];
+    bench_island *s = bench->island_of_contact[tl_net_open_fault(bench->wired->net, fault->parts[0])];
     bench_cursor cursor = {.loose = fault, .random = random_stream(bench->seed, stream)};
     cursor.next_break = fault->from - fault->every * log(1 - random_even(&cursor.random));
     if (s != NULL)
@@ -187,7 +187,7 @@ static void plan_fault(tl_bench *bench, int index)
         return;
     }
     for (int i = 0; i < fault->part_count; i++)
-        add_contact_edges(bench, tl_net_breaker(bench->wired->net, fault->parts[i]), fault->from,
+        add_contact_edges(bench, tl_net_open_fault(bench->wired->net, fault->parts[i]), fault->from,
                           fault->until);
     if (bench->fault_contact[index] != TL_NET_NONE)
         add_contact_edges(bench, bench->fault_contact[index], fault->from, fault->until);

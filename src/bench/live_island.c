@@ -52,7 +52,7 @@ static void settle_switches(tl_bench *bench, bench_island *s)
         const bench_system *system = system_now(bench, s);
         if (system == NULL)
             return;
-        if (s->mover_count > 0)
+        if (s->stimulus_count > 0)
             tl_transient_jump(system->transient, s->values);
         tl_transient_step(system->transient, 0, s->volts);
         if (system->floats)
@@ -69,10 +69,10 @@ static void settle_switches(tl_bench *bench, bench_island *s)
 /* To a time at which nothing has turned or jumped yet; where it was stands in `before` then. */
 static void step(tl_bench *bench, bench_island *s, const bench_system *system, int64_t to_ns)
 {
-    if (s->mover_count > 0) {
-        movers_set(bench, s, s->at_ns);
+    if (s->stimulus_count > 0) {
+        stimuli_set(bench, s, s->at_ns);
         tl_transient_jump(system->transient, s->values);
-        movers_aim(bench, s, s->at_ns, to_ns);
+        stimuli_aim(bench, s, s->at_ns, to_ns);
         tl_transient_aim(system->transient, s->values);
     }
     double *before = s->volts;
@@ -121,7 +121,7 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
             return;
         }
         step(bench, s, system, to_ns);
-        s->settled = s->mover_count == 0 && !system->floats &&
+        s->settled = s->stimulus_count == 0 && !system->floats &&
                      tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
         if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
             return;
@@ -136,12 +136,12 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
 static int pieces_until(bench_island *s, int64_t to_ns)
 {
     double most = 1;
-    for (int i = 0; i < s->mover_count; i++) {
-        bench_mover *mover = &s->movers[i];
-        if (mover->exact || mover->held)
+    for (int i = 0; i < s->stimulus_count; i++) {
+        bench_stimulus *stimulus = &s->stimuli[i];
+        if (stimulus->exact || stimulus->held)
             continue;
-        const double from = mover_value(mover, s->at_ns), to = mover_value(mover, to_ns);
-        most = fmax(most, ceil(fabs(to - from) / fmax(fabs(mover->by), 1e-12)));
+        const double from = stimulus_value(stimulus, s->at_ns), to = stimulus_value(stimulus, to_ns);
+        most = fmax(most, ceil(fabs(to - from) / fmax(fabs(stimulus->by), 1e-12)));
     }
     return most < PIECES_MOST ? (int)most : PIECES_MOST;
 }
@@ -149,10 +149,10 @@ static int pieces_until(bench_island *s, int64_t to_ns)
 /* Whether its sources hardly move over a stretch: then it follows them so closely that nothing shows. */
 static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
 {
-    for (int i = 0; i < s->mover_count; i++) {
-        bench_mover *mover = &s->movers[i];
-        const double from = mover_value(mover, from_ns), to = mover_value(mover, to_ns);
-        if (!mover->held && fabs(to - from) > 1e-5 * fabs(mover->exact ? 1 : mover->by))
+    for (int i = 0; i < s->stimulus_count; i++) {
+        bench_stimulus *stimulus = &s->stimuli[i];
+        const double from = stimulus_value(stimulus, from_ns), to = stimulus_value(stimulus, to_ns);
+        if (!stimulus->held && fabs(to - from) > 1e-5 * fabs(stimulus->exact ? 1 : stimulus->by))
             return false;
     }
     return true;
@@ -168,7 +168,7 @@ static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double
     if (system == NULL || to_ns - s->at_ns <= window)
         return;
     s->at_ns = period == 0 && hardly_moves(s, to_ns - window, to_ns) ? to_ns : to_ns - window;
-    movers_set(bench, s, s->at_ns);
+    stimuli_set(bench, s, s->at_ns);
     if ((system = system_now(bench, s)) == NULL)
         return;
     tl_transient_jump(system->transient, s->values);
@@ -179,7 +179,7 @@ static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double
 /* Up to an edge; sources may turn on the way. */
 static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
-    if (s->mover_count == 0) {
+    if (s->stimulus_count == 0) {
         step_with_switches(bench, s, to_ns);
         pins_record(bench, s);
         return;
@@ -187,7 +187,7 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
     if (s->period > 0)
         skip_settled(bench, s, to_ns, s->period);
     while (s->at_ns < to_ns) {
-        int64_t turn = movers_next_turn(s, s->at_ns, to_ns);
+        int64_t turn = stimuli_next_turn(s, s->at_ns, to_ns);
         if (s->ohms_move) {
             skip_settled(bench, s, turn, 0);
             if (s->at_ns == turn && !s->changed) {
@@ -199,7 +199,7 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
             turn = s->at_ns + piece < turn ? s->at_ns + piece : turn;
         }
         step_with_switches(bench, s, turn);
-        movers_set(bench, s, s->at_ns);
+        stimuli_set(bench, s, s->at_ns);
         s->changed = s->changed || s->jumps;
         pins_record(bench, s);
     }
@@ -231,7 +231,7 @@ void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
         s->at_ns = to_ns;
         return;
     }
-    if (s->mover_count > 0)
+    if (s->stimulus_count > 0)
         tl_transient_jump(system->transient, s->values);
     double *before = s->volts;
     s->volts = s->before;
@@ -322,7 +322,7 @@ void islands_free(tl_bench *bench)
         free(s->values);
         free(s->edges);
         free(s->cursors);
-        free(s->movers);
+        free(s->stimuli);
         free(s->switches);
         free(s->signals);
     }

@@ -1,7 +1,7 @@
 /* What pins see, and what they suffer. */
 #include "base/memory.h"
-#include "elaborate/elaborate.h"
 #include "bench/bench_internal.h"
+#include "elaborate/elaborate.h"
 #include <math.h>
 #include <stdlib.h>
 

@@ -7,21 +7,22 @@ static int join(tl_net *net, int a, int b, double ohms)
 {
     const int contact = tl_net_add_contact(net, "fault");
     const int part = tl_net_add_resistor(net, "fault", a, b, tl_net_fixed(ohms));
-    tl_net_gate_part(net, part, TL_GATE_CLOSED, contact);
+    tl_net_condition_part(net, part, TL_WHEN_CLOSED, contact);
     return contact;
 }
 
 static int wire_fault(tl_net *net, const tl_scene_fault *fault)
 {
     for (int i = 0; i < fault->part_count; i++)
-        (void)tl_net_breaker(net, fault->parts[i]);
+        (void)tl_net_open_fault(net, fault->parts[i]);
     if (fault->node[0] == TL_NET_NONE)
         return TL_NET_NONE;
     if (fault->kind != TL_SCENE_SWAP)
         return join(net, fault->node[0], fault->node[1], fault->ohms);
     const int contact = join(net, fault->other[0], fault->node[0], 0);
-    tl_net_gate_part(net, tl_net_add_resistor(net, "fault", fault->other[1], fault->node[1], tl_net_fixed(0)),
-                     TL_GATE_CLOSED, contact);
+    tl_net_condition_part(net,
+                          tl_net_add_resistor(net, "fault", fault->other[1], fault->node[1], tl_net_fixed(0)),
+                          TL_WHEN_CLOSED, contact);
     return contact;
 }
 

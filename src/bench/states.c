@@ -43,36 +43,36 @@ void contact_set(tl_bench *bench, int contact, bool closed)
     s->settled = false;
 }
 
-/* Which cell of its grid a mover stands in, and where that has its middle. */
-static void take_cell(bench_mover *mover, int index, double value)
+/* Which cell of its grid a stimulus stands in, and where that has its middle. */
+static void take_cell(bench_stimulus *stimulus, int index, double value)
 {
-    if (mover->placed == value)
+    if (stimulus->placed == value)
         return;
-    mover->placed = value;
-    if (mover->exact) {
-        mover->base = value;
-        mover->by = 1;
+    stimulus->placed = value;
+    if (stimulus->exact) {
+        stimulus->base = value;
+        stimulus->by = 1;
         return;
     }
-    const bool travel = mover->source->kind == TL_SOURCE_POTENTIOMETER;
+    const bool travel = stimulus->source->kind == TL_SOURCE_POTENTIOMETER;
     const double at = travel ? value / cell : log(fmax(value, 1e-6)) / cell;
     const double middle = fmin(fmax(round(at), travel ? 0.5 : -INFINITY), travel ? 1 / cell - 0.5 : INFINITY);
-    mover->base = travel ? middle * cell : exp(middle * cell);
-    mover->by = travel ? cell / 2 : mover->base * cell / 2;
+    stimulus->base = travel ? middle * cell : exp(middle * cell);
+    stimulus->by = travel ? cell / 2 : stimulus->base * cell / 2;
     const int64_t place = (int64_t)(2 * middle);
-    if (place != mover->cell || mover->pattern == 0)
-        mover->pattern = pattern_of((uint64_t)place * 64 + (uint64_t)index + (UINT64_C(1) << 40));
-    mover->cell = place;
+    if (place != stimulus->cell || stimulus->pattern == 0)
+        stimulus->pattern = pattern_of((uint64_t)place * 64 + (uint64_t)index + (UINT64_C(1) << 40));
+    stimulus->cell = place;
 }
 
 /* The contacts' state, and where ohms stand. */
 static uint64_t key_of(bench_island *s)
 {
     uint64_t key = s->key;
-    for (int i = 0; i < s->mover_count; i++) {
-        bench_mover *mover = &s->movers[i];
-        take_cell(mover, i, s->values[mover->param]);
-        key ^= mover->pattern; /* 0 of those that need no cell */
+    for (int i = 0; i < s->stimulus_count; i++) {
+        bench_stimulus *stimulus = &s->stimuli[i];
+        take_cell(stimulus, i, s->values[stimulus->param]);
+        key ^= stimulus->pattern; /* 0 of those that need no cell */
     }
     return key;
 }
@@ -81,13 +81,13 @@ static tl_transient *work_out(tl_bench *bench, bench_island *s)
 {
     int params[16];
     double by[16], now[16];
-    const int count = s->mover_count < 16 ? s->mover_count : 16;
+    const int count = s->stimulus_count < 16 ? s->stimulus_count : 16;
     const tl_net_state state = {s->values, bench->closed};
     for (int i = 0; i < count; i++) {
-        params[i] = s->movers[i].param;
-        by[i] = s->movers[i].by;
+        params[i] = s->stimuli[i].param;
+        by[i] = s->stimuli[i].by;
         now[i] = s->values[params[i]];
-        s->values[params[i]] = s->movers[i].base;
+        s->values[params[i]] = s->stimuli[i].base;
     }
     tl_transient *transient = tl_transient_new(s->island, &state);
     if (transient != NULL && count > 0 && !tl_transient_track(transient, &state, params, by, count)) {

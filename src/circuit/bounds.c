@@ -22,7 +22,7 @@ typedef struct {
     int left[PARAMS_MOST], left_count;     /* those that are not tried but widen the bound */
 } search;
 
-static tl_net_fault figures_at(search *s, double *results)
+static tl_net_status figures_at(search *s, double *results)
 {
     const tl_net_state state = {s->values, s->closed};
     return tl_island_figures(s->island, &state, s->figures, s->count, results);
@@ -44,9 +44,9 @@ static void keep(search *s, int figure, double value)
     }
 }
 
-static tl_net_fault keep_all(search *s, double *results)
+static tl_net_status keep_all(search *s, double *results)
 {
-    const tl_net_fault fault = figures_at(s, results);
+    const tl_net_status fault = figures_at(s, results);
     for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
         keep(s, f, results[f]);
     return fault;
@@ -57,7 +57,7 @@ static tl_net_fault keep_all(search *s, double *results)
  * points: exact at once for a wiper's source resistance, which is one. sign: 1 for a maximum, -1 for a
  * minimum.
  */
-static tl_net_fault refine(search *s, int figure, double x[3], double y[3], double sign)
+static tl_net_status refine(search *s, int figure, double x[3], double y[3], double sign)
 {
     double results[TL_FIGURES_MOST];
     for (int step = 0; step < REFINEMENTS; step++) {
@@ -69,7 +69,7 @@ static tl_net_fault refine(search *s, int figure, double x[3], double y[3], doub
         if (!(at > x[0] && at < x[2]) || fabs(at - x[1]) < 1e-12 * (fabs(x[0]) + fabs(x[2])))
             break;
         s->values[s->searched] = at;
-        const tl_net_fault fault = figures_at(s, results);
+        const tl_net_status fault = figures_at(s, results);
         if (fault != TL_NET_SOLVED)
             return fault;
         keep(s, figure, results[figure]);
@@ -89,14 +89,14 @@ static tl_net_fault refine(search *s, int figure, double x[3], double y[3], doub
 }
 
 /* Inside the span of the searched parameter: scan, then close in on what lies inside. */
-static tl_net_fault search_inside(search *s)
+static tl_net_status search_inside(search *s)
 {
     const net_param *span = &s->island->net->params[s->searched];
     double x[SCAN + 1], y[SCAN + 1][TL_FIGURES_MOST];
     for (int i = 0; i <= SCAN; i++) {
         x[i] = i == SCAN ? span->high : span->low + i * (span->high - span->low) / SCAN;
         s->values[s->searched] = x[i];
-        const tl_net_fault fault = keep_all(s, y[i]);
+        const tl_net_status fault = keep_all(s, y[i]);
         if (fault != TL_NET_SOLVED)
             return fault;
     }
@@ -109,7 +109,7 @@ static tl_net_fault search_inside(search *s)
                 continue;
             double near_x[3] = {x[best - 1], x[best], x[best + 1]},
                    near_y[3] = {y[best - 1][f], y[best][f], y[best + 1][f]};
-            const tl_net_fault fault = refine(s, f, near_x, near_y, sign);
+            const tl_net_status fault = refine(s, f, near_x, near_y, sign);
             if (fault != TL_NET_SOLVED)
                 return fault;
         }
@@ -117,7 +117,7 @@ static tl_net_fault search_inside(search *s)
     return TL_NET_SOLVED;
 }
 
-static tl_net_fault try_corner(search *s, unsigned corner)
+static tl_net_status try_corner(search *s, unsigned corner)
 {
     double results[TL_FIGURES_MOST];
     for (int i = 0; i < s->param_count; i++) {
@@ -127,7 +127,7 @@ static tl_net_fault try_corner(search *s, unsigned corner)
     return s->searched != TL_NET_NONE ? search_inside(s) : keep_all(s, results);
 }
 
-static tl_net_fault list_param(search *s, int param)
+static tl_net_status list_param(search *s, int param)
 {
     const net_param *span = param != TL_NET_NONE ? &s->island->net->params[param] : NULL;
     if (span == NULL || span->low == span->high || param == s->searched)
@@ -146,9 +146,9 @@ static tl_net_fault list_param(search *s, int param)
     return TL_NET_SOLVED;
 }
 
-static tl_net_fault list_value(search *s, tl_net_value value)
+static tl_net_status list_value(search *s, tl_net_value value)
 {
-    tl_net_fault fault = list_param(s, value.first);
+    tl_net_status fault = list_param(s, value.first);
     if (fault == TL_NET_SOLVED)
         fault = list_param(s, value.second);
     return fault == TL_NET_SOLVED && value.extra != 0 ? list_param(s, value.third) : fault;
@@ -156,11 +156,11 @@ static tl_net_fault list_value(search *s, tl_net_value value)
 
 /* Which parameters to vary: those of parts that are there in this state, of rails, and of the figures'
  * limits. */
-static tl_net_fault list_params(search *s)
+static tl_net_status list_params(search *s)
 {
     const tl_island *island = s->island;
     const tl_net_state state = {s->values, s->closed};
-    tl_net_fault fault = TL_NET_SOLVED;
+    tl_net_status fault = TL_NET_SOLVED;
     for (int i = 0; i < island->part_count && fault == TL_NET_SOLVED; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
         if (part->kind != PART_CAPACITOR && part_present(part, &state))
@@ -327,7 +327,7 @@ static bool follows(const search *s, int param)
     return false;
 }
 
-static tl_net_fault widen(search *s)
+static tl_net_status widen(search *s)
 {
     if (s->left_count == 0)
         return TL_NET_SOLVED;
@@ -363,8 +363,8 @@ static void list_params_of_figure(search *s, int figure)
     }
 }
 
-tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
-                                  tl_bounds *bounds)
+tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                                   tl_bounds *bounds)
 {
     const tl_net *net = island->net;
     double nominal[TL_FIGURES_MOST];
@@ -377,7 +377,7 @@ tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const t
                 .searched = TL_NET_NONE};
     for (int i = 0; i < net->param_count; i++)
         s.values[i] = net->params[i].nominal;
-    tl_net_fault fault = list_params(&s);
+    tl_net_status fault = list_params(&s);
     if (fault == TL_NET_SOLVED)
         fault = figures_at(&s, nominal);
     if (fault == TL_NET_SOLVED)
@@ -398,10 +398,10 @@ tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const t
     return fault;
 }
 
-tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds)
+tl_net_status tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds)
 {
     tl_bounds found;
-    const tl_net_fault fault = tl_island_bounds_all(island, closed, &figure, 1, &found);
+    const tl_net_status fault = tl_island_bounds_all(island, closed, &figure, 1, &found);
     if (fault == TL_NET_SOLVED)
         *bounds = found;
     return fault;

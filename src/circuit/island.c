@@ -67,7 +67,7 @@ static void take_part(tl_island *island, int part)
 static bool leads_on(const tl_net *net, int part, const bool *closed)
 {
     const net_part *p = &net->parts[part];
-    return closed == NULL || p->gate != TL_GATE_CLOSED || !net->routes[p->contact] || closed[p->contact];
+    return closed == NULL || p->gate != TL_WHEN_CLOSED || !net->routes[p->contact] || closed[p->contact];
 }
 
 tl_island *tl_island_new(const tl_net *net, int node)
@@ -157,10 +157,10 @@ void tl_island_mark_contacts(const tl_island *island, bool *marked)
 {
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->gate != TL_GATE_ALWAYS)
+        if (part->gate != TL_WHEN_ALWAYS)
             marked[part->contact] = true;
-        if (part->breaker != TL_NET_NONE)
-            marked[part->breaker] = true;
+        if (part->open_fault != TL_NET_NONE)
+            marked[part->open_fault] = true;
     }
 }
 
@@ -291,7 +291,7 @@ static void hold_output(nodal *equations, int in, int out, double offset, double
     equations->held[out] = true;
 }
 
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
+tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
 {
     memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
@@ -339,7 +339,7 @@ void nodal_free(nodal *equations)
 
 /* --- figures of one state --- */
 
-tl_net_fault nodal_solve(nodal *equations, double *right, int more)
+tl_net_status nodal_solve(nodal *equations, double *right, int more)
 {
     const int rows = equations->rows;
     if (rows == 0)
@@ -424,8 +424,8 @@ static bool is_of_node(tl_figure figure)
 }
 
 /* Puts a unit current into the node of every source resistance that is asked for: one more column each. */
-static tl_net_fault add_probes(const tl_island *island, nodal *equations, const tl_figure *figures, int count,
-                               double *right, int *more)
+static tl_net_status add_probes(const tl_island *island, nodal *equations, const tl_figure *figures,
+                                int count, double *right, int *more)
 {
     *more = 0;
     for (int f = 0; f < count; f++) {
@@ -450,12 +450,12 @@ static double volts_against(const tl_island *island, const nodal *equations, int
     return local == TL_NET_NONE ? 0 : class_volts(equations, equations->class_of[local]);
 }
 
-tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
-                               int count, double *results)
+tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
+                                int count, double *results)
 {
     nodal *equations = &island->work;
     int more = 0, probe = 0;
-    tl_net_fault fault = nodal_fill(equations, island, state, false);
+    tl_net_status fault = nodal_fill(equations, island, state, false);
     if (fault == TL_NET_SOLVED)
         fault = add_probes(island, equations, figures, count, island->right, &more);
     if (fault == TL_NET_SOLVED)
@@ -484,8 +484,8 @@ tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, con
 void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size)
 {
     nodal *equations = &island->work;
-    const tl_net_fault fault = nodal_fill(equations, island, state, false);
-    snprintf(text, size, "%s", tl_net_fault_text(fault));
+    const tl_net_status fault = nodal_fill(equations, island, state, false);
+    snprintf(text, size, "%s", tl_net_status_text(fault));
     for (int i = island->size; fault == TL_NET_SHORTED && i < island->size + island->rails; i++) {
         for (int j = island->size; j < i; j++) {
             const net_node *a = &island->net->nodes[island->nodes[j]],
@@ -499,10 +499,10 @@ void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, s
     }
 }
 
-tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result)
+tl_net_status tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result)
 {
     double value;
-    const tl_net_fault fault = tl_island_figures(island, state, &figure, 1, &value);
+    const tl_net_status fault = tl_island_figures(island, state, &figure, 1, &value);
     if (fault == TL_NET_SOLVED)
         *result = value;
     return fault;

@@ -90,7 +90,7 @@ static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b,
                                              value,
                                              tl_net_fixed(1),
                                              0,
-                                             TL_GATE_ALWAYS,
+                                             TL_WHEN_ALWAYS,
                                              TL_NET_NONE,
                                              TL_NET_NONE,
                                              {net->nodes[a].first_part, TL_NET_NONE}};
@@ -131,13 +131,13 @@ void tl_net_tie(tl_net *net, int a, int b)
     add_part(net, "tie", PART_TIE, a, b, tl_net_fixed(0));
 }
 
-int tl_net_breaker(tl_net *net, int part)
+int tl_net_open_fault(tl_net *net, int part)
 {
-    if (net->parts[part].breaker == TL_NET_NONE) {
+    if (net->parts[part].open_fault == TL_NET_NONE) {
         const int contact = tl_net_add_contact(net, net->parts[part].name);
-        net->parts[part].breaker = contact;
+        net->parts[part].open_fault = contact;
     }
-    return net->parts[part].breaker;
+    return net->parts[part].open_fault;
 }
 
 void tl_net_set_route(tl_net *net, int contact)
@@ -145,7 +145,7 @@ void tl_net_set_route(tl_net *net, int contact)
     net->routes[contact] = true;
 }
 
-void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact)
+void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int contact)
 {
     net->parts[part].gate = gate;
     net->parts[part].contact = contact;
@@ -214,12 +214,12 @@ void tl_net_set_param(tl_net *net, int param, double low, double nominal, double
 
 bool part_present(const net_part *part, const tl_net_state *state)
 {
-    if (part->breaker != TL_NET_NONE && state->closed[part->breaker])
+    if (part->open_fault != TL_NET_NONE && state->closed[part->open_fault])
         return false;
-    return part->gate == TL_GATE_ALWAYS || state->closed[part->contact] == (part->gate == TL_GATE_CLOSED);
+    return part->gate == TL_WHEN_ALWAYS || state->closed[part->contact] == (part->gate == TL_WHEN_CLOSED);
 }
 
-const char *tl_net_fault_text(tl_net_fault fault)
+const char *tl_net_status_text(tl_net_status fault)
 {
     switch (fault) {
     case TL_NET_SOLVED:

@@ -12,9 +12,9 @@ typedef struct {
     tl_net_value value;
     tl_net_value gain; /* of a follower */
     double lag;        /* likewise: its time constant; 0 for none */
-    tl_net_gate gate;
+    tl_net_condition gate;
     int contact;
-    int breaker;    /* while this contact is closed, the part is not there; TL_NET_NONE for none */
+    int open_fault; /* while this contact is closed, the part is not there; TL_NET_NONE for none */
     int next_at[2]; /* the next part at node a, and at node b; TL_NET_NONE at the end */
 } net_part;
 
@@ -84,9 +84,9 @@ bool part_present(const net_part *part, const tl_net_state *state);
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */
-tl_net_fault nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
+tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
-tl_net_fault nodal_solve(nodal *equations, double *right, int more);
+tl_net_status nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);
 double class_volts(const nodal *equations, int cls);
 

@@ -3,13 +3,13 @@
 #include <stdlib.h>
 #include <string.h>
 
-static long microvolts(const meaning *m, long code)
+static long microvolts(const count_format *m, long code)
 {
     const uint32_t above = (uint32_t)(code - m->first);
     return m->config.bits <= 16 ? tl_scale_uv(&m->scale, (uint16_t)above) : tl_wide_uv(&m->wide, above);
 }
 
-static bool init_scale(meaning *m)
+static bool init_scale(count_format *m)
 {
     const bool has_sign = m->word.sign != TL_WORD_UNSIGNED;
     m->config.has_sign = has_sign;
@@ -20,58 +20,58 @@ static bool init_scale(meaning *m)
 }
 
 /* The value's column; empty where there is none. */
-static int write_value(const meaning *m, long code, char *text, const char **flags)
+static int write_value(const count_format *m, long code, char *text, const char **flags)
 {
     tl_value value;
     const tl_signal *s = &m->circuit->plan->signals[m->signal];
     if (tl_plan_value_plain(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED)
-        return snprintf(text, MEANING_TEXT - 16, ",");
+        return snprintf(text, COUNT_FORMAT_TEXT - 16, ",");
     if (s->source.button_count > 0)
-        return snprintf(text, MEANING_TEXT - 16, ",%.30s",
+        return snprintf(text, COUNT_FORMAT_TEXT - 16, ",%.30s",
                         value.button >= 0    ? s->source.buttons[value.button].name
                         : value.button == -1 ? "no button"
                                              : "between two");
     if (value.open || value.shorted)
         *flags = value.open ? "open wire" : "short";
     if ((value.open || value.shorted) && !s->reading.substitute.given)
-        return snprintf(text, MEANING_TEXT - 16, ",");
-    return snprintf(text, MEANING_TEXT - 16, ",%.*f", m->decimals, value.value);
+        return snprintf(text, COUNT_FORMAT_TEXT - 16, ",");
+    return snprintf(text, COUNT_FORMAT_TEXT - 16, ",%.*f", m->decimals, value.value);
 }
 
-static int compose(const meaning *m, long code, char text[MEANING_TEXT])
+static int compose(const count_format *m, long code, char text[COUNT_FORMAT_TEXT])
 {
     const char *flags = code == m->first ? "clipped low" : code == m->last ? "clipped high" : "fresh";
     const long uv = microvolts(m, code);
-    int length = snprintf(text, MEANING_TEXT, ",%s%ld.%06ld", uv < 0 ? "-" : "", labs(uv) / 1000000,
+    int length = snprintf(text, COUNT_FORMAT_TEXT, ",%s%ld.%06ld", uv < 0 ? "-" : "", labs(uv) / 1000000,
                           labs(uv) % 1000000);
     if (m->circuit != NULL)
         length += write_value(m, code, text + length, &flags);
-    return length + snprintf(text + length, (size_t)(MEANING_TEXT - length), ",%s", flags);
+    return length + snprintf(text + length, (size_t)(COUNT_FORMAT_TEXT - length), ",%s", flags);
 }
 
 /* Room for every code's text: written once, then a row costs a copy. */
-static void make_room(meaning *m)
+static void make_room(count_format *m)
 {
     const size_t codes = (size_t)(m->last - m->first) + 1;
     if (m->config.bits > 16)
         return;
-    m->texts = must(calloc(codes, MEANING_TEXT));
+    m->texts = must(calloc(codes, COUNT_FORMAT_TEXT));
     m->lengths = must(calloc(codes, 1));
 }
 
-int meaning_write(meaning *m, long code, char text[MEANING_TEXT])
+int count_format_write(count_format *m, long code, char text[COUNT_FORMAT_TEXT])
 {
     const size_t at = (size_t)(code - m->first);
     if (m->texts == NULL)
         return compose(m, code, text);
-    char *kept = m->texts + at * MEANING_TEXT;
+    char *kept = m->texts + at * COUNT_FORMAT_TEXT;
     if (m->lengths[at] == 0)
         m->lengths[at] = (unsigned char)compose(m, code, kept);
-    memcpy(text, kept, MEANING_TEXT);
+    memcpy(text, kept, COUNT_FORMAT_TEXT);
     return m->lengths[at];
 }
 
-const char *meaning_code(const meaning *m, long number, long *code)
+const char *count_format_code(const count_format *m, long number, long *code)
 {
     int32_t decoded = 0;
     if (!m->is_word) {
@@ -84,16 +84,17 @@ const char *meaning_code(const meaning *m, long number, long *code)
     return NULL;
 }
 
-bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal)
+bool count_format_of_signal(count_format *m, const tl_circuit *circuit, int signal)
 {
     const tl_signal *s = &circuit->plan->signals[signal];
     const tl_analog_path *path = s->analog ? tl_circuit_path(circuit, signal) : NULL;
     if (path == NULL || path->fault != TL_NET_SOLVED) {
         fprintf(stderr, "tinyladder: %s cannot be converted: %s\n", s->name,
-                path == NULL ? "no converter reads it" : tl_net_fault_text(path->fault));
+                path == NULL ? "no converter reads it" : tl_net_status_text(path->fault));
         return false;
     }
-    *m = (meaning){.circuit = circuit, .signal = signal, .config = path->pin_scale, .word = path->input.word};
+    *m = (count_format){
+        .circuit = circuit, .signal = signal, .config = path->pin_scale, .word = path->input.word};
     if (tl_plan_converter_of(circuit->plan, s) != NULL)
         m->word = tl_plan_converter_of(circuit->plan, s)->part->word;
     snprintf(m->head, sizeof m->head, ",pin_v,%s,flags",
@@ -109,9 +110,9 @@ bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal)
     return true;
 }
 
-bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word *word)
+bool count_format_of_options(count_format *m, const tl_scale_config *config, const tl_word *word)
 {
-    *m = (meaning){.config = *config, .word = *word};
+    *m = (count_format){.config = *config, .word = *word};
     snprintf(m->head, sizeof m->head, ",volts,flags");
     if (!init_scale(m)) {
         fprintf(stderr, "tinyladder: no converter is like that: 6 to 24 bits, a reference from low to high "
@@ -122,7 +123,7 @@ bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word
     return true;
 }
 
-void meaning_free(meaning *m)
+void count_format_free(count_format *m)
 {
     free(m->texts);
     free(m->lengths);

@@ -20,19 +20,19 @@ typedef struct {
     /* up to 16 bits every code's text is written once */
     char *texts;
     unsigned char *lengths;
-} meaning;
+} count_format;
 
-enum { MEANING_TEXT = 64 };
+enum { COUNT_FORMAT_TEXT = 64 };
 
 /* Both say what is wrong and answer false where it cannot be: a signal that no converter reads, options
  * without sense. */
-bool meaning_of_signal(meaning *m, const tl_circuit *circuit, int signal);
-bool meaning_of_options(meaning *m, const tl_scale_config *config, const tl_word *word);
-void meaning_free(meaning *m);
+bool count_format_of_signal(count_format *m, const tl_circuit *circuit, int signal);
+bool count_format_of_options(count_format *m, const tl_scale_config *config, const tl_word *word);
+void count_format_free(count_format *m);
 
 /* `,2.199000,12.54,fresh` of a code; answers its length. */
-int meaning_write(meaning *m, long code, char text[MEANING_TEXT]);
+int count_format_write(count_format *m, long code, char text[COUNT_FORMAT_TEXT]);
 /* The code of a number; why: what is wrong with it, or NULL. */
-const char *meaning_code(const meaning *m, long number, long *code);
+const char *count_format_code(const count_format *m, long number, long *code);
 
 #endif

@@ -153,7 +153,7 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
 {
     const bool substituted = s->reading.substitute.given;
     if (t->net != TL_NET_SOLVED)
-        return tl_net_fault_text(t->net);
+        return tl_net_status_text(t->net);
     if (t->is.status != TL_OK) {
         tl_status_text(t->is.status, text, 40);
         return text;

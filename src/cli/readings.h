@@ -8,7 +8,7 @@
 /* A reading with what came of taking it. */
 typedef struct {
     tl_bench_reading is;
-    tl_net_fault net;
+    tl_net_status net;
     long closings; /* of a contact, since it is watched; -1: it is not */
 } taken;
 

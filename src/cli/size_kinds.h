@@ -1,4 +1,4 @@
-/* What `tinyladder size` knows: one row a kind, with its options as a table over its wish. */
+/* What `tinyladder size` knows: one row a kind, with its options as a table over its requirement. */
 #ifndef TL_SIZE_KINDS_H
 #define TL_SIZE_KINDS_H
 
@@ -11,7 +11,7 @@ typedef struct {
     const char *name, *argument, *help;
     option_form form;
     tl_dimension dimension;   /* of a range or a value */
-    size_t offset;            /* of the member in the wish: tl_quantity, double, double, int, int */
+    size_t offset;            /* of the member in the requirement: tl_quantity, double, double, int, int */
     const char *const *words; /* of a word: what its numbers are called, ended by NULL */
 } size_option;
 
@@ -26,33 +26,33 @@ typedef struct {
 typedef struct {
     const char *name, *summary, *needs; /* needs: an example of what must be said */
     const size_option *options;         /* ends with a NULL name */
-    void (*set_defaults)(void *wish);
-    void (*take_board)(void *wish,
+    void (*set_defaults)(void *requirement);
+    void (*take_board)(void *requirement,
                        const board_facts *board); /* fills in what has not been said; may be NULL */
-    void (*size)(const void *wish, tl_answer *answer);
+    void (*size)(const void *requirement, tl_size_result *answer);
 } size_kind;
 
 extern const size_kind size_kinds[];
 extern const int size_kind_count;
 
-/* Room for any wish. */
+/* Room for any requirement. */
 typedef union {
-    tl_divider_wish divider;
-    tl_partner_wish partner;
-    tl_feed_wish feed;
-    tl_follower_wish follower;
-    tl_pull_wish pull;
-    tl_guard_wish guard;
-    tl_lamp_wish lamp;
-    tl_driver_wish driver;
-    tl_loop_wish loop;
-    tl_bus_wish bus;
-    tl_shift_wish shift;
-    tl_mux_wish mux;
-    tl_ladder_wish ladder;
-    tl_filter_wish filter;
-    tl_reservoir_wish reservoir;
-    tl_injection_wish injection;
+    tl_divider_requirement divider;
+    tl_partner_requirement partner;
+    tl_feed_requirement feed;
+    tl_follower_requirement follower;
+    tl_pull_requirement pull;
+    tl_guard_requirement guard;
+    tl_lamp_requirement lamp;
+    tl_driver_requirement driver;
+    tl_loop_requirement loop;
+    tl_bus_requirement bus;
+    tl_shift_requirement shift;
+    tl_mux_requirement mux;
+    tl_ladder_requirement ladder;
+    tl_filter_requirement filter;
+    tl_reservoir_requirement reservoir;
+    tl_injection_requirement injection;
 } any_wish;
 
 #endif

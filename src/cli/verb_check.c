@@ -50,7 +50,7 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
     const tl_plan *plan = circuit->plan;
     const tl_signal *s = &plan->signals[signal];
     const tl_pin *pin = &plan->pins[s->pin];
-    const tl_worst *worst = tl_circuit_worst(circuit, signal, false);
+    const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, false);
     double least_rail, most_rail;
     tl_net_param_span(circuit->net, circuit->supply_param[pin->limits.supply], &least_rail, &most_rail);
     table_cell(t, "%s", s->name);
@@ -194,7 +194,7 @@ static json_t *worst_object(const tl_circuit *circuit, int signal)
 {
     const tl_signal *s = &circuit->plan->signals[signal];
     const tl_pin *pin = &circuit->plan->pins[s->pin];
-    const tl_worst *worst = tl_circuit_worst(circuit, signal, 0);
+    const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, 0);
     const bool solved = worst->fault == TL_NET_SOLVED;
     json_t *o =
         json_pack("{s:s,s:s,s:o,s:o,s:b}", "signal", s->name, "pin", pin->name, "low_v",

@@ -160,20 +160,20 @@ static bool read_whole(const char *text, size_t length, long *number)
 static int count_to_value(void *context, const char *field, size_t length, char text[CONVERT_ROOM],
                           const char **why)
 {
-    meaning *m = context;
+    count_format *m = context;
     long number = 0, code = 0;
     if (!read_whole(field, length, &number)) {
         *why = "a whole number is wanted here";
         return -1;
     }
-    *why = meaning_code(m, number, &code);
-    return *why != NULL ? -1 : meaning_write(m, code, text);
+    *why = count_format_code(m, number, &code);
+    return *why != NULL ? -1 : count_format_write(m, code, text);
 }
 
 /* --- and back --- */
 
 /* The figure that a code is shown as, without rounding; volts without a plan. */
-static bool figure_of(const meaning *m, long code, double *figure)
+static bool figure_of(const count_format *m, long code, double *figure)
 {
     const uint32_t above = (uint32_t)(code - m->first);
     if (m->circuit != NULL)
@@ -185,7 +185,7 @@ static bool figure_of(const meaning *m, long code, double *figure)
 
 /* The code whose figure is nearest. Figures rise or fall with the code all along; where there is none, the
  * end is. */
-static bool nearest_code(const meaning *m, double wanted, long *code)
+static bool nearest_code(const count_format *m, double wanted, long *code)
 {
     long low = m->first, high = m->last;
     double at_low = 0, at_high = 0, here = 0;
@@ -211,7 +211,7 @@ static bool nearest_code(const meaning *m, double wanted, long *code)
 }
 
 /* How far from the nearest code the hardware may be, by the guaranteed interval of the codes around. */
-static long farthest_code(const meaning *m, double wanted, long from, int way)
+static long farthest_code(const count_format *m, double wanted, long from, int way)
 {
     long code = from, step = 1;
     tl_value value;
@@ -233,7 +233,7 @@ static long farthest_code(const meaning *m, double wanted, long from, int way)
 static int value_to_count(void *context, const char *field, size_t length, char text[CONVERT_ROOM],
                           const char **why)
 {
-    const meaning *m = context;
+    const count_format *m = context;
     char copy[64], *end = NULL;
     long code = 0;
     if (length >= sizeof copy || length == 0) {
@@ -259,7 +259,7 @@ static int value_to_count(void *context, const char *field, size_t length, char 
 
 /* --- the whole --- */
 
-static int convert_file(const convert_verb_options *o, meaning *m, const char *path)
+static int convert_file(const convert_verb_options *o, count_format *m, const char *path)
 {
     const convert_options options = {.column = o->column,
                                      .head = !o->back             ? m->head
@@ -287,7 +287,7 @@ static int convert_file(const convert_verb_options *o, meaning *m, const char *p
 
 static int convert_by_options(const convert_verb_options *o)
 {
-    meaning m;
+    count_format m;
     const bool range = o->reference.low != o->reference.high;
     const double low = range ? o->reference.low : o->sign != 0 ? -o->reference.nominal : 0;
     const tl_scale_config config = {.reference_low_uv = (int32_t)llround(1e6 * low),
@@ -303,10 +303,10 @@ static int convert_by_options(const convert_verb_options *o)
                           .align = (uint8_t)o->align,
                           .sign = (uint8_t)o->sign,
                           .sign_filled = o->fill != 0};
-    if (!meaning_of_options(&m, &config, &word))
+    if (!count_format_of_options(&m, &config, &word))
         return EXIT_USAGE;
     const int status = convert_file(o, &m, o->words[0]);
-    meaning_free(&m);
+    count_format_free(&m);
     return status;
 }
 
@@ -320,11 +320,11 @@ static int convert_by_plan(const convert_verb_options *o)
     } else if (tl_plan_signal(plan, o->words[1], &signal) == NULL) {
         fprintf(stderr, "tinyladder: the plan has no signal '%.60s'\n", o->words[1]);
     } else {
-        meaning m;
+        count_format m;
         tl_circuit *circuit = tl_circuit_new(plan);
-        if (meaning_of_signal(&m, circuit, signal)) {
+        if (count_format_of_signal(&m, circuit, signal)) {
             status = convert_file(o, &m, o->words[2]);
-            meaning_free(&m);
+            count_format_free(&m);
         }
         tl_circuit_free(circuit);
     }

@@ -88,9 +88,9 @@ static bool is_spi(const tl_pin *p)
 
 /* What people look for a free pin for. */
 static const struct {
-    const char *wish, *key;
+    const char *requirement, *key;
     bool (*can)(const tl_pin *pin);
-} wishes[] = {
+} requirements[] = {
     {"an analog input", "analog", is_analog},
     {"a digital input or output", "digital", is_digital},
     {"an input with the chip's own pull-up", "pull_up", has_pull_up},
@@ -98,15 +98,15 @@ static const struct {
     {"an I2C bus", "i2c", is_i2c},
     {"an SPI bus", "spi", is_spi},
 };
-enum { WISHES = (int)(sizeof wishes / sizeof wishes[0]) };
+enum { WISHES = (int)(sizeof requirements / sizeof requirements[0]) };
 
 static char *abilities_of(const tl_pin *p, char text[80])
 {
     text[0] = '\0';
     for (int i = 0; i < WISHES; i++) {
-        if (wishes[i].can(p)) {
+        if (requirements[i].can(p)) {
             strncat(text, text[0] != '\0' ? ", " : "", 79 - strlen(text));
-            strncat(text, strcmp(wishes[i].key, "pull_up") == 0 ? "pull-up" : wishes[i].key,
+            strncat(text, strcmp(requirements[i].key, "pull_up") == 0 ? "pull-up" : requirements[i].key,
                     79 - strlen(text));
         }
     }
@@ -213,13 +213,13 @@ static void print_free(const pin_view *v)
         int count = 0;
         for (int i = 0; i < v->board->pin_count; i++) {
             const tl_pin *p = &v->board->pins[i];
-            if (p->rail != TL_PIN_NO_RAIL || user_of(v, i) != NULL || !wishes[w].can(p))
+            if (p->rail != TL_PIN_NO_RAIL || user_of(v, i) != NULL || !requirements[w].can(p))
                 continue;
             if (++count == 1)
-                printf("Free for %s:", wishes[w].wish);
+                printf("Free for %s:", requirements[w].requirement);
             printf("%s %s", count > 1 && count % 24 == 1 ? "\n   " : "", p->name);
         }
-        printf(count > 0 ? "\n" : "No pin is free for %s.\n", wishes[w].wish);
+        printf(count > 0 ? "\n" : "No pin is free for %s.\n", requirements[w].requirement);
     }
 }
 
@@ -247,8 +247,8 @@ static void print_json(const pin_view *v)
         double low, high;
         limits_of(v, p, &low, &high);
         for (int w = 0; w < WISHES; w++) {
-            if (wishes[w].can(p))
-                json_array_append_new(can, json_string(wishes[w].key));
+            if (requirements[w].can(p))
+                json_array_append_new(can, json_string(requirements[w].key));
         }
         json_array_append_new(
             list, json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:b}", "pin", p->name, "position",

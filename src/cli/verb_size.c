@@ -18,7 +18,7 @@ enum {
 
 typedef struct {
     const size_kind *kind;
-    any_wish wish;
+    any_wish requirement;
     tl_series series;
     double tolerance;
     const char *drawer, *plan, *board;
@@ -58,7 +58,7 @@ static void take_word(struct argp_state *state, const size_option *option, const
 static void take_option(struct argp_state *state, size_call *call, const size_option *option,
                         const char *text)
 {
-    void *member = (char *)&call->wish + option->offset;
+    void *member = (char *)&call->requirement + option->offset;
     char *end = NULL;
     double number;
     switch (option->form) {
@@ -143,7 +143,7 @@ static void parse_call(size_call *call, int argc, char **argv)
     snprintf(text, sizeof text, "Finds %s.\vExample: tinyladder size %s %s", call->kind->summary,
              call->kind->name, call->kind->needs);
     const struct argp argp = {options, parse_option, NULL, text, NULL, NULL, NULL};
-    call->kind->set_defaults(&call->wish);
+    call->kind->set_defaults(&call->requirement);
     argp_parse(&argp, argc, argv, 0, NULL, call);
 }
 
@@ -223,7 +223,7 @@ static bool is_empty_column(const tl_choice *choices, int count, int figure)
 }
 
 /* Choices of one way side by side: parts, figures, and the limit that each comes nearest to. */
-static void print_choices(const tl_answer *answer, const tl_choice *choices, int count, int first_number)
+static void print_choices(const tl_size_result *answer, const tl_choice *choices, int count, int first_number)
 {
     table t;
     char value[40], alignment[TABLE_COLUMNS * 2 + 1];
@@ -258,7 +258,7 @@ static void print_choices(const tl_answer *answer, const tl_choice *choices, int
     table_end(&t, stdout, "  ");
 }
 
-static void print_bands(const tl_answer *answer, const tl_choice *c)
+static void print_bands(const tl_size_result *answer, const tl_choice *c)
 {
     const char *bands[TL_BANDS_MOST];
     char value[40];
@@ -287,7 +287,7 @@ static void print_indented(const char *text)
     }
 }
 
-static void print_first(const tl_answer *answer)
+static void print_first(const tl_size_result *answer)
 {
     const tl_choice *best = &answer->choices[0];
     if (best->parts > 0 && best->part_dimension[0] == TL_DIM_OHM) {
@@ -304,14 +304,14 @@ static void print_first(const tl_answer *answer)
     }
 }
 
-static void print_misses(const tl_answer *answer)
+static void print_rejected(const tl_size_result *answer)
 {
     char value[40];
-    if (answer->miss_count == 0)
+    if (answer->rejected_count == 0)
         return;
     printf("\n%s:\n", answer->count > 0 ? "Why others fail" : "What comes nearest, and why it fails");
-    for (int i = 0; i < answer->miss_count; i++) {
-        const tl_miss *miss = &answer->misses[i];
+    for (int i = 0; i < answer->rejected_count; i++) {
+        const tl_rejected *miss = &answer->rejected[i];
         printf("  - %s", miss->why);
         for (int p = 0; p < miss->choice.parts; p++)
             printf("%s%s %s", p == 0 ? "  (" : ", ", miss->choice.part_name[p],
@@ -320,7 +320,7 @@ static void print_misses(const tl_answer *answer)
     }
 }
 
-static void print_answer(const size_call *call, const tl_answer *answer)
+static void print_result(const size_call *call, const tl_size_result *answer)
 {
     if (call->drawer != NULL)
         printf("Values from %s. ", call->drawer);
@@ -342,7 +342,7 @@ static void print_answer(const size_call *call, const tl_answer *answer)
     }
     if (answer->count > 0)
         print_first(answer);
-    print_misses(answer);
+    print_rejected(answer);
 }
 
 /* --- the answer as JSON --- */
@@ -357,7 +357,7 @@ static const char *unit_of(tl_dimension dimension)
     return units[dimension];
 }
 
-static json_t *bands_array(const tl_answer *answer, const tl_leg *leg, tl_dimension dimension)
+static json_t *bands_array(const tl_size_result *answer, const tl_leg *leg, tl_dimension dimension)
 {
     const char *bands[TL_BANDS_MOST];
     json_t *list = json_array();
@@ -375,7 +375,7 @@ static json_t *bands_array(const tl_answer *answer, const tl_leg *leg, tl_dimens
     return list;
 }
 
-static json_t *choice_object(const tl_answer *answer, const tl_choice *c)
+static json_t *choice_object(const tl_size_result *answer, const tl_choice *c)
 {
     static const char *const extremes[] = {
         [TL_HIGHEST] = "highest", [TL_LOWEST] = "lowest", [TL_TYPICAL] = "typical"};
@@ -402,21 +402,21 @@ static json_t *choice_object(const tl_answer *answer, const tl_choice *c)
                      c->note);
 }
 
-static void print_json(const size_call *call, const tl_answer *answer)
+static void print_json(const size_call *call, const tl_size_result *answer)
 {
-    json_t *choices = json_array(), *misses = json_array(), *notes = json_array();
+    json_t *choices = json_array(), *rejected = json_array(), *notes = json_array();
     for (int i = 0; i < answer->count; i++)
         json_array_append_new(choices, choice_object(answer, &answer->choices[i]));
-    for (int i = 0; i < answer->miss_count; i++)
-        json_array_append_new(misses, json_pack("{s:s,s:o}", "why", answer->misses[i].why, "choice",
-                                                choice_object(answer, &answer->misses[i].choice)));
+    for (int i = 0; i < answer->rejected_count; i++)
+        json_array_append_new(rejected, json_pack("{s:s,s:o}", "why", answer->rejected[i].why, "choice",
+                                                  choice_object(answer, &answer->rejected[i].choice)));
     for (int i = 0; i < answer->note_count; i++)
         json_array_append_new(notes, json_string(answer->notes[i]));
     json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o}", "size", call->kind->name, "possible",
                          answer->status == TL_SIZE_DONE, "refusal",
                          answer->count == 0 ? json_string(answer->refusal) : json_null(), "fitting",
                          json_number(answer->fitting), "tried", json_number(answer->tried), "choices",
-                         choices, "misses", misses, "notes", notes));
+                         choices, "rejected", rejected, "notes", notes));
 }
 
 /* --- the verb --- */
@@ -424,21 +424,21 @@ static void print_json(const size_call *call, const tl_answer *answer)
 static int answer_call(size_call *call, const board_facts *board, const tl_stock *stock,
                        const tl_stock *capacitors)
 {
-    tl_answer *answer = tl_answer_new(stock, (int)call->top);
+    tl_size_result *answer = tl_size_result_new(stock, (int)call->top);
     answer->capacitors = call->drawer != NULL ? capacitors : NULL;
     int status = EXIT_DONE;
     if (call->kind->take_board != NULL)
-        call->kind->take_board(&call->wish, board);
-    call->kind->size(&call->wish, answer);
+        call->kind->take_board(&call->requirement, board);
+    call->kind->size(&call->requirement, answer);
     if (answer->status == TL_SIZE_NONSENSE) {
         fprintf(stderr, "tinyladder: size %s: %s; such as: %s\n", call->kind->name, answer->refusal,
                 call->kind->needs);
         status = EXIT_USAGE;
     } else {
-        (call->json ? print_json : print_answer)(call, answer);
+        (call->json ? print_json : print_result)(call, answer);
         status = answer->count > 0 ? EXIT_DONE : EXIT_FOUND;
     }
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
     return status;
 }
 

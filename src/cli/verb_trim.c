@@ -1,8 +1,8 @@
 /* tinyladder trim: a meter against the converter, corrections, and whether the parts explain what is seen. */
 #define _GNU_SOURCE
 #include "cli/readings.h"
-#include "tinyladder/design/edit.h"
 #include "tinyladder/design/calibration.h"
+#include "tinyladder/design/edit.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>

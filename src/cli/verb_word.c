@@ -231,7 +231,7 @@ static void print_words(const word_options *o, const word_set *set, int only)
     json_decref(list);
 }
 
-static int answer_words(const word_options *o, const char *title, const tl_converter *converter,
+static int result_words(const word_options *o, const char *title, const tl_converter *converter,
                         const tl_plan_converter *used)
 {
     word_set set = {.converter = converter};
@@ -259,7 +259,7 @@ static int answer_plan(const word_options *o, const tl_plan *plan)
     for (int i = 0; i < plan->converter_count; i++) {
         const tl_plan_converter *used = &plan->converters[i];
         if (o->converter == NULL || strcmp(used->name, o->converter) == 0)
-            return answer_words(o, used->name, used->part, used);
+            return result_words(o, used->name, used->part, used);
     }
     fprintf(stderr, "tinyladder: --converter: the plan has no converter '%.40s'; it has:", o->converter);
     for (int i = 0; i < plan->converter_count; i++)
@@ -287,12 +287,12 @@ static int run_word(int argc, char **argv)
     int status;
     if (strcmp(kind, "board") == 0) {
         tl_board *board = tl_board_load(o.path, report);
-        status = board != NULL ? answer_words(&o, board->title, &board->converter, NULL)
+        status = board != NULL ? result_words(&o, board->title, &board->converter, NULL)
                                : print_unreadable(report);
         tl_board_free(board);
     } else if (strcmp(kind, "converter") == 0) {
         tl_converter *part = tl_converter_load(o.path, report);
-        status = part != NULL ? answer_words(&o, part->name, part, NULL) : print_unreadable(report);
+        status = part != NULL ? result_words(&o, part->name, part, NULL) : print_unreadable(report);
         tl_converter_free(part);
     } else {
         tl_plan *plan = tl_plan_load(o.path, report);

@@ -1,6 +1,6 @@
 #include "tinyladder/button.h"
-#include "core/timeout.h"
 #include "core/elapsed.h"
+#include "core/timeout.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)
@@ -90,16 +90,16 @@ tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
 
 tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us)
 {
-    wait_bound bound;
+    wait_timeout timeout;
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = bound_begin(&bound, port, longest_us);
+    tl_status status = timeout_begin(&timeout, port, longest_us);
     while (status == TL_OK) {
         bool now_high = !high;
         status = tl_port_line_level(port, line, &now_high);
         if (status != TL_OK || now_high == high)
             return status;
-        status = bound_keep(&bound, port);
+        status = timeout_keep(&timeout, port);
     }
     return status;
 }

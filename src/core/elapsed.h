@@ -2,8 +2,8 @@
  * Time since a moment, by a clock that wraps and that may be set back.
  *
  * A moment is kept together with the clock as it was seen last. Fed more often than every 2^31 us, a
- * difference of 2^31 or more can only be a clock that was set back: the moment is moved by as much, so that what has
- * passed stays passed and nothing is made up. What lasts longer than 2^31 us stays at 2^31 - 1.
+ * difference of 2^31 or more can only be a clock that was set back: the moment is moved by as much, so that
+ * what has passed stays passed and nothing is made up. What lasts longer than 2^31 us stays at 2^31 - 1.
  */
 #ifndef TL_ELAPSED_H
 #define TL_ELAPSED_H

@@ -130,27 +130,28 @@ tl_status tl_external_fetch(const tl_port *port, const tl_external *external, co
 tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
                            tl_sample *sample)
 {
-    wait_bound bound = {0};
+    wait_timeout timeout = {0};
     bool ready = false;
     if (sample == NULL)
         return TL_ERR_ARG;
     sample->flags &= (uint8_t)~TL_READING_FRESH;
-    tl_status status = tl_port_claim(port, &bound);
+    tl_status status = tl_port_claim(port, &timeout);
     if (status != TL_OK)
         return status;
     status = tl_external_start(port, external, input);
     if (status == TL_OK)
-        status = bound_begin(&bound, port, INT32_MAX); /* the description's own bound is the shorter one */
+        status =
+            timeout_begin(&timeout, port, INT32_MAX); /* the description's own bound is the shorter one */
     while (status == TL_OK && !ready) {
-        status = tl_external_ready(port, external, bound.seen_us - bound.start_us, &ready);
+        status = tl_external_ready(port, external, timeout.seen_us - timeout.start_us, &ready);
         /* A little patience: questions without end would keep the bus busy. */
         if (status == TL_OK && !ready)
             status = tl_port_wait_us(port, POLL_US);
         if (status == TL_OK && !ready)
-            status = bound_keep(&bound, port);
+            status = timeout_keep(&timeout, port);
     }
     if (status == TL_OK)
         status = tl_external_fetch(port, external, input, sample);
-    tl_port_yield(port, &bound);
+    tl_port_yield(port, &timeout);
     return status;
 }

@@ -1,4 +1,4 @@
-/* The port's thin front: checks for what is missing, and a conversion awaited within its bound. */
+/* The port's thin front: checks for what is missing, and a conversion awaited within its timeout. */
 #include "core/timeout.h"
 
 /* What a call answers before it is made: a port without functions is a mistake, a missing one is a fact. */
@@ -104,7 +104,7 @@ void tl_port_yield(const tl_port *port, const void *who)
 }
 
 /* Start, wait, fetch; the caller is the reader. */
-static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, wait_bound *bound,
+static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, wait_timeout *timeout,
                          uint32_t *word)
 {
     tl_status status = tl_port_conversion_start(port, channel, acquisition_ns);
@@ -113,7 +113,7 @@ static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisit
         if (status == TL_OK && ended)
             return tl_port_conversion_word(port, word);
         if (status == TL_OK)
-            status = bound_keep(bound, port);
+            status = timeout_keep(timeout, port);
     }
     return status;
 }
@@ -121,16 +121,16 @@ static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisit
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word)
 {
-    wait_bound bound = {0};
+    wait_timeout timeout = {0};
 
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = tl_port_claim(port, &bound);
+    tl_status status = tl_port_claim(port, &timeout);
     if (status != TL_OK)
         return status;
-    status = bound_begin(&bound, port, longest_us);
+    status = timeout_begin(&timeout, port, longest_us);
     if (status == TL_OK)
-        status = convert(port, channel, acquisition_ns, &bound, word);
-    tl_port_yield(port, &bound);
+        status = convert(port, channel, acquisition_ns, &timeout, word);
+    tl_port_yield(port, &timeout);
     return status;
 }

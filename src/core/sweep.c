@@ -1,7 +1,7 @@
 #include "tinyladder/sweep.h"
-#include "core/timeout.h"
 #include "core/elapsed.h"
 #include "core/mux_internal.h"
+#include "core/timeout.h"
 #include "tinyladder/rom.h"
 
 enum { PHASE_WAKE, PHASE_LEAD, PHASE_DWELL, PHASE_AWAIT };
@@ -180,15 +180,15 @@ void tl_sweep_end(tl_sweep *sweep, const tl_port *port)
 
 tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port)
 {
-    wait_bound bound;
+    wait_timeout timeout;
     bool done = false;
     tl_sweep_begin(sweep);
     /* Every step has a bound of its own; this one is there to notice a clock that stands still. */
-    tl_status status = bound_begin(&bound, port, INT32_MAX);
+    tl_status status = timeout_begin(&timeout, port, INT32_MAX);
     while (status == TL_OK && !done) {
         status = tl_sweep_step(sweep, port, &done);
         if (status == TL_OK && !done)
-            status = bound_keep(&bound, port);
+            status = timeout_keep(&timeout, port);
     }
     return status == TL_OK ? TL_OK : give_up(sweep, port, status);
 }

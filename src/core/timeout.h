@@ -8,10 +8,10 @@
 typedef struct {
     uint32_t start_us, seen_us, longest_us;
     uint16_t still; /* questions since the clock moved last */
-} wait_bound;
+} wait_timeout;
 
-tl_status bound_begin(wait_bound *bound, const tl_port *port, uint32_t longest_us);
+tl_status timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us);
 /* Once a question: TL_OK to go on, TL_ERR_LATE, TL_ERR_CLOCK, or the port's status. */
-tl_status bound_keep(wait_bound *bound, const tl_port *port);
+tl_status timeout_keep(wait_timeout *timeout, const tl_port *port);
 
 #endif

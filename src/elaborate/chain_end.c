@@ -43,7 +43,7 @@ static void add_sampling(tl_circuit *c, const tl_signal *signal, const tl_conver
     nodes->sampling = tl_net_add_contact(c->net, path);
     const int part =
         tl_net_add_resistor(c->net, path, nodes->pin, nodes->sampled, tl_net_fixed(converter->switch_ohms));
-    tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->sampling);
+    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, nodes->sampling);
     tl_net_add_capacitor(c->net, path, nodes->sampled, TL_NET_GROUND, tl_net_fixed(converter->sample_farads));
 }
 
@@ -93,10 +93,10 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     *contact = tl_net_add_contact(c->net, path);
     *rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, *rail, level_value(c, limits, high ? limits->highest : limits->lowest));
-    tl_net_gate_part(
+    tl_net_condition_part(
         c->net,
         tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(c->wired ? TL_CLAMP_OHMS : 0)),
-        TL_GATE_CLOSED, *contact);
+        TL_WHEN_CLOSED, *contact);
     if (c->wired)
         add_switch(c, *contact, nodes->pin, TL_NET_GROUND,
                    level_value(c, limits, high ? limits->highest : limits->lowest), !high);
@@ -186,9 +186,9 @@ static int add_route(tl_circuit *c, int pin, int node, tl_signal_nodes *nodes)
         const int ohms =
             there != TL_NET_NONE ? there : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false);
         snprintf(path, sizeof path, "%.80s.%d", mux->name, c->plan->pins[pin].input);
-        tl_net_gate_part(c->net,
-                         tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
-                         TL_GATE_CLOSED, contact);
+        tl_net_condition_part(c->net,
+                              tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
+                              TL_WHEN_CLOSED, contact);
         nodes->route[nodes->route_length++] = contact;
         node = c->mux_common[index];
         pin = mux->common;

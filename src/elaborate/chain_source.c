@@ -83,7 +83,7 @@ static void add_open_leakage(tl_circuit *c, const tl_signal *signal, int node, i
     const bool sinks = signal->source.supply == TL_TO_GROUND;
     const int current =
         tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
-    tl_net_gate_part(c->net, current, TL_GATE_OPEN, contact);
+    tl_net_condition_part(c->net, current, TL_WHEN_OPEN, contact);
 }
 
 static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
@@ -97,7 +97,7 @@ static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     const int closed =
         add_param(c, path_of(path, signal->name, "source", "closed"), source->ohms.value, TL_DIM_OHM, false);
     const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_of(closed));
-    tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->contact);
+    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, nodes->contact);
     add_open_leakage(c, signal, node, nodes->contact);
     return node;
 }
@@ -122,7 +122,7 @@ static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_
                             .third = add_param(c, path, source->value.value, TL_DIM_VOLT, true)};
     }
     nodes->on_rail =
-        add_driven_rail(c, signal, "source", "on", node, TL_GATE_CLOSED, nodes->contact, on, &source->ohms);
+        add_driven_rail(c, signal, "source", "on", node, TL_WHEN_CLOSED, nodes->contact, on, &source->ohms);
     add_open_leakage(c, signal, node, nodes->contact);
     return node;
 }
@@ -143,9 +143,9 @@ static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *no
     const int low_param = add_param(c, path_of(path, signal->name, "source", "low"), low, TL_DIM_VOLT, true);
     const int high_param =
         add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true);
-    nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_GATE_CLOSED, nodes->contact,
+    nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_WHEN_CLOSED, nodes->contact,
                                      tl_net_of(low_param), &source->ohms);
-    nodes->off_rail = add_driven_rail(c, signal, "source", "high", node, TL_GATE_OPEN, nodes->contact,
+    nodes->off_rail = add_driven_rail(c, signal, "source", "high", node, TL_WHEN_OPEN, nodes->contact,
                                       tl_net_of(high_param), &source->ohms);
     return node;
 }
@@ -230,7 +230,7 @@ static int add_buttons(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
             part = tl_net_add_resistor(c->net, path, tap, rail, tl_net_fixed(0));
             at = tap;
         }
-        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, nodes->buttons[i]);
+        tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, nodes->buttons[i]);
     }
     nodes->states = 1 + source->button_count;
     return start;

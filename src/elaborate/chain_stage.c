@@ -3,7 +3,7 @@
 #include <math.h>
 #include <stdio.h>
 
-static const tl_written no_ohms = {0};
+static const tl_located no_ohms = {0};
 
 /* The lower leg can come off: then the whole source is on the pin. */
 static void add_divider(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
@@ -16,7 +16,7 @@ static void add_divider(tl_circuit *c, const tl_signal *signal, const tl_stage *
     if (nodes->lower_open == TL_NET_NONE)
         nodes->lower_open =
             tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "lower-open"));
-    tl_net_gate_part(c->net, lower, TL_GATE_OPEN, nodes->lower_open);
+    tl_net_condition_part(c->net, lower, TL_WHEN_OPEN, nodes->lower_open);
 }
 
 static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
@@ -26,11 +26,11 @@ static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *sta
         return;
     }
     const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
-    const tl_written own = {.value = stage->up ? limits->pull_up : limits->pull_down};
+    const tl_located own = {.value = stage->up ? limits->pull_up : limits->pull_down};
     const int part = add_resistor(c, signal, stage->name, NULL, node,
                                   stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
     if (c->wired)
-        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, pull_contact(c, signal->pin, stage->up));
+        tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, signal->pin, stage->up));
 }
 
 static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -80,9 +80,9 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                         const tl_signal_nodes *nodes)
 {
     const bool closes_low = tl_source_closes_low(&signal->source);
-    const tl_net_gate low = closes_low ? TL_GATE_CLOSED : TL_GATE_OPEN,
-                      high = closes_low ? TL_GATE_OPEN : TL_GATE_CLOSED;
-    const tl_written base = {.value = stage->first.value, .given = true};
+    const tl_net_condition low = closes_low ? TL_WHEN_CLOSED : TL_WHEN_OPEN,
+                           high = closes_low ? TL_WHEN_OPEN : TL_WHEN_CLOSED;
+    const tl_located base = {.value = stage->first.value, .given = true};
     const tl_net_value saturation = {
         .factor = 0.3, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
     tl_net_value top;
@@ -100,8 +100,8 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
         add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(0.7), &base);
         break;
     case TL_SHIFT_N_CHANNEL:
-        tl_net_gate_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)), low,
-                         nodes->contact);
+        tl_net_condition_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)),
+                              low, nodes->contact);
         break;
     case TL_SHIFT_BUFFER: /* typical: lightly loaded, within 0.1 V of its rails */
         top = tl_net_of(c->supply_param[stage->to]);
@@ -126,10 +126,10 @@ static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *st
     volts.extra = below ? -stage->drop : stage->drop;
     volts.third = TL_NET_NONE;
     const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
-    const tl_written ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false},
+    const tl_located ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false},
                              .given = c->wired};
     const int rail =
-        add_driven_rail(c, signal, stage->name, "on", node, TL_GATE_CLOSED, contact, volts, &ohms);
+        add_driven_rail(c, signal, stage->name, "on", node, TL_WHEN_CLOSED, contact, volts, &ohms);
     if (c->wired)
         add_switch(c, contact, node, TL_NET_GROUND, volts, below);
     *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;

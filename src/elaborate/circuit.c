@@ -29,7 +29,7 @@ int rail_node(const tl_circuit *c, int supply)
 }
 
 int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
-                 const tl_written *ohms)
+                 const tl_located *ohms)
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage, leg);
@@ -38,7 +38,7 @@ int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, cons
 }
 
 int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
-                  const tl_written *farads)
+                  const tl_located *farads)
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage, leg);
@@ -47,7 +47,7 @@ int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, con
 }
 
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
-                    tl_net_gate gate, int contact, tl_net_value volts, const tl_written *ohms)
+                    tl_net_condition gate, int contact, tl_net_value volts, const tl_located *ohms)
 {
     char path[TL_PATH_LONGEST];
     const int rail = tl_net_add_node(c->net, path_of(path, signal->name, stage, name));
@@ -56,7 +56,7 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
     const tl_net_value in_between = !ohms->given ? tl_net_fixed(0)
                                     : exact      ? tl_net_fixed(ohms->value.nominal)
                                             : tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false));
-    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
     return rail;
 }
 

@@ -14,12 +14,12 @@ tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_le
 int rail_node(const tl_circuit *c, int supply);
 /* Each adds a parameter and a part of one name; they answer the part. */
 int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
-                 const tl_written *ohms);
+                 const tl_located *ohms);
 int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
-                  const tl_written *farads);
+                  const tl_located *farads);
 /* A rail of its own at so many volts, joined to the node through `ohms` while the gate lets it. */
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
-                    tl_net_gate gate, int contact, tl_net_value volts, const tl_written *ohms);
+                    tl_net_condition gate, int contact, tl_net_value volts, const tl_located *ohms);
 
 /* circuit_wired.c: what only a wired circuit has. */
 enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */

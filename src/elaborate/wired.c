@@ -22,8 +22,8 @@ static void add_diode(tl_circuit *c, const char *path, int anode, int cathode, d
     const int contact = tl_net_add_contact(c->net, path);
     const int ohms = tl_net_add_resistor(c->net, path, anode, cathode, tl_net_fixed(TL_DIODE_OHMS));
     const int back = tl_net_add_current(c->net, path, cathode, anode, tl_net_fixed(drop / TL_DIODE_OHMS));
-    tl_net_gate_part(c->net, ohms, TL_GATE_CLOSED, contact);
-    tl_net_gate_part(c->net, back, TL_GATE_CLOSED, contact);
+    tl_net_condition_part(c->net, ohms, TL_WHEN_CLOSED, contact);
+    tl_net_condition_part(c->net, back, TL_WHEN_CLOSED, contact);
     add_switch(c, contact, anode, cathode, tl_net_fixed(drop), false);
 }
 
@@ -52,7 +52,7 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
     for (int side = 0; side < 2; side++) {
         const int contact = tl_net_add_contact(c->net, path);
         const int part = tl_net_add_resistor(c->net, path, node, next, tl_net_fixed(TL_CHANNEL_OHMS));
-        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, contact);
+        tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
         add_switch(c, contact, side == 0 ? node : next, TL_NET_GROUND, level, true);
     }
     add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, stage->drop);
@@ -60,12 +60,12 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
 
 /* A rail that the node is tied to while the contact is as the gate says. */
 static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, double ohms,
-                       tl_net_gate gate, int contact)
+                       tl_net_condition gate, int contact)
 {
     const int rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, rail, volts);
-    tl_net_gate_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)), gate,
-                     contact);
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)), gate,
+                          contact);
 }
 
 void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -86,8 +86,8 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
     const int low = tl_net_add_contact(c->net, path);
     if (stage->way == TL_SHIFT_INVERTER) {
         add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(0.7), true);
-        add_pulled(c, path, next, tl_net_fixed(0.3), TL_SHIFTER_OHMS, TL_GATE_OPEN, low);
-        add_pulled(c, path, node, tl_net_fixed(0.7), stage->first.value.nominal, TL_GATE_OPEN, low);
+        add_pulled(c, path, next, tl_net_fixed(0.3), TL_SHIFTER_OHMS, TL_WHEN_OPEN, low);
+        add_pulled(c, path, node, tl_net_fixed(0.7), stage->first.value.nominal, TL_WHEN_OPEN, low);
         return;
     }
     top = tl_net_of(c->supply_param[supply]);
@@ -99,8 +99,8 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
                             .slope = (stage->vil.share + stage->vih.share) / 2,
                             .second = c->supply_param[supply]};
     add_switch(c, low, node, TL_NET_GROUND, middle, true);
-    add_pulled(c, path, next, tl_net_fixed(0.1), TL_SHIFTER_OHMS, TL_GATE_CLOSED, low);
-    add_pulled(c, path, next, top, TL_SHIFTER_OHMS, TL_GATE_OPEN, low);
+    add_pulled(c, path, next, tl_net_fixed(0.1), TL_SHIFTER_OHMS, TL_WHEN_CLOSED, low);
+    add_pulled(c, path, next, top, TL_SHIFTER_OHMS, TL_WHEN_OPEN, low);
 }
 
 /* --- followers at the ends of what their outputs reach --- */
@@ -113,15 +113,15 @@ void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage 
     for (int high = 0; high < 2; high++) {
         const tl_level end = high ? stage->out_high : stage->out_low;
         /* At either end it follows no more. */
-        const int contact = high ? tl_net_add_contact(c->net, path) : tl_net_breaker(c->net, part);
+        const int contact = high ? tl_net_add_contact(c->net, path) : tl_net_open_fault(c->net, part);
         if (high)
-            tl_net_gate_part(c->net, part, TL_GATE_OPEN, contact);
+            tl_net_condition_part(c->net, part, TL_WHEN_OPEN, contact);
         tl_net_value volts = {.factor = 1,
                               .first = TL_NET_NONE,
                               .constant = end.volts,
                               .slope = end.share,
                               .second = c->supply_param[stage->to]};
-        add_pulled(c, path, out, volts, TL_FOLLOWER_OHMS, TL_GATE_CLOSED, contact);
+        add_pulled(c, path, out, volts, TL_FOLLOWER_OHMS, TL_WHEN_CLOSED, contact);
         volts.extra = offset.first != TL_NET_NONE ? -1 : 0;
         volts.third = offset.first;
         add_switch(c, contact, in, TL_NET_GROUND, volts, !high);
@@ -150,7 +150,7 @@ static void add_own_pull(tl_circuit *c, int pin, int node, bool up)
                                 ohms, TL_DIM_OHM, false);
     const int part = tl_net_add_resistor(
         c->net, path, node, up ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_of(param));
-    tl_net_gate_part(c->net, part, TL_GATE_CLOSED, pull_contact(c, pin, up));
+    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, pin, up));
 }
 
 /* The output's resistance: what it drops at the current that it drives. */
@@ -173,7 +173,7 @@ static void add_pin_driver(tl_circuit *c, int pin, int node)
         const int contact = tl_net_add_contact(c->net, path);
         const int part = tl_net_add_resistor(
             c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_fixed(ohms));
-        tl_net_gate_part(c->net, part, TL_GATE_CLOSED, contact);
+        tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
         *(high ? &c->pins[pin].high_ohms : &c->pins[pin].low_ohms) = ohms;
         *(high ? &c->pins[pin].drive_high : &c->pins[pin].drive_low) = contact;
         add_own_pull(c, pin, node, high != 0);

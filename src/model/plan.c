@@ -1,4 +1,5 @@
-/* What a plan is made of: finding things in it, and letting it go. Reading one is the business of src/reader. */
+/* What a plan is made of: finding things in it, and letting it go. Reading one is the business of src/reader.
+ */
 #include "tinyladder/design/plan.h"
 #include <stdlib.h>
 #include <string.h>

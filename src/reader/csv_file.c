@@ -43,7 +43,7 @@ static bool visit_lines(reader *r, struct csv_parser *parser, int file, csv_visi
     return true;
 }
 
-bool csv_visit(reader *r, const tree *node, csv_visitor *visit, void *context, int *file)
+bool csv_visit(reader *r, const yaml_tree *node, csv_visitor *visit, void *context, int *file)
 {
     struct csv_parser parser;
     char *path = beside(r->path, node->text);

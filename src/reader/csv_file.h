@@ -15,7 +15,7 @@ typedef struct {
 typedef bool csv_visitor(reader *r, void *context, const csv_line *line, tl_place place);
 
 /* node names the file, beside the one that is read. Answers its number in *file, false where it is none. */
-bool csv_visit(reader *r, const tree *node, csv_visitor *visit, void *context, int *file);
+bool csv_visit(reader *r, const yaml_tree *node, csv_visitor *visit, void *context, int *file);
 
 /* A finite number below 1e12, written with digits. */
 bool csv_figure(const char *text, double *value);

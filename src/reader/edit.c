@@ -11,12 +11,12 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const tree *map_at(const tree *node, tl_place place)
+static const yaml_tree *map_at(const yaml_tree *node, tl_place place)
 {
-    if (node->kind == TREE_MAP && node->place.line == place.line && node->place.column == place.column)
+    if (node->kind == YAML_MAP && node->place.line == place.line && node->place.column == place.column)
         return node;
-    const int items = node->kind == TREE_MAP ? 2 * node->count : node->count;
-    const tree *found = NULL;
+    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
+    const yaml_tree *found = NULL;
     for (int i = 0; i < items && found == NULL; i++)
         found = map_at(&node->items[i], place);
     return found;
@@ -32,7 +32,7 @@ static char *text_of(const char *format, const char *a, const char *b, const cha
 
 /* The key is not there yet. In braces it comes behind the last one; in a block it becomes the first, which
  * needs no knowledge of where a block ends. */
-static void add_key(const tl_report_file *file, const tree *map, const char *key, const char *value,
+static void add_key(const tl_report_file *file, const yaml_tree *map, const char *key, const char *value,
                     tl_edit *edit)
 {
     if (file->text[map->begin] == '{') {
@@ -59,16 +59,16 @@ bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const c
     tl_report *scratch = tl_report_new();
     if (map.file >= 0 && map.file < report->file_count) {
         const tl_report_file *file = &report->files[map.file];
-        tree *root = tree_read_text(file->text, file->size, scratch);
-        const tree *at = root != NULL ? map_at(root, map) : NULL;
-        const tree *old = tree_get(at, key);
+        yaml_tree *root = yaml_read_text(file->text, file->size, scratch);
+        const yaml_tree *at = root != NULL ? map_at(root, map) : NULL;
+        const yaml_tree *old = yaml_get(at, key);
         found = at != NULL && at->begin < at->end;
         *edit = (tl_edit){.file = map.file};
         if (found && old != NULL)
             *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value)};
         else if (found)
             add_key(file, at, key, value, edit);
-        tree_free(root);
+        yaml_free(root);
     }
     tl_report_free(scratch);
     return found;

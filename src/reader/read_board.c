@@ -1,6 +1,6 @@
 /* Reading a board file. */
-#include "base/memory.h"
 #include "reader/read_board.h"
+#include "base/memory.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -30,14 +30,14 @@ static const known_key converter_keys[] = {{"bits", true},       {"steps", true}
 /* --- pins --- */
 
 /* The chip's own pulls. */
-static bool read_internal(reader *r, const tree *node, tl_pin_limits *limits)
+static bool read_internal(reader *r, const yaml_tree *node, tl_pin_limits *limits)
 {
-    tl_written up = {.value.nominal = NAN}, down = {.value.nominal = NAN};
+    tl_located up = {.value.nominal = NAN}, down = {.value.nominal = NAN};
     bool good = check_map(r, node, "internal", internal_keys);
-    if (good && tree_get(node, "up") != NULL)
-        good = read_quantity(r, tree_get(node, "up"), TL_DIM_OHM, &up);
-    if (good && tree_get(node, "down") != NULL)
-        good = read_quantity(r, tree_get(node, "down"), TL_DIM_OHM, &down) && good;
+    if (good && yaml_get(node, "up") != NULL)
+        good = read_quantity(r, yaml_get(node, "up"), TL_DIM_OHM, &up);
+    if (good && yaml_get(node, "down") != NULL)
+        good = read_quantity(r, yaml_get(node, "down"), TL_DIM_OHM, &down) && good;
     limits->pull_up = up.value;
     limits->pull_down = down.value;
     return good;
@@ -56,7 +56,7 @@ tl_pin_limits unknown_limits(void)
 }
 
 /* Keys whose value is one quantity. */
-static bool read_limit_values(reader *r, const tree *node, tl_pin_limits *limits)
+static bool read_limit_values(reader *r, const yaml_tree *node, tl_pin_limits *limits)
 {
     const struct {
         const char *key;
@@ -69,14 +69,14 @@ static bool read_limit_values(reader *r, const tree *node, tl_pin_limits *limits
     };
     bool good = true;
     for (size_t i = 0; i < sizeof values / sizeof values[0]; i++) {
-        const tree *at = tree_get(node, values[i].key);
+        const yaml_tree *at = yaml_get(node, values[i].key);
         if (at != NULL)
             good = read_value(r, at, values[i].dimension, values[i].value) && good;
     }
     return good;
 }
 
-bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+bool read_limits(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                  tl_pin_limits *limits)
 {
     const struct {
@@ -84,19 +84,19 @@ bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int sup
         tl_level *level;
     } levels[] = {{"vil", &limits->vil}, {"vih", &limits->vih}, {"vol", &limits->vol}, {"voh", &limits->voh}};
     bool good = read_limit_values(r, node, limits);
-    tl_written leakage = {0};
-    const tree *at;
-    if (supply_count > 0 && (at = tree_get(node, "supply")) != NULL)
+    tl_located leakage = {0};
+    const yaml_tree *at;
+    if (supply_count > 0 && (at = yaml_get(node, "supply")) != NULL)
         good = read_rail(r, at, supplies, supply_count, false, &limits->supply) && good;
-    if ((at = tree_get(node, "limits")) != NULL)
+    if ((at = yaml_get(node, "limits")) != NULL)
         good = read_level_span(r, at, &limits->lowest, &limits->highest) && good;
     for (size_t i = 0; i < sizeof levels / sizeof levels[0]; i++) {
-        if ((at = tree_get(node, levels[i].key)) != NULL)
+        if ((at = yaml_get(node, levels[i].key)) != NULL)
             good = read_level(r, at, levels[i].level) && good;
     }
-    if ((at = tree_get(node, "internal")) != NULL)
+    if ((at = yaml_get(node, "internal")) != NULL)
         good = read_internal(r, at, limits) && good;
-    if ((at = tree_get(node, "leakage")) != NULL) {
+    if ((at = yaml_get(node, "leakage")) != NULL) {
         const bool read = read_quantity(r, at, TL_DIM_AMPERE, &leakage);
         if (read)
             limits->leakage = leakage.value;
@@ -106,8 +106,8 @@ bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int sup
 }
 
 /* Either one number for all, or a range that counts along with the names. */
-static bool read_counting(reader *r, const tree *node, const char *what, int names, long most, int *first,
-                          int *stride)
+static bool read_counting(reader *r, const yaml_tree *node, const char *what, int names, long most,
+                          int *first, int *stride)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -138,7 +138,7 @@ static bool read_counting(reader *r, const tree *node, const char *what, int nam
     return false;
 }
 
-static bool read_abilities(reader *r, const tree *node, tl_pin *pin)
+static bool read_abilities(reader *r, const yaml_tree *node, tl_pin *pin)
 {
     static const char *const abilities[] = {"digital", "i2c", "spi", NULL};
     bool good = check_list(r, node, "what a pin can do");
@@ -154,19 +154,19 @@ static bool read_abilities(reader *r, const tree *node, tl_pin *pin)
 }
 
 /* What the board hangs on the pin: a lamp of so many volts behind so many ohms. */
-static bool read_wired(reader *r, const tree *node, tl_pin *pin)
+static bool read_wired(reader *r, const yaml_tree *node, tl_pin *pin)
 {
-    tl_written lamp = {0}, ohms = {0};
+    tl_located lamp = {0}, ohms = {0};
     bool good = check_map(r, node, "wired", wired_keys);
-    good = good && read_quantity(r, tree_get(node, "lamp"), TL_DIM_VOLT, &lamp);
-    good = good && read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a lamp's resistor", &ohms);
+    good = good && read_quantity(r, yaml_get(node, "lamp"), TL_DIM_VOLT, &lamp);
+    good = good && read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a lamp's resistor", &ohms);
     pin->lamp = lamp.value;
     pin->lamp_ohms = ohms.value;
     pin->wired = true;
     return good;
 }
 
-static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_limits *usual,
+static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_pin_limits *usual,
                      tl_board *board)
 {
     int names = 0, position = -1, channel = -1, position_stride = 0, channel_stride = 0;
@@ -183,20 +183,20 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
                   .input = TL_NONE};
     const char *port = NULL;
     bool good = read_limits(r, node, board->supplies, board->supply_count, &pin.limits);
-    const tree *at;
-    if ((at = tree_get(node, "position")) != NULL)
+    const yaml_tree *at;
+    if ((at = yaml_get(node, "position")) != NULL)
         good = read_counting(r, at, "a position", names, 9999, &position, &position_stride) && good;
-    if ((at = tree_get(node, "channel")) != NULL)
+    if ((at = yaml_get(node, "channel")) != NULL)
         good = read_counting(r, at, "a channel", names, 255, &channel, &channel_stride) && good;
-    if ((at = tree_get(node, "duty")) != NULL)
+    if ((at = yaml_get(node, "duty")) != NULL)
         good = read_counting(r, at, "a duty channel", names, 255, &duty, &duty_stride) && good;
-    if ((at = tree_get(node, "wired")) != NULL)
+    if ((at = yaml_get(node, "wired")) != NULL)
         good = read_wired(r, at, &pin) && good;
-    if ((at = tree_get(node, "can")) != NULL)
+    if ((at = yaml_get(node, "can")) != NULL)
         good = read_abilities(r, at, &pin) && good;
-    if ((at = tree_get(node, "port")) != NULL)
+    if ((at = yaml_get(node, "port")) != NULL)
         good = read_text(r, at, "what a port needs to find the pin", &port) && good;
-    if ((at = tree_get(node, "rail")) != NULL) {
+    if ((at = yaml_get(node, "rail")) != NULL) {
         int rail = -1;
         good = read_rail(r, at, board->supplies, board->supply_count, true, &rail) && good;
         pin.rail = rail == TL_TO_GROUND ? TL_PIN_IS_GROUND : rail;
@@ -230,9 +230,9 @@ static bool read_pin(reader *r, const tree *key, const tree *node, const tl_pin_
     return good;
 }
 
-static bool read_pins(reader *r, const tree *node, const tl_pin_limits *usual, tl_board *board)
+static bool read_pins(reader *r, const yaml_tree *node, const tl_pin_limits *usual, tl_board *board)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place,
                      "pins are written as names with what they are: 'L4: {channel: 0}'");
         return false;
@@ -245,7 +245,7 @@ static bool read_pins(reader *r, const tree *node, const tl_pin_limits *usual, t
 
 /* --- header --- */
 
-static bool read_header(reader *r, const tree *node, tl_board *board)
+static bool read_header(reader *r, const yaml_tree *node, tl_board *board)
 {
     bool good = check_list(r, node, "the header");
     board->header_rows = good ? node->count : 0;
@@ -262,7 +262,7 @@ static bool read_header(reader *r, const tree *node, tl_board *board)
     board->header =
         tl_alloc((size_t)board->header_rows * (size_t)board->header_columns, sizeof *board->header);
     for (int i = 0; i < board->header_rows * board->header_columns; i++) {
-        const tree *item = &node->items[i / board->header_columns].items[i % board->header_columns];
+        const yaml_tree *item = &node->items[i / board->header_columns].items[i % board->header_columns];
         const char *name = NULL;
         if (!read_text(r, item, "the name of a pin", &name))
             return false;
@@ -281,42 +281,42 @@ static bool read_header(reader *r, const tree *node, tl_board *board)
 
 /* --- the whole --- */
 
-static bool read_board(reader *r, const tree *root, tl_board *board)
+static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
 {
     const char *title = NULL;
     tl_pin_limits usual = unknown_limits();
     if (!read_head(r, root, "board") || !check_map(r, root, "a board", board_keys))
         return false;
-    bool good = read_text(r, tree_get(root, "title"), "the board's name", &title);
+    bool good = read_text(r, yaml_get(root, "title"), "the board's name", &title);
     if (good)
         board->title = tl_copy_text(title);
-    good = read_supplies(r, tree_get(root, "supplies"), NULL, &board->supplies, &board->supply_count, -1) &&
+    good = read_supplies(r, yaml_get(root, "supplies"), NULL, &board->supplies, &board->supply_count, -1) &&
            good;
-    const tree *every = tree_get(root, "every-pin");
+    const yaml_tree *every = yaml_get(root, "every-pin");
     static const char *const needed[] = {"supply", "limits", "vil", "vih"};
     if (!good || !check_map(r, every, "every-pin", limit_keys) ||
         !read_limits(r, every, board->supplies, board->supply_count, &usual))
         return false;
     for (size_t i = 0; i < sizeof needed / sizeof needed[0]; i++) {
-        if (tree_get(every, needed[i]) == NULL) {
+        if (yaml_get(every, needed[i]) == NULL) {
             report_error(r, "missing-key", every->place, "every-pin needs '%s'", needed[i]);
             good = false;
         }
     }
     board->usual = usual;
     board->total_amperes = INFINITY;
-    if (tree_get(root, "total-current") != NULL)
-        good = read_value(r, tree_get(root, "total-current"), TL_DIM_AMPERE, &board->total_amperes) && good;
-    good = read_pins(r, tree_get(root, "pins"), &usual, board) && good;
-    if (tree_get(root, "header") != NULL)
-        good = read_header(r, tree_get(root, "header"), board) && good;
-    const tree *converters = tree_get(root, "converters");
-    if (converters->kind != TREE_MAP || converters->count != 1 || converters->items[0].kind != TREE_TEXT) {
+    if (yaml_get(root, "total-current") != NULL)
+        good = read_value(r, yaml_get(root, "total-current"), TL_DIM_AMPERE, &board->total_amperes) && good;
+    good = read_pins(r, yaml_get(root, "pins"), &usual, board) && good;
+    if (yaml_get(root, "header") != NULL)
+        good = read_header(r, yaml_get(root, "header"), board) && good;
+    const yaml_tree *converters = yaml_get(root, "converters");
+    if (converters->kind != YAML_MAP || converters->count != 1 || converters->items[0].kind != YAML_TEXT) {
         report_error(r, "wrong-shape", converters->place,
                      "a board has one converter here: 'main: {bits: 12, ..}'");
         return false;
     }
-    const tree *own = &converters->items[1];
+    const yaml_tree *own = &converters->items[1];
     board->converter.name = tl_copy_text(converters->items[0].text);
     if (!check_map(r, own, "a converter", converter_keys))
         return false;
@@ -326,12 +326,12 @@ static bool read_board(reader *r, const tree *root, tl_board *board)
 tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
     reader r = {report, path};
-    tree *root = tree_read_file(path, asked_from, report);
+    yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_board *board = tl_alloc(1, sizeof *board);
     const bool good = read_board(&r, root, board);
-    tree_free(root);
+    yaml_free(root);
     if (good)
         return board;
     tl_board_free(board);

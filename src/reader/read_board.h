@@ -6,13 +6,13 @@
 
 /* The keys that a converter takes wherever it is described, without those that are read elsewhere. supplies:
  * what a reference may name. */
-bool read_converter_parts(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                           tl_converter *converter);
 void free_converter_parts(tl_converter *converter);
 
 /* What every-pin, a pin's own entry and a converter's inputs share; keys that are absent leave what was
  * there. */
-bool read_limits(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+bool read_limits(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                  tl_pin_limits *limits);
 /* Limits of which nothing is known yet. */
 tl_pin_limits unknown_limits(void);

@@ -14,17 +14,17 @@ static const known_key error_keys[] = {{"offset", false}, {"gain", false},  {"no
                                        {"noise", false},  {"drift", false}, {NULL, false}};
 
 /* `[a, b]` or `a`: the i-th, or NULL. */
-static const tree *nth_of(const tree *node, int i)
+static const yaml_tree *nth_of(const yaml_tree *node, int i)
 {
-    if (node->kind != TREE_LIST)
+    if (node->kind != YAML_LIST)
         return i == 0 ? node : NULL;
     return i < node->count ? &node->items[i] : NULL;
 }
 
-static bool read_aligns(reader *r, const tree *node, tl_converter *converter)
+static bool read_aligns(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     static const char *const aligns[] = {"right", "left", "stretched", NULL};
-    const tree *at;
+    const yaml_tree *at;
     bool good = true;
     converter->align_count = 0;
     for (int i = 0; i < 3 && (at = nth_of(node, i)) != NULL; i++) {
@@ -34,25 +34,25 @@ static bool read_aligns(reader *r, const tree *node, tl_converter *converter)
     return good;
 }
 
-static bool read_word(reader *r, const tree *node, tl_converter *converter)
+static bool read_word(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     static const char *const signs[] = {"none", "twos-complement", "offset-binary", NULL};
     static const char *const fills[] = {"zero", "sign", NULL};
     static const char *const bytes[] = {"high-first", "low-first", "high-only", NULL};
     int sign = 0, fill = 0;
     long width = converter->word.bits <= 8 ? 8 : converter->word.bits <= 16 ? 16 : 32;
-    const tree *at;
+    const yaml_tree *at;
     bool good = check_map(r, node, "word", word_keys);
     converter->align_count = 1;
-    if ((at = tree_get(node, "align")) != NULL)
+    if ((at = yaml_get(node, "align")) != NULL)
         good = read_aligns(r, at, converter) && good;
-    if ((at = tree_get(node, "in")) != NULL)
+    if ((at = yaml_get(node, "in")) != NULL)
         good = read_number(r, at, "the width of a word", converter->word.bits, 32, &width) && good;
-    if ((at = tree_get(node, "sign")) != NULL)
+    if ((at = yaml_get(node, "sign")) != NULL)
         good = read_choice(r, at, "sign", signs, &sign) && good;
-    if ((at = tree_get(node, "fill")) != NULL)
+    if ((at = yaml_get(node, "fill")) != NULL)
         good = read_choice(r, at, "fill", fills, &fill) && good;
-    if ((at = tree_get(node, "bytes")) != NULL)
+    if ((at = yaml_get(node, "bytes")) != NULL)
         good = read_choice(r, at, "bytes", bytes, &converter->bytes) && good;
     converter->word.align = (uint8_t)converter->aligns[0]; /* in the order of tl_word_align */
     converter->word.width = (uint8_t)width;
@@ -66,16 +66,16 @@ static bool read_word(reader *r, const tree *node, tl_converter *converter)
 }
 
 /* Volts of its own, a supply of the board, or for a converter on a bus the word `supply`. */
-static bool read_reference(reader *r, const tree *value, const tl_supply *supplies, int count,
+static bool read_reference(reader *r, const yaml_tree *value, const tl_supply *supplies, int count,
                            tl_reference *reference)
 {
-    tl_written volts = {0};
+    tl_located volts = {0};
     reference->supply = TL_NONE;
-    if (value->kind == TREE_TEXT && count == 0 && strcmp(value->text, "supply") == 0) {
+    if (value->kind == YAML_TEXT && count == 0 && strcmp(value->text, "supply") == 0) {
         reference->supply = TL_REFERENCE_OWN_SUPPLY;
         return true;
     }
-    for (int s = 0; value->kind == TREE_TEXT && s < count; s++) {
+    for (int s = 0; value->kind == YAML_TEXT && s < count; s++) {
         if (strcmp(supplies[s].name, value->text) == 0) {
             reference->supply = s;
             return true;
@@ -90,10 +90,10 @@ static bool read_reference(reader *r, const tree *value, const tl_supply *suppli
     return false;
 }
 
-static bool read_references(reader *r, const tree *node, const tl_supply *supplies, int count,
+static bool read_references(reader *r, const yaml_tree *node, const tl_supply *supplies, int count,
                             tl_converter *converter)
 {
-    if (node->kind != TREE_MAP || node->count == 0) {
+    if (node->kind != YAML_MAP || node->count == 0) {
         report_error(r, "wrong-shape", node->place,
                      "references are written as names with a supply or volts: {logic: logic}");
         return false;
@@ -115,11 +115,11 @@ static bool read_references(reader *r, const tree *node, const tl_supply *suppli
     return good;
 }
 
-static bool read_ranges(reader *r, const tree *node, tl_converter *converter)
+static bool read_ranges(reader *r, const yaml_tree *node, tl_converter *converter)
 {
-    const tree *at;
+    const yaml_tree *at;
     for (int i = 0; (at = nth_of(node, i)) != NULL; i++) {
-        tl_written range = {0};
+        tl_located range = {0};
         if (i == TL_RANGES_MOST) {
             report_error(r, "bad-number", at->place, "more than %d ranges", TL_RANGES_MOST);
             return false;
@@ -136,19 +136,19 @@ static bool read_ranges(reader *r, const tree *node, tl_converter *converter)
     return true;
 }
 
-static bool read_sampling(reader *r, const tree *node, tl_converter *converter)
+static bool read_sampling(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     static const char *const starts[] = {"unknown", "last", NULL};
-    const tree *start = tree_get(node, "starts-from");
+    const yaml_tree *start = yaml_get(node, "starts-from");
     tl_text_error ignored;
     tl_quantity volts;
     int choice = 0;
     bool good = check_map(r, node, "sampling", sampling_keys);
     if (!good)
         return false;
-    good = read_value(r, tree_get(node, "capacitor"), TL_DIM_FARAD, &converter->sample_farads);
-    good = read_value(r, tree_get(node, "switch"), TL_DIM_OHM, &converter->switch_ohms) && good;
-    if (start != NULL && start->kind == TREE_TEXT &&
+    good = read_value(r, yaml_get(node, "capacitor"), TL_DIM_FARAD, &converter->sample_farads);
+    good = read_value(r, yaml_get(node, "switch"), TL_DIM_OHM, &converter->switch_ohms) && good;
+    if (start != NULL && start->kind == YAML_TEXT &&
         tl_quantity_read(start->text, TL_DIM_VOLT, &volts, &ignored))
         converter->precharge = volts.nominal;
     else if (start != NULL)
@@ -161,15 +161,15 @@ static bool read_sampling(reader *r, const tree *node, tl_converter *converter)
     return good;
 }
 
-static bool read_acquisitions(reader *r, const tree *node, tl_converter *converter)
+static bool read_acquisitions(reader *r, const yaml_tree *node, tl_converter *converter)
 {
-    const int count = node->kind == TREE_LIST ? node->count : 1;
+    const int count = node->kind == YAML_LIST ? node->count : 1;
     if (count < 1 || count > TL_ACQUISITIONS_MOST) {
         report_error(r, "wrong-shape", node->place, "acquisition lists 1 to %d times", TL_ACQUISITIONS_MOST);
         return false;
     }
     for (int i = 0; i < count; i++) {
-        const tree *item = nth_of(node, i);
+        const yaml_tree *item = nth_of(node, i);
         double *seconds = &converter->acquisition[i];
         if (!read_value(r, item, TL_DIM_SECOND, seconds))
             return false;
@@ -182,10 +182,10 @@ static bool read_acquisitions(reader *r, const tree *node, tl_converter *convert
     return true;
 }
 
-static bool read_bits(reader *r, const tree *node, tl_converter *converter)
+static bool read_bits(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     const long most = converter->bus == TL_BUS_NONE ? 16 : 24;
-    const tree *at;
+    const yaml_tree *at;
     bool good = true;
     for (int i = 0; i < TL_RANGES_MOST && (at = nth_of(node, i)) != NULL; i++)
         good = read_number(r, at, "bits", 6, most, &converter->bits[converter->bits_count++]) && good;
@@ -194,10 +194,10 @@ static bool read_bits(reader *r, const tree *node, tl_converter *converter)
 }
 
 /* The largest size of an error written as `±2 counts`. */
-static bool read_size(reader *r, const tree *node, const char *key, double *size)
+static bool read_size(reader *r, const yaml_tree *node, const char *key, double *size)
 {
-    tl_written written = {0};
-    const tree *at = tree_get(node, key);
+    tl_located written = {0};
+    const yaml_tree *at = yaml_get(node, key);
     if (at == NULL)
         return true;
     if (!read_quantity(r, at, TL_DIM_COUNT, &written))
@@ -206,43 +206,43 @@ static bool read_size(reader *r, const tree *node, const char *key, double *size
     return true;
 }
 
-static bool read_errors(reader *r, const tree *errors, tl_converter *converter)
+static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *converter)
 {
     bool good = check_map(r, errors, "errors", error_keys);
     good = read_size(r, errors, "offset", &converter->offset) && good;
     good = read_size(r, errors, "gain", &converter->gain) && good;
     good = read_size(r, errors, "nonlinearity", &converter->nonlinearity) && good;
     good = read_size(r, errors, "noise", &converter->noise) && good;
-    if (tree_get(errors, "drift") != NULL)
-        good = read_value(r, tree_get(errors, "drift"), TL_DIM_DRIFT, &converter->drift) && good;
+    if (yaml_get(errors, "drift") != NULL)
+        good = read_value(r, yaml_get(errors, "drift"), TL_DIM_DRIFT, &converter->drift) && good;
     return good;
 }
 
-bool read_converter_parts(reader *r, const tree *node, const tl_supply *supplies, int supply_count,
+bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                           tl_converter *converter)
 {
     static const char *const steps[] = {"half", "full", NULL};
     int step = 0;
-    const tree *at;
+    const yaml_tree *at;
     converter->place = node->place;
     converter->precharge = NAN;
-    bool good = read_bits(r, tree_get(node, "bits"), converter);
-    good = read_choice(r, tree_get(node, "steps"), "steps", steps, &step) && good;
+    bool good = read_bits(r, yaml_get(node, "bits"), converter);
+    good = read_choice(r, yaml_get(node, "steps"), "steps", steps, &step) && good;
     converter->steps = step == 0 ? TL_STEPS_HALF : TL_STEPS_FULL;
-    good = good && read_word(r, tree_get(node, "word"), converter);
-    if ((at = tree_get(node, "references")) != NULL)
+    good = good && read_word(r, yaml_get(node, "word"), converter);
+    if ((at = yaml_get(node, "references")) != NULL)
         good = read_references(r, at, supplies, supply_count, converter) && good;
-    if ((at = tree_get(node, "ranges")) != NULL)
+    if ((at = yaml_get(node, "ranges")) != NULL)
         good = read_ranges(r, at, converter) && good;
-    if ((at = tree_get(node, "sampling")) != NULL)
+    if ((at = yaml_get(node, "sampling")) != NULL)
         good = read_sampling(r, at, converter) && good;
-    if ((at = tree_get(node, "acquisition")) != NULL)
+    if ((at = yaml_get(node, "acquisition")) != NULL)
         good = read_acquisitions(r, at, converter) && good;
-    if ((at = tree_get(node, "conversion")) != NULL)
+    if ((at = yaml_get(node, "conversion")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &converter->conversion) && good;
-    if ((at = tree_get(node, "registers")) != NULL)
+    if ((at = yaml_get(node, "registers")) != NULL)
         good = read_registers(r, at, converter) && good;
-    if ((at = tree_get(node, "errors")) != NULL)
+    if ((at = yaml_get(node, "errors")) != NULL)
         good = read_errors(r, at, converter) && good;
     return good;
 }

@@ -21,7 +21,7 @@ static const known_key mux_keys[] = {{"tinyladder", true},   {"title", true},   
 
 /* --- a converter on a bus --- */
 
-static bool read_inputs(reader *r, const tree *node, tl_converter *converter)
+static bool read_inputs(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     bool good = check_list(r, node, "the inputs");
     for (int i = 0; good && i < node->count; i++) {
@@ -56,7 +56,7 @@ static const char *input_name(const void *list, int i)
     return ((const tl_converter *)list)->inputs[i];
 }
 
-static bool read_pair(reader *r, const tree *key, const tree *node, tl_converter *converter)
+static bool read_pair(reader *r, const yaml_tree *key, const yaml_tree *node, tl_converter *converter)
 {
     const char *name = NULL;
     if (!read_text(r, key, "the name of a pair", &name) || !check_list(r, node, "a pair of inputs"))
@@ -83,9 +83,9 @@ static bool read_pair(reader *r, const tree *key, const tree *node, tl_converter
     return true;
 }
 
-static bool read_pairs(reader *r, const tree *node, tl_converter *converter)
+static bool read_pairs(reader *r, const yaml_tree *node, tl_converter *converter)
 {
-    bool good = node->kind == TREE_MAP;
+    bool good = node->kind == YAML_MAP;
     if (!good)
         report_error(r, "wrong-shape", node->place, "pairs are written as names with two inputs");
     for (int i = 0; good && i < node->count; i++)
@@ -94,7 +94,7 @@ static bool read_pairs(reader *r, const tree *node, tl_converter *converter)
 }
 
 /* `0x2a` or `42`. */
-static bool read_byte(reader *r, const tree *node, const char *what, int *byte)
+static bool read_byte(reader *r, const yaml_tree *node, const char *what, int *byte)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -109,7 +109,7 @@ static bool read_byte(reader *r, const tree *node, const char *what, int *byte)
     return true;
 }
 
-static bool read_ready(reader *r, const tree *node, tl_frame *frame)
+static bool read_ready(reader *r, const yaml_tree *node, tl_frame *frame)
 {
     const char *text = NULL;
     if (!read_text(r, node, "the ready bit, such as 'bit 7',", &text))
@@ -123,7 +123,7 @@ static bool read_ready(reader *r, const tree *node, tl_frame *frame)
     return false;
 }
 
-static bool read_send(reader *r, const tree *node, tl_frame *frame)
+static bool read_send(reader *r, const yaml_tree *node, tl_frame *frame)
 {
     bool good = check_list(r, node, "what is sent");
     for (int i = 0; good && i < node->count; i++) {
@@ -142,58 +142,58 @@ static bool read_send(reader *r, const tree *node, tl_frame *frame)
     return good;
 }
 
-static bool read_frame(reader *r, const tree *node, tl_bus_kind bus, tl_frame *frame)
+static bool read_frame(reader *r, const yaml_tree *node, tl_bus_kind bus, tl_frame *frame)
 {
-    const tree *at;
+    const yaml_tree *at;
     long number = 0;
     bool good = check_map(r, node, "a frame", frame_keys);
-    if ((at = tree_get(node, "settings")) != NULL)
+    if ((at = yaml_get(node, "settings")) != NULL)
         good = read_byte(r, at, "a register", &frame->settings) && good;
-    if ((at = tree_get(node, "result")) != NULL)
+    if ((at = yaml_get(node, "result")) != NULL)
         good = read_byte(r, at, "a register", &frame->result) && good;
-    if ((at = tree_get(node, "ready")) != NULL)
+    if ((at = yaml_get(node, "ready")) != NULL)
         good = read_ready(r, at, frame) && good;
-    if ((at = tree_get(node, "longest")) != NULL)
+    if ((at = yaml_get(node, "longest")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &frame->longest) && good;
-    if ((at = tree_get(node, "send")) != NULL)
+    if ((at = yaml_get(node, "send")) != NULL)
         good = read_send(r, at, frame) && good;
-    if ((at = tree_get(node, "zeros")) != NULL &&
+    if ((at = yaml_get(node, "zeros")) != NULL &&
         (good = read_number(r, at, "zeros", 0, 31, &number) && good))
         frame->zeros = (int)number;
-    if ((at = tree_get(node, "take")) != NULL && (good = read_number(r, at, "take", 6, 32, &number) && good))
+    if ((at = yaml_get(node, "take")) != NULL && (good = read_number(r, at, "take", 6, 32, &number) && good))
         frame->take = (int)number;
     const char *const needed = bus == TL_BUS_I2C ? "result" : "take";
-    if (good && tree_get(node, needed) == NULL) {
+    if (good && yaml_get(node, needed) == NULL) {
         report_error(r, "missing-key", node->place, "a frame on this bus needs '%s'", needed);
         good = false;
     }
     return good;
 }
 
-static bool read_converter(reader *r, const tree *root, tl_converter *converter)
+static bool read_converter(reader *r, const yaml_tree *root, tl_converter *converter)
 {
     static const char *const buses[] = {"i2c", "spi", NULL};
     int bus = 0;
     const char *title = "converter";
-    const tree *at;
-    tl_written supply = {0};
+    const yaml_tree *at;
+    tl_located supply = {0};
     if (!read_head(r, root, "converter") || !check_map(r, root, "a converter", converter_keys))
         return false;
     converter->limits = unknown_limits();
     converter->frame = (tl_frame){.settings = TL_NONE, .result = TL_NONE, .ready_bit = TL_NONE};
-    bool good = read_choice(r, tree_get(root, "bus"), "the bus", buses, &bus);
+    bool good = read_choice(r, yaml_get(root, "bus"), "the bus", buses, &bus);
     converter->bus = bus == 0 ? TL_BUS_I2C : TL_BUS_SPI;
-    if ((at = tree_get(root, "title")) != NULL)
+    if ((at = yaml_get(root, "title")) != NULL)
         good = read_text(r, at, "the title", &title) && good;
     converter->name = tl_copy_text(title);
-    good = read_quantity(r, tree_get(root, "supply"), TL_DIM_VOLT, &supply) && good;
+    good = read_quantity(r, yaml_get(root, "supply"), TL_DIM_VOLT, &supply) && good;
     converter->supply = supply.value;
     good = read_converter_parts(r, root, NULL, 0, converter) && good;
     good = read_limits(r, root, NULL, 0, &converter->limits) && good;
-    good = read_inputs(r, tree_get(root, "inputs"), converter) && good;
-    if (good && (at = tree_get(root, "pairs")) != NULL)
+    good = read_inputs(r, yaml_get(root, "inputs"), converter) && good;
+    if (good && (at = yaml_get(root, "pairs")) != NULL)
         good = read_pairs(r, at, converter);
-    if ((at = tree_get(root, "frame")) != NULL)
+    if ((at = yaml_get(root, "frame")) != NULL)
         good = read_frame(r, at, converter->bus, &converter->frame) && good;
     if (good && converter->range_count == 0 && converter->reference_count == 0) {
         report_error(r, "missing-key", root->place,
@@ -206,12 +206,12 @@ static bool read_converter(reader *r, const tree *root, tl_converter *converter)
 tl_converter *converter_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
     reader r = {report, path};
-    tree *root = tree_read_file(path, asked_from, report);
+    yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_converter *converter = tl_alloc(1, sizeof *converter);
     const bool good = read_converter(&r, root, converter);
-    tree_free(root);
+    yaml_free(root);
     if (good)
         return converter;
     tl_converter_free(converter);
@@ -233,30 +233,30 @@ void tl_converter_free(tl_converter *converter)
 
 /* --- a multiplexer --- */
 
-static bool read_mux(reader *r, const tree *root, tl_mux_part *part)
+static bool read_mux(reader *r, const yaml_tree *root, tl_mux_part *part)
 {
     static const char *const enables[] = {"none", "low", "high", NULL};
     const char *title = NULL;
-    const tree *at;
+    const yaml_tree *at;
     long inputs = 0;
-    tl_written on = {0}, leakage = {0};
+    tl_located on = {0}, leakage = {0};
     if (!read_head(r, root, "mux") || !check_map(r, root, "a multiplexer", mux_keys))
         return false;
     part->highest = (tl_level){0, 1};
-    bool good = read_text(r, tree_get(root, "title"), "the title", &title);
+    bool good = read_text(r, yaml_get(root, "title"), "the title", &title);
     part->title = tl_copy_text(title != NULL ? title : "");
-    good = read_number(r, tree_get(root, "inputs"), "inputs", 2, TL_INPUTS_MOST, &inputs) && good;
+    good = read_number(r, yaml_get(root, "inputs"), "inputs", 2, TL_INPUTS_MOST, &inputs) && good;
     part->inputs = (int)inputs;
-    if ((at = tree_get(root, "enable")) != NULL)
+    if ((at = yaml_get(root, "enable")) != NULL)
         good = read_choice(r, at, "enable", enables, &part->enable) && good;
-    good = read_part(r, tree_get(root, "on-resistance"), TL_DIM_OHM, "an on-resistance", &on) && good;
+    good = read_part(r, yaml_get(root, "on-resistance"), TL_DIM_OHM, "an on-resistance", &on) && good;
     part->on_ohms = on.value;
-    if ((at = tree_get(root, "leakage")) != NULL)
+    if ((at = yaml_get(root, "leakage")) != NULL)
         good = read_quantity(r, at, TL_DIM_AMPERE, &leakage) && good;
     part->leakage = leakage.value;
-    if ((at = tree_get(root, "capacitance")) != NULL)
+    if ((at = yaml_get(root, "capacitance")) != NULL)
         good = read_value(r, at, TL_DIM_FARAD, &part->farads) && good;
-    if ((at = tree_get(root, "signals")) != NULL)
+    if ((at = yaml_get(root, "signals")) != NULL)
         good = read_level_span(r, at, &part->lowest, &part->highest) && good;
     return good;
 }
@@ -264,12 +264,12 @@ static bool read_mux(reader *r, const tree *root, tl_mux_part *part)
 tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
     reader r = {report, path};
-    tree *root = tree_read_file(path, asked_from, report);
+    yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_mux_part *part = tl_alloc(1, sizeof *part);
     const bool good = read_mux(&r, root, part);
-    tree_free(root);
+    yaml_free(root);
     if (good)
         return part;
     tl_mux_part_free(part);

@@ -12,12 +12,12 @@ static const known_key entry_keys[] = {{"preferred", false}, {"over", false},  {
                                        {"tolerance", true},  {"power", false}, {"count", false},
                                        {"drift", false},     {NULL, false}};
 
-static bool read_preferred(reader *r, const tree *node, const tree *over, tl_dimension dimension,
+static bool read_preferred(reader *r, const yaml_tree *node, const yaml_tree *over, tl_dimension dimension,
                            tl_stock_part part, tl_stock *stock)
 {
     const char *text = NULL;
     tl_series series;
-    tl_written range = {0};
+    tl_located range = {0};
     if (over == NULL) {
         report_error(r, "missing-key", node->place, "'preferred' needs 'over': from which value to which");
         return false;
@@ -42,7 +42,7 @@ static bool read_preferred(reader *r, const tree *node, const tree *over, tl_dim
     return true;
 }
 
-static bool read_values(reader *r, const tree *node, tl_dimension dimension, tl_stock_part part,
+static bool read_values(reader *r, const yaml_tree *node, tl_dimension dimension, tl_stock_part part,
                         tl_stock *stock)
 {
     bool good = check_list(r, node, "values");
@@ -58,39 +58,39 @@ static bool read_values(reader *r, const tree *node, tl_dimension dimension, tl_
     return good;
 }
 
-static bool read_entry(reader *r, const tree *node, tl_dimension dimension, tl_stock *stock)
+static bool read_entry(reader *r, const yaml_tree *node, tl_dimension dimension, tl_stock *stock)
 {
     tl_stock_part part = {.watts = INFINITY, .count = -1};
     long count = 0;
     if (!check_map(r, node, "an entry of a drawer", entry_keys))
         return false;
-    const tree *preferred = tree_get(node, "preferred"), *values = tree_get(node, "values"), *at;
+    const yaml_tree *preferred = yaml_get(node, "preferred"), *values = yaml_get(node, "values"), *at;
     if ((preferred == NULL) == (values == NULL)) {
         report_error(r, "missing-key", node->place, "an entry has either 'preferred' or 'values'");
         return false;
     }
-    bool good = read_value(r, tree_get(node, "tolerance"), TL_DIM_PERCENT, &part.tolerance);
+    bool good = read_value(r, yaml_get(node, "tolerance"), TL_DIM_PERCENT, &part.tolerance);
     part.tolerance /= 100;
     if (good && !(part.tolerance >= 0 && part.tolerance < 1)) {
-        report_error(r, "bad-quantity", tree_get(node, "tolerance")->place,
+        report_error(r, "bad-quantity", yaml_get(node, "tolerance")->place,
                      "a tolerance lies between 0 %% and 100 %%");
         good = false;
     }
-    if ((at = tree_get(node, "power")) != NULL)
+    if ((at = yaml_get(node, "power")) != NULL)
         good = read_value(r, at, TL_DIM_WATT, &part.watts) && good;
-    if ((at = tree_get(node, "count")) != NULL) {
+    if ((at = yaml_get(node, "count")) != NULL) {
         good = read_number(r, at, "the count", 0, 1000000, &count) && good;
         part.count = (int)count;
     }
-    if ((at = tree_get(node, "drift")) != NULL)
+    if ((at = yaml_get(node, "drift")) != NULL)
         good = read_value(r, at, TL_DIM_DRIFT, &part.drift) && good;
     if (!good || part.count == 0)
         return good;
-    return preferred != NULL ? read_preferred(r, preferred, tree_get(node, "over"), dimension, part, stock)
+    return preferred != NULL ? read_preferred(r, preferred, yaml_get(node, "over"), dimension, part, stock)
                              : read_values(r, values, dimension, part, stock);
 }
 
-static bool read_entries(reader *r, const tree *node, const char *what, tl_dimension dimension,
+static bool read_entries(reader *r, const yaml_tree *node, const char *what, tl_dimension dimension,
                          tl_stock *stock)
 {
     bool good = node == NULL || check_list(r, node, what);
@@ -104,15 +104,15 @@ bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors
 {
     reader r = {report, path};
     tl_stock ohms = {0}, farads = {0};
-    tree *root = tree_read_file(path, asked_from, report);
+    yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return false;
     bool good = read_head(&r, root, "drawer") && check_map(&r, root, "a drawer", drawer_keys);
     if (good) {
-        good = read_entries(&r, tree_get(root, "resistors"), "resistors", TL_DIM_OHM, &ohms);
-        good = read_entries(&r, tree_get(root, "capacitors"), "capacitors", TL_DIM_FARAD, &farads) && good;
+        good = read_entries(&r, yaml_get(root, "resistors"), "resistors", TL_DIM_OHM, &ohms);
+        good = read_entries(&r, yaml_get(root, "capacitors"), "capacitors", TL_DIM_FARAD, &farads) && good;
     }
-    tree_free(root);
+    yaml_free(root);
     if (good && resistors != NULL)
         *resistors = ohms;
     else
@@ -141,7 +141,7 @@ static const tl_stock_part *find_part(const tl_stock *stock, double value)
 }
 
 /* One value, or two that were joined: in series where they add up to it, else in parallel. */
-static void take_tolerance(tl_written *part, const tl_stock *stock, double kelvins)
+static void take_tolerance(tl_located *part, const tl_stock *stock, double kelvins)
 {
     const tl_stock_part *first = find_part(stock, part->parts[0]), *second = find_part(stock, part->parts[1]);
     double low[2], high[2];
@@ -206,7 +206,7 @@ void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *cont
 }
 
 /* What plan_take_tolerances() and tl_plan_take_parts() visit with. */
-static void take_tolerance_of(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+static void take_tolerance_of(void *context, tl_located *part, tl_dimension dimension, bool fitted)
 {
     const tl_plan *plan = context;
     if (!fitted)
@@ -219,7 +219,7 @@ void plan_take_tolerances(tl_plan *plan)
     tl_plan_visit_parts(plan, take_tolerance_of, plan);
 }
 
-static void take_part_of(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+static void take_part_of(void *context, tl_located *part, tl_dimension dimension, bool fitted)
 {
     for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
         if (part->parts[i] > 0)

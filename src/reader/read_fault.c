@@ -51,7 +51,7 @@ static const char *node_name(const void *list, int i)
     return tl_net_node_name(list, i);
 }
 
-static bool unknown(const finder *f, const tree *node, const char *what, const char *meant)
+static bool unknown(const finder *f, const yaml_tree *node, const char *what, const char *meant)
 {
     report_error(f->r, "unknown-name", node->place, "the plan has no %s '%.80s'%s%s%s", what, node->text,
                  meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
@@ -59,7 +59,7 @@ static bool unknown(const finder *f, const tree *node, const char *what, const c
     return false;
 }
 
-static bool is_text(const finder *f, const tree *node, const char *what)
+static bool is_text(const finder *f, const yaml_tree *node, const char *what)
 {
     const char *text;
     return read_text(f->r, node, what, &text);
@@ -111,7 +111,7 @@ static int wire_of_pin(const finder *f, int signal)
 }
 
 /* One part, a wire to a pin, or the wire from a source. */
-static bool find_parts(const finder *f, const tree *node, int *parts, int *count)
+static bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *count)
 {
     int signal;
     if (!is_text(f, node, "a part's name"))
@@ -129,7 +129,7 @@ static bool find_parts(const finder *f, const tree *node, int *parts, int *count
                    nearest_name(node->text, part_name, f->circuit->net, tl_net_part_count(f->circuit->net)));
 }
 
-static bool find_node(const finder *f, const tree *node, int *found)
+static bool find_node(const finder *f, const yaml_tree *node, int *found)
 {
     if (!is_text(f, node, "a point's name"))
         return false;
@@ -168,9 +168,9 @@ static int param_of_part(const finder *f, int part)
 
 /* --- the kinds --- */
 
-static bool read_short(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_short(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const tree *what = tree_get(node, "short"), *to = tree_get(node, "to");
+    const yaml_tree *what = yaml_get(node, "short"), *to = yaml_get(node, "to");
     fault->ohms = 0;
     if (to != NULL)
         return find_node(f, what, &fault->node[0]) && find_node(f, to, &fault->node[1]);
@@ -181,20 +181,20 @@ static bool read_short(const finder *f, const tree *node, tl_scene_fault *fault)
     return true;
 }
 
-static bool read_wrong(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_wrong(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const tree *what = tree_get(node, "wrong");
+    const yaml_tree *what = yaml_get(node, "wrong");
     if (!find_parts(f, what, fault->parts, &fault->part_count))
         return false;
     fault->param[0] = param_of_part(f, fault->parts[0]);
     fault->part_count = 0;
     if (fault->param[0] == TL_NET_NONE)
         return unknown(f, what, "value of a part", NULL);
-    return read_value(f->r, tree_get(node, "value"), f->circuit->dimension[fault->param[0]], &fault->value);
+    return read_value(f->r, yaml_get(node, "value"), f->circuit->dimension[fault->param[0]], &fault->value);
 }
 
 /* Two signals' plugs: the wire of each pin goes to the other one's. */
-static bool swap_plugs(const finder *f, const tree *list, tl_scene_fault *fault)
+static bool swap_plugs(const finder *f, const yaml_tree *list, tl_scene_fault *fault)
 {
     for (int i = 0; i < 2; i++) {
         int signal;
@@ -209,13 +209,13 @@ static bool swap_plugs(const finder *f, const tree *list, tl_scene_fault *fault)
     return fault->parts[0] != TL_NET_NONE && fault->parts[1] != TL_NET_NONE;
 }
 
-static bool read_swap(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_swap(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const tree *list = tree_get(node, "swap");
+    const yaml_tree *list = yaml_get(node, "swap");
     int part[TL_SCENE_PARTS_MOST], count;
     if (!check_list(f->r, list, "two of a kind"))
         return false;
-    if (list->count != 2 || list->items[0].kind != TREE_TEXT || list->items[1].kind != TREE_TEXT) {
+    if (list->count != 2 || list->items[0].kind != YAML_TEXT || list->items[1].kind != YAML_TEXT) {
         report_error(f->r, "wrong-shape", list->place,
                      "two names are wanted here: two parts, two lines, or two pins");
         return false;
@@ -241,13 +241,13 @@ static bool read_swap(const finder *f, const tree *node, tl_scene_fault *fault)
     return false;
 }
 
-static bool read_stuck(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_stuck(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     static const char *const states[] = {"low", "high", "open", "closed", NULL};
-    const tree *what = tree_get(node, "stuck");
+    const yaml_tree *what = yaml_get(node, "stuck");
     int signal, state;
     if (!is_text(f, what, "a line's name") ||
-        !read_choice(f->r, tree_get(node, "at"), "a state", states, &state))
+        !read_choice(f->r, yaml_get(node, "at"), "a state", states, &state))
         return false;
     if (state < 2) {
         fault->line[0] = line_named(f, what->text);
@@ -260,9 +260,9 @@ static bool read_stuck(const finder *f, const tree *node, tl_scene_fault *fault)
     return fault->contact != TL_NET_NONE || unknown(f, what, "contact (SIGNAL.source)", NULL);
 }
 
-static bool read_missing(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_missing(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const tree *what = tree_get(node, "missing");
+    const yaml_tree *what = yaml_get(node, "missing");
     int supply = TL_NONE;
     if (!read_rail(f->r, what, f->plan->supplies, f->plan->supply_count, false, &supply))
         return false;
@@ -270,9 +270,9 @@ static bool read_missing(const finder *f, const tree *node, tl_scene_fault *faul
     return true;
 }
 
-static bool read_loose(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_loose(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const tree *every = tree_get(node, "every");
+    const yaml_tree *every = yaml_get(node, "every");
     fault->every = 1;
     if (every != NULL && !read_value(f->r, every, TL_DIM_SECOND, &fault->every))
         return false;
@@ -280,28 +280,28 @@ static bool read_loose(const finder *f, const tree *node, tl_scene_fault *fault)
         report_error(f->r, "bad-quantity", every->place, "a loose joint comes and goes every 1 ms or more");
         return false;
     }
-    return find_parts(f, tree_get(node, "loose"), fault->parts, &fault->part_count);
+    return find_parts(f, yaml_get(node, "loose"), fault->parts, &fault->part_count);
 }
 
-static bool read_leak(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_leak(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    return find_node(f, tree_get(node, "leak"), &fault->node[0]) &&
-           find_node(f, tree_get(node, "to"), &fault->node[1]) &&
-           read_value(f->r, tree_get(node, "ohms"), TL_DIM_OHM, &fault->ohms);
+    return find_node(f, yaml_get(node, "leak"), &fault->node[0]) &&
+           find_node(f, yaml_get(node, "to"), &fault->node[1]) &&
+           read_value(f->r, yaml_get(node, "ohms"), TL_DIM_OHM, &fault->ohms);
 }
 
-static bool read_noise(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_noise(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const tree *what = tree_get(node, "noise");
+    const yaml_tree *what = yaml_get(node, "noise");
     if (!is_text(f, what, "a pin's name"))
         return false;
     if (signal_before(f, what->text, "pin", &fault->signal) == NULL)
         return unknown(f, what, "signal's pin", NULL);
-    return read_value(f->r, tree_get(node, "volts"), TL_DIM_VOLT, &fault->volts) &&
-           read_value(f->r, tree_get(node, "frequency"), TL_DIM_HERTZ, &fault->hertz);
+    return read_value(f->r, yaml_get(node, "volts"), TL_DIM_VOLT, &fault->volts) &&
+           read_value(f->r, yaml_get(node, "frequency"), TL_DIM_HERTZ, &fault->hertz);
 }
 
-static bool find_converter(const finder *f, const tree *node, int *found)
+static bool find_converter(const finder *f, const yaml_tree *node, int *found)
 {
     if (!is_text(f, node, "a converter's name"))
         return false;
@@ -314,9 +314,9 @@ static bool find_converter(const finder *f, const tree *node, int *found)
     return unknown(f, node, "converter", NULL);
 }
 
-static bool read_reference(const finder *f, const tree *node, const tl_converter *part, int *reference)
+static bool read_reference(const finder *f, const yaml_tree *node, const tl_converter *part, int *reference)
 {
-    for (int i = 0; node->kind == TREE_TEXT && i < part->reference_count; i++) {
+    for (int i = 0; node->kind == YAML_TEXT && i < part->reference_count; i++) {
         if (strcmp(part->references[i].name, node->text) == 0) {
             *reference = i;
             return true;
@@ -326,9 +326,9 @@ static bool read_reference(const finder *f, const tree *node, const tl_converter
     return false;
 }
 
-static bool read_range(const finder *f, const tree *node, const tl_converter *part, int *range)
+static bool read_range(const finder *f, const yaml_tree *node, const tl_converter *part, int *range)
 {
-    tl_written written = {0};
+    tl_located written = {0};
     if (!read_quantity(f->r, node, TL_DIM_VOLT, &written))
         return false;
     for (int i = 0; i < part->range_count; i++) {
@@ -341,26 +341,26 @@ static bool read_range(const finder *f, const tree *node, const tl_converter *pa
     return false;
 }
 
-static bool read_setting(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_setting(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     static const char *const aligns[] = {"right", "left", NULL};
     tl_scene_setting *s = &fault->setting;
-    const tree *at;
-    bool good = find_converter(f, tree_get(node, "setting"), &s->converter);
+    const yaml_tree *at;
+    bool good = find_converter(f, yaml_get(node, "setting"), &s->converter);
     if (!good)
         return false;
     const tl_converter *part = f->plan->converters[s->converter].part;
-    if ((at = tree_get(node, "reference")) != NULL)
+    if ((at = yaml_get(node, "reference")) != NULL)
         good = read_reference(f, at, part, &s->reference);
-    if ((at = tree_get(node, "range")) != NULL)
+    if ((at = yaml_get(node, "range")) != NULL)
         good = read_range(f, at, part, &s->range) && good;
-    if ((at = tree_get(node, "align")) != NULL)
+    if ((at = yaml_get(node, "align")) != NULL)
         good = read_choice(f->r, at, "an alignment", aligns, &s->align) && good;
-    if ((at = tree_get(node, "acquisition")) != NULL)
+    if ((at = yaml_get(node, "acquisition")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, &s->acquisition) && good;
-    if ((at = tree_get(node, "address")) != NULL)
+    if ((at = yaml_get(node, "address")) != NULL)
         good = read_address(f->r, at, &s->address) && good;
-    if ((at = tree_get(node, "stretch")) != NULL)
+    if ((at = yaml_get(node, "stretch")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, &s->stretch) && good;
     if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE &&
         isnan(s->acquisition) && s->address < 0 && s->stretch == 0) {
@@ -373,15 +373,15 @@ static bool read_setting(const finder *f, const tree *node, tl_scene_fault *faul
 
 /* --- the sections --- */
 
-static bool read_span(const finder *f, const tree *node, double *from, double *until)
+static bool read_span(const finder *f, const yaml_tree *node, double *from, double *until)
 {
-    const tree *at;
+    const yaml_tree *at;
     bool good = true;
     *from = 0;
     *until = INFINITY;
-    if ((at = tree_get(node, "from")) != NULL)
+    if ((at = yaml_get(node, "from")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, from);
-    if ((at = tree_get(node, "until")) != NULL)
+    if ((at = yaml_get(node, "until")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, until) && good;
     if (good && !(*from >= 0 && *from < *until)) {
         report_error(f->r, "time-order", node->place, "'from' lies before 'until', and neither before 0 s");
@@ -390,11 +390,11 @@ static bool read_span(const finder *f, const tree *node, double *from, double *u
     return good;
 }
 
-static bool read_kind(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_kind(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     switch (fault->kind) {
     case TL_SCENE_OPEN:
-        return find_parts(f, tree_get(node, "open"), fault->parts, &fault->part_count);
+        return find_parts(f, yaml_get(node, "open"), fault->parts, &fault->part_count);
     case TL_SCENE_SHORT:
         return read_short(f, node, fault);
     case TL_SCENE_WRONG:
@@ -416,7 +416,7 @@ static bool read_kind(const finder *f, const tree *node, tl_scene_fault *fault)
     }
 }
 
-static bool read_fault(const finder *f, const tree *node, tl_scene_fault *fault)
+static bool read_fault(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     *fault = (tl_scene_fault){.node = {TL_NET_NONE, TL_NET_NONE},
                               .other = {TL_NET_NONE, TL_NET_NONE},
@@ -425,9 +425,9 @@ static bool read_fault(const finder *f, const tree *node, tl_scene_fault *fault)
                               .contact = TL_NET_NONE,
                               .signal = TL_NONE,
                               .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, -1, NAN, 0}};
-    if (node->kind == TREE_MAP) {
+    if (node->kind == YAML_MAP) {
         for (int kind = 0; kind < KINDS; kind++) {
-            if (tree_get(node, fault_keys[kind][0].name) == NULL)
+            if (yaml_get(node, fault_keys[kind][0].name) == NULL)
                 continue;
             fault->kind = (tl_scene_fault_kind)kind;
             return check_map(f->r, node, "a fault",
@@ -441,7 +441,7 @@ static bool read_fault(const finder *f, const tree *node, tl_scene_fault *fault)
     return false;
 }
 
-static bool read_faults(const finder *f, const tree *node, tl_scene *scene)
+static bool read_faults(const finder *f, const yaml_tree *node, tl_scene *scene)
 {
     bool good = check_list(f->r, node, "the faults");
     if (good && node->count > FAULTS_MOST) {
@@ -455,12 +455,12 @@ static bool read_faults(const finder *f, const tree *node, tl_scene *scene)
     return good;
 }
 
-static bool read_meter(const finder *f, const tree *node, tl_scene *scene)
+static bool read_meter(const finder *f, const yaml_tree *node, tl_scene *scene)
 {
-    const tree *use;
+    const yaml_tree *use;
     tl_scene_meter meter = {.node = TL_NET_NONE};
     if (!check_map(f->r, node, "a meter", meter_keys) ||
-        !is_text(f, use = tree_get(node, "use"), "a meter's name"))
+        !is_text(f, use = yaml_get(node, "use"), "a meter's name"))
         return false;
     for (int i = 0; i < f->plan->meter_count; i++) {
         if (strcmp(f->plan->meters[i].name, use->text) == 0)
@@ -468,13 +468,14 @@ static bool read_meter(const finder *f, const tree *node, tl_scene *scene)
     }
     if (meter.ohms == 0)
         return unknown(f, use, "meter", NULL);
-    if (!find_node(f, tree_get(node, "on"), &meter.node) || !read_span(f, node, &meter.from, &meter.until))
+    if (!find_node(f, yaml_get(node, "on"), &meter.node) || !read_span(f, node, &meter.from, &meter.until))
         return false;
     tl_scene_add_meter(scene, meter);
     return true;
 }
 
-bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const tl_plan *plan, tl_scene *scene)
+bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_plan *plan,
+                       tl_scene *scene)
 {
     bool good = true;
     if (faults == NULL && meter == NULL)
@@ -483,7 +484,7 @@ bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const t
     const finder f = {r, plan, circuit};
     if (faults != NULL)
         good = read_faults(&f, faults, scene);
-    if (meter != NULL && meter->kind == TREE_LIST) {
+    if (meter != NULL && meter->kind == YAML_LIST) {
         for (int i = 0; i < meter->count; i++)
             good = read_meter(&f, &meter->items[i], scene) && good;
     } else if (meter != NULL) {

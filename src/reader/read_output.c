@@ -25,7 +25,7 @@ static const char *const yes_no[] = {"no", "yes", NULL};
 
 /* --- which pins --- */
 
-static bool add_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+static bool add_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     int names = 0;
     if (!read_name_range(r, node, &names))
@@ -50,9 +50,9 @@ static bool add_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_o
     return true;
 }
 
-static bool read_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+static bool read_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
-    const tree *pin = tree_get(node, "pin"), *pins = tree_get(node, "pins");
+    const yaml_tree *pin = yaml_get(node, "pin"), *pins = yaml_get(node, "pins");
     if ((pin == NULL) == (pins == NULL)) {
         report_error(r, "missing-key", node->place, "an output has a 'pin' or 'pins'");
         return false;
@@ -68,9 +68,10 @@ static bool read_pins(reader *r, const tree *node, const tl_plan *plan, tl_plan_
 
 /* --- what hangs on them --- */
 
-static bool read_lamp(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+static bool read_lamp(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
-    const tree *lamp = tree_get(node, "lamp"), *series = tree_get(node, "series"), *to = tree_get(node, "to");
+    const yaml_tree *lamp = yaml_get(node, "lamp"), *series = yaml_get(node, "series"),
+                    *to = yaml_get(node, "to");
     if (series == NULL) {
         report_error(r, "missing-key", node->place,
                      "a lamp needs 'series': the resistor that sets its current");
@@ -81,23 +82,23 @@ static bool read_lamp(reader *r, const tree *node, const tl_plan *plan, tl_plan_
     return (to == NULL || read_rail(r, to, plan->supplies, plan->supply_count, true, &output->to)) && good;
 }
 
-static bool read_load(reader *r, const tree *node, const tl_plan *plan, tl_driver *driver)
+static bool read_load(reader *r, const yaml_tree *node, const tl_plan *plan, tl_driver *driver)
 {
-    const tree *inductance = tree_get(node, "inductance");
+    const yaml_tree *inductance = yaml_get(node, "inductance");
     if (!check_map(r, node, "a load", load_keys))
         return false;
-    bool good = read_part(r, tree_get(node, "resistance"), TL_DIM_OHM, "a load", &driver->load);
+    bool good = read_part(r, yaml_get(node, "resistance"), TL_DIM_OHM, "a load", &driver->load);
     if (inductance != NULL)
         good = read_value(r, inductance, TL_DIM_HENRY, &driver->henries) && good;
-    return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+    return read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false,
                      &driver->supply) &&
            good;
 }
 
-static bool read_transistor(reader *r, const tree *node, tl_driver *driver)
+static bool read_transistor(reader *r, const yaml_tree *node, tl_driver *driver)
 {
-    const tree *gain = tree_get(node, "gain"), *saturation = tree_get(node, "saturation"),
-               *on = tree_get(node, "on-resistance");
+    const yaml_tree *gain = yaml_get(node, "gain"), *saturation = yaml_get(node, "saturation"),
+                    *on = yaml_get(node, "on-resistance");
     long number = 0;
     const bool bipolar = driver->way == TL_DRIVER_BIPOLAR;
     if ((bipolar ? gain : on) == NULL || (bipolar ? on : gain) != NULL || (!bipolar && saturation != NULL)) {
@@ -117,31 +118,31 @@ static bool read_transistor(reader *r, const tree *node, tl_driver *driver)
     return good;
 }
 
-static bool read_driver(reader *r, const tree *node, const tl_plan *plan, tl_driver *driver)
+static bool read_driver(reader *r, const yaml_tree *node, const tl_plan *plan, tl_driver *driver)
 {
     static const char *const ways[] = {"bipolar", "n-channel", NULL};
-    const tree *at;
+    const yaml_tree *at;
     int way = 0, flyback = 0;
     if (!check_map(r, node, "a driver", driver_keys) ||
-        !read_choice(r, tree_get(node, "way"), "way", ways, &way))
+        !read_choice(r, yaml_get(node, "way"), "way", ways, &way))
         return false;
     driver->way = way == 0 ? TL_DRIVER_BIPOLAR : TL_DRIVER_N_CHANNEL;
     driver->place = node->place;
     bool good = read_transistor(r, node, driver);
-    good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a base or gate resistor", &driver->series) &&
+    good = read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a base or gate resistor", &driver->series) &&
            good;
-    if ((at = tree_get(node, "pull")) != NULL)
+    if ((at = yaml_get(node, "pull")) != NULL)
         good = read_part(r, at, TL_DIM_OHM, "a pull", &driver->pull) && good;
-    if ((at = tree_get(node, "flyback")) != NULL)
+    if ((at = yaml_get(node, "flyback")) != NULL)
         good = read_choice(r, at, "flyback", yes_no, &flyback) && good;
     driver->flyback = flyback == 1;
-    return read_load(r, tree_get(node, "load"), plan, driver) && good;
+    return read_load(r, yaml_get(node, "load"), plan, driver) && good;
 }
 
 /* A far input: a line of its own, driven by this pin at its output levels. */
-static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_plan_output *output)
+static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_output *output)
 {
-    const tree *into = tree_get(node, "into"), *stages = tree_get(node, "stages");
+    const yaml_tree *into = yaml_get(node, "into"), *stages = yaml_get(node, "stages");
     const tl_pin *from = &plan->board->pins[output->pins[0]];
     tl_pin far = {.place = into->place,
                   .duty = TL_NONE,
@@ -161,7 +162,7 @@ static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_plan_output
         return false;
     }
     far.limits.supply = from->limits.supply;
-    if (tree_get(into, "limits") == NULL) {
+    if (yaml_get(into, "limits") == NULL) {
         far.limits.lowest = (tl_level){-2000, 0};
         far.limits.highest = (tl_level){2000, 0};
     }
@@ -183,10 +184,10 @@ static bool read_into(reader *r, const tree *node, tl_plan *plan, tl_plan_output
     return stages == NULL || read_stages(r, stages, plan, &line->stages, &line->stage_count);
 }
 
-static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_plan_output *output)
+static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_output *output)
 {
-    const tree *lamp = tree_get(node, "lamp"), *driver = tree_get(node, "driver"),
-               *into = tree_get(node, "into");
+    const yaml_tree *lamp = yaml_get(node, "lamp"), *driver = yaml_get(node, "driver"),
+                    *into = yaml_get(node, "into");
     const int ways = (lamp != NULL) + (driver != NULL) + (into != NULL);
     output->wired = ways == 0 && plan->board->pins[output->pins[0]].wired;
     if (ways > 1 || (ways == 0 && !output->wired)) {
@@ -194,14 +195,14 @@ static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_plan_out
                      "an output drives one thing: a 'lamp', a 'driver' or 'into' a far input");
         return false;
     }
-    if (into == NULL && tree_get(node, "stages") != NULL) {
-        report_error(r, "unknown-key", tree_get(node, "stages")->place, "'stages' lead 'into' a far input");
+    if (into == NULL && yaml_get(node, "stages") != NULL) {
+        report_error(r, "unknown-key", yaml_get(node, "stages")->place, "'stages' lead 'into' a far input");
         return false;
     }
     if (output->wired) {
         const tl_pin *pin = &plan->board->pins[output->pins[0]];
-        output->lamp = (tl_written){.value = pin->lamp, .given = true};
-        output->series = (tl_written){.value = pin->lamp_ohms, .given = true};
+        output->lamp = (tl_located){.value = pin->lamp, .given = true};
+        output->series = (tl_located){.value = pin->lamp_ohms, .given = true};
     }
     return lamp != NULL     ? read_lamp(r, node, plan, output)
            : driver != NULL ? read_driver(r, driver, plan, &output->driver)
@@ -211,16 +212,16 @@ static bool read_hanging(reader *r, const tree *node, tl_plan *plan, tl_plan_out
 
 /* --- what it shows --- */
 
-static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+static bool read_threshold(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
-    const tree *start[] = {tree_get(node, "start-below"), tree_get(node, "start-above")},
-               *stop[] = {tree_get(node, "stop-above"), tree_get(node, "stop-below")};
+    const yaml_tree *start[] = {yaml_get(node, "start-below"), yaml_get(node, "start-above")},
+                    *stop[] = {yaml_get(node, "stop-above"), yaml_get(node, "stop-below")};
     const int way = start[0] != NULL ? 0 : 1;
     tl_text_error error;
     for (int i = 0; i < 2; i++) {
-        const tree *at = i == 0 ? start[way] : stop[way];
+        const yaml_tree *at = i == 0 ? start[way] : stop[way];
         tl_free_figure *figure = i == 0 ? &output->start : &output->stop;
-        if (at == NULL || start[1 - way] != NULL || stop[1 - way] != NULL || at->kind != TREE_TEXT) {
+        if (at == NULL || start[1 - way] != NULL || stop[1 - way] != NULL || at->kind != YAML_TEXT) {
             report_error(
                 r, "missing-key", node->place,
                 "a threshold has 'start-below' with 'stop-above', or 'start-above' with 'stop-below'");
@@ -248,24 +249,24 @@ static bool read_threshold(reader *r, const tree *node, const tl_plan *plan, tl_
     return false;
 }
 
-static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_plan_output *output)
+static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     static const char *const as[] = {"follow", "inverted", "levels", "duty", "threshold", NULL};
     static const char *const safe[] = {"off", "on", "hold", NULL};
-    const tree *at;
+    const yaml_tree *at;
     int choice = 0;
     bool good = true;
     output->shows = TL_NONE;
-    if ((at = tree_get(node, "shows")) != NULL) {
+    if ((at = yaml_get(node, "shows")) != NULL) {
         output->shows_place = at->place;
         good = read_signal_name(r, at, NULL, plan, &output->shows);
     }
-    if ((at = tree_get(node, "as")) != NULL)
+    if ((at = yaml_get(node, "as")) != NULL)
         good = read_choice(r, at, "as", as, &choice) && good;
     output->as = (tl_plan_output_as)choice;
-    if ((at = tree_get(node, "hysteresis")) != NULL)
+    if ((at = yaml_get(node, "hysteresis")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &output->hysteresis) && good;
-    if ((at = tree_get(node, "safe")) != NULL)
+    if ((at = yaml_get(node, "safe")) != NULL)
         good = read_choice(r, at, "safe", safe, &output->safe) && good;
     if (good && output->as == TL_OUT_THRESHOLD)
         good = read_threshold(r, node, plan, output);
@@ -277,17 +278,17 @@ static bool read_shown(reader *r, const tree *node, const tl_plan *plan, tl_plan
     return good;
 }
 
-static bool read_output(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_output(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    const tree *at;
+    const yaml_tree *at;
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "an output", output_keys))
         return false;
     tl_plan_output output = {.name = tl_copy_text(key->text), .place = key->place, .to = TL_TO_GROUND};
     bool good = true;
-    if ((at = tree_get(node, "rate")) != NULL)
+    if ((at = yaml_get(node, "rate")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &output.rate);
-    if ((at = tree_get(node, "frequency")) != NULL)
+    if ((at = yaml_get(node, "frequency")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &output.frequency) && good;
     good = read_pins(r, node, plan, &output) && good;
     good = good && read_hanging(r, node, plan, &output);
@@ -297,9 +298,9 @@ static bool read_output(reader *r, const tree *key, const tree *node, tl_plan *p
     return good;
 }
 
-bool read_outputs(reader *r, const tree *node, tl_plan *plan)
+bool read_outputs(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    bool good = node->kind == TREE_MAP;
+    bool good = node->kind == YAML_MAP;
     if (!good)
         report_error(r, "wrong-shape", node->place, "outputs are written as names with what they drive");
     for (int i = 0; good && i < node->count; i++)

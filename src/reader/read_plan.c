@@ -1,6 +1,6 @@
 /* Reading a plan file. */
-#include "base/memory.h"
 #include "reader/read_plan.h"
+#include "base/memory.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -46,7 +46,7 @@ tl_signal *add_line(tl_plan *plan, const char *name, tl_place place)
 }
 
 /* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
-static bool read_pin(reader *r, const tree *node, const tl_plan *plan, int names, int i, int *pin)
+static bool read_pin(reader *r, const yaml_tree *node, const tl_plan *plan, int names, int i, int *pin)
 {
     int pins = 0;
     if (!read_end_range(r, node, &pins))
@@ -63,11 +63,11 @@ static bool read_pin(reader *r, const tree *node, const tl_plan *plan, int names
 }
 
 /* What of its converter a signal chooses for itself, and what it says the firmware does. */
-static bool read_signal_extras(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+static bool read_signal_extras(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal)
 {
     static const char *const driven[] = {"low", "high", "both", NULL};
     const tl_plan_converter *converter = tl_plan_converter_of(plan, signal);
-    const tree *at;
+    const yaml_tree *at;
     int choice = 0;
     long channel = -1;
     bool good = true;
@@ -76,24 +76,25 @@ static bool read_signal_extras(reader *r, const tree *node, const tl_plan *plan,
         signal->range = converter->range;
         good = read_span_choice(r, node, converter, &signal->reference, &signal->range);
     }
-    if ((at = tree_get(node, "driven")) != NULL) {
+    if ((at = yaml_get(node, "driven")) != NULL) {
         good = read_choice(r, at, "driven", driven, &choice) && good;
         signal->driven_place = at->place;
         signal->drives_low = choice != 1;
         signal->drives_high = choice != 0;
     }
-    if ((at = tree_get(node, "channel")) != NULL) {
+    if ((at = yaml_get(node, "channel")) != NULL) {
         good = read_number(r, at, "a channel", 0, 255, &channel) && good;
         signal->channel_place = at->place;
         signal->channel = (int)channel;
     }
-    if ((at = tree_get(node, "acquisition")) != NULL)
+    if ((at = yaml_get(node, "acquisition")) != NULL)
         good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
     return good;
 }
 
 /* The i-th signal of an entry that stands for so many names. */
-static bool read_signal(reader *r, const tree *key, const tree *node, int names, int i, tl_plan *plan)
+static bool read_signal(reader *r, const yaml_tree *key, const yaml_tree *node, int names, int i,
+                        tl_plan *plan)
 {
     char *name = name_of_range(key->text, i);
     tl_signal *signal = add_line(plan, name, key->place);
@@ -105,20 +106,20 @@ static bool read_signal(reader *r, const tree *key, const tree *node, int names,
             return false;
         }
     }
-    const tree *at;
-    bool good = read_source(r, tree_get(node, "source"), plan, &signal->source);
+    const yaml_tree *at;
+    bool good = read_source(r, yaml_get(node, "source"), plan, &signal->source);
     signal->analog = signal->source.kind < TL_SOURCE_CONTACT;
-    if ((at = tree_get(node, "stages")) != NULL)
+    if ((at = yaml_get(node, "stages")) != NULL)
         good = read_stages(r, at, plan, &signal->stages, &signal->stage_count) && good;
-    good = read_pin(r, tree_get(node, "pin"), plan, names, i, &signal->pin) && good;
-    signal->pin_place = tree_get(node, "pin")->place;
+    good = read_pin(r, yaml_get(node, "pin"), plan, names, i, &signal->pin) && good;
+    signal->pin_place = yaml_get(node, "pin")->place;
     good = good && check_internal_pulls(r, signal, &plan->pins[signal->pin].limits);
     good = good && read_signal_extras(r, node, plan, signal);
-    return read_reading(r, tree_get(node, "reading"), plan, signal) && good;
+    return read_reading(r, yaml_get(node, "reading"), plan, signal) && good;
 }
 
 /* One entry: `knob:` or `heater-1 .. heater-8:`; what is wrong with all of them is said once. */
-static bool read_entry(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_entry(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a signal", signal_keys))
@@ -130,9 +131,9 @@ static bool read_entry(reader *r, const tree *key, const tree *node, tl_plan *pl
     return true;
 }
 
-static bool read_signals(reader *r, const tree *node, tl_plan *plan)
+static bool read_signals(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    if (node->kind != TREE_MAP || node->count == 0) {
+    if (node->kind != YAML_MAP || node->count == 0) {
         report_error(r, "wrong-shape", node->place,
                      "signals are written as names with what they are: 'knob: {source: ..}'");
         return false;
@@ -180,24 +181,24 @@ enum { INCLUDES_MOST = 16 };
 
 /* A file that joins this plan: its tree, and its own path for what it might name. */
 typedef struct {
-    tree *root;
+    yaml_tree *root;
     char *path;
 } included_file;
 
 /* `a.yaml` or `[a.yaml, b.yaml]`: the i-th, or NULL. */
-static const tree *file_name(const tree *node, int i)
+static const yaml_tree *file_name(const yaml_tree *node, int i)
 {
-    if (node == NULL || node->kind == TREE_MAP)
+    if (node == NULL || node->kind == YAML_MAP)
         return NULL;
-    if (node->kind == TREE_TEXT)
+    if (node->kind == YAML_TEXT)
         return i == 0 ? node : NULL;
     return i < node->count ? &node->items[i] : NULL;
 }
 
-static bool open_includes(reader *r, const tree *node, included_file files[INCLUDES_MOST], int *count)
+static bool open_includes(reader *r, const yaml_tree *node, included_file files[INCLUDES_MOST], int *count)
 {
     bool good = true;
-    const tree *name;
+    const yaml_tree *name;
     for (int i = 0; (name = file_name(node, i)) != NULL; i++) {
         const char *text = NULL;
         if (i == INCLUDES_MOST) {
@@ -211,7 +212,7 @@ static bool open_includes(reader *r, const tree *node, included_file files[INCLU
         included_file *file = &files[(*count)++];
         file->path = beside(r->path, text);
         file->root = may_join(file->path, name->place, r->path, r->report)
-                         ? tree_read_file(file->path, name->place, r->report)
+                         ? yaml_read_file(file->path, name->place, r->report)
                          : NULL;
         good = file->root != NULL && read_head(r, file->root, "plan") &&
                check_map(r, file->root, "an included plan", include_keys) && good;
@@ -222,15 +223,15 @@ static bool open_includes(reader *r, const tree *node, included_file files[INCLU
 static void close_includes(included_file *files, int count)
 {
     for (int i = 0; i < count; i++) {
-        tree_free(files[i].root);
+        yaml_free(files[i].root);
         free(files[i].path);
     }
 }
 
-static bool open_drawers(reader *r, const tree *node, tl_plan *plan)
+static bool open_drawers(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     bool good = true;
-    const tree *name;
+    const yaml_tree *name;
     for (int i = 0; (name = file_name(node, i)) != NULL; i++) {
         const char *text = NULL;
         tl_stock resistors = {0}, capacitors = {0};
@@ -252,7 +253,7 @@ static bool open_drawers(reader *r, const tree *node, tl_plan *plan)
 
 /* --- the whole --- */
 
-static bool read_board(reader *r, const tree *node, tl_plan *plan)
+static bool read_board(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     const char *board = NULL;
     if (node == NULL || !read_text(r, node, "the board file's name", &board))
@@ -301,7 +302,7 @@ static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
     }
 }
 
-static bool add_bus_lines(reader *r, const tree *node, tl_plan *plan)
+static bool add_bus_lines(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     (void)r;
     (void)node;
@@ -316,24 +317,25 @@ static bool add_bus_lines(reader *r, const tree *node, tl_plan *plan)
     return true;
 }
 
-static bool read_plan_supplies(reader *r, const tree *node, tl_plan *plan)
+static bool read_plan_supplies(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     const int board_file = plan->board->supplies[0].place.file;
     return read_supplies(r, node, plan->board, &plan->supplies, &plan->supply_count, board_file);
 }
 
-static bool read_plan_shared(reader *r, const tree *node, tl_plan *plan)
+static bool read_plan_shared(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     return read_shared(r, node, &plan->supplies, &plan->supply_count);
 }
 
 /* Sections of the plan and of the files it includes, in the order in which they lean on each other: all
  * supplies before all signals, so that chains of one file may hang on rails of another. */
-static bool read_sections(reader *r, const tree *root, const included_file *files, int count, tl_plan *plan)
+static bool read_sections(reader *r, const yaml_tree *root, const included_file *files, int count,
+                          tl_plan *plan)
 {
     static const struct {
         const char *name;
-        bool (*read)(reader *r, const tree *node, tl_plan *plan);
+        bool (*read)(reader *r, const yaml_tree *node, tl_plan *plan);
     } sections[] = {{"supplies", read_plan_supplies}, {"shared", read_plan_shared},
                     {"meters", read_meters},          {"buses", read_buses},
                     {"converters", read_converters},  {"muxes", read_muxes},
@@ -345,7 +347,7 @@ static bool read_sections(reader *r, const tree *root, const included_file *file
         bool section = true, lines = false;
         for (int i = -1; i < count; i++) {
             reader own = {r->report, i < 0 ? r->path : files[i].path};
-            const tree *node = tree_get(i < 0 ? root : files[i].root, sections[s].name);
+            const yaml_tree *node = yaml_get(i < 0 ? root : files[i].root, sections[s].name);
             if (node != NULL && !(lines && sections[s].read == add_bus_lines))
                 section = sections[s].read(&own, node, plan) && section;
             lines = lines || node != NULL;
@@ -361,9 +363,9 @@ static bool read_sections(reader *r, const tree *root, const included_file *file
     return good;
 }
 
-static bool read_ambient(reader *r, const tree *node, tl_plan *plan)
+static bool read_ambient(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    tl_written ambient = {0};
+    tl_located ambient = {0};
     plan->coldest = plan->warmest = 25;
     if (node == NULL)
         return true;
@@ -374,7 +376,7 @@ static bool read_ambient(reader *r, const tree *node, tl_plan *plan)
     return true;
 }
 
-static bool read_plan(reader *r, const tree *root, tl_plan *plan)
+static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
 {
     const char *title = NULL;
     included_file files[INCLUDES_MOST];
@@ -382,13 +384,13 @@ static bool read_plan(reader *r, const tree *root, tl_plan *plan)
     if (!read_head(r, root, "plan"))
         return false;
     bool good = check_map(r, root, "a plan", plan_keys);
-    if (tree_get(root, "title") != NULL && read_text(r, tree_get(root, "title"), "the plan's title", &title))
+    if (yaml_get(root, "title") != NULL && read_text(r, yaml_get(root, "title"), "the plan's title", &title))
         plan->title = tl_copy_text(title);
-    if (!read_board(r, tree_get(root, "board"), plan))
+    if (!read_board(r, yaml_get(root, "board"), plan))
         return false;
-    good = read_ambient(r, tree_get(root, "ambient"), plan) && good;
-    good = open_includes(r, tree_get(root, "include"), files, &count) && good;
-    good = open_drawers(r, tree_get(root, "drawer"), plan) && good;
+    good = read_ambient(r, yaml_get(root, "ambient"), plan) && good;
+    good = open_includes(r, yaml_get(root, "include"), files, &count) && good;
+    good = open_drawers(r, yaml_get(root, "drawer"), plan) && good;
     bool whole = true;
     for (int i = 0; i < count; i++)
         whole = whole && files[i].root != NULL;
@@ -403,13 +405,13 @@ static bool read_plan(reader *r, const tree *root, tl_plan *plan)
 tl_plan *tl_plan_load(const char *path, tl_report *report)
 {
     reader r = {report, path};
-    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;
     tl_plan *plan = tl_alloc(1, sizeof *plan);
     plan->path = tl_copy_text(path);
     const bool good = read_plan(&r, root, plan);
-    tree_free(root);
+    yaml_free(root);
     if (good)
         return plan;
     tl_plan_free(plan);

@@ -5,29 +5,29 @@
 #include "reader/reader.h"
 
 /* source.c, stage.c, reading.c: what a signal is made of. */
-bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source);
-bool read_stages(reader *r, const tree *node, const tl_plan *plan, tl_stage **stages, int *count);
-bool read_reading(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal);
+bool read_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source);
+bool read_stages(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage **stages, int *count);
+bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal);
 tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of);
 /* A sensor's table (table.c): node names a file beside the plan. */
-bool read_table(reader *r, const tree *node, tl_curve *curve);
+bool read_table(reader *r, const yaml_tree *node, tl_curve *curve);
 
 /* wiring.c: what several signals share. Converters and multiplexers add their inputs to the plan's pins. */
-bool read_converters(reader *r, const tree *node, tl_plan *plan);
-bool read_muxes(reader *r, const tree *node, tl_plan *plan);
-bool connect_muxes(reader *r, const tree *node, tl_plan *plan);
-bool read_buses(reader *r, const tree *node, tl_plan *plan);
+bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan);
+bool read_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
+bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
+bool read_buses(reader *r, const yaml_tree *node, tl_plan *plan);
 /* Any pin of the plan that a chain can end at, by name. */
-bool read_end(reader *r, const tree *node, const char *text, const tl_plan *plan, int *pin);
+bool read_end(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *pin);
 /* A converter's settings, by a converter or a signal: what is left out stays. */
-bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference,
+bool read_span_choice(reader *r, const yaml_tree *node, const tl_plan_converter *converter, int *reference,
                       int *range);
 
 /* output.c, sweep.c: what the firmware drives; what it reads in one go, and meters. */
-bool read_outputs(reader *r, const tree *node, tl_plan *plan);
-bool read_sweeps(reader *r, const tree *node, tl_plan *plan);
-bool read_meters(reader *r, const tree *node, tl_plan *plan);
-bool read_signal_name(reader *r, const tree *node, const char *text, const tl_plan *plan, int *signal);
+bool read_outputs(reader *r, const yaml_tree *node, tl_plan *plan);
+bool read_sweeps(reader *r, const yaml_tree *node, tl_plan *plan);
+bool read_meters(reader *r, const yaml_tree *node, tl_plan *plan);
+bool read_signal_name(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *signal);
 
 /* A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it after them.
  */

@@ -17,7 +17,7 @@ static const char *supply_name(const void *list, int i)
     return ((const tl_supply *)list)[i].name;
 }
 
-bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail)
+bool read_rail(reader *r, const yaml_tree *node, const tl_supply *supplies, int count, bool ground, int *rail)
 {
     const char *text = NULL;
     if (!read_text(r, node, "the name of a supply", &text))
@@ -45,9 +45,9 @@ bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count
 }
 
 /* Ripple, peak to peak, widens the span of the supply. */
-static bool read_ripple(reader *r, const tree *node, tl_supply *supply)
+static bool read_ripple(reader *r, const yaml_tree *node, tl_supply *supply)
 {
-    const tree *ripple = tree_get(node, "ripple"), *frequency = tree_get(node, "frequency");
+    const yaml_tree *ripple = yaml_get(node, "ripple"), *frequency = yaml_get(node, "frequency");
     bool good = true;
     if (ripple != NULL)
         good = read_value(r, ripple, TL_DIM_VOLT, &supply->ripple);
@@ -63,25 +63,25 @@ static bool read_ripple(reader *r, const tree *node, tl_supply *supply)
     return good;
 }
 
-static bool read_live(reader *r, const tree *node, tl_supply *supply)
+static bool read_live(reader *r, const yaml_tree *node, tl_supply *supply)
 {
     static const char *const words[] = {"with-board", "always", NULL};
-    const tree *at = tree_get(node, "live");
+    const yaml_tree *at = yaml_get(node, "live");
     int choice = 0;
     const bool good = at == NULL || read_choice(r, at, "live", words, &choice);
     supply->live = choice == 1;
     return good;
 }
 
-static bool read_supply(reader *r, const tree *node, tl_supply *supply)
+static bool read_supply(reader *r, const yaml_tree *node, tl_supply *supply)
 {
-    const bool in_full = node->kind == TREE_MAP && tree_get(node, "range") == NULL;
-    tl_written volts = {0};
-    const tree *current = in_full ? tree_get(node, "current") : NULL;
+    const bool in_full = node->kind == YAML_MAP && yaml_get(node, "range") == NULL;
+    tl_located volts = {0};
+    const yaml_tree *current = in_full ? yaml_get(node, "current") : NULL;
     supply->most_amperes = INFINITY;
     if (in_full && !check_map(r, node, "a supply", supply_keys))
         return false;
-    bool good = read_quantity(r, in_full ? tree_get(node, "voltage") : node, TL_DIM_VOLT, &volts);
+    bool good = read_quantity(r, in_full ? yaml_get(node, "voltage") : node, TL_DIM_VOLT, &volts);
     supply->volts = volts.value;
     if (good && volts.value.low < 0) {
         report_error(r, "bad-quantity", volts.place,
@@ -96,22 +96,22 @@ static bool read_supply(reader *r, const tree *node, tl_supply *supply)
         report_error(r, "bad-quantity", current->place, "a supply must be able to give something");
         good = false;
     }
-    if (tree_get(node, "resistance") != NULL)
-        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &supply->ohms) && good;
+    if (yaml_get(node, "resistance") != NULL)
+        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &supply->ohms) && good;
     good = read_ripple(r, node, supply) && good;
     return read_live(r, node, supply) && good;
 }
 
 /* `{pin: L40, level: high}`: the pin's own supply behind what its output transistor has left at its current.
  */
-static bool read_pin_rail(reader *r, const tree *node, const tl_board *board, const tl_supply *supplies,
+static bool read_pin_rail(reader *r, const yaml_tree *node, const tl_board *board, const tl_supply *supplies,
                           tl_supply *supply)
 {
     static const char *const levels[] = {"low", "high", NULL};
     int level = 0;
     if (!check_map(r, node, "a pin used as a rail", pin_rail_keys) ||
-        !read_pin_name(r, tree_get(node, "pin"), NULL, board, &supply->pin) ||
-        !read_choice(r, tree_get(node, "level"), "level", levels, &level))
+        !read_pin_name(r, yaml_get(node, "pin"), NULL, board, &supply->pin) ||
+        !read_choice(r, yaml_get(node, "level"), "level", levels, &level))
         return false;
     const tl_pin_limits *limits = &board->pins[supply->pin].limits;
     const tl_quantity rail = supplies[limits->supply].volts;
@@ -119,7 +119,7 @@ static bool read_pin_rail(reader *r, const tree *node, const tl_board *board, co
     supply->high = level == 1;
     supply->most_amperes = limits->most_amperes;
     if (!board->pins[supply->pin].digital) {
-        report_error(r, "unknown-pin", tree_get(node, "pin")->place, "%s cannot be an output",
+        report_error(r, "unknown-pin", yaml_get(node, "pin")->place, "%s cannot be an output",
                      board->pins[supply->pin].name);
         return false;
     }
@@ -134,13 +134,14 @@ static bool read_pin_rail(reader *r, const tree *node, const tl_board *board, co
                                      : tl_level_volts(limits->vol, rail.high);
     supply->volts = supply->high ? rail : (tl_quantity){0};
     supply->ohms =
-        (tl_written){.value = {0, lost / limits->drives / 2, lost / limits->drives, true}, .given = true};
+        (tl_located){.value = {0, lost / limits->drives / 2, lost / limits->drives, true}, .given = true};
     return true;
 }
 
 /* The place of a new rail: behind all others, or that of the board's supply which it replaces. NULL where the
  * name is taken. */
-static tl_supply *place_for(reader *r, const tree *key, tl_supply **supplies, int *count, int replaceable)
+static tl_supply *place_for(reader *r, const yaml_tree *key, tl_supply **supplies, int *count,
+                            int replaceable)
 {
     int names = 0, at = 0;
     if (!read_name_range(r, key, &names))
@@ -165,24 +166,24 @@ static tl_supply *place_for(reader *r, const tree *key, tl_supply **supplies, in
     return supply;
 }
 
-bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply **supplies, int *count,
+bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_supply **supplies, int *count,
                    int replaceable)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place,
                      "supplies are written as names with voltages: 'logic: 3.3 V'");
         return false;
     }
     bool good = true;
     for (int i = 0; i < node->count; i++) {
-        const tree *value = &node->items[2 * i + 1];
+        const yaml_tree *value = &node->items[2 * i + 1];
         const int before = *count;
         tl_supply *supply = place_for(r, &node->items[2 * i], supplies, count, replaceable);
         if (supply == NULL) {
             good = false;
             continue;
         }
-        if (board != NULL && value->kind == TREE_MAP && tree_get(value, "pin") != NULL)
+        if (board != NULL && value->kind == YAML_MAP && yaml_get(value, "pin") != NULL)
             good = read_pin_rail(r, value, board, *supplies, supply) && good;
         else
             good = read_supply(r, value, supply) && good;
@@ -196,23 +197,23 @@ bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply
     return good;
 }
 
-static bool read_shared_node(reader *r, const tree *node, const tl_supply *supplies, int count,
+static bool read_shared_node(reader *r, const yaml_tree *node, const tl_supply *supplies, int count,
                              tl_supply *shared)
 {
     static const char *const words[] = {"no", "yes", NULL};
-    tl_written carries = {0};
-    const tree *at;
+    tl_located carries = {0};
+    const yaml_tree *at;
     int fitted = 0;
     shared->kind = TL_RAIL_SHARED;
     shared->most_amperes = INFINITY;
     if (!check_map(r, node, "a shared node", shared_keys))
         return false;
-    bool good = read_rail(r, tree_get(node, "from"), supplies, count, true, &shared->from);
-    if ((at = tree_get(node, "series")) != NULL)
+    bool good = read_rail(r, yaml_get(node, "from"), supplies, count, true, &shared->from);
+    if ((at = yaml_get(node, "series")) != NULL)
         good = read_quantity(r, at, TL_DIM_OHM, &shared->ohms) && good;
-    if ((at = tree_get(node, "carries")) != NULL)
+    if ((at = yaml_get(node, "carries")) != NULL)
         good = read_quantity(r, at, TL_DIM_AMPERE, &carries) && good;
-    if ((at = tree_get(node, "fitted")) != NULL)
+    if ((at = yaml_get(node, "fitted")) != NULL)
         good = read_choice(r, at, "fitted", words, &fitted) && good;
     shared->fitted = fitted == 1;
     shared->carries = carries.value;
@@ -221,9 +222,9 @@ static bool read_shared_node(reader *r, const tree *node, const tl_supply *suppl
     return good;
 }
 
-bool read_shared(reader *r, const tree *node, tl_supply **supplies, int *count)
+bool read_shared(reader *r, const yaml_tree *node, tl_supply **supplies, int *count)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place,
                      "shared nodes are written as names: 'paddle-top: {from: sensor, series: 4k7}'");
         return false;

@@ -63,7 +63,7 @@ static tl_reading_of farthest_of(const tl_source *source)
                                                                                : TL_OF_SOURCE;
 }
 
-static bool read_of(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+static bool read_of(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     static const char *const of[] = {"source", "pin", "counts", "travel", "resistance", "quantity", NULL};
     const tl_reading_of farthest = farthest_of(&signal->source);
@@ -89,7 +89,7 @@ static void set_unit(tl_plan_reading *reading, const char *unit)
 }
 
 /* A unit that follows from points or from a sensor's law can only be said again. */
-static bool read_unit(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+static bool read_unit(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     const char *text = NULL;
     const char *const own[] = {reading->unit, NULL};
@@ -112,10 +112,11 @@ static bool read_unit(reader *r, const tree *node, const tl_signal *signal, tl_p
 /* --- points: what source value means what --- */
 
 /* One `FROM: TO` of a list. */
-static const tree *pair_at(reader *r, const tree *node, int i, const char *example, const tree **to)
+static const yaml_tree *pair_at(reader *r, const yaml_tree *node, int i, const char *example,
+                                const yaml_tree **to)
 {
-    const tree *item = &node->items[i];
-    if (item->kind != TREE_MAP || item->count != 1 || item->items[0].kind != TREE_TEXT) {
+    const yaml_tree *item = &node->items[i];
+    if (item->kind != YAML_MAP || item->count != 1 || item->items[0].kind != YAML_TEXT) {
         report_error(r, "wrong-shape", item->place, "a pair is written '%s'", example);
         return NULL;
     }
@@ -123,7 +124,7 @@ static const tree *pair_at(reader *r, const tree *node, int i, const char *examp
     return &item->items[0];
 }
 
-static bool read_from(reader *r, const tree *node, tl_dimension dimension, double *from)
+static bool read_from(reader *r, const yaml_tree *node, tl_dimension dimension, double *from)
 {
     tl_text_error error;
     tl_quantity value;
@@ -135,7 +136,7 @@ static bool read_from(reader *r, const tree *node, tl_dimension dimension, doubl
     return false;
 }
 
-static bool read_free(reader *r, const tree *node, tl_free_figure *figure)
+static bool read_free(reader *r, const yaml_tree *node, tl_free_figure *figure)
 {
     tl_text_error error;
     const char *text = NULL;
@@ -150,7 +151,7 @@ static bool read_free(reader *r, const tree *node, tl_free_figure *figure)
     return true;
 }
 
-static bool read_points(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+static bool read_points(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     const tl_dimension dimension = dimension_of_reading(signal, reading->of);
     if (!check_list(r, node, "points"))
@@ -161,7 +162,7 @@ static bool read_points(reader *r, const tree *node, const tl_signal *signal, tl
         return false;
     }
     for (int i = 0; i < node->count; i++) {
-        const tree *to, *from = pair_at(r, node, i, "0.5 V: 0 m", &to);
+        const yaml_tree *to, *from = pair_at(r, node, i, "0.5 V: 0 m", &to);
         tl_pair *pair = &reading->points[i];
         tl_free_figure wanted = {0};
         if (from == NULL || !read_from(r, from, dimension, &pair->from) || !read_free(r, to, &wanted))
@@ -187,21 +188,21 @@ static bool read_points(reader *r, const tree *node, const tl_signal *signal, tl
     return true;
 }
 
-static bool read_percent(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+static bool read_percent(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     const tl_dimension dimension = dimension_of_reading(signal, reading->of);
-    const tree *margin = tree_get(node, "margin");
+    const yaml_tree *margin = yaml_get(node, "margin");
     bool good = true;
     if (!check_map(r, node, "percent", percent_keys))
         return false;
     for (int end = 0; end < 2; end++) {
-        const tree *at = tree_get(node, end == 0 ? "empty" : "full");
-        tl_written *written = end == 0 ? &reading->empty : &reading->full;
+        const yaml_tree *at = yaml_get(node, end == 0 ? "empty" : "full");
+        tl_located *written = end == 0 ? &reading->empty : &reading->full;
         tl_free_figure figure = {0};
         if (dimension != TL_DIM_NUMBER) {
             good = read_quantity(r, at, dimension, written) && good;
         } else if (read_free(r, at, &figure)) { /* of a sensor's quantity */
-            *written = (tl_written){.value = {figure.value, figure.value, figure.value, false},
+            *written = (tl_located){.value = {figure.value, figure.value, figure.value, false},
                                     .place = at->place,
                                     .given = true};
             if (strcmp(figure.unit, signal->source.curve.unit) != 0) {
@@ -227,11 +228,11 @@ static bool read_percent(reader *r, const tree *node, const tl_signal *signal, t
 
 /* --- averages, faults, trim --- */
 
-static bool read_average(reader *r, const tree *node, tl_plan_reading *reading)
+static bool read_average(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
     static const char *const keys[] = {"mean", "median", "rolling", "exponential"};
     for (int i = 0; i < 4; i++) {
-        const tree *at = tree_get(node, keys[i]);
+        const yaml_tree *at = yaml_get(node, keys[i]);
         long samples = 0;
         if (at == NULL)
             continue;
@@ -252,7 +253,7 @@ static bool read_average(reader *r, const tree *node, tl_plan_reading *reading)
 }
 
 /* `above 98.5 %`, `below 3.6 mA`, `above 4.9 V` */
-static bool read_window(reader *r, const tree *node, const tl_signal *signal, tl_fault_window *window)
+static bool read_window(reader *r, const yaml_tree *node, const tl_signal *signal, tl_fault_window *window)
 {
     const char *text = NULL;
     tl_text_error error, ignored;
@@ -280,17 +281,17 @@ static bool read_window(reader *r, const tree *node, const tl_signal *signal, tl
     return false;
 }
 
-static bool read_faults(reader *r, const tree *node, const tl_signal *signal, tl_plan_reading *reading)
+static bool read_faults(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
-    const tree *at;
+    const yaml_tree *at;
     bool good = check_map(r, node, "faults", fault_keys);
-    if ((at = tree_get(node, "open")) != NULL)
+    if ((at = yaml_get(node, "open")) != NULL)
         good = read_window(r, at, signal, &reading->open) && good;
-    if ((at = tree_get(node, "short")) != NULL)
+    if ((at = yaml_get(node, "short")) != NULL)
         good = read_window(r, at, signal, &reading->shorted) && good;
-    if ((at = tree_get(node, "hysteresis")) != NULL)
+    if ((at = yaml_get(node, "hysteresis")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &reading->fault_hysteresis) && good;
-    if ((at = tree_get(node, "value")) != NULL)
+    if ((at = yaml_get(node, "value")) != NULL)
         good = read_free(r, at, &reading->substitute) && good;
     if (good && reading->substitute.given && strcmp(reading->substitute.unit, reading->unit) != 0) {
         report_error(r, "bad-quantity", reading->substitute.place,
@@ -305,7 +306,7 @@ static const char *meter_name(const void *list, int i)
     return ((const tl_plan *)list)->meters[i].name;
 }
 
-static bool read_meter_name(reader *r, const tree *node, const tl_plan *plan, int *meter)
+static bool read_meter_name(reader *r, const yaml_tree *node, const tl_plan *plan, int *meter)
 {
     const char *name = NULL;
     if (!read_text(r, node, "the name of a meter", &name))
@@ -323,10 +324,10 @@ static bool read_meter_name(reader *r, const tree *node, const tl_plan *plan, in
     return false;
 }
 
-static bool read_trim(reader *r, const tree *node, const tl_plan *plan, tl_plan_reading *reading)
+static bool read_trim(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_reading *reading)
 {
     static const char *const of[] = {"source", "pin", NULL};
-    const tree *at, *points = tree_get(node, "points");
+    const yaml_tree *at, *points = yaml_get(node, "points");
     int where = 0;
     bool good = check_map(r, node, "a trim", trim_keys);
     if (!good || !check_list(r, points, "the points of a trim"))
@@ -337,7 +338,7 @@ static bool read_trim(reader *r, const tree *node, const tl_plan *plan, tl_plan_
         return false;
     }
     for (int i = 0; i < points->count; i++) {
-        const tree *to, *from = pair_at(r, points, i, "20 counts: 0.05 V", &to);
+        const yaml_tree *to, *from = pair_at(r, points, i, "20 counts: 0.05 V", &to);
         tl_pair *pair = &reading->trim[i];
         if (from == NULL || !read_from(r, from, TL_DIM_COUNT, &pair->from) ||
             !read_value(r, to, TL_DIM_VOLT, &pair->to))
@@ -349,47 +350,47 @@ static bool read_trim(reader *r, const tree *node, const tl_plan *plan, tl_plan_
         }
     }
     reading->trim_count = points->count;
-    if ((at = tree_get(node, "of")) != NULL)
+    if ((at = yaml_get(node, "of")) != NULL)
         good = read_choice(r, at, "of", of, &where);
     reading->trim_at_pin = where == 1;
-    if ((at = tree_get(node, "meter")) != NULL)
+    if ((at = yaml_get(node, "meter")) != NULL)
         good = read_meter_name(r, at, plan, &reading->meter) && good;
     return good;
 }
 
 /* --- restated facts --- */
 
-static bool read_restated_word(reader *r, const tree *node, tl_plan_reading *reading)
+static bool read_restated_word(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
     static const char *const aligns[] = {"right", "left", "stretched", NULL};
     static const char *const signs[] = {"none", "twos-complement", "offset-binary", NULL};
     static const char *const bytes[] = {"high-first", "low-first", "high-only", NULL};
     static const char *const fills[] = {"zero", "sign", NULL};
-    const tree *at;
+    const yaml_tree *at;
     int ignored = 0;
     bool good = check_map(r, node, "a word", word_keys);
     reading->word_place = node->place;
-    if ((at = tree_get(node, "bits")) != NULL)
+    if ((at = yaml_get(node, "bits")) != NULL)
         good = read_number(r, at, "bits", 6, 24, &reading->word_bits) && good;
-    if ((at = tree_get(node, "in")) != NULL)
+    if ((at = yaml_get(node, "in")) != NULL)
         good = read_number(r, at, "the width of a word", 6, 32, &reading->word_in) && good;
-    if ((at = tree_get(node, "align")) != NULL)
+    if ((at = yaml_get(node, "align")) != NULL)
         good = read_choice(r, at, "align", aligns, &reading->word_align) && good;
-    if ((at = tree_get(node, "sign")) != NULL)
+    if ((at = yaml_get(node, "sign")) != NULL)
         good = read_choice(r, at, "sign", signs, &reading->word_sign) && good;
-    if ((at = tree_get(node, "bytes")) != NULL)
+    if ((at = yaml_get(node, "bytes")) != NULL)
         good = read_choice(r, at, "bytes", bytes, &reading->word_bytes) && good;
-    if ((at = tree_get(node, "fill")) != NULL)
+    if ((at = yaml_get(node, "fill")) != NULL)
         good = read_choice(r, at, "fill", fills, &ignored) && good;
     return good;
 }
 
-static bool read_restated(reader *r, const tree *node, tl_plan_reading *reading)
+static bool read_restated(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
     static const char *const steps[] = {"half", "full", "end-to-end", NULL};
-    const tree *at;
+    const yaml_tree *at;
     bool good = true;
-    if ((at = tree_get(node, "scale")) != NULL) { /* a bare number: volts per volt */
+    if ((at = yaml_get(node, "scale")) != NULL) { /* a bare number: volts per volt */
         char *end = NULL;
         const char *text = NULL;
         good = read_text(r, at, "source volts per pin volt", &text);
@@ -399,20 +400,20 @@ static bool read_restated(reader *r, const tree *node, tl_plan_reading *reading)
             good = false;
         }
         reading->scale =
-            (tl_written){.value = {scale, scale, scale, false}, .place = at->place, .given = good};
+            (tl_located){.value = {scale, scale, scale, false}, .place = at->place, .given = good};
     }
-    if ((at = tree_get(node, "steps")) != NULL) {
+    if ((at = yaml_get(node, "steps")) != NULL) {
         reading->steps_place = at->place;
         good = read_choice(r, at, "steps", steps, &reading->steps) && good;
     }
-    if ((at = tree_get(node, "word")) != NULL)
+    if ((at = yaml_get(node, "word")) != NULL)
         good = read_restated_word(r, at, reading) && good;
     return good;
 }
 
 /* --- the two kinds of reading --- */
 
-static bool read_round(reader *r, const tree *node, tl_plan_reading *reading)
+static bool read_round(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
     tl_free_figure step = {0};
     if (!read_free(r, node, &step))
@@ -426,58 +427,58 @@ static bool read_round(reader *r, const tree *node, tl_plan_reading *reading)
     return false;
 }
 
-static bool read_analog_reading(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+static bool read_analog_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal)
 {
     tl_plan_reading *reading = &signal->reading;
-    const tree *at;
+    const yaml_tree *at;
     long decimals = -1;
     if (!check_map(r, node, "the reading of an analog signal", analog_keys) ||
-        ((at = tree_get(node, "of")) != NULL && !read_of(r, at, signal, reading)))
+        ((at = yaml_get(node, "of")) != NULL && !read_of(r, at, signal, reading)))
         return false;
     if (reading->of == TL_OF_QUANTITY)
         set_unit(reading, signal->source.curve.unit);
-    if ((at = tree_get(node, "points")) != NULL && !read_points(r, at, signal, reading))
+    if ((at = yaml_get(node, "points")) != NULL && !read_points(r, at, signal, reading))
         return false;
-    bool good = read_unit(r, tree_get(node, "unit"), signal, reading);
-    if ((at = tree_get(node, "decimals")) != NULL) {
+    bool good = read_unit(r, yaml_get(node, "unit"), signal, reading);
+    if ((at = yaml_get(node, "decimals")) != NULL) {
         good = read_number(r, at, "decimals", 0, 6, &decimals) && good;
         reading->decimals = (int)decimals;
     }
-    if ((at = tree_get(node, "round")) != NULL)
+    if ((at = yaml_get(node, "round")) != NULL)
         good = read_round(r, at, reading) && good;
-    if ((at = tree_get(node, "percent")) != NULL)
+    if ((at = yaml_get(node, "percent")) != NULL)
         good = read_percent(r, at, signal, reading) && good;
-    if ((at = tree_get(node, "apart")) != NULL)
+    if ((at = yaml_get(node, "apart")) != NULL)
         good = read_value(r, at, TL_DIM_COUNT, &reading->apart) && good;
     good = read_average(r, node, reading) && good;
-    if ((at = tree_get(node, "faults")) != NULL)
+    if ((at = yaml_get(node, "faults")) != NULL)
         good = read_faults(r, at, signal, reading) && good;
-    if ((at = tree_get(node, "trim")) != NULL)
+    if ((at = yaml_get(node, "trim")) != NULL)
         good = read_trim(r, at, plan, reading) && good;
     return read_restated(r, node, reading) && good;
 }
 
 /* `[high 300 ms, low 200 ms]` */
-static bool read_digital_reading(reader *r, const tree *node, tl_plan_reading *reading)
+static bool read_digital_reading(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
     static const char *const actives[] = {"low", "high", NULL}, *const levels[2] = {"low", "high"};
     static const char *const as[] = {"level", "count", "toggle", "lengths", NULL};
-    const tree *at;
+    const yaml_tree *at;
     int choice = 0;
     bool good = check_map(r, node, "the reading of a digital signal", digital_keys);
-    reading->steady_given = (at = tree_get(node, "steady")) != NULL;
+    reading->steady_given = (at = yaml_get(node, "steady")) != NULL;
     if (reading->steady_given)
         good = read_value(r, at, TL_DIM_SECOND, &reading->steady) && good;
-    if ((at = tree_get(node, "active")) != NULL) {
+    if ((at = yaml_get(node, "active")) != NULL) {
         good = read_choice(r, at, "active", actives, &reading->active) && good;
         reading->active_place = at->place;
     }
-    if ((at = tree_get(node, "as")) != NULL)
+    if ((at = yaml_get(node, "as")) != NULL)
         good = read_choice(r, at, "as", as, &choice) && good;
     reading->as = (tl_read_as)choice;
-    if ((at = tree_get(node, "expect")) != NULL)
+    if ((at = yaml_get(node, "expect")) != NULL)
         good = read_lengths(r, at, levels, reading->expect, TL_PAIRS_MOST, &reading->expect_count) && good;
-    if ((at = tree_get(node, "within")) != NULL)
+    if ((at = yaml_get(node, "within")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &reading->within) && good;
     if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {
         report_error(r, "missing-key", node->place,
@@ -487,7 +488,7 @@ static bool read_digital_reading(reader *r, const tree *node, tl_plan_reading *r
     return good;
 }
 
-bool read_reading(reader *r, const tree *node, const tl_plan *plan, tl_signal *signal)
+bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal)
 {
     tl_plan_reading *reading = &signal->reading;
     reading->decimals = reading->active = reading->steps = -1;

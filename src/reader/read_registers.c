@@ -11,7 +11,7 @@ static const known_key register_keys[] = {{"width", true}, {"fields", true}, {NU
 /* --- reading --- */
 
 /* `7` or `0 .. 3`. */
-static bool read_bits(reader *r, const tree *node, int width, tl_field *field)
+static bool read_bits(reader *r, const yaml_tree *node, int width, tl_field *field)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -32,7 +32,7 @@ static bool read_bits(reader *r, const tree *node, int width, tl_field *field)
     return true;
 }
 
-static bool read_field_value(reader *r, const tree *key, const tree *node, tl_field *field)
+static bool read_field_value(reader *r, const yaml_tree *key, const yaml_tree *node, tl_field *field)
 {
     long number = 0;
     const char *name = NULL;
@@ -45,10 +45,10 @@ static bool read_field_value(reader *r, const tree *key, const tree *node, tl_fi
     return true;
 }
 
-static bool read_field(reader *r, const tree *key, const tree *node, tl_register *reg)
+static bool read_field(reader *r, const yaml_tree *key, const yaml_tree *node, tl_register *reg)
 {
     const char *name = NULL;
-    const tree *bits = tree_get(node, "bits");
+    const yaml_tree *bits = yaml_get(node, "bits");
     if (!read_text(r, key, "the name of a field", &name))
         return false;
     if (bits == NULL) {
@@ -78,17 +78,17 @@ static bool read_field(reader *r, const tree *key, const tree *node, tl_register
 }
 
 /* Fields are called by their name alone, so a name stands once in all registers of a converter. */
-static bool is_new_field(reader *r, const tree *key, const tl_converter *converter)
+static bool is_new_field(reader *r, const yaml_tree *key, const tl_converter *converter)
 {
     int index;
-    if (key->kind != TREE_TEXT || tl_converter_field(converter, key->text, &index) == NULL)
+    if (key->kind != YAML_TEXT || tl_converter_field(converter, key->text, &index) == NULL)
         return true;
     report_error(r, "key-twice", key->place, "there is a field '%.40s' already, in register '%s'", key->text,
                  converter->registers[index].name);
     return false;
 }
 
-static bool read_register(reader *r, const tree *key, const tree *node, tl_converter *converter)
+static bool read_register(reader *r, const yaml_tree *key, const yaml_tree *node, tl_converter *converter)
 {
     long width = 0;
     const char *name = NULL;
@@ -98,14 +98,14 @@ static bool read_register(reader *r, const tree *key, const tree *node, tl_conve
     }
     if (!read_text(r, key, "the name of a register", &name) ||
         !check_map(r, node, "a register", register_keys) ||
-        !read_number(r, tree_get(node, "width"), "the width of a register", 8, 32, &width))
+        !read_number(r, yaml_get(node, "width"), "the width of a register", 8, 32, &width))
         return false;
     converter->registers =
         tl_grow(converter->registers, (size_t)converter->register_count, sizeof *converter->registers);
     tl_register *reg = &converter->registers[converter->register_count++];
     *reg = (tl_register){.name = tl_copy_text(name), .place = key->place, .width = (int)width};
-    const tree *fields = tree_get(node, "fields");
-    if (fields->kind != TREE_MAP) {
+    const yaml_tree *fields = yaml_get(node, "fields");
+    if (fields->kind != YAML_MAP) {
         report_error(r, "wrong-shape", fields->place,
                      "fields are written as names with bits: 'channel: {bits: 0 .. 3}'");
         return false;
@@ -117,9 +117,9 @@ static bool read_register(reader *r, const tree *key, const tree *node, tl_conve
     return good;
 }
 
-bool read_registers(reader *r, const tree *node, tl_converter *converter)
+bool read_registers(reader *r, const yaml_tree *node, tl_converter *converter)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place, "registers are written as names with width and fields");
         return false;
     }

@@ -3,7 +3,7 @@
 
 #include "reader/reader.h"
 
-bool read_registers(reader *r, const tree *node, tl_converter *converter);
+bool read_registers(reader *r, const yaml_tree *node, tl_converter *converter);
 void free_registers(tl_converter *converter);
 
 #endif

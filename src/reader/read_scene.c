@@ -1,6 +1,6 @@
 /* Reading a scene file: what happens to the bench over time. */
-#include "base/memory.h"
 #include "reader/read_scene.h"
+#include "base/memory.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -11,7 +11,7 @@ static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},   
                                        {"faults", false},    {"meter", false},  {NULL, false}};
 
 /* `5 s for 200 ms` */
-static bool read_press(reader *r, const tree *node, int signal, int button, tl_scene *scene)
+static bool read_press(reader *r, const yaml_tree *node, int signal, int button, tl_scene *scene)
 {
     const char *text = NULL, *word;
     tl_text_error error;
@@ -43,9 +43,9 @@ static bool read_press(reader *r, const tree *node, int signal, int button, tl_s
 }
 
 /* `keypad.park`: a button of a chain or star. */
-static bool find_pressed(reader *r, const tree *key, const tl_plan *plan, int *index, int *button)
+static bool find_pressed(reader *r, const yaml_tree *key, const tl_plan *plan, int *index, int *button)
 {
-    const char *dot = key->kind == TREE_TEXT ? strchr(key->text, '.') : NULL;
+    const char *dot = key->kind == YAML_TEXT ? strchr(key->text, '.') : NULL;
     char name[TL_QUANTITY_LONGEST + 1] = "";
     *button = -1;
     if (dot != NULL && (size_t)(dot - key->text) < sizeof name)
@@ -69,14 +69,15 @@ static bool find_pressed(reader *r, const tree *key, const tl_plan *plan, int *i
     return true;
 }
 
-static bool read_presses(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
+static bool read_presses(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_plan *plan,
+                         tl_scene *scene)
 {
     int index = 0, button = -1;
     if (!find_pressed(r, key, plan, &index, &button) || !check_list(r, node, "presses"))
         return false;
     for (int i = 0; i < scene->press_count; i++) {
         if (scene->presses[i].signal == index && scene->presses[i].button == button) {
-            report_error(r, "key-twice", key->place, "'%.60s' has a course under 'values' already",
+            report_error(r, "key-twice", key->place, "'%.60s' has a waveform under 'values' already",
                          key->text);
             return false;
         }
@@ -87,22 +88,23 @@ static bool read_presses(reader *r, const tree *key, const tree *node, const tl_
     return good;
 }
 
-typedef bool read_entry(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene);
+typedef bool read_entry(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_plan *plan,
+                        tl_scene *scene);
 
-static bool read_entries(reader *r, const tree *root, const char *section, read_entry *read,
+static bool read_entries(reader *r, const yaml_tree *root, const char *section, read_entry *read,
                          const tl_plan *plan, tl_scene *scene)
 {
-    const tree *node = tree_get(root, section);
+    const yaml_tree *node = yaml_get(root, section);
     bool good = true;
     if (node == NULL)
         return true;
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place, "%s are written as signals with lists", section);
         return false;
     }
     for (int i = 0; i < node->count; i++) {
         for (int j = 0; j < i; j++) {
-            if (node->items[2 * i].kind == TREE_TEXT && node->items[2 * j].kind == TREE_TEXT &&
+            if (node->items[2 * i].kind == YAML_TEXT && node->items[2 * j].kind == YAML_TEXT &&
                 strcmp(node->items[2 * i].text, node->items[2 * j].text) == 0) {
                 report_error(r, "key-twice", node->items[2 * i].place, "'%.60s' stands here twice",
                              node->items[2 * i].text);
@@ -115,7 +117,7 @@ static bool read_entries(reader *r, const tree *root, const char *section, read_
 }
 
 /* A scene that names its plan is for no other: the same file, however it is reached. */
-static bool check_plan(reader *r, const tree *node, const tl_plan *plan)
+static bool check_plan(reader *r, const yaml_tree *node, const tl_plan *plan)
 {
     const char *name = NULL;
     struct stat named, given;
@@ -131,22 +133,22 @@ static bool check_plan(reader *r, const tree *node, const tl_plan *plan)
     return same;
 }
 
-static bool read_scene(reader *r, const tree *root, const tl_plan *plan, tl_scene *scene)
+static bool read_scene(reader *r, const yaml_tree *root, const tl_plan *plan, tl_scene *scene)
 {
     long seed = 1;
     if (!read_head(r, root, "scene"))
         return false;
     bool good = check_map(r, root, "a scene", scene_keys);
-    if (tree_get(root, "plan") != NULL)
-        good = check_plan(r, tree_get(root, "plan"), plan) && good;
-    if (tree_get(root, "seed") != NULL)
-        good = read_number(r, tree_get(root, "seed"), "the seed", 0, 1000000000, &seed) && good;
+    if (yaml_get(root, "plan") != NULL)
+        good = check_plan(r, yaml_get(root, "plan"), plan) && good;
+    if (yaml_get(root, "seed") != NULL)
+        good = read_number(r, yaml_get(root, "seed"), "the seed", 0, 1000000000, &seed) && good;
     scene->seed = (unsigned long)seed;
-    if (tree_get(root, "length") != NULL)
-        good = read_value(r, tree_get(root, "length"), TL_DIM_SECOND, &scene->length) && good;
+    if (yaml_get(root, "length") != NULL)
+        good = read_value(r, yaml_get(root, "length"), TL_DIM_SECOND, &scene->length) && good;
     good = read_entries(r, root, "values", read_scene_value, plan, scene) && good;
     good = read_entries(r, root, "presses", read_presses, plan, scene) && good;
-    return read_scene_faults(r, tree_get(root, "faults"), tree_get(root, "meter"), plan, scene) && good;
+    return read_scene_faults(r, yaml_get(root, "faults"), yaml_get(root, "meter"), plan, scene) && good;
 }
 
 tl_scene *tl_scene_new(void)
@@ -165,12 +167,12 @@ void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter)
 tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report)
 {
     reader r = {report, path};
-    tree *root = tree_read_file(path, (tl_place){-1, 0, 0}, report);
+    yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;
     tl_scene *scene = tl_alloc(1, sizeof *scene);
     const bool good = read_scene(&r, root, plan, scene);
-    tree_free(root);
+    yaml_free(root);
     if (good)
         return scene;
     tl_scene_free(scene);
@@ -181,9 +183,9 @@ void tl_scene_free(tl_scene *scene)
 {
     if (scene == NULL)
         return;
-    for (int i = 0; i < scene->course_count; i++)
-        free(scene->courses[i].moments);
-    free(scene->courses);
+    for (int i = 0; i < scene->waveform_count; i++)
+        free(scene->waveforms[i].moments);
+    free(scene->waveforms);
     free(scene->presses);
     free(scene->faults);
     free(scene->meters);

@@ -6,13 +6,14 @@
 #include "tinyladder/design/scene.h"
 
 /* The signal that a key names, or NULL with the name that was likely meant. */
-const tl_signal *scene_signal(reader *r, const tree *key, const tl_plan *plan, int *index);
+const tl_signal *scene_signal(reader *r, const yaml_tree *key, const tl_plan *plan, int *index);
 
 /* scene_value.c: one entry of `values`. */
-bool read_scene_value(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene);
+bool read_scene_value(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_plan *plan,
+                      tl_scene *scene);
 
 /* scene_fault.c: the sections `faults` and `meter`; either may be NULL. */
-bool read_scene_faults(reader *r, const tree *faults, const tree *meter, const tl_plan *plan,
+bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_plan *plan,
                        tl_scene *scene);
 
 #endif

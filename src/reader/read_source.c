@@ -30,21 +30,21 @@ static const known_key logic_keys[] = {{"logic", true}, {"high", false},   {"low
                                        {"rate", false}, {"drives", false}, {"resistance", false},
                                        {NULL, false}};
 
-static bool read_rail_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_rail_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     return check_map(r, node, "a rail as source", rail_keys) &&
-           read_rail(r, tree_get(node, "rail"), plan->supplies, plan->supply_count, false, &source->supply);
+           read_rail(r, yaml_get(node, "rail"), plan->supplies, plan->supply_count, false, &source->supply);
 }
 
-static bool read_voltage_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_voltage_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    const tree *at;
+    const yaml_tree *at;
     if (!check_map(r, node, "a voltage source", voltage_keys))
         return false;
-    bool good = read_quantity(r, tree_get(node, "voltage"), TL_DIM_VOLT, &source->value);
-    if ((at = tree_get(node, "ratiometric")) != NULL)
+    bool good = read_quantity(r, yaml_get(node, "voltage"), TL_DIM_VOLT, &source->value);
+    if ((at = yaml_get(node, "ratiometric")) != NULL)
         good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->follows) && good;
-    if ((at = tree_get(node, "return")) != NULL) {
+    if ((at = yaml_get(node, "return")) != NULL) {
         good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
         if (good && source->bottom != TL_TO_GROUND && plan->supplies[source->bottom].from != TL_TO_GROUND) {
             report_error(r, "unknown-rail", at->place,
@@ -52,26 +52,26 @@ static bool read_voltage_source(reader *r, const tree *node, const tl_plan *plan
             good = false;
         }
     }
-    if (tree_get(node, "resistance") != NULL)
-        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
+    if (yaml_get(node, "resistance") != NULL)
+        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
     return good;
 }
 
-static bool read_potentiometer(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_potentiometer(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    const tree *at;
+    const yaml_tree *at;
     if (!check_map(r, node, "a potentiometer", potentiometer_keys))
         return false;
     source->bottom = TL_TO_GROUND;
     source->over.value = (tl_quantity){0, 50, 100, false};
-    bool good = read_part(r, tree_get(node, "potentiometer"), TL_DIM_OHM, "a track", &source->value);
-    good = read_rail(r, tree_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) &&
+    bool good = read_part(r, yaml_get(node, "potentiometer"), TL_DIM_OHM, "a track", &source->value);
+    good = read_rail(r, yaml_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) &&
            good;
-    if ((at = tree_get(node, "bottom")) != NULL)
+    if ((at = yaml_get(node, "bottom")) != NULL)
         good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
-    if ((at = tree_get(node, "end")) != NULL)
+    if ((at = yaml_get(node, "end")) != NULL)
         good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
-    if ((at = tree_get(node, "over")) != NULL)
+    if ((at = yaml_get(node, "over")) != NULL)
         good = read_quantity(r, at, TL_DIM_PERCENT, &source->over) && good;
     if (good && (source->over.value.low < 0 || source->over.value.high > 100)) {
         report_error(r, "bad-quantity", source->over.place, "travel lies within 0 %% .. 100 %%");
@@ -84,16 +84,16 @@ static bool read_potentiometer(reader *r, const tree *node, const tl_plan *plan,
     return good;
 }
 
-static bool read_current(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_current(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    const tree *at;
+    const yaml_tree *at;
     source->supply = TL_TO_GROUND;
     if (!check_map(r, node, "a current source", current_keys))
         return false;
-    bool good = read_quantity(r, tree_get(node, "current"), TL_DIM_AMPERE, &source->value);
-    if ((at = tree_get(node, "supply")) != NULL)
+    bool good = read_quantity(r, yaml_get(node, "current"), TL_DIM_AMPERE, &source->value);
+    if ((at = yaml_get(node, "supply")) != NULL)
         good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->supply) && good;
-    if ((at = tree_get(node, "compliance")) != NULL)
+    if ((at = yaml_get(node, "compliance")) != NULL)
         good = read_value(r, at, TL_DIM_VOLT, &source->compliance) && good;
     if (good && !isnan(source->compliance) && source->supply == TL_TO_GROUND) {
         report_error(r, "missing-key", node->place,
@@ -106,7 +106,7 @@ static bool read_current(reader *r, const tree *node, const tl_plan *plan, tl_so
 /* --- resistances and their laws --- */
 
 /* `-25 .. 60 degC`, in a unit that must be this one. */
-static bool read_span_of_unit(reader *r, const tree *node, const char *unit, tl_written *span)
+static bool read_span_of_unit(reader *r, const yaml_tree *node, const char *unit, tl_located *span)
 {
     char first[TL_QUANTITY_LONGEST + 20] = "", found[16] = "";
     tl_text_error error;
@@ -135,7 +135,7 @@ static bool read_span_of_unit(reader *r, const tree *node, const char *unit, tl_
     return true;
 }
 
-static bool read_steinhart(reader *r, const tree *node, tl_curve *curve)
+static bool read_steinhart(reader *r, const yaml_tree *node, tl_curve *curve)
 {
     bool good = check_list(r, node, "steinhart");
     if (good && node->count != 3) {
@@ -162,15 +162,15 @@ static bool read_steinhart(reader *r, const tree *node, tl_curve *curve)
 }
 
 /* Which law the keys make, its own figures with it. */
-static bool read_law(reader *r, const tree *node, tl_source *source)
+static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
 {
     static const char *const laws[] = {"ln", "linear", "log-log", "platinum", NULL};
     static const tl_law meant[] = {TL_LAW_LN, TL_LAW_LINEAR, TL_LAW_LOG_LOG, TL_LAW_PLATINUM};
-    const tree *law = tree_get(node, "law"), *beta = tree_get(node, "beta"), *at = tree_get(node, "at"),
-               *steinhart = tree_get(node, "steinhart"), *value = tree_get(node, "resistance");
-    const bool file = value->kind == TREE_TEXT && strstr(value->text, ".csv") != NULL;
+    const yaml_tree *law = yaml_get(node, "law"), *beta = yaml_get(node, "beta"), *at = yaml_get(node, "at"),
+                    *steinhart = yaml_get(node, "steinhart"), *value = yaml_get(node, "resistance");
+    const bool file = value->kind == YAML_TEXT && strstr(value->text, ".csv") != NULL;
     tl_curve *curve = &source->curve;
-    tl_written kelvins = {0};
+    tl_located kelvins = {0};
     int choice = 0;
     if (law != NULL && !read_choice(r, law, "law", laws, &choice))
         return false;
@@ -215,9 +215,9 @@ static void spread_beta(tl_curve *curve, const tl_quantity *span)
 }
 
 /* The ohms over the range of the quantity, the sensor's own tolerance included. */
-static bool find_ohms(reader *r, const tree *node, tl_source *source)
+static bool find_ohms(reader *r, const yaml_tree *node, tl_source *source)
 {
-    const tree *over = tree_get(node, "over");
+    const yaml_tree *over = yaml_get(node, "over");
     tl_curve *curve = &source->curve;
     const bool table = curve->count > 0;
     if (over == NULL && table)
@@ -240,7 +240,7 @@ static bool find_ohms(reader *r, const tree *node, tl_source *source)
     spread_beta(curve, span);
     const double a = tl_curve_ohms(curve, span->low), b = tl_curve_ohms(curve, span->high);
     source->value.given = true;
-    source->value.place = tree_get(node, "resistance")->place;
+    source->value.place = yaml_get(node, "resistance")->place;
     source->value.value = (tl_quantity){fmin(a, b) * curve->share_low, tl_curve_ohms(curve, span->nominal),
                                         fmax(a, b) * curve->share_high, false};
     if (source->value.value.low > 0 && source->value.value.high < 1e12)
@@ -249,10 +249,10 @@ static bool find_ohms(reader *r, const tree *node, tl_source *source)
     return false;
 }
 
-static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_resistance(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    tl_written ohms = {0};
-    const tree *at;
+    tl_located ohms = {0};
+    const yaml_tree *at;
     if (!check_map(r, node, "a resistance", resistance_keys) || !read_law(r, node, source))
         return false;
     tl_curve *curve = &source->curve;
@@ -260,9 +260,9 @@ static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl
     curve->share_low = curve->share_high = 1;
     bool good = true;
     if (!has_law)
-        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->value);
+        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &source->value);
     else if (curve->count == 0)
-        good = read_part(r, tree_get(node, "resistance"), TL_DIM_OHM, "a sensor's resistance", &ohms);
+        good = read_part(r, yaml_get(node, "resistance"), TL_DIM_OHM, "a sensor's resistance", &ohms);
     if (good && ohms.given) {
         curve->ohms = ohms.value.nominal;
         curve->share_low = ohms.value.low / ohms.value.nominal;
@@ -270,14 +270,14 @@ static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl
     }
     if (good && has_law)
         good = find_ohms(r, node, source);
-    if ((at = tree_get(node, "to")) != NULL)
+    if ((at = yaml_get(node, "to")) != NULL)
         good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->supply) && good;
-    if ((at = tree_get(node, "lead")) != NULL)
+    if ((at = yaml_get(node, "lead")) != NULL)
         good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
-    if ((at = tree_get(node, "full")) != NULL)
+    if ((at = yaml_get(node, "full")) != NULL)
         good = read_quantity(r, at, TL_DIM_OHM, &source->full) && good;
-    if (good && !has_law && tree_get(node, "over") != NULL) {
-        report_error(r, "unknown-key", tree_get(node, "over")->place,
+    if (good && !has_law && yaml_get(node, "over") != NULL) {
+        report_error(r, "unknown-key", yaml_get(node, "over")->place,
                      "'over' belongs to a law: beta, steinhart, platinum or a table");
         good = false;
     }
@@ -286,32 +286,32 @@ static bool read_resistance(reader *r, const tree *node, const tl_plan *plan, tl
 
 /* --- bridges and buttons on one pin --- */
 
-static bool read_bridge(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_bridge(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     if (!check_map(r, node, "a bridge", bridge_keys))
         return false;
-    bool good = read_part(r, tree_get(node, "bridge"), TL_DIM_OHM, "a bridge's arm", &source->ohms);
-    good = read_quantity(r, tree_get(node, "voltage"), TL_DIM_VOLT, &source->value) && good;
-    if (tree_get(node, "supply") != NULL)
-        good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+    bool good = read_part(r, yaml_get(node, "bridge"), TL_DIM_OHM, "a bridge's arm", &source->ohms);
+    good = read_quantity(r, yaml_get(node, "voltage"), TL_DIM_VOLT, &source->value) && good;
+    if (yaml_get(node, "supply") != NULL)
+        good = read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false,
                          &source->supply) &&
                good;
     return good;
 }
 
 /* `[home: 0 ohm, park: 1k2]` */
-static bool read_buttons(reader *r, const tree *node, bool star, tl_source *source)
+static bool read_buttons(reader *r, const yaml_tree *node, bool star, tl_source *source)
 {
     bool good = check_list(r, node, "the buttons");
     for (int i = 0; good && i < node->count; i++) {
-        const tree *item = &node->items[i];
+        const yaml_tree *item = &node->items[i];
         const char *name = NULL;
         int names = 0;
         if (source->button_count == TL_BUTTONS_MOST) {
             report_error(r, "bad-number", item->place, "more than %d buttons on one pin", TL_BUTTONS_MOST);
             return false;
         }
-        if (item->kind != TREE_MAP || item->count != 1) {
+        if (item->kind != YAML_MAP || item->count != 1) {
             report_error(r, "wrong-shape", item->place,
                          "a button is written 'NAME: RESISTANCE', nearest first");
             return false;
@@ -341,59 +341,59 @@ static bool read_buttons(reader *r, const tree *node, bool star, tl_source *sour
     return good;
 }
 
-static bool read_chain(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_chain(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     const bool star = source->kind == TL_SOURCE_STAR;
-    const tree *at;
+    const yaml_tree *at;
     if (!check_map(r, node, star ? "a star" : "a chain", star ? star_keys : chain_keys))
         return false;
-    bool good = read_buttons(r, tree_get(node, star ? "star" : "chain"), star, source);
-    if ((at = tree_get(node, "to")) != NULL)
+    bool good = read_buttons(r, yaml_get(node, star ? "star" : "chain"), star, source);
+    if ((at = yaml_get(node, "to")) != NULL)
         good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->supply) && good;
-    if ((at = tree_get(node, "bounce")) != NULL)
+    if ((at = yaml_get(node, "bounce")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &source->bounce) && good;
     return good;
 }
 
 /* --- contacts and outputs of two states --- */
 
-static bool read_times(reader *r, const tree *node, tl_source *source)
+static bool read_times(reader *r, const yaml_tree *node, tl_source *source)
 {
-    const tree *at;
+    const yaml_tree *at;
     bool good = true;
-    if ((at = tree_get(node, "bounce")) != NULL)
+    if ((at = yaml_get(node, "bounce")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &source->bounce);
-    if ((at = tree_get(node, "shortest")) != NULL)
+    if ((at = yaml_get(node, "shortest")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &source->shortest) && good;
-    if ((at = tree_get(node, "rate")) != NULL)
+    if ((at = yaml_get(node, "rate")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &source->rate) && good;
     return good;
 }
 
 /* What a contact and an open collector share: leakage while open, and bounce. */
-static bool read_open_state(reader *r, const tree *node, tl_source *source)
+static bool read_open_state(reader *r, const yaml_tree *node, tl_source *source)
 {
-    tl_written leakage = {0};
-    const tree *at;
+    tl_located leakage = {0};
+    const yaml_tree *at;
     bool good = true;
-    if ((at = tree_get(node, "leakage")) != NULL)
+    if ((at = yaml_get(node, "leakage")) != NULL)
         good = read_quantity(r, at, TL_DIM_AMPERE, &leakage);
     good = read_times(r, node, source) && good;
     source->leakage = fmax(fabs(leakage.value.low), fabs(leakage.value.high));
     return good;
 }
 
-static bool read_open_collector(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_open_collector(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     double saturation = 0.4;
     if (!check_map(r, node, "an open collector", collector_keys))
         return false;
-    bool good = read_rail(r, tree_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
+    bool good = read_rail(r, yaml_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
                           &source->supply);
-    if (tree_get(node, "saturation") != NULL)
-        good = read_value(r, tree_get(node, "saturation"), TL_DIM_VOLT, &saturation) && good;
-    if (tree_get(node, "on") != NULL)
-        good = read_value(r, tree_get(node, "on"), TL_DIM_AMPERE, &source->drives) && good;
+    if (yaml_get(node, "saturation") != NULL)
+        good = read_value(r, yaml_get(node, "saturation"), TL_DIM_VOLT, &saturation) && good;
+    if (yaml_get(node, "on") != NULL)
+        good = read_value(r, yaml_get(node, "on"), TL_DIM_AMPERE, &source->drives) && good;
     if (good && (saturation < 0 || source->drives <= 0)) {
         report_error(r, "bad-quantity", node->place, "saturation and on-current cannot be negative");
         good = false;
@@ -402,21 +402,21 @@ static bool read_open_collector(reader *r, const tree *node, const tl_plan *plan
     return read_open_state(r, node, source) && good;
 }
 
-static bool read_logic(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_logic(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     source->high = (tl_level){0, 1};
     if (!check_map(r, node, "a logic output", logic_keys))
         return false;
     bool good =
-        read_rail(r, tree_get(node, "logic"), plan->supplies, plan->supply_count, false, &source->supply);
-    if (tree_get(node, "high") != NULL)
-        good = read_level(r, tree_get(node, "high"), &source->high) && good;
-    if (tree_get(node, "low") != NULL)
-        good = read_level(r, tree_get(node, "low"), &source->low) && good;
-    if (tree_get(node, "drives") != NULL)
-        good = read_value(r, tree_get(node, "drives"), TL_DIM_AMPERE, &source->drives) && good;
-    if (tree_get(node, "resistance") != NULL)
-        good = read_quantity(r, tree_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
+        read_rail(r, yaml_get(node, "logic"), plan->supplies, plan->supply_count, false, &source->supply);
+    if (yaml_get(node, "high") != NULL)
+        good = read_level(r, yaml_get(node, "high"), &source->high) && good;
+    if (yaml_get(node, "low") != NULL)
+        good = read_level(r, yaml_get(node, "low"), &source->low) && good;
+    if (yaml_get(node, "drives") != NULL)
+        good = read_value(r, yaml_get(node, "drives"), TL_DIM_AMPERE, &source->drives) && good;
+    if (yaml_get(node, "resistance") != NULL)
+        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
     good = read_times(r, node, source) && good;
     if (good && source->drives <= 0) {
         report_error(r, "bad-quantity", node->place, "a logic output must drive something");
@@ -425,23 +425,23 @@ static bool read_logic(reader *r, const tree *node, const tl_plan *plan, tl_sour
     return good;
 }
 
-static bool read_contact(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+static bool read_contact(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     if (!check_map(r, node, "a contact", contact_keys))
         return false;
     bool good =
-        read_rail(r, tree_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
-    if (tree_get(node, "closed") != NULL)
-        good = read_quantity(r, tree_get(node, "closed"), TL_DIM_OHM, &source->ohms) && good;
-    if (tree_get(node, "wetting") != NULL)
-        good = read_value(r, tree_get(node, "wetting"), TL_DIM_AMPERE, &source->wetting) && good;
+        read_rail(r, yaml_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
+    if (yaml_get(node, "closed") != NULL)
+        good = read_quantity(r, yaml_get(node, "closed"), TL_DIM_OHM, &source->ohms) && good;
+    if (yaml_get(node, "wetting") != NULL)
+        good = read_value(r, yaml_get(node, "wetting"), TL_DIM_AMPERE, &source->wetting) && good;
     return read_open_state(r, node, source) && good;
 }
 
 static const struct {
     const char *key;
     tl_source_kind kind;
-    bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_source *source);
+    bool (*read)(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source);
 } source_kinds[] = {
     {"rail", TL_SOURCE_RAIL, read_rail_source},
     {"bridge", TL_SOURCE_BRIDGE, read_bridge}, /* before voltage: it has one as well */
@@ -462,13 +462,13 @@ bool tl_source_closes_low(const tl_source *source)
     return source->kind == TL_SOURCE_LOGIC || source->supply == TL_TO_GROUND;
 }
 
-bool read_source(reader *r, const tree *node, const tl_plan *plan, tl_source *source)
+bool read_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     source->place = node->place;
     source->drives = source->compliance = NAN;
     source->supply = source->bottom = source->follows = TL_TO_GROUND;
     for (size_t i = 0; i < sizeof source_kinds / sizeof source_kinds[0]; i++) {
-        if (tree_get(node, source_kinds[i].key) != NULL) {
+        if (yaml_get(node, source_kinds[i].key) != NULL) {
             source->kind = source_kinds[i].kind;
             return source_kinds[i].read(r, node, plan, source);
         }

@@ -24,31 +24,31 @@ static const known_key shifter_keys[] = {{"way", true},     {"drop", false},    
                                          {"limits", false}, {"fitted", false},    {NULL, false}};
 static const known_key clamp_keys[] = {{"to", true}, {"drop", true}, {"fitted", false}, {NULL, false}};
 
-static bool read_divider(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_divider(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     stage->to = TL_TO_GROUND;
     if (!check_map(r, node, "a divider", divider_keys))
         return false;
-    bool good = read_part(r, tree_get(node, "upper"), TL_DIM_OHM, "the upper leg", &stage->first);
-    good = read_part(r, tree_get(node, "lower"), TL_DIM_OHM, "the lower leg", &stage->second) && good;
-    if (tree_get(node, "to") != NULL)
+    bool good = read_part(r, yaml_get(node, "upper"), TL_DIM_OHM, "the upper leg", &stage->first);
+    good = read_part(r, yaml_get(node, "lower"), TL_DIM_OHM, "the lower leg", &stage->second) && good;
+    if (yaml_get(node, "to") != NULL)
         good =
-            read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
+            read_rail(r, yaml_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) && good;
     return good;
 }
 
-static bool read_pull(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_pull(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     if (!check_map(r, node, "a pull", pull_keys))
         return false;
-    const tree *up = tree_get(node, "up"), *down = tree_get(node, "down"), *to = tree_get(node, "to");
-    const tree *value = up != NULL ? up : down;
+    const yaml_tree *up = yaml_get(node, "up"), *down = yaml_get(node, "down"), *to = yaml_get(node, "to");
+    const yaml_tree *value = up != NULL ? up : down;
     if ((up == NULL) == (down == NULL)) {
         report_error(r, "missing-key", node->place, "a pull is either 'up' or 'down', and one of them");
         return false;
     }
     stage->up = up != NULL;
-    stage->internal = value->kind == TREE_TEXT && strcmp(value->text, "internal") == 0;
+    stage->internal = value->kind == YAML_TEXT && strcmp(value->text, "internal") == 0;
     if (stage->internal == (to != NULL)) {
         report_error(r, "missing-key", node->place,
                      stage->internal ? "the chip's own pull knows its rail: no 'to'" : "a pull needs 'to'");
@@ -62,11 +62,12 @@ static bool read_pull(reader *r, const tree *node, const tl_plan *plan, tl_stage
 
 /* The fixed resistor of a resistance sensor: the lower leg goes to ground unless it is said, the upper one
  * must say it. */
-static bool read_partner(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_partner(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     if (!check_map(r, node, "a partner", partner_keys))
         return false;
-    const tree *upper = tree_get(node, "upper"), *lower = tree_get(node, "lower"), *to = tree_get(node, "to");
+    const yaml_tree *upper = yaml_get(node, "upper"), *lower = yaml_get(node, "lower"),
+                    *to = yaml_get(node, "to");
     if ((upper == NULL) == (lower == NULL)) {
         report_error(r, "missing-key", node->place,
                      "a partner is either the 'upper' leg or the 'lower', and one of them");
@@ -84,69 +85,69 @@ static bool read_partner(reader *r, const tree *node, const tl_plan *plan, tl_st
     return good;
 }
 
-static bool read_filter(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_filter(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     (void)plan;
     if (!check_map(r, node, "a filter", filter_keys))
         return false;
-    bool good = read_part(r, tree_get(node, "series"), TL_DIM_OHM, "a filter's resistor", &stage->first);
-    return read_part(r, tree_get(node, "capacitor"), TL_DIM_FARAD, "a filter's capacitor", &stage->second) &&
+    bool good = read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a filter's resistor", &stage->first);
+    return read_part(r, yaml_get(node, "capacitor"), TL_DIM_FARAD, "a filter's capacitor", &stage->second) &&
            good;
 }
 
-static bool read_ohms(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_ohms(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     (void)plan;
     return read_part(r, node, TL_DIM_OHM, "a resistor", &stage->first);
 }
 
-static bool read_farads(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_farads(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     (void)plan;
     return read_part(r, node, TL_DIM_FARAD, "a capacitor", &stage->first);
 }
 
 /* `capacitor: 100n`, or `{capacitance, resistance}` with its own series resistance. */
-static bool read_capacitor(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_capacitor(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
-    if (node->kind != TREE_MAP || tree_get(node, "range") != NULL)
+    if (node->kind != YAML_MAP || yaml_get(node, "range") != NULL)
         return read_farads(r, node, plan, stage);
     if (!check_map(r, node, "a capacitor", capacitor_keys))
         return false;
-    const tree *ohms = tree_get(node, "resistance");
-    const bool good = read_part(r, tree_get(node, "capacitance"), TL_DIM_FARAD, "a capacitor", &stage->first);
+    const yaml_tree *ohms = yaml_get(node, "resistance");
+    const bool good = read_part(r, yaml_get(node, "capacitance"), TL_DIM_FARAD, "a capacitor", &stage->first);
     return (ohms == NULL || read_quantity(r, ohms, TL_DIM_OHM, &stage->second)) && good;
 }
 
 /* The largest size of something written as a value or as `±5 mV`. */
-static bool read_size(reader *r, const tree *node, tl_dimension dimension, double *size)
+static bool read_size(reader *r, const yaml_tree *node, tl_dimension dimension, double *size)
 {
-    tl_written written = {0};
+    tl_located written = {0};
     if (!read_quantity(r, node, dimension, &written))
         return false;
     *size = fmax(fabs(written.value.low), fabs(written.value.high));
     return true;
 }
 
-static bool read_follower(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_follower(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
-    const tree *at;
+    const yaml_tree *at;
     stage->out_high = stage->in_high = (tl_level){0, 1};
     stage->bandwidth = stage->gain = INFINITY;
     if (!check_map(r, node, "a follower", follower_keys))
         return false;
-    bool good = read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to);
-    if ((at = tree_get(node, "output")) != NULL)
+    bool good = read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to);
+    if ((at = yaml_get(node, "output")) != NULL)
         good = read_level_span(r, at, &stage->out_low, &stage->out_high) && good;
-    if ((at = tree_get(node, "input")) != NULL)
+    if ((at = yaml_get(node, "input")) != NULL)
         good = read_level_span(r, at, &stage->in_low, &stage->in_high) && good;
-    if ((at = tree_get(node, "bias")) != NULL)
+    if ((at = yaml_get(node, "bias")) != NULL)
         good = read_size(r, at, TL_DIM_AMPERE, &stage->bias) && good;
-    if ((at = tree_get(node, "offset")) != NULL)
+    if ((at = yaml_get(node, "offset")) != NULL)
         good = read_size(r, at, TL_DIM_VOLT, &stage->offset) && good;
-    if ((at = tree_get(node, "bandwidth")) != NULL)
+    if ((at = yaml_get(node, "bandwidth")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &stage->bandwidth) && good;
-    if ((at = tree_get(node, "gain")) != NULL) {
+    if ((at = yaml_get(node, "gain")) != NULL) {
         long gain = 0;
         good = read_number(r, at, "a gain before feedback", 10, 1000000000, &gain) && good;
         stage->gain = (double)gain;
@@ -155,14 +156,14 @@ static bool read_follower(reader *r, const tree *node, const tl_plan *plan, tl_s
 }
 
 /* Each way has keys of its own, and needs them all; keys of another way are refused. */
-static bool check_way(reader *r, const tree *node, tl_shift_way way)
+static bool check_way(reader *r, const yaml_tree *node, tl_shift_way way)
 {
     static const char *const names[] = {"diode", "inverter", "n-channel", "buffer"};
     static const char *const keys[][4] = {
         {"drop"}, {"base"}, {"gate", "threshold", "diode"}, {"supply", "vil", "vih", "limits"}};
     bool good = true;
     for (int i = 0; i < 4 && keys[way][i] != NULL; i++) {
-        if (tree_get(node, keys[way][i]) == NULL) {
+        if (yaml_get(node, keys[way][i]) == NULL) {
             report_error(r, "missing-key", node->place, "a shifter of the way '%s' needs '%s'", names[way],
                          keys[way][i]);
             good = false;
@@ -182,48 +183,48 @@ static bool check_way(reader *r, const tree *node, tl_shift_way way)
     return good;
 }
 
-static bool read_shifter(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_shifter(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     static const char *const ways[] = {"diode", "inverter", "n-channel", "buffer", NULL};
     int way = 0;
     if (!check_map(r, node, "a shifter", shifter_keys) ||
-        !read_choice(r, tree_get(node, "way"), "way", ways, &way) || !check_way(r, node, (tl_shift_way)way))
+        !read_choice(r, yaml_get(node, "way"), "way", ways, &way) || !check_way(r, node, (tl_shift_way)way))
         return false;
     stage->way = (tl_shift_way)way;
     switch (stage->way) {
     case TL_SHIFT_DIODE:
-        return read_value(r, tree_get(node, "drop"), TL_DIM_VOLT, &stage->drop);
+        return read_value(r, yaml_get(node, "drop"), TL_DIM_VOLT, &stage->drop);
     case TL_SHIFT_INVERTER:
-        return read_part(r, tree_get(node, "base"), TL_DIM_OHM, "a base resistor", &stage->first);
+        return read_part(r, yaml_get(node, "base"), TL_DIM_OHM, "a base resistor", &stage->first);
     case TL_SHIFT_N_CHANNEL:
-        return read_rail(r, tree_get(node, "gate"), plan->supplies, plan->supply_count, false, &stage->to) &&
-               read_value(r, tree_get(node, "threshold"), TL_DIM_VOLT, &stage->threshold) &&
-               read_value(r, tree_get(node, "diode"), TL_DIM_VOLT, &stage->drop);
+        return read_rail(r, yaml_get(node, "gate"), plan->supplies, plan->supply_count, false, &stage->to) &&
+               read_value(r, yaml_get(node, "threshold"), TL_DIM_VOLT, &stage->threshold) &&
+               read_value(r, yaml_get(node, "diode"), TL_DIM_VOLT, &stage->drop);
     case TL_SHIFT_BUFFER:
-        return read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false,
+        return read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false,
                          &stage->to) &&
-               read_level(r, tree_get(node, "vil"), &stage->vil) &&
-               read_level(r, tree_get(node, "vih"), &stage->vih) &&
-               read_level_span(r, tree_get(node, "limits"), &stage->lowest, &stage->highest);
+               read_level(r, yaml_get(node, "vil"), &stage->vil) &&
+               read_level(r, yaml_get(node, "vih"), &stage->vih) &&
+               read_level_span(r, yaml_get(node, "limits"), &stage->lowest, &stage->highest);
     }
     return false;
 }
 
 /* `clamp: pin`, or a part to a rail. */
-static bool read_clamp(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage)
+static bool read_clamp(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
-    stage->to_pin = node->kind == TREE_TEXT && strcmp(node->text, "pin") == 0;
+    stage->to_pin = node->kind == YAML_TEXT && strcmp(node->text, "pin") == 0;
     if (stage->to_pin)
         return true;
     return check_map(r, node, "a clamp", clamp_keys) &&
-           read_rail(r, tree_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) &&
-           read_value(r, tree_get(node, "drop"), TL_DIM_VOLT, &stage->drop);
+           read_rail(r, yaml_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) &&
+           read_value(r, yaml_get(node, "drop"), TL_DIM_VOLT, &stage->drop);
 }
 
 static const struct {
     const char *key;
     tl_stage_kind kind;
-    bool (*read)(reader *r, const tree *node, const tl_plan *plan, tl_stage *stage);
+    bool (*read)(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage);
 } stage_kinds[] = {
     {"series", TL_STAGE_SERIES, read_ohms},
     {"guard", TL_STAGE_GUARD, read_ohms},
@@ -258,24 +259,24 @@ static char *name_stage(const tl_stage *stages, int count, const char *kind_name
     return tl_copy_text(name);
 }
 
-static bool read_fitted(reader *r, const tree *node, tl_stage *stage)
+static bool read_fitted(reader *r, const yaml_tree *node, tl_stage *stage)
 {
     static const char *const words[] = {"no", "yes", NULL};
     int choice = 0;
-    const tree *at = tree_get(node, "fitted");
+    const yaml_tree *at = yaml_get(node, "fitted");
     const bool good = at == NULL || read_choice(r, at, "fitted", words, &choice);
     stage->fitted = choice == 1;
     return good;
 }
 
-static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_stage **stages, int *count)
+static bool read_stage(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage **stages, int *count)
 {
     enum { KINDS = (int)(sizeof stage_kinds / sizeof stage_kinds[0]) };
-    if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
+    if (node->kind != YAML_MAP || node->count != 1 || node->items[0].kind != YAML_TEXT) {
         report_error(r, "wrong-shape", node->place, "a stage is one key with its value: 'guard: 1k'");
         return false;
     }
-    const tree *key = &node->items[0];
+    const yaml_tree *key = &node->items[0];
     for (int i = 0; i < KINDS; i++) {
         if (strcmp(stage_kinds[i].key, key->text) != 0)
             continue;
@@ -301,7 +302,7 @@ static bool read_stage(reader *r, const tree *node, const tl_plan *plan, tl_stag
     return false;
 }
 
-bool read_stages(reader *r, const tree *node, const tl_plan *plan, tl_stage **stages, int *count)
+bool read_stages(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage **stages, int *count)
 {
     bool good = check_list(r, node, "stages");
     if (!good)

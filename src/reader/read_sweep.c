@@ -14,7 +14,7 @@ static const char *signal_name(const void *list, int i)
     return ((const tl_plan *)list)->signals[i].name;
 }
 
-bool read_signal_name(reader *r, const tree *node, const char *text, const tl_plan *plan, int *signal)
+bool read_signal_name(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *signal)
 {
     if (text == NULL && !read_text(r, node, "the name of a signal", &text))
         return false;
@@ -27,7 +27,7 @@ bool read_signal_name(reader *r, const tree *node, const char *text, const tl_pl
     return false;
 }
 
-static bool add_signals(reader *r, const tree *node, const tl_plan *plan, tl_plan_sweep *sweep)
+static bool add_signals(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_sweep *sweep)
 {
     int names = 0;
     bool good = read_name_range(r, node, &names);
@@ -47,10 +47,10 @@ static bool add_signals(reader *r, const tree *node, const tl_plan *plan, tl_pla
     return good;
 }
 
-static bool read_sweep(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_sweep(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
     static const char *const words[] = {"no", "yes", NULL};
-    const tree *at, *signals = tree_get(node, "signals");
+    const yaml_tree *at, *signals = yaml_get(node, "signals");
     int names = 0, sleep = 0;
     long discard = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a sweep", sweep_keys) ||
@@ -60,13 +60,13 @@ static bool read_sweep(reader *r, const tree *key, const tree *node, tl_plan *pl
     bool good = true;
     for (int i = 0; good && i < signals->count; i++)
         good = add_signals(r, &signals->items[i], plan, &sweep);
-    if ((at = tree_get(node, "every")) != NULL) {
+    if ((at = yaml_get(node, "every")) != NULL) {
         good = read_value(r, at, TL_DIM_SECOND, &sweep.every) && good;
         sweep.every_place = at->place;
     }
-    if ((at = tree_get(node, "discard")) != NULL)
+    if ((at = yaml_get(node, "discard")) != NULL)
         good = read_number(r, at, "conversions to discard", 0, 16, &discard) && good;
-    if ((at = tree_get(node, "sleep")) != NULL)
+    if ((at = yaml_get(node, "sleep")) != NULL)
         good = read_choice(r, at, "sleep", words, &sleep) && good;
     sweep.discard = (int)discard;
     sweep.sleep = sleep == 1;
@@ -75,22 +75,22 @@ static bool read_sweep(reader *r, const tree *key, const tree *node, tl_plan *pl
     return good;
 }
 
-static bool read_meter(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_meter(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    const tree *at;
+    const yaml_tree *at;
     int names = 0;
     long digits = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a meter", meter_keys))
         return false;
     tl_meter meter = {.name = tl_copy_text(key->text), .place = key->place, .ohms = 10e6};
     bool good = true;
-    if ((at = tree_get(node, "resistance")) != NULL)
+    if ((at = yaml_get(node, "resistance")) != NULL)
         good = read_value(r, at, TL_DIM_OHM, &meter.ohms);
-    if ((at = tree_get(node, "accuracy")) != NULL)
+    if ((at = yaml_get(node, "accuracy")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &meter.accuracy) && good;
-    if ((at = tree_get(node, "digits")) != NULL)
+    if ((at = yaml_get(node, "digits")) != NULL)
         good = read_number(r, at, "digits", 0, 1000, &digits) && good;
-    if ((at = tree_get(node, "digit")) != NULL)
+    if ((at = yaml_get(node, "digit")) != NULL)
         good = read_value(r, at, TL_DIM_VOLT, &meter.digit) && good;
     meter.digits = (int)digits;
     plan->meters = tl_grow(plan->meters, (size_t)plan->meter_count, sizeof meter);
@@ -98,11 +98,11 @@ static bool read_meter(reader *r, const tree *key, const tree *node, tl_plan *pl
     return good;
 }
 
-typedef bool read_named(reader *r, const tree *key, const tree *node, tl_plan *plan);
+typedef bool read_named(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan);
 
-static bool read_all(reader *r, const tree *node, const char *what, read_named *read, tl_plan *plan)
+static bool read_all(reader *r, const yaml_tree *node, const char *what, read_named *read, tl_plan *plan)
 {
-    bool good = node->kind == TREE_MAP;
+    bool good = node->kind == YAML_MAP;
     if (!good)
         report_error(r, "wrong-shape", node->place, "%s are written as names with what they are", what);
     for (int i = 0; good && i < node->count; i++)
@@ -110,12 +110,12 @@ static bool read_all(reader *r, const tree *node, const char *what, read_named *
     return good;
 }
 
-bool read_sweeps(reader *r, const tree *node, tl_plan *plan)
+bool read_sweeps(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     return read_all(r, node, "sweeps", read_sweep, plan);
 }
 
-bool read_meters(reader *r, const tree *node, tl_plan *plan)
+bool read_meters(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     return read_all(r, node, "meters", read_meter, plan);
 }

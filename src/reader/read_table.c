@@ -73,7 +73,7 @@ static bool read_line(reader *r, void *context, const csv_line *line, tl_place p
     return read_head_line(r, line, place, t->curve, &t->per_ohm);
 }
 
-bool read_table(reader *r, const tree *node, tl_curve *curve)
+bool read_table(reader *r, const yaml_tree *node, tl_curve *curve)
 {
     table_reading t = {curve, 1, false};
     int file;

@@ -18,11 +18,11 @@ static const char *signal_name(const void *list, int i)
     return ((const tl_plan *)list)->signals[i].name;
 }
 
-const tl_signal *scene_signal(reader *r, const tree *key, const tl_plan *plan, int *index)
+const tl_signal *scene_signal(reader *r, const yaml_tree *key, const tl_plan *plan, int *index)
 {
-    const tl_signal *signal = key->kind == TREE_TEXT ? tl_plan_signal(plan, key->text, index) : NULL;
+    const tl_signal *signal = key->kind == YAML_TEXT ? tl_plan_signal(plan, key->text, index) : NULL;
     if (signal == NULL) {
-        const char *text = key->kind == TREE_TEXT ? key->text : "";
+        const char *text = key->kind == YAML_TEXT ? key->text : "";
         const char *meant = nearest_name(text, signal_name, plan, plan->signal_count);
         report_error(r, "unknown-signal", key->place, "the plan has no signal '%.60s'%s%s%s", text,
                      meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
@@ -32,7 +32,7 @@ const tl_signal *scene_signal(reader *r, const tree *key, const tl_plan *plan, i
 }
 
 /* A sensor with a law is told its quantity: `12 degC`. */
-static bool read_quantity_of(reader *r, const tree *node, const tl_curve *curve, double *value)
+static bool read_quantity_of(reader *r, const yaml_tree *node, const tl_curve *curve, double *value)
 {
     tl_text_error error;
     char unit[16] = "";
@@ -46,13 +46,13 @@ static bool read_quantity_of(reader *r, const tree *node, const tl_curve *curve,
 }
 
 /* `TIME: VALUE` */
-static bool read_moment(reader *r, const tree *node, tl_dimension dimension, const tl_curve *curve,
-                        tl_course *course)
+static bool read_moment(reader *r, const yaml_tree *node, tl_dimension dimension, const tl_curve *curve,
+                        tl_waveform *waveform)
 {
     tl_text_error error;
     tl_quantity at;
     tl_moment moment = {0};
-    if (node->kind != TREE_MAP || node->count != 1 || node->items[0].kind != TREE_TEXT) {
+    if (node->kind != YAML_MAP || node->count != 1 || node->items[0].kind != YAML_TEXT) {
         report_error(r, "wrong-shape", node->place,
                      "a moment is written 'TIME: VALUE', such as '30 min: 12.1 V'");
         return false;
@@ -62,15 +62,15 @@ static bool read_moment(reader *r, const tree *node, tl_dimension dimension, con
         return false;
     }
     moment.at = at.nominal;
-    if (!(course->of_quantity ? read_quantity_of(r, &node->items[1], curve, &moment.value)
-                              : read_value(r, &node->items[1], dimension, &moment.value)))
+    if (!(waveform->of_quantity ? read_quantity_of(r, &node->items[1], curve, &moment.value)
+                                : read_value(r, &node->items[1], dimension, &moment.value)))
         return false;
-    if (course->count > 0 && moment.at <= course->moments[course->count - 1].at) {
+    if (waveform->count > 0 && moment.at <= waveform->moments[waveform->count - 1].at) {
         report_error(r, "time-order", node->items[0].place, "times rise from one moment to the next");
         return false;
     }
-    course->moments = tl_grow(course->moments, (size_t)course->count, sizeof moment);
-    course->moments[course->count++] = moment;
+    waveform->moments = tl_grow(waveform->moments, (size_t)waveform->count, sizeof moment);
+    waveform->moments[waveform->count++] = moment;
     return true;
 }
 
@@ -88,7 +88,7 @@ static tl_dimension dimension_of(const tl_signal *signal)
     }
 }
 
-static bool read_moments(reader *r, const tree *node, const tl_signal *signal, tl_course *course)
+static bool read_moments(reader *r, const yaml_tree *node, const tl_signal *signal, tl_waveform *waveform)
 {
     if (!check_list(r, node, "the values over time"))
         return false;
@@ -98,28 +98,29 @@ static bool read_moments(reader *r, const tree *node, const tl_signal *signal, t
     }
     bool good = true;
     for (int i = 0; i < node->count; i++)
-        good = read_moment(r, &node->items[i], dimension_of(signal), &signal->source.curve, course) && good;
+        good = read_moment(r, &node->items[i], dimension_of(signal), &signal->source.curve, waveform) && good;
     return good;
 }
 
 /* --- waves --- */
 
-static bool read_wave(reader *r, const tree *node, const tl_signal *signal, tl_course *course)
+static bool read_wave(reader *r, const yaml_tree *node, const tl_signal *signal, tl_waveform *waveform)
 {
     if (!check_map(r, node, "a wave", wave_keys))
         return false;
-    const tree *middle = tree_get(node, "middle"), *swing = tree_get(node, "swing");
+    const yaml_tree *middle = yaml_get(node, "middle"), *swing = yaml_get(node, "swing");
     const tl_dimension dimension = dimension_of(signal);
-    bool good = course->of_quantity ? read_quantity_of(r, middle, &signal->source.curve, &course->middle) &&
-                                          read_quantity_of(r, swing, &signal->source.curve, &course->swing)
-                                    : read_value(r, middle, dimension, &course->middle) &&
-                                          read_value(r, swing, dimension, &course->swing);
-    good = read_value(r, tree_get(node, "period"), TL_DIM_SECOND, &course->period) && good;
-    if (good && !(course->period >= 1e-3)) {
-        report_error(r, "bad-quantity", tree_get(node, "period")->place, "a period is 1 ms or longer");
+    bool good = waveform->of_quantity
+                    ? read_quantity_of(r, middle, &signal->source.curve, &waveform->middle) &&
+                          read_quantity_of(r, swing, &signal->source.curve, &waveform->swing)
+                    : read_value(r, middle, dimension, &waveform->middle) &&
+                          read_value(r, swing, dimension, &waveform->swing);
+    good = read_value(r, yaml_get(node, "period"), TL_DIM_SECOND, &waveform->period) && good;
+    if (good && !(waveform->period >= 1e-3)) {
+        report_error(r, "bad-quantity", yaml_get(node, "period")->place, "a period is 1 ms or longer");
         return false;
     }
-    course->shape = TL_COURSE_WAVE;
+    waveform->shape = TL_COURSE_WAVE;
     return good;
 }
 
@@ -127,7 +128,7 @@ static bool read_wave(reader *r, const tree *node, const tl_signal *signal, tl_c
 
 typedef struct {
     const char *column; /* its head; NULL for the second */
-    tl_course *course;
+    tl_waveform *waveform;
     double per_second; /* what the first column's numbers are worth */
     int at;            /* which column; 0 before the head line */
 } file_reading;
@@ -154,7 +155,7 @@ static bool read_file_head(reader *r, file_reading *f, const csv_line *line, tl_
 static bool read_file_line(reader *r, void *context, const csv_line *line, tl_place place)
 {
     file_reading *f = context;
-    tl_course *course = f->course;
+    tl_waveform *waveform = f->waveform;
     tl_moment moment;
     if (f->at == 0)
         return read_file_head(r, f, line, place);
@@ -165,36 +166,36 @@ static bool read_file_line(reader *r, void *context, const csv_line *line, tl_pl
         return false;
     }
     moment.at *= f->per_second;
-    if (course->count == MOMENTS_MOST ||
-        (course->count > 0 && moment.at <= course->moments[course->count - 1].at)) {
+    if (waveform->count == MOMENTS_MOST ||
+        (waveform->count > 0 && moment.at <= waveform->moments[waveform->count - 1].at)) {
         report_error(r, "time-order", place, "times rise from line to line, %d at most", MOMENTS_MOST);
         return false;
     }
-    course->moments = tl_grow(course->moments, (size_t)course->count, sizeof moment);
-    course->moments[course->count++] = moment;
+    waveform->moments = tl_grow(waveform->moments, (size_t)waveform->count, sizeof moment);
+    waveform->moments[waveform->count++] = moment;
     return true;
 }
 
-static bool read_file(reader *r, const tree *node, tl_course *course)
+static bool read_file(reader *r, const yaml_tree *node, tl_waveform *waveform)
 {
-    file_reading f = {.course = course};
+    file_reading f = {.waveform = waveform};
     const char *name = NULL;
     int file;
     if (!check_map(r, node, "values from a file", file_keys) ||
-        !read_text(r, tree_get(node, "file"), "a file's name", &name) ||
-        (tree_get(node, "column") != NULL &&
-         !read_text(r, tree_get(node, "column"), "a column's head", &f.column)) ||
-        !csv_visit(r, tree_get(node, "file"), read_file_line, &f, &file))
+        !read_text(r, yaml_get(node, "file"), "a file's name", &name) ||
+        (yaml_get(node, "column") != NULL &&
+         !read_text(r, yaml_get(node, "column"), "a column's head", &f.column)) ||
+        !csv_visit(r, yaml_get(node, "file"), read_file_line, &f, &file))
         return false;
-    if (course->count == 0)
+    if (waveform->count == 0)
         report_error(r, "bad-table", node->place, "no line with a value in '%.100s'", name);
-    return course->count > 0;
+    return waveform->count > 0;
 }
 
 /* --- patterns of what is on or off --- */
 
 /* The stretches in which it is active, up to the scene's end: each is a press. */
-static bool add_pattern(reader *r, const tree *node, const tl_length *lengths, int count, bool active,
+static bool add_pattern(reader *r, const yaml_tree *node, const tl_length *lengths, int count, bool active,
                         double from, double until, int signal, tl_scene *scene)
 {
     double at = from;
@@ -213,7 +214,7 @@ static bool add_pattern(reader *r, const tree *node, const tl_length *lengths, i
     return true;
 }
 
-static bool read_repeat(reader *r, const tree *node, const tl_plan *plan, int index, tl_scene *scene)
+static bool read_repeat(reader *r, const yaml_tree *node, const tl_plan *plan, int index, tl_scene *scene)
 {
     static const char *const levels[2] = {"low", "high"}, *const states[2] = {"open", "closed"};
     const bool logic = plan->signals[index].source.kind == TL_SOURCE_LOGIC;
@@ -223,11 +224,11 @@ static bool read_repeat(reader *r, const tree *node, const tl_plan *plan, int in
     if (!check_map(r, node, "a pattern", repeat_keys))
         return false;
     bool good =
-        read_lengths(r, tree_get(node, "repeat"), logic ? levels : states, lengths, PATTERN_MOST, &count);
-    if (tree_get(node, "from") != NULL)
-        good = read_value(r, tree_get(node, "from"), TL_DIM_SECOND, &from) && good;
-    if (tree_get(node, "until") != NULL)
-        good = read_value(r, tree_get(node, "until"), TL_DIM_SECOND, &until) && good;
+        read_lengths(r, yaml_get(node, "repeat"), logic ? levels : states, lengths, PATTERN_MOST, &count);
+    if (yaml_get(node, "from") != NULL)
+        good = read_value(r, yaml_get(node, "from"), TL_DIM_SECOND, &from) && good;
+    if (yaml_get(node, "until") != NULL)
+        good = read_value(r, yaml_get(node, "until"), TL_DIM_SECOND, &until) && good;
     if (good && (count < 2 || count % 2 != 0 || from < 0)) {
         report_error(r, "wrong-shape", node->place,
                      "a pattern is lengths that take turns, an even number of them");
@@ -239,61 +240,63 @@ static bool read_repeat(reader *r, const tree *node, const tl_plan *plan, int in
 
 /* --- one entry --- */
 
-static bool check_travel(reader *r, const tree *node, const tl_course *course)
+static bool check_travel(reader *r, const yaml_tree *node, const tl_waveform *waveform)
 {
-    double least = course->middle - fabs(course->swing), most = course->middle + fabs(course->swing);
-    for (int i = 0; i < course->count; i++) {
-        least = fmin(least, course->moments[i].value);
-        most = fmax(most, course->moments[i].value);
+    double least = waveform->middle - fabs(waveform->swing), most = waveform->middle + fabs(waveform->swing);
+    for (int i = 0; i < waveform->count; i++) {
+        least = fmin(least, waveform->moments[i].value);
+        most = fmax(most, waveform->moments[i].value);
     }
     if (least < 0 || most > 100)
         report_error(r, "bad-quantity", node->place, "travel lies within 0 %% .. 100 %%");
     return least >= 0 && most <= 100;
 }
 
-static bool read_course(reader *r, const tree *node, const tl_signal *signal, tl_course *course)
+static bool read_waveform(reader *r, const yaml_tree *node, const tl_signal *signal, tl_waveform *waveform)
 {
     bool good;
-    if (node->kind == TREE_MAP && tree_get(node, "steps") != NULL) {
-        course->shape = TL_COURSE_STEPS;
+    if (node->kind == YAML_MAP && yaml_get(node, "steps") != NULL) {
+        waveform->shape = TL_COURSE_STEPS;
         good = check_map(r, node, "steps", steps_keys) &&
-               read_moments(r, tree_get(node, "steps"), signal, course);
-    } else if (node->kind == TREE_MAP && tree_get(node, "file") != NULL) {
-        good = read_file(r, node, course);
-    } else if (node->kind == TREE_MAP) {
-        good = read_wave(r, node, signal, course);
+               read_moments(r, yaml_get(node, "steps"), signal, waveform);
+    } else if (node->kind == YAML_MAP && yaml_get(node, "file") != NULL) {
+        good = read_file(r, node, waveform);
+    } else if (node->kind == YAML_MAP) {
+        good = read_wave(r, node, signal, waveform);
     } else {
-        good = read_moments(r, node, signal, course);
+        good = read_moments(r, node, signal, waveform);
     }
-    return good && (signal->source.kind != TL_SOURCE_POTENTIOMETER || check_travel(r, node, course));
+    return good && (signal->source.kind != TL_SOURCE_POTENTIOMETER || check_travel(r, node, waveform));
 }
 
-bool read_scene_value(reader *r, const tree *key, const tree *node, const tl_plan *plan, tl_scene *scene)
+bool read_scene_value(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_plan *plan,
+                      tl_scene *scene)
 {
-    tl_course course = {0};
-    const tl_signal *signal = scene_signal(r, key, plan, &course.signal);
+    tl_waveform waveform = {0};
+    const tl_signal *signal = scene_signal(r, key, plan, &waveform.signal);
     if (signal == NULL)
         return false;
-    if (!signal->analog && node->kind == TREE_MAP && tree_get(node, "repeat") != NULL)
-        return read_repeat(r, node, plan, course.signal, scene);
+    if (!signal->analog && node->kind == YAML_MAP && yaml_get(node, "repeat") != NULL)
+        return read_repeat(r, node, plan, waveform.signal, scene);
     if (!signal->analog || signal->source.button_count > 0) {
         report_error(r, "wrong-shape", key->place,
                      "a contact is pressed: list it under 'presses', or give it a pattern {repeat: [...]}");
         return false;
     }
-    course.of_quantity = signal->source.curve.law != TL_LAW_NONE;
-    const bool good = read_course(r, node, signal, &course);
-    scene->courses = tl_grow(scene->courses, (size_t)scene->course_count, sizeof course);
-    scene->courses[scene->course_count++] = course;
+    waveform.of_quantity = signal->source.curve.law != TL_LAW_NONE;
+    const bool good = read_waveform(r, node, signal, &waveform);
+    scene->waveforms = tl_grow(scene->waveforms, (size_t)scene->waveform_count, sizeof waveform);
+    scene->waveforms[scene->waveform_count++] = waveform;
     return good;
 }
 
-double tl_course_at(const tl_course *course, double seconds)
+double tl_waveform_at(const tl_waveform *waveform, double seconds)
 {
-    const tl_moment *m = course->moments;
-    int low = 0, high = course->count - 1;
-    if (course->shape == TL_COURSE_WAVE)
-        return course->middle + course->swing * sin(6.283185307179586 * fmod(seconds / course->period, 1));
+    const tl_moment *m = waveform->moments;
+    int low = 0, high = waveform->count - 1;
+    if (waveform->shape == TL_COURSE_WAVE)
+        return waveform->middle +
+               waveform->swing * sin(6.283185307179586 * fmod(seconds / waveform->period, 1));
     if (seconds <= m[0].at)
         return m[0].value;
     if (seconds >= m[high].at)
@@ -305,7 +308,7 @@ double tl_course_at(const tl_course *course, double seconds)
         else
             high = middle;
     }
-    if (course->shape == TL_COURSE_STEPS)
+    if (waveform->shape == TL_COURSE_STEPS)
         return m[low].value;
     return m[low].value + (m[high].value - m[low].value) * (seconds - m[low].at) / (m[high].at - m[low].at);
 }

@@ -42,7 +42,7 @@ static const char *pin_name(const void *list, int i)
 
 /* People mix up a pin's position, its name and its channel: a bare number is answered with what it could
  * mean. */
-static void report_number_as_pin(reader *r, const tree *node, const tl_board *board)
+static void report_number_as_pin(reader *r, const yaml_tree *node, const tl_board *board)
 {
     char all[200] = "";
     size_t length = 0;
@@ -60,8 +60,8 @@ static void report_number_as_pin(reader *r, const tree *node, const tl_board *bo
                  all);
 }
 
-static bool find_pin(reader *r, const tree *node, const char *text, const tl_board *board, const tl_pin *pins,
-                     int count, int *found)
+static bool find_pin(reader *r, const yaml_tree *node, const char *text, const tl_board *board,
+                     const tl_pin *pins, int count, int *found)
 {
     if (text == NULL && !read_text(r, node, "the name of a pin", &text))
         return false;
@@ -86,12 +86,12 @@ static bool find_pin(reader *r, const tree *node, const char *text, const tl_boa
     return false;
 }
 
-bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin)
+bool read_pin_name(reader *r, const yaml_tree *node, const char *text, const tl_board *board, int *pin)
 {
     return find_pin(r, node, text, board, board->pins, board->pin_count, pin);
 }
 
-bool read_end(reader *r, const tree *node, const char *text, const tl_plan *plan, int *pin)
+bool read_end(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *pin)
 {
     return find_pin(r, node, text, plan->board, plan->pins, plan->pin_count, pin);
 }
@@ -99,9 +99,9 @@ bool read_end(reader *r, const tree *node, const char *text, const tl_plan *plan
 /* --- converters --- */
 
 /* A range is meant where it is written alike: `±0.1 V`. */
-static bool read_range(reader *r, const tree *node, const tl_converter *part, int *range)
+static bool read_range(reader *r, const yaml_tree *node, const tl_converter *part, int *range)
 {
-    tl_written wanted = {0};
+    tl_located wanted = {0};
     char all[160] = "";
     size_t length = 0;
     if (!read_quantity(r, node, TL_DIM_VOLT, &wanted))
@@ -121,32 +121,33 @@ static bool read_range(reader *r, const tree *node, const tl_converter *part, in
     return false;
 }
 
-bool read_span_choice(reader *r, const tree *node, const tl_plan_converter *converter, int *reference,
+bool read_span_choice(reader *r, const yaml_tree *node, const tl_plan_converter *converter, int *reference,
                       int *range)
 {
     const tl_converter *part = converter->part;
     const char *choices[17] = {NULL};
-    const tree *at;
+    const yaml_tree *at;
     bool good = true;
     for (int i = 0; i < part->reference_count && i < 16; i++)
         choices[i] = part->references[i].name;
-    if ((at = tree_get(node, "reference")) != NULL)
+    if ((at = yaml_get(node, "reference")) != NULL)
         good = read_choice(r, at, "the reference", choices, reference);
-    if ((at = tree_get(node, "range")) != NULL)
+    if ((at = yaml_get(node, "range")) != NULL)
         good = read_range(r, at, part, range) && good;
     return good;
 }
 
 /* The choice among the resolutions and alignments that the part offers. Each converter of a plan has a part
  * of its own, so that a choice can be written there. */
-static bool read_word_choice(reader *r, const tree *node, tl_plan_converter *converter, tl_converter *part)
+static bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *converter,
+                             tl_converter *part)
 {
     static const char *const aligns[] = {"right", "left", "stretched", NULL};
-    const tree *at;
+    const yaml_tree *at;
     long bits = part->bits[0];
     int align = part->align_count > 0 ? part->aligns[0] : 0;
     bool good = true, offered = false;
-    if ((at = tree_get(node, "bits")) != NULL) {
+    if ((at = yaml_get(node, "bits")) != NULL) {
         good = read_number(r, at, "bits", 6, 24, &bits);
         for (int i = 0; i < part->bits_count; i++)
             offered = offered || part->bits[i] == bits;
@@ -156,7 +157,7 @@ static bool read_word_choice(reader *r, const tree *node, tl_plan_converter *con
         }
     }
     offered = false;
-    if ((at = tree_get(node, "align")) != NULL) {
+    if ((at = yaml_get(node, "align")) != NULL) {
         good = read_choice(r, at, "align", aligns, &align) && good;
         for (int i = 0; i < part->align_count; i++)
             offered = offered || part->aligns[i] == align;
@@ -176,7 +177,7 @@ static const char *bus_name(const void *list, int i)
     return ((const tl_plan *)list)->buses[i].name;
 }
 
-static bool read_bus_name(reader *r, const tree *node, const tl_plan *plan, int *bus)
+static bool read_bus_name(reader *r, const yaml_tree *node, const tl_plan *plan, int *bus)
 {
     const char *name = NULL;
     if (!read_text(r, node, "the name of a bus", &name))
@@ -194,16 +195,16 @@ static bool read_bus_name(reader *r, const tree *node, const tl_plan *plan, int 
     return false;
 }
 
-static bool read_seat(reader *r, const tree *node, const tl_plan *plan, tl_plan_converter *converter)
+static bool read_seat(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_converter *converter)
 {
-    const tree *address = tree_get(node, "address"), *select = tree_get(node, "select");
+    const yaml_tree *address = yaml_get(node, "address"), *select = yaml_get(node, "select");
     bool good =
-        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &converter->supply);
-    if (!read_bus_name(r, tree_get(node, "bus"), plan, &converter->bus))
+        read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false, &converter->supply);
+    if (!read_bus_name(r, yaml_get(node, "bus"), plan, &converter->bus))
         return false;
     const bool spi = plan->buses[converter->bus].spi;
     if (spi != (converter->part->bus == TL_BUS_SPI)) {
-        report_error(r, "unknown-word", tree_get(node, "bus")->place, "%s is no %s bus",
+        report_error(r, "unknown-word", yaml_get(node, "bus")->place, "%s is no %s bus",
                      plan->buses[converter->bus].name, spi ? "I2C" : "SPI");
         return false;
     }
@@ -243,15 +244,15 @@ static void add_converter_pins(tl_plan *plan, int index)
     }
 }
 
-static bool read_added_converter(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_added_converter(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
     const char *part = NULL;
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a converter on a bus", added_keys) ||
-        !read_text(r, tree_get(node, "part"), "the part's file name", &part))
+        !read_text(r, yaml_get(node, "part"), "the part's file name", &part))
         return false;
     char *path = beside(r->path, part);
-    tl_converter *own = converter_load_from(path, tree_get(node, "part")->place, r->report);
+    tl_converter *own = converter_load_from(path, yaml_get(node, "part")->place, r->report);
     free(path);
     if (own == NULL)
         return false;
@@ -274,7 +275,7 @@ static bool read_added_converter(reader *r, const tree *key, const tree *node, t
     return good;
 }
 
-static bool read_own_converter(reader *r, const tree *node, tl_plan *plan)
+static bool read_own_converter(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     tl_plan_converter *own = &plan->converters[0];
     return check_map(r, node, "the board's converter", own_keys) &&
@@ -282,17 +283,17 @@ static bool read_own_converter(reader *r, const tree *node, tl_plan *plan)
            read_word_choice(r, node, own, &plan->board->converter);
 }
 
-bool read_converters(reader *r, const tree *node, tl_plan *plan)
+bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place, "converters are written as names with their settings");
         return false;
     }
     bool good = true;
     for (int i = 0; i < node->count; i++) {
-        const tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
-        const bool own = key->kind == TREE_TEXT && strcmp(key->text, plan->board->converter.name) == 0;
-        if (!own && key->kind == TREE_TEXT && tree_get(value, "part") == NULL) {
+        const yaml_tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
+        const bool own = key->kind == YAML_TEXT && strcmp(key->text, plan->board->converter.name) == 0;
+        if (!own && key->kind == YAML_TEXT && yaml_get(value, "part") == NULL) {
             report_error(r, "unknown-key", key->place,
                          "the board's converter is called '%s'; any other needs a 'part'",
                          plan->board->converter.name);
@@ -307,7 +308,7 @@ bool read_converters(reader *r, const tree *node, tl_plan *plan)
 /* --- multiplexers --- */
 
 /* A pin of the board, or a rail that holds the line for good. */
-static bool read_holder(reader *r, const tree *node, const tl_plan *plan, tl_line_holder *holder)
+static bool read_holder(reader *r, const yaml_tree *node, const tl_plan *plan, tl_line_holder *holder)
 {
     const char *text = NULL;
     if (!read_text(r, node, "a pin or a rail", &text))
@@ -324,7 +325,7 @@ static bool read_holder(reader *r, const tree *node, const tl_plan *plan, tl_lin
     return read_pin_name(r, node, NULL, plan->board, &holder->pin);
 }
 
-static bool read_selects(reader *r, const tree *node, const tl_plan *plan, tl_mux *mux)
+static bool read_selects(reader *r, const yaml_tree *node, const tl_plan *plan, tl_mux *mux)
 {
     bool good = check_list(r, node, "the select lines, lowest bit first,");
     mux->select_place = node->place;
@@ -338,7 +339,7 @@ static bool read_selects(reader *r, const tree *node, const tl_plan *plan, tl_mu
 }
 
 /* `5` or `5 .. 7` */
-static bool read_inputs(reader *r, const tree *node, int inputs, int *from, int *to)
+static bool read_inputs(reader *r, const yaml_tree *node, int inputs, int *from, int *to)
 {
     char *end = NULL;
     const char *text = NULL;
@@ -355,9 +356,9 @@ static bool read_inputs(reader *r, const tree *node, int inputs, int *from, int 
     return false;
 }
 
-static bool read_tied(reader *r, const tree *node, const tl_plan *plan, tl_mux *mux)
+static bool read_tied(reader *r, const yaml_tree *node, const tl_plan *plan, tl_mux *mux)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place,
                      "tied inputs are written with their rail: {5 .. 7: ground}");
         return false;
@@ -373,16 +374,16 @@ static bool read_tied(reader *r, const tree *node, const tl_plan *plan, tl_mux *
     return true;
 }
 
-static bool read_mux(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_mux(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
     const char *part = NULL;
-    const tree *at;
+    const yaml_tree *at;
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a multiplexer", mux_keys) ||
-        !read_text(r, tree_get(node, "part"), "the part's file name", &part))
+        !read_text(r, yaml_get(node, "part"), "the part's file name", &part))
         return false;
     char *path = beside(r->path, part);
-    tl_mux_part *described = mux_part_load_from(path, tree_get(node, "part")->place, r->report);
+    tl_mux_part *described = mux_part_load_from(path, yaml_get(node, "part")->place, r->report);
     free(path);
     if (described == NULL)
         return false;
@@ -398,15 +399,15 @@ static bool read_mux(reader *r, const tree *key, const tree *node, tl_plan *plan
     for (int i = 0; i < described->inputs; i++)
         mux->tied[i] = TL_OPEN;
     bool good =
-        read_rail(r, tree_get(node, "supply"), plan->supplies, plan->supply_count, false, &mux->supply);
-    good = read_selects(r, tree_get(node, "select"), plan, mux) && good;
-    if ((at = tree_get(node, "enable")) != NULL)
+        read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false, &mux->supply);
+    good = read_selects(r, yaml_get(node, "select"), plan, mux) && good;
+    if ((at = yaml_get(node, "enable")) != NULL)
         good = read_holder(r, at, plan, &mux->enable) && good;
-    if ((at = tree_get(node, "dwell")) != NULL) {
+    if ((at = yaml_get(node, "dwell")) != NULL) {
         good = read_value(r, at, TL_DIM_SECOND, &mux->dwell) && good;
         mux->dwell_place = at->place;
     }
-    if ((at = tree_get(node, "tied")) != NULL)
+    if ((at = yaml_get(node, "tied")) != NULL)
         good = read_tied(r, at, plan, mux) && good;
     for (int i = 0; i < described->inputs; i++) {
         char number[12];
@@ -424,9 +425,9 @@ static bool read_mux(reader *r, const tree *key, const tree *node, tl_plan *plan
     return good;
 }
 
-bool read_muxes(reader *r, const tree *node, tl_plan *plan)
+bool read_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    bool good = node->kind == TREE_MAP;
+    bool good = node->kind == YAML_MAP;
     if (!good)
         report_error(r, "wrong-shape", node->place, "multiplexers are written as names with what they are");
     for (int i = 0; good && i < node->count; i++)
@@ -456,11 +457,11 @@ static void inherit_pin(tl_plan *plan, int pin, const tl_pin *last)
     input->second = last->second;
 }
 
-bool connect_muxes(reader *r, const tree *node, tl_plan *plan)
+bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     bool good = true;
     for (int i = 0; i < node->count; i++) {
-        const tree *common = tree_get(&node->items[2 * i + 1], "common");
+        const yaml_tree *common = yaml_get(&node->items[2 * i + 1], "common");
         for (int m = 0; m < plan->mux_count; m++) {
             if (strcmp(plan->muxes[m].name, node->items[2 * i].text) != 0)
                 continue;
@@ -482,7 +483,7 @@ bool connect_muxes(reader *r, const tree *node, tl_plan *plan)
 
 /* --- buses --- */
 
-static bool read_bus_pins(reader *r, const tree *node, const tl_plan *plan, tl_bus *bus)
+static bool read_bus_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_bus *bus)
 {
     static const char *const i2c[] = {"scl", "sda", NULL}, *const spi[] = {"clock", "in", "out"};
     bool good = check_map(r, node, "the bus", bus->spi ? spi_pin_keys : i2c_pin_keys);
@@ -490,39 +491,39 @@ static bool read_bus_pins(reader *r, const tree *node, const tl_plan *plan, tl_b
     for (int i = 0; i < bus->line_count; i++) {
         bus->line_name[i] = (bus->spi ? spi : i2c)[i];
         bus->pins[i] = TL_NONE;
-        const tree *at = tree_get(node, bus->line_name[i]);
+        const yaml_tree *at = yaml_get(node, bus->line_name[i]);
         if (at != NULL)
             good = read_pin_name(r, at, NULL, plan->board, &bus->pins[i]) && good;
     }
     return good;
 }
 
-static bool read_bus(reader *r, const tree *key, const tree *node, tl_plan *plan)
+static bool read_bus(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
     static const char *const modes[] = {"standard", "fast", "fast-plus", "spi", NULL};
-    const tree *at;
+    const yaml_tree *at;
     int names = 0, mode = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, "a bus", bus_keys))
         return false;
     plan->buses = tl_grow(plan->buses, (size_t)plan->bus_count, sizeof *plan->buses);
     tl_bus *bus = &plan->buses[plan->bus_count++];
     *bus = (tl_bus){.name = tl_copy_text(key->text), .place = key->place, .low = NAN, .drives = NAN};
-    bool good = (at = tree_get(node, "mode")) == NULL || read_choice(r, at, "mode", modes, &mode);
+    bool good = (at = yaml_get(node, "mode")) == NULL || read_choice(r, at, "mode", modes, &mode);
     bus->spi = mode == 3;
     bus->mode = bus->spi ? TL_BUS_STANDARD : (tl_bus_mode)mode;
-    good = read_bus_pins(r, tree_get(node, "pins"), plan, bus) && good;
-    if ((at = tree_get(node, "low")) != NULL)
+    good = read_bus_pins(r, yaml_get(node, "pins"), plan, bus) && good;
+    if ((at = yaml_get(node, "low")) != NULL)
         good = read_value(r, at, TL_DIM_VOLT, &bus->low) && good;
-    if ((at = tree_get(node, "drives")) != NULL)
+    if ((at = yaml_get(node, "drives")) != NULL)
         good = read_value(r, at, TL_DIM_AMPERE, &bus->drives) && good;
-    if ((at = tree_get(node, "stages")) != NULL)
+    if ((at = yaml_get(node, "stages")) != NULL)
         good = read_stages(r, at, plan, &bus->stages, &bus->stage_count) && good;
     return good;
 }
 
-bool read_buses(reader *r, const tree *node, tl_plan *plan)
+bool read_buses(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    bool good = node->kind == TREE_MAP;
+    bool good = node->kind == YAML_MAP;
     if (!good)
         report_error(r, "wrong-shape", node->place, "buses are written as names with their pins");
     for (int i = 0; good && i < node->count; i++)

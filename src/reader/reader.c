@@ -76,11 +76,11 @@ static const char *choice_name(const void *list, int i)
 
 /* --- shapes --- */
 
-bool read_head(reader *r, const tree *root, const char *kind)
+bool read_head(reader *r, const yaml_tree *root, const char *kind)
 {
-    const tree *head = root->kind == TREE_MAP && root->count > 0 ? &root->items[1] : NULL;
-    if (head == NULL || root->items[0].kind != TREE_TEXT || strcmp(root->items[0].text, "tinyladder") != 0 ||
-        head->kind != TREE_TEXT) {
+    const yaml_tree *head = root->kind == YAML_MAP && root->count > 0 ? &root->items[1] : NULL;
+    if (head == NULL || root->items[0].kind != YAML_TEXT || strcmp(root->items[0].text, "tinyladder") != 0 ||
+        head->kind != YAML_TEXT) {
         report_error(r, "wrong-kind", root->place, "the first line must be 'tinyladder: %s 1'", kind);
         return false;
     }
@@ -93,15 +93,16 @@ bool read_head(reader *r, const tree *root, const char *kind)
     return false;
 }
 
-static bool check_key(reader *r, const tree *map, int i, const char *what, const known_key *keys, int count)
+static bool check_key(reader *r, const yaml_tree *map, int i, const char *what, const known_key *keys,
+                      int count)
 {
-    const tree *key = &map->items[2 * i];
-    if (key->kind != TREE_TEXT) {
+    const yaml_tree *key = &map->items[2 * i];
+    if (key->kind != YAML_TEXT) {
         report_error(r, "wrong-shape", key->place, "a key of %s is wanted here", what);
         return false;
     }
     for (int j = 0; j < i; j++) {
-        if (map->items[2 * j].kind == TREE_TEXT && strcmp(map->items[2 * j].text, key->text) == 0) {
+        if (map->items[2 * j].kind == YAML_TEXT && strcmp(map->items[2 * j].text, key->text) == 0) {
             report_error(r, "key-twice", key->place, "'%.60s' stands here twice, first in line %d", key->text,
                          map->items[2 * j].place.line);
             return false;
@@ -126,9 +127,9 @@ static bool check_key(reader *r, const tree *map, int i, const char *what, const
     return false;
 }
 
-bool check_map(reader *r, const tree *node, const char *what, const known_key *keys)
+bool check_map(reader *r, const yaml_tree *node, const char *what, const known_key *keys)
 {
-    if (node->kind != TREE_MAP) {
+    if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place, "%s is written as keys with values: '%s: ...'", what,
                      keys[0].name != NULL ? keys[0].name : "name");
         return false;
@@ -140,7 +141,7 @@ bool check_map(reader *r, const tree *node, const char *what, const known_key *k
     for (int i = 0; i < node->count; i++)
         good = check_key(r, node, i, what, keys, count) && good;
     for (int j = 0; j < count; j++) {
-        if (keys[j].needed && tree_get(node, keys[j].name) == NULL) {
+        if (keys[j].needed && yaml_get(node, keys[j].name) == NULL) {
             report_error(r, "missing-key", node->place, "%s needs '%s'", what, keys[j].name);
             good = false;
         }
@@ -148,17 +149,17 @@ bool check_map(reader *r, const tree *node, const char *what, const known_key *k
     return good;
 }
 
-bool check_list(reader *r, const tree *node, const char *what)
+bool check_list(reader *r, const yaml_tree *node, const char *what)
 {
-    if (node->kind == TREE_LIST)
+    if (node->kind == YAML_LIST)
         return true;
     report_error(r, "wrong-shape", node->place, "%s is written as a list: [.., ..]", what);
     return false;
 }
 
-bool read_text(reader *r, const tree *node, const char *what, const char **text)
+bool read_text(reader *r, const yaml_tree *node, const char *what, const char **text)
 {
-    if (node->kind == TREE_TEXT && node->text[0] != '\0') {
+    if (node->kind == YAML_TEXT && node->text[0] != '\0') {
         *text = node->text;
         return true;
     }
@@ -166,7 +167,7 @@ bool read_text(reader *r, const tree *node, const char *what, const char **text)
     return false;
 }
 
-bool read_number(reader *r, const tree *node, const char *what, long least, long most, long *number)
+bool read_number(reader *r, const yaml_tree *node, const char *what, long least, long most, long *number)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -183,7 +184,7 @@ bool read_number(reader *r, const tree *node, const char *what, long least, long
     return true;
 }
 
-bool read_address(reader *r, const tree *node, long *address)
+bool read_address(reader *r, const yaml_tree *node, long *address)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -196,7 +197,7 @@ bool read_address(reader *r, const tree *node, long *address)
     return false;
 }
 
-bool read_choice(reader *r, const tree *node, const char *what, const char *const *choices, int *choice)
+bool read_choice(reader *r, const yaml_tree *node, const char *what, const char *const *choices, int *choice)
 {
     const char *text = NULL;
     int count = 0;
@@ -222,7 +223,7 @@ bool read_choice(reader *r, const tree *node, const char *what, const char *cons
 /* --- quantities --- */
 
 /* An error inside a text is placed at the character that is wrong. */
-static void report_text_error(reader *r, const tree *node, const tl_text_error *error)
+static void report_text_error(reader *r, const yaml_tree *node, const tl_text_error *error)
 {
     tl_place place = node->place;
     for (size_t i = 0; i < error->offset && node->text[i] != '\0'; i++)
@@ -230,13 +231,13 @@ static void report_text_error(reader *r, const tree *node, const tl_text_error *
     report_error(r, "bad-quantity", place, "%s", error->text);
 }
 
-static bool read_typical(reader *r, const tree *node, tl_dimension dimension, tl_written *written)
+static bool read_typical(reader *r, const yaml_tree *node, tl_dimension dimension, tl_located *written)
 {
     static const known_key keys[] = {{"range", true}, {"typical", true}, {NULL, false}};
-    tl_written typical = {0};
+    tl_located typical = {0};
     if (!check_map(r, node, "a quantity in braces", keys) ||
-        !read_quantity(r, tree_get(node, "range"), dimension, written) ||
-        !read_quantity(r, tree_get(node, "typical"), dimension, &typical))
+        !read_quantity(r, yaml_get(node, "range"), dimension, written) ||
+        !read_quantity(r, yaml_get(node, "typical"), dimension, &typical))
         return false;
     if (typical.value.nominal < written->value.low || typical.value.nominal > written->value.high) {
         report_error(r, "bad-quantity", typical.place, "the typical value lies outside the range");
@@ -246,14 +247,14 @@ static bool read_typical(reader *r, const tree *node, tl_dimension dimension, tl
     return true;
 }
 
-bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_written *written)
+bool read_quantity(reader *r, const yaml_tree *node, tl_dimension dimension, tl_located *written)
 {
     tl_text_error error;
     written->place = node->place;
-    if (node->kind == TREE_MAP) {
+    if (node->kind == YAML_MAP) {
         if (!read_typical(r, node, dimension, written))
             return false;
-    } else if (node->kind != TREE_TEXT) {
+    } else if (node->kind != YAML_TEXT) {
         report_error(r, "wrong-shape", node->place, "one quantity is wanted here");
         return false;
     } else if (!tl_quantity_parts_read(node->text, dimension, &written->value, written->parts, &error)) {
@@ -265,7 +266,8 @@ bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_writt
 }
 
 /* A resistance that must be there: a divider leg of 0 ohm is a short, and no pull at all. */
-bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written)
+bool read_part(reader *r, const yaml_tree *node, tl_dimension dimension, const char *what,
+               tl_located *written)
 {
     if (!read_quantity(r, node, dimension, written))
         return false;
@@ -275,9 +277,9 @@ bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *
     return false;
 }
 
-bool read_value(reader *r, const tree *node, tl_dimension dimension, double *value)
+bool read_value(reader *r, const yaml_tree *node, tl_dimension dimension, double *value)
 {
-    tl_written written = {0};
+    tl_located written = {0};
     if (!read_quantity(r, node, dimension, &written))
         return false;
     if (written.value.low != written.value.high) {
@@ -288,7 +290,7 @@ bool read_value(reader *r, const tree *node, tl_dimension dimension, double *val
     return true;
 }
 
-static bool read_length(reader *r, const tree *node, const char *const words[2], tl_length *length)
+static bool read_length(reader *r, const yaml_tree *node, const char *const words[2], tl_length *length)
 {
     const char *text = NULL;
     tl_text_error error;
@@ -308,12 +310,12 @@ static bool read_length(reader *r, const tree *node, const char *const words[2],
     return false;
 }
 
-bool read_lengths(reader *r, const tree *node, const char *const words[2], tl_length *lengths, int most,
+bool read_lengths(reader *r, const yaml_tree *node, const char *const words[2], tl_length *lengths, int most,
                   int *count)
 {
     bool good = check_list(r, node, "the lengths");
     for (*count = 0; good && *count < node->count; ++*count) {
-        const tree *item = &node->items[*count];
+        const yaml_tree *item = &node->items[*count];
         if (*count == most) {
             report_error(r, "wrong-shape", item->place, "up to %d lengths", most);
             return false;
@@ -327,7 +329,7 @@ bool read_lengths(reader *r, const tree *node, const char *const words[2], tl_le
     return good;
 }
 
-bool read_level(reader *r, const tree *node, tl_level *level)
+bool read_level(reader *r, const yaml_tree *node, tl_level *level)
 {
     const char *text = NULL;
     tl_text_error error;
@@ -339,7 +341,7 @@ bool read_level(reader *r, const tree *node, tl_level *level)
     return false;
 }
 
-bool read_level_span(reader *r, const tree *node, tl_level *low, tl_level *high)
+bool read_level_span(reader *r, const yaml_tree *node, tl_level *low, tl_level *high)
 {
     const char *text = NULL;
     tl_text_error error;
@@ -390,7 +392,7 @@ static bool split_range(const char *text, size_t *head, long *from, long *to)
     return *end == '\0' && end != second + *head && *from < *to && *to - *from < 1000;
 }
 
-bool read_end_range(reader *r, const tree *node, int *count)
+bool read_end_range(reader *r, const yaml_tree *node, int *count)
 {
     size_t head;
     long from, to;
@@ -407,7 +409,7 @@ bool read_end_range(reader *r, const tree *node, int *count)
     return true;
 }
 
-bool read_name_range(reader *r, const tree *node, int *count)
+bool read_name_range(reader *r, const yaml_tree *node, int *count)
 {
     if (!read_end_range(r, node, count))
         return false;

@@ -3,8 +3,8 @@
 #ifndef TL_READER_H
 #define TL_READER_H
 
-#include "tinyladder/design/plan.h"
 #include "reader/yaml_tree.h"
+#include "tinyladder/design/plan.h"
 
 /* One key that a section knows. docs/plan-reference.md must name every one of them. */
 typedef struct {
@@ -22,49 +22,51 @@ void report_error(reader *r, const char *slug, tl_place place, const char *forma
     __attribute__((format(printf, 4, 5)));
 
 /* The first line of every file: `tinyladder: KIND 1`. */
-bool read_head(reader *r, const tree *root, const char *kind);
+bool read_head(reader *r, const yaml_tree *root, const char *kind);
 
 /* That it is a map, with no key twice, none unknown (did you mean), none missing. keys ends with a NULL name.
  */
-bool check_map(reader *r, const tree *node, const char *what, const known_key *keys);
-bool check_list(reader *r, const tree *node, const char *what);
+bool check_map(reader *r, const yaml_tree *node, const char *what, const known_key *keys);
+bool check_list(reader *r, const yaml_tree *node, const char *what);
 
 /* A word, a whole number, one of some words. */
-bool read_text(reader *r, const tree *node, const char *what, const char **text);
-bool read_number(reader *r, const tree *node, const char *what, long least, long most, long *number);
+bool read_text(reader *r, const yaml_tree *node, const char *what, const char **text);
+bool read_number(reader *r, const yaml_tree *node, const char *what, long least, long most, long *number);
 /* On I2C: `0x2a` or `42`. */
-bool read_address(reader *r, const tree *node, long *address);
-bool read_choice(reader *r, const tree *node, const char *what, const char *const *choices, int *choice);
+bool read_address(reader *r, const yaml_tree *node, long *address);
+bool read_choice(reader *r, const yaml_tree *node, const char *what, const char *const *choices, int *choice);
 
 /* A quantity, with `{range: .., typical: ..}` where the middle is not usual. */
-bool read_quantity(reader *r, const tree *node, tl_dimension dimension, tl_written *written);
+bool read_quantity(reader *r, const yaml_tree *node, tl_dimension dimension, tl_located *written);
 /* A quantity that must be one value: its nominal. */
-bool read_value(reader *r, const tree *node, tl_dimension dimension, double *value);
+bool read_value(reader *r, const yaml_tree *node, tl_dimension dimension, double *value);
 /* `[high 300 ms, low 200 ms]`: words[1] is the one that is stored as high; they take turns. */
-bool read_lengths(reader *r, const tree *node, const char *const words[2], tl_length *lengths, int most,
+bool read_lengths(reader *r, const yaml_tree *node, const char *const words[2], tl_length *lengths, int most,
                   int *count);
-bool read_level(reader *r, const tree *node, tl_level *level);
+bool read_level(reader *r, const yaml_tree *node, tl_level *level);
 /* A part that must be there: 0 ohm or 0 F is refused. */
-bool read_part(reader *r, const tree *node, tl_dimension dimension, const char *what, tl_written *written);
-bool read_level_span(reader *r, const tree *node, tl_level *low, tl_level *high);
+bool read_part(reader *r, const yaml_tree *node, tl_dimension dimension, const char *what,
+               tl_located *written);
+bool read_level_span(reader *r, const yaml_tree *node, tl_level *low, tl_level *high);
 
 /* A rail by name, or `ground` where allowed; unknown ones are reported (rails.c). */
-bool read_rail(reader *r, const tree *node, const tl_supply *supplies, int count, bool ground, int *rail);
+bool read_rail(reader *r, const yaml_tree *node, const tl_supply *supplies, int count, bool ground,
+               int *rail);
 /* Adds supplies; one that stands in the file with index replaceable (-1: none) may be replaced by one of its
  * name. board: whose pins may be rails, or NULL. */
-bool read_supplies(reader *r, const tree *node, const tl_board *board, tl_supply **supplies, int *count,
+bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_supply **supplies, int *count,
                    int replaceable);
 /* Adds shared nodes behind the supplies. */
-bool read_shared(reader *r, const tree *node, tl_supply **supplies, int *count);
+bool read_shared(reader *r, const yaml_tree *node, tl_supply **supplies, int *count);
 
 /* A pin of the board by name, other than a supply's. text: the name where it is not that of the node (a
  * range). */
-bool read_pin_name(reader *r, const tree *node, const char *text, const tl_board *board, int *pin);
+bool read_pin_name(reader *r, const yaml_tree *node, const char *text, const tl_board *board, int *pin);
 
 /* Names: letters, digits and '-'. `L4 .. L7` counts along: how many names it stands for, and the i-th. */
-bool read_name_range(reader *r, const tree *node, int *count);
+bool read_name_range(reader *r, const yaml_tree *node, int *count);
 /* The same for the end of a chain, whose name may have a dot: `heaters.0 .. heaters.7`. */
-bool read_end_range(reader *r, const tree *node, int *count);
+bool read_end_range(reader *r, const yaml_tree *node, int *count);
 char *name_of_range(const char *range, int i);
 
 /* The likeliest of some names, or NULL. */

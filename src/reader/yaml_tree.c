@@ -79,7 +79,7 @@ static const char *costly(const char *text, size_t size, size_t *where)
             depth++;
         else if ((text[i] == ']' || text[i] == '}') && depth > 0)
             depth--;
-        if (depth > 2 * TL_TREE_DEEPEST)
+        if (depth > 2 * TL_YAML_DEEPEST)
             return "nested too deeply";
         if (text[i] == '\n') {
             line_start = i + 1;
@@ -202,7 +202,7 @@ static void refuse(builder *b, tl_place place, const char *text)
 }
 
 /* The bytes of a text with its quotes: the parser's marks lie inside them. */
-static void mark_text(builder *b, struct fy_event *event, tree *node)
+static void mark_text(builder *b, struct fy_event *event, yaml_tree *node)
 {
     const struct fy_mark *start = fy_event_start_mark(event), *end = fy_event_end_mark(event);
     const char *text = b->report->files[b->file].text;
@@ -217,14 +217,14 @@ static void mark_text(builder *b, struct fy_event *event, tree *node)
     }
 }
 
-static bool holds_text(const builder *b, const tree *node)
+static bool holds_text(const builder *b, const yaml_tree *node)
 {
     const char first = b->report->files[b->file].text[node->begin];
     return node->end > node->begin + (first == '\'' || first == '"' ? 2 : 0);
 }
 
 /* In braces or brackets up to the closing one; a block ends with its last item. */
-static void mark_end(builder *b, struct fy_event *closing, tree *node, int items)
+static void mark_end(builder *b, struct fy_event *closing, yaml_tree *node, int items)
 {
     const struct fy_mark *end = fy_event_end_mark(closing);
     const char open = b->report->files[b->file].text[node->begin];
@@ -263,10 +263,10 @@ static void report_syntax_error(builder *b, struct fy_diag *diag)
     refuse(b, place, error->msg);
 }
 
-static bool build_node(builder *b, struct fy_event *event, int depth, tree *node);
+static bool build_node(builder *b, struct fy_event *event, int depth, yaml_tree *node);
 
 /* Items up to the closing event, which it swallows. */
-static void build_items(builder *b, enum fy_event_type close, int depth, tree *node)
+static void build_items(builder *b, enum fy_event_type close, int depth, yaml_tree *node)
 {
     int count = 0;
     while (!b->failed) {
@@ -278,7 +278,7 @@ static void build_items(builder *b, enum fy_event_type close, int depth, tree *n
         const bool closed = event->type == close;
         if (!closed) {
             node->items = tl_grow(node->items, (size_t)count, sizeof *node->items);
-            node->items[count] = (tree){0};
+            node->items[count] = (yaml_tree){0};
             build_node(b, event, depth + 1, &node->items[count++]);
         } else {
             mark_end(b, event, node, count);
@@ -287,18 +287,18 @@ static void build_items(builder *b, enum fy_event_type close, int depth, tree *n
         if (closed)
             break;
     }
-    node->count = node->kind == TREE_MAP ? count / 2 : count;
+    node->count = node->kind == YAML_MAP ? count / 2 : count;
     /* The parser places a pair inside a list at its colon: its key is the better place. */
-    if (node->kind == TREE_MAP && node->count > 0 && node->place.line == node->items[0].place.line &&
+    if (node->kind == YAML_MAP && node->count > 0 && node->place.line == node->items[0].place.line &&
         node->place.column > node->items[0].place.column) {
         node->place = node->items[0].place;
         node->begin = node->items[0].begin;
     }
     if (b->failed) /* a map cut off after a key: free what there is as a list */
-        node->kind = TREE_LIST, node->count = count;
+        node->kind = YAML_LIST, node->count = count;
 }
 
-static bool build_node(builder *b, struct fy_event *event, int depth, tree *node)
+static bool build_node(builder *b, struct fy_event *event, int depth, yaml_tree *node)
 {
     node->place = place_of_event(b, event);
     if (fy_event_start_mark(event) != NULL)
@@ -308,7 +308,7 @@ static bool build_node(builder *b, struct fy_event *event, int depth, tree *node
     else if (event->type == FYET_ALIAS)
         refuse(b, node->place,
                "aliases are not part of the plan language: write the value again, or use a range of names");
-    else if (depth > TL_TREE_DEEPEST)
+    else if (depth > TL_YAML_DEEPEST)
         refuse(b, node->place, "nested too deeply");
     if (b->failed)
         return false;
@@ -316,7 +316,7 @@ static bool build_node(builder *b, struct fy_event *event, int depth, tree *node
     case FYET_SCALAR: {
         size_t length = 0;
         const char *text = fy_token_get_text(event->scalar.value, &length);
-        node->kind = TREE_TEXT;
+        node->kind = YAML_TEXT;
         node->text = tl_alloc(length + 1, 1);
         mark_text(b, event, node);
         if (text != NULL)
@@ -328,11 +328,11 @@ static bool build_node(builder *b, struct fy_event *event, int depth, tree *node
         return !b->failed;
     }
     case FYET_SEQUENCE_START:
-        node->kind = TREE_LIST;
+        node->kind = YAML_LIST;
         build_items(b, FYET_SEQUENCE_END, depth, node);
         return true;
     case FYET_MAPPING_START:
-        node->kind = TREE_MAP;
+        node->kind = YAML_MAP;
         build_items(b, FYET_MAPPING_END, depth, node);
         return true;
     default:
@@ -342,7 +342,7 @@ static bool build_node(builder *b, struct fy_event *event, int depth, tree *node
 }
 
 /* One document, and nothing after it. */
-static void build_document(builder *b, tree *root)
+static void build_document(builder *b, yaml_tree *root)
 {
     int documents = 0;
     struct fy_event *event;
@@ -357,7 +357,7 @@ static void build_document(builder *b, tree *root)
     }
 }
 
-static tree *parse(int file, tl_report *report)
+static yaml_tree *parse(int file, tl_report *report)
 {
     struct fy_diag_cfg quiet;
     fy_diag_cfg_default(&quiet);
@@ -368,7 +368,7 @@ static tree *parse(int file, tl_report *report)
     fy_diag_set_collect_errors(diag, true);
     const struct fy_parse_cfg config = {.flags = FYPCF_QUIET | FYPCF_DISABLE_MMAP_OPT, .diag = diag};
     builder b = {fy_parser_create(&config), report, file, false, {file, 1, 1}};
-    tree *root = tl_alloc(1, sizeof *root);
+    yaml_tree *root = tl_alloc(1, sizeof *root);
     if (b.parser == NULL ||
         fy_parser_set_string(b.parser, report->files[file].text, report->files[file].size) != 0)
         tl_memory_none();
@@ -383,33 +383,33 @@ static tree *parse(int file, tl_report *report)
     fy_diag_destroy(diag);
     if (!b.failed)
         return root;
-    tree_free(root);
+    yaml_free(root);
     return NULL;
 }
 
-tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report)
+yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report)
 {
     const int file = load_text_file(path, asked_from, report);
     return file >= 0 ? parse(file, report) : NULL;
 }
 
-tree *tree_read_text(const char *text, size_t size, tl_report *report)
+yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report)
 {
     char *copy = tl_alloc(size + 1, 1);
     const int file = take_file("", memcpy(copy, text, size), size, false, report);
     return file >= 0 ? parse(file, report) : NULL;
 }
 
-static void free_inside(tree *node)
+static void free_inside(yaml_tree *node)
 {
-    const int items = node->kind == TREE_MAP ? 2 * node->count : node->count;
+    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
     for (int i = 0; i < items; i++)
         free_inside(&node->items[i]);
     free(node->items);
     free(node->text);
 }
 
-void tree_free(tree *root)
+void yaml_free(yaml_tree *root)
 {
     if (root == NULL)
         return;
@@ -417,13 +417,13 @@ void tree_free(tree *root)
     free(root);
 }
 
-const tree *tree_get(const tree *map, const char *key)
+const yaml_tree *yaml_get(const yaml_tree *map, const char *key)
 {
-    if (map == NULL || map->kind != TREE_MAP)
+    if (map == NULL || map->kind != YAML_MAP)
         return NULL;
     for (int i = 0; i < map->count; i++) {
-        const tree *name = &map->items[2 * i];
-        if (name->kind == TREE_TEXT && strcmp(name->text, key) == 0)
+        const yaml_tree *name = &map->items[2 * i];
+        if (name->kind == YAML_TEXT && strcmp(name->text, key) == 0)
             return &map->items[2 * i + 1];
     }
     return NULL;

@@ -8,17 +8,17 @@
 #include "tinyladder/design/findings.h"
 #include <stdbool.h>
 
-enum { TL_FILE_LARGEST = 1 << 20, TL_TREE_DEEPEST = 24 };
+enum { TL_FILE_LARGEST = 1 << 20, TL_YAML_DEEPEST = 24 };
 
-typedef enum { TREE_TEXT, TREE_LIST, TREE_MAP } tree_kind;
+typedef enum { YAML_TEXT, YAML_LIST, YAML_MAP } yaml_kind;
 
-typedef struct tree tree;
-struct tree {
-    tree_kind kind;
+typedef struct yaml_tree yaml_tree;
+struct yaml_tree {
+    yaml_kind kind;
     tl_place place;
     size_t begin, end; /* the bytes of the file that it takes, quotes and brackets included */
     char *text;        /* of a text */
-    tree *items;       /* of a list; of a map key, value, key, value ... */
+    yaml_tree *items;  /* of a list; of a map key, value, key, value ... */
     int count;         /* items, or pairs */
 };
 
@@ -34,12 +34,12 @@ int load_text_file(const char *path, tl_place asked_from, tl_report *report);
  * Reads one file. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is
  * used where the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
  */
-tree *tree_read_file(const char *path, tl_place asked_from, tl_report *report);
+yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report);
 /* The same from a text that was a file's. */
-tree *tree_read_text(const char *text, size_t size, tl_report *report);
-void tree_free(tree *root);
+yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report);
+void yaml_free(yaml_tree *root);
 
 /* The value of a key, or NULL. */
-const tree *tree_get(const tree *map, const char *key);
+const yaml_tree *yaml_get(const yaml_tree *map, const char *key);
 
 #endif

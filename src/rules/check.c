@@ -66,7 +66,7 @@ void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t siz
         snprintf(text, size, "none is free");
 }
 
-void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault)
+void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
 {
     if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
         tl_finding *f =
@@ -88,7 +88,7 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault)
     }
     if (fault != TL_NET_FLOATING) {
         tl_report_add(k->report, TL_ERROR, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place,
-                      "%s: %s", s->name, tl_net_fault_text(fault));
+                      "%s: %s", s->name, tl_net_status_text(fault));
         return;
     }
     tl_finding *f =

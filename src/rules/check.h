@@ -41,7 +41,7 @@ double tl_check_way_ohms(const tl_signal *signal);
 double tl_check_most_volts(const tl_checker *k, const tl_signal *s);
 
 /* Rules for every signal; tl_check_limits is true where the pin is safe. */
-void tl_check_fault(const tl_checker *k, int signal, tl_net_fault fault);
+void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault);
 bool tl_check_limits(const tl_checker *k, int signal, int state);
 void tl_check_unpowered(const tl_checker *k, int signal);
 void tl_check_lower_leg(const tl_checker *k, int signal);

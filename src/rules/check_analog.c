@@ -44,7 +44,7 @@ static void check_range(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, false);
     const tl_bounds *margin = &worst->over_range, *volts = &worst->volts;
     double least = 0, most = 0,
            reference = tl_net_param_nominal(k->circuit->net, k->circuit->signals[signal].reference);
@@ -187,7 +187,7 @@ static void check_leakage(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_quantity *leakage = &tl_check_pin(k, signal)->limits.leakage;
     const double amperes = fmax(fabs(leakage->low), fabs(leakage->high));
-    const double ohms = tl_circuit_worst(k->circuit, signal, false)->source_ohms.high,
+    const double ohms = tl_circuit_worst_case(k->circuit, signal, false)->source_ohms.high,
                  step = wanted_step(k, signal);
     if (amperes * ohms <= step)
         return;
@@ -208,13 +208,13 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
     const bool upper = s->source.supply == TL_TO_GROUND;
     const int rail = upper ? tl_check_pin_supply(k, s) : s->source.supply;
     char value[32];
-    tl_partner_wish wish = tl_partner_wish_default();
-    wish.sensor = s->source.value.value;
-    wish.rail = k->plan->supplies[rail].volts;
-    wish.leg = upper;
+    tl_partner_requirement requirement = tl_partner_requirement_default();
+    requirement.sensor = s->source.value.value;
+    requirement.rail = k->plan->supplies[rail].volts;
+    requirement.leg = upper;
     tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
-    tl_answer *answer = tl_answer_new(&stock, 1);
-    tl_size_partner(&wish, answer);
+    tl_size_result *answer = tl_size_result_new(&stock, 1);
+    tl_size_partner(&requirement, answer);
     if (answer->count == 0)
         tl_finding_text(&finding->fix, "add a partner in the other leg; 'size partner' finds its value");
     else if (upper)
@@ -224,7 +224,7 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
     else
         tl_finding_text(&finding->fix, "add the stage  - partner: {lower: %s ±1 %%}",
                         tl_letter_code_write(answer->choices[0].part[0].nominal, value));
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
     tl_stock_free(&stock);
 }
 
@@ -232,7 +232,7 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
 static bool check_partner(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, false);
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, false);
     if (s->source.kind != TL_SOURCE_RESISTANCE || tl_check_stage(s, TL_STAGE_PARTNER) != NULL ||
         tl_check_stage(s, TL_STAGE_PULL) != NULL || tl_check_stage(s, TL_STAGE_LOAD) != NULL ||
         tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
@@ -336,7 +336,7 @@ static bool check_pair(const tl_checker *k, int signal)
 void tl_check_analog(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, 0)->fault;
+    const tl_net_status fault = tl_circuit_worst_case(k->circuit, signal, 0)->fault;
     if (fault != TL_NET_SOLVED) {
         tl_check_fault(k, signal, fault);
         return;

@@ -50,7 +50,7 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_level threshold = high ? pin->limits.vih : pin->limits.vil;
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, closed);
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, closed);
     const tl_bounds *margin = high ? &worst->above_vih : &worst->above_vil;
     if (high ? margin->low >= -tl_slack_volts : margin->high <= tl_slack_volts)
         return;
@@ -102,7 +102,7 @@ static void check_drive(const tl_checker *k, int signal)
         tl_bounds amperes;
         if (rail == TL_NET_NONE)
             continue;
-        const tl_net_fault fault =
+        const tl_net_status fault =
             tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, closed), figure, &amperes);
         const double most = fmax(fabs(amperes.low), fabs(amperes.high));
         if (fault != TL_NET_SOLVED || most <= s->source.drives)
@@ -177,7 +177,7 @@ void tl_check_contact(const tl_checker *k, int signal)
     if (!on_bus || s->source.kind == TL_SOURCE_LOGIC)
         check_drive(k, signal);
     for (int closed = 0; closed < 2; closed++) {
-        const tl_net_fault fault = tl_circuit_worst(k->circuit, signal, closed)->fault;
+        const tl_net_status fault = tl_circuit_worst_case(k->circuit, signal, closed)->fault;
         if (fault != TL_NET_SOLVED)
             tl_check_fault(k, signal, fault);
         else if (safe)

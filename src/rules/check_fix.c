@@ -10,26 +10,26 @@
 static void propose_divider(const tl_checker *k, int signal, double limit, char *text, size_t size)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    tl_divider_wish wish = tl_divider_wish_default();
+    tl_divider_requirement requirement = tl_divider_requirement_default();
     text[0] = '\0';
     if (s->source.kind != TL_SOURCE_RAIL && s->source.kind != TL_SOURCE_VOLTAGE)
         return;
-    wish.source =
+    requirement.source =
         s->source.kind == TL_SOURCE_RAIL ? k->plan->supplies[s->source.supply].volts : s->source.value.value;
-    wish.source.low = fmax(0, wish.source.low);
-    wish.source_ohms = s->source.ohms.value.high;
-    wish.limit = limit;
-    wish.most_tap_ohms = 10e3;
+    requirement.source.low = fmax(0, requirement.source.low);
+    requirement.source_ohms = s->source.ohms.value.high;
+    requirement.limit = limit;
+    requirement.most_tap_ohms = 10e3;
     const tl_quantity *leakage = &k->plan->pins[s->pin].limits.leakage;
-    wish.leakage = fmax(fabs(leakage->low), fabs(leakage->high));
+    requirement.leakage = fmax(fabs(leakage->low), fabs(leakage->high));
     tl_stock stock = tl_stock_series(TL_E24, 1e3, 10e6, 0.01);
-    tl_answer *answer = tl_answer_new(&stock, 1);
-    tl_size_divider(&wish, answer);
+    tl_size_result *answer = tl_size_result_new(&stock, 1);
+    tl_size_divider(&requirement, answer);
     if (answer->count > 0)
         snprintf(
             text, size, "%s  (at most %s at the pin)", answer->choices[0].plan,
             tl_show(answer->choices[0].figure[TL_DIVIDER_TAP_HIGHEST].value, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
     tl_stock_free(&stock);
 }
 

@@ -94,7 +94,7 @@ static void report_over(const tl_checker *k, int signal, int state)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
-    const tl_bounds *over = &tl_circuit_worst(k->circuit, signal, state)->over;
+    const tl_bounds *over = &tl_circuit_worst_case(k->circuit, signal, state)->over;
     const double limit = tl_check_level_at(k, signal, pin->limits.highest, over, over->high_at);
     const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
     const char *rail = k->plan->supplies[pin->limits.supply].name;
@@ -130,7 +130,7 @@ static void report_under(const tl_checker *k, int signal, int state)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
-    const tl_bounds *under = &tl_circuit_worst(k->circuit, signal, state)->under;
+    const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
     const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
     tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
                                   "%s can pull %s under its absolute limit", s->name, pin->name);
@@ -143,7 +143,7 @@ static void report_under(const tl_checker *k, int signal, int state)
 
 bool tl_check_limits(const tl_checker *k, int signal, int state)
 {
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, state);
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, state);
     bool safe = true;
     if (worst->over.high > tl_slack_volts && !clamp_saves(k, signal, state, true)) {
         report_over(k, signal, state);

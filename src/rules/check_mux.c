@@ -158,7 +158,8 @@ void tl_check_muxes(const tl_checker *k)
         check_enable(k, mux);
         check_inputs(k, mux);
         for (int i = 0; i < k->plan->signal_count; i++) {
-            if (tl_check_pin(k, i)->mux != m || tl_circuit_worst(k->circuit, i, 0)->fault != TL_NET_SOLVED)
+            if (tl_check_pin(k, i)->mux != m ||
+                tl_circuit_worst_case(k->circuit, i, 0)->fault != TL_NET_SOLVED)
                 continue;
             check_signal(k, i);
             const tl_analog_path *path = k->plan->signals[i].analog ? tl_circuit_path(k->circuit, i) : NULL;

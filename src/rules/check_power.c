@@ -5,7 +5,7 @@
 #include <string.h>
 
 /* What a part of this value from the drawer takes; INFINITY where nobody says. */
-static double watts_of(const tl_checker *k, const tl_written *part, bool fitted)
+static double watts_of(const tl_checker *k, const tl_located *part, bool fitted)
 {
     double most = 0;
     for (int i = 0; i < k->plan->resistors.count && !fitted; i++) {
@@ -35,7 +35,7 @@ static double hottest(const tl_checker *k, int signal, const char *stage, const 
     return most;
 }
 
-static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_written *part,
+static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_located *part,
                            const char *leg)
 {
     const tl_signal *s = &k->plan->signals[signal];

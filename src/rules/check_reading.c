@@ -59,7 +59,7 @@ static void valid_range(const tl_checker *k, int signal, tl_dimension dimension,
     tl_interval codes;
     double middle;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
-    const tl_worst *worst = tl_circuit_worst(k->circuit, signal, 0);
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, 0);
     *low = worst->volts.low;
     *high = worst->volts.high;
     if (dimension == TL_DIM_PERCENT && nodes->reference != TL_NET_NONE &&
@@ -302,7 +302,7 @@ void tl_check_buttons(const tl_checker *k, int signal)
     const double apart =
         s->reading.apart > 0 ? s->reading.apart : tl_circuit_path(k->circuit, signal)->reference_counts / 100;
     for (int state = 0; state < states; state++) {
-        const tl_net_fault fault = tl_plan_state_codes(k->circuit, signal, state, &codes[state], &middle);
+        const tl_net_status fault = tl_plan_state_codes(k->circuit, signal, state, &codes[state], &middle);
         if (fault == TL_NET_SOLVED)
             continue;
         tl_check_fault(k, signal, fault);

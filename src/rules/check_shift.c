@@ -193,8 +193,8 @@ static double slowest_edge(const tl_checker *k, int signal, double farads)
     double slowest = 0;
     for (int state = 0; state < 2; state++) {
         tl_bounds ohms;
-        const tl_worst *to = tl_circuit_worst(k->circuit, signal, state),
-                       *from = tl_circuit_worst(k->circuit, signal, 1 - state);
+        const tl_worst_case *to = tl_circuit_worst_case(k->circuit, signal, state),
+                            *from = tl_circuit_worst_case(k->circuit, signal, 1 - state);
         const tl_figure figure = {
             .kind = TL_FIGURE_SOURCE_OHMS, .of = k->circuit->signals[signal].pin, .less = tl_net_fixed(0)};
         const bool rises = tl_signal_closes_low(s) == (state == 0);

@@ -138,7 +138,7 @@ static double most_amperes(const tl_checker *k, int signal, int supply)
             continue;
         shared = shared || i > signal;
         for (int state = 0; state < k->circuit->signals[i].states; state++)
-            most = fmax(most, tl_circuit_worst(k->circuit, i, state)->amperes[supply]);
+            most = fmax(most, tl_circuit_worst_case(k->circuit, i, state)->amperes[supply]);
     }
     return shared ? fmax(most, amperes_all_closed(k, signal, supply)) : most;
 }
@@ -228,7 +228,7 @@ void tl_check_unproven(const tl_checker *k)
 {
     for (int i = 0; i < k->plan->line_count; i++) {
         const tl_signal *s = &k->plan->signals[i];
-        if (!tl_circuit_worst(k->circuit, i, 0)->volts_only)
+        if (!tl_circuit_worst_case(k->circuit, i, 0)->volts_only)
             continue;
         tl_finding *f =
             tl_report_add(k->report, TL_NOTE, "unproven", s->place,
@@ -247,7 +247,7 @@ typedef struct {
     int count;
 } untoleranced_parts;
 
-static void count_untoleranced(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+static void count_untoleranced(void *context, tl_located *part, tl_dimension dimension, bool fitted)
 {
     untoleranced_parts *found = context;
     (void)dimension;
@@ -276,7 +276,7 @@ typedef struct {
     int count;
 } wanted_parts;
 
-static void count_wanted(void *context, tl_written *part, tl_dimension dimension, bool fitted)
+static void count_wanted(void *context, tl_located *part, tl_dimension dimension, bool fitted)
 {
     wanted_parts *wanted = context;
     for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {

@@ -4,16 +4,16 @@
 #include <stdlib.h>
 #include <string.h>
 
-tl_answer *tl_answer_new(const tl_stock *stock, int room)
+tl_size_result *tl_size_result_new(const tl_stock *stock, int room)
 {
-    tl_answer *answer = tl_alloc(1, sizeof *answer);
+    tl_size_result *answer = tl_alloc(1, sizeof *answer);
     answer->stock = stock;
     answer->room = room;
     answer->choices = tl_alloc((size_t)room, sizeof *answer->choices);
     return answer;
 }
 
-void tl_answer_free(tl_answer *answer)
+void tl_size_result_free(tl_size_result *answer)
 {
     if (answer == NULL)
         return;
@@ -21,7 +21,7 @@ void tl_answer_free(tl_answer *answer)
     free(answer);
 }
 
-void answer_refuse(tl_answer *answer, tl_size_status status, const char *format, ...)
+void result_refuse(tl_size_result *answer, tl_size_status status, const char *format, ...)
 {
     va_list arguments;
     va_start(arguments, format);
@@ -30,10 +30,10 @@ void answer_refuse(tl_answer *answer, tl_size_status status, const char *format,
     answer->status = status;
 }
 
-void answer_note(tl_answer *answer, const char *format, ...)
+void result_note(tl_size_result *answer, const char *format, ...)
 {
     va_list arguments;
-    if (answer->note_count == TL_ANSWER_NOTES)
+    if (answer->note_count == TL_RESULT_NOTES)
         return;
     va_start(arguments, format);
     vsnprintf(answer->notes[answer->note_count], sizeof answer->notes[0], format, arguments);
@@ -41,7 +41,7 @@ void answer_note(tl_answer *answer, const char *format, ...)
     answer->note_count++;
 }
 
-void answer_offer(tl_answer *answer, const tl_choice *choice)
+void result_offer(tl_size_result *answer, const tl_choice *choice)
 {
     int at = answer->count;
     while (at > 0 && choice->score > answer->choices[at - 1].score)
@@ -55,12 +55,12 @@ void answer_offer(tl_answer *answer, const tl_choice *choice)
     answer->choices[at] = *choice;
 }
 
-tl_miss *answer_miss(tl_answer *answer, const tl_choice *choice, const char *format, ...)
+tl_rejected *result_reject(tl_size_result *answer, const tl_choice *choice, const char *format, ...)
 {
     va_list arguments;
-    if (answer->miss_count == TL_ANSWER_MISSES)
+    if (answer->rejected_count == TL_RESULT_REJECTED)
         return NULL;
-    tl_miss *miss = &answer->misses[answer->miss_count++];
+    tl_rejected *miss = &answer->rejected[answer->rejected_count++];
     va_start(arguments, format);
     vsnprintf(miss->why, sizeof miss->why, format, arguments);
     va_end(arguments);
@@ -159,7 +159,7 @@ static double excess(const tl_size_figure *figure)
     return fabs(figure->value - figure->limit);
 }
 
-void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer)
+void try_every_value(const void *requirement, work_out_one *work_out, tl_size_result *answer)
 {
     tl_choice nearest[TL_CHOICE_FIGURES], any = {0};
     bool missed[TL_CHOICE_FIGURES] = {false};
@@ -167,11 +167,11 @@ void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer
     for (int i = 0; i < answer->stock->count; i++) {
         const tl_leg leg = leg_of(answer->stock, i);
         tl_choice choice = {0};
-        work_out(wish, &leg, &choice);
+        work_out(requirement, &leg, &choice);
         answer->tried++;
         if (choice_fits(&choice)) {
             answer->fitting++;
-            answer_offer(answer, &choice);
+            result_offer(answer, &choice);
             continue;
         }
         const int broken = only_broken(&choice);
@@ -192,14 +192,14 @@ void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer
     }
     for (int f = 0; f < TL_CHOICE_FIGURES; f++) {
         if (missed[f])
-            answer_miss(answer, &nearest[f], "%s: %s, limit %s", nearest[f].figure[f].name,
-                        say_figure(&nearest[f].figure[f]), say_limit(&nearest[f].figure[f]));
+            result_reject(answer, &nearest[f], "%s: %s, limit %s", nearest[f].figure[f].name,
+                          say_figure(&nearest[f].figure[f]), say_limit(&nearest[f].figure[f]));
     }
     if (answer->count > 0)
         return;
-    if (answer->miss_count == 0 && any.parts > 0)
-        answer_miss(answer, &any, "breaks more than one limit, and comes nearest");
-    answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values on offer does it", answer->stock->count);
+    if (answer->rejected_count == 0 && any.parts > 0)
+        result_reject(answer, &any, "breaks more than one limit, and comes nearest");
+    result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values on offer does it", answer->stock->count);
 }
 
 static const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding)

@@ -4,25 +4,25 @@
 
 static const double two_pi = 6.283185307179586;
 
-tl_filter_wish tl_filter_wish_default(void)
+tl_filter_requirement tl_filter_requirement_default(void)
 {
-    return (tl_filter_wish){.keep = NAN,
-                            .reject = NAN,
-                            .by = 10,
-                            .most_ohms = 10e3,
-                            .most_error = INFINITY,
-                            .capacitor_tolerance = 0.1,
-                            .bits = 12};
+    return (tl_filter_requirement){.keep = NAN,
+                                   .reject = NAN,
+                                   .by = 10,
+                                   .most_ohms = 10e3,
+                                   .most_error = INFINITY,
+                                   .capacitor_tolerance = 0.1,
+                                   .bits = 12};
 }
 
 /* The capacitors on offer: the answer's own, or E6. Free it with tl_stock_free() where it was made here. */
-static tl_stock offered_capacitors(const tl_answer *answer, double most, double tolerance)
+static tl_stock offered_capacitors(const tl_size_result *answer, double most, double tolerance)
 {
     return answer->capacitors != NULL ? *answer->capacitors
                                       : tl_stock_series(TL_E6, 100e-12, most, tolerance);
 }
 
-static void release_capacitors(const tl_answer *answer, tl_stock *capacitors)
+static void release_capacitors(const tl_size_result *answer, tl_stock *capacitors)
 {
     if (answer->capacitors == NULL)
         tl_stock_free(capacitors);
@@ -34,12 +34,12 @@ static tl_leg toleranced(double value, double tolerance)
 }
 
 /* What comes nearest, with the first figure that it breaks. */
-static void miss_nearest(tl_answer *answer, const tl_choice *c)
+static void reject_nearest(tl_size_result *answer, const tl_choice *c)
 {
     for (int i = 0; i < c->figures; i++) {
         const tl_size_figure *f = &c->figure[i];
         if (figure_broken(f)) {
-            answer_miss(answer, c, "comes nearest: %s %s, limit %s", f->name, say_figure(f), say_limit(f));
+            result_reject(answer, c, "comes nearest: %s %s, limit %s", f->name, say_figure(f), say_limit(f));
             return;
         }
     }
@@ -51,7 +51,8 @@ static double gain_at(double hertz, double ohms, double farads)
     return 1 / hypot(1, two_pi * hertz * ohms * farads);
 }
 
-static void work_out_filter(const tl_filter_wish *w, const tl_leg *series, const tl_leg *farads, tl_choice *c)
+static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series, const tl_leg *farads,
+                            tl_choice *c)
 {
     char value[64], capacitance[40];
     const double most = w->source_ohms + series->high, least = w->source_ohms + series->low;
@@ -74,12 +75,12 @@ static void work_out_filter(const tl_filter_wish *w, const tl_leg *series, const
                 100 * (farads->high - farads->nominal) / farads->nominal);
 }
 
-void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
+void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
 {
     if (!(w->keep > 0) || !(w->reject > w->keep) || !(w->by > 1) || w->source_ohms < 0 ||
         !(w->most_ohms > 0) || w->leakage < 0 ||
         !(w->capacitor_tolerance >= 0 && w->capacitor_tolerance < 1)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a filter needs a frequency to keep and a higher one to reject, both above 0 Hz, by a "
                       "factor above 1");
         return;
@@ -98,7 +99,7 @@ void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
             (void)tl_choice_tightest(&c, &used);
             if (choice_fits(&c)) {
                 answer->fitting++;
-                answer_offer(answer, &c);
+                result_offer(answer, &c);
             } else if (used < least_excess) {
                 least_excess = used;
                 nearest = c;
@@ -107,21 +108,21 @@ void tl_size_filter(const tl_filter_wish *w, tl_answer *answer)
     }
     release_capacitors(answer, &capacitors);
     if (answer->count == 0) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "one resistor and one capacitor cannot keep %s and bring %s down %g times within these "
                       "tolerances",
                       say(w->keep, TL_DIM_HERTZ), say(w->reject, TL_DIM_HERTZ), w->by);
-        miss_nearest(answer, &nearest);
+        reject_nearest(answer, &nearest);
     }
-    answer_note(answer, "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
+    result_note(answer, "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
                         "for the converter: ask 'reservoir'.");
 }
 
 /* --- reservoir --- */
 
-tl_reservoir_wish tl_reservoir_wish_default(void)
+tl_reservoir_requirement tl_reservoir_requirement_default(void)
 {
-    return (tl_reservoir_wish){
+    return (tl_reservoir_requirement){
         .source_ohms = NAN,
         .rate = NAN,
         .capacitor_tolerance = 0.1,
@@ -131,7 +132,7 @@ tl_reservoir_wish tl_reservoir_wish_default(void)
 
 /* In counts, from the far end of the span: what the shared charge takes at once, and what f samples a second
  * keep drawing. */
-static void work_out_reservoir(const tl_reservoir_wish *w, const tl_leg *farads, tl_choice *c)
+static void work_out_reservoir(const tl_reservoir_requirement *w, const tl_leg *farads, tl_choice *c)
 {
     char capacitance[40];
     const double codes = ldexp(1, (int)w->converter.bits), cs = w->converter.sample_farads;
@@ -151,18 +152,18 @@ static void work_out_reservoir(const tl_reservoir_wish *w, const tl_leg *farads,
                 100 * (farads->high - farads->nominal) / farads->nominal);
 }
 
-void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
+void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer)
 {
     const double cs = w->converter.sample_farads, codes = ldexp(1, (int)or_else(w->converter.bits, 12));
     if (!(w->source_ohms > 0) || !(w->rate > 0) || !(cs > 0) ||
         !(w->converter.bits >= 6 && w->converter.bits <= 24) ||
         !(w->capacitor_tolerance >= 0 && w->capacitor_tolerance < 1)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a reservoir needs the source resistance, the samples a second and the sampling "
                       "capacitor, all above 0");
         return;
     }
-    answer_note(answer, "Half a count at once wants at least %s: %.0f times the sampling capacitor.",
+    result_note(answer, "Half a count at once wants at least %s: %.0f times the sampling capacitor.",
                 say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
     tl_stock capacitors = offered_capacitors(answer, 100e-6, w->capacitor_tolerance);
     tl_choice last = {0};
@@ -173,7 +174,7 @@ void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
         answer->tried++;
         if (choice_fits(&c)) {
             answer->fitting++;
-            answer_offer(answer, &c);
+            result_offer(answer, &c);
         } else {
             last = c;
         }
@@ -181,12 +182,12 @@ void tl_size_reservoir(const tl_reservoir_wish *w, tl_answer *answer)
     release_capacitors(answer, &capacitors);
     if (answer->count > 0) {
         if (last.parts > 0)
-            answer_miss(answer, &last, "the next smaller leaves more than half a count");
+            result_reject(answer, &last, "the next smaller leaves more than half a count");
         return;
     }
-    answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+    result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                   "the samples draw more than %s gives: at most %s samples a second, a smaller source "
                   "resistance, or a follower",
                   say(w->source_ohms, TL_DIM_OHM), say(0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ));
-    miss_nearest(answer, &last);
+    reject_nearest(answer, &last);
 }

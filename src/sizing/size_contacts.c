@@ -25,16 +25,16 @@ static double edge_time(double ohms, double farads, double end, double from, dou
 
 /* --- pull --- */
 
-tl_pull_wish tl_pull_wish_default(void)
+tl_pull_requirement tl_pull_requirement_default(void)
 {
-    return (tl_pull_wish){.rail.nominal = NAN,
-                          .vil = NAN,
-                          .vih = NAN,
-                          .leakage = 1e-6,
-                          .drives = INFINITY,
-                          .most_amperes = 1e-3,
-                          .longest_edge = INFINITY,
-                          .internal.nominal = NAN};
+    return (tl_pull_requirement){.rail.nominal = NAN,
+                                 .vil = NAN,
+                                 .vih = NAN,
+                                 .leakage = 1e-6,
+                                 .drives = INFINITY,
+                                 .most_amperes = 1e-3,
+                                 .longest_edge = INFINITY,
+                                 .internal.nominal = NAN};
 }
 
 /* One rail corner of a pull: how much of each allowance is used. A pull-down is the mirror image, seen from
@@ -43,7 +43,7 @@ typedef struct {
     double idle, idle_limit, active, active_limit, edge;
 } pull_corner;
 
-static pull_corner corner_of(const tl_pull_wish *w, const tl_leg *pull, double rail)
+static pull_corner corner_of(const tl_pull_requirement *w, const tl_leg *pull, double rail)
 {
     const double vil = low_threshold(w->vil, rail), vih = high_threshold(w->vih, rail);
     const double sat = w->saturation;
@@ -60,9 +60,9 @@ static pull_corner corner_of(const tl_pull_wish *w, const tl_leg *pull, double r
     return k;
 }
 
-static void work_out_pull(const void *wish, const tl_leg *pull, tl_choice *c)
+static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice *c)
 {
-    const tl_pull_wish *w = wish;
+    const tl_pull_requirement *w = requirement;
     char value[64];
     const pull_corner a = corner_of(w, pull, w->rail.low), b = corner_of(w, pull, w->rail.high);
     const bool down = w->down != 0;
@@ -97,7 +97,7 @@ static void work_out_pull(const void *wish, const tl_leg *pull, tl_choice *c)
                 down ? "ground" : "RAIL");
 }
 
-static void judge_internal_pull(const tl_pull_wish *w, tl_answer *answer)
+static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *answer)
 {
     tl_choice c = {0};
     const tl_leg internal = {w->internal.low, w->internal.nominal, w->internal.high, INFINITY, -1, -1, 0};
@@ -107,32 +107,32 @@ static void judge_internal_pull(const tl_pull_wish *w, tl_answer *answer)
     for (int i = 0; i < c.figures; i++) {
         if (!figure_broken(&c.figure[i]))
             continue;
-        answer_note(answer, "The board's internal pull (%s .. %s) is not enough alone: %s %s, limit %s.",
+        result_note(answer, "The board's internal pull (%s .. %s) is not enough alone: %s %s, limit %s.",
                     say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM), c.figure[i].name,
                     say_figure(&c.figure[i]), say_limit(&c.figure[i]));
         return;
     }
-    answer_note(answer, "The board's internal pull (%s .. %s) is enough alone: no part is needed.",
+    result_note(answer, "The board's internal pull (%s .. %s) is enough alone: no part is needed.",
                 say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM));
 }
 
-void tl_size_pull(const tl_pull_wish *w, tl_answer *answer)
+void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->rail) || w->rail.low <= 0 || w->leakage < 0 || w->margin < 0 || w->closed_ohms < 0 ||
         w->saturation < 0 || w->drives <= 0 || w->wetting < 0 || w->most_amperes <= 0 || w->farads < 0 ||
         w->longest_edge <= 0 || w->saturation >= w->rail.low ||
         high_threshold(w->vih, 1) <= low_threshold(w->vil, 1)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a pull needs a rail above 0 V; leakage, margin and resistances are not negative, and "
                       "VIH lies above VIL");
         return;
     }
     judge_internal_pull(w, answer);
     try_every_value(w, work_out_pull, answer);
-    answer_note(answer, "Ranked by distance from every limit: too small wastes current, too large is upset "
+    result_note(answer, "Ranked by distance from every limit: too small wastes current, too large is upset "
                         "by leakage, cable and noise.");
     if (w->normally_closed != 0 && answer->count > 0)
-        answer_note(answer,
+        result_note(answer,
                     "Normally closed: %s flows all the time behind the first choice, and an open wire reads "
                     "as pressed.",
                     say_figure(&answer->choices[0].figure[2]));
@@ -140,14 +140,14 @@ void tl_size_pull(const tl_pull_wish *w, tl_answer *answer)
 
 /* --- guard --- */
 
-tl_guard_wish tl_guard_wish_default(void)
+tl_guard_requirement tl_guard_requirement_default(void)
 {
-    return (tl_guard_wish){.rail.nominal = NAN, .pin_amperes = NAN, .pull = NAN, .vil = NAN};
+    return (tl_guard_requirement){.rail.nominal = NAN, .pin_amperes = NAN, .pull = NAN, .vil = NAN};
 }
 
-static void work_out_guard(const void *wish, const tl_leg *guard, tl_choice *c)
+static void work_out_guard(const void *requirement, const tl_leg *guard, tl_choice *c)
 {
-    const tl_guard_wish *w = wish;
+    const tl_guard_requirement *w = requirement;
     char value[64];
     choice_part(c, "guard", TL_DIM_OHM, guard);
     choice_figure(c, "pin current", w->rail.high / guard->low, TL_DIM_AMPERE, TL_HIGHEST, w->pin_amperes);
@@ -162,19 +162,19 @@ static void work_out_guard(const void *wish, const tl_leg *guard, tl_choice *c)
     choice_plan(c, "- guard: %s", plan_value(guard, NULL, value));
 }
 
-void tl_size_guard(const tl_guard_wish *w, tl_answer *answer)
+void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->rail) || w->rail.low <= 0 || !(w->pin_amperes > 0) || w->pull <= 0 || w->leakage < 0 ||
         w->farads < 0) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a guard needs the rail and the pin's highest current, both above 0");
         return;
     }
-    answer_note(answer, "%s wanted: %s across it, %s through the pin.",
+    result_note(answer, "%s wanted: %s across it, %s through the pin.",
                 say(w->rail.high / w->pin_amperes, TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->pin_amperes, TL_DIM_AMPERE));
     try_every_value(w, work_out_guard, answer);
-    answer_note(answer, "%s",
+    result_note(answer, "%s",
                 is_said(w->pull)
                     ? "With the pull on the pin's side the two divide the level while the contact is closed."
                     : "Put the pull on the contact's side of the guard, then the guard costs no level.");
@@ -194,12 +194,12 @@ static const bus_mode bus_modes[] = {
     {"fast-plus", 120e-9, 550e-12, 0.4, 20e-3},
 };
 
-tl_bus_wish tl_bus_wish_default(void)
+tl_bus_requirement tl_bus_requirement_default(void)
 {
-    return (tl_bus_wish){.mode = TL_BUS_STANDARD, .rail.nominal = NAN, .farads = NAN};
+    return (tl_bus_requirement){.mode = TL_BUS_STANDARD, .rail.nominal = NAN, .farads = NAN};
 }
 
-bool tl_bus_limits(const tl_bus_wish *w, double *least, double *most, char why[240])
+bool tl_bus_limits(const tl_bus_requirement *w, double *least, double *most, char why[240])
 {
     const bus_mode *mode = &bus_modes[w->mode];
     char farads[32], allowed[32];
@@ -222,9 +222,9 @@ bool tl_bus_limits(const tl_bus_wish *w, double *least, double *most, char why[2
     return true;
 }
 
-static void work_out_bus_pull(const void *wish, const tl_leg *pull, tl_choice *c)
+static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_choice *c)
 {
-    const tl_bus_wish *w = wish;
+    const tl_bus_requirement *w = requirement;
     double least = 0, most = 0;
     char why[240], value[64];
     tl_bus_limits(w, &least, &most, why);
@@ -238,23 +238,23 @@ static void work_out_bus_pull(const void *wish, const tl_leg *pull, tl_choice *c
     choice_plan(c, "- pull: {up: %s, to: RAIL}", plan_value(pull, NULL, value));
 }
 
-void tl_size_bus_pull(const tl_bus_wish *w, tl_answer *answer)
+void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
 {
     double least, most;
     char why[240];
     if (!is_range(&w->rail) || w->rail.low <= 0 || !(w->farads > 0)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a bus pull needs the rail and the capacitance of a line, both above 0");
         return;
     }
     if (!tl_bus_limits(w, &least, &most, why)) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "%s", why);
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "%s", why);
         return;
     }
-    answer_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
+    result_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
                 bus_modes[w->mode].name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
     if (least > most) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "at least %s for the driver, at most %s for the edge: less capacitance (%s would do) "
                       "or a slower mode",
                       say(least, TL_DIM_OHM), say(most, TL_DIM_OHM),
@@ -266,19 +266,19 @@ void tl_size_bus_pull(const tl_bus_wish *w, tl_answer *answer)
 
 /* --- injection --- */
 
-tl_injection_wish tl_injection_wish_default(void)
+tl_injection_requirement tl_injection_requirement_default(void)
 {
-    return (tl_injection_wish){.fault.nominal = NAN,
-                               .rail.nominal = NAN,
-                               .clamp = 0.3,
-                               .amperes = NAN,
-                               .pins = 1,
-                               .board_amperes = NAN};
+    return (tl_injection_requirement){.fault.nominal = NAN,
+                                      .rail.nominal = NAN,
+                                      .clamp = 0.3,
+                                      .amperes = NAN,
+                                      .pins = 1,
+                                      .board_amperes = NAN};
 }
 
-static void work_out_injection(const void *wish, const tl_leg *series, tl_choice *c)
+static void work_out_injection(const void *requirement, const tl_leg *series, tl_choice *c)
 {
-    const tl_injection_wish *w = wish;
+    const tl_injection_requirement *w = requirement;
     char value[64];
     const double rail = w->unpowered != 0 ? 0 : w->rail.low;
     const double above = fmax(0, w->fault.high - rail - w->clamp), below = fmax(0, -w->clamp - w->fault.low);
@@ -293,30 +293,30 @@ static void work_out_injection(const void *wish, const tl_leg *series, tl_choice
     choice_plan(c, "- series: %s\n- clamp: pin", plan_value(series, NULL, value));
 }
 
-void tl_size_injection(const tl_injection_wish *w, tl_answer *answer)
+void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->fault) || !is_range(&w->rail) || w->rail.low <= 0 || !(w->amperes > 0) ||
         w->clamp < 0 || w->pins < 1 || w->board_amperes < 0) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "an injection needs the fault's volts, the rail and the pin's injection limit above 0");
         return;
     }
     const double rail = w->unpowered != 0 ? 0 : w->rail.low;
     if (w->fault.high <= rail + w->clamp && w->fault.low >= -w->clamp) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "no resistor is needed: %s .. %s stays between the clamps",
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "no resistor is needed: %s .. %s stays between the clamps",
                       say(w->fault.low, TL_DIM_VOLT), say(w->fault.high, TL_DIM_VOLT));
         return;
     }
     try_every_value(w, work_out_injection, answer);
     if (is_said(w->board_amperes))
-        answer_note(answer, "More than the board draws (%s) would lift its supply.",
+        result_note(answer, "More than the board draws (%s) would lift its supply.",
                     say(w->board_amperes, TL_DIM_AMPERE));
     if (w->unpowered != 0)
-        answer_note(answer,
+        result_note(answer,
                     "Unpowered: the limit collapses to the clamp's %s, and a live signal feeds the board "
                     "through the pin.",
                     say(w->clamp, TL_DIM_VOLT));
     else if (w->fault.high > w->clamp)
-        answer_note(answer,
+        result_note(answer,
                     "If the board can be off while the signal is live, ask again with the board unpowered.");
 }

@@ -10,9 +10,9 @@
 #include <stdlib.h>
 #include <string.h>
 
-tl_divider_wish tl_divider_wish_default(void)
+tl_divider_requirement tl_divider_requirement_default(void)
 {
-    return (tl_divider_wish){
+    return (tl_divider_requirement){
         .source = {NAN, NAN, NAN, false},
         .limit = NAN,
         .reference = NAN,
@@ -35,7 +35,7 @@ static double tap_of(double volts, double amperes, double x, double p)
     return (volts + amperes * x) * p / (x + p);
 }
 
-static double tap_high(const tl_divider_wish *w, double upper_low, double lower_high)
+static double tap_high(const tl_divider_requirement *w, double upper_low, double lower_high)
 {
     return tap_of(w->source.high, w->leakage, w->source_ohms + upper_low,
                   parallel_of(lower_high, w->load_ohms));
@@ -43,21 +43,21 @@ static double tap_high(const tl_divider_wish *w, double upper_low, double lower_
 
 /* With the leakage out of the pin the tap can even go below ground, and then a larger lower leg makes it
  * worse. */
-static double tap_low(const tl_divider_wish *w, double upper_high, double p_low, double p_high)
+static double tap_low(const tl_divider_requirement *w, double upper_high, double p_low, double p_high)
 {
     const double x = w->source_ohms + upper_high;
     return fmin(tap_of(w->source.low, -w->leakage, x, p_low), tap_of(w->source.low, -w->leakage, x, p_high));
 }
 
 /* Power in a leg peaks where the leg equals what drives it: that may lie inside its tolerance. */
-static double upper_power(const tl_divider_wish *w, const tl_leg *upper, double p_low)
+static double upper_power(const tl_divider_requirement *w, const tl_leg *upper, double p_low)
 {
     const double worst = fmin(fmax(w->source_ohms + p_low, upper->low), upper->high);
     const double amperes = w->source.high / (w->source_ohms + worst + p_low);
     return amperes * amperes * worst;
 }
 
-static double lower_power(const tl_divider_wish *w, const tl_leg *upper, const tl_leg *lower)
+static double lower_power(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower)
 {
     const double drive = w->source_ohms + upper->low,
                  loaded = isinf(w->load_ohms) ? 1 : 1 + drive / w->load_ohms;
@@ -77,12 +77,12 @@ static int part_count(const tl_leg *leg)
  */
 static const double current_part = 1e-10;
 
-static double score_without_current(const tl_divider_wish *w, double share, int parts)
+static double score_without_current(const tl_divider_requirement *w, double share, int parts)
 {
     return (w->order == TL_ORDER_PARTS ? -10.0 * parts : 0) + 1e-9 * (double)(long long)(share * 1e9 + 0.5);
 }
 
-static double score_of(const tl_divider_wish *w, double share, double amperes, int parts)
+static double score_of(const tl_divider_requirement *w, double share, double amperes, int parts)
 {
     const double saving = 1 - (log10(amperes) + 15) / 30;
     return w->order == TL_ORDER_CURRENT ? saving
@@ -100,7 +100,7 @@ static void power_figure(tl_choice *c, double upper_watts, double upper_rating, 
                   upper ? upper_rating : lower_rating);
 }
 
-tl_choice tl_divider_work_out(const tl_divider_wish *w, const tl_leg *upper, const tl_leg *lower)
+tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower)
 {
     tl_choice c = {0};
     const double source = w->source_ohms, load = w->load_ohms;
@@ -245,7 +245,7 @@ static int first_from(const leg_list *list, double least, int near)
 }
 
 /* The upper leg's least ohms that keep the tap within the limit and the current within its budget. */
-static double least_upper(const tl_divider_wish *w, const tl_leg *lower)
+static double least_upper(const tl_divider_requirement *w, const tl_leg *lower)
 {
     const double p_high = parallel_of(lower->high, w->load_ohms),
                  p_low = parallel_of(lower->low, w->load_ohms);
@@ -259,18 +259,19 @@ static double least_upper(const tl_divider_wish *w, const tl_leg *lower)
     return fmax(by_limit, by_current) * (1 - 1e-12);
 }
 
-static bool try_pair(const tl_divider_wish *w, const tl_leg *upper, const tl_leg *lower, tl_answer *answer)
+static bool try_pair(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower,
+                     tl_size_result *answer)
 {
     const tl_choice choice = tl_divider_work_out(w, upper, lower);
     if (!choice_fits(&choice) || !enough_parts(answer->stock, upper, lower))
         return false;
-    answer_offer(answer, &choice);
+    result_offer(answer, &choice);
     return true;
 }
 
 /* Whether an upper leg of so many ohms can still come among the best; without building any figures. */
-static bool hopeless(const tl_divider_wish *w, double upper_low, const tl_leg *lower, int parts,
-                     const tl_answer *answer)
+static bool hopeless(const tl_divider_requirement *w, double upper_low, const tl_leg *lower, int parts,
+                     const tl_size_result *answer)
 {
     if (answer->count < answer->room)
         return false;
@@ -283,15 +284,15 @@ static bool hopeless(const tl_divider_wish *w, double upper_low, const tl_leg *l
     return score_of(w, share, amperes + w->leakage, parts) <= worst;
 }
 
-static bool too_weak(const tl_divider_wish *w, double upper_low, const tl_leg *lower)
+static bool too_weak(const tl_divider_requirement *w, double upper_low, const tl_leg *lower)
 {
     return parallel_of(w->source_ohms + upper_low, parallel_of(lower->high, w->load_ohms)) >
            w->most_tap_ohms * (1 + 1e-12);
 }
 
 /* Best share first: up from the least upper leg. Least current first: down from the largest. */
-static void search_upwards(const tl_divider_wish *w, const leg_list *uppers, int first, const tl_leg *lower,
-                           int parts, tl_answer *answer)
+static void search_upwards(const tl_divider_requirement *w, const leg_list *uppers, int first,
+                           const tl_leg *lower, int parts, tl_size_result *answer)
 {
     int found = 0;
     for (int i = first; i < uppers->count && found < answer->room; i++) {
@@ -303,8 +304,8 @@ static void search_upwards(const tl_divider_wish *w, const leg_list *uppers, int
     }
 }
 
-static void search_downwards(const tl_divider_wish *w, const leg_list *uppers, int first, const tl_leg *lower,
-                             int parts, tl_answer *answer)
+static void search_downwards(const tl_divider_requirement *w, const leg_list *uppers, int first,
+                             const tl_leg *lower, int parts, tl_size_result *answer)
 {
     int found = 0;
     for (int i = uppers->count - 1; i >= first && found < answer->room; i--) {
@@ -317,8 +318,8 @@ static void search_downwards(const tl_divider_wish *w, const leg_list *uppers, i
     }
 }
 
-static void search(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers, int parts,
-                   tl_answer *answer)
+static void search(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers, int parts,
+                   tl_size_result *answer)
 {
     for (int i = 0, first = 0; i < lowers->count; i++) {
         const tl_leg lower = leg_at(lowers, i);
@@ -334,7 +335,7 @@ static void search(const tl_divider_wish *w, const leg_list *uppers, const leg_l
 /* --- why others fail --- */
 
 /* Keeps the pair if it breaks this figure alone and comes nearer to its limit than what was kept. */
-static void keep_miss(const tl_choice *choice, int figure, tl_choice *nearest)
+static void keep_rejected(const tl_choice *choice, int figure, tl_choice *nearest)
 {
     for (int f = 0; f < choice->figures; f++) {
         if (figure_broken(&choice->figure[f]) != (f == figure))
@@ -346,8 +347,8 @@ static void keep_miss(const tl_choice *choice, int figure, tl_choice *nearest)
         *nearest = *choice;
 }
 
-static void explain_misses(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
-                           tl_answer *answer)
+static void explain_rejected(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
+                             tl_size_result *answer)
 {
     static const int figures[] = {TL_DIVIDER_TAP_HIGHEST, TL_DIVIDER_CURRENT, TL_DIVIDER_OHMS};
     static const char *const why[] = {"over the limit", "over the current budget", "too weak for the pin"};
@@ -370,20 +371,21 @@ static void explain_misses(const tl_divider_wish *w, const leg_list *uppers, con
                 continue;
             const tl_leg upper = leg_at(uppers, at);
             const tl_choice choice = tl_divider_work_out(w, &upper, &lower);
-            keep_miss(&choice, figures[m], &nearest[m]);
+            keep_rejected(&choice, figures[m], &nearest[m]);
         }
     }
     for (int m = 0; m < 3; m++) {
         if (nearest[m].figures == 0)
             continue;
         const tl_size_figure *f = &nearest[m].figure[figures[m]];
-        answer_miss(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->name, say_figure(f), say_limit(f));
+        result_reject(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->name, say_figure(f),
+                      say_limit(f));
     }
 }
 
 /* With one leg given there is one right value for the other: say it, and what its neighbours on offer do. */
-static void explain_wanted(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
-                           tl_answer *answer)
+static void explain_wanted(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
+                           tl_size_result *answer)
 {
     const bool upper_wanted = is_said(w->lower);
     if (upper_wanted == is_said(w->upper))
@@ -408,7 +410,7 @@ static void explain_wanted(const tl_divider_wish *w, const leg_list *uppers, con
         const tl_choice c =
             upper_wanted ? tl_divider_work_out(w, &leg, &other) : tl_divider_work_out(w, &other, &leg);
         const tl_size_figure *tap = &c.figure[TL_DIVIDER_TAP_HIGHEST];
-        answer_note(answer, "%s wanted for the %s leg, %s on offer: the tap reaches %s, %s the limit of %s.",
+        result_note(answer, "%s wanted for the %s leg, %s on offer: the tap reaches %s, %s the limit of %s.",
                     say(wanted, TL_DIM_OHM), upper_wanted ? "upper" : "lower",
                     tl_leg_write(&leg, answer->stock, TL_DIM_OHM, value), say_figure(tap),
                     figure_broken(tap) ? "over" : "under", say(w->limit, TL_DIM_VOLT));
@@ -417,7 +419,7 @@ static void explain_wanted(const tl_divider_wish *w, const leg_list *uppers, con
 
 /* --- the whole --- */
 
-static bool is_sensible(const tl_divider_wish *w, tl_answer *answer)
+static bool is_sensible(const tl_divider_requirement *w, tl_size_result *answer)
 {
     const bool sensible = is_range(&w->source) && w->source.high > 0 && w->limit > 0 && isfinite(w->limit) &&
                           w->source_ohms >= 0 && isfinite(w->source_ohms) && w->load_ohms > 0 &&
@@ -425,18 +427,18 @@ static bool is_sensible(const tl_divider_wish *w, tl_answer *answer)
                           !(w->lower <= 0) && w->meter_ohms > 0 && w->leakage >= 0 &&
                           (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
     if (is_range(&w->source) && w->source.low < 0)
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "below 0 V a divider to ground stays below 0 V: lift the source first, by a lower leg "
                       "that goes to a supply");
     else if (!sensible)
-        answer_refuse(
+        result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a divider needs a source and a limit above 0 V, legs, budgets and loads above 0, and values "
             "to choose from");
     return sensible && w->source.low >= 0;
 }
 
-static void write_plans(tl_answer *answer)
+static void write_plans(tl_size_result *answer)
 {
     char upper[64], lower[64];
     for (int i = 0; i < answer->count; i++) {
@@ -448,8 +450,8 @@ static void write_plans(tl_answer *answer)
 
 /* Legs of two: all combinations that hold one, unless enough with fewer parts were found and those come
  * first. */
-static void search_doubles(const tl_divider_wish *w, const leg_list *uppers, const leg_list *lowers,
-                           tl_answer *answer)
+static void search_doubles(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
+                           tl_size_result *answer)
 {
     leg_list uppers_2 = double_legs(answer->stock, w->upper);
     leg_list lowers_2 =
@@ -462,46 +464,47 @@ static void search_doubles(const tl_divider_wish *w, const leg_list *uppers, con
     free(uppers_2.keys);
 }
 
-static void explain_answer(const tl_divider_wish *w, tl_answer *answer)
+static void explain_result(const tl_divider_requirement *w, tl_size_result *answer)
 {
     if (answer->count == 0)
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs does it", answer->tried);
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs does it", answer->tried);
     else if (answer->choices[0].figure[TL_DIVIDER_SHARE].value < 25)
-        answer_note(answer, "Little of the range is used: the budgets for current and for what the pin sees "
+        result_note(answer, "Little of the range is used: the budgets for current and for what the pin sees "
                             "work against each other here.");
     if (w->leakage > 0)
-        answer_note(answer, "The pin's leakage of %s, either way, is counted in.",
+        result_note(answer, "The pin's leakage of %s, either way, is counted in.",
                     say(w->leakage, TL_DIM_AMPERE));
-    answer_note(answer, "If the lower leg opens, the whole source stands on the pin: a clamp or a follower "
+    result_note(answer, "If the lower leg opens, the whole source stands on the pin: a clamp or a follower "
                         "is what survives that.");
 }
 
-void tl_size_divider(const tl_divider_wish *wish, tl_answer *answer)
+void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *answer)
 {
-    tl_divider_wish both = *wish;
-    const tl_divider_wish *w = &both;
-    both.limit = fmin(or_else(wish->limit, wish->reference), or_else(wish->reference, wish->limit));
+    tl_divider_requirement both = *requirement;
+    const tl_divider_requirement *w = &both;
+    both.limit = fmin(or_else(requirement->limit, requirement->reference),
+                      or_else(requirement->reference, requirement->limit));
     if (!is_sensible(w, answer))
         return;
     if (w->source.high <= w->limit) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "no divider is needed: the source never goes above %s; a series resistor guards the "
                       "pin well enough",
                       say(w->limit, TL_DIM_VOLT));
         return;
     }
-    answer_note(answer, "At most %s at the tap; budgets: %s from the source, %s seen by the pin.",
+    result_note(answer, "At most %s at the tap; budgets: %s from the source, %s seen by the pin.",
                 say(w->limit, TL_DIM_VOLT),
                 isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
                 isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
     leg_list uppers = single_legs(answer->stock, w->upper), lowers = single_legs(answer->stock, w->lower);
     search(w, &uppers, &lowers, 2, answer);
-    explain_misses(w, &uppers, &lowers, answer);
+    explain_rejected(w, &uppers, &lowers, answer);
     explain_wanted(w, &uppers, &lowers, answer);
     if (w->parts == 2 && (w->order != TL_ORDER_PARTS || answer->count < answer->room))
         search_doubles(w, &uppers, &lowers, answer);
     free(uppers.keys);
     free(lowers.keys);
     write_plans(answer);
-    explain_answer(w, answer);
+    explain_result(w, answer);
 }

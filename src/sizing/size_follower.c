@@ -2,9 +2,9 @@
  * behind that. */
 #include "sizing/sizing.h"
 
-tl_follower_wish tl_follower_wish_default(void)
+tl_follower_requirement tl_follower_requirement_default(void)
 {
-    return (tl_follower_wish){
+    return (tl_follower_requirement){
         .source.nominal = NAN,
         .source_ohms = NAN,
         .supply.nominal = NAN,
@@ -13,18 +13,18 @@ tl_follower_wish tl_follower_wish_default(void)
             .reference = NAN, .bits = 12, .sample_farads = NAN, .switch_ohms = NAN, .acquisition = NAN}};
 }
 
-static void try_as_it_is(const tl_follower_wish *w, double longest, tl_answer *answer)
+static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_size_result *answer)
 {
     char capacitance[40];
     tl_choice direct = {.way = "as it is", .score = 4}, held = {.way = "capacitor at the pin", .score = 3};
     choice_figure(&direct, "pin sees", w->source_ohms, TL_DIM_OHM, TL_HIGHEST, longest);
     choice_figure(&direct, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
     if (choice_fits(&direct))
-        answer_offer(answer, &direct);
+        result_offer(answer, &direct);
     else
-        answer_miss(answer, &direct, "as it is: the pin sees %s of %s, and %s of %s",
-                    say(w->source_ohms, TL_DIM_OHM), say(longest, TL_DIM_OHM),
-                    say(w->source.high, TL_DIM_VOLT), say(w->limit, TL_DIM_VOLT));
+        result_reject(answer, &direct, "as it is: the pin sees %s of %s, and %s of %s",
+                      say(w->source_ohms, TL_DIM_OHM), say(longest, TL_DIM_OHM),
+                      say(w->source.high, TL_DIM_VOLT), say(w->limit, TL_DIM_VOLT));
     if (!is_said(w->converter.sample_farads))
         return;
     const double codes = ldexp(1, (int)w->converter.bits);
@@ -39,13 +39,13 @@ static void try_as_it_is(const tl_follower_wish *w, double longest, tl_answer *a
     choice_note(&held, "Good for a slow signal that is seldom read; 'size reservoir' tells how many samples "
                        "a second it feeds.");
     if (choice_fits(&held))
-        answer_offer(answer, &held);
+        result_offer(answer, &held);
     else
-        answer_miss(answer, &held, "capacitor at the pin: over the limit");
+        result_reject(answer, &held, "capacitor at the pin: over the limit");
 }
 
 /* The amplifier alone: its input range, its output range, and what its bias current and offset cost. */
-static tl_choice follower_choice(const tl_follower_wish *w)
+static tl_choice follower_choice(const tl_follower_requirement *w)
 {
     tl_choice c = {.way = "follower", .score = 2};
     const double error = w->bias * w->source_ohms + fabs(w->offset);
@@ -67,18 +67,18 @@ static tl_choice follower_choice(const tl_follower_wish *w)
     return c;
 }
 
-void tl_size_follower(const tl_follower_wish *w, tl_answer *answer)
+void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->source) || !(w->source_ohms > 0) || !is_range(&w->supply) || w->supply.low <= 0 ||
         !(w->limit > 0) || w->out_low < 0 || w->out_high < 0 || w->in_low < 0 || w->in_high < 0 ||
         w->bias < 0) {
-        answer_refuse(
+        result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a follower needs the source's volts and ohms, the amplifier's supply and the pin's limit");
         return;
     }
     const double longest = or_else(tl_converter_longest_ohms(&w->converter), 10e3);
-    answer_note(answer, "The pin may see up to %s%s.", say(longest, TL_DIM_OHM),
+    result_note(answer, "The pin may see up to %s%s.", say(longest, TL_DIM_OHM),
                 is_said(tl_converter_longest_ohms(&w->converter)) ? " in the longest acquisition time"
                                                                   : " (usual; give the board)");
     try_as_it_is(w, longest, answer);
@@ -86,28 +86,29 @@ void tl_size_follower(const tl_follower_wish *w, tl_answer *answer)
     for (int i = 0; i < follower.figures; i++) {
         if (!figure_broken(&follower.figure[i]))
             continue;
-        answer_miss(answer, &follower,
-                    "follower: %s %s, limit %s: the amplifier wants another supply or less headroom",
-                    follower.figure[i].name, say_figure(&follower.figure[i]), say_limit(&follower.figure[i]));
+        result_reject(answer, &follower,
+                      "follower: %s %s, limit %s: the amplifier wants another supply or less headroom",
+                      follower.figure[i].name, say_figure(&follower.figure[i]),
+                      say_limit(&follower.figure[i]));
         if (answer->count == 0)
-            answer_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither as it is nor behind this amplifier");
+            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither as it is nor behind this amplifier");
         return;
     }
     /* Without a signal the output may still stand at its supply: that, not the signal, must stay within the
      * pin's limit. */
     if (w->supply.high - w->out_high <= w->limit) {
-        answer_offer(answer, &follower);
+        result_offer(answer, &follower);
         return;
     }
-    answer_miss(answer, &follower, "follower alone: its output can stand at %s, over the limit",
-                say(w->supply.high - w->out_high, TL_DIM_VOLT));
-    tl_divider_wish behind = tl_divider_wish_default();
+    result_reject(answer, &follower, "follower alone: its output can stand at %s, over the limit",
+                  say(w->supply.high - w->out_high, TL_DIM_VOLT));
+    tl_divider_requirement behind = tl_divider_requirement_default();
     behind.source =
         (tl_quantity){fmax(0, w->source.low), w->source.nominal, w->supply.high - w->out_high, true};
     behind.limit = w->limit;
     behind.most_tap_ohms = longest;
     behind.most_amperes = 1e-3;
-    tl_answer *dividers = tl_answer_new(answer->stock, answer->room);
+    tl_size_result *dividers = tl_size_result_new(answer->stock, answer->room);
     tl_size_divider(&behind, dividers);
     for (int i = 0; i < dividers->count; i++) {
         tl_choice c = follower;
@@ -124,7 +125,7 @@ void tl_size_follower(const tl_follower_wish *w, tl_answer *answer)
             &c, "- follower: {supply: RAIL, output: %g V .. rail - %g V}\n- divider: {upper: %s, lower: %s}",
             w->out_low, w->out_high, plan_value(&c.part[0], answer->stock, upper),
             plan_value(&c.part[1], answer->stock, lower));
-        answer_offer(answer, &c);
+        result_offer(answer, &c);
     }
-    tl_answer_free(dividers);
+    tl_size_result_free(dividers);
 }

@@ -11,9 +11,9 @@
 #include <stdio.h>
 #include <string.h>
 
-tl_ladder_wish tl_ladder_wish_default(void)
+tl_ladder_requirement tl_ladder_requirement_default(void)
 {
-    return (tl_ladder_wish){.buttons = NAN, .pull = 10e3, .bits = 12, .apart = NAN, .errors = 4};
+    return (tl_ladder_requirement){.buttons = NAN, .pull = 10e3, .bits = 12, .apart = NAN, .errors = 4};
 }
 
 typedef struct {
@@ -21,7 +21,7 @@ typedef struct {
 } count_span;
 
 typedef struct {
-    const tl_ladder_wish *w;
+    const tl_ladder_requirement *w;
     const tl_stock *stock;
     tl_leg pull;
     tl_leg
@@ -176,19 +176,19 @@ static tl_choice choice_of(const ladder *l, double wanted)
     return c;
 }
 
-void tl_size_ladder(const tl_ladder_wish *w, tl_answer *answer)
+void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
 {
     if (!(w->buttons >= 2 && w->buttons <= TL_LADDER_BUTTONS) || w->buttons != floor(w->buttons) ||
         !(w->pull > 0) || !(w->bits >= 6 && w->bits <= 16) || w->contact_ohms < 0 || w->errors < 0 ||
         w->apart < 0 || answer->stock->count == 0) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a ladder has 2 to %d buttons, a pull above 0 ohm and 6 to 16 bits", TL_LADDER_BUTTONS);
         return;
     }
     const double wanted = or_else(w->apart, ldexp(0.01, (int)w->bits));
     double best_distance = 0;
-    /* Every pull on offer within a factor of three of the wish, each with its best values; best distance
-     * first. */
+    /* Every pull on offer within a factor of three of the requirement, each with its best values; best
+     * distance first. */
     for (int p = 0; p < answer->stock->count; p++) {
         ladder l = {
             .w = w, .stock = answer->stock, .pull = leg_of(answer->stock, p), .buttons = (int)w->buttons};
@@ -202,26 +202,26 @@ void tl_size_ladder(const tl_ladder_wish *w, tl_answer *answer)
         if (!choice_fits(&c))
             continue;
         answer->fitting++;
-        answer_offer(answer, &c);
+        result_offer(answer, &c);
     }
     if (answer->count == 0) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "%.0f buttons cannot be kept %s apart with these values: %s at best; fewer buttons, "
                       "finer tolerance or more bits",
                       w->buttons, say(wanted, TL_DIM_COUNT), say(best_distance, TL_DIM_COUNT));
         return;
     }
     if (w->star == 0) {
-        answer_note(answer, "Two at once in a chain: the one nearer to the pin wins, never a third.");
+        result_note(answer, "Two at once in a chain: the one nearer to the pin wins, never a third.");
         return;
     }
     ladder first = {
         .w = w, .stock = answer->stock, .pull = answer->choices[0].part[0], .buttons = (int)w->buttons};
     char pairs[160];
     if (best_values(&first) && confused_pairs(&first, pairs, sizeof pairs) > 0)
-        answer_note(answer, "Two at once in this star read as a third: %s. A chain has no such pairs.",
+        result_note(answer, "Two at once in this star read as a third: %s. A chain has no such pairs.",
                     pairs);
     else
-        answer_note(answer, "No two at once read as a third in the first choice (button 1, to ground "
+        result_note(answer, "No two at once read as a third in the first choice (button 1, to ground "
                             "directly, always wins).");
 }

@@ -1,19 +1,19 @@
 /* What a pin drives: a lamp through a resistor, or a larger load through a transistor. */
 #include "sizing/sizing.h"
 
-tl_lamp_wish tl_lamp_wish_default(void)
+tl_lamp_requirement tl_lamp_requirement_default(void)
 {
-    return (tl_lamp_wish){.supply.nominal = NAN,
-                          .forward.nominal = NAN,
-                          .amperes = NAN,
-                          .most_drop = NAN,
-                          .lamps = 1,
-                          .total_amperes = INFINITY};
+    return (tl_lamp_requirement){.supply.nominal = NAN,
+                                 .forward.nominal = NAN,
+                                 .amperes = NAN,
+                                 .most_drop = NAN,
+                                 .lamps = 1,
+                                 .total_amperes = INFINITY};
 }
 
-static void work_out_lamp(const void *wish, const tl_leg *series, tl_choice *c)
+static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choice *c)
 {
-    const tl_lamp_wish *w = wish;
+    const tl_lamp_requirement *w = requirement;
     char value[64];
     const double across = fmax(0, w->supply.high - w->forward.low - w->drop), most = across / series->low;
     const double least =
@@ -29,46 +29,46 @@ static void work_out_lamp(const void *wish, const tl_leg *series, tl_choice *c)
                 plan_value(series, NULL, value));
 }
 
-void tl_size_lamp(const tl_lamp_wish *w, tl_answer *answer)
+void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->supply) || !is_range(&w->forward) || w->forward.low < 0 || w->supply.low <= 0 ||
         !(w->amperes > 0) || w->drop < 0 || w->lamps < 1 || !(w->least_amperes <= w->amperes)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a lamp needs its supply, forward voltage and highest current, and a lowest current "
                       "that is not above it");
         return;
     }
     if (w->supply.low <= w->forward.high + or_else(w->most_drop, w->drop)) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "%s of supply is not more than the lamp's %s and the driver's %s: it may stay dark; "
                       "use a higher supply",
                       say(w->supply.low, TL_DIM_VOLT), say(w->forward.high, TL_DIM_VOLT),
                       say(or_else(w->most_drop, w->drop), TL_DIM_VOLT));
         return;
     }
-    answer_note(answer, "%s wanted at the worst corner.",
+    result_note(answer, "%s wanted at the worst corner.",
                 say((w->supply.high - w->forward.low - w->drop) / w->amperes, TL_DIM_OHM));
     try_every_value(w, work_out_lamp, answer);
 }
 
 /* --- driver --- */
 
-tl_driver_wish tl_driver_wish_default(void)
+tl_driver_requirement tl_driver_requirement_default(void)
 {
-    return (tl_driver_wish){.supply.nominal = NAN,
-                            .load.nominal = NAN,
-                            .high.nominal = NAN,
-                            .pin_amperes = NAN,
-                            .forced_gain = 20,
-                            .base_volts = 0.9,
-                            .saturation = 0.3,
-                            .on_ohms = NAN,
-                            .most_watts = 0.3};
+    return (tl_driver_requirement){.supply.nominal = NAN,
+                                   .load.nominal = NAN,
+                                   .high.nominal = NAN,
+                                   .pin_amperes = NAN,
+                                   .forced_gain = 20,
+                                   .base_volts = 0.9,
+                                   .saturation = 0.3,
+                                   .on_ohms = NAN,
+                                   .most_watts = 0.3};
 }
 
 /* The flyback diode of a coil, and how long its current lasts: it decays with L / R once the diode conducts.
  */
-static void add_coil(const tl_driver_wish *w, tl_choice *c, double amperes)
+static void add_coil(const tl_driver_requirement *w, tl_choice *c, double amperes)
 {
     if (w->henries <= 0)
         return;
@@ -77,25 +77,25 @@ static void add_coil(const tl_driver_wish *w, tl_choice *c, double amperes)
     choice_figure(c, "releases after", 3 * w->henries / w->load.low, TL_DIM_SECOND, TL_TYPICAL, NAN);
 }
 
-static void try_direct(const tl_driver_wish *w, double amperes, tl_answer *answer)
+static void try_direct(const tl_driver_requirement *w, double amperes, tl_size_result *answer)
 {
     tl_choice c = {.way = "straight from the pin", .score = 3};
     choice_figure(&c, "pin current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->pin_amperes);
     choice_figure(&c, "supply", w->supply.high, TL_DIM_VOLT, TL_HIGHEST, w->high.high);
     if (w->henries > 0)
-        answer_miss(answer, &c, "straight from the pin: a coil's kick would go into the pin");
+        result_reject(answer, &c, "straight from the pin: a coil's kick would go into the pin");
     else if (figure_broken(&c.figure[0]))
-        answer_miss(answer, &c, "straight from the pin: the load draws %s, the pin gives %s",
-                    say(amperes, TL_DIM_AMPERE), say(w->pin_amperes, TL_DIM_AMPERE));
+        result_reject(answer, &c, "straight from the pin: the load draws %s, the pin gives %s",
+                      say(amperes, TL_DIM_AMPERE), say(w->pin_amperes, TL_DIM_AMPERE));
     else if (figure_broken(&c.figure[1]))
-        answer_miss(answer, &c, "straight from the pin: the load hangs on %s, the pin reaches %s",
-                    say(w->supply.high, TL_DIM_VOLT), say(w->high.high, TL_DIM_VOLT));
+        result_reject(answer, &c, "straight from the pin: the load hangs on %s, the pin reaches %s",
+                      say(w->supply.high, TL_DIM_VOLT), say(w->high.high, TL_DIM_VOLT));
     else
-        answer_offer(answer, &c);
+        result_offer(answer, &c);
 }
 
 typedef struct {
-    const tl_driver_wish *wish;
+    const tl_driver_requirement *requirement;
     double amperes;
 } driver_case;
 
@@ -104,7 +104,7 @@ typedef struct {
 static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
 {
     const driver_case *k = context;
-    const tl_driver_wish *w = k->wish;
+    const tl_driver_requirement *w = k->requirement;
     char value[64];
     const double needed = k->amperes / w->forced_gain;
     c->way = "bipolar transistor";
@@ -132,7 +132,7 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
 static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
 {
     const driver_case *k = context;
-    const tl_driver_wish *w = k->wish;
+    const tl_driver_requirement *w = k->requirement;
     char value[64];
     c->way = "N-channel transistor";
     choice_part(c, "gate resistor", TL_DIM_OHM, gate);
@@ -156,49 +156,50 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
 }
 
 /* One way's two best values, so that every way is seen among the choices. */
-static void try_way(const driver_case *k, work_out_one *work_out, tl_answer *answer)
+static void try_way(const driver_case *k, work_out_one *work_out, tl_size_result *answer)
 {
-    tl_answer *own = tl_answer_new(answer->stock, 2);
+    tl_size_result *own = tl_size_result_new(answer->stock, 2);
     try_every_value(k, work_out, own);
     for (int i = 0; i < own->count; i++)
-        answer_offer(answer, &own->choices[i]);
-    for (int i = 0; i < own->miss_count; i++)
-        answer_miss(answer, &own->misses[i].choice, "%s: %.200s", own->misses[i].choice.way,
-                    own->misses[i].why);
-    tl_answer_free(own);
+        result_offer(answer, &own->choices[i]);
+    for (int i = 0; i < own->rejected_count; i++)
+        result_reject(answer, &own->rejected[i].choice, "%s: %.200s", own->rejected[i].choice.way,
+                      own->rejected[i].why);
+    tl_size_result_free(own);
 }
 
-void tl_size_driver(const tl_driver_wish *w, tl_answer *answer)
+void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->supply) || !is_range(&w->load) || !is_range(&w->high) || w->supply.low <= 0 ||
         w->load.low <= 0 || w->high.low <= 0 || !(w->pin_amperes > 0) || !(w->forced_gain >= 1) ||
         !(w->base_volts > 0) || w->saturation < 0 || w->on_ohms <= 0 || !(w->most_watts > 0) ||
         w->henries < 0) {
-        answer_refuse(
+        result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a driver needs the load's supply and ohms, the pin's high level and its current, all above 0");
         return;
     }
     const double amperes = w->supply.high / w->load.low;
     const driver_case k = {w, amperes};
-    answer_note(answer, "The load draws up to %s at %s.", say(amperes, TL_DIM_AMPERE),
+    result_note(answer, "The load draws up to %s at %s.", say(amperes, TL_DIM_AMPERE),
                 say(w->supply.high, TL_DIM_VOLT));
     try_direct(w, amperes, answer);
     if (w->high.low > w->base_volts)
         try_way(&k, work_out_base, answer);
     else
-        answer_miss(answer, NULL, "bipolar transistor: the pin's high level of %s does not open a base of %s",
-                    say(w->high.low, TL_DIM_VOLT), say(w->base_volts, TL_DIM_VOLT));
+        result_reject(answer, NULL,
+                      "bipolar transistor: the pin's high level of %s does not open a base of %s",
+                      say(w->high.low, TL_DIM_VOLT), say(w->base_volts, TL_DIM_VOLT));
     if (is_said(w->on_ohms))
         try_way(&k, work_out_gate, answer);
     else
-        answer_note(answer,
+        result_note(answer,
                     "An N-channel transistor was not tried: say its on-resistance at the lowest high level.");
     if (answer->count == 0)
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "neither the pin nor one transistor does it: a higher high level, more pin current, or "
                       "a second transistor");
     if (w->henries > 0)
-        answer_note(answer, "Flyback diode across the coil, cathode to its supply: without it the kick kills "
+        result_note(answer, "Flyback diode across the coil, cathode to its supply: without it the kick kills "
                             "the transistor.");
 }

@@ -9,9 +9,9 @@
 #include <stdio.h>
 #include <string.h>
 
-tl_mux_wish tl_mux_wish_default(void)
+tl_mux_requirement tl_mux_requirement_default(void)
 {
-    return (tl_mux_wish){
+    return (tl_mux_requirement){
         .inputs = 8,
         .used = NAN,
         .on_ohms.nominal = NAN,
@@ -28,7 +28,7 @@ typedef struct {
     int common, sampled;
 } mux_net;
 
-static mux_net mux_net_new(const tl_mux_wish *w)
+static mux_net mux_net_new(const tl_mux_requirement *w)
 {
     mux_net m = {.net = tl_net_new()};
     const int contact = tl_net_add_contact(m.net, "sampling");
@@ -38,10 +38,10 @@ static mux_net mux_net_new(const tl_mux_wish *w)
                         tl_net_fixed(w->source_ohms + w->on_ohms.high));
     tl_net_add_capacitor(m.net, "common line", m.common, TL_NET_GROUND,
                          tl_net_fixed(fmax(w->common_farads, 1e-15)));
-    tl_net_gate_part(m.net,
-                     tl_net_add_resistor(m.net, "sampling switch", m.common, m.sampled,
-                                         tl_net_fixed(w->converter.switch_ohms)),
-                     TL_GATE_CLOSED, contact);
+    tl_net_condition_part(m.net,
+                          tl_net_add_resistor(m.net, "sampling switch", m.common, m.sampled,
+                                              tl_net_fixed(w->converter.switch_ohms)),
+                          TL_WHEN_CLOSED, contact);
     tl_net_add_capacitor(m.net, "sampling", m.sampled, TL_NET_GROUND,
                          tl_net_fixed(w->converter.sample_farads));
     m.island = tl_island_new(m.net, m.common);
@@ -101,8 +101,8 @@ static double least_time(const timing *t, double wanted)
     return high;
 }
 
-static void add_way(const tl_mux_wish *w, const mux_net *m, const char *name, double dwell,
-                    double acquisition, int conversions, double score, tl_answer *answer)
+static void add_way(const tl_mux_requirement *w, const mux_net *m, const char *name, double dwell,
+                    double acquisition, int conversions, double score, tl_size_result *answer)
 {
     const double codes = ldexp(1, (int)w->converter.bits), used = or_else(w->used, w->inputs);
     const double channel = dwell + conversions * (acquisition + w->conversion), scan = used * channel;
@@ -124,13 +124,13 @@ static void add_way(const tl_mux_wish *w, const mux_net *m, const char *name, do
                 "dwell: %.3f us      # of the multiplexer\nacquisition: %.3f us  # at least, of its signals",
                 ceil(1e9 * dwell) / 1e3, ceil(1e9 * acquisition) / 1e3);
     if (choice_fits(&c))
-        answer_offer(answer, &c);
+        result_offer(answer, &c);
     else if (figure_broken(&c.figure[1]))
-        answer_miss(answer, &c, "%s: wants an acquisition of %s, the longest is %s", name,
-                    say(acquisition, TL_DIM_SECOND), say(w->converter.acquisition, TL_DIM_SECOND));
+        result_reject(answer, &c, "%s: wants an acquisition of %s, the longest is %s", name,
+                      say(acquisition, TL_DIM_SECOND), say(w->converter.acquisition, TL_DIM_SECOND));
     else
-        answer_miss(answer, &c, "%s: %s scans a second, %s wanted", name, say(1 / scan, TL_DIM_HERTZ),
-                    say(w->rate, TL_DIM_HERTZ));
+        result_reject(answer, &c, "%s: %s scans a second, %s wanted", name, say(1 / scan, TL_DIM_HERTZ),
+                      say(w->rate, TL_DIM_HERTZ));
 }
 
 static int select_lines(double inputs)
@@ -142,7 +142,7 @@ static int select_lines(double inputs)
 }
 
 /* `0 000  1 001  2 010 ..`, the highest select line first. */
-static void note_truth_table(const tl_mux_wish *w, tl_answer *answer)
+static void note_truth_table(const tl_mux_requirement *w, tl_size_result *answer)
 {
     const int lines = select_lines(w->inputs);
     char text[240] = "";
@@ -153,11 +153,11 @@ static void note_truth_table(const tl_mux_wish *w, tl_answer *answer)
             text[length++] = (char)('0' + (input >> line & 1));
         text[length] = '\0';
     }
-    answer_note(answer, "%d select lines, enable %s. Input and select lines, the highest first:%s%s", lines,
+    result_note(answer, "%d select lines, enable %s. Input and select lines, the highest first:%s%s", lines,
                 w->enable_low != 0 ? "low" : "high", text, w->inputs > 16 ? " .." : "");
 }
 
-void tl_size_mux(const tl_mux_wish *w, tl_answer *answer)
+void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
 {
     const double used = or_else(w->used, w->inputs);
     if (!(w->inputs >= 2 && w->inputs <= 64) || w->inputs != floor(w->inputs) ||
@@ -166,7 +166,7 @@ void tl_size_mux(const tl_mux_wish *w, tl_answer *answer)
         w->off_leakage < 0 || w->common_farads < 0 || w->rate < 0 || !(w->converter.sample_farads > 0) ||
         !(w->converter.switch_ohms > 0) || !(w->converter.acquisition > 0) ||
         !(w->converter.bits >= 6 && w->converter.bits <= 24)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a multiplexer needs 2 to 64 inputs, its on-resistance, the source resistance, and the "
                       "converter's capacitor, switch and acquisition (or a board)");
         return;
@@ -175,7 +175,7 @@ void tl_size_mux(const tl_mux_wish *w, tl_answer *answer)
     /* Acquisition alone, by the safe closed form: tau = R (Cm + Cs) + Rs Cs. */
     const double ohms = w->source_ohms + w->on_ohms.high, cs = w->converter.sample_farads;
     const double tau = ohms * (w->common_farads + cs) + w->converter.switch_ohms * cs;
-    answer_note(answer, "The safe closed form asks for an acquisition of %s; the figures below are exact.",
+    result_note(answer, "The safe closed form asks for an acquisition of %s; the figures below are exact.",
                 say(tau * log(ldexp(1, (int)w->converter.bits + 1)), TL_DIM_SECOND));
     /* The acquisition that is enough by itself; half as long behind a dwell; and so that two in a row are
      * enough. */
@@ -189,7 +189,7 @@ void tl_size_mux(const tl_mux_wish *w, tl_answer *answer)
     if (isfinite(dwell))
         add_way(w, &m, "dwell before a shorter acquisition", dwell, shorter, 1, 2, answer);
     else
-        answer_miss(
+        result_reject(
             answer, NULL,
             "dwell before a shorter acquisition: %s drags the line back too far, however long the dwell",
             say(shorter, TL_DIM_SECOND));
@@ -198,11 +198,11 @@ void tl_size_mux(const tl_mux_wish *w, tl_answer *answer)
     tl_net_free(m.net);
     note_truth_table(w, answer);
     if (used < w->inputs)
-        answer_note(answer,
+        result_note(answer,
                     "Tie inputs %.0f to %.0f to ground: an open input reads garbage and its leakage reaches "
                     "the others.",
                     used, w->inputs - 1);
     if (answer->count == 0)
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "not at this rate, with this source resistance and acquisition");
 }

@@ -4,37 +4,37 @@
 
 /* --- partner --- */
 
-tl_partner_wish tl_partner_wish_default(void)
+tl_partner_requirement tl_partner_requirement_default(void)
 {
-    return (tl_partner_wish){.sensor.nominal = NAN,
-                             .rail.nominal = NAN,
-                             .at = NAN,
-                             .most_amperes = INFINITY,
-                             .most_tap_ohms = INFINITY,
-                             .most_heat = INFINITY,
-                             .bits = 12};
+    return (tl_partner_requirement){.sensor.nominal = NAN,
+                                    .rail.nominal = NAN,
+                                    .at = NAN,
+                                    .most_amperes = INFINITY,
+                                    .most_tap_ohms = INFINITY,
+                                    .most_heat = INFINITY,
+                                    .bits = 12};
 }
 
 /* Share of the rail across the lower leg. */
-static double share_across(const tl_partner_wish *w, double sensor, double partner)
+static double share_across(const tl_partner_requirement *w, double sensor, double partner)
 {
     return (w->leg == 0 ? partner : sensor) / (sensor + partner);
 }
 
-static double swing_of(const tl_partner_wish *w, double partner)
+static double swing_of(const tl_partner_requirement *w, double partner)
 {
     return fabs(share_across(w, w->sensor.low, partner) - share_across(w, w->sensor.high, partner));
 }
 
 /* Counts that one ohm makes: the slope of the share is Rp / (R + Rp)^2 in either leg. */
-static double counts_per_ohm(const tl_partner_wish *w, double sensor, double partner)
+static double counts_per_ohm(const tl_partner_requirement *w, double sensor, double partner)
 {
     return ldexp(1, (int)w->bits) * partner / ((sensor + partner) * (sensor + partner));
 }
 
-static void work_out_partner(const void *wish, const tl_leg *partner, tl_choice *c)
+static void work_out_partner(const void *requirement, const tl_leg *partner, tl_choice *c)
 {
-    const tl_partner_wish *w = wish;
+    const tl_partner_requirement *w = requirement;
     char value[64];
     const double v = w->rail.high;
     const double ends[4] = {
@@ -72,38 +72,38 @@ static void work_out_partner(const void *wish, const tl_leg *partner, tl_choice 
                 w->leg == 0 ? "" : ", to: RAIL");
 }
 
-void tl_size_partner(const tl_partner_wish *w, tl_answer *answer)
+void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->sensor) || !is_range(&w->rail) || w->sensor.low < 0 ||
         w->sensor.high <= w->sensor.low || w->rail.low <= 0 || w->at <= 0 || w->bits < 6 || w->bits > 24) {
-        answer_refuse(
+        result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a partner needs the sensor's range, lower end first and not equal, and a rail above 0 V");
         return;
     }
     try_every_value(w, work_out_partner, answer);
-    answer_note(answer, "%s reads %s as the sensor's ohms rise.",
+    result_note(answer, "%s reads %s as the sensor's ohms rise.",
                 w->leg == 0 ? "With the partner below, the tap" : "With the partner above, the tap",
                 w->leg == 0 ? "lower" : "higher");
     if (is_said(w->at))
-        answer_note(answer, "Best resolution at %s wants a partner of the same ohms.",
+        result_note(answer, "Best resolution at %s wants a partner of the same ohms.",
                     say(w->at, TL_DIM_OHM));
     else
-        answer_note(answer, "The widest swing wants %s, the geometric mean of the sensor's ends.",
+        result_note(answer, "The widest swing wants %s, the geometric mean of the sensor's ends.",
                     say(sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM));
-    answer_note(answer, "At 0 Ω the partner alone stands between the rail and ground: it protects both.");
+    result_note(answer, "At 0 Ω the partner alone stands between the rail and ground: it protects both.");
 }
 
 /* --- feed --- */
 
-tl_feed_wish tl_feed_wish_default(void)
+tl_feed_requirement tl_feed_requirement_default(void)
 {
-    return (tl_feed_wish){.track.nominal = NAN,
-                          .rail.nominal = NAN,
-                          .tracks = 1,
-                          .limit = NAN,
-                          .most_amperes = INFINITY,
-                          .most_tap_ohms = INFINITY};
+    return (tl_feed_requirement){.track.nominal = NAN,
+                                 .rail.nominal = NAN,
+                                 .tracks = 1,
+                                 .limit = NAN,
+                                 .most_amperes = INFINITY,
+                                 .most_tap_ohms = INFINITY};
 }
 
 /* Largest resistance seen from one wiper: x R || ((1-x) R + F), F the feed with the other tracks across it.
@@ -113,9 +113,9 @@ static double wiper_ohms(double track, double feed)
     return feed <= track ? (track + feed) / 4 : track * feed / (track + feed);
 }
 
-static void work_out_feed(const void *wish, const tl_leg *feed, tl_choice *c)
+static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice *c)
 {
-    const tl_feed_wish *w = wish;
+    const tl_feed_requirement *w = requirement;
     char value[64];
     const double most_track = w->track.high / w->tracks, least_track = w->track.low / w->tracks;
     const double top = w->rail.high * most_track / (most_track + feed->low);
@@ -137,27 +137,27 @@ static void work_out_feed(const void *wish, const tl_leg *feed, tl_choice *c)
     choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", plan_value(feed, NULL, value));
 }
 
-void tl_size_feed(const tl_feed_wish *w, tl_answer *answer)
+void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->track) || !is_range(&w->rail) || w->track.low <= 0 || w->rail.low <= 0 ||
         !(w->limit > 0) || w->tracks < 1 || w->tracks != floor(w->tracks)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a feed needs the track's ohms, a rail and a limit above 0, and at least one track");
         return;
     }
     if (w->rail.high <= w->limit) {
-        answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "no feed is needed: the rail never goes above %s; tie the top of the track to it",
                       say(w->limit, TL_DIM_VOLT));
         return;
     }
     const double track = w->track.high / w->tracks;
-    answer_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
+    result_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
                 say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->track.high, TL_DIM_OHM));
     try_every_value(w, work_out_feed, answer);
     if (w->tracks > 1)
-        answer_note(answer,
+        result_note(answer,
                     "If one of the tracks comes off, the others reach higher: up to %s with one left, behind "
                     "the first choice.",
                     answer->count > 0
@@ -168,19 +168,19 @@ void tl_size_feed(const tl_feed_wish *w, tl_answer *answer)
 
 /* --- loop --- */
 
-tl_loop_wish tl_loop_wish_default(void)
+tl_loop_requirement tl_loop_requirement_default(void)
 {
-    return (tl_loop_wish){.limit = NAN,
-                          .most_amperes = 0.025,
-                          .supply.nominal = NAN,
-                          .compliance = 8,
-                          .reference = NAN,
-                          .bits = 12};
+    return (tl_loop_requirement){.limit = NAN,
+                                 .most_amperes = 0.025,
+                                 .supply.nominal = NAN,
+                                 .compliance = 8,
+                                 .reference = NAN,
+                                 .bits = 12};
 }
 
-static void work_out_loop(const void *wish, const tl_leg *load, tl_choice *c)
+static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice *c)
 {
-    const tl_loop_wish *w = wish;
+    const tl_loop_requirement *w = requirement;
     char value[64];
     const double reference = or_else(w->reference, w->limit);
     choice_part(c, "load", TL_DIM_OHM, load);
@@ -200,25 +200,25 @@ static void work_out_loop(const void *wish, const tl_leg *load, tl_choice *c)
     choice_plan(c, "- load: %s", plan_value(load, NULL, value));
 }
 
-void tl_size_loop(const tl_loop_wish *w, tl_answer *answer)
+void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
 {
     if (!(w->limit > 0) || !(w->most_amperes >= 0.021) || w->wire_ohms < 0 || w->meter_ohms < 0 ||
         !(w->compliance >= 0) || w->reference <= 0 || (is_said(w->supply.nominal) && w->supply.low <= 0)) {
-        answer_refuse(answer, TL_SIZE_NONSENSE,
+        result_refuse(answer, TL_SIZE_NONSENSE,
                       "a loop needs a limit above 0 V and a highest current of at least 21 mA");
         return;
     }
-    answer_note(answer, "%s wanted: %s at %s.",
+    result_note(answer, "%s wanted: %s at %s.",
                 say(fmin(w->limit / w->most_amperes, or_else(w->reference, w->limit) / 0.021), TL_DIM_OHM),
                 say(w->limit, TL_DIM_VOLT), say(w->most_amperes, TL_DIM_AMPERE));
     try_every_value(w, work_out_loop, answer);
-    answer_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
+    result_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
                         "the fault windows there.");
-    answer_note(
+    result_note(
         answer,
         "A meter in the loop adds its own burden (often 0.2 V to 1 V at 20 mA) to what the loop must drive.");
     if (answer->count > 0)
-        answer_note(answer, "Fault windows behind the first choice: below %s, above %s.",
+        result_note(answer, "Fault windows behind the first choice: below %s, above %s.",
                     say(0.0036 * answer->choices[0].part[0].low, TL_DIM_VOLT),
                     say(0.021 * answer->choices[0].part[0].low, TL_DIM_VOLT));
 }

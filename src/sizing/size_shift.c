@@ -6,29 +6,29 @@
 #include "sizing/sizing.h"
 
 typedef struct {
-    const tl_shift_wish *w;
+    const tl_shift_requirement *w;
     double vol, voh, vil, vih, limit; /* with what was not said filled in */
     double edge;                      /* seconds that an edge may take */
-    tl_answer *answer;
+    tl_size_result *answer;
 } shift_case;
 
 enum { WAYS = 8 };
 
-tl_shift_wish tl_shift_wish_default(void)
+tl_shift_requirement tl_shift_requirement_default(void)
 {
-    return (tl_shift_wish){.from.nominal = NAN,
-                           .to.nominal = NAN,
-                           .vol = 0.4,
-                           .voh = NAN,
-                           .vil = NAN,
-                           .vih = NAN,
-                           .limit = NAN,
-                           .drives = 3e-3,
-                           .bits_per_second = 100e3,
-                           .farads = 20e-12,
-                           .edge_share = 0.3,
-                           .diode = 0.35,
-                           .threshold = 1.5};
+    return (tl_shift_requirement){.from.nominal = NAN,
+                                  .to.nominal = NAN,
+                                  .vol = 0.4,
+                                  .voh = NAN,
+                                  .vil = NAN,
+                                  .vih = NAN,
+                                  .limit = NAN,
+                                  .drives = 3e-3,
+                                  .bits_per_second = 100e3,
+                                  .farads = 20e-12,
+                                  .edge_share = 0.3,
+                                  .diode = 0.35,
+                                  .threshold = 1.5};
 }
 
 static tl_choice way(const char *name, int order)
@@ -43,16 +43,16 @@ static bool settle(const shift_case *k, const tl_choice *c)
         const tl_size_figure *f = &c->figure[i];
         if (!figure_broken(f))
             continue;
-        answer_miss(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
+        result_reject(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
         return false;
     }
-    answer_offer(k->answer, c);
+    result_offer(k->answer, c);
     return true;
 }
 
 static void rule_out(const shift_case *k, const char *name, const char *why)
 {
-    answer_miss(k->answer, NULL, "%s: %s", name, why);
+    result_reject(k->answer, NULL, "%s: %s", name, why);
 }
 
 /* R C ln((end - from) / (end - to)); infinite where the threshold is never crossed. */
@@ -75,7 +75,7 @@ static bool largest_pull(const shift_case *k, double rail, double from, double t
 
 static void try_direct(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("none needed", 0);
     if (w->open_drain != 0) {
         rule_out(k, "none needed", "an open drain needs a pull");
@@ -95,7 +95,7 @@ static void try_direct(const shift_case *k)
 /* A driver that only pulls low, with a pull to the receiver's rail. */
 static void try_open_drain(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("open drain and pull", 1);
     tl_leg pull;
     char value[64];
@@ -123,7 +123,7 @@ static bool goes_down(const shift_case *k)
 
 static void try_clamp(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("series resistor into the clamp", 2);
     char value[64];
     if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k) || !(w->injection > 0)) {
@@ -155,7 +155,7 @@ static void try_clamp(const shift_case *k)
 
 static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const tl_leg *lower)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("divider", 3);
     char a[64], b[64];
     const double least = lower->low / (upper->high + lower->low),
@@ -180,7 +180,7 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
 /* The divider with the least current of all pairs that do it. */
 static void try_divider(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     const tl_stock *stock = k->answer->stock;
     tl_choice best = {0}, nearest = {0};
     double nearest_excess = INFINITY;
@@ -208,7 +208,7 @@ static void try_divider(const shift_case *k)
         }
     }
     if (best.parts > 0)
-        answer_offer(k->answer, &best);
+        result_offer(k->answer, &best);
     else if (nearest.parts > 0)
         settle(k, &nearest);
     else
@@ -218,7 +218,7 @@ static void try_divider(const shift_case *k)
 /* The diode points at the driver: it pulls the receiver low, and blocks the driver's high. */
 static void try_diode(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("diode and pull", 4);
     tl_leg pull;
     char value[64];
@@ -250,7 +250,7 @@ static void try_diode(const shift_case *k)
 
 static void try_inverter(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("transistor to ground, inverting", 5);
     tl_leg pull, base = {0};
     char a[64], b[64];
@@ -288,7 +288,7 @@ static void try_inverter(const shift_case *k)
 /* One N-channel transistor a line, gate on the lower rail, a pull on each side. */
 static void try_n_channel(const shift_case *k)
 {
-    const tl_shift_wish *w = k->w;
+    const tl_shift_requirement *w = k->w;
     tl_choice c = way("N-channel transistor a line", 6);
     const double low = fmin(w->from.low, w->to.low), body_diode = 0.7;
     const bool from_high_side = w->from.high > w->to.high;
@@ -337,7 +337,7 @@ static void try_buffer(const shift_case *k)
                 "Choose one on the receiver's supply whose input thresholds lie between these levels and "
                 "whose input stands %s. Its own speed is not in this table: the data sheet must give it %s.",
                 say(k->w->from.high, TL_DIM_VOLT), say(k->w->bits_per_second, TL_DIM_HERTZ));
-    answer_offer(k->answer, &c);
+    result_offer(k->answer, &c);
 }
 
 static void try_every_way(const shift_case *k)
@@ -352,7 +352,7 @@ static void try_every_way(const shift_case *k)
     try_buffer(k);
 }
 
-static shift_case case_of(const tl_shift_wish *w, double bits_per_second, tl_answer *answer)
+static shift_case case_of(const tl_shift_requirement *w, double bits_per_second, tl_size_result *answer)
 {
     return (shift_case){w,
                         w->vol,
@@ -365,44 +365,44 @@ static shift_case case_of(const tl_shift_wish *w, double bits_per_second, tl_ans
 }
 
 /* The nearest thing that would work: the highest rate, halving, at which some way does it. */
-static void refuse_with_slower_rate(const tl_shift_wish *w, tl_answer *answer)
+static void refuse_with_slower_rate(const tl_shift_requirement *w, tl_size_result *answer)
 {
     double rate = w->bits_per_second;
     for (int i = 0; i < 40; i++) {
         rate /= 2;
-        tl_answer *slower = tl_answer_new(answer->stock, 1);
+        tl_size_result *slower = tl_size_result_new(answer->stock, 1);
         const shift_case k = case_of(w, rate, slower);
         try_every_way(&k);
         const char *way = slower->count > 0 ? slower->choices[0].way : NULL;
-        tl_answer_free(slower);
+        tl_size_result_free(slower);
         if (way != NULL) {
-            answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+            result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                           "no way meets levels, direction and speed together; at %s it would be: %s",
                           say(rate, TL_DIM_HERTZ), way);
             return;
         }
     }
-    answer_refuse(answer, TL_SIZE_IMPOSSIBLE,
+    result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                   "no way meets these levels and this direction at any speed: other levels, or a transistor "
                   "with a lower threshold");
 }
 
-void tl_size_shift(const tl_shift_wish *w, tl_answer *answer)
+void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->from) || !is_range(&w->to) || w->from.low <= 0 || w->to.low <= 0 || w->vol < 0 ||
         !(w->drives > 0) || !(w->bits_per_second > 0) || !(w->farads > 0) ||
         !(w->edge_share > 0 && w->edge_share <= 1) || w->diode < 0 || w->threshold < 0 || w->injection < 0) {
-        answer_refuse(
+        result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a shift needs the supplies of driver and receiver, a bit rate and a capacitance, all above 0");
         return;
     }
     const shift_case k = case_of(w, w->bits_per_second, answer);
-    answer_note(answer, "Driver: low at most %s, high at least %s, up to %s.", say(k.vol, TL_DIM_VOLT),
+    result_note(answer, "Driver: low at most %s, high at least %s, up to %s.", say(k.vol, TL_DIM_VOLT),
                 say(k.voh, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT));
-    answer_note(answer, "Receiver: low at most %s, high at least %s, never above %s.",
+    result_note(answer, "Receiver: low at most %s, high at least %s, never above %s.",
                 say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
-    answer_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
+    result_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
                 say(k.edge, TL_DIM_SECOND));
     try_every_way(&k);
     if (answer->count == 0)

@@ -6,12 +6,12 @@
 #include "tinyladder/design/sizing.h"
 #include <math.h>
 
-void answer_refuse(tl_answer *answer, tl_size_status status, const char *format, ...)
+void result_refuse(tl_size_result *answer, tl_size_status status, const char *format, ...)
     __attribute__((format(printf, 3, 4)));
-void answer_note(tl_answer *answer, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void result_note(tl_size_result *answer, const char *format, ...) __attribute__((format(printf, 2, 3)));
 /* Keeps the choice if it is among the best; equal scores stay in the order they came. */
-void answer_offer(tl_answer *answer, const tl_choice *choice);
-tl_miss *answer_miss(tl_answer *answer, const tl_choice *choice, const char *format, ...)
+void result_offer(tl_size_result *answer, const tl_choice *choice);
+tl_rejected *result_reject(tl_size_result *answer, const tl_choice *choice, const char *format, ...)
     __attribute__((format(printf, 3, 4)));
 
 void choice_part(tl_choice *choice, const char *name, tl_dimension dimension, const tl_leg *leg);
@@ -40,8 +40,8 @@ const char *say_limit(const tl_size_figure *figure);
  * limits and score. Those that fit are offered; for every figure the nearest value that breaks this one alone
  * becomes a miss.
  */
-typedef void work_out_one(const void *wish, const tl_leg *leg, tl_choice *choice);
-void try_every_value(const void *wish, work_out_one *work_out, tl_answer *answer);
+typedef void work_out_one(const void *requirement, const tl_leg *leg, tl_choice *choice);
+void try_every_value(const void *requirement, work_out_one *work_out, tl_size_result *answer);
 
 double parallel_of(double a, double b);
 bool is_said(double value);

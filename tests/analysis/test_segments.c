@@ -27,7 +27,7 @@ static void every_code_is_within_the_tolerance(void)
         double shown = 0, worst = 0;
         while (strcmp(plan->signals[signal].name, rows[i].signal) != 0)
             signal++;
-        const tl_net_fault fault =
+        const tl_net_status fault =
             tl_plan_segments(circuit, signal, rows[i].decimals, rows[i].tolerance, points, MOST, &count);
         CHECK_ROW(rows[i].signal, fault == TL_NET_SOLVED && count >= 2);
         const tl_table table = {points, (uint8_t)count, false};

@@ -44,7 +44,7 @@ static double seen(const char *fault, const char *signal, double at)
     while (strcmp(plan->signals[index].name, signal) != 0)
         index++;
     tl_bench_go_to(bench, at);
-    const tl_net_fault net = tl_bench_read(bench, index, &reading);
+    const tl_net_status net = tl_bench_read(bench, index, &reading);
     CHECK_ROW(fault, net == TL_NET_SOLVED && reading.status == TL_OK);
     const double result = reading.analog ? (double)reading.count : reading.high;
     tl_bench_free(bench);

@@ -75,10 +75,10 @@ static void names_what_has_no_answer(void)
     double value = -7;
     const tl_net_state state = {NULL, closed};
     tl_net_set_rail(net, rail, tl_net_fixed(5));
-    tl_net_gate_part(net, tl_net_add_resistor(net, "a", rail, node, tl_net_fixed(0)), TL_GATE_CLOSED,
-                     contact);
-    tl_net_gate_part(net, tl_net_add_resistor(net, "b", node, TL_NET_GROUND, tl_net_fixed(0)), TL_GATE_CLOSED,
-                     contact);
+    tl_net_condition_part(net, tl_net_add_resistor(net, "a", rail, node, tl_net_fixed(0)), TL_WHEN_CLOSED,
+                          contact);
+    tl_net_condition_part(net, tl_net_add_resistor(net, "b", node, TL_NET_GROUND, tl_net_fixed(0)),
+                          TL_WHEN_CLOSED, contact);
     tl_net_add_resistor(net, "c", node, alone, tl_net_fixed(1e3));
     tl_island *island = tl_island_new(net, node);
     const tl_figure volts = {TL_FIGURE_VOLTS, alone, nothing, TL_NET_GROUND};

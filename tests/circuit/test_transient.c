@@ -23,9 +23,9 @@ static sampler sampler_new(double volts, double ohms, double farads, double swit
     tl_net_add_resistor(s.net, "source", rail, s.node, tl_net_fixed(ohms));
     if (farads > 0)
         tl_net_add_capacitor(s.net, "reservoir", s.node, TL_NET_GROUND, tl_net_fixed(farads));
-    tl_net_gate_part(s.net,
-                     tl_net_add_resistor(s.net, "switch", s.node, s.sampled, tl_net_fixed(switch_ohms)),
-                     TL_GATE_CLOSED, contact);
+    tl_net_condition_part(s.net,
+                          tl_net_add_resistor(s.net, "switch", s.node, s.sampled, tl_net_fixed(switch_ohms)),
+                          TL_WHEN_CLOSED, contact);
     tl_net_add_capacitor(s.net, "sample", s.sampled, TL_NET_GROUND, tl_net_fixed(sample_farads));
     s.island = tl_island_new(s.net, s.node);
     return s;

@@ -119,7 +119,7 @@ static void sizes_everything(void)
          0,
          "Values from demo/bench.drawer.yaml",
          NULL},
-        {"near misses of a drawer",
+        {"near rejected of a drawer",
          {"size", "divider", "--from=14.8V", "--limit=2.5V", "--lower=1k6",
           "--drawer=demo/bench.drawer.yaml"},
          0,

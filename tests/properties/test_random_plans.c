@@ -121,7 +121,7 @@ static void turn_everything(const tl_circuit *circuit)
     }
 }
 
-static void compare(const tl_circuit *circuit, const tl_worst *const *worst, unsigned long seed,
+static void compare(const tl_circuit *circuit, const tl_worst_case *const *worst, unsigned long seed,
                     const char *text)
 {
     tl_bench *bench = tl_bench_new(circuit, NULL, seed);
@@ -157,9 +157,9 @@ static void bench_and_corners_agree(void)
         CU_ASSERT_FATAL(plan != NULL);
         plan->board->converter.noise = 0;
         tl_circuit *circuit = tl_circuit_new(plan);
-        const tl_worst *worst[SIGNALS];
+        const tl_worst_case *worst[SIGNALS];
         for (int i = 0; i < SIGNALS; i++) {
-            worst[i] = tl_circuit_worst(circuit, i, 0);
+            worst[i] = tl_circuit_worst_case(circuit, i, 0);
             CU_ASSERT(worst[i]->fault == TL_NET_SOLVED);
             CU_ASSERT(worst[i]->volts.low <= worst[i]->volts.nominal + 1e-12 &&
                       worst[i]->volts.nominal <= worst[i]->volts.high + 1e-12);

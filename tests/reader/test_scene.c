@@ -27,14 +27,14 @@ static void courses_have_shapes(void)
     };
     tl_report *report = tl_report_new();
     (void)scratch_file("values.csv", csv, strlen(csv));
-    tl_plan *plan = tl_plan_load(scratch_file("course.plan.yaml", plan_text, strlen(plan_text)), report);
+    tl_plan *plan = tl_plan_load(scratch_file("waveform.plan.yaml", plan_text, strlen(plan_text)), report);
     CU_ASSERT_FATAL(plan != NULL);
-    tl_scene *scene = tl_scene_load(scratch_file("course.scene.yaml", text, strlen(text)), plan, report);
-    CU_ASSERT_FATAL(scene != NULL && scene->course_count == 4);
+    tl_scene *scene = tl_scene_load(scratch_file("waveform.scene.yaml", text, strlen(text)), plan, report);
+    CU_ASSERT_FATAL(scene != NULL && scene->waveform_count == 4);
     for (size_t i = 0; i < ROWS(rows); i++) {
         for (int k = 0; k < 4; k++)
             CU_ASSERT(isnan(rows[i].values[k]) ||
-                      fabs(tl_course_at(&scene->courses[k], rows[i].at) - rows[i].values[k]) < 1e-9);
+                      fabs(tl_waveform_at(&scene->waveforms[k], rows[i].at) - rows[i].values[k]) < 1e-9);
     }
     tl_scene_free(scene);
     tl_plan_free(plan);
@@ -42,6 +42,6 @@ static void courses_have_shapes(void)
 }
 
 CU_TestInfo scene_tests[] = {
-    {"courses have shapes", courses_have_shapes},
+    {"waveforms have shapes", courses_have_shapes},
     CU_TEST_INFO_NULL,
 };

@@ -6,16 +6,16 @@
 #include <stdlib.h>
 #include <string.h>
 
-static bool fits(const tl_divider_wish *w, const tl_choice *c)
+static bool fits(const tl_divider_requirement *w, const tl_choice *c)
 {
     return c->figure[TL_DIVIDER_TAP_HIGHEST].value <= w->limit &&
            c->figure[TL_DIVIDER_CURRENT].value <= w->most_amperes &&
            c->figure[TL_DIVIDER_OHMS].value <= w->most_tap_ohms;
 }
 
-static tl_divider_wish random_wish(int n)
+static tl_divider_requirement random_wish(int n)
 {
-    tl_divider_wish w = tl_divider_wish_default();
+    tl_divider_requirement w = tl_divider_requirement_default();
     w.source.low = even_between(0, 20);
     w.source.high = w.source.low + even_between(5.1, 20);
     w.source.nominal = (w.source.low + w.source.high) / 2;
@@ -73,7 +73,7 @@ static bool enough(const tl_stock *s, const tl_leg *a, const tl_leg *b)
 }
 
 /* The best scores of all pairs, by trying every one. */
-static size_t enumerate(const tl_divider_wish *w, const tl_stock *s, double *scores, size_t room)
+static size_t enumerate(const tl_divider_requirement *w, const tl_stock *s, double *scores, size_t room)
 {
     static tl_leg uppers[20000], lowers[20000];
     const size_t nu = all_legs(s, w->parts, w->upper, uppers), nl = all_legs(s, w->parts, w->lower, lowers);
@@ -98,25 +98,25 @@ static size_t enumerate(const tl_divider_wish *w, const tl_stock *s, double *sco
     return count;
 }
 
-static void compare_with_enumeration(const tl_divider_wish *w, const tl_stock *stock)
+static void compare_with_enumeration(const tl_divider_requirement *w, const tl_stock *stock)
 {
     enum { ROOM = 6 };
     double scores[ROOM];
     const size_t count = enumerate(w, stock, scores, ROOM);
-    tl_answer *answer = tl_answer_new(stock, ROOM);
+    tl_size_result *answer = tl_size_result_new(stock, ROOM);
     tl_size_divider(w, answer);
     CU_ASSERT((size_t)answer->count == count);
     CU_ASSERT(answer->status == (count > 0 ? TL_SIZE_DONE : TL_SIZE_IMPOSSIBLE));
     for (size_t i = 0; i < count && i < (size_t)answer->count; i++)
         CU_ASSERT(fabs(answer->choices[i].score - scores[i]) < 1e-9);
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
 }
 
 static void finds_exactly_what_enumeration_finds(void)
 {
     static const tl_series series[] = {TL_E3, TL_E6, TL_E12, TL_E24};
     for (int n = 0; n < 120; n++) {
-        const tl_divider_wish w = random_wish(n);
+        const tl_divider_requirement w = random_wish(n);
         tl_stock stock = tl_stock_series(series[n % 4], 100, 1e6, n % 7 ? 0.01 : 0.05);
         compare_with_enumeration(&w, &stock);
         tl_stock_free(&stock);
@@ -127,7 +127,7 @@ static void finds_exactly_what_enumeration_finds(void)
 static void finds_it_for_two_parts_and_for_drawers(void)
 {
     for (int n = 0; n < 30; n++) {
-        tl_divider_wish w = random_wish(n);
+        tl_divider_requirement w = random_wish(n);
         tl_stock stock = tl_stock_series(n % 2 ? TL_E3 : TL_E6, 1e3, 47e3, 0.01);
         w.parts = 2;
         for (int i = 0; i < stock.count && n % 3 == 0; i++) {
@@ -143,7 +143,7 @@ static void finds_it_for_two_parts_and_for_drawers(void)
 static void agrees_with_the_netlist(void)
 {
     for (int n = 0; n < 100; n++) {
-        tl_divider_wish w = random_wish(n);
+        tl_divider_requirement w = random_wish(n);
         const double upper = pow(10, even_between(2, 5)), lower = pow(10, even_between(2, 5)),
                      t = n % 7 ? 0.01 : 0.05;
         const tl_leg ul = {upper * (1 - t), upper, upper * (1 + t), INFINITY, -1, -1, 0},
@@ -185,43 +185,43 @@ static void agrees_with_the_netlist(void)
 
 static void says_what_is_wanted_and_what_comes_near(void)
 {
-    tl_divider_wish w = tl_divider_wish_default();
+    tl_divider_requirement w = tl_divider_requirement_default();
     tl_stock stock = tl_stock_series(TL_E12, 1e3, 1e6, 0);
     w.source = (tl_quantity){15, 15, 15, false};
     w.limit = 3;
     w.lower = 10e3; /* 40 kohm would be right: 39k is over the limit, 47k under it */
-    tl_answer *answer = tl_answer_new(&stock, 2);
+    tl_size_result *answer = tl_size_result_new(&stock, 2);
     tl_size_divider(&w, answer);
     CU_ASSERT(answer->count == 2 && near(answer->choices[0].part[0].nominal, 47e3, 0));
     CU_ASSERT_STRING_EQUAL(answer->notes[1], "40.00 kΩ wanted for the upper leg, 39k on offer: the tap "
                                              "reaches 3.062 V, over the limit of 3.000 V.");
     CU_ASSERT_STRING_EQUAL(answer->notes[2], "40.00 kΩ wanted for the upper leg, 47k on offer: the tap "
                                              "reaches 2.632 V, under the limit of 3.000 V.");
-    CU_ASSERT(answer->miss_count == 1 && near(answer->misses[0].choice.part[0].nominal, 39e3, 0));
+    CU_ASSERT(answer->rejected_count == 1 && near(answer->rejected[0].choice.part[0].nominal, 39e3, 0));
     CU_ASSERT(
         near(answer->choices[0].figure[TL_DIVIDER_METER].value, 2.62941, 1e-5)); /* 10k || 10M below 47k */
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
     tl_stock_free(&stock);
 }
 
 static void refuses_nonsense_and_the_impossible(void)
 {
     tl_stock stock = tl_stock_series(TL_E12, 1e3, 1e6, 0.01);
-    tl_divider_wish good = tl_divider_wish_default();
+    tl_divider_requirement good = tl_divider_requirement_default();
     good.source = (tl_quantity){12, 12, 12, false};
     good.limit = 3;
     for (int i = 0; i < 12; i++) {
-        tl_divider_wish w = good;
+        tl_divider_requirement w = good;
         double *const member[] = {&w.source.low, &w.limit,   &w.limit,        &w.source_ohms,
                                   &w.load_ohms,  &w.upper,   &w.most_amperes, &w.source.high,
                                   &w.parts,      &w.leakage, &w.limit,        &w.most_amperes};
         const double value[] = {-1, 0, (double)NAN, -1, 0, 0, 0, (double)INFINITY, 3, -1, 12, 1e-6};
         *member[i] = value[i];
-        tl_answer *answer = tl_answer_new(&stock, 1);
+        tl_size_result *answer = tl_size_result_new(&stock, 1);
         tl_size_divider(&w, answer);
         CU_ASSERT(answer->status == (i < 10 ? TL_SIZE_NONSENSE : TL_SIZE_IMPOSSIBLE) && answer->count == 0 &&
                   answer->refusal[0] != '\0');
-        tl_answer_free(answer);
+        tl_size_result_free(answer);
     }
     tl_stock_free(&stock);
 }

@@ -1,5 +1,5 @@
-/* Every other sizing: published values, points inside the ranges against the worst cases, impossible wishes,
- * nonsense. */
+/* Every other sizing: published values, points inside the ranges against the worst cases, impossible
+ * requirements, nonsense. */
 #include "support.h"
 #include "tinyladder/design/sizing.h"
 #include <math.h>
@@ -50,12 +50,12 @@ enum { POINTS = 12500 }; /* eight sizings: 100 000 in all */
 static void no_point_exceeds_a_partner_or_a_feed(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0.05);
-    tl_answer *a = tl_answer_new(&stock, 1), *b = tl_answer_new(&stock, 1);
-    tl_partner_wish p = tl_partner_wish_default();
+    tl_size_result *a = tl_size_result_new(&stock, 1), *b = tl_size_result_new(&stock, 1);
+    tl_partner_requirement p = tl_partner_requirement_default();
     p.sensor = span(1e3, 50e3);
     p.rail = logic;
     tl_size_partner(&p, a);
-    tl_feed_wish f = tl_feed_wish_default();
+    tl_feed_requirement f = tl_feed_requirement_default();
     f.track = span(8e3, 12e3);
     f.rail = span(4.75, 5.25);
     f.tracks = 2;
@@ -79,17 +79,17 @@ static void no_point_exceeds_a_partner_or_a_feed(void)
         bounded("wiper ohms", &b->choices[0], "pin sees", above * below / (above + below));
         bounded("feed power", &b->choices[0], "feed power", vf * vf * rf / (both + rf) / (both + rf));
     }
-    tl_answer_free(a);
-    tl_answer_free(b);
+    tl_size_result_free(a);
+    tl_size_result_free(b);
     tl_stock_free(&stock);
 }
 
 static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0.05);
-    tl_answer *up = tl_answer_new(&stock, 1), *down = tl_answer_new(&stock, 1),
-              *lamp = tl_answer_new(&stock, 1), *loop = tl_answer_new(&stock, 1);
-    tl_pull_wish u = tl_pull_wish_default(), d;
+    tl_size_result *up = tl_size_result_new(&stock, 1), *down = tl_size_result_new(&stock, 1),
+                   *lamp = tl_size_result_new(&stock, 1), *loop = tl_size_result_new(&stock, 1);
+    tl_pull_requirement u = tl_pull_requirement_default(), d;
     u.rail = logic;
     u.closed_ohms = 100;
     u.farads = 1e-9;
@@ -98,13 +98,13 @@ static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
     d.down = 1;
     tl_size_pull(&u, up);
     tl_size_pull(&d, down);
-    tl_lamp_wish l = tl_lamp_wish_default();
+    tl_lamp_requirement l = tl_lamp_requirement_default();
     l.supply = logic;
     l.forward = span(1.9, 2.2);
     l.amperes = 4e-3;
     l.most_drop = 0.4;
     tl_size_lamp(&l, lamp);
-    tl_loop_wish o = tl_loop_wish_default();
+    tl_loop_requirement o = tl_loop_requirement_default();
     o.limit = 3.5;
     o.supply = span(22, 26);
     tl_size_loop(&o, loop);
@@ -133,10 +133,10 @@ static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
         bounded("loop", &loop->choices[0], "at the most", 0.025 * load);
         bounded("loop", &loop->choices[0], "left for the loop", inside(&o.supply, n) - 0.020 * load);
     }
-    tl_answer_free(up);
-    tl_answer_free(down);
-    tl_answer_free(lamp);
-    tl_answer_free(loop);
+    tl_size_result_free(up);
+    tl_size_result_free(down);
+    tl_size_result_free(lamp);
+    tl_size_result_free(loop);
     tl_stock_free(&stock);
 }
 
@@ -146,11 +146,11 @@ static void no_point_leaves_its_ladder_interval(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.05);
     for (int star = 0; star < 2; star++) {
-        tl_ladder_wish w = tl_ladder_wish_default();
+        tl_ladder_requirement w = tl_ladder_requirement_default();
         w.buttons = 5;
         w.star = star;
         w.contact_ohms = 50;
-        tl_answer *answer = tl_answer_new(&stock, 1);
+        tl_size_result *answer = tl_size_result_new(&stock, 1);
         tl_size_ladder(&w, answer);
         CU_ASSERT_FATAL(answer->count == 1);
         const tl_choice *c = &answer->choices[0];
@@ -169,7 +169,7 @@ static void no_point_leaves_its_ladder_interval(void)
         }
         for (int i = 0; i < 5; i++)
             CU_ASSERT(low[i + 1] - high[i] >= figure(c, "least apart")->value - 1e-9);
-        tl_answer_free(answer);
+        tl_size_result_free(answer);
     }
     tl_stock_free(&stock);
 }
@@ -178,8 +178,8 @@ static void no_point_leaves_its_ladder_interval(void)
 static void a_ladder_is_the_best_there_is(void)
 {
     tl_stock stock = tl_stock_series(TL_E6, 100, 1e6, 0.05);
-    tl_ladder_wish w = tl_ladder_wish_default();
-    tl_answer *answer = tl_answer_new(&stock, 1);
+    tl_ladder_requirement w = tl_ladder_requirement_default();
+    tl_size_result *answer = tl_size_result_new(&stock, 1);
     double best = 0;
     w.buttons = 3;
     tl_size_ladder(&w, answer);
@@ -199,7 +199,7 @@ static void a_ladder_is_the_best_there_is(void)
         }
     }
     CU_ASSERT(answer->count == 1 && near(figure(&answer->choices[0], "least apart")->value, best, 1e-9));
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
     tl_stock_free(&stock);
 }
 
@@ -220,38 +220,39 @@ static void bus_pulls_are_as_published(void)
         {"too much capacitance", TL_BUS_FAST, 3.3, 3.3, 401e-12, 0, 0, false},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
-        const tl_bus_wish w = {(int)rows[i].mode, span(rows[i].low, rows[i].high), rows[i].farads};
+        const tl_bus_requirement w = {(int)rows[i].mode, span(rows[i].low, rows[i].high), rows[i].farads};
         double least = 0, most = 0;
         char why[240];
         CHECK_ROW(rows[i].name, tl_bus_limits(&w, &least, &most, why) == rows[i].possible);
         CHECK_ROW(rows[i].name, near(least, rows[i].least, 1e-4) && near(most, rows[i].most, 1e-4));
     }
     tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
-    tl_answer *answer = tl_answer_new(&stock, 5);
-    const tl_bus_wish crossing = {TL_BUS_FAST, span(5, 5), 400e-12}; /* 1533 ohm at least, 885 at most */
+    tl_size_result *answer = tl_size_result_new(&stock, 5);
+    const tl_bus_requirement crossing = {TL_BUS_FAST, span(5, 5),
+                                         400e-12}; /* 1533 ohm at least, 885 at most */
     tl_size_bus_pull(&crossing, answer);
     CU_ASSERT(answer->status == TL_SIZE_IMPOSSIBLE && strstr(answer->refusal, "less capacitance") != NULL);
-    tl_answer_free(answer);
+    tl_size_result_free(answer);
     tl_stock_free(&stock);
 }
 
 static void sizes_are_those_worked_out_by_hand(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0);
-    tl_answer *a[6];
+    tl_size_result *a[6];
     for (int i = 0; i < 6; i++)
-        a[i] = tl_answer_new(&stock, 3);
-    tl_partner_wish p = tl_partner_wish_default();
+        a[i] = tl_size_result_new(&stock, 3);
+    tl_partner_requirement p = tl_partner_requirement_default();
     p.sensor = span(1e3, 100e3);
     p.rail = logic;
     tl_size_partner(&p, a[0]); /* sqrt(1k * 100k) = 10k */
     CU_ASSERT(a[0]->choices[0].part[0].nominal == 10e3);
-    tl_guard_wish g = tl_guard_wish_default();
+    tl_guard_requirement g = tl_guard_requirement_default();
     g.rail = span(5, 5);
     g.pin_amperes = 10e-3;
     tl_size_guard(&g, a[1]); /* 5 V / 10 mA = 500, the next is 510 */
     CU_ASSERT(a[1]->choices[0].part[0].nominal == 510);
-    tl_injection_wish j = tl_injection_wish_default();
+    tl_injection_requirement j = tl_injection_requirement_default();
     j.fault = span(-12, 24);
     j.rail = span(3, 3.6);
     j.amperes = 1e-3;
@@ -260,7 +261,7 @@ static void sizes_are_those_worked_out_by_hand(void)
     j.unpowered = 1; /* 23.7k */
     tl_size_injection(&j, a[3]);
     CU_ASSERT(a[3]->choices[0].part[0].nominal == 24e3);
-    tl_reservoir_wish r = tl_reservoir_wish_default();
+    tl_reservoir_requirement r = tl_reservoir_requirement_default();
     r.source_ohms = 10e3;
     r.rate = 1;
     r.capacitor_tolerance = 0;
@@ -273,7 +274,7 @@ static void sizes_are_those_worked_out_by_hand(void)
     const tl_size_converter published = {3, 12, 8e-12, 1e3, 792.96e-9}; /* half an LSB behind 10 kohm */
     CU_ASSERT(near(tl_converter_longest_ohms(&published), 10e3, 1e-4));
     for (int i = 0; i < 6; i++)
-        tl_answer_free(a[i]);
+        tl_size_result_free(a[i]);
     tl_stock_free(&stock);
 }
 
@@ -298,7 +299,7 @@ static void shifts_take_the_cheapest_way(void)
     };
     tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
     for (size_t i = 0; i < ROWS(rows); i++) {
-        tl_shift_wish w = tl_shift_wish_default();
+        tl_shift_requirement w = tl_shift_requirement_default();
         w.from = span(rows[i].from, rows[i].from);
         w.to = span(rows[i].to, rows[i].to);
         w.bits_per_second = rows[i].rate;
@@ -306,13 +307,13 @@ static void shifts_take_the_cheapest_way(void)
         w.both_ways = rows[i].both;
         w.open_drain = rows[i].drain;
         w.may_invert = rows[i].invert;
-        tl_answer *answer = tl_answer_new(&stock, 8);
+        tl_size_result *answer = tl_size_result_new(&stock, 8);
         tl_size_shift(&w, answer);
         CHECK_ROW(rows[i].name, rows[i].first == NULL ? answer->count == 0
                                                       : answer->count > 0 && strcmp(answer->choices[0].way,
                                                                                     rows[i].first) == 0);
-        CHECK_ROW(rows[i].name, answer->count + answer->miss_count == 8); /* every way is answered for */
-        tl_answer_free(answer);
+        CHECK_ROW(rows[i].name, answer->count + answer->rejected_count == 8); /* every way is answered for */
+        tl_size_result_free(answer);
     }
     tl_stock_free(&stock);
 }
@@ -320,9 +321,9 @@ static void shifts_take_the_cheapest_way(void)
 static void drivers_followers_and_filters_say_why(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
-    tl_answer *d = tl_answer_new(&stock, 5), *f = tl_answer_new(&stock, 5), *g = tl_answer_new(&stock, 5),
-              *m = tl_answer_new(&stock, 5);
-    tl_driver_wish relay = tl_driver_wish_default();
+    tl_size_result *d = tl_size_result_new(&stock, 5), *f = tl_size_result_new(&stock, 5),
+                   *g = tl_size_result_new(&stock, 5), *m = tl_size_result_new(&stock, 5);
+    tl_driver_requirement relay = tl_driver_requirement_default();
     relay.supply = span(12, 12);
     relay.load = span(120, 120); /* 100 mA: 5 mA into the base at a forced gain of 20 */
     relay.henries = 0.1;
@@ -333,8 +334,8 @@ static void drivers_followers_and_filters_say_why(void)
     CU_ASSERT(d->count == 4 && strcmp(d->choices[0].way, "bipolar transistor") == 0 &&
               d->choices[0].part[0].nominal == 390); /* (2.9 - 0.9) / 5 mA = 400 */
     CU_ASSERT(near(figure(&d->choices[0], "diode carries")->value, 0.1, 1e-12) &&
-              strstr(d->misses[0].why, "coil") != NULL);
-    tl_follower_wish weak = tl_follower_wish_default();
+              strstr(d->rejected[0].why, "coil") != NULL);
+    tl_follower_requirement weak = tl_follower_requirement_default();
     weak.source = span(0.1, 3);
     weak.source_ohms = 1e6;
     weak.supply = span(4.75, 5.25);
@@ -345,13 +346,13 @@ static void drivers_followers_and_filters_say_why(void)
     CU_ASSERT(f->count == 5 && strcmp(f->choices[0].way, "follower and divider") ==
                                    0); /* 5.25 V - 1.2 V can stand on the pin */
     CU_ASSERT(near(figure(&f->choices[0], "bias and offset cost")->value, 1e-3, 1e-12));
-    tl_filter_wish rc = tl_filter_wish_default();
+    tl_filter_requirement rc = tl_filter_requirement_default();
     rc.keep = 1;
     rc.reject = 50;
     tl_size_filter(&rc, g);
     CU_ASSERT(g->count == 5 && figure(&g->choices[0], "kept")->value >= 89.1 &&
               figure(&g->choices[0], "falls by")->value >= 10);
-    tl_mux_wish mux = tl_mux_wish_default();
+    tl_mux_requirement mux = tl_mux_requirement_default();
     mux.on_ohms = span(70, 200);
     mux.source_ohms = 10e3;
     mux.common_farads = 25e-12;
@@ -362,10 +363,10 @@ static void drivers_followers_and_filters_say_why(void)
     /* Exact, so below the safe closed form, and above what either capacitor alone would need. */
     const double needs = figure(&m->choices[0], "acquisition")->value, ln = log(8192);
     CU_ASSERT(needs < (10200 * 37e-12 + 1500 * 12e-12) * ln && needs > 10200 * 25e-12 * ln);
-    tl_answer_free(d);
-    tl_answer_free(f);
-    tl_answer_free(g);
-    tl_answer_free(m);
+    tl_size_result_free(d);
+    tl_size_result_free(f);
+    tl_size_result_free(g);
+    tl_size_result_free(m);
     tl_stock_free(&stock);
 }
 
@@ -401,18 +402,19 @@ static void colour_bands_are_those_of_the_standard(void)
     }
 }
 
-/* An empty wish of each kind is nonsense, never a crash; and so is one whose every number is not a number. */
+/* An empty requirement of each kind is nonsense, never a crash; and so is one whose every number is not a
+ * number. */
 static void empty_wishes_are_nonsense(void)
 {
     tl_stock stock = tl_stock_series(TL_E6, 10, 1e6, 0.01);
 #define EMPTY_IS_NONSENSE(kind, size)                                                                        \
     {                                                                                                        \
-        const tl_##kind##_wish wish = tl_##kind##_wish_default();                                            \
-        tl_answer *answer = tl_answer_new(&stock, 3);                                                        \
-        size(&wish, answer);                                                                                 \
+        const tl_##kind##_requirement requirement = tl_##kind##_requirement_default();                       \
+        tl_size_result *answer = tl_size_result_new(&stock, 3);                                              \
+        size(&requirement, answer);                                                                          \
         CHECK_ROW(#kind,                                                                                     \
                   answer->status == TL_SIZE_NONSENSE && answer->count == 0 && answer->refusal[0] != '\0');   \
-        tl_answer_free(answer);                                                                              \
+        tl_size_result_free(answer);                                                                         \
     }
     EMPTY_IS_NONSENSE(divider, tl_size_divider)
     EMPTY_IS_NONSENSE(partner, tl_size_partner)
@@ -457,7 +459,7 @@ CU_TestInfo sizing_tests[] = {
     {"shifts take the cheapest way", shifts_take_the_cheapest_way},
     {"drivers, followers and filters say why", drivers_followers_and_filters_say_why},
     {"colour bands are those of the standard", colour_bands_are_those_of_the_standard},
-    {"empty wishes are nonsense", empty_wishes_are_nonsense},
+    {"empty requirements are nonsense", empty_wishes_are_nonsense},
     {"a stock counts what is taken", a_stock_counts_what_is_taken},
     CU_TEST_INFO_NULL,
 };

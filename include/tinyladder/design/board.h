@@ -6,9 +6,9 @@
 #ifndef TINYLADDER_BOARD_H
 #define TINYLADDER_BOARD_H
 
-#include "tinyladder/input.h"
-#include "tinyladder/design/quantity.h"
 #include "tinyladder/design/findings.h"
+#include "tinyladder/design/quantity.h"
+#include "tinyladder/input.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -17,12 +17,12 @@ extern "C" {
 /* --- board --- */
 
 /** A value with where it was written. */
-typedef struct tl_written {
+typedef struct tl_located {
     tl_quantity value;
     tl_place place;
     bool given;
     double parts[2]; /**< of two resistors in series or parallel both values; else the one and 0 */
-} tl_written;
+} tl_located;
 
 /** How a rail comes about. */
 typedef enum tl_rail_kind {
@@ -39,7 +39,7 @@ typedef struct tl_supply {
     tl_place place;
     tl_rail_kind kind;
     tl_quantity volts;   /**< ripple included; of a shared node those of what it hangs on */
-    tl_written ohms;     /**< own resistance; of a shared node the resistor or wire to it, which is a part */
+    tl_located ohms;     /**< own resistance; of a shared node the resistor or wire to it, which is a part */
     bool fitted;         /**< of a shared node: takes nothing from the drawer */
     double most_amperes; /**< what the plan may draw from it; INFINITY where nothing is said */
     double ripple;       /**< volts peak to peak, 0 for none */

@@ -44,18 +44,18 @@ typedef struct tl_signal_nodes {
 } tl_signal_nodes;
 
 /** Worst cases of one signal in one of its states. Those that do not apply to its kind are meaningless. */
-typedef struct tl_worst {
-    bool known;         /**< worked out already */
-    tl_net_fault fault; /**< the rest holds for TL_NET_SOLVED only */
-    bool volts_only;    /**< too many parameters hang together: only bounds of volts are proven */
-    tl_bounds volts;    /**< at the pin; of a pair the difference of its inputs */
+typedef struct tl_worst_case {
+    bool known;          /**< worked out already */
+    tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
+    bool volts_only;     /**< too many parameters hang together: only bounds of volts are proven */
+    tl_bounds volts;     /**< at the pin; of a pair the difference of its inputs */
     tl_bounds over,
         under; /**< volts less the pin's highest and lowest limit, at the same corner of its rail */
     tl_bounds over_range;           /**< analog: volts less the reference */
     tl_bounds source_ohms;          /**< analog: seen by the pin */
     tl_bounds above_vih, above_vil; /**< a contact: volts less the thresholds */
     double *amperes;                /**< of each supply that has a budget: most that this signal draws */
-} tl_worst;
+} tl_worst_case;
 
 /** A contact that a voltage works: closed while V(node) - V(against) is above `level`, or below it. */
 typedef struct tl_switch {
@@ -87,8 +87,8 @@ typedef struct tl_circuit {
     tl_signal_nodes *signals;          /**< of signals, and behind them of lines */
     bool *state;                       /**< lent by tl_circuit_state() */
     double *nominal;                   /**< every parameter's value in the middle */
-    double *rest[2]; /**< likewise with all sources at 0, capacitors at either end of their tolerance */
-    tl_worst *worst; /**< of every signal's states, filled as they are asked for */
+    double *rest[2];      /**< likewise with all sources at 0, capacitors at either end of their tolerance */
+    tl_worst_case *worst; /**< of every signal's states, filled as they are asked for */
     int worst_count;
     tl_analog_path *paths; /**< likewise, one of each signal */
     /* only where wired: */
@@ -121,7 +121,7 @@ bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const b
  * or one of its buttons (from 1). Good until the next call. */
 bool *tl_circuit_state(const tl_circuit *circuit, int signal, int state);
 /** The worst cases of a signal in a state. They are kept with the circuit: do not change the net any more. */
-const tl_worst *tl_circuit_worst(const tl_circuit *circuit, int signal, int state);
+const tl_worst_case *tl_circuit_worst_case(const tl_circuit *circuit, int signal, int state);
 /** Whether the closed state of a signal gives its pin a low level: inverting stages counted. */
 bool tl_signal_closes_low(const tl_signal *signal);
 /** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
@@ -132,8 +132,8 @@ void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const
 
 /** The analog path of a signal, as the core is told it. */
 struct tl_analog_path {
-    bool known;         /**< worked out already */
-    tl_net_fault fault; /**< the rest holds for TL_NET_SOLVED only */
+    bool known;          /**< worked out already */
+    tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
     tl_input input;
     tl_scale_config pin_scale;    /**< volts at the pin */
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
@@ -162,11 +162,11 @@ typedef struct tl_interval {
 /**
  * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given
  * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
- * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown (buttons
- * on one pin) the first interval is NaN .. NaN.
+ * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown
+ * (buttons on one pin) the first interval is NaN .. NaN.
  */
-tl_net_fault tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
-                              tl_interval *unknown, tl_interval *pin);
+tl_net_status tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
+                               tl_interval *unknown, tl_interval *pin);
 
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
 double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output);
@@ -179,14 +179,14 @@ const tl_rule *tl_plan_rules(int *count);
 /** NULL for a slug that is none. */
 const tl_rule *tl_plan_rule(const char *slug);
 
-/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as. NaN where
- * the signal has none. */
-tl_net_fault tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
-                             double *unknown);
+/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as.
+ * NaN where the signal has none. */
+tl_net_status tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
+                              double *unknown);
 
 /** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
-tl_net_fault tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
-                                 double *middle);
+tl_net_status tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
+                                  double *middle);
 
 /** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
 void tl_plan_check(const tl_circuit *circuit, tl_report *report);

@@ -26,14 +26,14 @@ typedef struct tl_value {
  * @param code  As the converter's word means it; need not be whole where it is a mean.
  * @return A fault where the network, or the path, cannot be solved.
  */
-tl_net_fault tl_plan_value(const tl_circuit *circuit, int signal, double code, tl_value *value);
+tl_net_status tl_plan_value(const tl_circuit *circuit, int signal, double code, tl_value *value);
 
 /** The same without the intervals, which are NAN: much quicker. Where decimals follow from them, they mean
  * nothing. */
-tl_net_fault tl_plan_value_plain(const tl_circuit *circuit, int signal, double code, tl_value *value);
+tl_net_status tl_plan_value_plain(const tl_circuit *circuit, int signal, double code, tl_value *value);
 
 /** The value alone, not rounded and without faults and interval: much quicker. */
-tl_net_fault tl_plan_shown(const tl_circuit *circuit, int signal, double code, double *shown);
+tl_net_status tl_plan_shown(const tl_circuit *circuit, int signal, double code, double *shown);
 
 /**
  * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
@@ -47,8 +47,8 @@ tl_net_fault tl_plan_shown(const tl_circuit *circuit, int signal, double code, d
  * @param points     Room for `most` points, 2 .. 255.
  * @return TL_NET_TOO_WIDE where they are not enough; or a fault of the net.
  */
-tl_net_fault tl_plan_segments(const tl_circuit *circuit, int signal, int decimals, double tolerance,
-                              tl_table_point *points, int most, int *count);
+tl_net_status tl_plan_segments(const tl_circuit *circuit, int signal, int decimals, double tolerance,
+                               tl_table_point *points, int most, int *count);
 
 #ifdef __cplusplus
 }

@@ -27,13 +27,13 @@ enum {
 };
 
 /** Why a question has no answer. */
-typedef enum tl_net_fault {
+typedef enum tl_net_status {
     TL_NET_SOLVED,
     TL_NET_FLOATING, /**< nothing defines the level of the node asked for */
     TL_NET_SHORTED,  /**< zero ohms between two rails */
     TL_NET_SINGULAR, /**< the equations have no one answer */
     TL_NET_TOO_WIDE  /**< more toleranced parameters than TL_NET_CORNER_PARAMS */
-} tl_net_fault;
+} tl_net_status;
 
 /** factor * [first] * (constant + slope * [second]) + extra * [third], the brackets meaning the parameter's
  * value, or 1 for TL_NET_NONE; third counts only where extra is not 0. */
@@ -73,7 +73,7 @@ int tl_net_add_contact(tl_net *net, const char *name);
 void tl_net_set_route(tl_net *net, int contact);
 
 /** When a part is there at all. */
-typedef enum tl_net_gate { TL_GATE_ALWAYS, TL_GATE_CLOSED, TL_GATE_OPEN } tl_net_gate;
+typedef enum tl_net_condition { TL_WHEN_ALWAYS, TL_WHEN_CLOSED, TL_WHEN_OPEN } tl_net_condition;
 
 /* Parts: each returns the part's number. Ohms >= 0 (0 joins the two nodes), farads > 0 and between a node and
  * a rail. */
@@ -88,7 +88,7 @@ int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_v
 void tl_net_tie(tl_net *net, int a, int b);
 /** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
  * says. */
-int tl_net_breaker(tl_net *net, int part);
+int tl_net_open_fault(tl_net *net, int part);
 /** The parts at a node: their numbers, `most` at most. Returns how many there are. */
 int tl_net_parts_at(const tl_net *net, int node, int *parts, int most);
 const char *tl_net_part_name(const tl_net *net, int part);
@@ -97,7 +97,7 @@ int tl_net_node_count(const tl_net *net);
 /** Which nodes a part joins. */
 void tl_net_part_ends(const tl_net *net, int part, int *a, int *b);
 /** Lets a part be there only while a contact is closed, or open. */
-void tl_net_gate_part(tl_net *net, int part, tl_net_gate gate, int contact);
+void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int contact);
 
 const char *tl_net_node_name(const tl_net *net, int node);
 const char *tl_net_param_name(const tl_net *net, int param);
@@ -146,14 +146,15 @@ typedef struct tl_figure {
 } tl_figure;
 
 /** Solves one state. @param[out] result  Left untouched unless TL_NET_SOLVED is returned. */
-tl_net_fault tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure, double *result);
+tl_net_status tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure,
+                               double *result);
 
 enum { TL_FIGURES_MOST = 16 }; /**< so many can be asked at once */
 
 /** Several figures of one state, from one solution. results are undefined unless TL_NET_SOLVED is returned.
  */
-tl_net_fault tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
-                               int count, double *results);
+tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
+                                int count, double *results);
 
 /** A worst case, and where it lies. */
 typedef struct tl_bounds {
@@ -180,12 +181,12 @@ typedef struct tl_bounds {
  * every corner and the rest widen the bound by the most that they could do (docs/methods.md). Such a bound is
  * marked `outer`. It exists for volts alone; other figures answer TL_NET_TOO_WIDE then.
  */
-tl_net_fault tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
+tl_net_status tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds);
 
 /** The same for several figures at once: every corner is solved only once. bounds: one for each, undefined on
  * a fault. */
-tl_net_fault tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
-                                  tl_bounds *bounds);
+tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                                   tl_bounds *bounds);
 
 /** Voltages of capacitors and of the nodes around them, moving in time. */
 typedef struct tl_transient tl_transient;
@@ -241,7 +242,7 @@ void tl_island_mark_contacts(const tl_island *island, bool *marked);
 void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size);
 
 /** Says a fault in words. */
-const char *tl_net_fault_text(tl_net_fault fault);
+const char *tl_net_status_text(tl_net_status fault);
 
 #ifdef __cplusplus
 }

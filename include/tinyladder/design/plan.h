@@ -77,7 +77,7 @@ typedef enum tl_source_kind {
 /** One button of a chain or star. */
 typedef struct tl_source_button {
     char *name;
-    tl_written ohms;
+    tl_located ohms;
 } tl_source_button;
 
 enum { TL_BUTTONS_MOST = 12 };
@@ -90,12 +90,12 @@ typedef struct tl_source {
                     for floating; current: what drives the loop, TL_TO_GROUND if not said */
     int bottom;  /**< potentiometer; voltage: the ground it returns to */
     int follows; /**< voltage: the rail it is ratiometric to, TL_TO_GROUND for none */
-    tl_written value;   /**< voltage, bridge: volts; current: amperes; resistance: ohms; potentiometer: track
+    tl_located value;   /**< voltage, bridge: volts; current: amperes; resistance: ohms; potentiometer: track
                            ohms;   open collector: volts across it when it is on, at most */
-    tl_written ohms;    /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
+    tl_located ohms;    /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
                            resistance: of its leads; bridge: of each arm */
-    tl_written over;    /**< potentiometer: travel in percent; resistance: of the quantity */
-    tl_written full;    /**< resistance: the end that is 100 % */
+    tl_located over;    /**< potentiometer: travel in percent; resistance: of the quantity */
+    tl_located full;    /**< resistance: the end that is 100 % */
     tl_curve curve;     /**< resistance */
     tl_level high, low; /**< logic: at least, at most */
     double drives;      /**< open collector, logic: amperes at those levels; NAN where not said */
@@ -139,9 +139,9 @@ typedef struct tl_stage {
     tl_stage_kind kind;
     char *name; /**< its path within the signal: `divider`, `pull-2` */
     tl_place place;
-    tl_written
+    tl_located
         first; /**< the ohms in the way; a pull's, a load's, a base's; of a capacitor or cable the farads */
-    tl_written second; /**< a divider's lower leg; a filter's capacitor; a capacitor's own ohms */
+    tl_located second; /**< a divider's lower leg; a filter's capacitor; a capacitor's own ohms */
     int to;  /**< the rail at the other end; of a follower or buffer its supply, of a shifter its gate */
     bool up; /**< of a pull or a partner: away from ground */
     bool internal; /**< the chip's own pull */
@@ -182,7 +182,7 @@ typedef enum tl_read_as { TL_AS_LEVEL, TL_AS_COUNT, TL_AS_TOGGLE, TL_AS_LENGTHS 
 
 /** A level above or below which a wire must be broken. */
 typedef struct tl_fault_window {
-    tl_written
+    tl_located
         level; /**< in what `dimension` says: volts at the pin, percent of span, or the source's unit */
     tl_dimension dimension;
     bool above;
@@ -212,7 +212,7 @@ typedef struct tl_plan_reading {
     double round;    /**< coarser step, in the unit; 0 for none */
     tl_pair points[TL_PAIRS_MOST]; /**< source: wanted; rising in the source */
     int point_count;
-    tl_written empty, full; /**< ends of the percent figure, where given */
+    tl_located empty, full; /**< ends of the percent figure, where given */
     double margin;          /**< percent */
     tl_average average;
     int samples;
@@ -235,7 +235,7 @@ typedef struct tl_plan_reading {
     /* restated: what firmware that is already there believes; compared, not used */
     int active; /**< -1 not said, 0 low, 1 high */
     tl_place active_place;
-    tl_written scale; /**< source volts per pin volt */
+    tl_located scale; /**< source volts per pin volt */
     int steps;        /**< a tl_steps, or -1 */
     tl_place steps_place;
     long word_bits, word_in;               /**< 0 where not said */
@@ -251,7 +251,7 @@ typedef struct tl_signal {
     int stage_count;
     int pin; /**< index into the plan's pins */
     tl_place pin_place;
-    tl_written acquisition; /**< seconds, where given */
+    tl_located acquisition; /**< seconds, where given */
     int reference, range;   /**< of its converter: which of those offered */
     int channel;            /**< restated; -1 where not said */
     tl_place channel_place;
@@ -331,8 +331,8 @@ typedef struct tl_driver {
     double gain, saturation; /**< bipolar: forced gain it needs, volts when on */
     double on_ohms;          /**< n-channel, at the pin's lowest high level */
     double on_drop;          /**< bipolar: base to emitter, 0.7 V */
-    tl_written series, pull; /**< base or gate resistor; what holds it off */
-    tl_written load;         /**< ohms */
+    tl_located series, pull; /**< base or gate resistor; what holds it off */
+    tl_located load;         /**< ohms */
     double henries;
     int supply; /**< of the load */
     bool flyback;
@@ -352,7 +352,7 @@ typedef struct tl_plan_output {
     int pins[TL_INPUTS_MOST];
     int pin_count;
     tl_place pin_place;
-    tl_written lamp, series; /**< volts; ohms */
+    tl_located lamp, series; /**< volts; ohms */
     bool wired;              /**< what the board has on the pin */
     int to;                  /**< rail at the lamp's other end */
     tl_driver driver;
@@ -439,7 +439,7 @@ tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n);
 /** Reads a drawer: what there is to choose from. Either stock may be NULL. False if anything was an error. */
 bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report);
 /** Called for every part of a plan that could come from a drawer. fitted: it came with something. */
-typedef void tl_part_visitor(void *context, tl_written *part, tl_dimension dimension, bool fitted);
+typedef void tl_part_visitor(void *context, tl_located *part, tl_dimension dimension, bool fitted);
 void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context);
 /** Takes the resistors that a plan uses, those that came fitted left out, from a stock. */
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors);

@@ -1,5 +1,6 @@
 /**
- * @file Values that can be bought (IEC 60063), how they are marked (IEC 60062), and what a drawer holds of them.
+ * @file Values that can be bought (IEC 60063), how they are marked (IEC 60062), and what a drawer holds of
+ * them.
  *
  * Plain functions, host side, SI base units. Nothing here knows what a part is for.
  */

@@ -13,23 +13,23 @@ typedef struct tl_moment {
 } tl_moment;
 
 /** How a source's value goes on. */
-typedef enum tl_course_shape {
+typedef enum tl_waveform_shape {
     TL_COURSE_LINES, /**< straight from moment to moment, end values outside */
     TL_COURSE_STEPS, /**< each moment's value until the next */
     TL_COURSE_WAVE   /**< a sine around a middle, rising through it at 0 s */
-} tl_course_shape;
+} tl_waveform_shape;
 
-typedef struct tl_course {
+typedef struct tl_waveform {
     int signal;
-    tl_course_shape shape;
+    tl_waveform_shape shape;
     bool of_quantity;   /**< in a sensor's own unit instead of ohms */
     tl_moment *moments; /**< rising in time */
     int count;
     double middle, swing, period; /**< of a wave; swing to either side, seconds */
-} tl_course;
+} tl_waveform;
 
 /** The value at a time. */
-double tl_course_at(const tl_course *course, double seconds);
+double tl_waveform_at(const tl_waveform *waveform, double seconds);
 
 /** A contact closed, or a logic source low, for a while. */
 typedef struct tl_press {
@@ -96,8 +96,8 @@ typedef struct tl_scene_meter {
 typedef struct tl_scene {
     unsigned long seed;
     double length;
-    tl_course *courses;
-    int course_count;
+    tl_waveform *waveforms;
+    int waveform_count;
     tl_press *presses; /**< rising in time within a signal */
     int press_count;
     tl_scene_fault *faults;

@@ -2,9 +2,9 @@
  * @file Sizing: which parts do a job, what they really give at worst, and why others fail.
  *
  * Plain functions from structs to structs; nothing is printed here. Host side, double precision, SI base
- * units. A wish is filled in from tl_..._wish_default(): a member that is NAN (a quantity whose nominal is
- * NAN) has not been said. An answer is begun with tl_answer_new(), filled by one sizing call, and freed with
- * tl_answer_free().
+ * units. A requirement is filled in from tl_..._requirement_default(): a member that is NAN (a quantity whose
+ * nominal is NAN) has not been said. An answer is begun with tl_size_result_new(), filled by one sizing call,
+ * and freed with tl_size_result_free().
  *
  * Formulas and their sources: docs/methods.md; every figure of a choice says which extreme it is.
  */
@@ -40,8 +40,8 @@ enum {
     TL_CHOICE_PARTS = 9,
     TL_CHOICE_FIGURES = 12,
     TL_CHOICE_TEXT = 400,
-    TL_ANSWER_MISSES = 10,
-    TL_ANSWER_NOTES = 12
+    TL_RESULT_REJECTED = 10,
+    TL_RESULT_NOTES = 12
 };
 
 /** One way to do it. */
@@ -59,38 +59,38 @@ typedef struct tl_choice {
 } tl_choice;
 
 /** What does not do it, and why. */
-typedef struct tl_miss {
+typedef struct tl_rejected {
     char why[240];
     tl_choice choice; /**< parts may be 0 */
-} tl_miss;
+} tl_rejected;
 
 typedef enum tl_size_status {
     TL_SIZE_DONE,
-    TL_SIZE_NONSENSE,  /**< the wish contradicts itself or its stated ranges: see refusal */
-    TL_SIZE_IMPOSSIBLE /**< sensible, but nothing on offer can do it: see refusal and the misses */
+    TL_SIZE_NONSENSE,  /**< the requirement contradicts itself or its stated ranges: see refusal */
+    TL_SIZE_IMPOSSIBLE /**< sensible, but nothing on offer can do it: see refusal and the rejected */
 } tl_size_status;
 
-typedef struct tl_answer {
+typedef struct tl_size_result {
     tl_size_status status;
     const tl_stock *stock;      /**< resistors to choose from; must live as long as the answer */
-    const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the wish's tolerance */
+    const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the requirement's tolerance */
     tl_choice *choices;         /**< best first */
     int count, room;
     double fitting, tried; /**< how many there were; 0 where that says nothing */
-    tl_miss misses[TL_ANSWER_MISSES];
-    int miss_count;
-    char notes[TL_ANSWER_NOTES][240];
+    tl_rejected rejected[TL_RESULT_REJECTED];
+    int rejected_count;
+    char notes[TL_RESULT_NOTES][240];
     int note_count;
     char refusal[240];
-} tl_answer;
+} tl_size_result;
 
-tl_answer *tl_answer_new(const tl_stock *stock, int room);
-void tl_answer_free(tl_answer *answer);
+tl_size_result *tl_size_result_new(const tl_stock *stock, int room);
+void tl_size_result_free(tl_size_result *answer);
 /** The figure of a choice that comes nearest to its limit, or NULL. used: value / limit, or limit / value for
  * a lowest. */
 const tl_size_figure *tl_choice_tightest(const tl_choice *choice, double *used);
 
-/* --- the sizings: one wish each --- */
+/* --- the sizings: one requirement each --- */
 
 /** What a converter asks of its source; NAN members have not been said. */
 typedef struct tl_size_converter {
@@ -111,7 +111,7 @@ typedef enum tl_divider_order { TL_ORDER_PARTS, TL_ORDER_SHARE, TL_ORDER_CURRENT
  * Two legs that bring a source under a limit. tap = (V + I X) P / (X + P), X = Rs + Ru, P = Rl || Rload, I
  * the pin's leakage of either sign.
  */
-typedef struct tl_divider_wish {
+typedef struct tl_divider_requirement {
     tl_quantity source;   /**< volts, 0 <= low */
     double limit;         /**< the tap never goes above; one of limit and reference must be said */
     double reference;     /**< of the converter, lowest: beyond it nothing is told apart (NAN) */
@@ -124,7 +124,7 @@ typedef struct tl_divider_wish {
     double meter_ohms;    /**< resistance of a meter that will be held to the tap (10 Mohm) */
     double parts;         /**< most in one leg: 1 or 2 (1) */
     int order;            /**< a tl_divider_order: fewest parts, then share, then current (parts) */
-} tl_divider_wish;
+} tl_divider_requirement;
 /** Where the figures of a divider stand in its choices. */
 enum {
     TL_DIVIDER_TAP_LOWEST,
@@ -135,14 +135,15 @@ enum {
     TL_DIVIDER_POWER,
     TL_DIVIDER_METER
 };
-tl_divider_wish tl_divider_wish_default(void);
-void tl_size_divider(const tl_divider_wish *wish, tl_answer *answer);
-/** Works out one pair of legs, whether it meets the wish or not. */
-tl_choice tl_divider_work_out(const tl_divider_wish *wish, const tl_leg *upper, const tl_leg *lower);
+tl_divider_requirement tl_divider_requirement_default(void);
+void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *answer);
+/** Works out one pair of legs, whether it meets the requirement or not. */
+tl_choice tl_divider_work_out(const tl_divider_requirement *requirement, const tl_leg *upper,
+                              const tl_leg *lower);
 
 /** The fixed resistor of a resistance sensor. Widest swing near sqrt(Rmin Rmax), best resolution at R0 near
  * R0. */
-typedef struct tl_partner_wish {
+typedef struct tl_partner_requirement {
     tl_quantity sensor;   /**< ohms */
     tl_quantity rail;     /**< volts */
     double at;            /**< best resolution here instead of the widest swing (NAN) */
@@ -151,23 +152,23 @@ typedef struct tl_partner_wish {
     double most_tap_ohms; /**< (INFINITY) */
     double most_heat;     /**< watts in the sensor (INFINITY) */
     double bits;          /**< of a ratiometric converter (12) */
-} tl_partner_wish;
-tl_partner_wish tl_partner_wish_default(void);
-void tl_size_partner(const tl_partner_wish *wish, tl_answer *answer);
+} tl_partner_requirement;
+tl_partner_requirement tl_partner_requirement_default(void);
+void tl_size_partner(const tl_partner_requirement *requirement, tl_size_result *answer);
 
 /** The resistor above one or more tracks on a rail over the range. Vtop = V (R/n) / (R/n + Rf). */
-typedef struct tl_feed_wish {
+typedef struct tl_feed_requirement {
     tl_quantity track, rail; /**< ohms, volts */
     double tracks;           /**< in parallel on the feed (1) */
     double limit;
     double most_amperes, most_tap_ohms; /**< (INFINITY) */
-} tl_feed_wish;
-tl_feed_wish tl_feed_wish_default(void);
-void tl_size_feed(const tl_feed_wish *wish, tl_answer *answer);
+} tl_feed_requirement;
+tl_feed_requirement tl_feed_requirement_default(void);
+void tl_size_feed(const tl_feed_requirement *requirement, tl_size_result *answer);
 
 /** A source too weak for the pin: direct, with a capacitor, or behind a follower, with a divider behind that.
  */
-typedef struct tl_follower_wish {
+typedef struct tl_follower_requirement {
     tl_quantity source; /**< volts */
     double source_ohms;
     tl_quantity supply;       /**< of the amplifier */
@@ -176,12 +177,12 @@ typedef struct tl_follower_wish {
     double bias, offset;      /**< amperes, volts (0) */
     double limit;             /**< of the pin */
     tl_size_converter converter;
-} tl_follower_wish;
-tl_follower_wish tl_follower_wish_default(void);
-void tl_size_follower(const tl_follower_wish *wish, tl_answer *answer);
+} tl_follower_requirement;
+tl_follower_requirement tl_follower_requirement_default(void);
+void tl_size_follower(const tl_follower_requirement *requirement, tl_size_result *answer);
 
 /** A pull for a contact, an open collector or a phototransistor. */
-typedef struct tl_pull_wish {
+typedef struct tl_pull_requirement {
     int down;             /**< 0 up, 1 down (up) */
     tl_quantity rail;     /**< of the pull and of the pin */
     double vil, vih;      /**< volts; NAN: 0.3 and 0.7 of the rail at the same corner */
@@ -196,35 +197,35 @@ typedef struct tl_pull_wish {
     double longest_edge;  /**< seconds back to the idle level (INFINITY) */
     tl_quantity internal; /**< ohms of the board's own pull (none) */
     int normally_closed;  /**< a contact that rests closed: its current flows all the time */
-} tl_pull_wish;
-tl_pull_wish tl_pull_wish_default(void);
-void tl_size_pull(const tl_pull_wish *wish, tl_answer *answer);
+} tl_pull_requirement;
+tl_pull_requirement tl_pull_requirement_default(void);
+void tl_size_pull(const tl_pull_requirement *requirement, tl_size_result *answer);
 
 /** A series resistor that saves a pin which drives against a rail by mistake. R >= V / I. */
-typedef struct tl_guard_wish {
+typedef struct tl_guard_requirement {
     tl_quantity rail;       /**< the highest difference that can stand across it */
     double pin_amperes;     /**< never more through the pin */
     double pull;            /**< ohms of a pull on the pin's side of the guard (NAN) */
     double vil;             /**< volts; NAN: 0.3 of the rail */
     double leakage, farads; /**< of the pin (0) */
-} tl_guard_wish;
-tl_guard_wish tl_guard_wish_default(void);
-void tl_size_guard(const tl_guard_wish *wish, tl_answer *answer);
+} tl_guard_requirement;
+tl_guard_requirement tl_guard_requirement_default(void);
+void tl_size_guard(const tl_guard_requirement *requirement, tl_size_result *answer);
 
 /** The series resistor of a lamp. R = (V - Vf - Vdriver) / I. */
-typedef struct tl_lamp_wish {
+typedef struct tl_lamp_requirement {
     tl_quantity supply, forward; /**< volts */
     double amperes;              /**< never more */
     double least_amperes;        /**< still bright enough (0) */
     double drop;                 /**< across the driver, at least (0) */
     double most_drop;            /**< and at most (the same) */
     double lamps, total_amperes; /**< how many at once, and what they may take together (1, INFINITY) */
-} tl_lamp_wish;
-tl_lamp_wish tl_lamp_wish_default(void);
-void tl_size_lamp(const tl_lamp_wish *wish, tl_answer *answer);
+} tl_lamp_requirement;
+tl_lamp_requirement tl_lamp_requirement_default(void);
+void tl_size_lamp(const tl_lamp_requirement *requirement, tl_size_result *answer);
 
 /** A load too big for a pin: direct, bipolar transistor, N-channel transistor. */
-typedef struct tl_driver_wish {
+typedef struct tl_driver_requirement {
     tl_quantity supply; /**< of the load */
     tl_quantity load;   /**< ohms */
     double henries;     /**< (0: no coil) */
@@ -235,12 +236,12 @@ typedef struct tl_driver_wish {
     double saturation;  /**< collector to emitter (0.3 V) */
     double on_ohms; /**< of an N-channel transistor, guaranteed at the lowest high level (NAN: not tried) */
     double most_watts; /**< in the transistor (0.3 W) */
-} tl_driver_wish;
-tl_driver_wish tl_driver_wish_default(void);
-void tl_size_driver(const tl_driver_wish *wish, tl_answer *answer);
+} tl_driver_requirement;
+tl_driver_requirement tl_driver_requirement_default(void);
+void tl_size_driver(const tl_driver_requirement *requirement, tl_size_result *answer);
 
 /** The load resistor of a 4-20 mA loop. */
-typedef struct tl_loop_wish {
+typedef struct tl_loop_requirement {
     double limit;           /**< of the pin, also at the loop's highest current */
     double most_amperes;    /**< that the loop can be driven to (25 mA) */
     tl_quantity supply;     /**< of the loop (NAN: not looked at) */
@@ -248,28 +249,28 @@ typedef struct tl_loop_wish {
     double meter_ohms;      /**< burden of a meter in the loop (0) */
     double wire_ohms;       /**< (0) */
     double reference, bits; /**< of the converter (the limit, 12) */
-} tl_loop_wish;
-tl_loop_wish tl_loop_wish_default(void);
-void tl_size_loop(const tl_loop_wish *wish, tl_answer *answer);
+} tl_loop_requirement;
+tl_loop_requirement tl_loop_requirement_default(void);
+void tl_size_loop(const tl_loop_requirement *requirement, tl_size_result *answer);
 
 /** The pull of an I2C line: see standards.h for its modes. */
-typedef struct tl_bus_wish {
+typedef struct tl_bus_requirement {
     int mode; /**< a tl_bus_mode */
     tl_quantity rail;
     double farads; /**< of a line */
-} tl_bus_wish;
-tl_bus_wish tl_bus_wish_default(void);
+} tl_bus_requirement;
+tl_bus_requirement tl_bus_requirement_default(void);
 /**
  * The limits of the pull: Rmin = (VDD - VOL) / IOL, worst over the rail's range, the step at 2 V included;
  * Rmax = tr / (0.8473 Cb).
  * @return false where the specification has none (standard mode at or below 2 V, too much capacitance): see
  * why.
  */
-bool tl_bus_limits(const tl_bus_wish *wish, double *least, double *most, char why[240]);
-void tl_size_bus_pull(const tl_bus_wish *wish, tl_answer *answer);
+bool tl_bus_limits(const tl_bus_requirement *requirement, double *least, double *most, char why[240]);
+void tl_size_bus_pull(const tl_bus_requirement *requirement, tl_size_result *answer);
 
 /** From one voltage world into another, cheapest way first. */
-typedef struct tl_shift_wish {
+typedef struct tl_shift_requirement {
     tl_quantity from, to;    /**< the supplies of driver and receiver */
     double vol, voh;         /**< driver: low at most, high at least (0.4 V, from - 0.4 V) */
     double vil, vih;         /**< receiver (0.3 to, 0.7 to) */
@@ -284,12 +285,12 @@ typedef struct tl_shift_wish {
     int may_invert;          /**< (no) */
     double diode, threshold; /**< volts: of a small diode; gate threshold of an N-channel transistor, highest
                                 (0.35, 1.5) */
-} tl_shift_wish;
-tl_shift_wish tl_shift_wish_default(void);
-void tl_size_shift(const tl_shift_wish *wish, tl_answer *answer);
+} tl_shift_requirement;
+tl_shift_requirement tl_shift_requirement_default(void);
+void tl_size_shift(const tl_shift_requirement *requirement, tl_size_result *answer);
 
 /** An analog multiplexer in front of one converter channel. */
-typedef struct tl_mux_wish {
+typedef struct tl_mux_requirement {
     double inputs, used; /**< of the part (8), of these wired (all) */
     tl_quantity on_ohms;
     double off_leakage;   /**< of each input that is off (0) */
@@ -300,13 +301,13 @@ typedef struct tl_mux_wish {
     double conversion;    /**< seconds (1 us) */
     int enable_low;       /**< (yes) */
     tl_size_converter converter;
-} tl_mux_wish;
-tl_mux_wish tl_mux_wish_default(void);
-void tl_size_mux(const tl_mux_wish *wish, tl_answer *answer);
+} tl_mux_requirement;
+tl_mux_requirement tl_mux_requirement_default(void);
+void tl_size_mux(const tl_mux_requirement *requirement, tl_size_result *answer);
 
 /** k buttons on one converter pin. */
 enum { TL_LADDER_BUTTONS = 8 };
-typedef struct tl_ladder_wish {
+typedef struct tl_ladder_requirement {
     double buttons;      /**< 2 .. 8 */
     double pull;         /**< ohms (10k) */
     int star;            /**< 0 chain, 1 star (chain) */
@@ -314,12 +315,12 @@ typedef struct tl_ladder_wish {
     double apart;        /**< counts between two intervals, at least (1 % of the span) */
     double contact_ohms; /**< of a closed button, at most (0) */
     double errors;       /**< of the converter, counts either way (4) */
-} tl_ladder_wish;
-tl_ladder_wish tl_ladder_wish_default(void);
-void tl_size_ladder(const tl_ladder_wish *wish, tl_answer *answer);
+} tl_ladder_requirement;
+tl_ladder_requirement tl_ladder_requirement_default(void);
+void tl_size_ladder(const tl_ladder_requirement *requirement, tl_size_result *answer);
 
 /** Resistor and capacitor against noise. fc = 1 / (2 pi R C). */
-typedef struct tl_filter_wish {
+typedef struct tl_filter_requirement {
     double keep, reject;        /**< hertz: loses at most 1 dB at keep; falls by at least `by` at reject */
     double by;                  /**< as a factor: 10 is 20 dB (10) */
     double source_ohms;         /**< in front of it (0) */
@@ -327,33 +328,33 @@ typedef struct tl_filter_wish {
     double leakage, most_error; /**< of the pin; volts it may cost (0, INFINITY) */
     double capacitor_tolerance; /**< (0.1) */
     double bits;                /**< to tell the settling time (12) */
-} tl_filter_wish;
-tl_filter_wish tl_filter_wish_default(void);
-void tl_size_filter(const tl_filter_wish *wish, tl_answer *answer);
+} tl_filter_requirement;
+tl_filter_requirement tl_filter_requirement_default(void);
+void tl_size_filter(const tl_filter_requirement *requirement, tl_size_result *answer);
 
 /** A capacitor at the pin that feeds the sampling capacitor. Ce >= Cs (2^(N+1) - 1), and its charge must come
  * back. */
-typedef struct tl_reservoir_wish {
+typedef struct tl_reservoir_requirement {
     double source_ohms;
     double rate;                /**< samples a second */
     double capacitor_tolerance; /**< (0.1) */
     tl_size_converter converter;
-} tl_reservoir_wish;
-tl_reservoir_wish tl_reservoir_wish_default(void);
-void tl_size_reservoir(const tl_reservoir_wish *wish, tl_answer *answer);
+} tl_reservoir_requirement;
+tl_reservoir_requirement tl_reservoir_requirement_default(void);
+void tl_size_reservoir(const tl_reservoir_requirement *requirement, tl_size_result *answer);
 
 /** A series resistor that keeps a clamp's current down. R >= (Vfault - (VDDmin + b)) / I, likewise below
  * ground. */
-typedef struct tl_injection_wish {
+typedef struct tl_injection_requirement {
     tl_quantity fault;          /**< volts that can stand there */
     tl_quantity rail;           /**< the pin's supply */
     double clamp;               /**< volts beyond the rail at which it conducts (0.3 V) */
     double amperes;             /**< the pin's injection limit */
     double pins, board_amperes; /**< so many at once; the least that the board draws (1, NAN) */
     int unpowered;              /**< the board may be off meanwhile (no) */
-} tl_injection_wish;
-tl_injection_wish tl_injection_wish_default(void);
-void tl_size_injection(const tl_injection_wish *wish, tl_answer *answer);
+} tl_injection_requirement;
+tl_injection_requirement tl_injection_requirement_default(void);
+void tl_size_injection(const tl_injection_requirement *requirement, tl_size_result *answer);
 
 #ifdef __cplusplus
 }

@@ -1,6 +1,6 @@
 /**
- * @file What standards fix and what is usual, once: bus modes, shares of a rail, typical drops. Whoever needs one of
- * these figures takes it from here, so that no two answers rest on different ones.
+ * @file What standards fix and what is usual, once: bus modes, shares of a rail, typical drops. Whoever needs
+ * one of these figures takes it from here, so that no two answers rest on different ones.
  */
 #ifndef TINYLADDER_STANDARDS_H
 #define TINYLADDER_STANDARDS_H
@@ -21,9 +21,9 @@ static const double tl_base_on_least = 0.65;                /**< volts of a base
 static const double tl_base_on = 0.7;                       /**< typical, */
 static const double tl_base_on_most = 0.9;                  /**< and most, over temperature and current */
 static const double tl_saturated = 0.3;                     /**< volts across a transistor that is on */
-static const double tl_forced_gain = 20;                    /**< collector by base current, to be sure that it is */
-static const double tl_body_diode = 0.7;                    /**< volts of a transistor's own diode */
-static const double tl_clamp_drop = 0.3;                    /**< volts beyond the rail that a pin stands */
+static const double tl_forced_gain = 20; /**< collector by base current, to be sure that it is */
+static const double tl_body_diode = 0.7; /**< volts of a transistor's own diode */
+static const double tl_clamp_drop = 0.3; /**< volts beyond the rail that a pin stands */
 
 /* --- I2C-bus: the open specification UM10204, table 10 and section 7.1 --- */
 
@@ -43,8 +43,8 @@ const tl_bus_rule *tl_bus_rule_of(tl_bus_mode mode);
 static const double tl_bus_rise_share = 0.8473;
 
 /**
- * The low level that every device of a mode gives, and the current that it sinks at it: above 2 V as tabled, at or
- * below 2 V 0.2 VDD at 2 mA.
+ * The low level that every device of a mode gives, and the current that it sinks at it: above 2 V as tabled,
+ * at or below 2 V 0.2 VDD at 2 mA.
  * @return false where the specification has none (standard mode at or below 2 V).
  */
 bool tl_bus_low(tl_bus_mode mode, double rail, double *volts, double *amperes);
@@ -56,11 +56,12 @@ typedef struct tl_bus_pull {
 } tl_bus_pull;
 
 /**
- * What a device that holds the line low must sink, as a share of what it is sure to sink: the sum of (V - VOL) / R
- * over all pulls by IOL, worst over the rail's range, the step at 2 V included.
+ * What a device that holds the line low must sink, as a share of what it is sure to sink: the sum of (V -
+ * VOL) / R over all pulls by IOL, worst over the rail's range, the step at 2 V included.
  *
  * @param rail  The highest of the rails that the line is pulled to, over its range.
- * @param[out] amperes, volts, allowed  At that worst point: the current, the low level, what is sure. May be NULL.
+ * @param[out] amperes, volts, allowed  At that worst point: the current, the low level, what is sure. May be
+ * NULL.
  * @return INFINITY where the mode has no low level anywhere in the range.
  */
 double tl_bus_sink_share(tl_bus_mode mode, const tl_quantity *rail, const tl_bus_pull *pulls, int count,
