@@ -41,6 +41,8 @@ static CU_SuiteInfo suites[] = {
     {"read", NULL, NULL, NULL, NULL, read_tests},
     {"convert", NULL, NULL, NULL, NULL, convert_tests},
     {"record", NULL, NULL, NULL, NULL, record_tests},
+    {"proposals", NULL, NULL, NULL, NULL, proposal_tests},
+    {"house", NULL, NULL, NULL, NULL, house_tests},
     {"golden", NULL, NULL, NULL, NULL, golden_tests},
     {"mishaps", NULL, NULL, NULL, NULL, mishap_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},

@@ -13,7 +13,6 @@
 #define TINYLADDER_BENCH_H
 
 #include "tinyladder/button.h"
-#include "tinyladder/design/circuit.h"
 #include "tinyladder/design/measurement.h"
 #include "tinyladder/port.h"
 

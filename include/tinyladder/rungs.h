@@ -1,6 +1,6 @@
 /** @file Buttons on one converter pin: which level a count is, or none. */
-#ifndef TINYLADDER_LADDER_H
-#define TINYLADDER_LADDER_H
+#ifndef TINYLADDER_RUNGS_H
+#define TINYLADDER_RUNGS_H
 
 #include <stdint.h>
 

@@ -4,7 +4,7 @@
 #include <math.h>
 #include <stdio.h>
 #include <time.h>
-#include <tinyladder/design/circuit.h>
+#include <tinyladder/design/rules.h>
 
 static double seconds(void)
 {

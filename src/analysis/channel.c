@@ -1,6 +1,6 @@
 /* The analog path of a signal: acquisition, scales, and the guaranteed interval behind a count. */
 #include "base/memory.h"
-#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/measurement.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,8 @@
+/* What is wrong, collected: findings with their places, sorted worst first, and the lines of the files that
+ * they point to. */
 #include "tinyladder/design/findings.h"
 #include "base/memory.h"
+#include <math.h>
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -19,6 +22,7 @@ void tl_report_free(tl_report *report)
         free(report->findings[i].figure);
         free(report->findings[i].corner);
         free(report->findings[i].fix);
+        free(report->findings[i].change.text);
     }
     for (int i = 0; i < report->file_count; i++) {
         free(report->files[i].path);
@@ -57,9 +61,29 @@ tl_finding *tl_report_add(tl_report *report, tl_severity severity, const char *s
     va_start(arguments, cause);
     report->findings = tl_grow(report->findings, (size_t)report->count, sizeof *report->findings);
     tl_finding *finding = &report->findings[report->count++];
-    *finding = (tl_finding){severity, slug, place, text_from(cause, arguments), NULL, NULL, NULL};
+    *finding = (tl_finding){.severity = severity,
+                            .slug = slug,
+                            .place = place,
+                            .subject = -1,
+                            .figures = {NAN, NAN, TL_DIM_NUMBER},
+                            .cause = text_from(cause, arguments)};
     va_end(arguments);
     return finding;
+}
+
+void tl_finding_figures(tl_finding *finding, tl_dimension dimension, double value, double limit)
+{
+    finding->figures = (tl_figures){value, limit, dimension};
+}
+
+void tl_finding_change(tl_finding *finding, tl_change_kind kind, tl_place place, const char *key,
+                       const char *text, ...)
+{
+    va_list arguments;
+    va_start(arguments, text);
+    free(finding->change.text);
+    finding->change = (tl_change){kind, place, key, text_from(text, arguments)};
+    va_end(arguments);
 }
 
 void tl_finding_text(char **text, const char *format, ...)

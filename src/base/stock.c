@@ -128,7 +128,7 @@ static char *plan_part(const tl_stock *stock, int index, char text[32])
     return text;
 }
 
-char *plan_value(const tl_leg *leg, const tl_stock *stock, char text[64])
+char *tl_leg_plan_text(const tl_leg *leg, const tl_stock *stock, char text[64])
 {
     char first[32], second[32];
     if (leg->first < 0) { /* given: exact */

@@ -1,3 +1,5 @@
+/* The bench from inside: its islands, stimuli, edges, pins, converters and buses, and what its files ask of
+ * each other. */
 #ifndef TL_BENCH_INTERNAL_H
 #define TL_BENCH_INTERNAL_H
 

@@ -1,3 +1,5 @@
+/* The netlist from inside: nodes, parts, parameters and contacts as rows, and what an island keeps of them.
+ */
 #ifndef TL_NET_INTERNAL_H
 #define TL_NET_INTERNAL_H
 

@@ -8,8 +8,9 @@
 #include <stdbool.h>
 #include <stdio.h>
 
-#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/measurement.h"
 #include "tinyladder/design/quantity.h"
+#include "tinyladder/design/rules.h"
 
 /* Exit statuses of the command. */
 enum { EXIT_DONE = 0, EXIT_FOUND = 1, EXIT_USAGE = 2, EXIT_UNREADABLE = 3, EXIT_HARDWARE = 4 };

@@ -1,3 +1,5 @@
+/* What a stream of counts means: every code's text is made once and then copied, which makes converting
+ * quick. */
 #include "cli/count_format.h"
 #include <math.h>
 #include <stdlib.h>

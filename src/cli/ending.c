@@ -1,3 +1,4 @@
+/* Requests to end, noticed by one flag and obeyed by the signal itself once all is written. */
 #include "cli/ending.h"
 #include <signal.h>
 #include <stddef.h>

@@ -1,3 +1,4 @@
+/* Tables, colours, quantities, findings, options, CSV and JSON: what all verbs print and parse alike. */
 #define _GNU_SOURCE /* vasprintf */
 #include "cli/cli.h"
 #include <csv.h>

@@ -1,3 +1,4 @@
+/* Values handed to the helper that speaks MQTT, a line each, never waiting for it. */
 #define _GNU_SOURCE
 #include "cli/publish.h"
 #include <errno.h>

@@ -1,3 +1,7 @@
+/*
+ * Records in CSV and SQLite. A time is in it whole or not at all; who writes has the file to itself (CSV) or
+ * in turns (SQLite); what is said to be there has been confirmed by the system.
+ */
 #define _GNU_SOURCE
 #include "cli/record_file.h"
 #include "base/plain_text.h"

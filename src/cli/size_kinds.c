@@ -1,33 +1,30 @@
 /*
  * The kinds of sizing and their options. A kind is a row at the end of this file, an option a row of its
  * table: adding one is adding a row. The requirements themselves, and all that is electrical, are in
- * tinyladder/size.h.
+ * tinyladder/design/sizing.h.
  */
 #include "cli/size_kinds.h"
 #include <math.h>
 
-/* Rows of an option table: the requirement, its member, what is measured, the option, its argument, its help.
+/*
+ * Rows of an option table: the requirement, its member, what is measured, the option, its argument; then its
+ * help, and which fact of a board or a plan stands for it where it is not typed.
  */
-#define RANGE(requirement, member, dim, name, argument, help)                                                \
+#define ROW(requirement, member, dim, kind, word_list, option, arg, ...)                                     \
     {                                                                                                        \
-        name, argument, help, FORM_RANGE, TL_DIM_##dim, offsetof(requirement, member), NULL                  \
+        __VA_ARGS__, .name = option, .argument = arg, .form = kind, .dimension = dim,                        \
+                     .offset = offsetof(requirement, member), .words = word_list                             \
     }
-#define VALUE(requirement, member, dim, name, argument, help)                                                \
-    {                                                                                                        \
-        name, argument, help, FORM_VALUE, TL_DIM_##dim, offsetof(requirement, member), NULL                  \
-    }
-#define NUMBER(requirement, member, name, help)                                                              \
-    {                                                                                                        \
-        name, "N", help, FORM_NUMBER, TL_DIM_NUMBER, offsetof(requirement, member), NULL                     \
-    }
-#define WORD(requirement, member, words, name, help)                                                         \
-    {                                                                                                        \
-        name, "WORD", help, FORM_WORD, TL_DIM_NUMBER, offsetof(requirement, member), words                   \
-    }
-#define FLAG(requirement, member, name, help)                                                                \
-    {                                                                                                        \
-        name, NULL, help, FORM_FLAG, TL_DIM_NUMBER, offsetof(requirement, member), NULL                      \
-    }
+#define RANGE(requirement, member, dim, option, arg, ...)                                                    \
+    ROW(requirement, member, TL_DIM_##dim, FORM_RANGE, NULL, option, arg, __VA_ARGS__)
+#define VALUE(requirement, member, dim, option, arg, ...)                                                    \
+    ROW(requirement, member, TL_DIM_##dim, FORM_VALUE, NULL, option, arg, __VA_ARGS__)
+#define NUMBER(requirement, member, option, ...)                                                             \
+    ROW(requirement, member, TL_DIM_NUMBER, FORM_NUMBER, NULL, option, "N", __VA_ARGS__)
+#define WORD(requirement, member, word_list, option, ...)                                                    \
+    ROW(requirement, member, TL_DIM_NUMBER, FORM_WORD, word_list, option, "WORD", __VA_ARGS__)
+#define FLAG(requirement, member, option, ...)                                                               \
+    ROW(requirement, member, TL_DIM_NUMBER, FORM_FLAG, NULL, option, NULL, __VA_ARGS__)
 
 static const char *const divider_orders[] = {"parts", "share", "current", NULL};
 static const char *const partner_legs[] = {"lower", "upper", NULL};
@@ -35,50 +32,26 @@ static const char *const pull_ways[] = {"up", "down", NULL};
 static const char *const bus_modes[] = {"standard", "fast", "fast-plus", NULL};
 static const char *const ladder_ways[] = {"chain", "star", NULL};
 
-static bool is_given(double value)
-{
-    return !isnan(value);
-}
-
-static void take_rail(tl_quantity *rail, const board_facts *board)
-{
-    if (board->given && !is_given(rail->nominal))
-        *rail = board->rail;
-}
-
-static void take_converter(tl_size_converter *converter, const board_facts *board)
-{
-    const double bits = converter->bits;
-    if (!board->given)
-        return;
-    if (!is_given(converter->reference))
-        converter->reference = board->converter.reference;
-    if (!is_given(converter->sample_farads))
-        converter->sample_farads = board->converter.sample_farads;
-    if (!is_given(converter->switch_ohms))
-        converter->switch_ohms = board->converter.switch_ohms;
-    if (!is_given(converter->acquisition))
-        converter->acquisition = board->converter.acquisition;
-    converter->bits = bits == 12 ? board->converter.bits : bits;
-}
-
 /* --- divider --- */
 
 static const size_option divider_options[] = {
-    RANGE(tl_divider_requirement, source, VOLT, "from", "VOLTS", "range of the source, such as 10.5V..14.8V"),
+    RANGE(tl_divider_requirement, source, VOLT, "from", "VOLTS", "range of the source, such as 10.5V..14.8V",
+          TL_FACT_SOURCE),
     VALUE(tl_divider_requirement, limit, VOLT, "limit", "VOLTS",
-          "the tap must never be above this (with a board: what pin and reference take)"),
+          "the tap must never be above this (with a board: what pin and reference take)", TL_FACT_LIMIT),
     VALUE(tl_divider_requirement, reference, VOLT, "reference", "VOLTS",
-          "of the converter, lowest: the tap stays below this too"),
+          "of the converter, lowest: the tap stays below this too", TL_FACT_REFERENCE),
     VALUE(tl_divider_requirement, most_amperes, AMPERE, "current", "AMPERES",
-          "budget: the most to draw from the source (no budget)"),
+          "budget: the most to draw from the source (no budget)", TL_FACT_BUDGET),
     VALUE(tl_divider_requirement, most_tap_ohms, OHM, "pin-sees", "OHMS",
-          "budget: the most source resistance for the pin (10k; with a board: what its converter takes)"),
-    VALUE(tl_divider_requirement, source_ohms, OHM, "source", "OHMS", "resistance of the source itself (0)"),
-    VALUE(tl_divider_requirement, load_ohms, OHM, "load", "OHMS",
-          "what hangs across the lower leg (nothing)"),
+          "budget: the most source resistance for the pin (10k; with a board: what its converter takes)",
+          TL_FACT_SEES),
+    VALUE(tl_divider_requirement, source_ohms, OHM, "source", "OHMS", "resistance of the source itself (0)",
+          TL_FACT_SOURCE_OHMS),
+    VALUE(tl_divider_requirement, load_ohms, OHM, "load", "OHMS", "what hangs across the lower leg (nothing)",
+          TL_FACT_LOAD),
     VALUE(tl_divider_requirement, leakage, AMPERE, "leakage", "AMPERES",
-          "of the pin, either way (0; with a board: its own)"),
+          "of the pin, either way (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_divider_requirement, upper, OHM, "upper", "OHMS", "the upper leg is this"),
     VALUE(tl_divider_requirement, lower, OHM, "lower", "OHMS", "the lower leg is this"),
     NUMBER(tl_divider_requirement, parts, "parts",
@@ -90,99 +63,41 @@ static const size_option divider_options[] = {
     {0},
 };
 
-static void set_divider(void *requirement)
-{
-    *(tl_divider_requirement *)requirement = tl_divider_requirement_default();
-}
-
-static void take_divider_board(void *requirement, const board_facts *board)
-{
-    tl_divider_requirement *w = requirement;
-    if (!is_given(w->limit) && board->given)
-        w->limit = board->limit;
-    if (!is_given(w->reference) && board->given)
-        w->reference = board->converter.reference;
-    if (board->given && w->leakage == 0)
-        w->leakage = board->leakage;
-    if (isinf(w->most_tap_ohms))
-        w->most_tap_ohms = board->given ? fmax(1, tl_converter_longest_ohms(&board->converter)) : 10e3;
-}
-
-static void size_divider(const void *requirement, tl_size_result *answer)
-{
-    tl_size_divider(requirement, answer);
-}
-
 /* --- partner --- */
 
 static const size_option partner_options[] = {
     RANGE(tl_partner_requirement, sensor, OHM, "sensor", "OHMS",
-          "lowest to highest ohms of the sensor, such as \"400 ohm..900k\""),
+          "lowest to highest ohms of the sensor, such as \"400 ohm..900k\"", TL_FACT_SENSOR),
     RANGE(tl_partner_requirement, rail, VOLT, "rail", "VOLTS",
-          "what the pair hangs on (with a board: its rail)"),
+          "what the pair hangs on (with a board: its rail)", TL_FACT_RAIL),
     VALUE(tl_partner_requirement, at, OHM, "at", "OHMS",
           "best resolution at this point instead of the widest swing"),
-    WORD(tl_partner_requirement, leg, partner_legs, "leg",
-         "where the partner stands: lower or upper (lower)"),
+    WORD(tl_partner_requirement, leg, partner_legs, "leg", "where the partner stands: lower or upper (lower)",
+         TL_FACT_UPPER),
     VALUE(tl_partner_requirement, most_amperes, AMPERE, "current", "AMPERES",
           "budget, also with the sensor at 0 ohm (no budget)"),
     VALUE(tl_partner_requirement, most_tap_ohms, OHM, "pin-sees", "OHMS",
-          "the most source resistance for the pin (with a board: what its converter takes)"),
+          "the most source resistance for the pin (with a board: what its converter takes)", TL_FACT_SEES),
     VALUE(tl_partner_requirement, most_heat, WATT, "heat", "WATTS", "the most that may heat the sensor"),
-    NUMBER(tl_partner_requirement, bits, "bits", "of the converter (12)"),
+    NUMBER(tl_partner_requirement, bits, "bits", "of the converter (12)", TL_FACT_BITS),
     {0},
 };
-
-static void set_partner(void *requirement)
-{
-    *(tl_partner_requirement *)requirement = tl_partner_requirement_default();
-}
-
-static void take_partner_board(void *requirement, const board_facts *board)
-{
-    tl_partner_requirement *w = requirement;
-    take_rail(&w->rail, board);
-    if (board->given && isinf(w->most_tap_ohms))
-        w->most_tap_ohms = fmax(1, tl_converter_longest_ohms(&board->converter));
-}
-
-static void size_partner(const void *requirement, tl_size_result *answer)
-{
-    tl_size_partner(requirement, answer);
-}
 
 /* --- feed --- */
 
 static const size_option feed_options[] = {
-    RANGE(tl_feed_requirement, track, OHM, "track", "OHMS", "of the potentiometer, with its tolerance"),
-    RANGE(tl_feed_requirement, rail, VOLT, "rail", "VOLTS", "what the top hangs on"),
-    NUMBER(tl_feed_requirement, tracks, "tracks", "so many in parallel on one feed (1)"),
+    RANGE(tl_feed_requirement, track, OHM, "track", "OHMS", "of the potentiometer, with its tolerance",
+          TL_FACT_TRACK),
+    RANGE(tl_feed_requirement, rail, VOLT, "rail", "VOLTS", "what the top hangs on", TL_FACT_TOP_RAIL),
+    NUMBER(tl_feed_requirement, tracks, "tracks", "so many in parallel on one feed (1)", TL_FACT_TRACKS),
     VALUE(tl_feed_requirement, limit, VOLT, "limit", "VOLTS",
-          "the top must never be above this (with a board: what pin and reference take)"),
+          "the top must never be above this (with a board: what pin and reference take)",
+          TL_FACT_LEAST_LIMIT),
     VALUE(tl_feed_requirement, most_amperes, AMPERE, "current", "AMPERES", "budget (no budget)"),
     VALUE(tl_feed_requirement, most_tap_ohms, OHM, "pin-sees", "OHMS",
-          "the most source resistance for the pin (with a board: what its converter takes)"),
+          "the most source resistance for the pin (with a board: what its converter takes)", TL_FACT_SEES),
     {0},
 };
-
-static void set_feed(void *requirement)
-{
-    *(tl_feed_requirement *)requirement = tl_feed_requirement_default();
-}
-
-static void take_feed_board(void *requirement, const board_facts *board)
-{
-    tl_feed_requirement *w = requirement;
-    if (!is_given(w->limit) && board->given)
-        w->limit = fmin(board->limit, board->converter.reference);
-    if (board->given && isinf(w->most_tap_ohms))
-        w->most_tap_ohms = fmax(1, tl_converter_longest_ohms(&board->converter));
-}
-
-static void size_feed(const void *requirement, tl_size_result *answer)
-{
-    tl_size_feed(requirement, answer);
-}
 
 /* --- follower --- */
 
@@ -198,43 +113,26 @@ static const size_option follower_options[] = {
     VALUE(tl_follower_requirement, in_high, VOLT, "in-high", "VOLTS", "likewise its input (0)"),
     VALUE(tl_follower_requirement, bias, AMPERE, "bias", "AMPERES", "its input current (0)"),
     VALUE(tl_follower_requirement, offset, VOLT, "offset", "VOLTS", "its input offset (0)"),
-    VALUE(tl_follower_requirement, limit, VOLT, "limit", "VOLTS", "of the pin (with a board: its own)"),
+    VALUE(tl_follower_requirement, limit, VOLT, "limit", "VOLTS", "of the pin (with a board: its own)",
+          TL_FACT_LIMIT),
     VALUE(tl_follower_requirement, converter.reference, VOLT, "reference", "VOLTS",
-          "of the converter, lowest (with a board: its own)"),
-    NUMBER(tl_follower_requirement, converter.bits, "bits", "of the converter (12)"),
+          "of the converter, lowest (with a board: its own)", TL_FACT_REFERENCE),
+    NUMBER(tl_follower_requirement, converter.bits, "bits", "of the converter (12)", TL_FACT_BITS),
     VALUE(tl_follower_requirement, converter.sample_farads, FARAD, "sampling", "FARADS",
-          "its sampling capacitor (with a board: its own)"),
+          "its sampling capacitor (with a board: its own)", TL_FACT_SAMPLING),
     VALUE(tl_follower_requirement, converter.switch_ohms, OHM, "switch", "OHMS",
-          "its sampling switch (with a board: its own)"),
+          "its sampling switch (with a board: its own)", TL_FACT_SWITCH),
     VALUE(tl_follower_requirement, converter.acquisition, SECOND, "acquisition", "TIME",
-          "its longest acquisition (with a board: its own)"),
+          "its longest acquisition (with a board: its own)", TL_FACT_ACQUISITION),
     {0},
 };
-
-static void set_follower(void *requirement)
-{
-    *(tl_follower_requirement *)requirement = tl_follower_requirement_default();
-}
-
-static void take_follower_board(void *requirement, const board_facts *board)
-{
-    tl_follower_requirement *w = requirement;
-    if (!is_given(w->limit) && board->given)
-        w->limit = board->limit;
-    take_converter(&w->converter, board);
-}
-
-static void size_follower(const void *requirement, tl_size_result *answer)
-{
-    tl_size_follower(requirement, answer);
-}
 
 /* --- pull --- */
 
 static const size_option pull_options[] = {
     RANGE(tl_pull_requirement, rail, VOLT, "rail", "VOLTS",
-          "of the pull and of the pin (with a board: its rail)"),
-    WORD(tl_pull_requirement, down, pull_ways, "to", "which way it pulls: up or down (up)"),
+          "of the pull and of the pin (with a board: its rail)", TL_FACT_RAIL),
+    WORD(tl_pull_requirement, down, pull_ways, "to", "which way it pulls: up or down (up)", TL_FACT_DOWN),
     VALUE(tl_pull_requirement, vil, VOLT, "vil", "VOLTS", "low threshold of the pin (0.3 rail)"),
     VALUE(tl_pull_requirement, vih, VOLT, "vih", "VOLTS", "high threshold of the pin (0.7 rail)"),
     VALUE(tl_pull_requirement, leakage, AMPERE, "leakage", "AMPERES", "all leakages together (1 uA)"),
@@ -247,7 +145,8 @@ static const size_option pull_options[] = {
           "that the transistor takes at that; of a phototransistor its least on-current (no limit)"),
     VALUE(tl_pull_requirement, wetting, AMPERE, "wetting", "AMPERES", "that the contact wants at least (0)"),
     VALUE(tl_pull_requirement, most_amperes, AMPERE, "current", "AMPERES", "budget while closed (1 mA)"),
-    VALUE(tl_pull_requirement, farads, FARAD, "capacitance", "FARADS", "of cable and pin (0)"),
+    VALUE(tl_pull_requirement, farads, FARAD, "capacitance", "FARADS", "of cable and pin (0)",
+          TL_FACT_FARADS),
     VALUE(tl_pull_requirement, longest_edge, SECOND, "edge", "TIME",
           "back to the idle level within (no limit)"),
     RANGE(tl_pull_requirement, internal, OHM, "internal", "OHMS",
@@ -256,69 +155,30 @@ static const size_option pull_options[] = {
     {0},
 };
 
-static void set_pull(void *requirement)
-{
-    *(tl_pull_requirement *)requirement = tl_pull_requirement_default();
-}
-
-static void take_pull_board(void *requirement, const board_facts *board)
-{
-    tl_pull_requirement *w = requirement;
-    take_rail(&w->rail, board);
-    if (board->given && w->farads == 0)
-        w->farads = board->farads;
-}
-
-static void size_pull(const void *requirement, tl_size_result *answer)
-{
-    tl_size_pull(requirement, answer);
-}
-
 /* --- guard --- */
 
 static const size_option guard_options[] = {
     RANGE(tl_guard_requirement, rail, VOLT, "rail", "VOLTS",
-          "highest difference across it (with a board: its rail)"),
+          "highest difference across it (with a board: its rail)", TL_FACT_RAIL),
     VALUE(tl_guard_requirement, pin_amperes, AMPERE, "pin-current", "AMPERES",
-          "never more through the pin (with a board: its own)"),
+          "never more through the pin (with a board: its own)", TL_FACT_MOST_AMPERES),
     VALUE(tl_guard_requirement, pull, OHM, "pull", "OHMS", "a pull stands on the pin side of the guard"),
     VALUE(tl_guard_requirement, vil, VOLT, "vil", "VOLTS", "low threshold of the pin (0.3 rail)"),
     VALUE(tl_guard_requirement, leakage, AMPERE, "leakage", "AMPERES",
-          "of the pin (0; with a board: its own)"),
+          "of the pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_guard_requirement, farads, FARAD, "capacitance", "FARADS",
-          "of the pin (0; with a board: its own)"),
+          "of the pin (0; with a board: its own)", TL_FACT_FARADS),
     {0},
 };
-
-static void set_guard(void *requirement)
-{
-    *(tl_guard_requirement *)requirement = tl_guard_requirement_default();
-}
-
-static void take_guard_board(void *requirement, const board_facts *board)
-{
-    tl_guard_requirement *w = requirement;
-    if (!is_given(w->pin_amperes))
-        w->pin_amperes = board->most_amperes;
-    take_rail(&w->rail, board);
-    if (board->given && w->leakage == 0)
-        w->leakage = board->leakage;
-    if (board->given && w->farads == 0)
-        w->farads = board->farads;
-}
-
-static void size_guard(const void *requirement, tl_size_result *answer)
-{
-    tl_size_guard(requirement, answer);
-}
 
 /* --- lamp --- */
 
 static const size_option lamp_options[] = {
-    RANGE(tl_lamp_requirement, supply, VOLT, "supply", "VOLTS", "of the lamp (with a board: its rail)"),
+    RANGE(tl_lamp_requirement, supply, VOLT, "supply", "VOLTS", "of the lamp (with a board: its rail)",
+          TL_FACT_RAIL),
     RANGE(tl_lamp_requirement, forward, VOLT, "forward", "VOLTS", "forward voltage of the lamp"),
     VALUE(tl_lamp_requirement, amperes, AMPERE, "current", "AMPERES",
-          "never more (with a board: what a pin drives)"),
+          "never more (with a board: what a pin drives)", TL_FACT_DRIVES),
     VALUE(tl_lamp_requirement, least_amperes, AMPERE, "least", "AMPERES", "still bright enough (0)"),
     VALUE(tl_lamp_requirement, drop, VOLT, "drop", "VOLTS", "across the driver, at least (0)"),
     VALUE(tl_lamp_requirement, most_drop, VOLT, "most-drop", "VOLTS",
@@ -329,24 +189,6 @@ static const size_option lamp_options[] = {
     {0},
 };
 
-static void set_lamp(void *requirement)
-{
-    *(tl_lamp_requirement *)requirement = tl_lamp_requirement_default();
-}
-
-static void take_lamp_board(void *requirement, const board_facts *board)
-{
-    tl_lamp_requirement *w = requirement;
-    if (!is_given(w->amperes))
-        w->amperes = board->drives;
-    take_rail(&w->supply, board);
-}
-
-static void size_lamp(const void *requirement, tl_size_result *answer)
-{
-    tl_size_lamp(requirement, answer);
-}
-
 /* --- driver --- */
 
 static const size_option driver_options[] = {
@@ -354,9 +196,9 @@ static const size_option driver_options[] = {
     RANGE(tl_driver_requirement, load, OHM, "load", "OHMS", "its resistance"),
     VALUE(tl_driver_requirement, henries, HENRY, "coil", "HENRIES", "its inductance (0)"),
     RANGE(tl_driver_requirement, high, VOLT, "high", "VOLTS",
-          "high level of the pin, lowest to highest (with a board: rail - 0.4 V .. rail)"),
+          "high level of the pin, lowest to highest (with a board: rail - 0.4 V .. rail)", TL_FACT_HIGH),
     VALUE(tl_driver_requirement, pin_amperes, AMPERE, "pin-current", "AMPERES",
-          "that the pin gives at that level (with a board: its own)"),
+          "that the pin gives at that level (with a board: its own)", TL_FACT_DRIVES),
     NUMBER(tl_driver_requirement, forced_gain, "gain", "collector over base current to count on (20)"),
     VALUE(tl_driver_requirement, base_volts, VOLT, "base", "VOLTS", "base to emitter, at most (0.9 V)"),
     VALUE(tl_driver_requirement, saturation, VOLT, "saturation", "VOLTS",
@@ -367,96 +209,45 @@ static const size_option driver_options[] = {
     {0},
 };
 
-static void set_driver(void *requirement)
-{
-    *(tl_driver_requirement *)requirement = tl_driver_requirement_default();
-}
-
-static void take_driver_board(void *requirement, const board_facts *board)
-{
-    tl_driver_requirement *w = requirement;
-    if (!is_given(w->pin_amperes))
-        w->pin_amperes = board->drives;
-    if (board->given && !is_given(w->high.nominal))
-        w->high = (tl_quantity){board->rail.low - 0.4, board->rail.nominal - 0.2, board->rail.high, true};
-}
-
-static void size_driver(const void *requirement, tl_size_result *answer)
-{
-    tl_size_driver(requirement, answer);
-}
-
 /* --- loop --- */
 
 static const size_option loop_options[] = {
     VALUE(tl_loop_requirement, limit, VOLT, "limit", "VOLTS",
-          "of the pin (with a board: what pin and reference take)"),
+          "of the pin (with a board: what pin and reference take)", TL_FACT_LIMIT),
     VALUE(tl_loop_requirement, most_amperes, AMPERE, "most", "AMPERES",
           "that the loop can be driven to (25 mA)"),
     RANGE(tl_loop_requirement, supply, VOLT, "supply", "VOLTS", "of the loop (not looked at)"),
     VALUE(tl_loop_requirement, compliance, VOLT, "compliance", "VOLTS", "that the transmitter needs (8 V)"),
     VALUE(tl_loop_requirement, wire_ohms, OHM, "wire", "OHMS", "of the loop (0)"),
     VALUE(tl_loop_requirement, reference, VOLT, "reference", "VOLTS",
-          "of the converter (the limit; with a board: its own)"),
+          "of the converter (the limit; with a board: its own)", TL_FACT_REFERENCE),
     NUMBER(tl_loop_requirement, bits, "bits", "of the converter (12)"),
     VALUE(tl_loop_requirement, meter_ohms, OHM, "meter", "OHMS", "burden of a meter in the loop (0)"),
     {0},
 };
 
-static void set_loop(void *requirement)
-{
-    *(tl_loop_requirement *)requirement = tl_loop_requirement_default();
-}
-
-static void take_loop_board(void *requirement, const board_facts *board)
-{
-    tl_loop_requirement *w = requirement;
-    if (!is_given(w->limit) && board->given)
-        w->limit = board->limit;
-    if (!is_given(w->reference) && board->given)
-        w->reference = board->converter.reference;
-}
-
-static void size_loop(const void *requirement, tl_size_result *answer)
-{
-    tl_size_loop(requirement, answer);
-}
-
 /* --- bus-pull --- */
 
 static const size_option bus_options[] = {
     WORD(tl_bus_requirement, mode, bus_modes, "mode", "standard, fast or fast-plus (standard)"),
-    RANGE(tl_bus_requirement, rail, VOLT, "rail", "VOLTS", "of the pulls (with a board: its rail)"),
+    RANGE(tl_bus_requirement, rail, VOLT, "rail", "VOLTS", "of the pulls (with a board: its rail)",
+          TL_FACT_RAIL),
     VALUE(tl_bus_requirement, farads, FARAD, "capacitance", "FARADS", "of one line, pins and cable"),
     {0},
 };
-
-static void set_bus(void *requirement)
-{
-    *(tl_bus_requirement *)requirement = tl_bus_requirement_default();
-}
-
-static void take_bus_board(void *requirement, const board_facts *board)
-{
-    tl_bus_requirement *w = requirement;
-    take_rail(&w->rail, board);
-}
-
-static void size_bus(const void *requirement, tl_size_result *answer)
-{
-    tl_size_bus_pull(requirement, answer);
-}
 
 /* --- shift --- */
 
 static const size_option shift_options[] = {
     RANGE(tl_shift_requirement, from, VOLT, "from", "VOLTS", "supply of the driver"),
-    RANGE(tl_shift_requirement, to, VOLT, "to", "VOLTS", "supply of the receiver (with a board: its rail)"),
+    RANGE(tl_shift_requirement, to, VOLT, "to", "VOLTS", "supply of the receiver (with a board: its rail)",
+          TL_FACT_RAIL),
     VALUE(tl_shift_requirement, vol, VOLT, "vol", "VOLTS", "driver: low at most (0.4 V)"),
     VALUE(tl_shift_requirement, voh, VOLT, "voh", "VOLTS", "driver: high at least (its supply - 0.4 V)"),
     VALUE(tl_shift_requirement, vil, VOLT, "vil", "VOLTS", "receiver: low at most (0.3 of its supply)"),
     VALUE(tl_shift_requirement, vih, VOLT, "vih", "VOLTS", "receiver: high at least (0.7 of its supply)"),
-    VALUE(tl_shift_requirement, limit, VOLT, "limit", "VOLTS", "receiver: never above (its supply + 0.3 V)"),
+    VALUE(tl_shift_requirement, limit, VOLT, "limit", "VOLTS", "receiver: never above (its supply + 0.3 V)",
+          TL_FACT_LIMIT),
     VALUE(tl_shift_requirement, injection, AMPERE, "injection", "AMPERES",
           "that its clamp may carry (not allowed)"),
     VALUE(tl_shift_requirement, drives, AMPERE, "drives", "AMPERES",
@@ -473,24 +264,6 @@ static const size_option shift_options[] = {
     {0},
 };
 
-static void set_shift(void *requirement)
-{
-    *(tl_shift_requirement *)requirement = tl_shift_requirement_default();
-}
-
-static void take_shift_board(void *requirement, const board_facts *board)
-{
-    tl_shift_requirement *w = requirement;
-    take_rail(&w->to, board);
-    if (board->given && !is_given(w->limit))
-        w->limit = board->limit;
-}
-
-static void size_shift(const void *requirement, tl_size_result *answer)
-{
-    tl_size_shift(requirement, answer);
-}
-
 /* --- mux --- */
 
 static const size_option mux_options[] = {
@@ -501,38 +274,20 @@ static const size_option mux_options[] = {
     VALUE(tl_mux_requirement, off_leakage, AMPERE, "off-leakage", "AMPERES", "of each input that is off (0)"),
     VALUE(tl_mux_requirement, common_farads, FARAD, "capacitance", "FARADS", "of the common line (0)"),
     VALUE(tl_mux_requirement, pin_leakage, AMPERE, "pin-leakage", "AMPERES",
-          "of the pin (0; with a board: its own)"),
+          "of the pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_mux_requirement, rate, HERTZ, "rate", "HERTZ", "scans a second that are wanted (as it comes)"),
     VALUE(tl_mux_requirement, conversion, SECOND, "conversion", "TIME", "after each acquisition (1 us)"),
     VALUE(tl_mux_requirement, converter.reference, VOLT, "reference", "VOLTS",
-          "of the converter, lowest (with a board: its own)"),
-    NUMBER(tl_mux_requirement, converter.bits, "bits", "of the converter (12)"),
+          "of the converter, lowest (with a board: its own)", TL_FACT_REFERENCE),
+    NUMBER(tl_mux_requirement, converter.bits, "bits", "of the converter (12)", TL_FACT_BITS),
     VALUE(tl_mux_requirement, converter.sample_farads, FARAD, "sampling", "FARADS",
-          "its sampling capacitor (with a board: its own)"),
+          "its sampling capacitor (with a board: its own)", TL_FACT_SAMPLING),
     VALUE(tl_mux_requirement, converter.switch_ohms, OHM, "switch", "OHMS",
-          "its sampling switch (with a board: its own)"),
+          "its sampling switch (with a board: its own)", TL_FACT_SWITCH),
     VALUE(tl_mux_requirement, converter.acquisition, SECOND, "acquisition", "TIME",
-          "its longest acquisition (with a board: its own)"),
+          "its longest acquisition (with a board: its own)", TL_FACT_ACQUISITION),
     {0},
 };
-
-static void set_mux(void *requirement)
-{
-    *(tl_mux_requirement *)requirement = tl_mux_requirement_default();
-}
-
-static void take_mux_board(void *requirement, const board_facts *board)
-{
-    tl_mux_requirement *w = requirement;
-    take_converter(&w->converter, board);
-    if (board->given && w->pin_leakage == 0)
-        w->pin_leakage = board->leakage;
-}
-
-static void size_mux(const void *requirement, tl_size_result *answer)
-{
-    tl_size_mux(requirement, answer);
-}
 
 /* --- ladder --- */
 
@@ -540,23 +295,13 @@ static const size_option ladder_options[] = {
     NUMBER(tl_ladder_requirement, buttons, "buttons", "2 to 8"),
     VALUE(tl_ladder_requirement, pull, OHM, "pull", "OHMS", "about this much (10k)"),
     WORD(tl_ladder_requirement, star, ladder_ways, "way", "chain or star (chain)"),
-    NUMBER(tl_ladder_requirement, bits, "bits", "of the converter (12)"),
+    NUMBER(tl_ladder_requirement, bits, "bits", "of the converter (12)", TL_FACT_BITS),
     VALUE(tl_ladder_requirement, apart, COUNT, "apart", "COUNTS",
           "between two intervals, at least (1 % of the span)"),
     VALUE(tl_ladder_requirement, contact_ohms, OHM, "contact", "OHMS", "of a closed button, at most (0)"),
     VALUE(tl_ladder_requirement, errors, COUNT, "errors", "COUNTS", "of the converter, either way (4)"),
     {0},
 };
-
-static void set_ladder(void *requirement)
-{
-    *(tl_ladder_requirement *)requirement = tl_ladder_requirement_default();
-}
-
-static void size_ladder(const void *requirement, tl_size_result *answer)
-{
-    tl_size_ladder(requirement, answer);
-}
 
 /* --- filter --- */
 
@@ -568,29 +313,12 @@ static const size_option filter_options[] = {
     VALUE(tl_filter_requirement, most_ohms, OHM, "pin-sees", "OHMS",
           "the most source resistance for the pin (10k)"),
     VALUE(tl_filter_requirement, leakage, AMPERE, "leakage", "AMPERES",
-          "of the pin (0; with a board: its own)"),
+          "of the pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_filter_requirement, most_error, VOLT, "error", "VOLTS", "that leakage may cost (no limit)"),
     VALUE(tl_filter_requirement, capacitor_tolerance, PERCENT, "capacitor-tolerance", "PERCENT", "(10 %)"),
-    NUMBER(tl_filter_requirement, bits, "bits", "of the converter (12)"),
+    NUMBER(tl_filter_requirement, bits, "bits", "of the converter (12)", TL_FACT_BITS),
     {0},
 };
-
-static void set_filter(void *requirement)
-{
-    *(tl_filter_requirement *)requirement = tl_filter_requirement_default();
-}
-
-static void take_filter_board(void *requirement, const board_facts *board)
-{
-    tl_filter_requirement *w = requirement;
-    if (board->given && w->leakage == 0)
-        w->leakage = board->leakage;
-}
-
-static void size_filter(const void *requirement, tl_size_result *answer)
-{
-    tl_size_filter(requirement, answer);
-}
 
 /* --- reservoir --- */
 
@@ -599,39 +327,23 @@ static const size_option reservoir_options[] = {
     VALUE(tl_reservoir_requirement, rate, HERTZ, "rate", "HERTZ", "samples a second"),
     VALUE(tl_reservoir_requirement, capacitor_tolerance, PERCENT, "capacitor-tolerance", "PERCENT", "(10 %)"),
     VALUE(tl_reservoir_requirement, converter.reference, VOLT, "reference", "VOLTS",
-          "of the converter, lowest (with a board: its own)"),
-    NUMBER(tl_reservoir_requirement, converter.bits, "bits", "of the converter (12)"),
+          "of the converter, lowest (with a board: its own)", TL_FACT_REFERENCE),
+    NUMBER(tl_reservoir_requirement, converter.bits, "bits", "of the converter (12)", TL_FACT_BITS),
     VALUE(tl_reservoir_requirement, converter.sample_farads, FARAD, "sampling", "FARADS",
-          "its sampling capacitor (with a board: its own)"),
+          "its sampling capacitor (with a board: its own)", TL_FACT_SAMPLING),
     VALUE(tl_reservoir_requirement, converter.switch_ohms, OHM, "switch", "OHMS",
-          "its sampling switch (with a board: its own)"),
+          "its sampling switch (with a board: its own)", TL_FACT_SWITCH),
     VALUE(tl_reservoir_requirement, converter.acquisition, SECOND, "acquisition", "TIME",
-          "its longest acquisition (with a board: its own)"),
+          "its longest acquisition (with a board: its own)", TL_FACT_ACQUISITION),
     {0},
 };
-
-static void set_reservoir(void *requirement)
-{
-    *(tl_reservoir_requirement *)requirement = tl_reservoir_requirement_default();
-}
-
-static void take_reservoir_board(void *requirement, const board_facts *board)
-{
-    tl_reservoir_requirement *w = requirement;
-    take_converter(&w->converter, board);
-}
-
-static void size_reservoir(const void *requirement, tl_size_result *answer)
-{
-    tl_size_reservoir(requirement, answer);
-}
 
 /* --- injection --- */
 
 static const size_option injection_options[] = {
     RANGE(tl_injection_requirement, fault, VOLT, "fault", "VOLTS", "that can stand there"),
-    RANGE(tl_injection_requirement, rail, VOLT, "rail", "VOLTS",
-          "supply of the pin (with a board: its rail)"),
+    RANGE(tl_injection_requirement, rail, VOLT, "rail", "VOLTS", "supply of the pin (with a board: its rail)",
+          TL_FACT_RAIL),
     VALUE(tl_injection_requirement, clamp, VOLT, "clamp", "VOLTS",
           "beyond the rail at which it conducts (0.3 V)"),
     VALUE(tl_injection_requirement, amperes, AMPERE, "limit", "AMPERES", "the most into one pin"),
@@ -642,60 +354,77 @@ static const size_option injection_options[] = {
     {0},
 };
 
-static void set_injection(void *requirement)
-{
-    *(tl_injection_requirement *)requirement = tl_injection_requirement_default();
-}
+/* --- the kinds --- */
 
-static void take_injection_board(void *requirement, const board_facts *board)
-{
-    tl_injection_requirement *w = requirement;
-    take_rail(&w->rail, board);
-}
+/* Every requirement has its default, and its sizing. */
+#define SIZING(kind, call)                                                                                   \
+    static void set_##kind(void *requirement)                                                                \
+    {                                                                                                        \
+        *(tl_##kind##_requirement *)requirement = tl_##kind##_requirement_default();                         \
+    }                                                                                                        \
+    static void size_##kind(const void *requirement, tl_size_result *result)                                 \
+    {                                                                                                        \
+        call(requirement, result);                                                                           \
+    }
+SIZING(divider, tl_size_divider)
+SIZING(partner, tl_size_partner)
+SIZING(feed, tl_size_feed)
+SIZING(follower, tl_size_follower)
+SIZING(pull, tl_size_pull)
+SIZING(guard, tl_size_guard)
+SIZING(lamp, tl_size_lamp)
+SIZING(driver, tl_size_driver)
+SIZING(loop, tl_size_loop)
+SIZING(bus, tl_size_bus_pull)
+SIZING(shift, tl_size_shift)
+SIZING(mux, tl_size_mux)
+SIZING(ladder, tl_size_ladder)
+SIZING(filter, tl_size_filter)
+SIZING(reservoir, tl_size_reservoir)
+SIZING(injection, tl_size_injection)
 
-static void size_injection(const void *requirement, tl_size_result *answer)
+/* Ten kilohms are what a bare converter input takes without asking. */
+static void set_divider_for_a_pin(void *requirement)
 {
-    tl_size_injection(requirement, answer);
+    set_divider(requirement);
+    ((tl_divider_requirement *)requirement)->most_tap_ohms = 10e3;
 }
 
 const size_kind size_kinds[] = {
     {"divider", "two legs that bring a voltage down to a pin", "--from 10.5V..14.8V --limit 3.3V",
-     divider_options, set_divider, take_divider_board, size_divider},
+     divider_options, set_divider_for_a_pin, size_divider},
     {"partner", "the fixed resistor of a resistance sensor", "--sensor 400..900k --rail 3.3V",
-     partner_options, set_partner, take_partner_board, size_partner},
+     partner_options, set_partner, size_partner},
     {"feed", "the resistor above a potentiometer on a rail that is too high",
-     "--track \"10k ±20 %\" --rail \"5V ±5 %\" --limit 3.234V", feed_options, set_feed, take_feed_board,
-     size_feed},
+     "--track \"10k ±20 %\" --rail \"5V ±5 %\" --limit 3.234V", feed_options, set_feed, size_feed},
     {"follower", "a source too weak for the pin",
      "--from 0V..3.2V --source 250k --supply \"5V ±5 %\" --limit 3.5V", follower_options, set_follower,
-     take_follower_board, size_follower},
+     size_follower},
     {"pull", "a pull-up or pull-down for a contact or an open collector",
-     "--rail \"3.3V ±2 %\" --leakage 1uA", pull_options, set_pull, take_pull_board, size_pull},
+     "--rail \"3.3V ±2 %\" --leakage 1uA", pull_options, set_pull, size_pull},
     {"guard", "a series resistor that saves a pin which drives against a rail",
-     "--rail 3.366V --pin-current 12mA", guard_options, set_guard, take_guard_board, size_guard},
+     "--rail 3.366V --pin-current 12mA", guard_options, set_guard, size_guard},
     {"lamp", "the series resistor of a lamp", "--supply \"3.3V ±2 %\" --forward 1.9V..2.2V --current 4mA",
-     lamp_options, set_lamp, take_lamp_board, size_lamp},
+     lamp_options, set_lamp, size_lamp},
     {"driver", "a transistor for a relay, pump or fan",
      "--supply 12V --load 80ohm..100ohm --coil 100mH --high 2.8V..3.4V --pin-current 4mA", driver_options,
-     set_driver, take_driver_board, size_driver},
+     set_driver, size_driver},
     {"loop", "the load resistor of a 4-20 mA loop", "--limit 3.2V --supply 24V", loop_options, set_loop,
-     take_loop_board, size_loop},
+     size_loop},
     {"bus-pull", "the pull-ups of an I2C bus", "--mode fast --rail 3.3V --capacitance 200pF", bus_options,
-     set_bus, take_bus_board, size_bus},
+     set_bus, size_bus},
     {"shift", "from one voltage world into another", "--from \"5V ±5 %\" --to \"3.3V ±2 %\" --rate 100kHz",
-     shift_options, set_shift, take_shift_board, size_shift},
+     shift_options, set_shift, size_shift},
     {"mux", "an analog multiplexer in front of one channel", "--on 70ohm..200ohm --source 10k --board BOARD",
-     mux_options, set_mux, take_mux_board, size_mux},
-    {"ladder", "several buttons on one converter pin", "--buttons 5", ladder_options, set_ladder, NULL,
+     mux_options, set_mux, size_mux},
+    {"ladder", "several buttons on one converter pin", "--buttons 5", ladder_options, set_ladder,
      size_ladder},
     {"filter", "resistor and capacitor against noise", "--keep 5Hz --reject 100Hz", filter_options,
-     set_filter, take_filter_board, size_filter},
+     set_filter, size_filter},
     {"reservoir", "a capacitor at the pin that feeds the converter",
-     "--source 100k --rate 100Hz --board BOARD", reservoir_options, set_reservoir, take_reservoir_board,
-     size_reservoir},
+     "--source 100k --rate 100Hz --board BOARD", reservoir_options, set_reservoir, size_reservoir},
     {"injection", "a series resistor that keeps a clamp's current down",
-     "--fault 0V..26V --rail \"3.3V ±2 %\" --limit 1mA", injection_options, set_injection,
-     take_injection_board, size_injection},
+     "--fault 0V..26V --rail \"3.3V ±2 %\" --limit 1mA", injection_options, set_injection, size_injection},
 };
 
 const int size_kind_count = (int)(sizeof size_kinds / sizeof size_kinds[0]);

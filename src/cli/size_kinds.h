@@ -3,33 +3,25 @@
 #define TL_SIZE_KINDS_H
 
 #include "cli/cli.h"
-#include "tinyladder/design/sizing.h"
+#include "tinyladder/design/proposals.h"
 
 typedef enum { FORM_RANGE, FORM_VALUE, FORM_NUMBER, FORM_WORD, FORM_FLAG } option_form;
 
 typedef struct {
-    const char *name, *argument, *help;
+    const char *help;
+    tl_fact from; /* what stands for it where it is not typed: from the board, or from the plan */
+    const char *name, *argument;
     option_form form;
     tl_dimension dimension;   /* of a range or a value */
     size_t offset;            /* of the member in the requirement: tl_quantity, double, double, int, int */
     const char *const *words; /* of a word: what its numbers are called, ended by NULL */
 } size_option;
 
-/* What a board file says for all its pins; NAN where there is no board. */
-typedef struct {
-    bool given;
-    tl_quantity rail;
-    double limit, leakage, farads, drives, most_amperes;
-    tl_size_converter converter;
-} board_facts;
-
 typedef struct {
     const char *name, *summary, *needs; /* needs: an example of what must be said */
     const size_option *options;         /* ends with a NULL name */
     void (*set_defaults)(void *requirement);
-    void (*take_board)(void *requirement,
-                       const board_facts *board); /* fills in what has not been said; may be NULL */
-    void (*size)(const void *requirement, tl_size_result *answer);
+    void (*size)(const void *requirement, tl_size_result *result);
 } size_kind;
 
 extern const size_kind size_kinds[];
@@ -53,6 +45,29 @@ typedef union {
     tl_filter_requirement filter;
     tl_reservoir_requirement reservoir;
     tl_injection_requirement injection;
-} any_wish;
+} any_requirement;
+
+enum { SIZE_OPTIONS_MOST = 40 };
+
+/* One call of `size`: what was typed, and what it is asked with. */
+typedef struct {
+    const size_kind *kind;
+    any_requirement requirement;
+    bool typed[SIZE_OPTIONS_MOST]; /* of the kind's options */
+    tl_series series;
+    double tolerance;
+    const char *drawer, *plan, *board;
+    long top;
+    bool json, series_given, tolerance_given, write;
+    bool of_plan; /* PLAN and PART, instead of options alone */
+} size_call;
+
+/* size_print.c */
+void size_print_text(const size_call *call, const tl_size_result *result);
+void size_print_json(const size_call *call, const tl_size_result *result);
+
+/* size_plan.c: the candidates of a part, tried in its plan. Answers the exit status. */
+int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_circuit *circuit,
+                 const tl_part *part, const tl_size_result *candidates);
 
 #endif

@@ -1,6 +1,6 @@
 /* tinyladder trim: a meter against the converter, corrections, and whether the parts explain what is seen. */
 #define _GNU_SOURCE
-#include "cli/readings.h"
+#include "cli/trim.h"
 #include "tinyladder/design/calibration.h"
 #include "tinyladder/design/edit.h"
 #include <errno.h>
@@ -9,13 +9,6 @@
 #include <string.h>
 
 enum { KEY_LIVE = 1000, KEY_OF, KEY_WRITE, KEY_CURVE, KEY_TABLE, KEY_PAIRS, KEY_METER, KEY_AGAINST };
-
-typedef struct {
-    const char *plan, *name, *scene, *live, *pairs, *meter, *law, *against;
-    const char *words[TL_TRIM_PAIRS_MOST];
-    int word_count;
-    bool at_pin, write, table, json;
-} trim_options;
 
 static const struct argp_option trim_argp_options[] = {
     {"pairs", KEY_PAIRS, "FILE", 0, "a CSV file of pairs, count and volts, or with --curve quantity and ohms",
@@ -108,134 +101,6 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
         return parse_rest(key, text, state);
     }
     return 0;
-}
-
-/* --- where pairs come from --- */
-
-typedef struct {
-    double left[TL_TRIM_PAIRS_MOST], right[TL_TRIM_PAIRS_MOST];
-    int count;
-} pair_list;
-
-static bool add_pair(pair_list *list, const char *left, const char *right, tl_dimension left_is,
-                     tl_dimension right_is, const char *from)
-{
-    tl_text_error error = {0};
-    tl_quantity a, b;
-    char *end = NULL;
-    char bare[64];
-    if (list->count == TL_TRIM_PAIRS_MOST) {
-        fprintf(stderr, "%s: error: %d pairs at most\n", from, TL_TRIM_PAIRS_MOST);
-        return false;
-    }
-    /* A bare count is a count. */
-    const double number = strtod(left, &end);
-    if (left_is == TL_DIM_COUNT && end != left && *end == '\0' && isfinite(number))
-        a = (tl_quantity){number, number, number, false};
-    else if (!tl_quantity_read(left, left_is, &a, &error)) {
-        fprintf(stderr, "%s: error: %s\n", from, error.text);
-        return false;
-    }
-    snprintf(bare, sizeof bare, "%.60s", right);
-    if (!tl_quantity_read(bare, right_is, &b, &error) || a.low != a.high || b.low != b.high) {
-        fprintf(stderr, "%s: error: %s\n", from,
-                error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
-        return false;
-    }
-    list->left[list->count] = a.nominal;
-    list->right[list->count++] = b.nominal;
-    return true;
-}
-
-/* `2764=12.71V`, or a line `2764,12.71V`. */
-static bool split_pair(pair_list *list, const char *text, char between, tl_dimension left, tl_dimension right,
-                       const char *from)
-{
-    char copy[160];
-    snprintf(copy, sizeof copy, "%s", text);
-    char *middle = strchr(copy, between);
-    if (middle == NULL) {
-        fprintf(stderr, "%s: error: a pair is written %s: '%.60s'\n", from,
-                left == TL_DIM_COUNT ? "COUNT=VOLTS, such as 2764=12.71V"
-                                     : "QUANTITY=OHMS, such as 25degC=10.1k",
-                text);
-        return false;
-    }
-    *middle = '\0';
-    return add_pair(list, copy, middle + 1, left, right, from);
-}
-
-/* A head line without a digit is passed over. */
-static bool read_pairs_file(pair_list *list, const char *path, tl_dimension left, tl_dimension right)
-{
-    char line[200], from[300];
-    FILE *file = fopen(path, "r");
-    bool good = file != NULL;
-    if (!good)
-        fprintf(stderr, "%s: error: cannot be read: %s\n", path, strerror(errno));
-    for (int number = 1; good && fgets(line, sizeof line, file) != NULL; number++) {
-        line[strcspn(line, "\r\n")] = '\0';
-        if (line[0] == '\0' || (number == 1 && strpbrk(line, "0123456789") == NULL))
-            continue;
-        snprintf(from, sizeof from, "%.250s:%d", path, number);
-        good = split_pair(list, line, ',', left, right, from);
-    }
-    if (file != NULL)
-        fclose(file);
-    return good;
-}
-
-static bool read_pairs(const trim_options *o, pair_list *list, tl_dimension left, tl_dimension right)
-{
-    bool good = true;
-    if (o->pairs != NULL)
-        return read_pairs_file(list, o->pairs, left, right);
-    for (int i = 0; i < o->word_count && good; i++)
-        good = split_pair(list, o->words[i], '=', left, right, o->words[i]);
-    return good;
-}
-
-/* The meter is off by a share of its accuracy that stays the same, and shows whole digits. */
-static double shown_by(const tl_meter *meter, double volts)
-{
-    if (meter == NULL)
-        return volts;
-    const double off = volts * (1 + 0.4 * meter->accuracy / 100);
-    return meter->digit > 0 ? meter->digit * round(off / meter->digit) : off;
-}
-
-static bool take_live(const trim_options *o, const tl_circuit *circuit, int signal, const tl_meter *meter,
-                      pair_list *list, tl_report *report)
-{
-    tl_text_error error;
-    tl_scene *scene = o->scene != NULL ? tl_scene_load(o->scene, circuit->plan, report) : tl_scene_new();
-    if (scene == NULL) {
-        (void)print_unreadable(report);
-        return false;
-    }
-    tl_bench *bench = tl_bench_new(circuit, scene, scene->seed);
-    char *copy = must(strdup(o->live)), *save = NULL;
-    bool good = copy != NULL;
-    for (char *word = good ? strtok_r(copy, ",", &save) : NULL; word != NULL && good;
-         word = strtok_r(NULL, ",", &save)) {
-        tl_quantity at;
-        taken t;
-        good = tl_quantity_read(word, TL_DIM_SECOND, &at, &error) && list->count < TL_TRIM_PAIRS_MOST;
-        if (!good) {
-            fprintf(stderr, "tinyladder: --live: %s\n",
-                    list->count < TL_TRIM_PAIRS_MOST ? error.text : "too many times");
-            break;
-        }
-        take_all(bench, &signal, 1, at.nominal, 64, &t);
-        good = taken_is_good(&t);
-        list->left[list->count] = (double)t.is.count;
-        list->right[list->count++] =
-            shown_by(meter, o->at_pin ? tl_bench_pin_volts(bench, signal) : tl_bench_truth(bench, signal));
-    }
-    free(copy);
-    tl_bench_free(bench);
-    tl_scene_free(scene);
-    return good;
 }
 
 /* --- voltage --- */
@@ -386,7 +251,7 @@ static int write_plan(const trimming *t, const tl_report *report, const char *va
         return EXIT_FOUND;
     }
     int status = EXIT_DONE;
-    char *text = tl_edit_apply(report, &edit, &size);
+    char *text = tl_edit_apply(report, &edit, 1, &size);
     tl_report *again = new_report();
     tl_report_instead(again, path, text, size);
     tl_plan *changed = tl_plan_load(plan->path, again);
@@ -445,8 +310,8 @@ static int trim_volts(const trim_options *o, const tl_circuit *circuit, int sign
         fprintf(stderr, "tinyladder: --meter: the plan has no meter '%.60s'\n", o->meter);
         return EXIT_USAGE;
     }
-    if (!(o->live != NULL ? take_live(o, circuit, signal, t.meter, &list, report)
-                          : read_pairs(o, &list, TL_DIM_COUNT, TL_DIM_VOLT)))
+    if (!(o->live != NULL ? trim_take_live(o, circuit, signal, t.meter, &list, report)
+                          : trim_read_pairs(o, &list, TL_DIM_COUNT, TL_DIM_VOLT)))
         return o->pairs != NULL || o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     t.count = list.count;
     for (int i = 0; i < t.count; i++)
@@ -540,88 +405,6 @@ static int compare_two(const trim_options *o, const tl_circuit *circuit, int sig
     return EXIT_DONE;
 }
 
-/* --- a sensor's own curve --- */
-
-static int compare_curve_pairs(const void *a, const void *b)
-{
-    const tl_curve_pair *x = a, *y = b;
-    return x->quantity < y->quantity ? -1 : x->quantity > y->quantity;
-}
-
-/* Taken by hand, out of order: sorted, what was taken twice averaged, and refused where it turns back. */
-static int make_table(tl_curve_pair *pairs, int count)
-{
-    int kept = 0;
-    qsort(pairs, (size_t)count, sizeof *pairs, compare_curve_pairs);
-    for (int i = 0; i < count;) {
-        double sum = 0;
-        int same = 0;
-        while (i + same < count && pairs[i + same].quantity == pairs[i].quantity)
-            sum += pairs[i + same++].ohms;
-        pairs[kept++] = (tl_curve_pair){pairs[i].quantity, sum / same};
-        i += same;
-    }
-    for (int i = 2; i < kept; i++) {
-        if ((pairs[i].ohms > pairs[i - 1].ohms) != (pairs[1].ohms > pairs[0].ohms) ||
-            pairs[i].ohms == pairs[i - 1].ohms) {
-            fprintf(stderr,
-                    "tinyladder: --curve table: at %g degC the ohms turn back: look at that pair again\n",
-                    pairs[i].quantity);
-            return EXIT_FOUND;
-        }
-    }
-    if (kept < 2) {
-        fprintf(stderr, "tinyladder: --curve: two different pairs at least are wanted, with ohms above 0\n");
-        return EXIT_FOUND;
-    }
-    puts("degC,ohm");
-    for (int i = 0; i < kept; i++)
-        printf("%.6g,%.6g\n", pairs[i].quantity, pairs[i].ohms);
-    return EXIT_DONE;
-}
-
-static int fit_curve(const trim_options *o)
-{
-    pair_list list = {.count = 0};
-    tl_curve_pair pairs[TL_TRIM_PAIRS_MOST];
-    double residual[TL_TRIM_PAIRS_MOST], worst = 0;
-    tl_curve curve;
-    if (!read_pairs(o, &list, TL_DIM_CELSIUS, TL_DIM_OHM))
-        return o->pairs != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
-    for (int i = 0; i < list.count; i++)
-        pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
-    if (strcmp(o->law, "table") == 0)
-        return make_table(pairs, list.count);
-    const bool beta = strcmp(o->law, "beta") == 0;
-    if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
-        fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
-                beta ? "two" : "three");
-        return EXIT_FOUND;
-    }
-    table rows;
-    table_begin(&rows, 4, ">>>>");
-    table_cell(&rows, "degC");
-    table_cell(&rows, "ohms");
-    table_cell(&rows, "curve says");
-    table_cell(&rows, "off by");
-    for (int i = 0; i < list.count; i++) {
-        table_cell(&rows, "%.4g", pairs[i].quantity);
-        table_cell(&rows, "%.6g", pairs[i].ohms);
-        table_cell(&rows, "%.2f", pairs[i].quantity - residual[i]);
-        table_cell(&rows, "%+.2f K", residual[i]);
-        worst = fmax(worst, fabs(residual[i]));
-    }
-    table_end(&rows, stdout, "  ");
-    printf("\nat most %.2g K off\n\n", worst);
-    if (beta)
-        printf("  source: {resistance: %.6g ohm, at: %.2f degC, beta: %.0f K, ...}\n", curve.ohms, curve.at,
-               curve.beta);
-    else
-        printf("  source: {steinhart: [%.8g, %.8g, %.8g], ...}\n", curve.steinhart[0], curve.steinhart[1],
-               curve.steinhart[2]);
-    return EXIT_DONE;
-}
-
 static int run_trim(int argc, char **argv)
 {
     static const struct argp argp = {
@@ -643,7 +426,7 @@ static int run_trim(int argc, char **argv)
     } else if (tl_plan_signal(plan, o.name, &signal) == NULL) {
         fprintf(stderr, "tinyladder: the plan has no signal '%.60s'\n", o.name);
     } else if (o.law != NULL) {
-        status = fit_curve(&o);
+        status = trim_fit_curve(&o);
     } else {
         tl_circuit *circuit = tl_circuit_new(plan);
         status =

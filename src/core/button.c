@@ -1,6 +1,10 @@
+/*
+ * A contact, debounced: a level counts once it has been seen steadily for the steady time; the time is
+ * measured between looks (elapsed.h), so a late look or a clock that is set back accepts nothing by itself.
+ */
 #include "tinyladder/button.h"
-#include "core/elapsed.h"
-#include "core/timeout.h"
+#include "elapsed.h"
+#include "timeout.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)

@@ -1,5 +1,10 @@
+/*
+ * Converters on buses, by description: on I2C a register of settings that starts and tells when it is ready,
+ * and one with the result; on SPI one frame of bits, highest first, whose zeros before the result are
+ * verified.
+ */
 #include "tinyladder/external.h"
-#include "core/timeout.h"
+#include "timeout.h"
 #include "tinyladder/rom.h"
 
 enum { POLL_US = 1000, FRAME_BYTES = (8 * TL_EXTERNAL_SENDS_MOST + 32) / 8 };

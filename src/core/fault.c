@@ -1,5 +1,9 @@
+/*
+ * Fault windows: beyond a level a wire is broken or shorted, and what was good last, or a substitute, is
+ * handed out instead, never as fresh. The way back is longer by the hysteresis.
+ */
 #include "tinyladder/fault.h"
-#include "core/elapsed.h"
+#include "elapsed.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config)

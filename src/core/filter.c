@@ -1,5 +1,10 @@
+/*
+ * Filters over samples. A mean divides once, at the end; the exponential one keeps 16 bits behind the point,
+ * y += (x - y) / 2^d, so that it arrives at what it is fed; the median counts instead of sorting. Flags of
+ * all that went in come out.
+ */
 #include "tinyladder/filter.h"
-#include "core/ratio.h"
+#include "ratio.h"
 
 /* Clipped if any was, fresh if all were. */
 static uint8_t join_flags(uint8_t a, uint8_t b)

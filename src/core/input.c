@@ -1,3 +1,5 @@
+/* One input once: a conversion, the word taken apart, the code as microvolts. What fails is never marked
+ * fresh. */
 #include "tinyladder/input.h"
 #include "tinyladder/rom.h"
 

@@ -1,3 +1,8 @@
+/*
+ * Thirty-two debounced lines at once, without a branch: three words hold a counter of three bits for every
+ * line, bit by bit beside each other ("vertical counters"); what agrees with the accepted level is cleared,
+ * what differs counts one up.
+ */
 #include "tinyladder/lines.h"
 
 tl_status tl_lines_init(tl_lines *lines, uint32_t level, uint8_t steps)

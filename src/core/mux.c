@@ -1,4 +1,9 @@
-#include "core/mux_internal.h"
+/*
+ * Multiplexers: off, select lines, on, in this order, so that no third input is through meanwhile; a tree is
+ * led one after the other and waited for once, by its longest dwell. What fails leaves nothing half switched
+ * on.
+ */
+#include "mux_internal.h"
 #include "tinyladder/rom.h"
 
 static tl_status set_line(const tl_port *port, uint8_t line, bool high)

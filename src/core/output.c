@@ -1,3 +1,7 @@
+/*
+ * What a value does to lines: on and off with two thresholds, a bar of lamps, a share of the time. A line
+ * whose port call fails is let go of, so that nothing is driven that nobody knows about.
+ */
 #include "tinyladder/output.h"
 #include "tinyladder/rom.h"
 

@@ -1,5 +1,5 @@
 /* The port's thin front: checks for what is missing, and a conversion awaited within its timeout. */
-#include "core/timeout.h"
+#include "timeout.h"
 
 /* What a call answers before it is made: a port without functions is a mistake, a missing one is a fact. */
 #define LACKS(port, member)                                                                                  \

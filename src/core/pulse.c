@@ -1,5 +1,9 @@
+/*
+ * Lengths of pulses and gaps, and a sequence of them: after every length bit i of a word says whether the
+ * last i lengths fit the first i of the pattern, so that it may begin anywhere.
+ */
 #include "tinyladder/pulse.h"
-#include "core/elapsed.h"
+#include "elapsed.h"
 #include <stddef.h>
 
 tl_status tl_pulse_init(tl_pulse *pulse)

@@ -1,4 +1,5 @@
-#include "core/ratio.h"
+/* The core's divisions: a b / whole and sum / count, rounded to the nearest, in 64 bits. */
+#include "ratio.h"
 
 uint64_t ratio_of(uint64_t a, uint32_t b, uint32_t whole)
 {

@@ -1,5 +1,9 @@
+/*
+ * A resistance from a count: R = Rp c / (2^N - c) with the sensor below its partner, Rp (2^N - c) / c above,
+ * c the code's centre; independent of the supply, which is the reference too.
+ */
 #include "tinyladder/resistance.h"
-#include "core/ratio.h"
+#include "ratio.h"
 #include "tinyladder/rom.h"
 
 tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *mohm)

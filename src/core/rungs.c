@@ -1,3 +1,5 @@
+/* Which of several buttons on one pin is down: the first interval of counts that the count lies in; between
+ * two it is nobody. */
 #include "tinyladder/rungs.h"
 #include "tinyladder/rom.h"
 

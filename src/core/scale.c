@@ -11,7 +11,7 @@
  * when the line is made).
  */
 #include "tinyladder/scale.h"
-#include "core/ratio.h"
+#include "ratio.h"
 #include <stddef.h>
 
 #define REACH_UV 2000000000 /* 2000 V */

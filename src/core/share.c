@@ -1,5 +1,9 @@
+/*
+ * Shares and levels: parts (value - empty) / (full - empty), clamped; n + 1 equal bands for n lamps, with
+ * half of the hysteresis on either side of a boundary, all compared as whole multiples of 1 / (2 bands).
+ */
 #include "tinyladder/share.h"
-#include "core/ratio.h"
+#include "ratio.h"
 #include <stdbool.h>
 #include <stddef.h>
 

@@ -1,3 +1,4 @@
+/* Statuses in words, one after the other in read-only memory. */
 #include "tinyladder/status.h"
 #include "tinyladder/rom.h"
 

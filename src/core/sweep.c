@@ -1,7 +1,12 @@
+/*
+ * One pass over several inputs as a machine of four phases (wake, lead, dwell, await); each step does what
+ * can be done now. Values are gathered aside and shown together, so that no reader sees half a sweep; who
+ * sweeps is the one reader of the port meanwhile.
+ */
 #include "tinyladder/sweep.h"
-#include "core/elapsed.h"
-#include "core/mux_internal.h"
-#include "core/timeout.h"
+#include "elapsed.h"
+#include "mux_internal.h"
+#include "timeout.h"
 #include "tinyladder/rom.h"
 
 enum { PHASE_WAKE, PHASE_LEAD, PHASE_DWELL, PHASE_AWAIT };

@@ -1,5 +1,9 @@
+/*
+ * Points joined by straight lines: y = y0 + (x - x0) (y1 - y0) / (x1 - x0), found by halving, with one
+ * division, rounded to the nearest. Distances are taken without a sign, each below 2^32.
+ */
 #include "tinyladder/table.h"
-#include "core/ratio.h"
+#include "ratio.h"
 #include "tinyladder/rom.h"
 
 static tl_table_point point_at(const tl_table *own, uint8_t i)

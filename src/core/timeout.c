@@ -1,5 +1,6 @@
-#include "core/timeout.h"
-#include "core/elapsed.h"
+/* The bound on every wait: by the clock, and by a count of questions in case the clock stands still. */
+#include "timeout.h"
+#include "elapsed.h"
 
 tl_status timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us)
 {

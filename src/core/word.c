@@ -1,4 +1,9 @@
-#include "core/word_internal.h"
+/*
+ * Words of converters to codes. A format says where the bits stand, how a sign is told and what fills the
+ * rest; a word whose rest is not as promised is an error. Right: code; left: code << (width - bits);
+ * stretched: the bits again and again from the top.
+ */
+#include "word_internal.h"
 
 bool word_is_possible(const tl_word *f)
 {

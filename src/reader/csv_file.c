@@ -1,3 +1,4 @@
+/* Tables of numbers beside a plan, by libcsv, line by line with their places. */
 #include "reader/csv_file.h"
 #include <csv.h>
 #include <math.h>

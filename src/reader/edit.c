@@ -11,14 +11,45 @@
 #include <stdlib.h>
 #include <string.h>
 
+static bool stands_at(const yaml_tree *node, tl_place place)
+{
+    return node->place.line == place.line && node->place.column == place.column;
+}
+
+/* The map that begins at a place: of a block that is where its first key stands. */
 static const yaml_tree *map_at(const yaml_tree *node, tl_place place)
 {
-    if (node->kind == YAML_MAP && node->place.line == place.line && node->place.column == place.column)
+    if (node->kind == YAML_MAP && stands_at(node, place))
         return node;
     const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
     const yaml_tree *found = NULL;
     for (int i = 0; i < items && found == NULL; i++)
         found = map_at(&node->items[i], place);
+    return found;
+}
+
+/* The map that is the value of the key at a place. */
+static const yaml_tree *map_of_key(const yaml_tree *node, tl_place place)
+{
+    const yaml_tree *found = NULL;
+    for (int i = 0; node->kind == YAML_MAP && i < node->count && found == NULL; i++) {
+        const yaml_tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
+        found = stands_at(key, place) && value->kind == YAML_MAP ? value : NULL;
+    }
+    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
+    for (int i = 0; i < items && found == NULL; i++)
+        found = map_of_key(&node->items[i], place);
+    return found;
+}
+
+static const yaml_tree *text_at(const yaml_tree *node, tl_place place)
+{
+    if (node->kind == YAML_TEXT && node->place.line == place.line && node->place.column == place.column)
+        return node;
+    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
+    const yaml_tree *found = NULL;
+    for (int i = 0; i < items && found == NULL; i++)
+        found = text_at(&node->items[i], place);
     return found;
 }
 
@@ -53,36 +84,141 @@ static void add_key(const tl_report_file *file, const yaml_tree *map, const char
     edit->end = edit->begin;
 }
 
-bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const char *value, tl_edit *edit)
+/* One more item for a list: behind the last in brackets, or on a line of its own like the others. */
+static void add_item(const tl_report_file *file, const yaml_tree *list, const char *key, const char *value,
+                     tl_edit *edit)
 {
-    bool found = false;
-    tl_report *scratch = tl_report_new();
-    if (map.file >= 0 && map.file < report->file_count) {
-        const tl_report_file *file = &report->files[map.file];
-        yaml_tree *root = yaml_read_text(file->text, file->size, scratch);
-        const yaml_tree *at = root != NULL ? map_at(root, map) : NULL;
-        const yaml_tree *old = yaml_get(at, key);
-        found = at != NULL && at->begin < at->end;
-        *edit = (tl_edit){.file = map.file};
-        if (found && old != NULL)
-            *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value)};
-        else if (found)
-            add_key(file, at, key, value, edit);
-        yaml_free(root);
+    if (list->count == 0 || file->text[list->begin] == '[') {
+        edit->begin = list->count > 0 ? list->items[list->count - 1].end : list->begin + 1;
+        edit->text = text_of("%s%s: %s%s", list->count > 0 ? ", " : "", key, value, "");
+    } else {
+        size_t line = list->begin;
+        while (line > 0 && file->text[line - 1] != '\n')
+            line--;
+        const size_t spaces = strspn(file->text + line, " ");
+        char *indent = tl_alloc(spaces + 1, 1);
+        memset(indent, ' ', spaces);
+        edit->begin = list->items[list->count - 1].end;
+        edit->text = text_of("\n%s- %s: %s%s", indent, key, value, "");
+        free(indent);
     }
-    tl_report_free(scratch);
+    edit->end = edit->begin;
+}
+
+typedef struct {
+    tl_report *scratch;
+    yaml_tree *root;
+    const tl_report_file *file;
+} opened;
+
+static bool open_file(opened *o, const tl_report *report, tl_place place)
+{
+    *o = (opened){.scratch = tl_report_new()};
+    if (place.file < 0 || place.file >= report->file_count)
+        return false;
+    o->file = &report->files[place.file];
+    o->root = yaml_read_text(o->file->text, o->file->size, o->scratch);
+    return o->root != NULL;
+}
+
+static void close_file(opened *o)
+{
+    yaml_free(o->root);
+    tl_report_free(o->scratch);
+}
+
+static bool edit_key(const tl_report *report, tl_place map, bool of_key, const char *key, const char *value,
+                     tl_edit *edit)
+{
+    opened o;
+    const yaml_tree *at = open_file(&o, report, map) ? (of_key ? map_of_key : map_at)(o.root, map) : NULL;
+    const yaml_tree *old = yaml_get(at, key);
+    const bool found = at != NULL && at->begin < at->end;
+    *edit = (tl_edit){.file = map.file};
+    if (found && old != NULL)
+        *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value)};
+    else if (found)
+        add_key(o.file, at, key, value, edit);
+    close_file(&o);
     return found;
 }
 
-char *tl_edit_apply(const tl_report *report, const tl_edit *edit, size_t *size)
+bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const char *value, tl_edit *edit)
 {
-    const tl_report_file *file = &report->files[edit->file];
-    const size_t added = strlen(edit->text), rest = file->size - edit->end;
-    char *text = tl_alloc(edit->begin + added + rest + 1, 1);
-    memcpy(text, file->text, edit->begin);
-    memcpy(text + edit->begin, edit->text, added);
-    memcpy(text + edit->begin + added, file->text + edit->end, rest);
-    *size = edit->begin + added + rest;
+    return edit_key(report, map, false, key, value, edit);
+}
+
+bool tl_edit_value(const tl_report *report, tl_place place, const char *text, tl_edit *edit)
+{
+    opened o;
+    const yaml_tree *at = open_file(&o, report, place) ? text_at(o.root, place) : NULL;
+    const bool found = at != NULL && at->begin < at->end;
+    *edit = (tl_edit){.file = place.file};
+    if (found)
+        *edit = (tl_edit){place.file, at->begin, at->end, tl_copy_text(text)};
+    close_file(&o);
+    return found;
+}
+
+static bool add_stage(const tl_report *report, const tl_change *change, tl_edit *edit)
+{
+    opened o;
+    const yaml_tree *signal = open_file(&o, report, change->place) ? map_of_key(o.root, change->place) : NULL;
+    const yaml_tree *stages = yaml_get(signal, "stages");
+    const bool found = signal != NULL && (stages == NULL || stages->kind == YAML_LIST);
+    *edit = (tl_edit){.file = change->place.file};
+    if (found && stages != NULL) {
+        add_item(o.file, stages, change->key, change->text, edit);
+    } else if (found) {
+        char *list = text_of("[%s: %s]%s%s", change->key, change->text, "", "");
+        add_key(o.file, signal, "stages", list, edit);
+        free(list);
+    }
+    close_file(&o);
+    return found;
+}
+
+bool tl_edit_of_change(const tl_report *report, const tl_change *change, tl_edit *edit)
+{
+    if (change->text == NULL)
+        return false;
+    switch (change->kind) {
+    case TL_CHANGE_VALUE:
+        return tl_edit_value(report, change->place, change->text, edit);
+    case TL_CHANGE_KEY:
+    case TL_CHANGE_KEY_OF:
+        return edit_key(report, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text,
+                        edit);
+    case TL_CHANGE_STAGE:
+        return add_stage(report, change, edit);
+    }
+    return false;
+}
+
+char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, size_t *size)
+{
+    const tl_report_file *file = &report->files[edits[0].file];
+    size_t room = file->size + 1, from = 0, used = 0;
+    for (int i = 0; i < count; i++)
+        room += strlen(edits[i].text);
+    char *text = tl_alloc(room, 1);
+    int order[TL_EDITS_MOST];
+    for (int i = 0; i < count; i++) { /* in the order of the file */
+        int at = i;
+        for (; at > 0 && edits[order[at - 1]].begin > edits[i].begin; at--)
+            order[at] = order[at - 1];
+        order[at] = i;
+    }
+    for (int i = 0; i < count; i++) {
+        const tl_edit *next = &edits[order[i]];
+        memcpy(text + used, file->text + from, next->begin - from);
+        used += next->begin - from;
+        memcpy(text + used, next->text, strlen(next->text));
+        used += strlen(next->text);
+        from = next->end;
+    }
+    memcpy(text + used, file->text + from, file->size - from);
+    *size = used + file->size - from;
     return text;
 }
 

@@ -359,27 +359,3 @@ const tl_pin_limits *tl_board_usual_limits(const tl_board *board)
 {
     return &board->usual;
 }
-
-static void free_pin(tl_pin *pin)
-{
-    free(pin->name);
-    free(pin->port);
-}
-
-void tl_board_free(tl_board *board)
-{
-    if (board == NULL)
-        return;
-    for (int i = 0; i < board->supply_count; i++)
-        free(board->supplies[i].name);
-    for (int i = 0; i < board->pin_count; i++)
-        free_pin(&board->pins[i]);
-    for (int i = 0; board->header != NULL && i < board->header_rows * board->header_columns; i++)
-        free(board->header[i]);
-    free(board->header);
-    free_converter_parts(&board->converter);
-    free(board->supplies);
-    free(board->pins);
-    free(board->title);
-    free(board);
-}

@@ -8,7 +8,6 @@
  * what a reference may name. */
 bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                           tl_converter *converter);
-void free_converter_parts(tl_converter *converter);
 
 /* What every-pin, a pin's own entry and a converter's inputs share; keys that are absent leave what was
  * there. */

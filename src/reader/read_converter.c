@@ -246,18 +246,3 @@ bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *sup
         good = read_errors(r, at, converter) && good;
     return good;
 }
-
-void free_converter_parts(tl_converter *converter)
-{
-    for (int i = 0; i < converter->reference_count; i++)
-        free(converter->references[i].name);
-    for (int i = 0; i < converter->input_count; i++)
-        free(converter->inputs[i]);
-    for (int i = 0; i < converter->pair_count; i++)
-        free(converter->pairs[i]);
-    for (int i = 0; i < converter->frame.send_count; i++)
-        free(converter->frame.send[i]);
-    free(converter->references);
-    free_registers(converter);
-    free(converter->name);
-}

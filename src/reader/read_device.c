@@ -223,14 +223,6 @@ tl_converter *tl_converter_load(const char *path, tl_report *report)
     return converter_load_from(path, (tl_place){-1, 0, 0}, report);
 }
 
-void tl_converter_free(tl_converter *converter)
-{
-    if (converter == NULL)
-        return;
-    free_converter_parts(converter);
-    free(converter);
-}
-
 /* --- a multiplexer --- */
 
 static bool read_mux(reader *r, const yaml_tree *root, tl_mux_part *part)
@@ -279,12 +271,4 @@ tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report
 tl_mux_part *tl_mux_part_load(const char *path, tl_report *report)
 {
     return mux_part_load_from(path, (tl_place){-1, 0, 0}, report);
-}
-
-void tl_mux_part_free(tl_mux_part *part)
-{
-    if (part == NULL)
-        return;
-    free(part->title);
-    free(part);
 }

@@ -1,3 +1,7 @@
+/*
+ * Taking a tree of texts apart: shapes, keys, words, numbers, quantities, names and ranges of names. Every
+ * function reports what is wrong at its place.
+ */
 #include "reader/reader.h"
 #include "base/memory.h"
 #include <ctype.h>
@@ -15,53 +19,6 @@ void report_error(reader *r, const char *slug, tl_place place, const char *forma
     vsnprintf(text, sizeof text, format, arguments);
     va_end(arguments);
     tl_report_add(r->report, TL_ERROR, slug, place, "%s", text);
-}
-
-/* --- did you mean --- */
-
-/* Edit distance with neighbours swapped counting once; texts longer than the table are far from everything.
- */
-static int distance(const char *a, const char *b)
-{
-    enum { MOST = 40 };
-    int table[MOST + 1][MOST + 1];
-    const int n = (int)strlen(a), m = (int)strlen(b);
-    if (n > MOST || m > MOST)
-        return MOST;
-    for (int i = 0; i <= n; i++) {
-        for (int j = 0; j <= m; j++) {
-            if (i == 0 || j == 0) {
-                table[i][j] = i + j;
-                continue;
-            }
-            const int change = tolower((unsigned char)a[i - 1]) != tolower((unsigned char)b[j - 1]);
-            int best = table[i - 1][j - 1] + change;
-            if (table[i - 1][j] + 1 < best)
-                best = table[i - 1][j] + 1;
-            if (table[i][j - 1] + 1 < best)
-                best = table[i][j - 1] + 1;
-            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1] &&
-                table[i - 2][j - 2] + 1 < best)
-                best = table[i - 2][j - 2] + 1;
-            table[i][j] = best;
-        }
-    }
-    return table[n][m];
-}
-
-const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list,
-                         int count)
-{
-    const char *nearest = NULL;
-    int best = 1 + (int)strlen(wrong) / 3;
-    for (int i = 0; i < count; i++) {
-        const int now = distance(wrong, name(list, i));
-        if (now <= best && (nearest == NULL || now < best)) {
-            best = now;
-            nearest = name(list, i);
-        }
-    }
-    return nearest;
 }
 
 static const char *key_name(const void *list, int i)

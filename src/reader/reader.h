@@ -3,6 +3,7 @@
 #ifndef TL_READER_H
 #define TL_READER_H
 
+#include "base/nearest_name.h"
 #include "reader/yaml_tree.h"
 #include "tinyladder/design/plan.h"
 
@@ -68,10 +69,6 @@ bool read_name_range(reader *r, const yaml_tree *node, int *count);
 /* The same for the end of a chain, whose name may have a dot: `heaters.0 .. heaters.7`. */
 bool read_end_range(reader *r, const yaml_tree *node, int *count);
 char *name_of_range(const char *range, int i);
-
-/* The likeliest of some names, or NULL. */
-const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list,
-                         int count);
 
 /* A board named by another file: where it cannot be read, that place is blamed. */
 tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report);

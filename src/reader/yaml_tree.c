@@ -1,3 +1,7 @@
+/*
+ * A file as a tree of texts that know their place, from libfyaml's events. What would cost the parser dearly
+ * is refused before it sees it; bytes of every value are kept, so that edits can be exact.
+ */
 #define _GNU_SOURCE
 #include "reader/yaml_tree.h"
 #include "base/memory.h"

@@ -5,6 +5,7 @@
  */
 #include "rules/check.h"
 #include <math.h>
+#include <stdarg.h>
 #include <stdio.h>
 
 tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding)
@@ -70,16 +71,16 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
 {
     if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
         tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "floating-input", k->plan->signals[signal].pin_place,
-                          "nothing turns the current of %s into volts", k->plan->signals[signal].name);
+            tl_check_add(k, TL_ERROR, "floating-input", k->plan->signals[signal].pin_place,
+                         "nothing turns the current of %s into volts", k->plan->signals[signal].name);
         tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
         return;
     }
     const tl_signal *s = &k->plan->signals[signal];
     const char *pin = tl_check_pin(k, signal)->name;
     if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "no-pull", s->pin_place,
-                                      "%s only pulls one way, and nothing pulls %s back", s->name, pin);
+        tl_finding *f = tl_check_add(k, TL_ERROR, "no-pull", s->pin_place,
+                                     "%s only pulls one way, and nothing pulls %s back", s->name, pin);
         tl_finding_text(&f->fix, "add the stage  - pull: {%s: 10k, to: %s}",
                         s->source.supply == TL_TO_GROUND ? "up" : "down",
                         s->source.supply == TL_TO_GROUND ? k->plan->supplies[tl_check_pin_supply(k, s)].name
@@ -87,13 +88,13 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
         return;
     }
     if (fault != TL_NET_FLOATING) {
-        tl_report_add(k->report, TL_ERROR, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place,
-                      "%s: %s", s->name, tl_net_status_text(fault));
+        tl_check_add(k, TL_ERROR, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place, "%s: %s",
+                     s->name, tl_net_status_text(fault));
         return;
     }
     tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "floating-input", s->pin_place,
-                      "nothing defines the level of %s while the contact of %s is open", pin, s->name);
+        tl_check_add(k, TL_ERROR, "floating-input", s->pin_place,
+                     "nothing defines the level of %s while the contact of %s is open", pin, s->name);
     tl_finding_text(&f->figure,
                     "the pin reads whatever it picks up; a pull must hold it while the contact is open");
     if (s->source.supply == TL_TO_GROUND)
@@ -150,10 +151,24 @@ double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const 
     return tl_level_volts(level, tl_check_value_at(k, rail, bounds, values));
 }
 
+tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *slug, tl_place place,
+                         const char *cause, ...)
+{
+    char text[400];
+    va_list arguments;
+    va_start(arguments, cause);
+    vsnprintf(text, sizeof text, cause, arguments);
+    va_end(arguments);
+    tl_finding *f = tl_report_add(k->report, severity, slug, place, "%s", text);
+    f->subject = k->signal;
+    return f;
+}
+
 void tl_plan_check(const tl_circuit *circuit, tl_report *report)
 {
-    const tl_checker k = {circuit, circuit->plan, report};
+    tl_checker k = {circuit, circuit->plan, report, TL_NONE};
     for (int i = 0; i < k.plan->line_count; i++) {
+        k.signal = i;
         if (k.plan->signals[i].analog)
             tl_check_analog(&k, i);
         else
@@ -165,6 +180,7 @@ void tl_plan_check(const tl_circuit *circuit, tl_report *report)
         if (i < k.plan->signal_count)
             tl_check_reading(&k, i);
     }
+    k.signal = TL_NONE;
     tl_check_pins(&k);
     tl_check_buses(&k);
     tl_check_muxes(&k);

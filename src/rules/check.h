@@ -4,7 +4,8 @@
 #ifndef TL_CHECK_H
 #define TL_CHECK_H
 
-#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/measurement.h"
+#include "tinyladder/design/rules.h"
 
 /* Arithmetic noise must not break a limit that is just met. */
 static const double tl_slack_volts = 1e-9;
@@ -13,7 +14,12 @@ typedef struct {
     const tl_circuit *circuit;
     const tl_plan *plan;
     tl_report *report;
+    int signal; /* that is looked at just now; TL_NONE between them */
 } tl_checker;
+
+/* Adds a finding about the signal that is looked at. */
+tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *slug, tl_place place,
+                         const char *cause, ...) __attribute__((format(printf, 5, 6)));
 
 typedef struct {
     char text[32];

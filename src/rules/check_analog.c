@@ -13,8 +13,8 @@ static bool check_channel(const tl_checker *k, int signal)
     char free_pins[200];
     if (pin->channel >= 0)
         return true;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "not-analog", s->pin_place,
-                                  "%s is a voltage, but %s has no converter channel", s->name, pin->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "not-analog", s->pin_place,
+                                 "%s is a voltage, but %s has no converter channel", s->name, pin->name);
     tl_check_free_pins(k, true, free_pins, sizeof free_pins);
     tl_finding_text(&f->fix, "pins that the converter can read and that are free: %s", free_pins);
     return false;
@@ -58,10 +58,10 @@ static void check_range(const tl_checker *k, int signal)
         const bool blind = beyond > reference / 100;
         const double limit =
             tl_check_value_at(k, k->circuit->signals[signal].reference, margin, margin->high_at);
-        tl_finding *f = tl_report_add(
-            k->report, blind ? TL_ERROR : TL_WARNING, part->range_count > 0 ? "gain-range" : "over-range",
-            s->pin_place, "%s goes beyond what the converter can tell at %s: it sticks at the end", s->name,
-            pin->name);
+        tl_finding *f = tl_check_add(k, blind ? TL_ERROR : TL_WARNING,
+                                     part->range_count > 0 ? "gain-range" : "over-range", s->pin_place,
+                                     "%s goes beyond what the converter can tell at %s: it sticks at the end",
+                                     s->name, pin->name);
         if (margin->high >= below)
             tl_finding_text(&f->figure, "%s at the pin, %s %s",
                             tl_show(limit + margin->high, TL_DIM_VOLT, TL_ROUND_UP).text,
@@ -83,8 +83,8 @@ static void check_range(const tl_checker *k, int signal)
                             : (volts->high - fmax(0, volts->low)) / reference;
     if (used < 0.25 && volts->high > volts->low && s->source.kind != TL_SOURCE_RAIL &&
         !is_smallest_range(s, part)) {
-        tl_finding *f = tl_report_add(k->report, TL_NOTE, "range-wasted", s->pin_place,
-                                      "%s uses little of the converter's range", s->name);
+        tl_finding *f = tl_check_add(k, TL_NOTE, "range-wasted", s->pin_place,
+                                     "%s uses little of the converter's range", s->name);
         tl_finding_text(&f->figure, "%s of it, from %s to %s",
                         tl_show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
                         tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
@@ -131,11 +131,11 @@ static void check_acquisition(const tl_checker *k, int signal)
                        : reservoir ? "reservoir-small"
                        : once_more ? "discard-needed"
                                    : "source-resistance";
-    tl_finding *f = tl_report_add(k->report, useless && !once_more ? TL_ERROR : TL_WARNING, slug,
-                                  s->acquisition.given ? s->acquisition.place : s->pin_place,
-                                  "the source resistance of %s is too high for the acquisition time: it "
-                                  "reads low or drags along the channel before",
-                                  s->name);
+    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_ERROR : TL_WARNING, slug,
+                                 s->acquisition.given ? s->acquisition.place : s->pin_place,
+                                 "the source resistance of %s is too high for the acquisition time: it "
+                                 "reads low or drags along the channel before",
+                                 s->name);
     tl_finding_text(&f->figure,
                     "%s of error after %s, half a count is wanted; the pin sees up to %s, %s would do",
                     tl_show(path->settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
@@ -192,9 +192,9 @@ static void check_leakage(const tl_checker *k, int signal)
     if (amperes * ohms <= step)
         return;
     tl_finding *f =
-        tl_report_add(k->report, TL_WARNING, "leakage-error", s->pin_place,
-                      "the leakage of %s moves %s by more than %s", tl_check_pin(k, signal)->name, s->name,
-                      s->reading.decimals >= 0 ? "its reading resolves" : "a hundredth of the span");
+        tl_check_add(k, TL_WARNING, "leakage-error", s->pin_place,
+                     "the leakage of %s moves %s by more than %s", tl_check_pin(k, signal)->name, s->name,
+                     s->reading.decimals >= 0 ? "its reading resolves" : "a hundredth of the span");
     tl_finding_text(
         &f->figure, "%s through %s is %s, %s is resolved", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
         tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text, tl_show(amperes * ohms, TL_DIM_VOLT, TL_ROUND_UP).text,
@@ -238,8 +238,9 @@ static bool check_partner(const tl_checker *k, int signal)
         tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
         return true;
     tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "no-partner", s->source.place,
-                      "the resistance of %s has no partner: the pin always sees its far end", s->name);
+        tl_check_add(k, TL_ERROR, "no-partner", s->source.place,
+                     "the resistance of %s has no partner: the pin always sees its far end", s->name);
+    tl_finding_figures(f, TL_DIM_VOLT, worst->volts.low, worst->volts.high);
     tl_finding_text(&f->figure, "%s .. %s at the pin, whatever its ohms",
                     tl_show(worst->volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(worst->volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
@@ -262,8 +263,9 @@ static void check_compliance(const tl_checker *k, int signal)
     if (left >= s->source.compliance)
         return;
     tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "compliance", s->source.place,
-                      "the loop of %s runs out of volts before it reaches its highest current", s->name);
+        tl_check_add(k, TL_ERROR, "compliance", s->source.place,
+                     "the loop of %s runs out of volts before it reaches its highest current", s->name);
+    tl_finding_figures(f, TL_DIM_VOLT, left, s->source.compliance);
     tl_finding_text(&f->figure, "%s left for it, %s needed", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(s->source.compliance, TL_DIM_VOLT, TL_ROUND_UP).text);
     tl_check_corner(k, f, &volts, volts.high_at);
@@ -297,9 +299,8 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
         const double beyond = high ? volts.high : -volts.low;
         if (beyond <= fmax(wanted_step(k, signal), stage->offset + 1e-3))
             continue;
-        tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "follower-headroom", stage->place,
-                          "the follower of %s comes to the end of its %s range", s->name, what[i]);
+        tl_finding *f = tl_check_add(k, TL_ERROR, "follower-headroom", stage->place,
+                                     "the follower of %s comes to the end of its %s range", s->name, what[i]);
         tl_finding_text(&f->figure, "%s beyond its %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
                         high ? "upper" : "lower");
         tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);
@@ -319,16 +320,16 @@ static bool check_pair(const tl_checker *k, int signal)
         return true;
     if (pin->second == TL_NONE) {
         tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "not-differential", s->pin_place,
-                          "%s is a difference of two volts, but %s is one input", s->name, pin->name);
+            tl_check_add(k, TL_ERROR, "not-differential", s->pin_place,
+                         "%s is a difference of two volts, but %s is one input", s->name, pin->name);
         tl_finding_text(&f->figure, "it would read half the bridge's supply and hardly move");
         tl_finding_text(&f->fix, "a converter with pairs: pin: CONVERTER.PAIR");
         return false;
     }
     if (s->source.supply != TL_TO_GROUND)
         return true;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "floating-input", s->source.place,
-                                  "nothing sets the common level of the bridge of %s", s->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "floating-input", s->source.place,
+                                 "nothing sets the common level of the bridge of %s", s->name);
     tl_finding_text(&f->fix, "source: {bridge: .., supply: ..}: what feeds it");
     return false;
 }

@@ -60,14 +60,15 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
     const bool shift = logic && high && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL &&
                        tl_check_stage(s, TL_STAGE_DIVIDER) == NULL &&
                        s->source.supply != tl_check_pin_supply(k, s);
-    tl_finding *f = tl_report_add(k->report, TL_ERROR,
-                                  fight   ? "pulls-fight"
-                                  : shift ? "shifter-missing"
-                                          : "level-not-reached",
-                                  s->pin_place,
-                                  fight ? "the pulls of %s fight: %s gets no sure %s while it is %s"
-                                        : "%s does not give %s a sure %s while it is %s",
-                                  s->name, pin->name, high ? "high" : "low", state_word(s, closed));
+    tl_finding *f = tl_check_add(k, TL_ERROR,
+                                 fight   ? "pulls-fight"
+                                 : shift ? "shifter-missing"
+                                         : "level-not-reached",
+                                 s->pin_place,
+                                 fight ? "the pulls of %s fight: %s gets no sure %s while it is %s"
+                                       : "%s does not give %s a sure %s while it is %s",
+                                 s->name, pin->name, high ? "high" : "low", state_word(s, closed));
+    tl_finding_figures(f, TL_DIM_VOLT, limit + (high ? margin->low : margin->high), limit);
     tl_finding_text(
         &f->figure, "%s at the pin, %s %s is needed",
         tl_show(limit + (high ? margin->low : margin->high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP)
@@ -81,9 +82,10 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
 {
     if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
         return;
-    tl_finding *f = tl_report_add(
-        k->report, TL_WARNING, "steady-too-short", s->reading.place,
+    tl_finding *f = tl_check_add(
+        k, TL_WARNING, "steady-too-short", s->reading.place,
         "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
+    tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, s->source.bounce);
     tl_finding_text(&f->figure, "steady %s, bounce %s",
                     tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
@@ -108,8 +110,9 @@ static void check_drive(const tl_checker *k, int signal)
         if (fault != TL_NET_SOLVED || most <= s->source.drives)
             continue;
         tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "weak-driver", s->source.place,
-                          "what drives %s cannot hold its level against the rest of the chain", s->name);
+            tl_check_add(k, TL_ERROR, "weak-driver", s->source.place,
+                         "what drives %s cannot hold its level against the rest of the chain", s->name);
+        tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
         tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
         tl_check_corner(k, f, &amperes,
@@ -131,8 +134,8 @@ static bool check_same_rail(const tl_checker *k, const tl_signal *s)
         return true;
     const bool to_ground = s->source.supply == TL_TO_GROUND;
     const char *rail = to_ground ? "ground" : k->plan->supplies[s->source.supply].name;
-    tl_finding *f = tl_report_add(
-        k->report, TL_ERROR, "same-rail", pull->place,
+    tl_finding *f = tl_check_add(
+        k, TL_ERROR, "same-rail", pull->place,
         "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (to_ground)
@@ -156,8 +159,9 @@ static void check_wetting(const tl_checker *k, const tl_signal *s)
     }
     if (!(s->source.wetting > 0) || amperes >= s->source.wetting)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_WARNING, "wetting", s->source.place,
-                                  "too little flows through the contact of %s to keep it clean", s->name);
+    tl_finding *f = tl_check_add(k, TL_WARNING, "wetting", s->source.place,
+                                 "too little flows through the contact of %s to keep it clean", s->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, amperes, s->source.wetting);
     tl_finding_text(&f->figure, "%s, wanted %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(s->source.wetting, TL_DIM_AMPERE, TL_ROUND_UP).text);
     tl_finding_text(&f->fix, "a smaller pull: 'size pull --wetting' keeps to it");

@@ -56,8 +56,9 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             continue;
         if (amperes > pin->limits.injection) {
             tl_finding *f =
-                tl_report_add(k->report, TL_ERROR, "injection", stage->place,
-                              "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
+                tl_check_add(k, TL_ERROR, "injection", stage->place,
+                             "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
+            tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
             tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                             tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
             tl_check_corner(k, f, &bounds, high ? bounds.low_at : bounds.high_at);
@@ -99,15 +100,16 @@ static void report_over(const tl_checker *k, int signal, int state)
     const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
     const char *rail = k->plan->supplies[pin->limits.supply].name;
     const bool shift = s->source.kind == TL_SOURCE_LOGIC && !has_shift(s);
-    tl_finding *f = tl_report_add(k->report, TL_ERROR,
-                                  pull != NULL ? "pull-too-high"
-                                  : shift      ? "shifter-missing"
-                                               : "over-limit",
-                                  pull != NULL ? pull->place : s->pin_place,
-                                  pull != NULL ? "the pull of %s lifts %s over its absolute limit"
-                                  : shift      ? "%s comes from a higher supply than %s stands"
-                                               : "%s can drive %s over its absolute limit",
-                                  s->name, pin->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR,
+                                 pull != NULL ? "pull-too-high"
+                                 : shift      ? "shifter-missing"
+                                              : "over-limit",
+                                 pull != NULL ? pull->place : s->pin_place,
+                                 pull != NULL ? "the pull of %s lifts %s over its absolute limit"
+                                 : shift      ? "%s comes from a higher supply than %s stands"
+                                              : "%s can drive %s over its absolute limit",
+                                 s->name, pin->name);
+    tl_finding_figures(f, TL_DIM_VOLT, limit + over->high, limit);
     tl_finding_text(&f->figure, "%s at the pin, limit %s",
                     tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
@@ -132,8 +134,9 @@ static void report_under(const tl_checker *k, int signal, int state)
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
     const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "below-ground", s->pin_place,
-                                  "%s can pull %s under its absolute limit", s->name, pin->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "below-ground", s->pin_place,
+                                 "%s can pull %s under its absolute limit", s->name, pin->name);
+    tl_finding_figures(f, TL_DIM_VOLT, limit + under->low, limit);
     tl_finding_text(&f->figure, "%s at the pin, limit %s",
                     tl_show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
@@ -209,8 +212,8 @@ static void look_for_feed(const tl_checker *k, int signal)
         if (most <= injection)
             continue;
         tl_finding *f =
-            tl_report_add(k->report, isnan(injection) ? TL_WARNING : TL_ERROR, "back-feed", s->pin_place,
-                          "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
+            tl_check_add(k, isnan(injection) ? TL_WARNING : TL_ERROR, "back-feed", s->pin_place,
+                         "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
         if (isnan(injection))
             tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand",
                             tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text);
@@ -251,8 +254,9 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
         amperes <= pin->limits.injection)
         return;
     tl_finding *f =
-        tl_report_add(k->report, TL_NOTE, "lower-leg-open", divider->second.place,
-                      "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
+        tl_check_add(k, TL_NOTE, "lower-leg-open", divider->second.place,
+                     "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
     tl_finding_text(&f->figure, "%s through its clamp, limit %s",
                     tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
@@ -280,10 +284,10 @@ void tl_check_driven(const tl_checker *k, int signal)
     if (amperes <= most)
         return;
     tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, logic ? "output-into-output" : "driven-contact", s->driven_place,
-                      logic ? "the firmware drives %s against the output of %s"
-                            : "the firmware drives %s, and the contact of %s can short it",
-                      pin->name, s->name);
+        tl_check_add(k, TL_ERROR, logic ? "output-into-output" : "driven-contact", s->driven_place,
+                     logic ? "the firmware drives %s against the output of %s"
+                           : "the firmware drives %s, and the contact of %s can short it",
+                     pin->name, s->name);
     tl_finding_text(&f->figure, "up to %s, limit %s",
                     isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text
                                       : "whatever the output gives",

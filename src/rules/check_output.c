@@ -30,7 +30,7 @@ static double drive_amperes(const tl_checker *k, const tl_plan_output *output)
 
 double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output)
 {
-    const tl_checker checker = {circuit, circuit->plan, NULL}, *k = &checker;
+    const tl_checker checker = {circuit, circuit->plan, NULL, TL_NONE}, *k = &checker;
     return output->lamp.given                     ? lamp_amperes(k, output)
            : output->driver.way != TL_DRIVER_NONE ? drive_amperes(k, output)
                                                   : 0;
@@ -52,8 +52,8 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
     const double left = lamp_volts(k, output, false) - output->lamp.value.high;
     if (left > 0.1)
         return;
-    tl_finding *f = tl_report_add(
-        k->report, TL_ERROR, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
+    tl_finding *f = tl_check_add(
+        k, TL_ERROR, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
         "the lamp of %s has too little left to light surely at %s", output->name, pin->name);
     tl_finding_text(&f->figure, "%s left for its resistor", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
@@ -68,11 +68,12 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
     if (!never && !unsure)
         return;
     const double limit = never ? pin->limits.most_amperes : pin->limits.drives;
-    tl_finding *f = tl_report_add(k->report, never ? TL_ERROR : TL_NOTE, "over-drive",
-                                  output->series.place.line > 0 ? output->series.place : output->place,
-                                  never ? "%s takes more from %s than it may ever give"
-                                        : "%s takes more from %s than its output levels hold for",
-                                  output->name, pin->name);
+    tl_finding *f = tl_check_add(k, never ? TL_ERROR : TL_NOTE, "over-drive",
+                                 output->series.place.line > 0 ? output->series.place : output->place,
+                                 never ? "%s takes more from %s than it may ever give"
+                                       : "%s takes more from %s than its output levels hold for",
+                                 output->name, pin->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, amperes, limit);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(limit, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "series: at least %s; 'size lamp' and 'size driver' find it",
@@ -94,8 +95,9 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     const double base = (high - base_emitter) / driver->series.value.high -
                         (driver->pull.given ? base_emitter / driver->pull.value.low : 0);
     if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "driver-weak", driver->place,
-                                      "the transistor of %s does not switch its load fully on", output->name);
+        tl_finding *f = tl_check_add(k, TL_ERROR, "driver-weak", driver->place,
+                                     "the transistor of %s does not switch its load fully on", output->name);
+        tl_finding_figures(f, TL_DIM_AMPERE, base, base * driver->gain);
         tl_finding_text(&f->figure, "%s into the base holds %s, the load takes %s",
                         tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(base * driver->gain, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
@@ -105,9 +107,9 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     }
     if (driver->way == TL_DRIVER_N_CHANNEL &&
         driver->on_ohms * load > 0.1 * k->plan->supplies[driver->supply].volts.low) {
-        tl_finding *f = tl_report_add(k->report, TL_WARNING, "driver-weak", driver->place,
-                                      "the transistor of %s keeps more than a tenth of the volts for itself",
-                                      output->name);
+        tl_finding *f = tl_check_add(k, TL_WARNING, "driver-weak", driver->place,
+                                     "the transistor of %s keeps more than a tenth of the volts for itself",
+                                     output->name);
         tl_finding_text(&f->figure, "%s across it at %s",
                         tl_show(driver->on_ohms * load, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
@@ -115,17 +117,17 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     }
     if (driver->henries > 0 && !driver->flyback) {
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "no-flyback", driver->place,
-                                      "nothing takes over the current of the coil of %s when it switches "
-                                      "off: that kills the transistor",
-                                      output->name);
+        tl_finding *f = tl_check_add(k, TL_ERROR, "no-flyback", driver->place,
+                                     "nothing takes over the current of the coil of %s when it switches "
+                                     "off: that kills the transistor",
+                                     output->name);
         tl_finding_text(&f->figure, "%s in %s", tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(driver->henries, TL_DIM_HENRY, TL_ROUND_NEAREST).text);
         tl_finding_text(&f->fix, "a diode across the load, for that current: flyback: yes");
     }
     if (!driver->pull.given && driver->way == TL_DRIVER_N_CHANNEL) {
-        tl_finding *f = tl_report_add(
-            k->report, TL_WARNING, "driver-no-pull", driver->place,
+        tl_finding *f = tl_check_add(
+            k, TL_WARNING, "driver-no-pull", driver->place,
             "while the pin is released, the gate of %s floats and its load may be on", output->name);
         tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
     }
@@ -140,9 +142,9 @@ static void check_total(const tl_checker *k)
         sum += k->plan->outputs[i].pin_count * tl_circuit_pin_amperes(k->circuit, &k->plan->outputs[i]);
     if (sum <= k->plan->board->total_amperes)
         return;
-    tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "total-current", k->plan->outputs[0].place,
-                      "all outputs on together take more than %s may give", k->plan->board->title);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "total-current", k->plan->outputs[0].place,
+                                 "all outputs on together take more than %s may give", k->plan->board->title);
+    tl_finding_figures(f, TL_DIM_AMPERE, sum, k->plan->board->total_amperes);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(k->plan->board->total_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "larger series resistors, or a transistor for what takes most");

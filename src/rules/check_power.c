@@ -49,8 +49,9 @@ static void check_resistor(const tl_checker *k, int signal, const tl_stage *stag
     const double watts = hottest(k, signal, stage->name, leg) * (1 + share * share);
     if (watts <= rated)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "power-rating", part->place,
-                                  "a resistor of %s gets hotter than it stands", s->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "power-rating", part->place,
+                                 "a resistor of %s gets hotter than it stands", s->name);
+    tl_finding_figures(f, TL_DIM_WATT, watts, rated);
     tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
                     tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "larger resistances, a larger part, or two that share it: 22k + 22k");
@@ -75,8 +76,8 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
     if (amperes <= supply->most_amperes && watts <= rated)
         return;
     tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "sensor-short", partner->place,
-                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
+        tl_check_add(k, TL_ERROR, "sensor-short", partner->place,
+                     "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
     if (amperes > supply->most_amperes)
         tl_finding_text(&f->figure, "%s, budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(supply->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);

@@ -38,8 +38,8 @@ static void check_percent(const tl_checker *k, int signal)
     const bool full_is_high = !resistance || s->source.full.value.nominal > middle;
     if (rising == (full_is_high == (with_source > 0)))
         return;
-    tl_finding *f = tl_report_add(k->report, TL_WARNING, "percent-reversed", reading->empty.place,
-                                  "the percent of %s runs the wrong way: full is where it is empty", s->name);
+    tl_finding *f = tl_check_add(k, TL_WARNING, "percent-reversed", reading->empty.place,
+                                 "the percent of %s runs the wrong way: full is where it is empty", s->name);
     if (resistance)
         tl_finding_text(&f->figure, "the source says that %s is full",
                         tl_show(s->source.full.value.nominal, TL_DIM_OHM, TL_ROUND_NEAREST).text);
@@ -87,8 +87,8 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     const bool opens_high = partner != NULL && partner->up;
     if (partner != NULL && window->dimension != TL_DIM_AMPERE && window->above != (open == opens_high)) {
         tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "fault-side", window->level.place,
-                          "%s of %s shows on the other side", open ? "an open wire" : "a short", s->name);
+            tl_check_add(k, TL_ERROR, "fault-side", window->level.place, "%s of %s shows on the other side",
+                         open ? "an open wire" : "a short", s->name);
         tl_finding_text(&f->figure, "the sensor is the %s leg: %s the pin goes %s",
                         opens_high ? "lower" : "upper", open ? "open" : "shorted",
                         window->above ? "low" : "high");
@@ -97,8 +97,9 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     }
     if (window->above ? level >= high : level <= low)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "fault-window", window->level.place,
-                                  "a valid value of %s can lie inside its fault window", s->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "fault-window", window->level.place,
+                                 "a valid value of %s can lie inside its fault window", s->name);
+    tl_finding_figures(f, window->dimension, low, high);
     tl_finding_text(&f->figure, "%s %s, valid is %s .. %s", window->above ? "above" : "below", at.text,
                     tl_show(low, window->dimension, TL_ROUND_DOWN).text,
                     tl_show(high, window->dimension, TL_ROUND_UP).text);
@@ -120,9 +121,8 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
     if (curve->count > 0 && s->source.over.given) {
         const double first = curve->points[0].quantity, last = curve->points[curve->count - 1].quantity;
         if (s->source.over.value.low < first || s->source.over.value.high > last) {
-            tl_finding *f =
-                tl_report_add(k->report, TL_WARNING, "table-short", s->source.over.place,
-                              "the table of %s does not cover the range it is used over", s->name);
+            tl_finding *f = tl_check_add(k, TL_WARNING, "table-short", s->source.over.place,
+                                         "the table of %s does not cover the range it is used over", s->name);
             tl_finding_text(&f->figure, "%g .. %g %s wanted, %g .. %g %s there", s->source.over.value.low,
                             s->source.over.value.high, curve->unit, first, last, curve->unit);
             tl_finding_text(&f->fix, "more points, or over: %g .. %g %s",
@@ -136,8 +136,9 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
     const double first = reading->points[0].from, last = reading->points[reading->point_count - 1].from;
     if (s->source.value.value.low >= first && s->source.value.value.high <= last)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_WARNING, "table-short", reading->points[0].place,
-                                  "the points of %s do not cover what its source gives", s->name);
+    tl_finding *f = tl_check_add(k, TL_WARNING, "table-short", reading->points[0].place,
+                                 "the points of %s do not cover what its source gives", s->name);
+    tl_finding_figures(f, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, first, last);
     tl_finding_text(
         &f->figure, "they run from %s to %s",
         tl_show(first, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, TL_ROUND_NEAREST)
@@ -151,8 +152,8 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
 
 static tl_finding *contradiction(const tl_checker *k, const tl_signal *s, tl_place place, const char *what)
 {
-    return tl_report_add(k->report, TL_ERROR, "restated", place,
-                         "the %s that is restated for %s contradicts the wiring", what, s->name);
+    return tl_check_add(k, TL_ERROR, "restated", place,
+                        "the %s that is restated for %s contradicts the wiring", what, s->name);
 }
 
 static void check_scale(const tl_checker *k, int signal)
@@ -180,9 +181,9 @@ static void check_word(const tl_checker *k, const tl_signal *s)
         return;
     const tl_converter *part = used->part;
     if (reading->steps >= 0 && reading->steps != (int)part->steps) {
-        tl_finding *f = tl_report_add(
-            k->report, reading->steps == 2 ? TL_WARNING : TL_ERROR, "restated", reading->steps_place,
-            "the kind of step that is restated for %s is not the converter's", s->name);
+        tl_finding *f =
+            tl_check_add(k, reading->steps == 2 ? TL_WARNING : TL_ERROR, "restated", reading->steps_place,
+                         "the kind of step that is restated for %s is not the converter's", s->name);
         tl_finding_text(&f->figure, "%s said, %s by the board file: up to %s off", steps[reading->steps],
                         steps[part->steps],
                         reading->steps == 2 && part->steps == TL_STEPS_HALF ? "an LSB" : "half an LSB");
@@ -218,8 +219,8 @@ static void check_restated(const tl_checker *k, int signal)
         }
     }
     if (s->channel >= 0 && s->channel != pin->channel) {
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "channel-disagrees", s->channel_place,
-                                      "%s is not on the channel that is converted", s->name);
+        tl_finding *f = tl_check_add(k, TL_ERROR, "channel-disagrees", s->channel_place,
+                                     "%s is not on the channel that is converted", s->name);
         if (pin->channel >= 0)
             tl_finding_text(&f->figure, "%s is channel %d, the firmware converts %d", pin->name, pin->channel,
                             s->channel);
@@ -238,8 +239,8 @@ void tl_check_reading(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     if (s->analog && !s->reading.given && s->source.button_count == 0) {
         tl_finding *f =
-            tl_report_add(k->report, TL_NOTE, "no-reading", s->place,
-                          "the plan does not say what %s is read as: %s is taken", s->name, s->reading.unit);
+            tl_check_add(k, TL_NOTE, "no-reading", s->place,
+                         "the plan does not say what %s is read as: %s is taken", s->name, s->reading.unit);
         tl_finding_text(&f->fix, "reading: {unit: %s}", s->reading.unit);
     }
     check_restated(k, signal);
@@ -278,9 +279,9 @@ static void check_two_at_once(const tl_checker *k, int signal, const tl_interval
                     volts.low * per_volt > codes[third].high)
                     continue;
                 tl_finding *f =
-                    tl_report_add(k->report, TL_WARNING, "two-as-third", s->source.buttons[a - 1].ohms.place,
-                                  "%s and %s of %s together can read as %s", state_name(s, a),
-                                  state_name(s, b), s->name, state_name(s, third));
+                    tl_check_add(k, TL_WARNING, "two-as-third", s->source.buttons[a - 1].ohms.place,
+                                 "%s and %s of %s together can read as %s", state_name(s, a),
+                                 state_name(s, b), s->name, state_name(s, third));
                 tl_finding_text(&f->figure, "%.0f .. %.0f counts together, %.0f .. %.0f of that one",
                                 volts.low * per_volt, volts.high * per_volt, codes[third].low,
                                 codes[third].high);
@@ -314,10 +315,10 @@ void tl_check_buttons(const tl_checker *k, int signal)
                 codes[a].low > codes[b].low ? codes[a].low - codes[b].high : codes[b].low - codes[a].high;
             if (between >= apart)
                 continue;
-            tl_finding *f = tl_report_add(k->report, between < 0 ? TL_ERROR : TL_WARNING, "buttons-close",
-                                          a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
-                                          "%s and %s of %s cannot always be told apart", state_name(s, b),
-                                          state_name(s, a), s->name);
+            tl_finding *f = tl_check_add(k, between < 0 ? TL_ERROR : TL_WARNING, "buttons-close",
+                                         a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
+                                         "%s and %s of %s cannot always be told apart", state_name(s, b),
+                                         state_name(s, a), s->name);
             tl_finding_text(&f->figure, "%.0f .. %.0f and %.0f .. %.0f counts, %.0f apart are wanted",
                             codes[b].low, codes[b].high, codes[a].low, codes[a].high, apart);
             tl_finding_text(&f->fix, "values from 'size ladder', or closer tolerances");
@@ -351,8 +352,9 @@ void tl_check_sweeps(const tl_checker *k)
         if (!(sweep->every > 0) || sum <= sweep->every)
             continue;
         tl_finding *f =
-            tl_report_add(k->report, TL_ERROR, "sweep-slow", sweep->every_place,
-                          "the sweep %s takes longer than the time between two of them", sweep->name);
+            tl_check_add(k, TL_ERROR, "sweep-slow", sweep->every_place,
+                         "the sweep %s takes longer than the time between two of them", sweep->name);
+        tl_finding_figures(f, TL_DIM_SECOND, sum, sweep->every);
         tl_finding_text(&f->figure, "%s for %d signals, every %s wanted",
                         tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text, sweep->signal_count,
                         tl_show(sweep->every, TL_DIM_SECOND, TL_ROUND_NEAREST).text);

@@ -37,8 +37,8 @@ static int rail_of_side(const tl_checker *k, const tl_signal *s, const tl_stage 
 static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, const tl_stage *shifter,
                                     const char *why)
 {
-    return tl_report_add(k->report, TL_ERROR, "shifter-direction", shifter->place, "the shifter of %s %s",
-                         s->name, why);
+    return tl_check_add(k, TL_ERROR, "shifter-direction", shifter->place, "the shifter of %s %s", s->name,
+                        why);
 }
 
 static bool check_diode(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
@@ -57,6 +57,7 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     if (rail_high(k, shifter->to) > lower * 1.25 &&
         rail_low(k, shifter->to) > fmin(rail_high(k, before), rail_high(k, behind))) {
         tl_finding *f = report_direction(k, s, shifter, "has its gate on the higher rail: it never lets go");
+        tl_finding_figures(f, TL_DIM_VOLT, rail_low(k, shifter->to), lower);
         tl_finding_text(&f->figure, "gate %s, lower side %s",
                         tl_show(rail_low(k, shifter->to), TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                         tl_show(lower, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
@@ -72,9 +73,9 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     const double drive = rail_low(k, shifter->to) - source_low(k, s) - (from_high ? shifter->drop : 0);
     if (drive >= shifter->threshold)
         return true;
-    tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
-                      "the transistor of %s does not open: its gate has too little left", s->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "shifter-weak", shifter->place,
+                                 "the transistor of %s does not open: its gate has too little left", s->name);
+    tl_finding_figures(f, TL_DIM_VOLT, drive, shifter->threshold);
     tl_finding_text(&f->figure, "%s between gate and source, threshold up to %s",
                     tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(shifter->threshold, TL_DIM_VOLT, TL_ROUND_UP).text);
@@ -98,8 +99,9 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
     if (base * forced_gain >= collector)
         return true;
     tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "shifter-weak", shifter->place,
-                      "the transistor of %s gets too little base current to pull its line low", s->name);
+        tl_check_add(k, TL_ERROR, "shifter-weak", shifter->place,
+                     "the transistor of %s gets too little base current to pull its line low", s->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, base, collector / forced_gain);
     tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
                     tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(collector / forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, forced_gain);
@@ -122,10 +124,10 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
         return true; /* its levels are the divider's: not looked at */
     if (low <= vil && high >= vih && highest <= limit)
         return true;
-    tl_finding *f = tl_report_add(k->report, TL_ERROR, "shifter-input", shifter->place,
-                                  highest > limit ? "%s is over what the buffer's input stands"
-                                                  : "%s does not reach the thresholds of the buffer",
-                                  s->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "shifter-input", shifter->place,
+                                 highest > limit ? "%s is over what the buffer's input stands"
+                                                 : "%s does not reach the thresholds of the buffer",
+                                 s->name);
     if (highest > limit)
         tl_finding_text(&f->figure, "%s, limit %s", tl_show(highest, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
@@ -220,9 +222,10 @@ void tl_check_speed(const tl_checker *k, int signal)
         return;
     const double edge = slowest_edge(k, signal, farads_behind(k, signal, shifter));
     if (edge > edge_share * bit) {
-        tl_finding *f = tl_report_add(
-            k->report, TL_WARNING, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
+        tl_finding *f = tl_check_add(
+            k, TL_WARNING, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
             "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
+        tl_finding_figures(f, TL_DIM_SECOND, edge, bit);
         tl_finding_text(&f->figure, "about %s, %.0f %% of %s is %s",
                         tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * edge_share,
                         tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
@@ -232,10 +235,10 @@ void tl_check_speed(const tl_checker *k, int signal)
     }
     if (s->reading.steady <= bit)
         return;
-    tl_finding *f =
-        tl_report_add(k->report, TL_WARNING, "steady-too-long",
-                      s->reading.steady_given ? s->reading.place : s->source.place,
-                      "%s changes faster than its steady time lets pass: pulses are lost", s->name);
+    tl_finding *f = tl_check_add(
+        k, TL_WARNING, "steady-too-long", s->reading.steady_given ? s->reading.place : s->source.place,
+        "%s changes faster than its steady time lets pass: pulses are lost", s->name);
+    tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, bit);
     tl_finding_text(&f->figure, "steady %s, shortest pulse %s",
                     tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text);

@@ -32,9 +32,9 @@ static void check_pin(const tl_checker *k, int pin)
         int signal = TL_NONE;
         const bool analog =
             tl_plan_signal(k->plan, use.owner, &signal) != NULL && k->plan->signals[signal].analog;
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, selects ? "select-shared" : "pin-taken", use.place,
-                                      "%s is taken: the %s %s uses it already (line %d)",
-                                      k->plan->pins[pin].name, first.what, first.owner, first.place.line);
+        tl_finding *f = tl_check_add(k, TL_ERROR, selects ? "select-shared" : "pin-taken", use.place,
+                                     "%s is taken: the %s %s uses it already (line %d)",
+                                     k->plan->pins[pin].name, first.what, first.owner, first.place.line);
         tl_check_free_pins(k, analog, free_pins, sizeof free_pins);
         tl_finding_text(&f->fix, "pins that could take the %s %s and are free: %s", use.what, use.owner,
                         free_pins);
@@ -88,8 +88,8 @@ void tl_check_unused(const tl_checker *k)
         const tl_supply *rail = &k->plan->supplies[i];
         if (is_used(k, i))
             continue;
-        tl_finding *f = tl_report_add(k->report, TL_NOTE, "unused-supply", rail->place, "nothing hangs on %s",
-                                      rail->name);
+        tl_finding *f =
+            tl_check_add(k, TL_NOTE, "unused-supply", rail->place, "nothing hangs on %s", rail->name);
         tl_finding_text(&f->fix, "leave it out, or see which 'to' should have named it");
     }
 }
@@ -150,10 +150,11 @@ static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double am
     const bool never = amperes > pin->limits.most_amperes;
     if (!never && amperes <= pin->limits.drives)
         return;
-    tl_finding *f = tl_report_add(k->report, never ? TL_ERROR : TL_WARNING, "over-drive", rail->place,
-                                  never ? "%s takes more from %s than it may ever give"
-                                        : "%s takes more from %s than its output levels hold for",
-                                  rail->name, pin->name);
+    tl_finding *f = tl_check_add(k, never ? TL_ERROR : TL_WARNING, "over-drive", rail->place,
+                                 never ? "%s takes more from %s than it may ever give"
+                                       : "%s takes more from %s than its output levels hold for",
+                                 rail->name, pin->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, amperes, never ? pin->limits.most_amperes : pin->limits.drives);
     tl_finding_text(
         &f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
         tl_show(never ? pin->limits.most_amperes : pin->limits.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
@@ -187,9 +188,9 @@ static void report_hungriest(const tl_checker *k, const tl_supply *rail, const s
 {
     const tl_signal *s = &k->plan->signals[load->hungriest];
     const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
-    tl_finding *f =
-        tl_report_add(k->report, TL_ERROR, "over-budget", divider != NULL ? divider->place : s->place,
-                      "more is drawn from %s than its budget", rail->name);
+    tl_finding *f = tl_check_add(k, TL_ERROR, "over-budget", divider != NULL ? divider->place : s->place,
+                                 "more is drawn from %s than its budget", rail->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, load->sum, rail->most_amperes);
     tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",
                     tl_show(load->sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
@@ -211,8 +212,9 @@ void tl_check_budget(const tl_checker *k, int supply)
     if (rail->kind == TL_RAIL_PIN) {
         check_pin_rail(k, rail, load.sum);
     } else if (load.sum > rail->most_amperes && load.by_outputs > load.sum / 2) {
-        tl_finding *f = tl_report_add(k->report, TL_ERROR, "over-budget", rail->place,
-                                      "the outputs draw more from %s than its budget", rail->name);
+        tl_finding *f = tl_check_add(k, TL_ERROR, "over-budget", rail->place,
+                                     "the outputs draw more from %s than its budget", rail->name);
+        tl_finding_figures(f, TL_DIM_AMPERE, load.sum, rail->most_amperes);
         tl_finding_text(&f->figure, "%s together, budget %s",
                         tl_show(load.sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
@@ -231,8 +233,8 @@ void tl_check_unproven(const tl_checker *k)
         if (!tl_circuit_worst_case(k->circuit, i, 0)->volts_only)
             continue;
         tl_finding *f =
-            tl_report_add(k->report, TL_NOTE, "unproven", s->place,
-                          "too many toleranced parts hang together with %s to try every corner", s->name);
+            tl_check_add(k, TL_NOTE, "unproven", s->place,
+                         "too many toleranced parts hang together with %s to try every corner", s->name);
         tl_finding_text(
             &f->figure,
             "its volts are bounded from outside; the rules look at the corners that move it most");
@@ -263,9 +265,9 @@ void tl_check_tolerances(const tl_checker *k)
     tl_plan_visit_parts(k->plan, count_untoleranced, &found);
     if (found.count == 0)
         return;
-    tl_finding *f = tl_report_add(k->report, TL_NOTE, "no-tolerance", found.first,
-                                  "%d part%s without tolerance, this one first: taken as exact", found.count,
-                                  found.count == 1 ? " is" : "s are");
+    tl_finding *f = tl_check_add(k, TL_NOTE, "no-tolerance", found.first,
+                                 "%d part%s without tolerance, this one first: taken as exact", found.count,
+                                 found.count == 1 ? " is" : "s are");
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
 }
 
@@ -313,9 +315,9 @@ void tl_check_drawer(const tl_checker *k)
             tl_plan_visit_parts(k->plan, count_wanted, &wanted);
         if (wanted.count <= there || there < 0)
             continue;
-        tl_finding *f = tl_report_add(k->report, TL_WARNING, "drawer-exhausted", wanted.first,
-                                      "the drawer holds too few of %s, this one first",
-                                      tl_letter_code_write(value, code));
+        tl_finding *f =
+            tl_check_add(k, TL_WARNING, "drawer-exhausted", wanted.first,
+                         "the drawer holds too few of %s, this one first", tl_letter_code_write(value, code));
         tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
         tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
     }

@@ -1,6 +1,6 @@
 /* What every finding of the checker means: for `check --about`, and so that no slug stands without an
  * explanation. */
-#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/rules.h"
 #include <string.h>
 
 static const tl_rule rules[] = {

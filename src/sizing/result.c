@@ -1,3 +1,5 @@
+/* Filling results: choices kept by score, the nearest one that each limit rejects, notes; and trying every
+ * value of one part. */
 #include "sizing/sizing.h"
 #include <stdarg.h>
 #include <stdio.h>

@@ -70,7 +70,7 @@ static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series
     double used;
     (void)tl_choice_tightest(c, &used);
     c->score = -used;
-    choice_plan(c, "- filter: {series: %s, capacitor: %s ±%g %%}", plan_value(series, NULL, value),
+    choice_plan(c, "- filter: {series: %s, capacitor: %s ±%g %%}", tl_leg_plan_text(series, NULL, value),
                 tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads->high - farads->nominal) / farads->nominal);
 }

@@ -93,7 +93,7 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
     used = fmax(used, w->wetting > 0 ? w->wetting / wetting : 0);
     used = fmax(used, isfinite(w->longest_edge) ? edge / w->longest_edge : 0);
     c->score = -used;
-    choice_plan(c, "- pull: {%s: %s, to: %s}", down ? "down" : "up", plan_value(pull, NULL, value),
+    choice_plan(c, "- pull: {%s: %s, to: %s}", down ? "down" : "up", tl_leg_plan_text(pull, NULL, value),
                 down ? "ground" : "RAIL");
 }
 
@@ -159,7 +159,7 @@ static void work_out_guard(const void *requirement, const tl_leg *guard, tl_choi
         choice_figure(c, "closed level", w->rail.high * guard->high / (guard->high + w->pull), TL_DIM_VOLT,
                       TL_HIGHEST, low_threshold(w->vil, w->rail.high));
     c->score = -guard->nominal;
-    choice_plan(c, "- guard: %s", plan_value(guard, NULL, value));
+    choice_plan(c, "- guard: %s", tl_leg_plan_text(guard, NULL, value));
 }
 
 void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
@@ -235,7 +235,7 @@ static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_ch
                   bus_modes[w->mode].rise);
     choice_figure(c, "current, low", w->rail.high / pull->low, TL_DIM_AMPERE, TL_HIGHEST, NAN);
     c->score = -fmax(least / pull->low, pull->high / most);
-    choice_plan(c, "- pull: {up: %s, to: RAIL}", plan_value(pull, NULL, value));
+    choice_plan(c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(pull, NULL, value));
 }
 
 void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
@@ -290,7 +290,7 @@ static void work_out_injection(const void *requirement, const tl_leg *series, tl
     choice_figure(c, "power then", fmax(above * above, below * below) / series->low, TL_DIM_WATT, TL_HIGHEST,
                   series->watts);
     c->score = -series->nominal;
-    choice_plan(c, "- series: %s\n- clamp: pin", plan_value(series, NULL, value));
+    choice_plan(c, "- series: %s\n- clamp: pin", tl_leg_plan_text(series, NULL, value));
 }
 
 void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer)

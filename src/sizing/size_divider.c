@@ -443,8 +443,9 @@ static void write_plans(tl_size_result *answer)
     char upper[64], lower[64];
     for (int i = 0; i < answer->count; i++) {
         tl_choice *c = &answer->choices[i];
-        choice_plan(c, "- divider: {upper: %s, lower: %s}", plan_value(&c->part[0], answer->stock, upper),
-                    plan_value(&c->part[1], answer->stock, lower));
+        choice_plan(c, "- divider: {upper: %s, lower: %s}",
+                    tl_leg_plan_text(&c->part[0], answer->stock, upper),
+                    tl_leg_plan_text(&c->part[1], answer->stock, lower));
     }
 }
 

@@ -123,8 +123,8 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
                       TL_HIGHEST, longest);
         choice_plan(
             &c, "- follower: {supply: RAIL, output: %g V .. rail - %g V}\n- divider: {upper: %s, lower: %s}",
-            w->out_low, w->out_high, plan_value(&c.part[0], answer->stock, upper),
-            plan_value(&c.part[1], answer->stock, lower));
+            w->out_low, w->out_high, tl_leg_plan_text(&c.part[0], answer->stock, upper),
+            tl_leg_plan_text(&c.part[1], answer->stock, lower));
         result_offer(answer, &c);
     }
     tl_size_result_free(dividers);

@@ -160,7 +160,7 @@ static tl_choice choice_of(const ladder *l, double wanted)
     length = strlen(c.plan);
     char pull[64];
     snprintf(c.plan + length, sizeof c.plan - length, "]}\n- pull: {up: %s, to: REFERENCE}",
-             plan_value(&l->pull, l->stock, pull));
+             tl_leg_plan_text(&l->pull, l->stock, pull));
     /* Decode: the interval of each, everything else is "between". */
     snprintf(c.note, sizeof c.note, "Counts:");
     for (int i = 0; i <= l->buttons; i++) {

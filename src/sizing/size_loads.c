@@ -26,7 +26,7 @@ static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choi
     choice_figure(c, "power", across * most, TL_DIM_WATT, TL_HIGHEST, series->watts);
     c->score = least;
     choice_plan(c, "{lamp: %g V .. %g V, series: %s}", w->forward.low, w->forward.high,
-                plan_value(series, NULL, value));
+                tl_leg_plan_text(series, NULL, value));
 }
 
 void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
@@ -121,7 +121,7 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
     choice_plan(c,
                 "driver: {way: bipolar, gain: %g, saturation: %g V, series: %s, pull: 100k, load: "
                 "{resistance: %g ohm .. %g ohm}, flyback: %s}",
-                w->forced_gain, w->saturation, plan_value(base, NULL, value), w->load.low, w->load.high,
+                w->forced_gain, w->saturation, tl_leg_plan_text(base, NULL, value), w->load.low, w->load.high,
                 w->henries > 0 ? "yes" : "no");
     choice_note(c, "A pull-down of ten times the base resistor or more, from the pin to ground, keeps it off "
                    "while the pin is released.");
@@ -147,7 +147,7 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
     choice_plan(c,
                 "driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: 100k, load: {resistance: "
                 "%g ohm .. %g ohm}, flyback: %s}",
-                w->on_ohms, plan_value(gate, NULL, value), w->load.low, w->load.high,
+                w->on_ohms, tl_leg_plan_text(gate, NULL, value), w->load.low, w->load.high,
                 w->henries > 0 ? "yes" : "no");
     choice_note(c,
                 "The on-resistance must be stated at %s of gate level or less: a threshold voltage proves "

@@ -68,8 +68,8 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
     } else {
         c->score = c->figure[0].value;
     }
-    choice_plan(c, "- partner: {%s: %s%s}", w->leg == 0 ? "lower" : "upper", plan_value(partner, NULL, value),
-                w->leg == 0 ? "" : ", to: RAIL");
+    choice_plan(c, "- partner: {%s: %s%s}", w->leg == 0 ? "lower" : "upper",
+                tl_leg_plan_text(partner, NULL, value), w->leg == 0 ? "" : ", to: RAIL");
 }
 
 void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
@@ -134,7 +134,7 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
                   TL_HIGHEST, w->most_tap_ohms);
     choice_figure(c, "feed power", in_feed * in_feed * hottest, TL_DIM_WATT, TL_HIGHEST, feed->watts);
     c->score = top;
-    choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", plan_value(feed, NULL, value));
+    choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", tl_leg_plan_text(feed, NULL, value));
 }
 
 void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
@@ -197,7 +197,7 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
     choice_figure(c, "power", w->most_amperes * w->most_amperes * load->high, TL_DIM_WATT, TL_HIGHEST,
                   load->watts);
     c->score = load->nominal;
-    choice_plan(c, "- load: %s", plan_value(load, NULL, value));
+    choice_plan(c, "- load: %s", tl_leg_plan_text(load, NULL, value));
 }
 
 void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)

@@ -112,7 +112,7 @@ static void try_open_drain(const shift_case *k)
     choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, k->vol, k->vih), TL_DIM_SECOND,
                   TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
-    choice_plan(&c, "- pull: {up: %s, to: RAIL}", plan_value(&pull, k->answer->stock, value));
+    choice_plan(&c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(&pull, k->answer->stock, value));
     settle(k, &c);
 }
 
@@ -145,7 +145,7 @@ static void try_clamp(const shift_case *k)
                       TL_HIGHEST, k->edge);
         choice_figure(&c, "falls in", edge_of(series.high, w->farads, -k->vol, -k->limit, -k->vil),
                       TL_DIM_SECOND, TL_HIGHEST, k->edge);
-        choice_plan(&c, "- series: %s\n- clamp: pin", plan_value(&series, k->answer->stock, value));
+        choice_plan(&c, "- series: %s\n- clamp: pin", tl_leg_plan_text(&series, k->answer->stock, value));
         choice_note(&c, "With the receiver off, the driver feeds it through the clamp.");
         settle(k, &c);
         return;
@@ -172,8 +172,8 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "driver gives", w->from.high / (upper->low + lower->low), TL_DIM_AMPERE, TL_HIGHEST,
                   w->drives);
-    choice_plan(&c, "- divider: {upper: %s, lower: %s}", plan_value(upper, k->answer->stock, a),
-                plan_value(lower, k->answer->stock, b));
+    choice_plan(&c, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(upper, k->answer->stock, a),
+                tl_leg_plan_text(lower, k->answer->stock, b));
     return c;
 }
 
@@ -244,7 +244,7 @@ static void try_diode(const shift_case *k)
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
     choice_plan(&c, "- shifter: {way: diode, drop: %g V}\n- pull: {up: %s, to: RAIL}", w->diode,
-                plan_value(&pull, k->answer->stock, value));
+                tl_leg_plan_text(&pull, k->answer->stock, value));
     settle(k, &c);
 }
 
@@ -279,7 +279,7 @@ static void try_inverter(const shift_case *k)
     choice_figure(&c, "base current, least", (k->voh - 0.9) / base.high, TL_DIM_AMPERE, TL_LOWEST, needed);
     choice_figure(&c, "driver gives", (w->from.high - 0.65) / base.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
     choice_plan(&c, "- shifter: {way: inverter, base: %s}\n- pull: {up: %s, to: RAIL}",
-                plan_value(&base, k->answer->stock, a), plan_value(&pull, k->answer->stock, b));
+                tl_leg_plan_text(&base, k->answer->stock, a), tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c, "Counted on: forced gain 20, saturation 0.3 V, base 0.9 V. Storage time of the "
                     "transistor comes on top.");
     settle(k, &c);
@@ -316,8 +316,8 @@ static void try_n_channel(const shift_case *k)
     choice_plan(&c,
                 "- pull: {up: %s, to: FROM}\n- shifter: {way: n-channel, gate: LOWER, threshold: %g V, "
                 "diode: 0.7 V}\n- pull: {up: %s, to: TO}",
-                plan_value(&other, k->answer->stock, a), w->threshold,
-                plan_value(&pull, k->answer->stock, b));
+                tl_leg_plan_text(&other, k->answer->stock, a), w->threshold,
+                tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c, "Source to the lower side, gate to its rail. Works both ways.");
     settle(k, &c);
 }

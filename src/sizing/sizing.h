@@ -24,9 +24,6 @@ bool choice_fits(const tl_choice *choice);
 
 tl_leg leg_of(const tl_stock *stock, int index);
 tl_leg leg_exact(double value);
-/* `47k ±1 %` or `22k ±1 % + 4k7 ±1 %` as a plan wants it; without tolerance where the leg is given. stock is
- * needed for two parts only. */
-char *plan_value(const tl_leg *leg, const tl_stock *stock, char text[64]);
 
 /* A quantity in running text; a few of them can stand in one call. */
 const char *say(double value, tl_dimension dimension);

@@ -1,6 +1,6 @@
 /* The checker: every faulty plan is found by its slug, sound ones pass in silence. */
 #include "support.h"
-#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/rules.h"
 #include <dirent.h>
 #include <stdio.h>
 #include <string.h>

@@ -13,7 +13,7 @@ static bool fits(const tl_divider_requirement *w, const tl_choice *c)
            c->figure[TL_DIVIDER_OHMS].value <= w->most_tap_ohms;
 }
 
-static tl_divider_requirement random_wish(int n)
+static tl_divider_requirement random_requirement(int n)
 {
     tl_divider_requirement w = tl_divider_requirement_default();
     w.source.low = even_between(0, 20);
@@ -30,7 +30,7 @@ static tl_divider_requirement random_wish(int n)
     return w;
 }
 
-/* Every leg of one part, and of two where that is wished: plain loops. */
+/* Every leg of one part, and of two where that is wanted: plain loops. */
 static size_t all_legs(const tl_stock *s, double parts, double fixed, tl_leg *legs)
 {
     size_t count = 0;
@@ -116,7 +116,7 @@ static void finds_exactly_what_enumeration_finds(void)
 {
     static const tl_series series[] = {TL_E3, TL_E6, TL_E12, TL_E24};
     for (int n = 0; n < 120; n++) {
-        const tl_divider_requirement w = random_wish(n);
+        const tl_divider_requirement w = random_requirement(n);
         tl_stock stock = tl_stock_series(series[n % 4], 100, 1e6, n % 7 ? 0.01 : 0.05);
         compare_with_enumeration(&w, &stock);
         tl_stock_free(&stock);
@@ -127,7 +127,7 @@ static void finds_exactly_what_enumeration_finds(void)
 static void finds_it_for_two_parts_and_for_drawers(void)
 {
     for (int n = 0; n < 30; n++) {
-        tl_divider_requirement w = random_wish(n);
+        tl_divider_requirement w = random_requirement(n);
         tl_stock stock = tl_stock_series(n % 2 ? TL_E3 : TL_E6, 1e3, 47e3, 0.01);
         w.parts = 2;
         for (int i = 0; i < stock.count && n % 3 == 0; i++) {
@@ -143,7 +143,7 @@ static void finds_it_for_two_parts_and_for_drawers(void)
 static void agrees_with_the_netlist(void)
 {
     for (int n = 0; n < 100; n++) {
-        tl_divider_requirement w = random_wish(n);
+        tl_divider_requirement w = random_requirement(n);
         const double upper = pow(10, even_between(2, 5)), lower = pow(10, even_between(2, 5)),
                      t = n % 7 ? 0.01 : 0.05;
         const tl_leg ul = {upper * (1 - t), upper, upper * (1 + t), INFINITY, -1, -1, 0},

@@ -404,7 +404,7 @@ static void colour_bands_are_those_of_the_standard(void)
 
 /* An empty requirement of each kind is nonsense, never a crash; and so is one whose every number is not a
  * number. */
-static void empty_wishes_are_nonsense(void)
+static void empty_requirements_are_nonsense(void)
 {
     tl_stock stock = tl_stock_series(TL_E6, 10, 1e6, 0.01);
 #define EMPTY_IS_NONSENSE(kind, size)                                                                        \
@@ -459,7 +459,7 @@ CU_TestInfo sizing_tests[] = {
     {"shifts take the cheapest way", shifts_take_the_cheapest_way},
     {"drivers, followers and filters say why", drivers_followers_and_filters_say_why},
     {"colour bands are those of the standard", colour_bands_are_those_of_the_standard},
-    {"empty requirements are nonsense", empty_wishes_are_nonsense},
+    {"empty requirements are nonsense", empty_requirements_are_nonsense},
     {"a stock counts what is taken", a_stock_counts_what_is_taken},
     CU_TEST_INFO_NULL,
 };

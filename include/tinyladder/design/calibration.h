@@ -1,9 +1,9 @@
 /** @file Comparing with a meter: corrections, whether the parts explain what was seen, and sensors' own
  * curves. */
-#ifndef TINYLADDER_TRIM_H
-#define TINYLADDER_TRIM_H
+#ifndef TINYLADDER_CALIBRATION_H
+#define TINYLADDER_CALIBRATION_H
 
-#include "tinyladder/design/circuit.h"
+#include "tinyladder/design/measurement.h"
 
 #ifdef __cplusplus
 extern "C" {

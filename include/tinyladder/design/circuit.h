@@ -1,5 +1,5 @@
 /**
- * @file What follows from a plan: its netlist, worst cases, analog paths, and the findings of the checker.
+ * @file A plan's circuit: its netlist, where its signals are in it, and their worst cases.
  *
  * Host side, double precision, SI base units.
  */
@@ -70,7 +70,26 @@ typedef struct tl_pin_contacts {
     double low_ohms, high_ohms; /**< of its output */
 } tl_pin_contacts;
 
-typedef struct tl_analog_path tl_analog_path;
+/** The analog path of a signal, as the core is told it. */
+typedef struct tl_analog_path {
+    bool known;          /**< worked out already */
+    tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
+    tl_input input;
+    tl_scale_config pin_scale;    /**< volts at the pin */
+    tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
+    double acquisition;           /**< seconds, of those offered */
+    double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
+    double dwell_needed;    /**< until a quarter of a count is left */
+    double settling_counts; /**< error that is left after it, at worst */
+    double longest_source_ohms; /**< with so much, half an LSB is just reached in that time (no capacitor at
+                                   the pin) */
+    double source_ohms;         /**< most that the pin sees */
+    double range_counts;        /**< codes of the whole span: 2^bits */
+    double reference_counts;    /**< codes from 0 to the reference: half as many where the span is signed */
+    long first_code, last_code;
+    int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
+    int32_t travel_high_uv;
+} tl_analog_path;
 
 typedef struct tl_circuit {
     const tl_plan *plan;
@@ -128,68 +147,8 @@ bool tl_signal_closes_low(const tl_signal *signal);
 void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size);
 
-/* --- what follows from a plan --- */
-
-/** The analog path of a signal, as the core is told it. */
-struct tl_analog_path {
-    bool known;          /**< worked out already */
-    tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
-    tl_input input;
-    tl_scale_config pin_scale;    /**< volts at the pin */
-    tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
-    double acquisition;           /**< seconds, of those offered */
-    double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
-    double dwell_needed;    /**< until a quarter of a count is left */
-    double settling_counts; /**< error that is left after it, at worst */
-    double longest_source_ohms; /**< with so much, half an LSB is just reached in that time (no capacitor at
-                                   the pin) */
-    double source_ohms;         /**< most that the pin sees */
-    double range_counts;        /**< codes of the whole span: 2^bits */
-    double reference_counts;    /**< codes from 0 to the reference: half as many where the span is signed */
-    long first_code, last_code;
-    int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
-    int32_t travel_high_uv;
-};
-
-/** Of an analog signal; kept with the circuit. */
-const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal);
-
-/** Infinite where the truth may lie beyond. */
-typedef struct tl_interval {
-    double low, high;
-} tl_interval;
-
-/**
- * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given
- * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
- * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown
- * (buttons on one pin) the first interval is NaN .. NaN.
- */
-tl_net_status tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
-                               tl_interval *unknown, tl_interval *pin);
-
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
 double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output);
-
-/** What a rule of the checker means. formula may be NULL. */
-typedef struct tl_rule {
-    const char *slug, *meaning, *formula, *fix;
-} tl_rule;
-const tl_rule *tl_plan_rules(int *count);
-/** NULL for a slug that is none. */
-const tl_rule *tl_plan_rule(const char *slug);
-
-/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as.
- * NaN where the signal has none. */
-tl_net_status tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
-                              double *unknown);
-
-/** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
-tl_net_status tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
-                                  double *middle);
-
-/** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
-void tl_plan_check(const tl_circuit *circuit, tl_report *report);
 
 #ifdef __cplusplus
 }

@@ -28,8 +28,16 @@ typedef struct tl_edit {
  */
 bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const char *value, tl_edit *edit);
 
-/** The text of the edit's file with the edit in it; to be freed. */
-char *tl_edit_apply(const tl_report *report, const tl_edit *edit, size_t *size);
+/** How to give the value at a place another text. @return false where no value begins there. */
+bool tl_edit_value(const tl_report *report, tl_place place, const char *text, tl_edit *edit);
+/** The edit that makes a finding's change. @return false where it has none, or the file has not what it
+ * speaks of. */
+bool tl_edit_of_change(const tl_report *report, const tl_change *change, tl_edit *edit);
+
+enum { TL_EDITS_MOST = 16 };
+/** The text of the edits' one file with all of them in it, TL_EDITS_MOST at most; to be freed. They must not
+ * overlap. */
+char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, size_t *size);
 void tl_edit_free(tl_edit *edit);
 
 /**

@@ -2,11 +2,13 @@
  * @file What is wrong, where, why, and what to do about it: filled by the readers and by the checker, printed
  * by others.
  */
-#ifndef TINYLADDER_REPORT_H
-#define TINYLADDER_REPORT_H
+#ifndef TINYLADDER_FINDINGS_H
+#define TINYLADDER_FINDINGS_H
 
 #include <stdbool.h>
 #include <stddef.h>
+
+#include "tinyladder/design/quantity.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -24,15 +26,39 @@ typedef struct tl_place {
     int file, line, column;
 } tl_place;
 
+/** What breaks, as figures; NAN where there is none. */
+typedef struct tl_figures {
+    double value; /**< what is there at worst */
+    double limit; /**< what it is held against */
+    tl_dimension dimension;
+} tl_figures;
+
+/** What would mend it, as a change of the file; text is NULL where there is none. */
+typedef enum tl_change_kind {
+    TL_CHANGE_VALUE,  /**< the value at the place becomes `text` */
+    TL_CHANGE_KEY,    /**< in the map that begins at the place `key` becomes `text` */
+    TL_CHANGE_KEY_OF, /**< likewise in the map that is the value of the key at the place */
+    TL_CHANGE_STAGE   /**< the signal whose name stands at the place gets one more stage, `key: text` */
+} tl_change_kind;
+typedef struct tl_change {
+    tl_change_kind kind;
+    tl_place place;
+    const char *key;
+    char *text;
+} tl_change;
+
 /** Texts may be NULL, except cause and slug. */
 typedef struct tl_finding {
     tl_severity severity;
     const char *slug; /**< stable short name of the rule */
     tl_place place;
+    int subject; /**< the plan's signal, or line behind them, that it is about; -1 for the plan as a whole */
+    tl_figures figures;
     char *cause;  /**< one sentence */
     char *figure; /**< what breaks, and its limit */
     char *corner; /**< the worst corner that does it */
     char *fix;    /**< what to change */
+    tl_change change;
 } tl_finding;
 
 typedef struct tl_report_file {
@@ -61,6 +87,11 @@ void tl_report_instead(tl_report *report, const char *path, const char *text, si
 tl_finding *tl_report_add(tl_report *report, tl_severity severity, const char *slug, tl_place place,
                           const char *cause, ...) __attribute__((format(printf, 5, 6)));
 /** Sets one text of a finding (&finding->fix and so on). */
+/** Sets what breaks and its limit. */
+void tl_finding_figures(tl_finding *finding, tl_dimension dimension, double value, double limit);
+/** Says how the file could change; tl_mend_finding() shows whether that mends it. */
+void tl_finding_change(tl_finding *finding, tl_change_kind kind, tl_place place, const char *key,
+                       const char *text, ...) __attribute__((format(printf, 5, 6)));
 void tl_finding_text(char **text, const char *format, ...) __attribute__((format(printf, 2, 3)));
 
 /** How many findings are at least this severe. */

@@ -1,6 +1,7 @@
-/** @file What a plan makes of a code: the same whether it came from the bench, a file or a person. */
-#ifndef TINYLADDER_VALUE_H
-#define TINYLADDER_VALUE_H
+/** @file What a plan makes of a code, and how far it is to be trusted: the same whether it came from the
+ * bench, a file or a person. */
+#ifndef TINYLADDER_MEASUREMENT_H
+#define TINYLADDER_MEASUREMENT_H
 
 #include "tinyladder/design/circuit.h"
 #include "tinyladder/table.h"
@@ -8,6 +9,36 @@
 #ifdef __cplusplus
 extern "C" {
 #endif
+
+/* --- a signal's channel through its converter --- */
+
+/** Of an analog signal; kept with the circuit. */
+const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal);
+
+/** Infinite where the truth may lie beyond. */
+typedef struct tl_interval {
+    double low, high;
+} tl_interval;
+
+/**
+ * All values of the signal's unknown (source volts; travel 0 .. 1) with which the hardware could have given
+ * this count: over every tolerance, the reference, the converter's errors, the width of the code, and what
+ * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown
+ * (buttons on one pin) the first interval is NaN .. NaN.
+ */
+tl_net_status tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
+                               tl_interval *unknown, tl_interval *pin);
+
+/** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as.
+ * NaN where the signal has none. */
+tl_net_status tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
+                              double *unknown);
+
+/** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
+tl_net_status tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
+                                  double *middle);
+
+/* --- from a code to a value --- */
 
 /** One code of an analog signal, as its reading says it. */
 typedef struct tl_value {

@@ -7,8 +7,8 @@
  *
  * Host side, double precision. Running out of memory ends the program.
  */
-#ifndef TINYLADDER_NET_H
-#define TINYLADDER_NET_H
+#ifndef TINYLADDER_NETLIST_H
+#define TINYLADDER_NETLIST_H
 
 #include <stdbool.h>
 #include <stddef.h>

@@ -8,8 +8,8 @@
  *
  * Formulas and their sources: docs/methods.md; every figure of a choice says which extreme it is.
  */
-#ifndef TINYLADDER_SIZE_H
-#define TINYLADDER_SIZE_H
+#ifndef TINYLADDER_SIZING_H
+#define TINYLADDER_SIZING_H
 
 #include <stdbool.h>
 #include <stddef.h>

@@ -1,5 +1,5 @@
 /* Reading a scene file: what happens to the bench over time. */
-#include "reader/read_scene.h"
+#include "scene/read_scene.h"
 #include "base/memory.h"
 #include <math.h>
 #include <stdlib.h>

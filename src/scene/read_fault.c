@@ -1,7 +1,7 @@
 /* What goes wrong in a scene, and the meter on it: every name is found in the wired circuit of the plan. */
 #include "base/memory.h"
 #include "elaborate/elaborate.h"
-#include "reader/read_scene.h"
+#include "scene/read_scene.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>

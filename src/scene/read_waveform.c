@@ -1,7 +1,7 @@
 /* How sources go on over time: lines, steps, waves, files; and patterns of what is only on or off. */
 #include "base/memory.h"
 #include "reader/csv_file.h"
-#include "reader/read_scene.h"
+#include "scene/read_scene.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,0 +1,113 @@
+/**
+ * @file Proposals are checked before they are made: what a board or a plan says of a part that is to be
+ * sized, a plan tried with other values, and fixes that are shown to fix.
+ *
+ * Host side. Nothing here writes a file: an edit says what would be written.
+ */
+#ifndef TINYLADDER_PROPOSALS_H
+#define TINYLADDER_PROPOSALS_H
+
+#include "tinyladder/design/edit.h"
+#include "tinyladder/design/measurement.h"
+#include "tinyladder/design/rules.h"
+#include "tinyladder/design/sizing.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/* --- facts: what need not be typed --- */
+
+/** What a board, or a plan at the place of a part, says. Values are in base units. */
+typedef enum tl_fact {
+    TL_FACT_NONE,
+    TL_FACT_RAIL,         /**< volts of the pin's supply, or of the rail that the part hangs on */
+    TL_FACT_LIMIT,        /**< volts: the pin's absolute limit, its supply at its lowest */
+    TL_FACT_REFERENCE,    /**< volts of the converter, lowest */
+    TL_FACT_LEAST_LIMIT,  /**< the lower of both */
+    TL_FACT_LEAKAGE,      /**< amperes of the pin, either way */
+    TL_FACT_FARADS,       /**< of the pin, and of what hangs on it */
+    TL_FACT_DRIVES,       /**< amperes at which the pin's output levels hold */
+    TL_FACT_MOST_AMPERES, /**< never more through the pin */
+    TL_FACT_HIGH,         /**< volts of the pin's high level */
+    TL_FACT_BITS,         /**< of the converter */
+    TL_FACT_SAMPLING,     /**< farads of its sampling capacitor */
+    TL_FACT_SWITCH,       /**< ohms of its switch */
+    TL_FACT_ACQUISITION,  /**< seconds, the longest on offer, or what the signal says */
+    TL_FACT_SEES,         /**< ohms: the most source resistance that settles in that time */
+    /* of a plan alone */
+    TL_FACT_SOURCE,      /**< volts of the source */
+    TL_FACT_SOURCE_OHMS, /**< its own resistance, at most */
+    TL_FACT_BUDGET,      /**< amperes that its rail allows */
+    TL_FACT_LOAD,        /**< ohms across the lower leg */
+    TL_FACT_SENSOR,      /**< ohms, lowest to highest */
+    TL_FACT_UPPER,       /**< 1 where the partner stands in the upper leg, else 0 */
+    TL_FACT_TRACK,       /**< ohms of a potentiometer */
+    TL_FACT_TOP_RAIL,    /**< volts that its feed hangs on */
+    TL_FACT_TRACKS,      /**< so many on one feed */
+    TL_FACT_DOWN,        /**< 1 for a pull-down, else 0 */
+    TL_FACTS
+} tl_fact;
+
+/** What is known; a nominal of NAN is not. */
+typedef struct tl_facts {
+    tl_quantity of[TL_FACTS];
+} tl_facts;
+
+void tl_facts_none(tl_facts *facts);
+/** What a board says of most of its pins, and of its own converter. */
+void tl_facts_of_board(const tl_board *board, tl_facts *facts);
+
+/** A stage of a plan whose values can be chosen. */
+typedef struct tl_part {
+    const char *job; /**< the sizing that finds it: `divider`, `pull` ... */
+    int signal;
+    const tl_stage *stage;
+    const tl_located *value[2]; /**< where its values stand; the second may be NULL */
+    const char *name[2];        /**< as the sizing calls them: `upper`, `lower` */
+} tl_part;
+
+/**
+ * Finds a part by its path, such as `house-battery.divider`.
+ * @param[out] why  What is wrong, where it answers false.
+ */
+bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320]);
+/** What the plan says where the part stands. */
+void tl_facts_of_part(const tl_circuit *circuit, const tl_part *part, tl_facts *facts);
+
+/* --- trials: a plan as it would be --- */
+
+/** A plan read and checked anew, with one of its files changed. */
+typedef struct tl_trial {
+    tl_report *report;
+    tl_plan *plan;       /**< NULL where it would be none any more */
+    tl_circuit *circuit; /**< likewise */
+} tl_trial;
+
+/** @param report  Of the plan as it is: read and checked. @param file  Which of its files has other text. */
+void tl_trial_begin(tl_trial *trial, const tl_plan *plan, const tl_report *report, int file, const char *text,
+                    size_t size);
+void tl_trial_end(tl_trial *trial);
+/**
+ * What has come that was not there before: the first finding that is a warning at least and of which there
+ * are more than in the report, or any of the signal `subject` (-1 for no signal); NULL for nothing.
+ */
+const tl_finding *tl_trial_worse(const tl_trial *trial, const tl_report *before, int subject);
+
+/** The edits that put other values into a part; answers how many, 0 where that cannot be. */
+int tl_part_edits(const tl_report *report, const tl_part *part, const char *const values[2],
+                  tl_edit edits[2]);
+
+/* --- mending --- */
+
+/**
+ * The edit that mends a finding, shown to do so: applied, the finding is gone and nothing worse has come.
+ * @param[out] edit  To be freed with tl_edit_free().
+ * @return false where there is none such.
+ */
+bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_finding *finding, tl_edit *edit);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

@@ -1,0 +1,224 @@
+/* What `size` found, as tables and as JSON. */
+#include "cli/size_kinds.h"
+#include <math.h>
+#include <string.h>
+
+static shown show_figure(const tl_size_figure *f, double value)
+{
+    return f->extreme == TL_HIGHEST  ? show_most(value, f->dimension)
+           : f->extreme == TL_LOWEST ? show_least(value, f->dimension)
+                                     : show(value, f->dimension);
+}
+
+static bool is_same_table(const tl_choice *a, const tl_choice *b)
+{
+    return a->way == b->way && a->parts == b->parts && a->figures == b->figures;
+}
+
+/* A column is left out where it says nothing: no figure there, for any choice of the table. */
+static bool is_empty_column(const tl_choice *choices, int count, int figure)
+{
+    for (int i = 0; i < count; i++) {
+        const tl_size_figure *f = &choices[i].figure[figure];
+        if (!isnan(f->value) && !(f->value == 0 && isnan(f->limit) && figure > 0))
+            return false;
+    }
+    return true;
+}
+
+/* Choices of one way side by side: parts, figures, and the limit that each comes nearest to. */
+static void print_choices(const tl_size_result *result, const tl_choice *choices, int count, int first_number)
+{
+    table t;
+    char value[40], alignment[TABLE_COLUMNS * 2 + 1];
+    int column[TL_CHOICE_FIGURES], columns = 0;
+    for (int f = 0; f < choices->figures; f++) {
+        if (!is_empty_column(choices, count, f) && 2 + choices->parts + columns < TABLE_COLUMNS)
+            column[columns++] = f;
+    }
+    memset(alignment, '>', sizeof alignment);
+    alignment[1 + choices->parts + columns] = '<';
+    table_begin(&t, 2 + choices->parts + columns, alignment);
+    table_cell(&t, " ");
+    for (int p = 0; p < choices->parts; p++)
+        table_cell(&t, "%s", choices->part_name[p]);
+    for (int f = 0; f < columns; f++)
+        table_cell(&t, "%s", choices->figure[column[f]].name);
+    table_cell(&t, "nearest limit");
+    for (int i = 0; i < count; i++) {
+        const tl_choice *c = &choices[i];
+        double used;
+        const tl_size_figure *tightest = tl_choice_tightest(c, &used);
+        table_cell(&t, "%d", first_number + i);
+        for (int p = 0; p < c->parts; p++)
+            table_cell(&t, "%s", tl_leg_write(&c->part[p], result->stock, c->part_dimension[p], value));
+        for (int f = 0; f < columns; f++)
+            table_cell(&t, "%s", show_figure(&c->figure[column[f]], c->figure[column[f]].value).text);
+        if (tightest != NULL)
+            table_cell(&t, "%s %s", tightest->name, show_most(100 * used, TL_DIM_PERCENT).text);
+        else
+            table_cell(&t, "-");
+    }
+    table_end(&t, stdout, "  ");
+}
+
+static void print_bands(const tl_size_result *result, const tl_choice *c)
+{
+    const char *bands[TL_BANDS_MOST];
+    char value[40];
+    for (int p = 0; p < c->parts; p++) {
+        const tl_leg *leg = &c->part[p];
+        const int indices[2] = {leg->first, leg->second};
+        for (int i = 0; i < 2 && c->part_dimension[p] == TL_DIM_OHM; i++) {
+            if (indices[i] < 0)
+                continue;
+            const tl_stock_part *part = &result->stock->parts[indices[i]];
+            const int count = tl_colour_bands(part->value, part->tolerance, bands);
+            printf("  %s %s:", c->part_name[p], tl_letter_code_write(part->value, value));
+            for (int b = 0; b < count; b++)
+                printf(" %s", bands[b]);
+            printf("%s\n", count == 0 ? " no bands for this value" : "");
+        }
+    }
+}
+
+static void print_indented(const char *text)
+{
+    for (const char *at = text; *at != '\0';) {
+        const size_t length = strcspn(at, "\n");
+        printf("  %.*s\n", (int)length, at);
+        at += length + (at[length] != '\0');
+    }
+}
+
+static void print_first(const tl_size_result *result)
+{
+    const tl_choice *best = &result->choices[0];
+    if (best->parts > 0 && best->part_dimension[0] == TL_DIM_OHM) {
+        printf("\nColour bands of the first:\n");
+        print_bands(result, best);
+    }
+    if (best->note[0] != '\0') {
+        putchar('\n');
+        print_indented(best->note);
+    }
+    if (best->plan[0] != '\0') {
+        printf("\nPlan lines for the first:\n");
+        print_indented(best->plan);
+    }
+}
+
+static void print_rejected(const tl_size_result *result)
+{
+    char value[40];
+    if (result->rejected_count == 0)
+        return;
+    printf("\n%s:\n", result->count > 0 ? "Why others fail" : "What comes nearest, and why it fails");
+    for (int i = 0; i < result->rejected_count; i++) {
+        const tl_rejected *miss = &result->rejected[i];
+        printf("  - %s", miss->why);
+        for (int p = 0; p < miss->choice.parts; p++)
+            printf("%s%s %s", p == 0 ? "  (" : ", ", miss->choice.part_name[p],
+                   tl_leg_write(&miss->choice.part[p], result->stock, miss->choice.part_dimension[p], value));
+        printf("%s\n", miss->choice.parts > 0 ? ")" : "");
+    }
+}
+
+void size_print_text(const size_call *call, const tl_size_result *result)
+{
+    if (call->drawer != NULL)
+        printf("Values from %s. ", call->drawer);
+    else
+        printf("%s values, ±%g %%. ", tl_series_name(call->series), 100 * call->tolerance);
+    printf("Figures are guaranteed worst cases over ranges and tolerances.\n");
+    for (int i = 0; i < result->note_count; i++)
+        printf("  %s\n", result->notes[i]);
+    if (result->count == 0)
+        printf("\n%sNo: %s.%s\n", ink_on(stdout, INK_ERROR), result->refusal, ink_off(stdout));
+    for (int i = 0, next; i < result->count; i = next) {
+        for (next = i + 1;
+             next < result->count && is_same_table(&result->choices[i], &result->choices[next]);)
+            next++;
+        printf("\n");
+        if (result->choices[i].way != NULL)
+            printf("%s%s%s\n", ink_on(stdout, INK_STRONG), result->choices[i].way, ink_off(stdout));
+        print_choices(result, &result->choices[i], next - i, i + 1);
+    }
+    if (result->count > 0)
+        print_first(result);
+    print_rejected(result);
+}
+
+/* --- as JSON --- */
+
+static const char *unit_of(tl_dimension dimension)
+{
+    static const char *const units[] = {
+        [TL_DIM_OHM] = "ohm",  [TL_DIM_VOLT] = "V",    [TL_DIM_AMPERE] = "A",     [TL_DIM_FARAD] = "F",
+        [TL_DIM_SECOND] = "s", [TL_DIM_PERCENT] = "%", [TL_DIM_COUNT] = "counts", [TL_DIM_WATT] = "W",
+        [TL_DIM_HERTZ] = "Hz", [TL_DIM_HENRY] = "H",   [TL_DIM_NUMBER] = "",
+    };
+    return units[dimension];
+}
+
+static json_t *bands_array(const tl_size_result *result, const tl_leg *leg, tl_dimension dimension)
+{
+    const char *bands[TL_BANDS_MOST];
+    json_t *list = json_array();
+    const int indices[2] = {leg->first, leg->second};
+    for (int i = 0; i < 2 && dimension == TL_DIM_OHM; i++) {
+        if (indices[i] < 0)
+            continue;
+        const tl_stock_part *part = &result->stock->parts[indices[i]];
+        json_t *one = json_array();
+        const int count = tl_colour_bands(part->value, part->tolerance, bands);
+        for (int b = 0; b < count; b++)
+            json_array_append_new(one, json_string(bands[b]));
+        json_array_append_new(list, one);
+    }
+    return list;
+}
+
+static json_t *choice_object(const tl_size_result *result, const tl_choice *c)
+{
+    static const char *const extremes[] = {
+        [TL_HIGHEST] = "highest", [TL_LOWEST] = "lowest", [TL_TYPICAL] = "typical"};
+    json_t *parts = json_array(), *figures = json_array();
+    char value[40];
+    double used;
+    for (int p = 0; p < c->parts; p++)
+        json_array_append_new(
+            parts, json_pack("{s:s,s:s,s:o,s:o,s:o,s:s,s:o}", "name", c->part_name[p], "text",
+                             tl_leg_write(&c->part[p], result->stock, c->part_dimension[p], value), "value",
+                             json_number(c->part[p].nominal), "low", json_number(c->part[p].low), "high",
+                             json_number(c->part[p].high), "unit", unit_of(c->part_dimension[p]), "bands",
+                             bands_array(result, &c->part[p], c->part_dimension[p])));
+    for (int f = 0; f < c->figures; f++)
+        json_array_append_new(figures, json_pack("{s:s,s:o,s:s,s:s,s:o}", "name", c->figure[f].name, "value",
+                                                 json_number(c->figure[f].value), "unit",
+                                                 unit_of(c->figure[f].dimension), "extreme",
+                                                 extremes[c->figure[f].extreme], "limit",
+                                                 json_number(c->figure[f].limit)));
+    const tl_size_figure *tightest = tl_choice_tightest(c, &used);
+    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", c->way != NULL ? json_string(c->way) : json_null(),
+                     "parts", parts, "figures", figures, "nearest_limit",
+                     tightest != NULL ? json_string(tightest->name) : json_null(), "plan", c->plan, "note",
+                     c->note);
+}
+
+void size_print_json(const size_call *call, const tl_size_result *result)
+{
+    json_t *choices = json_array(), *rejected = json_array(), *notes = json_array();
+    for (int i = 0; i < result->count; i++)
+        json_array_append_new(choices, choice_object(result, &result->choices[i]));
+    for (int i = 0; i < result->rejected_count; i++)
+        json_array_append_new(rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
+                                                  choice_object(result, &result->rejected[i].choice)));
+    for (int i = 0; i < result->note_count; i++)
+        json_array_append_new(notes, json_string(result->notes[i]));
+    json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o}", "size", call->kind->name, "possible",
+                         result->status == TL_SIZE_DONE, "refusal",
+                         result->count == 0 ? json_string(result->refusal) : json_null(), "fitting",
+                         json_number(result->fitting), "tried", json_number(result->tried), "choices",
+                         choices, "rejected", rejected, "notes", notes));
+}

@@ -1,0 +1,86 @@
+/* A sensor's own curve from pairs: Beta, Steinhart-Hart, or a table. */
+#include "cli/trim.h"
+#include "tinyladder/design/calibration.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static int compare_curve_pairs(const void *a, const void *b)
+{
+    const tl_curve_pair *x = a, *y = b;
+    return x->quantity < y->quantity ? -1 : x->quantity > y->quantity;
+}
+
+/* Taken by hand, out of order: sorted, what was taken twice averaged, and refused where it turns back. */
+static int make_table(tl_curve_pair *pairs, int count)
+{
+    int kept = 0;
+    qsort(pairs, (size_t)count, sizeof *pairs, compare_curve_pairs);
+    for (int i = 0; i < count;) {
+        double sum = 0;
+        int same = 0;
+        while (i + same < count && pairs[i + same].quantity == pairs[i].quantity)
+            sum += pairs[i + same++].ohms;
+        pairs[kept++] = (tl_curve_pair){pairs[i].quantity, sum / same};
+        i += same;
+    }
+    for (int i = 2; i < kept; i++) {
+        if ((pairs[i].ohms > pairs[i - 1].ohms) != (pairs[1].ohms > pairs[0].ohms) ||
+            pairs[i].ohms == pairs[i - 1].ohms) {
+            fprintf(stderr,
+                    "tinyladder: --curve table: at %g degC the ohms turn back: look at that pair again\n",
+                    pairs[i].quantity);
+            return EXIT_FOUND;
+        }
+    }
+    if (kept < 2) {
+        fprintf(stderr, "tinyladder: --curve: two different pairs at least are wanted, with ohms above 0\n");
+        return EXIT_FOUND;
+    }
+    puts("degC,ohm");
+    for (int i = 0; i < kept; i++)
+        printf("%.6g,%.6g\n", pairs[i].quantity, pairs[i].ohms);
+    return EXIT_DONE;
+}
+
+int trim_fit_curve(const trim_options *o)
+{
+    pair_list list = {.count = 0};
+    tl_curve_pair pairs[TL_TRIM_PAIRS_MOST];
+    double residual[TL_TRIM_PAIRS_MOST], worst = 0;
+    tl_curve curve;
+    if (!trim_read_pairs(o, &list, TL_DIM_CELSIUS, TL_DIM_OHM))
+        return o->pairs != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
+    for (int i = 0; i < list.count; i++)
+        pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
+    if (strcmp(o->law, "table") == 0)
+        return make_table(pairs, list.count);
+    const bool beta = strcmp(o->law, "beta") == 0;
+    if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
+        fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
+                beta ? "two" : "three");
+        return EXIT_FOUND;
+    }
+    table rows;
+    table_begin(&rows, 4, ">>>>");
+    table_cell(&rows, "degC");
+    table_cell(&rows, "ohms");
+    table_cell(&rows, "curve says");
+    table_cell(&rows, "off by");
+    for (int i = 0; i < list.count; i++) {
+        table_cell(&rows, "%.4g", pairs[i].quantity);
+        table_cell(&rows, "%.6g", pairs[i].ohms);
+        table_cell(&rows, "%.2f", pairs[i].quantity - residual[i]);
+        table_cell(&rows, "%+.2f K", residual[i]);
+        worst = fmax(worst, fabs(residual[i]));
+    }
+    table_end(&rows, stdout, "  ");
+    printf("\nat most %.2g K off\n\n", worst);
+    if (beta)
+        printf("  source: {resistance: %.6g ohm, at: %.2f degC, beta: %.0f K, ...}\n", curve.ohms, curve.at,
+               curve.beta);
+    else
+        printf("  source: {steinhart: [%.8g, %.8g, %.8g], ...}\n", curve.steinhart[0], curve.steinhart[1],
+               curve.steinhart[2]);
+    return EXIT_DONE;
+}

@@ -1,0 +1,172 @@
+/* Facts for a sizing: from a board's usual pin and its converter, or from a plan at the place of the part. */
+#include "tinyladder/design/proposals.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+static tl_quantity one(double value)
+{
+    return (tl_quantity){value, value, value, false};
+}
+
+void tl_facts_none(tl_facts *facts)
+{
+    for (int i = 0; i < TL_FACTS; i++)
+        facts->of[i] = one(NAN);
+}
+
+/* A pin as a reader of volts, whichever board or part it belongs to. */
+static void take_pin(const tl_pin_limits *pin, const tl_quantity *rail, tl_facts *facts)
+{
+    static const double high_drop =
+        0.4; /* volts that an output loses at most, where its board does not say */
+    facts->of[TL_FACT_RAIL] = *rail;
+    facts->of[TL_FACT_LIMIT] = one(tl_level_volts(pin->highest, rail->low));
+    facts->of[TL_FACT_LEAKAGE] = one(fmax(fabs(pin->leakage.low), fabs(pin->leakage.high)));
+    facts->of[TL_FACT_FARADS] = one(pin->farads);
+    facts->of[TL_FACT_DRIVES] = one(pin->drives);
+    facts->of[TL_FACT_MOST_AMPERES] = one(pin->most_amperes);
+    facts->of[TL_FACT_HIGH] =
+        (tl_quantity){rail->low - high_drop, rail->nominal - high_drop / 2, rail->high, true};
+}
+
+static void take_converter(const tl_converter *converter, double reference, double acquisition,
+                           tl_facts *facts)
+{
+    const tl_size_converter c = {reference, converter->word.bits, converter->sample_farads,
+                                 converter->switch_ohms, acquisition};
+    facts->of[TL_FACT_REFERENCE] = one(reference);
+    facts->of[TL_FACT_LEAST_LIMIT] = one(fmin(facts->of[TL_FACT_LIMIT].nominal, reference));
+    facts->of[TL_FACT_BITS] = one(converter->word.bits);
+    facts->of[TL_FACT_SAMPLING] = one(converter->sample_farads);
+    facts->of[TL_FACT_SWITCH] = one(converter->switch_ohms);
+    facts->of[TL_FACT_ACQUISITION] = one(acquisition);
+    facts->of[TL_FACT_SEES] = one(fmax(1, tl_converter_longest_ohms(&c)));
+}
+
+void tl_facts_of_board(const tl_board *board, tl_facts *facts)
+{
+    const tl_pin_limits *pin = tl_board_usual_limits(board);
+    const tl_converter *converter = &board->converter;
+    const tl_reference *reference = &converter->references[0];
+    tl_facts_none(facts);
+    take_pin(pin, &board->supplies[pin->supply].volts, facts);
+    take_converter(converter,
+                   reference->supply >= 0 ? board->supplies[reference->supply].volts.low
+                                          : reference->volts.low,
+                   converter->acquisition[converter->acquisition_count - 1], facts);
+}
+
+/* --- a part of a plan --- */
+
+static const struct {
+    tl_stage_kind kind;
+    const char *job, *name[2];
+} sizable[] = {
+    {TL_STAGE_DIVIDER, "divider", {"upper", "lower"}},
+    {TL_STAGE_PARTNER, "partner", {"partner", NULL}},
+    {TL_STAGE_PULL, "pull", {"pull", NULL}},
+    {TL_STAGE_GUARD, "guard", {"guard", NULL}},
+    {TL_STAGE_FILTER, "filter", {"series", "capacitor"}},
+    {TL_STAGE_CAPACITOR, "reservoir", {"capacitor", NULL}},
+    {TL_STAGE_LOAD, "loop", {"load", NULL}},
+};
+
+bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320])
+{
+    const char *dot = strrchr(path, '.');
+    char name[160] = "";
+    *part = (tl_part){.signal = TL_NONE};
+    if (dot != NULL)
+        snprintf(name, sizeof name, "%.*s", (int)(dot - path), path);
+    const tl_signal *s = NULL;
+    for (int i = 0; i < plan->line_count && s == NULL; i++) {
+        if (strcmp(plan->signals[i].name, name) == 0) {
+            s = &plan->signals[i];
+            part->signal = i;
+        }
+    }
+    if (s == NULL) {
+        snprintf(why, 320, "the plan has no signal for the part '%.80s': SIGNAL.PART is wanted", path);
+        return false;
+    }
+    size_t used =
+        (size_t)snprintf(why, 320, "%.60s has no part '%.60s' that can be sized; it has:", s->name, dot + 1);
+    for (int i = 0; i < s->stage_count; i++) {
+        const tl_stage *stage = &s->stages[i];
+        for (size_t k = 0; k < sizeof sizable / sizeof sizable[0]; k++) {
+            if (sizable[k].kind != stage->kind || stage->internal)
+                continue;
+            if (used < 300)
+                used += (size_t)snprintf(why + used, 320 - used, " %.40s", stage->name);
+            if (strcmp(stage->name, dot + 1) != 0)
+                continue;
+            part->job = sizable[k].job;
+            part->stage = stage;
+            part->value[0] = &stage->first;
+            part->value[1] = sizable[k].name[1] != NULL ? &stage->second : NULL;
+            part->name[0] = sizable[k].name[0];
+            part->name[1] = sizable[k].name[1];
+        }
+    }
+    return part->stage != NULL;
+}
+
+static void take_source(const tl_plan *plan, const tl_signal *s, tl_facts *facts)
+{
+    const tl_source *source = &s->source;
+    if (source->kind == TL_SOURCE_RAIL) {
+        const tl_supply *rail = &plan->supplies[source->supply];
+        facts->of[TL_FACT_SOURCE] = rail->volts;
+        facts->of[TL_FACT_SOURCE_OHMS] = one(rail->ohms.given ? rail->ohms.value.high : 0);
+        if (isfinite(rail->most_amperes))
+            facts->of[TL_FACT_BUDGET] = one(rail->most_amperes);
+    } else if (source->kind == TL_SOURCE_VOLTAGE || source->kind == TL_SOURCE_LOGIC) {
+        facts->of[TL_FACT_SOURCE] =
+            source->kind == TL_SOURCE_VOLTAGE ? source->value.value : plan->supplies[source->supply].volts;
+        facts->of[TL_FACT_SOURCE_OHMS] = one(source->ohms.given ? source->ohms.value.high : 0);
+    } else if (source->kind == TL_SOURCE_RESISTANCE) {
+        facts->of[TL_FACT_SENSOR] = source->value.value;
+    } else if (source->kind == TL_SOURCE_POTENTIOMETER) {
+        facts->of[TL_FACT_TRACK] = source->value.value;
+    }
+}
+
+void tl_facts_of_part(const tl_circuit *circuit, const tl_part *part, tl_facts *facts)
+{
+    const tl_plan *plan = circuit->plan;
+    const tl_signal *s = &plan->signals[part->signal];
+    const tl_pin *pin = &plan->pins[s->pin];
+    tl_facts_none(facts);
+    take_pin(&pin->limits, &plan->supplies[pin->limits.supply].volts, facts);
+    const tl_plan_converter *used = tl_plan_converter_of(plan, s);
+    if (used != NULL && circuit->signals[part->signal].reference != TL_NET_NONE) {
+        double low, high;
+        tl_net_param_span(circuit->net, circuit->signals[part->signal].reference, &low, &high);
+        const tl_converter *converter = used->part;
+        const double longest = s->acquisition.given ? s->acquisition.value.nominal
+                               : converter->acquisition_count > 0
+                                   ? converter->acquisition[converter->acquisition_count - 1]
+                                   : NAN;
+        take_converter(converter, low, longest, facts);
+    }
+    take_source(plan, s, facts);
+    if (part->stage->kind == TL_STAGE_PARTNER) {
+        const int rail = part->stage->up ? part->stage->to : s->source.supply;
+        facts->of[TL_FACT_UPPER] = one(part->stage->up);
+        if (rail >= 0)
+            facts->of[TL_FACT_RAIL] = plan->supplies[rail].volts;
+    }
+    if (part->stage->kind == TL_STAGE_PULL) {
+        facts->of[TL_FACT_DOWN] = one(!part->stage->up);
+        if (part->stage->up && part->stage->to >= 0)
+            facts->of[TL_FACT_RAIL] = plan->supplies[part->stage->to].volts;
+    }
+    for (int i = 0; i < s->stage_count; i++) {
+        const tl_stage *stage = &s->stages[i];
+        if (stage->kind == TL_STAGE_LOAD && stage > part->stage && part->stage->kind == TL_STAGE_DIVIDER)
+            facts->of[TL_FACT_LOAD] = one(stage->first.value.low);
+        if (stage->kind == TL_STAGE_CABLE)
+            facts->of[TL_FACT_FARADS] = one(facts->of[TL_FACT_FARADS].nominal + stage->first.value.high);
+    }
+}

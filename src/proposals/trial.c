@@ -1,0 +1,69 @@
+/*
+ * A plan as it would be: one of its files is taken to have another text, everything is read and every rule
+ * asked again. Nothing is written, and nothing of the plan as it is changes.
+ */
+#include "tinyladder/design/proposals.h"
+#include <string.h>
+
+void tl_trial_begin(tl_trial *trial, const tl_plan *plan, const tl_report *report, int file, const char *text,
+                    size_t size)
+{
+    *trial = (tl_trial){.report = tl_report_new()};
+    trial->report->outside = report->outside;
+    tl_report_instead(trial->report, report->files[file].path, text, size);
+    trial->plan = tl_plan_load(plan->path, trial->report);
+    if (trial->plan == NULL)
+        return;
+    trial->circuit = tl_circuit_new(trial->plan);
+    tl_plan_check(trial->circuit, trial->report);
+}
+
+void tl_trial_end(tl_trial *trial)
+{
+    tl_circuit_free(trial->circuit);
+    tl_plan_free(trial->plan);
+    tl_report_free(trial->report);
+    *trial = (tl_trial){NULL, NULL, NULL};
+}
+
+static bool is_like(const tl_finding *a, const tl_finding *b)
+{
+    return a->subject == b->subject && a->severity <= b->severity && strcmp(a->slug, b->slug) == 0;
+}
+
+/* How many like it there are up to the i-th. */
+static int count_like(const tl_report *report, int most, const tl_finding *finding)
+{
+    int count = 0;
+    for (int i = 0; i < report->count && i <= most; i++)
+        count += is_like(finding, &report->findings[i]);
+    return count;
+}
+
+const tl_finding *tl_trial_worse(const tl_trial *trial, const tl_report *before, int subject)
+{
+    for (int i = 0; i < trial->report->count; i++) {
+        const tl_finding *f = &trial->report->findings[i];
+        if (f->severity < TL_WARNING)
+            continue;
+        if ((subject >= 0 && f->subject == subject) ||
+            count_like(trial->report, i, f) > count_like(before, before->count, f))
+            return f;
+    }
+    return NULL;
+}
+
+int tl_part_edits(const tl_report *report, const tl_part *part, const char *const values[2], tl_edit edits[2])
+{
+    int count = 0;
+    for (int i = 0; i < 2 && values[i] != NULL; i++) {
+        if (part->value[i] == NULL || !part->value[i]->given ||
+            !tl_edit_value(report, part->value[i]->place, values[i], &edits[count])) {
+            while (count > 0)
+                tl_edit_free(&edits[--count]);
+            return 0;
+        }
+        count++;
+    }
+    return count;
+}

@@ -1,0 +1,218 @@
+/*
+ * The house of docs/architecture.md: rooms from the ground up, and arrows point down only. Read from the
+ * includes, and from what the linker sees, so that no declaration by hand gets around it.
+ */
+#define _GNU_SOURCE
+#include "support.h"
+#include <dirent.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+/* From the ground up. A room may lean on those before it. */
+static const char *const rooms[] = {"base",      "core",      "circuit", "sizing",   "model",
+                                    "reader",    "elaborate", "scene",   "analysis", "rules",
+                                    "proposals", "bench",     "cli"};
+
+/* Public headers, and the room whose files keep their promises. Those not listed are the core's. */
+static const struct {
+    const char *header, *room;
+} promises[] = {
+    {"design/findings.h", "base"},        {"design/preferred.h", "base"},
+    {"design/quantity.h", "base"},        {"design/netlist.h", "circuit"},
+    {"design/standards.h", "circuit"},    {"design/sizing.h", "sizing"},
+    {"design/board.h", "model"},          {"design/plan.h", "model"},
+    {"design/edit.h", "reader"},          {"design/circuit.h", "elaborate"},
+    {"design/scene.h", "scene"},          {"design/measurement.h", "analysis"},
+    {"design/calibration.h", "analysis"}, {"design/rules.h", "rules"},
+    {"design/proposals.h", "proposals"},  {"bench.h", "bench"},
+};
+
+enum { FILES_MOST = 400, LINES_MOST = 550 /* a table of options may be so long */ };
+typedef struct {
+    char name[64]; /* such as read_board.c */
+    int room;
+} source_file;
+static source_file files[FILES_MOST];
+static int file_count;
+
+static int room_of(const char *name)
+{
+    for (size_t i = 0; i < ROWS(rooms); i++) {
+        if (strcmp(rooms[i], name) == 0)
+            return (int)i;
+    }
+    return -1;
+}
+
+static void list_files(void)
+{
+    file_count = 0;
+    for (size_t room = 0; room < ROWS(rooms); room++) {
+        char path[700];
+        snprintf(path, sizeof path, "%.400s/src/%s", TL_SOURCE, rooms[room]);
+        DIR *folder = opendir(path);
+        CU_ASSERT_FATAL(folder != NULL);
+        for (const struct dirent *entry; (entry = readdir(folder)) != NULL;) {
+            const char *end = strrchr(entry->d_name, '.');
+            if (end == NULL || (strcmp(end, ".c") != 0 && strcmp(end, ".h") != 0))
+                continue;
+            CU_ASSERT_FATAL(file_count < FILES_MOST);
+            files[file_count].room = (int)room;
+            snprintf(files[file_count++].name, sizeof files[0].name, "%.60s", entry->d_name);
+        }
+        closedir(folder);
+    }
+    CU_ASSERT(file_count > 100);
+}
+
+/* `room/file.h`, or a public header; -1 for the system's. */
+static int room_of_include(const char *named, int own)
+{
+    /* The core's files are copied into firmware as they are: they find each other without a room. */
+    for (int i = 0; i < file_count && own == room_of("core"); i++) {
+        if (files[i].room == own && strcmp(files[i].name, named) == 0)
+            return own;
+    }
+    if (strncmp(named, "tinyladder/", 11) == 0) {
+        for (size_t i = 0; i < ROWS(promises); i++) {
+            if (strcmp(promises[i].header, named + 11) == 0)
+                return room_of(promises[i].room);
+        }
+        return room_of("core");
+    }
+    char room[40] = "";
+    if (sscanf(named, "%39[a-z]/", room) != 1 || strchr(named, '/') == NULL)
+        return -2; /* without its room: nobody could tell whose it is */
+    return room_of(room);
+}
+
+static const char *path_of(const source_file *file)
+{
+    static char path[256];
+    snprintf(path, sizeof path, "src/%.20s/%.60s", rooms[file->room], file->name);
+    return path;
+}
+
+static void includes_point_down(void)
+{
+    char line[400], named[200];
+    list_files();
+    CU_ASSERT_FATAL(chdir(TL_SOURCE) == 0);
+    for (int i = 0; i < file_count; i++) {
+        const char *path = path_of(&files[i]);
+        FILE *text = fopen(path, "r");
+        CU_ASSERT_FATAL(text != NULL);
+        int lines = 0;
+        bool head = false;
+        while (fgets(line, sizeof line, text) != NULL) {
+            lines++;
+            head = head || (lines <= 2 && strncmp(line, "/*", 2) == 0);
+            if (sscanf(line, "#include \"%199[^\"]\"", named) != 1)
+                continue;
+            const int room = room_of_include(named, files[i].room);
+            CHECK_ROW(path, room >= 0 && room <= files[i].room);
+            if (room < 0 || room > files[i].room)
+                printf("\n  %s includes %s\n", path, named);
+        }
+        fclose(text);
+        CHECK_ROW(path, lines <= LINES_MOST);
+        CHECK_ROW(path, head);
+        if (!head || lines > LINES_MOST)
+            printf("\n  %s: %d lines%s\n", path, lines,
+                   head ? "" : ", without a head that says what it is for");
+    }
+}
+
+static void a_name_stands_for_one_file(void)
+{
+    list_files();
+    for (int i = 0; i < file_count; i++) {
+        for (int k = 0; k < i; k++)
+            CHECK_ROW(files[i].name, strcmp(files[i].name, files[k].name) != 0);
+    }
+}
+
+/* --- as the linker sees it --- */
+
+enum { SYMBOLS_MOST = 4000 };
+static struct {
+    char name[80];
+    int room;
+    bool wanted;
+} symbols[SYMBOLS_MOST];
+
+static int room_of_object(const char *object)
+{
+    for (int i = 0; i < file_count; i++) {
+        const size_t length = strlen(files[i].name);
+        if (strncmp(object, files[i].name, length) == 0 && strncmp(object + length, ".o", 2) == 0)
+            return files[i].room;
+    }
+    return -1;
+}
+
+/* `libx.a[file.c.o]: name T ...` */
+static int read_symbols(void)
+{
+    const char *const words[] = {"nm",
+                                 "-A",
+                                 "-P",
+                                 "-g",
+                                 TL_BUILD "/libtinyladder.a",
+                                 TL_BUILD "/libtinyladder-design.a",
+                                 TL_BUILD "/libtinyladder-bench.a",
+                                 NULL};
+    run_result r = run_program(words, TL_SOURCE);
+    char *save = NULL;
+    int count = 0;
+    CU_ASSERT_FATAL(r.status == 0);
+    for (char *line = strtok_r(r.out, "\n", &save); line != NULL; line = strtok_r(NULL, "\n", &save)) {
+        char object[80], name[80], kind = '\0';
+        if (sscanf(line, "%*[^[][%79[^]]]: %79s %c", object, name, &kind) != 3 ||
+            (strchr("TDBRU", kind) == NULL) || count == SYMBOLS_MOST)
+            continue;
+        symbols[count].room = room_of_object(object);
+        symbols[count].wanted = kind == 'U';
+        snprintf(symbols[count++].name, sizeof symbols[0].name, "%s", name);
+    }
+    run_free(&r);
+    CU_ASSERT(count > 1000 && count < SYMBOLS_MOST);
+    return count;
+}
+
+static int by_name(const void *a, const void *b)
+{
+    const int order = strcmp(((const char *)a), ((const char *)b));
+    return order;
+}
+
+static void calls_point_down(void)
+{
+    list_files();
+    const int count = read_symbols();
+    qsort(symbols, (size_t)count, sizeof symbols[0], by_name);
+    int arrows = 0;
+    for (int first = 0, next; first < count; first = next) {
+        int owner = -1;
+        for (next = first; next < count && strcmp(symbols[next].name, symbols[first].name) == 0; next++)
+            owner = symbols[next].wanted ? owner : symbols[next].room;
+        for (int i = first; i < next && owner >= 0; i++) {
+            const bool down = !symbols[i].wanted || owner <= symbols[i].room;
+            arrows += symbols[i].wanted;
+            CHECK_ROW(symbols[i].name, down);
+            if (!down)
+                printf("\n  %s of %s is called from %s\n", symbols[i].name, rooms[owner],
+                       rooms[symbols[i].room]);
+        }
+    }
+    CU_ASSERT(arrows > 500);
+}
+
+CU_TestInfo house_tests[] = {
+    {"includes point down", includes_point_down},
+    {"a name stands for one file", a_name_stands_for_one_file},
+    {"calls point down", calls_point_down},
+    CU_TEST_INFO_NULL,
+};

@@ -1,0 +1,201 @@
+/* Proposals: what is typed wins, what is proposed passes, what mends mends. Two verbs are asked the same
+ * question. */
+#include "support.h"
+#include "tinyladder/design/proposals.h"
+#include <jansson.h>
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#define BOARD "demo/lapwing.board.yaml"
+
+static json_t *ask(const char *const *words, int *status)
+{
+    run_result r = run_command(words[0], words[1], words[2], words[3], words[4], words[5], words[6], words[7],
+                               words[8], words[9], NULL);
+    json_t *o = json_loads(r.out, 0, NULL);
+    *status = r.status;
+    run_free(&r);
+    return o;
+}
+
+/* Every option that a board answers: typed, it stands, whatever the board says. */
+static void an_option_that_is_typed_wins(void)
+{
+    static const struct {
+        const char *words[10], *without, *with; /* in the notes, or among the figures, of the answer */
+    } rows[] = {
+        {{"size", "divider", "--from=12V", "--board", BOARD, "--json"}, "pin's leakage of 50.00 nA", ""},
+        {{"size", "divider", "--from=12V", "--board", BOARD, "--leakage=0A", "--json"}, "", "pin's leakage"},
+        {{"size", "divider", "--from=12V", "--board", BOARD, "--limit=1V", "--json"}, "At most 1.000 V", ""},
+        {{"size", "mux", "--on=100ohm", "--source=10k", "--board", BOARD, "--bits=10", "--json"},
+         "10",
+         "12 bits"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const char *const *w = rows[i].words;
+        run_result r = run_command(w[0], w[1], w[2], w[3], w[4], w[5], w[6], w[7], w[8], NULL);
+        CHECK_ROW(w[4], r.status == 0 && strstr(r.out, rows[i].without) != NULL &&
+                            (rows[i].with[0] == '\0' || strstr(r.out, rows[i].with) == NULL));
+        run_free(&r);
+    }
+    /* More bits want a smaller error, and so more time. */
+    static const char *const bits[] = {"--bits=8", "--bits=10", "--bits=12", "--bits=14"};
+    double before = 0;
+    for (size_t i = 0; i < ROWS(bits); i++) {
+        const char *const words[10] = {"size",    "mux", "--on=100ohm", "--source=10k", "--capacitance=30pF",
+                                       "--board", BOARD, bits[i],       "--json"};
+        int status = 0;
+        json_t *o = ask(words, &status);
+        const json_t *figures = json_object_get(json_array_get(json_object_get(o, "choices"), 0), "figures");
+        double acquisition = 0;
+        for (size_t f = 0; f < json_array_size(figures); f++) {
+            const json_t *figure = json_array_get(figures, f);
+            if (strstr(json_string_value(json_object_get(figure, "name")), "acquisition") != NULL)
+                acquisition = json_number_value(json_object_get(figure, "value"));
+        }
+        CHECK_ROW(bits[i], status == 0 && acquisition > before);
+        before = acquisition;
+        json_decref(o);
+    }
+}
+
+static char *text_of(const char *path)
+{
+    char *text = calloc(1, 1 << 16);
+    FILE *from = fopen(path, "rb");
+    if (text != NULL && from != NULL)
+        text[fread(text, 1, (1 << 16) - 1, from)] = '\0';
+    if (from != NULL)
+        fclose(from);
+    return text;
+}
+
+#define HEAD "tinyladder: plan 1\ntitle: t # kept\nboard: " TL_SOURCE "/" BOARD "\n"
+static const struct {
+    const char *name, *text, *part, *before, *after; /* what stands around the values afterwards */
+} parts[] = {
+    {"a divider in a line",
+     HEAD
+     "signals:\n  s: {source: {voltage: 0 V .. 12 V}, stages: [divider: {upper: 47k ±1 %, lower: 10k ±1 %}], "
+     "pin: L4} # all\n",
+     "s.divider", "  s: {source: {voltage: 0 V .. 12 V}, stages: [divider: {upper: ", "}], pin: L4} # all\n"},
+    {"a divider in a block, with comments",
+     HEAD "signals:\n  s:\n    source: {voltage: 0 V .. 30 V, resistance: 100 ohm}\n    stages:\n      - divider:\n"
+          "          upper: 100k ±1 % # the long one\n          lower: 6k8 ±1 %\n    pin: L4\n",
+     "s.divider", "          upper: ", "\n    pin: L4\n"},
+    {"a partner",
+     HEAD "signals:\n  s: {source: {resistance: 2k .. 50k, to: logic}, stages: [partner: {lower: 10k ±1 %}], "
+          "pin: L5}\n",
+     "s.partner", "[partner: {lower: ", "}], pin: L5}\n"},
+    {"a pull",
+     HEAD "signals:\n  s: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}], pin: L20}\n",
+     "s.pull", "pull: {up: ", ", to: logic}], pin: L20}\n"},
+    {"a guard",
+     HEAD "signals:\n  s: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}, "
+          "guard: 1k ±5 %], pin: L20, driven: high}\n",
+     "s.guard", "guard: ", "], pin: L20"},
+};
+
+/* Written into the plan, the first choice passes `check`, and both say the same volts at the pin. */
+static void what_is_proposed_passes(void)
+{
+    for (size_t i = 0; i < ROWS(parts); i++) {
+        const char *path = scratch_file("part.plan.yaml", parts[i].text, strlen(parts[i].text));
+        const char *const size_words[10] = {"size", path, parts[i].part, "--write", "--json"};
+        const char *const check_words[10] = {"check", path, "--json"};
+        int size_status = 0, check_status = 0;
+        json_t *sized = ask(size_words, &size_status), *checked = ask(check_words, &check_status);
+        CHECK_ROW(parts[i].name, size_status == 0 && check_status == 0 && sized != NULL && checked != NULL);
+        const json_t *choice = json_array_get(json_object_get(sized, "choices"), 0),
+                     *worst = json_array_get(json_object_get(checked, "worst_cases"), 0);
+        CHECK_ROW(parts[i].name, json_integer_value(json_object_get(checked, "errors")) == 0 &&
+                                     json_integer_value(json_object_get(checked, "warnings")) == 0);
+        const double low = json_number_value(json_object_get(choice, "pin_low_v"));
+        CHECK_ROW(parts[i].name,
+                  near(fmin(low, json_number_value(json_object_get(worst, "low_v"))), low, 1e-9));
+        char *text = text_of(path);
+        const char *at = strstr(text, parts[i].before);
+        CHECK_ROW(parts[i].name, strncmp(text, HEAD, strlen(HEAD)) == 0 && at != NULL &&
+                                     strstr(at, parts[i].after) != NULL && strcmp(text, parts[i].text) != 0);
+        if (at == NULL)
+            printf("\n  %s:\n%s", parts[i].name, text);
+        free(text);
+        json_decref(sized);
+        json_decref(checked);
+    }
+}
+
+/* Every choice that is printed, put into a copy by hand: no error, no warning, and the figures of both agree.
+ */
+static void every_choice_passes(void)
+{
+    static const char
+        plan[] = HEAD "drawer: own.drawer.yaml\nsignals:\n  s: {source: {voltage: 0 V .. 14 V}, stages: "
+                      "[divider: {upper: 47k, lower: 10k}], pin: L4}\n",
+        drawer[] =
+            "tinyladder: drawer 1\ntitle: d\nresistors:\n  - {preferred: E6, over: 1k .. 1M, tolerance: 1 "
+            "%, count: 3}\n";
+    int status = 0, compared = 0;
+    scratch_file("own.drawer.yaml", drawer, strlen(drawer));
+    const char *const words[10] = {"size", scratch_file("own.plan.yaml", plan, strlen(plan)), "s.divider",
+                                   "--top=20", "--json"};
+    json_t *sized = ask(words, &status);
+    const json_t *choices = json_object_get(sized, "choices");
+    CU_ASSERT(status == 0 && json_array_size(choices) >= 4);
+    for (size_t i = 0; i < json_array_size(choices); i++) {
+        const json_t *c = json_array_get(choices, i);
+        char text[600];
+        snprintf(text, sizeof text,
+                 HEAD "drawer: own.drawer.yaml\nsignals:\n  s: {source: {voltage: 0 V .. 14 V}, stages: "
+                      "[divider: {upper: %s, lower: %s}], pin: L4}\n",
+                 json_string_value(json_object_get(c, "upper")),
+                 json_string_value(json_object_get(c, "lower")));
+        const char *const check_words[10] = {"check", scratch_file("by-hand.plan.yaml", text, strlen(text)),
+                                             "--json"};
+        json_t *checked = ask(check_words, &status);
+        const json_t *worst = json_array_get(json_object_get(checked, "worst_cases"), 0);
+        CU_ASSERT(status == 0 && json_integer_value(json_object_get(checked, "warnings")) == 0);
+        CU_ASSERT(near(json_number_value(json_object_get(c, "pin_high_v")),
+                       json_number_value(json_object_get(worst, "high_v")), 1e-9));
+        CU_ASSERT(near(json_number_value(json_object_get(c, "source_ohms")),
+                       json_number_value(json_object_get(worst, "source_ohms")), 1e-9));
+        json_decref(checked);
+        compared++;
+    }
+    CU_ASSERT(compared >= 4);
+    json_decref(sized);
+}
+
+static void refuses_what_is_no_part(void)
+{
+    static const struct {
+        const char *words[5];
+        int status;
+        const char *err;
+    } rows[] = {
+        {{"demo/fernhill.plan.yaml", "house-battery.nothing"}, 2, "it has: divider filter"},
+        {{"demo/fernhill.plan.yaml", "nobody.divider"}, 2, "no signal for the part"},
+        {{"demo/fernhill.plan.yaml", "house-battery"}, 2, "SIGNAL.PART is wanted"},
+        {{"demo/none.plan.yaml", "house-battery.divider"}, 3, "No such file"},
+        {{"demo/fernhill.plan.yaml", "house-battery.divider", "--board=x"}, 2, "PLAN says all that"},
+        {{"divider", "--from=12V", "--limit=3V", "--write"}, 2, "--write goes with PLAN and PART"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        run_result r =
+            run_command("size", rows[i].words[0], rows[i].words[1], rows[i].words[2], rows[i].words[3], NULL);
+        CHECK_ROW(rows[i].words[1], r.status == rows[i].status && strstr(r.err, rows[i].err) != NULL);
+        if (r.status != rows[i].status)
+            printf("\n  %s: %d %s%s", rows[i].words[1], r.status, r.out, r.err);
+        run_free(&r);
+    }
+}
+
+CU_TestInfo proposal_tests[] = {
+    {"an option that is typed wins", an_option_that_is_typed_wins},
+    {"what is proposed passes", what_is_proposed_passes},
+    {"every choice passes", every_choice_passes},
+    {"refuses what is no part", refuses_what_is_no_part},
+    CU_TEST_INFO_NULL,
+};
