@@ -64,7 +64,8 @@ shown show_code(double ohms);
 tl_report *new_report(void);
 /* `--outside`, before the verb. */
 void allow_outside(void);
-void print_finding(FILE *to, const tl_report *report, const tl_finding *finding);
+/* proven: its fix is shown to mend it; else what it says is advice. */
+void print_finding(FILE *to, const tl_report *report, const tl_finding *finding, bool proven);
 /* What kept a file from being read, to stderr, sorted; answers EXIT_UNREADABLE. */
 int print_unreadable(tl_report *report);
 

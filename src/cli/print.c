@@ -173,7 +173,7 @@ tl_report *new_report(void)
     return report;
 }
 
-void print_finding(FILE *to, const tl_report *report, const tl_finding *finding)
+void print_finding(FILE *to, const tl_report *report, const tl_finding *finding, bool proven)
 {
     const char *path = tl_report_path(report, finding->place);
     const ink colour = finding->severity == TL_ERROR     ? INK_ERROR
@@ -191,7 +191,7 @@ void print_finding(FILE *to, const tl_report *report, const tl_finding *finding)
     if (finding->corner != NULL)
         fprintf(to, "         worst corner: %s\n", finding->corner);
     if (finding->fix != NULL)
-        fprintf(to, "         fix: %s\n", finding->fix);
+        fprintf(to, "         %s: %s\n", proven ? "fix" : "advice", finding->fix);
 }
 
 int print_unreadable(tl_report *report)
@@ -199,7 +199,7 @@ int print_unreadable(tl_report *report)
     fflush(stdout);
     tl_report_sort(report);
     for (int i = 0; i < report->count; i++)
-        print_finding(stderr, report, &report->findings[i]);
+        print_finding(stderr, report, &report->findings[i], false);
     return EXIT_UNREADABLE;
 }
 

@@ -1,16 +1,22 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
 #include "cli/cli.h"
+#include "tinyladder/design/proposals.h"
+#include <errno.h>
 #include <math.h>
+#include <stdlib.h>
 #include <string.h>
 
 typedef struct {
     const char *plan, *about;
-    bool json, brief;
+    bool json, brief, mend, strict;
 } check_options;
 
 static const struct argp_option check_argp_options[] = {
     {"brief", 'b', NULL, 0, "one line a finding, as editors understand it", 0},
     {"about", 'a', "SLUG", 0, "what a finding means, why it matters, how to mend it; 'all' for the list", 0},
+    {"mend", 'm', NULL, 0, "writes every fix that is shown to mend into the plan's files, then checks again",
+     0},
+    {"strict", 's', NULL, 0, "warnings count for the exit status too", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
 };
@@ -24,6 +30,12 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
         break;
     case 'b':
         o->brief = true;
+        break;
+    case 'm':
+        o->mend = true;
+        break;
+    case 's':
+        o->strict = true;
         break;
     case 'a':
         o->about = text;
@@ -41,6 +53,83 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
         return ARGP_ERR_UNKNOWN;
     }
     return 0;
+}
+
+/* --- fixes that are shown to fix --- */
+
+enum { TRIALS_MOST = 32 };
+
+/* A plan as it is checked: its findings, and of each the edit that mends it, text NULL where none is shown
+ * to. */
+typedef struct {
+    tl_report *report;
+    tl_plan *plan;
+    tl_circuit *circuit;
+    tl_edit *edits;
+} checked;
+
+static bool check_file(checked *c, const char *path)
+{
+    *c = (checked){.report = new_report()};
+    c->plan = tl_plan_load(path, c->report);
+    if (c->plan == NULL)
+        return false;
+    c->circuit = tl_circuit_new(c->plan);
+    tl_plan_check(c->circuit, c->report);
+    c->edits = must(calloc((size_t)c->report->count + 1, sizeof *c->edits));
+    for (int i = 0, trials = 0; i < c->report->count && trials < TRIALS_MOST; i++) {
+        trials += c->report->findings[i].change.text != NULL;
+        if (!tl_mend_finding(c->plan, c->report, &c->report->findings[i], &c->edits[i]))
+            c->edits[i] = (tl_edit){0};
+    }
+    return true;
+}
+
+static void close_checked(checked *c)
+{
+    for (int i = 0; c->edits != NULL && i < c->report->count; i++)
+        tl_edit_free(&c->edits[i]);
+    free(c->edits);
+    tl_circuit_free(c->circuit);
+    tl_plan_free(c->plan);
+    tl_report_free(c->report);
+}
+
+/* One after the other, since a fix can take others with it: each is written, and all is read anew. */
+static int mend_file(const char *path, FILE *to)
+{
+    enum { ROUNDS_MOST = 200 };
+    bool again = true;
+    int status = EXIT_DONE;
+    for (int round = 0; again && status == EXIT_DONE && round < ROUNDS_MOST; round++) {
+        checked c;
+        again = false;
+        if (!check_file(&c, path)) {
+            close_checked(&c);
+            return EXIT_DONE; /* the check that follows says why */
+        }
+        for (int i = 0; i < c.report->count && !again; i++) {
+            const tl_edit *edit = &c.edits[i];
+            const tl_finding *f = &c.report->findings[i];
+            if (edit->text == NULL)
+                continue;
+            size_t size = 0;
+            char *text = tl_edit_apply(c.report, edit, 1, &size);
+            const char *file = c.report->files[edit->file].path;
+            again = tl_edit_write(file, text, size);
+            if (again)
+                fprintf(to, "%s:%d:%d: mended: %s [%s]\n", file, f->place.line, f->place.column, f->cause,
+                        f->slug);
+            else
+                fprintf(stderr, "%s: error: %s; it is as it was\n", file, strerror(errno));
+            status = again ? EXIT_DONE : EXIT_HARDWARE;
+            free(text);
+            if (!again)
+                break;
+        }
+        close_checked(&c);
+    }
+    return status;
 }
 
 /* --- worst cases that were checked, so that a clean answer says what it rests on --- */
@@ -116,10 +205,12 @@ static void print_outputs(const tl_circuit *circuit)
     table_end(&t, stdout, "  ");
 }
 
-static void print_findings(const tl_circuit *circuit, const tl_report *report)
+static void print_findings(const checked *c)
 {
+    const tl_circuit *circuit = c->circuit;
+    const tl_report *report = c->report;
     for (int i = 0; i < report->count; i++) {
-        print_finding(stdout, report, &report->findings[i]);
+        print_finding(stdout, report, &report->findings[i], c->edits[i].text != NULL);
         putchar('\n');
     }
     const int errors = tl_report_at_least(report, TL_ERROR);
@@ -136,9 +227,9 @@ static void print_findings(const tl_circuit *circuit, const tl_report *report)
 }
 
 /* file:line:col: severity: text [slug] */
-static void print_brief(const tl_circuit *circuit, const tl_report *report)
+static void print_brief(const checked *c)
 {
-    (void)circuit;
+    const tl_report *report = c->report;
     for (int i = 0; i < report->count; i++) {
         const tl_finding *f = &report->findings[i];
         printf("%s:%d:%d: %s: %s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
@@ -214,17 +305,44 @@ static json_t *output_object(const tl_circuit *circuit, const tl_plan_output *ou
                      json_number(tl_circuit_pin_amperes(circuit, output)));
 }
 
-static void print_json(const tl_circuit *circuit, const tl_report *report)
+/* Old text and new, where the plan's file would change. */
+static json_t *edit_object(const checked *c, const tl_edit *edit)
 {
+    if (edit->text == NULL)
+        return json_null();
+    const tl_report_file *file = &c->report->files[edit->file];
+    json_t *old = json_stringn(file->text + edit->begin, edit->end - edit->begin);
+    return json_pack("{s:s,s:I,s:I,s:o,s:s}", "file", file->path, "begin", (json_int_t)edit->begin, "end",
+                     (json_int_t)edit->end, "old", old, "new", edit->text);
+}
+
+static json_t *finding_object(const checked *c, int i)
+{
+    static const char *const units[] = {
+        [TL_DIM_OHM] = "ohm",   [TL_DIM_VOLT] = "V",    [TL_DIM_AMPERE] = "A",     [TL_DIM_FARAD] = "F",
+        [TL_DIM_SECOND] = "s",  [TL_DIM_PERCENT] = "%", [TL_DIM_COUNT] = "counts", [TL_DIM_WATT] = "W",
+        [TL_DIM_HERTZ] = "Hz",  [TL_DIM_HENRY] = "H",   [TL_DIM_CELSIUS] = "degC", [TL_DIM_KELVIN] = "K",
+        [TL_DIM_DRIFT] = "1/K", [TL_DIM_NUMBER] = "",
+    };
+    const tl_finding *f = &c->report->findings[i];
+    const bool proven = c->edits[i].text != NULL;
+    return json_pack("{s:s,s:s,s:s,s:i,s:i,s:o,s:s,s:o,s:o,s:o,s:s,s:o,s:o,s:b,s:o}", "severity",
+                     tl_severity_name(f->severity), "slug", f->slug, "file",
+                     tl_report_path(c->report, f->place), "line", f->place.line, "column", f->place.column,
+                     "signal", f->subject >= 0 ? json_string(c->plan->signals[f->subject].name) : json_null(),
+                     "cause", f->cause, "figure", text_or_null(f->figure), "value",
+                     json_number(f->figures.value), "limit", json_number(f->figures.limit), "unit",
+                     units[f->figures.dimension], "corner", text_or_null(f->corner), "fix",
+                     text_or_null(f->fix), "fix_is_proven", proven, "edit", edit_object(c, &c->edits[i]));
+}
+
+static void print_json(const checked *c)
+{
+    const tl_circuit *circuit = c->circuit;
+    const tl_report *report = c->report;
     json_t *list = json_array();
     for (int i = 0; i < report->count; i++) {
-        const tl_finding *f = &report->findings[i];
-        json_array_append_new(list,
-                              json_pack("{s:s,s:s,s:s,s:i,s:i,s:s,s:o,s:o,s:o}", "severity",
-                                        tl_severity_name(f->severity), "slug", f->slug, "file",
-                                        tl_report_path(report, f->place), "line", f->place.line, "column",
-                                        f->place.column, "cause", f->cause, "figure", text_or_null(f->figure),
-                                        "corner", text_or_null(f->corner), "fix", text_or_null(f->fix)));
+        json_array_append_new(list, finding_object(c, i));
     }
     json_t *worst = json_array(), *outputs = json_array();
     for (int i = 0; i < circuit->plan->signal_count; i++)
@@ -254,21 +372,20 @@ static int run_check(int argc, char **argv)
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     if (o.about != NULL)
         return print_about(o.about);
-    tl_report *report = new_report();
-    tl_plan *plan = tl_plan_load(o.plan, report);
-    if (plan == NULL) {
-        status = print_unreadable(report);
+    if (o.mend)
+        status = mend_file(o.plan, o.json || o.brief ? stderr : stdout);
+    if (status != EXIT_DONE)
+        return status;
+    checked c;
+    if (!check_file(&c, o.plan)) {
+        status = print_unreadable(c.report);
     } else {
-        tl_circuit *circuit = tl_circuit_new(plan);
-        tl_plan_check(circuit, report);
-        (o.json ? print_json : o.brief ? print_brief : print_findings)(circuit, report);
-        status = tl_report_at_least(report, TL_ERROR) > 0 ? EXIT_FOUND : EXIT_DONE;
-        tl_circuit_free(circuit);
+        (o.json ? print_json : o.brief ? print_brief : print_findings)(&c);
+        status = tl_report_at_least(c.report, o.strict ? TL_WARNING : TL_ERROR) > 0 ? EXIT_FOUND : EXIT_DONE;
     }
-    tl_plan_free(plan);
-    tl_report_free(report);
+    close_checked(&c);
     return status;
 }
 
-const verb verb_check = {"check", "PLAN [--brief] [--about SLUG]",
+const verb verb_check = {"check", "PLAN [--mend] [--about SLUG]",
                          "finds what is wrong in a plan, and the fix", run_check};

@@ -447,7 +447,7 @@ static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
     for (int i = 0; i < report->count; i++) {
         const char *slug = report->findings[i].slug;
         if (strcmp(slug, "pin-taken") == 0 || strcmp(slug, "not-analog") == 0) {
-            print_finding(stderr, report, &report->findings[i]);
+            print_finding(stderr, report, &report->findings[i], false);
             found = true;
         }
     }

@@ -393,13 +393,17 @@ static bool is_gone(void)
     return !isatty(STDOUT_FILENO) || !isatty(STDIN_FILENO);
 }
 
+extern int setupterm(const char *name, int file,
+                     int *error); /* of term.h, whose macros rename half of this file */
+
 static int watch_screen(watching *w)
 {
     long frames = 0;
     bool on = true;
     setlocale(LC_ALL, "");
     w->utf8 = strcmp(nl_langinfo(CODESET), "UTF-8") == 0;
-    SCREEN *screen = newterm(NULL, stdout, stdin);
+    int known = 0; /* asked first: a screen that cannot be made is not given back whole */
+    SCREEN *screen = setupterm(NULL, STDOUT_FILENO, &known) == OK ? newterm(NULL, stdout, stdin) : NULL;
     if (screen == NULL) {
         char name[40];
         plain_text_copy(name, sizeof name, getenv("TERM") != NULL ? getenv("TERM") : "");

@@ -67,6 +67,20 @@ void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t siz
         snprintf(text, size, "none is free");
 }
 
+/* Away from the rail that the source closes to. */
+static void propose_pull(const tl_checker *k, const tl_signal *s, tl_finding *f)
+{
+    char ohms[40];
+    const bool up = s->source.supply == TL_TO_GROUND;
+    const char *value = tl_fix_pull(k, ohms),
+               *rail = up ? k->plan->supplies[tl_check_pin_supply(k, s)].name : "ground";
+    if (value == NULL)
+        return;
+    tl_finding_text(&f->fix, "add the stage  - pull: {%s: %s, to: %s}", up ? "up" : "down", value, rail);
+    tl_finding_change(f, TL_CHANGE_STAGE, s->place, "pull", "{%s: %s, to: %s}", up ? "up" : "down", value,
+                      rail);
+}
+
 void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
 {
     if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
@@ -81,10 +95,7 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
     if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
         tl_finding *f = tl_check_add(k, TL_ERROR, "no-pull", s->pin_place,
                                      "%s only pulls one way, and nothing pulls %s back", s->name, pin);
-        tl_finding_text(&f->fix, "add the stage  - pull: {%s: 10k, to: %s}",
-                        s->source.supply == TL_TO_GROUND ? "up" : "down",
-                        s->source.supply == TL_TO_GROUND ? k->plan->supplies[tl_check_pin_supply(k, s)].name
-                                                         : "ground");
+        propose_pull(k, s, f);
         return;
     }
     if (fault != TL_NET_FLOATING) {
@@ -97,11 +108,7 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
                      "nothing defines the level of %s while the contact of %s is open", pin, s->name);
     tl_finding_text(&f->figure,
                     "the pin reads whatever it picks up; a pull must hold it while the contact is open");
-    if (s->source.supply == TL_TO_GROUND)
-        tl_finding_text(&f->fix, "add the stage  - pull: {up: 10k, to: %s}",
-                        k->plan->supplies[tl_check_pin_supply(k, s)].name);
-    else
-        tl_finding_text(&f->fix, "add the stage  - pull: {down: 10k, to: ground}");
+    propose_pull(k, s, f);
 }
 
 const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after)
@@ -164,33 +171,41 @@ tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *
     return f;
 }
 
+/* --- all of them --- */
+
+static void by_kind(const tl_checker *k, int signal)
+{
+    (k->plan->signals[signal].analog ? tl_check_analog : tl_check_contact)(k, signal);
+}
+
+/* What is asked of every signal, and of the lines of buses and outputs behind them; `read` of signals alone.
+ */
+static const struct {
+    void (*ask)(const tl_checker *k, int signal);
+    bool read;
+} of_signals[] = {
+    {by_kind, false},         {tl_check_unpowered, false}, {tl_check_lower_leg, false},
+    {tl_check_driven, false}, {tl_check_power, false},     {tl_check_reading, true},
+};
+
+/* And of the plan as a whole. */
+static void (*const of_plan[])(const tl_checker *k) = {
+    tl_check_pins,    tl_check_buses,    tl_check_muxes,  tl_check_outputs,    tl_check_sweeps,
+    tl_check_budgets, tl_check_unproven, tl_check_unused, tl_check_tolerances, tl_check_drawer,
+};
+
 void tl_plan_check(const tl_circuit *circuit, tl_report *report)
 {
     tl_checker k = {circuit, circuit->plan, report, TL_NONE};
     for (int i = 0; i < k.plan->line_count; i++) {
         k.signal = i;
-        if (k.plan->signals[i].analog)
-            tl_check_analog(&k, i);
-        else
-            tl_check_contact(&k, i);
-        tl_check_unpowered(&k, i);
-        tl_check_lower_leg(&k, i);
-        tl_check_driven(&k, i);
-        tl_check_power(&k, i);
-        if (i < k.plan->signal_count)
-            tl_check_reading(&k, i);
+        for (size_t rule = 0; rule < sizeof of_signals / sizeof of_signals[0]; rule++) {
+            if (!of_signals[rule].read || i < k.plan->signal_count)
+                of_signals[rule].ask(&k, i);
+        }
     }
     k.signal = TL_NONE;
-    tl_check_pins(&k);
-    tl_check_buses(&k);
-    tl_check_muxes(&k);
-    tl_check_outputs(&k);
-    tl_check_sweeps(&k);
-    for (int i = 0; i < k.plan->supply_count; i++)
-        tl_check_budget(&k, i);
-    tl_check_unproven(&k);
-    tl_check_unused(&k);
-    tl_check_tolerances(&k);
-    tl_check_drawer(&k);
+    for (size_t rule = 0; rule < sizeof of_plan / sizeof of_plan[0]; rule++)
+        of_plan[rule](&k);
     tl_report_sort(report);
 }

@@ -69,13 +69,21 @@ void tl_check_outputs(const tl_checker *k);
 double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply);
 void tl_check_sweeps(const tl_checker *k);
 void tl_check_pins(const tl_checker *k);
-void tl_check_budget(const tl_checker *k, int supply);
+void tl_check_budgets(const tl_checker *k);
 void tl_check_unproven(const tl_checker *k);
 void tl_check_unused(const tl_checker *k);
 void tl_check_tolerances(const tl_checker *k);
 void tl_check_drawer(const tl_checker *k);
 
 /* Fixes that take some finding (check_fix.c). */
+
+/* A resistor to write into the plan: of its drawer where it has one, else E24 ±1 %. side > 0: surely not
+ * below so many ohms, < 0: surely not above, 0: nearest. NULL where there is none. */
+const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, char text[40]);
+/* A capacitor that is surely not below so many farads. */
+const char *tl_fix_farads(const tl_checker *k, double farads, char text[40]);
+/* `10k` as a pull is usually made. */
+const char *tl_fix_pull(const tl_checker *k, char text[40]);
 void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding);
 void tl_fix_lift(const tl_checker *k, const tl_signal *s, double lowest, tl_finding *finding);
 

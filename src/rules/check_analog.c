@@ -106,6 +106,24 @@ static bool is_discarded(const tl_checker *k, int signal)
     return false;
 }
 
+/* Half a count of a full step: so many times the sampling capacitor, at the capacitor's least. */
+static void propose_reservoir(const tl_checker *k, const tl_signal *s, double times, tl_finding *f)
+{
+    const double farads = times * tl_plan_converter_of(k->plan, s)->part->sample_farads;
+    const tl_stage *there = tl_check_stage(s, TL_STAGE_CAPACITOR);
+    char value[40];
+    tl_finding_text(
+        &f->fix,
+        "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
+        tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text, times);
+    if (tl_fix_farads(k, farads, value) == NULL)
+        return;
+    if (there != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, there->first.place, NULL, "%s", value);
+    else
+        tl_finding_change(f, TL_CHANGE_STAGE, s->place, "capacitor", "%s", value);
+}
+
 static void check_acquisition(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -146,17 +164,8 @@ static void check_acquisition(const tl_checker *k, int signal)
         tl_finding_text(&f->fix,
                         "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",
                         s->name);
-    else if (longer)
-        tl_finding_text(&f->fix,
-                        "leave 'acquisition' out: the shortest that is enough is then taken (up to %s)",
-                        tl_show(longest, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
     else
-        tl_finding_text(
-            &f->fix,
-            "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the "
-            "resistances",
-            tl_show(converter->sample_farads * (2 * path->range_counts - 1), TL_DIM_FARAD, TL_ROUND_UP).text,
-            2 * path->range_counts - 1);
+        propose_reservoir(k, s, 2 * path->range_counts - 1, f);
 }
 
 /* The step that the plan itself wants to tell apart, in volts at the pin; a hundredth of the span where it
@@ -207,7 +216,7 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
 {
     const bool upper = s->source.supply == TL_TO_GROUND;
     const int rail = upper ? tl_check_pin_supply(k, s) : s->source.supply;
-    char value[32];
+    char value[40];
     tl_partner_requirement requirement = tl_partner_requirement_default();
     requirement.sensor = s->source.value.value;
     requirement.rail = k->plan->supplies[rail].volts;
@@ -217,13 +226,17 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
     tl_size_partner(&requirement, answer);
     if (answer->count == 0)
         tl_finding_text(&finding->fix, "add a partner in the other leg; 'size partner' finds its value");
-    else if (upper)
-        tl_finding_text(&finding->fix, "add the stage  - partner: {upper: %s ±1 %%, to: %s}",
-                        tl_letter_code_write(answer->choices[0].part[0].nominal, value),
+    else if (upper) {
+        tl_finding_text(&finding->fix, "add the stage  - partner: {upper: %s, to: %s}",
+                        tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, value),
                         k->plan->supplies[rail].name);
-    else
-        tl_finding_text(&finding->fix, "add the stage  - partner: {lower: %s ±1 %%}",
-                        tl_letter_code_write(answer->choices[0].part[0].nominal, value));
+        tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "partner", "{upper: %s, to: %s}", value,
+                          k->plan->supplies[rail].name);
+    } else {
+        tl_finding_text(&finding->fix, "add the stage  - partner: {lower: %s}",
+                        tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, value));
+        tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "partner", "{lower: %s}", value);
+    }
     tl_size_result_free(answer);
     tl_stock_free(&stock);
 }

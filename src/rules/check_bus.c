@@ -60,8 +60,11 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const tl_signal *
                     tl_show(sink, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(low, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                     tl_show(line->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text, modes[bus->mode].name);
+    char value[40];
     tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
                     ceil(10 * sink / line->source.drives) / 10);
+    if (tl_fix_ohms(k, blamed->first.value.low * sink / line->source.drives, 1, value) != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, blamed->first.place, NULL, "%s", value);
 }
 
 /* Rise time from VIL to VIH: 0.8473 R C. Each side is charged by its own pulls; the capacitance is stated
@@ -80,8 +83,11 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *
                     tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text,
                     tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
                     tl_show(most, TL_DIM_SECOND, TL_ROUND_NEAREST).text, modes[bus->mode].name);
+    char value[40];
     tl_finding_text(&f->fix, "pull: {up: %s or less}; 'size bus-pull' says what is left between both limits",
                     tl_show(most / 0.8473 / farads, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    if (!side->first->internal && tl_fix_ohms(k, most / 0.8473 / farads, -1, value) != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, side->first->first.place, NULL, "%s", value);
 }
 
 static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *line)

@@ -91,6 +91,8 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
                     tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
     tl_finding_text(&f->fix, "reading: {steady: %s}, or leave it out: twice the bounce is taken",
                     tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
+    tl_finding_change(f, TL_CHANGE_KEY, s->reading.place, "steady", "%s",
+                      tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
 }
 
 /* The current that an open collector or a logic output must take or give at its level. */
@@ -141,9 +143,11 @@ static bool check_same_rail(const tl_checker *k, const tl_signal *s)
     if (to_ground)
         tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}",
                         k->plan->supplies[tl_check_pin_supply(k, s)].name);
-    else
+    else {
         tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: "
                                  "{down: 10k, to: ground}");
+        tl_finding_change(f, TL_CHANGE_KEY, s->source.place, "contact", "ground");
+    }
     return false;
 }
 

@@ -5,6 +5,58 @@
 #include "tinyladder/design/sizing.h"
 #include <math.h>
 #include <stdio.h>
+#include <string.h>
+
+static bool is_enough(const tl_stock_part *part, double ohms, int side)
+{
+    return part->count != 0 && (side == 0 || (side > 0 ? part->value * (1 - part->tolerance) >= ohms
+                                                       : part->value * (1 + part->tolerance) <= ohms));
+}
+
+const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, char text[40])
+{
+    char value[32];
+    tl_stock all = k->plan->has_drawer ? k->plan->resistors : tl_stock_series(TL_E24, 1, 22e6, 0.01);
+    const tl_stock_part *best = NULL;
+    for (int i = 0; i < all.count; i++) {
+        const tl_stock_part *part = &all.parts[i];
+        if (is_enough(part, ohms, side) &&
+            (best == NULL || fabs(log(part->value / ohms)) < fabs(log(best->value / ohms))))
+            best = part;
+    }
+    if (best != NULL)
+        snprintf(text, 40, "%s ±%g %%", tl_letter_code_write(best->value, value), 100 * best->tolerance);
+    const bool found = best != NULL;
+    if (!k->plan->has_drawer)
+        tl_stock_free(&all);
+    return found ? text : NULL;
+}
+
+const char *tl_fix_farads(const tl_checker *k, double farads, char text[40])
+{
+    const bool own = k->plan->has_drawer && k->plan->capacitors.count > 0;
+    tl_stock all = own ? k->plan->capacitors : tl_stock_series(TL_E6, 10e-12, 100e-6, 0.1);
+    const tl_stock_part *best = NULL;
+    for (int i = 0; i < all.count; i++) {
+        if (is_enough(&all.parts[i], farads, 1) && (best == NULL || all.parts[i].value < best->value))
+            best = &all.parts[i];
+    }
+    if (best != NULL) {
+        char value[32];
+        tl_quantity_write(best->value, TL_DIM_FARAD, TL_ROUND_NEAREST, value);
+        snprintf(text, 40, "%.20s ±%.4g %%", value, 100 * best->tolerance);
+    }
+    const bool found = best != NULL;
+    if (!own)
+        tl_stock_free(&all);
+    return found ? text : NULL;
+}
+
+const char *tl_fix_pull(const tl_checker *k, char text[40])
+{
+    static const double usual = 10e3;
+    return tl_fix_ohms(k, usual, 0, text);
+}
 
 /* A divider that would keep a source within a limit, as the plan line to write; empty where none can. */
 static void propose_divider(const tl_checker *k, int signal, double limit, char *text, size_t size)
@@ -55,9 +107,11 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
     char line[480];
     const tl_signal *s = &k->plan->signals[signal];
     propose_divider(k, signal, limit, line, sizeof line);
-    if (line[0] != '\0')
+    if (line[0] != '\0') {
         tl_finding_text(&finding->fix, "write the stage  %s", line);
-    else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
+        tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider", "%.*s",
+                          (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */
+    } else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
         propose_reference(k, s, finding);
     else
         tl_finding_text(&finding->fix, "tie the contact and its pull to the supply of the pin or to ground");
@@ -68,11 +122,13 @@ void tl_fix_lift(const tl_checker *k, const tl_signal *s, double lowest, tl_find
 {
     const tl_supply *rail = &k->plan->supplies[tl_check_pin_supply(k, s)];
     if (lowest + rail->volts.low > 0 && s->source.kind == TL_SOURCE_VOLTAGE &&
-        s->source.value.value.high <= rail->volts.low)
+        s->source.value.value.high <= rail->volts.low) {
         tl_finding_text(&finding->fix,
                         "halve and lift it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}",
                         rail->name);
-    else
+        tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider",
+                          "{upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}", rail->name);
+    } else
         tl_finding_text(&finding->fix,
                         "lift it by a divider whose lower leg goes to a supply, or invert it before the pin");
 }

@@ -2,9 +2,11 @@
  * Rules of what a pin stands: absolute limits, currents through its clamps, a board without power, a leg that
  * comes off, and firmware that drives against what is connected.
  */
+#include "base/memory.h"
 #include "rules/check.h"
 #include <math.h>
 #include <stdio.h>
+#include <stdlib.h>
 
 /* The most that flows through the clamp on one side, the contacts as they are but for these. */
 static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high, int also_closed,
@@ -65,6 +67,11 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             tl_finding_text(
                 &f->fix, "a larger resistor before the clamp, at least %.1f times; 'size injection' finds it",
                 ceil(10 * amperes / pin->limits.injection) / 10);
+            const tl_stage *series = tl_check_stage(s, TL_STAGE_SERIES);
+            char value[40];
+            if (series != NULL && series < stage &&
+                tl_fix_ohms(k, series->first.value.low * amperes / pin->limits.injection, 1, value) != NULL)
+                tl_finding_change(f, TL_CHANGE_VALUE, series->first.place, NULL, "%s", value);
         }
         return true;
     }
@@ -118,10 +125,11 @@ static void report_over(const tl_checker *k, int signal, int state)
     char code[32];
     if (k->circuit->signals[signal].reference != TL_NET_NONE)
         tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
-    if (pull != NULL)
+    if (pull != NULL) {
         tl_finding_text(&f->fix, "pull to the pin's own supply: pull: {up: %s, to: %s}",
                         tl_letter_code_write(pull->first.value.nominal, code), rail);
-    else if (shift)
+        tl_finding_change(f, TL_CHANGE_KEY_OF, pull->place, "to", "%s", rail);
+    } else if (shift)
         tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - "
                                  "divider: {upper: 10k, lower: 18k}");
     else
@@ -177,12 +185,12 @@ static bool touches_live(const tl_checker *k, const tl_signal *s)
 /* All supplies that go off with the board, at 0 V, while `ask` looks; then as they were. */
 static void without_power(const tl_checker *k, int signal, void (*ask)(const tl_checker *k, int signal))
 {
-    double low[64], nominal[64], high[64];
-    const int count = k->plan->supply_count < 64 ? k->plan->supply_count : 64;
+    const int count = k->plan->supply_count;
+    tl_quantity *was = tl_alloc((size_t)count, sizeof *was);
     for (int i = 0; i < count; i++) {
         const int param = k->circuit->supply_param[i];
-        tl_net_param_span(k->circuit->net, param, &low[i], &high[i]);
-        nominal[i] = tl_net_param_nominal(k->circuit->net, param);
+        tl_net_param_span(k->circuit->net, param, &was[i].low, &was[i].high);
+        was[i].nominal = tl_net_param_nominal(k->circuit->net, param);
     }
     for (int i = 0; i < count; i++) {
         if (!k->plan->supplies[i].live && k->plan->supplies[i].kind == TL_RAIL_SUPPLY)
@@ -190,7 +198,9 @@ static void without_power(const tl_checker *k, int signal, void (*ask)(const tl_
     }
     ask(k, signal);
     for (int i = 0; i < count; i++)
-        tl_net_set_param(k->circuit->net, k->circuit->supply_param[i], low[i], nominal[i], high[i]);
+        tl_net_set_param(k->circuit->net, k->circuit->supply_param[i], was[i].low, was[i].nominal,
+                         was[i].high);
+    free(was);
 }
 
 static void look_for_feed(const tl_checker *k, int signal)
@@ -292,10 +302,13 @@ void tl_check_driven(const tl_checker *k, int signal)
                     isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text
                                       : "whatever the output gives",
                     isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
-    if (isfinite(most))
-        tl_finding_text(
-            &f->fix, "add the stage  - guard: %s  or more",
-            tl_show(k->plan->supplies[pin->limits.supply].volts.high / most, TL_DIM_OHM, TL_ROUND_UP).text);
-    else
+    if (isfinite(most)) {
+        char value[40];
+        const double least = fmax(volts, k->plan->supplies[pin->limits.supply].volts.high) / most - ohms;
+        tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
+                        tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
+        if (tl_fix_ohms(k, least, 1, value) != NULL)
+            tl_finding_change(f, TL_CHANGE_STAGE, s->place, "guard", "%s", value);
+    } else
         tl_finding_text(&f->fix, "add a guard: 'size guard' finds it");
 }

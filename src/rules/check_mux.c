@@ -82,6 +82,8 @@ static void check_enable(const tl_checker *k, const tl_mux *mux)
     tl_finding_text(&f->fix, "enable: %s  (it is active %s), or a pin",
                     mux->part->enable == 1 ? "ground" : k->plan->supplies[mux->supply].name,
                     mux->part->enable == 1 ? "low" : "high");
+    tl_finding_change(f, TL_CHANGE_KEY_OF, mux->place, "enable", "%s",
+                      mux->part->enable == 1 ? "ground" : k->plan->supplies[mux->supply].name);
 }
 
 static void check_inputs(const tl_checker *k, const tl_mux *mux)
@@ -148,6 +150,8 @@ static void check_dwell(const tl_checker *k, int signal)
                     tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
     tl_finding_text(&f->fix, "dwell: %s, or leave it out",
                     tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    tl_finding_change(f, TL_CHANGE_VALUE, mux->dwell_place, NULL, "%s",
+                      tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
 }
 
 void tl_check_muxes(const tl_checker *k)

@@ -76,12 +76,14 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, limit);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(limit, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    const tl_located *series =
+        output->driver.way == TL_DRIVER_NONE ? &output->series : &output->driver.series;
+    const double least = series->value.low * amperes / limit;
+    char value[40];
     tl_finding_text(&f->fix, "series: at least %s; 'size lamp' and 'size driver' find it",
-                    tl_show(output->driver.way == TL_DRIVER_NONE
-                                ? output->series.value.nominal * amperes / limit
-                                : output->driver.series.value.nominal * amperes / limit,
-                            TL_DIM_OHM, TL_ROUND_UP)
-                        .text);
+                    tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
+    if (series->given && tl_fix_ohms(k, least, 1, value) != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, series->place, NULL, "%s", value);
 }
 
 /* --- transistors --- */
@@ -102,8 +104,12 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(base * driver->gain, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
+        char value[40];
+        const double most = (high - base_emitter) * driver->gain / load;
         tl_finding_text(&f->fix, "series: at most %s, or an n-channel transistor: 'size driver'",
-                        tl_show((high - base_emitter) * driver->gain / load, TL_DIM_OHM, TL_ROUND_DOWN).text);
+                        tl_show(most, TL_DIM_OHM, TL_ROUND_DOWN).text);
+        if (tl_fix_ohms(k, most, -1, value) != NULL)
+            tl_finding_change(f, TL_CHANGE_VALUE, driver->series.place, NULL, "%s", value);
     }
     if (driver->way == TL_DRIVER_N_CHANNEL &&
         driver->on_ohms * load > 0.1 * k->plan->supplies[driver->supply].volts.low) {
@@ -124,12 +130,16 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
         tl_finding_text(&f->figure, "%s in %s", tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(driver->henries, TL_DIM_HENRY, TL_ROUND_NEAREST).text);
         tl_finding_text(&f->fix, "a diode across the load, for that current: flyback: yes");
+        tl_finding_change(f, TL_CHANGE_KEY, driver->place, "flyback", "yes");
     }
     if (!driver->pull.given && driver->way == TL_DRIVER_N_CHANNEL) {
         tl_finding *f = tl_check_add(
             k, TL_WARNING, "driver-no-pull", driver->place,
             "while the pin is released, the gate of %s floats and its load may be on", output->name);
+        char value[40];
         tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
+        if (tl_fix_ohms(k, 100e3, 0, value) != NULL)
+            tl_finding_change(f, TL_CHANGE_KEY, driver->place, "pull", "%s", value);
     }
 }
 

@@ -105,11 +105,17 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
                     tl_show(high, window->dimension, TL_ROUND_UP).text);
     if (window->dimension == TL_DIM_PERCENT && (window->above ? high >= 100 : low <= 0))
         tl_finding_text(&f->fix, "no window is left on this side: a partner that leaves one, 'size partner'");
-    else
+    else {
         tl_finding_text(&f->fix, "%s: %s %s", open ? "open" : "short", window->above ? "above" : "below",
                         tl_show(window->above ? high : low, window->dimension,
                                 window->above ? TL_ROUND_UP : TL_ROUND_DOWN)
                             .text);
+        tl_finding_change(f, TL_CHANGE_VALUE, window->level.place, NULL, "%s %s",
+                          window->above ? "above" : "below",
+                          tl_show(window->above ? high : low, window->dimension,
+                                  window->above ? TL_ROUND_UP : TL_ROUND_DOWN)
+                              .text);
+    }
 }
 
 /* --- tables --- */
@@ -170,6 +176,7 @@ static void check_scale(const tl_checker *k, int signal)
     tl_finding_text(&f->figure, "%g said, %.5g by the parts: off by %.2f %%", said, found,
                     100 * fabs(said / found - 1));
     tl_finding_text(&f->fix, "scale: %.5g  in the firmware, or leave it out here", found);
+    tl_finding_change(f, TL_CHANGE_VALUE, s->reading.scale.place, NULL, "%.7g", found);
 }
 
 static void check_word(const tl_checker *k, const tl_signal *s)
@@ -188,6 +195,7 @@ static void check_word(const tl_checker *k, const tl_signal *s)
                         steps[part->steps],
                         reading->steps == 2 && part->steps == TL_STEPS_HALF ? "an LSB" : "half an LSB");
         tl_finding_text(&f->fix, "reckon with steps: %s", steps[part->steps]);
+        tl_finding_change(f, TL_CHANGE_VALUE, reading->steps_place, NULL, "%s", steps[part->steps]);
     }
     const int align = part->word.align == TL_WORD_STRETCHED ? 2 : part->word.align == TL_WORD_LEFT ? 1 : 0;
     const bool wrong = (reading->word_bits > 0 && reading->word_bits != part->word.bits) ||
@@ -216,6 +224,7 @@ static void check_restated(const tl_checker *k, int signal)
             tl_finding *f = contradiction(k, s, s->reading.active_place, "active level");
             tl_finding_text(&f->figure, "closing gives a %s level", low ? "low" : "high");
             tl_finding_text(&f->fix, "active: %s", low ? "low" : "high");
+            tl_finding_change(f, TL_CHANGE_VALUE, s->reading.active_place, NULL, "%s", low ? "low" : "high");
         }
     }
     if (s->channel >= 0 && s->channel != pin->channel) {
@@ -227,6 +236,8 @@ static void check_restated(const tl_checker *k, int signal)
         else
             tl_finding_text(&f->figure, "%s has no channel, the firmware converts %d", pin->name, s->channel);
         tl_finding_text(&f->fix, "move the wire, or convert the pin's own channel");
+        if (pin->channel >= 0)
+            tl_finding_change(f, TL_CHANGE_VALUE, s->channel_place, NULL, "%d", pin->channel);
     }
     if (!s->analog)
         return;
@@ -242,6 +253,7 @@ void tl_check_reading(const tl_checker *k, int signal)
             tl_check_add(k, TL_NOTE, "no-reading", s->place,
                          "the plan does not say what %s is read as: %s is taken", s->name, s->reading.unit);
         tl_finding_text(&f->fix, "reading: {unit: %s}", s->reading.unit);
+        tl_finding_change(f, TL_CHANGE_KEY_OF, s->place, "reading", "{unit: '%s'}", s->reading.unit);
     }
     check_restated(k, signal);
     check_tables(k, s);
@@ -360,5 +372,7 @@ void tl_check_sweeps(const tl_checker *k)
                         tl_show(sweep->every, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
         tl_finding_text(&f->fix, "every: %s, or fewer samples a signal",
                         tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text);
+        tl_finding_change(f, TL_CHANGE_VALUE, sweep->every_place, NULL, "%s",
+                          tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text);
     }
 }

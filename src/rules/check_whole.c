@@ -203,7 +203,7 @@ static void report_hungriest(const tl_checker *k, const tl_supply *rail, const s
         tl_finding_text(&f->fix, "make the resistances of %s larger", s->name);
 }
 
-void tl_check_budget(const tl_checker *k, int supply)
+static void check_budget(const tl_checker *k, int supply)
 {
     const tl_supply *rail = &k->plan->supplies[supply];
     if (!isfinite(rail->most_amperes))
@@ -222,6 +222,12 @@ void tl_check_budget(const tl_checker *k, int supply)
     } else if (load.sum > rail->most_amperes) {
         report_hungriest(k, rail, &load);
     }
+}
+
+void tl_check_budgets(const tl_checker *k)
+{
+    for (int i = 0; i < k->plan->supply_count; i++)
+        check_budget(k, i);
 }
 
 /* Volts of an island with too many toleranced parts have an outer bound, currents and source resistance none.

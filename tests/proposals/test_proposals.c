@@ -7,6 +7,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 
 #define BOARD "demo/lapwing.board.yaml"
 
@@ -82,11 +83,12 @@ static const struct {
      "pin: L4} # all\n",
      "s.divider", "  s: {source: {voltage: 0 V .. 12 V}, stages: [divider: {upper: ", "}], pin: L4} # all\n"},
     {"a divider in a block, with comments",
-     HEAD "signals:\n  s:\n    source: {voltage: 0 V .. 30 V, resistance: 100 ohm}\n    stages:\n      - divider:\n"
+     HEAD "signals:\n  s:\n    source: {voltage: 0 V .. 30 V, resistance: 100 ohm}\n    stages:\n      - "
+          "divider:\n"
           "          upper: 100k ±1 % # the long one\n          lower: 6k8 ±1 %\n    pin: L4\n",
      "s.divider", "          upper: ", "\n    pin: L4\n"},
     {"a partner",
-     HEAD "signals:\n  s: {source: {resistance: 2k .. 50k, to: logic}, stages: [partner: {lower: 10k ±1 %}], "
+     HEAD "signals:\n  s: {source: {resistance: 2k .. 50k, to: logic}, stages: [partner: {lower: 22k ±1 %}], "
           "pin: L5}\n",
      "s.partner", "[partner: {lower: ", "}], pin: L5}\n"},
     {"a pull",
@@ -192,7 +194,132 @@ static void refuses_what_is_no_part(void)
     }
 }
 
+/* --- mending --- */
+
+/* How many findings of each kind a file has, as the command counts them. */
+typedef struct {
+    char slug[40][40];
+    int count, errors, proven;
+} tally;
+
+static tally tally_of(const char *path)
+{
+    tally t = {.count = 0};
+    int status = 0;
+    json_t *o = ask((const char *const[10]){"check", path, "--json"}, &status);
+    const json_t *findings = json_object_get(o, "findings");
+    t.errors = (int)json_integer_value(json_object_get(o, "errors")) +
+               (int)json_integer_value(json_object_get(o, "warnings"));
+    for (size_t i = 0; i < json_array_size(findings) && t.count < 40; i++) {
+        const json_t *f = json_array_get(findings, i);
+        t.proven += json_is_true(json_object_get(f, "fix_is_proven"));
+        snprintf(t.slug[t.count++], sizeof t.slug[0], "%s", json_string_value(json_object_get(f, "slug")));
+    }
+    json_decref(o);
+    return t;
+}
+
+static int count_in(const tally *t, const char *slug)
+{
+    int count = 0;
+    for (int i = 0; i < t->count; i++)
+        count += strcmp(t->slug[i], slug) == 0;
+    return count;
+}
+
+/* Every faulty plan of the demo, in a copy: what is called a fix takes its finding away, brings nothing that
+ * was not there, and once all are in there is none left. Asked of the command, which knows nothing of the
+ * trial before it. */
+static void what_mends_mends(void)
+{
+    run_result r = run_program((const char *const[]){"/bin/sh", "-c",
+                                                     "rm -rf mend && mkdir mend && cp -r '" TL_SOURCE
+                                                     "/demo' mend/ && ls mend/demo/faulty/*.plan.yaml",
+                                                     NULL},
+                               TL_BUILD "/tests/scratch");
+    char *save = NULL;
+    int plans = 0, fixes = 0;
+    for (char *name = strtok_r(r.out, "\n", &save); name != NULL; name = strtok_r(NULL, "\n", &save)) {
+        char path[700];
+        snprintf(path, sizeof path, TL_BUILD "/tests/scratch/%.100s", name);
+        const tally before = tally_of(path);
+        run_result m = run_command("check", path, "--mend", "--brief", NULL);
+        const tally after = tally_of(path);
+        int mended = 0;
+        for (const char *at = m.err; (at = strstr(at, ": mended: ")) != NULL; at++)
+            mended++;
+        CHECK_ROW(name, mended >= (before.proven > 0) && after.proven == 0);
+        CHECK_ROW(name, mended == 0 ? after.count == before.count
+                                    : after.count - count_in(&after, "unused-supply") < before.count);
+        CHECK_ROW(name, after.errors <= before.errors);
+        for (int i = 0; i < after.count; i++)
+            CHECK_ROW(after.slug[i], strcmp(after.slug[i], "unused-supply") == 0 ||
+                                         count_in(&after, after.slug[i]) <= count_in(&before, after.slug[i]));
+        plans++;
+        fixes += mended;
+        run_free(&m);
+    }
+    run_free(&r);
+    CU_ASSERT(plans > 65 && fixes >= 24);
+}
+
+/* Comments and layout stay; what a rule would write stands where a person would write it. */
+static void mends_as_a_person_would(void)
+{
+    static const struct {
+        const char *name, *before, *after;
+    } rows[] = {
+        {"a pull for a chain without stages", "  b: {source: {contact: ground}, pin: L20} # the bell\n",
+         "  b: {source: {contact: ground}, pin: L20, stages: [pull: {up: 10k ±1 %, to: logic}]} # the "
+         "bell\n"},
+        {"a pull behind a guard, in a block",
+         "  b:\n    source: {contact: ground}\n    stages:\n      - guard: 1k ±5 %   # short\n    pin: L20\n",
+         "  b:\n    source: {contact: ground}\n    stages:\n      - guard: 1k ±5 %\n      - pull: {up: 10k "
+         "±1 %, to: "
+         "logic}   # short\n    pin: L20\n"},
+        {"a divider for a knob of 12 V",
+         "  b: {source: {voltage: 0 V .. 12 V}, pin: L4, reading: {unit: V}}\n", NULL},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char before[1000], after[1000];
+        snprintf(before, sizeof before, "%ssignals:\n%s# the end\n", HEAD, rows[i].before);
+        const char *path = scratch_file("mend.plan.yaml", before, strlen(before));
+        run_result m = run_command("check", path, "--mend", NULL);
+        CHECK_ROW(rows[i].name, m.status == 0 && strstr(m.out, ": mended: ") != NULL &&
+                                    strstr(m.out, "0 errors, 0 warnings") != NULL);
+        run_free(&m);
+        char *text = text_of(path);
+        if (rows[i].after != NULL) {
+            snprintf(after, sizeof after, "%ssignals:\n%s# the end\n", HEAD, rows[i].after);
+            CHECK_ROW(rows[i].name, strcmp(text, after) == 0);
+            if (strcmp(text, after) != 0)
+                printf("\n  %s:\n%s", rows[i].name, text);
+        }
+        free(text);
+    }
+    /* What cannot be written is told, and the file is as it was. */
+    const char *path = scratch_path("mend.plan.yaml");
+    static const char plan[] = HEAD "signals:\n  b: {source: {contact: ground}, pin: L20}\n";
+    scratch_file("mend.plan.yaml", plan, strlen(plan));
+    CU_ASSERT(chmod(path, 0444) == 0);
+    run_result m = run_command("check", path, "--mend", NULL);
+    CU_ASSERT(m.status == 4 && strstr(m.err, "it is as it was") != NULL);
+    run_free(&m);
+    CU_ASSERT(chmod(path, 0644) == 0);
+    char *text = text_of(path);
+    CU_ASSERT_STRING_EQUAL(text, plan);
+    free(text);
+    m = run_command("check", "--strict", "demo/faulty/wetting.plan.yaml", NULL);
+    CU_ASSERT(m.status == 1);
+    run_free(&m);
+    m = run_command("check", "demo/faulty/wetting.plan.yaml", NULL);
+    CU_ASSERT(m.status == 0);
+    run_free(&m);
+}
+
 CU_TestInfo proposal_tests[] = {
+    {"what mends, mends", what_mends_mends},
+    {"mends as a person would", mends_as_a_person_would},
     {"an option that is typed wins", an_option_that_is_typed_wins},
     {"what is proposed passes", what_is_proposed_passes},
     {"every choice passes", every_choice_passes},
