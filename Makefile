@@ -3,10 +3,10 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden examples check-sanitize check-targets perf shots format install clean help
+.PHONY: all demo check golden keys examples check-sanitize check-targets perf shots format install clean help
 
 all: $(BUILD)/.setup-build
-	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=OFF >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
 
 ## demo: build, then walk through the work on the demo data
@@ -22,6 +22,10 @@ check: $(BUILD)/.setup-check
 ## golden: take over what every verb says now on the demo data; the difference shows what changed
 golden: all
 	@tests/golden/record.sh $(BUILD)/tinyladder tests/golden
+
+## keys: write schema/ and the tables of docs/plan-reference.md from the key tables
+keys: all
+	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md
 
 ## examples: build and run the example programs on the bench
 examples: all

@@ -5,6 +5,7 @@ install(TARGETS tinyladder tinyladder-design tinyladder-bench EXPORT tinyladder-
         ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})
 install(TARGETS tinyladder-command RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
 install(DIRECTORY include/tinyladder DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
+install(DIRECTORY schema DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder)
 install(DIRECTORY demo DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder)
 install(FILES docs/tinyladder.1 DESTINATION ${CMAKE_INSTALL_MANDIR}/man1)
 install(FILES LICENSE README.md DESTINATION ${CMAKE_INSTALL_DOCDIR})

@@ -32,6 +32,7 @@ shot() {
 
 shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
 shot size-divider "tinyladder size divider --from 10.5V..14.8V --limit 3.2V --current 500uA"
+shot size-plan "tinyladder size demo/fernhill.plan.yaml house-battery.divider" "tinyladder size demo/fernhill.plan.yaml open-button.pull --top 3"
 shot size-shift "tinyladder size shift --from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz"
 shot size-ladder "tinyladder size ladder --buttons 5 --top 4"
 shot check "tinyladder check demo/fernhill.plan.yaml"

@@ -5,8 +5,8 @@ set -eu
 base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox"
 case "${1:-}" in
 build) packages="$base" ;;
-check) packages="$base libcunit1-dev mosquitto mosquitto-clients" ;;
-sanitize) packages="$base libcunit1-dev mosquitto mosquitto-clients clang libclang-rt-14-dev" ;;
+check) packages="$base libcunit1-dev mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml" ;;
+sanitize) packages="$base libcunit1-dev mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi qemu-user" ;;
 perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
 shots) packages="$base gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;

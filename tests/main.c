@@ -29,7 +29,7 @@ static CU_SuiteInfo suites[] = {
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
     {"curve", NULL, NULL, NULL, NULL, curve_tests},
-    {"reference", NULL, NULL, NULL, NULL, reference_tests},
+    {"keys", NULL, NULL, NULL, NULL, key_tests},
     {"random", NULL, NULL, NULL, NULL, random_plan_tests},
     {"interval", NULL, NULL, NULL, NULL, interval_tests},
     {"segments", NULL, NULL, NULL, NULL, segment_tests},

@@ -20,7 +20,7 @@ typedef struct {
     int (*run)(int argc, char **argv);
 } verb;
 
-extern const verb verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
+extern const verb verb_new, verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
     verb_plot, verb_watch, verb_trim, verb_demo;
 
 /* --- memory --- */

@@ -6,34 +6,13 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key board_keys[] = {{"tinyladder", true}, {"title", true},          {"supplies", true},
-                                       {"every-pin", true},  {"pins", true},           {"converters", true},
-                                       {"header", false},    {"total-current", false}, {NULL, false}};
-static const known_key limit_keys[] = {{"supply", false},      {"limits", false},    {"leakage", false},
-                                       {"capacitance", false}, {"vil", false},       {"vih", false},
-                                       {"hysteresis", false},  {"internal", false},  {"drives", false},
-                                       {"current", false},     {"injection", false}, {"vol", false},
-                                       {"voh", false},         {NULL, false}};
-static const known_key pin_keys[] = {{"position", false}, {"channel", false},     {"can", false},
-                                     {"rail", false},     {"supply", false},      {"limits", false},
-                                     {"leakage", false},  {"capacitance", false}, {"vil", false},
-                                     {"vih", false},      {"hysteresis", false},  {"internal", false},
-                                     {"drives", false},   {"current", false},     {"duty", false},
-                                     {"wired", false},    {"injection", false},   {"vol", false},
-                                     {"voh", false},      {"port", false},        {NULL, false}};
-static const known_key internal_keys[] = {{"up", false}, {"down", false}, {NULL, false}};
-static const known_key wired_keys[] = {{"lamp", true}, {"series", true}, {NULL, false}};
-static const known_key converter_keys[] = {{"bits", true},       {"steps", true},    {"word", true},
-                                           {"references", true}, {"sampling", true}, {"acquisition", true},
-                                           {"conversion", true}, {"errors", false},  {"registers", false},
-                                           {"ranges", false},    {NULL, false}};
 /* --- pins --- */
 
 /* The chip's own pulls. */
 static bool read_internal(reader *r, const yaml_tree *node, tl_pin_limits *limits)
 {
     tl_located up = {.value.nominal = NAN}, down = {.value.nominal = NAN};
-    bool good = check_map(r, node, "internal", internal_keys);
+    bool good = check_map(r, node, &keys_internal);
     if (good && yaml_get(node, "up") != NULL)
         good = read_quantity(r, yaml_get(node, "up"), TL_DIM_OHM, &up);
     if (good && yaml_get(node, "down") != NULL)
@@ -157,7 +136,7 @@ static bool read_abilities(reader *r, const yaml_tree *node, tl_pin *pin)
 static bool read_wired(reader *r, const yaml_tree *node, tl_pin *pin)
 {
     tl_located lamp = {0}, ohms = {0};
-    bool good = check_map(r, node, "wired", wired_keys);
+    bool good = check_map(r, node, &keys_wired);
     good = good && read_quantity(r, yaml_get(node, "lamp"), TL_DIM_VOLT, &lamp);
     good = good && read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a lamp's resistor", &ohms);
     pin->lamp = lamp.value;
@@ -171,7 +150,7 @@ static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, con
 {
     int names = 0, position = -1, channel = -1, position_stride = 0, channel_stride = 0;
     int duty = -1, duty_stride = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a pin", pin_keys))
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_pin))
         return false;
     tl_pin pin = {.place = key->place,
                   .rail = TL_PIN_NO_RAIL,
@@ -285,7 +264,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
 {
     const char *title = NULL;
     tl_pin_limits usual = unknown_limits();
-    if (!read_head(r, root, "board") || !check_map(r, root, "a board", board_keys))
+    if (!read_head(r, root, "board") || !check_map(r, root, &keys_board))
         return false;
     bool good = read_text(r, yaml_get(root, "title"), "the board's name", &title);
     if (good)
@@ -294,7 +273,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
            good;
     const yaml_tree *every = yaml_get(root, "every-pin");
     static const char *const needed[] = {"supply", "limits", "vil", "vih"};
-    if (!good || !check_map(r, every, "every-pin", limit_keys) ||
+    if (!good || !check_map(r, every, &keys_limits) ||
         !read_limits(r, every, board->supplies, board->supply_count, &usual))
         return false;
     for (size_t i = 0; i < sizeof needed / sizeof needed[0]; i++) {
@@ -318,7 +297,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
     }
     const yaml_tree *own = &converters->items[1];
     board->converter.name = tl_copy_text(converters->items[0].text);
-    if (!check_map(r, own, "a converter", converter_keys))
+    if (!check_map(r, own, &keys_converter))
         return false;
     return read_converter_parts(r, own, board->supplies, board->supply_count, &board->converter) && good;
 }
@@ -330,7 +309,8 @@ tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *repo
     if (root == NULL)
         return NULL;
     tl_board *board = tl_alloc(1, sizeof *board);
-    const bool good = read_board(&r, root, board);
+    bool good = read_board(&r, root, board);
+    good = check_all(&r, root, &keys_board) && good;
     yaml_free(root);
     if (good)
         return board;
@@ -340,14 +320,20 @@ tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *repo
 
 void tl_file_kind(const char *path, char kind[16])
 {
-    char line[64] = "";
+    char line[4200];
     FILE *stream = fopen(path, "rb");
     kind[0] = '\0';
-    if (stream == NULL)
-        return;
-    if (fgets(line, sizeof line, stream) != NULL)
-        (void)sscanf(line, "tinyladder: %15[a-z]", kind);
-    fclose(stream);
+    /* Behind comments and blank lines. */
+    while (stream != NULL && fgets(line, sizeof line, stream) != NULL) {
+        const size_t spaces = strspn(line, " \t\r\n");
+        if (line[spaces] == '\0' || line[spaces] == '#')
+            continue;
+        if (sscanf(line + spaces, "tinyladder: %15s", kind) != 1)
+            kind[0] = '\0';
+        break;
+    }
+    if (stream != NULL)
+        fclose(stream);
 }
 
 tl_board *tl_board_load(const char *path, tl_report *report)

@@ -6,13 +6,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key word_keys[] = {{"align", false}, {"in", false},    {"sign", false},
-                                      {"fill", false},  {"bytes", false}, {NULL, false}};
-static const known_key sampling_keys[] = {
-    {"capacitor", true}, {"switch", true}, {"starts-from", false}, {NULL, false}};
-static const known_key error_keys[] = {{"offset", false}, {"gain", false},  {"nonlinearity", false},
-                                       {"noise", false},  {"drift", false}, {NULL, false}};
-
 /* `[a, b]` or `a`: the i-th, or NULL. */
 static const yaml_tree *nth_of(const yaml_tree *node, int i)
 {
@@ -42,7 +35,7 @@ static bool read_word(reader *r, const yaml_tree *node, tl_converter *converter)
     int sign = 0, fill = 0;
     long width = converter->word.bits <= 8 ? 8 : converter->word.bits <= 16 ? 16 : 32;
     const yaml_tree *at;
-    bool good = check_map(r, node, "word", word_keys);
+    bool good = check_map(r, node, &keys_word);
     converter->align_count = 1;
     if ((at = yaml_get(node, "align")) != NULL)
         good = read_aligns(r, at, converter) && good;
@@ -143,7 +136,7 @@ static bool read_sampling(reader *r, const yaml_tree *node, tl_converter *conver
     tl_text_error ignored;
     tl_quantity volts;
     int choice = 0;
-    bool good = check_map(r, node, "sampling", sampling_keys);
+    bool good = check_map(r, node, &keys_sampling);
     if (!good)
         return false;
     good = read_value(r, yaml_get(node, "capacitor"), TL_DIM_FARAD, &converter->sample_farads);
@@ -208,7 +201,7 @@ static bool read_size(reader *r, const yaml_tree *node, const char *key, double 
 
 static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *converter)
 {
-    bool good = check_map(r, errors, "errors", error_keys);
+    bool good = check_map(r, errors, &keys_errors);
     good = read_size(r, errors, "offset", &converter->offset) && good;
     good = read_size(r, errors, "gain", &converter->gain) && good;
     good = read_size(r, errors, "nonlinearity", &converter->nonlinearity) && good;

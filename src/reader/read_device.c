@@ -5,20 +5,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key converter_keys[] = {
-    {"tinyladder", true},   {"title", false},      {"bus", true},        {"supply", true},
-    {"bits", true},         {"steps", true},       {"word", true},       {"ranges", false},
-    {"references", false},  {"inputs", true},      {"pairs", false},     {"sampling", false},
-    {"acquisition", false}, {"conversion", false}, {"errors", false},    {"registers", false},
-    {"limits", false},      {"leakage", false},    {"injection", false}, {"capacitance", false},
-    {"frame", false},       {NULL, false}};
-static const known_key frame_keys[] = {{"settings", false}, {"result", false}, {"ready", false},
-                                       {"longest", false},  {"send", false},   {"zeros", false},
-                                       {"take", false},     {NULL, false}};
-static const known_key mux_keys[] = {{"tinyladder", true},   {"title", true},         {"inputs", true},
-                                     {"enable", false},      {"on-resistance", true}, {"leakage", false},
-                                     {"capacitance", false}, {"signals", false},      {NULL, false}};
-
 /* --- a converter on a bus --- */
 
 static bool read_inputs(reader *r, const yaml_tree *node, tl_converter *converter)
@@ -146,7 +132,7 @@ static bool read_frame(reader *r, const yaml_tree *node, tl_bus_kind bus, tl_fra
 {
     const yaml_tree *at;
     long number = 0;
-    bool good = check_map(r, node, "a frame", frame_keys);
+    bool good = check_map(r, node, &keys_frame);
     if ((at = yaml_get(node, "settings")) != NULL)
         good = read_byte(r, at, "a register", &frame->settings) && good;
     if ((at = yaml_get(node, "result")) != NULL)
@@ -177,7 +163,7 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
     const char *title = "converter";
     const yaml_tree *at;
     tl_located supply = {0};
-    if (!read_head(r, root, "converter") || !check_map(r, root, "a converter", converter_keys))
+    if (!read_head(r, root, "converter") || !check_map(r, root, &keys_converter_file))
         return false;
     converter->limits = unknown_limits();
     converter->frame = (tl_frame){.settings = TL_NONE, .result = TL_NONE, .ready_bit = TL_NONE};
@@ -210,7 +196,8 @@ tl_converter *converter_load_from(const char *path, tl_place asked_from, tl_repo
     if (root == NULL)
         return NULL;
     tl_converter *converter = tl_alloc(1, sizeof *converter);
-    const bool good = read_converter(&r, root, converter);
+    bool good = read_converter(&r, root, converter);
+    good = check_all(&r, root, &keys_converter_file) && good;
     yaml_free(root);
     if (good)
         return converter;
@@ -232,7 +219,7 @@ static bool read_mux(reader *r, const yaml_tree *root, tl_mux_part *part)
     const yaml_tree *at;
     long inputs = 0;
     tl_located on = {0}, leakage = {0};
-    if (!read_head(r, root, "mux") || !check_map(r, root, "a multiplexer", mux_keys))
+    if (!read_head(r, root, "mux") || !check_map(r, root, &keys_mux_file))
         return false;
     part->highest = (tl_level){0, 1};
     bool good = read_text(r, yaml_get(root, "title"), "the title", &title);
@@ -260,7 +247,8 @@ tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report
     if (root == NULL)
         return NULL;
     tl_mux_part *part = tl_alloc(1, sizeof *part);
-    const bool good = read_mux(&r, root, part);
+    bool good = read_mux(&r, root, part);
+    good = check_all(&r, root, &keys_mux_file) && good;
     yaml_free(root);
     if (good)
         return part;

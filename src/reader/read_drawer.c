@@ -6,12 +6,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key drawer_keys[] = {
-    {"tinyladder", true}, {"title", false}, {"resistors", false}, {"capacitors", false}, {NULL, false}};
-static const known_key entry_keys[] = {{"preferred", false}, {"over", false},  {"values", false},
-                                       {"tolerance", true},  {"power", false}, {"count", false},
-                                       {"drift", false},     {NULL, false}};
-
 static bool read_preferred(reader *r, const yaml_tree *node, const yaml_tree *over, tl_dimension dimension,
                            tl_stock_part part, tl_stock *stock)
 {
@@ -62,7 +56,7 @@ static bool read_entry(reader *r, const yaml_tree *node, tl_dimension dimension,
 {
     tl_stock_part part = {.watts = INFINITY, .count = -1};
     long count = 0;
-    if (!check_map(r, node, "an entry of a drawer", entry_keys))
+    if (!check_map(r, node, &keys_entry))
         return false;
     const yaml_tree *preferred = yaml_get(node, "preferred"), *values = yaml_get(node, "values"), *at;
     if ((preferred == NULL) == (values == NULL)) {
@@ -107,11 +101,12 @@ bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors
     yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return false;
-    bool good = read_head(&r, root, "drawer") && check_map(&r, root, "a drawer", drawer_keys);
+    bool good = read_head(&r, root, "drawer") && check_map(&r, root, &keys_drawer);
     if (good) {
         good = read_entries(&r, yaml_get(root, "resistors"), "resistors", TL_DIM_OHM, &ohms);
         good = read_entries(&r, yaml_get(root, "capacitors"), "capacitors", TL_DIM_FARAD, &farads) && good;
     }
+    good = check_all(&r, root, &keys_drawer) && good;
     yaml_free(root);
     if (good && resistors != NULL)
         *resistors = ohms;

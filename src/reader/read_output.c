@@ -7,20 +7,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key output_keys[] = {
-    {"pin", false},        {"pins", false},        {"lamp", false},       {"series", false},
-    {"to", false},         {"driver", false},      {"stages", false},     {"into", false},
-    {"rate", false},       {"frequency", false},   {"shows", false},      {"as", false},
-    {"hysteresis", false}, {"start-below", false}, {"stop-above", false}, {"start-above", false},
-    {"stop-below", false}, {"safe", false},        {"fitted", false},     {NULL, false}};
-static const known_key driver_keys[] = {
-    {"way", true},    {"gain", false}, {"saturation", false}, {"on-resistance", false},
-    {"series", true}, {"pull", false}, {"load", true},        {"flyback", false},
-    {NULL, false}};
-static const known_key load_keys[] = {
-    {"resistance", true}, {"inductance", false}, {"supply", true}, {NULL, false}};
-static const known_key into_keys[] = {
-    {"vil", true}, {"vih", true}, {"limits", false}, {"leakage", false}, {NULL, false}};
 static const char *const yes_no[] = {"no", "yes", NULL};
 
 /* --- which pins --- */
@@ -85,7 +71,7 @@ static bool read_lamp(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
 static bool read_load(reader *r, const yaml_tree *node, const tl_plan *plan, tl_driver *driver)
 {
     const yaml_tree *inductance = yaml_get(node, "inductance");
-    if (!check_map(r, node, "a load", load_keys))
+    if (!check_map(r, node, &keys_load))
         return false;
     bool good = read_part(r, yaml_get(node, "resistance"), TL_DIM_OHM, "a load", &driver->load);
     if (inductance != NULL)
@@ -123,8 +109,7 @@ static bool read_driver(reader *r, const yaml_tree *node, const tl_plan *plan, t
     static const char *const ways[] = {"bipolar", "n-channel", NULL};
     const yaml_tree *at;
     int way = 0, flyback = 0;
-    if (!check_map(r, node, "a driver", driver_keys) ||
-        !read_choice(r, yaml_get(node, "way"), "way", ways, &way))
+    if (!check_map(r, node, &keys_driver) || !read_choice(r, yaml_get(node, "way"), "way", ways, &way))
         return false;
     driver->way = way == 0 ? TL_DRIVER_BIPOLAR : TL_DRIVER_N_CHANNEL;
     driver->place = node->place;
@@ -153,7 +138,7 @@ static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_o
                   .mux = TL_NONE,
                   .input = TL_NONE,
                   .limits = unknown_limits()};
-    if (!check_map(r, into, "a far input", into_keys) || !read_limits(r, into, NULL, 0, &far.limits))
+    if (!check_map(r, into, &keys_into) || !read_limits(r, into, NULL, 0, &far.limits))
         return false;
     if (output->pin_count != 1 || isnan(from->limits.drives)) {
         report_error(r, "missing-key", into->place,
@@ -282,7 +267,7 @@ static bool read_output(reader *r, const yaml_tree *key, const yaml_tree *node, 
 {
     const yaml_tree *at;
     int names = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "an output", output_keys))
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_output))
         return false;
     tl_plan_output output = {.name = tl_copy_text(key->text), .place = key->place, .to = TL_TO_GROUND};
     bool good = true;

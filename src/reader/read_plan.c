@@ -6,19 +6,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key plan_keys[] = {
-    {"tinyladder", true}, {"title", true},       {"board", true},   {"supplies", false},
-    {"signals", true},    {"converters", false}, {"drawer", false}, {"include", false},
-    {"ambient", false},   {"shared", false},     {"muxes", false},  {"buses", false},
-    {"outputs", false},   {"sweeps", false},     {"meters", false}, {NULL, false}};
-static const known_key include_keys[] = {{"tinyladder", true}, {"title", false},      {"supplies", false},
-                                         {"signals", false},   {"shared", false},     {"muxes", false},
-                                         {"buses", false},     {"outputs", false},    {"sweeps", false},
-                                         {"meters", false},    {"converters", false}, {NULL, false}};
-static const known_key signal_keys[] = {
-    {"source", true}, {"stages", false},    {"pin", true},     {"reading", false}, {"acquisition", false},
-    {"range", false}, {"reference", false}, {"driven", false}, {"channel", false}, {NULL, false}};
-
 /* --- signals --- */
 
 static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pin_limits *limits)
@@ -122,7 +109,7 @@ static bool read_signal(reader *r, const yaml_tree *key, const yaml_tree *node, 
 static bool read_entry(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
     int names = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a signal", signal_keys))
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_signal))
         return false;
     for (int i = 0; i < names; i++) {
         if (!read_signal(r, key, node, names, i, plan))
@@ -215,7 +202,7 @@ static bool open_includes(reader *r, const yaml_tree *node, included_file files[
                          ? yaml_read_file(file->path, name->place, r->report)
                          : NULL;
         good = file->root != NULL && read_head(r, file->root, "plan") &&
-               check_map(r, file->root, "an included plan", include_keys) && good;
+               check_map(r, file->root, &keys_include) && good;
     }
     return good;
 }
@@ -333,31 +320,33 @@ static bool read_plan_shared(reader *r, const yaml_tree *node, tl_plan *plan)
 static bool read_sections(reader *r, const yaml_tree *root, const included_file *files, int count,
                           tl_plan *plan)
 {
+    /* once: for the first file that has the section, since it looks at all that was read of it */
     static const struct {
         const char *name;
         bool (*read)(reader *r, const yaml_tree *node, tl_plan *plan);
-    } sections[] = {{"supplies", read_plan_supplies}, {"shared", read_plan_shared},
-                    {"meters", read_meters},          {"buses", read_buses},
-                    {"converters", read_converters},  {"muxes", read_muxes},
-                    {"muxes", connect_muxes},         {"signals", read_signals},
-                    {"buses", add_bus_lines},         {"outputs", read_outputs},
-                    {"sweeps", read_sweeps}};
+        bool once, stood_on;
+    } sections[] = {{"supplies", read_plan_supplies, false, false}, {"shared", read_plan_shared, false, true},
+                    {"meters", read_meters, false, true},           {"buses", read_buses, false, true},
+                    {"converters", read_converters, false, true},   {"muxes", read_muxes, false, true},
+                    {"muxes", connect_muxes, false, true},          {"muxes", join_muxes, true, true},
+                    {"signals", read_signals, false, false},        {"buses", add_bus_lines, true, false},
+                    {"outputs", read_outputs, false, false},        {"sweeps", read_sweeps, false, false}};
     bool good = true;
     for (size_t s = 0; s < sizeof sections / sizeof sections[0]; s++) {
-        bool section = true, lines = false;
+        bool section = true, done = false;
         for (int i = -1; i < count; i++) {
             reader own = {r->report, i < 0 ? r->path : files[i].path};
             const yaml_tree *node = yaml_get(i < 0 ? root : files[i].root, sections[s].name);
-            if (node != NULL && !(lines && sections[s].read == add_bus_lines))
-                section = sections[s].read(&own, node, plan) && section;
-            lines = lines || node != NULL;
+            if (node == NULL || (sections[s].once && done))
+                continue;
+            section = sections[s].read(&own, node, plan) && section;
+            done = true;
         }
         good = section && good;
-        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong.
-         */
-        if (!section && s != 0 && s < 7)
+        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong. */
+        if (!section && sections[s].stood_on)
             return false;
-        if (!good && s >= 7)
+        if (!good && sections[s].read != read_plan_supplies && !sections[s].stood_on)
             return false;
     }
     return good;
@@ -376,6 +365,15 @@ static bool read_ambient(reader *r, const yaml_tree *node, tl_plan *plan)
     return true;
 }
 
+/* `demo/fernhill.plan.yaml` is called fernhill where it has no title. */
+static char *name_of_file(const char *path)
+{
+    const char *slash = strrchr(path, '/'), *name = slash != NULL ? slash + 1 : path;
+    char *copy = tl_copy_text(name);
+    copy[strcspn(copy, ".")] = '\0';
+    return copy;
+}
+
 static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
 {
     const char *title = NULL;
@@ -383,7 +381,7 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
     int count = 0;
     if (!read_head(r, root, "plan"))
         return false;
-    bool good = check_map(r, root, "a plan", plan_keys);
+    bool good = check_map(r, root, &keys_plan);
     if (yaml_get(root, "title") != NULL && read_text(r, yaml_get(root, "title"), "the plan's title", &title))
         plan->title = tl_copy_text(title);
     if (!read_board(r, yaml_get(root, "board"), plan))
@@ -396,10 +394,20 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
         whole = whole && files[i].root != NULL;
     if (whole)
         good = read_sections(r, root, files, count, plan) && good;
+    for (int i = 0; i < count; i++) {
+        reader own = {r->report, files[i].path};
+        good = (files[i].root == NULL || check_all(&own, files[i].root, &keys_include)) && good;
+    }
     close_includes(files, count);
     if (good && plan->has_drawer)
         plan_take_tolerances(plan);
-    return good && plan->title != NULL && plan->signal_count > 0;
+    if (plan->title == NULL)
+        plan->title = name_of_file(r->path);
+    if (good && plan->line_count == 0 && plan->output_count == 0) {
+        report_error(r, "missing-key", root->place, "a plan needs 'signals', 'outputs' or 'buses'");
+        return false;
+    }
+    return good;
 }
 
 tl_plan *tl_plan_load(const char *path, tl_report *report)
@@ -410,7 +418,8 @@ tl_plan *tl_plan_load(const char *path, tl_report *report)
         return NULL;
     tl_plan *plan = tl_alloc(1, sizeof *plan);
     plan->path = tl_copy_text(path);
-    const bool good = read_plan(&r, root, plan);
+    bool good = read_plan(&r, root, plan);
+    good = check_all(&r, root, &keys_plan) && good;
     yaml_free(root);
     if (good)
         return plan;

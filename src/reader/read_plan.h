@@ -16,6 +16,8 @@ bool read_table(reader *r, const yaml_tree *node, tl_curve *curve);
 bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
 bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
+/* Once the common lines of all files are known: what their inputs lead to in the end. */
+bool join_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_buses(reader *r, const yaml_tree *node, tl_plan *plan);
 /* Any pin of the plan that a chain can end at, by name. */
 bool read_end(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *pin);

@@ -5,13 +5,6 @@
 #include <stdio.h>
 #include <string.h>
 
-static const known_key supply_keys[] = {{"voltage", true}, {"current", false},   {"resistance", false},
-                                        {"ripple", false}, {"frequency", false}, {"live", false},
-                                        {NULL, false}};
-static const known_key pin_rail_keys[] = {{"pin", true}, {"level", true}, {NULL, false}};
-static const known_key shared_keys[] = {
-    {"from", true}, {"series", false}, {"carries", false}, {"fitted", false}, {NULL, false}};
-
 static const char *supply_name(const void *list, int i)
 {
     return ((const tl_supply *)list)[i].name;
@@ -79,7 +72,7 @@ static bool read_supply(reader *r, const yaml_tree *node, tl_supply *supply)
     tl_located volts = {0};
     const yaml_tree *current = in_full ? yaml_get(node, "current") : NULL;
     supply->most_amperes = INFINITY;
-    if (in_full && !check_map(r, node, "a supply", supply_keys))
+    if (in_full && !check_map(r, node, &keys_supply))
         return false;
     bool good = read_quantity(r, in_full ? yaml_get(node, "voltage") : node, TL_DIM_VOLT, &volts);
     supply->volts = volts.value;
@@ -109,7 +102,7 @@ static bool read_pin_rail(reader *r, const yaml_tree *node, const tl_board *boar
 {
     static const char *const levels[] = {"low", "high", NULL};
     int level = 0;
-    if (!check_map(r, node, "a pin used as a rail", pin_rail_keys) ||
+    if (!check_map(r, node, &keys_pin_rail) ||
         !read_pin_name(r, yaml_get(node, "pin"), NULL, board, &supply->pin) ||
         !read_choice(r, yaml_get(node, "level"), "level", levels, &level))
         return false;
@@ -206,7 +199,7 @@ static bool read_shared_node(reader *r, const yaml_tree *node, const tl_supply *
     int fitted = 0;
     shared->kind = TL_RAIL_SHARED;
     shared->most_amperes = INFINITY;
-    if (!check_map(r, node, "a shared node", shared_keys))
+    if (!check_map(r, node, &keys_shared))
         return false;
     bool good = read_rail(r, yaml_get(node, "from"), supplies, count, true, &shared->from);
     if ((at = yaml_get(node, "series")) != NULL)

@@ -6,20 +6,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key analog_keys[] = {
-    {"of", false},      {"unit", false}, {"decimals", false}, {"round", false},   {"points", false},
-    {"percent", false}, {"mean", false}, {"median", false},   {"rolling", false}, {"exponential", false},
-    {"faults", false},  {"trim", false}, {"scale", false},    {"steps", false},   {"word", false},
-    {"apart", false},   {NULL, false}};
-static const known_key digital_keys[] = {{"steady", false}, {"active", false}, {"as", false},
-                                         {"expect", false}, {"within", false}, {NULL, false}};
-static const known_key percent_keys[] = {{"empty", true}, {"full", true}, {"margin", false}, {NULL, false}};
-static const known_key fault_keys[] = {
-    {"open", false}, {"short", false}, {"hysteresis", false}, {"value", false}, {NULL, false}};
-static const known_key trim_keys[] = {{"points", true}, {"of", false}, {"meter", false}, {NULL, false}};
-static const known_key word_keys[] = {{"bits", false}, {"align", false}, {"in", false}, {"sign", false},
-                                      {"fill", false}, {"bytes", false}, {NULL, false}};
-
 /* --- what is read, in which unit --- */
 
 tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of)
@@ -193,7 +179,7 @@ static bool read_percent(reader *r, const yaml_tree *node, const tl_signal *sign
     const tl_dimension dimension = dimension_of_reading(signal, reading->of);
     const yaml_tree *margin = yaml_get(node, "margin");
     bool good = true;
-    if (!check_map(r, node, "percent", percent_keys))
+    if (!check_map(r, node, &keys_percent))
         return false;
     for (int end = 0; end < 2; end++) {
         const yaml_tree *at = yaml_get(node, end == 0 ? "empty" : "full");
@@ -284,7 +270,7 @@ static bool read_window(reader *r, const yaml_tree *node, const tl_signal *signa
 static bool read_faults(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     const yaml_tree *at;
-    bool good = check_map(r, node, "faults", fault_keys);
+    bool good = check_map(r, node, &keys_windows);
     if ((at = yaml_get(node, "open")) != NULL)
         good = read_window(r, at, signal, &reading->open) && good;
     if ((at = yaml_get(node, "short")) != NULL)
@@ -329,7 +315,7 @@ static bool read_trim(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     static const char *const of[] = {"source", "pin", NULL};
     const yaml_tree *at, *points = yaml_get(node, "points");
     int where = 0;
-    bool good = check_map(r, node, "a trim", trim_keys);
+    bool good = check_map(r, node, &keys_trim);
     if (!good || !check_list(r, points, "the points of a trim"))
         return false;
     if (points->count < 2 || points->count > TL_PAIRS_MOST) {
@@ -368,7 +354,7 @@ static bool read_restated_word(reader *r, const yaml_tree *node, tl_plan_reading
     static const char *const fills[] = {"zero", "sign", NULL};
     const yaml_tree *at;
     int ignored = 0;
-    bool good = check_map(r, node, "a word", word_keys);
+    bool good = check_map(r, node, &keys_restated_word);
     reading->word_place = node->place;
     if ((at = yaml_get(node, "bits")) != NULL)
         good = read_number(r, at, "bits", 6, 24, &reading->word_bits) && good;
@@ -432,7 +418,7 @@ static bool read_analog_reading(reader *r, const yaml_tree *node, const tl_plan 
     tl_plan_reading *reading = &signal->reading;
     const yaml_tree *at;
     long decimals = -1;
-    if (!check_map(r, node, "the reading of an analog signal", analog_keys) ||
+    if (!check_map(r, node, &keys_analog_reading) ||
         ((at = yaml_get(node, "of")) != NULL && !read_of(r, at, signal, reading)))
         return false;
     if (reading->of == TL_OF_QUANTITY)
@@ -465,7 +451,7 @@ static bool read_digital_reading(reader *r, const yaml_tree *node, tl_plan_readi
     static const char *const as[] = {"level", "count", "toggle", "lengths", NULL};
     const yaml_tree *at;
     int choice = 0;
-    bool good = check_map(r, node, "the reading of a digital signal", digital_keys);
+    bool good = check_map(r, node, &keys_digital_reading);
     reading->steady_given = (at = yaml_get(node, "steady")) != NULL;
     if (reading->steady_given)
         good = read_value(r, at, TL_DIM_SECOND, &reading->steady) && good;

@@ -6,8 +6,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key register_keys[] = {{"width", true}, {"fields", true}, {NULL, false}};
-
 /* --- reading --- */
 
 /* `7` or `0 .. 3`. */
@@ -96,8 +94,7 @@ static bool read_register(reader *r, const yaml_tree *key, const yaml_tree *node
         report_error(r, "bad-number", key->place, "more than %d registers", TL_REGISTERS_MOST);
         return false;
     }
-    if (!read_text(r, key, "the name of a register", &name) ||
-        !check_map(r, node, "a register", register_keys) ||
+    if (!read_text(r, key, "the name of a register", &name) || !check_map(r, node, &keys_register) ||
         !read_number(r, yaml_get(node, "width"), "the width of a register", 8, 32, &width))
         return false;
     converter->registers =

@@ -6,40 +6,16 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key rail_keys[] = {{"rail", true}, {NULL, false}};
-static const known_key voltage_keys[] = {
-    {"voltage", true}, {"resistance", false}, {"ratiometric", false}, {"return", false}, {NULL, false}};
-static const known_key current_keys[] = {
-    {"current", true}, {"supply", false}, {"compliance", false}, {NULL, false}};
-static const known_key resistance_keys[] = {
-    {"resistance", true}, {"to", false},  {"lead", false}, {"at", false},   {"beta", false},
-    {"steinhart", false}, {"law", false}, {"over", false}, {"full", false}, {NULL, false}};
-static const known_key potentiometer_keys[] = {{"potentiometer", true}, {"top", true},   {"bottom", false},
-                                               {"end", false},          {"over", false}, {NULL, false}};
-static const known_key bridge_keys[] = {
-    {"bridge", true}, {"voltage", true}, {"supply", false}, {NULL, false}};
-static const known_key chain_keys[] = {{"chain", true}, {"to", false}, {"bounce", false}, {NULL, false}};
-static const known_key star_keys[] = {{"star", true}, {"to", false}, {"bounce", false}, {NULL, false}};
-static const known_key contact_keys[] = {{"contact", true},  {"closed", false},   {"leakage", false},
-                                         {"bounce", false},  {"shortest", false}, {"rate", false},
-                                         {"wetting", false}, {NULL, false}};
-static const known_key collector_keys[] = {{"open-collector", true}, {"on", false},     {"saturation", false},
-                                           {"leakage", false},       {"bounce", false}, {"shortest", false},
-                                           {"rate", false},          {NULL, false}};
-static const known_key logic_keys[] = {{"logic", true}, {"high", false},   {"low", false},
-                                       {"rate", false}, {"drives", false}, {"resistance", false},
-                                       {NULL, false}};
-
 static bool read_rail_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    return check_map(r, node, "a rail as source", rail_keys) &&
+    return check_map(r, node, &keys_rail) &&
            read_rail(r, yaml_get(node, "rail"), plan->supplies, plan->supply_count, false, &source->supply);
 }
 
 static bool read_voltage_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     const yaml_tree *at;
-    if (!check_map(r, node, "a voltage source", voltage_keys))
+    if (!check_map(r, node, &keys_voltage))
         return false;
     bool good = read_quantity(r, yaml_get(node, "voltage"), TL_DIM_VOLT, &source->value);
     if ((at = yaml_get(node, "ratiometric")) != NULL)
@@ -60,7 +36,7 @@ static bool read_voltage_source(reader *r, const yaml_tree *node, const tl_plan 
 static bool read_potentiometer(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     const yaml_tree *at;
-    if (!check_map(r, node, "a potentiometer", potentiometer_keys))
+    if (!check_map(r, node, &keys_potentiometer))
         return false;
     source->bottom = TL_TO_GROUND;
     source->over.value = (tl_quantity){0, 50, 100, false};
@@ -88,7 +64,7 @@ static bool read_current(reader *r, const yaml_tree *node, const tl_plan *plan, 
 {
     const yaml_tree *at;
     source->supply = TL_TO_GROUND;
-    if (!check_map(r, node, "a current source", current_keys))
+    if (!check_map(r, node, &keys_current))
         return false;
     bool good = read_quantity(r, yaml_get(node, "current"), TL_DIM_AMPERE, &source->value);
     if ((at = yaml_get(node, "supply")) != NULL)
@@ -253,7 +229,7 @@ static bool read_resistance(reader *r, const yaml_tree *node, const tl_plan *pla
 {
     tl_located ohms = {0};
     const yaml_tree *at;
-    if (!check_map(r, node, "a resistance", resistance_keys) || !read_law(r, node, source))
+    if (!check_map(r, node, &keys_resistance) || !read_law(r, node, source))
         return false;
     tl_curve *curve = &source->curve;
     const bool has_law = curve->law != TL_LAW_NONE;
@@ -288,7 +264,7 @@ static bool read_resistance(reader *r, const yaml_tree *node, const tl_plan *pla
 
 static bool read_bridge(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    if (!check_map(r, node, "a bridge", bridge_keys))
+    if (!check_map(r, node, &keys_bridge))
         return false;
     bool good = read_part(r, yaml_get(node, "bridge"), TL_DIM_OHM, "a bridge's arm", &source->ohms);
     good = read_quantity(r, yaml_get(node, "voltage"), TL_DIM_VOLT, &source->value) && good;
@@ -345,7 +321,7 @@ static bool read_chain(reader *r, const yaml_tree *node, const tl_plan *plan, tl
 {
     const bool star = source->kind == TL_SOURCE_STAR;
     const yaml_tree *at;
-    if (!check_map(r, node, star ? "a star" : "a chain", star ? star_keys : chain_keys))
+    if (!check_map(r, node, star ? &keys_star : &keys_chain))
         return false;
     bool good = read_buttons(r, yaml_get(node, star ? "star" : "chain"), star, source);
     if ((at = yaml_get(node, "to")) != NULL)
@@ -386,7 +362,7 @@ static bool read_open_state(reader *r, const yaml_tree *node, tl_source *source)
 static bool read_open_collector(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     double saturation = 0.4;
-    if (!check_map(r, node, "an open collector", collector_keys))
+    if (!check_map(r, node, &keys_collector))
         return false;
     bool good = read_rail(r, yaml_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
                           &source->supply);
@@ -405,7 +381,7 @@ static bool read_open_collector(reader *r, const yaml_tree *node, const tl_plan 
 static bool read_logic(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     source->high = (tl_level){0, 1};
-    if (!check_map(r, node, "a logic output", logic_keys))
+    if (!check_map(r, node, &keys_logic))
         return false;
     bool good =
         read_rail(r, yaml_get(node, "logic"), plan->supplies, plan->supply_count, false, &source->supply);
@@ -427,7 +403,7 @@ static bool read_logic(reader *r, const yaml_tree *node, const tl_plan *plan, tl
 
 static bool read_contact(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    if (!check_map(r, node, "a contact", contact_keys))
+    if (!check_map(r, node, &keys_contact))
         return false;
     bool good =
         read_rail(r, yaml_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);

@@ -5,29 +5,10 @@
 #include <stdio.h>
 #include <string.h>
 
-static const known_key divider_keys[] = {
-    {"upper", true}, {"lower", true}, {"to", false}, {"fitted", false}, {NULL, false}};
-static const known_key pull_keys[] = {
-    {"up", false}, {"down", false}, {"to", false}, {"fitted", false}, {NULL, false}};
-static const known_key partner_keys[] = {
-    {"upper", false}, {"lower", false}, {"to", false}, {"fitted", false}, {NULL, false}};
-static const known_key filter_keys[] = {
-    {"series", true}, {"capacitor", true}, {"fitted", false}, {NULL, false}};
-static const known_key capacitor_keys[] = {
-    {"capacitance", true}, {"resistance", false}, {"fitted", false}, {NULL, false}};
-static const known_key follower_keys[] = {{"supply", true}, {"output", false}, {"input", false},
-                                          {"bias", false},  {"offset", false}, {"bandwidth", false},
-                                          {"gain", false},  {"fitted", false}, {NULL, false}};
-static const known_key shifter_keys[] = {{"way", true},     {"drop", false},      {"base", false},
-                                         {"gate", false},   {"threshold", false}, {"diode", false},
-                                         {"supply", false}, {"vil", false},       {"vih", false},
-                                         {"limits", false}, {"fitted", false},    {NULL, false}};
-static const known_key clamp_keys[] = {{"to", true}, {"drop", true}, {"fitted", false}, {NULL, false}};
-
 static bool read_divider(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     stage->to = TL_TO_GROUND;
-    if (!check_map(r, node, "a divider", divider_keys))
+    if (!check_map(r, node, &keys_divider))
         return false;
     bool good = read_part(r, yaml_get(node, "upper"), TL_DIM_OHM, "the upper leg", &stage->first);
     good = read_part(r, yaml_get(node, "lower"), TL_DIM_OHM, "the lower leg", &stage->second) && good;
@@ -39,7 +20,7 @@ static bool read_divider(reader *r, const yaml_tree *node, const tl_plan *plan, 
 
 static bool read_pull(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
-    if (!check_map(r, node, "a pull", pull_keys))
+    if (!check_map(r, node, &keys_pull))
         return false;
     const yaml_tree *up = yaml_get(node, "up"), *down = yaml_get(node, "down"), *to = yaml_get(node, "to");
     const yaml_tree *value = up != NULL ? up : down;
@@ -64,7 +45,7 @@ static bool read_pull(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
  * must say it. */
 static bool read_partner(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
-    if (!check_map(r, node, "a partner", partner_keys))
+    if (!check_map(r, node, &keys_partner))
         return false;
     const yaml_tree *upper = yaml_get(node, "upper"), *lower = yaml_get(node, "lower"),
                     *to = yaml_get(node, "to");
@@ -88,7 +69,7 @@ static bool read_partner(reader *r, const yaml_tree *node, const tl_plan *plan, 
 static bool read_filter(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage *stage)
 {
     (void)plan;
-    if (!check_map(r, node, "a filter", filter_keys))
+    if (!check_map(r, node, &keys_filter))
         return false;
     bool good = read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a filter's resistor", &stage->first);
     return read_part(r, yaml_get(node, "capacitor"), TL_DIM_FARAD, "a filter's capacitor", &stage->second) &&
@@ -112,7 +93,7 @@ static bool read_capacitor(reader *r, const yaml_tree *node, const tl_plan *plan
 {
     if (node->kind != YAML_MAP || yaml_get(node, "range") != NULL)
         return read_farads(r, node, plan, stage);
-    if (!check_map(r, node, "a capacitor", capacitor_keys))
+    if (!check_map(r, node, &keys_capacitor))
         return false;
     const yaml_tree *ohms = yaml_get(node, "resistance");
     const bool good = read_part(r, yaml_get(node, "capacitance"), TL_DIM_FARAD, "a capacitor", &stage->first);
@@ -134,7 +115,7 @@ static bool read_follower(reader *r, const yaml_tree *node, const tl_plan *plan,
     const yaml_tree *at;
     stage->out_high = stage->in_high = (tl_level){0, 1};
     stage->bandwidth = stage->gain = INFINITY;
-    if (!check_map(r, node, "a follower", follower_keys))
+    if (!check_map(r, node, &keys_follower))
         return false;
     bool good = read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false, &stage->to);
     if ((at = yaml_get(node, "output")) != NULL)
@@ -187,8 +168,8 @@ static bool read_shifter(reader *r, const yaml_tree *node, const tl_plan *plan, 
 {
     static const char *const ways[] = {"diode", "inverter", "n-channel", "buffer", NULL};
     int way = 0;
-    if (!check_map(r, node, "a shifter", shifter_keys) ||
-        !read_choice(r, yaml_get(node, "way"), "way", ways, &way) || !check_way(r, node, (tl_shift_way)way))
+    if (!check_map(r, node, &keys_shifter) || !read_choice(r, yaml_get(node, "way"), "way", ways, &way) ||
+        !check_way(r, node, (tl_shift_way)way))
         return false;
     stage->way = (tl_shift_way)way;
     switch (stage->way) {
@@ -216,7 +197,7 @@ static bool read_clamp(reader *r, const yaml_tree *node, const tl_plan *plan, tl
     stage->to_pin = node->kind == YAML_TEXT && strcmp(node->text, "pin") == 0;
     if (stage->to_pin)
         return true;
-    return check_map(r, node, "a clamp", clamp_keys) &&
+    return check_map(r, node, &keys_clamp) &&
            read_rail(r, yaml_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) &&
            read_value(r, yaml_get(node, "drop"), TL_DIM_VOLT, &stage->drop);
 }

@@ -4,11 +4,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key sweep_keys[] = {
-    {"signals", true}, {"every", false}, {"discard", false}, {"sleep", false}, {NULL, false}};
-static const known_key meter_keys[] = {
-    {"resistance", false}, {"accuracy", false}, {"digits", false}, {"digit", false}, {NULL, false}};
-
 static const char *signal_name(const void *list, int i)
 {
     return ((const tl_plan *)list)->signals[i].name;
@@ -53,7 +48,7 @@ static bool read_sweep(reader *r, const yaml_tree *key, const yaml_tree *node, t
     const yaml_tree *at, *signals = yaml_get(node, "signals");
     int names = 0, sleep = 0;
     long discard = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a sweep", sweep_keys) ||
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_sweep) ||
         !check_list(r, signals, "the signals of a sweep"))
         return false;
     tl_plan_sweep sweep = {.name = tl_copy_text(key->text), .place = key->place};
@@ -80,7 +75,7 @@ static bool read_meter(reader *r, const yaml_tree *key, const yaml_tree *node, t
     const yaml_tree *at;
     int names = 0;
     long digits = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a meter", meter_keys))
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_meter))
         return false;
     tl_meter meter = {.name = tl_copy_text(key->text), .place = key->place, .ohms = 10e6};
     bool good = true;

@@ -7,18 +7,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const known_key own_keys[] = {
-    {"reference", false}, {"range", false}, {"align", false}, {"bits", false}, {NULL, false}};
-static const known_key added_keys[] = {
-    {"part", true},       {"supply", true}, {"bus", true},    {"address", false}, {"select", false},
-    {"reference", false}, {"range", false}, {"align", false}, {"bits", false},    {NULL, false}};
-static const known_key mux_keys[] = {{"part", true},   {"supply", true}, {"select", true}, {"enable", false},
-                                     {"common", true}, {"dwell", false}, {"tied", false},  {NULL, false}};
-static const known_key bus_keys[] = {{"pins", true},    {"mode", false},   {"low", false},
-                                     {"drives", false}, {"stages", false}, {NULL, false}};
-static const known_key i2c_pin_keys[] = {{"scl", true}, {"sda", true}, {NULL, false}};
-static const known_key spi_pin_keys[] = {{"clock", true}, {"in", false}, {"out", false}, {NULL, false}};
-
 /* --- pins of the plan's own --- */
 
 int add_pin(tl_plan *plan, const char *owner, const char *name, const tl_pin *like)
@@ -248,7 +236,7 @@ static bool read_added_converter(reader *r, const yaml_tree *key, const yaml_tre
 {
     const char *part = NULL;
     int names = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a converter on a bus", added_keys) ||
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_added_converter) ||
         !read_text(r, yaml_get(node, "part"), "the part's file name", &part))
         return false;
     char *path = beside(r->path, part);
@@ -278,7 +266,7 @@ static bool read_added_converter(reader *r, const yaml_tree *key, const yaml_tre
 static bool read_own_converter(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     tl_plan_converter *own = &plan->converters[0];
-    return check_map(r, node, "the board's converter", own_keys) &&
+    return check_map(r, node, &keys_own_converter) &&
            read_span_choice(r, node, own, &own->reference, &own->range) &&
            read_word_choice(r, node, own, &plan->board->converter);
 }
@@ -379,7 +367,7 @@ static bool read_mux(reader *r, const yaml_tree *key, const yaml_tree *node, tl_
     const char *part = NULL;
     const yaml_tree *at;
     int names = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a multiplexer", mux_keys) ||
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_mux) ||
         !read_text(r, yaml_get(node, "part"), "the part's file name", &part))
         return false;
     char *path = beside(r->path, part);
@@ -469,7 +457,13 @@ bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
             good = read_end(r, common, NULL, plan, &plan->muxes[m].common) && good;
         }
     }
-    for (int m = 0; good && m < plan->mux_count; m++) {
+    return good;
+}
+
+bool join_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
+{
+    (void)node;
+    for (int m = 0; m < plan->mux_count; m++) {
         const int last = final_pin(plan, plan->muxes[m].common);
         if (last == TL_NONE) {
             report_error(r, "wrong-shape", plan->muxes[m].common_place, "these multiplexers form a ring");
@@ -478,7 +472,7 @@ bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
         for (int i = 0; i < plan->muxes[m].part->inputs; i++)
             inherit_pin(plan, plan->muxes[m].first_pin + i, &plan->pins[last]);
     }
-    return good;
+    return true;
 }
 
 /* --- buses --- */
@@ -486,7 +480,7 @@ bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
 static bool read_bus_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_bus *bus)
 {
     static const char *const i2c[] = {"scl", "sda", NULL}, *const spi[] = {"clock", "in", "out"};
-    bool good = check_map(r, node, "the bus", bus->spi ? spi_pin_keys : i2c_pin_keys);
+    bool good = check_map(r, node, bus->spi ? &keys_spi_pins : &keys_i2c_pins);
     bus->line_count = bus->spi ? 3 : 2;
     for (int i = 0; i < bus->line_count; i++) {
         bus->line_name[i] = (bus->spi ? spi : i2c)[i];
@@ -503,7 +497,7 @@ static bool read_bus(reader *r, const yaml_tree *key, const yaml_tree *node, tl_
     static const char *const modes[] = {"standard", "fast", "fast-plus", "spi", NULL};
     const yaml_tree *at;
     int names = 0, mode = 0;
-    if (!read_name_range(r, key, &names) || !check_map(r, node, "a bus", bus_keys))
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_bus))
         return false;
     plan->buses = tl_grow(plan->buses, (size_t)plan->bus_count, sizeof *plan->buses);
     tl_bus *bus = &plan->buses[plan->bus_count++];

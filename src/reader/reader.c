@@ -38,7 +38,7 @@ bool read_head(reader *r, const yaml_tree *root, const char *kind)
     const yaml_tree *head = root->kind == YAML_MAP && root->count > 0 ? &root->items[1] : NULL;
     if (head == NULL || root->items[0].kind != YAML_TEXT || strcmp(root->items[0].text, "tinyladder") != 0 ||
         head->kind != YAML_TEXT) {
-        report_error(r, "wrong-kind", root->place, "the first line must be 'tinyladder: %s 1'", kind);
+        report_error(r, "wrong-kind", root->place, "the first key must be 'tinyladder: %s 1'", kind);
         return false;
     }
     char wanted[40];
@@ -50,9 +50,10 @@ bool read_head(reader *r, const yaml_tree *root, const char *kind)
     return false;
 }
 
-static bool check_key(reader *r, const yaml_tree *map, int i, const char *what, const known_key *keys,
-                      int count)
+static bool check_key(reader *r, const yaml_tree *map, int i, const key_section *section, int count)
 {
+    const char *what = section->what;
+    const known_key *keys = section->keys;
     const yaml_tree *key = &map->items[2 * i];
     if (key->kind != YAML_TEXT) {
         report_error(r, "wrong-shape", key->place, "a key of %s is wanted here", what);
@@ -84,11 +85,12 @@ static bool check_key(reader *r, const yaml_tree *map, int i, const char *what, 
     return false;
 }
 
-bool check_map(reader *r, const yaml_tree *node, const char *what, const known_key *keys)
+bool check_map(reader *r, const yaml_tree *node, const key_section *section)
 {
+    const known_key *keys = section->keys;
     if (node->kind != YAML_MAP) {
-        report_error(r, "wrong-shape", node->place, "%s is written as keys with values: '%s: ...'", what,
-                     keys[0].name != NULL ? keys[0].name : "name");
+        report_error(r, "wrong-shape", node->place, "%s is written as keys with values: '%s: ...'",
+                     section->what, keys[0].name);
         return false;
     }
     bool good = true;
@@ -96,10 +98,10 @@ bool check_map(reader *r, const yaml_tree *node, const char *what, const known_k
     while (keys[count].name != NULL)
         count++;
     for (int i = 0; i < node->count; i++)
-        good = check_key(r, node, i, what, keys, count) && good;
+        good = check_key(r, node, i, section, count) && good;
     for (int j = 0; j < count; j++) {
         if (keys[j].needed && yaml_get(node, keys[j].name) == NULL) {
-            report_error(r, "missing-key", node->place, "%s needs '%s'", what, keys[j].name);
+            report_error(r, "missing-key", node->place, "%s needs '%s'", section->what, keys[j].name);
             good = false;
         }
     }
@@ -190,9 +192,8 @@ static void report_text_error(reader *r, const yaml_tree *node, const tl_text_er
 
 static bool read_typical(reader *r, const yaml_tree *node, tl_dimension dimension, tl_located *written)
 {
-    static const known_key keys[] = {{"range", true}, {"typical", true}, {NULL, false}};
     tl_located typical = {0};
-    if (!check_map(r, node, "a quantity in braces", keys) ||
+    if (!check_map(r, node, &keys_typical) ||
         !read_quantity(r, yaml_get(node, "range"), dimension, written) ||
         !read_quantity(r, yaml_get(node, "typical"), dimension, &typical))
         return false;

@@ -4,14 +4,9 @@
 #define TL_READER_H
 
 #include "base/nearest_name.h"
+#include "reader/keys.h"
 #include "reader/yaml_tree.h"
 #include "tinyladder/design/plan.h"
-
-/* One key that a section knows. docs/plan-reference.md must name every one of them. */
-typedef struct {
-    const char *name;
-    bool needed;
-} known_key;
 
 /* The places of a tree are reported into this. */
 typedef struct {
@@ -25,9 +20,14 @@ void report_error(reader *r, const char *slug, tl_place place, const char *forma
 /* The first line of every file: `tinyladder: KIND 1`. */
 bool read_head(reader *r, const yaml_tree *root, const char *kind);
 
-/* That it is a map, with no key twice, none unknown (did you mean), none missing. keys ends with a NULL name.
+/* That it is a map of a section's keys: none twice, none unknown (did you mean), none missing. */
+bool check_map(reader *r, const yaml_tree *node, const key_section *section);
+/*
+ * The same for all that stands below, as far as the key tables know it: shapes, words, whole numbers,
+ * quantities. Told once: what stands at a place that something is told of already is passed over. So every
+ * error of a file is told in one run, whatever the readers have stopped at.
  */
-bool check_map(reader *r, const yaml_tree *node, const char *what, const known_key *keys);
+bool check_all(reader *r, const yaml_tree *root, const key_section *section);
 bool check_list(reader *r, const yaml_tree *node, const char *what);
 
 /* A word, a whole number, one of some words. */

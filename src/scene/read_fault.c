@@ -13,31 +13,7 @@ typedef struct {
     const tl_circuit *circuit;
 } finder;
 
-static const known_key meter_keys[] = {
-    {"use", true}, {"on", true}, {"from", false}, {"until", false}, {NULL, false}};
-/* Each kind's own key stands first; `from` and `until` are for all. */
-static const known_key fault_keys[][6] = {
-    [TL_SCENE_OPEN] = {{"open", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_SHORT] = {{"short", true}, {"to", false}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_WRONG] = {{"wrong", true}, {"value", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_SWAP] = {{"swap", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_STUCK] = {{"stuck", true}, {"at", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_MISSING] = {{"missing", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_LOOSE] = {{"loose", true}, {"every", false}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_LEAK] =
-        {{"leak", true}, {"ohms", true}, {"to", true}, {"from", false}, {"until", false}, {NULL, false}},
-    [TL_SCENE_NOISE] = {{"noise", true},
-                        {"volts", true},
-                        {"frequency", true},
-                        {"from", false},
-                        {"until", false},
-                        {NULL, false}},
-    [TL_SCENE_SETTING] = {{"setting", true}, {NULL, false}},
-};
-enum { KINDS = sizeof fault_keys / sizeof fault_keys[0], FAULTS_MOST = 1000 };
-static const known_key setting_keys[] = {
-    {"setting", true},  {"reference", false}, {"range", false}, {"align", false}, {"acquisition", false},
-    {"address", false}, {"stretch", false},   {"from", false},  {"until", false}, {NULL, false}};
+enum { FAULTS_MOST = 1000 };
 
 /* --- names --- */
 
@@ -426,12 +402,11 @@ static bool read_fault(const finder *f, const yaml_tree *node, tl_scene_fault *f
                               .signal = TL_NONE,
                               .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, -1, NAN, 0}};
     if (node->kind == YAML_MAP) {
-        for (int kind = 0; kind < KINDS; kind++) {
-            if (yaml_get(node, fault_keys[kind][0].name) == NULL)
+        for (int kind = 0; all_faults[kind] != NULL; kind++) {
+            if (yaml_get(node, all_faults[kind]->keys[0].name) == NULL)
                 continue;
             fault->kind = (tl_scene_fault_kind)kind;
-            return check_map(f->r, node, "a fault",
-                             kind == TL_SCENE_SETTING ? setting_keys : fault_keys[kind]) &&
+            return check_map(f->r, node, all_faults[kind]) &&
                    read_span(f, node, &fault->from, &fault->until) && read_kind(f, node, fault);
         }
     }
@@ -459,7 +434,7 @@ static bool read_meter(const finder *f, const yaml_tree *node, tl_scene *scene)
 {
     const yaml_tree *use;
     tl_scene_meter meter = {.node = TL_NET_NONE};
-    if (!check_map(f->r, node, "a meter", meter_keys) ||
+    if (!check_map(f->r, node, &keys_scene_meter) ||
         !is_text(f, use = yaml_get(node, "use"), "a meter's name"))
         return false;
     for (int i = 0; i < f->plan->meter_count; i++) {

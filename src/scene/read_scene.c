@@ -6,10 +6,6 @@
 #include <string.h>
 #include <sys/stat.h>
 
-static const known_key scene_keys[] = {{"tinyladder", true}, {"plan", false},   {"seed", false},
-                                       {"length", true},     {"values", false}, {"presses", false},
-                                       {"faults", false},    {"meter", false},  {NULL, false}};
-
 /* `5 s for 200 ms` */
 static bool read_press(reader *r, const yaml_tree *node, int signal, int button, tl_scene *scene)
 {
@@ -138,7 +134,7 @@ static bool read_scene(reader *r, const yaml_tree *root, const tl_plan *plan, tl
     long seed = 1;
     if (!read_head(r, root, "scene"))
         return false;
-    bool good = check_map(r, root, "a scene", scene_keys);
+    bool good = check_map(r, root, &keys_scene);
     if (yaml_get(root, "plan") != NULL)
         good = check_plan(r, yaml_get(root, "plan"), plan) && good;
     if (yaml_get(root, "seed") != NULL)
@@ -171,7 +167,8 @@ tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report
     if (root == NULL)
         return NULL;
     tl_scene *scene = tl_alloc(1, sizeof *scene);
-    const bool good = read_scene(&r, root, plan, scene);
+    bool good = read_scene(&r, root, plan, scene);
+    good = check_all(&r, root, &keys_scene) && good;
     yaml_free(root);
     if (good)
         return scene;

@@ -8,11 +8,6 @@
 
 enum { MOMENTS_MOST = 100000, PRESSES_MOST = 1000000, PATTERN_MOST = 32 };
 
-static const known_key wave_keys[] = {{"middle", true}, {"swing", true}, {"period", true}, {NULL, false}};
-static const known_key steps_keys[] = {{"steps", true}, {NULL, false}};
-static const known_key file_keys[] = {{"file", true}, {"column", false}, {NULL, false}};
-static const known_key repeat_keys[] = {{"repeat", true}, {"from", false}, {"until", false}, {NULL, false}};
-
 static const char *signal_name(const void *list, int i)
 {
     return ((const tl_plan *)list)->signals[i].name;
@@ -106,7 +101,7 @@ static bool read_moments(reader *r, const yaml_tree *node, const tl_signal *sign
 
 static bool read_wave(reader *r, const yaml_tree *node, const tl_signal *signal, tl_waveform *waveform)
 {
-    if (!check_map(r, node, "a wave", wave_keys))
+    if (!check_map(r, node, &keys_wave))
         return false;
     const yaml_tree *middle = yaml_get(node, "middle"), *swing = yaml_get(node, "swing");
     const tl_dimension dimension = dimension_of(signal);
@@ -181,7 +176,7 @@ static bool read_file(reader *r, const yaml_tree *node, tl_waveform *waveform)
     file_reading f = {.waveform = waveform};
     const char *name = NULL;
     int file;
-    if (!check_map(r, node, "values from a file", file_keys) ||
+    if (!check_map(r, node, &keys_values_file) ||
         !read_text(r, yaml_get(node, "file"), "a file's name", &name) ||
         (yaml_get(node, "column") != NULL &&
          !read_text(r, yaml_get(node, "column"), "a column's head", &f.column)) ||
@@ -221,7 +216,7 @@ static bool read_repeat(reader *r, const yaml_tree *node, const tl_plan *plan, i
     tl_length lengths[PATTERN_MOST];
     int count = 0;
     double from = 0, until = scene->length;
-    if (!check_map(r, node, "a pattern", repeat_keys))
+    if (!check_map(r, node, &keys_repeat))
         return false;
     bool good =
         read_lengths(r, yaml_get(node, "repeat"), logic ? levels : states, lengths, PATTERN_MOST, &count);
@@ -257,8 +252,7 @@ static bool read_waveform(reader *r, const yaml_tree *node, const tl_signal *sig
     bool good;
     if (node->kind == YAML_MAP && yaml_get(node, "steps") != NULL) {
         waveform->shape = TL_COURSE_STEPS;
-        good = check_map(r, node, "steps", steps_keys) &&
-               read_moments(r, yaml_get(node, "steps"), signal, waveform);
+        good = check_map(r, node, &keys_steps) && read_moments(r, yaml_get(node, "steps"), signal, waveform);
     } else if (node->kind == YAML_MAP && yaml_get(node, "file") != NULL) {
         good = read_file(r, node, waveform);
     } else if (node->kind == YAML_MAP) {

@@ -444,7 +444,7 @@ static void refuses_unreadable_input_with_status_3(void)
          {"check", "demo/lapwing.board.yaml"},
          3,
          NULL,
-         "lapwing.board.yaml:1:13: error: this file says it is 'board 1'"},
+         "lapwing.board.yaml:2:13: error: this file says it is 'board 1'"},
         {"board missing", {"size", "guard", "--board", "none.yaml"}, 3, NULL, "cannot read 'none.yaml'"},
         {"a plan is no drawer", {"size", "guard", "--drawer", PLAN}, 3, NULL, "'drawer 1' is wanted here"},
         {"missing scene", {"read", PLAN, "--scene", "none.yaml"}, 3, NULL, "cannot read 'none.yaml'"},

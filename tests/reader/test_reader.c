@@ -130,7 +130,7 @@ static void plans_are_refused_at_the_place(void)
          "line break"},
         {"supply twice", HEAD "supplies: {a: 1 V, a: 2 V}\n" KNOB, "key-twice", 4, 20, "twice"},
         {"drawer that is a plan", HEAD "drawer: " TL_SOURCE "/demo/fernhill.plan.yaml\n" KNOB, "wrong-kind",
-         1, 13, "'drawer 1' is wanted"},
+         2, 13, "'drawer 1' is wanted"},
         {"a table without its law", HEAD "signals:\n  k:\n    source: {resistance: ntc.csv}\n    pin: L5\n",
          "missing-key", 6, 26, "a table says how it runs"},
         {"upper partner without its rail",
@@ -419,7 +419,7 @@ static void all_errors_of_a_file_come_in_one_run(void)
              "    stages: [gard: 1k, pull: {up: 10}]\n    pin: Q5\n    reading: {decimals: many}\n";
     tl_report *report = tl_report_new();
     CU_ASSERT(tl_plan_load(scratch_file("many.plan.yaml", text, strlen(text)), report) == NULL);
-    CU_ASSERT(report->count == 8);
+    CU_ASSERT(report->count == 9);
     tl_report_free(report);
 }
 

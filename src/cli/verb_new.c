@@ -1,0 +1,149 @@
+/* tinyladder new KIND: a file to begin with, made of the key tables: what is needed, and what could be said
+ * besides. */
+#include "base/replace_file.h"
+#include "cli/cli.h"
+#include "reader/keys.h"
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+typedef struct {
+    const char *kind, *out;
+    bool force;
+} new_options;
+
+static const struct argp_option new_argp_options[] = {
+    {"output", 'o', "FILE", 0, "writes it there (onto the terminal)", 0},
+    {"force", 'f', NULL, 0, "even where a file of that name is", 0},
+    {0},
+};
+
+static error_t parse_new(int key, char *text, struct argp_state *state)
+{
+    new_options *o = state->input;
+    switch (key) {
+    case 'o':
+        o->out = text;
+        return 0;
+    case 'f':
+        o->force = true;
+        return 0;
+    case ARGP_KEY_ARG:
+        option_file(state, "kind of file", &o->kind, text);
+        return 0;
+    case ARGP_KEY_END:
+        if (o->kind == NULL)
+            argp_error(state, "which kind? plan, board, converter, mux, drawer or scene");
+        return 0;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+}
+
+/* Names of a map in braces stand on lines of their own; what they hold stays in one. */
+static void write_value(FILE *to, const known_key *key)
+{
+    const char *at = key->example;
+    const size_t length = strlen(at);
+    if ((key->form != KEY_NAMED && key->form != KEY_MAP) || at[0] != '{' || length < 60) {
+        fprintf(to, " %s", at);
+        return;
+    }
+    int depth = 0;
+    fputs("\n  ", to);
+    for (size_t i = 1; i + 1 < length; i++) {
+        depth += (at[i] == '{' || at[i] == '[') - (at[i] == '}' || at[i] == ']');
+        if (depth == 0 && at[i] == ',') {
+            fputs("\n  ", to);
+            i += at[i + 1] == ' ';
+        } else {
+            fputc(at[i], to);
+        }
+    }
+}
+
+static void write_sentence(FILE *to, const known_key *key)
+{
+    fprintf(to, "  # %s", key->sentence);
+    if (key->otherwise != NULL)
+        fprintf(to, " (%s)", key->otherwise);
+    fputc('\n', to);
+}
+
+/* What has no default comes first; a plan without a signal would be none. */
+static bool is_wanted(const known_key *key)
+{
+    return key->example != NULL && (key->needed || key->otherwise == NULL || key->section == &keys_signal);
+}
+
+static void write_file(FILE *to, const file_kind *kind)
+{
+    for (const known_key *key = kind->section->keys; key->name != NULL; key++) {
+        if (!is_wanted(key))
+            continue;
+        fprintf(to, "%s:", key->name);
+        if (strcmp(key->name, "title") != 0 && strcmp(key->name, "tinyladder") != 0 &&
+            strlen(key->example) >= 60) {
+            fprintf(to, "  # %s", key->sentence);
+            write_value(to, key);
+            fputc('\n', to);
+        } else {
+            write_value(to, key);
+            write_sentence(to, key);
+        }
+    }
+    fputs("\n# What could be said besides, and what is taken where it is left out:\n", to);
+    for (const known_key *key = kind->section->keys; key->name != NULL; key++) {
+        if (is_wanted(key))
+            continue;
+        fprintf(to, "# %s: %s", key->name, key->example != NULL ? key->example : "{..}");
+        write_sentence(to, key);
+    }
+}
+
+static int run_new(int argc, char **argv)
+{
+    static const struct argp argp = {
+        new_argp_options,
+        parse_new,
+        "plan|board|converter|mux|drawer|scene",
+        "Makes a file to begin with: what is needed, with an example, and what could be "
+        "said besides, as comments.",
+        NULL,
+        NULL,
+        NULL};
+    new_options o = {NULL, NULL, false};
+    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    const file_kind *kind = file_kinds;
+    while (kind->kind != NULL && strcmp(kind->kind, o.kind) != 0)
+        kind++;
+    if (kind->kind == NULL) {
+        fprintf(stderr,
+                "tinyladder: new: '%.40s' is no kind of file: plan, board, converter, mux, drawer or scene\n",
+                o.kind);
+        return EXIT_USAGE;
+    }
+    char *text = NULL;
+    size_t size = 0;
+    FILE *to = must(open_memstream(&text, &size));
+    write_file(to, kind);
+    if (fclose(to) != 0)
+        must(NULL);
+    int status = EXIT_DONE;
+    if (o.out == NULL) {
+        fwrite(text, 1, size, stdout);
+    } else if (!o.force && access(o.out, F_OK) == 0) {
+        fprintf(stderr, "%s: error: it is there already; --force writes over it\n", o.out);
+        status = EXIT_HARDWARE;
+    } else if (!replace_file(o.out, text, size)) {
+        fprintf(stderr, "%s: error: %s\n", o.out, strerror(errno));
+        status = EXIT_HARDWARE;
+    } else {
+        printf("%s: a %s to begin with\n", o.out, kind->kind);
+    }
+    free(text);
+    return status;
+}
+
+const verb verb_new = {"new", "KIND [-o FILE]", "a commented file to begin with", run_new};

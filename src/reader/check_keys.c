@@ -1,0 +1,293 @@
+/*
+ * A whole file held against the key tables. What a reader has told already is not told again; what it never
+ * came to, because something before it was wrong, or because nobody asked for that shape, is told here.
+ */
+#include "base/memory.h"
+#include "reader/reader.h"
+#include <stdlib.h>
+#include <string.h>
+
+static void check_section(reader *r, const yaml_tree *node, const key_section *section);
+
+int key_word(const char *words, int i, const char **word)
+{
+    for (; words != NULL && i > 0; i--) {
+        words = strchr(words, '|');
+        words = words != NULL ? words + 1 : NULL;
+    }
+    *word = words;
+    return words != NULL ? (int)strcspn(words, "|") : 0;
+}
+
+bool key_bounds(const known_key *key, long *least, long *most)
+{
+    const char *dots = key->words != NULL ? strstr(key->words, "..") : NULL;
+    if (dots == NULL)
+        return false;
+    *least = strtol(key->words, NULL, 10);
+    *most = strtol(dots + 2, NULL, 10);
+    return true;
+}
+
+static void want_shape(reader *r, const yaml_tree *node, const known_key *key, const char *shape)
+{
+    report_error(r, "wrong-shape", node->place, "%s is %s, such as '%s: %.80s'", key->name, shape, key->name,
+                 key->example != NULL ? key->example : "..");
+}
+
+static bool is_text(reader *r, const yaml_tree *node, const known_key *key)
+{
+    if (node->kind == YAML_TEXT && node->text[0] != '\0')
+        return true;
+    want_shape(r, node, key, "one value");
+    return false;
+}
+
+static void check_word(reader *r, const yaml_tree *node, const known_key *key)
+{
+    const char *choices[16] = {NULL}, *word;
+    char words[16][24];
+    int length, ignored;
+    for (int i = 0; i < 15 && (length = key_word(key->words, i, &word)) > 0; i++) {
+        const int kept = length < 23 ? length : 23;
+        memcpy(words[i], word, (size_t)kept);
+        words[i][kept] = '\0';
+        choices[i] = words[i];
+    }
+    if (is_text(r, node, key))
+        read_choice(r, node, key->name, choices, &ignored);
+}
+
+static void check_whole(reader *r, const yaml_tree *node, const known_key *key)
+{
+    long least, most, ignored;
+    if (is_text(r, node, key) && key_bounds(key, &least, &most))
+        read_number(r, node, key->name, least, most, &ignored);
+}
+
+static void check_quantity(reader *r, const yaml_tree *node, const known_key *key)
+{
+    tl_located ignored = {0};
+    if (node->kind == YAML_LIST)
+        want_shape(r, node, key, "one quantity");
+    else
+        read_quantity(r, node, key->dimension, &ignored);
+}
+
+static void check_value(reader *r, const yaml_tree *node, const known_key *key)
+{
+    double ignored;
+    if (is_text(r, node, key))
+        read_value(r, node, key->dimension, &ignored);
+}
+
+typedef void check_one(reader *r, const yaml_tree *node, const known_key *key);
+
+static void one_or_more(reader *r, const yaml_tree *node, const known_key *key, check_one *check)
+{
+    if (node->kind == YAML_MAP)
+        want_shape(r, node, key, "one, or a list");
+    for (int i = 0; node->kind == YAML_LIST && i < node->count; i++)
+        check(r, &node->items[i], key);
+    if (node->kind == YAML_TEXT)
+        check(r, node, key);
+}
+
+static void is_any_text(reader *r, const yaml_tree *node, const known_key *key)
+{
+    (void)is_text(r, node, key);
+}
+
+/* --- maps --- */
+
+static bool has_all(const yaml_tree *node, const key_section *section)
+{
+    for (int i = 0; i < node->count; i++) {
+        bool known = node->items[2 * i].kind != YAML_TEXT;
+        for (const known_key *key = section->keys; key->name != NULL && !known; key++)
+            known = strcmp(key->name, node->items[2 * i].text) == 0;
+        if (!known)
+            return false;
+    }
+    return true;
+}
+
+/* What names stand for: a supply may be a pin, a converter the board's own. */
+static const key_section *section_of(const yaml_tree *node, const known_key *key)
+{
+    if (key->section == &keys_supply && yaml_get(node, "pin") != NULL)
+        return &keys_pin_rail;
+    if (key->section == &keys_added_converter && yaml_get(node, "part") == NULL)
+        return &keys_own_converter;
+    return key->section;
+}
+
+static void check_named(reader *r, const yaml_tree *node, const known_key *key)
+{
+    if (node->kind != YAML_MAP) {
+        want_shape(r, node, key, "written as names with what they are");
+        return;
+    }
+    for (int i = 0; key->section != NULL && i < node->count; i++) {
+        const yaml_tree *value = &node->items[2 * i + 1];
+        if (value->kind == YAML_TEXT && key->section == &keys_supply)
+            check_quantity(r, value, key);
+        else
+            check_section(r, value, section_of(value, key));
+    }
+}
+
+static void check_source(reader *r, const yaml_tree *node)
+{
+    for (int i = 0; node->kind == YAML_MAP && all_sources[i] != NULL; i++) {
+        if (yaml_get(node, all_sources[i]->keys[0].name) == NULL)
+            continue;
+        check_section(r, node, all_sources[i]);
+        return;
+    }
+}
+
+static void check_stages(reader *r, const yaml_tree *node, const known_key *key)
+{
+    if (node->kind != YAML_LIST)
+        want_shape(r, node, key, "a list of stages");
+    for (int i = 0; node->kind == YAML_LIST && i < node->count; i++) {
+        const yaml_tree *item = &node->items[i];
+        for (int k = 0; item->kind == YAML_MAP && item->count == 1 && all_stages[k].name != NULL; k++) {
+            if (item->items[0].kind == YAML_TEXT && strcmp(item->items[0].text, all_stages[k].name) == 0 &&
+                all_stages[k].section != NULL && !(all_stages[k].text && item->items[1].kind == YAML_TEXT))
+                check_section(r, &item->items[1], all_stages[k].section);
+        }
+    }
+}
+
+static void check_faults(reader *r, const yaml_tree *node, const known_key *key)
+{
+    if (node->kind != YAML_LIST)
+        want_shape(r, node, key, "a list");
+    for (int i = 0; node->kind == YAML_LIST && i < node->count; i++) {
+        for (int k = 0; node->items[i].kind == YAML_MAP && all_faults[k] != NULL; k++) {
+            if (yaml_get(&node->items[i], all_faults[k]->keys[0].name) == NULL)
+                continue;
+            check_section(r, &node->items[i], all_faults[k]);
+            break;
+        }
+    }
+}
+
+static void check_shape(reader *r, const yaml_tree *node, const known_key *key)
+{
+    if (node->kind == YAML_MAP || (key->form == KEY_MAPS && node->kind == YAML_LIST)) {
+        if (key->form != KEY_MAPS || node->kind == YAML_MAP)
+            check_section(r, node, key->section);
+        else
+            for (int i = 0; i < node->count; i++)
+                check_section(r, &node->items[i], key->section);
+    } else if (!(key->form == KEY_TEXT_OR_MAP && node->kind == YAML_TEXT)) {
+        want_shape(r, node, key, "written as keys with values");
+    }
+}
+
+static void check_value_of(reader *r, const yaml_tree *node, const known_key *key)
+{
+    static check_one *const checks[] = {
+        [KEY_TEXT] = is_any_text,
+        [KEY_NAME] = is_any_text,
+        [KEY_FILE] = is_any_text,
+        [KEY_WHOLE] = check_whole,
+        [KEY_QUANTITY] = check_quantity,
+        [KEY_VALUE] = check_value,
+        [KEY_LEVEL] = is_any_text,
+        [KEY_LEVELS] = is_any_text,
+        [KEY_WORD] = check_word,
+        [KEY_YES] = is_any_text,
+        [KEY_MAP] = check_shape,
+        [KEY_TEXT_OR_MAP] = check_shape,
+        [KEY_MAPS] = check_shape,
+        [KEY_NAMED] = check_named,
+        [KEY_STAGES] = check_stages,
+        [KEY_FAULT] = check_faults,
+        [KEY_FREE] = NULL,
+    };
+    switch (key->form) {
+    case KEY_FILES:
+    case KEY_WHOLES:
+        one_or_more(r, node, key, is_any_text);
+        break;
+    case KEY_VALUES:
+        one_or_more(r, node, key, check_quantity);
+        break;
+    case KEY_WORDS:
+        one_or_more(r, node, key, check_word);
+        break;
+    case KEY_NAMES:
+    case KEY_LIST:
+        if (node->kind != YAML_LIST)
+            want_shape(r, node, key, "a list");
+        break;
+    case KEY_SOURCE:
+        check_source(r, node);
+        break;
+    case KEY_READING:
+        if (node->kind == YAML_MAP)
+            check_section(
+                r, node, has_all(node, &keys_digital_reading) ? &keys_digital_reading : &keys_analog_reading);
+        else
+            want_shape(r, node, key, "written as keys with values");
+        break;
+    default:
+        if (checks[key->form] != NULL)
+            checks[key->form](r, node, key);
+    }
+}
+
+static void check_section(reader *r, const yaml_tree *node, const key_section *section)
+{
+    if (!check_map(r, node, section) && node->kind != YAML_MAP)
+        return;
+    for (const known_key *key = section->keys; key->name != NULL; key++) {
+        const yaml_tree *value = yaml_get(node, key->name);
+        if (value != NULL)
+            check_value_of(r, value, key);
+    }
+}
+
+/* --- the whole --- */
+
+static bool is_told(const tl_report *report, tl_place place)
+{
+    for (int i = 0; i < report->count; i++) {
+        const tl_place other = report->findings[i].place;
+        if (other.file == place.file && other.line == place.line && other.column == place.column)
+            return true;
+    }
+    return false;
+}
+
+/* A file of another kind has no such keys. */
+static bool is_another_kind(const tl_report *report, tl_place place)
+{
+    for (int i = 0; i < report->count; i++) {
+        if (report->findings[i].place.file == place.file &&
+            strcmp(report->findings[i].slug, "wrong-kind") == 0)
+            return true;
+    }
+    return false;
+}
+
+bool check_all(reader *r, const yaml_tree *root, const key_section *section)
+{
+    if (is_another_kind(r->report, root->place))
+        return false;
+    tl_report *apart = tl_report_new();
+    reader own = {apart, r->path};
+    check_section(&own, root, section);
+    const int before = r->report->count;
+    for (int i = 0; i < apart->count; i++) {
+        const tl_finding *f = &apart->findings[i];
+        if (!is_told(r->report, f->place))
+            tl_report_add(r->report, f->severity, f->slug, f->place, "%s", f->cause);
+    }
+    tl_report_free(apart);
+    return r->report->count == before;
+}

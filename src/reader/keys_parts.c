@@ -1,0 +1,242 @@
+/* The keys of boards, of converters and multiplexers beside them, and of drawers. */
+#include "reader/keys.h"
+#include <stddef.h>
+
+static const known_key keys_board_rows[] = {
+    {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version", "board 1", NULL},
+    {"title", true, KEY_TEXT, 0, NULL, NULL, "its name", "Lapwing", NULL},
+    {"supplies", true, KEY_NAMED, TL_DIM_VOLT, NULL, NULL, "as in a plan", "{logic: 3.3 V ±2 %}",
+     &keys_supply},
+    {"every-pin", true, KEY_MAP, 0, NULL, NULL, "what all pins share; a pin's own entry overrides",
+     "{supply: logic, limits: -0.3 V .. rail + 0.3 V, vil: 0.3 rail, vih: 0.7 rail}", &keys_limits},
+    {"pins", true, KEY_NAMED, 0, NULL, NULL, "pins by name, or by a range of names",
+     "{A0 .. A3: {position: 1 .. 4, channel: 0 .. 3}, D0 .. D3: {position: 5 .. 8}}", &keys_pin},
+    {"converters", true, KEY_NAMED, 0, NULL, NULL, "its own converter, by name",
+     "{main: {bits: 12, steps: half, word: {align: right, in: 16}, references: {logic: logic}, sampling: "
+     "{capacitor: 12 pF, switch: 1k5}, acquisition: [0.3 us, 1 us, 3 us], conversion: 1 us}}",
+     &keys_converter},
+    {"header", false, KEY_LIST, 0, NULL, "none", "rows of pin names as seen from above, equally long",
+     "[[3V3, L0], [GND, L1]]", NULL},
+    {"total-current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "no limit",
+     "that all its pins together may give", "80 mA", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_board = {"board", "a board", keys_board_rows};
+
+static const known_key keys_limits_rows[] = {
+    {"supply", false, KEY_NAME, 0, NULL, "the first", "which supply feeds it", "logic", NULL},
+    {"limits", false, KEY_LEVELS, 0, NULL, "none", "absolute", "-0.3 V .. rail + 0.3 V", NULL},
+    {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "of its input", "±50 nA", NULL},
+    {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "of its input", "7 pF", NULL},
+    {"vil", false, KEY_LEVEL, 0, NULL, "not said", "low threshold of its input", "0.3 rail", NULL},
+    {"vih", false, KEY_LEVEL, 0, NULL, "not said", "high threshold", "0.7 rail", NULL},
+    {"hysteresis", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "between them", "0.2 V", NULL},
+    {"internal", false, KEY_MAP, 0, NULL, "none", "its own pulls", "{up: 30k .. 60k}", &keys_internal},
+    {"drives", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said",
+     "current that the levels of its output hold for", "4 mA", NULL},
+    {"current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "that it may never give more than",
+     "12 mA", NULL},
+    {"injection", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "current that its clamps stand", "1 mA",
+     NULL},
+    {"vol", false, KEY_LEVEL, 0, NULL, "0 V", "low level of its output", "0.4 V", NULL},
+    {"voh", false, KEY_LEVEL, 0, NULL, "rail", "high level", "rail - 0.4 V", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_limits = {"every-pin", "every-pin", keys_limits_rows};
+
+static const known_key keys_pin_rows[] = {
+    {"position", false, KEY_TEXT, 0, "0..9999", "none", "on the header or package", "7", NULL},
+    {"channel", false, KEY_TEXT, 0, NULL, "none", "of the converter", "0 .. 3", NULL},
+    {"can", false, KEY_WORDS, 0, "digital|i2c|spi", "digital", "what else it can", "[digital, i2c]", NULL},
+    {"rail", false, KEY_NAME, 0, NULL, "none", "the pin is a supply or ground", "logic", NULL},
+    {"supply", false, KEY_NAME, 0, NULL, "the first", "which supply feeds it", "logic", NULL},
+    {"limits", false, KEY_LEVELS, 0, NULL, "none", "absolute", "-0.3 V .. rail + 0.3 V", NULL},
+    {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "of its input", "±50 nA", NULL},
+    {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "of its input", "7 pF", NULL},
+    {"vil", false, KEY_LEVEL, 0, NULL, "not said", "low threshold of its input", "0.3 rail", NULL},
+    {"vih", false, KEY_LEVEL, 0, NULL, "not said", "high threshold", "0.7 rail", NULL},
+    {"hysteresis", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "between them", "0.2 V", NULL},
+    {"internal", false, KEY_MAP, 0, NULL, "none", "its own pulls", "{up: 30k .. 60k}", &keys_internal},
+    {"drives", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said",
+     "current that the levels of its output hold for", "4 mA", NULL},
+    {"current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "that it may never give more than",
+     "12 mA", NULL},
+    {"injection", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "current that its clamps stand", "1 mA",
+     NULL},
+    {"vol", false, KEY_LEVEL, 0, NULL, "0 V", "low level of its output", "0.4 V", NULL},
+    {"voh", false, KEY_LEVEL, 0, NULL, "rail", "high level", "rail - 0.4 V", NULL},
+    {"duty", false, KEY_TEXT, 0, NULL, "none", "channel of the duty outputs", "0", NULL},
+    {"wired", false, KEY_MAP, 0, NULL, "none", "what the board itself hangs on it",
+     "{lamp: 1.8 V, series: 1k5}", &keys_wired},
+    {"port", false, KEY_TEXT, 0, NULL, "none", "what a port needs to find it; handed on as it is", "B4",
+     NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_pin = {"pin", "a pin", keys_pin_rows};
+
+static const known_key keys_internal_rows[] = {
+    {"up", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none", "pull-up", "30k .. 60k", NULL},
+    {"down", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none", "pull-down", "30k .. 60k", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_internal = {"internal", "internal", keys_internal_rows};
+
+static const known_key keys_wired_rows[] = {
+    {"lamp", true, KEY_QUANTITY, TL_DIM_VOLT, NULL, NULL, "volts of a lamp", "1.8 V", NULL},
+    {"series", true, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "behind this resistor", "1k5", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_wired = {"wired", "wired", keys_wired_rows};
+
+static const known_key keys_converter_rows[] = {
+    {"bits", true, KEY_WHOLES, 0, "6..24", NULL,
+     "6 to 16, on a bus to 24; of a list the first is the default", "12", NULL},
+    {"steps", true, KEY_WORD, 0, "half|full", NULL, "`half`: first step at half an LSB", "half", NULL},
+    {"word", true, KEY_MAP, 0, NULL, NULL, "how its result comes", "{align: right, in: 16}", &keys_word},
+    {"references", true, KEY_NAMED, 0, NULL, NULL,
+     "name: a supply of the board, volts, or on a bus `supply`, what the part runs on",
+     "{logic: logic, inner: 2.5 V ±0.4 %}", NULL},
+    {"sampling", true, KEY_MAP, 0, NULL, "it settles by itself", "its capacitor",
+     "{capacitor: 12 pF, switch: 1k5}", &keys_sampling},
+    {"acquisition", true, KEY_VALUES, TL_DIM_SECOND, NULL, NULL, "times offered, rising",
+     "[0.3 us, 1 us, 3 us]", NULL},
+    {"conversion", true, KEY_VALUE, TL_DIM_SECOND, NULL, "0", "time after the acquisition", "1 us", NULL},
+    {"errors", false, KEY_MAP, 0, NULL, "0", "largest sizes", "{offset: ±2 counts}", &keys_errors},
+    {"registers", false, KEY_NAMED, 0, NULL, "none", "of its settings, for `word`",
+     "{control: {width: 16, fields: {align: {bits: 7, right: 0, left: 1}}}}", &keys_register},
+    {"ranges", false, KEY_VALUES, TL_DIM_VOLT, NULL, "none",
+     "instead of references: spans around 0 V, or from it; the first is the default", "[±0.1 V, ±1 V]", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_converter = {"converter", "a converter", keys_converter_rows};
+
+static const known_key keys_converter_file_rows[] = {
+    {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version", "converter 1", NULL},
+    {"title", false, KEY_TEXT, 0, NULL, NULL, "its name", "Dunlin", NULL},
+    {"bus", true, KEY_WORD, 0, "i2c|spi", NULL, "what it hangs on", "i2c", NULL},
+    {"supply", true, KEY_QUANTITY, TL_DIM_VOLT, NULL, NULL, "volts it needs", "2.7 V .. 5.5 V", NULL},
+    {"bits", true, KEY_WHOLES, 0, "6..24", NULL,
+     "6 to 16, on a bus to 24; of a list the first is the default", "12", NULL},
+    {"steps", true, KEY_WORD, 0, "half|full", NULL, "`half`: first step at half an LSB", "half", NULL},
+    {"word", true, KEY_MAP, 0, NULL, NULL, "how its result comes", "{align: right, in: 16}", &keys_word},
+    {"references", false, KEY_NAMED, 0, NULL, NULL,
+     "name: a supply of the board, volts, or on a bus `supply`, what the part runs on",
+     "{inner: 2.048 V ±0.2 %}", NULL},
+    {"sampling", false, KEY_MAP, 0, NULL, "it settles by itself", "its capacitor",
+     "{capacitor: 12 pF, switch: 1k5}", &keys_sampling},
+    {"acquisition", false, KEY_VALUES, TL_DIM_SECOND, NULL, NULL, "times offered, rising",
+     "[0.3 us, 1 us, 3 us]", NULL},
+    {"conversion", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0", "time after the acquisition", "1 us", NULL},
+    {"errors", false, KEY_MAP, 0, NULL, "0", "largest sizes", "{offset: ±2 counts}", &keys_errors},
+    {"registers", false, KEY_NAMED, 0, NULL, "none", "of its settings, for `word`",
+     "{control: {width: 16, fields: {align: {bits: 7, right: 0, left: 1}}}}", &keys_register},
+    {"ranges", false, KEY_VALUES, TL_DIM_VOLT, NULL, "none",
+     "instead of references: spans around 0 V, or from it; the first is the default", "[±0.1 V, ±1 V]", NULL},
+    {"inputs", true, KEY_NAMES, 0, NULL, NULL, "their names", "[in-0 .. in-3]", NULL},
+    {"pairs", false, KEY_FREE, 0, NULL, "none", "differential ones, the positive input first",
+     "{pair-0: [in-0, in-1]}", NULL},
+    {"limits", false, KEY_LEVELS, 0, NULL, "rail", "of its inputs, as of a pin", "-0.3 V .. rail + 0.3 V",
+     NULL},
+    {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "likewise", "±50 nA", NULL},
+    {"injection", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "likewise", "1 mA", NULL},
+    {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "likewise", "7 pF", NULL},
+    {"frame", true, KEY_MAP, 0, NULL, NULL, "what goes over the bus",
+     "{settings: 0x01, result: 0x00, ready: bit 7, longest: 80 ms}", &keys_frame},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_converter_file = {"converter-file", "a converter", keys_converter_file_rows};
+
+static const known_key keys_word_rows[] = {
+    {"align", false, KEY_WORDS, 0, "right|left|stretched", "right", "of a list the first", "right", NULL},
+    {"in", false, KEY_WHOLE, 0, "6..32", "8, 16 or 32", "bits of the word", "16", NULL},
+    {"sign", false, KEY_WORD, 0, "none|twos-complement|offset-binary", "none", "how it is told", "none",
+     NULL},
+    {"fill", false, KEY_WORD, 0, "zero|sign", "zero", "above a signed code", "zero", NULL},
+    {"bytes", false, KEY_WORD, 0, "high-first|low-first|high-only", "high-first", "how they come",
+     "high-first", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_word = {"word", "word", keys_word_rows};
+
+static const known_key keys_sampling_rows[] = {
+    {"capacitor", true, KEY_VALUE, TL_DIM_FARAD, NULL, NULL, "its farads", "12 pF", NULL},
+    {"switch", true, KEY_VALUE, TL_DIM_OHM, NULL, NULL, "ohms of its switch", "1k5", NULL},
+    {"starts-from", false, KEY_TEXT, 0, NULL, "unknown",
+     "`last` (the channel before), `unknown`, or the volts of a precharge", "last", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_sampling = {"sampling", "sampling", keys_sampling_rows};
+
+static const known_key keys_errors_rows[] = {
+    {"offset", false, KEY_QUANTITY, TL_DIM_COUNT, NULL, "0", "in counts", "±2 counts", NULL},
+    {"gain", false, KEY_QUANTITY, TL_DIM_COUNT, NULL, "0", "at full scale", "±4 counts", NULL},
+    {"nonlinearity", false, KEY_QUANTITY, TL_DIM_COUNT, NULL, "0", "in counts", "±1 counts", NULL},
+    {"noise", false, KEY_VALUE, TL_DIM_COUNT, NULL, "0", "rms", "0.5 counts", NULL},
+    {"drift", false, KEY_VALUE, TL_DIM_DRIFT, NULL, "0", "of the reference", "20 ppm/K", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_errors = {"errors", "errors", keys_errors_rows};
+
+static const known_key keys_register_rows[] = {
+    {"width", true, KEY_WHOLE, 0, "8..32", NULL, "bits", "16", NULL},
+    {"fields", true, KEY_FREE, 0, NULL, NULL, "name: `bits` (`7` or `0 .. 3`) and names of values",
+     "{align: {bits: 7, right: 0, left: 1}}", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_register = {"register", "a register", keys_register_rows};
+
+static const known_key keys_frame_rows[] = {
+    {"settings", false, KEY_FREE, 0, NULL, "none", "I2C: the register of settings", "0x01", NULL},
+    {"result", false, KEY_FREE, 0, NULL, "none", "I2C: the register of the result", "0x00", NULL},
+    {"ready", false, KEY_FREE, 0, NULL, "none", "I2C: bit of the settings, 1 once ready", "bit 7", NULL},
+    {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "wait until it must be ready", "20 ms", NULL},
+    {"send", false, KEY_LIST, 0, NULL, NULL, "SPI: bits, and fields by name", "[1, single, channel]", NULL},
+    {"zeros", false, KEY_WHOLE, 0, "0..31", "0", "SPI: to verify", "1", NULL},
+    {"take", false, KEY_WHOLE, 0, "6..32", NULL, "SPI: bits of the result", "10", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_frame = {"frame", "a frame", keys_frame_rows};
+
+static const known_key keys_mux_file_rows[] = {
+    {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version", "mux 1", NULL},
+    {"title", true, KEY_TEXT, 0, NULL, NULL, "its name", "Redshank", NULL},
+    {"inputs", true, KEY_WHOLE, 0, "2..32", NULL, "how many", "8", NULL},
+    {"enable", false, KEY_WORD, 0, "none|low|high", "none", "its active level", "low", NULL},
+    {"on-resistance", true, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "of a closed switch", "70 ohm .. 200 ohm",
+     NULL},
+    {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "of each input that is off", "±10 nA", NULL},
+    {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "of the common line", "25 pF", NULL},
+    {"signals", false, KEY_LEVELS, 0, NULL, "0 V .. rail", "what it passes", "0 V .. rail", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_mux_file = {"mux-file", "a multiplexer", keys_mux_file_rows};
+
+static const known_key keys_drawer_rows[] = {
+    {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version", "drawer 1", NULL},
+    {"title", false, KEY_TEXT, 0, NULL, "none", "its name", "By the bench", NULL},
+    {"resistors", false, KEY_MAPS, 0, NULL, NULL, "entries",
+     "[{preferred: E12, over: 100 ohm .. 1M, tolerance: 1 %}]", &keys_entry},
+    {"capacitors", false, KEY_MAPS, 0, NULL, "none", "entries",
+     "[{values: [100 nF, 220 nF], tolerance: 10 %}]", &keys_entry},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_drawer = {"drawer", "a drawer", keys_drawer_rows};
+
+static const known_key keys_entry_rows[] = {
+    {"preferred", false, KEY_WORD, 0, "E3|E6|E12|E24|E48|E96|E192", NULL, "either a series", "E12", NULL},
+    {"over", false, KEY_TEXT, 0, NULL, NULL, "and its range", "100 ohm .. 1M", NULL},
+    {"values", false, KEY_LIST, 0, NULL, NULL, "or values", "[6k8, 15k]", NULL},
+    {"tolerance", true, KEY_VALUE, TL_DIM_PERCENT, NULL, NULL, "of each", "1 %", NULL},
+    {"power", false, KEY_VALUE, TL_DIM_WATT, NULL, "no limit", "that each stands", "0.25 W", NULL},
+    {"count", false, KEY_WHOLE, 0, "0..1000000", "plenty", "of each value", "10", NULL},
+    {"drift", false, KEY_VALUE, TL_DIM_DRIFT, NULL, "0", "per kelvin", "50 ppm/K", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_entry = {"entry", "an entry of a drawer", keys_entry_rows};
+
+static const known_key keys_typical_rows[] = {
+    {"range", true, KEY_TEXT, 0, NULL, NULL, "its ends", "10.5 V .. 14.8 V", NULL},
+    {"typical", true, KEY_TEXT, 0, NULL, NULL, "what is usual", "12.6 V", NULL},
+    {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
+};
+const key_section keys_typical = {"typical", "a quantity in braces", keys_typical_rows};
