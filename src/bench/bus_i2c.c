@@ -270,14 +270,14 @@ static void find_chips(i2c_run *run)
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count)
 {
-    static const int64_t half_ns[] = {
-        [TL_BUS_STANDARD] = 5000, [TL_BUS_FAST] = 1250, [TL_BUS_FAST_PLUS] = 500};
     const tl_plan *plan = bench->circuit->plan;
     uint8_t taken[UINT8_MAX];
     if (bus >= plan->bus_count || plan->buses[bus].spi)
         return TL_ERR_ARG;
-    i2c_run run = {
-        .bench = bench, .bus = bus, .half_ns = half_ns[plan->buses[bus].mode], .started_ns = bench->now_ns};
+    i2c_run run = {.bench = bench,
+                   .bus = bus,
+                   .half_ns = llround(1e9 * tl_bus_rule_of(plan->buses[bus].mode)->half_clock),
+                   .started_ns = bench->now_ns};
     find_chips(&run);
     probe_line(&run, SCL);
     probe_line(&run, SDA);

@@ -24,15 +24,17 @@ bool tl_bus_low(tl_bus_mode mode, double rail, double *volts, double *amperes)
     return !(low && mode == TL_BUS_STANDARD);
 }
 
-double tl_bus_sink_share(tl_bus_mode mode, const tl_quantity *rail, const tl_bus_pull *pulls, int count,
-                         double *amperes, double *volts, double *allowed)
+double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_quantity *rail,
+                         const tl_bus_pull *pulls, int count, double *amperes, double *volts, double *allowed)
 {
     /* The sum rises with the rail within each rule, so the tops of both are the candidates. */
     const double points[] = {rail->high, fmin(low_rail, rail->high)};
     double worst = -1;
     for (int p = 0; p < (rail->low <= low_rail ? 2 : 1); p++) {
         double vol = 0, iol = 0, sum = 0;
-        const bool there = tl_bus_low(mode, points[p], &vol, &iol);
+        const bool there = tl_bus_low(mode, points[p], &vol, &iol) || (!isnan(low) && !isnan(drives));
+        vol = isnan(low) ? vol : low;
+        iol = isnan(drives) ? iol : drives;
         for (int i = 0; i < count; i++)
             sum += fmax(0, fmin(pulls[i].rail, points[p]) - vol) / pulls[i].ohms;
         const double share = there ? sum / iol : INFINITY;

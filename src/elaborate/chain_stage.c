@@ -84,7 +84,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                            high = closes_low ? TL_WHEN_OPEN : TL_WHEN_CLOSED;
     const tl_located base = {.value = stage->first.value, .given = true};
     const tl_net_value saturation = {
-        .factor = 0.3, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
+        .factor = tl_saturated, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
     tl_net_value top;
     if (c->wired) {
         add_wired_shifter(c, signal, stage, node, next);
@@ -95,9 +95,10 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
         add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
                         low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
         break;
-    case TL_SHIFT_INVERTER: /* typical: 0.7 V at its base, 0.3 V across it */
+    case TL_SHIFT_INVERTER: /* typical drops, standards.h */
         add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact, saturation, &no_ohms);
-        add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(0.7), &base);
+        add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(tl_base_on),
+                        &base);
         break;
     case TL_SHIFT_N_CHANNEL:
         tl_net_condition_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)),

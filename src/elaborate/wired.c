@@ -85,9 +85,9 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
     tl_net_tie(c->net, node, next);
     const int low = tl_net_add_contact(c->net, path);
     if (stage->way == TL_SHIFT_INVERTER) {
-        add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(0.7), true);
-        add_pulled(c, path, next, tl_net_fixed(0.3), TL_SHIFTER_OHMS, TL_WHEN_OPEN, low);
-        add_pulled(c, path, node, tl_net_fixed(0.7), stage->first.value.nominal, TL_WHEN_OPEN, low);
+        add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(tl_base_on), true);
+        add_pulled(c, path, next, tl_net_fixed(tl_saturated), TL_SHIFTER_OHMS, TL_WHEN_OPEN, low);
+        add_pulled(c, path, node, tl_net_fixed(tl_base_on), stage->first.value.nominal, TL_WHEN_OPEN, low);
         return;
     }
     top = tl_net_of(c->supply_param[supply]);

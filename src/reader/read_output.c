@@ -95,8 +95,8 @@ static bool read_transistor(reader *r, const yaml_tree *node, tl_driver *driver)
     }
     if (!bipolar)
         return read_value(r, on, TL_DIM_OHM, &driver->on_ohms);
-    driver->saturation = 0.3;
-    driver->on_drop = 0.7;
+    driver->saturation = tl_saturated;
+    driver->on_drop = tl_base_on;
     bool good = read_number(r, gain, "a forced gain", 1, 10000, &number);
     driver->gain = (double)number;
     if (saturation != NULL)

@@ -256,10 +256,9 @@ static bool read_board(reader *r, const yaml_tree *node, tl_plan *plan)
 /* A line of a bus: the far device lets go of it or pulls it low; on SPI what comes in is driven both ways. */
 static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
 {
-    static const double sinks[] = {
-        [TL_BUS_STANDARD] = 3e-3, [TL_BUS_FAST] = 3e-3, [TL_BUS_FAST_PLUS] = 20e-3};
+    const tl_bus_rule *rule = tl_bus_rule_of(bus->mode);
     char name[2 * TL_QUANTITY_LONGEST];
-    const double low = isnan(bus->low) ? 0.4 : bus->low;
+    const double low = isnan(bus->low) ? rule->low_volts : bus->low;
     snprintf(name, sizeof name, "%.60s.%s", bus->name, bus->line_name[i]);
     tl_signal *line = add_line(plan, name, bus->place);
     line->pin = bus->pins[i];
@@ -271,7 +270,7 @@ static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
                                .follows = TL_TO_GROUND,
                                .compliance = NAN,
                                .value = {.value = {0, low / 2, low, true}},
-                               .drives = isnan(bus->drives) ? sinks[bus->mode] : bus->drives};
+                               .drives = isnan(bus->drives) ? rule->low_amperes : bus->drives};
     for (int c = 1; bus->spi && c < plan->converter_count; c++) {
         if (&plan->buses[plan->converters[c].bus] != bus)
             continue;
@@ -343,7 +342,8 @@ static bool read_sections(reader *r, const yaml_tree *root, const included_file 
             done = true;
         }
         good = section && good;
-        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong. */
+        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong.
+         */
         if (!section && sections[s].stood_on)
             return false;
         if (!good && sections[s].read != read_plan_supplies && !sections[s].stood_on)

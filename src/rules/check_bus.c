@@ -1,24 +1,35 @@
 /* Rules for I2C buses, after the open specification UM10204. */
+#include "base/memory.h"
 #include "rules/check.h"
 #include <math.h>
+#include <stdlib.h>
 #include <string.h>
-
-static const struct {
-    const char *name;
-    double rise, most_farads;
-} modes[] = {[TL_BUS_STANDARD] = {"standard", 1000e-9, 400e-12},
-             [TL_BUS_FAST] = {"fast", 300e-9, 400e-12},
-             [TL_BUS_FAST_PLUS] = {"fast-plus", 120e-9, 550e-12}};
 
 /* The pulls of one side of the shifter; without one there is one side only. */
 typedef struct {
     double siemens; /* at least: of the largest values */
-    double sink;    /* amperes that a low must take, at most */
+    double sink;    /* that much of them when they are smallest */
     int pulls;
     const tl_stage *first;
 } bus_side;
 
-static bus_side side_of(const tl_checker *k, const tl_signal *line, const tl_stage *shifter, bool behind)
+/* All that acts while a device holds the line low. */
+typedef struct {
+    tl_bus_pull *pulls;
+    int count;
+    tl_quantity rail; /* the highest */
+} bus_low;
+
+static void count_in(bus_low *low, const tl_quantity *rail, double ohms)
+{
+    if (low->count == 0 || rail->high > low->rail.high)
+        low->rail = *rail;
+    low->pulls = tl_grow(low->pulls, (size_t)low->count, sizeof *low->pulls);
+    low->pulls[low->count++] = (tl_bus_pull){rail->high, ohms};
+}
+
+static bus_side side_of(const tl_checker *k, const tl_signal *line, const tl_stage *shifter, bool behind,
+                        bus_low *low)
 {
     bus_side side = {0, 0, 0, NULL};
     for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(line, TL_STAGE_PULL, pull)) != NULL;) {
@@ -30,6 +41,7 @@ static bus_side side_of(const tl_checker *k, const tl_signal *line, const tl_sta
         const int rail = pull->internal ? tl_check_pin_supply(k, line) : pull->to;
         side.siemens += 1 / ohms.high;
         side.sink += k->plan->supplies[rail].volts.high / ohms.low;
+        count_in(low, &k->plan->supplies[rail].volts, ohms.low);
         side.first = side.pulls++ == 0 ? pull : side.first;
     }
     return side;
@@ -47,32 +59,42 @@ static double farads_of(const tl_checker *k, const tl_signal *line)
 }
 
 /* All pulls of both sides act while a device holds the line low. */
-static void check_sink(const tl_checker *k, const tl_bus *bus, const tl_signal *line, const bus_side sides[2])
+static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side sides[2], const bus_low *low)
 {
-    const double low = line->source.value.value.high, sink = sides[0].sink + sides[1].sink;
-    if (sink <= line->source.drives)
+    double amperes = 0, volts = 0, allowed = 0;
+    const double share = tl_bus_sink_share(bus->mode, bus->low, bus->drives, &low->rail, low->pulls,
+                                           low->count, &amperes, &volts, &allowed);
+    if (share <= 1)
         return;
     const tl_stage *blamed = sides[0].sink > sides[1].sink ? sides[0].first : sides[1].first;
     tl_finding *f = tl_check_add(
         k, TL_ERROR, "bus-pull", blamed->place,
         "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
+    if (isinf(share)) {
+        tl_finding_text(&f->figure, "%s mode has no low level at or below 2 V",
+                        tl_bus_rule_of(bus->mode)->name);
+        tl_finding_text(&f->fix, "mode: fast");
+        return;
+    }
+    tl_finding_figures(f, TL_DIM_AMPERE, amperes, allowed);
     tl_finding_text(&f->figure, "%s at %s, %s is sure in %s mode",
-                    tl_show(sink, TL_DIM_AMPERE, TL_ROUND_UP).text,
-                    tl_show(low, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
-                    tl_show(line->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text, modes[bus->mode].name);
+                    tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(volts, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                    tl_show(allowed, TL_DIM_AMPERE, TL_ROUND_DOWN).text, tl_bus_rule_of(bus->mode)->name);
     char value[40];
     tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
-                    ceil(10 * sink / line->source.drives) / 10);
-    if (tl_fix_ohms(k, blamed->first.value.low * sink / line->source.drives, 1, value) != NULL)
+                    ceil(10 * share) / 10);
+    if (tl_fix_ohms(k, blamed->first.value.low * share, 1, value) != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, blamed->first.place, NULL, "%s", value);
 }
 
-/* Rise time from VIL to VIH: 0.8473 R C. Each side is charged by its own pulls; the capacitance is stated
+/* Rise time from VIL to VIH. Each side is charged by its own pulls; the capacitance is stated
  * once. */
 static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *line, const bus_side *side)
 {
-    const double farads = farads_of(k, line), ohms = 1 / side->siemens, rise = 0.8473 * ohms * farads;
-    const double most = modes[bus->mode].rise;
+    const double farads = farads_of(k, line), ohms = 1 / side->siemens,
+                 rise = tl_bus_rise_share * ohms * farads;
+    const double most = tl_bus_rule_of(bus->mode)->rise;
     if (rise <= most)
         return;
     tl_finding *f =
@@ -82,18 +104,19 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *
                     tl_show(rise, TL_DIM_SECOND, TL_ROUND_UP).text,
                     tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text,
                     tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
-                    tl_show(most, TL_DIM_SECOND, TL_ROUND_NEAREST).text, modes[bus->mode].name);
+                    tl_show(most, TL_DIM_SECOND, TL_ROUND_NEAREST).text, tl_bus_rule_of(bus->mode)->name);
     char value[40];
     tl_finding_text(&f->fix, "pull: {up: %s or less}; 'size bus-pull' says what is left between both limits",
-                    tl_show(most / 0.8473 / farads, TL_DIM_OHM, TL_ROUND_DOWN).text);
-    if (!side->first->internal && tl_fix_ohms(k, most / 0.8473 / farads, -1, value) != NULL)
+                    tl_show(most / tl_bus_rise_share / farads, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    if (!side->first->internal && tl_fix_ohms(k, most / tl_bus_rise_share / farads, -1, value) != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, side->first->first.place, NULL, "%s", value);
 }
 
 static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *line)
 {
     const tl_stage *shifter = tl_check_stage(line, TL_STAGE_SHIFTER);
-    const bus_side sides[2] = {side_of(k, line, shifter, false), side_of(k, line, shifter, true)};
+    bus_low low = {NULL, 0, {0}};
+    const bus_side sides[2] = {side_of(k, line, shifter, false, &low), side_of(k, line, shifter, true, &low)};
     const int count = shifter != NULL ? 2 : 1;
     bool complete = true;
     for (int i = 0; i < count; i++) {
@@ -113,14 +136,15 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
             check_rise(k, bus, line, &sides[i]);
     }
     if (complete)
-        check_sink(k, bus, line, sides);
-    if (farads_of(k, line) <= modes[bus->mode].most_farads)
+        check_sink(k, bus, sides, &low);
+    free(low.pulls);
+    if (farads_of(k, line) <= tl_bus_rule_of(bus->mode)->most_farads)
         return;
     tl_finding *f = tl_check_add(k, TL_WARNING, "bus-capacitance", bus->place,
                                  "%s has more capacitance than its mode allows", line->name);
-    tl_finding_figures(f, TL_DIM_FARAD, farads_of(k, line), modes[bus->mode].most_farads);
+    tl_finding_figures(f, TL_DIM_FARAD, farads_of(k, line), tl_bus_rule_of(bus->mode)->most_farads);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads_of(k, line), TL_DIM_FARAD, TL_ROUND_UP).text,
-                    tl_show(modes[bus->mode].most_farads, TL_DIM_FARAD, TL_ROUND_DOWN).text);
+                    tl_show(tl_bus_rule_of(bus->mode)->most_farads, TL_DIM_FARAD, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "a shorter cable, or a slower mode");
 }
 

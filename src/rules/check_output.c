@@ -2,8 +2,6 @@
 #include "rules/check.h"
 #include <math.h>
 
-static const double base_emitter = 0.7;
-
 /* Volts across a lamp and its resistor while it is lit, at most or at least. */
 static double lamp_volts(const tl_checker *k, const tl_plan_output *output, bool most)
 {
@@ -24,7 +22,7 @@ static double drive_amperes(const tl_checker *k, const tl_plan_output *output)
     const tl_driver *driver = &output->driver;
     const double rail = k->plan->supplies[k->plan->pins[output->pins[0]].limits.supply].volts.high;
     if (driver->way == TL_DRIVER_BIPOLAR)
-        return fmax(0, rail - base_emitter) / driver->series.value.low;
+        return fmax(0, rail - tl_base_on_least) / driver->series.value.low;
     return driver->pull.given ? rail / (driver->series.value.low + driver->pull.value.low) : 0;
 }
 
@@ -94,8 +92,8 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     const tl_pin_limits *limits = &k->plan->pins[output->pins[0]].limits;
     const double load = k->plan->supplies[driver->supply].volts.high / driver->load.value.low;
     const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
-    const double base = (high - base_emitter) / driver->series.value.high -
-                        (driver->pull.given ? base_emitter / driver->pull.value.low : 0);
+    const double base = (high - tl_base_on_most) / driver->series.value.high -
+                        (driver->pull.given ? tl_base_on_most / driver->pull.value.low : 0);
     if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
         tl_finding *f = tl_check_add(k, TL_ERROR, "driver-weak", driver->place,
                                      "the transistor of %s does not switch its load fully on", output->name);
@@ -105,7 +103,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(base * driver->gain, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
         char value[40];
-        const double most = (high - base_emitter) * driver->gain / load;
+        const double most = (high - tl_base_on_most) * driver->gain / load;
         tl_finding_text(&f->fix, "series: at most %s, or an n-channel transistor: 'size driver'",
                         tl_show(most, TL_DIM_OHM, TL_ROUND_DOWN).text);
         if (tl_fix_ohms(k, most, -1, value) != NULL)

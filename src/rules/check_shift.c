@@ -2,9 +2,6 @@
 #include "rules/check.h"
 #include <math.h>
 
-static const double edge_share = 0.3; /* of a bit, that an edge may take */
-static const double forced_gain = 20; /* that a small transistor surely switches with */
-
 /* The volts that a rail has at most, ground being 0. */
 static double rail_high(const tl_checker *k, int rail)
 {
@@ -95,18 +92,19 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
     const double high = s->source.kind == TL_SOURCE_LOGIC
                             ? tl_level_volts(s->source.high, rail_low(k, s->source.supply))
                             : rail_low(k, rail_of_side(k, s, shifter, false));
-    const double base = (high - 0.7) / shifter->first.value.high;
-    if (base * forced_gain >= collector)
+    const double base = (high - tl_base_on_most) / shifter->first.value.high;
+    if (base * tl_forced_gain >= collector)
         return true;
     tl_finding *f =
         tl_check_add(k, TL_ERROR, "shifter-weak", shifter->place,
                      "the transistor of %s gets too little base current to pull its line low", s->name);
-    tl_finding_figures(f, TL_DIM_AMPERE, base, collector / forced_gain);
+    tl_finding_figures(f, TL_DIM_AMPERE, base, collector / tl_forced_gain);
     tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
                     tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
-                    tl_show(collector / forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, forced_gain);
-    tl_finding_text(&f->fix, "a smaller base resistor: base: %s",
-                    tl_show((high - 0.7) * forced_gain / collector, TL_DIM_OHM, TL_ROUND_DOWN).text);
+                    tl_show(collector / tl_forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, tl_forced_gain);
+    tl_finding_text(
+        &f->fix, "a smaller base resistor: base: %s",
+        tl_show((high - tl_base_on_most) * tl_forced_gain / collector, TL_DIM_OHM, TL_ROUND_DOWN).text);
     return false;
 }
 
@@ -221,17 +219,17 @@ void tl_check_speed(const tl_checker *k, int signal)
     if (!isfinite(bit))
         return;
     const double edge = slowest_edge(k, signal, farads_behind(k, signal, shifter));
-    if (edge > edge_share * bit) {
+    if (edge > tl_edge_share * bit) {
         tl_finding *f = tl_check_add(
             k, TL_WARNING, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
             "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
         tl_finding_figures(f, TL_DIM_SECOND, edge, bit);
         tl_finding_text(&f->figure, "about %s, %.0f %% of %s is %s",
-                        tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * edge_share,
+                        tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * tl_edge_share,
                         tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
-                        tl_show(edge_share * bit, TL_DIM_SECOND, TL_ROUND_DOWN).text);
+                        tl_show(tl_edge_share * bit, TL_DIM_SECOND, TL_ROUND_DOWN).text);
         tl_finding_text(&f->fix, "resistances or capacitors at least %.1f times smaller",
-                        ceil(10 * edge / (edge_share * bit)) / 10);
+                        ceil(10 * edge / (tl_edge_share * bit)) / 10);
     }
     if (s->reading.steady <= bit)
         return;

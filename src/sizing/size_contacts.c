@@ -1,16 +1,17 @@
 /* What stands between a contact, a transistor or a bus line and its pin: pull, guard, series resistor into a
  * clamp. */
 #include "sizing/sizing.h"
+#include "tinyladder/design/standards.h"
 #include <stdio.h>
 
 static double low_threshold(double vil, double rail)
 {
-    return is_said(vil) ? vil : 0.3 * rail;
+    return is_said(vil) ? vil : tl_vil_share * rail;
 }
 
 static double high_threshold(double vih, double rail)
 {
-    return is_said(vih) ? vih : 0.7 * rail;
+    return is_said(vih) ? vih : tl_vih_share * rail;
 }
 
 /* Time from a level towards `end` through R and C, until a threshold is crossed: R C ln((end - from) / (end -
@@ -182,18 +183,6 @@ void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
 
 /* --- bus pull --- */
 
-typedef struct {
-    const char *name;
-    double rise, most_farads, low_volts, low_amperes;
-} bus_mode;
-
-/* UM10204: rise time, bus capacitance, low level and the current it is specified at. */
-static const bus_mode bus_modes[] = {
-    {"standard", 1000e-9, 400e-12, 0.4, 3e-3},
-    {"fast", 300e-9, 400e-12, 0.4, 3e-3},
-    {"fast-plus", 120e-9, 550e-12, 0.4, 20e-3},
-};
-
 tl_bus_requirement tl_bus_requirement_default(void)
 {
     return (tl_bus_requirement){.mode = TL_BUS_STANDARD, .rail.nominal = NAN, .farads = NAN};
@@ -201,9 +190,12 @@ tl_bus_requirement tl_bus_requirement_default(void)
 
 bool tl_bus_limits(const tl_bus_requirement *w, double *least, double *most, char why[240])
 {
-    const bus_mode *mode = &bus_modes[w->mode];
+    const tl_bus_rule *mode = tl_bus_rule_of(w->mode);
     char farads[32], allowed[32];
-    if (w->mode == TL_BUS_STANDARD && w->rail.low <= 2) {
+    /* A pull of one ohm asks for so many times what is sure; the volts across it do not change. */
+    const double sink =
+        tl_bus_sink_share(w->mode, NAN, NAN, &w->rail, &(tl_bus_pull){w->rail.high, 1}, 1, NULL, NULL, NULL);
+    if (isinf(sink)) {
         snprintf(why, 240,
                  "standard mode has no low level at or below 2 V in the specification: use fast mode");
         return false;
@@ -214,11 +206,8 @@ bool tl_bus_limits(const tl_bus_requirement *w, double *least, double *most, cha
                  tl_quantity_write(mode->most_farads, TL_DIM_FARAD, TL_ROUND_NEAREST, allowed));
         return false;
     }
-    /* At or below 2 V the low level is 0.2 VDD at 2 mA; the step there can be the worst of the range. */
-    *least = w->rail.high > 2 ? (w->rail.high - mode->low_volts) / mode->low_amperes : 0;
-    if (w->rail.low <= 2)
-        *least = fmax(*least, 0.8 * fmin(2, w->rail.high) / 2e-3);
-    *most = mode->rise / (0.8473 * w->farads);
+    *least = sink;
+    *most = mode->rise / (tl_bus_rise_share * w->farads);
     return true;
 }
 
@@ -231,9 +220,12 @@ static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_ch
     choice_part(c, "pull", TL_DIM_OHM, pull);
     choice_figure(c, "least ohms", pull->low, TL_DIM_OHM, TL_LOWEST, least);
     choice_figure(c, "most ohms", pull->high, TL_DIM_OHM, TL_HIGHEST, most);
-    choice_figure(c, "rise time", 0.8473 * pull->high * w->farads, TL_DIM_SECOND, TL_HIGHEST,
-                  bus_modes[w->mode].rise);
-    choice_figure(c, "current, low", w->rail.high / pull->low, TL_DIM_AMPERE, TL_HIGHEST, NAN);
+    choice_figure(c, "rise time", tl_bus_rise_share * pull->high * w->farads, TL_DIM_SECOND, TL_HIGHEST,
+                  tl_bus_rule_of(w->mode)->rise);
+    double amperes = 0, allowed = 0;
+    tl_bus_sink_share(w->mode, NAN, NAN, &w->rail, &(tl_bus_pull){w->rail.high, pull->low}, 1, &amperes, NULL,
+                      &allowed);
+    choice_figure(c, "current, low", amperes, TL_DIM_AMPERE, TL_HIGHEST, allowed);
     c->score = -fmax(least / pull->low, pull->high / most);
     choice_plan(c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(pull, NULL, value));
 }
@@ -252,13 +244,13 @@ void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
         return;
     }
     result_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
-                bus_modes[w->mode].name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
+                tl_bus_rule_of(w->mode)->name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
     if (least > most) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "at least %s for the driver, at most %s for the edge: less capacitance (%s would do) "
                       "or a slower mode",
                       say(least, TL_DIM_OHM), say(most, TL_DIM_OHM),
-                      say(bus_modes[w->mode].rise / (0.8473 * least), TL_DIM_FARAD));
+                      say(tl_bus_rule_of(w->mode)->rise / (tl_bus_rise_share * least), TL_DIM_FARAD));
         return;
     }
     try_every_value(w, work_out_bus_pull, answer);
@@ -270,7 +262,7 @@ tl_injection_requirement tl_injection_requirement_default(void)
 {
     return (tl_injection_requirement){.fault.nominal = NAN,
                                       .rail.nominal = NAN,
-                                      .clamp = 0.3,
+                                      .clamp = tl_clamp_drop,
                                       .amperes = NAN,
                                       .pins = 1,
                                       .board_amperes = NAN};

@@ -59,9 +59,9 @@ tl_driver_requirement tl_driver_requirement_default(void)
                                    .load.nominal = NAN,
                                    .high.nominal = NAN,
                                    .pin_amperes = NAN,
-                                   .forced_gain = 20,
-                                   .base_volts = 0.9,
-                                   .saturation = 0.3,
+                                   .forced_gain = tl_forced_gain,
+                                   .base_volts = tl_base_on_most,
+                                   .saturation = tl_saturated,
                                    .on_ohms = NAN,
                                    .most_watts = 0.3};
 }
@@ -111,8 +111,8 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
     choice_part(c, "base resistor", TL_DIM_OHM, base);
     choice_figure(c, "base current, least", (w->high.low - w->base_volts) / base->high, TL_DIM_AMPERE,
                   TL_LOWEST, needed);
-    choice_figure(c, "pin current, most", (w->high.high - 0.65) / base->low, TL_DIM_AMPERE, TL_HIGHEST,
-                  w->pin_amperes);
+    choice_figure(c, "pin current, most", (w->high.high - tl_base_on_least) / base->low, TL_DIM_AMPERE,
+                  TL_HIGHEST, w->pin_amperes);
     choice_figure(c, "load current", k->amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
     choice_figure(c, "transistor power", k->amperes * w->saturation + w->base_volts * needed, TL_DIM_WATT,
                   TL_HIGHEST, w->most_watts);

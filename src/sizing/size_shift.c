@@ -26,7 +26,7 @@ tl_shift_requirement tl_shift_requirement_default(void)
                                   .drives = 3e-3,
                                   .bits_per_second = 100e3,
                                   .farads = 20e-12,
-                                  .edge_share = 0.3,
+                                  .edge_share = tl_edge_share,
                                   .diode = 0.35,
                                   .threshold = 1.5};
 }
@@ -85,9 +85,9 @@ static void try_direct(const shift_case *k)
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "at the receiver", w->from.high, TL_DIM_VOLT, TL_HIGHEST, k->limit);
     if (w->both_ways != 0) { /* the way back, with the usual levels of the other side */
-        choice_figure(&c, "high margin back", w->to.low - 0.4 - 0.7 * w->from.high, TL_DIM_VOLT, TL_LOWEST,
-                      0);
-        choice_figure(&c, "at the driver", w->to.high, TL_DIM_VOLT, TL_HIGHEST, w->from.low + 0.3);
+        choice_figure(&c, "high margin back", w->to.low - 0.4 - tl_vih_share * w->from.high, TL_DIM_VOLT,
+                      TL_LOWEST, 0);
+        choice_figure(&c, "at the driver", w->to.high, TL_DIM_VOLT, TL_HIGHEST, w->from.low + tl_clamp_drop);
     }
     settle(k, &c);
 }
@@ -260,28 +260,31 @@ static void try_inverter(const shift_case *k)
                                     : "one way only, and it must be driven high");
         return;
     }
-    const double saturated = 0.3, forced_gain = 20;
-    if (!largest_pull(k, w->to.low, saturated, k->vih, &pull)) {
+    if (!largest_pull(k, w->to.low, tl_saturated, k->vih, &pull)) {
         rule_out(k, c.way, "no pull on offer is quick enough");
         return;
     }
-    const double needed = w->to.high / pull.low / forced_gain;
+    const double needed = w->to.high / pull.low / tl_forced_gain;
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
         base = leg_of(k->answer->stock, i);
-        if ((k->voh - 0.9) / base.high >= needed)
+        if ((k->voh - tl_base_on_most) / base.high >= needed)
             break;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_part(&c, "base resistor", TL_DIM_OHM, &base);
-    choice_figure(&c, "low margin", k->vil - saturated, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, saturated, k->vih), TL_DIM_SECOND,
-                  TL_HIGHEST, k->edge);
-    choice_figure(&c, "base current, least", (k->voh - 0.9) / base.high, TL_DIM_AMPERE, TL_LOWEST, needed);
-    choice_figure(&c, "driver gives", (w->from.high - 0.65) / base.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
+    choice_figure(&c, "low margin", k->vil - tl_saturated, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, tl_saturated, k->vih),
+                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
+    choice_figure(&c, "base current, least", (k->voh - tl_base_on_most) / base.high, TL_DIM_AMPERE, TL_LOWEST,
+                  needed);
+    choice_figure(&c, "driver gives", (w->from.high - tl_base_on_least) / base.low, TL_DIM_AMPERE, TL_HIGHEST,
+                  w->drives);
     choice_plan(&c, "- shifter: {way: inverter, base: %s}\n- pull: {up: %s, to: RAIL}",
                 tl_leg_plan_text(&base, k->answer->stock, a), tl_leg_plan_text(&pull, k->answer->stock, b));
-    choice_note(&c, "Counted on: forced gain 20, saturation 0.3 V, base 0.9 V. Storage time of the "
-                    "transistor comes on top.");
+    choice_note(&c,
+                "Counted on: forced gain %g, saturation %g V, base %g V. Storage time of the "
+                "transistor comes on top.",
+                tl_forced_gain, tl_saturated, tl_base_on_most);
     settle(k, &c);
 }
 
@@ -290,33 +293,33 @@ static void try_n_channel(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
     tl_choice c = way("N-channel transistor a line", 6);
-    const double low = fmin(w->from.low, w->to.low), body_diode = 0.7;
+    const double low = fmin(w->from.low, w->to.low);
     const bool from_high_side = w->from.high > w->to.high;
     tl_leg pull, other;
     char a[64], b[64];
     /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
      * ways. */
     if (!largest_pull(k, w->to.low, k->vol, k->vih, &pull) ||
-        !largest_pull(k, w->from.low, k->vol, 0.7 * w->from.low, &other)) {
+        !largest_pull(k, w->from.low, k->vol, tl_vih_share * w->from.low, &other)) {
         rule_out(k, c.way, "no pull on offer is quick enough");
         return;
     }
     choice_part(&c, "pull, receiver", TL_DIM_OHM, &pull);
     choice_part(&c, "pull, driver", TL_DIM_OHM, &other);
     choice_figure(&c, "gate over source",
-                  low - k->vol - (from_high_side || w->both_ways != 0 ? body_diode : 0), TL_DIM_VOLT,
+                  low - k->vol - (from_high_side || w->both_ways != 0 ? tl_body_diode : 0), TL_DIM_VOLT,
                   TL_LOWEST, w->threshold);
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "rises in",
                   fmax(edge_of(pull.high, w->farads, w->to.low, k->vol, k->vih),
-                       edge_of(other.high, w->farads, w->from.low, k->vol, 0.7 * w->from.low)),
+                       edge_of(other.high, w->farads, w->from.low, k->vol, tl_vih_share * w->from.low)),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", w->to.high / pull.low + w->from.high / other.low, TL_DIM_AMPERE,
                   TL_HIGHEST, w->drives);
     choice_plan(&c,
                 "- pull: {up: %s, to: FROM}\n- shifter: {way: n-channel, gate: LOWER, threshold: %g V, "
-                "diode: 0.7 V}\n- pull: {up: %s, to: TO}",
-                tl_leg_plan_text(&other, k->answer->stock, a), w->threshold,
+                "diode: %g V}\n- pull: {up: %s, to: TO}",
+                tl_leg_plan_text(&other, k->answer->stock, a), w->threshold, tl_body_diode,
                 tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c, "Source to the lower side, gate to its rail. Works both ways.");
     settle(k, &c);
@@ -357,9 +360,9 @@ static shift_case case_of(const tl_shift_requirement *w, double bits_per_second,
     return (shift_case){w,
                         w->vol,
                         or_else(w->voh, w->from.low - 0.4),
-                        or_else(w->vil, 0.3 * w->to.low),
-                        or_else(w->vih, 0.7 * w->to.high),
-                        or_else(w->limit, w->to.low + 0.3),
+                        or_else(w->vil, tl_vil_share * w->to.low),
+                        or_else(w->vih, tl_vih_share * w->to.high),
+                        or_else(w->limit, w->to.low + tl_clamp_drop),
                         w->edge_share / bits_per_second,
                         answer};
 }

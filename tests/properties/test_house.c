@@ -171,7 +171,7 @@ static int read_symbols(void)
     for (char *line = strtok_r(r.out, "\n", &save); line != NULL; line = strtok_r(NULL, "\n", &save)) {
         char object[80], name[80], kind = '\0';
         if (sscanf(line, "%*[^[][%79[^]]]: %79s %c", object, name, &kind) != 3 ||
-            (strchr("TDBRU", kind) == NULL) || count == SYMBOLS_MOST)
+            strchr("TDBRU", kind) == NULL || strncmp(name, "__", 2) == 0 || count == SYMBOLS_MOST)
             continue;
         symbols[count].room = room_of_object(object);
         symbols[count].wanted = kind == 'U';

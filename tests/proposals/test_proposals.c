@@ -197,6 +197,52 @@ static void refuses_what_is_no_part(void)
 /* --- mending --- */
 
 /* How many findings of each kind a file has, as the command counts them. */
+/* The least pull of a bus, asked of three: `size`, `check`, and the specification's formula written here. */
+static void a_bus_pull_is_the_same_to_all(void)
+{
+    static const struct {
+        const char *mode, *rail;
+        double volts, low, amperes; /* at the worst point of the rail */
+    } rows[] = {
+        {"standard", "5 V", 5, 0.4, 3e-3},       {"standard", "3 V ±10 %", 3.3, 0.4, 3e-3},
+        {"fast", "3.3 V", 3.3, 0.4, 3e-3},       {"fast", "1.8 V", 1.8, 0.36, 2e-3},
+        {"fast", "2 V ±10 %", 2, 0.4, 2e-3},     {"fast-plus", "3.3 V ±5 %", 3.465, 0.4, 20e-3},
+        {"fast-plus", "1.8 V", 1.8, 0.36, 2e-3},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const double least = (rows[i].volts - rows[i].low) / rows[i].amperes;
+        tl_bus_requirement w = tl_bus_requirement_default();
+        tl_text_error error;
+        double by_size = 0, most = 0;
+        char why[240];
+        w.mode = strcmp(rows[i].mode, "standard") == 0 ? TL_BUS_STANDARD
+                 : strcmp(rows[i].mode, "fast") == 0   ? TL_BUS_FAST
+                                                       : TL_BUS_FAST_PLUS;
+        w.farads = 10e-12;
+        CU_ASSERT(tl_quantity_read(rows[i].rail, TL_DIM_VOLT, &w.rail, &error));
+        CHECK_ROW(rows[i].rail, tl_bus_limits(&w, &by_size, &most, why) && near(by_size, least, 1e-9));
+        for (int inside = 0; inside < 2; inside++) {
+            char text[700];
+            int status = 0;
+            bool told = false;
+            snprintf(text, sizeof text,
+                     HEAD
+                     "supplies: {line: %s}\nbuses:\n  dome: {pins: {scl: L24, sda: L25}, mode: "
+                     "%s, stages: [pull: {up: %.1f ohm, to: line}, cable: 5 pF]}\n",
+                     rows[i].rail, rows[i].mode, least * (inside == 1 ? 1.002 : 0.998));
+            json_t *o = ask(
+                (const char *const[10]){"check", scratch_file("bus.plan.yaml", text, strlen(text)), "--json"},
+                &status);
+            const json_t *findings = json_object_get(o, "findings");
+            for (size_t f = 0; f < json_array_size(findings); f++)
+                told = told || strcmp(json_string_value(json_object_get(json_array_get(findings, f), "slug")),
+                                      "bus-pull") == 0;
+            CHECK_ROW(rows[i].rail, o != NULL && status != 2 && status != 3 && told == (inside == 0));
+            json_decref(o);
+        }
+    }
+}
+
 typedef struct {
     char slug[40][40];
     int count, errors, proven;
@@ -323,6 +369,7 @@ CU_TestInfo proposal_tests[] = {
     {"an option that is typed wins", an_option_that_is_typed_wins},
     {"what is proposed passes", what_is_proposed_passes},
     {"every choice passes", every_choice_passes},
+    {"a bus pull is the same to all", a_bus_pull_is_the_same_to_all},
     {"refuses what is no part", refuses_what_is_no_part},
     CU_TEST_INFO_NULL,
 };

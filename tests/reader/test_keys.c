@@ -37,9 +37,9 @@ static void what_is_made_of_the_keys_is_fresh(void)
 
 static void files_fit_their_schemas(void)
 {
-    run_result r =
-        shell("/usr/bin/python3 tests/reader/validate.py schema demo/*.yaml demo/sound/*.yaml demo/faulty/*.yaml "
-              "perf/host/*.yaml");
+    run_result r = shell(
+        "/usr/bin/python3 tests/reader/validate.py schema demo/*.yaml demo/sound/*.yaml demo/faulty/*.yaml "
+        "perf/host/*.yaml");
     CU_ASSERT(r.status == 0 && strstr(r.out, " files, 0 do not fit\n") != NULL);
     if (strstr(r.out, " files, 0 do not fit\n") == NULL)
         printf("\n  %s%s", r.out, r.err);
@@ -78,8 +78,8 @@ static void starters_are_files(void)
         "mux drawer scene; do " TL_BUILD "/tinyladder new $kind -o own.$kind.yaml || exit 9; done; " TL_BUILD
         "/tinyladder check --strict own.plan.yaml && " TL_BUILD
         "/tinyladder read own.plan.yaml --scene own.scene.yaml && " TL_BUILD
-        "/tinyladder size divider --from 12V --limit 3V --drawer own.drawer.yaml && /usr/bin/python3 " TL_SOURCE
-        "/tests/reader/validate.py " TL_SOURCE "/schema own.*.yaml");
+        "/tinyladder size divider --from 12V --limit 3V --drawer own.drawer.yaml && "
+        "/usr/bin/python3 " TL_SOURCE "/tests/reader/validate.py " TL_SOURCE "/schema own.*.yaml");
     CU_ASSERT(r.status == 0 && strstr(r.out, "0 errors, 0 warnings, 0 notes") != NULL &&
               strstr(r.out, "6 files, 0 do not fit") != NULL);
     if (r.status != 0)
@@ -160,15 +160,17 @@ static void every_error_is_told_in_one_run(void)
  */
 static void sections_of_both_files_join(void)
 {
-    static const char plan
-        [] = HEAD "include: far.plan.yaml\nmuxes:\n  near: {part: own.mux.yaml, supply: logic, select: [L20, "
-                  "L21, L22], common: L5}\n"
-                  "signals:\n  a: {source: {potentiometer: 10k, top: logic}, pin: near.0}\n",
-    more[] =
-        "tinyladder: plan 1\nmuxes:\n  far: {part: own.mux.yaml, supply: logic, select: [L23, L24, L25], "
-        "common: near.7}\n"
-        "signals:\n  b: {source: {potentiometer: 10k, top: logic}, pin: far.3}\noutputs:\n  o: {pin: L30, lamp: 1.9 V .. 2.2 V, series: 470 ohm}\n",
-    part[] = "tinyladder: mux 1\ntitle: m\ninputs: 8\non-resistance: 70 ohm .. 200 ohm\n";
+    static const char
+        plan[] =
+            HEAD "include: far.plan.yaml\nmuxes:\n  near: {part: own.mux.yaml, supply: logic, select: [L20, "
+                 "L21, L22], common: L5}\n"
+                 "signals:\n  a: {source: {potentiometer: 10k, top: logic}, pin: near.0}\n",
+        more[] =
+            "tinyladder: plan 1\nmuxes:\n  far: {part: own.mux.yaml, supply: logic, select: [L23, L24, L25], "
+            "common: near.7}\n"
+            "signals:\n  b: {source: {potentiometer: 10k, top: logic}, pin: far.3}\noutputs:\n  o: {pin: "
+            "L30, lamp: 1.9 V .. 2.2 V, series: 470 ohm}\n",
+        part[] = "tinyladder: mux 1\ntitle: m\ninputs: 8\non-resistance: 70 ohm .. 200 ohm\n";
     scratch_file("own.mux.yaml", part, strlen(part));
     scratch_file("far.plan.yaml", more, strlen(more));
     tl_report *report = tl_report_new();

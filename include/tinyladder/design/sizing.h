@@ -255,7 +255,7 @@ void tl_size_loop(const tl_loop_requirement *requirement, tl_size_result *answer
 
 /** The pull of an I2C line: see standards.h for its modes. */
 typedef struct tl_bus_requirement {
-    int mode; /**< a tl_bus_mode */
+    tl_bus_mode mode;
     tl_quantity rail;
     double farads; /**< of a line */
 } tl_bus_requirement;

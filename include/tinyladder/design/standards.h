@@ -59,13 +59,15 @@ typedef struct tl_bus_pull {
  * What a device that holds the line low must sink, as a share of what it is sure to sink: the sum of (V -
  * VOL) / R over all pulls by IOL, worst over the rail's range, the step at 2 V included.
  *
+ * @param low, drives  VOL and IOL of a device that is known; NAN for what the mode says.
  * @param rail  The highest of the rails that the line is pulled to, over its range.
  * @param[out] amperes, volts, allowed  At that worst point: the current, the low level, what is sure. May be
  * NULL.
- * @return INFINITY where the mode has no low level anywhere in the range.
+ * @return INFINITY where neither the mode nor the device has a low level at some point of the range.
  */
-double tl_bus_sink_share(tl_bus_mode mode, const tl_quantity *rail, const tl_bus_pull *pulls, int count,
-                         double *amperes, double *volts, double *allowed);
+double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_quantity *rail,
+                         const tl_bus_pull *pulls, int count, double *amperes, double *volts,
+                         double *allowed);
 
 #ifdef __cplusplus
 }
