@@ -14,6 +14,7 @@
 
 #include "tinyladder/button.h"
 #include "tinyladder/design/measurement.h"
+#include "tinyladder/design/scene.h"
 #include "tinyladder/port.h"
 
 #ifdef __cplusplus

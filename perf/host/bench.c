@@ -84,7 +84,7 @@ static double our_steps(double end)
         at = node[i];
     }
     (void)rail;
-    tl_island *island = tl_island_new(net, node[0]);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node[0]);
     const tl_net_state state = {NULL, NULL};
     tl_transient *t = tl_transient_new(island, &state);
     const double start = now();

@@ -33,15 +33,16 @@ tl_bench *tl_bench_open(const char *plan_path, const char *scene_path, tl_report
     tl_report *to = report != NULL ? report : own;
     tl_bench *bench = NULL;
     tl_plan *plan = tl_plan_load(plan_path, to);
-    tl_scene *scene = plan != NULL && scene_path != NULL ? tl_scene_load(scene_path, plan, to) : NULL;
+    tl_circuit *circuit = plan != NULL ? tl_circuit_new(plan) : NULL;
+    tl_scene *scene = plan != NULL && scene_path != NULL ? tl_scene_load(scene_path, circuit, to) : NULL;
     if (plan != NULL && (scene_path == NULL || scene != NULL)) {
-        tl_circuit *circuit = tl_circuit_new(plan);
         bench = tl_bench_new(circuit, scene, scene != NULL ? scene->seed : 1);
         bench->own_plan = plan;
         bench->own_circuit = circuit;
         bench->own_scene = scene;
     } else {
         tl_scene_free(scene);
+        tl_circuit_free(circuit);
         tl_plan_free(plan);
     }
     tl_report_free(own);
@@ -65,7 +66,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->fault_contact);
     free(bench->values);
     free(bench->damages);
-    tl_circuit_free(bench->wired);
+    tl_net_free(bench->net);
     tl_circuit_free(bench->own_circuit);
     tl_scene_free(bench->own_scene);
     tl_plan_free(bench->own_plan);
@@ -111,7 +112,7 @@ double tl_bench_pin_volts(tl_bench *bench, int signal)
 
 double tl_bench_truth(tl_bench *bench, int signal)
 {
-    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     bench_island *s = bench->signals[signal].island;
     island_advance(bench, s, bench->now_ns);
     if (nodes->unknown != TL_NET_NONE)
@@ -127,7 +128,7 @@ double tl_bench_truth(tl_bench *bench, int signal)
 
 tl_net_status tl_bench_node_volts(tl_bench *bench, const char *name, double *volts)
 {
-    const int node = tl_net_find_node(bench->wired->net, name);
+    const int node = tl_net_find_node(bench->net, name);
     for (int k = 0; k < bench->island_count && node != TL_NET_NONE; k++) {
         bench_island *s = &bench->islands[k];
         const int index = tl_island_index(s->island, node);

@@ -142,7 +142,7 @@ typedef struct {
 
 struct tl_bench {
     const tl_circuit *circuit; /* what the plan believes */
-    tl_circuit *wired;         /* what is there, faults and all */
+    tl_net *net;               /* the circuit's, as it is soldered: faults and meters in it */
     const tl_scene *scene;
     tl_plan *own_plan;
     tl_circuit *own_circuit;
@@ -155,7 +155,7 @@ struct tl_bench {
     random_source parts, noise;
 
     int64_t now_ns;
-    double *values; /* the real value of every parameter of the wired circuit, nothing happening to it */
+    double *values; /* the real value of every parameter, nothing happening to it */
     bool *closed;   /* every contact */
     bool *pressed;  /* what the scene does to it, */
     uint8_t *held;  /* unless it is stuck: 1 open, 2 closed */
@@ -188,7 +188,7 @@ struct tl_bench {
     int64_t frozen_ns;
 };
 
-/* wiring.c: the wired circuit with the scene's faults and meters in it; draws every part's real value. */
+/* solder.c: the circuit's net with the scene's faults and meters in it; draws every part's real value. */
 void wiring_init(tl_bench *bench);
 
 /* events.c: what happens when. */

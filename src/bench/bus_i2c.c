@@ -43,14 +43,14 @@ typedef struct {
 static void pull(tl_bench *bench, int line, bool board, bool chip)
 {
     const int pin = bench->circuit->plan->signals[line].pin;
-    island_set_contact(bench, bench->wired->pins[pin].drive_low, board);
-    island_set_contact(bench, bench->wired->signals[line].contact, chip);
+    island_set_contact(bench, bench->circuit->pins[pin].drive_low, board);
+    island_set_contact(bench, bench->circuit->signals[line].contact, chip);
 }
 
 /* A chip's input is high above half of its supply. */
 static bool chip_sees_high(tl_bench *bench, int line, double chip_rail)
 {
-    const tl_signal_nodes *nodes = &bench->wired->signals[line];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[line];
     const bench_island *s = bench->signals[line].island;
     const int node = tl_island_index(s->island, nodes->source);
     return (node != TL_NET_NONE ? s->volts[node] : 0) > chip_rail / 2;
@@ -61,7 +61,7 @@ static double rail_of_chips(const tl_bench *bench, int bus)
     const tl_plan *plan = bench->circuit->plan;
     for (int i = 1; i < plan->converter_count; i++) {
         if (plan->converters[i].bus == bus)
-            return bench->values[bench->wired->supply_param[plan->converters[i].supply]];
+            return bench->values[bench->circuit->supply_param[plan->converters[i].supply]];
     }
     return 0;
 }

@@ -53,9 +53,9 @@ static double full_scale(const tl_bench *bench, int signal, int converter)
     if (range != TL_NONE)
         return part->ranges[range].high;
     if (setting == NULL || setting->reference == TL_NONE)
-        return s->values[bench->wired->signals[signal].reference];
+        return s->values[bench->circuit->signals[signal].reference];
     const tl_reference *reference = &part->references[setting->reference];
-    return reference->supply >= 0 ? s->values[bench->wired->supply_param[reference->supply]]
+    return reference->supply >= 0 ? s->values[bench->circuit->supply_param[reference->supply]]
                                   : reference->volts.nominal;
 }
 
@@ -69,7 +69,7 @@ static double stray_at_converter(tl_bench *bench)
 /* Joins the capacitor to a signal's pin for so long; it keeps what it then holds. */
 static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
 {
-    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     bench_island *s = bench->signals[signal].island;
     const double at_pin = signal_volts(bench, signal);
     if (signal_floats(bench, signal) || nodes->sampled == TL_NET_NONE) {

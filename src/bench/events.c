@@ -38,7 +38,7 @@ static void add_bouncing_edge(bench_island *s, random_source *random, int contac
 static void load_press(tl_bench *bench, bench_island *s, bench_cursor *cursor)
 {
     const double bounce = bench->circuit->plan->signals[cursor->signal].source.bounce;
-    const tl_signal_nodes *nodes = &bench->wired->signals[cursor->signal];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[cursor->signal];
     const tl_press *press = &bench->scene->presses[cursor->next_press++];
     const int contact = press->button >= 0 ? nodes->buttons[press->button] : nodes->contact;
     add_bouncing_edge(s, &cursor->random, contact, press->at, fmin(bounce, press->length / 2));
@@ -51,7 +51,7 @@ static void load_break(tl_bench *bench, bench_island *s, bench_cursor *cursor)
     const tl_scene_fault *fault = cursor->loose;
     const double begin = cursor->next_break, end = begin + 0.5 * fault->every * random_even(&cursor->random);
     for (int i = 0; i < fault->part_count; i++) {
-        const int contact = tl_net_open_fault(bench->wired->net, fault->parts[i]);
+        const int contact = tl_net_open_fault(bench->net, fault->parts[i]);
         add_edge(s, begin, EDGE_CONTACT, contact, 1);
         add_edge(s, fmin(end, fault->until), EDGE_CONTACT, contact, 0);
     }
@@ -172,7 +172,7 @@ static void add_cursor(bench_island *s, bench_cursor cursor)
 
 static void plan_loose(tl_bench *bench, const tl_scene_fault *fault, unsigned stream)
 {
-    bench_island *s = bench->island_of_contact[tl_net_open_fault(bench->wired->net, fault->parts[0])];
+    bench_island *s = bench->island_of_contact[tl_net_open_fault(bench->net, fault->parts[0])];
     bench_cursor cursor = {.loose = fault, .random = random_stream(bench->seed, stream)};
     cursor.next_break = fault->from - fault->every * log(1 - random_even(&cursor.random));
     if (s != NULL)
@@ -187,8 +187,7 @@ static void plan_fault(tl_bench *bench, int index)
         return;
     }
     for (int i = 0; i < fault->part_count; i++)
-        add_contact_edges(bench, tl_net_open_fault(bench->wired->net, fault->parts[i]), fault->from,
-                          fault->until);
+        add_contact_edges(bench, tl_net_open_fault(bench->net, fault->parts[i]), fault->from, fault->until);
     if (bench->fault_contact[index] != TL_NET_NONE)
         add_contact_edges(bench, bench->fault_contact[index], fault->from, fault->until);
     if (fault->kind == TL_SCENE_SWAP && fault->param[0] != TL_NET_NONE) {

@@ -21,9 +21,9 @@ void levels_update(tl_bench *bench, bench_island *s)
         bench_switch *sw = &s->switches[i];
         sw->level = tl_net_value_at(sw->is->level, s->values);
         if (sw->node == TL_NET_NONE)
-            sw->level -= tl_net_rail_volts(bench->wired->net, sw->is->node, s->values);
+            sw->level -= tl_net_rail_volts(bench->net, sw->is->node, s->values);
         if (sw->against == TL_NET_NONE)
-            sw->level += tl_net_rail_volts(bench->wired->net, sw->is->against, s->values);
+            sw->level += tl_net_rail_volts(bench->net, sw->is->against, s->values);
     }
     for (int i = 0; i < s->signal_count; i++)
         pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
@@ -263,14 +263,14 @@ static bench_island *island_at(tl_bench *bench, int node)
 
 static void take_contacts(tl_bench *bench, bench_island *s)
 {
-    const int contacts = tl_net_contact_count(bench->wired->net);
+    const int contacts = tl_net_contact_count(bench->net);
     bool *marked = tl_alloc((size_t)contacts, sizeof *marked);
     tl_island_mark_contacts(s->island, marked);
     for (int i = 0; i < contacts; i++)
         bench->island_of_contact[i] = marked[i] ? s : bench->island_of_contact[i];
     free(marked);
-    for (int i = 0; i < bench->wired->switch_count; i++) {
-        const tl_switch *sw = &bench->wired->switches[i];
+    for (int i = 0; i < bench->circuit->switch_count; i++) {
+        const tl_switch *sw = &bench->circuit->switches[i];
         if (bench->island_of_contact[sw->contact] != s)
             continue;
         s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
@@ -281,8 +281,8 @@ static void take_contacts(tl_bench *bench, bench_island *s)
 
 static void open_island(tl_bench *bench, bench_island *s, int node)
 {
-    const size_t params = (size_t)tl_net_param_count(bench->wired->net);
-    s->island = tl_island_new(bench->wired->net, node);
+    const size_t params = (size_t)tl_net_param_count(bench->net);
+    s->island = tl_island_new(bench->net, TL_VIEW_SOLDERED, node);
     s->size = tl_island_size(s->island);
     s->volts = tl_alloc((size_t)s->size, sizeof *s->volts);
     s->before = tl_alloc((size_t)s->size, sizeof *s->before);
@@ -295,7 +295,7 @@ static void open_island(tl_bench *bench, bench_island *s, int node)
 
 void islands_init(tl_bench *bench)
 {
-    const tl_circuit *c = bench->wired;
+    const tl_circuit *c = bench->circuit;
     const size_t lines = (size_t)c->plan->line_count;
     bench->signals = tl_alloc(lines, sizeof *bench->signals);
     bench->islands = tl_alloc(lines, sizeof *bench->islands);

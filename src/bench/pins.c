@@ -51,7 +51,7 @@ void pins_float(tl_bench *bench, bench_island *s, const tl_transient *transient)
     bool any = false;
     for (int i = 0; i < s->signal_count; i++) {
         const int pin = bench->circuit->plan->signals[s->signals[i]].pin;
-        const int node = tl_island_index(s->island, bench->wired->signals[s->signals[i]].pin);
+        const int node = tl_island_index(s->island, bench->circuit->signals[s->signals[i]].pin);
         if (!tl_transient_floats(transient, node)) {
             bench->pins[pin].loose_ns = PIN_DEFINED;
         } else if (!any) {
@@ -81,7 +81,7 @@ static double noise_at(const tl_bench *bench, int signal)
 
 double signal_volts(tl_bench *bench, int signal)
 {
-    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     bench_island *s = bench->signals[signal].island;
     island_advance(bench, s, bench->now_ns);
     const double negative =
@@ -96,12 +96,12 @@ bool signal_floats(tl_bench *bench, int signal)
     const bench_system *system = system_now(bench, s);
     return system != NULL && system->floats &&
            tl_transient_floats(system->transient,
-                               tl_island_index(s->island, bench->wired->signals[signal].pin));
+                               tl_island_index(s->island, bench->circuit->signals[signal].pin));
 }
 
 bool signal_is_routed(const tl_bench *bench, int signal)
 {
-    const tl_signal_nodes *nodes = &bench->wired->signals[signal];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     for (int i = 0; i < nodes->route_length; i++) {
         if (!bench->closed[nodes->route[i]])
             return false;
@@ -128,7 +128,7 @@ bool pin_level(tl_bench *bench, int line)
 
 void pin_use(tl_bench *bench, int pin)
 {
-    const tl_pin_contacts *own = &bench->wired->pins[pin];
+    const tl_pin_contacts *own = &bench->circuit->pins[pin];
     const bench_line *line = &bench->lines[pin];
     const bool drives = line->use == TL_LINE_OUTPUT;
     bench->pins[pin].drives = drives;
@@ -152,8 +152,8 @@ void pin_use(tl_bench *bench, int pin)
 /* Amperes through a conducting clamp, or against the pin's own output; 0 where neither. */
 static double forced_amperes(const tl_bench *bench, const bench_pin *p, int pin, double volts)
 {
-    const tl_pin_contacts *own = &bench->wired->pins[pin];
-    const tl_signal_nodes *nodes = &bench->wired->signals[p->signal];
+    const tl_pin_contacts *own = &bench->circuit->pins[pin];
+    const tl_signal_nodes *nodes = &bench->circuit->signals[p->signal];
     if (nodes->clamp_high != TL_NET_NONE && bench->closed[nodes->clamp_high])
         return (volts - p->highest) / TL_CLAMP_OHMS;
     if (nodes->clamp_low != TL_NET_NONE && bench->closed[nodes->clamp_low])
@@ -225,7 +225,7 @@ void pins_init(tl_bench *bench)
         bench_pin *pin = &bench->pins[plan->signals[i].pin];
         pin->signal = i;
         pin->island = bench->signals[i].island;
-        pin->node = tl_island_index(pin->island->island, bench->wired->signals[i].pin);
+        pin->node = tl_island_index(pin->island->island, bench->circuit->signals[i].pin);
     }
     for (int i = 0; i < plan->pin_count; i++)
         pin_levels_update(bench, i);

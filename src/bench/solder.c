@@ -33,22 +33,21 @@ static void wire_scene(tl_bench *bench)
               meters = scene != NULL ? scene->meter_count : 0;
     bench->fault_contact = tl_alloc((size_t)(faults + meters), sizeof *bench->fault_contact);
     for (int i = 0; i < faults; i++)
-        bench->fault_contact[i] = wire_fault(bench->wired->net, &scene->faults[i]);
+        bench->fault_contact[i] = wire_fault(bench->net, &scene->faults[i]);
     for (int i = 0; i < meters; i++)
         bench->fault_contact[faults + i] =
-            join(bench->wired->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);
+            join(bench->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);
 }
 
 /* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal.
- * The plan's spans are those of the circuit that was given: some ask about narrower ones. */
+ */
 static void draw_values(tl_bench *bench)
 {
-    const tl_net *net = bench->wired->net;
-    const int given = tl_net_param_count(bench->circuit->net);
+    const tl_net *net = bench->net;
     bench->values = tl_alloc((size_t)tl_net_param_count(net), sizeof *bench->values);
     for (int i = 0; i < tl_net_param_count(net); i++) {
         double low, high;
-        tl_net_param_span(i < given ? bench->circuit->net : net, i, &low, &high);
+        tl_net_param_span(net, i, &low, &high);
         bench->values[i] = low + (high - low) * random_even(&bench->parts);
     }
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
@@ -68,10 +67,10 @@ static void draw_values(tl_bench *bench)
 
 void wiring_init(tl_bench *bench)
 {
-    bench->wired = tl_circuit_new_wired(bench->circuit->plan);
+    bench->net = tl_net_copy(bench->circuit->net);
     wire_scene(bench);
     draw_values(bench);
-    const size_t contacts = (size_t)tl_net_contact_count(bench->wired->net);
+    const size_t contacts = (size_t)tl_net_contact_count(bench->net);
     bench->closed = tl_alloc(contacts, sizeof *bench->closed);
     bench->pressed = tl_alloc(contacts, sizeof *bench->pressed);
     bench->held = tl_alloc(contacts, sizeof *bench->held);

@@ -115,7 +115,7 @@ static bool has_loose_pin(const tl_bench *bench, const bench_island *s, const tl
 {
     for (int i = 0; i < s->signal_count && transient != NULL; i++) {
         if (tl_transient_floats(transient,
-                                tl_island_index(s->island, bench->wired->signals[s->signals[i]].pin)))
+                                tl_island_index(s->island, bench->circuit->signals[s->signals[i]].pin)))
             return true;
     }
     return false;

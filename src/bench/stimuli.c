@@ -123,7 +123,7 @@ static void add_stimulus(bench_island *s, bench_stimulus stimulus)
 /* A source that is measured as a rail moves the rail for everybody who hangs on it. */
 static void add_waveform(tl_bench *bench, const tl_waveform *waveform)
 {
-    const int param = bench->wired->signals[waveform->signal].unknown;
+    const int param = bench->circuit->signals[waveform->signal].unknown;
     const tl_source *source = &bench->circuit->plan->signals[waveform->signal].source;
     for (int k = 0; k < bench->island_count; k++) {
         if (tl_island_has_param(bench->islands[k].island, param) ||
@@ -140,7 +140,7 @@ static void add_waveform(tl_bench *bench, const tl_waveform *waveform)
 static bool has_waveform(const tl_bench *bench, int param)
 {
     for (int i = 0; bench->scene != NULL && i < bench->scene->waveform_count; i++) {
-        if (bench->wired->signals[bench->scene->waveforms[i].signal].unknown == param)
+        if (bench->circuit->signals[bench->scene->waveforms[i].signal].unknown == param)
             return true;
     }
     return false;
@@ -149,7 +149,7 @@ static bool has_waveform(const tl_bench *bench, int param)
 static void add_ripple(tl_bench *bench, int supply)
 {
     const tl_supply *of = &bench->circuit->plan->supplies[supply];
-    const int param = bench->wired->supply_param[supply];
+    const int param = bench->circuit->supply_param[supply];
     if (!(of->ripple > 0) || !(of->ripple_hertz > 0) || of->kind != TL_RAIL_SUPPLY ||
         has_waveform(bench, param))
         return;

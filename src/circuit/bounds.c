@@ -163,7 +163,7 @@ static tl_net_status list_params(search *s)
     tl_net_status fault = TL_NET_SOLVED;
     for (int i = 0; i < island->part_count && fault == TL_NET_SOLVED; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind != PART_CAPACITOR && part_present(part, &state))
+        if (part->kind != PART_CAPACITOR && part_present(part, s->island->view, &state))
             fault = list_value(s, part->value);
         if (part->kind == PART_FOLLOWER && fault == TL_NET_SOLVED)
             fault = list_value(s, part->gain);

@@ -63,22 +63,22 @@ static void take_part(tl_island *island, int part)
         (island_part){part, island->local[taken->a], island->local[taken->b]};
 }
 
-/* Whether a part leads on: not where it lies on a route that is open. closed may be NULL. */
-static bool leads_on(const tl_net *net, int part, const bool *closed)
+/* Whether a part leads on: not where it is in the other view only, and not where it lies on a route that is
+ * open. closed may be NULL. */
+static bool leads_on(const tl_island *island, int part, const bool *closed)
 {
-    const net_part *p = &net->parts[part];
-    return closed == NULL || p->gate != TL_WHEN_CLOSED || !net->routes[p->contact] || closed[p->contact];
+    const net_part *p = &island->net->parts[part];
+    if (!in_view(p->view, island->view))
+        return false;
+    return closed == NULL || p->gate != TL_WHEN_CLOSED || !island->net->routes[p->contact] ||
+           closed[p->contact];
 }
 
-tl_island *tl_island_new(const tl_net *net, int node)
-{
-    return tl_island_new_along(net, node, NULL);
-}
-
-tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
+static tl_island *new_island(const tl_net *net, tl_net_view view, int node, const bool *closed)
 {
     tl_island *island = tl_alloc(1, sizeof *island);
     island->net = net;
+    island->view = view;
     island->local = tl_alloc((size_t)net->node_count, sizeof *island->local);
     for (int i = 0; i < net->node_count; i++)
         island->local[i] = TL_NET_NONE;
@@ -93,7 +93,7 @@ tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
              part = next_part(net, at, part)) {
             const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
             if (net->nodes[other].is_rail || island->local[other] != TL_NET_NONE ||
-                !leads_on(net, part, closed))
+                !leads_on(island, part, closed))
                 continue;
             append_node(island, other, island->size);
             island->size++;
@@ -104,7 +104,7 @@ tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
         for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
              part = next_part(net, at, part)) {
             const int other = net->parts[part].a == at ? net->parts[part].b : net->parts[part].a;
-            if (!leads_on(net, part, closed))
+            if (!leads_on(island, part, closed))
                 continue;
             if (net->nodes[other].is_rail && island->local[other] == TL_NET_NONE) {
                 append_node(island, other, island->size + island->rails);
@@ -118,6 +118,16 @@ tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
     nodal_alloc(&island->work, island);
     island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
     return island;
+}
+
+tl_island *tl_island_new(const tl_net *net, tl_net_view view, int node)
+{
+    return new_island(net, view, node, NULL);
+}
+
+tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed)
+{
+    return new_island(net, TL_VIEW_BELIEVED, node, closed);
 }
 
 void tl_island_free(tl_island *island)
@@ -297,7 +307,7 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        equations->present[i] = part_present(part, state);
+        equations->present[i] = part_present(part, island->view, state);
         equations->value[i] = tl_net_value_at(part->value, state->values);
     }
     if (!join_classes(equations, island, state))

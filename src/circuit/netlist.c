@@ -31,6 +31,52 @@ tl_net *tl_net_new(void)
     return net;
 }
 
+static void *copy_rows(const void *rows, int count, size_t size)
+{
+    size_t room = 1; /* as tl_grow() would have it, which goes on from here */
+    while (room < (size_t)count)
+        room *= 2;
+    void *copy = tl_alloc(room, size);
+    if (count > 0)
+        memcpy(copy, rows, (size_t)count * size);
+    return copy;
+}
+
+tl_net *tl_net_copy(const tl_net *net)
+{
+    tl_net *copy = tl_alloc(1, sizeof *copy);
+    *copy = *net;
+    copy->nodes = copy_rows(net->nodes, net->node_count, sizeof *net->nodes);
+    copy->parts = copy_rows(net->parts, net->part_count, sizeof *net->parts);
+    copy->params = copy_rows(net->params, net->param_count, sizeof *net->params);
+    copy->contacts = copy_rows(net->contacts, net->contact_count, sizeof *net->contacts);
+    copy->routes = copy_rows(net->routes, net->contact_count, sizeof *net->routes);
+    for (int i = 0; i < net->node_count; i++)
+        copy->nodes[i].name = tl_copy_text(net->nodes[i].name);
+    for (int i = 0; i < net->part_count; i++)
+        copy->parts[i].name = tl_copy_text(net->parts[i].name);
+    for (int i = 0; i < net->param_count; i++)
+        copy->params[i].name = tl_copy_text(net->params[i].name);
+    for (int i = 0; i < net->contact_count; i++)
+        copy->contacts[i] = tl_copy_text(net->contacts[i]);
+    return copy;
+}
+
+void tl_net_set_view(tl_net *net, tl_net_view view)
+{
+    net->view = view;
+}
+
+bool in_view(tl_net_view of, tl_net_view view)
+{
+    return of == TL_VIEW_BOTH || view == TL_VIEW_BOTH || of == view;
+}
+
+bool tl_net_part_in(const tl_net *net, tl_net_view view, int part)
+{
+    return in_view(net->parts[part].view, view);
+}
+
 void tl_net_free(tl_net *net)
 {
     if (net == NULL)
@@ -83,17 +129,17 @@ int tl_net_add_contact(tl_net *net, const char *name)
 static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b, tl_net_value value)
 {
     net->parts = tl_grow(net->parts, (size_t)net->part_count, sizeof *net->parts);
-    net->parts[net->part_count] = (net_part){tl_copy_text(name),
-                                             kind,
-                                             a,
-                                             b,
-                                             value,
-                                             tl_net_fixed(1),
-                                             0,
-                                             TL_WHEN_ALWAYS,
-                                             TL_NET_NONE,
-                                             TL_NET_NONE,
-                                             {net->nodes[a].first_part, TL_NET_NONE}};
+    net->parts[net->part_count] = (net_part){.name = tl_copy_text(name),
+                                             .kind = kind,
+                                             .a = a,
+                                             .b = b,
+                                             .value = value,
+                                             .gain = tl_net_fixed(1),
+                                             .gate = TL_WHEN_ALWAYS,
+                                             .contact = TL_NET_NONE,
+                                             .view = net->view,
+                                             .open_fault = TL_NET_NONE,
+                                             .next_at = {net->nodes[a].first_part, TL_NET_NONE}};
     net->nodes[a].first_part = net->part_count;
     if (b != a) {
         net->parts[net->part_count].next_at[1] = net->nodes[b].first_part;
@@ -149,6 +195,7 @@ void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int con
 {
     net->parts[part].gate = gate;
     net->parts[part].contact = contact;
+    net->parts[part].gate_view = net->view;
 }
 
 const char *tl_net_node_name(const tl_net *net, int node)
@@ -180,10 +227,10 @@ int tl_net_find_node(const tl_net *net, const char *name)
     return TL_NET_NONE;
 }
 
-int tl_net_find_part(const tl_net *net, const char *name)
+int tl_net_find_part(const tl_net *net, tl_net_view view, const char *name)
 {
     for (int i = 0; i < net->part_count; i++) {
-        if (strcmp(net->parts[i].name, name) == 0)
+        if (tl_net_part_in(net, view, i) && strcmp(net->parts[i].name, name) == 0)
             return i;
     }
     return TL_NET_NONE;
@@ -212,11 +259,12 @@ void tl_net_set_param(tl_net *net, int param, double low, double nominal, double
     net->params[param].high = high;
 }
 
-bool part_present(const net_part *part, const tl_net_state *state)
+bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state)
 {
     if (part->open_fault != TL_NET_NONE && state->closed[part->open_fault])
         return false;
-    return part->gate == TL_WHEN_ALWAYS || state->closed[part->contact] == (part->gate == TL_WHEN_CLOSED);
+    return part->gate == TL_WHEN_ALWAYS || !in_view(part->gate_view, view) ||
+           state->closed[part->contact] == (part->gate == TL_WHEN_CLOSED);
 }
 
 const char *tl_net_status_text(tl_net_status fault)
@@ -236,13 +284,15 @@ const char *tl_net_status_text(tl_net_status fault)
     return "unknown fault";
 }
 
-int tl_net_parts_at(const tl_net *net, int node, int *parts, int most)
+int tl_net_parts_at(const tl_net *net, tl_net_view view, int node, int *parts, int most)
 {
     int count = 0;
     for (int part = net->nodes[node].first_part; part != TL_NET_NONE;) {
-        if (count < most)
-            parts[count] = part;
-        count++;
+        if (tl_net_part_in(net, view, part)) {
+            if (count < most)
+                parts[count] = part;
+            count++;
+        }
         part = net->parts[part].next_at[net->parts[part].a == node ? 0 : 1];
     }
     return count;

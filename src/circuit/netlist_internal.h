@@ -16,6 +16,7 @@ typedef struct {
     double lag;        /* likewise: its time constant; 0 for none */
     tl_net_condition gate;
     int contact;
+    tl_net_view view, gate_view; /* where it is, and where its gate counts */
     int open_fault; /* while this contact is closed, the part is not there; TL_NET_NONE for none */
     int next_at[2]; /* the next part at node a, and at node b; TL_NET_NONE at the end */
 } net_part;
@@ -40,6 +41,7 @@ struct tl_net {
     char **contacts;
     bool *routes; /* of each contact */
     int node_count, part_count, param_count, contact_count;
+    tl_net_view view; /* of what is added next */
 };
 
 /* An island: its own nodes first (0 .. size-1), then the rails it touches. Parts speak in these local
@@ -71,6 +73,7 @@ typedef struct {
 
 struct tl_island {
     const tl_net *net;
+    tl_net_view view;
     int *nodes; /* net number of each local node, rails included */
     int *local; /* local number of each net node, or TL_NET_NONE */
     int size, rails;
@@ -82,7 +85,8 @@ struct tl_island {
     double *right; /* scratch: right-hand sides, size x TL_FIGURES_MOST + 1 */
 };
 
-bool part_present(const net_part *part, const tl_net_state *state);
+bool in_view(tl_net_view of, tl_net_view view);
+bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state);
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */

@@ -97,7 +97,7 @@ bool trim_take_live(const trim_options *o, const tl_circuit *circuit, int signal
                     pair_list *list, tl_report *report)
 {
     tl_text_error error;
-    tl_scene *scene = o->scene != NULL ? tl_scene_load(o->scene, circuit->plan, report) : tl_scene_new();
+    tl_scene *scene = o->scene != NULL ? tl_scene_load(o->scene, circuit, report) : tl_scene_new();
     if (scene == NULL) {
         (void)print_unreadable(report);
         return false;

@@ -1,28 +1,23 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
 #include "cli/expect.h"
+#include "cli/playing.h"
 #include "cli/readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-enum { NAMES_MOST = 64 };
-
 typedef struct {
-    const char *plan, *scene, *meter, *expect;
-    const char *names[NAMES_MOST];
-    int name_count;
-    double at, every, meter_ohms, within;
-    long seed, times, samples;
-    bool json, csv, seeded, strict, has_every;
+    play_options play;
+    const char *meter, *expect;
+    double meter_ohms, within;
+    long times, samples;
+    bool json, csv, strict;
 } read_options;
 
 enum { KEY_METER = 1000, KEY_METER_OHMS, KEY_STRICT, KEY_EXPECT, KEY_WITHIN, KEY_CSV };
 
 static const struct argp_option read_argp_options[] = {
-    {"scene", 's', "FILE", 0, "what happens to the bench (every source at its usual value)", 0},
-    {"at", 't', "TIME", 0, "when in the scene, such as 90s or 12min (0s)", 0},
     {"times", 'n', "N", 0, "so many readings, one after the other (1)", 0},
-    {"every", 'e', "TIME", 0, "so far apart (100ms)", 0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"meter", KEY_METER, "POINT", 0,
      "puts a meter on a point, such as SIGNAL or SIGNAL.divider: predicted, loaded, unloaded", 0},
@@ -31,27 +26,27 @@ static const struct argp_option read_argp_options[] = {
      "watches the one digital signal for this pattern, such as '300ms high, 200ms low'", 0},
     {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (5%)", 0},
     {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
-    {"seed", 'r', "N", 0, "draws other real parts from their tolerances (the scene's seed)", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {"csv", KEY_CSV, NULL, 0, "a line of CSV for each signal and time", 0},
     {0},
 };
 
-static void take_name(struct argp_state *state, read_options *o, const char *text)
-{
-    if (o->plan == NULL) {
-        option_file(state, "plan", &o->plan, text);
-        return;
-    }
-    if (o->name_count == NAMES_MOST)
-        argp_error(state, "%d signals at most", NAMES_MOST);
-    o->names[o->name_count++] = text;
-}
-
-static error_t parse_more(int key, char *text, struct argp_state *state)
+static error_t parse_read(int key, char *text, struct argp_state *state)
 {
     read_options *o = state->input;
     switch (key) {
+    case ARGP_KEY_INIT:
+        state->child_inputs[0] = &o->play;
+        break;
+    case 'n':
+        o->times = option_number(state, "times", text, 1, 1000000);
+        break;
+    case 'm':
+        o->samples = option_number(state, "mean", text, 1, 10000);
+        break;
+    case 'j':
+        o->json = true;
+        break;
     case KEY_METER:
         o->meter = text;
         break;
@@ -74,51 +69,12 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
     case KEY_CSV:
         o->csv = true;
         break;
-    case ARGP_KEY_ARG:
-        take_name(state, o, text);
-        break;
     case ARGP_KEY_END:
-        if (o->plan == NULL)
-            argp_error(state, "which plan?");
         if (o->json && o->csv)
             argp_error(state, "--json or --csv, not both");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
-    }
-    return 0;
-}
-
-static error_t parse_read(int key, char *text, struct argp_state *state)
-{
-    read_options *o = state->input;
-    switch (key) {
-    case 's':
-        o->scene = text;
-        break;
-    case 't':
-        o->at = option_value(state, "at", text, TL_DIM_SECOND);
-        break;
-    case 'n':
-        o->times = option_number(state, "times", text, 1, 1000000);
-        break;
-    case 'e':
-        o->every = option_value(state, "every", text, TL_DIM_SECOND);
-        if (!(o->every >= 1e-3))
-            argp_error(state, "--every: 1 ms or more is wanted");
-        break;
-    case 'm':
-        o->samples = option_number(state, "mean", text, 1, 10000);
-        break;
-    case 'r':
-        o->seed = option_number(state, "seed", text, 0, 1000000000);
-        o->seeded = true;
-        break;
-    case 'j':
-        o->json = true;
-        break;
-    default:
-        return parse_more(key, text, state);
     }
     return 0;
 }
@@ -171,7 +127,7 @@ static void print_table(const session *s, double at)
         "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
     table t;
     printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", s->plan->title,
-           s->o->scene != NULL ? s->o->scene : "no scene", show(at, TL_DIM_SECOND).text);
+           s->o->play.scene != NULL ? s->o->play.scene : "no scene", show(at, TL_DIM_SECOND).text);
     table_begin(&t, 8, "<<>>>>><");
     for (int i = 0; i < 8; i++)
         table_cell(&t, "%s", heads[i]);
@@ -293,7 +249,7 @@ static int read_times(session *s)
     bool good = true;
     s->series = json_array();
     for (long time = 0; time < s->o->times; time++) {
-        const double at = s->o->at + (double)time * s->o->every;
+        const double at = s->o->play.at + (double)time * s->o->play.every;
         if (s->o->times > 1)
             take_watched(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings, &s->lines);
         else
@@ -305,8 +261,8 @@ static int read_times(session *s)
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
         json_print(json_pack("{s:s,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
-                             s->o->scene != NULL ? json_string(s->o->scene) : json_null(), "at_s",
-                             json_number(s->o->at), s->o->times > 1 ? "series" : "readings",
+                             s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
+                             json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
                              s->o->times > 1 ? json_incref(s->series) : readings_array(s), "over_limit",
                              damages_array(s), "trouble",
                              trouble != NULL ? json_string(trouble) : json_null()));
@@ -316,7 +272,7 @@ static int read_times(session *s)
     json_decref(s->series);
     if (!good)
         fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n",
-                s->o->plan);
+                s->o->play.plan);
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
@@ -383,14 +339,14 @@ static void print_meter(const read_options *o, const meter_on *meter, bool predi
     const int digits = fabs(volts[2]) < 0.1 ? 6 : 4;
     if (o->json) {
         json_print(json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name,
-                             "ohms", json_number(meter->ohms), "at_s", json_number(o->at),
+                             "ohms", json_number(meter->ohms), "at_s", json_number(o->play.at),
                              "predicted_unloaded_v", json_number(predicted ? volts[0] : NAN),
                              "predicted_loaded_v", json_number(predicted ? volts[1] : NAN), "unloaded_v",
                              json_number(volts[2]), "loaded_v", json_number(volts[3])));
         return;
     }
     printf("%s of %s on %s at %s\n\n", meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
-           show(o->at, TL_DIM_SECOND).text);
+           show(o->play.at, TL_DIM_SECOND).text);
     printf("             meter off    meter on\n");
     if (predicted)
         printf("  predicted  %9.*f V  %9.*f V   nominal parts, the sources as they are\n", digits, volts[0],
@@ -418,21 +374,18 @@ static double volts_with(const tl_circuit *circuit, const tl_scene *scene, unsig
     return volts;
 }
 
-static int read_meter(const read_options *o, const tl_circuit *circuit, tl_scene *scene, unsigned long seed)
+static int read_meter(const read_options *o, play *p)
 {
     meter_on meter;
     tl_bench *bench = NULL;
     double volts[4];
-    if (!find_meter(o, circuit, &meter))
+    if (!find_meter(o, p->circuit, &meter))
         return EXIT_USAGE;
-    volts[2] = volts_with(circuit, scene, seed, &meter, o->at, &bench);
-    const bool predicted = predict(circuit, bench, &meter, &volts[0], &volts[1]);
+    volts[2] = volts_with(p->circuit, p->scene, p->seed, &meter, o->play.at, &bench);
+    const bool predicted = predict(p->circuit, bench, &meter, &volts[0], &volts[1]);
     tl_bench_free(bench);
-    tl_circuit *wired = tl_circuit_new_wired(circuit->plan);
-    tl_scene_add_meter(scene,
-                       (tl_scene_meter){tl_circuit_point(wired, meter.point), meter.ohms, 0, INFINITY});
-    tl_circuit_free(wired);
-    volts[3] = volts_with(circuit, scene, seed, &meter, o->at, NULL);
+    tl_scene_add_meter(p->scene, (tl_scene_meter){meter.node, meter.ohms, 0, INFINITY});
+    volts[3] = volts_with(p->circuit, p->scene, p->seed, &meter, o->play.at, NULL);
     print_meter(o, &meter, predicted, volts);
     return EXIT_DONE;
 }
@@ -454,25 +407,22 @@ static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
     return found;
 }
 
-static int read_signals(const read_options *o, const tl_circuit *circuit, const tl_scene *scene,
-                        unsigned long seed)
+static int read_signals(const read_options *o, const play *p)
 {
-    session s = {.o = o, .plan = circuit->plan};
-    s.signals = choose_signals(s.plan, o->names, o->name_count, &s.count);
+    session s = {.o = o, .plan = p->plan};
+    s.signals = choose_signals(s.plan, o->play.names, o->play.name_count, &s.count);
     if (s.signals == NULL)
         return EXIT_USAGE;
     s.readings = must(calloc((size_t)s.count + 1, sizeof *s.readings));
-    s.bench = tl_bench_new(circuit, scene, seed);
+    s.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     tl_bench_be_strict(s.bench, o->strict);
-    int status = EXIT_HARDWARE;
-    if (o->expect != NULL && s.count != 1) {
-        fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
-        status = EXIT_USAGE;
-    } else if (o->expect != NULL) {
-        status = expect_lengths(s.bench, s.signals[0], o->expect, o->within, o->at, o->json);
-    } else if (s.readings != NULL) {
+    int status = EXIT_USAGE;
+    if (o->expect == NULL)
         status = read_times(&s);
-    }
+    else if (s.count == 1)
+        status = expect_lengths(s.bench, s.signals[0], o->expect, o->within, o->play.at, o->json);
+    else
+        fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
     line_watch_free(&s.lines);
     tl_bench_free(s.bench);
     free(s.readings);
@@ -480,47 +430,38 @@ static int read_signals(const read_options *o, const tl_circuit *circuit, const 
     return status;
 }
 
-static int read_plan(const read_options *o, const tl_plan *plan, tl_scene *scene, tl_report *report)
+static int read_plan(const read_options *o, play *p)
 {
-    tl_circuit *circuit = tl_circuit_new(plan);
-    const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene->seed;
-    int status = EXIT_FOUND;
-    if (!is_unreadable(circuit, report))
-        status =
-            o->meter != NULL ? read_meter(o, circuit, scene, seed) : read_signals(o, circuit, scene, seed);
-    tl_circuit_free(circuit);
-    return status;
+    if (o->play.at + (double)(o->times - 1) * o->play.every > p->scene->length) {
+        fprintf(stderr, "tinyladder: --times: the scene ends at %s\n",
+                show(p->scene->length, TL_DIM_SECOND).text);
+        return EXIT_USAGE;
+    }
+    if (is_unreadable(p->circuit, p->report))
+        return EXIT_FOUND;
+    return o->meter != NULL ? read_meter(o, p) : read_signals(o, p);
 }
 
 static int run_read(int argc, char **argv)
 {
+    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {0}};
     static const struct argp argp = {
         read_argp_options,
         parse_read,
         "PLAN [SIGNAL...]",
         "Reads signals on a simulated bench, through the code that runs on the microcontroller.",
-        NULL,
+        children,
         NULL,
         NULL};
-    read_options o = {.times = 1, .every = 0.1, .within = 5};
+    read_options o = {.play = {.every = 0.1, .every_least = 1e-3, .every_most = INFINITY, .seed = -1},
+                      .times = 1,
+                      .within = 5};
+    play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = new_report();
-    tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan == NULL      ? NULL
-                      : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
-                                        : tl_scene_new();
-    int status;
-    if (plan == NULL || scene == NULL) {
-        status = print_unreadable(report);
-    } else if (o.at + (double)(o.times - 1) * o.every > scene->length) {
-        fprintf(stderr, "tinyladder: --at: the scene ends at %s\n", show(scene->length, TL_DIM_SECOND).text);
-        status = EXIT_USAGE;
-    } else {
-        status = read_plan(&o, plan, scene, report);
-    }
-    tl_scene_free(scene);
-    tl_plan_free(plan);
-    tl_report_free(report);
+    int status = play_open(&o.play, &p);
+    if (status == EXIT_DONE)
+        status = read_plan(&o, &p);
+    play_close(&o.play, &p);
     return status;
 }
 

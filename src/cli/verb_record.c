@@ -1,6 +1,7 @@
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
 #include "cli/ending.h"
+#include "cli/playing.h"
 #include "cli/publish.h"
 #include "cli/record_file.h"
 #include <math.h>
@@ -8,29 +9,23 @@
 #include <string.h>
 #include <unistd.h>
 
-enum { NAMES_MOST = 64, KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH };
+enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH };
 
 typedef struct {
-    const char *plan, *scene, *out, *stop_when, *publish;
-    const char *names[NAMES_MOST];
-    int name_count;
-    double at, every, length;
-    long samples, seed;
-    bool seeded;
+    play_options play;
+    const char *out, *stop_when, *publish;
+    double length;
+    long samples;
 } record_options;
 
 static const struct argp_option record_argp_options[] = {
-    {"scene", 's', "FILE", 0, "what happens to the bench", 0},
-    {"at", 't', "TIME", 0, "when in the scene to begin (0s)", 0},
     {"for", KEY_FOR, "TIME", 0, "for so long (to the scene's end)", 0},
-    {"every", 'e', "TIME", 0, "so far apart (1s)", 0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "ends once a signal reads like this, such as stop-button=closed", 0},
     {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
      "hands every value on to an MQTT broker, one topic a signal", 0},
     {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to", 0},
-    {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
     {0},
 };
 
@@ -38,19 +33,11 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
 {
     record_options *o = state->input;
     switch (key) {
-    case 's':
-        o->scene = text;
-        break;
-    case 't':
-        o->at = option_value(state, "at", text, TL_DIM_SECOND);
+    case ARGP_KEY_INIT:
+        state->child_inputs[0] = &o->play;
         break;
     case KEY_FOR:
         o->length = option_value(state, "for", text, TL_DIM_SECOND);
-        break;
-    case 'e':
-        o->every = option_value(state, "every", text, TL_DIM_SECOND);
-        if (!(o->every >= 1e-3))
-            argp_error(state, "--every: 1 ms or more is wanted");
         break;
     case 'm':
         o->samples = option_number(state, "mean", text, 1, 10000);
@@ -64,21 +51,9 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
     case 'o':
         o->out = text;
         break;
-    case 'r':
-        o->seed = option_number(state, "seed", text, 0, 1000000000);
-        o->seeded = true;
-        break;
-    case ARGP_KEY_ARG:
-        if (o->plan == NULL)
-            o->plan = text;
-        else if (o->name_count < NAMES_MOST)
-            o->names[o->name_count++] = text;
-        else
-            argp_error(state, "%d signals at most", NAMES_MOST);
-        break;
     case ARGP_KEY_END:
-        if (o->plan == NULL || o->out == NULL)
-            argp_error(state, o->plan == NULL ? "which plan?" : "-o FILE.csv or FILE.db is wanted");
+        if (o->play.plan != NULL && o->out == NULL)
+            argp_error(state, "-o FILE.csv or FILE.db is wanted");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -126,13 +101,13 @@ typedef struct {
 static void show_progress(const recording *r, double at, bool last)
 {
     static long before = -1;
-    const double done = r->end > r->o->at ? (at - r->o->at) / (r->end - r->o->at) : 1;
+    const double done = r->end > r->o->play.at ? (at - r->o->play.at) / (r->end - r->o->play.at) : 1;
     const long percent = (long)(100 * done);
     if (!isatty(STDERR_FILENO) || (percent == before && !last))
         return;
     before = percent;
-    fprintf(stderr, "\r%3ld %%, %s of %s%s", percent, show(at - r->o->at, TL_DIM_SECOND).text,
-            show(r->end - r->o->at, TL_DIM_SECOND).text, last ? "\n" : "   ");
+    fprintf(stderr, "\r%3ld %%, %s of %s%s", percent, show(at - r->o->play.at, TL_DIM_SECOND).text,
+            show(r->end - r->o->play.at, TL_DIM_SECOND).text, last ? "\n" : "   ");
 }
 
 /* The state to wait for is read along with the rest, whether it is recorded or not. */
@@ -150,7 +125,7 @@ static bool is_time_to_stop(recording *r, double at)
 static int record_all(recording *r, store *to)
 {
     unsigned long steps = 0, kept = 0;
-    double at = r->o->at;
+    double at = r->o->play.at;
     bool good = true, stopped = false;
     for (; good && !stopped && !ending_asked() && at <= r->end + 1e-9; steps++) {
         take_all(r->bench, r->signals, r->count, at, (int)r->o->samples, r->readings);
@@ -158,36 +133,36 @@ static int record_all(recording *r, store *to)
         publisher_put(r->to, r->plan, r->signals, r->readings, r->count, at);
         stopped = is_time_to_stop(r, at);
         show_progress(r, at, false);
-        at = r->o->at + (double)(steps + 1) * r->o->every;
+        at = r->o->play.at + (double)(steps + 1) * r->o->play.every;
     }
-    const double last = at - r->o->every;
+    const double last = at - r->o->play.every;
     show_progress(r, last, true);
     good = store_close(to, &kept) && good;
-    printf(
-        "%s: %lu times of %d signals, up to %s%s\n", r->o->out, kept, r->count,
-        show(fmax(kept < steps ? r->o->at + ((double)kept - 1) * r->o->every : last, 0), TL_DIM_SECOND).text,
-        kept < steps     ? "; the rest is lost"
-        : stopped        ? "; stopped as asked"
-        : ending_asked() ? "; interrupted"
-                         : "");
+    printf("%s: %lu times of %d signals, up to %s%s\n", r->o->out, kept, r->count,
+           show(fmax(kept < steps ? r->o->play.at + ((double)kept - 1) * r->o->play.every : last, 0),
+                TL_DIM_SECOND)
+               .text,
+           kept < steps     ? "; the rest is lost"
+           : stopped        ? "; stopped as asked"
+           : ending_asked() ? "; interrupted"
+                            : "");
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
-static int record_plan(const record_options *o, const tl_plan *plan, const tl_scene *scene)
+static int record_plan(const record_options *o, const play *p)
 {
-    recording r = {.o = o, .plan = plan};
+    recording r = {.o = o, .plan = p->plan};
     int status = EXIT_USAGE;
-    const unsigned long seed = o->seeded ? (unsigned long)o->seed : scene->seed;
-    r.end = o->length > 0 ? o->at + o->length : scene->length;
-    if (!isfinite(r.end) || r.end > scene->length + 1e-9) {
+    r.end = o->length > 0 ? o->play.at + o->length : p->scene->length;
+    if (!isfinite(r.end) || r.end > p->scene->length + 1e-9) {
         fprintf(stderr,
                 isfinite(r.end) ? "tinyladder: --for: the scene ends at %s\n"
                                 : "tinyladder: --for TIME is wanted without a scene\n",
-                show(scene->length, TL_DIM_SECOND).text);
+                show(p->scene->length, TL_DIM_SECOND).text);
         return EXIT_USAGE;
     }
-    r.signals = choose_signals(plan, o->names, o->name_count, &r.count);
-    if (r.signals == NULL || !read_stop_rule(o, plan, &r.stop)) {
+    r.signals = choose_signals(p->plan, o->play.names, o->play.name_count, &r.count);
+    if (r.signals == NULL || !read_stop_rule(o, p->plan, &r.stop)) {
         free(r.signals);
         return EXIT_USAGE;
     }
@@ -195,16 +170,14 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
         free(r.signals);
         return status;
     }
-    store *to = store_open(o->out, plan, o->scene, seed, &status);
+    store *to = store_open(o->out, p->plan, o->play.scene, p->seed, &status);
     if (to != NULL) {
-        tl_circuit *circuit = tl_circuit_new(plan);
         r.readings = must(calloc((size_t)r.count + 1, sizeof *r.readings));
-        r.bench = tl_bench_new(circuit, scene, seed);
+        r.bench = tl_bench_new(p->circuit, p->scene, p->seed);
         ending_watch();
         status = record_all(&r, to);
         tl_bench_free(r.bench);
         free(r.readings);
-        tl_circuit_free(circuit);
     }
     if (!publisher_close(r.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
@@ -214,26 +187,22 @@ static int record_plan(const record_options *o, const tl_plan *plan, const tl_sc
 
 static int run_record(int argc, char **argv)
 {
+    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {0}};
     static const struct argp argp = {
         record_argp_options,
         parse_record,
         "PLAN [SIGNAL...]",
         "Records readings of the simulated bench over time, into CSV or an SQLite database.",
-        NULL,
+        children,
         NULL,
         NULL};
-    record_options o = {.every = 1};
+    record_options o = {.play = {.every = 1, .every_least = 1e-3, .every_most = INFINITY, .seed = -1}};
+    play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
-    tl_report *report = new_report();
-    tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan == NULL      ? NULL
-                      : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
-                                        : tl_scene_new();
-    const int status =
-        plan == NULL || scene == NULL ? print_unreadable(report) : record_plan(&o, plan, scene);
-    tl_scene_free(scene);
-    tl_plan_free(plan);
-    tl_report_free(report);
+    int status = play_open(&o.play, &p);
+    if (status == EXIT_DONE)
+        status = record_plan(&o, &p);
+    play_close(&o.play, &p);
     ending_obey();
     return status;
 }

@@ -2,6 +2,7 @@
 #define _GNU_SOURCE
 #include "base/plain_text.h"
 #include "cli/ending.h"
+#include "cli/playing.h"
 #include "cli/publish.h"
 #include <curses.h>
 #include <langinfo.h>
@@ -11,26 +12,20 @@
 #include <string.h>
 #include <unistd.h>
 
-enum { NAMES_MOST = 64, HISTORY = 200, KEY_FRAMES = 1000, KEY_SPEED, KEY_PUBLISH };
+enum { HISTORY = 200, KEY_FRAMES = 1000, KEY_SPEED, KEY_PUBLISH };
 
 typedef struct {
-    const char *plan, *scene, *publish;
-    const char *names[NAMES_MOST];
-    int name_count;
-    double at, every, speed;
-    long frames, seed;
-    bool seeded;
+    play_options play;
+    const char *publish;
+    double speed;
+    long frames;
 } watch_options;
 
 static const struct argp_option watch_argp_options[] = {
-    {"scene", 's', "FILE", 0, "what happens to the bench", 0},
-    {"at", 't', "TIME", 0, "when in the scene to begin (0s)", 0},
-    {"every", 'e', "TIME", 0, "looks so far apart (100ms)", 0},
     {"speed", KEY_SPEED, "N", 0, "so many seconds of the scene a second (1)", 0},
     {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
      "hands every value on to an MQTT broker, one topic a signal", 0},
     {"frames", KEY_FRAMES, "N", 0, "ends after so many looks", 0},
-    {"seed", 'r', "N", 0, "draws other real parts (the scene's seed)", 0},
     {0},
 };
 
@@ -38,16 +33,8 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
 {
     watch_options *o = state->input;
     switch (key) {
-    case 's':
-        o->scene = text;
-        break;
-    case 't':
-        o->at = option_value(state, "at", text, TL_DIM_SECOND);
-        break;
-    case 'e':
-        o->every = option_value(state, "every", text, TL_DIM_SECOND);
-        if (!(o->every >= 0.01 && o->every <= 60))
-            argp_error(state, "--every: 10 ms to 1 min is wanted");
+    case ARGP_KEY_INIT:
+        state->child_inputs[0] = &o->play;
         break;
     case KEY_SPEED:
         o->speed = (double)option_number(state, "speed", text, 1, 100000);
@@ -57,22 +44,6 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
         break;
     case KEY_FRAMES:
         o->frames = option_number(state, "frames", text, 1, 1000000000);
-        break;
-    case 'r':
-        o->seed = option_number(state, "seed", text, 0, 1000000000);
-        o->seeded = true;
-        break;
-    case ARGP_KEY_ARG:
-        if (o->plan == NULL)
-            o->plan = text;
-        else if (o->name_count < NAMES_MOST)
-            o->names[o->name_count++] = text;
-        else
-            argp_error(state, "%d signals at most", NAMES_MOST);
-        break;
-    case ARGP_KEY_END:
-        if (o->plan == NULL)
-            argp_error(state, "which plan?");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -380,7 +351,7 @@ static void move_on(watching *w)
 {
     if (w->paused || w->ended)
         return;
-    w->at += w->o->every * w->speed;
+    w->at += w->o->play.every * w->speed;
     if (w->at >= w->end) {
         w->at = w->end;
         w->ended = true;
@@ -414,7 +385,7 @@ static int watch_screen(watching *w)
     cbreak();
     keypad(stdscr, TRUE);
     curs_set(0);
-    timeout((int)lround(1000 * w->o->every));
+    timeout((int)lround(1000 * w->o->play.every));
     while (on && !ending_asked()) {
         look(w);
         draw(w);
@@ -456,19 +427,15 @@ static int watch_lines(watching *w)
 
 /* --- the whole --- */
 
-static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scene *scene)
+static int watch_plan(const watch_options *o, const play *p)
 {
     const bool screen = isatty(STDOUT_FILENO) && isatty(STDIN_FILENO);
-    watching w = {.o = o, .plan = plan, .at = o->at, .end = scene->length, .speed = o->speed};
+    watching w = {.o = o, .plan = p->plan, .at = o->play.at, .end = p->scene->length, .speed = o->speed};
     if (!isfinite(w.end) && !screen && o->frames == 0) {
         fprintf(stderr, "tinyladder: --frames N is wanted without a scene and a terminal\n");
         return EXIT_USAGE;
     }
-    if (o->at > scene->length) {
-        fprintf(stderr, "tinyladder: --at: the scene ends at %s\n", show(scene->length, TL_DIM_SECOND).text);
-        return EXIT_USAGE;
-    }
-    w.signals = choose_signals(plan, o->names, o->name_count, &w.count);
+    w.signals = choose_signals(p->plan, o->play.names, o->play.name_count, &w.count);
     if (w.signals == NULL)
         return EXIT_USAGE;
     int status = EXIT_DONE;
@@ -476,8 +443,7 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
         free(w.signals);
         return status;
     }
-    tl_circuit *circuit = tl_circuit_new(plan);
-    w.bench = tl_bench_new(circuit, scene, o->seeded ? (unsigned long)o->seed : scene->seed);
+    w.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     w.now = must(calloc((size_t)w.count + 1, sizeof *w.now));
     w.past = must(calloc((size_t)w.count + 1, sizeof *w.past));
     reset_extremes(&w);
@@ -490,34 +456,30 @@ static int watch_plan(const watch_options *o, const tl_plan *plan, const tl_scen
     free(w.past);
     free(w.now);
     tl_bench_free(w.bench);
-    tl_circuit_free(circuit);
     free(w.signals);
     return status;
 }
 
 static int run_watch(int argc, char **argv)
 {
+    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {0}};
     static const struct argp argp = {
         watch_argp_options,
         parse_watch,
         "PLAN [SIGNAL...]",
         "Shows signals live: value, bar, extremes, strip chart, flags. Plain lines of what changes where the "
         "output is no terminal.",
-        NULL,
+        children,
         NULL,
         NULL};
-    watch_options o = {.every = 0.1, .speed = 1};
+    watch_options o = {.play = {.every = 0.1, .every_least = 0.01, .every_most = 60, .seed = -1}, .speed = 1};
+    play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     ending_watch();
-    tl_report *report = new_report();
-    tl_plan *plan = tl_plan_load(o.plan, report);
-    tl_scene *scene = plan == NULL      ? NULL
-                      : o.scene != NULL ? tl_scene_load(o.scene, plan, report)
-                                        : tl_scene_new();
-    const int status = plan == NULL || scene == NULL ? print_unreadable(report) : watch_plan(&o, plan, scene);
-    tl_scene_free(scene);
-    tl_plan_free(plan);
-    tl_report_free(report);
+    int status = play_open(&o.play, &p);
+    if (status == EXIT_DONE)
+        status = watch_plan(&o, &p);
+    play_close(&o.play, &p);
     ending_obey();
     return status;
 }

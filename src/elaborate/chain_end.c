@@ -81,25 +81,29 @@ static int reference_of(tl_circuit *c, const tl_signal *signal)
 
 /* --- clamps: what flows once a limit is passed --- */
 
+/* believed: it could be passed at all. soldered: it is known to conduct; on the bench anything may happen. */
 static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits, bool high,
-                          tl_signal_nodes *nodes)
+                          bool believed, bool soldered, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
     int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
         *rail = high ? &nodes->high_rail : &nodes->low_rail;
-    if (*contact != TL_NET_NONE)
+    const tl_net_value volts = level_value(c, limits, high ? limits->highest : limits->lowest);
+    if (*contact != TL_NET_NONE || (!believed && !soldered))
         return; /* the plan's own clamp is there before the pin's */
     path_of(path, signal->name, "pin", high ? "clamp-high" : "clamp-low");
     *contact = tl_net_add_contact(c->net, path);
     *rail = tl_net_add_node(c->net, path);
-    tl_net_set_rail(c->net, *rail, level_value(c, limits, high ? limits->highest : limits->lowest));
-    tl_net_condition_part(
-        c->net,
-        tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(c->wired ? TL_CLAMP_OHMS : 0)),
-        TL_WHEN_CLOSED, *contact);
-    if (c->wired)
-        add_switch(c, *contact, nodes->pin, TL_NET_GROUND,
-                   level_value(c, limits, high ? limits->highest : limits->lowest), !high);
+    *(high ? &nodes->passes_high : &nodes->passes_low) = believed;
+    tl_net_set_rail(c->net, *rail, volts);
+    if (believed) {
+        tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+        tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(0)),
+                              TL_WHEN_CLOSED, *contact);
+        tl_net_set_view(c->net, TL_VIEW_BOTH);
+    }
+    if (soldered)
+        add_conducting_clamp(c, path, nodes->pin, *rail, *contact, volts, !high);
 }
 
 /* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at
@@ -130,14 +134,10 @@ static void add_clamps(tl_circuit *c, const tl_signal *signal, const tl_pin_limi
         return;
     const tl_quantity rail = c->plan->supplies[limits->supply].volts;
     volts_about(c, signal, &least, &most);
-    if (c->wired) { /* on the bench anything may happen to a pin that has clamps, */
-        most = limits->injection > 0 ? INFINITY : -INFINITY;
-        least = -most; /* and those that say nothing of them have none */
-    }
-    if (most > tl_level_volts(limits->highest, rail.low))
-        add_pin_clamp(c, signal, limits, true, nodes);
-    if (least < tl_level_volts(limits->lowest, rail.high))
-        add_pin_clamp(c, signal, limits, false, nodes);
+    const bool conducts = limits->injection > 0; /* those that say nothing of them have none */
+    add_pin_clamp(c, signal, limits, true, most > tl_level_volts(limits->highest, rail.low), conducts, nodes);
+    add_pin_clamp(c, signal, limits, false, least < tl_level_volts(limits->lowest, rail.high), conducts,
+                  nodes);
 }
 
 /* --- multiplexers --- */

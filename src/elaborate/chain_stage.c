@@ -29,8 +29,9 @@ static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *sta
     const tl_located own = {.value = stage->up ? limits->pull_up : limits->pull_down};
     const int part = add_resistor(c, signal, stage->name, NULL, node,
                                   stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
-    if (c->wired)
-        tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, signal->pin, stage->up));
+    tl_net_set_view(c->net, TL_VIEW_SOLDERED); /* the firmware has yet to switch it on */
+    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, signal->pin, stage->up));
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
 static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -51,8 +52,7 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
     const int part = tl_net_add_follower(
         c->net, path, node, next, volts, followed,
         isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
-    if (c->wired)
-        add_follower_limits(c, signal, stage, node, next, part, volts);
+    add_follower_limits(c, signal, stage, node, next, part, volts);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
@@ -86,10 +86,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     const tl_net_value saturation = {
         .factor = tl_saturated, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
     tl_net_value top;
-    if (c->wired) {
-        add_wired_shifter(c, signal, stage, node, next);
-        return;
-    }
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     switch (stage->way) {
     case TL_SHIFT_DIODE:
         add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
@@ -113,6 +110,9 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
         add_driven_rail(c, signal, stage->name, "high", next, high, nodes->contact, top, &no_ohms);
         break;
     }
+    tl_net_set_view(c->net, TL_VIEW_SOLDERED);
+    add_soldered_shifter(c, signal, stage, node, next);
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
 /* A clamp of the plan's own conducts to its rail and a drop beyond it: away from ground, or below ground. */
@@ -127,12 +127,13 @@ static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *st
     volts.extra = below ? -stage->drop : stage->drop;
     volts.third = TL_NET_NONE;
     const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
-    const tl_located ohms = {.value = {TL_CLAMP_OHMS, TL_CLAMP_OHMS, TL_CLAMP_OHMS, false},
-                             .given = c->wired};
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     const int rail =
-        add_driven_rail(c, signal, stage->name, "on", node, TL_WHEN_CLOSED, contact, volts, &ohms);
-    if (c->wired)
-        add_switch(c, contact, node, TL_NET_GROUND, volts, below);
+        add_driven_rail(c, signal, stage->name, "on", node, TL_WHEN_CLOSED, contact, volts, &no_ohms);
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
+    add_conducting_clamp(c, path_of(path, signal->name, stage->name, "on"), node, rail, contact, volts,
+                         below);
+    *(below ? &nodes->passes_low : &nodes->passes_high) = true;
     *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;
     *(below ? &nodes->low_rail : &nodes->high_rail) = rail;
 }

@@ -179,11 +179,10 @@ static void add_signal(tl_circuit *c, int index)
     c->worst_count += nodes->states;
 }
 
-static tl_circuit *new_circuit(const tl_plan *plan, bool wired)
+tl_circuit *tl_circuit_new(const tl_plan *plan)
 {
     tl_circuit *c = tl_alloc(1, sizeof *c);
     c->plan = plan;
-    c->wired = wired;
     c->net = tl_net_new();
     c->pins = tl_alloc((size_t)plan->pin_count, sizeof *c->pins);
     for (int i = 0; i < plan->pin_count; i++)
@@ -193,25 +192,14 @@ static tl_circuit *new_circuit(const tl_plan *plan, bool wired)
     add_muxes(c);
     for (int i = 0; i < plan->line_count; i++)
         add_signal(c, i);
-    if (wired)
-        add_pin_drivers(c);
+    add_pin_drivers(c);
     c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
-    for (int i = 0; i < plan->line_count && !wired; i++)
+    for (int i = 0; i < plan->line_count; i++)
         c->signals[i].island = tl_island_new_along(c->net, c->signals[i].pin, tl_circuit_state(c, i, 0));
     list_values(c);
     c->worst = tl_alloc((size_t)c->worst_count, sizeof *c->worst);
     c->paths = tl_alloc((size_t)plan->line_count, sizeof *c->paths);
     return c;
-}
-
-tl_circuit *tl_circuit_new(const tl_plan *plan)
-{
-    return new_circuit(plan, false);
-}
-
-tl_circuit *tl_circuit_new_wired(const tl_plan *plan)
-{
-    return new_circuit(plan, true);
 }
 
 bool tl_signal_closes_low(const tl_signal *signal)
@@ -298,7 +286,7 @@ bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const b
                         double ohms, double *off, double *on)
 {
     double source_ohms = 0;
-    tl_island *island = tl_island_new(circuit->net, node);
+    tl_island *island = tl_island_new(circuit->net, TL_VIEW_BELIEVED, node);
     const tl_net_state state = {values, closed};
     const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = node, .less = tl_net_fixed(0)},
                     source = {.kind = TL_FIGURE_SOURCE_OHMS, .of = node, .less = tl_net_fixed(0)};

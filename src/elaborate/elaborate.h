@@ -21,21 +21,24 @@ int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, con
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
                     tl_net_condition gate, int contact, tl_net_value volts, const tl_located *ohms);
 
-/* circuit_wired.c: what only a wired circuit has. */
+/* soldered.c: what is in the soldered view only. */
 enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below);
+/* Switches itself on where the node is beyond the rail's volts, and has TL_CLAMP_OHMS then. */
+void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
+                          tl_net_value volts, bool below);
 int pull_contact(tl_circuit *c, int pin, bool up);
-void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next);
+void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next);
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
                          int part, tl_net_value offset);
 void add_pin_drivers(tl_circuit *c);
 
-/* circuit_source.c: the node that the chain starts from; of a bridge also the other one. */
+/* chain_source.c: the node that the chain starts from; of a bridge also the other one. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);
-/* circuit_stage.c: the node that the next stage hangs on. second: the stage of a bridge's other leg. */
+/* chain_stage.c: the node that the next stage hangs on. second: the stage of a bridge's other leg. */
 int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
               tl_signal_nodes *nodes);
-/* circuit_end.c: pins, converters, multiplexers. */
+/* chain_end.c: pins, converters, multiplexers. */
 void add_end(tl_circuit *c, int signal, int node, int negative);
 void add_muxes(tl_circuit *c);
 

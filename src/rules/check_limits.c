@@ -15,7 +15,7 @@ static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high,
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     const int clamp = high ? nodes->clamp_high : nodes->clamp_low,
               rail = high ? nodes->high_rail : nodes->low_rail;
-    if (clamp == TL_NET_NONE)
+    if (high ? !nodes->passes_high : !nodes->passes_low)
         return false;
     bool *closed = tl_circuit_state(k->circuit, signal, state);
     const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
@@ -239,7 +239,7 @@ static void look_for_feed(const tl_checker *k, int signal)
 
 void tl_check_unpowered(const tl_checker *k, int signal)
 {
-    if (touches_live(k, &k->plan->signals[signal]) && k->circuit->signals[signal].clamp_high != TL_NET_NONE)
+    if (touches_live(k, &k->plan->signals[signal]) && k->circuit->signals[signal].passes_high)
         without_power(k, signal, look_for_feed);
 }
 
@@ -253,7 +253,7 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
     const tl_pin *pin = tl_check_pin(k, signal);
     tl_bounds bounds;
     double amperes = 0;
-    if (divider == NULL || nodes->clamp_high == TL_NET_NONE || isnan(pin->limits.injection) ||
+    if (divider == NULL || !nodes->passes_high || isnan(pin->limits.injection) ||
         tl_check_stage(s, TL_STAGE_CLAMP) != NULL)
         return;
     /* No more can flow than the upper leg lets through: mostly that is answer enough. */

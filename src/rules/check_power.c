@@ -24,8 +24,9 @@ static double hottest(const tl_checker *k, int signal, const char *stage, const 
     double most = 0;
     snprintf(path, sizeof path, "%.90s.%.60s%s%s", k->plan->signals[signal].name, stage,
              leg != NULL ? "." : "", leg != NULL ? leg : "");
-    const tl_figure figure = {
-        .kind = TL_FIGURE_PART_WATTS, .of = tl_net_find_part(k->circuit->net, path), .less = tl_net_fixed(0)};
+    const tl_figure figure = {.kind = TL_FIGURE_PART_WATTS,
+                              .of = tl_net_find_part(k->circuit->net, TL_VIEW_BELIEVED, path),
+                              .less = tl_net_fixed(0)};
     for (int state = 0; state < nodes->states && figure.of != TL_NET_NONE; state++) {
         tl_bounds watts;
         if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &watts) ==

@@ -1,4 +1,5 @@
-/* What goes wrong in a scene, and the meter on it: every name is found in the wired circuit of the plan. */
+/* What goes wrong in a scene, and the meter on it: every name is found in the plan's circuit as it is
+ * soldered. */
 #include "base/memory.h"
 #include "elaborate/elaborate.h"
 #include "scene/read_scene.h"
@@ -19,7 +20,7 @@ enum { FAULTS_MOST = 1000 };
 
 static const char *part_name(const void *list, int i)
 {
-    return tl_net_part_name(list, i);
+    return tl_net_part_in(list, TL_VIEW_SOLDERED, i) ? tl_net_part_name(list, i) : "";
 }
 
 static const char *node_name(const void *list, int i)
@@ -66,7 +67,7 @@ static int wire_of_source(const finder *f, int signal, int *parts)
     const int node = f->circuit->signals[signal].source;
     const char *name = f->plan->signals[signal].name, *then = tl_net_is_rail(net, node) ? "." : ".source";
     int at[256], count = 0;
-    const int there = tl_net_parts_at(net, node, at, 256);
+    const int there = tl_net_parts_at(net, TL_VIEW_SOLDERED, node, at, 256);
     for (int i = 0; i < there && i < 256 && count < TL_SCENE_PARTS_MOST; i++) {
         if (begins_with(tl_net_part_name(net, at[i]), name, then))
             parts[count++] = at[i];
@@ -83,7 +84,7 @@ static int wire_of_pin(const finder *f, int signal)
         snprintf(path, sizeof path, "%.80s.%d", f->plan->muxes[pin->mux].name, pin->input);
     else
         path_of(path, f->plan->signals[signal].name, "pin", NULL);
-    return tl_net_find_part(f->circuit->net, path);
+    return tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, path);
 }
 
 /* One part, a wire to a pin, or the wire from a source. */
@@ -98,7 +99,7 @@ static bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *
     else if (signal_before(f, node->text, "pin", &signal) != NULL)
         parts[0] = wire_of_pin(f, signal);
     else
-        parts[0] = tl_net_find_part(f->circuit->net, node->text);
+        parts[0] = tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, node->text);
     if (*count > 0 && parts[0] != TL_NET_NONE)
         return true;
     return unknown(f, node, "part",
@@ -449,14 +450,13 @@ static bool read_meter(const finder *f, const yaml_tree *node, tl_scene *scene)
     return true;
 }
 
-bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_plan *plan,
+bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_circuit *circuit,
                        tl_scene *scene)
 {
     bool good = true;
     if (faults == NULL && meter == NULL)
         return true;
-    tl_circuit *circuit = tl_circuit_new_wired(plan);
-    const finder f = {r, plan, circuit};
+    const finder f = {r, circuit->plan, circuit};
     if (faults != NULL)
         good = read_faults(&f, faults, scene);
     if (meter != NULL && meter->kind == YAML_LIST) {
@@ -465,6 +465,5 @@ bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *mete
     } else if (meter != NULL) {
         good = read_meter(&f, meter, scene) && good;
     }
-    tl_circuit_free(circuit);
     return good;
 }

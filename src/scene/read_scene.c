@@ -129,8 +129,9 @@ static bool check_plan(reader *r, const yaml_tree *node, const tl_plan *plan)
     return same;
 }
 
-static bool read_scene(reader *r, const yaml_tree *root, const tl_plan *plan, tl_scene *scene)
+static bool read_scene(reader *r, const yaml_tree *root, const tl_circuit *circuit, tl_scene *scene)
 {
+    const tl_plan *plan = circuit->plan;
     long seed = 1;
     if (!read_head(r, root, "scene"))
         return false;
@@ -144,7 +145,7 @@ static bool read_scene(reader *r, const yaml_tree *root, const tl_plan *plan, tl
         good = read_value(r, yaml_get(root, "length"), TL_DIM_SECOND, &scene->length) && good;
     good = read_entries(r, root, "values", read_scene_value, plan, scene) && good;
     good = read_entries(r, root, "presses", read_presses, plan, scene) && good;
-    return read_scene_faults(r, yaml_get(root, "faults"), yaml_get(root, "meter"), plan, scene) && good;
+    return read_scene_faults(r, yaml_get(root, "faults"), yaml_get(root, "meter"), circuit, scene) && good;
 }
 
 tl_scene *tl_scene_new(void)
@@ -160,14 +161,14 @@ void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter)
     scene->meters[scene->meter_count++] = meter;
 }
 
-tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report)
+tl_scene *tl_scene_load(const char *path, const tl_circuit *circuit, tl_report *report)
 {
     reader r = {report, path};
     yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;
     tl_scene *scene = tl_alloc(1, sizeof *scene);
-    bool good = read_scene(&r, root, plan, scene);
+    bool good = read_scene(&r, root, circuit, scene);
     good = check_all(&r, root, &keys_scene) && good;
     yaml_free(root);
     if (good)

@@ -12,8 +12,8 @@ const tl_signal *scene_signal(reader *r, const yaml_tree *key, const tl_plan *pl
 bool read_scene_value(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_plan *plan,
                       tl_scene *scene);
 
-/* scene_fault.c: the sections `faults` and `meter`; either may be NULL. */
-bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_plan *plan,
+/* read_fault.c: the sections `faults` and `meter`; either may be NULL. */
+bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_circuit *circuit,
                        tl_scene *scene);
 
 #endif

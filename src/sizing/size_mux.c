@@ -44,7 +44,7 @@ static mux_net mux_net_new(const tl_mux_requirement *w)
                           TL_WHEN_CLOSED, contact);
     tl_net_add_capacitor(m.net, "sampling", m.sampled, TL_NET_GROUND,
                          tl_net_fixed(w->converter.sample_farads));
-    m.island = tl_island_new(m.net, m.common);
+    m.island = tl_island_new(m.net, TL_VIEW_BELIEVED, m.common);
     return m;
 }
 

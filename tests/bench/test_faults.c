@@ -35,7 +35,7 @@ static double seen(const char *fault, const char *signal, double at)
     int index = 0;
     tl_report *report = tl_report_new();
     snprintf(text, sizeof text, "tinyladder: scene 1\nlength: 10 s\n%s\n", fault);
-    tl_scene *scene = tl_scene_load(scratch_file("fault.scene.yaml", text, strlen(text)), plan, report);
+    tl_scene *scene = tl_scene_load(scratch_file("fault.scene.yaml", text, strlen(text)), circuit, report);
     CHECK_ROW(fault, scene != NULL);
     tl_report_free(report);
     if (scene == NULL)
@@ -173,7 +173,7 @@ static void go_over_buses(void)
         tl_bench_reading reading;
         snprintf(scene_text, sizeof scene_text, "tinyladder: scene 1\nlength: 10 s\n%s\n", rows[i].fault);
         tl_scene *scene =
-            tl_scene_load(scratch_file("bus.scene.yaml", scene_text, strlen(scene_text)), plan, report);
+            tl_scene_load(scratch_file("bus.scene.yaml", scene_text, strlen(scene_text)), circuit, report);
         CHECK_ROW(rows[i].fault, scene != NULL);
         if (scene == NULL)
             continue;

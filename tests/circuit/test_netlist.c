@@ -19,7 +19,7 @@ static tl_island *divider(tl_net *net, double volts, double upper, double lower,
     tl_net_add_resistor(net, "lower", tap, TL_NET_GROUND, tl_net_fixed(lower));
     if (load > 0)
         tl_net_add_resistor(net, "load", tap, TL_NET_GROUND, tl_net_fixed(load));
-    return tl_island_new(net, tap);
+    return tl_island_new(net, TL_VIEW_BELIEVED, tap);
 }
 
 static double figure_of(tl_island *island, tl_figure_kind kind, int of)
@@ -80,7 +80,7 @@ static void names_what_has_no_answer(void)
     tl_net_condition_part(net, tl_net_add_resistor(net, "b", node, TL_NET_GROUND, tl_net_fixed(0)),
                           TL_WHEN_CLOSED, contact);
     tl_net_add_resistor(net, "c", node, alone, tl_net_fixed(1e3));
-    tl_island *island = tl_island_new(net, node);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node);
     const tl_figure volts = {TL_FIGURE_VOLTS, alone, nothing, TL_NET_GROUND};
     CU_ASSERT(tl_island_figure(island, &state, volts, &value) == TL_NET_FLOATING && value == -7);
     closed[0] = true;
@@ -107,7 +107,7 @@ static void a_followers_gain_counts(void)
             tl_net_add_resistor(net, "load", out, TL_NET_GROUND,
                                 (tl_net_value){1, load, 1, 0, TL_NET_NONE, 0, 0});
         }
-        tl_island *island = tl_island_new(net, out);
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, out);
         CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, out, nothing, TL_NET_GROUND},
                                    &bounds) == TL_NET_SOLVED);
         CU_ASSERT(bounds.outer == (others > 0) && bounds.low <= 2.2 + 1e-9 && bounds.high >= 3.3 - 1e-9);
@@ -132,7 +132,7 @@ static void finds_extremes_inside_the_travel(void)
     tl_net_add_resistor(net, "above", top, wiper, (tl_net_value){10e3, TL_NET_NONE, 1, -1, travel, 0, 0});
     tl_net_add_resistor(net, "below", wiper, TL_NET_GROUND,
                         (tl_net_value){10e3, TL_NET_NONE, 0, 1, travel, 0, 0});
-    tl_island *island = tl_island_new(net, wiper);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, wiper);
     CU_ASSERT(tl_island_bounds(island, NULL,
                                (tl_figure){TL_FIGURE_SOURCE_OHMS, wiper, nothing, TL_NET_GROUND},
                                &bounds) == TL_NET_SOLVED);
@@ -168,7 +168,7 @@ static void nothing_exceeds_a_bound(void)
         tl_net_add_resistor(net, "r2", a, b, tl_net_of(params[2]));
         tl_net_add_resistor(net, "r3", b, n % 2 ? rail : TL_NET_GROUND, tl_net_of(params[3]));
         tl_net_add_current(net, "leak", b, TL_NET_GROUND, tl_net_of(params[5]));
-        tl_island *island = tl_island_new(net, b);
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, b);
         const tl_figure figures[] = {
             {TL_FIGURE_VOLTS, b, nothing, TL_NET_GROUND},
             {TL_FIGURE_SOURCE_OHMS, b, nothing, TL_NET_GROUND},
@@ -217,7 +217,7 @@ static void bounds_wide_islands_from_outside(void)
         at = next;
         middle = i == 2 ? next : middle;
     }
-    tl_island *island = tl_island_new(net, middle);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, middle);
     tl_bounds bounds;
     CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, middle, nothing, TL_NET_GROUND},
                                &bounds) == TL_NET_SOLVED);
@@ -252,7 +252,7 @@ static void followers_keep_apart(void)
     tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(1e3));
     tl_net_add_resistor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(1e3));
     tl_net_add_capacitor(net, "e", tap, TL_NET_GROUND, tl_net_fixed(1e-6));
-    tl_island *island = tl_island_new(net, tap);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, tap);
     CU_ASSERT(near(figure_of(island, TL_FIGURE_VOLTS, in), 2, 1e-12));
     CU_ASSERT(near(figure_of(island, TL_FIGURE_VOLTS, tap), 2.003 / 2, 1e-12));
     CU_ASSERT(near(figure_of(island, TL_FIGURE_SOURCE_OHMS, tap), 500, 1e-12));

@@ -27,7 +27,7 @@ static sampler sampler_new(double volts, double ohms, double farads, double swit
                           tl_net_add_resistor(s.net, "switch", s.node, s.sampled, tl_net_fixed(switch_ohms)),
                           TL_WHEN_CLOSED, contact);
     tl_net_add_capacitor(s.net, "sample", s.sampled, TL_NET_GROUND, tl_net_fixed(sample_farads));
-    s.island = tl_island_new(s.net, s.node);
+    s.island = tl_island_new(s.net, TL_VIEW_BELIEVED, s.node);
     return s;
 }
 
@@ -74,7 +74,7 @@ static void keeps_a_charge_that_has_nowhere_to_go(void)
     const int node = tl_net_add_node(net, "node");
     tl_net_add_capacitor(net, "c", node, TL_NET_GROUND, tl_net_fixed(7e-12));
     tl_net_add_current(net, "leak", node, TL_NET_GROUND, tl_net_fixed(7e-12));
-    tl_island *island = tl_island_new(net, node);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node);
     const tl_net_state state = {NULL, NULL};
     tl_transient *t = tl_transient_new(island, &state);
     double volts = 2;
@@ -157,7 +157,7 @@ static void one_ladder(int sections, int follower, double lag)
         volts[i + 1] = c; /* kept for the section behind it */
     }
     motion.m[LADDER_MOST][LADDER_MOST + 1] = 1;
-    tl_island *island = tl_island_new(net, node[0]);
+    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node[0]);
     const tl_net_state state = {values, NULL};
     tl_transient *t = tl_transient_new(island, &state);
     CU_ASSERT_FATAL(t != NULL);
@@ -203,7 +203,7 @@ static void follows_through_a_follower(void)
         tl_net_add_follower(net, "f", in, out, tl_net_fixed(0), tl_net_fixed(1), lags ? tau : 0);
         tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(10e3));
         tl_net_add_capacitor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(0.1e-6));
-        tl_island *island = tl_island_new(net, tap);
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, tap);
         const tl_net_state state = {NULL, NULL};
         tl_transient *t = tl_transient_new(island, &state);
         CU_ASSERT_FATAL(t != NULL);

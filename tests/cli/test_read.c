@@ -49,7 +49,7 @@ static void answers_what_is_asked(void)
         {{"wind-vane", "--expect", "1s high"}, 2, "", "no digital signal"},
         {{"wheel", "--expect", "1s high, 2s high"}, 2, "", "take turns"},
         {{"wheel", "--expect", "soon"}, 2, "", "take turns"},
-        {{"--every", "0s"}, 2, "", "--every: 1 ms or more"},
+        {{"--every", "0s"}, 2, "", "--every: 1.000 ms or more"},
         {{"--times", "0"}, 2, "", "times"},
         {{"--at", "39min", "--times", "10", "--every", "1min"}, 2, "", "the scene ends at"},
         {{"--json", "--csv"}, 2, "", "not both"},

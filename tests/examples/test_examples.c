@@ -202,7 +202,7 @@ static void end_well_whichever_call_fails(void)
     tl_plan *plan = tl_plan_load(PLAN, report);
     CU_ASSERT_FATAL(plan != NULL);
     t.circuit = tl_circuit_new(plan);
-    tl_scene *scene = tl_scene_load(SCENE, plan, report);
+    tl_scene *scene = tl_scene_load(SCENE, t.circuit, report);
     t.scene = scene;
     CU_ASSERT_FATAL(t.circuit != NULL && scene != NULL);
     for (size_t i = 0; i < ROWS(examples); i++) {

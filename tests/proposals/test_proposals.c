@@ -226,9 +226,8 @@ static void a_bus_pull_is_the_same_to_all(void)
             int status = 0;
             bool told = false;
             snprintf(text, sizeof text,
-                     HEAD
-                     "supplies: {line: %s}\nbuses:\n  dome: {pins: {scl: L24, sda: L25}, mode: "
-                     "%s, stages: [pull: {up: %.1f ohm, to: line}, cable: 5 pF]}\n",
+                     HEAD "supplies: {line: %s}\nbuses:\n  dome: {pins: {scl: L24, sda: L25}, mode: "
+                          "%s, stages: [pull: {up: %.1f ohm, to: line}, cable: 5 pF]}\n",
                      rows[i].rail, rows[i].mode, least * (inside == 1 ? 1.002 : 0.998));
             json_t *o = ask(
                 (const char *const[10]){"check", scratch_file("bus.plan.yaml", text, strlen(text)), "--json"},

@@ -648,15 +648,17 @@ static void scenes_are_refused_at_the_place(void)
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(TL_SOURCE "/demo/fernhill.plan.yaml", report);
     CU_ASSERT_FATAL(plan != NULL);
+    tl_circuit *circuit = tl_circuit_new(plan);
     tl_report_free(report);
     for (size_t i = 0; i < ROWS(rows); i++) {
         report = tl_report_new();
         CHECK_ROW(rows[i].name,
-                  tl_scene_load(scratch_file("bad.scene.yaml", rows[i].text, strlen(rows[i].text)), plan,
+                  tl_scene_load(scratch_file("bad.scene.yaml", rows[i].text, strlen(rows[i].text)), circuit,
                                 report) == NULL);
         check_report(&rows[i], report);
         tl_report_free(report);
     }
+    tl_circuit_free(circuit);
     tl_plan_free(plan);
 }
 

@@ -29,7 +29,8 @@ static void courses_have_shapes(void)
     (void)scratch_file("values.csv", csv, strlen(csv));
     tl_plan *plan = tl_plan_load(scratch_file("waveform.plan.yaml", plan_text, strlen(plan_text)), report);
     CU_ASSERT_FATAL(plan != NULL);
-    tl_scene *scene = tl_scene_load(scratch_file("waveform.scene.yaml", text, strlen(text)), plan, report);
+    tl_circuit *circuit = tl_circuit_new(plan);
+    tl_scene *scene = tl_scene_load(scratch_file("waveform.scene.yaml", text, strlen(text)), circuit, report);
     CU_ASSERT_FATAL(scene != NULL && scene->waveform_count == 4);
     for (size_t i = 0; i < ROWS(rows); i++) {
         for (int k = 0; k < 4; k++)
@@ -37,6 +38,7 @@ static void courses_have_shapes(void)
                       fabs(tl_waveform_at(&scene->waveforms[k], rows[i].at) - rows[i].values[k]) < 1e-9);
     }
     tl_scene_free(scene);
+    tl_circuit_free(circuit);
     tl_plan_free(plan);
     tl_report_free(report);
 }

@@ -163,7 +163,7 @@ static void agrees_with_the_netlist(void)
         tl_net_add_current(net, "leak", TL_NET_GROUND, tap, tl_net_of(leak));
         if (isfinite(w.load_ohms))
             tl_net_add_resistor(net, "load", tap, TL_NET_GROUND, tl_net_fixed(w.load_ohms));
-        tl_island *island = tl_island_new(net, tap);
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, tap);
         const tl_net_value zero = tl_net_fixed(0);
         tl_bounds b;
         CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, tap, zero, TL_NET_GROUND},

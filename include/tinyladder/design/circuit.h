@@ -8,7 +8,6 @@
 
 #include "tinyladder/design/netlist.h"
 #include "tinyladder/design/plan.h"
-#include "tinyladder/design/scene.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -35,12 +34,13 @@ typedef struct tl_signal_nodes {
     int states; /**< 1 for analog ones, 2 for a contact, one more than the buttons of a chain or star */
     int route[TL_ROUTE_MOST]; /**< contacts of multiplexers that must be closed for it */
     int route_length;
-    int clamp_high, clamp_low; /**< contacts: the pin's or the plan's clamp conducts; */
-    int high_rail, low_rail;   /**< and what it conducts to */
-    int lower_open;            /**< contact: the lower leg of its divider has come off */
-    int reference;             /**< parameter: the volts that its full scale is */
-    int first_worst;           /**< of the circuit's worst cases */
-    tl_island *island;         /**< around the pin, along its route */
+    bool passes_high, passes_low; /**< whether it could leave the pin's limits at all */
+    int clamp_high, clamp_low;    /**< contacts: the pin's or the plan's clamp conducts; */
+    int high_rail, low_rail;      /**< and what it conducts to */
+    int lower_open;               /**< contact: the lower leg of its divider has come off */
+    int reference;                /**< parameter: the volts that its full scale is */
+    int first_worst;              /**< of the circuit's worst cases */
+    tl_island *island;            /**< around the pin, along its route */
 } tl_signal_nodes;
 
 /** Worst cases of one signal in one of its states. Those that do not apply to its kind are meaningless. */
@@ -110,20 +110,15 @@ typedef struct tl_circuit {
     tl_worst_case *worst; /**< of every signal's states, filled as they are asked for */
     int worst_count;
     tl_analog_path *paths; /**< likewise, one of each signal */
-    /* only where wired: */
-    bool wired;
+    /* in the soldered view only: */
     tl_switch *switches;
     int switch_count;
     tl_pin_contacts *pins; /**< of each pin of the plan */
 } tl_circuit;
 
+/** Both views of it, put together once: guaranteed figures are asked of what is believed, the bench steps
+ * what is soldered. */
 tl_circuit *tl_circuit_new(const tl_plan *plan);
-/**
- * The same with all that shows in time only, for the bench: pins drive and pull, and clamps, shifters and
- * followers at their limits switch by themselves. Parameters of both have the same numbers; this one has more
- * behind them. It has no islands, and no worst cases can be asked of it.
- */
-tl_circuit *tl_circuit_new_wired(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
 int tl_circuit_param(const tl_circuit *circuit, const char *path);

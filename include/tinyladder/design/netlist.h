@@ -52,8 +52,20 @@ tl_net_value tl_net_fixed(double number);
 /** A parameter's own value. */
 tl_net_value tl_net_of(int param);
 
+/**
+ * One net, two ways to look at it: as a plan is believed (what guaranteed bounds are asked of: clamps and
+ * levels without resistance, states held by the question), and as it is really soldered (what moves in time:
+ * clamps, shifters and followers that switch by themselves, pins that drive). Most parts are in both; nodes,
+ * parameters and contacts always are.
+ */
+typedef enum tl_net_view { TL_VIEW_BOTH, TL_VIEW_BELIEVED, TL_VIEW_SOLDERED } tl_net_view;
+
 tl_net *tl_net_new(void);
+/** The same again, to add to: every number means the same in both. */
+tl_net *tl_net_copy(const tl_net *net);
 void tl_net_free(tl_net *net);
+/** Parts and conditions that are added from now on are in this view only; in both to begin with. */
+void tl_net_set_view(tl_net *net, tl_net_view view);
 
 /** Adds a node; names are copied. Returns its number. */
 int tl_net_add_node(tl_net *net, const char *name);
@@ -89,9 +101,10 @@ void tl_net_tie(tl_net *net, int a, int b);
 /** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
  * says. */
 int tl_net_open_fault(tl_net *net, int part);
-/** The parts at a node: their numbers, `most` at most. Returns how many there are. */
-int tl_net_parts_at(const tl_net *net, int node, int *parts, int most);
+/** The parts at a node in a view: their numbers, `most` at most. Returns how many there are. */
+int tl_net_parts_at(const tl_net *net, tl_net_view view, int node, int *parts, int most);
 const char *tl_net_part_name(const tl_net *net, int part);
+bool tl_net_part_in(const tl_net *net, tl_net_view view, int part);
 int tl_net_part_count(const tl_net *net);
 int tl_net_node_count(const tl_net *net);
 /** Which nodes a part joins. */
@@ -105,7 +118,7 @@ int tl_net_param_count(const tl_net *net);
 int tl_net_contact_count(const tl_net *net);
 /** A part, or a node, by its name; or TL_NET_NONE. */
 int tl_net_find_node(const tl_net *net, const char *name);
-int tl_net_find_part(const tl_net *net, const char *name);
+int tl_net_find_part(const tl_net *net, tl_net_view view, const char *name);
 bool tl_net_is_rail(const tl_net *net, int node);
 /** The volts of a rail. */
 double tl_net_rail_volts(const tl_net *net, int node, const double *values);
@@ -122,9 +135,9 @@ typedef struct tl_net_state {
 
 double tl_net_value_at(tl_net_value value, const double *values);
 
-/** The island around a node that is no rail. Add all parts first. Free it before the net. */
-tl_island *tl_island_new(const tl_net *net, int node);
-/** The same without what lies behind routes that are open here. closed: of every contact. */
+/** The island around a node that is no rail, in one view. Add all parts first. Free it before the net. */
+tl_island *tl_island_new(const tl_net *net, tl_net_view view, int node);
+/** The same, as believed, without what lies behind routes that are open here. closed: of every contact. */
 tl_island *tl_island_new_along(const tl_net *net, int node, const bool *closed);
 void tl_island_free(tl_island *island);
 

@@ -2,7 +2,7 @@
 #ifndef TINYLADDER_SCENE_H
 #define TINYLADDER_SCENE_H
 
-#include "tinyladder/design/plan.h"
+#include "tinyladder/design/circuit.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -64,8 +64,8 @@ typedef struct tl_scene_setting {
 } tl_scene_setting;
 
 /**
- * One fault, while from <= time < until. Parts, nodes and parameters are those of tl_circuit_new_wired(),
- * where every plan's have the same numbers each time. What does not belong to the kind is TL_NONE.
+ * One fault, while from <= time < until. Parts, nodes and parameters are those of the plan's circuit. What
+ * does not belong to the kind is TL_NONE.
  */
 typedef struct tl_scene_fault {
     tl_scene_fault_kind kind;
@@ -110,7 +110,7 @@ typedef struct tl_scene {
 tl_scene *tl_scene_new(void);
 void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter);
 /** Reads a scene for a plan. NULL if anything was an error. */
-tl_scene *tl_scene_load(const char *path, const tl_plan *plan, tl_report *report);
+tl_scene *tl_scene_load(const char *path, const tl_circuit *circuit, tl_report *report);
 void tl_scene_free(tl_scene *scene);
 
 #ifdef __cplusplus

@@ -14,6 +14,16 @@ void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value 
     c->switches[c->switch_count++] = (tl_switch){contact, node, against, level, below};
 }
 
+void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
+                          tl_net_value volts, bool below)
+{
+    tl_net_set_view(c->net, TL_VIEW_SOLDERED);
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(TL_CLAMP_OHMS)),
+                          TL_WHEN_CLOSED, contact);
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
+    add_switch(c, contact, node, TL_NET_GROUND, volts, below);
+}
+
 /* --- shifters --- */
 
 /* Conducts from anode to cathode beyond its drop. */
@@ -59,16 +69,15 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
 }
 
 /* A rail that the node is tied to while the contact is as the gate says. */
-static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, double ohms,
+static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, tl_net_value ohms,
                        tl_net_condition gate, int contact)
 {
     const int rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, rail, volts);
-    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)), gate,
-                          contact);
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, ohms), gate, contact);
 }
 
-void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
+void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
 {
     char path[TL_PATH_LONGEST];
     const int supply = stage->to;
@@ -85,9 +94,14 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
     tl_net_tie(c->net, node, next);
     const int low = tl_net_add_contact(c->net, path);
     if (stage->way == TL_SHIFT_INVERTER) {
+        char base_path[TL_PATH_LONGEST];
+        const int base = tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "base"));
         add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(tl_base_on), true);
-        add_pulled(c, path, next, tl_net_fixed(tl_saturated), TL_SHIFTER_OHMS, TL_WHEN_OPEN, low);
-        add_pulled(c, path, node, tl_net_fixed(tl_base_on), stage->first.value.nominal, TL_WHEN_OPEN, low);
+        add_pulled(c, path, next, tl_net_fixed(tl_saturated), tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN,
+                   low);
+        add_pulled(c, path, node, tl_net_fixed(tl_base_on),
+                   base != TL_NET_NONE ? tl_net_of(base) : tl_net_fixed(stage->first.value.nominal),
+                   TL_WHEN_OPEN, low);
         return;
     }
     top = tl_net_of(c->supply_param[supply]);
@@ -99,8 +113,8 @@ void add_wired_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *s
                             .slope = (stage->vil.share + stage->vih.share) / 2,
                             .second = c->supply_param[supply]};
     add_switch(c, low, node, TL_NET_GROUND, middle, true);
-    add_pulled(c, path, next, tl_net_fixed(0.1), TL_SHIFTER_OHMS, TL_WHEN_CLOSED, low);
-    add_pulled(c, path, next, top, TL_SHIFTER_OHMS, TL_WHEN_OPEN, low);
+    add_pulled(c, path, next, tl_net_fixed(0.1), tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_CLOSED, low);
+    add_pulled(c, path, next, top, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN, low);
 }
 
 /* --- followers at the ends of what their outputs reach --- */
@@ -110,6 +124,7 @@ void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage 
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage->name, "limit");
+    tl_net_set_view(c->net, TL_VIEW_SOLDERED);
     for (int high = 0; high < 2; high++) {
         const tl_level end = high ? stage->out_high : stage->out_low;
         /* At either end it follows no more. */
@@ -121,11 +136,12 @@ void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage 
                               .constant = end.volts,
                               .slope = end.share,
                               .second = c->supply_param[stage->to]};
-        add_pulled(c, path, out, volts, TL_FOLLOWER_OHMS, TL_WHEN_CLOSED, contact);
+        add_pulled(c, path, out, volts, tl_net_fixed(TL_FOLLOWER_OHMS), TL_WHEN_CLOSED, contact);
         volts.extra = offset.first != TL_NET_NONE ? -1 : 0;
         volts.third = offset.first;
         add_switch(c, contact, in, TL_NET_GROUND, volts, !high);
     }
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
 /* --- pins --- */
@@ -182,6 +198,7 @@ static void add_pin_driver(tl_circuit *c, int pin, int node)
 
 void add_pin_drivers(tl_circuit *c)
 {
+    tl_net_set_view(c->net, TL_VIEW_SOLDERED);
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = c->plan->signals[i].pin;
         if (pin < c->plan->board->pin_count && c->plan->pins[pin].digital &&
@@ -189,4 +206,5 @@ void add_pin_drivers(tl_circuit *c)
             !tl_net_is_rail(c->net, c->signals[i].pin))
             add_pin_driver(c, pin, c->signals[i].pin);
     }
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
