@@ -1,0 +1,94 @@
+/*
+ * Two rooms, one question: what `check` calls sound stays whole on the bench, whichever real parts are drawn;
+ * and what the bench finds at rest lies within what `check` guarantees.
+ */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include "tinyladder/design/rules.h"
+#include <glob.h>
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+enum { SEEDS = 8, BEFORE_LONG = 3600 };
+
+/* Every part is drawn within its span, and every name leads to one part of either view. */
+static void values_lie_within(const char *path, const tl_circuit *circuit, const tl_bench *bench)
+{
+    for (int i = 0; i < tl_net_param_count(circuit->net); i++) {
+        double low, high;
+        tl_net_param_span(circuit->net, i, &low, &high);
+        const double value = tl_bench_value(bench, i);
+        CHECK_ROW(path, value >= low - 1e-12 * fabs(low) && value <= high + 1e-12 * fabs(high));
+        CHECK_ROW(path, tl_circuit_param(circuit, tl_net_param_name(circuit->net, i)) == i);
+    }
+}
+
+/* A shifter's output is typical on either side, not guaranteed. */
+static double slack_of(const tl_signal *signal)
+{
+    for (int i = 0; i < signal->stage_count; i++) {
+        if (signal->stages[i].kind == TL_STAGE_SHIFTER)
+            return 0.1;
+    }
+    return 1e-3;
+}
+
+static void volts_lie_within(const char *path, const tl_circuit *circuit, tl_bench *bench)
+{
+    const tl_plan *plan = circuit->plan;
+    tl_bench_go_to(bench, BEFORE_LONG);
+    for (int i = 0; i < plan->signal_count; i++) {
+        tl_bench_reading reading;
+        const tl_worst_case *worst = tl_circuit_worst_case(circuit, i, 0);
+        if (worst->fault != TL_NET_SOLVED || circuit->signals[i].negative != TL_NET_GROUND ||
+            circuit->signals[i].route_length > 0)
+            continue;
+        (void)tl_bench_read(bench, i, &reading); /* as firmware would: the pin's own pull switched on */
+        const double volts = tl_bench_pin_volts(bench, i), slack = slack_of(&plan->signals[i]);
+        /* Beyond the pin's limit its clamp conducts, and holds it there. */
+        const tl_pin_limits *limits = &plan->pins[plan->signals[i].pin].limits;
+        const double clamped = tl_level_volts(limits->highest, plan->supplies[limits->supply].volts.low);
+        const bool within =
+            volts >= fmin(worst->volts.low, clamped) - slack && volts <= worst->volts.high + slack;
+        CHECK_ROW(path, within);
+        if (!within)
+            printf("\n  %s, %s: %.9g V in %.9g .. %.9g\n", path, plan->signals[i].name, volts,
+                   worst->volts.low, worst->volts.high);
+    }
+}
+
+static void sound_plans_stay_whole(void)
+{
+    glob_t found;
+    CU_ASSERT_FATAL(glob(TL_SOURCE "/demo/sound/*.plan.yaml", 0, NULL, &found) == 0);
+    CU_ASSERT(found.gl_pathc > 10);
+    for (size_t f = 0; f < found.gl_pathc; f++) {
+        const char *path = strrchr(found.gl_pathv[f], '/') + 1;
+        tl_report *report = tl_report_new();
+        report->outside = true;
+        tl_plan *plan = tl_plan_load(found.gl_pathv[f], report);
+        CHECK_ROW(path, plan != NULL);
+        if (plan == NULL)
+            continue;
+        tl_circuit *circuit = tl_circuit_new(plan);
+        for (unsigned long seed = 1; seed <= SEEDS; seed++) {
+            int damages = 0;
+            tl_bench *bench = tl_bench_new(circuit, NULL, seed);
+            values_lie_within(path, circuit, bench);
+            volts_lie_within(path, circuit, bench);
+            (void)tl_bench_damages(bench, &damages);
+            CHECK_ROW(path, damages == 0 && tl_bench_trouble(bench) == NULL);
+            tl_bench_free(bench);
+        }
+        tl_circuit_free(circuit);
+        tl_plan_free(plan);
+        tl_report_free(report);
+    }
+    globfree(&found);
+}
+
+CU_TestInfo agreement_tests[] = {
+    {"sound plans stay whole", sound_plans_stay_whole},
+    CU_TEST_INFO_NULL,
+};
