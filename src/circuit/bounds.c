@@ -3,7 +3,7 @@
  * figures that are asked for come from the same solution of each corner.
  */
 #include "base/memory.h"
-#include "circuit/netlist_internal.h"
+#include "circuit/elements.h"
 #include <math.h>
 #include <stdlib.h>
 
@@ -163,9 +163,10 @@ static tl_net_status list_params(search *s)
     tl_net_status fault = TL_NET_SOLVED;
     for (int i = 0; i < island->part_count && fault == TL_NET_SOLVED; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind != PART_CAPACITOR && part_present(part, s->island->view, &state))
-            fault = list_value(s, part->value);
-        if (part->kind == PART_FOLLOWER && fault == TL_NET_SOLVED)
+        if (!element_of(part)->at_rest || !part_present(part, island->view, &state))
+            continue;
+        fault = list_value(s, part->value);
+        if (element_of(part)->has_gain && fault == TL_NET_SOLVED)
             fault = list_value(s, part->gain);
     }
     for (int i = 0; i < island->rails && fault == TL_NET_SOLVED; i++)
@@ -245,15 +246,11 @@ static void span_of_value(const search *s, tl_net_value value, double *low, doub
 
 /* What bounds everything in the island: every node lies within low .. high, and an ampere brought in anywhere
  * moves no node by more than `ohms`, the sum of all resistances on whatever way leads to a rail. */
-typedef struct {
-    double low, high, ohms;
-} island_extent;
-
 static island_extent measure_extent(const search *s)
 {
     const tl_island *island = s->island;
-    double low, high, least = INFINITY, most = -INFINITY, amperes = 0, offsets = 0, gain = 1;
-    island_extent extent = {0, 0, 0};
+    double low, high, least = INFINITY, most = -INFINITY;
+    island_extent extent = {.gain = 1};
     for (int i = 0; i < island->rails; i++) {
         span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
         least = fmin(least, low);
@@ -261,22 +258,16 @@ static island_extent measure_extent(const search *s)
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
+        if (element_of(part)->extend == NULL)
+            continue;
         span_of_value(s, part->value, &low, &high);
         const double size = fmax(fabs(low), fabs(high));
-        if (part->kind == PART_RESISTOR)
-            extent.ohms += size;
-        else if (part->kind == PART_CURRENT)
-            amperes += size;
-        else if (part->kind == PART_FOLLOWER)
-            offsets += size;
-        if (part->kind == PART_FOLLOWER) { /* one may stand behind the other */
-            span_of_value(s, part->gain, &low, &high);
-            gain *= fmax(1, fmax(fabs(low), fabs(high)));
-        }
+        span_of_value(s, part->gain, &low, &high);
+        element_of(part)->extend(&extent, size, fmax(fabs(low), fabs(high)));
     }
-    extent.low = gain * (fmin(least, 0) - amperes * extent.ohms - offsets);
-    extent.high = gain * (fmax(most, 0) + amperes * extent.ohms + offsets);
-    extent.ohms *= gain;
+    extent.low = extent.gain * (fmin(least, 0) - extent.amperes * extent.ohms - extent.offsets);
+    extent.high = extent.gain * (fmax(most, 0) + extent.amperes * extent.ohms + extent.offsets);
+    extent.ohms *= extent.gain;
     return extent;
 }
 
@@ -301,18 +292,18 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind == PART_FOLLOWER && part->gain.first == param)
+        if (element_of(part)->has_gain && part->gain.first == param)
             sum += (span->high - span->low) * fmax(fabs(extent->low), fabs(extent->high));
-        if (part->kind == PART_CAPACITOR || part->kind == PART_TIE ||
-            (part->value.first != param && part->value.second != param))
+        if (!element_of(part)->at_rest || (part->value.first != param && part->value.second != param &&
+                                           (part->value.extra == 0 || part->value.third != param)))
             continue;
         span_of_value(s, part->value, &low, &high);
-        if (part->kind == PART_RESISTOR)
+        if (!element_of(part)->is_ohms)
+            sum += element_of(part)->moves(extent, high - low);
+        else
             sum += span->low > 0 ? (extent->high - extent->low) *
                                        fmax(span->high - span->nominal, span->nominal - span->low) / span->low
                                  : INFINITY;
-        else
-            sum += (high - low) * (part->kind == PART_CURRENT ? extent->ohms : 1);
     }
     return sum;
 }

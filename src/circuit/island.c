@@ -1,6 +1,6 @@
 /* An island and its nodal equations, for one state of the net. */
 #include "base/memory.h"
-#include "circuit/netlist_internal.h"
+#include "circuit/elements.h"
 #include <lapacke.h>
 #include <math.h>
 #include <stdio.h>
@@ -29,11 +29,11 @@ static void take_params(tl_island *island)
 {
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (part->kind == PART_CAPACITOR || part->kind == PART_TIE) /* no figure at rest depends on it */
+        if (!element_of(part)->at_rest)
             continue;
         take_param(island, part->value.first);
         take_param(island, part->value.second);
-        if (part->kind == PART_FOLLOWER)
+        if (element_of(part)->has_gain)
             take_param(island, part->gain.first);
         if (part->value.extra != 0)
             take_param(island, part->value.third);
@@ -197,7 +197,7 @@ static bool join_classes(nodal *equations, const tl_island *island, const tl_net
         equations->class_of[i] = i;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        if (part->kind == PART_RESISTOR && equations->present[i] && equations->value[i] <= 0)
+        if (element_of(part)->joins && equations->present[i] && equations->value[i] <= 0)
             equations->class_of[find_class(equations->class_of, island->parts[i].a)] =
                 find_class(equations->class_of, island->parts[i].b);
     }
@@ -227,31 +227,17 @@ static void number_rows(nodal *equations, const tl_island *island, bool with_flo
             const net_part *part = net_part_of(island, i);
             const int a = equations->class_of[island->parts[i].a],
                       b = equations->class_of[island->parts[i].b];
-            if (part->kind == PART_RESISTOR && equations->present[i] && reached[a] != reached[b])
+            const element_reach reach = element_of(part)->reach;
+            if (!equations->present[i] || reach == REACH_NONE || reached[a] == reached[b])
+                continue;
+            if (reach == REACH_BOTH || reached[a])
                 reached[a] = reached[b] = grew = true;
-            if (part->kind == PART_FOLLOWER && equations->present[i] && reached[a] && !reached[b])
-                reached[b] = grew = true;
         }
     }
     for (int i = 0; i < count; i++) {
         const bool unknown =
             equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
         equations->row_of[i] = unknown ? equations->rows++ : TL_NET_NONE;
-    }
-}
-
-static void stamp_resistor(nodal *equations, int a, int b, double siemens)
-{
-    const int row[2] = {equations->row_of[a], equations->row_of[b]};
-    const int cls[2] = {a, b};
-    for (int e = 0; e < 2; e++) {
-        if (row[e] == TL_NET_NONE)
-            continue;
-        equations->matrix[row[e] * equations->rows + row[e]] += siemens;
-        if (row[1 - e] != TL_NET_NONE)
-            equations->matrix[row[1 - e] * equations->rows + row[e]] -= siemens;
-        else
-            equations->injected[row[e]] += siemens * equations->volts[cls[1 - e]];
     }
 }
 
@@ -273,34 +259,6 @@ void nodal_alloc(nodal *equations, const tl_island *island)
     };
 }
 
-static void stamp_part(nodal *equations, const net_part *part, int a, int b, double value)
-{
-    if (part->kind == PART_RESISTOR)
-        stamp_resistor(equations, a, b, 1 / value);
-    if (part->kind != PART_CURRENT)
-        return;
-    if (equations->row_of[a] != TL_NET_NONE)
-        equations->injected[equations->row_of[a]] -= value;
-    if (equations->row_of[b] != TL_NET_NONE)
-        equations->injected[equations->row_of[b]] += value;
-}
-
-/* A follower's row says nothing of currents: its volts are those of the input and the offset, times its gain.
- */
-static void hold_output(nodal *equations, int in, int out, double offset, double gain)
-{
-    const int row = equations->row_of[out], from = equations->row_of[in];
-    if (row == TL_NET_NONE)
-        return;
-    for (int i = 0; i < equations->rows; i++)
-        equations->matrix[i * equations->rows + row] = 0;
-    equations->matrix[row * equations->rows + row] = 1;
-    equations->injected[row] = gain * (offset + (from == TL_NET_NONE ? equations->volts[in] : 0));
-    if (from != TL_NET_NONE)
-        equations->matrix[from * equations->rows + row] -= gain;
-    equations->held[out] = true;
-}
-
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
 {
     memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
@@ -319,15 +277,15 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (equations->present[i] && a != b)
-            stamp_part(equations, part, a, b, equations->value[i]);
+        if (equations->present[i] && a != b && element_of(part)->stamp != NULL)
+            element_of(part)->stamp(equations, a, b, equations->value[i]);
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        if (part->kind == PART_FOLLOWER && equations->present[i])
-            hold_output(equations, equations->class_of[island->parts[i].a],
-                        equations->class_of[island->parts[i].b], equations->value[i],
-                        tl_net_value_at(part->gain, state->values));
+        if (element_of(part)->hold != NULL && equations->present[i])
+            element_of(part)->hold(equations, equations->class_of[island->parts[i].a],
+                                   equations->class_of[island->parts[i].b], equations->value[i],
+                                   tl_net_value_at(part->gain, state->values));
     }
     return TL_NET_SOLVED;
 }
@@ -383,15 +341,11 @@ static double part_amperes(const tl_island *island, const nodal *equations, int 
 {
     const net_part *part = net_part_of(island, i);
     const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-    const double value = equations->value[i];
-    if (!equations->present[i] || part->kind == PART_CAPACITOR || part->kind == PART_FOLLOWER ||
-        part->kind == PART_TIE)
+    if (!equations->present[i] || element_of(part)->amperes == NULL)
         return 0;
-    if (part->kind == PART_CURRENT)
-        return value;
-    if (a == b || !class_defined(equations, a) || !class_defined(equations, b))
-        return 0;
-    return (class_volts(equations, a) - class_volts(equations, b)) / value;
+    const bool known = a != b && class_defined(equations, a) && class_defined(equations, b);
+    return element_of(part)->amperes(equations->value[i],
+                                     known ? class_volts(equations, a) - class_volts(equations, b) : NAN);
 }
 
 /*

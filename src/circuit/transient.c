@@ -14,30 +14,22 @@
  * itself moves in a straight line over the step, by r a second, every mode has -Q^-1 sqrt(C) r as its drive.
  */
 #include "base/memory.h"
+#include "circuit/elements.h"
 #include "circuit/transient_internal.h"
 #include <lapacke.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-/* Farads to rails on each row; a follower that lags counts as one behind its own conductance of 1. A
- * capacitor between two unknown rows is not part of the model yet. */
-static double *farads_of_rows(const tl_island *island, const nodal *equations, const tl_net_state *state)
+/* Farads to rails on each row. */
+static double *farads_of_rows(const tl_island *island, const nodal *equations)
 {
     double *farads = tl_alloc((size_t)equations->rows, sizeof *farads);
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        const int row[2] = {equations->row_of[equations->class_of[island->parts[i].a]],
-                            equations->row_of[equations->class_of[island->parts[i].b]]};
-        if (!equations->present[i] || (part->kind != PART_CAPACITOR && part->kind != PART_FOLLOWER))
-            continue;
-        for (int e = 0; e < 2 && part->kind == PART_CAPACITOR; e++) {
-            if (row[e] != TL_NET_NONE &&
-                !equations->held[equations->class_of[e == 0 ? island->parts[i].a : island->parts[i].b]])
-                farads[row[e]] += tl_net_value_at(part->value, state->values);
-        }
-        if (part->kind == PART_FOLLOWER && row[1] != TL_NET_NONE)
-            farads[row[1]] = part->lag;
+        if (equations->present[i] && element_of(part)->store != NULL)
+            element_of(part)->store(farads, equations, equations->class_of[island->parts[i].a],
+                                    equations->class_of[island->parts[i].b], equations->value[i], part->lag);
     }
     return farads;
 }
@@ -249,7 +241,7 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     if (good) {
         bool followers = false;
         allocate(t, island);
-        double *farads = farads_of_rows(island, &t->equations, state);
+        double *farads = farads_of_rows(island, &t->equations);
         for (int i = 0; i < island->size + island->rails; i++)
             followers = followers || t->equations.held[i];
         sort_rows(t, island, farads, followers);

@@ -1,0 +1,126 @@
+/* Resistors, currents, capacitors, followers and ties: nodal analysis stamps, and how each counts in a bound.
+ */
+#include "circuit/elements.h"
+#include <math.h>
+
+/* --- resistor: Ohm's law; 0 ohms are no element but one node --- */
+
+static void stamp_resistor(nodal *equations, int a, int b, double ohms)
+{
+    const double siemens = 1 / ohms;
+    const int row[2] = {equations->row_of[a], equations->row_of[b]};
+    const int cls[2] = {a, b};
+    for (int e = 0; e < 2; e++) {
+        if (row[e] == TL_NET_NONE)
+            continue;
+        equations->matrix[row[e] * equations->rows + row[e]] += siemens;
+        if (row[1 - e] != TL_NET_NONE)
+            equations->matrix[row[1 - e] * equations->rows + row[e]] -= siemens;
+        else
+            equations->injected[row[e]] += siemens * equations->volts[cls[1 - e]];
+    }
+}
+
+static double resistor_amperes(double ohms, double volts)
+{
+    return isnan(volts) ? 0 : volts / ohms;
+}
+
+static void extend_ohms(island_extent *extent, double size, double gain)
+{
+    (void)gain;
+    extent->ohms += size;
+}
+
+/* --- current --- */
+
+static void stamp_current(nodal *equations, int a, int b, double amperes)
+{
+    if (equations->row_of[a] != TL_NET_NONE)
+        equations->injected[equations->row_of[a]] -= amperes;
+    if (equations->row_of[b] != TL_NET_NONE)
+        equations->injected[equations->row_of[b]] += amperes;
+}
+
+static double current_amperes(double amperes, double volts)
+{
+    (void)volts;
+    return amperes;
+}
+
+static void extend_amperes(island_extent *extent, double size, double gain)
+{
+    (void)gain;
+    extent->amperes += size;
+}
+
+static double moved_by_current(const island_extent *extent, double change)
+{
+    return change * extent->ohms;
+}
+
+/* --- capacitor: to rails; between two unknown rows it is not part of the model yet --- */
+
+static void store_farads(double *farads, const nodal *equations, int a, int b, double value, double lag)
+{
+    const int cls[2] = {a, b};
+    (void)lag;
+    for (int e = 0; e < 2; e++) {
+        if (equations->row_of[cls[e]] != TL_NET_NONE && !equations->held[cls[e]])
+            farads[equations->row_of[cls[e]]] += value;
+    }
+}
+
+/* --- follower --- */
+
+/* Its row says nothing of currents: its volts are those of the input and the offset, times its gain. */
+static void hold_output(nodal *equations, int in, int out, double offset, double gain)
+{
+    const int row = equations->row_of[out], from = equations->row_of[in];
+    if (row == TL_NET_NONE)
+        return;
+    for (int i = 0; i < equations->rows; i++)
+        equations->matrix[i * equations->rows + row] = 0;
+    equations->matrix[row * equations->rows + row] = 1;
+    equations->injected[row] = gain * (offset + (from == TL_NET_NONE ? equations->volts[in] : 0));
+    if (from != TL_NET_NONE)
+        equations->matrix[from * equations->rows + row] -= gain;
+    equations->held[out] = true;
+}
+
+/* One that lags counts as a capacitor behind its own conductance of 1. */
+static void store_lag(double *farads, const nodal *equations, int a, int b, double value, double lag)
+{
+    (void)a;
+    (void)value;
+    if (equations->row_of[b] != TL_NET_NONE)
+        farads[equations->row_of[b]] = lag;
+}
+
+static void extend_offset(island_extent *extent, double size, double gain)
+{
+    extent->offsets += size;
+    extent->gain *= fmax(1, gain); /* one may stand behind the other */
+}
+
+static double moved_by_offset(const island_extent *extent, double change)
+{
+    (void)extent;
+    return change;
+}
+
+static const element elements[] = {
+    [PART_RESISTOR] = {"resistor", REACH_BOTH, .at_rest = true, .joins = true, .is_ohms = true,
+                       .stamp = stamp_resistor, .amperes = resistor_amperes, .extend = extend_ohms},
+    [PART_CURRENT] = {"current", .at_rest = true, .stamp = stamp_current, .amperes = current_amperes,
+                      .extend = extend_amperes, .moves = moved_by_current},
+    [PART_CAPACITOR] = {"capacitor", .store = store_farads},
+    [PART_FOLLOWER] = {"follower", REACH_FORWARD, .at_rest = true, .has_gain = true, .hold = hold_output,
+                       .store = store_lag, .extend = extend_offset, .moves = moved_by_offset},
+    [PART_TIE] = {"tie"}, /* puts two nodes in one island, and that is all */
+};
+
+const element *element_of(const net_part *part)
+{
+    return &elements[part->kind];
+}
