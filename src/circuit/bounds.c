@@ -163,10 +163,10 @@ static tl_net_status list_params(search *s)
     tl_net_status fault = TL_NET_SOLVED;
     for (int i = 0; i < island->part_count && fault == TL_NET_SOLVED; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (!element_of(part)->at_rest || !part_present(part, island->view, &state))
+        if (!part->is->at_rest || !part_present(part, island->view, &state))
             continue;
         fault = list_value(s, part->value);
-        if (element_of(part)->has_gain && fault == TL_NET_SOLVED)
+        if (part->is->has_gain && fault == TL_NET_SOLVED)
             fault = list_value(s, part->gain);
     }
     for (int i = 0; i < island->rails && fault == TL_NET_SOLVED; i++)
@@ -258,12 +258,12 @@ static island_extent measure_extent(const search *s)
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (element_of(part)->extend == NULL)
+        if (part->is->extend == NULL)
             continue;
         span_of_value(s, part->value, &low, &high);
         const double size = fmax(fabs(low), fabs(high));
         span_of_value(s, part->gain, &low, &high);
-        element_of(part)->extend(&extent, size, fmax(fabs(low), fabs(high)));
+        part->is->extend(&extent, size, fmax(fabs(low), fabs(high)));
     }
     extent.low = extent.gain * (fmin(least, 0) - extent.amperes * extent.ohms - extent.offsets);
     extent.high = extent.gain * (fmax(most, 0) + extent.amperes * extent.ohms + extent.offsets);
@@ -292,14 +292,14 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (element_of(part)->has_gain && part->gain.first == param)
+        if (part->is->has_gain && part->gain.first == param)
             sum += (span->high - span->low) * fmax(fabs(extent->low), fabs(extent->high));
-        if (!element_of(part)->at_rest || (part->value.first != param && part->value.second != param &&
-                                           (part->value.extra == 0 || part->value.third != param)))
+        if (!part->is->at_rest || (part->value.first != param && part->value.second != param &&
+                                   (part->value.extra == 0 || part->value.third != param)))
             continue;
         span_of_value(s, part->value, &low, &high);
-        if (!element_of(part)->is_ohms)
-            sum += element_of(part)->moves(extent, high - low);
+        if (!part->is->is_ohms)
+            sum += part->is->moves(extent, high - low);
         else
             sum += span->low > 0 ? (extent->high - extent->low) *
                                        fmax(span->high - span->nominal, span->nominal - span->low) / span->low

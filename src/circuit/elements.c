@@ -109,18 +109,27 @@ static double moved_by_offset(const island_extent *extent, double change)
     return change;
 }
 
-static const element elements[] = {
-    [PART_RESISTOR] = {"resistor", REACH_BOTH, .at_rest = true, .joins = true, .is_ohms = true,
-                       .stamp = stamp_resistor, .amperes = resistor_amperes, .extend = extend_ohms},
-    [PART_CURRENT] = {"current", .at_rest = true, .stamp = stamp_current, .amperes = current_amperes,
-                      .extend = extend_amperes, .moves = moved_by_current},
-    [PART_CAPACITOR] = {"capacitor", .store = store_farads},
-    [PART_FOLLOWER] = {"follower", REACH_FORWARD, .at_rest = true, .has_gain = true, .hold = hold_output,
-                       .store = store_lag, .extend = extend_offset, .moves = moved_by_offset},
-    [PART_TIE] = {"tie"}, /* puts two nodes in one island, and that is all */
-};
-
-const element *element_of(const net_part *part)
-{
-    return &elements[part->kind];
-}
+const element element_resistor = {.name = "resistor",
+                                  .reach = REACH_BOTH,
+                                  .at_rest = true,
+                                  .joins = true,
+                                  .is_ohms = true,
+                                  .stamp = stamp_resistor,
+                                  .amperes = resistor_amperes,
+                                  .extend = extend_ohms};
+const element element_current = {.name = "current",
+                                 .at_rest = true,
+                                 .stamp = stamp_current,
+                                 .amperes = current_amperes,
+                                 .extend = extend_amperes,
+                                 .moves = moved_by_current};
+const element element_capacitor = {.name = "capacitor", .store = store_farads};
+const element element_follower = {.name = "follower",
+                                  .reach = REACH_FORWARD,
+                                  .at_rest = true,
+                                  .has_gain = true,
+                                  .hold = hold_output,
+                                  .store = store_lag,
+                                  .extend = extend_offset,
+                                  .moves = moved_by_offset};
+const element element_tie = {.name = "tie"}; /* puts two nodes in one island, and that is all */

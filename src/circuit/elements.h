@@ -16,7 +16,7 @@ typedef struct {
     double low, high; /* every node lies within, once all elements are counted */
 } island_extent;
 
-typedef struct {
+struct element {
     const char *name;
     element_reach reach;
     bool at_rest;  /* its value matters to figures at rest */
@@ -35,8 +35,8 @@ typedef struct {
     void (*extend)(island_extent *extent, double size, double gain);
     /* The most that a value's change moves any node, of one that is no resistance. NULL for not at all. */
     double (*moves)(const island_extent *extent, double change);
-} element;
+};
 
-const element *element_of(const net_part *part);
+extern const element element_resistor, element_current, element_capacitor, element_follower, element_tie;
 
 #endif

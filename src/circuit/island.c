@@ -29,11 +29,11 @@ static void take_params(tl_island *island)
 {
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (!element_of(part)->at_rest)
+        if (!part->is->at_rest)
             continue;
         take_param(island, part->value.first);
         take_param(island, part->value.second);
-        if (element_of(part)->has_gain)
+        if (part->is->has_gain)
             take_param(island, part->gain.first);
         if (part->value.extra != 0)
             take_param(island, part->value.third);
@@ -188,21 +188,26 @@ static const net_part *net_part_of(const tl_island *island, int i)
     return &island->net->parts[island->parts[i].part];
 }
 
-/* Joins nodes across zero ohms, gives classes with a rail their voltage; false when two different rails meet.
- */
-static bool join_classes(nodal *equations, const tl_island *island, const tl_net_state *state)
+/* Joins nodes across zero ohms. */
+static void join_classes(nodal *equations, const tl_island *island)
 {
     const int count = island->size + island->rails;
     for (int i = 0; i < count; i++)
         equations->class_of[i] = i;
     for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
-        if (element_of(part)->joins && equations->present[i] && equations->value[i] <= 0)
+        if (equations->joined[i])
             equations->class_of[find_class(equations->class_of, island->parts[i].a)] =
                 find_class(equations->class_of, island->parts[i].b);
     }
     for (int i = 0; i < count; i++)
         equations->class_of[i] = find_class(equations->class_of, i);
+}
+
+/* Gives classes with a rail their voltage; false when two different rails meet. */
+static bool fix_rails(nodal *equations, const tl_island *island, const tl_net_state *state)
+{
+    const int count = island->size + island->rails;
+    memset(equations->fixed, 0, (size_t)count * sizeof(bool));
     for (int i = island->size; i < count; i++) {
         const double volts = tl_net_value_at(island->net->nodes[island->nodes[i]].volts, state->values);
         const int cls = equations->class_of[i];
@@ -227,7 +232,7 @@ static void number_rows(nodal *equations, const tl_island *island, bool with_flo
             const net_part *part = net_part_of(island, i);
             const int a = equations->class_of[island->parts[i].a],
                       b = equations->class_of[island->parts[i].b];
-            const element_reach reach = element_of(part)->reach;
+            const element_reach reach = part->is->reach;
             if (!equations->present[i] || reach == REACH_NONE || reached[a] == reached[b])
                 continue;
             if (reach == REACH_BOTH || reached[a])
@@ -250,6 +255,7 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .fixed = tl_alloc(count, sizeof(bool)),
         .value = tl_alloc((size_t)island->part_count, sizeof(double)),
         .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
+        .joined = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .held = tl_alloc(count, sizeof(bool)),
         .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
@@ -261,31 +267,43 @@ void nodal_alloc(nodal *equations, const tl_island *island)
 
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
 {
-    memset(equations->fixed, 0, (size_t)(island->size + island->rails) * sizeof(bool));
-    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    /* From corner to corner only values change; classes and rows stay while the same parts are there. */
+    bool same = equations->filled && equations->in_time == in_time;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        equations->present[i] = part_present(part, island->view, state);
-        equations->value[i] = tl_net_value_at(part->value, state->values);
+        const bool present = part_present(part, island->view, state);
+        const double value = tl_net_value_at(part->value, state->values);
+        const bool joined = present && part->is->joins && value <= 0;
+        same = same && present == equations->present[i] && joined == equations->joined[i];
+        equations->present[i] = present;
+        equations->joined[i] = joined;
+        equations->value[i] = value;
     }
-    if (!join_classes(equations, island, state))
+    equations->filled = false;
+    if (!same)
+        join_classes(equations, island);
+    if (!fix_rails(equations, island, state))
         return TL_NET_SHORTED;
-    number_rows(equations, island, in_time);
+    if (!same)
+        number_rows(equations, island, in_time);
+    equations->filled = true;
+    equations->in_time = in_time;
+    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     const size_t rows = (size_t)equations->rows;
     memset(equations->matrix, 0, rows * rows * sizeof(double));
     memset(equations->injected, 0, rows * sizeof(double));
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (equations->present[i] && a != b && element_of(part)->stamp != NULL)
-            element_of(part)->stamp(equations, a, b, equations->value[i]);
+        if (equations->present[i] && a != b && part->is->stamp != NULL)
+            part->is->stamp(equations, a, b, equations->value[i]);
     }
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        if (element_of(part)->hold != NULL && equations->present[i])
-            element_of(part)->hold(equations, equations->class_of[island->parts[i].a],
-                                   equations->class_of[island->parts[i].b], equations->value[i],
-                                   tl_net_value_at(part->gain, state->values));
+        if (part->is->hold != NULL && equations->present[i])
+            part->is->hold(equations, equations->class_of[island->parts[i].a],
+                           equations->class_of[island->parts[i].b], equations->value[i],
+                           tl_net_value_at(part->gain, state->values));
     }
     return TL_NET_SOLVED;
 }
@@ -297,6 +315,7 @@ void nodal_free(nodal *equations)
     free(equations->fixed);
     free(equations->value);
     free(equations->present);
+    free(equations->joined);
     free(equations->held);
     free(equations->reached);
     free(equations->volts);
@@ -341,11 +360,11 @@ static double part_amperes(const tl_island *island, const nodal *equations, int 
 {
     const net_part *part = net_part_of(island, i);
     const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-    if (!equations->present[i] || element_of(part)->amperes == NULL)
+    if (!equations->present[i] || part->is->amperes == NULL)
         return 0;
     const bool known = a != b && class_defined(equations, a) && class_defined(equations, b);
-    return element_of(part)->amperes(equations->value[i],
-                                     known ? class_volts(equations, a) - class_volts(equations, b) : NAN);
+    return part->is->amperes(equations->value[i],
+                             known ? class_volts(equations, a) - class_volts(equations, b) : NAN);
 }
 
 /*

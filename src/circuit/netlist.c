@@ -1,6 +1,6 @@
 /* Building a net. */
 #include "base/memory.h"
-#include "circuit/netlist_internal.h"
+#include "circuit/elements.h"
 #include <stdlib.h>
 #include <string.h>
 
@@ -126,11 +126,11 @@ int tl_net_add_contact(tl_net *net, const char *name)
     return net->contact_count++;
 }
 
-static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b, tl_net_value value)
+static int add_part(tl_net *net, const char *name, const element *is, int a, int b, tl_net_value value)
 {
     net->parts = tl_grow(net->parts, (size_t)net->part_count, sizeof *net->parts);
     net->parts[net->part_count] = (net_part){.name = tl_copy_text(name),
-                                             .kind = kind,
+                                             .is = is,
                                              .a = a,
                                              .b = b,
                                              .value = value,
@@ -150,23 +150,23 @@ static int add_part(tl_net *net, const char *name, part_kind kind, int a, int b,
 
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms)
 {
-    return add_part(net, name, PART_RESISTOR, a, b, ohms);
+    return add_part(net, name, &element_resistor, a, b, ohms);
 }
 
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes)
 {
-    return add_part(net, name, PART_CURRENT, from, to, amperes);
+    return add_part(net, name, &element_current, from, to, amperes);
 }
 
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads)
 {
-    return add_part(net, name, PART_CAPACITOR, a, b, farads);
+    return add_part(net, name, &element_capacitor, a, b, farads);
 }
 
 int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
                         tl_net_value gain, double lag)
 {
-    const int part = add_part(net, name, PART_FOLLOWER, in, out, offset);
+    const int part = add_part(net, name, &element_follower, in, out, offset);
     net->parts[part].gain = gain;
     net->parts[part].lag = lag;
     return part;
@@ -174,7 +174,7 @@ int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_v
 
 void tl_net_tie(tl_net *net, int a, int b)
 {
-    add_part(net, "tie", PART_TIE, a, b, tl_net_fixed(0));
+    add_part(net, "tie", &element_tie, a, b, tl_net_fixed(0));
 }
 
 int tl_net_open_fault(tl_net *net, int part)

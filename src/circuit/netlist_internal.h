@@ -5,11 +5,11 @@
 
 #include "tinyladder/design/netlist.h"
 
-typedef enum { PART_RESISTOR, PART_CURRENT, PART_CAPACITOR, PART_FOLLOWER, PART_TIE } part_kind;
+typedef struct element element; /* what kind it is: elements.h */
 
 typedef struct {
     char *name;
-    part_kind kind;
+    const element *is;
     int a, b;
     tl_net_value value;
     tl_net_value gain; /* of a follower */
@@ -57,16 +57,18 @@ typedef struct {
  * of their island.
  */
 typedef struct {
-    int *class_of;    /* of each local node */
-    int *row_of;      /* row of each class, or TL_NET_NONE when fixed or floating */
-    bool *fixed;      /* of each class */
-    double *value;    /* of each part in this state */
-    bool *present;    /* whether it is there */
-    bool *held;       /* of each class: a follower's output */
-    bool *reached;    /* scratch: classes that a resistance connects to a fixed one */
-    double *volts;    /* of each fixed class */
-    double *matrix;   /* rows x rows conductances, column by column */
-    double *injected; /* amperes into each row from fixed classes and current sources; solved: volts */
+    int *class_of;        /* of each local node */
+    int *row_of;          /* row of each class, or TL_NET_NONE when fixed or floating */
+    bool *fixed;          /* of each class */
+    double *value;        /* of each part in this state */
+    bool *present;        /* whether it is there */
+    bool *joined;         /* whether it makes one node of two */
+    bool filled, in_time; /* classes and rows are those of `present` and `joined`, of such a filling */
+    bool *held;           /* of each class: a follower's output */
+    bool *reached;        /* scratch: classes that a resistance connects to a fixed one */
+    double *volts;        /* of each fixed class */
+    double *matrix;       /* rows x rows conductances, column by column */
+    double *injected;     /* amperes into each row from fixed classes and current sources; solved: volts */
     int *pivots;
     int rows;
 } nodal;

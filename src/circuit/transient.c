@@ -27,9 +27,9 @@ static double *farads_of_rows(const tl_island *island, const nodal *equations)
     double *farads = tl_alloc((size_t)equations->rows, sizeof *farads);
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = &island->net->parts[island->parts[i].part];
-        if (equations->present[i] && element_of(part)->store != NULL)
-            element_of(part)->store(farads, equations, equations->class_of[island->parts[i].a],
-                                    equations->class_of[island->parts[i].b], equations->value[i], part->lag);
+        if (equations->present[i] && part->is->store != NULL)
+            part->is->store(farads, equations, equations->class_of[island->parts[i].a],
+                            equations->class_of[island->parts[i].b], equations->value[i], part->lag);
     }
     return farads;
 }
