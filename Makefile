@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden keys examples check-sanitize check-targets perf shots format install clean help
+.PHONY: all demo check golden keys rooms examples check-sanitize check-targets perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -26,6 +26,10 @@ golden: all
 ## keys: write schema/ and the tables of docs/plan-reference.md from the key tables
 keys: all
 	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md
+
+## rooms: draw the rooms of src/ anew from the includes, into docs/
+rooms: $(BUILD)/.setup-rooms
+	@scripts/rooms.sh >docs/rooms.dot && dot -Tsvg -o docs/rooms.svg docs/rooms.dot
 
 ## examples: build and run the example programs on the bench
 examples: all

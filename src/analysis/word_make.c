@@ -4,12 +4,12 @@
 
 tl_status tl_word_make(const tl_word *format, int32_t code, uint32_t *word)
 {
-    if (!word_is_possible(format) || word == NULL)
+    if (!tl_word_is_possible(format) || word == NULL)
         return TL_ERR_ARG;
     const bool is_signed = format->sign != TL_WORD_UNSIGNED;
     const int32_t half = INT32_C(1) << (format->bits - 1);
     if (code < (is_signed ? -half : 0) || code > (is_signed ? half - 1 : 2 * half - 1))
         return TL_ERR_RANGE;
-    *word = word_spread(format, ((uint32_t)code & word_ones(format->bits)) ^ word_flip(format));
+    *word = tl_word_spread(format, ((uint32_t)code & tl_word_ones(format->bits)) ^ tl_word_flip(format));
     return TL_OK;
 }

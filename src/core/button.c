@@ -42,7 +42,7 @@ tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us)
         button->since_us = now_us;
         button->seen_us = now_us;
     }
-    if (elapsed_us(&button->since_us, &button->seen_us, now_us) < button->steady_us ||
+    if (tl_elapsed_us(&button->since_us, &button->seen_us, now_us) < button->steady_us ||
         closed == button->closed)
         return TL_BUTTON_QUIET;
     button->closed = closed;
@@ -82,7 +82,7 @@ tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
         hold->since_us = now_us;
         hold->seen_us = now_us;
     }
-    const uint32_t lasted_us = elapsed_us(&hold->since_us, &hold->seen_us, now_us);
+    const uint32_t lasted_us = tl_elapsed_us(&hold->since_us, &hold->seen_us, now_us);
     if (!closed || (hold->held && hold->every_us == 0) ||
         lasted_us < (hold->held ? hold->every_us : hold->after_us))
         return TL_HOLD_QUIET;
@@ -97,13 +97,13 @@ tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t l
     wait_timeout timeout;
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = timeout_begin(&timeout, port, longest_us);
+    tl_status status = tl_timeout_begin(&timeout, port, longest_us);
     while (status == TL_OK) {
         bool now_high = !high;
         status = tl_port_line_level(port, line, &now_high);
         if (status != TL_OK || now_high == high)
             return status;
-        status = timeout_keep(&timeout, port);
+        status = tl_timeout_keep(&timeout, port);
     }
     return status;
 }

@@ -146,14 +146,14 @@ tl_status tl_external_take(const tl_port *port, const tl_external *external, con
     status = tl_external_start(port, external, input);
     if (status == TL_OK)
         status =
-            timeout_begin(&timeout, port, INT32_MAX); /* the description's own bound is the shorter one */
+            tl_timeout_begin(&timeout, port, INT32_MAX); /* the description's own bound is the shorter one */
     while (status == TL_OK && !ready) {
         status = tl_external_ready(port, external, timeout.seen_us - timeout.start_us, &ready);
         /* A little patience: questions without end would keep the bus busy. */
         if (status == TL_OK && !ready)
             status = tl_port_wait_us(port, POLL_US);
         if (status == TL_OK && !ready)
-            status = timeout_keep(&timeout, port);
+            status = tl_timeout_keep(&timeout, port);
     }
     if (status == TL_OK)
         status = tl_external_fetch(port, external, input, sample);

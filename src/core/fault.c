@@ -51,7 +51,7 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
         *result = *sample;
         return;
     }
-    (void)elapsed_us(&fault->good_us, &fault->seen_us, now_us);
+    (void)tl_elapsed_us(&fault->good_us, &fault->seen_us, now_us);
     const unsigned kept = sample->flags & ~(unsigned)TL_READING_FRESH;
     const unsigned stands_in =
         own.has_substitute && fault->flags != 0 ? TL_READING_SUBSTITUTED : TL_READING_STALE;
@@ -62,5 +62,5 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
 int32_t tl_fault_age_us(const tl_fault *fault, uint32_t now_us)
 {
     uint32_t good_us = fault->good_us, seen_us = fault->seen_us;
-    return fault->any ? (int32_t)elapsed_us(&good_us, &seen_us, now_us) : INT32_MAX;
+    return fault->any ? (int32_t)tl_elapsed_us(&good_us, &seen_us, now_us) : INT32_MAX;
 }

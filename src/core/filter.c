@@ -53,7 +53,7 @@ bool tl_mean_feed(tl_mean *mean, const tl_sample *sample, tl_sample *result)
     mean->sum += sample->value;
     if (++mean->fed < mean->wanted)
         return false;
-    *result = (tl_sample){mean_of(mean->sum, mean->wanted), mean->flags};
+    *result = (tl_sample){tl_mean_of(mean->sum, mean->wanted), mean->flags};
     mean->sum = 0;
     mean->fed = 0;
     return true;
@@ -85,7 +85,7 @@ tl_status tl_window_mean(const tl_window *window, tl_sample *result)
         sum += window->samples[i].value;
         flags = join_flags(flags, window->samples[i].flags);
     }
-    *result = (tl_sample){mean_of(sum, window->fed), flags};
+    *result = (tl_sample){tl_mean_of(sum, window->fed), flags};
     return TL_OK;
 }
 
@@ -132,7 +132,7 @@ void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sam
         filter->held = (uint16_t)(1u << filter->depth);
     }
     const uint8_t flags = filter->held > 0 ? join_flags(filter->flags, sample->flags) : sample->flags;
-    *result = (tl_sample){mean_of(filter->state, (uint32_t)one), flags};
+    *result = (tl_sample){tl_mean_of(filter->state, (uint32_t)one), flags};
 }
 
 tl_status tl_oversample_init(tl_oversample *filter, uint8_t extra)

@@ -76,7 +76,7 @@ static uint8_t load(const tl_mux_step *rom, tl_mux_lines *own)
     return step.input;
 }
 
-tl_status mux_switch(const tl_port *port, const tl_mux_step *steps, uint8_t count, uint32_t *dwell_us)
+tl_status tl_mux_switch(const tl_port *port, const tl_mux_step *steps, uint8_t count, uint32_t *dwell_us)
 {
     tl_mux_lines own;
     *dwell_us = 0;
@@ -101,6 +101,6 @@ tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t cou
     uint32_t dwell_us = 0;
     if (steps == NULL && count > 0)
         return TL_ERR_ARG;
-    const tl_status status = mux_switch(port, steps, count, &dwell_us);
+    const tl_status status = tl_mux_switch(port, steps, count, &dwell_us);
     return status == TL_OK && dwell_us > 0 ? tl_port_wait_us(port, dwell_us) : status;
 }

@@ -113,7 +113,7 @@ static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisit
         if (status == TL_OK && ended)
             return tl_port_conversion_word(port, word);
         if (status == TL_OK)
-            status = timeout_keep(timeout, port);
+            status = tl_timeout_keep(timeout, port);
     }
     return status;
 }
@@ -128,7 +128,7 @@ tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisi
     tl_status status = tl_port_claim(port, &timeout);
     if (status != TL_OK)
         return status;
-    status = timeout_begin(&timeout, port, longest_us);
+    status = tl_timeout_begin(&timeout, port, longest_us);
     if (status == TL_OK)
         status = convert(port, channel, acquisition_ns, &timeout, word);
     tl_port_yield(port, &timeout);

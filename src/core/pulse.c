@@ -20,7 +20,7 @@ bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *en
         *pulse = (tl_pulse){.since_us = now_us, .seen_us = now_us, .high = high, .any = true};
         return false;
     }
-    const uint32_t length_us = elapsed_us(&pulse->since_us, &pulse->seen_us, now_us);
+    const uint32_t length_us = tl_elapsed_us(&pulse->since_us, &pulse->seen_us, now_us);
     if (high == pulse->high)
         return false;
     const bool whole = pulse->whole;

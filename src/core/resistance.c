@@ -19,8 +19,8 @@ tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *
         return TL_ERR_ARG;
     if (count == 0 || count == last)
         return TL_ERR_RANGE;
-    const uint64_t found = own.sensor_above ? ratio_of(own.partner_mohm, above, below)
-                                            : ratio_of(own.partner_mohm, below, above);
+    const uint64_t found = own.sensor_above ? tl_ratio_of(own.partner_mohm, above, below)
+                                            : tl_ratio_of(own.partner_mohm, below, above);
     if (found > UINT32_MAX)
         return TL_ERR_RANGE;
     *mohm = (uint32_t)found;

@@ -144,6 +144,6 @@ void tl_scale_interval(const tl_scale *scale, const tl_accuracy *accuracy, uint1
     /* The error is a share of the true volts, which may themselves lie `around` farther out. */
     const uint64_t off =
         accuracy->around_uv + (((uint64_t)size + accuracy->around_uv) * accuracy->share >> 32) + 1u;
-    *low_uv = moved_by(uv, off, true);
-    *high_uv = moved_by(uv, off, false);
+    *low_uv = tl_moved_by(uv, off, true);
+    *high_uv = tl_moved_by(uv, off, false);
 }

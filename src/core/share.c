@@ -19,7 +19,7 @@ tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts
         return TL_OK;
     }
     const uint32_t above = rising ? (uint32_t)value - (uint32_t)empty : (uint32_t)empty - (uint32_t)value;
-    *share = above >= span ? parts : (uint16_t)ratio_of(above, parts, span);
+    *share = above >= span ? parts : (uint16_t)tl_ratio_of(above, parts, span);
     return TL_OK;
 }
 

@@ -72,7 +72,7 @@ static tl_status stamp(tl_sweep *sweep, const tl_port *port)
 
 static tl_status lead(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry *entry)
 {
-    const tl_status status = mux_switch(port, entry->route, entry->route_length, &sweep->dwell_us);
+    const tl_status status = tl_mux_switch(port, entry->route, entry->route_length, &sweep->dwell_us);
     sweep->left = entry->discard;
     sweep->phase = PHASE_DWELL;
     return status == TL_OK ? stamp(sweep, port) : status;
@@ -158,7 +158,7 @@ static tl_status step(tl_sweep *sweep, const tl_port *port, bool *done)
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    const uint32_t waited_us = elapsed_us(&sweep->since_us, &sweep->seen_us, now_us);
+    const uint32_t waited_us = tl_elapsed_us(&sweep->since_us, &sweep->seen_us, now_us);
     if (sweep->phase == PHASE_AWAIT)
         return await(sweep, port, &entry, waited_us, done);
     /* A clock that has just ticked may be a microsecond ahead: strictly more has surely passed. */
@@ -189,11 +189,11 @@ tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port)
     bool done = false;
     tl_sweep_begin(sweep);
     /* Every step has a bound of its own; this one is there to notice a clock that stands still. */
-    tl_status status = timeout_begin(&timeout, port, INT32_MAX);
+    tl_status status = tl_timeout_begin(&timeout, port, INT32_MAX);
     while (status == TL_OK && !done) {
         status = tl_sweep_step(sweep, port, &done);
         if (status == TL_OK && !done)
-            status = timeout_keep(&timeout, port);
+            status = tl_timeout_keep(&timeout, port);
     }
     return status == TL_OK ? TL_OK : give_up(sweep, port, status);
 }

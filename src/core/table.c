@@ -56,5 +56,5 @@ int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond)
     const bool falls = b.to < a.to, back = from < a.from;
     const uint32_t rise = falls ? (uint32_t)a.to - (uint32_t)b.to : (uint32_t)b.to - (uint32_t)a.to;
     const uint32_t part = back ? (uint32_t)a.from - (uint32_t)from : (uint32_t)from - (uint32_t)a.from;
-    return moved_by(a.to, ratio_of(rise, part, (uint32_t)b.from - (uint32_t)a.from), falls != back);
+    return tl_moved_by(a.to, tl_ratio_of(rise, part, (uint32_t)b.from - (uint32_t)a.from), falls != back);
 }

@@ -2,7 +2,7 @@
 #include "timeout.h"
 #include "elapsed.h"
 
-tl_status timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us)
+tl_status tl_timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us)
 {
     const tl_status status = tl_port_clock_us(port, &timeout->start_us);
     timeout->seen_us = timeout->start_us;
@@ -11,14 +11,14 @@ tl_status timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t lon
     return status;
 }
 
-tl_status timeout_keep(wait_timeout *timeout, const tl_port *port)
+tl_status tl_timeout_keep(wait_timeout *timeout, const tl_port *port)
 {
     uint32_t now_us = timeout->seen_us;
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
     timeout->still = now_us == timeout->seen_us ? (uint16_t)(timeout->still + 1u) : 0u;
-    if (elapsed_us(&timeout->start_us, &timeout->seen_us, now_us) > timeout->longest_us)
+    if (tl_elapsed_us(&timeout->start_us, &timeout->seen_us, now_us) > timeout->longest_us)
         return TL_ERR_LATE;
     return timeout->still >= TL_PORT_FROZEN_POLLS ? TL_ERR_CLOCK : TL_OK;
 }

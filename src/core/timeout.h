@@ -10,8 +10,8 @@ typedef struct {
     uint16_t still; /* questions since the clock moved last */
 } wait_timeout;
 
-tl_status timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us);
+tl_status tl_timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us);
 /* Once a question: TL_OK to go on, TL_ERR_LATE, TL_ERR_CLOCK, or the port's status. */
-tl_status timeout_keep(wait_timeout *timeout, const tl_port *port);
+tl_status tl_timeout_keep(wait_timeout *timeout, const tl_port *port);
 
 #endif

@@ -5,24 +5,24 @@
  */
 #include "word_internal.h"
 
-bool word_is_possible(const tl_word *f)
+bool tl_word_is_possible(const tl_word *f)
 {
     return f->bits >= 6 && f->bits <= 24 && f->width >= f->bits && f->width <= 32 &&
            f->align <= TL_WORD_STRETCHED && f->sign <= TL_WORD_OFFSET_BINARY &&
            (f->align != TL_WORD_STRETCHED || f->sign == TL_WORD_UNSIGNED);
 }
 
-uint32_t word_ones(uint8_t count)
+uint32_t tl_word_ones(uint8_t count)
 {
     return count >= 32 ? UINT32_MAX : (UINT32_C(1) << count) - 1u;
 }
 
-uint32_t word_spread(const tl_word *f, uint32_t raw)
+uint32_t tl_word_spread(const tl_word *f, uint32_t raw)
 {
     if (f->align == TL_WORD_RIGHT) {
         const bool filled =
             f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (raw >> (f->bits - 1) & 1u) != 0;
-        return filled ? (raw | ~word_ones(f->bits)) & word_ones(f->width) : raw;
+        return filled ? (raw | ~tl_word_ones(f->bits)) & tl_word_ones(f->width) : raw;
     }
     const uint32_t top = raw << (uint8_t)(f->width - f->bits);
     uint32_t word = top;
@@ -32,20 +32,20 @@ uint32_t word_spread(const tl_word *f, uint32_t raw)
     return word;
 }
 
-uint32_t word_flip(const tl_word *f)
+uint32_t tl_word_flip(const tl_word *f)
 {
     return f->sign == TL_WORD_OFFSET_BINARY ? UINT32_C(1) << (f->bits - 1) : 0;
 }
 
 tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code)
 {
-    if (!word_is_possible(format))
+    if (!tl_word_is_possible(format))
         return TL_ERR_ARG;
     const uint8_t shift = format->align == TL_WORD_RIGHT ? 0 : (uint8_t)(format->width - format->bits);
-    const uint32_t raw = word >> shift & word_ones(format->bits);
-    if (word_spread(format, raw) != word)
+    const uint32_t raw = word >> shift & tl_word_ones(format->bits);
+    if (tl_word_spread(format, raw) != word)
         return TL_ERR_WORD;
-    const uint32_t signed_raw = raw ^ word_flip(format), top = UINT32_C(1) << (format->bits - 1);
+    const uint32_t signed_raw = raw ^ tl_word_flip(format), top = UINT32_C(1) << (format->bits - 1);
     if (format->sign == TL_WORD_UNSIGNED || (signed_raw & top) == 0)
         *code = (int32_t)signed_raw;
     else
@@ -68,7 +68,7 @@ tl_status tl_word_sample(const tl_word *format, uint32_t word, tl_sample *sample
     sample->flags = TL_READING_FRESH;
     if (count == 0)
         sample->flags |= TL_READING_CLIPPED_LOW;
-    else if (count == word_ones(format->bits))
+    else if (count == tl_word_ones(format->bits))
         sample->flags |= TL_READING_CLIPPED_HIGH;
     return TL_OK;
 }

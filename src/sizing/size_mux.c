@@ -2,7 +2,7 @@
  * An analog multiplexer in front of one converter channel, in two phases: after switching, the common line
  * settles through source and switch from the worst neighbour's level; during acquisition the sampling
  * capacitor hangs on it too and drags it back. Both phases are solved exactly as one network of two
- * capacitors (src/net).
+ * capacitors (src/circuit).
  */
 #include "sizing/sizing.h"
 #include "tinyladder/design/netlist.h"

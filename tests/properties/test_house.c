@@ -10,24 +10,17 @@
 #include <string.h>
 #include <unistd.h>
 
-/* From the ground up. A room may lean on those before it. */
-static const char *const rooms[] = {"base",      "core",      "circuit", "sizing",   "model",
-                                    "reader",    "elaborate", "scene",   "analysis", "rules",
-                                    "proposals", "bench",     "cli"};
+/* src/rooms.txt: from the ground up; a room may lean on those before it. */
+enum { ROOMS_MOST = 20, PROMISES_MOST = 40 };
+static char rooms[ROOMS_MOST][24];
+static int room_count;
 
 /* Public headers, and the room whose files keep their promises. Those not listed are the core's. */
-static const struct {
-    const char *header, *room;
-} promises[] = {
-    {"design/findings.h", "base"},        {"design/preferred.h", "base"},
-    {"design/quantity.h", "base"},        {"design/netlist.h", "circuit"},
-    {"design/standards.h", "circuit"},    {"design/sizing.h", "sizing"},
-    {"design/board.h", "model"},          {"design/plan.h", "model"},
-    {"design/edit.h", "reader"},          {"design/circuit.h", "elaborate"},
-    {"design/scene.h", "scene"},          {"design/measurement.h", "analysis"},
-    {"design/calibration.h", "analysis"}, {"design/rules.h", "rules"},
-    {"design/proposals.h", "proposals"},  {"bench.h", "bench"},
-};
+static struct {
+    char header[48];
+    int room;
+} promises[PROMISES_MOST];
+static int promise_count;
 
 enum { FILES_MOST = 400, LINES_MOST = 550 /* a table of options may be so long */ };
 typedef struct {
@@ -39,17 +32,40 @@ static int file_count;
 
 static int room_of(const char *name)
 {
-    for (size_t i = 0; i < ROWS(rooms); i++) {
+    for (int i = 0; i < room_count; i++) {
         if (strcmp(rooms[i], name) == 0)
-            return (int)i;
+            return i;
     }
     return -1;
 }
 
+static void read_rooms(void)
+{
+    char line[400], *save = NULL;
+    FILE *text = fopen(TL_SOURCE "/src/rooms.txt", "r");
+    CU_ASSERT_FATAL(text != NULL);
+    room_count = promise_count = 0;
+    while (fgets(line, sizeof line, text) != NULL) {
+        char *word = strtok_r(line, ": \n", &save);
+        if (word == NULL || word[0] == '#')
+            continue;
+        CU_ASSERT_FATAL(room_count < ROOMS_MOST);
+        snprintf(rooms[room_count++], sizeof rooms[0], "%.20s", word);
+        while ((word = strtok_r(NULL, ": \n", &save)) != NULL) {
+            CU_ASSERT_FATAL(promise_count < PROMISES_MOST);
+            snprintf(promises[promise_count].header, sizeof promises[0].header, "%.46s", word);
+            promises[promise_count++].room = room_count - 1;
+        }
+    }
+    fclose(text);
+    CU_ASSERT(room_count > 10 && promise_count > 10);
+}
+
 static void list_files(void)
 {
+    read_rooms();
     file_count = 0;
-    for (size_t room = 0; room < ROWS(rooms); room++) {
+    for (int room = 0; room < room_count; room++) {
         char path[700];
         snprintf(path, sizeof path, "%.400s/src/%s", TL_SOURCE, rooms[room]);
         DIR *folder = opendir(path);
@@ -59,7 +75,7 @@ static void list_files(void)
             if (end == NULL || (strcmp(end, ".c") != 0 && strcmp(end, ".h") != 0))
                 continue;
             CU_ASSERT_FATAL(file_count < FILES_MOST);
-            files[file_count].room = (int)room;
+            files[file_count].room = room;
             snprintf(files[file_count++].name, sizeof files[0].name, "%.60s", entry->d_name);
         }
         closedir(folder);
@@ -76,9 +92,9 @@ static int room_of_include(const char *named, int own)
             return own;
     }
     if (strncmp(named, "tinyladder/", 11) == 0) {
-        for (size_t i = 0; i < ROWS(promises); i++) {
+        for (int i = 0; i < promise_count; i++) {
             if (strcmp(promises[i].header, named + 11) == 0)
-                return room_of(promises[i].room);
+                return promises[i].room;
         }
         return room_of("core");
     }
@@ -123,6 +139,54 @@ static void includes_point_down(void)
             printf("\n  %s: %d lines%s\n", path, lines,
                    head ? "" : ", without a head that says what it is for");
     }
+}
+
+/* A public header stands in the room that keeps its promises. */
+static void headers_point_down(void)
+{
+    char path[200], line[400], named[200];
+    list_files();
+    for (int i = 0; i < promise_count; i++) {
+        snprintf(path, sizeof path, TL_SOURCE "/include/tinyladder/%.46s", promises[i].header);
+        FILE *text = fopen(path, "r");
+        CU_ASSERT_FATAL(text != NULL);
+        while (fgets(line, sizeof line, text) != NULL) {
+            if (sscanf(line, "#include \"%199[^\"]\"", named) == 1)
+                CHECK_ROW(promises[i].header, room_of_include(named, -1) <= promises[i].room);
+        }
+        fclose(text);
+    }
+}
+
+static void the_picture_is_of_today(void)
+{
+    run_result drawn = run_program((const char *const[]){"scripts/rooms.sh", NULL}, TL_SOURCE);
+    run_result kept = run_program((const char *const[]){"cat", "docs/rooms.dot", NULL}, TL_SOURCE);
+    CU_ASSERT(drawn.status == 0 && strlen(drawn.out) > 500);
+    CU_ASSERT(strcmp(drawn.out, kept.out) == 0); /* else: make rooms */
+    run_free(&drawn);
+    run_free(&kept);
+}
+
+/* Every function and file that the page on the architecture names. */
+static void the_page_names_what_is_there(void)
+{
+    run_result r = run_program(
+        (const char *const[]){
+            "/bin/sh", "-c",
+            "for name in $(grep -o '`[a-z_0-9]*()' docs/architecture.md | tr -d '`()' | sort -u); do "
+            "grep -rqw \"$name\" src/*/*.c || echo \"$name()\"; done; "
+            "for name in $(grep -oE '`([a-z]+/)?[a-z_0-9]+\\.(c|h)`' docs/architecture.md | tr -d '`' | sort "
+            "-u); do "
+            "ls src/*/${name##*/} tests/*/${name##*/} include/tinyladder/${name##*/} 2>/dev/null | grep -q . "
+            "|| echo \"$name\"; done; "
+            "grep -c '`' docs/architecture.md >&2",
+            NULL},
+        TL_SOURCE);
+    CU_ASSERT(r.status == 0 && r.out[0] == '\0' && atoi(r.err) > 30);
+    if (r.out[0] != '\0')
+        printf("\n  docs/architecture.md names what is not there: %s\n", r.out);
+    run_free(&r);
 }
 
 static void a_name_stands_for_one_file(void)
@@ -182,6 +246,21 @@ static int read_symbols(void)
     return count;
 }
 
+/* The core is linked into other people's firmware: no name of it stands in their way. */
+static void the_core_keeps_to_its_names(void)
+{
+    list_files();
+    const int count = read_symbols();
+    int own = 0;
+    for (int i = 0; i < count; i++) {
+        if (symbols[i].wanted || symbols[i].room != room_of("core"))
+            continue;
+        CHECK_ROW(symbols[i].name, strncmp(symbols[i].name, "tl_", 3) == 0);
+        own++;
+    }
+    CU_ASSERT(own > 80);
+}
+
 static int by_name(const void *a, const void *b)
 {
     const int order = strcmp(((const char *)a), ((const char *)b));
@@ -212,7 +291,11 @@ static void calls_point_down(void)
 
 CU_TestInfo house_tests[] = {
     {"includes point down", includes_point_down},
+    {"headers point down", headers_point_down},
+    {"the picture is of today", the_picture_is_of_today},
+    {"the page names what is there", the_page_names_what_is_there},
     {"a name stands for one file", a_name_stands_for_one_file},
     {"calls point down", calls_point_down},
+    {"the core keeps to its names", the_core_keeps_to_its_names},
     CU_TEST_INFO_NULL,
 };

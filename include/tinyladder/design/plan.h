@@ -25,7 +25,7 @@ typedef struct tl_free_figure {
     bool given;
 } tl_free_figure;
 
-/* --- sensors' laws (src/plan/curve.c) --- */
+/* --- sensors' laws (src/model/sensor_law.c) --- */
 
 typedef enum tl_law {
     TL_LAW_NONE,      /**< nothing but ohms */
