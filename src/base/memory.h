@@ -1,4 +1,4 @@
-/* Memory of the host's side. What runs out ends here: see tl_memory_set_end(). */
+/* Memory of the host's side. What runs out leaves by tl_attempt(). */
 #ifndef TL_MEMORY_H
 #define TL_MEMORY_H
 
@@ -9,9 +9,6 @@ void *tl_grow(void *items, size_t count, size_t size); /* room for at least coun
 char *tl_copy_text(const char *text);
 
 /* For those whose own libraries have run out of it. */
-void tl_memory_none(void);
-
-/* What to do where there is no more; it must not return. Once, before anything else is called. */
-void tl_memory_set_end(void (*end)(void));
+_Noreturn void tl_memory_none(void);
 
 #endif

@@ -1,7 +1,7 @@
 /* The command: one table of verbs, and what is common to all of them on the way out. */
-#include "base/memory.h"
 #include "base/plain_text.h"
 #include "cli/cli.h"
+#include "tinyladder/design/memory.h"
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>
@@ -74,9 +74,17 @@ static void *json_memory(size_t size)
     return must(malloc(size));
 }
 
-static void out_of_memory(void)
+/* A verb, attempted: what the libraries find no memory for is told in one line. */
+typedef struct {
+    int argc;
+    char **argv;
+    int status;
+} verb_call;
+
+static void run_call(void *context)
 {
-    must(NULL);
+    verb_call *call = context;
+    call->status = run_verb(call->argc, call->argv);
 }
 
 int main(int argc, char **argv)
@@ -84,7 +92,6 @@ int main(int argc, char **argv)
     int status = EXIT_DONE;
     argp_err_exit_status = EXIT_USAGE;
     json_set_alloc_funcs(json_memory, free);
-    tl_memory_set_end(out_of_memory);
     if (atexit(close_output) != 0)
         must(NULL);
     const bool plain = is_plain(argc, argv);
@@ -103,7 +110,10 @@ int main(int argc, char **argv)
     } else if (strcmp(argv[1], "--version") == 0) {
         puts("tinyladder " TL_VERSION);
     } else {
-        status = run_verb(argc, argv);
+        verb_call call = {argc, argv, EXIT_HARDWARE};
+        if (!tl_attempt(run_call, &call))
+            must(NULL);
+        status = call.status;
     }
     return status;
 }

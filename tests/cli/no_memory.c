@@ -6,6 +6,8 @@
 #include <stdbool.h>
 #include <stdlib.h>
 
+void no_memory_at(long at);
+
 static long wanted, seen;
 static bool on;
 
@@ -21,6 +23,13 @@ static bool fails(void)
         return false;
     errno = ENOMEM;
     return true;
+}
+
+/* The same from inside: the at-th request from now on; 0 for none. Answers nothing. */
+void no_memory_at(long at)
+{
+    wanted = at > 0 ? at : -1;
+    seen = 0;
 }
 
 void *malloc(size_t size)

@@ -172,6 +172,21 @@ static void strange_names_do_nothing(void)
     check_shell(rows, ROWS(rows));
 }
 
+/* In the library: an attempt that finds no memory ends, and the next one works. */
+static void no_memory_is_a_status(void)
+{
+#ifdef TL_SANITIZED
+    return; /* which has a memory of its own */
+#endif
+    run_result r = run_program((const char *const[]){TL_BUILD "/tests/attempts",
+                                                     "demo/sound/workshop-on-the-plover.plan.yaml", NULL},
+                               TL_SOURCE);
+    CU_ASSERT(r.status == 0 && atol(r.out) > 200);
+    if (r.status != 0)
+        printf("\n  attempts: %d %s%s\n", r.status, r.out, r.err);
+    run_free(&r);
+}
+
 /* A request for memory that fails gives the whole answer all the same, or one line and status 4. Libraries
  * that begin before main() has its say are left out. */
 static void no_memory_is_told(void)
@@ -217,5 +232,6 @@ CU_TestInfo mishap_tests[] = {
     {"two runs do not mix", two_runs_do_not_mix},
     {"strange names do nothing", strange_names_do_nothing},
     {"no memory is told", no_memory_is_told},
+    {"no memory is a status", no_memory_is_a_status},
     CU_TEST_INFO_NULL,
 };

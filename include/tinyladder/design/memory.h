@@ -1,0 +1,27 @@
+/**
+ * @file Memory that runs out on the host: work that is attempted ends with a status, not with the program.
+ */
+#ifndef TINYLADDER_MEMORY_H
+#define TINYLADDER_MEMORY_H
+
+#include <stdbool.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/**
+ * Runs `work`, and is back at once where memory runs out in it. Attempts may stand in one another: the
+ * outermost is left. Each thread has its own.
+ *
+ * What was half made is lost with its memory: take up nothing that the work has not handed over, and begin
+ * anew. Outside of any attempt a call that finds no memory ends the process with status 1.
+ *
+ * @return Whether the work came to its end.
+ */
+bool tl_attempt(void (*work)(void *context), void *context);
+
+#ifdef __cplusplus
+}
+#endif
+#endif
