@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden keys rooms examples check-sanitize check-targets perf shots format install clean help
+.PHONY: all demo check golden keys rooms examples check-sanitize check-threads check-targets perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -43,6 +43,12 @@ check-sanitize: $(BUILD)/.setup-sanitize
 	    -DTINYLADDER_SANITIZE=address,undefined -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }; \
 	  cmake --build $(BUILD)-$$compiler -j $(JOBS) && $(BUILD)-$$compiler/tests/tinyladder-tests || exit 1; done
 
+## check-threads: two circuits in two threads under the thread sanitizer
+check-threads: $(BUILD)/.setup-sanitize
+	@cmake -S . -B $(BUILD)-threads -DCMAKE_BUILD_TYPE=Debug -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=thread \
+	  -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-tests && $(BUILD)-threads/tests/tinyladder-tests threads
+
 ## check-targets: compile the core for AVR and Cortex-M0, warnings as errors; prove no static memory, and the same bits on 64, 32 and 8 bits
 check-targets: $(BUILD)/.setup-targets
 	@scripts/check-targets.sh $(BUILD)/targets
@@ -63,7 +69,7 @@ format:
 	@git ls-files '*.c' '*.h' | xargs clang-format -i
 
 clean:
-	rm -rf $(BUILD) $(BUILD)-gcc $(BUILD)-clang
+	rm -rf $(BUILD) $(BUILD)-gcc $(BUILD)-clang $(BUILD)-threads
 
 help:
 	@sed -n 's/^## /  make /p' Makefile
