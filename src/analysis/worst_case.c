@@ -33,11 +33,13 @@ static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
     return count;
 }
 
-/* Behind them, what is drawn from the supplies that have a budget and touch this island; as many as there is
- * room for. */
-static int list_budgets(const tl_circuit *c, int signal, tl_figure *figures, int *supply_of, int count)
+/* Behind them, what is drawn from the supplies that have a budget and touch this island, from *next on; as
+ * many as there is room for. */
+static int list_budgets(const tl_circuit *c, int signal, int *next, tl_figure *figures, int *supply_of,
+                        int count)
 {
-    for (int i = 0; i < c->plan->supply_count && count < TL_FIGURES_MOST; i++) {
+    for (; *next < c->plan->supply_count && count < TL_FIGURES_MOST; ++*next) {
+        const int i = *next;
         if (!isfinite(c->plan->supplies[i].most_amperes) ||
             !tl_island_has_param(c->signals[signal].island, c->supply_param[i]))
             continue;
@@ -88,13 +90,22 @@ static bool is_sink(const tl_supply *rail)
     return rail->kind == TL_RAIL_PIN && !rail->high;
 }
 
+static void take_budgets(const tl_circuit *c, tl_worst_case *worst, const tl_bounds *bounds,
+                         const int *supply_of, int from, int to)
+{
+    for (int f = from; f < to; f++)
+        worst->amperes[supply_of[f]] =
+            fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
+}
+
 static void work_out(const tl_circuit *c, int signal, int state, tl_worst_case *worst)
 {
     tl_figure figures[TL_FIGURES_MOST];
     tl_bounds bounds[TL_FIGURES_MOST] = {0};
     int supply_of[TL_FIGURES_MOST];
+    int next = 0;
     const int levels = list_figures(c, signal, figures);
-    const int count = list_budgets(c, signal, figures, supply_of, levels);
+    int count = list_budgets(c, signal, &next, figures, supply_of, levels);
     worst->known = true;
     worst->amperes = tl_alloc((size_t)c->plan->supply_count, sizeof *worst->amperes);
     worst->fault = find_bounds(c, signal, state, figures, levels, count, bounds, &worst->volts_only);
@@ -105,9 +116,13 @@ static void work_out(const tl_circuit *c, int signal, int state, tl_worst_case *
     worst->under = bounds[2];
     worst->over_range = worst->above_vih = bounds[3];
     worst->source_ohms = worst->above_vil = bounds[4];
-    for (int f = levels; f < count && !worst->volts_only; f++)
-        worst->amperes[supply_of[f]] =
-            fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
+    if (worst->volts_only)
+        return;
+    take_budgets(c, worst, bounds, supply_of, levels, count);
+    while ((count = list_budgets(c, signal, &next, figures, supply_of, 0)) > 0 &&
+           tl_island_bounds_all(c->signals[signal].island, tl_circuit_state(c, signal, state), figures, count,
+                                bounds) == TL_NET_SOLVED)
+        take_budgets(c, worst, bounds, supply_of, 0, count);
 }
 
 const tl_worst_case *tl_circuit_worst_case(const tl_circuit *circuit, int signal, int state)

@@ -3,8 +3,10 @@
  * acknowledge after every byte. What is low enough, and whether a released line has risen in time, comes from
  * the network.
  */
+#include "base/memory.h"
 #include "bench/bus_internal.h"
 #include <math.h>
+#include <stdlib.h>
 #include <string.h>
 
 enum { SCL, SDA, LONGEST_NS = 10000000 };
@@ -27,13 +29,11 @@ typedef struct {
     bool addressed; /* the address and its acknowledge are over */
 } i2c_chip;
 
-enum { CHIPS_MOST = 16 };
-
 typedef struct {
     tl_bench *bench;
     int bus;
     line_table lines[2];
-    i2c_chip chips[CHIPS_MOST];
+    i2c_chip *chips; /* on this bus */
     int chip_count;
     int64_t half_ns, started_ns;
 } i2c_run;
@@ -261,7 +261,8 @@ static tl_status transfer(i2c_run *run, uint8_t address, const uint8_t *out, uin
 static void find_chips(i2c_run *run)
 {
     const tl_plan *plan = run->bench->circuit->plan;
-    for (int i = 1; i < plan->converter_count && run->chip_count < CHIPS_MOST; i++) {
+    run->chips = tl_alloc((size_t)plan->converter_count, sizeof *run->chips);
+    for (int i = 1; i < plan->converter_count; i++) {
         if (plan->converters[i].bus == run->bus && plan->converters[i].part->bus == TL_BUS_I2C)
             run->chips[run->chip_count++] = (i2c_chip){.converter = i};
     }
@@ -281,9 +282,10 @@ tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *
     find_chips(&run);
     probe_line(&run, SCL);
     probe_line(&run, SDA);
-    if (!run.lines[SCL].at_pin[0][0] || !run.lines[SDA].at_pin[0][0])
-        return TL_ERR_PORT; /* a line stays low: the bus is never free */
-    const tl_status status = transfer(&run, address, out, out_count, taken, in_count);
+    /* A line that stays low: the bus is never free. */
+    const bool is_free = run.lines[SCL].at_pin[0][0] && run.lines[SDA].at_pin[0][0];
+    const tl_status status = is_free ? transfer(&run, address, out, out_count, taken, in_count) : TL_ERR_PORT;
+    free(run.chips);
     if (status == TL_OK && in_count > 0)
         memcpy(in, taken, in_count);
     return status;

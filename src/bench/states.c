@@ -79,9 +79,9 @@ static uint64_t key_of(bench_island *s)
 
 static tl_transient *work_out(tl_bench *bench, bench_island *s)
 {
-    int params[16];
-    double by[16], now[16];
-    const int count = s->stimulus_count < 16 ? s->stimulus_count : 16;
+    const int count = s->stimulus_count;
+    int *params = tl_alloc((size_t)count, sizeof *params);
+    double *by = tl_alloc(2 * (size_t)count, sizeof *by), *now = by + count;
     const tl_net_state state = {s->values, bench->closed};
     for (int i = 0; i < count; i++) {
         params[i] = s->stimuli[i].param;
@@ -96,6 +96,8 @@ static tl_transient *work_out(tl_bench *bench, bench_island *s)
     }
     for (int i = 0; i < count; i++)
         s->values[params[i]] = now[i];
+    free(params);
+    free(by);
     return transient;
 }
 

@@ -11,11 +11,11 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
-enum { SERIES_MOST = 64, NAMES_MOST = 64, KEY_PLAN = 1000 };
+enum { KEY_PLAN = 1000 };
 
 typedef struct {
     const char *record, *out, *plan;
-    const char *names[NAMES_MOST];
+    const char **names;
     int name_count;
 } plot_options;
 
@@ -24,6 +24,12 @@ static const struct argp_option plot_argp_options[] = {
     {"plan", KEY_PLAN, "PLAN", 0, "marks the thresholds of the plan's outputs", 0},
     {0},
 };
+
+static void take_name(plot_options *o, const char *name)
+{
+    o->names = must(realloc(o->names, ((size_t)o->name_count + 1) * sizeof *o->names));
+    o->names[o->name_count++] = name;
+}
 
 static error_t parse_plot(int key, char *text, struct argp_state *state)
 {
@@ -38,10 +44,8 @@ static error_t parse_plot(int key, char *text, struct argp_state *state)
     case ARGP_KEY_ARG:
         if (o->record == NULL)
             o->record = text;
-        else if (o->name_count < NAMES_MOST)
-            o->names[o->name_count++] = text;
         else
-            argp_error(state, "%d signals at most", NAMES_MOST);
+            take_name(o, text);
         break;
     case ARGP_KEY_END:
         if (o->record == NULL)
@@ -66,7 +70,7 @@ typedef struct {
 
 typedef struct {
     const plot_options *o;
-    series list[SERIES_MOST];
+    series **list; /* each stays where it is: its stream writes into it */
     int count;
     double first, last;
 } chart;
@@ -83,12 +87,11 @@ static bool is_wanted(const plot_options *o, const char *name)
 static series *series_of(chart *c, const stored_row *row)
 {
     for (int i = 0; i < c->count; i++) {
-        if (strcmp(c->list[i].name, row->signal) == 0)
-            return &c->list[i];
+        if (strcmp(c->list[i]->name, row->signal) == 0)
+            return c->list[i];
     }
-    if (c->count == SERIES_MOST)
-        return NULL;
-    series *s = &c->list[c->count];
+    c->list = must(realloc(c->list, ((size_t)c->count + 1) * sizeof *c->list));
+    series *s = c->list[c->count] = must(calloc(1, sizeof *s));
     *s = (series){.digital = row->digital, .least = INFINITY, .most = -INFINITY};
     s->to = must(open_memstream(&s->data, &s->size));
     snprintf(s->name, sizeof s->name, "%s", row->signal);
@@ -104,8 +107,6 @@ static bool take_row(void *context, const stored_row *row)
     if (!is_wanted(c->o, row->signal))
         return true;
     series *s = series_of(c, row);
-    if (s == NULL)
-        return false;
     const bool fresh = strncmp(row->flags, "fresh", 5) == 0;
     if (s->unit[0] == '\0')
         snprintf(s->unit, sizeof s->unit, "%s", row->unit);
@@ -128,15 +129,15 @@ static const char *const colours[] = {"#0072b2", "#d55e00", "#009e73", "#cc79a7"
                                       "#e69f00", "#56b4e9", "#5f5f5f"};
 
 /* Units share a panel: how many panels there are, and which unit each has. */
-static int find_panels(const chart *c, const char *units[SERIES_MOST])
+static int find_panels(const chart *c, const char **units)
 {
     int count = 0;
     for (int i = 0; i < c->count; i++) {
-        bool known = c->list[i].digital || !c->list[i].any;
+        bool known = c->list[i]->digital || !c->list[i]->any;
         for (int k = 0; k < count && !known; k++)
-            known = strcmp(units[k], c->list[i].unit) == 0;
+            known = strcmp(units[k], c->list[i]->unit) == 0;
         if (!known)
-            units[count++] = c->list[i].unit;
+            units[count++] = c->list[i]->unit;
     }
     return count;
 }
@@ -187,7 +188,7 @@ static void write_terminal(FILE *to, const char *out, double high)
 static bool has_series(const chart *c, const char *name, const char *unit)
 {
     for (int i = 0; i < c->count; i++) {
-        if (strcmp(c->list[i].name, name) == 0 && strcmp(c->list[i].unit, unit) == 0)
+        if (strcmp(c->list[i]->name, name) == 0 && strcmp(c->list[i]->unit, unit) == 0)
             return true;
     }
     return false;
@@ -196,7 +197,7 @@ static bool has_series(const chart *c, const char *name, const char *unit)
 /* Start and stop of the outputs that a signal switches, in its own unit; each level once. */
 static void write_thresholds(FILE *to, const tl_plan *plan, const chart *c, const char *unit)
 {
-    double drawn[2 * SERIES_MOST];
+    double *drawn = must(calloc(2 * (plan != NULL ? (size_t)plan->output_count : 0) + 1, sizeof *drawn));
     int count = 0;
     for (int i = 0; plan != NULL && i < plan->output_count; i++) {
         const tl_plan_output *output = &plan->outputs[i];
@@ -205,7 +206,7 @@ static void write_thresholds(FILE *to, const tl_plan *plan, const chart *c, cons
             continue;
         for (int stop = 0; stop < 2; stop++) {
             const double level = stop ? output->stop.value : output->start.value;
-            bool known = count >= SERIES_MOST;
+            bool known = false;
             for (int k = 0; k < count; k++)
                 known = known || drawn[k] == level;
             if (known)
@@ -217,6 +218,7 @@ static void write_thresholds(FILE *to, const tl_plan *plan, const chart *c, cons
             write_text(to, label);
         }
     }
+    free(drawn);
 }
 
 /* Steps of 1, 2 or 5 of a decade: some four of them over the span. */
@@ -231,10 +233,10 @@ static void write_range(FILE *to, const chart *c, const char *unit)
 {
     double least = INFINITY, most = -INFINITY;
     for (int i = 0; i < c->count; i++) {
-        if (c->list[i].digital || !c->list[i].any || strcmp(c->list[i].unit, unit) != 0)
+        if (c->list[i]->digital || !c->list[i]->any || strcmp(c->list[i]->unit, unit) != 0)
             continue;
-        least = fmin(least, c->list[i].least);
-        most = fmax(most, c->list[i].most);
+        least = fmin(least, c->list[i]->least);
+        most = fmax(most, c->list[i]->most);
     }
     const double margin = most > least ? 0.06 * (most - least) : fmax(fabs(least), 1e-3) * 0.1;
     if (!isfinite(least) || !isfinite(most))
@@ -254,7 +256,7 @@ static void write_analog_panel(FILE *to, const chart *c, const tl_plan *plan, co
     fputc('\n', to);
     write_range(to, c, unit);
     for (int i = 0; i < c->count; i++) {
-        const series *s = &c->list[i];
+        const series *s = c->list[i];
         if (s->digital || !s->any || strcmp(s->unit, unit) != 0)
             continue;
         const char *shade = colours[colour++ % 7];
@@ -285,7 +287,7 @@ static int count_digital(const chart *c)
 {
     int count = 0;
     for (int i = 0; i < c->count; i++)
-        count += c->list[i].digital;
+        count += c->list[i]->digital;
     return count;
 }
 
@@ -295,16 +297,16 @@ static void write_digital_panel(FILE *to, const chart *c, double per)
     const int lines = count_digital(c);
     fprintf(to, "unset ylabel\nset offsets 0, 0, 0, 0\nset yrange [-0.2:%d]\nset ytics (", lines);
     for (int i = 0; i < c->count; i++) {
-        if (!c->list[i].digital)
+        if (!c->list[i]->digital)
             continue;
         fputs(line > 0 ? ", " : "", to);
-        write_text(to, c->list[i].name);
+        write_text(to, c->list[i]->name);
         fprintf(to, " %g", lines - ++line + 0.35);
     }
     fputs(")\nunset key\nplot ", to);
     line = 0;
     for (int i = 0; i < c->count; i++) {
-        if (!c->list[i].digital)
+        if (!c->list[i]->digital)
             continue;
         fprintf(to, "%s$data%d using ($1/%g):($2*0.7+%d) with steps lw 1.6 lc rgb '%s' notitle",
                 line > 0 ? ", " : "", i, per, lines - 1 - line, colours[line % 7]);
@@ -318,8 +320,8 @@ static double panel_pixels(const chart *c, const char *unit, bool thresholds)
 {
     int entries = thresholds ? 2 : 0;
     for (int i = 0; i < c->count; i++) {
-        if (!c->list[i].digital && c->list[i].any && strcmp(c->list[i].unit, unit) == 0)
-            entries += 1 + c->list[i].faulty;
+        if (!c->list[i]->digital && c->list[i]->any && strcmp(c->list[i]->unit, unit) == 0)
+            entries += 1 + c->list[i]->faulty;
     }
     return fmax(130, 50 + 22 * entries);
 }
@@ -342,7 +344,7 @@ static void write_frame(FILE *to, const chart *c, double per, bool picture)
 static void write_script(FILE *to, const chart *c, const tl_plan *plan)
 {
     const char *out = c->o->out;
-    const char *units[SERIES_MOST], *time_name;
+    const char **units = must(calloc((size_t)c->count + 1, sizeof *units)), *time_name;
     const int panels = find_panels(c, units), digital = count_digital(c);
     const double per = time_unit(c, &time_name);
     const double below =
@@ -370,6 +372,7 @@ static void write_script(FILE *to, const chart *c, const tl_plan *plan)
         write_digital_panel(to, c, per);
     }
     fputs("unset multiplot\n", to);
+    free(units);
 }
 
 /* --- the whole --- */
@@ -395,7 +398,7 @@ static char *whole_script(chart *c, const tl_plan *plan, size_t *size)
     FILE *to = must(open_memstream(&text, size));
     for (int i = 0; i < c->count; i++) {
         fprintf(to, "$data%d << end_of_data\n", i);
-        fwrite(c->list[i].data, 1, c->list[i].size, to);
+        fwrite(c->list[i]->data, 1, c->list[i]->size, to);
         fputs("end_of_data\n", to);
     }
     write_script(to, c, plan);
@@ -432,9 +435,9 @@ static int draw(chart *c, const tl_plan *plan)
 static void close_series(chart *c)
 {
     for (int i = 0; i < c->count; i++) {
-        if (c->list[i].to != NULL && fclose(c->list[i].to) != 0)
+        if (c->list[i]->to != NULL && fclose(c->list[i]->to) != 0)
             must(NULL);
-        c->list[i].to = NULL;
+        c->list[i]->to = NULL;
     }
 }
 
@@ -446,8 +449,11 @@ static int plot(const plot_options *o, const tl_plan *plan)
     close_series(&c);
     if (good)
         status = draw(&c, plan);
-    for (int i = 0; i < c.count; i++)
-        free(c.list[i].data);
+    for (int i = 0; i < c.count; i++) {
+        free(c.list[i]->data);
+        free(c.list[i]);
+    }
+    free(c.list);
     return status;
 }
 
@@ -471,6 +477,7 @@ static int run_plot(int argc, char **argv)
         status = print_unreadable(report);
     else if (o.out == NULL || is_picture(o.out))
         status = plot(&o, plan);
+    free(o.names);
     tl_plan_free(plan);
     tl_report_free(report);
     return status;

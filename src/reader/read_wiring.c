@@ -434,6 +434,15 @@ static int final_pin(const tl_plan *plan, int pin)
     return TL_NONE;
 }
 
+/* How many multiplexers stand on the way from a common line, its own one counted. */
+static int levels_of(const tl_plan *plan, int pin)
+{
+    int levels = 1;
+    for (; plan->pins[pin].mux != TL_NONE; levels++)
+        pin = plan->muxes[plan->pins[pin].mux].common;
+    return levels;
+}
+
 /* A multiplexer's inputs are as good as the pin behind it. */
 static void inherit_pin(tl_plan *plan, int pin, const tl_pin *last)
 {
@@ -467,6 +476,11 @@ bool join_muxes(reader *r, const yaml_tree *node, tl_plan *plan)
         const int last = final_pin(plan, plan->muxes[m].common);
         if (last == TL_NONE) {
             report_error(r, "wrong-shape", plan->muxes[m].common_place, "these multiplexers form a ring");
+            return false;
+        }
+        if (levels_of(plan, plan->muxes[m].common) > TL_ROUTE_MOST) {
+            report_error(r, "bad-number", plan->muxes[m].common_place,
+                         "more than %d multiplexers one behind the other", TL_ROUTE_MOST);
             return false;
         }
         for (int i = 0; i < plan->muxes[m].part->inputs; i++)

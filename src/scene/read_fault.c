@@ -68,11 +68,14 @@ static int wire_of_source(const finder *f, int signal, int *parts)
     const char *name = f->plan->signals[signal].name, *then = tl_net_is_rail(net, node) ? "." : ".source";
     int at[256], count = 0;
     const int there = tl_net_parts_at(net, TL_VIEW_SOLDERED, node, at, 256);
-    for (int i = 0; i < there && i < 256 && count < TL_SCENE_PARTS_MOST; i++) {
-        if (begins_with(tl_net_part_name(net, at[i]), name, then))
-            parts[count++] = at[i];
+    for (int i = 0; i < there && i < 256; i++) {
+        if (!begins_with(tl_net_part_name(net, at[i]), name, then))
+            continue;
+        if (count < TL_SCENE_PARTS_MOST)
+            parts[count] = at[i];
+        count++;
     }
-    return count;
+    return there <= 256 ? count : there;
 }
 
 /* The wire to a pin: behind a multiplexer its switch. */
@@ -100,6 +103,12 @@ static bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *
         parts[0] = wire_of_pin(f, signal);
     else
         parts[0] = tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, node->text);
+    if (*count > TL_SCENE_PARTS_MOST) {
+        report_error(f->r, "bad-number", node->place,
+                     "%d parts hang on '%.80s', %d at most can come off at once", *count, node->text,
+                     TL_SCENE_PARTS_MOST);
+        return false;
+    }
     if (*count > 0 && parts[0] != TL_NET_NONE)
         return true;
     return unknown(f, node, "part",

@@ -15,8 +15,6 @@ extern "C" {
 
 /* --- the netlist of a plan --- */
 
-enum { TL_ROUTE_MOST = 8 }; /**< multiplexers one behind the other */
-
 /** Where a signal is found in the net. Entries that do not apply are TL_NET_NONE. */
 typedef struct tl_signal_nodes {
     int source;

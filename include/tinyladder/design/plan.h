@@ -306,7 +306,7 @@ typedef struct tl_plan_converter {
     int select_pin; /**< on SPI; TL_NONE where there is none */
 } tl_plan_converter;
 
-enum { TL_BUS_LINES = 3 };
+enum { TL_BUS_LINES = 3, TL_ROUTE_MOST = 8 /**< multiplexers one behind the other */ };
 
 typedef struct tl_bus {
     char *name;
