@@ -4,6 +4,7 @@
 #include "cli/ending.h"
 #include "cli/playing.h"
 #include "cli/publish.h"
+#include "cli/terminal.h"
 #include <curses.h>
 #include <langinfo.h>
 #include <locale.h>
@@ -364,17 +365,13 @@ static bool is_gone(void)
     return !isatty(STDOUT_FILENO) || !isatty(STDIN_FILENO);
 }
 
-extern int setupterm(const char *name, int file,
-                     int *error); /* of term.h, whose macros rename half of this file */
-
 static int watch_screen(watching *w)
 {
     long frames = 0;
     bool on = true;
     setlocale(LC_ALL, "");
     w->utf8 = strcmp(nl_langinfo(CODESET), "UTF-8") == 0;
-    int known = 0; /* asked first: a screen that cannot be made is not given back whole */
-    SCREEN *screen = setupterm(NULL, STDOUT_FILENO, &known) == OK ? newterm(NULL, stdout, stdin) : NULL;
+    SCREEN *screen = terminal_is_known() ? newterm(NULL, stdout, stdin) : NULL;
     if (screen == NULL) {
         char name[40];
         plain_text_copy(name, sizeof name, getenv("TERM") != NULL ? getenv("TERM") : "");
