@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden keys rooms examples check-sanitize check-threads check-targets perf shots format install clean help
+.PHONY: all demo check golden keys rooms examples check-sanitize check-threads check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -48,6 +48,10 @@ check-threads: $(BUILD)/.setup-sanitize
 	@cmake -S . -B $(BUILD)-threads -DCMAKE_BUILD_TYPE=Debug -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=thread \
 	  -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-tests && $(BUILD)-threads/tests/tinyladder-tests threads
+
+## mutants: break lines one after the other, in a copy; a test must notice each (a quarter of an hour)
+mutants: $(BUILD)/.setup-check
+	@tests/mutants.py . $(BUILD)/mutants $(FIRST)
 
 ## check-targets: compile the core for AVR and Cortex-M0, warnings as errors; prove no static memory, and the same bits on 64, 32 and 8 bits
 check-targets: $(BUILD)/.setup-targets
