@@ -188,6 +188,8 @@ static void answers_are_checked(void)
         if (i == 0)
             CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0); /* 1, single, 110 */
     }
+    CU_ASSERT(tl_external_take(&(tl_port){&ops, &(wire_port){.tick_us = 1}, &(tl_port_reader){NULL}}, NULL,
+                               &input, &(tl_sample){0, 0}) == TL_ERR_ARG);
     tl_external broken = spi;
     tl_sample sample = {7, 0};
     wire_port fake = {.tick_us = 1};

@@ -105,6 +105,31 @@ static void oversampling_gains_bits(void)
     }
 }
 
+/* What was wrong with a sample stays with every result that it is part of, and leaves with it. */
+static void flags_stay_as_long_as_their_sample(void)
+{
+    static const uint8_t
+        fed[] = {FRESH, FRESH | HIGH, FRESH | LOW, FRESH, FRESH, FRESH, 0, FRESH, FRESH},
+        exponential[] = {FRESH, FRESH | HIGH, FRESH | HIGH | LOW, FRESH | HIGH | LOW, FRESH, FRESH, 0,
+                         0,     FRESH},
+        window[] = {FRESH, FRESH | HIGH, FRESH | HIGH | LOW, FRESH | LOW, FRESH, FRESH, 0, 0, FRESH};
+    tl_exponential filter;
+    tl_window two;
+    tl_sample room[2];
+    CU_ASSERT(tl_exponential_init(&filter, 1) == TL_OK && tl_window_init(&two, room, 2) == TL_OK);
+    for (size_t i = 0; i < ROWS(fed); i++) {
+        const tl_sample sample = {(int32_t)(100 * i), fed[i]};
+        tl_sample result, mean, median;
+        tl_exponential_feed(&filter, &sample, &result);
+        CU_ASSERT(result.flags == exponential[i]);
+        tl_window_feed(&two, &sample);
+        CU_ASSERT(tl_window_mean(&two, &mean) == TL_OK && tl_window_median(&two, &median) == TL_OK);
+        CU_ASSERT(mean.flags == window[i] && median.flags == window[i]);
+        if (result.flags != exponential[i] || mean.flags != window[i])
+            printf("\n  sample %zu: %02x %02x", i, result.flags, mean.flags);
+    }
+}
+
 static void faults_come_and_go(void)
 {
     static const tl_fault_config config = {.open_level = 900,
@@ -130,6 +155,9 @@ static void faults_come_and_go(void)
         {"that level alone is good", 885, 885, FRESH},
         {"short", 10, 885, TL_READING_SHORT | TL_READING_STALE},
         {"from short to open", 2000, 885, TL_READING_OPEN | TL_READING_STALE},
+        {"short, and back, but not by the hysteresis", 49, 885, TL_READING_SHORT | TL_READING_STALE},
+        {"still within it", 69, 885, TL_READING_SHORT | TL_READING_STALE},
+        {"beyond it", 70, 70, FRESH},
         {"good again", 400, 400, FRESH},
         {"lowest there is", INT32_MIN, 400, TL_READING_SHORT | TL_READING_STALE},
     };
@@ -141,8 +169,8 @@ static void faults_come_and_go(void)
         tl_fault_feed(&fault, &config, &(tl_sample){rows[i].value, FRESH}, (uint32_t)(1000 * i), &result);
         CHECK_ROW(rows[i].name, result.value == rows[i].out && result.flags == rows[i].flags);
     }
-    CU_ASSERT(tl_fault_age_us(&fault, 10000) == 2000);
-    tl_fault_feed(&fault, &config, &(tl_sample){450, 0}, 11000,
+    CU_ASSERT(tl_fault_age_us(&fault, 13000) == 2000);
+    tl_fault_feed(&fault, &config, &(tl_sample){450, 0}, 14000,
                   &result); /* a value that failed is no good one */
     CU_ASSERT(result.value == 400 && result.flags == TL_READING_STALE);
     for (uint32_t hours = 0; hours < 3; hours++)
@@ -186,6 +214,7 @@ CU_TestInfo filter_tests[] = {
     {"windows agree with sorting", windows_agree_with_sorting},
     {"exponential reaches what it says", exponential_reaches_what_it_says},
     {"oversampling gains bits", oversampling_gains_bits},
+    {"flags stay as long as their sample", flags_stay_as_long_as_their_sample},
     {"faults come and go", faults_come_and_go},
     {"lines agree with counting", lines_agree_with_counting},
     CU_TEST_INFO_NULL,

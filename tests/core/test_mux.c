@@ -27,6 +27,21 @@ static void inputs_are_led_through(void)
     CU_ASSERT(tl_mux_open(&port, NULL) == TL_ERR_ARG && tl_mux_lead(&port, NULL, 1) == TL_ERR_ARG);
 }
 
+/* Opening switches it off, whatever the line was and whichever level means on. */
+static void is_off_once_opened(void)
+{
+    for (int on_is_high = 0; on_is_high < 2; on_is_high++) {
+        for (int was = 0; was < 2; was++) {
+            tl_mux_lines lines = near_mux;
+            line_port p = {.high = {[3] = was != 0}};
+            const tl_port port = {&line_port_ops, &p, NULL};
+            lines.enable_high = on_is_high != 0;
+            CU_ASSERT(tl_mux_open(&port, &lines) == TL_OK);
+            CU_ASSERT(p.use[3] == TL_LINE_OUTPUT && p.high[3] == (on_is_high == 0));
+        }
+    }
+}
+
 /* Whichever call fails, a status comes back and nothing half switched stays on. */
 static void whichever_call_fails(void)
 {
@@ -47,6 +62,7 @@ static void whichever_call_fails(void)
 
 CU_TestInfo mux_tests[] = {
     {"inputs are led through", inputs_are_led_through},
+    {"is off once opened", is_off_once_opened},
     {"whichever call fails", whichever_call_fails},
     CU_TEST_INFO_NULL,
 };

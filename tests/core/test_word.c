@@ -104,10 +104,35 @@ static void every_code_comes_back(void)
     }
 }
 
+/* A count runs from 0 at the lowest code to all ones at the highest, and only these two are flagged. */
+static void counts_begin_at_the_lowest_code(void)
+{
+    for (uint8_t sign = TL_WORD_UNSIGNED; sign <= TL_WORD_OFFSET_BINARY; sign++) {
+        for (uint8_t bits = 6; bits <= 16; bits++) {
+            const tl_word format = {bits, 16, TL_WORD_RIGHT, sign, false};
+            const int32_t codes = INT32_C(1) << bits, first = sign == TL_WORD_UNSIGNED ? 0 : -codes / 2;
+            bool right = true;
+            for (int32_t code = first; code < first + codes && right; code++) {
+                const unsigned wanted = TL_READING_FRESH | (code == first ? TL_READING_CLIPPED_LOW : 0u) |
+                                        (code == first + codes - 1 ? TL_READING_CLIPPED_HIGH : 0u);
+                tl_sample sample = {0, 0};
+                uint32_t word = 0;
+                right = tl_word_count(&format, code) == (uint32_t)(code - first) &&
+                        tl_word_make(&format, code, &word) == TL_OK &&
+                        tl_word_sample(&format, word, &sample) == TL_OK && sample.value == code &&
+                        sample.flags == wanted;
+            }
+            CU_ASSERT(right);
+        }
+    }
+}
+
 static void bytes_are_joined_in_their_order(void)
 {
     static const uint8_t bytes[] = {0x12, 0x34, 0x56, 0x78};
     uint32_t word = 7;
+    for (int order = TL_BYTES_HIGH_FIRST; order <= TL_BYTES_LOW_FIRST; order++)
+        CU_ASSERT(tl_word_join(bytes, 1, (tl_byte_order)order, &word) == TL_OK && word == 0x12);
     CU_ASSERT(tl_word_join(bytes, 2, TL_BYTES_HIGH_FIRST, &word) == TL_OK && word == 0x1234);
     CU_ASSERT(tl_word_join(bytes, 3, TL_BYTES_LOW_FIRST, &word) == TL_OK && word == 0x563412);
     CU_ASSERT(tl_word_join(bytes, 4, TL_BYTES_HIGH_FIRST, &word) == TL_OK && word == 0x12345678);
@@ -118,6 +143,7 @@ static void bytes_are_joined_in_their_order(void)
 CU_TestInfo word_tests[] = {
     {"reads what data sheets print", reads_what_data_sheets_print},
     {"every code comes back", every_code_comes_back},
+    {"counts begin at the lowest code", counts_begin_at_the_lowest_code},
     {"bytes are joined in their order", bytes_are_joined_in_their_order},
     CU_TEST_INFO_NULL,
 };
