@@ -17,6 +17,13 @@ static tl_status fake_level(void *context, uint8_t line, bool *high)
     return enter(f);
 }
 
+static tl_status fake_drive(void *context, uint8_t line, bool high)
+{
+    (void)line;
+    (void)high;
+    return enter(context);
+}
+
 static tl_status fake_use(void *context, uint8_t line, tl_line_use use)
 {
     (void)line;
@@ -29,6 +36,7 @@ static tl_status fake_start(void *context, uint8_t channel, uint32_t acquisition
     fake_port *f = context;
     f->channel = channel;
     f->acquisition_ns = acquisition_ns;
+    f->conversions++;
     return enter(f);
 }
 
@@ -60,6 +68,7 @@ static tl_status fake_clock(void *context, uint32_t *now_us)
 
 static const tl_port_ops fake_ops = {.line_use = fake_use,
                                      .line_level = fake_level,
+                                     .line_drive = fake_drive,
                                      .conversion_start = fake_start,
                                      .conversion_ended = fake_ended,
                                      .conversion_word = fake_word,

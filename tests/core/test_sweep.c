@@ -1,4 +1,5 @@
 /* Sweeps on the bench: through multiplexers, whole and in steps, and every port call failing in turn. */
+#include "fake_port.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/core.h"
@@ -181,6 +182,42 @@ static void sweeps_over_a_bus_as_well(void)
     tl_bench_free(bench);
 }
 
+/* So many are thrown away as the entry says, and one is kept. */
+static void throws_away_what_it_says(void)
+{
+    for (uint8_t discard = 0; discard < 4; discard++) {
+        fake_port fake = {.tick_us = 1, .word = 5};
+        const tl_port port = fake_port_of(&fake);
+        const tl_sweep_entry entries[] = {{.input = &straight, .discard = discard}, {.input = &common}};
+        tl_sample values[2], work[2];
+        tl_sweep sweep;
+        CU_ASSERT(tl_sweep_init(&sweep, entries, 2, values, work) == TL_OK);
+        CU_ASSERT(tl_sweep_run(&sweep, &port) == TL_OK && fake.conversions == discard + 2u);
+    }
+}
+
+/* A clock that shows n may have shown it for almost a microsecond: a dwell of n has passed at n + 1. */
+static void dwells_a_whole_time(void)
+{
+    enum { DWELL = 7 };
+    const tl_mux_lines lines = {.select_count = 1, .enable = TL_MUX_NO_LINE, .dwell_us = DWELL};
+    const tl_mux_step way = {&lines, 1};
+    const tl_sweep_entry entry = {.input = &straight, .route = &way, .route_length = 1};
+    fake_port fake = {.now_us = UINT32_MAX - 3}; /* it wraps meanwhile */
+    const tl_port port = fake_port_of(&fake);
+    tl_sample value, work;
+    tl_sweep sweep;
+    bool done = false;
+    CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, &value, &work) == TL_OK);
+    tl_sweep_begin(&sweep);
+    CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK); /* wake */
+    CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK); /* lead */
+    for (int us = 0; us <= DWELL; us++, fake.now_us++)
+        CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK && fake.conversions == 0);
+    CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK && fake.conversions == 1);
+    tl_sweep_end(&sweep, &port);
+}
+
 static void hardware_that_hangs_is_noticed(void)
 {
     rig r;
@@ -199,6 +236,8 @@ CU_TestInfo sweep_tests[] = {
     {"whichever call fails", whichever_call_fails},
     {"sleeps in between", sleeps_in_between},
     {"sweeps over a bus as well", sweeps_over_a_bus_as_well},
+    {"throws away what it says", throws_away_what_it_says},
+    {"dwells a whole time", dwells_a_whole_time},
     {"hardware that hangs is noticed", hardware_that_hangs_is_noticed},
     CU_TEST_INFO_NULL,
 };

@@ -220,7 +220,7 @@ static void bus_pulls_are_as_published(void)
         {"too much capacitance", TL_BUS_FAST, 3.3, 3.3, 401e-12, 0, 0, false},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
-        const tl_bus_requirement w = {(int)rows[i].mode, span(rows[i].low, rows[i].high), rows[i].farads};
+        const tl_bus_requirement w = {rows[i].mode, span(rows[i].low, rows[i].high), rows[i].farads};
         double least = 0, most = 0;
         char why[240];
         CHECK_ROW(rows[i].name, tl_bus_limits(&w, &least, &most, why) == rows[i].possible);
