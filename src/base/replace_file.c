@@ -13,8 +13,9 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-static bool write_all(int file, const char *text, size_t size)
+bool write_whole(int file, const void *bytes, size_t size)
 {
+    const char *text = bytes;
     while (size > 0) {
         const ssize_t done = write(file, text, size);
         if (done < 0 && errno == EINTR)
@@ -73,7 +74,7 @@ static bool replace_target(const char *target, mode_t mode, const void *text, si
     const int file = open_aside(target, aside, &named);
     if (file < 0)
         return false;
-    bool good = write_all(file, text, size) && fchmod(file, mode) == 0 && fsync(file) == 0;
+    bool good = write_whole(file, text, size) && fchmod(file, mode) == 0 && fsync(file) == 0;
     if (good && !named)
         good = named = link_aside(file, target, aside);
     good = good && rename(aside, target) == 0;

@@ -5,6 +5,9 @@
 #include <stdbool.h>
 #include <stddef.h>
 
+/* All of it, or false with errno: a short write is tried again, and then tells why. */
+bool write_whole(int file, const void *bytes, size_t size);
+
 /*
  * Writes `size` bytes in place of a file, or as a new one. A symbolic link stays one: what it points to is
  * replaced. The mode stays; a file that nobody may write is left alone. false, with errno, where it cannot

@@ -66,6 +66,16 @@ static void settle_switches(tl_bench *bench, bench_island *s)
 
 /* --- steps --- */
 
+/* One step of the equations; what was stays in `before`. */
+static void move_on(bench_island *s, const bench_system *system, int64_t to_ns)
+{
+    double *before = s->volts;
+    s->volts = s->before;
+    s->before = before;
+    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
+    s->at_ns = to_ns;
+}
+
 /* To a time at which nothing has turned or jumped yet; where it was stands in `before` then. */
 static void step(tl_bench *bench, bench_island *s, const bench_system *system, int64_t to_ns)
 {
@@ -75,11 +85,7 @@ static void step(tl_bench *bench, bench_island *s, const bench_system *system, i
         stimuli_aim(bench, s, s->at_ns, to_ns);
         tl_transient_aim(system->transient, s->values);
     }
-    double *before = s->volts;
-    s->volts = s->before;
-    s->before = before;
-    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
-    s->at_ns = to_ns;
+    move_on(s, system, to_ns);
     if (system->floats)
         pins_float(bench, s, system->transient);
 }
@@ -233,11 +239,7 @@ void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
     }
     if (s->stimulus_count > 0)
         tl_transient_jump(system->transient, s->values);
-    double *before = s->volts;
-    s->volts = s->before;
-    s->before = before;
-    tl_transient_step_to(system->transient, 1e-9 * (double)(to_ns - s->at_ns), before, s->volts);
-    s->at_ns = to_ns;
+    move_on(s, system, to_ns);
     if (s->switch_count > 0 && wrong_switch(bench, s) != NULL)
         s->changed = true;
 }

@@ -5,6 +5,7 @@
 #define _GNU_SOURCE
 #include "cli/record_file.h"
 #include "base/plain_text.h"
+#include "base/replace_file.h"
 #include <csv.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -49,23 +50,6 @@ static bool ends_with(const char *path, const char *end)
 
 /* --- CSV --- */
 
-/* All of it, or false with errno: a short write is tried again, and then tells why. */
-static bool put_text(int file, const char *text, size_t size)
-{
-    while (size > 0) {
-        const ssize_t done = write(file, text, size);
-        if (done < 0 && errno == EINTR)
-            continue;
-        if (done <= 0) {
-            errno = done == 0 ? ENOSPC : errno;
-            return false;
-        }
-        text += done;
-        size -= (size_t)done;
-    }
-    return true;
-}
-
 /* A run that was killed in the middle of a row leaves half of one: it is cut off before anything is added. */
 static bool take_up_csv(store *s)
 {
@@ -76,7 +60,7 @@ static bool take_up_csv(store *s)
     if (fstat(s->file, &is) != 0)
         return failed(s->path, strerror(errno));
     if (is.st_size == 0)
-        return put_text(s->file, csv_head, sizeof csv_head - 1) || failed(s->path, strerror(errno));
+        return write_whole(s->file, csv_head, sizeof csv_head - 1) || failed(s->path, strerror(errno));
     if (pread(s->file, head, sizeof head - 1, 0) != (ssize_t)sizeof head - 1 || strcmp(head, csv_head) != 0)
         return failed(s->path, "this file is no record: nothing is added to it");
     const off_t from = is.st_size > (off_t)sizeof tail ? is.st_size - (off_t)sizeof tail : 0;
@@ -134,7 +118,7 @@ static bool put_csv(store *s, double at, const int *signals, const taken *readin
     for (int i = 0; i < count; i++)
         used += (size_t)write_row(s, at, signals[i], &readings[i], s->text + used, s->room - used);
     const off_t before = lseek(s->file, 0, SEEK_CUR);
-    if (put_text(s->file, s->text, used)) {
+    if (write_whole(s->file, s->text, used)) {
         s->times++;
         return true;
     }

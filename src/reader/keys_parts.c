@@ -88,24 +88,59 @@ static const known_key keys_wired_rows[] = {
 };
 const key_section keys_wired = {"wired", "wired", keys_wired_rows};
 
+/* What every converter says; whole: one of the chip's own, which must say all of it. */
+#define CONVERTER_KEYS(whole, references)                                                                     \
+    {"bits",                                                                                                  \
+     true,                                                                                                    \
+     KEY_WHOLES,                                                                                              \
+     0,                                                                                                       \
+     "6..24",                                                                                                 \
+     NULL,                                                                                                    \
+     "6 to 16, on a bus to 24; of a list the first is the default",                                           \
+     "12",                                                                                                    \
+     NULL},                                                                                                   \
+        {"steps", true, KEY_WORD, 0, "half|full", NULL, "`half`: first step at half an LSB", "half", NULL},   \
+        {"word", true, KEY_MAP, 0, NULL, NULL, "how its result comes", "{align: right, in: 16}", &keys_word}, \
+        {"references",                                                                                        \
+         whole,                                                                                               \
+         KEY_NAMED,                                                                                           \
+         0,                                                                                                   \
+         NULL,                                                                                                \
+         NULL,                                                                                                \
+         "name: a supply of the board, volts, or on a bus `supply`, what the part runs on",                   \
+         references,                                                                                          \
+         NULL},                                                                                               \
+        {"sampling",                                                                                          \
+         whole,                                                                                               \
+         KEY_MAP,                                                                                             \
+         0,                                                                                                   \
+         NULL,                                                                                                \
+         "it settles by itself",                                                                              \
+         "its capacitor",                                                                                     \
+         "{capacitor: 12 pF, switch: 1k5}",                                                                   \
+         &keys_sampling},                                                                                     \
+        {"acquisition",          whole, KEY_VALUES, TL_DIM_SECOND, NULL, NULL, "times offered, rising",       \
+         "[0.3 us, 1 us, 3 us]", NULL},                                                                       \
+        {"conversion", whole, KEY_VALUE, TL_DIM_SECOND, NULL, "0", "time after the acquisition",              \
+         "1 us",       NULL},                                                                                 \
+        {"errors", false, KEY_MAP, 0, NULL, "0", "largest sizes", "{offset: ±2 counts}", &keys_errors},       \
+        {"registers",                                                                                         \
+         false,                                                                                               \
+         KEY_NAMED,                                                                                           \
+         0,                                                                                                   \
+         NULL,                                                                                                \
+         "none",                                                                                              \
+         "of its settings, for `word`",                                                                       \
+         "{control: {width: 16, fields: {align: {bits: 7, right: 0, left: 1}}}}",                             \
+         &keys_register},                                                                                     \
+    {                                                                                                         \
+        "ranges", false, KEY_VALUES, TL_DIM_VOLT, NULL, "none",                                               \
+            "instead of references: spans around 0 V, or from it; the first is the default",                  \
+            "[±0.1 V, ±1 V]", NULL                                                                            \
+    }
+
 static const known_key keys_converter_rows[] = {
-    {"bits", true, KEY_WHOLES, 0, "6..24", NULL,
-     "6 to 16, on a bus to 24; of a list the first is the default", "12", NULL},
-    {"steps", true, KEY_WORD, 0, "half|full", NULL, "`half`: first step at half an LSB", "half", NULL},
-    {"word", true, KEY_MAP, 0, NULL, NULL, "how its result comes", "{align: right, in: 16}", &keys_word},
-    {"references", true, KEY_NAMED, 0, NULL, NULL,
-     "name: a supply of the board, volts, or on a bus `supply`, what the part runs on",
-     "{logic: logic, inner: 2.5 V ±0.4 %}", NULL},
-    {"sampling", true, KEY_MAP, 0, NULL, "it settles by itself", "its capacitor",
-     "{capacitor: 12 pF, switch: 1k5}", &keys_sampling},
-    {"acquisition", true, KEY_VALUES, TL_DIM_SECOND, NULL, NULL, "times offered, rising",
-     "[0.3 us, 1 us, 3 us]", NULL},
-    {"conversion", true, KEY_VALUE, TL_DIM_SECOND, NULL, "0", "time after the acquisition", "1 us", NULL},
-    {"errors", false, KEY_MAP, 0, NULL, "0", "largest sizes", "{offset: ±2 counts}", &keys_errors},
-    {"registers", false, KEY_NAMED, 0, NULL, "none", "of its settings, for `word`",
-     "{control: {width: 16, fields: {align: {bits: 7, right: 0, left: 1}}}}", &keys_register},
-    {"ranges", false, KEY_VALUES, TL_DIM_VOLT, NULL, "none",
-     "instead of references: spans around 0 V, or from it; the first is the default", "[±0.1 V, ±1 V]", NULL},
+    CONVERTER_KEYS(true, "{logic: logic, inner: 2.5 V ±0.4 %}"),
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };
 const key_section keys_converter = {"converter", "a converter", keys_converter_rows};
@@ -115,23 +150,7 @@ static const known_key keys_converter_file_rows[] = {
     {"title", false, KEY_TEXT, 0, NULL, NULL, "its name", "Dunlin", NULL},
     {"bus", true, KEY_WORD, 0, "i2c|spi", NULL, "what it hangs on", "i2c", NULL},
     {"supply", true, KEY_QUANTITY, TL_DIM_VOLT, NULL, NULL, "volts it needs", "2.7 V .. 5.5 V", NULL},
-    {"bits", true, KEY_WHOLES, 0, "6..24", NULL,
-     "6 to 16, on a bus to 24; of a list the first is the default", "12", NULL},
-    {"steps", true, KEY_WORD, 0, "half|full", NULL, "`half`: first step at half an LSB", "half", NULL},
-    {"word", true, KEY_MAP, 0, NULL, NULL, "how its result comes", "{align: right, in: 16}", &keys_word},
-    {"references", false, KEY_NAMED, 0, NULL, NULL,
-     "name: a supply of the board, volts, or on a bus `supply`, what the part runs on",
-     "{inner: 2.048 V ±0.2 %}", NULL},
-    {"sampling", false, KEY_MAP, 0, NULL, "it settles by itself", "its capacitor",
-     "{capacitor: 12 pF, switch: 1k5}", &keys_sampling},
-    {"acquisition", false, KEY_VALUES, TL_DIM_SECOND, NULL, NULL, "times offered, rising",
-     "[0.3 us, 1 us, 3 us]", NULL},
-    {"conversion", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0", "time after the acquisition", "1 us", NULL},
-    {"errors", false, KEY_MAP, 0, NULL, "0", "largest sizes", "{offset: ±2 counts}", &keys_errors},
-    {"registers", false, KEY_NAMED, 0, NULL, "none", "of its settings, for `word`",
-     "{control: {width: 16, fields: {align: {bits: 7, right: 0, left: 1}}}}", &keys_register},
-    {"ranges", false, KEY_VALUES, TL_DIM_VOLT, NULL, "none",
-     "instead of references: spans around 0 V, or from it; the first is the default", "[±0.1 V, ±1 V]", NULL},
+    CONVERTER_KEYS(false, "{inner: 2.048 V ±0.2 %}"),
     {"inputs", true, KEY_NAMES, 0, NULL, NULL, "their names", "[in-0 .. in-3]", NULL},
     {"pairs", false, KEY_FREE, 0, NULL, "none", "differential ones, the positive input first",
      "{pair-0: [in-0, in-1]}", NULL},
