@@ -5,13 +5,14 @@
 #include <fcntl.h>
 #include <math.h>
 #include <signal.h>
+#include <spawn.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
 struct publisher {
-    char host[256], port[8], topic[256];
+    char helper_path[600], host[256], port[8], topic[256];
     int to;
     pid_t helper;
     unsigned long dropped;
@@ -66,37 +67,39 @@ static bool split_url(publisher *p, const char *url)
     return p->host[0] != '\0' && is_topic(p->topic);
 }
 
-static bool start_helper(publisher *p, const char *helper)
+static bool start_helper(publisher *p)
 {
     int ends[2];
     if (pipe2(ends, O_CLOEXEC) != 0)
         return false;
-    p->helper = fork();
-    if (p->helper == 0) {
-        /* Whoever ends the command at the keyboard does not mean the last values. */
-        signal(SIGINT, SIG_IGN);
-        dup2(ends[0], STDIN_FILENO);
-        execl(helper, helper, p->host, p->port, (char *)NULL);
-        _exit(127);
+    char *const words[] = {p->helper_path, p->host, p->port, NULL};
+    posix_spawn_file_actions_t files;
+    int why = posix_spawn_file_actions_init(&files);
+    if (why == 0) {
+        why = posix_spawn_file_actions_adddup2(&files, ends[0], STDIN_FILENO);
+        why = why != 0 ? why : posix_spawn(&p->helper, p->helper_path, &files, NULL, words, environ);
+        posix_spawn_file_actions_destroy(&files);
     }
     close(ends[0]);
     p->to = ends[1];
     signal(SIGPIPE, SIG_IGN);
-    return p->helper > 0 && fcntl(p->to, F_SETFL, O_NONBLOCK) == 0;
+    if (why == 0 && fcntl(p->to, F_SETFL, O_NONBLOCK) != 0)
+        why = errno;
+    errno = why;
+    return why == 0;
 }
 
 publisher *publisher_open(const char *url, int *status)
 {
-    char helper[600];
     publisher *p = must(calloc(1, sizeof *p));
     *status = EXIT_USAGE;
     if (!split_url(p, url)) {
         fprintf(stderr,
                 "tinyladder: --publish: mqtt://HOST/TOPIC is wanted, such as mqtt://localhost/fernhill\n");
-    } else if (!find_helper(helper)) {
+    } else if (!find_helper(p->helper_path)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
-    } else if (!start_helper(p, helper)) {
+    } else if (!start_helper(p)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: %s\n", strerror(errno));
     } else {

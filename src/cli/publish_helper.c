@@ -6,6 +6,7 @@
 #define _GNU_SOURCE
 #include <mosquitto.h>
 #include <poll.h>
+#include <signal.h>
 #include <stdatomic.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -94,6 +95,7 @@ int main(int argc, char **argv)
 {
     if (argc != 3)
         return 2;
+    signal(SIGINT, SIG_IGN); /* whoever ends the command at the keyboard does not mean the last values */
     mosquitto_lib_init();
     struct mosquitto *client = mosquitto_new(NULL, true, NULL);
     if (client == NULL)

@@ -7,8 +7,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const char *const yes_no[] = {"no", "yes", NULL};
-
 /* --- which pins --- */
 
 static bool add_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
@@ -108,7 +106,7 @@ static bool read_driver(reader *r, const yaml_tree *node, const tl_plan *plan, t
 {
     static const char *const ways[] = {"bipolar", "n-channel", NULL};
     const yaml_tree *at;
-    int way = 0, flyback = 0;
+    int way = 0;
     if (!check_map(r, node, &keys_driver) || !read_choice(r, yaml_get(node, "way"), "way", ways, &way))
         return false;
     driver->way = way == 0 ? TL_DRIVER_BIPOLAR : TL_DRIVER_N_CHANNEL;
@@ -118,9 +116,7 @@ static bool read_driver(reader *r, const yaml_tree *node, const tl_plan *plan, t
            good;
     if ((at = yaml_get(node, "pull")) != NULL)
         good = read_part(r, at, TL_DIM_OHM, "a pull", &driver->pull) && good;
-    if ((at = yaml_get(node, "flyback")) != NULL)
-        good = read_choice(r, at, "flyback", yes_no, &flyback) && good;
-    driver->flyback = flyback == 1;
+    good = read_yes(r, node, "flyback", &driver->flyback) && good;
     return read_load(r, yaml_get(node, "load"), plan, driver) && good;
 }
 

@@ -193,10 +193,8 @@ bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_s
 static bool read_shared_node(reader *r, const yaml_tree *node, const tl_supply *supplies, int count,
                              tl_supply *shared)
 {
-    static const char *const words[] = {"no", "yes", NULL};
     tl_located carries = {0};
     const yaml_tree *at;
-    int fitted = 0;
     shared->kind = TL_RAIL_SHARED;
     shared->most_amperes = INFINITY;
     if (!check_map(r, node, &keys_shared))
@@ -206,9 +204,7 @@ static bool read_shared_node(reader *r, const yaml_tree *node, const tl_supply *
         good = read_quantity(r, at, TL_DIM_OHM, &shared->ohms) && good;
     if ((at = yaml_get(node, "carries")) != NULL)
         good = read_quantity(r, at, TL_DIM_AMPERE, &carries) && good;
-    if ((at = yaml_get(node, "fitted")) != NULL)
-        good = read_choice(r, at, "fitted", words, &fitted) && good;
-    shared->fitted = fitted == 1;
+    good = read_yes(r, node, "fitted", &shared->fitted) && good;
     shared->carries = carries.value;
     if (good && shared->from != TL_TO_GROUND)
         shared->volts = supplies[shared->from].volts;

@@ -240,16 +240,6 @@ static char *name_stage(const tl_stage *stages, int count, const char *kind_name
     return tl_copy_text(name);
 }
 
-static bool read_fitted(reader *r, const yaml_tree *node, tl_stage *stage)
-{
-    static const char *const words[] = {"no", "yes", NULL};
-    int choice = 0;
-    const yaml_tree *at = yaml_get(node, "fitted");
-    const bool good = at == NULL || read_choice(r, at, "fitted", words, &choice);
-    stage->fitted = choice == 1;
-    return good;
-}
-
 static bool read_stage(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage **stages, int *count)
 {
     enum { KINDS = (int)(sizeof stage_kinds / sizeof stage_kinds[0]) };
@@ -263,7 +253,7 @@ static bool read_stage(reader *r, const yaml_tree *node, const tl_plan *plan, tl
             continue;
         tl_stage stage = {.kind = stage_kinds[i].kind, .place = key->place, .to = TL_TO_GROUND};
         if (!stage_kinds[i].read(r, &node->items[1], plan, &stage) ||
-            !read_fitted(r, &node->items[1], &stage))
+            !read_yes(r, &node->items[1], "fitted", &(&stage)->fitted))
             return false;
         stage.name = name_stage(*stages, *count, stage_kinds[i].key, stage.kind);
         *stages = tl_grow(*stages, (size_t)*count, sizeof stage);

@@ -44,9 +44,8 @@ static bool add_signals(reader *r, const yaml_tree *node, const tl_plan *plan, t
 
 static bool read_sweep(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    static const char *const words[] = {"no", "yes", NULL};
     const yaml_tree *at, *signals = yaml_get(node, "signals");
-    int names = 0, sleep = 0;
+    int names = 0;
     long discard = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_sweep) ||
         !check_list(r, signals, "the signals of a sweep"))
@@ -61,10 +60,8 @@ static bool read_sweep(reader *r, const yaml_tree *key, const yaml_tree *node, t
     }
     if ((at = yaml_get(node, "discard")) != NULL)
         good = read_number(r, at, "conversions to discard", 0, 16, &discard) && good;
-    if ((at = yaml_get(node, "sleep")) != NULL)
-        good = read_choice(r, at, "sleep", words, &sleep) && good;
+    good = read_yes(r, node, "sleep", &sweep.sleep) && good;
     sweep.discard = (int)discard;
-    sweep.sleep = sleep == 1;
     plan->sweeps = tl_grow(plan->sweeps, (size_t)plan->sweep_count, sizeof sweep);
     plan->sweeps[plan->sweep_count++] = sweep;
     return good;

@@ -181,6 +181,16 @@ bool read_choice(reader *r, const yaml_tree *node, const char *what, const char 
 
 /* --- quantities --- */
 
+bool read_yes(reader *r, const yaml_tree *map, const char *key, bool *yes)
+{
+    static const char *const words[] = {"no", "yes", NULL};
+    const yaml_tree *at = yaml_get(map, key);
+    int choice = 0;
+    const bool good = at == NULL || read_choice(r, at, key, words, &choice);
+    *yes = choice == 1;
+    return good;
+}
+
 /* An error inside a text is placed at the character that is wrong. */
 static void report_text_error(reader *r, const yaml_tree *node, const tl_text_error *error)
 {

@@ -35,6 +35,8 @@ bool read_text(reader *r, const yaml_tree *node, const char *what, const char **
 bool read_number(reader *r, const yaml_tree *node, const char *what, long least, long most, long *number);
 /* On I2C: `0x2a` or `42`. */
 bool read_address(reader *r, const yaml_tree *node, long *address);
+/* `yes` or `no`; a key that is not there is no. */
+bool read_yes(reader *r, const yaml_tree *map, const char *key, bool *yes);
 bool read_choice(reader *r, const yaml_tree *node, const char *what, const char *const *choices, int *choice);
 
 /* A quantity, with `{range: .., typical: ..}` where the middle is not usual. */
