@@ -50,7 +50,7 @@ def main():
         path.write_text(text.replace(old, new, 1))
         try:
             built = subprocess.run(make, **quiet).returncode == 0
-            noticed = not built or any(subprocess.run(test + some, timeout=300, **quiet).returncode != 0 for some in (QUICK, []))
+            noticed = not built or any(subprocess.run(test + some, timeout=150, **quiet).returncode != 0 for some in (QUICK, []))
         except subprocess.TimeoutExpired:
             noticed = True
         path.write_text(text)

@@ -62,15 +62,18 @@ static void check_range(const tl_checker *k, int signal)
                                      part->range_count > 0 ? "gain-range" : "over-range", s->pin_place,
                                      "%s goes beyond what the converter can tell at %s: it sticks at the end",
                                      s->name, pin->name);
-        if (margin->high >= below)
+        if (margin->high >= below) {
+            tl_finding_figures(f, TL_DIM_VOLT, limit + margin->high, limit);
             tl_finding_text(&f->figure, "%s at the pin, %s %s",
                             tl_show(limit + margin->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                             part->range_count > 0 ? "range to" : "reference",
                             tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-        else
+        } else {
+            tl_finding_figures(f, TL_DIM_VOLT, volts->low, -reference);
             tl_finding_text(&f->figure, "%s at the pin, range from %s",
                             tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                             tl_show(-reference, TL_DIM_VOLT, TL_ROUND_UP).text);
+        }
         tl_check_corner(k, f, margin, margin->high_at);
         if (part->range_count > 1)
             tl_finding_text(&f->fix, "range: a larger one of those that the converter offers, up to %s",
@@ -85,6 +88,7 @@ static void check_range(const tl_checker *k, int signal)
         !is_smallest_range(s, part)) {
         tl_finding *f = tl_check_add(k, TL_NOTE, "range-wasted", s->pin_place,
                                      "%s uses little of the converter's range", s->name);
+        tl_finding_figures(f, TL_DIM_PERCENT, 100 * used, NAN);
         tl_finding_text(&f->figure, "%s of it, from %s to %s",
                         tl_show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
                         tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
@@ -314,6 +318,7 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
             continue;
         tl_finding *f = tl_check_add(k, TL_ERROR, "follower-headroom", stage->place,
                                      "the follower of %s comes to the end of its %s range", s->name, what[i]);
+        tl_finding_figures(f, TL_DIM_VOLT, beyond, 0);
         tl_finding_text(&f->figure, "%s beyond its %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
                         high ? "upper" : "lower");
         tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);

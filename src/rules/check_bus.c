@@ -100,6 +100,7 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *
     tl_finding *f =
         tl_check_add(k, TL_ERROR, "bus-pull", side->first->place,
                      "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
+    tl_finding_figures(f, TL_DIM_SECOND, rise, most);
     tl_finding_text(&f->figure, "%s with %s and %s, %s is the most in %s mode",
                     tl_show(rise, TL_DIM_SECOND, TL_ROUND_UP).text,
                     tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text,
@@ -128,6 +129,7 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
             tl_finding *f =
                 tl_check_add(k, TL_NOTE, "several-pulls", sides[i].first->place,
                              "%s has %d pulls on one side: they act in parallel", line->name, sides[i].pulls);
+            tl_finding_figures(f, TL_DIM_OHM, 1 / sides[i].siemens, NAN);
             tl_finding_text(&f->figure, "%s together",
                             tl_show(1 / sides[i].siemens, TL_DIM_OHM, TL_ROUND_NEAREST).text);
             tl_finding_text(&f->fix, "leave out all but one, or count on the smaller value");

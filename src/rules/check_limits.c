@@ -298,6 +298,7 @@ void tl_check_driven(const tl_checker *k, int signal)
                      logic ? "the firmware drives %s against the output of %s"
                            : "the firmware drives %s, and the contact of %s can short it",
                      pin->name, s->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, amperes, most);
     tl_finding_text(&f->figure, "up to %s, limit %s",
                     isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text
                                       : "whatever the output gives",

@@ -126,6 +126,7 @@ static void check_signal(const tl_checker *k, int signal)
             continue;
         tl_finding *f = tl_check_add(k, TL_ERROR, "mux-range", s->pin_place,
                                      "%s leaves the range that %s passes", s->name, mux->name);
+        tl_finding_figures(f, TL_DIM_VOLT, over, 0);
         tl_finding_text(&f->figure, "%s beyond its %s end", tl_show(over, TL_DIM_VOLT, TL_ROUND_UP).text,
                         high ? "upper" : "lower");
         tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);

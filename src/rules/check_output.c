@@ -53,6 +53,7 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
     tl_finding *f = tl_check_add(
         k, TL_ERROR, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
         "the lamp of %s has too little left to light surely at %s", output->name, pin->name);
+    tl_finding_figures(f, TL_DIM_VOLT, left, 0);
     tl_finding_text(&f->figure, "%s left for its resistor", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
 }
@@ -125,6 +126,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                                      "nothing takes over the current of the coil of %s when it switches "
                                      "off: that kills the transistor",
                                      output->name);
+        tl_finding_figures(f, TL_DIM_AMPERE, load, 0);
         tl_finding_text(&f->figure, "%s in %s", tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(driver->henries, TL_DIM_HENRY, TL_ROUND_NEAREST).text);
         tl_finding_text(&f->fix, "a diode across the load, for that current: flyback: yes");

@@ -79,13 +79,16 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
     tl_finding *f =
         tl_check_add(k, TL_ERROR, "sensor-short", partner->place,
                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
-    if (amperes > supply->most_amperes)
+    if (amperes > supply->most_amperes) {
+        tl_finding_figures(f, TL_DIM_AMPERE, amperes, supply->most_amperes);
         tl_finding_text(&f->figure, "%s, budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(supply->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-    else
+    } else {
+        tl_finding_figures(f, TL_DIM_WATT, watts, rated);
         tl_finding_text(&f->figure, "%s in the partner, rated %s",
                         tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
                         tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
+    }
     tl_finding_text(&f->fix, "a larger partner, or a resistor in series with the sensor: 'size partner "
                              "--current' keeps to a limit");
 }

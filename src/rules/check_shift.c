@@ -126,14 +126,17 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
                                  highest > limit ? "%s is over what the buffer's input stands"
                                                  : "%s does not reach the thresholds of the buffer",
                                  s->name);
-    if (highest > limit)
+    if (highest > limit) {
+        tl_finding_figures(f, TL_DIM_VOLT, highest, limit);
         tl_finding_text(&f->figure, "%s, limit %s", tl_show(highest, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-    else
+    } else {
+        tl_finding_figures(f, TL_DIM_VOLT, low > vil ? low : high, low > vil ? vil : vih);
         tl_finding_text(
             &f->figure, "low up to %s against VIL %s, high from %s against VIH %s",
             tl_show(low, TL_DIM_VOLT, TL_ROUND_UP).text, tl_show(vil, TL_DIM_VOLT, TL_ROUND_DOWN).text,
             tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text, tl_show(vih, TL_DIM_VOLT, TL_ROUND_UP).text);
+    }
     tl_finding_text(&f->fix, "a buffer whose inputs suit %s",
                     side >= 0 ? k->plan->supplies[side].name : "the source");
     return false;

@@ -324,6 +324,7 @@ void tl_check_drawer(const tl_checker *k)
         tl_finding *f =
             tl_check_add(k, TL_WARNING, "drawer-exhausted", wanted.first,
                          "the drawer holds too few of %s, this one first", tl_letter_code_write(value, code));
+        tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);
         tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
         tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
     }
