@@ -27,6 +27,7 @@ static CU_SuiteInfo suites[] = {
     {"divider", NULL, NULL, NULL, NULL, divider_tests},
     {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
+    {"files", NULL, NULL, NULL, NULL, file_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
     {"curve", NULL, NULL, NULL, NULL, curve_tests},
     {"keys", NULL, NULL, NULL, NULL, key_tests},
