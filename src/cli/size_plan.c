@@ -24,7 +24,7 @@ typedef struct {
     const tl_part *part;
     passed_choice passed[SHOWN_MOST];
     int passed_count, tried;
-    char reason[REASONS_MOST][300];
+    char *reason[REASONS_MOST];
     int reason_count, refused;
 } plan_sizing;
 
@@ -62,23 +62,27 @@ static void measure(const tl_circuit *circuit, int signal, passed_choice *c)
 /* Reasons are told once, with the first candidate that they refuse. */
 static void keep_reason(plan_sizing *z, const passed_choice *c, const tl_finding *f)
 {
-    char text[300];
+    char *text = NULL;
     z->refused++;
     if (f == NULL)
-        snprintf(text, sizeof text, "%s%s%s: the plan would be none any more", c->value[0],
-                 c->value[1][0] != '\0' ? ", " : "", c->value[1]);
+        tl_finding_text(&text, "%s%s%s: the plan would be none any more", c->value[0],
+                        c->value[1][0] != '\0' ? ", " : "", c->value[1]);
     else
-        snprintf(text, sizeof text, "%s%s%s: %s%s%.100s [%s]", c->value[0],
-                 c->value[1][0] != '\0' ? ", " : "", c->value[1], f->cause, f->figure != NULL ? ": " : "",
-                 f->figure != NULL ? f->figure : "", f->slug);
+        tl_finding_text(&text, "%s%s%s: %s%s%s [%s]", c->value[0], c->value[1][0] != '\0' ? ", " : "",
+                        c->value[1], f->cause, f->figure != NULL ? ": " : "",
+                        f->figure != NULL ? f->figure : "", f->slug);
     const char *slug = strrchr(text, '[');
     for (int i = 0; i < z->reason_count && slug != NULL; i++) {
         const char *known = strrchr(z->reason[i], '[');
-        if (known != NULL && strcmp(known, slug) == 0)
+        if (known != NULL && strcmp(known, slug) == 0) {
+            free(text);
             return;
+        }
     }
     if (z->reason_count < REASONS_MOST)
-        snprintf(z->reason[z->reason_count++], sizeof z->reason[0], "%s", text);
+        z->reason[z->reason_count++] = text;
+    else
+        free(text);
 }
 
 static char *edited(const plan_sizing *z, const passed_choice *c, int *file, size_t *size)
@@ -253,10 +257,14 @@ int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, 
             fprintf(stderr,
                     "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n",
                     name, part->stage->name);
+            for (int k = 0; k < z.reason_count; k++)
+                free(z.reason[k]);
             return EXIT_FOUND;
         }
     }
     (call->json ? print_json : print_text)(&z, name, candidates);
+    for (int i = 0; i < z.reason_count; i++)
+        free(z.reason[i]);
     if (z.passed_count == 0)
         return EXIT_FOUND;
     return call->write ? write_first(&z) : EXIT_DONE;

@@ -101,7 +101,11 @@ bool check_map(reader *r, const yaml_tree *node, const key_section *section)
         good = check_key(r, node, i, section, count) && good;
     for (int j = 0; j < count; j++) {
         if (keys[j].needed && yaml_get(node, keys[j].name) == NULL) {
-            report_error(r, "missing-key", node->place, "%s needs '%s'", section->what, keys[j].name);
+            const char *example = keys[j].example;
+            const bool such = example != NULL && strlen(example) <= 40;
+            report_error(r, "missing-key", node->place, "%s needs '%s'%s%s%s%s", section->what, keys[j].name,
+                         such ? ", such as " : "", such ? keys[j].name : "", such ? ": " : "",
+                         such ? example : "");
             good = false;
         }
     }
