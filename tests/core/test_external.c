@@ -73,6 +73,8 @@ typedef struct {
     bool acknowledges, ready;
     uint32_t now_us, tick_us;
     uint8_t sent[8], sent_count;
+    unsigned transfers;
+    bool real_waits;
 } wire_port;
 
 static tl_status fake_spi(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
@@ -94,6 +96,7 @@ static tl_status fake_i2c(void *context, uint8_t bus, uint8_t address, const uin
     (void)bus;
     (void)address;
     (void)out;
+    p->transfers++;
     if (!p->acknowledges)
         return TL_ERR_ACK;
     if (in_count == 1 && out_count == 1)
@@ -113,7 +116,7 @@ static tl_status fake_clock(void *context, uint32_t *now_us)
 static tl_status fake_wait(void *context, uint32_t duration_us)
 {
     wire_port *p = context;
-    p->now_us += p->tick_us > 0 ? duration_us / 40 : 0;
+    p->now_us += p->real_waits ? duration_us : p->tick_us > 0 ? duration_us / 40 : 0;
     return TL_OK;
 }
 
@@ -141,6 +144,42 @@ static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI,
                                                .settings = TL_EXTERNAL_NONE,
                                                .result = 0,
                                                .ready_bit = TL_EXTERNAL_NONE};
+
+/* While a conversion lasts, the bus belongs to others most of the time: a question a millisecond. */
+static void leaves_the_bus_alone_meanwhile(void)
+{
+    tl_external slow = i2c;
+    wire_port fake = {.acknowledges = true, .tick_us = 1, .real_waits = true};
+    const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
+    tl_sample sample = {7, TL_READING_FRESH};
+    slow.longest_us = 50000;
+    CU_ASSERT(tl_external_take(&port, &slow, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
+    CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 53000);
+}
+
+/* Words of two to four bytes, either end first. */
+static void words_have_as_many_bytes_as_they_are_wide(void)
+{
+    for (uint8_t bytes = 2; bytes <= 4; bytes++) {
+        for (int low_first = 0; low_first < 2; low_first++) {
+            tl_external wide = i2c;
+            wire_port fake = {.acknowledges = true, .ready = true, .tick_us = 1};
+            const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
+            const uint8_t bits = bytes == 4 ? 24 : (uint8_t)(8 * bytes);
+            tl_sample sample = {7, 0};
+            wide.word = (tl_word){.bits = bits, .width = (uint8_t)(8 * bytes)};
+            wide.byte_order = (uint8_t)(low_first != 0 ? TL_BYTES_LOW_FIRST : TL_BYTES_HIGH_FIRST);
+            int32_t wanted = 0;
+            for (uint8_t i = 0; i < bytes; i++) {
+                const uint8_t byte = (uint8_t)(i == 0 && bytes == 4 ? 0 : 0x11 * (i + 1)); /* highest first */
+                wanted = wanted * 256 + byte;
+                fake.answer[low_first != 0 ? bytes - 1 - i : i] = byte;
+            }
+            CU_ASSERT(tl_external_take(&port, &wide, &(tl_external_input){0}, &sample) == TL_OK &&
+                      sample.value == wanted);
+        }
+    }
+}
 
 static void answers_are_checked(void)
 {
@@ -204,6 +243,8 @@ static void answers_are_checked(void)
 CU_TestInfo external_tests[] = {
     {"reads over the bus", reads_over_the_bus},
     {"whichever call fails", whichever_call_fails},
+    {"leaves the bus alone meanwhile", leaves_the_bus_alone_meanwhile},
+    {"words have as many bytes as they are wide", words_have_as_many_bytes_as_they_are_wide},
     {"answers are checked", answers_are_checked},
     CU_TEST_INFO_NULL,
 };
