@@ -142,6 +142,71 @@ static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
 
 /* Levels of a ladder, any corner, any contact, any converter error: inside the interval that its choice
  * prints. */
+/* What first looks like no corner of its own: a contact's wetting current, a meter in a loop, heat that peaks
+ * inside a tolerance, a base that takes less, leakage out of a pin at 0 V. */
+static void no_point_exceeds_what_is_easily_forgotten(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.05);
+    tl_size_result *pull = tl_size_result_new(&stock, 1), *loop = tl_size_result_new(&stock, 1),
+                   *feed = tl_size_result_new(&stock, 1), *driver = tl_size_result_new(&stock, 1),
+                   *divider = tl_size_result_new(&stock, 1);
+    tl_pull_requirement p = tl_pull_requirement_default();
+    p.rail = span(4.5, 5.5);
+    p.closed_ohms = 100;
+    p.wetting = 0.5e-3;
+    tl_size_pull(&p, pull);
+    tl_loop_requirement l = tl_loop_requirement_default();
+    l.limit = 3.3;
+    l.supply = span(20, 28);
+    l.meter_ohms = 100;
+    l.wire_ohms = 30;
+    tl_size_loop(&l, loop);
+    tl_feed_requirement f = tl_feed_requirement_default();
+    f.track = span(10e3, 10e3); /* the 10 kohm that fits best lies on both sides of it */
+    f.rail = span(5, 5);
+    f.limit = 2.6;
+    tl_size_feed(&f, feed);
+    tl_driver_requirement d = tl_driver_requirement_default();
+    d.supply = span(12, 12);
+    d.load = span(240, 240);
+    d.high = span(2.9, 3.4);
+    d.pin_amperes = 20e-3;
+    tl_size_driver(&d, driver);
+    tl_divider_requirement v = tl_divider_requirement_default();
+    v.source = span(0, 12);
+    v.limit = 3.3;
+    v.leakage = 1e-5;
+    tl_size_divider(&v, divider);
+    CU_ASSERT_FATAL(pull->count == 1 && loop->count == 1 && feed->count == 1 && driver->count == 1 &&
+                    divider->count == 1);
+    CU_ASSERT(feed->choices[0].part[0].low < 10e3 && feed->choices[0].part[0].high > 10e3);
+    for (int n = 0; n < POINTS; n++) {
+        const double r = of_leg(&pull->choices[0].part[0], n), load = of_leg(&loop->choices[0].part[0], n),
+                     rf = of_leg(&feed->choices[0].part[0], n), rb = of_leg(&driver->choices[0].part[0], n),
+                     upper = of_leg(&divider->choices[0].part[0], n),
+                     lower = of_leg(&divider->choices[0].part[1], n + 1);
+        bounded("wetting", &pull->choices[0], "wetting current",
+                inside(&p.rail, n + 1) / (r + point(0, p.closed_ohms, n)));
+        bounded("loop", &loop->choices[0], "left for the loop",
+                inside(&l.supply, n + 1) - 0.020 * (load + l.meter_ohms + l.wire_ohms));
+        bounded("feed", &feed->choices[0], "feed power", 25 * rf / (10e3 + rf) / (10e3 + rf));
+        bounded("base", &driver->choices[0], "pin current, most",
+                (inside(&d.high, n + 1) - point(0.65, 0.9, n)) / rb);
+        bounded("base", &driver->choices[0], "base current, least",
+                (inside(&d.high, n + 1) - point(0.65, 0.9, n)) / rb);
+        bounded("divider", &divider->choices[0], "tap, lowest",
+                (point(0, 12, n) - v.leakage * upper) * lower / (upper + lower));
+    }
+    CU_ASSERT(near(figure(&pull->choices[0], "wetting current")->value,
+                   4.5 / (pull->choices[0].part[0].high + 100), 1e-9));
+    tl_size_result_free(pull);
+    tl_size_result_free(loop);
+    tl_size_result_free(feed);
+    tl_size_result_free(driver);
+    tl_size_result_free(divider);
+    tl_stock_free(&stock);
+}
+
 static void no_point_leaves_its_ladder_interval(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.05);
@@ -452,6 +517,7 @@ static void a_stock_counts_what_is_taken(void)
 CU_TestInfo sizing_tests[] = {
     {"no point exceeds a partner or a feed", no_point_exceeds_a_partner_or_a_feed},
     {"no point exceeds a pull, a lamp or a loop", no_point_exceeds_a_pull_a_lamp_or_a_loop},
+    {"no point exceeds what is easily forgotten", no_point_exceeds_what_is_easily_forgotten},
     {"no point leaves its ladder interval", no_point_leaves_its_ladder_interval},
     {"a ladder is the best there is", a_ladder_is_the_best_there_is},
     {"bus pulls are as published", bus_pulls_are_as_published},
