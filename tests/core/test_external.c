@@ -183,6 +183,9 @@ static void words_have_as_many_bytes_as_they_are_wide(void)
 
 static void answers_are_checked(void)
 {
+    static tl_external roomy;
+    roomy = spi;
+    roomy.word.bits = 11;
     static const struct {
         const char *name;
         const tl_external *external;
@@ -196,6 +199,11 @@ static void answers_are_checked(void)
          TL_OK,
          0x201},
         {"SPI: the zero is none", &spi, {.answer = {0xff, 0xff}, .tick_us = 1}, TL_ERR_WORD, 7},
+        {"SPI: the zero is none, though the word has room for it",
+         &roomy,
+         {.answer = {0xff, 0xff}, .tick_us = 1},
+         TL_ERR_WORD,
+         7},
         {"I2C, signed",
          &i2c,
          {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .tick_us = 1},
