@@ -95,6 +95,14 @@ static json_t *stages(void)
     return list_of(json_pack("{s:s}", "$ref", "#/$defs/stage"));
 }
 
+/* One after the other: in which order arguments are worked out is the compiler's affair, and the schema must
+ * not be. */
+static json_t *reading(void)
+{
+    json_t *analog = refer_to(&keys_analog_reading);
+    return either(analog, refer_to(&keys_digital_reading));
+}
+
 static json_t *shape_of(const known_key *key)
 {
     switch (key->form) {
@@ -139,7 +147,7 @@ static json_t *shape_of(const known_key *key)
     case KEY_SOURCE:
         return any_of(all_sources);
     case KEY_READING:
-        return either(refer_to(&keys_analog_reading), refer_to(&keys_digital_reading));
+        return reading();
     case KEY_FAULT:
         return list_of(any_of(all_faults));
     case KEY_FREE:

@@ -258,6 +258,40 @@ static void limits_are_met_to_the_point(void)
          "sda: L25}, "
          "stages: [pull: {up: 2.951 kohm ±0.001 %, to: logic}, cable: 393 pF]}}\n",
          "bus-pull"},
+        {"a capacitor on a bus counts like its cable",
+         "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\nbuses: {b: {pins: {scl: L24, "
+         "sda: L25}, stages: [pull: {up: 2.96 kohm ±0.001 %, to: logic}, cable: 193 pF, capacitor: 199.5 pF "
+         "±0.001 %]}}\n",
+         "bus-pull"},
+        {"a contact to a live rail feeds the board once it is closed",
+         "supplies: {battery: {voltage: 12 V ±1 %, live: always}}\nsignals: {c: {source: {contact: battery}, "
+         "stages: "
+         "[divider: {upper: 10k ±1 %, lower: 3k3 ±1 %}], pin: L12}}\n",
+         "back-feed"},
+        {"and not through more ohms",
+         "supplies: {battery: {voltage: 12 V ±1 %, live: always}}\nsignals: {c: {source: {contact: battery}, "
+         "stages: "
+         "[divider: {upper: 15k ±1 %, lower: 4k99 ±1 %}], pin: L12}}\n",
+         ""},
+        {"a supply's ripple stands on top of it",
+         "supplies: {p: {voltage: 3.1 V ±1 %, ripple: 1 V}}\nsignals: {c: {source: {rail: p}, pin: L4}}\n",
+         "over-limit"},
+        {"half of it above, half below: 3.131 V + 0.4 V stay under 3.534 V",
+         "supplies: {p: {voltage: 3.1 V ±1 %, ripple: 0.8 V}}\nsignals: {c: {source: {rail: p}, pin: L4}}\n",
+         "over-range"},
+        {"3.131 V + 0.405 V do not",
+         "supplies: {p: {voltage: 3.1 V ±1 %, ripple: 0.81 V}}\nsignals: {c: {source: {rail: p}, pin: L4}}\n",
+         "over-limit"},
+        {"a contact's own resistance saves a pin that drives against it",
+         "signals: {c: {source: {contact: ground, closed: 300 ohm .. 400 ohm}, stages: [pull: {up: 10k "
+         "±1 %, to: "
+         "logic}], pin: L12, driven: high}}\n",
+         ""},
+        {"with less of it",
+         "signals: {c: {source: {contact: ground, closed: 200 ohm .. 400 ohm}, stages: [pull: {up: 10k "
+         "±1 %, to: "
+         "logic}], pin: L12, driven: high}}\n",
+         "driven-contact"},
         {"a window for a short just under the lowest valid 34.7 mV",
          "signals: {t: {source: {resistance: 400 ohm .. 900k, to: logic}, stages: [partner: {lower: 10k ±1 "
          "%}], pin: "
