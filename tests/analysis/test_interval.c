@@ -18,6 +18,66 @@ static tl_plan *load_without_noise(const char *text)
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 
+/* A mean lies between two codes: its interval holds those of both. */
+static void a_mean_has_the_interval_of_both_its_codes(void)
+{
+    tl_plan *plan = load_without_noise(
+        HEAD
+        "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: 1k ±1 %}, pin: L4, reading: {unit: V}}}\n");
+    tl_circuit *circuit = tl_circuit_new(plan);
+    for (int code = 1; code < 4000; code += 371) {
+        tl_value below, mean, above;
+        CU_ASSERT(tl_plan_value(circuit, 0, code, &below) == TL_NET_SOLVED &&
+                  tl_plan_value(circuit, 0, code + 0.5, &mean) == TL_NET_SOLVED &&
+                  tl_plan_value(circuit, 0, code + 1, &above) == TL_NET_SOLVED);
+        CU_ASSERT(near(mean.within.low, below.within.low, 1e-9) &&
+                  near(mean.within.high, above.within.high, 1e-9) && above.within.high > below.within.high);
+    }
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
+/* A reference drifts as far as the temperature that is farther from 25 degC takes it. */
+static void a_reference_drifts_both_ways(void)
+{
+    static const struct {
+        const char *ambient;
+        double kelvins;
+    } rows[] = {{"-25 .. 45 degC", 50}, {"15 .. 85 degC", 60}, {"20 .. 30 degC", 5}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char text[400];
+        snprintf(
+            text, sizeof text,
+            HEAD
+            "ambient: %s\nconverters: {main: {reference: inner}}\nsignals: {s: {source: {voltage: 0 V .. 2 "
+            "V}, pin: L4}}\n",
+            rows[i].ambient);
+        tl_plan *plan = load_without_noise(text);
+        tl_circuit *circuit = tl_circuit_new(plan);
+        double low, high;
+        tl_net_param_span(circuit->net, circuit->signals[0].reference, &low, &high);
+        CHECK_ROW(rows[i].ambient, near(low, 2.49 * (1 - 20e-6 * rows[i].kelvins), 1e-9) &&
+                                       near(high, 2.51 * (1 + 20e-6 * rows[i].kelvins), 1e-9));
+        tl_circuit_free(circuit);
+        tl_plan_free(plan);
+    }
+}
+
+/* Two parts of a drawer as one: their tolerances in series, and in parallel. */
+static void joined_parts_keep_their_tolerance(void)
+{
+    tl_plan *plan = load_without_noise(
+        HEAD "drawer: " TL_SOURCE
+             "/demo/bench.drawer.yaml\nsignals: {s: {source: {voltage: 0 V .. 9 V}, stages: "
+             "[divider: {upper: 22k + 10k, lower: 10k || 10k}], pin: L4}}\n");
+    const tl_stage *divider = &plan->signals[0].stages[0];
+    CU_ASSERT(near(divider->first.value.low, 32e3 * 0.99, 1e-9) &&
+              near(divider->first.value.high, 32e3 * 1.01, 1e-9));
+    CU_ASSERT(near(divider->second.value.low, 5e3 * 0.99, 1e-9) &&
+              near(divider->second.value.high, 5e3 * 1.01, 1e-9));
+    tl_plan_free(plan);
+}
+
 static void the_truth_lies_in_it(void)
 {
     static const char *const plans[] = {
@@ -112,6 +172,9 @@ static void buttons_have_no_unknown(void)
 
 CU_TestInfo interval_tests[] = {
     {"buttons have no unknown", buttons_have_no_unknown},
+    {"a mean has the interval of both its codes", a_mean_has_the_interval_of_both_its_codes},
+    {"a reference drifts both ways", a_reference_drifts_both_ways},
+    {"joined parts keep their tolerance", joined_parts_keep_their_tolerance},
     {"the truth lies in it", the_truth_lies_in_it},
     {"a ratio does not feel the supply", a_ratio_does_not_feel_the_supply},
     CU_TEST_INFO_NULL,
