@@ -37,6 +37,35 @@ static void a_mean_has_the_interval_of_both_its_codes(void)
     tl_plan_free(plan);
 }
 
+/* After its dwell a quarter of a count is left of the whole span, and sooner more: R C ln(span / 0.25). */
+static void a_dwell_is_as_long_as_it_must(void)
+{
+    static const double ohms[] = {1e3, 4.7e3, 22e3, 100e3};
+    for (size_t i = 0; i < ROWS(ohms); i++) {
+        char text[600];
+        snprintf(
+            text, sizeof text,
+            HEAD
+            "signals: {s: {source: {voltage: 0 V .. 3 V, resistance: %.0f ohm}, pin: bank.0}}\nmuxes: {bank: "
+            "{part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: "
+            "L23, common: L6}}\n",
+            ohms[i]);
+        tl_plan *plan = load_without_noise(text);
+        tl_circuit *circuit = tl_circuit_new(plan);
+        const tl_analog_path *path = tl_circuit_path(circuit, 0);
+        const double farads = 25e-12 + 7e-12,
+                     tau = (ohms[i] + 200) * farads;   /* common line and pin; on-resistance */
+        const double span = 3.4 / (3.3 * 0.98) * 4096; /* what was there before at most */
+        const double most = tau * log(span / 0.25), least = tau * log(3 / (3.3 * 1.02) * 4096 / 0.25);
+        CHECK_ROW(text, path->fault == TL_NET_SOLVED && path->dwell_needed >= least / 1.001 &&
+                            path->dwell_needed <= 1.25 * 1.25 * most);
+        if (path->dwell_needed < least / 1.001 || path->dwell_needed > 1.25 * 1.25 * most)
+            printf("\n  %g ohm: %g s, %g .. %g\n", ohms[i], path->dwell_needed, least, most);
+        tl_circuit_free(circuit);
+        tl_plan_free(plan);
+    }
+}
+
 /* A reference drifts as far as the temperature that is farther from 25 degC takes it. */
 static void a_reference_drifts_both_ways(void)
 {
@@ -173,6 +202,7 @@ static void buttons_have_no_unknown(void)
 CU_TestInfo interval_tests[] = {
     {"buttons have no unknown", buttons_have_no_unknown},
     {"a mean has the interval of both its codes", a_mean_has_the_interval_of_both_its_codes},
+    {"a dwell is as long as it must", a_dwell_is_as_long_as_it_must},
     {"a reference drifts both ways", a_reference_drifts_both_ways},
     {"joined parts keep their tolerance", joined_parts_keep_their_tolerance},
     {"the truth lies in it", the_truth_lies_in_it},

@@ -292,6 +292,16 @@ static void limits_are_met_to_the_point(void)
          "±1 %, to: "
          "logic}], pin: L12, driven: high}}\n",
          "driven-contact"},
+        {"a buffer's VIH at its highest supply is 2.3562 V",
+         "supplies: {s: 2.35 V ±0.001 %}\nsignals: {c: {source: {logic: s, low: 0.2 V}, stages: [shifter: "
+         "{way: buffer, supply: "
+         "logic, vil: 0.3 rail, vih: 0.7 rail, limits: -0.3 V .. 5.5 V}], pin: L12}}\n",
+         "shifter-input"},
+        {"which 2.357 V reach",
+         "supplies: {s: 2.357 V ±0.001 %}\nsignals: {c: {source: {logic: s, low: 0.2 V}, stages: [shifter: "
+         "{way: buffer, supply: "
+         "logic, vil: 0.3 rail, vih: 0.7 rail, limits: -0.3 V .. 5.5 V}], pin: L12}}\n",
+         ""},
         {"a window for a short just under the lowest valid 34.7 mV",
          "signals: {t: {source: {resistance: 400 ohm .. 900k, to: logic}, stages: [partner: {lower: 10k ±1 "
          "%}], pin: "
