@@ -134,8 +134,8 @@ static bool check_same_rail(const tl_checker *k, const tl_signal *s)
     if (pull == NULL || s->source.kind == TL_SOURCE_LOGIC || pulls_fight(s) ||
         (pull->internal ? pulls_to : pull->to) != s->source.supply)
         return true;
-    const bool to_ground = s->source.supply == TL_TO_GROUND;
-    const char *rail = to_ground ? "ground" : k->plan->supplies[s->source.supply].name;
+    const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
+    const char *rail = s->source.supply == TL_TO_GROUND ? "ground" : k->plan->supplies[s->source.supply].name;
     tl_finding *f = tl_check_add(
         k, TL_ERROR, "same-rail", pull->place,
         "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);

@@ -280,7 +280,7 @@ void tl_check_driven(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const bool logic = s->source.kind == TL_SOURCE_LOGIC;
-    const bool to_ground = s->source.supply == TL_TO_GROUND;
+    const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
     /* What stands against the source: a logic output both ways; a contact only towards the other rail. */
     if (!(s->drives_low && (logic || !to_ground)) && !(s->drives_high && (logic || to_ground)))
         return;

@@ -81,6 +81,24 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     return false;
 }
 
+/* What drives the base must be able to: its highest level, the lowest drop of a base. */
+static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
+{
+    const double high = rail_high(k, s->source.supply),
+                 most = fmax(0, high - tl_base_on_least) / shifter->first.value.low;
+    if (s->source.kind != TL_SOURCE_LOGIC || isnan(s->source.drives) || most <= s->source.drives)
+        return true;
+    tl_finding *f =
+        tl_check_add(k, TL_ERROR, "weak-driver", s->source.place,
+                     "what drives %s cannot hold its high level into the base of its shifter", s->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
+    tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a larger base resistor: base: %s or more",
+                    tl_show((high - tl_base_on_least) / s->source.drives, TL_DIM_OHM, TL_ROUND_UP).text);
+    return false;
+}
+
 /* The base must get a twentieth of what the pull behind it brings. */
 static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
 {
@@ -155,7 +173,7 @@ bool tl_check_shifters(const tl_checker *k, int signal)
             good = check_n_channel(k, s, stage) && good;
             break;
         case TL_SHIFT_INVERTER:
-            good = check_inverter(k, s, stage) && good;
+            good = check_base_driver(k, s, stage) && check_inverter(k, s, stage) && good;
             break;
         case TL_SHIFT_BUFFER:
             good = check_buffer(k, s, stage) && good;

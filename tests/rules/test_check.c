@@ -302,6 +302,21 @@ static void limits_are_met_to_the_point(void)
          "{way: buffer, supply: "
          "logic, vil: 0.3 rail, vih: 0.7 rail, limits: -0.3 V .. 5.5 V}], pin: L12}}\n",
          ""},
+        {"a contact to a ground wire that others use closes low",
+         "shared: {wire: {from: ground, series: 0.1 ohm ±1 %, carries: 0 A .. 1 A}}\nsignals: {c: {source: "
+         "{contact: wire}, "
+         "stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n",
+         ""},
+        {"a base asks for 5 mA, and the driver has 1 mA",
+         "supplies: {motor: 12 V ±5 %}\nsignals: {c: {source: {logic: motor, low: 0.5 V, drives: 1 mA}, "
+         "stages: [shifter: "
+         "{way: inverter, base: 2k2 ±1 %}, pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n",
+         "weak-driver"},
+        {"(12.6 V - 0.65 V) / 12.07 kohm are less than 1 mA",
+         "supplies: {motor: 12 V ±5 %}\nsignals: {c: {source: {logic: motor, low: 0.5 V, drives: 1 mA}, "
+         "stages: [shifter: "
+         "{way: inverter, base: 12.1 kohm ±0.1 %}, pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n",
+         ""},
         {"a window for a short just under the lowest valid 34.7 mV",
          "signals: {t: {source: {resistance: 400 ohm .. 900k, to: logic}, stages: [partner: {lower: 10k ±1 "
          "%}], pin: "

@@ -85,18 +85,20 @@ enum { TL_BUTTONS_MOST = 12 };
 typedef struct tl_source {
     tl_source_kind kind;
     tl_place place;
-    int supply;  /**< rail: which; potentiometer: its top; resistance, chain, star: far end; contact and open
-                    collector: where it closes to; logic: what it runs on; bridge: what feeds it, TL_TO_GROUND
-                    for floating; current: what drives the loop, TL_TO_GROUND if not said */
-    int bottom;  /**< potentiometer; voltage: the ground it returns to */
-    int follows; /**< voltage: the rail it is ratiometric to, TL_TO_GROUND for none */
-    tl_located value;   /**< voltage, bridge: volts; current: amperes; resistance: ohms; potentiometer: track
-                           ohms;   open collector: volts across it when it is on, at most */
-    tl_located ohms;    /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
-                           resistance: of its leads; bridge: of each arm */
-    tl_located over;    /**< potentiometer: travel in percent; resistance: of the quantity */
-    tl_located full;    /**< resistance: the end that is 100 % */
-    tl_curve curve;     /**< resistance */
+    int supply; /**< rail: which; potentiometer: its top; resistance, chain, star: far end; contact and open
+                   collector: where it closes to; logic: what it runs on; bridge: what feeds it, TL_TO_GROUND
+                   for floating; current: what drives the loop, TL_TO_GROUND if not said */
+    bool ground_side; /**< `supply` is at ground but for a wire: a shared node from it, a pin that is held low
+                       */
+    int bottom;       /**< potentiometer; voltage: the ground it returns to */
+    int follows;      /**< voltage: the rail it is ratiometric to, TL_TO_GROUND for none */
+    tl_located value; /**< voltage, bridge: volts; current: amperes; resistance: ohms; potentiometer: track
+                         ohms;   open collector: volts across it when it is on, at most */
+    tl_located ohms;  /**< voltage, logic: own resistance; contact: when closed; potentiometer: at each end;
+                         resistance: of its leads; bridge: of each arm */
+    tl_located over;  /**< potentiometer: travel in percent; resistance: of the quantity */
+    tl_located full;  /**< resistance: the end that is 100 % */
+    tl_curve curve;   /**< resistance */
     tl_level high, low; /**< logic: at least, at most */
     double drives;      /**< open collector, logic: amperes at those levels; NAN where not said */
     double compliance;  /**< current: volts that the loop needs; NAN where not said */
