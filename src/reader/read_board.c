@@ -73,6 +73,8 @@ bool read_limits(reader *r, const yaml_tree *node, const tl_supply *supplies, in
         if ((at = yaml_get(node, levels[i].key)) != NULL)
             good = read_level(r, at, levels[i].level) && good;
     }
+    good = good && levels_rise(r, node, "vil", &limits->vil, "vih", &limits->vih) &&
+           levels_rise(r, node, "vol", &limits->vol, "voh", &limits->voh);
     if ((at = yaml_get(node, "internal")) != NULL)
         good = read_internal(r, at, limits) && good;
     if ((at = yaml_get(node, "leakage")) != NULL) {

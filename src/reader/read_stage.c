@@ -186,6 +186,7 @@ static bool read_shifter(reader *r, const yaml_tree *node, const tl_plan *plan, 
                          &stage->to) &&
                read_level(r, yaml_get(node, "vil"), &stage->vil) &&
                read_level(r, yaml_get(node, "vih"), &stage->vih) &&
+               levels_rise(r, node, "vil", &stage->vil, "vih", &stage->vih) &&
                read_level_span(r, yaml_get(node, "limits"), &stage->lowest, &stage->highest);
     }
     return false;

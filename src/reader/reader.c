@@ -313,6 +313,18 @@ bool read_level(reader *r, const yaml_tree *node, tl_level *level)
     return false;
 }
 
+bool levels_rise(reader *r, const yaml_tree *map, const char *low_key, const tl_level *low,
+                 const char *high_key, const tl_level *high)
+{
+    const yaml_tree *low_at = yaml_get(map, low_key), *high_at = yaml_get(map, high_key);
+    if (low_at == NULL || high_at == NULL || low->volts < high->volts || low->share < high->share ||
+        isnan(low->volts) || isnan(high->volts))
+        return true;
+    report_error(r, "vil-above-vih", low_at->place, "%s: %.40s is not below %s: %.40s", low_key, low_at->text,
+                 high_key, high_at->text);
+    return false;
+}
+
 bool read_level_span(reader *r, const yaml_tree *node, tl_level *low, tl_level *high)
 {
     const char *text = NULL;

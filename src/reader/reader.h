@@ -50,6 +50,10 @@ bool read_level(reader *r, const yaml_tree *node, tl_level *level);
 /* A part that must be there: 0 ohm or 0 F is refused. */
 bool read_part(reader *r, const yaml_tree *node, tl_dimension dimension, const char *what,
                tl_located *written);
+/* Whether one of two levels, which must rise, lies below the other whatever the rail is; where it cannot be
+ * told (one a share, the other volts) all is well. */
+bool levels_rise(reader *r, const yaml_tree *map, const char *low_key, const tl_level *low,
+                 const char *high_key, const tl_level *high);
 bool read_level_span(reader *r, const yaml_tree *node, tl_level *low, tl_level *high);
 
 /* A rail by name, or `ground` where allowed; unknown ones are reported (rails.c). */

@@ -87,6 +87,14 @@ static void plans_are_refused_at_the_place(void)
          HEAD "signals:\n  k2: {source: {rail: logic}, pin: L4}\n  k1 .. k2: {source: {rail: logic}, pin: L5 "
               ".. L6}\n",
          "key-twice", 6, 3, "two signals 'k2'"},
+        {"thresholds the wrong way round",
+         HEAD KNOB "outputs: {line: {pin: L13, into: {vil: 2 V, vih: 0.8 V}}}\n", "vil-above-vih", 8, 40,
+         "vil: 2 V is not below vih: 0.8 V"},
+        {"and of a buffer",
+         HEAD "signals:\n  b: {source: {logic: logic}, stages: [shifter: {way: buffer, supply: logic, vil: "
+              "0.7 rail, "
+              "vih: 0.3 rail, limits: 0 V .. 5 V}], pin: L12}\n",
+         "vil-above-vih", 5, 83, "is not below"},
         {"include that is missing", HEAD "include: [none.yaml]\n" KNOB, "unreadable-file", 4, 11,
          "No such file"},
         {"include from elsewhere", HEAD "include: " TL_SOURCE "/demo/fernhill.plan.yaml\n" KNOB, "outside", 4,
