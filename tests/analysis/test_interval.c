@@ -2,6 +2,7 @@
  */
 #include "support.h"
 #include "tinyladder/bench.h"
+#include "tinyladder/design/calibration.h"
 #include <math.h>
 #include <string.h>
 
@@ -64,6 +65,25 @@ static void a_dwell_is_as_long_as_it_must(void)
         tl_circuit_free(circuit);
         tl_plan_free(plan);
     }
+}
+
+/* Five pairs on a line but for one: it is named from a few counts on, not only when nobody could miss it. */
+static void a_pair_that_is_off_is_named(void)
+{
+    tl_plan *plan = load_without_noise(
+        HEAD "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {unit: V}}}\n");
+    tl_circuit *circuit = tl_circuit_new(plan);
+    for (int counts = 0; counts <= 30; counts += 2) {
+        tl_trim_pair pairs[5];
+        tl_trim_line line;
+        for (int i = 0; i < 5; i++)
+            pairs[i] =
+                (tl_trim_pair){500.0 + 700 * i, (500.0 + 700 * i + (i == 2 ? counts : 0)) * 3.3 / 4096};
+        const tl_trim_fault fault = tl_trim_fit(circuit, 0, true, pairs, 5, &line);
+        CU_ASSERT(fault == (counts > 3 ? TL_TRIM_WILD : TL_TRIM_GOOD) && line.which == (counts > 3 ? 2 : -1));
+    }
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
 }
 
 /* A reference drifts as far as the temperature that is farther from 25 degC takes it. */
@@ -203,6 +223,7 @@ CU_TestInfo interval_tests[] = {
     {"buttons have no unknown", buttons_have_no_unknown},
     {"a mean has the interval of both its codes", a_mean_has_the_interval_of_both_its_codes},
     {"a dwell is as long as it must", a_dwell_is_as_long_as_it_must},
+    {"a pair that is off is named", a_pair_that_is_off_is_named},
     {"a reference drifts both ways", a_reference_drifts_both_ways},
     {"joined parts keep their tolerance", joined_parts_keep_their_tolerance},
     {"the truth lies in it", the_truth_lies_in_it},

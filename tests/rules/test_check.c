@@ -317,6 +317,15 @@ static void limits_are_met_to_the_point(void)
          "stages: [shifter: "
          "{way: inverter, base: 12.1 kohm ±0.1 %}, pull: {up: 10k ±1 %, to: logic}], pin: L12}}\n",
          ""},
+        {"two multiplexers with an enable each: the pin is taken, the select lines may be shared",
+         "signals:\n  v: {source: {voltage: 0 V .. 3 V, resistance: 100 ohm}, pin: a.0}\n  w: {source: "
+         "{voltage: 0 V .. 3 V, "
+         "resistance: 100 ohm}, pin: b.0}\nmuxes:\n  a: {part: " TL_SOURCE
+         "/demo/redshank.mux.yaml, supply: logic, "
+         "select: [L20, L21, L22], enable: L23, common: L6, tied: {1 .. 7: ground}}\n  b: {part: " TL_SOURCE
+         "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L30, common: L6, tied: {1 "
+         ".. 7: ground}}\n",
+         "pin-taken"},
         {"a window for a short just under the lowest valid 34.7 mV",
          "signals: {t: {source: {resistance: 400 ohm .. 900k, to: logic}, stages: [partner: {lower: 10k ±1 "
          "%}], pin: "
