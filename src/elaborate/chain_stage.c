@@ -75,6 +75,15 @@ static tl_net_value low_of_source(const tl_circuit *c, const tl_signal *signal, 
     return low;
 }
 
+/* Volts across an inverter's transistor that is on: at most the usual ones, and any less. */
+static tl_net_value saturation_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_quantity volts = {0, tl_saturated / 2, tl_saturated, true};
+    return tl_net_of(
+        add_param(c, path_of(path, signal->name, stage->name, "saturation"), volts, TL_DIM_VOLT, false));
+}
+
 /* The source's side and the pin's side of a shifter are islands of their own: what passes is the level. */
 static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
                         const tl_signal_nodes *nodes)
@@ -83,8 +92,6 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     const tl_net_condition low = closes_low ? TL_WHEN_CLOSED : TL_WHEN_OPEN,
                            high = closes_low ? TL_WHEN_OPEN : TL_WHEN_CLOSED;
     const tl_located base = {.value = stage->first.value, .given = true};
-    const tl_net_value saturation = {
-        .factor = tl_saturated, .first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
     tl_net_value top;
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     switch (stage->way) {
@@ -93,7 +100,8 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                         low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
         break;
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
-        add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact, saturation, &no_ohms);
+        add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact,
+                        saturation_of(c, signal, stage), &no_ohms);
         add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(tl_base_on),
                         &base);
         break;

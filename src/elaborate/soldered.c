@@ -95,10 +95,13 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
     const int low = tl_net_add_contact(c->net, path);
     if (stage->way == TL_SHIFT_INVERTER) {
         char base_path[TL_PATH_LONGEST];
+        /* Half of what is believed is its junction, the rest is room for its resistance. */
+        tl_net_value saturation =
+            tl_net_of(tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "saturation")));
+        saturation.factor = 0.5;
         const int base = tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "base"));
         add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(tl_base_on), true);
-        add_pulled(c, path, next, tl_net_fixed(tl_saturated), tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN,
-                   low);
+        add_pulled(c, path, next, saturation, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN, low);
         add_pulled(c, path, node, tl_net_fixed(tl_base_on),
                    base != TL_NET_NONE ? tl_net_of(base) : tl_net_fixed(stage->first.value.nominal),
                    TL_WHEN_OPEN, low);

@@ -169,7 +169,7 @@ static void other_shifters_too(void)
         const char *name, *stages;
         double at_low, at_high;
     } rows[] = {
-        {"inverter", "shifter: {way: inverter, base: 22k}, pull: {up: 10k, to: logic}", 3.3, 0.3},
+        {"inverter", "shifter: {way: inverter, base: 22k}, pull: {up: 10k, to: logic}", 3.3, 0.15},
         {"buffer", "shifter: {way: buffer, supply: logic, vil: 0.8 V, vih: 2 V, limits: -0.5 V .. 5.5 V}",
          0.1, 3.2},
         {"diode", "shifter: {way: diode, drop: 0.3 V}, pull: {up: 10k, to: logic}", 0.5, 3.3},

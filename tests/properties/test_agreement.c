@@ -24,11 +24,11 @@ static void values_lie_within(const char *path, const tl_circuit *circuit, const
     }
 }
 
-/* A shifter's output is typical on either side, not guaranteed. */
+/* A buffer's output is typical on either side, not guaranteed. */
 static double slack_of(const tl_signal *signal)
 {
     for (int i = 0; i < signal->stage_count; i++) {
-        if (signal->stages[i].kind == TL_STAGE_SHIFTER)
+        if (signal->stages[i].kind == TL_STAGE_SHIFTER && signal->stages[i].way == TL_SHIFT_BUFFER)
             return 0.1;
     }
     return 1e-3;
