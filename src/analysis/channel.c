@@ -1,6 +1,6 @@
-/* The analog path of a signal: acquisition, scales, and the guaranteed interval behind a count. */
+/* The analog path of a signal: scales, and the guaranteed interval behind a count. */
+#include "analysis/settling.h"
 #include "base/memory.h"
-#include "tinyladder/design/measurement.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -17,141 +17,6 @@ static double *copy_values(const tl_circuit *c, const double *from)
 {
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof *from;
     return memcpy(tl_alloc(size, 1), from, size);
-}
-
-/* How settling goes on at one end of the capacitors' tolerance: resistances where the pin sees most, sources
- * at rest. */
-static tl_transient *settling_of(const tl_circuit *c, int signal, const tl_bounds *ohms, int end,
-                                 bool sampling)
-{
-    const tl_signal_nodes *nodes = &c->signals[signal];
-    double *values = copy_values(c, c->rest[end]);
-    bool *closed = tl_circuit_state(c, signal, 0);
-    for (int i = 0; i < ohms->params; i++) {
-        if (!c->is_source[ohms->param[i]])
-            values[ohms->param[i]] = ohms->high_at[i];
-    }
-    if (sampling)
-        closed[nodes->sampling] = true;
-    const tl_net_state state = {values, closed};
-    tl_transient *transient = tl_transient_new(nodes->island, &state);
-    free(values);
-    return transient;
-}
-
-/*
- * What is left of a difference of 1 V on the sampling capacitor after it has been joined to the pin for so
- * long. The network is linear, so this is the share of any difference that is left.
- */
-static double share_left(const tl_signal_nodes *nodes, tl_transient *transient, double seconds)
-{
-    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
-    const int sampled = tl_island_index(nodes->island, nodes->sampled);
-    volts[sampled] = 1;
-    tl_transient_step(transient, seconds, volts);
-    const double share = fabs(volts[sampled]);
-    free(volts);
-    return share;
-}
-
-/* How far the sampling capacitor may have to go, in counts: from a precharge where the part has one, else
- * from the far end of the span. */
-static double farthest_counts(const tl_circuit *c, int signal, const tl_worst_case *worst,
-                              const tl_analog_path *path)
-{
-    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
-    double low = 0, high = 0;
-    tl_net_param_span(c->net, c->signals[signal].reference, &low, &high);
-    const double from = isnan(converter->precharge) ? 0 : converter->precharge;
-    const double to = isnan(converter->precharge) ? high : converter->precharge;
-    return fmax(fabs(worst->volts.high - from), fabs(to - worst->volts.low)) / low * path->reference_counts;
-}
-
-/*
- * Chooses the acquisition and works out the largest error in counts after it: the capacitors at both ends of
- * their tolerance, the sampling capacitor coming from the far end of the span. A converter whose file says
- * nothing of its sampling settles by itself.
- */
-static tl_net_status choose_acquisition(const tl_circuit *c, int signal, const tl_worst_case *worst,
-                                        tl_analog_path *path)
-{
-    const tl_signal_nodes *nodes = &c->signals[signal];
-    const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
-    const tl_located *wanted = &c->plan->signals[signal].acquisition;
-    if (nodes->sampled == TL_NET_NONE || converter->acquisition_count == 0) {
-        path->acquisition = converter->acquisition_count > 0 ? converter->acquisition[0] : 0;
-        return TL_NET_SOLVED;
-    }
-    const double away = farthest_counts(c, signal, worst, path);
-    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0, true),
-                             settling_of(c, signal, &worst->source_ohms, 1, true)};
-    const bool solved = ends[0] != NULL && ends[1] != NULL;
-    for (int i = 0; solved && i < converter->acquisition_count; i++) {
-        path->acquisition = converter->acquisition[i];
-        const double share = fmax(share_left(nodes, ends[0], path->acquisition),
-                                  share_left(nodes, ends[1], path->acquisition));
-        path->settling_counts = share * away;
-        /* The shortest offered that is enough, or no shorter than the plan says. */
-        if (wanted->given ? path->acquisition >= wanted->value.nominal * (1 - 1e-9)
-                          : path->settling_counts <= 0.5)
-            break;
-    }
-    tl_transient_free(ends[0]);
-    tl_transient_free(ends[1]);
-    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
-}
-
-/* --- behind a multiplexer --- */
-
-/* What is left at the pin of 1 V that the channel before has left on the common lines, so long after
- * switching. Charge that the signal's own capacitors give away at once is in it. */
-static double share_after_switch(const tl_circuit *c, int signal, tl_transient *transient, double seconds)
-{
-    const tl_signal_nodes *nodes = &c->signals[signal];
-    double *volts = tl_alloc((size_t)tl_island_size(nodes->island), sizeof *volts);
-    const int pin = tl_island_index(nodes->island, nodes->pin);
-    volts[pin] = volts[tl_island_index(nodes->island, nodes->common)] = 1;
-    for (int at = c->plan->signals[signal].pin; c->plan->pins[at].mux != TL_NONE;
-         at = c->plan->muxes[c->plan->pins[at].mux].common) {
-        const int common = tl_island_index(nodes->island, c->mux_common[c->plan->pins[at].mux]);
-        if (common != TL_NET_NONE)
-            volts[common] = 1;
-    }
-    tl_transient_step(transient, seconds, volts);
-    const double share = fabs(volts[pin]);
-    free(volts);
-    return share;
-}
-
-static double counts_after_switch(const tl_circuit *c, int signal, tl_transient *const ends[2], double away,
-                                  double seconds)
-{
-    return away * fmax(share_after_switch(c, signal, ends[0], seconds),
-                       share_after_switch(c, signal, ends[1], seconds));
-}
-
-/* How long to wait after switching: as the plan says, or until a quarter of a count is left. What is left
- * adds to the settling error. */
-static tl_net_status choose_dwell(const tl_circuit *c, int signal, const tl_worst_case *worst,
-                                  tl_analog_path *path)
-{
-    const int mux = c->plan->pins[c->plan->signals[signal].pin].mux;
-    if (mux == TL_NONE)
-        return TL_NET_SOLVED;
-    const double given = c->plan->muxes[mux].dwell, away = farthest_counts(c, signal, worst, path);
-    tl_transient *ends[2] = {settling_of(c, signal, &worst->source_ohms, 0, false),
-                             settling_of(c, signal, &worst->source_ohms, 1, false)};
-    const bool solved = ends[0] != NULL && ends[1] != NULL;
-    path->dwell_needed = 100e-9;
-    while (solved && path->dwell_needed < 10 &&
-           counts_after_switch(c, signal, ends, away, path->dwell_needed) > 0.25)
-        path->dwell_needed *= 1.25;
-    path->dwell = isnan(given) ? path->dwell_needed : given;
-    if (solved)
-        path->settling_counts += counts_after_switch(c, signal, ends, away, path->dwell);
-    tl_transient_free(ends[0]);
-    tl_transient_free(ends[1]);
-    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
@@ -254,9 +119,7 @@ static tl_net_status work_out_path(const tl_circuit *c, int signal, tl_analog_pa
     if (fault == TL_NET_SOLVED && c->signals[signal].unknown != TL_NET_NONE)
         fault = straight_line(c, signal, &slope, &shift);
     if (fault == TL_NET_SOLVED)
-        fault = choose_acquisition(c, signal, worst, path);
-    if (fault == TL_NET_SOLVED)
-        fault = choose_dwell(c, signal, worst, path);
+        fault = settle_path(c, signal, worst, path);
     if (fault != TL_NET_SOLVED)
         return fault;
     describe_input(c, signal, worst, path);

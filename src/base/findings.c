@@ -28,8 +28,11 @@ void tl_report_free(tl_report *report)
         free(report->files[i].path);
         free(report->files[i].text);
     }
-    free(report->instead.path);
-    free(report->instead.text);
+    for (int i = 0; i < report->instead_count; i++) {
+        free(report->instead[i].path);
+        free(report->instead[i].text);
+    }
+    free(report->instead);
     free(report->findings);
     free(report->files);
     free(report);
@@ -37,10 +40,10 @@ void tl_report_free(tl_report *report)
 
 void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size)
 {
-    free(report->instead.path);
-    free(report->instead.text);
-    report->instead = (tl_report_file){tl_copy_text(path), tl_alloc(size + 1, 1), size, false};
-    memcpy(report->instead.text, text, size);
+    report->instead = tl_grow(report->instead, (size_t)report->instead_count, sizeof *report->instead);
+    tl_report_file *file = &report->instead[report->instead_count++];
+    *file = (tl_report_file){tl_copy_text(path), tl_alloc(size + 1, 1), size, false};
+    memcpy(file->text, text, size);
 }
 
 static char *text_from(const char *format, va_list arguments)

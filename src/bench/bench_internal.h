@@ -173,6 +173,7 @@ struct tl_bench {
 
     /* the converter */
     double held_volts;     /* on the sampling capacitor */
+    int *read_last;        /* of every converter of the plan: the signal that it converted last; TL_NONE */
     bench_chip *chips;     /* of every converter of the plan; the board's own is not used */
     bench_errors *errors;  /* of every converter of the plan */
     int *first_at_channel; /* of the board's: the first signal that a channel can see; TL_NONE */

@@ -73,6 +73,27 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
     return TL_OK;
 }
 
+/* What stands before it in its sweep is converted first, and what its sweep throws away is thrown away. */
+static tl_status follow_sweep(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    int *last = &bench->read_last[plan->pins[plan->signals[signal].pin].converter];
+    long code;
+    unsigned flags = 0;
+    if (path->before != TL_NONE && *last != path->before) {
+        tl_scale other;
+        const tl_analog_path *before = tl_circuit_path(bench->circuit, path->before);
+        if (before->fault == TL_NET_SOLVED && tl_scale_init(&other, &before->pin_scale) == TL_OK &&
+            select_route(bench, path->before) == TL_OK)
+            (void)take_code(bench, path->before, before, &other, &code, &flags);
+    }
+    tl_status status = select_route(bench, signal);
+    for (int i = 1; i < path->conversions && status == TL_OK; i++)
+        status = take_code(bench, signal, path, scale, &code, &flags);
+    *last = signal;
+    return status;
+}
+
 static int compare_codes(const void *a, const void *b)
 {
     const long x = *(const long *)a, y = *(const long *)b;
@@ -123,7 +144,7 @@ static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_be
         return path->fault;
     r->status = tl_scale_init(&scale, &path->pin_scale);
     if (r->status == TL_OK)
-        r->status = select_route(bench, signal);
+        r->status = follow_sweep(bench, signal, path, &scale);
     if (r->status == TL_OK)
         r->status = take_average(bench, signal, path, &scale, samples, r, &code);
     if (r->status != TL_OK)

@@ -11,6 +11,9 @@ void converter_init(tl_bench *bench)
 {
     const tl_plan *plan = bench->circuit->plan;
     bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
+    bench->read_last = tl_alloc((size_t)plan->converter_count, sizeof *bench->read_last);
+    for (int i = 0; i < plan->converter_count; i++)
+        bench->read_last[i] = TL_NONE;
     bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
     bench->first_at_channel = tl_alloc(UINT8_MAX + 1, sizeof *bench->first_at_channel);
     for (int i = 0; i <= UINT8_MAX; i++)

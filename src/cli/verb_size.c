@@ -4,7 +4,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { TOP_MOST = 50, CANDIDATES_MOST = 50 };
+enum { TOP_MOST = 50, CANDIDATES_MOST = 50, SPARE_CANDIDATES = 15 };
 enum {
     KEY_SERIES = 1000,
     KEY_TOLERANCE,
@@ -231,8 +231,10 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
     int status = EXIT_UNREADABLE;
     if (load_board(&call, &facts, report) && load_stock(&call, &stock, &capacitors, report)) {
         take_facts(&call, &facts);
-        tl_size_result *result =
-            find_choices(&call, &stock, call.drawer != NULL ? &capacitors : NULL, (int)call.top);
+        tl_size_result *result = find_choices(&call, &stock, call.drawer != NULL ? &capacitors : NULL,
+                                              (int)call.top + SPARE_CANDIDATES);
+        const tl_question question = {kind->name, &call.requirement, &facts, call.drawer};
+        tl_question_ask(&question, result, (int)call.top);
         status = is_nonsense(&call, result) ? EXIT_USAGE : result->count > 0 ? EXIT_DONE : EXIT_FOUND;
         if (status != EXIT_USAGE)
             (call.json ? size_print_json : size_print_text)(&call, result);

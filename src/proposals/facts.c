@@ -15,12 +15,26 @@ void tl_facts_none(tl_facts *facts)
         facts->of[i] = one(NAN);
 }
 
+/* A threshold that is a share of its supply follows it; any other is taken where it asks most. */
+static void take_threshold(tl_level level, double rail, tl_fact volts, tl_fact share, tl_facts *facts)
+{
+    if (level.volts == 0)
+        facts->of[share] = one(level.share);
+    else
+        facts->of[volts] = one(tl_level_volts(level, rail));
+}
+
 /* A pin as a reader of volts, whichever board or part it belongs to. */
 static void take_pin(const tl_pin_limits *pin, const tl_quantity *rail, tl_facts *facts)
 {
     static const double high_drop =
         0.4; /* volts that an output loses at most, where its board does not say */
     facts->of[TL_FACT_RAIL] = *rail;
+    facts->of[TL_FACT_LEAST] = one(tl_level_volts(pin->lowest, rail->low));
+    take_threshold(pin->vil, rail->low, TL_FACT_VIL, TL_FACT_VIL_SHARE, facts);
+    take_threshold(pin->vih, rail->high, TL_FACT_VIH, TL_FACT_VIH_SHARE, facts);
+    facts->of[TL_FACT_INJECTION] = one(pin->injection);
+    facts->of[TL_FACT_INTERNAL] = pin->pull_up;
     facts->of[TL_FACT_LIMIT] = one(tl_level_volts(pin->highest, rail->low));
     facts->of[TL_FACT_LEAKAGE] = one(fmax(fabs(pin->leakage.low), fabs(pin->leakage.high)));
     facts->of[TL_FACT_FARADS] = one(pin->farads);

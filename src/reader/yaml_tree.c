@@ -97,10 +97,12 @@ static const char *costly(const char *text, size_t size, size_t *where)
 /* The file's text, or what the report has been told to take instead. */
 static char *take_text(const char *path, tl_place asked_from, tl_report *report, size_t *size)
 {
-    if (report->instead.path != NULL && strcmp(report->instead.path, path) == 0) {
-        char *copy = tl_alloc(report->instead.size + 1, 1);
-        *size = report->instead.size;
-        return memcpy(copy, report->instead.text, *size);
+    for (int i = 0; i < report->instead_count; i++) {
+        const tl_report_file *file = &report->instead[i];
+        if (strcmp(file->path, path) != 0)
+            continue;
+        *size = file->size;
+        return memcpy(tl_alloc(file->size + 1, 1), file->text, *size);
     }
     FILE *stream = open_file(path, asked_from, report);
     if (stream == NULL)

@@ -33,15 +33,6 @@ void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *
         tl_finding_text(&finding->corner, "%s", text);
 }
 
-double tl_check_value_at(const tl_checker *k, int param, const tl_bounds *bounds, const double *values)
-{
-    for (int i = 0; i < bounds->params; i++) {
-        if (bounds->param[i] == param)
-            return values[i];
-    }
-    return tl_net_param_nominal(k->circuit->net, param);
-}
-
 static bool is_taken(const tl_checker *k, int pin)
 {
     return tl_plan_pin_use(k->plan, pin, 0).what != NULL;
@@ -149,13 +140,6 @@ double tl_check_most_volts(const tl_checker *k, const tl_signal *s)
             most = fmax(most, k->plan->supplies[s->stages[i].to].volts.high);
     }
     return most;
-}
-
-double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const tl_bounds *bounds,
-                         const double *values)
-{
-    const int rail = k->circuit->supply_param[tl_check_pin(k, signal)->limits.supply];
-    return tl_level_volts(level, tl_check_value_at(k, rail, bounds, values));
 }
 
 tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *slug, tl_place place,

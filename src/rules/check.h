@@ -35,10 +35,6 @@ void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t siz
 
 /* The corner of a bound: named in the finding, a parameter's value there, a level of the pin there. */
 void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values);
-double tl_check_value_at(const tl_checker *k, int param, const tl_bounds *bounds, const double *values);
-double tl_check_level_at(const tl_checker *k, int signal, tl_level level, const tl_bounds *bounds,
-                         const double *values);
-
 /* The next stage of a kind; after: NULL for the first. */
 const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after);
 /* Ohms of everything that lies in the way from the source to the pin, at least. */

@@ -57,7 +57,7 @@ static void check_range(const tl_checker *k, int signal)
         /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
         const bool blind = beyond > reference / 100;
         const double limit =
-            tl_check_value_at(k, k->circuit->signals[signal].reference, margin, margin->high_at);
+            tl_circuit_value_at(k->circuit, k->circuit->signals[signal].reference, margin, margin->high_at);
         tl_finding *f = tl_check_add(k, blind ? TL_ERROR : TL_WARNING,
                                      part->range_count > 0 ? "gain-range" : "over-range", s->pin_place,
                                      "%s goes beyond what the converter can tell at %s: it sticks at the end",
@@ -134,21 +134,16 @@ static void check_acquisition(const tl_checker *k, int signal)
     const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     /* What a short dwell leaves is told by a rule of its own. */
-    if (path->fault != TL_NET_SOLVED ||
-        path->settling_counts <= 0.5 + (path->dwell < path->dwell_needed ? INFINITY
-                                        : path->dwell > 0                ? 0.25
-                                                                         : 0))
+    if (path->fault != TL_NET_SOLVED || path->settling_counts <= 0.5 || path->dwell < path->dwell_needed)
         return;
     const double longest = converter->acquisition[converter->acquisition_count - 1];
     const bool longer = path->acquisition < longest;
     const bool useless = path->settling_counts > path->range_counts / 100;
-    /* A second conversion starts from where the first has left the capacitor. */
+    /* A second conversion starts from where the first has left the capacitor, or lower. */
     const double again = path->settling_counts * path->settling_counts / path->range_counts;
     const bool reservoir =
         tl_check_stage(s, TL_STAGE_CAPACITOR) != NULL || tl_check_stage(s, TL_STAGE_FILTER) != NULL;
-    if (is_discarded(k, signal) && again <= 0.5)
-        return;
-    const bool once_more = !longer && !reservoir && again <= 0.5;
+    const bool once_more = !longer && !reservoir && !is_discarded(k, signal) && again <= 0.5;
     const char *slug = longer      ? "slow-acquisition"
                        : reservoir ? "reservoir-small"
                        : once_more ? "discard-needed"

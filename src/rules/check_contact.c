@@ -55,7 +55,7 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
     if (high ? margin->low >= -tl_slack_volts : margin->high <= tl_slack_volts)
         return;
     const double *corner = high ? margin->low_at : margin->high_at;
-    const double limit = tl_check_level_at(k, signal, threshold, margin, corner);
+    const double limit = tl_circuit_level_at(k->circuit, signal, threshold, margin, corner);
     const bool fight = pulls_fight(s), logic = s->source.kind == TL_SOURCE_LOGIC;
     const bool shift = logic && high && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL &&
                        tl_check_stage(s, TL_STAGE_DIVIDER) == NULL &&

@@ -9,15 +9,15 @@
 #include <stdlib.h>
 
 /* The most that flows through the clamp on one side, the contacts as they are but for these. */
-static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high, int also_closed,
+static bool clamp_amperes(const tl_circuit *circuit, int signal, int state, bool high, int also_closed,
                           tl_bounds *bounds, double *most)
 {
-    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_signal_nodes *nodes = &circuit->signals[signal];
     const int clamp = high ? nodes->clamp_high : nodes->clamp_low,
               rail = high ? nodes->high_rail : nodes->low_rail;
     if (high ? !nodes->passes_high : !nodes->passes_low)
         return false;
-    bool *closed = tl_circuit_state(k->circuit, signal, state);
+    bool *closed = tl_circuit_state(circuit, signal, state);
     const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
     closed[clamp] = true;
     if (also_closed != TL_NET_NONE)
@@ -26,6 +26,13 @@ static bool clamp_amperes(const tl_checker *k, int signal, int state, bool high,
         return false;
     *most = high ? -bounds->low : bounds->high; /* into the upper rail, out of the lower one */
     return true;
+}
+
+double tl_circuit_clamp_amperes(const tl_circuit *circuit, int signal, int state, bool high)
+{
+    tl_bounds bounds;
+    double most = 0;
+    return clamp_amperes(circuit, signal, state, high, TL_NET_NONE, &bounds, &most) ? fmax(0, most) : 0;
 }
 
 /* --- clamps that the plan counts on --- */
@@ -54,7 +61,7 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
                 return high ? bounds.high <= tl_slack_volts : bounds.low >= -tl_slack_volts;
         }
         if (!stage->to_pin || isnan(pin->limits.injection) ||
-            !clamp_amperes(k, signal, state, high, TL_NET_NONE, &bounds, &amperes))
+            !clamp_amperes(k->circuit, signal, state, high, TL_NET_NONE, &bounds, &amperes))
             continue;
         if (amperes > pin->limits.injection) {
             tl_finding *f =
@@ -103,7 +110,7 @@ static void report_over(const tl_checker *k, int signal, int state)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_bounds *over = &tl_circuit_worst_case(k->circuit, signal, state)->over;
-    const double limit = tl_check_level_at(k, signal, pin->limits.highest, over, over->high_at);
+    const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.highest, over, over->high_at);
     const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
     const char *rail = k->plan->supplies[pin->limits.supply].name;
     const bool shift = s->source.kind == TL_SOURCE_LOGIC && !has_shift(s);
@@ -141,7 +148,7 @@ static void report_under(const tl_checker *k, int signal, int state)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
-    const double limit = tl_check_level_at(k, signal, pin->limits.lowest, under, under->low_at);
+    const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.lowest, under, under->low_at);
     tl_finding *f = tl_check_add(k, TL_ERROR, "below-ground", s->pin_place,
                                  "%s can pull %s under its absolute limit", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + under->low, limit);
@@ -218,7 +225,7 @@ static void look_for_feed(const tl_checker *k, int signal)
                              figure, &volts) != TL_NET_SOLVED ||
             volts.high <= tl_slack_volts)
             continue;
-        (void)clamp_amperes(k, signal, state, true, TL_NET_NONE, &amperes, &most);
+        (void)clamp_amperes(k->circuit, signal, state, true, TL_NET_NONE, &amperes, &most);
         if (most <= injection)
             continue;
         tl_finding *f =
@@ -260,7 +267,7 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
     const double limit = tl_level_volts(pin->limits.highest, k->plan->supplies[pin->limits.supply].volts.low);
     if (tl_check_most_volts(k, s) - limit <= pin->limits.injection * tl_check_way_ohms(s))
         return;
-    if (!clamp_amperes(k, signal, 0, true, nodes->lower_open, &bounds, &amperes) ||
+    if (!clamp_amperes(k->circuit, signal, 0, true, nodes->lower_open, &bounds, &amperes) ||
         amperes <= pin->limits.injection)
         return;
     tl_finding *f =
@@ -275,6 +282,23 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
 
 /* --- firmware drives the pin as well --- */
 
+static double driven_volts(const tl_checker *k, const tl_signal *s)
+{
+    return fmax(tl_check_most_volts(k, s), k->plan->supplies[tl_check_pin_supply(k, s)].volts.high);
+}
+
+static double driven_ohms(const tl_signal *s)
+{
+    return tl_check_way_ohms(s) + s->source.ohms.value.low;
+}
+
+double tl_circuit_driven_amperes(const tl_circuit *circuit, int signal)
+{
+    const tl_checker k = {circuit, circuit->plan, NULL, signal};
+    const tl_signal *s = &circuit->plan->signals[signal];
+    return driven_ohms(s) > 0 ? driven_volts(&k, s) / driven_ohms(s) : INFINITY;
+}
+
 void tl_check_driven(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -286,11 +310,9 @@ void tl_check_driven(const tl_checker *k, int signal)
         return;
     if (s->analog && s->source.kind != TL_SOURCE_RAIL)
         return;
-    const double volts = tl_check_most_volts(k, s), ohms = tl_check_way_ohms(s) + s->source.ohms.value.low;
     const double most = fmin(isnan(pin->limits.most_amperes) ? INFINITY : pin->limits.most_amperes,
                              isnan(s->source.drives) ? INFINITY : s->source.drives);
-    const double amperes =
-        ohms > 0 ? fmax(volts, k->plan->supplies[pin->limits.supply].volts.high) / ohms : INFINITY;
+    const double amperes = tl_circuit_driven_amperes(k->circuit, signal);
     if (amperes <= most)
         return;
     tl_finding *f =
@@ -305,7 +327,7 @@ void tl_check_driven(const tl_checker *k, int signal)
                     isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
     if (isfinite(most)) {
         char value[40];
-        const double least = fmax(volts, k->plan->supplies[pin->limits.supply].volts.high) / most - ohms;
+        const double least = driven_volts(k, s) / most - driven_ohms(s);
         tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
                         tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
         if (tl_fix_ohms(k, least, 1, value) != NULL)

@@ -135,7 +135,7 @@ static void check_signal(const tl_checker *k, int signal)
     }
 }
 
-/* After switching, the common line must come within a quarter of a count of the new signal. */
+/* After dwell and acquisition together no more than half a count may be left of the channel before. */
 static void check_dwell(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -143,16 +143,16 @@ static void check_dwell(const tl_checker *k, int signal)
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed)
         return;
-    tl_finding *f = tl_check_add(k, TL_WARNING, "dwell-short", mux->dwell_place,
+    const bool useless = path->settling_counts > path->range_counts / 100;
+    tl_finding *f = tl_check_add(k, useless ? TL_ERROR : TL_WARNING, "dwell-short", mux->dwell_place,
                                  "%s goes on before %s has settled on its common line", mux->name, s->name);
     tl_finding_figures(f, TL_DIM_SECOND, mux->dwell, path->dwell_needed);
-    tl_finding_text(&f->figure, "dwell %s, about %s until a quarter of a count is left",
+    tl_finding_text(&f->figure, "dwell %s, %s until half a count is left",
                     tl_show(mux->dwell, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "dwell: %s, or leave it out",
-                    tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
-    tl_finding_change(f, TL_CHANGE_VALUE, mux->dwell_place, NULL, "%s",
-                      tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    const tl_shown longer = tl_show(1.05 * path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP);
+    tl_finding_text(&f->fix, "dwell: %s, or leave it out", longer.text);
+    tl_finding_change(f, TL_CHANGE_VALUE, mux->dwell_place, NULL, "%s", longer.text);
 }
 
 void tl_check_muxes(const tl_checker *k)

@@ -3,34 +3,41 @@
 #include <math.h>
 
 /* Volts across a lamp and its resistor while it is lit, at most or at least. */
-static double lamp_volts(const tl_checker *k, const tl_plan_output *output, bool most)
+static double lamp_volts(const tl_circuit *circuit, const tl_plan_output *output, bool most)
 {
-    const int supply = k->plan->pins[output->pins[0]].limits.supply;
+    const int supply = circuit->plan->pins[output->pins[0]].limits.supply;
     const tl_quantity *rail =
-        output->to == TL_TO_GROUND ? &k->plan->supplies[supply].volts : &k->plan->supplies[output->to].volts;
+        &circuit->plan->supplies[output->to == TL_TO_GROUND ? supply : output->to].volts;
     return most ? rail->high : rail->low;
 }
 
-static double lamp_amperes(const tl_checker *k, const tl_plan_output *output)
+double tl_circuit_lamp_amperes(const tl_circuit *circuit, const tl_plan_output *output, bool most)
 {
-    return fmax(0, (lamp_volts(k, output, true) - output->lamp.value.low) / output->series.value.low);
+    const tl_quantity *forward = &output->lamp.value, *series = &output->series.value;
+    const double left = lamp_volts(circuit, output, most) - (most ? forward->low : forward->high);
+    return fmax(0, left / (most ? series->low : series->high));
 }
 
-/* What a pin gives into a base or a gate resistor. */
-static double drive_amperes(const tl_checker *k, const tl_plan_output *output)
+tl_driver_amperes tl_circuit_driver(const tl_circuit *circuit, const tl_plan_output *output)
 {
     const tl_driver *driver = &output->driver;
-    const double rail = k->plan->supplies[k->plan->pins[output->pins[0]].limits.supply].volts.high;
-    if (driver->way == TL_DRIVER_BIPOLAR)
-        return fmax(0, rail - tl_base_on_least) / driver->series.value.low;
-    return driver->pull.given ? rail / (driver->series.value.low + driver->pull.value.low) : 0;
+    const tl_pin_limits *limits = &circuit->plan->pins[output->pins[0]].limits;
+    const tl_quantity *rail = &circuit->plan->supplies[limits->supply].volts, *series = &driver->series.value;
+    tl_driver_amperes a = {circuit->plan->supplies[driver->supply].volts.high / driver->load.value.low, 0, 0};
+    if (driver->way == TL_DRIVER_BIPOLAR) {
+        a.pin = fmax(0, rail->high - tl_base_on_least) / series->low;
+        a.base_least = (tl_level_volts(limits->voh, rail->low) - tl_base_on_most) / series->high -
+                       (driver->pull.given ? tl_base_on_most / driver->pull.value.low : 0);
+    } else if (driver->pull.given) {
+        a.pin = rail->high / (series->low + driver->pull.value.low);
+    }
+    return a;
 }
 
 double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output)
 {
-    const tl_checker checker = {circuit, circuit->plan, NULL, TL_NONE}, *k = &checker;
-    return output->lamp.given                     ? lamp_amperes(k, output)
-           : output->driver.way != TL_DRIVER_NONE ? drive_amperes(k, output)
+    return output->lamp.given                     ? tl_circuit_lamp_amperes(circuit, output, true)
+           : output->driver.way != TL_DRIVER_NONE ? tl_circuit_driver(circuit, output).pin
                                                   : 0;
 }
 
@@ -40,14 +47,14 @@ double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output
     const int from = output->lamp.given && output->to != TL_TO_GROUND ? output->to : pins;
     double sum = from == supply ? output->pin_count * tl_circuit_pin_amperes(k->circuit, output) : 0;
     if (output->driver.way != TL_DRIVER_NONE && output->driver.supply == supply)
-        sum += output->pin_count * k->plan->supplies[supply].volts.high / output->driver.load.value.low;
+        sum += output->pin_count * tl_circuit_driver(k->circuit, output).load;
     return sum;
 }
 
 static void check_lamp(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];
-    const double left = lamp_volts(k, output, false) - output->lamp.value.high;
+    const double left = lamp_volts(k->circuit, output, false) - output->lamp.value.high;
     if (left > 0.1)
         return;
     tl_finding *f = tl_check_add(
@@ -91,10 +98,9 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_driver *driver = &output->driver;
     const tl_pin_limits *limits = &k->plan->pins[output->pins[0]].limits;
-    const double load = k->plan->supplies[driver->supply].volts.high / driver->load.value.low;
+    const tl_driver_amperes amperes = tl_circuit_driver(k->circuit, output);
+    const double load = amperes.load, base = amperes.base_least;
     const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
-    const double base = (high - tl_base_on_most) / driver->series.value.high -
-                        (driver->pull.given ? tl_base_on_most / driver->pull.value.low : 0);
     if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
         tl_finding *f = tl_check_add(k, TL_ERROR, "driver-weak", driver->place,
                                      "the transistor of %s does not switch its load fully on", output->name);

@@ -1,8 +1,6 @@
 /* Rules of heat: what resistors take, and what flows when a sensor is shorted. */
 #include "rules/check.h"
 #include <math.h>
-#include <stdio.h>
-#include <string.h>
 
 /* What a part of this value from the drawer takes; INFINITY where nobody says. */
 static double watts_of(const tl_checker *k, const tl_located *part, bool fitted)
@@ -16,26 +14,6 @@ static double watts_of(const tl_checker *k, const tl_located *part, bool fitted)
     return most > 0 ? most : INFINITY;
 }
 
-/* The part of the net that carries this name in this signal. */
-static double hottest(const tl_checker *k, int signal, const char *stage, const char *leg)
-{
-    char path[200];
-    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
-    double most = 0;
-    snprintf(path, sizeof path, "%.90s.%.60s%s%s", k->plan->signals[signal].name, stage,
-             leg != NULL ? "." : "", leg != NULL ? leg : "");
-    const tl_figure figure = {.kind = TL_FIGURE_PART_WATTS,
-                              .of = tl_net_find_part(k->circuit->net, TL_VIEW_BELIEVED, path),
-                              .less = tl_net_fixed(0)};
-    for (int state = 0; state < nodes->states && figure.of != TL_NET_NONE; state++) {
-        tl_bounds watts;
-        if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &watts) ==
-            TL_NET_SOLVED)
-            most = fmax(most, watts.high);
-    }
-    return most;
-}
-
 static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_located *part,
                            const char *leg)
 {
@@ -44,10 +22,8 @@ static void check_resistor(const tl_checker *k, int signal, const tl_stage *stag
     if (!isfinite(rated) ||
         (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
         return;
-    /* A resistor's own tolerance enters twice: its heat can peak inside it, by no more than the tolerance
-     * squared. */
-    const double share = (part->value.high - part->value.low) / part->value.high;
-    const double watts = hottest(k, signal, stage->name, leg) * (1 + share * share);
+    const double watts = tl_circuit_part_watts(
+        k->circuit, signal, tl_circuit_part(k->circuit, signal, stage->name, leg), &part->value);
     if (watts <= rated)
         return;
     tl_finding *f = tl_check_add(k, TL_ERROR, "power-rating", part->place,

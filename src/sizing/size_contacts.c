@@ -4,14 +4,14 @@
 #include "tinyladder/design/standards.h"
 #include <stdio.h>
 
-static double low_threshold(double vil, double rail)
+static double low_threshold(const tl_pull_requirement *w, double rail)
 {
-    return is_said(vil) ? vil : tl_vil_share * rail;
+    return is_said(w->vil) ? w->vil : w->vil_share * rail;
 }
 
-static double high_threshold(double vih, double rail)
+static double high_threshold(const tl_pull_requirement *w, double rail)
 {
-    return is_said(vih) ? vih : tl_vih_share * rail;
+    return is_said(w->vih) ? w->vih : w->vih_share * rail;
 }
 
 /* Time from a level towards `end` through R and C, until a threshold is crossed: R C ln((end - from) / (end -
@@ -31,6 +31,8 @@ tl_pull_requirement tl_pull_requirement_default(void)
     return (tl_pull_requirement){.rail.nominal = NAN,
                                  .vil = NAN,
                                  .vih = NAN,
+                                 .vil_share = tl_vil_share,
+                                 .vih_share = tl_vih_share,
                                  .leakage = 1e-6,
                                  .drives = INFINITY,
                                  .most_amperes = 1e-3,
@@ -46,18 +48,19 @@ typedef struct {
 
 static pull_corner corner_of(const tl_pull_requirement *w, const tl_leg *pull, double rail)
 {
-    const double vil = low_threshold(w->vil, rail), vih = high_threshold(w->vih, rail);
+    const double vil = low_threshold(w, rail), vih = high_threshold(w, rail);
     const double sat = w->saturation;
     /* Across the pull while closed, at the least pull: the rest of the rail is across what closes. */
-    const double closed = sat + (rail - sat) * w->closed_ohms / (pull->low + w->closed_ohms);
+    const double closed = sat + (rail - sat) * w->closed.high / (pull->low + w->closed.high);
+    const double least = sat + (rail - sat) * w->closed.low / (pull->high + w->closed.low);
     const double drop = pull->high * w->leakage;
     pull_corner k;
     if (w->down != 0)
         k = (pull_corner){drop, vil - w->margin, rail - closed, vih,
-                          edge_time(pull->high, w->farads, drop, rail, vil)};
+                          edge_time(pull->high, w->farads, drop, rail - least, vil)};
     else
         k = (pull_corner){rail - drop, vih + w->margin, closed, vil,
-                          edge_time(pull->high, w->farads, rail - drop, 0, vih)};
+                          edge_time(pull->high, w->farads, rail - drop, least, vih)};
     return k;
 }
 
@@ -73,9 +76,8 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
     const double active_a = (down ? 1 : -1) * (a.active - a.active_limit),
                  active_b = (down ? 1 : -1) * (b.active - b.active_limit);
     const pull_corner *idle = idle_a < idle_b ? &a : &b, *active = active_a < active_b ? &a : &b;
-    const double amperes =
-        w->rail.high / pull->low; /* what closes may do so with no ohms and no volts at all */
-    const double wetting = (w->rail.low - w->saturation) / (pull->high + w->closed_ohms);
+    const double amperes = (w->rail.high - w->saturation) / (pull->low + w->closed.low);
+    const double wetting = (w->rail.low - w->saturation) / (pull->high + w->closed.high);
     const double edge = fmax(a.edge, b.edge), budget = fmin(w->most_amperes, w->drives);
     choice_part(c, "pull", TL_DIM_OHM, pull);
     choice_figure(c, "idle level", idle->idle, TL_DIM_VOLT, down ? TL_HIGHEST : TL_LOWEST, idle->idle_limit);
@@ -88,8 +90,7 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
                   w->longest_edge);
     choice_figure(c, "power", amperes * amperes * pull->low, TL_DIM_WATT, TL_HIGHEST, pull->watts);
     /* The best is as far from every limit as it gets: the largest share of an allowance is the smallest. */
-    const double room =
-        down ? idle->idle_limit : w->rail.low - high_threshold(w->vih, w->rail.low) - w->margin;
+    const double room = down ? idle->idle_limit : w->rail.low - high_threshold(w, w->rail.low) - w->margin;
     double used = fmax(pull->high * w->leakage / room, amperes / budget);
     used = fmax(used, w->wetting > 0 ? w->wetting / wetting : 0);
     used = fmax(used, isfinite(w->longest_edge) ? edge / w->longest_edge : 0);
@@ -119,10 +120,10 @@ static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *an
 
 void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
 {
-    if (!is_range(&w->rail) || w->rail.low <= 0 || w->leakage < 0 || w->margin < 0 || w->closed_ohms < 0 ||
-        w->saturation < 0 || w->drives <= 0 || w->wetting < 0 || w->most_amperes <= 0 || w->farads < 0 ||
-        w->longest_edge <= 0 || w->saturation >= w->rail.low ||
-        high_threshold(w->vih, 1) <= low_threshold(w->vil, 1)) {
+    if (!is_range(&w->rail) || w->rail.low <= 0 || w->leakage < 0 || w->margin < 0 || !is_range(&w->closed) ||
+        w->closed.low < 0 || w->saturation < 0 || w->drives <= 0 || w->wetting < 0 || w->most_amperes <= 0 ||
+        w->farads < 0 || w->longest_edge <= 0 || w->saturation >= w->rail.low ||
+        high_threshold(w, w->rail.low) <= low_threshold(w, w->rail.low)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "a pull needs a rail above 0 V; leakage, margin and resistances are not negative, and "
                       "VIH lies above VIL");
@@ -132,11 +133,9 @@ void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
     try_every_value(w, work_out_pull, answer);
     result_note(answer, "Ranked by distance from every limit: too small wastes current, too large is upset "
                         "by leakage, cable and noise.");
-    if (w->normally_closed != 0 && answer->count > 0)
-        result_note(answer,
-                    "Normally closed: %s flows all the time behind the first choice, and an open wire reads "
-                    "as pressed.",
-                    say_figure(&answer->choices[0].figure[2]));
+    if (w->normally_closed != 0)
+        result_note(answer, "Normally closed: the current of the closed contact flows all the time, and an "
+                            "open wire reads as pressed.");
 }
 
 /* --- guard --- */
@@ -158,7 +157,7 @@ static void work_out_guard(const void *requirement, const tl_leg *guard, tl_choi
     choice_figure(c, "time constant", guard->high * w->farads, TL_DIM_SECOND, TL_HIGHEST, NAN);
     if (is_said(w->pull))
         choice_figure(c, "closed level", w->rail.high * guard->high / (guard->high + w->pull), TL_DIM_VOLT,
-                      TL_HIGHEST, low_threshold(w->vil, w->rail.high));
+                      TL_HIGHEST, or_else(w->vil, tl_vil_share * w->rail.high));
     c->score = -guard->nominal;
     choice_plan(c, "- guard: %s", tl_leg_plan_text(guard, NULL, value));
 }

@@ -1,6 +1,8 @@
 /* A source too weak for the pin: as it is, with a capacitor at the pin, behind a follower, with a divider
  * behind that. */
 #include "sizing/sizing.h"
+#include <stdio.h>
+#include <string.h>
 
 tl_follower_requirement tl_follower_requirement_default(void)
 {
@@ -44,6 +46,24 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
         result_reject(answer, &held, "capacitor at the pin: over the limit");
 }
 
+/* `- follower: {supply: RAIL, output: 0.05 V .. rail - 0.05 V, ..}`: what is 0 is left out. */
+static void write_follower_plan(const tl_follower_requirement *w, char plan[TL_CHOICE_TEXT])
+{
+    int at = snprintf(plan, TL_CHOICE_TEXT, "- follower: {supply: RAIL");
+    if (w->out_low > 0 || w->out_high > 0)
+        at += snprintf(plan + at, TL_CHOICE_TEXT - (size_t)at, ", output: %s .. rail - %s",
+                       say(w->out_low, TL_DIM_VOLT), say(w->out_high, TL_DIM_VOLT));
+    if (w->in_low > 0 || w->in_high > 0)
+        at += snprintf(plan + at, TL_CHOICE_TEXT - (size_t)at, ", input: %s .. rail - %s",
+                       say(w->in_low, TL_DIM_VOLT), say(w->in_high, TL_DIM_VOLT));
+    if (w->bias > 0)
+        at += snprintf(plan + at, TL_CHOICE_TEXT - (size_t)at, ", bias: %s", say(w->bias, TL_DIM_AMPERE));
+    if (w->offset != 0)
+        at += snprintf(plan + at, TL_CHOICE_TEXT - (size_t)at, ", offset: %s",
+                       say(fabs(w->offset), TL_DIM_VOLT));
+    snprintf(plan + at, TL_CHOICE_TEXT - (size_t)at, "}");
+}
+
 /* The amplifier alone: its input range, its output range, and what its bias current and offset cost. */
 static tl_choice follower_choice(const tl_follower_requirement *w)
 {
@@ -62,8 +82,8 @@ static tl_choice follower_choice(const tl_follower_requirement *w)
     if (w->source.low - error < w->out_low)
         choice_note(&c, "Its output stays at %s or more: what the signal does below that is lost.",
                     say(w->out_low, TL_DIM_VOLT));
-    choice_plan(&c, "- follower: {supply: RAIL, output: %g V .. rail - %g V, bias: %g nA, offset: %g mV}",
-                w->out_low, w->out_high, 1e9 * w->bias, 1e3 * w->offset);
+    write_follower_plan(w, c.plan);
+
     return c;
 }
 
@@ -121,10 +141,12 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
                       TL_DIM_VOLT, TL_HIGHEST, w->limit);
         choice_figure(&c, "pin sees", dividers->choices[i].figure[TL_DIVIDER_OHMS].value, TL_DIM_OHM,
                       TL_HIGHEST, longest);
-        choice_plan(
-            &c, "- follower: {supply: RAIL, output: %g V .. rail - %g V}\n- divider: {upper: %s, lower: %s}",
-            w->out_low, w->out_high, tl_leg_plan_text(&c.part[0], answer->stock, upper),
-            tl_leg_plan_text(&c.part[1], answer->stock, lower));
+        write_follower_plan(w, c.plan);
+        const size_t length = strlen(c.plan);
+        snprintf(c.plan + length, sizeof c.plan - length, "\n- divider: {upper: %s, lower: %s}",
+                 tl_leg_plan_text(&c.part[0], answer->stock, upper),
+                 tl_leg_plan_text(&c.part[1], answer->stock, lower));
+
         result_offer(answer, &c);
     }
     tl_size_result_free(dividers);

@@ -150,17 +150,16 @@ static tl_choice choice_of(const ladder *l, double wanted)
         choice_part(&c, part_names[i], TL_DIM_OHM, &l->part[i]);
     choice_figure(&c, "least apart", distance, TL_DIM_COUNT, TL_LOWEST, wanted);
     c.score = distance;
+    char value[64];
     snprintf(c.plan, sizeof c.plan, "source: {%s: [", l->w->star != 0 ? "star" : "chain");
     for (int i = 0; i < l->buttons; i++) {
-        char value[32];
         length = strlen(c.plan);
-        snprintf(c.plan + length, sizeof c.plan - length, "%sname-%d: %s", i > 0 ? ", " : "", i + 1,
-                 i == 0 ? "0 ohm" : tl_letter_code_write(l->part[i].nominal, value));
+        snprintf(c.plan + length, sizeof c.plan - length, "%sbutton-%d: %s", i > 0 ? ", " : "", i + 1,
+                 i == 0 ? "0 ohm" : tl_leg_plan_text(&l->part[i], l->stock, value));
     }
     length = strlen(c.plan);
-    char pull[64];
-    snprintf(c.plan + length, sizeof c.plan - length, "]}\n- pull: {up: %s, to: REFERENCE}",
-             tl_leg_plan_text(&l->pull, l->stock, pull));
+    snprintf(c.plan + length, sizeof c.plan - length, "]}\nstages: [pull: {up: %s, to: RAIL}]",
+             tl_leg_plan_text(&l->pull, l->stock, value));
     /* Decode: the interval of each, everything else is "between". */
     snprintf(c.note, sizeof c.note, "Counts:");
     for (int i = 0; i <= l->buttons; i++) {

@@ -1,5 +1,6 @@
 /* What a pin drives: a lamp through a resistor, or a larger load through a transistor. */
 #include "sizing/sizing.h"
+#include <stdio.h>
 
 tl_lamp_requirement tl_lamp_requirement_default(void)
 {
@@ -25,7 +26,7 @@ static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choi
     choice_figure(c, "all lamps", w->lamps * most, TL_DIM_AMPERE, TL_HIGHEST, w->total_amperes);
     choice_figure(c, "power", across * most, TL_DIM_WATT, TL_HIGHEST, series->watts);
     c->score = least;
-    choice_plan(c, "{lamp: %g V .. %g V, series: %s}", w->forward.low, w->forward.high,
+    choice_plan(c, "lamp: {pin: PIN, lamp: %g V .. %g V, series: %s}", w->forward.low, w->forward.high,
                 tl_leg_plan_text(series, NULL, value));
 }
 
@@ -99,13 +100,19 @@ typedef struct {
     double amperes;
 } driver_case;
 
+static const char *inductance_of(const tl_driver_requirement *w, char text[48])
+{
+    snprintf(text, 48, w->henries > 0 ? ", inductance: %s" : "%.0s", say(w->henries, TL_DIM_HENRY));
+    return text;
+}
+
 /* Base resistor: the lowest high level must still give load current / forced gain, the highest must not tire
  * the pin. */
 static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
 {
     const driver_case *k = context;
     const tl_driver_requirement *w = k->requirement;
-    char value[64];
+    char value[64], coil[48];
     const double needed = k->amperes / w->forced_gain;
     c->way = "bipolar transistor";
     choice_part(c, "base resistor", TL_DIM_OHM, base);
@@ -119,10 +126,11 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
     add_coil(w, c, k->amperes);
     c->score = 2 + 1e-9 * base->nominal; /* the largest that saturates it costs the pin least */
     choice_plan(c,
-                "driver: {way: bipolar, gain: %g, saturation: %g V, series: %s, pull: 100k, load: "
-                "{resistance: %g ohm .. %g ohm}, flyback: %s}",
+                "load:\n  pin: PIN\n  driver: {way: bipolar, gain: %g, saturation: %g V, series: %s, pull: "
+                "100k ±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, "
+                "flyback: %s}",
                 w->forced_gain, w->saturation, tl_leg_plan_text(base, NULL, value), w->load.low, w->load.high,
-                w->henries > 0 ? "yes" : "no");
+                inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
     choice_note(c, "A pull-down of ten times the base resistor or more, from the pin to ground, keeps it off "
                    "while the pin is released.");
 }
@@ -133,7 +141,7 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
 {
     const driver_case *k = context;
     const tl_driver_requirement *w = k->requirement;
-    char value[64];
+    char value[64], coil[48];
     c->way = "N-channel transistor";
     choice_part(c, "gate resistor", TL_DIM_OHM, gate);
     choice_figure(c, "pin current, most", w->high.high / gate->low, TL_DIM_AMPERE, TL_HIGHEST,
@@ -145,9 +153,9 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
     add_coil(w, c, k->amperes);
     c->score = 1 - 1e-9 * gate->nominal;
     choice_plan(c,
-                "driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: 100k, load: {resistance: "
-                "%g ohm .. %g ohm}, flyback: %s}",
-                w->on_ohms, tl_leg_plan_text(gate, NULL, value), w->load.low, w->load.high,
+                "load:\n  pin: PIN\n  driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: 100k "
+                "±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, flyback: %s}",
+                w->on_ohms, tl_leg_plan_text(gate, NULL, value), w->load.low, w->load.high, inductance_of(w, coil),
                 w->henries > 0 ? "yes" : "no");
     choice_note(c,
                 "The on-resistance must be stated at %s of gate level or less: a threshold voltage proves "

@@ -8,11 +8,13 @@
 typedef struct {
     const tl_shift_requirement *w;
     double vol, voh, vil, vih, limit; /* with what was not said filled in */
+    double start;                     /* lowest that a rising edge starts at: a low is anything up to VOL */
     double edge;                      /* seconds that an edge may take */
     tl_size_result *answer;
 } shift_case;
 
 enum { WAYS = 8 };
+static const char no_pull[] = "no pull on offer is quick enough and bears the leakage";
 
 tl_shift_requirement tl_shift_requirement_default(void)
 {
@@ -26,6 +28,9 @@ tl_shift_requirement tl_shift_requirement_default(void)
                                   .drives = 3e-3,
                                   .bits_per_second = 100e3,
                                   .farads = 20e-12,
+                                  .most_pull = 1e6,
+                                  .vil_share = tl_vil_share,
+                                  .vih_share = tl_vih_share,
                                   .edge_share = tl_edge_share,
                                   .diode = 0.35,
                                   .threshold = 1.5};
@@ -62,12 +67,14 @@ static double edge_of(double ohms, double farads, double end, double from, doubl
     return ratio >= 1 && isfinite(ratio) ? ohms * farads * log(ratio) : INFINITY;
 }
 
-/* The largest pull on offer whose rising edge is quick enough: it asks least of the driver. */
+/* The largest pull on offer whose rising edge is quick enough, and which the leakage leaves above the
+ * threshold: it asks least of the driver. */
 static bool largest_pull(const shift_case *k, double rail, double from, double to, tl_leg *pull)
 {
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
         *pull = leg_of(k->answer->stock, i);
-        if (edge_of(pull->high, k->w->farads, rail, from, to) <= k->edge)
+        if (pull->nominal <= k->w->most_pull && rail - pull->high * k->w->leakage > to &&
+            edge_of(pull->high, k->w->farads, rail - pull->high * k->w->leakage, from, to) <= k->edge)
             return true;
     }
     return false;
@@ -103,13 +110,13 @@ static void try_open_drain(const shift_case *k)
         rule_out(k, c.way, "the driver also drives high");
         return;
     }
-    if (!largest_pull(k, w->to.low, k->vol, k->vih, &pull)) {
-        rule_out(k, c.way, "no pull on offer is quick enough");
+    if (!largest_pull(k, w->to.low, k->start, k->vih, &pull)) {
+        rule_out(k, c.way, no_pull);
         return;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, k->vol, k->vih), TL_DIM_SECOND,
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, k->start, k->vih), TL_DIM_SECOND,
                   TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
     choice_plan(&c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(&pull, k->answer->stock, value));
@@ -141,8 +148,8 @@ static void try_clamp(const shift_case *k)
         choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
         choice_figure(&c, "injected", (w->from.high - k->limit) / series.low, TL_DIM_AMPERE, TL_HIGHEST,
                       w->injection);
-        choice_figure(&c, "rises in", edge_of(series.high, w->farads, k->voh, k->vol, k->vih), TL_DIM_SECOND,
-                      TL_HIGHEST, k->edge);
+        choice_figure(&c, "rises in", edge_of(series.high, w->farads, k->voh, k->start, k->vih),
+                      TL_DIM_SECOND, TL_HIGHEST, k->edge);
         choice_figure(&c, "falls in", edge_of(series.high, w->farads, -k->vol, -k->limit, -k->vil),
                       TL_DIM_SECOND, TL_HIGHEST, k->edge);
         choice_plan(&c, "- series: %s\n- clamp: pin", tl_leg_plan_text(&series, k->answer->stock, value));
@@ -166,7 +173,7 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
     choice_figure(&c, "high margin", k->voh * least - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "low margin", k->vil - k->vol * most, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "at the receiver", w->from.high * most, TL_DIM_VOLT, TL_HIGHEST, k->limit);
-    choice_figure(&c, "rises in", edge_of(ohms, w->farads, k->voh * least, k->vol * least, k->vih),
+    choice_figure(&c, "rises in", edge_of(ohms, w->farads, k->voh * least, k->start * least, k->vih),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "falls in", edge_of(ohms, w->farads, -k->vol * most, -w->from.high * most, -k->vil),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
@@ -229,18 +236,18 @@ static void try_diode(const shift_case *k)
     /* Towards a higher world the driver's high holds the pull down through the diode; only its own level is
      * sure. */
     const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh);
-    if (high <= k->vih || !largest_pull(k, high, k->vol + w->diode, k->vih, &pull)) {
+    if (high <= k->vih || !largest_pull(k, high, k->start + w->diode, k->vih, &pull)) {
         choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
         if (high <= k->vih)
             settle(k, &c);
         else
-            rule_out(k, c.way, "no pull on offer is quick enough");
+            rule_out(k, c.way, no_pull);
         return;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "low margin", k->vil - k->vol - w->diode, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, high, k->vol + w->diode, k->vih),
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, high, k->start + w->diode, k->vih),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
     choice_plan(&c, "- shifter: {way: diode, drop: %g V}\n- pull: {up: %s, to: RAIL}", w->diode,
@@ -260,8 +267,8 @@ static void try_inverter(const shift_case *k)
                                     : "one way only, and it must be driven high");
         return;
     }
-    if (!largest_pull(k, w->to.low, tl_saturated, k->vih, &pull)) {
-        rule_out(k, c.way, "no pull on offer is quick enough");
+    if (!largest_pull(k, w->to.low, 0, k->vih, &pull)) {
+        rule_out(k, c.way, no_pull);
         return;
     }
     const double needed = w->to.high / pull.low / tl_forced_gain;
@@ -273,8 +280,8 @@ static void try_inverter(const shift_case *k)
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_part(&c, "base resistor", TL_DIM_OHM, &base);
     choice_figure(&c, "low margin", k->vil - tl_saturated, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, tl_saturated, k->vih),
-                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
+    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, 0, k->vih), TL_DIM_SECOND,
+                  TL_HIGHEST, k->edge);
     choice_figure(&c, "base current, least", (k->voh - tl_base_on_most) / base.high, TL_DIM_AMPERE, TL_LOWEST,
                   needed);
     choice_figure(&c, "driver gives", (w->from.high - tl_base_on_least) / base.low, TL_DIM_AMPERE, TL_HIGHEST,
@@ -299,9 +306,9 @@ static void try_n_channel(const shift_case *k)
     char a[64], b[64];
     /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
      * ways. */
-    if (!largest_pull(k, w->to.low, k->vol, k->vih, &pull) ||
-        !largest_pull(k, w->from.low, k->vol, tl_vih_share * w->from.low, &other)) {
-        rule_out(k, c.way, "no pull on offer is quick enough");
+    if (!largest_pull(k, w->to.low, k->start, k->vih, &pull) ||
+        !largest_pull(k, w->from.low, k->start, tl_vih_share * w->from.low, &other)) {
+        rule_out(k, c.way, no_pull);
         return;
     }
     choice_part(&c, "pull, receiver", TL_DIM_OHM, &pull);
@@ -311,8 +318,8 @@ static void try_n_channel(const shift_case *k)
                   TL_LOWEST, w->threshold);
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "rises in",
-                  fmax(edge_of(pull.high, w->farads, w->to.low, k->vol, k->vih),
-                       edge_of(other.high, w->farads, w->from.low, k->vol, tl_vih_share * w->from.low)),
+                  fmax(edge_of(pull.high, w->farads, w->to.low, k->start, k->vih),
+                       edge_of(other.high, w->farads, w->from.low, k->start, tl_vih_share * w->from.low)),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", w->to.high / pull.low + w->from.high / other.low, TL_DIM_AMPERE,
                   TL_HIGHEST, w->drives);
@@ -360,9 +367,10 @@ static shift_case case_of(const tl_shift_requirement *w, double bits_per_second,
     return (shift_case){w,
                         w->vol,
                         or_else(w->voh, w->from.low - 0.4),
-                        or_else(w->vil, tl_vil_share * w->to.low),
-                        or_else(w->vih, tl_vih_share * w->to.high),
+                        or_else(w->vil, w->vil_share * w->to.low),
+                        or_else(w->vih, w->vih_share * w->to.high),
                         or_else(w->limit, w->to.low + tl_clamp_drop),
+                        w->open_drain != 0 ? w->vol : 0,
                         w->edge_share / bits_per_second,
                         answer};
 }
@@ -394,7 +402,8 @@ void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->from) || !is_range(&w->to) || w->from.low <= 0 || w->to.low <= 0 || w->vol < 0 ||
         !(w->drives > 0) || !(w->bits_per_second > 0) || !(w->farads > 0) ||
-        !(w->edge_share > 0 && w->edge_share <= 1) || w->diode < 0 || w->threshold < 0 || w->injection < 0) {
+        !(w->edge_share > 0 && w->edge_share <= 1) || w->diode < 0 || w->threshold < 0 || w->injection < 0 ||
+        w->leakage < 0 || !(w->most_pull > 0)) {
         result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a shift needs the supplies of driver and receiver, a bit rate and a capacitance, all above 0");

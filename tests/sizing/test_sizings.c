@@ -91,7 +91,7 @@ static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
                    *lamp = tl_size_result_new(&stock, 1), *loop = tl_size_result_new(&stock, 1);
     tl_pull_requirement u = tl_pull_requirement_default(), d;
     u.rail = logic;
-    u.closed_ohms = 100;
+    u.closed = (tl_quantity){0, 50, 100, true};
     u.farads = 1e-9;
     u.longest_edge = 1e-3;
     d = u;
@@ -152,7 +152,7 @@ static void no_point_exceeds_what_is_easily_forgotten(void)
                    *divider = tl_size_result_new(&stock, 1);
     tl_pull_requirement p = tl_pull_requirement_default();
     p.rail = span(4.5, 5.5);
-    p.closed_ohms = 100;
+    p.closed = (tl_quantity){0, 50, 100, true};
     p.wetting = 0.5e-3;
     tl_size_pull(&p, pull);
     tl_loop_requirement l = tl_loop_requirement_default();
@@ -186,7 +186,7 @@ static void no_point_exceeds_what_is_easily_forgotten(void)
                      upper = of_leg(&divider->choices[0].part[0], n),
                      lower = of_leg(&divider->choices[0].part[1], n + 1);
         bounded("wetting", &pull->choices[0], "wetting current",
-                inside(&p.rail, n + 1) / (r + point(0, p.closed_ohms, n)));
+                inside(&p.rail, n + 1) / (r + point(0, p.closed.high, n)));
         bounded("loop", &loop->choices[0], "left for the loop",
                 inside(&l.supply, n + 1) - 0.020 * (load + l.meter_ohms + l.wire_ohms));
         bounded("feed", &feed->choices[0], "feed power", 25 * rf / (10e3 + rf) / (10e3 + rf));

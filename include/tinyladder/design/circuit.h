@@ -77,8 +77,11 @@ typedef struct tl_analog_path {
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
     double acquisition;           /**< seconds, of those offered */
     double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
-    double dwell_needed;    /**< until a quarter of a count is left */
+    double dwell_needed;    /**< until half a count is left after the acquisition that follows */
     double settling_counts; /**< error that is left after it, at worst */
+    int conversions;        /**< of one read: the last one counts, sweeps throw the others away */
+    int before;             /**< the signal that its sweep reads before it, whose volts the capacitor still
+                               holds; TL_NONE where no sweep gives an order, or it does not hold them */
     double longest_source_ohms; /**< with so much, half an LSB is just reached in that time (no capacitor at
                                    the pin) */
     double source_ohms;         /**< most that the pin sees */
@@ -140,6 +143,19 @@ bool tl_signal_closes_low(const tl_signal *signal);
 void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size);
 
+/** A parameter's value, or a level of a signal's pin, at a corner. values: low_at or high_at of the bounds.
+ */
+double tl_circuit_value_at(const tl_circuit *circuit, int param, const tl_bounds *bounds,
+                           const double *values);
+double tl_circuit_level_at(const tl_circuit *circuit, int signal, tl_level level, const tl_bounds *bounds,
+                           const double *values);
+/** The longest that the edge into a state takes at the pin of a signal of two states, seconds: from the level
+ * of the other state to the threshold; 0 where that is crossed already, INFINITY where it never is. */
+double tl_circuit_edge(const tl_circuit *circuit, int signal, int state);
+/** A part of a signal by its stage and leg (which may be NULL), or TL_NET_NONE. */
+int tl_circuit_part(const tl_circuit *circuit, int signal, const char *stage, const char *leg);
+/** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
+double tl_circuit_part_watts(const tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
 double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output);
 

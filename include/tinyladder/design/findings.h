@@ -73,8 +73,9 @@ typedef struct tl_report {
     int count;
     tl_report_file *files;
     int file_count;
-    bool outside;           /**< files that join a plan may lie outside its folder; false to begin with */
-    tl_report_file instead; /**< see tl_report_instead() */
+    bool outside;            /**< files that join a plan may lie outside its folder; false to begin with */
+    tl_report_file *instead; /**< see tl_report_instead() */
+    int instead_count;
 } tl_report;
 
 tl_report *tl_report_new(void);

@@ -35,6 +35,13 @@ typedef enum tl_fact {
     TL_FACT_SWITCH,       /**< ohms of its switch */
     TL_FACT_ACQUISITION,  /**< seconds, the longest on offer, or what the signal says */
     TL_FACT_SEES,         /**< ohms: the most source resistance that settles in that time */
+    TL_FACT_LEAST,        /**< volts: the pin's lowest limit */
+    TL_FACT_VIL,          /**< volts of its low threshold, where it does not follow its supply, */
+    TL_FACT_VIH,          /**< and of its high one; */
+    TL_FACT_VIL_SHARE,    /**< the share of its supply, where it does, */
+    TL_FACT_VIH_SHARE,
+    TL_FACT_INJECTION, /**< amperes that its clamps stand */
+    TL_FACT_INTERNAL,  /**< ohms of its own pull-up */
     /* of a plan alone */
     TL_FACT_SOURCE,      /**< volts of the source */
     TL_FACT_SOURCE_OHMS, /**< its own resistance, at most */
@@ -97,6 +104,27 @@ const tl_finding *tl_trial_worse(const tl_trial *trial, const tl_report *before,
 /** The edits that put other values into a part; answers how many, 0 where that cannot be. */
 int tl_part_edits(const tl_report *report, const tl_part *part, const char *const values[2],
                   tl_edit edits[2]);
+
+/* --- questions: what a sizing found, asked of the smallest plan that holds it --- */
+
+/** What was asked of a sizing. */
+typedef struct tl_question {
+    const char *kind;        /**< the sizing: `divider`, `pull` ... */
+    const void *requirement; /**< as it was given to it */
+    const tl_facts
+        *facts;         /**< of a board, or none: the plan's board is made of them and of the requirement */
+    const char *drawer; /**< a drawer's file, or NULL */
+} tl_question;
+
+/**
+ * Puts every choice into the smallest plan that holds the question, and asks its circuit and every rule. What
+ * breaks a rule goes to the rejected, with the finding; of the others each figure becomes the circuit's own
+ * worst case, by the same functions as `check` asks it. At most so many are kept, in their order.
+ */
+void tl_question_ask(const tl_question *question, tl_size_result *result, int most);
+/** The text of that plan for one choice, and of its board; to be freed. NULL for a kind that there is not. */
+char *tl_question_plan(const tl_question *question, const tl_size_result *result, const tl_choice *choice);
+char *tl_question_board(const tl_question *question);
 
 /* --- mending --- */
 

@@ -60,7 +60,7 @@ typedef struct tl_choice {
 
 /** What does not do it, and why. */
 typedef struct tl_rejected {
-    char why[240];
+    char why[400];
     tl_choice choice; /**< parts may be 0 */
 } tl_rejected;
 
@@ -183,20 +183,21 @@ void tl_size_follower(const tl_follower_requirement *requirement, tl_size_result
 
 /** A pull for a contact, an open collector or a phototransistor. */
 typedef struct tl_pull_requirement {
-    int down;             /**< 0 up, 1 down (up) */
-    tl_quantity rail;     /**< of the pull and of the pin */
-    double vil, vih;      /**< volts; NAN: 0.3 and 0.7 of the rail at the same corner */
-    double leakage;       /**< amperes, all together (1 uA) */
-    double margin;        /**< volts that the idle level clears its threshold by (0) */
-    double closed_ohms;   /**< of a contact, at most, cable and guard on the way included (0) */
-    double saturation;    /**< volts across a transistor that is on (0) */
-    double drives;        /**< amperes that it can take at that (INFINITY) */
-    double wetting;       /**< amperes that the contact wants at least (0) */
-    double most_amperes;  /**< budget while closed (1 mA) */
-    double farads;        /**< cable and pin (0) */
-    double longest_edge;  /**< seconds back to the idle level (INFINITY) */
-    tl_quantity internal; /**< ohms of the board's own pull (none) */
-    int normally_closed;  /**< a contact that rests closed: its current flows all the time */
+    int down;                    /**< 0 up, 1 down (up) */
+    tl_quantity rail;            /**< of the pull and of the pin */
+    double vil, vih;             /**< volts; NAN: shares of the rail, at the same corner: */
+    double vil_share, vih_share; /**< (0.3, 0.7) */
+    double leakage;              /**< amperes, all together (1 uA) */
+    double margin;               /**< volts that the idle level clears its threshold by (0) */
+    tl_quantity closed;          /**< ohms of a closed contact, cable and guard on the way included (0) */
+    double saturation;           /**< volts across a transistor that is on (0) */
+    double drives;               /**< amperes that it can take at that (INFINITY) */
+    double wetting;              /**< amperes that the contact wants at least (0) */
+    double most_amperes;         /**< budget while closed (1 mA) */
+    double farads;               /**< cable and pin (0) */
+    double longest_edge;         /**< seconds back to the idle level (INFINITY) */
+    tl_quantity internal;        /**< ohms of the board's own pull (none) */
+    int normally_closed;         /**< a contact that rests closed: its current flows all the time */
 } tl_pull_requirement;
 tl_pull_requirement tl_pull_requirement_default(void);
 void tl_size_pull(const tl_pull_requirement *requirement, tl_size_result *answer);
@@ -271,18 +272,21 @@ void tl_size_bus_pull(const tl_bus_requirement *requirement, tl_size_result *ans
 
 /** From one voltage world into another, cheapest way first. */
 typedef struct tl_shift_requirement {
-    tl_quantity from, to;    /**< the supplies of driver and receiver */
-    double vol, voh;         /**< driver: low at most, high at least (0.4 V, from - 0.4 V) */
-    double vil, vih;         /**< receiver (0.3 to, 0.7 to) */
-    double limit;            /**< receiver's absolute limit (to + 0.3 V) */
-    double injection;        /**< amperes into its clamp (0: not allowed) */
-    double drives;           /**< amperes the driver takes at its low level (3 mA) */
-    double bits_per_second;  /**< (100 kHz) */
-    double farads;           /**< at the receiver (20 pF) */
-    double edge_share;       /**< of a bit that an edge may take (0.3) */
-    int both_ways;           /**< (no) */
-    int open_drain;          /**< the driver only pulls low, and stands the other rail (no) */
-    int may_invert;          /**< (no) */
+    tl_quantity from, to;        /**< the supplies of driver and receiver */
+    double vol, voh;             /**< driver: low at most, high at least (0.4 V, from - 0.4 V) */
+    double vil, vih;             /**< receiver: volts; NAN: shares of its supply: */
+    double vil_share, vih_share; /**< (0.3, 0.7) */
+    double limit;                /**< receiver's absolute limit (to + 0.3 V) */
+    double injection;            /**< amperes into its clamp (0: not allowed) */
+    double drives;               /**< amperes the driver takes at its low level (3 mA) */
+    double bits_per_second;      /**< (100 kHz) */
+    double farads;               /**< at the receiver (20 pF) */
+    double leakage;              /**< amperes of the receiver's pin, either way (0) */
+    double most_pull;            /**< ohms: no larger pull, a line must not be upset by damp and noise (1M) */
+    double edge_share;           /**< of a bit that an edge may take (0.3) */
+    int both_ways;               /**< (no) */
+    int open_drain;              /**< the driver only pulls low, and stands the other rail (no) */
+    int may_invert;              /**< (no) */
     double diode, threshold; /**< volts: of a small diode; gate threshold of an N-channel transistor, highest
                                 (0.35, 1.5) */
 } tl_shift_requirement;

@@ -1,0 +1,286 @@
+/*
+ * How a channel settles. After a switch the common lines wait (dwell) apart from the sampling capacitor; then
+ * the capacitor is joined to the pin (acquisition), and what it still holds drags the line back. Conversions
+ * that a sweep throws away are acquisitions too; the line goes on settling while the converter converts. All
+ * of it is one linear network stepped exactly, so the share of a difference that is left does not depend on
+ * its size: the network is at rest but for 1 V on what still holds the channel before.
+ *
+ * That difference: where sweeps give the order, the farthest value of the channel before in that order;
+ * without a sweep, the far end of the span; from a precharge where the part has one (ELECTRICAL: known
+ * neighbours).
+ */
+#include "analysis/settling.h"
+#include "base/memory.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const double wanted_counts = 0.5; /* what may be left */
+
+/* The network at both ends of the capacitors' tolerance, the sampling capacitor apart and joined. */
+typedef struct {
+    const tl_signal_nodes *nodes;
+    tl_transient *apart[2], *joined[2];
+    double *start, *volts; /* of every node of the island */
+    double away;           /* counts that the capacitor may have to go */
+    double conversion;     /* seconds between the acquisitions of one read */
+    int conversions;
+} settling;
+
+/* Resistances where the pin sees most, sources at rest. */
+static tl_transient *network(const tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const size_t size = (size_t)tl_net_param_count(c->net) * sizeof(double);
+    double *values = memcpy(tl_alloc(size, 1), c->rest[end], size);
+    bool *closed = tl_circuit_state(c, signal, 0);
+    for (int i = 0; i < ohms->params; i++) {
+        if (!c->is_source[ohms->param[i]])
+            values[ohms->param[i]] = ohms->high_at[i];
+    }
+    closed[nodes->sampling] = sampling;
+    const tl_net_state state = {values, closed};
+    tl_transient *transient = tl_transient_new(nodes->island, &state);
+    free(values);
+    return transient;
+}
+
+/* --- what came before --- */
+
+static const tl_plan_converter *converter_of(const tl_circuit *c, int signal)
+{
+    return tl_plan_converter_of(c->plan, &c->plan->signals[signal]);
+}
+
+/* The signal that the same converter has read before, in a sweep's order, which goes round. */
+static int read_before(const tl_circuit *c, const tl_plan_sweep *sweep, int at)
+{
+    const tl_plan_converter *converter = converter_of(c, sweep->signals[at]);
+    for (int back = 1; back <= sweep->signal_count; back++) {
+        const int signal = sweep->signals[(at + sweep->signal_count - back) % sweep->signal_count];
+        if (c->plan->signals[signal].analog && converter_of(c, signal) == converter)
+            return signal;
+    }
+    return sweep->signals[at];
+}
+
+/* Volts between what the signal has and what the one before it may have left; over every sweep that reads it.
+ * -1 where none does. first: the one before it in the first such sweep. */
+static double from_neighbours(const tl_circuit *c, int signal, const tl_worst_case *worst, int *first)
+{
+    double away = -1;
+    for (int i = 0; i < c->plan->sweep_count; i++) {
+        for (int j = 0; j < c->plan->sweeps[i].signal_count; j++) {
+            if (c->plan->sweeps[i].signals[j] != signal)
+                continue;
+            const int before = read_before(c, &c->plan->sweeps[i], j);
+            *first = *first == TL_NONE ? before : *first;
+            for (int state = 0; state < c->signals[before].states; state++) {
+                const tl_worst_case *other = tl_circuit_worst_case(c, before, state);
+                if (other->fault == TL_NET_SOLVED)
+                    away = fmax(away, fmax(fabs(worst->volts.high - other->volts.low),
+                                           fabs(other->volts.high - worst->volts.low)));
+            }
+        }
+    }
+    return away;
+}
+
+static double counts_away(const tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
+{
+    const tl_converter *converter = converter_of(c, signal)->part;
+    double low = 0, high = 0;
+    tl_net_param_span(c->net, c->signals[signal].reference, &low, &high);
+    const double from = isnan(converter->precharge) ? 0 : converter->precharge;
+    const double to = isnan(converter->precharge) ? high : converter->precharge;
+    const double neighbours =
+        converter->starts_from_last ? from_neighbours(c, signal, worst, &path->before) : -1;
+    const double volts =
+        neighbours >= 0 ? neighbours : fmax(fabs(worst->volts.high - from), fabs(to - worst->volts.low));
+    return volts / low * path->reference_counts;
+}
+
+/* Conversions of one read: one more than the sweeps throw away, all of them at least. */
+static int conversions_of(const tl_circuit *c, int signal)
+{
+    int least = 0;
+    for (int i = 0; i < c->plan->sweep_count; i++) {
+        for (int j = 0; j < c->plan->sweeps[i].signal_count; j++) {
+            const int now = 1 + c->plan->sweeps[i].discard;
+            if (c->plan->sweeps[i].signals[j] == signal && (least == 0 || now < least))
+                least = now;
+        }
+    }
+    return least > 0 ? least : 1;
+}
+
+/* --- the network --- */
+
+/* What still holds the channel before: the sampling capacitor, and behind a multiplexer every common line. */
+static void hold_before(const tl_circuit *c, int signal, const settling *s)
+{
+    const tl_island *island = s->nodes->island;
+    int at = c->plan->signals[signal].pin;
+    s->start[tl_island_index(island, s->nodes->sampled)] = 1;
+    if (c->plan->pins[at].mux == TL_NONE)
+        return;
+    s->start[tl_island_index(island, s->nodes->pin)] = s->start[tl_island_index(island, s->nodes->common)] =
+        1;
+    for (; c->plan->pins[at].mux != TL_NONE; at = c->plan->muxes[c->plan->pins[at].mux].common) {
+        const int common = tl_island_index(island, c->mux_common[c->plan->pins[at].mux]);
+        if (common != TL_NET_NONE)
+            s->start[common] = 1;
+    }
+}
+
+static bool begin(settling *s, const tl_circuit *c, int signal, const tl_worst_case *worst,
+                  tl_analog_path *path)
+{
+    const size_t size = (size_t)tl_island_size(c->signals[signal].island);
+    *s = (settling){.nodes = &c->signals[signal],
+                    .away = counts_away(c, signal, worst, path),
+                    .conversion = converter_of(c, signal)->part->conversion,
+                    .conversions = path->conversions};
+    bool good = true;
+    for (int end = 0; end < 2; end++) {
+        s->joined[end] = network(c, signal, &worst->source_ohms, end, true);
+        s->apart[end] = network(c, signal, &worst->source_ohms, end, false);
+        good = good && s->joined[end] != NULL && s->apart[end] != NULL;
+    }
+    s->start = tl_alloc(size, sizeof *s->start);
+    s->volts = tl_alloc(size, sizeof *s->volts);
+    hold_before(c, signal, s);
+    return good;
+}
+
+static void finish(settling *s)
+{
+    for (int end = 0; end < 2; end++) {
+        tl_transient_free(s->joined[end]);
+        tl_transient_free(s->apart[end]);
+    }
+    free(s->start);
+    free(s->volts);
+}
+
+/* Counts that are left on the sampling capacitor, the worse end of the tolerances. */
+static double counts_left(const settling *s, double dwell, double acquisition)
+{
+    const size_t size = (size_t)tl_island_size(s->nodes->island) * sizeof *s->volts;
+    const int sampled = tl_island_index(s->nodes->island, s->nodes->sampled);
+    double most = 0;
+    for (int end = 0; end < 2; end++) {
+        memcpy(s->volts, s->start, size);
+        if (dwell > 0)
+            tl_transient_step(s->apart[end], dwell, s->volts);
+        for (int i = 0; i < s->conversions; i++) {
+            if (i > 0 && s->conversion > 0)
+                tl_transient_step(s->apart[end], s->conversion, s->volts);
+            tl_transient_step(s->joined[end], acquisition, s->volts);
+        }
+        most = fmax(most, fabs(s->volts[sampled]));
+    }
+    return most * s->away;
+}
+
+/* The shortest dwell with which so little is left, to a per mille; INFINITY where none does. */
+static double dwell_for(const settling *s, double acquisition)
+{
+    static const double longest = 10;
+    double low = 0, high = 1e-9;
+    if (counts_left(s, 0, acquisition) <= wanted_counts)
+        return 0;
+    if (counts_left(s, longest, acquisition) > wanted_counts)
+        return INFINITY;
+    while (counts_left(s, high, acquisition) > wanted_counts) {
+        low = high;
+        high *= 2;
+    }
+    while (high - low > 1e-3 * high) {
+        const double middle = (low + high) / 2;
+        if (counts_left(s, middle, acquisition) > wanted_counts)
+            low = middle;
+        else
+            high = middle;
+    }
+    return high;
+}
+
+/* --- what is chosen --- */
+
+static bool may_be(const tl_located *wanted, double acquisition)
+{
+    return !wanted->given || acquisition >= wanted->value.nominal * (1 - 1e-9);
+}
+
+/* Behind a multiplexer whose dwell is left open: the pair that takes the least time. */
+static void choose_pair(const settling *s, const tl_converter *converter, const tl_located *wanted,
+                        tl_analog_path *path)
+{
+    double least = INFINITY;
+    for (int i = 0; i < converter->acquisition_count; i++) {
+        const double acquisition = converter->acquisition[i];
+        const double dwell = may_be(wanted, acquisition) ? dwell_for(s, acquisition) : INFINITY;
+        if (!(acquisition + dwell < least)) /* none will do: the longest, or the one that is wanted */
+            continue;
+        least = acquisition + dwell;
+        path->acquisition = acquisition;
+        path->dwell = path->dwell_needed = dwell;
+        if (wanted->given)
+            break;
+    }
+    if (isfinite(least))
+        return;
+    path->acquisition = converter->acquisition[converter->acquisition_count - 1];
+    for (int i = converter->acquisition_count - 1; i >= 0 && wanted->given; i--) {
+        if (may_be(wanted, converter->acquisition[i]))
+            path->acquisition = converter->acquisition[i];
+    }
+    /* A longer dwell gains nothing once the line itself is there. */
+    path->dwell = 1e-9;
+    while (path->dwell < 10 && counts_left(s, path->dwell, path->acquisition) >
+                                   1.001 * counts_left(s, 10, path->acquisition) + 0.01)
+        path->dwell *= 1.25;
+    path->dwell_needed = path->dwell;
+}
+
+/* The shortest acquisition offered that is enough after this dwell, or no shorter than the plan says. */
+static void choose_acquisition(const settling *s, const tl_converter *converter, const tl_located *wanted,
+                               double dwell, tl_analog_path *path)
+{
+    path->dwell = dwell;
+    for (int i = 0; i < converter->acquisition_count; i++) {
+        path->acquisition = converter->acquisition[i];
+        if (wanted->given ? may_be(wanted, path->acquisition)
+                          : counts_left(s, dwell, path->acquisition) <= wanted_counts)
+            break;
+    }
+}
+
+tl_net_status settle_path(const tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
+{
+    const tl_signal *described = &c->plan->signals[signal];
+    const tl_converter *converter = converter_of(c, signal)->part;
+    const int mux = c->plan->pins[described->pin].mux;
+    const double given = mux != TL_NONE ? c->plan->muxes[mux].dwell : 0;
+    path->acquisition = converter->acquisition_count > 0 ? converter->acquisition[0] : 0;
+    path->dwell = isnan(given) ? 0 : given;
+    path->before = TL_NONE;
+    path->conversions = conversions_of(c, signal);
+    if (c->signals[signal].sampled == TL_NET_NONE || converter->acquisition_count == 0)
+        return TL_NET_SOLVED; /* a converter whose file says nothing of its sampling settles by itself */
+    settling s;
+    const bool solved = begin(&s, c, signal, worst, path);
+    if (solved && isnan(given)) {
+        choose_pair(&s, converter, &described->acquisition, path);
+    } else if (solved) {
+        choose_acquisition(&s, converter, &described->acquisition, given, path);
+        path->dwell_needed = mux != TL_NONE ? dwell_for(&s, path->acquisition) : 0;
+        if (isinf(path->dwell_needed)) /* the acquisition is what is too short */
+            path->dwell_needed = given;
+    }
+    if (solved)
+        path->settling_counts = counts_left(&s, path->dwell, path->acquisition);
+    finish(&s);
+    return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
+}

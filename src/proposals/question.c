@@ -1,0 +1,397 @@
+/*
+ * What a sizing found, asked of the circuit: every choice is put into the smallest plan that holds the
+ * question, on a board with one kind of pin, and the plan is read, elaborated and checked as any other.
+ * Choices that break a rule go to the rejected; of the others every figure is the circuit's own worst case.
+ */
+#include "proposals/question.h"
+#include "base/memory.h"
+#include <ctype.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const char plan_path[] = "asked.plan.yaml", board_path[] = "asked.board.yaml",
+                  part_path[] = "asked.mux.yaml";
+enum { ASKED_PINS = 8 }; /* analog ones, and as many others */
+
+/* --- the board --- */
+
+static double fact(const tl_facts *facts, tl_fact which, double otherwise)
+{
+    return or_else(facts->of[which].nominal, otherwise);
+}
+
+static asked_pin pin_of(const tl_facts *facts)
+{
+    return (asked_pin){
+        .rail = facts->of[TL_FACT_RAIL],
+        .lowest = fact(facts, TL_FACT_LEAST, -tl_clamp_drop),
+        .highest = fact(facts, TL_FACT_LIMIT, NAN),
+        .over = tl_clamp_drop,
+        .voh = NAN,
+        .vil = fact(facts, TL_FACT_VIL, NAN),
+        .vih = fact(facts, TL_FACT_VIH, NAN),
+        .vil_share = fact(facts, TL_FACT_VIL_SHARE, tl_vil_share),
+        .vih_share = fact(facts, TL_FACT_VIH_SHARE, tl_vih_share),
+        .leakage = fact(facts, TL_FACT_LEAKAGE, 0),
+        .farads = fact(facts, TL_FACT_FARADS, 0),
+        .drives = fact(facts, TL_FACT_DRIVES, NAN),
+        .most_amperes = fact(facts, TL_FACT_MOST_AMPERES, NAN),
+        .injection = fact(facts, TL_FACT_INJECTION, NAN),
+        .internal = facts->of[TL_FACT_INTERNAL],
+        .reference = fact(facts, TL_FACT_REFERENCE, NAN),
+        .bits = fact(facts, TL_FACT_BITS, 12),
+        .sample_farads = fact(facts, TL_FACT_SAMPLING, NAN),
+        .switch_ohms = fact(facts, TL_FACT_SWITCH, NAN),
+        .acquisition = fact(facts, TL_FACT_ACQUISITION, NAN),
+        .conversion = 1e-6,
+    };
+}
+
+const char *written(double value, const char *unit)
+{
+    static const char *const prefixes[] = {"p", "n", "u", "m", "", "k", "M", "G"};
+    static _Thread_local char texts[4][40];
+    static _Thread_local int next;
+    char *text = texts[next++ % 4];
+    int at = 4;
+    while (at > 0 && value != 0 && fabs(value) < 1) {
+        value *= 1000;
+        at--;
+    }
+    while (at < 7 && fabs(value) >= 1e6) {
+        value /= 1000;
+        at++;
+    }
+    snprintf(text, 40, fabs(value) < 1e-4 ? "%.12f %s%s" : "%.12g %s%s", value, prefixes[at], unit);
+    return text;
+}
+
+void write_range(FILE *to, const tl_quantity *value, const char *unit)
+{
+    fprintf(to, "%s", written(value->low, unit));
+    if (value->low != value->high)
+        fprintf(to, " .. %s", written(value->high, unit));
+}
+
+static void write_level(FILE *to, const char *key, double volts, double share)
+{
+    if (is_said(volts))
+        fprintf(to, ", %s: %s", key, written(volts, "V"));
+    else
+        fprintf(to, ", %s: %.12g rail", key, share);
+}
+
+static void write_said(FILE *to, const char *key, double value, const char *unit)
+{
+    if (is_said(value) && value > 0 && isfinite(value))
+        fprintf(to, ", %s: %s", key, written(value, unit));
+}
+
+/* A reference that is never above the rail's least is the rail itself: what hangs on it is ratiometric. */
+static void write_converter(FILE *to, const asked_pin *pin)
+{
+    const bool own = is_said(pin->reference) && fabs(pin->reference - pin->rail.low) > 1e-9;
+    fprintf(to, "converters:\n  main:\n    bits: %.0f\n    steps: half\n    word: {in: %d}\n", pin->bits,
+            pin->bits > 16 ? 32 : 16);
+    if (own)
+        fprintf(to, "    references: {own: %s}\n", written(pin->reference, "V"));
+    else
+        fprintf(to, "    references: {logic: logic}\n");
+    fprintf(to, "    sampling: {capacitor: %s, switch: %s}\n",
+            written(or_else(pin->sample_farads, 1e-15), "F"), written(or_else(pin->switch_ohms, 1), "ohm"));
+    fprintf(to, "    acquisition: [%s]\n    conversion: %s\n", written(or_else(pin->acquisition, 1e-3), "s"),
+            written(pin->conversion, "s"));
+    if (pin->errors > 0)
+        fprintf(to, "    errors: {offset: ±%.12g counts}\n", pin->errors);
+}
+
+static void write_board(FILE *to, const asked_pin *pin)
+{
+    fprintf(to, "tinyladder: board 1\ntitle: the board\nsupplies: {logic: ");
+    write_range(to, &pin->rail, "V");
+    fprintf(to, "}\nevery-pin: {supply: logic");
+    if (is_said(pin->highest))
+        fprintf(to, ", limits: %s .. %s", written(pin->lowest, "V"), written(pin->highest, "V"));
+    else
+        fprintf(to, ", limits: %s .. rail + %s", written(pin->lowest, "V"), written(pin->over, "V"));
+    write_level(to, "vil", pin->vil, pin->vil_share);
+    write_level(to, "vih", pin->vih, pin->vih_share);
+    if (pin->leakage > 0)
+        fprintf(to, ", leakage: ±%s", written(pin->leakage, "A"));
+    if (is_said(pin->voh))
+        fprintf(to, ", voh: %s", written(pin->voh, "V"));
+    write_said(to, "capacitance", pin->farads, "F");
+    write_said(to, "drives", pin->drives, "A");
+    write_said(to, "current", pin->most_amperes, "A");
+    write_said(to, "injection", pin->injection, "A");
+    if (is_said(pin->internal.nominal)) {
+        fprintf(to, ", internal: {up: ");
+        write_range(to, &pin->internal, "ohm");
+        fprintf(to, ", down: ");
+        write_range(to, &pin->internal, "ohm");
+        fprintf(to, "}");
+    }
+    fprintf(to, "}\npins:\n");
+    for (int i = 0; i < ASKED_PINS; i++)
+        fprintf(to, "  pin-%d: {position: %d, channel: %d}\n  line-%d: {position: %d, can: [digital, i2c]}\n",
+                i, 2 * i + 1, i, i, 2 * i + 2);
+    write_converter(to, pin);
+}
+
+/* --- the plan --- */
+
+static bool in_word(char c)
+{
+    return isupper((unsigned char)c) || c == '-';
+}
+
+void write_choice(const asked_text *t, int indent, const char *const *names)
+{
+    bool fresh = true;
+    for (const char *at = t->choice->plan; *at != '\0'; at++) {
+        if (fresh)
+            fprintf(t->to, "%*s", indent, "");
+        fresh = *at == '\n';
+        const char *name = NULL;
+        size_t length = 0;
+        const bool begins = at == t->choice->plan || !isalnum((unsigned char)at[-1]);
+        for (int i = 0; names[i] != NULL && begins && name == NULL; i += 2) {
+            length = strlen(names[i]);
+            if (strncmp(at, names[i], length) == 0 && !in_word(at[length]) &&
+                !isalnum((unsigned char)at[length]))
+                name = names[i + 1];
+        }
+        if (name == NULL) {
+            fputc(*at, t->to);
+        } else {
+            fputs(name, t->to);
+            at += length - 1;
+        }
+    }
+    fputc('\n', t->to);
+}
+
+static char *closed_text(FILE *stream, char **text)
+{
+    if (stream == NULL || fclose(stream) != 0)
+        tl_memory_none();
+    return *text;
+}
+
+static char *plan_text(const question_kind *kind, const tl_question *question, const tl_size_result *result,
+                       const tl_choice *choice)
+{
+    char *text = NULL;
+    size_t size = 0;
+    FILE *to = open_memstream(&text, &size);
+    if (to == NULL)
+        tl_memory_none();
+    const asked_text t = {question, result, choice, to};
+    fprintf(to, "tinyladder: plan 1\nboard: %s\n", board_path);
+    if (question->drawer != NULL)
+        fprintf(to, "drawer: %s\n", question->drawer);
+    kind->write(&t);
+    return closed_text(to, &text);
+}
+
+static char *board_text(const question_kind *kind, const tl_question *question)
+{
+    char *text = NULL;
+    size_t size = 0;
+    FILE *to = open_memstream(&text, &size);
+    if (to == NULL)
+        tl_memory_none();
+    asked_pin pin = pin_of(question->facts);
+    kind->take(question->requirement, &pin);
+    write_board(to, &pin);
+    return closed_text(to, &text);
+}
+
+static char *part_text(const question_kind *kind, const tl_question *question)
+{
+    char *text = NULL;
+    size_t size = 0;
+    FILE *to = open_memstream(&text, &size);
+    if (to == NULL)
+        tl_memory_none();
+    if (kind->write_part != NULL)
+        kind->write_part(question, to);
+    return closed_text(to, &text);
+}
+
+/* --- figures --- */
+
+static tl_bounds no_bounds(void)
+{
+    return (tl_bounds){.low = NAN, .nominal = NAN, .high = NAN};
+}
+
+static tl_bounds ask(const asked_circuit *a, int state, tl_figure_kind kind, int of)
+{
+    tl_bounds bounds = no_bounds();
+    const tl_figure figure = {.kind = kind, .of = of, .less = tl_net_fixed(0)};
+    if (of == TL_NET_NONE ||
+        tl_island_bounds(a->circuit->signals[a->signal].island,
+                         tl_circuit_state(a->circuit, a->signal, state), figure, &bounds) != TL_NET_SOLVED)
+        return no_bounds();
+    return bounds;
+}
+
+tl_bounds bounds_of(const asked_circuit *a, int state, tl_figure_kind kind, int of)
+{
+    return ask(a, state, kind, of);
+}
+
+tl_bounds amperes_in(const asked_circuit *a, int state, const char *part)
+{
+    return ask(a, state, TL_FIGURE_PART_AMPERES, part_of(a, part));
+}
+
+tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int param, double value)
+{
+    double low, high;
+    const double nominal = tl_net_param_nominal(a->circuit->net, param);
+    tl_net_param_span(a->circuit->net, param, &low, &high);
+    tl_net_set_param(a->circuit->net, param, value, value, value);
+    const tl_bounds bounds = ask(a, 0, kind, of);
+    tl_net_set_param(a->circuit->net, param, low, nominal, high);
+    return bounds;
+}
+
+int part_of(const asked_circuit *a, const char *part)
+{
+    return tl_circuit_part(a->circuit, a->signal, part, NULL);
+}
+
+int node_of(const asked_circuit *a, const char *node)
+{
+    return tl_circuit_point(a->circuit, node);
+}
+
+void put_figure(tl_choice *choice, const char *name, double value)
+{
+    for (int i = 0; i < choice->figures; i++) {
+        if (strcmp(choice->figure[i].name, name) == 0)
+            choice->figure[i].value = value;
+    }
+}
+
+const tl_worst_case *worst_of(const asked_circuit *a, int state)
+{
+    return tl_circuit_worst_case(a->circuit, a->signal, state);
+}
+
+/* --- choices --- */
+
+static const question_kind *kind_of(const char *name)
+{
+    const question_kind *const lists[] = {sensor_questions, contact_questions, load_questions,
+                                          line_questions};
+    for (size_t i = 0; i < sizeof lists / sizeof lists[0]; i++) {
+        for (const question_kind *k = lists[i]; k->kind != NULL; k++) {
+            if (strcmp(k->kind, name) == 0)
+                return k;
+        }
+    }
+    return NULL;
+}
+
+/* Each reason once, with the first choice that it refuses. */
+static void refuse(tl_size_result *result, const tl_choice *choice, const tl_finding *f)
+{
+    char slug[80];
+    const char *way = choice->way != NULL ? choice->way : "";
+    snprintf(slug, sizeof slug, "[%s]", f->slug);
+    for (int i = 0; i < result->rejected_count; i++) {
+        if (strstr(result->rejected[i].why, slug) != NULL && strstr(result->rejected[i].why, way) != NULL)
+            return;
+    }
+    result_reject(result, choice, "%s%s%s%s%s %s", way, way[0] != '\0' ? ": " : "", f->cause,
+                  f->figure != NULL ? ": " : "", f->figure != NULL ? f->figure : "", slug);
+}
+
+/* The figure that the circuit's worst case breaks, where the closed form had let it pass. */
+static bool is_within(tl_size_result *result, const tl_choice *choice)
+{
+    for (int i = 0; i < choice->figures; i++) {
+        const tl_size_figure *f = &choice->figure[i];
+        if (!figure_broken(f))
+            continue;
+        result_reject(result, choice, "%s%s%s: %s, limit %s", choice->way != NULL ? choice->way : "",
+                      choice->way != NULL ? ": " : "", f->name, say_figure(f), say_limit(f));
+        return false;
+    }
+    return true;
+}
+
+static const tl_finding *worst_finding(const tl_report *report)
+{
+    for (int i = 0; i < report->count; i++) {
+        if (report->findings[i].severity >= TL_WARNING)
+            return &report->findings[i];
+    }
+    return NULL;
+}
+
+typedef struct {
+    const question_kind *kind;
+    const tl_question *question;
+    char *board, *part;
+} asking;
+
+static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choice)
+{
+    char *text = plan_text(k->kind, k->question, result, choice);
+    tl_report *report = tl_report_new();
+    report->outside = true;
+    tl_report_instead(report, plan_path, text, strlen(text));
+    tl_report_instead(report, board_path, k->board, strlen(k->board));
+    tl_report_instead(report, part_path, k->part, strlen(k->part));
+    tl_plan *plan = tl_plan_load(plan_path, report);
+    tl_circuit *circuit = plan != NULL ? tl_circuit_new(plan) : NULL;
+    if (circuit != NULL)
+        tl_plan_check(circuit, report);
+    const tl_finding *finding = worst_finding(report);
+    if (finding != NULL) {
+        refuse(result, choice, finding);
+    } else {
+        const asked_circuit a = {k->question, circuit, 0};
+        k->kind->measure(&a, choice);
+    }
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+    free(text);
+    return finding == NULL && is_within(result, choice);
+}
+
+void tl_question_ask(const tl_question *question, tl_size_result *result, int most)
+{
+    const question_kind *kind = kind_of(question->kind);
+    if (kind == NULL || result->count == 0)
+        return;
+    asking k = {kind, question, board_text(kind, question), part_text(kind, question)};
+    int kept = 0;
+    for (int i = 0; i < result->count && kept < most; i++) {
+        tl_choice choice = result->choices[i];
+        if (ask_choice(&k, result, &choice))
+            result->choices[kept++] = choice;
+    }
+    result->count = kept;
+    if (kept == 0)
+        result_refuse(result, TL_SIZE_IMPOSSIBLE, "what fits by arithmetic breaks a rule of 'check'");
+    free(k.board);
+    free(k.part);
+}
+
+char *tl_question_plan(const tl_question *question, const tl_size_result *result, const tl_choice *choice)
+{
+    const question_kind *kind = kind_of(question->kind);
+    return kind != NULL ? plan_text(kind, question, result, choice) : NULL;
+}
+
+char *tl_question_board(const tl_question *question)
+{
+    const question_kind *kind = kind_of(question->kind);
+    return kind != NULL ? board_text(kind, question) : NULL;
+}

@@ -1,0 +1,221 @@
+/* Smallest plans of what stands between a contact or a bus line and its pin: pull, guard, bus pull, series
+ * resistor into a clamp. */
+#include "proposals/question.h"
+
+/* --- pull --- */
+
+static void take_pull(const void *requirement, asked_pin *pin)
+{
+    const tl_pull_requirement *w = requirement;
+    pin->rail = w->rail;
+    pin->highest = NAN;
+    pin->over = tl_clamp_drop;
+    pin->vil = w->vil;
+    pin->vih = w->vih;
+    pin->vil_share = w->vil_share;
+    pin->vih_share = w->vih_share;
+    pin->leakage = w->leakage;
+    pin->farads = 0; /* cable and pin together are a cable here */
+}
+
+static void write_pull(const asked_text *t)
+{
+    static const char *const names[] = {"RAIL", "logic", NULL};
+    const tl_pull_requirement *w = t->question->requirement;
+    const char *rail = w->down != 0 ? "logic" : "ground";
+    const bool transistor = w->saturation > 0 || isfinite(w->drives);
+    fprintf(t->to, "signals:\n  signal:\n    source: ");
+    if (transistor) {
+        fprintf(t->to, "{open-collector: %s, saturation: %s", rail, written(w->saturation, "V"));
+        if (isfinite(w->drives))
+            fprintf(t->to, ", on: %s", written(w->drives, "A"));
+    } else {
+        fprintf(t->to, "{contact: %s, closed: ", rail);
+        write_range(t->to, &w->closed, "ohm");
+        if (w->wetting > 0)
+            fprintf(t->to, ", wetting: %s", written(w->wetting, "A"));
+    }
+    fprintf(t->to, "}\n    stages:\n");
+    if (transistor && w->closed.high > 0) {
+        fprintf(t->to, "      - series: ");
+        write_range(t->to, &w->closed, "ohm");
+        fprintf(t->to, "\n");
+    }
+    write_choice(t, 6, names);
+    if (w->farads > 0)
+        fprintf(t->to, "      - cable: %s\n", written(w->farads, "F"));
+    fprintf(t->to, "    pin: line-0\n");
+}
+
+/* A level against its threshold, both at the corner where they come nearest. */
+static void put_level(const asked_circuit *a, tl_choice *c, const char *name, int state, bool high,
+                      double margin)
+{
+    const tl_worst_case *worst = worst_of(a, state);
+    const tl_pin_limits *limits = &a->circuit->plan->pins[a->circuit->plan->signals[a->signal].pin].limits;
+    const tl_bounds *left = high ? &worst->above_vih : &worst->above_vil;
+    const double threshold = tl_circuit_level_at(a->circuit, a->signal, high ? limits->vih : limits->vil,
+                                                 left, high ? left->low_at : left->high_at);
+    put_figure(c, name, threshold + (high ? left->low : left->high));
+    for (int i = 0; i < c->figures; i++) {
+        if (strcmp(c->figure[i].name, name) == 0)
+            c->figure[i].limit = threshold + (high ? margin : -margin);
+    }
+}
+
+static double size_of(tl_bounds bounds, bool most)
+{
+    const double low = fabs(bounds.low), high = fabs(bounds.high);
+    return most ? fmax(low, high) : bounds.low * bounds.high < 0 ? 0 : fmin(low, high);
+}
+
+static void measure_pull(const asked_circuit *a, tl_choice *c)
+{
+    const tl_pull_requirement *w = a->question->requirement;
+    const tl_bounds closed = amperes_in(a, 1, "pull");
+    const tl_quantity ohms = {c->part[0].low, c->part[0].nominal, c->part[0].high, true};
+    put_level(a, c, "idle level", 0, w->down == 0, w->margin);
+    put_level(a, c, "closed level", 1, w->down != 0, 0);
+    put_figure(c, "current, closed", size_of(closed, true));
+    put_figure(c, "wetting current", size_of(closed, false));
+    put_figure(c, w->down != 0 ? "falls back in" : "rises back in",
+               w->farads > 0 ? tl_circuit_edge(a->circuit, a->signal, 0) : 0);
+    put_figure(c, "power", tl_circuit_part_watts(a->circuit, a->signal, part_of(a, "pull"), &ohms));
+}
+
+/* --- guard --- */
+
+static void take_guard(const void *requirement, asked_pin *pin)
+{
+    const tl_guard_requirement *w = requirement;
+    pin->rail = w->rail;
+    pin->highest = NAN;
+    pin->over = tl_clamp_drop;
+    pin->vil = w->vil;
+    pin->most_amperes = w->pin_amperes;
+    pin->leakage = w->leakage;
+    pin->farads = w->farads;
+}
+
+/* The pull stands where the requirement has it, or out of the way before the guard. */
+static void write_guard(const asked_text *t)
+{
+    static const char *const names[] = {NULL};
+    const tl_guard_requirement *w = t->question->requirement;
+    fprintf(t->to, "signals:\n  signal:\n    source: {contact: ground}\n    stages:\n");
+    if (!is_said(w->pull))
+        fprintf(t->to, "      - pull: {up: 1k, to: logic}\n");
+    write_choice(t, 6, names);
+    if (is_said(w->pull))
+        fprintf(t->to, "      - pull: {up: %s ±0 %%, to: logic}\n", written(w->pull, "ohm"));
+    fprintf(t->to, "    pin: line-0\n    driven: high\n");
+}
+
+static void measure_guard(const asked_circuit *a, tl_choice *c)
+{
+    const tl_guard_requirement *w = a->question->requirement;
+    const double amperes = tl_circuit_driven_amperes(a->circuit, a->signal);
+    const tl_bounds ohms = bounds_of(a, 1, TL_FIGURE_SOURCE_OHMS, a->circuit->signals[a->signal].pin);
+    put_figure(c, "pin current", amperes);
+    put_figure(c, "power then", amperes * amperes * c->part[0].low);
+    if (is_said(w->pull))
+        put_level(a, c, "closed level", 1, false, 0);
+    else
+        put_figure(c, "drop by leakage", worst_of(a, 1)->volts.high);
+    put_figure(c, "time constant", ohms.high * w->farads);
+}
+
+/* --- bus pull --- */
+
+static void take_bus(const void *requirement, asked_pin *pin)
+{
+    const tl_bus_requirement *w = requirement;
+    pin->rail = w->rail;
+    pin->highest = NAN;
+    pin->over = tl_clamp_drop;
+    pin->leakage = pin->farads = 0;
+}
+
+static void write_bus(const asked_text *t)
+{
+    static const char *const names[] = {"RAIL", "logic", NULL};
+    const tl_bus_requirement *w = t->question->requirement;
+    fprintf(t->to, "buses:\n  signal:\n    pins: {scl: line-0, sda: line-1}\n    mode: %s\n    stages:\n",
+            tl_bus_rule_of(w->mode)->name);
+    write_choice(t, 6, names);
+    fprintf(t->to, "      - cable: %s\n", written(w->farads, "F"));
+}
+
+/* Ohms as the circuit has them; rise and current are standards.h's, which the rules of buses ask too. */
+static void measure_bus(const asked_circuit *a, tl_choice *c)
+{
+    double low, high;
+    const int pull = tl_circuit_param(a->circuit, "signal.scl.pull");
+    if (pull == TL_NET_NONE)
+        return;
+    tl_net_param_span(a->circuit->net, pull, &low, &high);
+    put_figure(c, "least ohms", low);
+    put_figure(c, "most ohms", high);
+}
+
+/* --- injection --- */
+
+static void take_injection(const void *requirement, asked_pin *pin)
+{
+    const tl_injection_requirement *w = requirement;
+    pin->rail = w->rail;
+    pin->highest = NAN;
+    pin->over = w->clamp;
+    pin->lowest = -w->clamp;
+    pin->reference = fmax(w->rail.low, w->fault.high); /* that a reading would end there is not asked */
+    pin->injection = w->amperes;
+}
+
+/* A supply may not lie below ground: there the fault is a module's output, which is never live while the
+ * board is off. */
+static void write_injection(const asked_text *t)
+{
+    static const char *const names[] = {NULL};
+    const tl_injection_requirement *w = t->question->requirement;
+    const bool supply = w->fault.low >= 0;
+    if (supply) {
+        fprintf(t->to, "supplies: {fault: {voltage: ");
+        write_range(t->to, &w->fault, "V");
+        fprintf(t->to, "%s}}\n", w->unpowered != 0 ? ", live: always" : "");
+    }
+    fprintf(t->to, "signals:\n  signal:\n    source: ");
+    if (supply) {
+        fprintf(t->to, "{rail: fault}");
+    } else {
+        fprintf(t->to, "{voltage: ");
+        write_range(t->to, &w->fault, "V");
+        fprintf(t->to, "}");
+    }
+    fprintf(t->to, "\n    stages:\n");
+    write_choice(t, 6, names);
+    fprintf(t->to, "    pin: pin-0\n");
+}
+
+static void measure_injection(const asked_circuit *a, tl_choice *c)
+{
+    const tl_injection_requirement *w = a->question->requirement;
+    const tl_quantity *rail = &a->circuit->plan->supplies[0].volts;
+    const int supply = a->circuit->supply_param[0];
+    if (w->unpowered != 0)
+        tl_net_set_param(a->circuit->net, supply, 0, 0, 0);
+    const double above = tl_circuit_clamp_amperes(a->circuit, a->signal, 0, true),
+                 below = tl_circuit_clamp_amperes(a->circuit, a->signal, 0, false);
+    tl_net_set_param(a->circuit->net, supply, rail->low, rail->nominal, rail->high);
+    put_figure(c, "injected, above", above);
+    put_figure(c, "injected, below", below);
+    put_figure(c, "into the rail, all", w->pins * above);
+    put_figure(c, "power then", fmax(above * above, below * below) * c->part[0].low);
+}
+
+const question_kind contact_questions[] = {
+    {"pull", take_pull, write_pull, measure_pull, NULL},
+    {"guard", take_guard, write_guard, measure_guard, NULL},
+    {"bus-pull", take_bus, write_bus, measure_bus, NULL},
+    {"injection", take_injection, write_injection, measure_injection, NULL},
+    {0},
+};

@@ -1,0 +1,306 @@
+/* Smallest plans of what stands on the way: level shifters, multiplexers, button ladders, filters,
+ * reservoirs. */
+#include "proposals/question.h"
+#include <string.h>
+
+/* --- shift --- */
+
+static void take_shift(const void *requirement, asked_pin *pin)
+{
+    const tl_shift_requirement *w = requirement;
+    pin->rail = w->to;
+    /* The limit is meant at the lowest supply, and follows it. */
+    pin->over = is_said(w->limit) ? w->limit - w->to.low : tl_clamp_drop;
+    pin->highest = pin->over < 0 ? w->limit : (double)NAN;
+    pin->vil = w->vil;
+    pin->vih = w->vih;
+    pin->vil_share = w->vil_share;
+    pin->vih_share = w->vih_share;
+    pin->leakage = w->leakage;
+    pin->injection = w->injection > 0 ? w->injection : (double)NAN;
+    pin->farads = 0; /* it is in the requirement's, a cable here */
+}
+
+static void write_shift(const asked_text *t)
+{
+    const tl_shift_requirement *w = t->question->requirement;
+    const char *const names[] = {"RAIL", "logic", "FROM",  "from",
+                                 "TO",   "logic", "LOWER", w->from.low < w->to.low ? "from" : "logic",
+                                 NULL};
+    fprintf(t->to, "supplies: {from: ");
+    write_range(t->to, &w->from, "V");
+    /* Two bits make one period. */
+    fprintf(t->to, "}\nsignals:\n  signal:\n    source: ");
+    if (w->open_drain != 0)
+        fprintf(t->to, "{open-collector: ground, saturation: %s, on: %s", written(w->vol, "V"),
+                written(w->drives, "A"));
+    else
+        fprintf(t->to, "{logic: from, low: %s, high: %s, drives: %s", written(w->vol, "V"),
+                written(or_else(w->voh, w->from.low - 0.4), "V"), written(w->drives, "A"));
+    fprintf(t->to, ", rate: %s}\n    stages:\n", written(w->bits_per_second / 2, "Hz"));
+    if (t->choice->plan[0] != '\0')
+        write_choice(t, 6, names);
+    fprintf(t->to, "      - cable: %s\n    pin: line-0\n    reading: {steady: 0 s}\n",
+            written(w->farads, "F"));
+}
+
+static double rail_amperes(const asked_circuit *a, int state, int rail)
+{
+    const tl_bounds amperes = bounds_of(a, state, TL_FIGURE_RAIL_AMPERES, rail);
+    return fmax(fabs(amperes.low), fabs(amperes.high));
+}
+
+/* What the driver gives or takes at most: itself, or the level that its shifter lends from it. */
+static double driver_amperes(const asked_circuit *a)
+{
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
+    const int lent = tl_net_find_node(a->circuit->net, "signal.shifter.on");
+    double most = fmax(rail_amperes(a, 1, nodes->on_rail), rail_amperes(a, 0, nodes->off_rail));
+    if (lent != TL_NET_NONE)
+        most = fmax(most, rail_amperes(a, 1, lent));
+    return most;
+}
+
+static void measure_shift(const asked_circuit *a, tl_choice *c)
+{
+    const tl_signal *s = &a->circuit->plan->signals[a->signal];
+    const int high = tl_signal_closes_low(s) ? 0 : 1;
+    const double amperes = driver_amperes(a);
+    const bool inverts = strstr(c->way, "inverting") != NULL;
+    put_figure(c, "high margin", worst_of(a, high)->above_vih.low);
+    put_figure(c, "low margin", -worst_of(a, 1 - high)->above_vil.high);
+    put_figure(c, "at the receiver", fmax(worst_of(a, 0)->volts.high, worst_of(a, 1)->volts.high));
+    put_figure(c, "injected", tl_circuit_clamp_amperes(a->circuit, a->signal, high, true));
+    put_figure(c, "rises in", tl_circuit_edge(a->circuit, a->signal, high));
+    put_figure(c, "falls in", tl_circuit_edge(a->circuit, a->signal, 1 - high));
+    if (!inverts) /* there it is the base current, which the rules work out */
+        put_figure(c, "driver gives", amperes);
+    put_figure(c, "driver takes", amperes);
+}
+
+/* --- mux --- */
+
+static void take_converter(const tl_size_converter *converter, asked_pin *pin)
+{
+    pin->reference = or_else(converter->reference, pin->reference);
+    pin->bits = converter->bits;
+    pin->sample_farads = converter->sample_farads;
+    pin->switch_ohms = converter->switch_ohms;
+    pin->acquisition = converter->acquisition;
+    if (!is_said(pin->reference))
+        pin->reference = 1;
+    if (!is_said(pin->rail.nominal))
+        pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
+    pin->over = tl_clamp_drop;
+}
+
+static void take_mux(const void *requirement, asked_pin *pin)
+{
+    const tl_mux_requirement *w = requirement;
+    take_converter(&w->converter, pin);
+    pin->leakage = w->pin_leakage;
+    pin->conversion = w->conversion;
+    pin->farads = 0; /* it is in the common line's */
+}
+
+static void write_mux_part(const tl_question *question, FILE *to)
+{
+    const tl_mux_requirement *w = question->requirement;
+    fprintf(to, "tinyladder: mux 1\ntitle: the part\ninputs: %.0f\nenable: %s\non-resistance: ", w->inputs,
+            w->enable_low != 0 ? "low" : "high");
+    write_range(to, &w->on_ohms, "ohm");
+    fprintf(to, "\nsignals: -1 V .. rail + 1 V\n"); /* what it passes was not asked */
+    if (w->off_leakage > 0)
+        fprintf(to, "leakage: ±%s\n", written(w->off_leakage, "A"));
+    if (w->common_farads > 0)
+        fprintf(to, "capacitance: %s\n", written(w->common_farads, "F"));
+}
+
+static double figure_of(const tl_choice *choice, const char *name)
+{
+    for (int i = 0; i < choice->figures; i++) {
+        if (strcmp(choice->figure[i].name, name) == 0)
+            return choice->figure[i].value;
+    }
+    return NAN;
+}
+
+/* The source ends where leakage cannot push it beyond the reference; what settles still comes from the span's
+ * far end. */
+static void write_mux(const asked_text *t)
+{
+    const tl_mux_requirement *w = t->question->requirement;
+    const double dwell = figure_of(t->choice, "dwell");
+    const bool twice = strstr(t->choice->way, "throw-away") != NULL;
+    fprintf(t->to, "muxes:\n  mux:\n    part: asked.mux.yaml\n    supply: logic\n    select: [");
+    for (int i = 0; ldexp(1, i) < w->inputs; i++)
+        fprintf(t->to, "%sline-%d", i > 0 ? ", " : "", i);
+    fprintf(t->to, "]\n    enable: %s\n    common: pin-0\n    dwell: %s\n    tied: {1 .. %.0f: ground}\n",
+            w->enable_low != 0 ? "ground" : "logic", written(dwell, "s"), w->inputs - 1);
+    fprintf(t->to, "signals:\n  signal:\n    source: {voltage: 0 V .. %s",
+            written(0.9 * or_else(w->converter.reference, 1), "V"));
+    if (w->source_ohms > 0)
+        fprintf(t->to, ", resistance: %s", written(w->source_ohms, "ohm"));
+    fprintf(t->to, "}\n    pin: mux.0\n    acquisition: %s\n",
+            written(figure_of(t->choice, "acquisition"), "s"));
+    if (twice)
+        fprintf(t->to, "sweeps: {sweep: {signals: [signal], discard: 1}}\n");
+}
+
+/* Volts that everything but the source moves the pin by, away from what the source gives. */
+static double volts_off(const asked_circuit *a)
+{
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
+    const double half = tl_net_param_nominal(a->circuit->net, nodes->unknown);
+    const tl_bounds volts = bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, half);
+    return fmax(volts.high - half, half - volts.low);
+}
+
+static void measure_mux(const asked_circuit *a, tl_choice *c)
+{
+    const tl_mux_requirement *w = a->question->requirement;
+    const tl_analog_path *path = tl_circuit_path(a->circuit, a->signal);
+    const double off = volts_off(a);
+    put_figure(c, "crosstalk left", path->settling_counts);
+    put_figure(c, "leakage costs", off);
+    put_figure(c, "of it in counts", off / w->converter.reference * ldexp(1, (int)w->converter.bits));
+}
+
+/* --- ladder --- */
+
+static void take_ladder(const void *requirement, asked_pin *pin)
+{
+    const tl_ladder_requirement *w = requirement;
+    pin->bits = w->bits;
+    pin->leakage = 0;
+    pin->errors = w->errors;
+    pin->sample_farads = NAN;
+    pin->rail = (tl_quantity){3.3, 3.3, 3.3, false}; /* any: all is a share of it */
+    pin->reference = NAN;
+    pin->highest = NAN;
+    pin->over = tl_clamp_drop;
+}
+
+static void write_ladder(const asked_text *t)
+{
+    static const char *const names[] = {"RAIL", "logic", NULL};
+    const tl_ladder_requirement *w = t->question->requirement;
+    fprintf(t->to, "signals:\n  signal:\n");
+    write_choice(t, 4, names);
+    fprintf(t->to, "    pin: pin-0\n");
+    if (is_said(w->apart))
+        fprintf(t->to, "    reading: {apart: %.12g counts}\n", w->apart);
+}
+
+/* Contacts are closed by 0 ohm in a plan: with more, the closed form says less, and stays. */
+static void measure_ladder(const asked_circuit *a, tl_choice *c)
+{
+    const tl_ladder_requirement *w = a->question->requirement;
+    const int states = a->circuit->signals[a->signal].states;
+    double least = INFINITY, middle;
+    tl_interval codes[TL_BUTTONS_MOST + 1];
+    for (int i = 0; i < states; i++) {
+        if (tl_plan_state_codes(a->circuit, a->signal, i, &codes[i], &middle) != TL_NET_SOLVED)
+            return;
+        for (int j = 0; j < i; j++)
+            least = fmin(least, fmax(codes[i].low - codes[j].high, codes[j].low - codes[i].high));
+    }
+    if (w->contact_ohms == 0)
+        put_figure(c, "least apart", least);
+}
+
+/* --- filter --- */
+
+static void take_filter(const void *requirement, asked_pin *pin)
+{
+    const tl_filter_requirement *w = requirement;
+    pin->bits = w->bits;
+    pin->leakage = w->leakage;
+    pin->farads = 0;
+    pin->sample_farads = NAN; /* 'reservoir' looks at that */
+    if (!is_said(pin->reference))
+        pin->reference = 1;
+    if (!is_said(pin->rail.nominal))
+        pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
+    pin->over = tl_clamp_drop;
+}
+
+static void write_source(const asked_text *t, const asked_pin *pin, double ohms)
+{
+    static const char *const names[] = {NULL};
+    fprintf(t->to, "signals:\n  signal:\n    source: {voltage: 0 V .. %s", written(pin->reference, "V"));
+    if (ohms > 0)
+        fprintf(t->to, ", resistance: %s", written(ohms, "ohm"));
+    fprintf(t->to, "}\n    stages:\n");
+    write_choice(t, 6, names);
+    fprintf(t->to, "    pin: pin-0\n");
+}
+
+static void write_filter(const asked_text *t)
+{
+    const tl_filter_requirement *w = t->question->requirement;
+    asked_pin pin = {.reference = t->question->facts->of[TL_FACT_REFERENCE].nominal,
+                     .rail = t->question->facts->of[TL_FACT_RAIL]};
+    take_filter(w, &pin);
+    write_source(t, &pin, w->source_ohms);
+}
+
+static void measure_filter(const asked_circuit *a, tl_choice *c)
+{
+    static const double two_pi = 6.283185307179586;
+    const tl_filter_requirement *w = a->question->requirement;
+    const tl_bounds ohms = worst_of(a, 0)->source_ohms;
+    double least, most;
+    tl_net_param_span(a->circuit->net, tl_circuit_param(a->circuit, "signal.filter.capacitor"), &least,
+                      &most);
+    put_figure(c, "corner, lowest", 1 / (two_pi * ohms.high * most));
+    put_figure(c, "corner, highest", 1 / (two_pi * ohms.low * least));
+    put_figure(c, "kept", 100 / hypot(1, two_pi * w->keep * ohms.high * most));
+    put_figure(c, "falls by", hypot(1, two_pi * w->reject * ohms.low * least));
+    put_figure(c, "settles in", ohms.high * most * log(ldexp(1, (int)w->bits + 1)));
+    put_figure(c, "pin sees", ohms.high);
+    put_figure(c, "leakage costs", volts_off(a));
+}
+
+/* --- reservoir --- */
+
+static void take_reservoir(const void *requirement, asked_pin *pin)
+{
+    const tl_reservoir_requirement *w = requirement;
+    take_converter(&w->converter, pin);
+    pin->leakage = pin->farads = 0;
+}
+
+static void write_reservoir(const asked_text *t)
+{
+    const tl_reservoir_requirement *w = t->question->requirement;
+    asked_pin pin = {.reference = NAN, .rail.nominal = NAN};
+    take_reservoir(w, &pin);
+    write_source(t, &pin, w->source_ohms);
+    fprintf(t->to, "sweeps: {sweep: {signals: [signal], every: %s}}\n", written(1 / w->rate, "s"));
+}
+
+/* What the shared charge takes at once is a ratio of capacitors that the circuit does not bound by itself;
+ * how it comes back is. */
+static void measure_reservoir(const asked_circuit *a, tl_choice *c)
+{
+    const tl_reservoir_requirement *w = a->question->requirement;
+    double least, most;
+    const double ohms = worst_of(a, 0)->source_ohms.high, cs = w->converter.sample_farads,
+                 codes = ldexp(1, (int)w->converter.bits), draw = ohms * cs * w->rate;
+    tl_net_param_span(a->circuit->net, tl_circuit_param(a->circuit, "signal.capacitor"), &least, &most);
+    const double at_once = codes * cs / (cs + least), steadily = codes * draw / (1 + draw);
+    put_figure(c, "at once", at_once);
+    put_figure(c, "steadily", steadily);
+    put_figure(c, "together", at_once + steadily);
+    put_figure(c, "follows a step in", ohms * most * log(2 * codes));
+}
+
+const question_kind line_questions[] = {
+    {"shift", take_shift, write_shift, measure_shift, NULL},
+    {"mux", take_mux, write_mux, measure_mux, write_mux_part},
+    {"ladder", take_ladder, write_ladder, measure_ladder, NULL},
+    {"filter", take_filter, write_filter, measure_filter, NULL},
+    {"reservoir", take_reservoir, write_reservoir, measure_reservoir, NULL},
+    {0},
+};

@@ -1,0 +1,83 @@
+/* Smallest plans of what a pin drives: a lamp through a resistor, a load through a transistor. */
+#include "proposals/question.h"
+
+/* --- lamp --- */
+
+/* The rail as the lamp and its resistor see it: the driver's drop, at least and at most, taken off. */
+static tl_quantity lamp_rail(const tl_lamp_requirement *w)
+{
+    const double low = w->supply.low - or_else(w->most_drop, w->drop), high = w->supply.high - w->drop;
+    return (tl_quantity){low, (low + high) / 2, high, true};
+}
+
+static void take_lamp(const void *requirement, asked_pin *pin)
+{
+    const tl_lamp_requirement *w = requirement;
+    pin->rail = lamp_rail(w);
+    pin->highest = NAN;
+    pin->over = tl_clamp_drop;
+}
+
+static void write_lamp(const asked_text *t)
+{
+    static const char *const names[] = {"PIN", "line-0", NULL};
+    fprintf(t->to, "outputs:\n");
+    write_choice(t, 2, names);
+}
+
+static void measure_lamp(const asked_circuit *a, tl_choice *c)
+{
+    const tl_lamp_requirement *w = a->question->requirement;
+    const tl_plan_output *lamp = &a->circuit->plan->outputs[0];
+    const double most = tl_circuit_lamp_amperes(a->circuit, lamp, true);
+    put_figure(c, "current, most", most);
+    put_figure(c, "current, least", tl_circuit_lamp_amperes(a->circuit, lamp, false));
+    put_figure(c, "all lamps", w->lamps * most);
+    put_figure(c, "power", most * most * c->part[0].low);
+}
+
+/* --- driver --- */
+
+static void take_driver(const void *requirement, asked_pin *pin)
+{
+    const tl_driver_requirement *w = requirement;
+    pin->rail = (tl_quantity){w->high.high, w->high.high, w->high.high, false};
+    pin->highest = NAN;
+    pin->over = tl_clamp_drop;
+    pin->voh = w->high.low;
+    pin->most_amperes = w->pin_amperes;
+}
+
+static void write_driver(const asked_text *t)
+{
+    static const char *const names[] = {"PIN", "line-0", "RAIL", "load", NULL};
+    const tl_driver_requirement *w = t->question->requirement;
+    fprintf(t->to, "supplies: {load: ");
+    write_range(t->to, &w->supply, "V");
+    fprintf(t->to, "}\noutputs:\n");
+    write_choice(t, 2, names);
+}
+
+static void measure_driver(const asked_circuit *a, tl_choice *c)
+{
+    const tl_driver_requirement *w = a->question->requirement;
+    const tl_plan_output *output = &a->circuit->plan->outputs[0];
+    if (output->driver.way == TL_DRIVER_NONE)
+        return;
+    const tl_driver_amperes amperes = tl_circuit_driver(a->circuit, output);
+    put_figure(c, "load current", amperes.load);
+    put_figure(c, "diode carries", amperes.load);
+    put_figure(c, "base current, least", amperes.base_least);
+    put_figure(c, "transistor power",
+               output->driver.way == TL_DRIVER_BIPOLAR
+                   ? amperes.load * (w->saturation + w->base_volts / w->forced_gain)
+                   : amperes.load * amperes.load * w->on_ohms);
+    if (output->driver.way == TL_DRIVER_BIPOLAR)
+        put_figure(c, "pin current, most", amperes.pin);
+}
+
+const question_kind load_questions[] = {
+    {"lamp", take_lamp, write_lamp, measure_lamp, NULL},
+    {"driver", take_driver, write_driver, measure_driver, NULL},
+    {0},
+};

@@ -1,0 +1,299 @@
+/* Smallest plans of what stands at a sensor: divider, partner, feed, load of a loop, follower. */
+#include "proposals/question.h"
+#include <string.h>
+
+/* Volts at the pin with all parameters in the middle but for up to two. */
+static double volts_with(const asked_circuit *a, int first, double first_value, int second,
+                         double second_value)
+{
+    const tl_circuit *c = a->circuit;
+    const size_t count = (size_t)tl_net_param_count(c->net);
+    double *values = tl_alloc(count, sizeof *values), volts = NAN;
+    memcpy(values, c->nominal, count * sizeof *values);
+    values[first] = first_value;
+    if (second != TL_NET_NONE)
+        values[second] = second_value;
+    const tl_net_state state = {values, tl_circuit_state(c, a->signal, 0)};
+    const tl_figure figure = {
+        .kind = TL_FIGURE_VOLTS, .of = c->signals[a->signal].pin, .less = tl_net_fixed(0)};
+    (void)tl_island_figure(c->signals[a->signal].island, &state, figure, &volts);
+    free(values);
+    return volts;
+}
+
+static int param_of(const asked_circuit *a, const char *path)
+{
+    return tl_circuit_param(a->circuit, path);
+}
+
+static double watts_of(const asked_circuit *a, const char *part, const tl_leg *leg)
+{
+    const tl_quantity ohms = {leg->low, leg->nominal, leg->high, true};
+    return tl_circuit_part_watts(a->circuit, a->signal, part_of(a, part), &ohms);
+}
+
+static void write_voltage(FILE *to, const tl_quantity *volts, double ohms)
+{
+    fprintf(to, "signals:\n  signal:\n    source: {voltage: ");
+    write_range(to, volts, "V");
+    if (ohms > 0)
+        fprintf(to, ", resistance: %s", written(ohms, "ohm"));
+    fprintf(to, "}\n    stages:\n");
+}
+
+/* --- divider --- */
+
+static void take_divider(const void *requirement, asked_pin *pin)
+{
+    const tl_divider_requirement *w = requirement;
+    pin->highest = or_else(w->limit, pin->highest);
+    pin->reference = or_else(w->reference, w->limit);
+    pin->leakage = w->leakage;
+    if (!is_said(pin->rail.nominal))
+        pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
+}
+
+static void write_divider(const asked_text *t)
+{
+    static const char *const names[] = {NULL};
+    const tl_divider_requirement *w = t->question->requirement;
+    write_voltage(t->to, &w->source, w->source_ohms);
+    write_choice(t, 6, names);
+    if (isfinite(w->load_ohms))
+        fprintf(t->to, "      - load: %s ±0 %%\n", written(w->load_ohms, "ohm"));
+    fprintf(t->to, "    pin: pin-0\n");
+}
+
+static void measure_divider(const asked_circuit *a, tl_choice *c)
+{
+    const tl_divider_requirement *w = a->question->requirement;
+    const tl_worst_case *worst = worst_of(a, 0);
+    const tl_leg *upper = &c->part[0], *lower = &c->part[1];
+    const double limit = fmin(or_else(w->limit, w->reference), or_else(w->reference, w->limit));
+    const double heat[2] = {watts_of(a, "divider.upper", upper), watts_of(a, "divider.lower", lower)};
+    const bool in_upper = isinf(upper->watts) && isinf(lower->watts)
+                              ? heat[0] > heat[1]
+                              : heat[0] / upper->watts > heat[1] / lower->watts;
+    double off = NAN, metered = NAN;
+    (void)tl_circuit_metered(a->circuit, a->circuit->nominal, tl_circuit_state(a->circuit, a->signal, 0),
+                             a->circuit->signals[a->signal].pin, w->meter_ohms, &off, &metered);
+    put_figure(c, "tap, lowest", worst->volts.low);
+    put_figure(c, "tap, highest", worst->volts.high);
+    put_figure(c, "of the limit", 100 * worst->volts.high / limit);
+    put_figure(c, "current", amperes_in(a, 0, "divider.upper").high);
+    put_figure(c, "pin sees", worst->source_ohms.high);
+    put_figure(c, "power in a leg", heat[!in_upper]);
+    put_figure(c, "meter shows", metered);
+}
+
+/* --- partner --- */
+
+static void take_partner(const void *requirement, asked_pin *pin)
+{
+    const tl_partner_requirement *w = requirement;
+    pin->rail = w->rail;
+    pin->bits = w->bits;
+}
+
+static void write_partner(const asked_text *t)
+{
+    static const char *const names[] = {"RAIL", "logic", NULL};
+    const tl_partner_requirement *w = t->question->requirement;
+    fprintf(t->to, "signals:\n  signal:\n    source: {resistance: ");
+    write_range(t->to, &w->sensor, "ohm");
+    fprintf(t->to, "%s}\n    stages:\n", w->leg == 0 ? ", to: logic" : "");
+    write_choice(t, 6, names);
+    fprintf(t->to, "    pin: pin-0\n");
+}
+
+/* Of the rail, between both ends of the sensor, the partner having so many ohms. */
+static double swing_with(const asked_circuit *a, double partner)
+{
+    const tl_partner_requirement *w = a->question->requirement;
+    const int sensor = a->circuit->signals[a->signal].unknown, fixed = param_of(a, "signal.partner");
+    return fabs(volts_with(a, sensor, w->sensor.low, fixed, partner) -
+                volts_with(a, sensor, w->sensor.high, fixed, partner)) /
+           w->rail.nominal;
+}
+
+static void measure_partner(const asked_circuit *a, tl_choice *c)
+{
+    const tl_partner_requirement *w = a->question->requirement;
+    const tl_worst_case *worst = worst_of(a, 0);
+    const int sensor = a->circuit->signals[a->signal].unknown;
+    const tl_leg *partner = &c->part[0];
+    const tl_bounds amperes = amperes_in(a, 0, "partner"),
+                    shorted = bounds_at(a, TL_FIGURE_PART_AMPERES, part_of(a, "partner"), sensor, 0);
+    /* Heat in the sensor peaks where it equals its partner; a smaller partner only adds to it. */
+    const double hottest = fmin(fmax(partner->low, w->sensor.low), w->sensor.high);
+    put_figure(c, "swing", 100 * fmin(swing_with(a, partner->low), swing_with(a, partner->high)));
+    put_figure(c, "tap, lowest", worst->volts.low);
+    put_figure(c, "tap, highest", worst->volts.high);
+    put_figure(c, "current", fmax(fabs(amperes.low), fabs(amperes.high)));
+    put_figure(c, "current at 0 Ω", fmax(fabs(shorted.low), fabs(shorted.high)));
+    put_figure(c, "pin sees", worst->source_ohms.high);
+    put_figure(c, "heat in sensor",
+               bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "source.resistance"), sensor, hottest).high);
+}
+
+/* --- feed --- */
+
+static void take_feed(const void *requirement, asked_pin *pin)
+{
+    const tl_feed_requirement *w = requirement;
+    pin->highest = w->limit;
+    pin->reference = fmin(or_else(pin->reference, w->limit), w->limit);
+    if (!is_said(pin->rail.nominal))
+        pin->rail = (tl_quantity){w->limit, w->limit, w->limit, false};
+}
+
+/* The other tracks as one: at the worst corners all of them stand alike. */
+static void write_feed(const asked_text *t)
+{
+    static const char *const names[] = {"RAIL", "above", NULL};
+    const tl_feed_requirement *w = t->question->requirement;
+    const double others = w->tracks - 1;
+    fprintf(t->to, "supplies: {above: ");
+    write_range(t->to, &w->rail, "V");
+    fprintf(t->to, "}\n");
+    write_choice(t, 0, names);
+    fprintf(t->to, "signals:\n  signal:\n    source: {potentiometer: ");
+    write_range(t->to, &w->track, "ohm");
+    fprintf(t->to, ", top: top}\n    pin: pin-0\n");
+    if (others < 1)
+        return;
+    const tl_quantity together = {w->track.low / others, w->track.nominal / others, w->track.high / others,
+                                  true};
+    fprintf(t->to, "  others:\n    source: {potentiometer: ");
+    write_range(t->to, &together, "ohm");
+    fprintf(t->to, ", top: top}\n    pin: pin-1\n");
+}
+
+static void measure_feed(const asked_circuit *a, tl_choice *c)
+{
+    const tl_feed_requirement *w = a->question->requirement;
+    const tl_bounds top = bounds_of(a, 0, TL_FIGURE_VOLTS, node_of(a, "top"));
+    const int feed = tl_net_find_part(a->circuit->net, TL_VIEW_BELIEVED, "top.series");
+    const tl_quantity ohms = {c->part[0].low, c->part[0].nominal, c->part[0].high, true};
+    put_figure(c, "top, lowest", top.low);
+    put_figure(c, "top, highest", top.high);
+    put_figure(c, "of the limit", 100 * top.high / w->limit);
+    put_figure(c, "current", bounds_of(a, 0, TL_FIGURE_PART_AMPERES, feed).high);
+    put_figure(c, "pin sees", worst_of(a, 0)->source_ohms.high);
+    put_figure(c, "feed power", tl_circuit_part_watts(a->circuit, a->signal, feed, &ohms));
+}
+
+/* --- loop --- */
+
+static void take_loop(const void *requirement, asked_pin *pin)
+{
+    const tl_loop_requirement *w = requirement;
+    pin->highest = w->limit;
+    pin->reference = or_else(w->reference, w->limit);
+    pin->bits = w->bits;
+    if (!is_said(pin->rail.nominal))
+        pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
+}
+
+static void write_loop(const asked_text *t)
+{
+    static const char *const names[] = {NULL};
+    const tl_loop_requirement *w = t->question->requirement;
+    const bool supplied = is_said(w->supply.nominal);
+    if (supplied) {
+        fprintf(t->to, "supplies: {loop: ");
+        write_range(t->to, &w->supply, "V");
+        fprintf(t->to, "}\n");
+    }
+    fprintf(t->to, "signals:\n  signal:\n    source: {current: 4 mA .. 20 mA");
+    if (supplied)
+        fprintf(t->to, ", supply: loop, compliance: %s", written(w->compliance, "V"));
+    fprintf(t->to, "}\n    stages:\n");
+    if (w->wire_ohms + w->meter_ohms > 0)
+        fprintf(t->to, "      - series: %s ±0 %%\n", written(w->wire_ohms + w->meter_ohms, "ohm"));
+    write_choice(t, 6, names);
+    fprintf(t->to, "    pin: pin-0\n");
+}
+
+static void measure_loop(const asked_circuit *a, tl_choice *c)
+{
+    const tl_loop_requirement *w = a->question->requirement;
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
+    const int load = param_of(a, "signal.load");
+    const double least = c->part[0].low, reference = or_else(w->reference, w->limit);
+    const double makes =
+        volts_with(a, nodes->unknown, 0.020, load, least) - volts_with(a, nodes->unknown, 0.004, load, least);
+    put_figure(c, "at 4 mA", bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.004).low);
+    put_figure(c, "at 20 mA", bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.020).high);
+    put_figure(c, "fault at 21 mA", bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.021).high);
+    put_figure(c, "at the most",
+               bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, w->most_amperes).high);
+    put_figure(c, "4 .. 20 mA makes", makes / reference * ldexp(1, (int)w->bits));
+    if (is_said(w->supply.nominal))
+        put_figure(c, "left for the loop",
+                   w->supply.low - bounds_at(a, TL_FIGURE_VOLTS, nodes->source, nodes->unknown, 0.020).high);
+    put_figure(c, "power",
+               bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "load"), nodes->unknown, w->most_amperes).high);
+}
+
+/* --- follower --- */
+
+static void take_follower(const void *requirement, asked_pin *pin)
+{
+    const tl_follower_requirement *w = requirement;
+    pin->highest = w->limit;
+    pin->reference = or_else(w->converter.reference, w->limit);
+    pin->bits = w->converter.bits;
+    pin->sample_farads = w->converter.sample_farads;
+    pin->switch_ohms = w->converter.switch_ohms;
+    pin->acquisition = w->converter.acquisition;
+    if (!is_said(pin->rail.nominal))
+        pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
+}
+
+static void write_follower(const asked_text *t)
+{
+    static const char *const names[] = {"RAIL", "amplifier", NULL};
+    const tl_follower_requirement *w = t->question->requirement;
+    fprintf(t->to, "supplies: {amplifier: ");
+    write_range(t->to, &w->supply, "V");
+    fprintf(t->to, "}\n");
+    write_voltage(t->to, &w->source, w->source_ohms);
+    if (t->choice->plan[0] != '\0')
+        write_choice(t, 6, names);
+    else
+        fprintf(t->to, "      []\n");
+    fprintf(t->to, "    pin: pin-0\n");
+}
+
+static void measure_follower(const asked_circuit *a, tl_choice *c)
+{
+    const tl_follower_requirement *w = a->question->requirement;
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
+    const tl_worst_case *worst = worst_of(a, 0);
+    const int out = node_of(a, "signal.follower");
+    put_figure(c, "pin sees", worst->source_ohms.high);
+    put_figure(c, "at the pin", worst->volts.high);
+    if (out == TL_NET_NONE)
+        return;
+    const tl_bounds input = bounds_of(a, 0, TL_FIGURE_VOLTS, nodes->source),
+                    output = bounds_of(a, 0, TL_FIGURE_VOLTS, out);
+    const double error = output.high - w->source.high;
+    put_figure(c, "input, highest", input.high);
+    put_figure(c, "input, lowest", input.low);
+    put_figure(c, "output, highest", output.high);
+    put_figure(c, "bias and offset cost", error);
+    put_figure(c, "of it in counts", error / w->converter.reference * ldexp(1, (int)w->converter.bits));
+    /* Without a signal the output may stand at its supply. */
+    put_figure(c, "at the pin",
+               bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, w->supply.high - w->out_high).high);
+}
+
+const question_kind sensor_questions[] = {
+    {"divider", take_divider, write_divider, measure_divider, NULL},
+    {"partner", take_partner, write_partner, measure_partner, NULL},
+    {"feed", take_feed, write_feed, measure_feed, NULL},
+    {"loop", take_loop, write_loop, measure_loop, NULL},
+    {"follower", take_follower, write_follower, measure_follower, NULL},
+    {0},
+};
