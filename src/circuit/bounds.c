@@ -1,6 +1,7 @@
 /*
- * Worst cases: every corner of the tolerance box, and the inside of the span of a searched parameter. All
- * figures that are asked for come from the same solution of each corner.
+ * Worst cases: every corner of the tolerance box, and the inside of the spans of up to two searched
+ * parameters, such as a track's ohms and the travel along it, which stand in two legs. All figures that are
+ * asked for come from the same solution of each corner.
  */
 #include "base/memory.h"
 #include "circuit/elements.h"
@@ -17,7 +18,8 @@ typedef struct {
     const bool *closed;
     double *values; /* of every parameter of the net */
     int params[TL_NET_CORNER_PARAMS], param_count;
-    int searched; /* a parameter to search inside, or TL_NET_NONE; the last of params then */
+    int searched[TL_NET_SEARCHED]; /* parameters to search inside; the last of a bound's params */
+    int searched_count;
     int listed[PARAMS_MOST], listed_count; /* all that vary, before the corners' are chosen */
     int left[PARAMS_MOST], left_count;     /* those that are not tried but widen the bound */
 } search;
@@ -44,12 +46,26 @@ static void keep(search *s, int figure, double value)
     }
 }
 
-static tl_net_status keep_all(search *s, double *results)
+/* The least and the most of each figure, over everything searched inside what is held. */
+typedef struct {
+    double low[TL_FIGURES_MOST], high[TL_FIGURES_MOST];
+} reach;
+
+static tl_net_status search_inside(search *s, int depth, reach *found);
+
+static tl_net_status keep_all(search *s, reach *found)
 {
-    const tl_net_status fault = figures_at(s, results);
-    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
-        keep(s, f, results[f]);
+    const tl_net_status fault = figures_at(s, found->low);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
+        found->high[f] = found->low[f];
+        keep(s, f, found->low[f]);
+    }
     return fault;
+}
+
+static double end_of(const reach *found, int figure, double sign)
+{
+    return sign > 0 ? found->high[figure] : found->low[figure];
 }
 
 /*
@@ -57,9 +73,8 @@ static tl_net_status keep_all(search *s, double *results)
  * points: exact at once for a wiper's source resistance, which is one. sign: 1 for a maximum, -1 for a
  * minimum.
  */
-static tl_net_status refine(search *s, int figure, double x[3], double y[3], double sign)
+static tl_net_status refine(search *s, int depth, int figure, double x[3], double y[3], double sign)
 {
-    double results[TL_FIGURES_MOST];
     for (int step = 0; step < REFINEMENTS; step++) {
         const double left = (x[1] - x[0]) * (y[1] - y[2]), right = (x[1] - x[2]) * (y[1] - y[0]);
         const double curve = left - right;
@@ -68,12 +83,12 @@ static tl_net_status refine(search *s, int figure, double x[3], double y[3], dou
         const double at = x[1] - 0.5 * ((x[1] - x[0]) * left - (x[1] - x[2]) * right) / curve;
         if (!(at > x[0] && at < x[2]) || fabs(at - x[1]) < 1e-12 * (fabs(x[0]) + fabs(x[2])))
             break;
-        s->values[s->searched] = at;
-        const tl_net_status fault = figures_at(s, results);
+        reach found;
+        s->values[s->searched[depth]] = at;
+        const tl_net_status fault = search_inside(s, depth + 1, &found);
         if (fault != TL_NET_SOLVED)
             return fault;
-        keep(s, figure, results[figure]);
-        const double now = results[figure];
+        const double now = end_of(&found, figure, sign);
         const int side = at < x[1] ? 0 : 2;
         if (sign * now > sign * y[1]) { /* the new point is the best: the old best becomes the far end */
             x[2 - side] = x[1];
@@ -88,57 +103,102 @@ static tl_net_status refine(search *s, int figure, double x[3], double y[3], dou
     return TL_NET_SOLVED;
 }
 
-/* Inside the span of the searched parameter: scan, then close in on what lies inside. */
-static tl_net_status search_inside(search *s)
+/* Whether a figure rises at one end of the span and falls at the other: only then it is extreme inside, since
+ * it has one extreme there at most. Two points at each end tell. */
+static bool turns(const reach ends[4], int figure, double sign)
 {
-    const net_param *span = &s->island->net->params[s->searched];
-    double x[SCAN + 1], y[SCAN + 1][TL_FIGURES_MOST];
+    const double first = end_of(&ends[1], figure, sign) - end_of(&ends[0], figure, sign),
+                 last = end_of(&ends[3], figure, sign) - end_of(&ends[2], figure, sign);
+    const double noise =
+        1e-13 * (fabs(end_of(&ends[0], figure, sign)) + fabs(end_of(&ends[3], figure, sign)));
+    return sign > 0 ? first > noise && last < -noise : first < -noise && last > noise;
+}
+
+static tl_net_status look_at(search *s, int depth, double at, reach *found)
+{
+    s->values[s->searched[depth]] = at;
+    return search_inside(s, depth + 1, found);
+}
+
+/* One figure's extreme between the ends: scanned, then closed in on. */
+static tl_net_status close_in(search *s, int depth, int figure, double sign, double *extreme)
+{
+    const net_param *span = &s->island->net->params[s->searched[depth]];
+    double x[SCAN + 1], y[SCAN + 1];
+    int best = 1;
     for (int i = 0; i <= SCAN; i++) {
-        x[i] = i == SCAN ? span->high : span->low + i * (span->high - span->low) / SCAN;
-        s->values[s->searched] = x[i];
-        const tl_net_status fault = keep_all(s, y[i]);
+        reach found;
+        x[i] = span->low + i * (span->high - span->low) / SCAN;
+        const tl_net_status fault = look_at(s, depth, x[i], &found);
         if (fault != TL_NET_SOLVED)
             return fault;
+        y[i] = end_of(&found, figure, sign);
+        best = i < SCAN && sign * y[i] > sign * y[best] ? i : best;
     }
-    for (int f = 0; f < s->count; f++) {
-        for (int sign = -1; sign <= 1; sign += 2) {
-            int best = 0;
-            for (int i = 1; i <= SCAN; i++)
-                best = sign * y[i][f] > sign * y[best][f] ? i : best;
-            if (best == 0 || best == SCAN)
-                continue;
-            double near_x[3] = {x[best - 1], x[best], x[best + 1]},
-                   near_y[3] = {y[best - 1][f], y[best][f], y[best + 1][f]};
-            const tl_net_status fault = refine(s, f, near_x, near_y, sign);
+    best = best > 0 ? best : 1;
+    double near_x[3] = {x[best - 1], x[best], x[best + 1]}, near_y[3] = {y[best - 1], y[best], y[best + 1]};
+    if (sign * near_y[1] < sign * near_y[0] || sign * near_y[1] < sign * near_y[2]) {
+        /* the extreme lies beyond, close to an end of the span: halved towards it until a middle is the best
+         */
+        const bool high = sign * near_y[2] > sign * near_y[0];
+        for (int i = 0; i < REFINEMENTS && sign * near_y[1] < sign * near_y[high ? 2 : 0]; i++) {
+            reach found;
+            near_x[high ? 0 : 2] = near_x[1];
+            near_y[high ? 0 : 2] = near_y[1];
+            near_x[1] = (near_x[0] + near_x[2]) / 2;
+            const tl_net_status fault = look_at(s, depth, near_x[1], &found);
             if (fault != TL_NET_SOLVED)
                 return fault;
+            near_y[1] = end_of(&found, figure, sign);
         }
     }
-    return TL_NET_SOLVED;
+    const tl_net_status fault = refine(s, depth, figure, near_x, near_y, sign);
+    *extreme = near_y[1];
+    return fault;
+}
+
+/* Everything from `depth` on: the ends of the span, and what lies inside where a figure turns. */
+static tl_net_status search_inside(search *s, int depth, reach *found)
+{
+    static const double close = 1e-4; /* of the span */
+    reach ends[4];
+    if (depth == s->searched_count)
+        return keep_all(s, found);
+    const net_param *span = &s->island->net->params[s->searched[depth]];
+    const double by = close * (span->high - span->low);
+    const double at[4] = {span->low, span->low + by, span->high - by, span->high};
+    tl_net_status fault = TL_NET_SOLVED;
+    for (int i = 0; i < 4 && fault == TL_NET_SOLVED; i++)
+        fault = look_at(s, depth, at[i], &ends[i]);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
+        found->low[f] = fmin(ends[0].low[f], ends[3].low[f]);
+        found->high[f] = fmax(ends[0].high[f], ends[3].high[f]);
+        if (turns(ends, f, -1))
+            fault = close_in(s, depth, f, -1, &found->low[f]);
+        if (fault == TL_NET_SOLVED && turns(ends, f, 1))
+            fault = close_in(s, depth, f, 1, &found->high[f]);
+    }
+    return fault;
 }
 
 static tl_net_status try_corner(search *s, unsigned corner)
 {
-    double results[TL_FIGURES_MOST];
+    reach found;
     for (int i = 0; i < s->param_count; i++) {
         const net_param *param = &s->island->net->params[s->params[i]];
         s->values[s->params[i]] = (corner >> i & 1u) != 0 ? param->high : param->low;
     }
-    return s->searched != TL_NET_NONE ? search_inside(s) : keep_all(s, results);
+    return search_inside(s, 0, &found);
 }
 
 static tl_net_status list_param(search *s, int param)
 {
     const net_param *span = param != TL_NET_NONE ? &s->island->net->params[param] : NULL;
-    if (span == NULL || span->low == span->high || param == s->searched)
+    if (span == NULL || span->low == span->high)
         return TL_NET_SOLVED;
     for (int i = 0; i < s->listed_count; i++) {
         if (s->listed[i] == param)
             return TL_NET_SOLVED;
-    }
-    if (span->searched && s->searched == TL_NET_NONE) {
-        s->searched = param;
-        return TL_NET_SOLVED;
     }
     if (s->listed_count == PARAMS_MOST)
         return TL_NET_TOO_WIDE;
@@ -197,6 +257,45 @@ static double effect_of(search *s, int param)
         most = fmax(most, fabs(high[f] - low[f]));
     s->values[param] = span->nominal;
     return solved && !isnan(most) ? most : INFINITY; /* what cannot be ranked comes first */
+}
+
+/* How far a parameter moves the figures by itself between its ends and its middle, each as a share of its
+ * size. */
+static double swing_of(search *s, int param)
+{
+    const net_param *span = &s->island->net->params[param];
+    const double at[3] = {span->low, (span->low + span->high) / 2, span->high};
+    double results[3][TL_FIGURES_MOST], most = 0;
+    bool solved = true;
+    for (int i = 0; i < 3 && solved; i++) {
+        s->values[param] = at[i];
+        solved = figures_at(s, results[i]) == TL_NET_SOLVED;
+    }
+    s->values[param] = span->nominal;
+    for (int f = 0; f < s->count && solved; f++) {
+        const double a = results[0][f], b = results[1][f], c = results[2][f];
+        const double size = fabs(a) + fabs(b) + fabs(c);
+        most = size > 0 ? fmax(most, (fmax(fmax(a, b), c) - fmin(fmin(a, b), c)) / size) : most;
+    }
+    return solved ? most : INFINITY;
+}
+
+/* Of those to be searched the ones that move the figures most; further ones are tried at their ends alone. */
+static void choose_searched(search *s)
+{
+    double swing[PARAMS_MOST];
+    for (int i = 0; i < s->listed_count; i++)
+        swing[i] = s->island->net->params[s->listed[i]].searched ? swing_of(s, s->listed[i]) : 0;
+    while (s->searched_count < TL_NET_SEARCHED) {
+        int best = 0;
+        for (int i = 1; i < s->listed_count; i++)
+            best = swing[i] > swing[best] ? i : best;
+        if (s->listed_count == 0 || !(swing[best] > 1e-9)) /* what hardly moves anything needs no search */
+            return;
+        s->searched[s->searched_count++] = s->listed[best];
+        s->listed[best] = s->listed[--s->listed_count];
+        swing[best] = swing[s->listed_count];
+    }
 }
 
 /* The corners go to those that move most; the rest is left. */
@@ -346,10 +445,10 @@ static void list_params_of_figure(search *s, int figure)
 {
     tl_bounds *bounds = &s->bounds[figure];
     const tl_net_value less = s->figures[figure].less;
-    for (int i = 0; i <= s->param_count; i++) {
-        const int param = i < s->param_count ? s->params[i] : s->searched;
-        if (param != TL_NET_NONE && (tl_island_has_param(s->island, param) || less.first == param ||
-                                     less.second == param || (less.extra != 0 && less.third == param)))
+    for (int i = 0; i < s->param_count + s->searched_count; i++) {
+        const int param = i < s->param_count ? s->params[i] : s->searched[i - s->param_count];
+        if ((tl_island_has_param(s->island, param) || less.first == param || less.second == param ||
+             (less.extra != 0 && less.third == param)))
             bounds->param[bounds->params++] = param;
     }
 }
@@ -364,15 +463,16 @@ tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const 
                 .bounds = bounds,
                 .count = count,
                 .closed = closed,
-                .values = tl_alloc((size_t)net->param_count, sizeof(double)),
-                .searched = TL_NET_NONE};
+                .values = tl_alloc((size_t)net->param_count, sizeof(double))};
     for (int i = 0; i < net->param_count; i++)
         s.values[i] = net->params[i].nominal;
     tl_net_status fault = list_params(&s);
     if (fault == TL_NET_SOLVED)
         fault = figures_at(&s, nominal);
-    if (fault == TL_NET_SOLVED)
+    if (fault == TL_NET_SOLVED) {
+        choose_searched(&s);
         choose_params(&s);
+    }
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
         list_params_of_figure(&s, f);

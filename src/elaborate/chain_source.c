@@ -42,14 +42,11 @@ static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_n
     const tl_source *source = &signal->source;
     const tl_quantity *over = &source->over.value;
     const int wiper = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
-    const int track = add_param(c, path_of(path, signal->name, "source", "potentiometer"),
-                                source->value.value, TL_DIM_OHM, false);
-    nodes->unknown = tl_net_add_param(c->net, path_of(path, signal->name, "source", "travel"),
-                                      over->low / 100, over->nominal / 100, over->high / 100, true);
-    c->dimension = tl_grow(c->dimension, (size_t)nodes->unknown, sizeof *c->dimension);
-    c->is_source = tl_grow(c->is_source, (size_t)nodes->unknown, sizeof *c->is_source);
-    c->dimension[nodes->unknown] = TL_DIM_PERCENT;
-    c->is_source[nodes->unknown] = false;
+    /* Both stand in two legs, so what they move may be extreme inside their spans. */
+    const int track = add_searched(c, path_of(path, signal->name, "source", "potentiometer"),
+                                   source->value.value, TL_DIM_OHM);
+    const tl_quantity travel = {over->low / 100, over->nominal / 100, over->high / 100, true};
+    nodes->unknown = add_searched(c, path_of(path, signal->name, "source", "travel"), travel, TL_DIM_PERCENT);
 
     int top = rail_node(c, source->supply), bottom = rail_node(c, source->bottom);
     if (source->ohms.given) {

@@ -6,14 +6,25 @@
 #include <stdlib.h>
 #include <string.h>
 
-int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source)
+static int add_one(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source,
+                   bool searched)
 {
-    const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, false);
+    const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, searched);
     c->dimension = tl_grow(c->dimension, (size_t)param, sizeof *c->dimension);
     c->is_source = tl_grow(c->is_source, (size_t)param, sizeof *c->is_source);
     c->dimension[param] = dimension;
     c->is_source[param] = source;
     return param;
+}
+
+int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source)
+{
+    return add_one(c, name, value, dimension, source, false);
+}
+
+int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension)
+{
+    return add_one(c, name, value, dimension, false, true);
 }
 
 char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg)

@@ -9,6 +9,8 @@ enum { TL_PATH_LONGEST = 200 };
 /* `signal.stage.leg`; parts of the path may be NULL. */
 char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg);
 int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source);
+/* One that stands in two places: extremes may lie inside its span. */
+int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension);
 /* A level that follows the supply of a pin. */
 tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_level level);
 int rail_node(const tl_circuit *c, int supply);
