@@ -255,12 +255,26 @@ static void print_wrapped(const char *text)
     putchar('\n');
 }
 
+static const char *const severities[] = {[TL_NOTE] = "note", [TL_WARNING] = "warning", [TL_ERROR] = "error"};
+
+/* The first sentence of what a rule means. */
+static void print_line(FILE *to, const tl_rule *rule)
+{
+    const char *end = strstr(rule->meaning, ". ");
+    const int length = end != NULL ? (int)(end - rule->meaning) : (int)strcspn(rule->meaning, ".");
+    fprintf(to, "  %-18s %-8s %.*s\n", rule->slug, severities[rule->grave], length, rule->meaning);
+}
+
 static int print_about(const char *slug)
 {
+    static const char *const scopes[] = {"of a signal",  "of a bus",    "of a multiplexer",
+                                         "of an output", "of the plan", "of a file"};
     int count;
     const tl_rule *rules = tl_plan_rules(&count), *rule = tl_plan_rule(slug);
     if (rule != NULL) {
-        printf("%s%s%s\n\n", ink_on(stdout, INK_STRONG), rule->slug, ink_off(stdout));
+        printf("%s%s%s  (%s%s%s, %s)\n\n", ink_on(stdout, INK_STRONG), rule->slug, ink_off(stdout),
+               severities[rule->severity], rule->grave != rule->severity ? " or " : "",
+               rule->grave != rule->severity ? severities[rule->grave] : "", scopes[rule->scope]);
         print_wrapped(rule->meaning);
         if (rule->formula != NULL)
             printf("\n  %s\n", rule->formula);
@@ -272,7 +286,10 @@ static int print_about(const char *slug)
     if (!all)
         fprintf(stderr, "tinyladder: --about: there is no finding '%.40s'; there are:\n", slug);
     for (int i = 0; i < count; i++)
-        fprintf(all ? stdout : stderr, "  %s\n", rules[i].slug);
+        print_line(all ? stdout : stderr, &rules[i]);
+    rules = tl_file_rules(&count);
+    for (int i = 0; i < count; i++)
+        print_line(all ? stdout : stderr, &rules[i]);
     return all ? EXIT_DONE : EXIT_USAGE;
 }
 

@@ -76,7 +76,7 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
 {
     if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
         tl_finding *f =
-            tl_check_add(k, TL_ERROR, "floating-input", k->plan->signals[signal].pin_place,
+            tl_check_add(k, TL_USUAL, "floating-input", k->plan->signals[signal].pin_place,
                          "nothing turns the current of %s into volts", k->plan->signals[signal].name);
         tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
         return;
@@ -84,18 +84,18 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
     const tl_signal *s = &k->plan->signals[signal];
     const char *pin = tl_check_pin(k, signal)->name;
     if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
-        tl_finding *f = tl_check_add(k, TL_ERROR, "no-pull", s->pin_place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, "no-pull", s->pin_place,
                                      "%s only pulls one way, and nothing pulls %s back", s->name, pin);
         propose_pull(k, s, f);
         return;
     }
     if (fault != TL_NET_FLOATING) {
-        tl_check_add(k, TL_ERROR, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place, "%s: %s",
+        tl_check_add(k, TL_USUAL, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place, "%s: %s",
                      s->name, tl_net_status_text(fault));
         return;
     }
     tl_finding *f =
-        tl_check_add(k, TL_ERROR, "floating-input", s->pin_place,
+        tl_check_add(k, TL_USUAL, "floating-input", s->pin_place,
                      "nothing defines the level of %s while the contact of %s is open", pin, s->name);
     tl_finding_text(&f->figure,
                     "the pin reads whatever it picks up; a pull must hold it while the contact is open");
@@ -142,7 +142,7 @@ double tl_check_most_volts(const tl_checker *k, const tl_signal *s)
     return most;
 }
 
-tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *slug, tl_place place,
+tl_finding *tl_check_add(const tl_checker *k, check_weight weight, const char *slug, tl_place place,
                          const char *cause, ...)
 {
     char text[400];
@@ -150,7 +150,9 @@ tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *
     va_start(arguments, cause);
     vsnprintf(text, sizeof text, cause, arguments);
     va_end(arguments);
-    tl_finding *f = tl_report_add(k->report, severity, slug, place, "%s", text);
+    const tl_rule *rule = tl_plan_rule(slug);
+    tl_finding *f =
+        tl_report_add(k->report, weight == TL_GRAVE ? rule->grave : rule->severity, slug, place, "%s", text);
     f->subject = k->signal;
     return f;
 }

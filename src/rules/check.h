@@ -17,8 +17,11 @@ typedef struct {
     int signal; /* that is looked at just now; TL_NONE between them */
 } tl_checker;
 
-/* Adds a finding about the signal that is looked at. */
-tl_finding *tl_check_add(const tl_checker *k, tl_severity severity, const char *slug, tl_place place,
+/* How heavy a finding is: as its rule has it, or as its rule has it at worst. */
+typedef enum { TL_USUAL, TL_GRAVE } check_weight;
+
+/* Adds a finding about the signal that is looked at; its severity stands in the rule's row. */
+tl_finding *tl_check_add(const tl_checker *k, check_weight weight, const char *slug, tl_place place,
                          const char *cause, ...) __attribute__((format(printf, 5, 6)));
 
 typedef struct {

@@ -13,7 +13,7 @@ static bool check_channel(const tl_checker *k, int signal)
     char free_pins[200];
     if (pin->channel >= 0)
         return true;
-    tl_finding *f = tl_check_add(k, TL_ERROR, "not-analog", s->pin_place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "not-analog", s->pin_place,
                                  "%s is a voltage, but %s has no converter channel", s->name, pin->name);
     tl_check_free_pins(k, true, free_pins, sizeof free_pins);
     tl_finding_text(&f->fix, "pins that the converter can read and that are free: %s", free_pins);
@@ -58,10 +58,9 @@ static void check_range(const tl_checker *k, int signal)
         const bool blind = beyond > reference / 100;
         const double limit =
             tl_circuit_value_at(k->circuit, k->circuit->signals[signal].reference, margin, margin->high_at);
-        tl_finding *f = tl_check_add(k, blind ? TL_ERROR : TL_WARNING,
-                                     part->range_count > 0 ? "gain-range" : "over-range", s->pin_place,
-                                     "%s goes beyond what the converter can tell at %s: it sticks at the end",
-                                     s->name, pin->name);
+        tl_finding *f = tl_check_add(
+            k, blind ? TL_GRAVE : TL_USUAL, part->range_count > 0 ? "gain-range" : "over-range", s->pin_place,
+            "%s goes beyond what the converter can tell at %s: it sticks at the end", s->name, pin->name);
         if (margin->high >= below) {
             tl_finding_figures(f, TL_DIM_VOLT, limit + margin->high, limit);
             tl_finding_text(&f->figure, "%s at the pin, %s %s",
@@ -86,7 +85,7 @@ static void check_range(const tl_checker *k, int signal)
                             : (volts->high - fmax(0, volts->low)) / reference;
     if (used < 0.25 && volts->high > volts->low && s->source.kind != TL_SOURCE_RAIL &&
         !is_smallest_range(s, part)) {
-        tl_finding *f = tl_check_add(k, TL_NOTE, "range-wasted", s->pin_place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, "range-wasted", s->pin_place,
                                      "%s uses little of the converter's range", s->name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * used, NAN);
         tl_finding_text(&f->figure, "%s of it, from %s to %s",
@@ -148,7 +147,7 @@ static void check_acquisition(const tl_checker *k, int signal)
                        : reservoir ? "reservoir-small"
                        : once_more ? "discard-needed"
                                    : "source-resistance";
-    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_ERROR : TL_WARNING, slug,
+    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_GRAVE : TL_USUAL, slug,
                                  s->acquisition.given ? s->acquisition.place : s->pin_place,
                                  "the source resistance of %s is too high for the acquisition time: it "
                                  "reads low or drags along the channel before",
@@ -200,8 +199,8 @@ static void check_leakage(const tl_checker *k, int signal)
     if (amperes * ohms <= step)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_WARNING, "leakage-error", s->pin_place,
-                     "the leakage of %s moves %s by more than %s", tl_check_pin(k, signal)->name, s->name,
+        tl_check_add(k, TL_USUAL, "leakage-error", s->pin_place, "the leakage of %s moves %s by more than %s",
+                     tl_check_pin(k, signal)->name, s->name,
                      s->reading.decimals >= 0 ? "its reading resolves" : "a hundredth of the span");
     tl_finding_text(
         &f->figure, "%s through %s is %s, %s is resolved", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -250,7 +249,7 @@ static bool check_partner(const tl_checker *k, int signal)
         tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
         return true;
     tl_finding *f =
-        tl_check_add(k, TL_ERROR, "no-partner", s->source.place,
+        tl_check_add(k, TL_USUAL, "no-partner", s->source.place,
                      "the resistance of %s has no partner: the pin always sees its far end", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, worst->volts.low, worst->volts.high);
     tl_finding_text(&f->figure, "%s .. %s at the pin, whatever its ohms",
@@ -275,7 +274,7 @@ static void check_compliance(const tl_checker *k, int signal)
     if (left >= s->source.compliance)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_ERROR, "compliance", s->source.place,
+        tl_check_add(k, TL_USUAL, "compliance", s->source.place,
                      "the loop of %s runs out of volts before it reaches its highest current", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, s->source.compliance);
     tl_finding_text(&f->figure, "%s left for it, %s needed", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
@@ -311,7 +310,7 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
         const double beyond = high ? volts.high : -volts.low;
         if (beyond <= fmax(wanted_step(k, signal), stage->offset + 1e-3))
             continue;
-        tl_finding *f = tl_check_add(k, TL_ERROR, "follower-headroom", stage->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, "follower-headroom", stage->place,
                                      "the follower of %s comes to the end of its %s range", s->name, what[i]);
         tl_finding_figures(f, TL_DIM_VOLT, beyond, 0);
         tl_finding_text(&f->figure, "%s beyond its %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
@@ -333,7 +332,7 @@ static bool check_pair(const tl_checker *k, int signal)
         return true;
     if (pin->second == TL_NONE) {
         tl_finding *f =
-            tl_check_add(k, TL_ERROR, "not-differential", s->pin_place,
+            tl_check_add(k, TL_USUAL, "not-differential", s->pin_place,
                          "%s is a difference of two volts, but %s is one input", s->name, pin->name);
         tl_finding_text(&f->figure, "it would read half the bridge's supply and hardly move");
         tl_finding_text(&f->fix, "a converter with pairs: pin: CONVERTER.PAIR");
@@ -341,7 +340,7 @@ static bool check_pair(const tl_checker *k, int signal)
     }
     if (s->source.supply != TL_TO_GROUND)
         return true;
-    tl_finding *f = tl_check_add(k, TL_ERROR, "floating-input", s->source.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "floating-input", s->source.place,
                                  "nothing sets the common level of the bridge of %s", s->name);
     tl_finding_text(&f->fix, "source: {bridge: .., supply: ..}: what feeds it");
     return false;

@@ -68,7 +68,7 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side si
         return;
     const tl_stage *blamed = sides[0].sink > sides[1].sink ? sides[0].first : sides[1].first;
     tl_finding *f = tl_check_add(
-        k, TL_ERROR, "bus-pull", blamed->place,
+        k, TL_USUAL, "bus-pull", blamed->place,
         "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
     if (isinf(share)) {
         tl_finding_text(&f->figure, "%s mode has no low level at or below 2 V",
@@ -98,7 +98,7 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *
     if (rise <= most)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_ERROR, "bus-pull", side->first->place,
+        tl_check_add(k, TL_USUAL, "bus-pull", side->first->place,
                      "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
     tl_finding_figures(f, TL_DIM_SECOND, rise, most);
     tl_finding_text(&f->figure, "%s with %s and %s, %s is the most in %s mode",
@@ -123,11 +123,11 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
     for (int i = 0; i < count; i++) {
         complete = complete && sides[i].pulls > 0;
         if (sides[i].pulls == 0 && (i == 0 && count == 2)) /* the pin's side is told by the floating input */
-            tl_check_add(k, TL_ERROR, "no-pull", bus->place,
+            tl_check_add(k, TL_USUAL, "no-pull", bus->place,
                          "nothing pulls %s up on the far side of its shifter", line->name);
         if (sides[i].pulls > 1) {
             tl_finding *f =
-                tl_check_add(k, TL_NOTE, "several-pulls", sides[i].first->place,
+                tl_check_add(k, TL_USUAL, "several-pulls", sides[i].first->place,
                              "%s has %d pulls on one side: they act in parallel", line->name, sides[i].pulls);
             tl_finding_figures(f, TL_DIM_OHM, 1 / sides[i].siemens, NAN);
             tl_finding_text(&f->figure, "%s together",
@@ -142,7 +142,7 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
     free(low.pulls);
     if (farads_of(k, line) <= tl_bus_rule_of(bus->mode)->most_farads)
         return;
-    tl_finding *f = tl_check_add(k, TL_WARNING, "bus-capacitance", bus->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "bus-capacitance", bus->place,
                                  "%s has more capacitance than its mode allows", line->name);
     tl_finding_figures(f, TL_DIM_FARAD, farads_of(k, line), tl_bus_rule_of(bus->mode)->most_farads);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads_of(k, line), TL_DIM_FARAD, TL_ROUND_UP).text,
@@ -157,7 +157,7 @@ static void check_pins(const tl_checker *k, const tl_bus *bus)
         if (pin == NULL || (bus->spi ? pin->spi : pin->i2c))
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_WARNING, "bus-pin", bus->place, "%s cannot be the %s of an %s bus in hardware",
+            tl_check_add(k, TL_USUAL, "bus-pin", bus->place, "%s cannot be the %s of an %s bus in hardware",
                          pin->name, bus->line_name[i], bus->spi ? "SPI" : "I2C");
         tl_finding_text(&f->fix, "'tinyladder pins BOARD' lists those that can");
         return;
@@ -181,7 +181,7 @@ void tl_check_buses(const tl_checker *k)
             if (k->plan->converters[other].bus != converter->bus ||
                 k->plan->converters[other].address != converter->address || converter->address < 0)
                 continue;
-            tl_finding *f = tl_check_add(k, TL_ERROR, "address-twice", converter->place,
+            tl_finding *f = tl_check_add(k, TL_USUAL, "address-twice", converter->place,
                                          "%s and %s have the same address on one bus", converter->name,
                                          k->plan->converters[other].name);
             tl_finding_text(&f->figure, "both answer to 0x%02lx", (unsigned long)converter->address);
@@ -189,7 +189,7 @@ void tl_check_buses(const tl_checker *k)
         }
         if (rail->low >= converter->part->supply.low && rail->high <= converter->part->supply.high)
             continue;
-        tl_finding *f = tl_check_add(k, TL_ERROR, "part-supply", converter->place, "%s does not run on %s",
+        tl_finding *f = tl_check_add(k, TL_USUAL, "part-supply", converter->place, "%s does not run on %s",
                                      converter->name, k->plan->supplies[converter->supply].name);
         tl_finding_figures(f, TL_DIM_VOLT, rail->low, rail->high);
         tl_finding_text(&f->figure, "%s .. %s, wanted %s .. %s",

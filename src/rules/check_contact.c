@@ -60,7 +60,7 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
     const bool shift = logic && high && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL &&
                        tl_check_stage(s, TL_STAGE_DIVIDER) == NULL &&
                        s->source.supply != tl_check_pin_supply(k, s);
-    tl_finding *f = tl_check_add(k, TL_ERROR,
+    tl_finding *f = tl_check_add(k, TL_USUAL,
                                  fight   ? "pulls-fight"
                                  : shift ? "shifter-missing"
                                          : "level-not-reached",
@@ -83,7 +83,7 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
     if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
         return;
     tl_finding *f = tl_check_add(
-        k, TL_WARNING, "steady-too-short", s->reading.place,
+        k, TL_USUAL, "steady-too-short", s->reading.place,
         "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, s->source.bounce);
     tl_finding_text(&f->figure, "steady %s, bounce %s",
@@ -112,7 +112,7 @@ static void check_drive(const tl_checker *k, int signal)
         if (fault != TL_NET_SOLVED || most <= s->source.drives)
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_ERROR, "weak-driver", s->source.place,
+            tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
                          "what drives %s cannot hold its level against the rest of the chain", s->name);
         tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
         tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -137,7 +137,7 @@ static bool check_same_rail(const tl_checker *k, const tl_signal *s)
     const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
     const char *rail = s->source.supply == TL_TO_GROUND ? "ground" : k->plan->supplies[s->source.supply].name;
     tl_finding *f = tl_check_add(
-        k, TL_ERROR, "same-rail", pull->place,
+        k, TL_USUAL, "same-rail", pull->place,
         "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (to_ground)
@@ -163,7 +163,7 @@ static void check_wetting(const tl_checker *k, const tl_signal *s)
     }
     if (!(s->source.wetting > 0) || amperes >= s->source.wetting)
         return;
-    tl_finding *f = tl_check_add(k, TL_WARNING, "wetting", s->source.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "wetting", s->source.place,
                                  "too little flows through the contact of %s to keep it clean", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, s->source.wetting);
     tl_finding_text(&f->figure, "%s, wanted %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,

@@ -65,7 +65,7 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             continue;
         if (amperes > pin->limits.injection) {
             tl_finding *f =
-                tl_check_add(k, TL_ERROR, "injection", stage->place,
+                tl_check_add(k, TL_USUAL, "injection", stage->place,
                              "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
             tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
             tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -114,7 +114,7 @@ static void report_over(const tl_checker *k, int signal, int state)
     const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
     const char *rail = k->plan->supplies[pin->limits.supply].name;
     const bool shift = s->source.kind == TL_SOURCE_LOGIC && !has_shift(s);
-    tl_finding *f = tl_check_add(k, TL_ERROR,
+    tl_finding *f = tl_check_add(k, TL_USUAL,
                                  pull != NULL ? "pull-too-high"
                                  : shift      ? "shifter-missing"
                                               : "over-limit",
@@ -149,7 +149,7 @@ static void report_under(const tl_checker *k, int signal, int state)
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
     const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.lowest, under, under->low_at);
-    tl_finding *f = tl_check_add(k, TL_ERROR, "below-ground", s->pin_place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "below-ground", s->pin_place,
                                  "%s can pull %s under its absolute limit", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + under->low, limit);
     tl_finding_text(&f->figure, "%s at the pin, limit %s",
@@ -229,7 +229,7 @@ static void look_for_feed(const tl_checker *k, int signal)
         if (most <= injection)
             continue;
         tl_finding *f =
-            tl_check_add(k, isnan(injection) ? TL_WARNING : TL_ERROR, "back-feed", s->pin_place,
+            tl_check_add(k, isnan(injection) ? TL_USUAL : TL_GRAVE, "back-feed", s->pin_place,
                          "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
         if (isnan(injection))
             tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand",
@@ -271,7 +271,7 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
         amperes <= pin->limits.injection)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_NOTE, "lower-leg-open", divider->second.place,
+        tl_check_add(k, TL_USUAL, "lower-leg-open", divider->second.place,
                      "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
     tl_finding_text(&f->figure, "%s through its clamp, limit %s",
@@ -316,7 +316,7 @@ void tl_check_driven(const tl_checker *k, int signal)
     if (amperes <= most)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_ERROR, logic ? "output-into-output" : "driven-contact", s->driven_place,
+        tl_check_add(k, TL_USUAL, logic ? "output-into-output" : "driven-contact", s->driven_place,
                      logic ? "the firmware drives %s against the output of %s"
                            : "the firmware drives %s, and the contact of %s can short it",
                      pin->name, s->name);

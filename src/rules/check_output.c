@@ -58,7 +58,7 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
     if (left > 0.1)
         return;
     tl_finding *f = tl_check_add(
-        k, TL_ERROR, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
+        k, TL_USUAL, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
         "the lamp of %s has too little left to light surely at %s", output->name, pin->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, 0);
     tl_finding_text(&f->figure, "%s left for its resistor", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
@@ -74,7 +74,7 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
     if (!never && !unsure)
         return;
     const double limit = never ? pin->limits.most_amperes : pin->limits.drives;
-    tl_finding *f = tl_check_add(k, never ? TL_ERROR : TL_NOTE, "over-drive",
+    tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL, "over-drive",
                                  output->series.place.line > 0 ? output->series.place : output->place,
                                  never ? "%s takes more from %s than it may ever give"
                                        : "%s takes more from %s than its output levels hold for",
@@ -102,7 +102,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     const double load = amperes.load, base = amperes.base_least;
     const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
     if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
-        tl_finding *f = tl_check_add(k, TL_ERROR, "driver-weak", driver->place,
+        tl_finding *f = tl_check_add(k, TL_GRAVE, "driver-weak", driver->place,
                                      "the transistor of %s does not switch its load fully on", output->name);
         tl_finding_figures(f, TL_DIM_AMPERE, base, base * driver->gain);
         tl_finding_text(&f->figure, "%s into the base holds %s, the load takes %s",
@@ -118,7 +118,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     }
     if (driver->way == TL_DRIVER_N_CHANNEL &&
         driver->on_ohms * load > 0.1 * k->plan->supplies[driver->supply].volts.low) {
-        tl_finding *f = tl_check_add(k, TL_WARNING, "driver-weak", driver->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,
                                      "the transistor of %s keeps more than a tenth of the volts for itself",
                                      output->name);
         tl_finding_text(&f->figure, "%s across it at %s",
@@ -128,7 +128,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     }
     if (driver->henries > 0 && !driver->flyback) {
-        tl_finding *f = tl_check_add(k, TL_ERROR, "no-flyback", driver->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, "no-flyback", driver->place,
                                      "nothing takes over the current of the coil of %s when it switches "
                                      "off: that kills the transistor",
                                      output->name);
@@ -140,7 +140,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     }
     if (!driver->pull.given && driver->way == TL_DRIVER_N_CHANNEL) {
         tl_finding *f = tl_check_add(
-            k, TL_WARNING, "driver-no-pull", driver->place,
+            k, TL_USUAL, "driver-no-pull", driver->place,
             "while the pin is released, the gate of %s floats and its load may be on", output->name);
         char value[40];
         tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
@@ -158,7 +158,7 @@ static void check_total(const tl_checker *k)
         sum += k->plan->outputs[i].pin_count * tl_circuit_pin_amperes(k->circuit, &k->plan->outputs[i]);
     if (sum <= k->plan->board->total_amperes)
         return;
-    tl_finding *f = tl_check_add(k, TL_ERROR, "total-current", k->plan->outputs[0].place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "total-current", k->plan->outputs[0].place,
                                  "all outputs on together take more than %s may give", k->plan->board->title);
     tl_finding_figures(f, TL_DIM_AMPERE, sum, k->plan->board->total_amperes);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,

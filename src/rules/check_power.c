@@ -26,7 +26,7 @@ static void check_resistor(const tl_checker *k, int signal, const tl_stage *stag
         k->circuit, signal, tl_circuit_part(k->circuit, signal, stage->name, leg), &part->value);
     if (watts <= rated)
         return;
-    tl_finding *f = tl_check_add(k, TL_ERROR, "power-rating", part->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "power-rating", part->place,
                                  "a resistor of %s gets hotter than it stands", s->name);
     tl_finding_figures(f, TL_DIM_WATT, watts, rated);
     tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
@@ -53,7 +53,7 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
     if (amperes <= supply->most_amperes && watts <= rated)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_ERROR, "sensor-short", partner->place,
+        tl_check_add(k, TL_USUAL, "sensor-short", partner->place,
                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
     if (amperes > supply->most_amperes) {
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, supply->most_amperes);

@@ -32,7 +32,7 @@ static void check_pin(const tl_checker *k, int pin)
         int signal = TL_NONE;
         const bool analog =
             tl_plan_signal(k->plan, use.owner, &signal) != NULL && k->plan->signals[signal].analog;
-        tl_finding *f = tl_check_add(k, TL_ERROR, selects ? "select-shared" : "pin-taken", use.place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, selects ? "select-shared" : "pin-taken", use.place,
                                      "%s is taken: the %s %s uses it already (line %d)",
                                      k->plan->pins[pin].name, first.what, first.owner, first.place.line);
         tl_check_free_pins(k, analog, free_pins, sizeof free_pins);
@@ -89,7 +89,7 @@ void tl_check_unused(const tl_checker *k)
         if (is_used(k, i))
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_NOTE, "unused-supply", rail->place, "nothing hangs on %s", rail->name);
+            tl_check_add(k, TL_USUAL, "unused-supply", rail->place, "nothing hangs on %s", rail->name);
         tl_finding_text(&f->fix, "leave it out, or see which 'to' should have named it");
     }
 }
@@ -150,7 +150,7 @@ static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double am
     const bool never = amperes > pin->limits.most_amperes;
     if (!never && amperes <= pin->limits.drives)
         return;
-    tl_finding *f = tl_check_add(k, never ? TL_ERROR : TL_WARNING, "over-drive", rail->place,
+    tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL, "weak-rail", rail->place,
                                  never ? "%s takes more from %s than it may ever give"
                                        : "%s takes more from %s than its output levels hold for",
                                  rail->name, pin->name);
@@ -188,7 +188,7 @@ static void report_hungriest(const tl_checker *k, const tl_supply *rail, const s
 {
     const tl_signal *s = &k->plan->signals[load->hungriest];
     const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
-    tl_finding *f = tl_check_add(k, TL_ERROR, "over-budget", divider != NULL ? divider->place : s->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "over-budget", divider != NULL ? divider->place : s->place,
                                  "more is drawn from %s than its budget", rail->name);
     tl_finding_figures(f, TL_DIM_AMPERE, load->sum, rail->most_amperes);
     tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",
@@ -212,7 +212,7 @@ static void check_budget(const tl_checker *k, int supply)
     if (rail->kind == TL_RAIL_PIN) {
         check_pin_rail(k, rail, load.sum);
     } else if (load.sum > rail->most_amperes && load.by_outputs > load.sum / 2) {
-        tl_finding *f = tl_check_add(k, TL_ERROR, "over-budget", rail->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, "over-budget", rail->place,
                                      "the outputs draw more from %s than its budget", rail->name);
         tl_finding_figures(f, TL_DIM_AMPERE, load.sum, rail->most_amperes);
         tl_finding_text(&f->figure, "%s together, budget %s",
@@ -239,7 +239,7 @@ void tl_check_unproven(const tl_checker *k)
         if (!tl_circuit_worst_case(k->circuit, i, 0)->volts_only)
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_NOTE, "unproven", s->place,
+            tl_check_add(k, TL_USUAL, "unproven", s->place,
                          "too many toleranced parts hang together with %s to try every corner", s->name);
         tl_finding_text(
             &f->figure,
@@ -271,7 +271,7 @@ void tl_check_tolerances(const tl_checker *k)
     tl_plan_visit_parts(k->plan, count_untoleranced, &found);
     if (found.count == 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_NOTE, "no-tolerance", found.first,
+    tl_finding *f = tl_check_add(k, TL_USUAL, "no-tolerance", found.first,
                                  "%d part%s without tolerance, this one first: taken as exact", found.count,
                                  found.count == 1 ? " is" : "s are");
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
@@ -322,7 +322,7 @@ void tl_check_drawer(const tl_checker *k)
         if (wanted.count <= there || there < 0)
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_WARNING, "drawer-exhausted", wanted.first,
+            tl_check_add(k, TL_USUAL, "drawer-exhausted", wanted.first,
                          "the drawer holds too few of %s, this one first", tl_letter_code_write(value, code));
         tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);
         tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);

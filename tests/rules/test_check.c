@@ -358,6 +358,41 @@ static void limits_are_met_to_the_point(void)
     }
 }
 
+/* What the rule's row promises is what its findings are: severity, and which edits they carry. */
+static void findings_keep_to_their_rows(void)
+{
+    static const int kinds[] = {[TL_CHANGE_VALUE] = TL_MENDS_VALUE,
+                                [TL_CHANGE_KEY] = TL_MENDS_KEY,
+                                [TL_CHANGE_KEY_OF] = TL_MENDS_KEY,
+                                [TL_CHANGE_STAGE] = TL_MENDS_STAGE};
+    int seen = 0;
+    DIR *folder = opendir(TL_SOURCE "/demo/faulty");
+    CU_ASSERT_FATAL(folder != NULL);
+    for (struct dirent *entry; (entry = readdir(folder)) != NULL;) {
+        char path[600];
+        snprintf(path, sizeof path, "%s/demo/faulty/%s", TL_SOURCE, entry->d_name);
+        tl_report *report = tl_report_new();
+        report->outside = true;
+        tl_plan *plan = strstr(path, ".plan.yaml") != NULL ? tl_plan_load(path, report) : NULL;
+        tl_circuit *circuit = plan != NULL ? tl_circuit_new(plan) : NULL;
+        if (circuit != NULL)
+            tl_plan_check(circuit, report);
+        for (int i = 0; i < report->count && circuit != NULL; i++) {
+            const tl_finding *f = &report->findings[i];
+            const tl_rule *rule = tl_plan_rule(f->slug);
+            CHECK_ROW(f->slug, rule != NULL && (f->severity == rule->severity || f->severity == rule->grave));
+            CHECK_ROW(f->slug, f->change.text == NULL || (rule->mends & kinds[f->change.kind]) != 0);
+            CHECK_ROW(f->slug, (f->subject >= 0) <= (rule->scope == TL_SCOPE_SIGNAL));
+            seen++;
+        }
+        tl_circuit_free(circuit);
+        tl_plan_free(plan);
+        tl_report_free(report);
+    }
+    closedir(folder);
+    CU_ASSERT(seen > 70);
+}
+
 /* Whatever a finding is called, --about can explain it; and a rule that nothing raises would be a promise. */
 static void every_finding_is_explained(void)
 {
@@ -378,6 +413,24 @@ static void every_finding_is_explained(void)
     CU_ASSERT(tl_plan_rule("no-such-rule") == NULL);
 }
 
+/* The readers' own, as their sources have them. */
+static void every_error_of_a_file_is_explained(void)
+{
+    FILE *found =
+        popen("cat " TL_SOURCE "/src/reader/*.c " TL_SOURCE "/src/scene/*.c | tr '\\n' ' ' | grep -oE "
+              "'report_error\\([^;\"]*\"[a-z-]+\"' | grep -oE '[a-z-]+\"$' | sort -u",
+              "r");
+    CU_ASSERT_FATAL(found != NULL);
+    char slug[80];
+    int count = 0;
+    for (; fgets(slug, sizeof slug, found) != NULL; count++) {
+        slug[strcspn(slug, "\"")] = '\0';
+        CHECK_ROW(slug, tl_plan_rule(slug) != NULL);
+    }
+    pclose(found);
+    CU_ASSERT(count > 20);
+}
+
 static void the_demo_plan_is_clean(void)
 {
     char slugs[400];
@@ -389,7 +442,9 @@ CU_TestInfo check_tests[] = {
     {"every faulty plan is found", every_faulty_plan_is_found},
     {"sound plans pass in silence", sound_plans_pass_in_silence},
     {"limits are met to the point", limits_are_met_to_the_point},
+    {"findings keep to their rows", findings_keep_to_their_rows},
     {"every finding is explained", every_finding_is_explained},
+    {"every error of a file is explained", every_error_of_a_file_is_explained},
     {"the demo plan is clean", the_demo_plan_is_clean},
     CU_TEST_INFO_NULL,
 };

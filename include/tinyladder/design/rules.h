@@ -8,12 +8,38 @@
 extern "C" {
 #endif
 
-/** What a rule of the checker means. formula may be NULL. */
+/** What a rule looks at. */
+typedef enum tl_rule_scope {
+    TL_SCOPE_SIGNAL, /**< every signal, and the lines of buses and outputs */
+    TL_SCOPE_BUS,
+    TL_SCOPE_MUX,
+    TL_SCOPE_OUTPUT,
+    TL_SCOPE_PLAN, /**< what several of them share */
+    TL_SCOPE_FILE  /**< how a file is written: found by its reader */
+} tl_rule_scope;
+
+/** Which edits a finding of a rule may carry, where its fix can be written down at all. */
+typedef enum tl_rule_mends {
+    TL_MENDS_NOT = 0,
+    TL_MENDS_VALUE = 1, /**< another value at the place */
+    TL_MENDS_KEY = 2,   /**< a key in the map there */
+    TL_MENDS_STAGE = 4  /**< one more stage of the signal */
+} tl_rule_mends;
+
+/** A rule of the checker: one row a slug. formula may be NULL. */
 typedef struct tl_rule {
-    const char *slug, *meaning, *formula, *fix;
+    const char *slug;
+    tl_rule_scope scope;
+    tl_severity severity,
+        grave; /**< as it usually is, and where a part is damaged or the job cannot be done */
+    int mends; /**< of tl_rule_mends */
+    const char *meaning, *formula, *fix;
 } tl_rule;
+/** The rules of the checker. */
 const tl_rule *tl_plan_rules(int *count);
-/** NULL for a slug that is none. */
+/** And what the readers of files find. */
+const tl_rule *tl_file_rules(int *count);
+/** Of either; NULL for a slug that is none. */
 const tl_rule *tl_plan_rule(const char *slug);
 
 /** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
