@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden keys rooms examples check-sanitize check-threads check-targets mutants perf shots format install clean help
+.PHONY: all demo check golden keys rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -34,6 +34,12 @@ rooms: $(BUILD)/.setup-rooms
 ## examples: build and run the example programs on the bench
 examples: all
 	@for example in $(BUILD)/examples/example-*; do echo "--- $${example##*/example-}"; $$example || exit 1; done
+
+## check-long: the properties with many more seeds and random requirements (some minutes)
+check-long: $(BUILD)/.setup-check
+	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD) -j $(JOBS)
+	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement
 
 ## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang
 check-sanitize: $(BUILD)/.setup-sanitize

@@ -25,7 +25,7 @@ typedef struct tl_bench tl_bench;
 
 /** A bench for a circuit that outlives it. scene may be NULL: every source at its nominal value, contacts
  * open. */
-tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed);
+tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long seed);
 
 /**
  * Reads a plan and a scene (NULL for none) and sets the bench up; it then owns them.
@@ -39,7 +39,7 @@ void tl_bench_free(tl_bench *bench);
 const tl_port *tl_bench_port(tl_bench *bench);
 /** The line number of a pin by name, or -1. */
 int tl_bench_line(const tl_bench *bench, const char *pin);
-const tl_circuit *tl_bench_circuit(const tl_bench *bench);
+tl_circuit *tl_bench_circuit(const tl_bench *bench);
 
 /** Virtual time in seconds since the scene began. */
 double tl_bench_time(const tl_bench *bench);

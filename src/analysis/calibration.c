@@ -1,11 +1,12 @@
 /* A meter against the converter: the line between them, and whether the parts explain what is left. */
 #include "tinyladder/design/calibration.h"
+#include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <string.h>
 
 /* --- volts without trim --- */
 
-bool tl_trim_plain(const tl_circuit *c, int signal, double count, bool at_pin, double *volts)
+bool tl_trim_plain(tl_circuit *c, int signal, double count, bool at_pin, double *volts)
 {
     const tl_signal *s = &c->plan->signals[signal];
     const tl_analog_path *path = s->analog ? tl_circuit_path(c, signal) : NULL;
@@ -61,7 +62,7 @@ static double wildness(const double *x, const tl_trim_pair *pairs, int count, in
     return own > 3 * lsb ? own / fmax(others, lsb / 2) : 0;
 }
 
-tl_trim_fault tl_trim_fit(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
+tl_trim_fault tl_trim_fit(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
                           tl_trim_line *line)
 {
     double x[TL_TRIM_PAIRS_MOST], next = 0;
@@ -98,7 +99,7 @@ tl_trim_fault tl_trim_fit(const tl_circuit *c, int signal, bool at_pin, const tl
 /* --- the verdict --- */
 
 /* The most that one parameter moves the plan's volts, to either side; the rest stays at its nominal. */
-static double moved_by(const tl_circuit *c, int signal, const tl_trim_pair *pair, bool at_pin, int param,
+static double moved_by(tl_circuit *c, int signal, const tl_trim_pair *pair, bool at_pin, int param,
                        double plain)
 {
     double low, high, volts, most = 0;
@@ -121,7 +122,7 @@ static void add_limit(double *variance, double *straight, double limit)
     *straight += limit;
 }
 
-static void add_parts(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, double plain,
+static void add_parts(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, double plain,
                       double variance[TL_TRIM_PARTS], double *straight)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
@@ -134,7 +135,7 @@ static void add_parts(const tl_circuit *c, int signal, bool at_pin, const tl_tri
     }
 }
 
-static void add_converter(const tl_circuit *c, int signal, double lsb, double *variance, double *straight)
+static void add_converter(tl_circuit *c, int signal, double lsb, double *variance, double *straight)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const double limits[] = {part->offset, part->gain, part->nonlinearity, 0.5};
@@ -144,8 +145,8 @@ static void add_converter(const tl_circuit *c, int signal, double lsb, double *v
     *straight += 3.3 * part->noise * lsb;
 }
 
-bool tl_trim_judge(const tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair,
-                   const tl_meter *meter, tl_trim_verdict *v)
+bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, const tl_meter *meter,
+                   tl_trim_verdict *v)
 {
     double plain = 0, next = 0, variance[TL_TRIM_PARTS] = {0}, sum = 0;
     *v = (tl_trim_verdict){0};

@@ -1,6 +1,7 @@
 /* The analog path of a signal: scales, and the guaranteed interval behind a count. */
 #include "analysis/settling.h"
 #include "base/memory.h"
+#include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -13,14 +14,14 @@ static tl_figure at_pin(const tl_signal_nodes *nodes, tl_figure_kind kind)
                        .against = kind == TL_FIGURE_VOLTS ? nodes->negative : TL_NET_GROUND};
 }
 
-static double *copy_values(const tl_circuit *c, const double *from)
+static double *copy_values(tl_circuit *c, const double *from)
 {
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof *from;
     return memcpy(tl_alloc(size, 1), from, size);
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
-static tl_net_status straight_line(const tl_circuit *c, int signal, double *slope, double *shift)
+static tl_net_status straight_line(tl_circuit *c, int signal, double *slope, double *shift)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     double *values = copy_values(c, c->nominal), one = 0;
@@ -56,7 +57,7 @@ static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
     return true;
 }
 
-static void make_scales(const tl_circuit *c, int signal, double slope, double shift, tl_analog_path *path)
+static void make_scales(tl_circuit *c, int signal, double slope, double shift, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
     const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
@@ -82,7 +83,7 @@ static void make_scales(const tl_circuit *c, int signal, double slope, double sh
     path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
 }
 
-static void describe_input(const tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
+static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
     const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
@@ -101,7 +102,7 @@ static void describe_input(const tl_circuit *c, int signal, const tl_worst_case 
     };
 }
 
-static tl_net_status work_out_path(const tl_circuit *c, int signal, tl_analog_path *path)
+static tl_net_status work_out_path(tl_circuit *c, int signal, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
     const tl_plan_converter *used = tl_plan_converter_of(c->plan, described);
@@ -127,7 +128,7 @@ static tl_net_status work_out_path(const tl_circuit *c, int signal, tl_analog_pa
     return TL_NET_SOLVED;
 }
 
-const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal)
+const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal)
 {
     tl_analog_path *path = &circuit->paths[signal];
     if (!path->known)
@@ -143,7 +144,7 @@ const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal)
  * ends stand for whatever lies beyond them.
  */
 typedef struct {
-    const tl_circuit *circuit;
+    tl_circuit *circuit;
     const tl_signal_nodes *nodes;
     const bool *closed;
     double *values;
@@ -153,7 +154,7 @@ typedef struct {
     double direction;               /* -1 where the pin falls as the unknown rises */
 } inversion;
 
-static inversion inversion_of(const tl_circuit *c, int signal, double *values)
+static inversion inversion_of(tl_circuit *c, int signal, double *values)
 {
     const tl_source *source = &c->plan->signals[signal].source;
     inversion v = {c,
@@ -249,7 +250,7 @@ static tl_net_status invert_both(inversion *v, const tl_interval *shares, tl_int
     return fault;
 }
 
-tl_net_status tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_path *path, double count,
+tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *path, double count,
                               double *unknown)
 {
     if (c->signals[signal].unknown == TL_NET_NONE) {
@@ -266,7 +267,7 @@ tl_net_status tl_plan_unknown(const tl_circuit *c, int signal, const tl_analog_p
 
 /* Which shares of the reference the converter can have seen, by the width of the code and the converter's
  * errors. */
-static tl_interval shares_of_count(const tl_circuit *c, int signal, const tl_analog_path *path, long count)
+static tl_interval shares_of_count(tl_circuit *c, int signal, const tl_analog_path *path, long count)
 {
     const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const double code = (double)count;
@@ -282,7 +283,7 @@ static tl_interval shares_of_count(const tl_circuit *c, int signal, const tl_ana
     return shares;
 }
 
-tl_net_status tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_path *path, long count,
+tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *path, long count,
                                tl_interval *unknown, tl_interval *pin)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
@@ -325,7 +326,7 @@ tl_net_status tl_plan_interval(const tl_circuit *c, int signal, const tl_analog_
 
 /* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,
  * with the rail that it is held there. */
-static tl_net_status shares_of_state(const tl_circuit *c, int signal, int state, tl_interval *shares)
+static tl_net_status shares_of_state(tl_circuit *c, int signal, int state, tl_interval *shares)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_figure figure = at_pin(nodes, TL_FIGURE_VOLTS);
@@ -347,8 +348,7 @@ static tl_net_status shares_of_state(const tl_circuit *c, int signal, int state,
     return fault;
 }
 
-tl_net_status tl_plan_state_codes(const tl_circuit *c, int signal, int state, tl_interval *codes,
-                                  double *middle)
+tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const tl_analog_path *path = tl_circuit_path(c, signal);

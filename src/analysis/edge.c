@@ -8,11 +8,11 @@
  * All capacitance behind the last shifter stands at the pin, behind all the resistance that the pin sees: the
  * line itself is never slower.
  */
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
 
-double tl_circuit_value_at(const tl_circuit *circuit, int param, const tl_bounds *bounds,
-                           const double *values)
+double tl_circuit_value_at(tl_circuit *circuit, int param, const tl_bounds *bounds, const double *values)
 {
     for (int i = 0; i < bounds->params; i++) {
         if (bounds->param[i] == param)
@@ -21,14 +21,14 @@ double tl_circuit_value_at(const tl_circuit *circuit, int param, const tl_bounds
     return tl_net_param_nominal(circuit->net, param);
 }
 
-double tl_circuit_level_at(const tl_circuit *circuit, int signal, tl_level level, const tl_bounds *bounds,
+double tl_circuit_level_at(tl_circuit *circuit, int signal, tl_level level, const tl_bounds *bounds,
                            const double *values)
 {
     const int supply = circuit->plan->pins[circuit->plan->signals[signal].pin].limits.supply;
     return tl_level_volts(level, tl_circuit_value_at(circuit, circuit->supply_param[supply], bounds, values));
 }
 
-static double farads_at_pin(const tl_circuit *circuit, int signal)
+static double farads_at_pin(tl_circuit *circuit, int signal)
 {
     const tl_signal *s = &circuit->plan->signals[signal];
     double farads = circuit->plan->pins[s->pin].limits.farads;
@@ -45,7 +45,7 @@ static double farads_at_pin(const tl_circuit *circuit, int signal)
     return farads;
 }
 
-double tl_circuit_edge(const tl_circuit *circuit, int signal, int state)
+double tl_circuit_edge(tl_circuit *circuit, int signal, int state)
 {
     const tl_signal *s = &circuit->plan->signals[signal];
     const tl_pin_limits *limits = &circuit->plan->pins[s->pin].limits;

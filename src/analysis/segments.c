@@ -4,6 +4,7 @@
  * pieces).
  */
 #include "base/memory.h"
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/measurement.h"
 #include <math.h>
 #include <stdlib.h>
@@ -48,7 +49,7 @@ static bool fits_int32(double figure)
 }
 
 /* The codes that the source can give at worst, a twentieth of the span more on both sides: as indices. */
-static void find_span(const tl_circuit *c, int signal, long count, long *from, long *to)
+static void find_span(tl_circuit *c, int signal, long count, long *from, long *to)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_bounds *volts = &tl_circuit_worst_case(c, signal, 0)->volts;
@@ -60,7 +61,7 @@ static void find_span(const tl_circuit *c, int signal, long count, long *from, l
 }
 
 /* All figures; the codes that have one, as indices. */
-static tl_net_status gather(const tl_circuit *c, int signal, double per_digit, double *figures, long count,
+static tl_net_status gather(tl_circuit *c, int signal, double per_digit, double *figures, long count,
                             long *from, long *to)
 {
     const long first = tl_circuit_path(c, signal)->first_code;
@@ -79,7 +80,7 @@ static tl_net_status gather(const tl_circuit *c, int signal, double per_digit, d
     return *to > *from ? TL_NET_SOLVED : fault != TL_NET_SOLVED ? fault : TL_NET_TOO_WIDE;
 }
 
-tl_net_status tl_plan_segments(const tl_circuit *c, int signal, int decimals, double tolerance,
+tl_net_status tl_plan_segments(tl_circuit *c, int signal, int decimals, double tolerance,
                                tl_table_point *points, int most, int *count)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);

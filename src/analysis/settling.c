@@ -11,6 +11,7 @@
  */
 #include "analysis/settling.h"
 #include "base/memory.h"
+#include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -28,7 +29,7 @@ typedef struct {
 } settling;
 
 /* Resistances where the pin sees most, sources at rest. */
-static tl_transient *network(const tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
+static tl_transient *network(tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof(double);
@@ -47,13 +48,13 @@ static tl_transient *network(const tl_circuit *c, int signal, const tl_bounds *o
 
 /* --- what came before --- */
 
-static const tl_plan_converter *converter_of(const tl_circuit *c, int signal)
+static const tl_plan_converter *converter_of(tl_circuit *c, int signal)
 {
     return tl_plan_converter_of(c->plan, &c->plan->signals[signal]);
 }
 
 /* The signal that the same converter has read before, in a sweep's order, which goes round. */
-static int read_before(const tl_circuit *c, const tl_plan_sweep *sweep, int at)
+static int read_before(tl_circuit *c, const tl_plan_sweep *sweep, int at)
 {
     const tl_plan_converter *converter = converter_of(c, sweep->signals[at]);
     for (int back = 1; back <= sweep->signal_count; back++) {
@@ -66,7 +67,7 @@ static int read_before(const tl_circuit *c, const tl_plan_sweep *sweep, int at)
 
 /* Volts between what the signal has and what the one before it may have left; over every sweep that reads it.
  * -1 where none does. first: the one before it in the first such sweep. */
-static double from_neighbours(const tl_circuit *c, int signal, const tl_worst_case *worst, int *first)
+static double from_neighbours(tl_circuit *c, int signal, const tl_worst_case *worst, int *first)
 {
     double away = -1;
     for (int i = 0; i < c->plan->sweep_count; i++) {
@@ -86,7 +87,7 @@ static double from_neighbours(const tl_circuit *c, int signal, const tl_worst_ca
     return away;
 }
 
-static double counts_away(const tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
+static double counts_away(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
 {
     const tl_converter *converter = converter_of(c, signal)->part;
     double low = 0, high = 0;
@@ -101,7 +102,7 @@ static double counts_away(const tl_circuit *c, int signal, const tl_worst_case *
 }
 
 /* Conversions of one read: one more than the sweeps throw away, all of them at least. */
-static int conversions_of(const tl_circuit *c, int signal)
+static int conversions_of(tl_circuit *c, int signal)
 {
     int least = 0;
     for (int i = 0; i < c->plan->sweep_count; i++) {
@@ -117,7 +118,7 @@ static int conversions_of(const tl_circuit *c, int signal)
 /* --- the network --- */
 
 /* What still holds the channel before: the sampling capacitor, and behind a multiplexer every common line. */
-static void hold_before(const tl_circuit *c, int signal, const settling *s)
+static void hold_before(tl_circuit *c, int signal, const settling *s)
 {
     const tl_island *island = s->nodes->island;
     int at = c->plan->signals[signal].pin;
@@ -133,8 +134,7 @@ static void hold_before(const tl_circuit *c, int signal, const settling *s)
     }
 }
 
-static bool begin(settling *s, const tl_circuit *c, int signal, const tl_worst_case *worst,
-                  tl_analog_path *path)
+static bool begin(settling *s, tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
 {
     const size_t size = (size_t)tl_island_size(c->signals[signal].island);
     *s = (settling){.nodes = &c->signals[signal],
@@ -257,7 +257,7 @@ static void choose_acquisition(const settling *s, const tl_converter *converter,
     }
 }
 
-tl_net_status settle_path(const tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
+tl_net_status settle_path(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
     const tl_converter *converter = converter_of(c, signal)->part;

@@ -1,5 +1,6 @@
 /* From a code to what the plan makes of it: volts, the quantity in its unit, percent, faults, the interval.
  */
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/measurement.h"
 #include "tinyladder/share.h"
 #include <math.h>
@@ -166,7 +167,7 @@ static void look_for_faults(const taken_sample *t, tl_value *v)
 }
 
 /* The button whose codes the reading lies in. */
-static tl_net_status find_button(const tl_circuit *c, int signal, double code, int *button)
+static tl_net_status find_button(tl_circuit *c, int signal, double code, int *button)
 {
     const int states = c->signals[signal].states;
     *button = -2;
@@ -211,7 +212,7 @@ static void take_volts(const tl_scale *pin_scale, const tl_scale *source_scale, 
 }
 
 /* The interval of a mean holds those of both codes around it. */
-static tl_net_status find_interval(const tl_circuit *c, int signal, taken_sample *t, tl_interval *pin)
+static tl_net_status find_interval(tl_circuit *c, int signal, taken_sample *t, tl_interval *pin)
 {
     const long low = (long)floor(t->code), high = (long)ceil(t->code);
     tl_interval unknown, other;
@@ -229,7 +230,7 @@ static tl_net_status find_interval(const tl_circuit *c, int signal, taken_sample
 }
 
 /* The nominal figures; a fault of the net where a resistance cannot be told. */
-static tl_net_status take_code(const tl_circuit *c, int signal, double code, taken_sample *t)
+static tl_net_status take_code(tl_circuit *c, int signal, double code, taken_sample *t)
 {
     tl_scale pin_scale, source_scale;
     *t = (taken_sample){
@@ -246,7 +247,7 @@ static tl_net_status take_code(const tl_circuit *c, int signal, double code, tak
 }
 
 /* Without bounds both intervals are unknown, and so are decimals that would follow from them. */
-static tl_net_status value_of(const tl_circuit *c, int signal, double code, bool bounded, tl_value *value)
+static tl_net_status value_of(tl_circuit *c, int signal, double code, bool bounded, tl_value *value)
 {
     taken_sample t;
     *value = (tl_value){.percent = -1, .button = -1};
@@ -269,17 +270,17 @@ static tl_net_status value_of(const tl_circuit *c, int signal, double code, bool
     return TL_NET_SOLVED;
 }
 
-tl_net_status tl_plan_value(const tl_circuit *c, int signal, double code, tl_value *value)
+tl_net_status tl_plan_value(tl_circuit *c, int signal, double code, tl_value *value)
 {
     return value_of(c, signal, code, true, value);
 }
 
-tl_net_status tl_plan_value_plain(const tl_circuit *c, int signal, double code, tl_value *value)
+tl_net_status tl_plan_value_plain(tl_circuit *c, int signal, double code, tl_value *value)
 {
     return value_of(c, signal, code, false, value);
 }
 
-tl_net_status tl_plan_shown(const tl_circuit *c, int signal, double code, double *shown)
+tl_net_status tl_plan_shown(tl_circuit *c, int signal, double code, double *shown)
 {
     taken_sample t;
     const tl_net_status fault = take_code(c, signal, code, &t);

@@ -1,11 +1,12 @@
 /* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
 #include "base/memory.h"
+#include "elaborate/circuit_struct.h"
 #include "elaborate/elaborate.h"
 #include <math.h>
 
 /* Figures in the order in which work_out() takes them apart. A pair is read as the difference of its inputs,
  * and its limits hold for the positive one, which is the further from ground where the bridge's middle is. */
-static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
+static int list_figures(tl_circuit *c, int signal, tl_figure *figures)
 {
     const tl_signal *s = &c->plan->signals[signal];
     const tl_signal_nodes *nodes = &c->signals[signal];
@@ -35,8 +36,7 @@ static int list_figures(const tl_circuit *c, int signal, tl_figure *figures)
 
 /* Behind them, what is drawn from the supplies that have a budget and touch this island, from *next on; as
  * many as there is room for. */
-static int list_budgets(const tl_circuit *c, int signal, int *next, tl_figure *figures, int *supply_of,
-                        int count)
+static int list_budgets(tl_circuit *c, int signal, int *next, tl_figure *figures, int *supply_of, int count)
 {
     for (; *next < c->plan->supply_count && count < TL_FIGURES_MOST; ++*next) {
         const int i = *next;
@@ -54,8 +54,8 @@ static int list_budgets(const tl_circuit *c, int signal, int *next, tl_figure *f
  * Where too many parameters hang together, volts still have an outer bound; the rest has none. The rules then
  * look at the corners that were tried: what lies between them and the outer bound is unproven, not wrong.
  */
-static tl_net_status find_bounds(const tl_circuit *c, int signal, int state, const tl_figure *figures,
-                                 int levels, int count, tl_bounds *bounds, bool *volts_only)
+static tl_net_status find_bounds(tl_circuit *c, int signal, int state, const tl_figure *figures, int levels,
+                                 int count, tl_bounds *bounds, bool *volts_only)
 {
     tl_island *island = c->signals[signal].island;
     tl_figure volts[TL_FIGURES_MOST];
@@ -90,15 +90,15 @@ static bool is_sink(const tl_supply *rail)
     return rail->kind == TL_RAIL_PIN && !rail->high;
 }
 
-static void take_budgets(const tl_circuit *c, tl_worst_case *worst, const tl_bounds *bounds,
-                         const int *supply_of, int from, int to)
+static void take_budgets(tl_circuit *c, tl_worst_case *worst, const tl_bounds *bounds, const int *supply_of,
+                         int from, int to)
 {
     for (int f = from; f < to; f++)
         worst->amperes[supply_of[f]] =
             fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
 }
 
-static void work_out(const tl_circuit *c, int signal, int state, tl_worst_case *worst)
+static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
 {
     tl_figure figures[TL_FIGURES_MOST];
     tl_bounds bounds[TL_FIGURES_MOST] = {0};
@@ -125,7 +125,7 @@ static void work_out(const tl_circuit *c, int signal, int state, tl_worst_case *
         take_budgets(c, worst, bounds, supply_of, 0, count);
 }
 
-const tl_worst_case *tl_circuit_worst_case(const tl_circuit *circuit, int signal, int state)
+const tl_worst_case *tl_circuit_worst_case(tl_circuit *circuit, int signal, int state)
 {
     tl_worst_case *worst = &circuit->worst[circuit->signals[signal].first_worst + state];
     if (!worst->known)

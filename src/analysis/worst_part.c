@@ -6,11 +6,12 @@
  * may lie inside its tolerance. From R = S a way by the factor t to either end loses (1 + t)^2 / 4t, most
  * where both ends are equally far: t = sqrt(high / low).
  */
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
 #include <stdio.h>
 
-int tl_circuit_part(const tl_circuit *circuit, int signal, const char *stage, const char *leg)
+int tl_circuit_part(tl_circuit *circuit, int signal, const char *stage, const char *leg)
 {
     char path[200];
     snprintf(path, sizeof path, "%.90s.%.60s%s%s", circuit->plan->signals[signal].name, stage,
@@ -18,7 +19,7 @@ int tl_circuit_part(const tl_circuit *circuit, int signal, const char *stage, co
     return tl_net_find_part(circuit->net, TL_VIEW_BELIEVED, path);
 }
 
-double tl_circuit_part_watts(const tl_circuit *circuit, int signal, int part, const tl_quantity *ohms)
+double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms)
 {
     const tl_signal_nodes *nodes = &circuit->signals[signal];
     const tl_figure figure = {.kind = TL_FIGURE_PART_WATTS, .of = part, .less = tl_net_fixed(0)};

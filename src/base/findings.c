@@ -1,7 +1,7 @@
 /* What is wrong, collected: findings with their places, sorted worst first, and the lines of the files that
  * they point to. */
-#include "tinyladder/design/findings.h"
 #include "base/memory.h"
+#include "base/report_struct.h"
 #include <math.h>
 #include <stdarg.h>
 #include <stdio.h>
@@ -36,6 +36,37 @@ void tl_report_free(tl_report *report)
     free(report->findings);
     free(report->files);
     free(report);
+}
+
+void tl_report_allow_outside(tl_report *report, bool allowed)
+{
+    report->outside = allowed;
+}
+
+bool tl_report_outside(const tl_report *report)
+{
+    return report->outside;
+}
+
+int tl_report_count(const tl_report *report)
+{
+    return report->count;
+}
+
+const tl_finding *tl_report_finding(const tl_report *report, int number)
+{
+    return &report->findings[number];
+}
+
+const char *tl_report_file_path(const tl_report *report, int file)
+{
+    return report->files[file].path;
+}
+
+const char *tl_report_file_text(const tl_report *report, int file, size_t *size)
+{
+    *size = report->files[file].size;
+    return report->files[file].text;
 }
 
 void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size)

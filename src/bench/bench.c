@@ -5,7 +5,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-tl_bench *tl_bench_new(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
+tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
 {
     tl_bench *bench = tl_alloc(1, sizeof *bench);
     bench->circuit = circuit;
@@ -79,7 +79,7 @@ const tl_port *tl_bench_port(tl_bench *bench)
     return &bench->port;
 }
 
-const tl_circuit *tl_bench_circuit(const tl_bench *bench)
+tl_circuit *tl_bench_circuit(const tl_bench *bench)
 {
     return bench->circuit;
 }

@@ -4,6 +4,7 @@
 #define TL_BENCH_INTERNAL_H
 
 #include "bench/random.h"
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/external.h"
 
@@ -141,8 +142,8 @@ typedef struct {
 } bench_line;
 
 struct tl_bench {
-    const tl_circuit *circuit; /* what the plan believes */
-    tl_net *net;               /* the circuit's, as it is soldered: faults and meters in it */
+    tl_circuit *circuit; /* what the plan believes */
+    tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
     const tl_scene *scene;
     tl_plan *own_plan;
     tl_circuit *own_circuit;

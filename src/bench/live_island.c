@@ -297,7 +297,7 @@ static void open_island(tl_bench *bench, bench_island *s, int node)
 
 void islands_init(tl_bench *bench)
 {
-    const tl_circuit *c = bench->circuit;
+    tl_circuit *c = bench->circuit;
     const size_t lines = (size_t)c->plan->line_count;
     bench->signals = tl_alloc(lines, sizeof *bench->signals);
     bench->islands = tl_alloc(lines, sizeof *bench->islands);

@@ -25,7 +25,7 @@ static int chosen_input(const tl_bench *bench, const tl_mux *mux)
 /* Break before make: all that open, then the one that closes. */
 void muxes_update(tl_bench *bench)
 {
-    const tl_circuit *c = bench->circuit;
+    tl_circuit *c = bench->circuit;
     for (int make = 0; make < 2; make++) {
         for (int s = 0; s < c->plan->signal_count; s++) {
             int pin = c->plan->signals[s].pin;

@@ -25,7 +25,7 @@ static bool init_scale(count_format *m)
 static int write_value(const count_format *m, long code, char *text, const char **flags)
 {
     tl_value value;
-    const tl_signal *s = &m->circuit->plan->signals[m->signal];
+    const tl_signal *s = &tl_circuit_plan(m->circuit)->signals[m->signal];
     if (tl_plan_value_plain(m->circuit, m->signal, (double)code, &value) != TL_NET_SOLVED)
         return snprintf(text, COUNT_FORMAT_TEXT - 16, ",");
     if (s->source.button_count > 0)
@@ -86,9 +86,9 @@ const char *count_format_code(const count_format *m, long number, long *code)
     return NULL;
 }
 
-bool count_format_of_signal(count_format *m, const tl_circuit *circuit, int signal)
+bool count_format_of_signal(count_format *m, tl_circuit *circuit, int signal)
 {
-    const tl_signal *s = &circuit->plan->signals[signal];
+    const tl_signal *s = &tl_circuit_plan(circuit)->signals[signal];
     const tl_analog_path *path = s->analog ? tl_circuit_path(circuit, signal) : NULL;
     if (path == NULL || path->fault != TL_NET_SOLVED) {
         fprintf(stderr, "tinyladder: %s cannot be converted: %s\n", s->name,
@@ -97,8 +97,8 @@ bool count_format_of_signal(count_format *m, const tl_circuit *circuit, int sign
     }
     *m = (count_format){
         .circuit = circuit, .signal = signal, .config = path->pin_scale, .word = path->input.word};
-    if (tl_plan_converter_of(circuit->plan, s) != NULL)
-        m->word = tl_plan_converter_of(circuit->plan, s)->part->word;
+    if (tl_plan_converter_of(tl_circuit_plan(circuit), s) != NULL)
+        m->word = tl_plan_converter_of(tl_circuit_plan(circuit), s)->part->word;
     snprintf(m->head, sizeof m->head, ",pin_v,%s,flags",
              s->reading.unit[0] != '\0' ? s->reading.unit : "value");
     if (!init_scale(m)) {

@@ -7,7 +7,7 @@
 #include "tinyladder/design/measurement.h"
 
 typedef struct {
-    const tl_circuit *circuit; /* NULL: by options */
+    tl_circuit *circuit; /* NULL: by options */
     int signal;
     tl_scale_config config;
     tl_scale scale; /* up to 16 bits */
@@ -26,7 +26,7 @@ enum { COUNT_FORMAT_TEXT = 64 };
 
 /* Both say what is wrong and answer false where it cannot be: a signal that no converter reads, options
  * without sense. */
-bool count_format_of_signal(count_format *m, const tl_circuit *circuit, int signal);
+bool count_format_of_signal(count_format *m, tl_circuit *circuit, int signal);
 bool count_format_of_options(count_format *m, const tl_scale_config *config, const tl_word *word);
 void count_format_free(count_format *m);
 

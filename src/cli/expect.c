@@ -126,7 +126,7 @@ static void print_as_json(const char *name, const lengths *l, bool passed)
 
 int expect_lengths(tl_bench *bench, int signal, const char *text, double within_percent, double at, bool json)
 {
-    const tl_signal *s = &tl_bench_circuit(bench)->plan->signals[signal];
+    const tl_signal *s = &tl_circuit_plan(tl_bench_circuit(bench))->signals[signal];
     lengths l = {0};
     tl_pattern_state state;
     char why[40];

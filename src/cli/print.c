@@ -169,7 +169,7 @@ void allow_outside(void)
 tl_report *new_report(void)
 {
     tl_report *report = tl_report_new();
-    report->outside = outside_allowed;
+    tl_report_allow_outside(report, outside_allowed);
     return report;
 }
 
@@ -198,8 +198,8 @@ int print_unreadable(tl_report *report)
 {
     fflush(stdout);
     tl_report_sort(report);
-    for (int i = 0; i < report->count; i++)
-        print_finding(stderr, report, &report->findings[i], false);
+    for (int i = 0; i < tl_report_count(report); i++)
+        print_finding(stderr, report, tl_report_finding(report, i), false);
     return EXIT_UNREADABLE;
 }
 

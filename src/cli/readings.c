@@ -34,7 +34,7 @@ static const double longest_gap = 600; /* seconds: a longer one is not watched *
 
 static bool begin_lines(tl_bench *bench, const int *signals, int count, line_watch *lines)
 {
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     bool good = true;
     if (lines->buttons == NULL)
         lines->buttons = must(calloc((size_t)count + 1, sizeof *lines->buttons));
@@ -50,7 +50,7 @@ static bool begin_lines(tl_bench *bench, const int *signals, int count, line_wat
 static void watch_lines_until(tl_bench *bench, const int *signals, int count, double at, line_watch *lines,
                               taken *readings)
 {
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     uint32_t step_us = 100000;
     for (int i = 0; i < count; i++) {
         const uint32_t steady_us = lines->buttons[i].steady_us;
@@ -70,7 +70,7 @@ static void watch_lines_until(tl_bench *bench, const int *signals, int count, do
 static void take_lines(tl_bench *bench, const int *signals, int count, const line_watch *lines,
                        taken *readings)
 {
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     for (int i = 0; i < count; i++) {
         taken *t = &readings[i];
         const tl_button *button = &lines->buttons[i];
@@ -89,7 +89,7 @@ static void take_lines(tl_bench *bench, const int *signals, int count, const lin
 void take_watched(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings,
                   line_watch *lines)
 {
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     double lead = 0;
     for (int i = 0; i < count; i++) {
         if (!plan->signals[signals[i]].analog)
@@ -123,7 +123,7 @@ void line_watch_free(line_watch *lines)
 
 void take_all(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings)
 {
-    const tl_plan *plan = tl_bench_circuit(bench)->plan;
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     for (int pass = 0; pass < 2; pass++) {
         for (int i = 0; i < count; i++) {
             if (plan->signals[signals[i]].analog != (pass == 1))

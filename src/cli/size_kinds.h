@@ -67,7 +67,7 @@ void size_print_text(const size_call *call, const tl_size_result *result);
 void size_print_json(const size_call *call, const tl_size_result *result);
 
 /* size_plan.c: the candidates of a part, tried in its plan. Answers the exit status. */
-int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_circuit *circuit,
+int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, tl_circuit *circuit,
                  const tl_part *part, const tl_size_result *candidates);
 
 #endif

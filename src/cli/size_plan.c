@@ -31,16 +31,16 @@ typedef struct {
 /* --- one candidate --- */
 
 /* The same worst cases that `check` looks at. */
-static void measure(const tl_circuit *circuit, int signal, passed_choice *c)
+static void measure(tl_circuit *circuit, int signal, passed_choice *c)
 {
-    const tl_plan *plan = circuit->plan;
+    const tl_plan *plan = tl_circuit_plan(circuit);
     const tl_signal *s = &plan->signals[signal];
     const bool analog = s->analog && plan->pins[s->pin].channel >= 0;
     c->low = INFINITY;
     c->high = -INFINITY;
     c->margin = INFINITY;
     c->range = c->ohms = c->settling = NAN;
-    for (int state = 0; state < circuit->signals[signal].states; state++) {
+    for (int state = 0; state < tl_circuit_nodes(circuit, signal)->states; state++) {
         const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, state);
         if (worst->fault != TL_NET_SOLVED)
             continue;
@@ -53,7 +53,7 @@ static void measure(const tl_circuit *circuit, int signal, passed_choice *c)
         return;
     double least, most;
     const tl_analog_path *path = tl_circuit_path(circuit, signal);
-    tl_net_param_span(circuit->net, circuit->signals[signal].reference, &least, &most);
+    tl_net_param_span(tl_circuit_net(circuit), tl_circuit_nodes(circuit, signal)->reference, &least, &most);
     c->range = (c->high - c->low) / most;
     c->ohms = path->fault == TL_NET_SOLVED ? path->source_ohms : NAN;
     c->settling = path->fault == TL_NET_SOLVED ? path->settling_counts : NAN;
@@ -233,7 +233,7 @@ static int write_first(const plan_sizing *z)
     int file;
     size_t size = 0;
     char *text = edited(z, &z->passed[0], &file, &size);
-    const char *path = z->report->files[file].path;
+    const char *path = tl_report_file_path(z->report, file);
     const bool good = tl_edit_write(path, text, size);
     if (good)
         fprintf(z->call->json ? stderr : stdout, "\n%s has the first now.\n", path);
@@ -243,12 +243,12 @@ static int write_first(const plan_sizing *z)
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
-int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_circuit *circuit,
+int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, tl_circuit *circuit,
                  const tl_part *part, const tl_size_result *candidates)
 {
     static plan_sizing z; /* too large for the stack of a small system */
     z = (plan_sizing){.call = call, .plan = plan, .report = report, .part = part};
-    const char *name = circuit->plan->signals[part->signal].name;
+    const char *name = tl_circuit_plan(circuit)->signals[part->signal].name;
     for (int i = 0; i < candidates->count; i++) {
         passed_choice c;
         if (!values_of(&z, candidates, &candidates->choices[i], &c))

@@ -20,7 +20,7 @@ typedef struct {
 /* Pairs from words or a file; false with what is wrong said. */
 bool trim_read_pairs(const trim_options *o, pair_list *list, tl_dimension left, tl_dimension right);
 /* Pairs taken on the bench; meter: NULL for a perfect one. */
-bool trim_take_live(const trim_options *o, const tl_circuit *circuit, int signal, const tl_meter *meter,
+bool trim_take_live(const trim_options *o, tl_circuit *circuit, int signal, const tl_meter *meter,
                     pair_list *list, tl_report *report);
 /* `--curve`, from pairs to what to write; answers the exit status. */
 int trim_fit_curve(const trim_options *o);

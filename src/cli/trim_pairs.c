@@ -93,7 +93,7 @@ static double shown_by(const tl_meter *meter, double volts)
     return meter->digit > 0 ? meter->digit * round(off / meter->digit) : off;
 }
 
-bool trim_take_live(const trim_options *o, const tl_circuit *circuit, int signal, const tl_meter *meter,
+bool trim_take_live(const trim_options *o, tl_circuit *circuit, int signal, const tl_meter *meter,
                     pair_list *list, tl_report *report)
 {
     tl_text_error error;

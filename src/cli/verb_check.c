@@ -76,10 +76,10 @@ static bool check_file(checked *c, const char *path)
         return false;
     c->circuit = tl_circuit_new(c->plan);
     tl_plan_check(c->circuit, c->report);
-    c->edits = must(calloc((size_t)c->report->count + 1, sizeof *c->edits));
-    for (int i = 0, trials = 0; i < c->report->count && trials < TRIALS_MOST; i++) {
-        trials += c->report->findings[i].change.text != NULL;
-        if (!tl_mend_finding(c->plan, c->report, &c->report->findings[i], &c->edits[i]))
+    c->edits = must(calloc((size_t)tl_report_count(c->report) + 1, sizeof *c->edits));
+    for (int i = 0, trials = 0; i < tl_report_count(c->report) && trials < TRIALS_MOST; i++) {
+        trials += tl_report_finding(c->report, i)->change.text != NULL;
+        if (!tl_mend_finding(c->plan, c->report, tl_report_finding(c->report, i), &c->edits[i]))
             c->edits[i] = (tl_edit){0};
     }
     return true;
@@ -87,7 +87,7 @@ static bool check_file(checked *c, const char *path)
 
 static void close_checked(checked *c)
 {
-    for (int i = 0; c->edits != NULL && i < c->report->count; i++)
+    for (int i = 0; c->edits != NULL && i < tl_report_count(c->report); i++)
         tl_edit_free(&c->edits[i]);
     free(c->edits);
     tl_circuit_free(c->circuit);
@@ -108,14 +108,14 @@ static int mend_file(const char *path, FILE *to)
             close_checked(&c);
             return EXIT_DONE; /* the check that follows says why */
         }
-        for (int i = 0; i < c.report->count && !again; i++) {
+        for (int i = 0; i < tl_report_count(c.report) && !again; i++) {
             const tl_edit *edit = &c.edits[i];
-            const tl_finding *f = &c.report->findings[i];
+            const tl_finding *f = tl_report_finding(c.report, i);
             if (edit->text == NULL)
                 continue;
             size_t size = 0;
             char *text = tl_edit_apply(c.report, edit, 1, &size);
-            const char *file = c.report->files[edit->file].path;
+            const char *file = tl_report_file_path(c.report, edit->file);
             again = tl_edit_write(file, text, size);
             if (again)
                 fprintf(to, "%s:%d:%d: mended: %s [%s]\n", file, f->place.line, f->place.column, f->cause,
@@ -134,14 +134,15 @@ static int mend_file(const char *path, FILE *to)
 
 /* --- worst cases that were checked, so that a clean answer says what it rests on --- */
 
-static void add_signal(table *t, const tl_circuit *circuit, int signal)
+static void add_signal(table *t, tl_circuit *circuit, int signal)
 {
-    const tl_plan *plan = circuit->plan;
+    const tl_plan *plan = tl_circuit_plan(circuit);
     const tl_signal *s = &plan->signals[signal];
     const tl_pin *pin = &plan->pins[s->pin];
     const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, false);
     double least_rail, most_rail;
-    tl_net_param_span(circuit->net, circuit->supply_param[pin->limits.supply], &least_rail, &most_rail);
+    tl_net_param_span(tl_circuit_net(circuit), tl_circuit_supply_param(circuit, pin->limits.supply),
+                      &least_rail, &most_rail);
     table_cell(t, "%s", s->name);
     table_cell(t, "%s", pin->name);
     if (worst->fault == TL_NET_SOLVED)
@@ -163,7 +164,7 @@ static void add_signal(table *t, const tl_circuit *circuit, int signal)
     }
 }
 
-static void print_signals(const tl_circuit *circuit)
+static void print_signals(tl_circuit *circuit)
 {
     static const char *const heads[] = {"signal",   "pin",         "at the pin, at rest", "limit",
                                         "pin sees", "acquisition", "settling error"};
@@ -171,16 +172,16 @@ static void print_signals(const tl_circuit *circuit)
     table_begin(&t, 7, "<<>>>>>");
     for (int i = 0; i < 7; i++)
         table_cell(&t, "%s", heads[i]);
-    for (int i = 0; i < circuit->plan->signal_count; i++)
+    for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
         add_signal(&t, circuit, i);
     table_end(&t, stdout, "  ");
 }
 
-static void print_outputs(const tl_circuit *circuit)
+static void print_outputs(tl_circuit *circuit)
 {
     static const char *const heads[] = {"output",   "pins",           "each, at most",
                                         "together", "levels sure to", "never over"};
-    const tl_plan *plan = circuit->plan;
+    const tl_plan *plan = tl_circuit_plan(circuit);
     table t;
     table_begin(&t, 6, "<<>>>>");
     for (int i = 0; i < 6; i++)
@@ -207,22 +208,22 @@ static void print_outputs(const tl_circuit *circuit)
 
 static void print_findings(const checked *c)
 {
-    const tl_circuit *circuit = c->circuit;
+    tl_circuit *circuit = c->circuit;
     const tl_report *report = c->report;
-    for (int i = 0; i < report->count; i++) {
-        print_finding(stdout, report, &report->findings[i], c->edits[i].text != NULL);
+    for (int i = 0; i < tl_report_count(report); i++) {
+        print_finding(stdout, report, tl_report_finding(report, i), c->edits[i].text != NULL);
         putchar('\n');
     }
     const int errors = tl_report_at_least(report, TL_ERROR);
     const int warnings = tl_report_at_least(report, TL_WARNING) - errors,
-              notes = report->count - errors - warnings;
-    printf("%s: %d signal%s checked on %s: %d error%s, %d warning%s, %d note%s.\n", circuit->plan->title,
-           circuit->plan->signal_count, circuit->plan->signal_count == 1 ? "" : "s",
-           circuit->plan->board->title, errors, errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s",
-           notes, notes == 1 ? "" : "s");
+              notes = tl_report_count(report) - errors - warnings;
+    printf("%s: %d signal%s checked on %s: %d error%s, %d warning%s, %d note%s.\n",
+           tl_circuit_plan(circuit)->title, tl_circuit_plan(circuit)->signal_count,
+           tl_circuit_plan(circuit)->signal_count == 1 ? "" : "s", tl_circuit_plan(circuit)->board->title,
+           errors, errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s", notes, notes == 1 ? "" : "s");
     printf("Guaranteed worst cases over all supplies, tolerances and leakages:\n\n");
     print_signals(circuit);
-    if (circuit->plan->output_count > 0)
+    if (tl_circuit_plan(circuit)->output_count > 0)
         print_outputs(circuit);
 }
 
@@ -230,8 +231,8 @@ static void print_findings(const checked *c)
 static void print_brief(const checked *c)
 {
     const tl_report *report = c->report;
-    for (int i = 0; i < report->count; i++) {
-        const tl_finding *f = &report->findings[i];
+    for (int i = 0; i < tl_report_count(report); i++) {
+        const tl_finding *f = tl_report_finding(report, i);
         printf("%s:%d:%d: %s: %s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
                f->place.column, tl_severity_name(f->severity), f->cause, f->figure != NULL ? ": " : "",
                f->figure != NULL ? f->figure : "", f->slug);
@@ -298,10 +299,10 @@ static json_t *text_or_null(const char *text)
     return text != NULL ? json_string(text) : json_null();
 }
 
-static json_t *worst_object(const tl_circuit *circuit, int signal)
+static json_t *worst_object(tl_circuit *circuit, int signal)
 {
-    const tl_signal *s = &circuit->plan->signals[signal];
-    const tl_pin *pin = &circuit->plan->pins[s->pin];
+    const tl_signal *s = &tl_circuit_plan(circuit)->signals[signal];
+    const tl_pin *pin = &tl_circuit_plan(circuit)->pins[s->pin];
     const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, 0);
     const bool solved = worst->fault == TL_NET_SOLVED;
     json_t *o =
@@ -316,7 +317,7 @@ static json_t *worst_object(const tl_circuit *circuit, int signal)
     return o;
 }
 
-static json_t *output_object(const tl_circuit *circuit, const tl_plan_output *output)
+static json_t *output_object(tl_circuit *circuit, const tl_plan_output *output)
 {
     return json_pack("{s:s,s:i,s:o}", "output", output->name, "pins", output->pin_count, "each_a",
                      json_number(tl_circuit_pin_amperes(circuit, output)));
@@ -327,10 +328,11 @@ static json_t *edit_object(const checked *c, const tl_edit *edit)
 {
     if (edit->text == NULL)
         return json_null();
-    const tl_report_file *file = &c->report->files[edit->file];
-    json_t *old = json_stringn(file->text + edit->begin, edit->end - edit->begin);
-    return json_pack("{s:s,s:I,s:I,s:o,s:s}", "file", file->path, "begin", (json_int_t)edit->begin, "end",
-                     (json_int_t)edit->end, "old", old, "new", edit->text);
+    size_t size;
+    const char *text = tl_report_file_text(c->report, edit->file, &size);
+    json_t *old = json_stringn(text + edit->begin, edit->end - edit->begin);
+    return json_pack("{s:s,s:I,s:I,s:o,s:s}", "file", tl_report_file_path(c->report, edit->file), "begin",
+                     (json_int_t)edit->begin, "end", (json_int_t)edit->end, "old", old, "new", edit->text);
 }
 
 static json_t *finding_object(const checked *c, int i)
@@ -341,7 +343,7 @@ static json_t *finding_object(const checked *c, int i)
         [TL_DIM_HERTZ] = "Hz",  [TL_DIM_HENRY] = "H",   [TL_DIM_CELSIUS] = "degC", [TL_DIM_KELVIN] = "K",
         [TL_DIM_DRIFT] = "1/K", [TL_DIM_NUMBER] = "",
     };
-    const tl_finding *f = &c->report->findings[i];
+    const tl_finding *f = tl_report_finding(c->report, i);
     const bool proven = c->edits[i].text != NULL;
     return json_pack("{s:s,s:s,s:s,s:i,s:i,s:o,s:s,s:o,s:o,s:o,s:s,s:o,s:o,s:b,s:o}", "severity",
                      tl_severity_name(f->severity), "slug", f->slug, "file",
@@ -355,23 +357,23 @@ static json_t *finding_object(const checked *c, int i)
 
 static void print_json(const checked *c)
 {
-    const tl_circuit *circuit = c->circuit;
+    tl_circuit *circuit = c->circuit;
     const tl_report *report = c->report;
     json_t *list = json_array();
-    for (int i = 0; i < report->count; i++) {
+    for (int i = 0; i < tl_report_count(report); i++) {
         json_array_append_new(list, finding_object(c, i));
     }
     json_t *worst = json_array(), *outputs = json_array();
-    for (int i = 0; i < circuit->plan->signal_count; i++)
+    for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
         json_array_append_new(worst, worst_object(circuit, i));
-    for (int i = 0; i < circuit->plan->output_count; i++)
-        json_array_append_new(outputs, output_object(circuit, &circuit->plan->outputs[i]));
+    for (int i = 0; i < tl_circuit_plan(circuit)->output_count; i++)
+        json_array_append_new(outputs, output_object(circuit, &tl_circuit_plan(circuit)->outputs[i]));
     const int errors = tl_report_at_least(report, TL_ERROR),
               warnings = tl_report_at_least(report, TL_WARNING) - errors;
-    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o,s:o,s:o}", "plan", circuit->plan->path, "signals",
-                         circuit->plan->signal_count, "errors", errors, "warnings", warnings, "notes",
-                         report->count - errors - warnings, "findings", list, "worst_cases", worst, "outputs",
-                         outputs));
+    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o,s:o,s:o}", "plan", tl_circuit_plan(circuit)->path,
+                         "signals", tl_circuit_plan(circuit)->signal_count, "errors", errors, "warnings",
+                         warnings, "notes", tl_report_count(report) - errors - warnings, "findings", list,
+                         "worst_cases", worst, "outputs", outputs));
 }
 
 static int run_check(int argc, char **argv)

@@ -201,7 +201,7 @@ static void print_damages(tl_bench *bench)
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     for (int i = 0; i < count; i++) {
         printf("\n%s%s was outside its absolute limits: %s", ink_on(stdout, INK_ERROR),
-               tl_bench_circuit(bench)->plan->pins[damages[i].pin].name,
+               tl_circuit_plan(tl_bench_circuit(bench))->pins[damages[i].pin].name,
                show(damages[i].volts, TL_DIM_VOLT).text);
         if (damages[i].amperes != 0)
             printf(", %s through it", show(fabs(damages[i].amperes), TL_DIM_AMPERE).text);
@@ -285,10 +285,10 @@ typedef struct {
     double ohms, accuracy;
 } meter_on;
 
-static bool find_meter(const read_options *o, const tl_circuit *circuit, meter_on *meter)
+static bool find_meter(const read_options *o, tl_circuit *circuit, meter_on *meter)
 {
     int index;
-    const tl_plan *plan = circuit->plan;
+    const tl_plan *plan = tl_circuit_plan(circuit);
     *meter = (meter_on){.name = "a meter", .ohms = 10e6, .accuracy = 0};
     snprintf(meter->point, sizeof meter->point, "%s%s", o->meter,
              tl_plan_signal(plan, o->meter, &index) != NULL ? ".pin" : "");
@@ -300,7 +300,7 @@ static bool find_meter(const read_options *o, const tl_circuit *circuit, meter_o
     }
     if (o->meter_ohms > 0)
         meter->ohms = o->meter_ohms;
-    if (meter->node != TL_NET_NONE && !tl_net_is_rail(circuit->net, meter->node))
+    if (meter->node != TL_NET_NONE && !tl_net_is_rail(tl_circuit_net(circuit), meter->node))
         return true;
     fprintf(stderr,
             "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, "
@@ -311,16 +311,15 @@ static bool find_meter(const read_options *o, const tl_circuit *circuit, meter_o
 }
 
 /* What the plan's nominal parts say, the sources being where they really are. */
-static bool predict(const tl_circuit *circuit, tl_bench *bench, const meter_on *meter, double *off,
-                    double *on)
+static bool predict(tl_circuit *circuit, tl_bench *bench, const meter_on *meter, double *off, double *on)
 {
-    const tl_plan *plan = circuit->plan;
-    const size_t params = (size_t)tl_net_param_count(circuit->net);
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    const size_t params = (size_t)tl_net_param_count(tl_circuit_net(circuit));
     double *values = must(calloc(params, sizeof *values));
-    bool *closed = must(calloc((size_t)tl_net_contact_count(circuit->net) + 1, sizeof *closed));
-    memcpy(values, circuit->nominal, params * sizeof *values);
+    bool *closed = must(calloc((size_t)tl_net_contact_count(tl_circuit_net(circuit)) + 1, sizeof *closed));
+    memcpy(values, tl_circuit_nominal(circuit), params * sizeof *values);
     for (int i = 0; i < plan->signal_count; i++) {
-        const tl_signal_nodes *nodes = &circuit->signals[i];
+        const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, i);
         const double truth = tl_bench_truth(bench, i);
         if (nodes->unknown != TL_NET_NONE)
             values[nodes->unknown] = truth;
@@ -360,13 +359,13 @@ static void print_meter(const read_options *o, const meter_on *meter, bool predi
     putchar('\n');
 }
 
-static double volts_with(const tl_circuit *circuit, const tl_scene *scene, unsigned long seed,
+static double volts_with(tl_circuit *circuit, const tl_scene *scene, unsigned long seed,
                          const meter_on *meter, double at, tl_bench **kept)
 {
     double volts = NAN;
     tl_bench *bench = tl_bench_new(circuit, scene, seed);
     tl_bench_go_to(bench, at);
-    (void)tl_bench_node_volts(bench, tl_net_node_name(circuit->net, meter->node), &volts);
+    (void)tl_bench_node_volts(bench, tl_net_node_name(tl_circuit_net(circuit), meter->node), &volts);
     if (kept != NULL)
         *kept = bench;
     else
@@ -393,14 +392,14 @@ static int read_meter(const read_options *o, play *p)
 /* --- the whole --- */
 
 /* What no bench can make sense of: a pin with two signals, a voltage where there is no converter. */
-static bool is_unreadable(const tl_circuit *circuit, tl_report *report)
+static bool is_unreadable(tl_circuit *circuit, tl_report *report)
 {
     bool found = false;
     tl_plan_check(circuit, report);
-    for (int i = 0; i < report->count; i++) {
-        const char *slug = report->findings[i].slug;
+    for (int i = 0; i < tl_report_count(report); i++) {
+        const char *slug = tl_report_finding(report, i)->slug;
         if (strcmp(slug, "pin-taken") == 0 || strcmp(slug, "not-analog") == 0) {
-            print_finding(stderr, report, &report->findings[i], false);
+            print_finding(stderr, report, tl_report_finding(report, i), false);
             found = true;
         }
     }

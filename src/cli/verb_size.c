@@ -273,7 +273,7 @@ static bool load_plan_stock(const size_call *call, const tl_plan *plan, const tl
     return true;
 }
 
-static int size_part(size_call *call, tl_plan *plan, const tl_part *part, const tl_circuit *circuit,
+static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_circuit *circuit,
                      tl_report *report)
 {
     tl_facts facts;

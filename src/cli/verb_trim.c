@@ -107,7 +107,7 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
 
 typedef struct {
     const trim_options *o;
-    const tl_circuit *circuit;
+    tl_circuit *circuit;
     int signal;
     const tl_meter *meter;
     tl_trim_pair pairs[TL_TRIM_PAIRS_MOST];
@@ -218,7 +218,7 @@ static const char *shares_reading(const tl_plan *plan, int signal)
 static bool has_trim(const tl_plan *changed, const trimming *t)
 {
     const tl_plan_reading *reading = changed != NULL ? &changed->signals[t->signal].reading : NULL;
-    bool same = reading != NULL && changed->signal_count == t->circuit->plan->signal_count &&
+    bool same = reading != NULL && changed->signal_count == tl_circuit_plan(t->circuit)->signal_count &&
                 reading->trim_count >= 2 && reading->trim_at_pin == t->o->at_pin;
     for (int i = 0; same && i < reading->trim_count; i++) {
         bool known = false;
@@ -233,7 +233,7 @@ static bool has_trim(const tl_plan *changed, const trimming *t)
 /* Into the file that the reading stands in: first tried as if it stood there, then written. */
 static int write_plan(const trimming *t, const tl_report *report, const char *value)
 {
-    const tl_plan *plan = t->circuit->plan;
+    const tl_plan *plan = tl_circuit_plan(t->circuit);
     const tl_signal *s = &plan->signals[t->signal];
     const char *path = tl_report_path(report, s->reading.place), *name = s->name;
     tl_edit edit;
@@ -291,20 +291,20 @@ static int refuse(const trimming *t, tl_trim_fault fault)
         fprintf(stderr,
                 "tinyladder: %s has no volts to compare; a sensor's own curve is --curve, the pin's volts "
                 "--of pin\n",
-                t->circuit->plan->signals[t->signal].name);
+                tl_circuit_plan(t->circuit)->signals[t->signal].name);
     }
     return EXIT_FOUND;
 }
 
-static int trim_volts(const trim_options *o, const tl_circuit *circuit, int signal, tl_report *report)
+static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl_report *report)
 {
     trimming t = {.o = o, .circuit = circuit, .signal = signal};
     pair_list list = {.count = 0};
     char value[2000];
     double worst = -1;
-    for (int i = 0; i < circuit->plan->meter_count; i++) {
-        if (o->meter == NULL ? i == 0 : strcmp(o->meter, circuit->plan->meters[i].name) == 0)
-            t.meter = &circuit->plan->meters[i];
+    for (int i = 0; i < tl_circuit_plan(circuit)->meter_count; i++) {
+        if (o->meter == NULL ? i == 0 : strcmp(o->meter, tl_circuit_plan(circuit)->meters[i].name) == 0)
+            t.meter = &tl_circuit_plan(circuit)->meters[i];
     }
     if (o->meter != NULL && t.meter == NULL) {
         fprintf(stderr, "tinyladder: --meter: the plan has no meter '%.60s'\n", o->meter);
@@ -340,7 +340,7 @@ typedef struct {
     double worst, squares;
 } distance;
 
-static bool add_distance(const tl_circuit *circuit, int signal, bool at_pin, const char *count, double volts,
+static bool add_distance(tl_circuit *circuit, int signal, bool at_pin, const char *count, double volts,
                          distance *d, double *plain)
 {
     char *end = NULL;
@@ -353,11 +353,11 @@ static bool add_distance(const tl_circuit *circuit, int signal, bool at_pin, con
     return true;
 }
 
-static int compare_two(const trim_options *o, const tl_circuit *circuit, int signal)
+static int compare_two(const trim_options *o, tl_circuit *circuit, int signal)
 {
     int other = -1;
     distance d[2] = {{0, 0}, {0, 0}};
-    if (tl_plan_signal(circuit->plan, o->against, &other) == NULL) {
+    if (tl_plan_signal(tl_circuit_plan(circuit), o->against, &other) == NULL) {
         fprintf(stderr, "tinyladder: --against: the plan has no signal '%.60s'\n", o->against);
         return EXIT_USAGE;
     }

@@ -88,7 +88,7 @@ static double share_of(const watching *w, int i)
 
 static bool value_falls(const watching *w, int i)
 {
-    const tl_circuit *circuit = tl_bench_circuit(w->bench);
+    tl_circuit *circuit = tl_bench_circuit(w->bench);
     const tl_analog_path *path = tl_circuit_path(circuit, w->signals[i]);
     const double span = (double)(path->last_code - path->first_code);
     double low = 0, high = 0;

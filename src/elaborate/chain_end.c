@@ -4,7 +4,7 @@
 #include <math.h>
 #include <stdio.h>
 
-tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_level level)
+tl_net_value level_value(tl_circuit *c, const tl_pin_limits *limits, tl_level level)
 {
     return (tl_net_value){.factor = 1,
                           .first = TL_NET_NONE,
@@ -108,7 +108,7 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
 
 /* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at
  * all. */
-static void volts_about(const tl_circuit *c, const tl_signal *signal, double *least, double *most)
+static void volts_about(tl_circuit *c, const tl_signal *signal, double *least, double *most)
 {
     const tl_source *source = &signal->source;
     const tl_supply *supplies = c->plan->supplies;

@@ -3,7 +3,7 @@
 #include "elaborate/elaborate.h"
 
 /* Volts against ground; against a shared node with foreign current in its wire; or following a rail. */
-static tl_net_value volts_of_source(const tl_circuit *c, const tl_source *source, int unknown)
+static tl_net_value volts_of_source(tl_circuit *c, const tl_source *source, int unknown)
 {
     const int wire = source->bottom;
     if (source->follows != TL_TO_GROUND)

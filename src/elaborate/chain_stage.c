@@ -60,7 +60,7 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
 }
 
 /* What a source's low is, `drop` higher: behind a diode. */
-static tl_net_value low_of_source(const tl_circuit *c, const tl_signal *signal, const tl_signal_nodes *nodes,
+static tl_net_value low_of_source(tl_circuit *c, const tl_signal *signal, const tl_signal_nodes *nodes,
                                   double drop)
 {
     char path[TL_PATH_LONGEST];

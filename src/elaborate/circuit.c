@@ -34,7 +34,7 @@ char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage,
     return text;
 }
 
-int rail_node(const tl_circuit *c, int supply)
+int rail_node(tl_circuit *c, int supply)
 {
     return supply == TL_TO_GROUND ? TL_NET_GROUND : c->supply_node[supply];
 }
@@ -190,6 +190,31 @@ static void add_signal(tl_circuit *c, int index)
     c->worst_count += nodes->states;
 }
 
+const tl_plan *tl_circuit_plan(const tl_circuit *circuit)
+{
+    return circuit->plan;
+}
+
+tl_net *tl_circuit_net(const tl_circuit *circuit)
+{
+    return circuit->net;
+}
+
+const tl_signal_nodes *tl_circuit_nodes(const tl_circuit *circuit, int signal)
+{
+    return &circuit->signals[signal];
+}
+
+const double *tl_circuit_nominal(const tl_circuit *circuit)
+{
+    return circuit->nominal;
+}
+
+int tl_circuit_supply_param(const tl_circuit *circuit, int supply)
+{
+    return circuit->supply_param[supply];
+}
+
 tl_circuit *tl_circuit_new(const tl_plan *plan)
 {
     tl_circuit *c = tl_alloc(1, sizeof *c);
@@ -221,7 +246,7 @@ bool tl_signal_closes_low(const tl_signal *signal)
     return low;
 }
 
-bool *tl_circuit_state(const tl_circuit *c, int signal, int state)
+bool *tl_circuit_state(tl_circuit *c, int signal, int state)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     memset(c->state, 0, (size_t)tl_net_contact_count(c->net) * sizeof *c->state);
@@ -264,7 +289,7 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit);
 }
 
-int tl_circuit_param(const tl_circuit *circuit, const char *path)
+int tl_circuit_param(tl_circuit *circuit, const char *path)
 {
     for (int i = 0; i < tl_net_param_count(circuit->net); i++) {
         if (strcmp(tl_net_param_name(circuit->net, i), path) == 0)
@@ -273,7 +298,7 @@ int tl_circuit_param(const tl_circuit *circuit, const char *path)
     return TL_NET_NONE;
 }
 
-int tl_circuit_point(const tl_circuit *circuit, const char *path)
+int tl_circuit_point(tl_circuit *circuit, const char *path)
 {
     const tl_plan *plan = circuit->plan;
     const char *dot = strrchr(path, '.');
@@ -293,8 +318,8 @@ int tl_circuit_point(const tl_circuit *circuit, const char *path)
     return tl_net_find_node(circuit->net, path);
 }
 
-bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const bool *closed, int node,
-                        double ohms, double *off, double *on)
+bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
+                        double *off, double *on)
 {
     double source_ohms = 0;
     tl_island *island = tl_island_new(circuit->net, TL_VIEW_BELIEVED, node);
@@ -308,7 +333,7 @@ bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const b
     return good;
 }
 
-void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
+void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size)
 {
     size_t length = 0;

@@ -2,7 +2,7 @@
 #ifndef TL_CIRCUIT_INTERNAL_H
 #define TL_CIRCUIT_INTERNAL_H
 
-#include "tinyladder/design/circuit.h"
+#include "elaborate/circuit_struct.h"
 
 enum { TL_PATH_LONGEST = 200 };
 
@@ -12,8 +12,8 @@ int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension d
 /* One that stands in two places: extremes may lie inside its span. */
 int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension);
 /* A level that follows the supply of a pin. */
-tl_net_value level_value(const tl_circuit *c, const tl_pin_limits *limits, tl_level level);
-int rail_node(const tl_circuit *c, int supply);
+tl_net_value level_value(tl_circuit *c, const tl_pin_limits *limits, tl_level level);
+int rail_node(tl_circuit *c, int supply);
 /* Each adds a parameter and a part of one name; they answer the part. */
 int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
                  const tl_located *ohms);

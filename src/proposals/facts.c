@@ -1,4 +1,5 @@
 /* Facts for a sizing: from a board's usual pin and its converter, or from a plan at the place of the part. */
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/proposals.h"
 #include <math.h>
 #include <stdio.h>
@@ -146,7 +147,7 @@ static void take_source(const tl_plan *plan, const tl_signal *s, tl_facts *facts
     }
 }
 
-void tl_facts_of_part(const tl_circuit *circuit, const tl_part *part, tl_facts *facts)
+void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
 {
     const tl_plan *plan = circuit->plan;
     const tl_signal *s = &plan->signals[part->signal];

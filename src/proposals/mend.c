@@ -6,9 +6,9 @@
 static int count_of(const tl_report *report, const tl_finding *finding)
 {
     int count = 0;
-    for (int i = 0; i < report->count; i++)
-        count += report->findings[i].subject == finding->subject &&
-                 strcmp(report->findings[i].slug, finding->slug) == 0;
+    for (int i = 0; i < tl_report_count(report); i++)
+        count += tl_report_finding(report, i)->subject == finding->subject &&
+                 strcmp(tl_report_finding(report, i)->slug, finding->slug) == 0;
     return count;
 }
 

@@ -326,9 +326,9 @@ static bool is_within(tl_size_result *result, const tl_choice *choice)
 
 static const tl_finding *worst_finding(const tl_report *report)
 {
-    for (int i = 0; i < report->count; i++) {
-        if (report->findings[i].severity >= TL_WARNING)
-            return &report->findings[i];
+    for (int i = 0; i < tl_report_count(report); i++) {
+        if (tl_report_finding(report, i)->severity >= TL_WARNING)
+            return tl_report_finding(report, i);
     }
     return NULL;
 }
@@ -343,7 +343,7 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
 {
     char *text = plan_text(k->kind, k->question, result, choice);
     tl_report *report = tl_report_new();
-    report->outside = true;
+    tl_report_allow_outside(report, true);
     tl_report_instead(report, plan_path, text, strlen(text));
     tl_report_instead(report, board_path, k->board, strlen(k->board));
     tl_report_instead(report, part_path, k->part, strlen(k->part));

@@ -3,6 +3,7 @@
 #ifndef TL_QUESTION_H
 #define TL_QUESTION_H
 
+#include "elaborate/circuit_struct.h"
 #include "sizing/sizing.h"
 #include "tinyladder/design/proposals.h"
 #include <stdio.h>
@@ -37,7 +38,7 @@ typedef struct {
 /* What a kind asks of the plan once it is read. */
 typedef struct {
     const tl_question *question;
-    const tl_circuit *circuit;
+    tl_circuit *circuit;
     int signal;
 } asked_circuit;
 

@@ -6,7 +6,7 @@
 static double volts_with(const asked_circuit *a, int first, double first_value, int second,
                          double second_value)
 {
-    const tl_circuit *c = a->circuit;
+    tl_circuit *c = a->circuit;
     const size_t count = (size_t)tl_net_param_count(c->net);
     double *values = tl_alloc(count, sizeof *values), volts = NAN;
     memcpy(values, c->nominal, count * sizeof *values);

@@ -9,8 +9,8 @@ void tl_trial_begin(tl_trial *trial, const tl_plan *plan, const tl_report *repor
                     size_t size)
 {
     *trial = (tl_trial){.report = tl_report_new()};
-    trial->report->outside = report->outside;
-    tl_report_instead(trial->report, report->files[file].path, text, size);
+    tl_report_allow_outside(trial->report, tl_report_outside(report));
+    tl_report_instead(trial->report, tl_report_file_path(report, file), text, size);
     trial->plan = tl_plan_load(plan->path, trial->report);
     if (trial->plan == NULL)
         return;
@@ -35,19 +35,19 @@ static bool is_like(const tl_finding *a, const tl_finding *b)
 static int count_like(const tl_report *report, int most, const tl_finding *finding)
 {
     int count = 0;
-    for (int i = 0; i < report->count && i <= most; i++)
-        count += is_like(finding, &report->findings[i]);
+    for (int i = 0; i < tl_report_count(report) && i <= most; i++)
+        count += is_like(finding, tl_report_finding(report, i));
     return count;
 }
 
 const tl_finding *tl_trial_worse(const tl_trial *trial, const tl_report *before, int subject)
 {
-    for (int i = 0; i < trial->report->count; i++) {
-        const tl_finding *f = &trial->report->findings[i];
+    for (int i = 0; i < tl_report_count(trial->report); i++) {
+        const tl_finding *f = tl_report_finding(trial->report, i);
         if (f->severity < TL_WARNING)
             continue;
         if ((subject >= 0 && f->subject == subject) ||
-            count_like(trial->report, i, f) > count_like(before, before->count, f))
+            count_like(trial->report, i, f) > count_like(before, tl_report_count(before), f))
             return f;
     }
     return NULL;

@@ -3,6 +3,7 @@
  * came to, because something before it was wrong, or because nobody asked for that shape, is told here.
  */
 #include "base/memory.h"
+#include "base/report_struct.h"
 #include "reader/reader.h"
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,6 @@
 /* Tables of numbers beside a plan, by libcsv, line by line with their places. */
 #include "reader/csv_file.h"
+#include "base/report_struct.h"
 #include <csv.h>
 #include <math.h>
 #include <stdlib.h>

@@ -6,6 +6,7 @@
 #include "tinyladder/design/edit.h"
 #include "base/memory.h"
 #include "base/replace_file.h"
+#include "base/report_struct.h"
 #include "reader/yaml_tree.h"
 #include <stdio.h>
 #include <stdlib.h>

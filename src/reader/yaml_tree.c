@@ -6,6 +6,7 @@
 #include "reader/yaml_tree.h"
 #include "base/memory.h"
 #include "base/plain_text.h"
+#include "base/report_struct.h"
 #include <errno.h>
 #include <libfyaml.h>
 #include <limits.h>

@@ -180,7 +180,7 @@ static void (*const of_plan[])(const tl_checker *k) = {
     tl_check_budgets, tl_check_unproven, tl_check_unused, tl_check_tolerances, tl_check_drawer,
 };
 
-void tl_plan_check(const tl_circuit *circuit, tl_report *report)
+void tl_plan_check(tl_circuit *circuit, tl_report *report)
 {
     tl_checker k = {circuit, circuit->plan, report, TL_NONE};
     for (int i = 0; i < k.plan->line_count; i++) {

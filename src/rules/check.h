@@ -4,6 +4,7 @@
 #ifndef TL_CHECK_H
 #define TL_CHECK_H
 
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/measurement.h"
 #include "tinyladder/design/rules.h"
 
@@ -11,7 +12,7 @@
 static const double tl_slack_volts = 1e-9;
 
 typedef struct {
-    const tl_circuit *circuit;
+    tl_circuit *circuit;
     const tl_plan *plan;
     tl_report *report;
     int signal; /* that is looked at just now; TL_NONE between them */

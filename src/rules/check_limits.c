@@ -9,7 +9,7 @@
 #include <stdlib.h>
 
 /* The most that flows through the clamp on one side, the contacts as they are but for these. */
-static bool clamp_amperes(const tl_circuit *circuit, int signal, int state, bool high, int also_closed,
+static bool clamp_amperes(tl_circuit *circuit, int signal, int state, bool high, int also_closed,
                           tl_bounds *bounds, double *most)
 {
     const tl_signal_nodes *nodes = &circuit->signals[signal];
@@ -28,7 +28,7 @@ static bool clamp_amperes(const tl_circuit *circuit, int signal, int state, bool
     return true;
 }
 
-double tl_circuit_clamp_amperes(const tl_circuit *circuit, int signal, int state, bool high)
+double tl_circuit_clamp_amperes(tl_circuit *circuit, int signal, int state, bool high)
 {
     tl_bounds bounds;
     double most = 0;
@@ -292,7 +292,7 @@ static double driven_ohms(const tl_signal *s)
     return tl_check_way_ohms(s) + s->source.ohms.value.low;
 }
 
-double tl_circuit_driven_amperes(const tl_circuit *circuit, int signal)
+double tl_circuit_driven_amperes(tl_circuit *circuit, int signal)
 {
     const tl_checker k = {circuit, circuit->plan, NULL, signal};
     const tl_signal *s = &circuit->plan->signals[signal];

@@ -3,7 +3,7 @@
 #include <math.h>
 
 /* Volts across a lamp and its resistor while it is lit, at most or at least. */
-static double lamp_volts(const tl_circuit *circuit, const tl_plan_output *output, bool most)
+static double lamp_volts(tl_circuit *circuit, const tl_plan_output *output, bool most)
 {
     const int supply = circuit->plan->pins[output->pins[0]].limits.supply;
     const tl_quantity *rail =
@@ -11,14 +11,14 @@ static double lamp_volts(const tl_circuit *circuit, const tl_plan_output *output
     return most ? rail->high : rail->low;
 }
 
-double tl_circuit_lamp_amperes(const tl_circuit *circuit, const tl_plan_output *output, bool most)
+double tl_circuit_lamp_amperes(tl_circuit *circuit, const tl_plan_output *output, bool most)
 {
     const tl_quantity *forward = &output->lamp.value, *series = &output->series.value;
     const double left = lamp_volts(circuit, output, most) - (most ? forward->low : forward->high);
     return fmax(0, left / (most ? series->low : series->high));
 }
 
-tl_driver_amperes tl_circuit_driver(const tl_circuit *circuit, const tl_plan_output *output)
+tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *output)
 {
     const tl_driver *driver = &output->driver;
     const tl_pin_limits *limits = &circuit->plan->pins[output->pins[0]].limits;
@@ -34,7 +34,7 @@ tl_driver_amperes tl_circuit_driver(const tl_circuit *circuit, const tl_plan_out
     return a;
 }
 
-double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output)
+double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output)
 {
     return output->lamp.given                     ? tl_circuit_lamp_amperes(circuit, output, true)
            : output->driver.way != TL_DRIVER_NONE ? tl_circuit_driver(circuit, output).pin

@@ -11,7 +11,7 @@
 typedef struct {
     reader *r;
     const tl_plan *plan;
-    const tl_circuit *circuit;
+    tl_circuit *circuit;
 } finder;
 
 enum { FAULTS_MOST = 1000 };
@@ -459,7 +459,7 @@ static bool read_meter(const finder *f, const yaml_tree *node, tl_scene *scene)
     return true;
 }
 
-bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_circuit *circuit,
+bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, tl_circuit *circuit,
                        tl_scene *scene)
 {
     bool good = true;

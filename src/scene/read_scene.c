@@ -129,7 +129,7 @@ static bool check_plan(reader *r, const yaml_tree *node, const tl_plan *plan)
     return same;
 }
 
-static bool read_scene(reader *r, const yaml_tree *root, const tl_circuit *circuit, tl_scene *scene)
+static bool read_scene(reader *r, const yaml_tree *root, tl_circuit *circuit, tl_scene *scene)
 {
     const tl_plan *plan = circuit->plan;
     long seed = 1;
@@ -161,7 +161,7 @@ void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter)
     scene->meters[scene->meter_count++] = meter;
 }
 
-tl_scene *tl_scene_load(const char *path, const tl_circuit *circuit, tl_report *report)
+tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report)
 {
     reader r = {report, path};
     yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);

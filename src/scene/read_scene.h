@@ -2,6 +2,7 @@
 #ifndef TL_SCENE_INTERNAL_H
 #define TL_SCENE_INTERNAL_H
 
+#include "elaborate/circuit_struct.h"
 #include "reader/reader.h"
 #include "tinyladder/design/scene.h"
 
@@ -13,7 +14,7 @@ bool read_scene_value(reader *r, const yaml_tree *key, const yaml_tree *node, co
                       tl_scene *scene);
 
 /* read_fault.c: the sections `faults` and `meter`; either may be NULL. */
-bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, const tl_circuit *circuit,
+bool read_scene_faults(reader *r, const yaml_tree *faults, const yaml_tree *meter, tl_circuit *circuit,
                        tl_scene *scene);
 
 #endif

@@ -155,8 +155,8 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
     choice_plan(c,
                 "load:\n  pin: PIN\n  driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: 100k "
                 "±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, flyback: %s}",
-                w->on_ohms, tl_leg_plan_text(gate, NULL, value), w->load.low, w->load.high, inductance_of(w, coil),
-                w->henries > 0 ? "yes" : "no");
+                w->on_ohms, tl_leg_plan_text(gate, NULL, value), w->load.low, w->load.high,
+                inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
     choice_note(c,
                 "The on-resistance must be stated at %s of gate level or less: a threshold voltage proves "
                 "nothing. 100k from gate to ground keeps it off.",

@@ -289,7 +289,7 @@ class Figure(C.Structure):
 
 class Bounds(C.Structure):
     _fields_ = [("low", C.c_double), ("nominal", C.c_double), ("high", C.c_double), ("outer", C.c_bool), ("alow", C.c_double), ("ahigh", C.c_double),
-                ("params", C.c_int), ("param", C.c_int * 17), ("low_at", C.c_double * 17), ("high_at", C.c_double * 17)]
+                ("params", C.c_int), ("param", C.c_int * 18), ("low_at", C.c_double * 18), ("high_at", C.c_double * 18)]
 
 
 class NetState(C.Structure):

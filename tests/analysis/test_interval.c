@@ -179,7 +179,7 @@ static void a_reference_drifts_both_ways(void)
         tl_plan *plan = load_without_noise(text);
         tl_circuit *circuit = tl_circuit_new(plan);
         double low, high;
-        tl_net_param_span(circuit->net, circuit->signals[0].reference, &low, &high);
+        tl_net_param_span(tl_circuit_net(circuit), tl_circuit_nodes(circuit, 0)->reference, &low, &high);
         CHECK_ROW(rows[i].ambient, near(low, 2.49 * (1 - 20e-6 * rows[i].kelvins), 1e-9) &&
                                        near(high, 2.51 * (1 + 20e-6 * rows[i].kelvins), 1e-9));
         tl_circuit_free(circuit);
@@ -226,11 +226,11 @@ static void the_truth_lies_in_it(void)
     for (size_t p = 0; p < ROWS(plans); p++) {
         tl_plan *plan = load_without_noise(plans[p]);
         tl_circuit *circuit = tl_circuit_new(plan);
-        const int unknown = circuit->signals[0].unknown;
+        const int unknown = tl_circuit_nodes(circuit, 0)->unknown;
         double low, high, widest = 0;
-        tl_net_param_span(circuit->net, unknown, &low, &high);
+        tl_net_param_span(tl_circuit_net(circuit), unknown, &low, &high);
         for (unsigned long seed = 0; seed < SEEDS; seed++) {
-            tl_net_set_param(circuit->net, unknown, low, even_between(low, high), high);
+            tl_net_set_param(tl_circuit_net(circuit), unknown, low, even_between(low, high), high);
             tl_bench *bench = tl_bench_new(circuit, NULL, seed);
             tl_bench_reading reading;
             CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK);

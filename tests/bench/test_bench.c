@@ -105,8 +105,8 @@ static void converts_what_is_at_the_pin(void)
 {
     tl_bench *bench =
         open_text(HEAD "signals: {s: {source: {voltage: 0 V .. 3.2 V, resistance: 1k}, pin: L4}}\n");
-    const double reference =
-        tl_net_param_nominal(tl_bench_circuit(bench)->net, tl_bench_circuit(bench)->signals[0].reference);
+    const double reference = tl_net_param_nominal(tl_circuit_net(tl_bench_circuit(bench)),
+                                                  tl_circuit_nodes(tl_bench_circuit(bench), 0)->reference);
     double sum = 0, squares = 0;
     enum { N = 2000 };
     for (int i = 0; i < N; i++) {

@@ -12,7 +12,7 @@ typedef struct {
     uint32_t acquisition_ns;
     bool high;
     unsigned calls, fail_at;
-    unsigned conversions; /* begun */
+    unsigned conversions;                   /* begun */
     unsigned clock_questions, step_back_at; /* at that question the clock is set back, by */
     uint32_t step_back_us;
     tl_port_reader reader;

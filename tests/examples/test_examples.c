@@ -148,7 +148,7 @@ static void print_what_they_promise(void)
 }
 
 typedef struct {
-    const tl_circuit *circuit;
+    tl_circuit *circuit;
     const tl_scene *scene;
     unsigned long calls;
     char *said;
@@ -168,7 +168,7 @@ static void tell(telling *t, unsigned long failing, bool once)
     fclose(out);
     t->calls = tl_bench_calls(bench);
     t->driven = 0;
-    for (int line = 0; line < t->circuit->plan->board->pin_count; line++)
+    for (int line = 0; line < tl_circuit_plan(t->circuit)->board->pin_count; line++)
         t->driven += tl_bench_line_use(bench, line, NULL) == TL_LINE_OUTPUT;
     tl_bench_free(bench);
 }

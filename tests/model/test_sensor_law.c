@@ -78,8 +78,8 @@ static void bad_tables_are_refused_at_the_line(void)
         tl_report *report = tl_report_new();
         (void)scratch_file("bad.csv", rows[i].text, strlen(rows[i].text));
         tl_plan *read = tl_plan_load(scratch_file("table.plan.yaml", plan, strlen(plan)), report);
-        CHECK_ROW(rows[i].name, read == NULL && report->count >= 1);
-        const tl_finding *f = report->count > 0 ? &report->findings[0] : NULL;
+        CHECK_ROW(rows[i].name, read == NULL && tl_report_count(report) >= 1);
+        const tl_finding *f = tl_report_count(report) > 0 ? tl_report_finding(report, 0) : NULL;
         const bool as_wanted = f != NULL && strcmp(f->slug, rows[i].slug) == 0 &&
                                strstr(f->cause, rows[i].part) != NULL &&
                                (f->place.line == rows[i].line || strcmp(rows[i].name, "empty") == 0);

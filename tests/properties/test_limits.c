@@ -62,8 +62,8 @@ static void more_than_sixteen_things_move(void)
     for (int i = 0; i < KNOBS; i++)
         append("  k%d: [0 s: 0.5 V, 10 s: 4.5 V]\n", i);
     tl_scene *scene = tl_scene_load(scratch_file("moving.scene.yaml", text, strlen(text)), circuit, report);
-    for (int i = 0; i < report->count; i++)
-        printf("\n  %s", report->findings[i].cause);
+    for (int i = 0; i < tl_report_count(report); i++)
+        printf("\n  %s", tl_report_finding(report, i)->cause);
     CU_ASSERT_FATAL(scene != NULL);
     tl_bench *bench = tl_bench_new(circuit, scene, 1);
     for (int i = 0; i < KNOBS; i++)
@@ -93,8 +93,8 @@ static void more_budgets_than_one_solution_answers(void)
     append("], pin: A0}\n");
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(scratch_file("budgets.plan.yaml", text, strlen(text)), report);
-    for (int i = 0; i < report->count; i++)
-        printf("\n  %s", report->findings[i].cause);
+    for (int i = 0; i < tl_report_count(report); i++)
+        printf("\n  %s", tl_report_finding(report, i)->cause);
     CU_ASSERT_FATAL(plan != NULL);
     tl_circuit *circuit = tl_circuit_new(plan);
     const tl_worst_case *worst = tl_circuit_worst_case(circuit, 0, 0);
@@ -140,9 +140,10 @@ static void a_limit_that_stays_is_named(void)
     }
     tl_report *report = tl_report_new();
     tl_plan *plan = tl_plan_load(scratch_file("deep.plan.yaml", text, strlen(text)), report);
-    CU_ASSERT(plan == NULL && report->count == 1 && strstr(report->findings[0].cause, "more than 8") != NULL);
-    for (int i = 0; i < report->count && (plan != NULL || report->count != 1); i++)
-        printf("\n  %s", report->findings[i].cause);
+    CU_ASSERT(plan == NULL && tl_report_count(report) == 1 &&
+              strstr(tl_report_finding(report, 0)->cause, "more than 8") != NULL);
+    for (int i = 0; i < tl_report_count(report) && (plan != NULL || tl_report_count(report) != 1); i++)
+        printf("\n  %s", tl_report_finding(report, i)->cause);
     tl_plan_free(plan);
     tl_report_free(report);
 }

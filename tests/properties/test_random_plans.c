@@ -111,23 +111,24 @@ static void make_plan(char *plan)
 }
 
 /* Every unknown anywhere in its range, the corners' too. */
-static void turn_everything(const tl_circuit *circuit)
+static void turn_everything(tl_circuit *circuit)
 {
     for (int i = 0; i < SIGNALS; i++) {
         double low, high;
-        const int unknown = circuit->signals[i].unknown;
-        tl_net_param_span(circuit->net, unknown, &low, &high);
-        tl_net_set_param(circuit->net, unknown, low, one_of(3) == 0 ? high : even_between(low, high), high);
+        const int unknown = tl_circuit_nodes(circuit, i)->unknown;
+        tl_net_param_span(tl_circuit_net(circuit), unknown, &low, &high);
+        tl_net_set_param(tl_circuit_net(circuit), unknown, low,
+                         one_of(3) == 0 ? high : even_between(low, high), high);
     }
 }
 
-static void compare(const tl_circuit *circuit, const tl_worst_case *const *worst, unsigned long seed,
+static void compare(tl_circuit *circuit, const tl_worst_case *const *worst, unsigned long seed,
                     const char *text)
 {
     tl_bench *bench = tl_bench_new(circuit, NULL, seed);
     for (int i = 0; i < SIGNALS; i++) {
         tl_bench_reading reading;
-        const bool routed = circuit->signals[i].route_length > 0;
+        const bool routed = tl_circuit_nodes(circuit, i)->route_length > 0;
         CU_ASSERT(tl_bench_read(bench, i, &reading) == TL_NET_SOLVED && reading.status == TL_OK);
         const double volts = tl_bench_pin_volts(bench, i),
                      slack = 1e-7 + (routed ? 1e-5 : 0); /* what it still settles */
@@ -135,11 +136,13 @@ static void compare(const tl_circuit *circuit, const tl_worst_case *const *worst
         const double least = fmin(worst[i]->volts.low, 3.3 * 0.98 + 0.3);
         const bool within = volts >= least - slack && volts <= worst[i]->volts.high + slack;
         CHECK_ROW("the pin lies within its corners", within);
-        const double truth = tl_bench_truth(bench, i) *
-                             (circuit->plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
+        const double truth =
+            tl_bench_truth(bench, i) *
+            (tl_circuit_plan(circuit)->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
         const bool known = truth >= reading.is.within.low - 1e-9 && truth <= reading.is.within.high + 1e-9;
-        CHECK_ROW("the truth lies within the interval", known || circuit->paths[i].settling_counts > 100);
-        if (!within || (!known && circuit->paths[i].settling_counts <= 100))
+        CHECK_ROW("the truth lies within the interval",
+                  known || tl_circuit_path(circuit, i)->settling_counts > 100);
+        if (!within || (!known && tl_circuit_path(circuit, i)->settling_counts <= 100))
             printf("\n  s%d, seed %lu: %.9g V in %.9g .. %.9g; truth %.9g in %.9g .. %.9g\n%s", i, seed,
                    volts, worst[i]->volts.low, worst[i]->volts.high, truth, reading.is.within.low,
                    reading.is.within.high, text);

@@ -37,10 +37,10 @@ static void say_sizes(errand *e, const tl_plan *plan)
     tl_stock_free(&stock);
 }
 
-static void say_readings(errand *e, const tl_circuit *circuit)
+static void say_readings(errand *e, tl_circuit *circuit)
 {
     tl_bench *bench = tl_bench_new(circuit, NULL, 7);
-    for (int i = 0; i < circuit->plan->signal_count; i++) {
+    for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++) {
         tl_bench_reading reading;
         char text[200];
         const tl_net_status status = tl_bench_read(bench, i, &reading);
@@ -62,10 +62,10 @@ static void *run_errand(void *context)
         if (plan != NULL) {
             tl_circuit *circuit = tl_circuit_new(plan);
             tl_plan_check(circuit, report);
-            for (int i = 0; i < report->count; i++) {
+            for (int i = 0; i < tl_report_count(report); i++) {
                 tl_edit edit;
-                say_more(e, report->findings[i].cause);
-                if (!tl_mend_finding(plan, report, &report->findings[i], &edit))
+                say_more(e, tl_report_finding(report, i)->cause);
+                if (!tl_mend_finding(plan, report, tl_report_finding(report, i), &edit))
                     continue;
                 say_more(e, edit.text);
                 tl_edit_free(&edit);

@@ -16,10 +16,10 @@ typedef struct {
 /* The first error of a report must be the row's; column 0 is any. */
 static inline void check_report(const bad_file *row, const tl_report *report)
 {
-    CHECK_ROW(row->name, report->count > 0);
-    if (report->count == 0)
+    CHECK_ROW(row->name, tl_report_count(report) > 0);
+    if (tl_report_count(report) == 0)
         return;
-    const tl_finding *f = &report->findings[0];
+    const tl_finding *f = tl_report_finding(report, 0);
     const bool right = strcmp(f->slug, row->slug) == 0 && f->place.line == row->line &&
                        (row->column == 0 || f->place.column == row->column) &&
                        strstr(f->cause, row->says) != NULL;

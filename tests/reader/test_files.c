@@ -69,7 +69,7 @@ static void boards_are_refused_at_the_place(void)
                      BOARD "pins: {A1 .. A3: {position: 5 .. 7, channel: 2 .. 4}}\n" CONVERTER,
                      strlen(BOARD "pins: {A1 .. A3: {position: 5 .. 7, channel: 2 .. 4}}\n" CONVERTER)),
         report);
-    CU_ASSERT(board != NULL && report->count == 0);
+    CU_ASSERT(board != NULL && tl_report_count(report) == 0);
     if (board != NULL)
         CU_ASSERT(board->pin_count == 3 && strcmp(board->pins[2].name, "A3") == 0 &&
                   board->pins[2].position == 7 && board->pins[2].channel == 4);

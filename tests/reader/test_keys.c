@@ -88,7 +88,7 @@ static void starters_are_files(void)
     tl_report *report = tl_report_new();
     tl_converter *converter = tl_converter_load(SCRATCH "/new/own.converter.yaml", report);
     tl_mux_part *mux = tl_mux_part_load(SCRATCH "/new/own.mux.yaml", report);
-    CU_ASSERT(converter != NULL && mux != NULL && report->count == 0);
+    CU_ASSERT(converter != NULL && mux != NULL && tl_report_count(report) == 0);
     tl_converter_free(converter);
     tl_mux_part_free(mux);
     tl_report_free(report);
@@ -142,12 +142,12 @@ static void every_error_is_told_in_one_run(void)
                   tl_plan_load(scratch_file("many.plan.yaml", rows[i].text, strlen(rows[i].text)), report) ==
                       NULL);
         tl_report_sort(report);
-        for (int f = 0; f < report->count; f++) {
+        for (int f = 0; f < tl_report_count(report); f++) {
             const size_t used = strlen(found);
-            snprintf(found + used, sizeof found - used, "%d %s;", report->findings[f].place.line,
-                     report->findings[f].slug);
-            CHECK_ROW(rows[i].name,
-                      report->findings[f].place.line > 0 && report->findings[f].place.column > 0);
+            snprintf(found + used, sizeof found - used, "%d %s;", tl_report_finding(report, f)->place.line,
+                     tl_report_finding(report, f)->slug);
+            CHECK_ROW(rows[i].name, tl_report_finding(report, f)->place.line > 0 &&
+                                        tl_report_finding(report, f)->place.column > 0);
         }
         CHECK_ROW(rows[i].name, strcmp(found, rows[i].slugs) == 0);
         if (strcmp(found, rows[i].slugs) != 0)
@@ -175,7 +175,7 @@ static void sections_of_both_files_join(void)
     scratch_file("far.plan.yaml", more, strlen(more));
     tl_report *report = tl_report_new();
     tl_plan *plan_of = tl_plan_load(scratch_file("near.plan.yaml", plan, strlen(plan)), report);
-    CU_ASSERT(plan_of != NULL && report->count == 0);
+    CU_ASSERT(plan_of != NULL && tl_report_count(report) == 0);
     if (plan_of != NULL)
         CU_ASSERT(plan_of->mux_count == 2 && plan_of->signal_count == 2 &&
                   plan_of->pins[plan_of->signals[1].pin].channel == 1);

@@ -394,8 +394,8 @@ static void includes_join_and_names_count_along(void)
     report = tl_report_new();
     scratch_file("dome.plan.yaml", twice, strlen(twice));
     CU_ASSERT(tl_plan_load(scratch_file("joined.plan.yaml", plan_text, strlen(plan_text)), report) == NULL);
-    CU_ASSERT(strcmp(report->findings[0].slug, "key-twice") == 0 &&
-              strstr(tl_report_path(report, report->findings[0].place), "dome.plan.yaml") != NULL);
+    CU_ASSERT(strcmp(tl_report_finding(report, 0)->slug, "key-twice") == 0 &&
+              strstr(tl_report_path(report, tl_report_finding(report, 0)->place), "dome.plan.yaml") != NULL);
     tl_report_free(report);
 }
 
@@ -406,7 +406,7 @@ static void all_errors_of_a_file_come_in_one_run(void)
              "    stages: [gard: 1k, pull: {up: 10}]\n    pin: Q5\n    reading: {decimals: many}\n";
     tl_report *report = tl_report_new();
     CU_ASSERT(tl_plan_load(scratch_file("many.plan.yaml", text, strlen(text)), report) == NULL);
-    CU_ASSERT(report->count == 9);
+    CU_ASSERT(tl_report_count(report) == 9);
     tl_report_free(report);
 }
 
@@ -436,8 +436,9 @@ static void costly_files_are_refused_cheaply(void)
         tl_report *report = tl_report_new();
         CHECK_ROW(rows[i].name,
                   tl_plan_load(scratch_file("costly.yaml", text, rows[i].size), report) == NULL);
-        CHECK_ROW(rows[i].name, report->count == 1 && strcmp(report->findings[0].slug, rows[i].slug) == 0 &&
-                                    strstr(report->findings[0].cause, rows[i].says) != NULL);
+        CHECK_ROW(rows[i].name, tl_report_count(report) == 1 &&
+                                    strcmp(tl_report_finding(report, 0)->slug, rows[i].slug) == 0 &&
+                                    strstr(tl_report_finding(report, 0)->cause, rows[i].says) != NULL);
         tl_report_free(report);
         free(text);
     }

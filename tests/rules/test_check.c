@@ -18,12 +18,12 @@ static bool find_slugs(const char *path, tl_severity least, char *slugs, size_t 
     if (plan != NULL) {
         tl_circuit *circuit = tl_circuit_new(plan);
         tl_plan_check(circuit, report);
-        for (int i = 0; i < report->count; i++) {
-            const bool asked =
-                report->findings[i].severity >= least && strcmp(report->findings[i].slug, "no-reading") != 0;
+        for (int i = 0; i < tl_report_count(report); i++) {
+            const bool asked = tl_report_finding(report, i)->severity >= least &&
+                               strcmp(tl_report_finding(report, i)->slug, "no-reading") != 0;
             if (asked || (least == TL_NOTE && strstr(path, "no-reading") != NULL))
                 snprintf(slugs + strlen(slugs), size - strlen(slugs), "%s%s", slugs[0] ? " " : "",
-                         report->findings[i].slug);
+                         tl_report_finding(report, i)->slug);
         }
         tl_circuit_free(circuit);
     }
@@ -372,13 +372,13 @@ static void findings_keep_to_their_rows(void)
         char path[600];
         snprintf(path, sizeof path, "%s/demo/faulty/%s", TL_SOURCE, entry->d_name);
         tl_report *report = tl_report_new();
-        report->outside = true;
+        tl_report_allow_outside(report, true);
         tl_plan *plan = strstr(path, ".plan.yaml") != NULL ? tl_plan_load(path, report) : NULL;
         tl_circuit *circuit = plan != NULL ? tl_circuit_new(plan) : NULL;
         if (circuit != NULL)
             tl_plan_check(circuit, report);
-        for (int i = 0; i < report->count && circuit != NULL; i++) {
-            const tl_finding *f = &report->findings[i];
+        for (int i = 0; i < tl_report_count(report) && circuit != NULL; i++) {
+            const tl_finding *f = tl_report_finding(report, i);
             const tl_rule *rule = tl_plan_rule(f->slug);
             CHECK_ROW(f->slug, rule != NULL && (f->severity == rule->severity || f->severity == rule->grave));
             CHECK_ROW(f->slug, f->change.text == NULL || (rule->mends & kinds[f->change.kind]) != 0);

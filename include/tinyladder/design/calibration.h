@@ -34,14 +34,14 @@ typedef struct tl_trim_line {
 
 /** What the plan makes of a count without any trim, volts at the source or the pin. @return false where there
  * is none. */
-bool tl_trim_plain(const tl_circuit *circuit, int signal, double count, bool at_pin, double *volts);
+bool tl_trim_plain(tl_circuit *circuit, int signal, double count, bool at_pin, double *volts);
 
 /**
  * Least squares through the pairs; of four or more one may turn out wild: more than five times as far from
  * the line through the others as they are, and more than three counts.
  */
-tl_trim_fault tl_trim_fit(const tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pairs,
-                          int count, tl_trim_line *line);
+tl_trim_fault tl_trim_fit(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
+                          tl_trim_line *line);
 
 typedef enum tl_trim_part {
     TL_TRIM_REFERENCE,
@@ -61,7 +61,7 @@ typedef struct tl_trim_verdict {
 } tl_trim_verdict;
 
 /** meter may be NULL: one without error. @return false where the signal has no volts to compare. */
-bool tl_trim_judge(const tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pair,
+bool tl_trim_judge(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pair,
                    const tl_meter *meter, tl_trim_verdict *verdict);
 
 /** Quantity and ohms of a sensor, in any order. */

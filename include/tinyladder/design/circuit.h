@@ -13,6 +13,12 @@
 extern "C" {
 #endif
 
+/**
+ * A plan put together as a circuit. It keeps what it has been asked already, so one circuit is asked by one
+ * thread at a time; a plan itself may lie behind many circuits in many threads.
+ */
+typedef struct tl_circuit tl_circuit;
+
 /* --- the netlist of a plan --- */
 
 /** Where a signal is found in the net. Entries that do not apply are TL_NET_NONE. */
@@ -55,19 +61,6 @@ typedef struct tl_worst_case {
     double *amperes;                /**< of each supply that has a budget: most that this signal draws */
 } tl_worst_case;
 
-/** A contact that a voltage works: closed while V(node) - V(against) is above `level`, or below it. */
-typedef struct tl_switch {
-    int contact, node, against;
-    tl_net_value level;
-    bool below;
-} tl_switch;
-
-/** What a pin can do to its node: contacts, or TL_NET_NONE. */
-typedef struct tl_pin_contacts {
-    int drive_low, drive_high, pull_up, pull_down;
-    double low_ohms, high_ohms; /**< of its output */
-} tl_pin_contacts;
-
 /** The analog path of a signal, as the core is told it. */
 typedef struct tl_analog_path {
     bool known;          /**< worked out already */
@@ -92,72 +85,55 @@ typedef struct tl_analog_path {
     int32_t travel_high_uv;
 } tl_analog_path;
 
-typedef struct tl_circuit {
-    const tl_plan *plan;
-    tl_net *net;
-    tl_dimension *dimension; /**< of each parameter of the net; travel counts as percent, held as 0 .. 1 */
-    bool
-        *is_source; /**< whether a parameter is a source of volts or amperes, so that it can be put to rest */
-    int *supply_node; /**< of each supply */
-    int *supply_param;
-    int *supply_rail; /**< the ideal rail behind it: its node again, where it has no resistance */
-    int *shared_ohms, *shared_amperes; /**< of each shared node: parameters, or TL_NET_NONE */
-    int *mux_contact;                  /**< of each multiplexer: its first input's; the others follow */
-    int *mux_common;                   /**< node of its common line */
-    tl_signal_nodes *signals;          /**< of signals, and behind them of lines */
-    bool *state;                       /**< lent by tl_circuit_state() */
-    double *nominal;                   /**< every parameter's value in the middle */
-    double *rest[2];      /**< likewise with all sources at 0, capacitors at either end of their tolerance */
-    tl_worst_case *worst; /**< of every signal's states, filled as they are asked for */
-    int worst_count;
-    tl_analog_path *paths; /**< likewise, one of each signal */
-    /* in the soldered view only: */
-    tl_switch *switches;
-    int switch_count;
-    tl_pin_contacts *pins; /**< of each pin of the plan */
-} tl_circuit;
-
 /** Both views of it, put together once: guaranteed figures are asked of what is believed, the bench steps
  * what is soldered. */
 tl_circuit *tl_circuit_new(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
+const tl_plan *tl_circuit_plan(const tl_circuit *circuit);
+/** Its net, for narrowing or moving parameters; parts are added by nobody any more. */
+tl_net *tl_circuit_net(const tl_circuit *circuit);
+/** Where a signal, or a line behind them, is in the net. */
+const tl_signal_nodes *tl_circuit_nodes(const tl_circuit *circuit, int signal);
+/** Every parameter's value in the middle of its span. */
+const double *tl_circuit_nominal(const tl_circuit *circuit);
+/** The parameter that is the volts of a supply, by its index in the plan. */
+int tl_circuit_supply_param(const tl_circuit *circuit, int supply);
 /** A parameter by its path, such as `house-battery.divider.lower`, or TL_NET_NONE. */
-int tl_circuit_param(const tl_circuit *circuit, const char *path);
+int tl_circuit_param(tl_circuit *circuit, const char *path);
 /** The node of a point by its path: `NAME.pin`, `NAME.source`, `NAME.STAGE`, a rail; or TL_NET_NONE. */
-int tl_circuit_point(const tl_circuit *circuit, const char *path);
+int tl_circuit_point(tl_circuit *circuit, const char *path);
 /**
  * The volts of a node with every parameter and contact as given, and with a meter of so many ohms from it to
  * ground.
  * @return false where nothing defines them.
  */
-bool tl_circuit_metered(const tl_circuit *circuit, const double *values, const bool *closed, int node,
-                        double ohms, double *off, double *on);
+bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
+                        double *off, double *on);
 /** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1)
  * or one of its buttons (from 1). Good until the next call. */
-bool *tl_circuit_state(const tl_circuit *circuit, int signal, int state);
+bool *tl_circuit_state(tl_circuit *circuit, int signal, int state);
 /** The worst cases of a signal in a state. They are kept with the circuit: do not change the net any more. */
-const tl_worst_case *tl_circuit_worst_case(const tl_circuit *circuit, int signal, int state);
+const tl_worst_case *tl_circuit_worst_case(tl_circuit *circuit, int signal, int state);
 /** Whether the closed state of a signal gives its pin a low level: inverting stages counted. */
 bool tl_signal_closes_low(const tl_signal *signal);
 /** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
-void tl_circuit_corner(const tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
+void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size);
 
 /** A parameter's value, or a level of a signal's pin, at a corner. values: low_at or high_at of the bounds.
  */
-double tl_circuit_value_at(const tl_circuit *circuit, int param, const tl_bounds *bounds,
-                           const double *values);
-double tl_circuit_level_at(const tl_circuit *circuit, int signal, tl_level level, const tl_bounds *bounds,
+double tl_circuit_value_at(tl_circuit *circuit, int param, const tl_bounds *bounds, const double *values);
+double tl_circuit_level_at(tl_circuit *circuit, int signal, tl_level level, const tl_bounds *bounds,
                            const double *values);
 /** The longest that the edge into a state takes at the pin of a signal of two states, seconds: from the level
  * of the other state to the threshold; 0 where that is crossed already, INFINITY where it never is. */
-double tl_circuit_edge(const tl_circuit *circuit, int signal, int state);
+double tl_circuit_edge(tl_circuit *circuit, int signal, int state);
 /** A part of a signal by its stage and leg (which may be NULL), or TL_NET_NONE. */
-int tl_circuit_part(const tl_circuit *circuit, int signal, const char *stage, const char *leg);
+int tl_circuit_part(tl_circuit *circuit, int signal, const char *stage, const char *leg);
 /** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
-double tl_circuit_part_watts(const tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
+double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
-double tl_circuit_pin_amperes(const tl_circuit *circuit, const tl_plan_output *output);
+double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output);
 
 #ifdef __cplusplus
 }

@@ -61,25 +61,20 @@ typedef struct tl_finding {
     tl_change change;
 } tl_finding;
 
-typedef struct tl_report_file {
-    char *path;
-    char *text;
-    size_t size;
-    bool hidden; /**< it may be anybody's: not a line of it is shown */
-} tl_report_file;
-
-typedef struct tl_report {
-    tl_finding *findings;
-    int count;
-    tl_report_file *files;
-    int file_count;
-    bool outside;            /**< files that join a plan may lie outside its folder; false to begin with */
-    tl_report_file *instead; /**< see tl_report_instead() */
-    int instead_count;
-} tl_report;
+/** Everything that was found, and the files that were read. */
+typedef struct tl_report tl_report;
 
 tl_report *tl_report_new(void);
 void tl_report_free(tl_report *report);
+/** Whether files that join a plan may lie outside its folder; false to begin with. */
+void tl_report_allow_outside(tl_report *report, bool allowed);
+bool tl_report_outside(const tl_report *report);
+int tl_report_count(const tl_report *report);
+/** A finding by its number, worst first once it is sorted. */
+const tl_finding *tl_report_finding(const tl_report *report, int number);
+/** The path and the text of a file, by its number in a place. */
+const char *tl_report_file_path(const tl_report *report, int file);
+const char *tl_report_file_text(const tl_report *report, int file, size_t *size);
 /** Files that are read into this report: one of that path is taken to have this text. To try a change before
  * it is written. */
 void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size);

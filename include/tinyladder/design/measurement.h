@@ -13,7 +13,7 @@ extern "C" {
 /* --- a signal's channel through its converter --- */
 
 /** Of an analog signal; kept with the circuit. */
-const tl_analog_path *tl_circuit_path(const tl_circuit *circuit, int signal);
+const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal);
 
 /** Infinite where the truth may lie beyond. */
 typedef struct tl_interval {
@@ -26,16 +26,16 @@ typedef struct tl_interval {
  * settling leaves. Noise is not in it. pin: the same for the volts at the pin. Of a signal without an unknown
  * (buttons on one pin) the first interval is NaN .. NaN.
  */
-tl_net_status tl_plan_interval(const tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
+tl_net_status tl_plan_interval(tl_circuit *circuit, int signal, const tl_analog_path *path, long count,
                                tl_interval *unknown, tl_interval *pin);
 
 /** The unknown behind the centre of a code, all else nominal: what a resistance sensor's ohms are read as.
  * NaN where the signal has none. */
-tl_net_status tl_plan_unknown(const tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
+tl_net_status tl_plan_unknown(tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
                               double *unknown);
 
 /** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
-tl_net_status tl_plan_state_codes(const tl_circuit *circuit, int signal, int state, tl_interval *codes,
+tl_net_status tl_plan_state_codes(tl_circuit *circuit, int signal, int state, tl_interval *codes,
                                   double *middle);
 
 /* --- from a code to a value --- */
@@ -57,14 +57,14 @@ typedef struct tl_value {
  * @param code  As the converter's word means it; need not be whole where it is a mean.
  * @return A fault where the network, or the path, cannot be solved.
  */
-tl_net_status tl_plan_value(const tl_circuit *circuit, int signal, double code, tl_value *value);
+tl_net_status tl_plan_value(tl_circuit *circuit, int signal, double code, tl_value *value);
 
 /** The same without the intervals, which are NAN: much quicker. Where decimals follow from them, they mean
  * nothing. */
-tl_net_status tl_plan_value_plain(const tl_circuit *circuit, int signal, double code, tl_value *value);
+tl_net_status tl_plan_value_plain(tl_circuit *circuit, int signal, double code, tl_value *value);
 
 /** The value alone, not rounded and without faults and interval: much quicker. */
-tl_net_status tl_plan_shown(const tl_circuit *circuit, int signal, double code, double *shown);
+tl_net_status tl_plan_shown(tl_circuit *circuit, int signal, double code, double *shown);
 
 /**
  * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
@@ -78,7 +78,7 @@ tl_net_status tl_plan_shown(const tl_circuit *circuit, int signal, double code, 
  * @param points     Room for `most` points, 2 .. 255.
  * @return TL_NET_TOO_WIDE where they are not enough; or a fault of the net.
  */
-tl_net_status tl_plan_segments(const tl_circuit *circuit, int signal, int decimals, double tolerance,
+tl_net_status tl_plan_segments(tl_circuit *circuit, int signal, int decimals, double tolerance,
                                tl_table_point *points, int most, int *count);
 
 #ifdef __cplusplus

@@ -21,8 +21,8 @@ typedef struct tl_net tl_net;
 typedef struct tl_island tl_island;
 
 enum {
-    TL_NET_GROUND = 0,        /**< the node at 0 V, in every net */
-    TL_NET_NONE = -1,         /**< no node, no parameter, no contact */
+    TL_NET_GROUND = 0,         /**< the node at 0 V, in every net */
+    TL_NET_NONE = -1,          /**< no node, no parameter, no contact */
     TL_NET_CORNER_PARAMS = 16, /**< so many toleranced parameters of an island are tried in every corner */
     TL_NET_SEARCHED = 2        /**< so many more are searched inside their spans too */
 };
@@ -177,7 +177,7 @@ typedef struct tl_bounds {
     double attained_low,
         attained_high; /**< the extremes of the corners that were tried; the same where not outer */
     int params;        /**< how many of the arrays below are used */
-    int param[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED];      /**< the parameters that matter and are not exact */
+    int param[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED]; /**< the parameters that matter and are not exact */
     double low_at[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED];  /**< their values at the lowest figure */
     double high_at[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED]; /**< and at the highest */
 } tl_bounds;

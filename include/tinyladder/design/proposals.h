@@ -80,7 +80,7 @@ typedef struct tl_part {
  */
 bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320]);
 /** What the plan says where the part stands. */
-void tl_facts_of_part(const tl_circuit *circuit, const tl_part *part, tl_facts *facts);
+void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts);
 
 /* --- trials: a plan as it would be --- */
 

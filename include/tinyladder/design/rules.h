@@ -43,16 +43,16 @@ const tl_rule *tl_file_rules(int *count);
 const tl_rule *tl_plan_rule(const char *slug);
 
 /** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
-void tl_plan_check(const tl_circuit *circuit, tl_report *report);
+void tl_plan_check(tl_circuit *circuit, tl_report *report);
 
 /* --- figures that the rules work out, for whoever must not differ from them --- */
 
 /** The most that flows while the firmware drives the pin of a signal against its source, amperes. */
-double tl_circuit_driven_amperes(const tl_circuit *circuit, int signal);
+double tl_circuit_driven_amperes(tl_circuit *circuit, int signal);
 /** The most that a pin's clamp carries, the upper or the lower one; 0 where it never conducts. */
-double tl_circuit_clamp_amperes(const tl_circuit *circuit, int signal, int state, bool high);
+double tl_circuit_clamp_amperes(tl_circuit *circuit, int signal, int state, bool high);
 /** Through a lamp that is lit: the most, or the least. */
-double tl_circuit_lamp_amperes(const tl_circuit *circuit, const tl_plan_output *output, bool most);
+double tl_circuit_lamp_amperes(tl_circuit *circuit, const tl_plan_output *output, bool most);
 
 /** What a transistor that drives a load gets and must carry, amperes. */
 typedef struct tl_driver_amperes {
@@ -60,7 +60,7 @@ typedef struct tl_driver_amperes {
     double pin;        /**< that the pin gives, most */
     double base_least; /**< into the base, at the lowest high level and with its pull counted; 0 for a gate */
 } tl_driver_amperes;
-tl_driver_amperes tl_circuit_driver(const tl_circuit *circuit, const tl_plan_output *output);
+tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *output);
 
 #ifdef __cplusplus
 }

@@ -110,7 +110,7 @@ typedef struct tl_scene {
 tl_scene *tl_scene_new(void);
 void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter);
 /** Reads a scene for a plan. NULL if anything was an error. */
-tl_scene *tl_scene_load(const char *path, const tl_circuit *circuit, tl_report *report);
+tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report);
 void tl_scene_free(tl_scene *scene);
 
 #ifdef __cplusplus

@@ -1,0 +1,45 @@
+/* What a circuit is made of: for the rooms that ask it. Whoever only uses it has tinyladder/design/circuit.h.
+ */
+#ifndef TL_CIRCUIT_STRUCT_H
+#define TL_CIRCUIT_STRUCT_H
+
+#include "tinyladder/design/circuit.h"
+
+/* A contact that a voltage works: closed while V(node) - V(against) is above `level`, or below it. */
+typedef struct tl_switch {
+    int contact, node, against;
+    tl_net_value level;
+    bool below;
+} tl_switch;
+
+/* What a pin can do to its node: contacts, or TL_NET_NONE. */
+typedef struct tl_pin_contacts {
+    int drive_low, drive_high, pull_up, pull_down;
+    double low_ohms, high_ohms; /* of its output */
+} tl_pin_contacts;
+
+struct tl_circuit {
+    const tl_plan *plan;
+    tl_net *net;
+    tl_dimension *dimension; /* of each parameter of the net; travel counts as percent, held as 0 .. 1 */
+    bool *is_source;  /* whether a parameter is a source of volts or amperes, so that it can be put to rest */
+    int *supply_node; /* of each supply */
+    int *supply_param;
+    int *supply_rail; /* the ideal rail behind it: its node again, where it has no resistance */
+    int *shared_ohms, *shared_amperes; /* of each shared node: parameters, or TL_NET_NONE */
+    int *mux_contact;                  /* of each multiplexer: its first input's; the others follow */
+    int *mux_common;                   /* node of its common line */
+    tl_signal_nodes *signals;          /* of signals, and behind them of lines */
+    bool *state;                       /* lent by tl_circuit_state() */
+    double *nominal;                   /* every parameter's value in the middle */
+    double *rest[2];      /* likewise with all sources at 0, capacitors at either end of their tolerance */
+    tl_worst_case *worst; /* of every signal's states, filled as they are asked for */
+    int worst_count;
+    tl_analog_path *paths; /* likewise, one of each signal */
+    /* in the soldered view only: */
+    tl_switch *switches;
+    int switch_count;
+    tl_pin_contacts *pins; /* of each pin of the plan */
+};
+
+#endif
