@@ -107,3 +107,14 @@ const char *scratch_file(const char *name, const void *text, size_t size)
         fclose(stream);
     return path;
 }
+
+char *text_of(const char *path)
+{
+    char *text = calloc(1, 1 << 20);
+    FILE *from = fopen(path, "rb");
+    if (text != NULL && from != NULL)
+        text[fread(text, 1, (1 << 20) - 1, from)] = '\0';
+    if (from != NULL)
+        fclose(from);
+    return text;
+}

@@ -43,5 +43,7 @@ run_result run_command(const char *first, ...);
  */
 const char *scratch_file(const char *name, const void *text, size_t size);
 const char *scratch_path(const char *name);
+/* What stands in a file, at most 1 MiB; to be freed. */
+char *text_of(const char *path);
 
 #endif

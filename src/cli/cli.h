@@ -39,6 +39,11 @@ typedef struct {
 
 void table_begin(table *t, int columns, const char *alignment); /* one of '<' '>' for each column */
 void table_cell(table *t, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* Several heads at once. */
+void table_head_row(table *t, const char *const *names, size_t count);
+#define table_heads(t, ...)                                                                                  \
+    table_head_row(t, (const char *const[]){__VA_ARGS__},                                                    \
+                   sizeof((const char *const[]){__VA_ARGS__}) / sizeof(const char *))
 void table_drop(table *t);                              /* frees without printing */
 void table_end(table *t, FILE *to, const char *indent); /* prints and frees; the first row is the head */
 

@@ -42,6 +42,12 @@ void table_cell(table *t, const char *format, ...)
     t->cells[t->rows++] = text; /* counted in cells until the table ends */
 }
 
+void table_head_row(table *t, const char *const *names, size_t count)
+{
+    for (size_t i = 0; i < count; i++)
+        table_cell(t, "%s", names[i]);
+}
+
 /* Characters on the screen: every byte that starts one. */
 static int width_of(const char *text)
 {

@@ -63,10 +63,7 @@ int trim_fit_curve(const trim_options *o)
     }
     table rows;
     table_begin(&rows, 4, ">>>>");
-    table_cell(&rows, "degC");
-    table_cell(&rows, "ohms");
-    table_cell(&rows, "curve says");
-    table_cell(&rows, "off by");
+    table_heads(&rows, "degC", "ohms", "curve says", "off by");
     for (int i = 0; i < list.count; i++) {
         table_cell(&rows, "%.4g", pairs[i].quantity);
         table_cell(&rows, "%.6g", pairs[i].ohms);

@@ -152,11 +152,7 @@ static void print_trim(const trimming *t, const char *value)
     static const char *const parts[] = {"reference", "resistors", "converter", "meter"};
     table rows;
     table_begin(&rows, 5, ">>>>>");
-    table_cell(&rows, "count");
-    table_cell(&rows, "meter");
-    table_cell(&rows, "plan says");
-    table_cell(&rows, "off by");
-    table_cell(&rows, "after trim");
+    table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
     for (int i = 0; i < t->count; i++) {
         const double plain = plain_of(t, t->pairs[i].count);
         table_cell(&rows, "%.6g", t->pairs[i].count);

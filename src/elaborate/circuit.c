@@ -43,18 +43,17 @@ int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, cons
                  const tl_located *ohms)
 {
     char path[TL_PATH_LONGEST];
-    path_of(path, signal->name, stage, leg);
-    return tl_net_add_resistor(c->net, path, a, b,
-                               tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false)));
+    const int param = add_param(c, path_of(path, signal->name, stage, leg), ohms->value, TL_DIM_OHM, false);
+    return tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
 }
 
 int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
                   const tl_located *farads)
 {
     char path[TL_PATH_LONGEST];
-    path_of(path, signal->name, stage, leg);
-    return tl_net_add_capacitor(c->net, path, node, TL_NET_GROUND,
-                                tl_net_of(add_param(c, path, farads->value, TL_DIM_FARAD, false)));
+    const int param =
+        add_param(c, path_of(path, signal->name, stage, leg), farads->value, TL_DIM_FARAD, false);
+    return tl_net_add_capacitor(c->net, path, node, TL_NET_GROUND, tl_net_of(param));
 }
 
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,

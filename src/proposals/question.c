@@ -171,52 +171,58 @@ void write_choice(const asked_text *t, int indent, const char *const *names)
     fputc('\n', t->to);
 }
 
-static char *closed_text(FILE *stream, char **text)
+/* A text that is written piece by piece. */
+typedef struct {
+    FILE *to;
+    char *text;
+    size_t size;
+} growing_text;
+
+static void begin_text(growing_text *g)
 {
-    if (stream == NULL || fclose(stream) != 0)
+    *g = (growing_text){0};
+    g->to = open_memstream(&g->text, &g->size);
+    if (g->to == NULL)
         tl_memory_none();
-    return *text;
+}
+
+static char *end_text(growing_text *g)
+{
+    if (fclose(g->to) != 0)
+        tl_memory_none();
+    return g->text;
 }
 
 static char *plan_text(const question_kind *kind, const tl_question *question, const tl_size_result *result,
                        const tl_choice *choice)
 {
-    char *text = NULL;
-    size_t size = 0;
-    FILE *to = open_memstream(&text, &size);
-    if (to == NULL)
-        tl_memory_none();
-    const asked_text t = {question, result, choice, to};
-    fprintf(to, "tinyladder: plan 1\nboard: %s\n", board_path);
+    growing_text g;
+    begin_text(&g);
+    const asked_text t = {question, result, choice, g.to};
+    fprintf(g.to, "tinyladder: plan 1\nboard: %s\n", board_path);
     if (question->drawer != NULL)
-        fprintf(to, "drawer: %s\n", question->drawer);
+        fprintf(g.to, "drawer: %s\n", question->drawer);
     kind->write(&t);
-    return closed_text(to, &text);
+    return end_text(&g);
 }
 
 static char *board_text(const question_kind *kind, const tl_question *question)
 {
-    char *text = NULL;
-    size_t size = 0;
-    FILE *to = open_memstream(&text, &size);
-    if (to == NULL)
-        tl_memory_none();
+    growing_text g;
     asked_pin pin = pin_of(question->facts);
+    begin_text(&g);
     kind->take(question->requirement, &pin);
-    write_board(to, &pin);
-    return closed_text(to, &text);
+    write_board(g.to, &pin);
+    return end_text(&g);
 }
 
 static char *part_text(const question_kind *kind, const tl_question *question)
 {
-    char *text = NULL;
-    size_t size = 0;
-    FILE *to = open_memstream(&text, &size);
-    if (to == NULL)
-        tl_memory_none();
+    growing_text g;
+    begin_text(&g);
     if (kind->write_part != NULL)
-        kind->write_part(question, to);
-    return closed_text(to, &text);
+        kind->write_part(question, g.to);
+    return end_text(&g);
 }
 
 /* --- figures --- */

@@ -23,23 +23,36 @@ static const known_key keys_board_rows[] = {
 };
 const key_section keys_board = {"board", "a board", keys_board_rows};
 
+/* What all pins share under every-pin, and what a pin's own entry says instead. */
+#define LIMIT_ROWS                                                                                           \
+    {"supply", false, KEY_NAME, 0, NULL, "the first", "which supply feeds it", "logic", NULL},               \
+        {"limits", false, KEY_LEVELS, 0, NULL, "none", "absolute", "-0.3 V .. rail + 0.3 V", NULL},          \
+        {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "of its input", "±50 nA", NULL},          \
+        {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "of its input", "7 pF", NULL},            \
+        {"vil", false, KEY_LEVEL, 0, NULL, "not said", "low threshold of its input", "0.3 rail", NULL},      \
+        {"vih", false, KEY_LEVEL, 0, NULL, "not said", "high threshold", "0.7 rail", NULL},                  \
+        {"hysteresis", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "between them", "0.2 V", NULL},             \
+        {"internal", false, KEY_MAP, 0, NULL, "none", "its own pulls", "{up: 30k .. 60k}", &keys_internal},  \
+        {"drives",                                                                                           \
+         false,                                                                                              \
+         KEY_VALUE,                                                                                          \
+         TL_DIM_AMPERE,                                                                                      \
+         NULL,                                                                                               \
+         "not said",                                                                                         \
+         "current that the levels of its output hold for",                                                   \
+         "4 mA",                                                                                             \
+         NULL},                                                                                              \
+        {"current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "that it may never give more than",   \
+         "12 mA",   NULL},                                                                                   \
+        {"injection", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "current that its clamps stand",    \
+         "1 mA",      NULL},                                                                                 \
+        {"vol", false, KEY_LEVEL, 0, NULL, "0 V", "low level of its output", "0.4 V", NULL},                 \
+    {                                                                                                        \
+        "voh", false, KEY_LEVEL, 0, NULL, "rail", "high level", "rail - 0.4 V", NULL                         \
+    }
+
 static const known_key keys_limits_rows[] = {
-    {"supply", false, KEY_NAME, 0, NULL, "the first", "which supply feeds it", "logic", NULL},
-    {"limits", false, KEY_LEVELS, 0, NULL, "none", "absolute", "-0.3 V .. rail + 0.3 V", NULL},
-    {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "of its input", "±50 nA", NULL},
-    {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "of its input", "7 pF", NULL},
-    {"vil", false, KEY_LEVEL, 0, NULL, "not said", "low threshold of its input", "0.3 rail", NULL},
-    {"vih", false, KEY_LEVEL, 0, NULL, "not said", "high threshold", "0.7 rail", NULL},
-    {"hysteresis", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "between them", "0.2 V", NULL},
-    {"internal", false, KEY_MAP, 0, NULL, "none", "its own pulls", "{up: 30k .. 60k}", &keys_internal},
-    {"drives", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said",
-     "current that the levels of its output hold for", "4 mA", NULL},
-    {"current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "that it may never give more than",
-     "12 mA", NULL},
-    {"injection", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "current that its clamps stand", "1 mA",
-     NULL},
-    {"vol", false, KEY_LEVEL, 0, NULL, "0 V", "low level of its output", "0.4 V", NULL},
-    {"voh", false, KEY_LEVEL, 0, NULL, "rail", "high level", "rail - 0.4 V", NULL},
+    LIMIT_ROWS,
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };
 const key_section keys_limits = {"every-pin", "every-pin", keys_limits_rows};
@@ -49,22 +62,7 @@ static const known_key keys_pin_rows[] = {
     {"channel", false, KEY_TEXT, 0, NULL, "none", "of the converter", "0 .. 3", NULL},
     {"can", false, KEY_WORDS, 0, "digital|i2c|spi", "digital", "what else it can", "[digital, i2c]", NULL},
     {"rail", false, KEY_NAME, 0, NULL, "none", "the pin is a supply or ground", "logic", NULL},
-    {"supply", false, KEY_NAME, 0, NULL, "the first", "which supply feeds it", "logic", NULL},
-    {"limits", false, KEY_LEVELS, 0, NULL, "none", "absolute", "-0.3 V .. rail + 0.3 V", NULL},
-    {"leakage", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "of its input", "±50 nA", NULL},
-    {"capacitance", false, KEY_VALUE, TL_DIM_FARAD, NULL, "0", "of its input", "7 pF", NULL},
-    {"vil", false, KEY_LEVEL, 0, NULL, "not said", "low threshold of its input", "0.3 rail", NULL},
-    {"vih", false, KEY_LEVEL, 0, NULL, "not said", "high threshold", "0.7 rail", NULL},
-    {"hysteresis", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "between them", "0.2 V", NULL},
-    {"internal", false, KEY_MAP, 0, NULL, "none", "its own pulls", "{up: 30k .. 60k}", &keys_internal},
-    {"drives", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said",
-     "current that the levels of its output hold for", "4 mA", NULL},
-    {"current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "that it may never give more than",
-     "12 mA", NULL},
-    {"injection", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not said", "current that its clamps stand", "1 mA",
-     NULL},
-    {"vol", false, KEY_LEVEL, 0, NULL, "0 V", "low level of its output", "0.4 V", NULL},
-    {"voh", false, KEY_LEVEL, 0, NULL, "rail", "high level", "rail - 0.4 V", NULL},
+    LIMIT_ROWS,
     {"duty", false, KEY_TEXT, 0, NULL, "none", "channel of the duty outputs", "0", NULL},
     {"wired", false, KEY_MAP, 0, NULL, "none", "what the board itself hangs on it",
      "{lamp: 1.8 V, series: 1k5}", &keys_wired},

@@ -45,17 +45,6 @@ static bool wait_for_port(const char *port)
     return false;
 }
 
-static char *text_of(const char *path)
-{
-    char *text = calloc(1, 1 << 16);
-    FILE *from = fopen(path, "rb");
-    if (text != NULL && from != NULL)
-        text[fread(text, 1, (1 << 16) - 1, from)] = '\0';
-    if (from != NULL)
-        fclose(from);
-    return text;
-}
-
 static int lines_in(const char *path)
 {
     char *text = text_of(path);

@@ -13,17 +13,6 @@
 #define PLAN "demo/fernhill.plan.yaml"
 #define SCENE "demo/evening.scene.yaml"
 
-static char *text_of(const char *path)
-{
-    FILE *from = fopen(path, "rb");
-    char *text = calloc(1, 1 << 20);
-    if (from == NULL || text == NULL)
-        return text;
-    text[fread(text, 1, (1 << 20) - 1, from)] = '\0';
-    fclose(from);
-    return text;
-}
-
 static int lines_of(const char *text)
 {
     int lines = 0;

@@ -78,17 +78,6 @@ static void fits_and_judges(void)
     }
 }
 
-static char *text_of(const char *path)
-{
-    char *text = calloc(1, 5000);
-    FILE *from = fopen(path, "rb");
-    if (text == NULL || from == NULL)
-        return text;
-    text[fread(text, 1, 4999, from)] = '\0';
-    fclose(from);
-    return text;
-}
-
 /* Everything but the trim stays as it was, comments and all. */
 static void changes_only_the_bytes_concerned(void)
 {

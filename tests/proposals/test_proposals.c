@@ -62,17 +62,6 @@ static void an_option_that_is_typed_wins(void)
     }
 }
 
-static char *text_of(const char *path)
-{
-    char *text = calloc(1, 1 << 16);
-    FILE *from = fopen(path, "rb");
-    if (text != NULL && from != NULL)
-        text[fread(text, 1, (1 << 16) - 1, from)] = '\0';
-    if (from != NULL)
-        fclose(from);
-    return text;
-}
-
 #define HEAD "tinyladder: plan 1\ntitle: t # kept\nboard: " TL_SOURCE "/" BOARD "\n"
 static const struct {
     const char *name, *text, *part, *before, *after; /* what stands around the values afterwards */
