@@ -75,13 +75,13 @@ static tl_net_value low_of_source(tl_circuit *c, const tl_signal *signal, const 
     return low;
 }
 
-/* Volts across an inverter's transistor that is on: at most the usual ones, and any less. */
-static tl_net_value saturation_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage)
+/* What the part of a shifter keeps for itself while it conducts: at most the usual, and any less. */
+static int drop_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, const char *name,
+                   double most)
 {
     char path[TL_PATH_LONGEST];
-    const tl_quantity volts = {0, tl_saturated / 2, tl_saturated, true};
-    return tl_net_of(
-        add_param(c, path_of(path, signal->name, stage->name, "saturation"), volts, TL_DIM_VOLT, false));
+    const tl_quantity volts = {0, most / 2, most, true};
+    return add_param(c, path_of(path, signal->name, stage->name, name), volts, TL_DIM_VOLT, false);
 }
 
 /* The source's side and the pin's side of a shifter are islands of their own: what passes is the level. */
@@ -93,6 +93,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                            high = closes_low ? TL_WHEN_OPEN : TL_WHEN_CLOSED;
     const tl_located base = {.value = stage->first.value, .given = true};
     tl_net_value top;
+    int loss;
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     switch (stage->way) {
     case TL_SHIFT_DIODE:
@@ -101,7 +102,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
         break;
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
         add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact,
-                        saturation_of(c, signal, stage), &no_ohms);
+                        tl_net_of(drop_of(c, signal, stage, "saturation", tl_saturated)), &no_ohms);
         add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(tl_base_on),
                         &base);
         break;
@@ -109,12 +110,12 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
         tl_net_condition_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)),
                               low, nodes->contact);
         break;
-    case TL_SHIFT_BUFFER: /* typical: lightly loaded, within 0.1 V of its rails */
+    case TL_SHIFT_BUFFER:
+        loss = drop_of(c, signal, stage, "loss", tl_buffer_loss);
         top = tl_net_of(c->supply_param[stage->to]);
-        top.extra = -0.1;
-        top.third = TL_NET_NONE;
-        add_driven_rail(c, signal, stage->name, "low", next, low, nodes->contact, tl_net_fixed(0.1),
-                        &no_ohms);
+        top.extra = -1;
+        top.third = loss;
+        add_driven_rail(c, signal, stage->name, "low", next, low, nodes->contact, tl_net_of(loss), &no_ohms);
         add_driven_rail(c, signal, stage->name, "high", next, high, nodes->contact, top, &no_ohms);
         break;
     }

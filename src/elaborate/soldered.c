@@ -107,16 +107,21 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
                    TL_WHEN_OPEN, low);
         return;
     }
+    /* Half of what is believed is its own loss, the rest is room for its resistance. */
+    char loss_path[TL_PATH_LONGEST];
+    const int loss = tl_circuit_param(c, path_of(loss_path, signal->name, stage->name, "loss"));
+    tl_net_value bottom = tl_net_of(loss);
+    bottom.factor = 0.5;
     top = tl_net_of(c->supply_param[supply]);
-    top.extra = -0.1;
-    top.third = TL_NET_NONE;
+    top.extra = -0.5;
+    top.third = loss;
     middle = (tl_net_value){.factor = 1,
                             .first = TL_NET_NONE,
                             .constant = (stage->vil.volts + stage->vih.volts) / 2,
                             .slope = (stage->vil.share + stage->vih.share) / 2,
                             .second = c->supply_param[supply]};
     add_switch(c, low, node, TL_NET_GROUND, middle, true);
-    add_pulled(c, path, next, tl_net_fixed(0.1), tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_CLOSED, low);
+    add_pulled(c, path, next, bottom, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_CLOSED, low);
     add_pulled(c, path, next, top, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN, low);
 }
 

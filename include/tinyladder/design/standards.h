@@ -21,9 +21,10 @@ static const double tl_base_on_least = 0.65;                /**< volts of a base
 static const double tl_base_on = 0.7;                       /**< typical, */
 static const double tl_base_on_most = 0.9;                  /**< and most, over temperature and current */
 static const double tl_saturated = 0.3;                     /**< volts across a transistor that is on */
-static const double tl_forced_gain = 20; /**< collector by base current, to be sure that it is */
-static const double tl_body_diode = 0.7; /**< volts of a transistor's own diode */
-static const double tl_clamp_drop = 0.3; /**< volts beyond the rail that a pin stands */
+static const double tl_buffer_loss = 0.1; /**< volts between a buffer's output and its rail, lightly loaded */
+static const double tl_forced_gain = 20;  /**< collector by base current, to be sure that it is */
+static const double tl_body_diode = 0.7;  /**< volts of a transistor's own diode */
+static const double tl_clamp_drop = 0.3;  /**< volts beyond the rail that a pin stands */
 
 /* --- I2C-bus: the open specification UM10204, table 10 and section 7.1 --- */
 
