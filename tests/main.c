@@ -45,6 +45,7 @@ static CU_SuiteInfo suites[] = {
     {"proposals", NULL, NULL, NULL, NULL, proposal_tests},
     {"agreement", NULL, NULL, NULL, NULL, agreement_tests},
     {"limits", NULL, NULL, NULL, NULL, limit_tests},
+    {"potentiometers", NULL, NULL, NULL, NULL, potentiometer_tests},
     {"proposed", NULL, NULL, NULL, NULL, proposed_tests},
     {"threads", NULL, NULL, NULL, NULL, thread_tests},
     {"house", NULL, NULL, NULL, NULL, house_tests},

@@ -12,15 +12,15 @@
 #define ROWS(table) (sizeof(table) / sizeof((table)[0]))
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo proposal_tests[], proposed_tests[], golden_tests[], agreement_tests[], file_tests[],
-    limit_tests[], thread_tests[], house_tests[], contract_tests[], mishap_tests[], scale_tests[],
-    word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[], external_tests[], table_tests[],
-    resistance_tests[], sweep_tests[], input_tests[], share_tests[], button_tests[], net_tests[],
-    transient_tests[], quantity_tests[], preferred_tests[], divider_tests[], sizing_tests[], reader_tests[],
-    check_tests[], curve_tests[], key_tests[], random_plan_tests[], interval_tests[], bench_tests[],
-    command_tests[], setup_tests[], example_tests[], fernhill_tests[], segment_tests[], scene_tests[],
-    physics_tests[], fault_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[],
-    watch_tests[], trim_tests[];
+extern CU_TestInfo proposal_tests[], proposed_tests[], potentiometer_tests[], golden_tests[],
+    agreement_tests[], file_tests[], limit_tests[], thread_tests[], house_tests[], contract_tests[],
+    mishap_tests[], scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[],
+    external_tests[], table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[],
+    button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
+    sizing_tests[], reader_tests[], check_tests[], curve_tests[], key_tests[], random_plan_tests[],
+    interval_tests[], bench_tests[], command_tests[], setup_tests[], example_tests[], fernhill_tests[],
+    segment_tests[], scene_tests[], physics_tests[], fault_tests[], read_tests[], convert_tests[],
+    record_tests[], publish_tests[], watch_tests[], trim_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);

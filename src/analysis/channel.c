@@ -1,5 +1,5 @@
 /* The analog path of a signal: scales, and the guaranteed interval behind a count. */
-#include "analysis/settling.h"
+#include "analysis/channel.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
 #include <math.h>
@@ -57,6 +57,20 @@ static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
     return true;
 }
 
+/* Whether the middle of the travel lies off the straight line by more than a quarter of a code: something
+ * loads the wiper. */
+static bool bends(tl_circuit *c, int signal, double slope, double shift, double lsb)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    double *values = copy_values(c, c->nominal), volts = 0;
+    const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
+    values[nodes->unknown] = 0.5;
+    const bool solved =
+        tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &volts) == TL_NET_SOLVED;
+    free(values);
+    return solved && fabs(volts - (shift + 0.5 * slope)) > 0.25 * lsb;
+}
+
 static void make_scales(tl_circuit *c, int signal, double slope, double shift, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
@@ -76,6 +90,7 @@ static void make_scales(tl_circuit *c, int signal, double slope, double shift, t
     if (described->source.kind == TL_SOURCE_POTENTIOMETER) {
         path->travel_low_uv = (int32_t)llround(1e6 * shift);
         path->travel_high_uv = (int32_t)llround(1e6 * (shift + slope));
+        path->bends = bends(c, signal, slope, shift, full / path->reference_counts);
         return;
     }
     if (!as_fraction(1 / slope, &path->source_scale.undo_num, &path->source_scale.undo_den))
@@ -250,8 +265,7 @@ static tl_net_status invert_both(inversion *v, const tl_interval *shares, tl_int
     return fault;
 }
 
-tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *path, double count,
-                              double *unknown)
+tl_net_status unknown_at(tl_circuit *c, int signal, double share, double *unknown)
 {
     if (c->signals[signal].unknown == TL_NET_NONE) {
         *unknown = NAN;
@@ -259,9 +273,56 @@ tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *p
     }
     double *values = copy_values(c, c->nominal);
     inversion v = inversion_of(c, signal, values);
-    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
-    const tl_net_status fault = invert(&v, centre / path->reference_counts, unknown);
+    const tl_net_status fault = invert(&v, share, unknown);
     free(values);
+    return fault;
+}
+
+tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *path, double count,
+                              double *unknown)
+{
+    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    return unknown_at(c, signal, centre / path->reference_counts, unknown);
+}
+
+/* Inside the span of a parameter that stands in two places both ends of the interval may be extreme: where
+ * they turn between the ends of the span it is looked through, the best three points giving the last step. */
+static tl_net_status invert_inside(inversion *v, int param, const tl_interval *shares, tl_interval *found)
+{
+    enum { STEPS = 12 };
+    double low, high;
+    tl_interval at[STEPS + 1];
+    const tl_net *net = v->circuit->net;
+    tl_net_param_span(net, param, &low, &high);
+    const double close = 1e-4 * (high - low), ends[4] = {low, low + close, high - close, high};
+    tl_interval near[4];
+    tl_net_status fault = TL_NET_SOLVED;
+    for (int i = 0; i < 4 && fault == TL_NET_SOLVED; i++) {
+        near[i] = (tl_interval){INFINITY, -INFINITY};
+        v->values[param] = ends[i];
+        fault = invert_both(v, shares, &near[i]);
+        found->low = fmin(found->low, near[i].low);
+        found->high = fmax(found->high, near[i].high);
+    }
+    const bool low_turns = near[1].low < near[0].low &&
+                           near[2].low<near[3].low, high_turns = near[1].high> near[0].high &&
+                           near[2].high > near[3].high;
+    for (int i = 0; i <= STEPS && fault == TL_NET_SOLVED && (low_turns || high_turns); i++) {
+        at[i] = (tl_interval){INFINITY, -INFINITY};
+        v->values[param] = low + i * (high - low) / STEPS;
+        fault = invert_both(v, shares, &at[i]);
+    }
+    for (int i = 1; i < STEPS && fault == TL_NET_SOLVED && (low_turns || high_turns); i++) {
+        /* The parabola through three neighbours reaches (b - a)^2 / 8c beyond the middle one. */
+        const double up = at[i + 1].high - at[i - 1].high,
+                     bend = 2 * at[i].high - at[i - 1].high - at[i + 1].high,
+                     down = at[i + 1].low - at[i - 1].low,
+                     dip = at[i - 1].low + at[i + 1].low - 2 * at[i].low;
+        if (high_turns && bend > 0 && fabs(up) <= 2 * bend)
+            found->high = fmax(found->high, at[i].high + up * up / (8 * bend));
+        if (low_turns && dip > 0 && fabs(down) <= 2 * dip)
+            found->low = fmin(found->low, at[i].low - down * down / (8 * dip));
+    }
     return fault;
 }
 
@@ -304,6 +365,8 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
             (i != nodes->reference && !tl_island_has_param(nodes->island, i)) ||
             c->dimension[i] == TL_DIM_FARAD)
             continue;
+        if (i == nodes->track)
+            continue;
         if (count_of_params == TL_NET_CORNER_PARAMS)
             return TL_NET_TOO_WIDE;
         params[count_of_params++] = i;
@@ -316,7 +379,8 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
             tl_net_param_span(c->net, params[i], &span[0], &span[1]);
             v.values[params[i]] = span[corner >> i & 1u];
         }
-        fault = invert_both(&v, &shares, &found);
+        fault = nodes->track != TL_NET_NONE ? invert_inside(&v, nodes->track, &shares, &found)
+                                            : invert_both(&v, &shares, &found);
     }
     free(v.values);
     if (fault == TL_NET_SOLVED)

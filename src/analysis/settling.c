@@ -9,7 +9,7 @@
  * without a sweep, the far end of the span; from a precharge where the part has one (ELECTRICAL: known
  * neighbours).
  */
-#include "analysis/settling.h"
+#include "analysis/channel.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
 #include <math.h>

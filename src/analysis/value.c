@@ -1,5 +1,6 @@
 /* From a code to what the plan makes of it: volts, the quantity in its unit, percent, faults, the interval.
  */
+#include "analysis/channel.h"
 #include "elaborate/circuit_struct.h"
 #include "tinyladder/design/measurement.h"
 #include "tinyladder/share.h"
@@ -32,6 +33,7 @@ typedef struct {
     double code; /* of several samples their mean */
     double pin_volts, source_volts;
     double ohms;         /* of a resistance */
+    double travel;       /* 0 .. 1, where the way to it bends */
     tl_interval unknown; /* of the source */
 } taken_sample;
 
@@ -45,7 +47,8 @@ static double base_figure(const taken_sample *t)
     case TL_OF_PIN:
         return t->pin_volts;
     case TL_OF_TRAVEL:
-        return fmin(fmax(100 * (t->pin_volts - 1e-6 * path->travel_low_uv) / span, 0), 100);
+        return path->bends ? 100 * t->travel
+                           : fmin(fmax(100 * (t->pin_volts - 1e-6 * path->travel_low_uv) / span, 0), 100);
     case TL_OF_RESISTANCE:
         return t->ohms;
     case TL_OF_QUANTITY:
@@ -243,6 +246,9 @@ static tl_net_status take_code(tl_circuit *c, int signal, double code, taken_sam
     take_volts(&pin_scale, &source_scale, t);
     if (t->signal->source.kind == TL_SOURCE_RESISTANCE)
         return tl_plan_unknown(c, signal, t->path, code, &t->ohms);
+    if (t->path->bends)
+        return unknown_at(c, signal, t->pin_volts / (1e-6 * t->path->pin_scale.reference_high_uv),
+                          &t->travel);
     return TL_NET_SOLVED;
 }
 

@@ -46,6 +46,7 @@ static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_n
     const int track = add_searched(c, path_of(path, signal->name, "source", "potentiometer"),
                                    source->value.value, TL_DIM_OHM);
     const tl_quantity travel = {over->low / 100, over->nominal / 100, over->high / 100, true};
+    nodes->track = track;
     nodes->unknown = add_searched(c, path_of(path, signal->name, "source", "travel"), travel, TL_DIM_PERCENT);
 
     int top = rail_node(c, source->supply), bottom = rail_node(c, source->bottom);

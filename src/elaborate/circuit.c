@@ -162,6 +162,7 @@ static void add_signal(tl_circuit *c, int index)
                                .sampled = TL_NET_NONE,
                                .sampling = TL_NET_NONE,
                                .unknown = TL_NET_NONE,
+                               .track = TL_NET_NONE,
                                .contact = TL_NET_NONE,
                                .on_rail = TL_NET_NONE,
                                .off_rail = TL_NET_NONE,

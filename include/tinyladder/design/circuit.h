@@ -31,6 +31,7 @@ typedef struct tl_signal_nodes {
     int sampled;  /**< the converter's sampling capacitor, joined to the pin while `sampling` is closed */
     int sampling; /**< contact */
     int unknown;  /**< what the reading is after: source volts, amperes, ohms, or travel from 0 to 1 */
+    int track;    /**< of a potentiometer: its ohms; else TL_NET_NONE */
     int on_rail;  /**< of an open collector or a logic output: the node it drives while closed, */
     int off_rail; /**< and while open */
     int contact;  /**< of a source of two states */
@@ -83,6 +84,7 @@ typedef struct tl_analog_path {
     long first_code, last_code;
     int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
     int32_t travel_high_uv;
+    bool bends; /**< of a potentiometer: what hangs on the wiper bends the way between them */
 } tl_analog_path;
 
 /** Both views of it, put together once: guaranteed figures are asked of what is believed, the bench steps

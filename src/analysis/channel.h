@@ -1,0 +1,14 @@
+/* What the files of a signal's channel share. */
+#ifndef TL_CHANNEL_H
+#define TL_CHANNEL_H
+
+#include "tinyladder/design/measurement.h"
+
+/* settling.c: chooses acquisition and dwell of a signal's path, or takes what the plan says, and the error
+ * that is left. */
+tl_net_status settle_path(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path);
+
+/* channel.c: the unknown with which, all else nominal, the pin has this share of the reference. */
+tl_net_status unknown_at(tl_circuit *c, int signal, double share, double *unknown);
+
+#endif
