@@ -45,6 +45,12 @@ static char *read_whole(FILE *stream, size_t *size)
     return text;
 }
 
+#ifdef TL_SANITIZED
+enum { PROGRAM_SECONDS = 300 };
+#else
+enum { PROGRAM_SECONDS = 60 };
+#endif
+
 run_result run_program(const char *const *words, const char *folder)
 {
     run_result result = {.status = -1};
@@ -57,7 +63,7 @@ run_result run_program(const char *const *words, const char *folder)
         dup2(fileno(out), 1);
         dup2(fileno(err), 2);
         if (chdir(folder) == 0) {
-            alarm(60); /* survives exec: nothing waits for ever */
+            alarm(PROGRAM_SECONDS); /* survives exec: nothing waits for ever */
             execvp(words[0], (char *const *)words);
         }
         _exit(127);

@@ -28,7 +28,7 @@ bool near(double found, double wanted, double relative);
 /* Random numbers for property tests, the same in every run. */
 double even_between(double low, double high);
 
-/* A program run to its end, at most 60 s; both outputs kept. Free with run_free(). */
+/* A program run to its end, at most 60 s (300 s under sanitizers); both outputs kept. Free with run_free(). */
 typedef struct {
     int status; /* exit status, or -1 when it was killed or never ended */
     char *out, *err;
