@@ -9,15 +9,6 @@
 #include "elaborate/circuit_struct.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
-#include <stdio.h>
-
-int tl_circuit_part(tl_circuit *circuit, int signal, const char *stage, const char *leg)
-{
-    char path[200];
-    snprintf(path, sizeof path, "%.90s.%.60s%s%s", circuit->plan->signals[signal].name, stage,
-             leg != NULL ? "." : "", leg != NULL ? leg : "");
-    return tl_net_find_part(circuit->net, TL_VIEW_BELIEVED, path);
-}
 
 double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms)
 {

@@ -6,25 +6,20 @@
 static const tl_located no_ohms = {0};
 
 /* The lower leg can come off: then the whole source is on the pin. */
-static void add_divider(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
-                        tl_signal_nodes *nodes)
+static void let_lower_off(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int lower,
+                          tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
-    add_resistor(c, signal, stage->name, "upper", node, next, &stage->first);
-    const int lower =
-        add_resistor(c, signal, stage->name, "lower", next, rail_node(c, stage->to), &stage->second);
     if (nodes->lower_open == TL_NET_NONE)
         nodes->lower_open =
             tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "lower-open"));
     tl_net_condition_part(c->net, lower, TL_WHEN_OPEN, nodes->lower_open);
 }
 
-static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
+static int add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
 {
-    if (!stage->internal) {
-        add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
-        return;
-    }
+    if (!stage->internal)
+        return add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
     const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
     const tl_located own = {.value = stage->up ? limits->pull_up : limits->pull_down};
     const int part = add_resistor(c, signal, stage->name, NULL, node,
@@ -32,6 +27,7 @@ static void add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *sta
     tl_net_set_view(c->net, TL_VIEW_SOLDERED); /* the firmware has yet to switch it on */
     tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, signal->pin, stage->up));
     tl_net_set_view(c->net, TL_VIEW_BOTH);
+    return part;
 }
 
 static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -173,7 +169,8 @@ static bool goes_on(const tl_stage *stage)
     }
 }
 
-int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes)
+int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes,
+              int part[2])
 {
     char path[TL_PATH_LONGEST];
     const int next =
@@ -181,23 +178,26 @@ int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int
     switch (stage->kind) {
     case TL_STAGE_SERIES:
     case TL_STAGE_GUARD:
-        add_resistor(c, signal, stage->name, NULL, node, next, &stage->first);
+        part[0] = add_resistor(c, signal, stage->name, NULL, node, next, &stage->first);
         break;
     case TL_STAGE_DIVIDER:
-        add_divider(c, signal, stage, node, next, nodes);
+        part[0] = add_resistor(c, signal, stage->name, "upper", node, next, &stage->first);
+        part[1] =
+            add_resistor(c, signal, stage->name, "lower", next, rail_node(c, stage->to), &stage->second);
+        let_lower_off(c, signal, stage, part[1], nodes);
         break;
     case TL_STAGE_FILTER:
-        add_resistor(c, signal, stage->name, "series", node, next, &stage->first);
+        part[0] = add_resistor(c, signal, stage->name, "series", node, next, &stage->first);
         add_capacitor(c, signal, stage->name, "capacitor", next, &stage->second);
         break;
     case TL_STAGE_PULL:
-        add_pull(c, signal, stage, node);
+        part[0] = add_pull(c, signal, stage, node);
         break;
     case TL_STAGE_PARTNER:
-        add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
+        part[0] = add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
         break;
     case TL_STAGE_LOAD:
-        add_resistor(c, signal, stage->name, NULL, node, TL_NET_GROUND, &stage->first);
+        part[0] = add_resistor(c, signal, stage->name, NULL, node, TL_NET_GROUND, &stage->first);
         break;
     case TL_STAGE_CAPACITOR:
         add_capacitor_stage(c, signal, stage, node);

@@ -173,16 +173,19 @@ static void add_signal(tl_circuit *c, int index)
                                .lower_open = TL_NET_NONE,
                                .reference = TL_NET_NONE,
                                .states = 1};
+    nodes->part = tl_alloc((size_t)signal->stage_count, sizeof *nodes->part);
     nodes->source = add_source(c, signal, nodes);
     int node = nodes->source, negative = nodes->negative;
     for (int j = 0; j < signal->stage_count; j++) {
-        node = add_stage(c, signal, &signal->stages[j], node, nodes);
+        nodes->part[j][0] = nodes->part[j][1] = TL_NET_NONE;
+        node = add_stage(c, signal, &signal->stages[j], node, nodes, nodes->part[j]);
         if (negative != TL_NET_GROUND) {
             tl_stage twin = signal->stages[j]; /* a bridge has the same in both legs */
             char name[TL_PATH_LONGEST];
             snprintf(name, sizeof name, "%.100s-negative", twin.name);
             twin.name = name;
-            negative = add_stage(c, signal, &twin, negative, nodes);
+            int part[2];
+            negative = add_stage(c, signal, &twin, negative, nodes, part);
         }
     }
     add_end(c, index, node, negative);
@@ -263,8 +266,10 @@ void tl_circuit_free(tl_circuit *circuit)
 {
     if (circuit == NULL)
         return;
-    for (int i = 0; i < circuit->plan->line_count; i++)
+    for (int i = 0; i < circuit->plan->line_count; i++) {
         tl_island_free(circuit->signals[i].island);
+        free(circuit->signals[i].part);
+    }
     for (int i = 0; i < circuit->worst_count; i++)
         free(circuit->worst[i].amperes);
     free(circuit->nominal);

@@ -37,9 +37,9 @@ void add_pin_drivers(tl_circuit *c);
 
 /* chain_source.c: the node that the chain starts from; of a bridge also the other one. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);
-/* chain_stage.c: the node that the next stage hangs on. second: the stage of a bridge's other leg. */
-int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
-              tl_signal_nodes *nodes);
+/* chain_stage.c: the node that the next stage hangs on. part: its resistors, where it has any. */
+int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes,
+              int part[2]);
 /* chain_end.c: pins, converters, multiplexers. */
 void add_end(tl_circuit *c, int signal, int node, int negative);
 void add_muxes(tl_circuit *c);

@@ -266,7 +266,9 @@ tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int par
 
 int part_of(const asked_circuit *a, const char *part)
 {
-    return tl_circuit_part(a->circuit, a->signal, part, NULL);
+    char path[80];
+    snprintf(path, sizeof path, "signal.%s", part);
+    return tl_net_find_part(a->circuit->net, TL_VIEW_BELIEVED, path);
 }
 
 int node_of(const asked_circuit *a, const char *node)

@@ -14,16 +14,18 @@ static double watts_of(const tl_checker *k, const tl_located *part, bool fitted)
     return most > 0 ? most : INFINITY;
 }
 
-static void check_resistor(const tl_checker *k, int signal, const tl_stage *stage, const tl_located *part,
-                           const char *leg)
+static void check_resistor(const tl_checker *k, int signal, int stage, int leg)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const double rated = watts_of(k, part, stage->fitted), volts = tl_check_most_volts(k, s);
+    const int resistor = k->circuit->signals[signal].part[stage][leg];
+    const tl_located *part = leg == 0 ? &s->stages[stage].first : &s->stages[stage].second;
+    if (resistor == TL_NET_NONE || !part->given)
+        return;
+    const double rated = watts_of(k, part, s->stages[stage].fitted), volts = tl_check_most_volts(k, s);
     if (!isfinite(rated) ||
         (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
         return;
-    const double watts = tl_circuit_part_watts(
-        k->circuit, signal, tl_circuit_part(k->circuit, signal, stage->name, leg), &part->value);
+    const double watts = tl_circuit_part_watts(k->circuit, signal, resistor, &part->value);
     if (watts <= rated)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, "power-rating", part->place,
@@ -76,12 +78,7 @@ void tl_check_power(const tl_checker *k, int signal)
     if (!k->plan->has_drawer)
         return;
     for (int i = 0; i < s->stage_count; i++) {
-        const tl_stage *stage = &s->stages[i];
-        const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
-        const bool divider = stage->kind == TL_STAGE_DIVIDER, filter = stage->kind == TL_STAGE_FILTER;
-        if (stage->first.given && !farads && stage->kind != TL_STAGE_SHIFTER)
-            check_resistor(k, signal, stage, &stage->first, divider ? "upper" : filter ? "series" : NULL);
-        if (divider)
-            check_resistor(k, signal, stage, &stage->second, "lower");
+        for (int leg = 0; leg < 2; leg++)
+            check_resistor(k, signal, i, leg);
     }
 }

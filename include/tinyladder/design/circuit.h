@@ -44,6 +44,7 @@ typedef struct tl_signal_nodes {
     int high_rail, low_rail;      /**< and what it conducts to */
     int lower_open;               /**< contact: the lower leg of its divider has come off */
     int reference;                /**< parameter: the volts that its full scale is */
+    int (*part)[2]; /**< of each stage: its resistor, and the second of a divider; or TL_NET_NONE */
     int first_worst;              /**< of the circuit's worst cases */
     tl_island *island;            /**< around the pin, along its route */
 } tl_signal_nodes;
@@ -130,8 +131,6 @@ double tl_circuit_level_at(tl_circuit *circuit, int signal, tl_level level, cons
 /** The longest that the edge into a state takes at the pin of a signal of two states, seconds: from the level
  * of the other state to the threshold; 0 where that is crossed already, INFINITY where it never is. */
 double tl_circuit_edge(tl_circuit *circuit, int signal, int state);
-/** A part of a signal by its stage and leg (which may be NULL), or TL_NET_NONE. */
-int tl_circuit_part(tl_circuit *circuit, int signal, const char *stage, const char *leg);
 /** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
 double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
