@@ -366,6 +366,7 @@ bool tl_quantity_parts_read(const char *text, tl_dimension dimension, tl_quantit
         if (found.low > found.high)
             return fail(&r, sign, "the range is reversed: write the lower end first");
         found.nominal = own[0] = (found.low + found.high) / 2;
+        found.toleranced = true;
     } else if (dimension == TL_DIM_OHM && !take_joined(&r, &found, own)) {
         return false;
     }

@@ -146,7 +146,7 @@ static const size_option pull_options[] = {
           "the idle level clears its threshold by this (0)"),
     RANGE(tl_pull_requirement, closed, OHM, "closed", "OHMS",
           "of the closed contact, cable and guard on the way included (0)"),
-    VALUE(tl_pull_requirement, saturation, VOLT, "saturation", "VOLTS", "across a transistor that is on (0)"),
+    RANGE(tl_pull_requirement, saturation, VOLT, "saturation", "VOLTS", "across a transistor that is on (0)"),
     VALUE(tl_pull_requirement, drives, AMPERE, "drives", "AMPERES",
           "that the transistor takes at that; of a phototransistor its least on-current (no limit)"),
     VALUE(tl_pull_requirement, wetting, AMPERE, "wetting", "AMPERES", "that the contact wants at least (0)"),

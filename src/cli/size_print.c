@@ -1,5 +1,6 @@
 /* What `size` found, as tables and as JSON. */
 #include "cli/size_kinds.h"
+#include <ctype.h>
 #include <math.h>
 #include <string.h>
 
@@ -131,6 +132,9 @@ void size_print_text(const size_call *call, const tl_size_result *result)
     else
         printf("%s values, ±%g %%. ", tl_series_name(call->series), 100 * call->tolerance);
     printf("Figures are guaranteed worst cases over ranges and tolerances.\n");
+    for (int i = 0; i < result->exact_count; i++)
+        printf("  %c%s: %s\n", toupper((unsigned char)result->exact[i].name[0]), result->exact[i].name + 1,
+               show(result->exact[i].value, result->exact[i].dimension).text);
     for (int i = 0; i < result->note_count; i++)
         printf("  %s\n", result->notes[i]);
     if (result->count == 0)
@@ -208,17 +212,21 @@ static json_t *choice_object(const tl_size_result *result, const tl_choice *c)
 
 void size_print_json(const size_call *call, const tl_size_result *result)
 {
-    json_t *choices = json_array(), *rejected = json_array(), *notes = json_array();
+    json_t *choices = json_array(), *rejected = json_array(), *notes = json_array(), *exact = json_array();
     for (int i = 0; i < result->count; i++)
         json_array_append_new(choices, choice_object(result, &result->choices[i]));
     for (int i = 0; i < result->rejected_count; i++)
         json_array_append_new(rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
                                                   choice_object(result, &result->rejected[i].choice)));
+    for (int i = 0; i < result->exact_count; i++)
+        json_array_append_new(exact, json_pack("{s:s,s:o,s:s}", "name", result->exact[i].name, "value",
+                                               json_number(result->exact[i].value), "unit",
+                                               unit_of(result->exact[i].dimension)));
     for (int i = 0; i < result->note_count; i++)
         json_array_append_new(notes, json_string(result->notes[i]));
-    json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o}", "size", call->kind->name, "possible",
+    json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "size", call->kind->name, "possible",
                          result->status == TL_SIZE_DONE, "refusal",
                          result->count == 0 ? json_string(result->refusal) : json_null(), "fitting",
-                         json_number(result->fitting), "tried", json_number(result->tried), "choices",
-                         choices, "rejected", rejected, "notes", notes));
+                         json_number(result->fitting), "tried", json_number(result->tried), "exact", exact,
+                         "choices", choices, "rejected", rejected, "notes", notes));
 }

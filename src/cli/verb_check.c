@@ -299,6 +299,21 @@ static json_t *text_or_null(const char *text)
     return text != NULL ? json_string(text) : json_null();
 }
 
+/* All pulls of a line together. */
+static json_t *pulls_object(const tl_plan *plan, const tl_signal *line)
+{
+    const tl_quantity ohms = tl_plan_pulls(plan, line);
+    return isnan(ohms.nominal) ? json_null()
+                               : json_pack("{s:o,s:o,s:o}", "low_ohms", json_number(ohms.low), "nominal_ohms",
+                                           json_number(ohms.nominal), "high_ohms", json_number(ohms.high));
+}
+
+static json_t *bus_object(const tl_plan *plan, const tl_bus *bus)
+{
+    return json_pack("{s:s,s:o}", "bus", bus->name, "pulls",
+                     pulls_object(plan, &plan->signals[bus->first_line]));
+}
+
 static json_t *worst_object(tl_circuit *circuit, int signal)
 {
     const tl_signal *s = &tl_circuit_plan(circuit)->signals[signal];
@@ -309,6 +324,8 @@ static json_t *worst_object(tl_circuit *circuit, int signal)
         json_pack("{s:s,s:s,s:o,s:o,s:b}", "signal", s->name, "pin", pin->name, "low_v",
                   json_number(solved ? worst->volts.low : NAN), "high_v",
                   json_number(solved ? worst->volts.high : NAN), "attained", solved && !worst->volts.outer);
+    if (!s->analog)
+        json_object_set_new(o, "pulls", pulls_object(tl_circuit_plan(circuit), s));
     const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
     if (path != NULL && path->fault == TL_NET_SOLVED)
         json_object_update_new(o, json_pack("{s:o,s:o,s:o}", "source_ohms", json_number(path->source_ohms),
@@ -363,17 +380,20 @@ static void print_json(const checked *c)
     for (int i = 0; i < tl_report_count(report); i++) {
         json_array_append_new(list, finding_object(c, i));
     }
-    json_t *worst = json_array(), *outputs = json_array();
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    json_t *worst = json_array(), *outputs = json_array(), *buses = json_array();
+    for (int i = 0; i < plan->bus_count; i++)
+        json_array_append_new(buses, bus_object(plan, &plan->buses[i]));
     for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
         json_array_append_new(worst, worst_object(circuit, i));
     for (int i = 0; i < tl_circuit_plan(circuit)->output_count; i++)
         json_array_append_new(outputs, output_object(circuit, &tl_circuit_plan(circuit)->outputs[i]));
     const int errors = tl_report_at_least(report, TL_ERROR),
               warnings = tl_report_at_least(report, TL_WARNING) - errors;
-    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o,s:o,s:o}", "plan", tl_circuit_plan(circuit)->path,
-                         "signals", tl_circuit_plan(circuit)->signal_count, "errors", errors, "warnings",
-                         warnings, "notes", tl_report_count(report) - errors - warnings, "findings", list,
-                         "worst_cases", worst, "outputs", outputs));
+    json_print(json_pack("{s:s,s:i,s:i,s:i,s:i,s:o,s:o,s:o,s:o}", "plan", plan->path, "signals",
+                         tl_circuit_plan(circuit)->signal_count, "errors", errors, "warnings", warnings,
+                         "notes", tl_report_count(report) - errors - warnings, "findings", list,
+                         "worst_cases", worst, "outputs", outputs, "buses", buses));
 }
 
 static int run_check(int argc, char **argv)

@@ -1,6 +1,7 @@
 /* What a plan is made of: finding things in it, and letting it go. Reading one is the business of src/reader.
  */
 #include "tinyladder/design/plan.h"
+#include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -89,4 +90,23 @@ const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *inde
         }
     }
     return NULL;
+}
+
+tl_quantity tl_plan_pulls(const tl_plan *plan, const tl_signal *line)
+{
+    double least = 0, middle = 0, most = 0; /* siemens */
+    for (int i = 0; i < line->stage_count; i++) {
+        const tl_stage *stage = &line->stages[i];
+        if (stage->kind != TL_STAGE_PULL)
+            continue;
+        const tl_pin_limits *limits = &plan->pins[line->pin].limits;
+        const tl_quantity *ohms = !stage->internal ? &stage->first.value
+                                  : stage->up      ? &limits->pull_up
+                                                   : &limits->pull_down;
+        least += 1 / ohms->high;
+        middle += 1 / ohms->nominal;
+        most += 1 / ohms->low;
+    }
+    return most > 0 ? (tl_quantity){1 / most, 1 / middle, 1 / least, true}
+                    : (tl_quantity){NAN, NAN, NAN, false};
 }

@@ -23,10 +23,11 @@ static void write_pull(const asked_text *t)
     static const char *const names[] = {"RAIL", "logic", NULL};
     const tl_pull_requirement *w = t->question->requirement;
     const char *rail = w->down != 0 ? "logic" : "ground";
-    const bool transistor = w->saturation > 0 || isfinite(w->drives);
+    const bool transistor = w->saturation.high > 0 || isfinite(w->drives);
     fprintf(t->to, "signals:\n  signal:\n    source: ");
     if (transistor) {
-        fprintf(t->to, "{open-collector: %s, saturation: %s", rail, written(w->saturation, "V"));
+        fprintf(t->to, "{open-collector: %s, saturation: %s .. %s", rail, written(w->saturation.low, "V"),
+                written(w->saturation.high, "V"));
         if (isfinite(w->drives))
             fprintf(t->to, ", on: %s", written(w->drives, "A"));
     } else {

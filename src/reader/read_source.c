@@ -361,20 +361,23 @@ static bool read_open_state(reader *r, const yaml_tree *node, tl_source *source)
 
 static bool read_open_collector(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
-    double saturation = 0.4;
+    tl_located written = {.value = {0.4, 0.4, 0.4, false}};
     if (!check_map(r, node, &keys_collector))
         return false;
     bool good = read_rail(r, yaml_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
                           &source->supply);
     if (yaml_get(node, "saturation") != NULL)
-        good = read_value(r, yaml_get(node, "saturation"), TL_DIM_VOLT, &saturation) && good;
+        good = read_quantity(r, yaml_get(node, "saturation"), TL_DIM_VOLT, &written) && good;
+    tl_quantity saturation = written.value;
+    if (!saturation.toleranced && saturation.high > 0) /* one value is the most, and any less may be */
+        saturation = (tl_quantity){0, saturation.high / 2, saturation.high, true};
     if (yaml_get(node, "on") != NULL)
         good = read_value(r, yaml_get(node, "on"), TL_DIM_AMPERE, &source->drives) && good;
-    if (good && (saturation < 0 || source->drives <= 0)) {
+    if (good && (saturation.low < 0 || source->drives <= 0)) {
         report_error(r, "bad-quantity", node->place, "saturation and on-current cannot be negative");
         good = false;
     }
-    source->value.value = (tl_quantity){0, saturation / 2, saturation, true};
+    source->value.value = saturation;
     return read_open_state(r, node, source) && good;
 }
 

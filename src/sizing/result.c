@@ -43,6 +43,12 @@ void result_note(tl_size_result *answer, const char *format, ...)
     answer->note_count++;
 }
 
+void result_exact(tl_size_result *answer, const char *name, double value, tl_dimension dimension)
+{
+    if (answer->exact_count < TL_RESULT_EXACT && isfinite(value))
+        answer->exact[answer->exact_count++] = (tl_size_exact){name, value, dimension};
+}
+
 void result_offer(tl_size_result *answer, const tl_choice *choice)
 {
     int at = answer->count;

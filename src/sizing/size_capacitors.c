@@ -165,6 +165,8 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
     }
     result_note(answer, "Half a count at once wants at least %s: %.0f times the sampling capacitor.",
                 say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
+    result_exact(answer, "smallest capacitor at once", cs * (2 * codes - 1), TL_DIM_FARAD);
+    result_exact(answer, "most samples a second", 0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ);
     tl_stock capacitors = offered_capacitors(answer, 100e-6, w->capacitor_tolerance);
     tl_choice last = {0};
     for (int i = 0; i < capacitors.count; i++) {

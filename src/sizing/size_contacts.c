@@ -49,10 +49,10 @@ typedef struct {
 static pull_corner corner_of(const tl_pull_requirement *w, const tl_leg *pull, double rail)
 {
     const double vil = low_threshold(w, rail), vih = high_threshold(w, rail);
-    const double sat = w->saturation;
     /* Across the pull while closed, at the least pull: the rest of the rail is across what closes. */
-    const double closed = sat + (rail - sat) * w->closed.high / (pull->low + w->closed.high);
-    const double least = sat + (rail - sat) * w->closed.low / (pull->high + w->closed.low);
+    const double on = w->saturation.high, off = w->saturation.low;
+    const double closed = on + (rail - on) * w->closed.high / (pull->low + w->closed.high);
+    const double least = off + (rail - off) * w->closed.low / (pull->high + w->closed.low);
     const double drop = pull->high * w->leakage;
     pull_corner k;
     if (w->down != 0)
@@ -76,8 +76,8 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
     const double active_a = (down ? 1 : -1) * (a.active - a.active_limit),
                  active_b = (down ? 1 : -1) * (b.active - b.active_limit);
     const pull_corner *idle = idle_a < idle_b ? &a : &b, *active = active_a < active_b ? &a : &b;
-    const double amperes = (w->rail.high - w->saturation) / (pull->low + w->closed.low);
-    const double wetting = (w->rail.low - w->saturation) / (pull->high + w->closed.high);
+    const double amperes = (w->rail.high - w->saturation.low) / (pull->low + w->closed.low);
+    const double wetting = (w->rail.low - w->saturation.high) / (pull->high + w->closed.high);
     const double edge = fmax(a.edge, b.edge), budget = fmin(w->most_amperes, w->drives);
     choice_part(c, "pull", TL_DIM_OHM, pull);
     choice_figure(c, "idle level", idle->idle, TL_DIM_VOLT, down ? TL_HIGHEST : TL_LOWEST, idle->idle_limit);
@@ -118,17 +118,48 @@ static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *an
                 say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM));
 }
 
+static double least_of(double a, double b)
+{
+    return isnan(a) ? b : isnan(b) ? a : fmin(a, b);
+}
+
+/* Ohms as the pull may really have them; both ends of the rail, since thresholds follow it. */
+static void tell_window(const tl_pull_requirement *w, tl_size_result *answer)
+{
+    double leak = NAN, level = 0;
+    for (int end = 0; end < 2; end++) {
+        const double rail = end == 0 ? w->rail.low : w->rail.high;
+        const double vil = low_threshold(w, rail), vih = high_threshold(w, rail), sat = w->saturation.high;
+        const double idle = (w->down != 0 ? vil : rail - vih) - w->margin,
+                     closed = w->down != 0 ? rail - vih : vil;
+        leak = least_of(leak, w->leakage > 0 ? idle / w->leakage : (double)NAN);
+        if (w->closed.high > 0 && closed > sat)
+            level = fmax(level, w->closed.high * (rail - closed) / (closed - sat));
+    }
+    const double current = fmin(w->most_amperes, w->drives);
+    result_exact(answer, "largest for the leakage", leak, TL_DIM_OHM);
+    result_exact(answer, "smallest for the current",
+                 (w->rail.high - w->saturation.low) / current - w->closed.low, TL_DIM_OHM);
+    if (w->wetting > 0)
+        result_exact(answer, "largest for the wetting current",
+                     (w->rail.low - w->saturation.high) / w->wetting - w->closed.high, TL_DIM_OHM);
+    if (level > 0)
+        result_exact(answer, "smallest for the closed level", level, TL_DIM_OHM);
+}
+
 void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->rail) || w->rail.low <= 0 || w->leakage < 0 || w->margin < 0 || !is_range(&w->closed) ||
-        w->closed.low < 0 || w->saturation < 0 || w->drives <= 0 || w->wetting < 0 || w->most_amperes <= 0 ||
-        w->farads < 0 || w->longest_edge <= 0 || w->saturation >= w->rail.low ||
+        w->closed.low < 0 || !is_range(&w->saturation) || w->saturation.low < 0 || w->drives <= 0 ||
+        w->wetting < 0 || w->most_amperes <= 0 || w->farads < 0 || w->longest_edge <= 0 ||
+        w->saturation.high >= w->rail.low ||
         high_threshold(w, w->rail.low) <= low_threshold(w, w->rail.low)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "a pull needs a rail above 0 V; leakage, margin and resistances are not negative, and "
                       "VIH lies above VIL");
         return;
     }
+    tell_window(w, answer);
     judge_internal_pull(w, answer);
     try_every_value(w, work_out_pull, answer);
     result_note(answer, "Ranked by distance from every limit: too small wastes current, too large is upset "
@@ -170,6 +201,7 @@ void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
                       "a guard needs the rail and the pin's highest current, both above 0");
         return;
     }
+    result_exact(answer, "smallest guard", w->rail.high / w->pin_amperes, TL_DIM_OHM);
     result_note(answer, "%s wanted: %s across it, %s through the pin.",
                 say(w->rail.high / w->pin_amperes, TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->pin_amperes, TL_DIM_AMPERE));
@@ -229,6 +261,14 @@ static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_ch
     choice_plan(c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(pull, NULL, value));
 }
 
+static double widest_tolerance(const tl_stock *stock)
+{
+    double widest = 0;
+    for (int i = 0; i < stock->count; i++)
+        widest = fmax(widest, stock->parts[i].tolerance);
+    return widest;
+}
+
 void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
 {
     double least, most;
@@ -242,6 +282,11 @@ void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
         result_refuse(answer, TL_SIZE_IMPOSSIBLE, "%s", why);
         return;
     }
+    const double tolerance = widest_tolerance(answer->stock);
+    result_exact(answer, "smallest pull", least, TL_DIM_OHM);
+    result_exact(answer, "largest pull", most, TL_DIM_OHM);
+    result_exact(answer, "smallest nominal", least / (1 - tolerance), TL_DIM_OHM);
+    result_exact(answer, "largest nominal", most / (1 + tolerance), TL_DIM_OHM);
     result_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
                 tl_bus_rule_of(w->mode)->name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
     if (least > most) {
@@ -298,6 +343,8 @@ void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer
                       say(w->fault.low, TL_DIM_VOLT), say(w->fault.high, TL_DIM_VOLT));
         return;
     }
+    const double above = w->fault.high - rail - w->clamp, below = -w->clamp - w->fault.low;
+    result_exact(answer, "smallest series resistor", fmax(above, below) / w->amperes, TL_DIM_OHM);
     try_every_value(w, work_out_injection, answer);
     if (is_said(w->board_amperes))
         result_note(answer, "More than the board draws (%s) would lift its supply.",

@@ -498,6 +498,7 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
                 say(w->limit, TL_DIM_VOLT),
                 isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
                 isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
+    result_exact(answer, "largest ratio", w->limit / w->source.high, TL_DIM_NUMBER);
     leg_list uppers = single_legs(answer->stock, w->upper), lowers = single_legs(answer->stock, w->lower);
     search(w, &uppers, &lowers, 2, answer);
     explain_rejected(w, &uppers, &lowers, answer);

@@ -49,6 +49,12 @@ void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
     }
     result_note(answer, "%s wanted at the worst corner.",
                 say((w->supply.high - w->forward.low - w->drop) / w->amperes, TL_DIM_OHM));
+    result_exact(answer, "smallest series resistor", (w->supply.high - w->forward.low - w->drop) / w->amperes,
+                 TL_DIM_OHM);
+    if (w->least_amperes > 0)
+        result_exact(answer, "largest series resistor",
+                     (w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) / w->least_amperes,
+                     TL_DIM_OHM);
     try_every_value(w, work_out_lamp, answer);
 }
 
@@ -191,6 +197,13 @@ void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
     const driver_case k = {w, amperes};
     result_note(answer, "The load draws up to %s at %s.", say(amperes, TL_DIM_AMPERE),
                 say(w->supply.high, TL_DIM_VOLT));
+    result_exact(answer, "base current wanted", amperes / w->forced_gain, TL_DIM_AMPERE);
+    if (w->high.low > w->base_volts)
+        result_exact(answer, "largest base resistor",
+                     (w->high.low - w->base_volts) * w->forced_gain / amperes, TL_DIM_OHM);
+    result_exact(answer, "smallest base resistor", (w->high.high - tl_base_on_least) / w->pin_amperes,
+                 TL_DIM_OHM);
+    result_exact(answer, "smallest gate resistor", w->high.high / w->pin_amperes, TL_DIM_OHM);
     try_direct(w, amperes, answer);
     if (w->high.low > w->base_volts)
         try_way(&k, work_out_base, answer);

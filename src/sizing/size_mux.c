@@ -177,11 +177,15 @@ void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
     const double tau = ohms * (w->common_farads + cs) + w->converter.switch_ohms * cs;
     result_note(answer, "The safe closed form asks for an acquisition of %s; the figures below are exact.",
                 say(tau * log(ldexp(1, (int)w->converter.bits + 1)), TL_DIM_SECOND));
+    result_exact(answer, "select lines", select_lines(w->inputs), TL_DIM_NUMBER);
+    result_exact(answer, "acquisition, safe closed form", tau * log(ldexp(1, (int)w->converter.bits + 1)),
+                 TL_DIM_SECOND);
     /* The acquisition that is enough by itself; half as long behind a dwell; and so that two in a row are
      * enough. */
     const double wanted = 0.5 * ldexp(1, -(int)w->converter.bits);
     const timing alone = {&m, 0, NAN, 1}, twice = {&m, 0, NAN, 2};
     const double acquisition = least_time(&alone, wanted);
+    result_exact(answer, "acquisition alone", acquisition, TL_DIM_SECOND);
     const double shorter = fmax(acquisition / 2, (w->converter.switch_ohms * cs) * log(1 / wanted) * 1.1);
     const timing behind_dwell = {&m, NAN, shorter, 1};
     const double dwell = least_time(&behind_dwell, wanted);

@@ -81,6 +81,9 @@ void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
             "a partner needs the sensor's range, lower end first and not equal, and a rail above 0 V");
         return;
     }
+    result_exact(answer,
+                 is_said(w->at) ? "partner for the best resolution there" : "partner for the widest swing",
+                 is_said(w->at) ? w->at : sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM);
     try_every_value(w, work_out_partner, answer);
     result_note(answer, "%s reads %s as the sensor's ohms rise.",
                 w->leg == 0 ? "With the partner below, the tap" : "With the partner above, the tap",
@@ -135,6 +138,9 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
     choice_figure(c, "feed power", in_feed * in_feed * hottest, TL_DIM_WATT, TL_HIGHEST, feed->watts);
     c->score = top;
     choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", tl_leg_plan_text(feed, NULL, value));
+    if (w->tracks > 1)
+        choice_note(c, "With one track left the top reaches %s.",
+                    say(w->rail.high * w->track.high / (w->track.high + feed->low), TL_DIM_VOLT));
 }
 
 void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
@@ -155,15 +161,10 @@ void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
     result_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
                 say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->track.high, TL_DIM_OHM));
+    result_exact(answer, "smallest feed", track * (w->rail.high / w->limit - 1), TL_DIM_OHM);
     try_every_value(w, work_out_feed, answer);
     if (w->tracks > 1)
-        result_note(answer,
-                    "If one of the tracks comes off, the others reach higher: up to %s with one left, behind "
-                    "the first choice.",
-                    answer->count > 0
-                        ? say(w->rail.high * w->track.high / (w->track.high + answer->choices[0].part[0].low),
-                              TL_DIM_VOLT)
-                        : "more");
+        result_note(answer, "If one of the tracks comes off, the others reach higher.");
 }
 
 /* --- loop --- */
@@ -198,6 +199,8 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
                   load->watts);
     c->score = load->nominal;
     choice_plan(c, "- load: %s", tl_leg_plan_text(load, NULL, value));
+    choice_note(c, "Fault windows: below %s, above %s.", say(0.0036 * load->low, TL_DIM_VOLT),
+                say(0.021 * load->low, TL_DIM_VOLT));
 }
 
 void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
@@ -211,14 +214,16 @@ void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
     result_note(answer, "%s wanted: %s at %s.",
                 say(fmin(w->limit / w->most_amperes, or_else(w->reference, w->limit) / 0.021), TL_DIM_OHM),
                 say(w->limit, TL_DIM_VOLT), say(w->most_amperes, TL_DIM_AMPERE));
+    result_exact(answer, "largest load for the pin", w->limit / w->most_amperes, TL_DIM_OHM);
+    result_exact(answer, "largest load for the converter", or_else(w->reference, w->limit) / 0.021,
+                 TL_DIM_OHM);
+    if (is_said(w->supply.nominal))
+        result_exact(answer, "largest load for the loop",
+                     (w->supply.low - w->compliance) / fmin(w->most_amperes, 0.021) - w->wire_ohms - w->meter_ohms, TL_DIM_OHM);
     try_every_value(w, work_out_loop, answer);
     result_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
                         "the fault windows there.");
     result_note(
         answer,
         "A meter in the loop adds its own burden (often 0.2 V to 1 V at 20 mA) to what the loop must drive.");
-    if (answer->count > 0)
-        result_note(answer, "Fault windows behind the first choice: below %s, above %s.",
-                    say(0.0036 * answer->choices[0].part[0].low, TL_DIM_VOLT),
-                    say(0.021 * answer->choices[0].part[0].low, TL_DIM_VOLT));
 }

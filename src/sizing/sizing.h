@@ -9,6 +9,8 @@
 void result_refuse(tl_size_result *answer, tl_size_status status, const char *format, ...)
     __attribute__((format(printf, 3, 4)));
 void result_note(tl_size_result *answer, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* A figure that is wanted exactly; left out where it is none. */
+void result_exact(tl_size_result *answer, const char *name, double value, tl_dimension dimension);
 /* Keeps the choice if it is among the best; equal scores stay in the order they came. */
 void result_offer(tl_size_result *answer, const tl_choice *choice);
 tl_rejected *result_reject(tl_size_result *answer, const tl_choice *choice, const char *format, ...)

@@ -86,6 +86,14 @@ def size(what, drawer=None, **options):
     return ask("size", what, *words)
 
 
+def exactly(answer, name):
+    """A figure that size wants exactly, before any value on offer."""
+    for x in answer["exact"]:
+        if x["name"] == name:
+            return x["value"]
+    return None
+
+
 def fig(choice, name):
     for f in choice["figures"]:
         if f["name"] == name:
@@ -1127,8 +1135,10 @@ def pulls_window(g):
         i, m = fig(c, "idle level"), val(g["margin wanted"])
         il = lim(c, "idle level")
         closed_safe = fig(c, "closed level") <= lim(c, "closed level") if g["pull"] == "up" else fig(c, "closed level") >= lim(c, "closed level")
+        for want, name in (("largest pull from leakage", "largest for the leakage"), ("smallest pull from the current", "smallest for the current"),
+                           ("largest pull from wetting", "largest for the wetting current")):
+            out[want] = exactly(a, name)
         out[key] = {"idle level, worst": i, "idle level safe": i >= il if g["pull"] == "up" else i <= il, "closed level, worst": fig(c, "closed level"), "closed level safe": closed_safe}
-    how("missing")                                                      # the window itself: neither largest nor smallest pull is told
     return out
 
 
@@ -1151,8 +1161,7 @@ def pulls_internal(g):
              more=", internal: {up: %s}" % tidy(g["internal pull-up"]))
     a = check(p)
     w = worst(a)
-    how("missing")                                                      # the effective pull in ohms
-    return {"idle, worst": w["low_v"], "enough": not any(f["severity"] == "error" for f in a["findings"])}
+    return {"effective lowest": w["pulls"]["low_ohms"], "effective highest": w["pulls"]["high_ohms"], "idle, worst": w["low_v"], "enough": not any(f["severity"] == "error" for f in a["findings"])}
 
 
 def pulls_guard(g):
@@ -1165,19 +1174,16 @@ def pulls_bus(g):
     fitted = g.get("fitted, in parallel")
     out = {}
     a = size("bus-pull", drawer(fitted, g["resistor tolerance"]) if fitted and len(fitted) == 1 else None, **dict(o, tolerance=None if fitted else g["resistor tolerance"].replace("±", "")))
-    try:
-        c = first(a)
-        out["smallest"], out["largest (nominal, before the part's tolerance)"] = lim(c, "least ohms"), lim(c, "most ohms")
-    except Refused:
-        m = note(a, "at least " + NUM + ", at most " + NUM)
-        if m:
-            out["smallest"] = num(m)
+    t = val(g["resistor tolerance"].replace("±", "")) / 100
+    out["smallest"], out["largest nominal"] = exactly(a, "smallest pull"), exactly(a, "largest pull") / (1 + t)
     out["possible"] = a["possible"]
     if fitted:
         p = plan("buses:\n  b:\n    pins: {scl: D0, sda: D1}\n    mode: %s\n    stages: [%s, cable: %s]\nsignals:\n  s: {source: {voltage: 0 V .. 1 V}, pin: A0}\n" %
                  (g["mode"], ", ".join("pull: {up: %s %s, to: logic}" % (tidy(x), g["resistor tolerance"]) for x in fitted), g["bus capacitance"]), rail=g["rail"])
         write("b.board.yaml", open(os.path.join(TMP, "b.board.yaml")).read().replace("  D0 .. D19: {}", "  D0 .. D1: {can: [digital, i2c]}\n  D2 .. D19: {}"))
-        f = [x for x in check(p)["findings"] if x["slug"] in ("bus-pull", "weak-driver")]
+        b = check(p)
+        out["effective"] = b["buses"][0]["pulls"]["nominal_ohms"]
+        f = [x for x in b["findings"] if x["slug"] in ("bus-pull", "weak-driver")]
         text = " ".join(x["cause"] + " " + str(x["figure"]) for x in f)
         out["verdict"] = "too small" if re.search("too (small|strong)|at least|sink|takes", text) else "too large" if f else "good"
         out["possible"] = True if a["possible"] else size("bus-pull", **dict(o, tolerance=g["resistor tolerance"].replace("±", "")))["possible"]
@@ -1194,9 +1200,7 @@ def clamps_injection(g):
     a = size("injection", drawer([g["series resistor (exact)"]]), **o)
     c = first(a)
     out = {"current": max(fig(c, "injected, above"), fig(c, "injected, below")), "within the limit": a["possible"], "power in the resistor": fig(c, "power then")}
-    m = note(size("injection", top=1, **o), NUM + " wanted")
-    if m:
-        out["smallest resistor"] = num(m)
+    out["smallest resistor"] = exactly(a, "smallest series resistor")
     return out
 
 
@@ -1437,8 +1441,8 @@ def loads_driver(g):
             need = lim(c, "base current, least")
             out = {"highest load current": fig(c, "load current"), "base current needed": need, "flyback diode carries": fig(c, "diode carries"), "within the pin's drive": need <= val(g["VOH, lowest"].split(" at ")[1]),
                    "saturates with the one fitted": fig(c, "base current, least") >= need}
+        out["largest base resistor"] = exactly(a, "largest base resistor")
         out["raw"] = a
-        how("missing")                                                  # largest base resistor
         return out
     if "on-resistance when on" in t:
         a = size("driver", supply="12 V", load="%r ohm" % (12 / val(g["load current, highest"])), coil="100 mH", high=high, pin_current=g["pin limit"], on=tidy(t["on-resistance when on"]), heat="10 W")
@@ -1454,9 +1458,8 @@ def loads_loop(g):
     pin = first(size("loop", drawer([ex]), **dict(o, supply=None, compliance=None)))
     b = size("loop", top=1, **o)
     c = pin if not a["choices"] else a["choices"][0]
-    out = {"largest load for the pin": num(note(b, NUM + " wanted")), "within the pin's range": fig(pin, "at the most") <= lim(pin, "at the most"), "volts at 4 mA": fig(pin, "at 4 mA"),
+    out = {"largest load for the pin": exactly(b, "largest load for the pin"), "largest load for the loop": exactly(b, "largest load for the loop"), "within the pin's range": fig(pin, "at the most") <= lim(pin, "at the most"), "volts at 4 mA": fig(pin, "at 4 mA"),
            "volts at 20 mA": fig(pin, "at 20 mA"), "loop can drive it": a["possible"], "power in the load": fig(pin, "power")}
-    how("missing")                                                      # the largest load that the loop can drive, in ohms
     return out
 
 

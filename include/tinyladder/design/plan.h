@@ -443,6 +443,8 @@ bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors,
 /** Called for every part of a plan that could come from a drawer. fitted: it came with something. */
 typedef void tl_part_visitor(void *context, tl_located *part, tl_dimension dimension, bool fitted);
 void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context);
+/** All pulls of a line together, the chip's own included, ohms; a nominal of NAN where it has none. */
+tl_quantity tl_plan_pulls(const tl_plan *plan, const tl_signal *line);
 /** Takes the resistors that a plan uses, those that came fitted left out, from a stock. */
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors);
 

@@ -41,7 +41,8 @@ enum {
     TL_CHOICE_FIGURES = 12,
     TL_CHOICE_TEXT = 400,
     TL_RESULT_REJECTED = 10,
-    TL_RESULT_NOTES = 12
+    TL_RESULT_NOTES = 12,
+    TL_RESULT_EXACT = 8
 };
 
 /** One way to do it. */
@@ -64,6 +65,14 @@ typedef struct tl_rejected {
     tl_choice choice; /**< parts may be 0 */
 } tl_rejected;
 
+/** What the arithmetic asks for before any value on offer is looked at: the best partner, the smallest guard
+ * .. */
+typedef struct tl_size_exact {
+    const char *name;
+    double value;
+    tl_dimension dimension;
+} tl_size_exact;
+
 typedef enum tl_size_status {
     TL_SIZE_DONE,
     TL_SIZE_NONSENSE,  /**< the requirement contradicts itself or its stated ranges: see refusal */
@@ -79,6 +88,8 @@ typedef struct tl_size_result {
     double fitting, tried; /**< how many there were; 0 where that says nothing */
     tl_rejected rejected[TL_RESULT_REJECTED];
     int rejected_count;
+    tl_size_exact exact[TL_RESULT_EXACT];
+    int exact_count;
     char notes[TL_RESULT_NOTES][240];
     int note_count;
     char refusal[240];
@@ -190,7 +201,7 @@ typedef struct tl_pull_requirement {
     double leakage;              /**< amperes, all together (1 uA) */
     double margin;               /**< volts that the idle level clears its threshold by (0) */
     tl_quantity closed;          /**< ohms of a closed contact, cable and guard on the way included (0) */
-    double saturation;           /**< volts across a transistor that is on (0) */
+    tl_quantity saturation;      /**< volts across a transistor that is on (0) */
     double drives;               /**< amperes that it can take at that (INFINITY) */
     double wetting;              /**< amperes that the contact wants at least (0) */
     double most_amperes;         /**< budget while closed (1 mA) */
