@@ -176,7 +176,8 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
     const char *word = r->at;
     if (take_unit(r, &found, power, scale)) {
         if (found != dimension && other_case(word) != NULL)
-            return fail(r, word, "case matters in units: did you mean '%s'?", other_case(word));
+            return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits,
+                        word == glued ? "" : " ", other_case(word));
         if (found != dimension)
             return fail(r, word, "%s are wanted here", dimension_name(dimension));
         return true;
@@ -194,7 +195,8 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
         return ends_word(r->at) ? true : fail(r, word, "'%.12s' is not a unit", word);
     }
     if (other_case(word) != NULL)
-        return fail(r, word, "case matters in units: did you mean '%s'?", other_case(word));
+        return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits,
+                    word == glued ? "" : " ", other_case(word));
     if (isalpha((unsigned char)*word) || (unsigned char)*word >= 0x80) {
         int shown = 0;
         while (shown < 12 && !ends_word(word + shown))
@@ -203,6 +205,24 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
             return fail(r, word, "'%.*s' is not a unit of %s", shown, word, dimension_name(dimension));
     }
     return fail(r, word, "%s what? A unit is missing: %s are wanted here", digits, dimension_name(dimension));
+}
+
+/* A letter code below its unit begins with the letter: R47, p68. */
+static bool take_leading_letter(reader *r, tl_dimension dimension, char *digits, size_t size, size_t *length,
+                                int *power)
+{
+    const char *start = r->at;
+    if ((dimension == TL_DIM_OHM || dimension == TL_DIM_FARAD) && take_prefix(r, dimension, power) &&
+        isdigit((unsigned char)*r->at)) {
+        digits[0] = '0';
+        digits[1] = '.';
+        *length = 2;
+        if (take_digits(r, digits, size, length) && strchr(digits + 2, '.') == NULL && ends_word(r->at))
+            return true;
+    }
+    r->at = start;
+    *length = 0;
+    return false;
 }
 
 static bool take_value(reader *r, tl_dimension dimension, double *value)
@@ -216,8 +236,9 @@ static bool take_value(reader *r, tl_dimension dimension, double *value)
     const bool negative = take(r, "-");
     if (!negative)
         (void)take(r, "+");
-    if (!take_digits(r, digits, sizeof digits - 8, &length) ||
-        !take_rest(r, dimension, digits, sizeof digits - 8, &length, &power, &scale))
+    if (!take_leading_letter(r, dimension, digits, sizeof digits - 8, &length, &power) &&
+        (!take_digits(r, digits, sizeof digits - 8, &length) ||
+         !take_rest(r, dimension, digits, sizeof digits - 8, &length, &power, &scale)))
         return false;
     snprintf(digits + length, sizeof digits - length, "e%d", power);
     *value = (negative ? -scale : scale) * strtod(digits, NULL);

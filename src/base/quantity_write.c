@@ -75,6 +75,14 @@ char *tl_letter_code_write(double ohms, char text[32])
     size_t l = 0;
     while (l < 3 && ohms < letters[l].unit * 0.99999)
         l++;
+    if (ohms > 0 && ohms < 0.99999) { /* the letter comes first: R47 */
+        snprintf(digits, sizeof digits, "%.9f", ohms);
+        size_t length = strlen(digits);
+        while (digits[length - 1] == '0')
+            digits[--length] = '\0';
+        snprintf(text, 32, "R%s", digits + 2);
+        return text;
+    }
     snprintf(digits, sizeof digits, "%.6g", ohms / letters[l].unit);
     char *point = strchr(digits, '.');
     if (point != NULL) {

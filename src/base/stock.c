@@ -131,7 +131,7 @@ static char *plan_part(const tl_stock *stock, int index, char text[32])
 char *tl_leg_plan_text(const tl_leg *leg, const tl_stock *stock, char text[64])
 {
     char first[32], second[32];
-    if (leg->first < 0) { /* given: exact */
+    if (leg->first < 0 && leg->low == leg->high) { /* given, exact */
         snprintf(text, 64, "%s", tl_letter_code_write(leg->nominal, first));
     } else if (leg->second >= 0) {
         snprintf(text, 64, "%s %s %s", plan_part(stock, leg->first, first), leg->join == '+' ? "+" : "||",

@@ -52,14 +52,24 @@ static const size_option divider_options[] = {
           TL_FACT_LOAD),
     VALUE(tl_divider_requirement, leakage, AMPERE, "leakage", "AMPERES",
           "of the pin, either way (0; with a board: its own)", TL_FACT_LEAKAGE),
-    VALUE(tl_divider_requirement, upper, OHM, "upper", "OHMS", "the upper leg is this"),
-    VALUE(tl_divider_requirement, lower, OHM, "lower", "OHMS", "the lower leg is this"),
+    RANGE(tl_divider_requirement, upper, OHM, "upper", "OHMS",
+          "the upper leg is this, such as \"47k ±1 %\" (exact; with --tolerance that)"),
+    RANGE(tl_divider_requirement, lower, OHM, "lower", "OHMS", "the lower leg is this, likewise"),
     NUMBER(tl_divider_requirement, parts, "parts",
            "most parts in one leg, in series or parallel: 1 or 2 (1)"),
     VALUE(tl_divider_requirement, meter_ohms, OHM, "meter", "OHMS",
           "resistance of the meter that will be held to the tap (10 Mohm)"),
     WORD(tl_divider_requirement, order, divider_orders, "order",
          "what comes first: parts, share or current (parts: fewest parts, then share, then current)"),
+    {0},
+};
+
+/* --- ratio --- */
+
+static const size_option ratio_options[] = {
+    NUMBER(tl_ratio_requirement, ratio, "ratio", "lower leg by both: 0.223 or 33/148"),
+    RANGE(tl_ratio_requirement, sum, OHM, "sum", "OHMS", "of both legs, such as 20k..200k (any)"),
+    NUMBER(tl_ratio_requirement, parts, "parts", "most parts in one leg, in series or parallel: 1 or 2 (1)"),
     {0},
 };
 
@@ -383,6 +393,7 @@ static const size_option injection_options[] = {
         call(requirement, result);                                                                           \
     }
 SIZING(divider, tl_size_divider)
+SIZING(ratio, tl_size_ratio)
 SIZING(partner, tl_size_partner)
 SIZING(feed, tl_size_feed)
 SIZING(follower, tl_size_follower)
@@ -409,6 +420,8 @@ static void set_divider_for_a_pin(void *requirement)
 const size_kind size_kinds[] = {
     {"divider", "two legs that bring a voltage down to a pin", "--from 10.5V..14.8V --limit 3.3V",
      divider_options, set_divider_for_a_pin, size_divider},
+    {"ratio", "two legs of a wanted ratio", "--ratio 33/148 --sum 20k..200k", ratio_options, set_ratio,
+     size_ratio},
     {"partner", "the fixed resistor of a resistance sensor", "--sensor 400..900k --rail 3.3V",
      partner_options, set_partner, size_partner},
     {"feed", "the resistor above a potentiometer on a rail that is too high",

@@ -30,6 +30,7 @@ extern const int size_kind_count;
 /* Room for any requirement. */
 typedef union {
     tl_divider_requirement divider;
+    tl_ratio_requirement ratio;
     tl_partner_requirement partner;
     tl_feed_requirement feed;
     tl_follower_requirement follower;
@@ -61,6 +62,10 @@ typedef struct {
     bool json, series_given, tolerance_given, write;
     bool of_plan; /* PLAN and PART, instead of options alone */
 } size_call;
+
+/* size_values.c: `size nearest` and `size marking`, which choose nothing. */
+int size_nearest(int argc, char **argv);
+int size_marking(int argc, char **argv);
 
 /* size_print.c */
 void size_print_text(const size_call *call, const tl_size_result *result);

@@ -63,7 +63,11 @@ static void take_option(struct argp_state *state, size_call *call, const size_op
         break;
     case FORM_NUMBER:
         number = strtod(text, &end);
-        if (end == text || *end != '\0' || strspn(text, "0123456789.") != strlen(text) || number > 1e6)
+        if (end != text && *end == '/' && strspn(end + 1, "0123456789.") > 0) {
+            const double below = strtod(end + 1, &end);
+            number = below > 0 ? number / below : (double)NAN;
+        }
+        if (end == text || *end != '\0' || strspn(text, "0123456789./") != strlen(text) || !(number <= 1e6))
             argp_error(state, "--%s: a number is wanted: '%.40s'", option->name, text);
         *(double *)member = number;
         break;
@@ -198,6 +202,19 @@ static bool load_stock(const size_call *call, tl_stock *stock, tl_stock *capacit
     return true;
 }
 
+/* A tolerance that is typed is that of legs that are given, too. */
+static void widen_fixed_legs(size_call *call)
+{
+    tl_divider_requirement *w = &call->requirement.divider;
+    tl_quantity *legs[2] = {&w->upper, &w->lower};
+    for (int i = 0; i < 2 && call->tolerance_given && strcmp(call->kind->name, "divider") == 0; i++) {
+        if (legs[i]->toleranced || isnan(legs[i]->nominal))
+            continue;
+        legs[i]->low *= 1 - call->tolerance;
+        legs[i]->high *= 1 + call->tolerance;
+    }
+}
+
 /* --- the verb --- */
 
 static tl_size_result *find_choices(const size_call *call, const tl_stock *stock, const tl_stock *capacitors,
@@ -231,6 +248,7 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
     int status = EXIT_UNREADABLE;
     if (load_board(&call, &facts, report) && load_stock(&call, &stock, &capacitors, report)) {
         take_facts(&call, &facts);
+        widen_fixed_legs(&call);
         tl_size_result *result = find_choices(&call, &stock, call.drawer != NULL ? &capacitors : NULL,
                                               (int)call.top + SPARE_CANDIDATES);
         const tl_question question = {kind->name, &call.requirement, &facts, call.drawer};
@@ -340,6 +358,9 @@ static void print_kinds(FILE *to)
           to);
     for (int i = 0; i < size_kind_count; i++)
         fprintf(to, "  %-10s %s\n", size_kinds[i].name, size_kinds[i].summary);
+    fputs("  nearest    the preferred values nearest to one that is wanted\n"
+          "  marking    colour bands and letter codes, written and read\n",
+          to);
     fputs("\nWith a plan, all that it says is taken from it, every choice is tried in it, and --write puts "
           "the first\nin.\n'tinyladder size WHAT --help' tells the options and an example.\n",
           to);
@@ -347,6 +368,10 @@ static void print_kinds(FILE *to)
 
 static int run_size(int argc, char **argv)
 {
+    if (argc >= 2 && strcmp(argv[1], "nearest") == 0)
+        return size_nearest(argc - 1, argv + 1);
+    if (argc >= 2 && strcmp(argv[1], "marking") == 0)
+        return size_marking(argc - 1, argv + 1);
     if (argc >= 2 && kind_of(argv[1]) != NULL)
         return run_kind(kind_of(argv[1]), argc - 1, argv + 1);
     if (argc >= 3 && argv[1][0] != '-' && argv[2][0] != '-')

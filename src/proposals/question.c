@@ -376,6 +376,8 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most)
 {
     const question_kind *kind = kind_of(question->kind);
+    if (kind == NULL && result->count > most) /* a ratio alone is no question to a circuit */
+        result->count = most;
     if (kind == NULL || result->count == 0)
         return;
     asking k = {kind, question, board_text(kind, question), part_text(kind, question)};

@@ -5,8 +5,7 @@
  * meets it too is the best for this lower leg, and where even the least ohms of an upper leg break it, all
  * further ones do. So the search is exact, also for drawers whose parts have several tolerances.
  */
-#include "sizing/sizing.h"
-#include <stdint.h>
+#include "sizing/legs.h"
 #include <stdlib.h>
 #include <string.h>
 
@@ -19,8 +18,8 @@ tl_divider_requirement tl_divider_requirement_default(void)
         .load_ohms = INFINITY,
         .most_amperes = INFINITY,
         .most_tap_ohms = INFINITY,
-        .upper = NAN,
-        .lower = NAN,
+        .upper.nominal = NAN,
+        .lower.nominal = NAN,
         .meter_ohms = 10e6,
         .parts = 1,
         .order = TL_ORDER_PARTS,
@@ -64,11 +63,6 @@ static double lower_power(const tl_divider_requirement *w, const tl_leg *upper, 
     const double worst = fmin(fmax(drive / loaded, lower->low), lower->high);
     const double tap = w->source.high * worst / (drive + worst * loaded);
     return tap * tap / worst;
-}
-
-static int part_count(const tl_leg *leg)
-{
-    return leg->second >= 0 ? 2 : 1;
 }
 
 /*
@@ -123,126 +117,7 @@ tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upp
     return c;
 }
 
-/* --- legs --- */
-
-/* One leg in 16 bytes; the rest follows from the stock. A third of a million of them are sorted for two E96
- * parts a leg. */
-typedef struct {
-    double low;
-    short first, second;
-    char join;
-} leg_key;
-
-typedef struct {
-    leg_key *keys; /* by their least ohms */
-    int count;
-    double fixed; /* the one leg there is, or NAN */
-    const tl_stock *stock;
-} leg_list;
-
-static tl_leg leg_at(const leg_list *list, int i)
-{
-    const leg_key *key = &list->keys[i];
-    if (is_said(list->fixed))
-        return leg_exact(list->fixed);
-    const tl_leg a = leg_of(list->stock, key->first);
-    if (key->second < 0)
-        return a;
-    const tl_leg b = leg_of(list->stock, key->second);
-    const double watts = fmin(a.watts, b.watts); /* however it is shared, each can take all of it */
-    if (key->join == '+')
-        return (tl_leg){
-            a.low + b.low, a.nominal + b.nominal, a.high + b.high, watts, key->first, key->second, '+'};
-    return (tl_leg){a.low * b.low / (a.low + b.low),
-                    a.nominal * b.nominal / (a.nominal + b.nominal),
-                    a.high * b.high / (a.high + b.high),
-                    watts,
-                    key->first,
-                    key->second,
-                    '|'};
-}
-
-/* Radix sort by the bits of the ohms, which are positive and so order like whole numbers: 16 bits a pass. */
-static void sort_keys(leg_key *keys, int count)
-{
-    enum { BUCKETS = 1 << 16 };
-    leg_key *other = tl_alloc((size_t)count, sizeof *other);
-    int *start = tl_alloc(BUCKETS + 1, sizeof *start);
-    for (int pass = 0; pass < 4; pass++) {
-        memset(start, 0, (BUCKETS + 1) * sizeof *start);
-        for (int scatter = 0; scatter < 2; scatter++) {
-            for (int i = 0; i < count; i++) {
-                uint64_t bits;
-                memcpy(&bits, &keys[i].low, sizeof bits);
-                const unsigned bucket = (unsigned)(bits >> (16 * pass)) & (BUCKETS - 1);
-                if (scatter == 0)
-                    start[bucket + 1]++;
-                else
-                    other[start[bucket]++] = keys[i];
-            }
-            for (int b = 0; scatter == 0 && b < BUCKETS; b++)
-                start[b + 1] += start[b];
-        }
-        memcpy(keys, other, (size_t)count * sizeof *keys);
-    }
-    free(other);
-    free(start);
-}
-
-static leg_list single_legs(const tl_stock *stock, double fixed)
-{
-    leg_list list = {tl_alloc((size_t)stock->count + 1, sizeof(leg_key)), 0, fixed, stock};
-    if (is_said(fixed))
-        list.keys[list.count++] = (leg_key){fixed, -1, -1, 0};
-    for (int i = 0; i < stock->count && !is_said(fixed); i++)
-        list.keys[list.count++] = (leg_key){leg_of(stock, i).low, (short)i, -1, 0};
-    sort_keys(list.keys, list.count);
-    return list;
-}
-
-static leg_list double_legs(const tl_stock *stock, double fixed)
-{
-    const size_t pairs = is_said(fixed) ? 0 : (size_t)stock->count * ((size_t)stock->count + 1);
-    leg_list list = {tl_alloc(pairs, sizeof(leg_key)), 0, fixed, stock};
-    for (int i = 0; i < stock->count && pairs > 0; i++) {
-        const double a = leg_of(stock, i).low;
-        for (int j = i; j < stock->count; j++) {
-            const double b = leg_of(stock, j).low;
-            if (i == j && stock->parts[i].count == 1)
-                continue;
-            list.keys[list.count++] = (leg_key){a + b, (short)i, (short)j, '+'};
-            list.keys[list.count++] = (leg_key){a * b / (a + b), (short)i, (short)j, '|'};
-        }
-    }
-    sort_keys(list.keys, list.count);
-    return list;
-}
-
-/* A drawer may hold too few of a value for both legs. */
-static bool enough_parts(const tl_stock *stock, const tl_leg *upper, const tl_leg *lower)
-{
-    const int used[4] = {upper->first, upper->second, lower->first, lower->second};
-    for (int i = 0; i < 4; i++) {
-        int times = 0;
-        for (int j = 0; j < 4; j++)
-            times += used[i] >= 0 && used[j] == used[i];
-        if (used[i] >= 0 && stock->parts[used[i]].count >= 0 && times > stock->parts[used[i]].count)
-            return false;
-    }
-    return true;
-}
-
 /* --- the search --- */
-
-/* The first leg of at least so many ohms; from a place near it, since neighbours ask for nearly the same. */
-static int first_from(const leg_list *list, double least, int near)
-{
-    while (near < list->count && list->keys[near].low < least)
-        near++;
-    while (near > 0 && list->keys[near - 1].low >= least)
-        near--;
-    return near;
-}
 
 /* The upper leg's least ohms that keep the tap within the limit and the current within its budget. */
 static double least_upper(const tl_divider_requirement *w, const tl_leg *lower)
@@ -387,10 +262,11 @@ static void explain_rejected(const tl_divider_requirement *w, const leg_list *up
 static void explain_wanted(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
                            tl_size_result *answer)
 {
-    const bool upper_wanted = is_said(w->lower);
-    if (upper_wanted == is_said(w->upper))
+    const bool upper_wanted = is_said(w->lower.nominal);
+    if (upper_wanted == is_said(w->upper.nominal))
         return;
-    const double given = upper_wanted ? w->lower : w->upper;
+    const tl_leg other = leg_given(upper_wanted ? &w->lower : &w->upper);
+    const double given = other.nominal;
     const double p = parallel_of(given, w->load_ohms), drive = w->source_ohms + given;
     const double wanted =
         upper_wanted
@@ -406,7 +282,7 @@ static void explain_wanted(const tl_divider_requirement *w, const leg_list *uppe
         char value[40];
         if (i < 0 || i >= list->count)
             continue;
-        const tl_leg leg = leg_at(list, i), other = leg_exact(given);
+        const tl_leg leg = leg_at(list, i);
         const tl_choice c =
             upper_wanted ? tl_divider_work_out(w, &leg, &other) : tl_divider_work_out(w, &other, &leg);
         const tl_size_figure *tap = &c.figure[TL_DIVIDER_TAP_HIGHEST];
@@ -423,9 +299,10 @@ static bool is_sensible(const tl_divider_requirement *w, tl_size_result *answer)
 {
     const bool sensible = is_range(&w->source) && w->source.high > 0 && w->limit > 0 && isfinite(w->limit) &&
                           w->source_ohms >= 0 && isfinite(w->source_ohms) && w->load_ohms > 0 &&
-                          w->most_amperes > 0 && w->most_tap_ohms > 0 && !(w->upper <= 0) &&
-                          !(w->lower <= 0) && w->meter_ohms > 0 && w->leakage >= 0 &&
-                          (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
+                          w->most_amperes > 0 && w->most_tap_ohms > 0 &&
+                          !(w->upper.low <= 0 && is_said(w->upper.nominal)) &&
+                          !(w->lower.low <= 0 && is_said(w->lower.nominal)) && w->meter_ohms > 0 &&
+                          w->leakage >= 0 && (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
     if (is_range(&w->source) && w->source.low < 0)
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "below 0 V a divider to ground stays below 0 V: lift the source first, by a lower leg "
@@ -454,9 +331,10 @@ static void write_plans(tl_size_result *answer)
 static void search_doubles(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
                            tl_size_result *answer)
 {
-    leg_list uppers_2 = double_legs(answer->stock, w->upper);
-    leg_list lowers_2 =
-        is_said(w->lower) || is_said(w->upper) ? double_legs(answer->stock, w->lower) : uppers_2;
+    leg_list uppers_2 = double_legs(answer->stock, &w->upper);
+    leg_list lowers_2 = is_said(w->lower.nominal) || is_said(w->upper.nominal)
+                            ? double_legs(answer->stock, &w->lower)
+                            : uppers_2;
     search(w, &uppers_2, lowers, 3, answer);
     search(w, uppers, &lowers_2, 3, answer);
     search(w, &uppers_2, &lowers_2, 4, answer);
@@ -499,7 +377,7 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
                 isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
                 isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
     result_exact(answer, "largest ratio", w->limit / w->source.high, TL_DIM_NUMBER);
-    leg_list uppers = single_legs(answer->stock, w->upper), lowers = single_legs(answer->stock, w->lower);
+    leg_list uppers = single_legs(answer->stock, &w->upper), lowers = single_legs(answer->stock, &w->lower);
     search(w, &uppers, &lowers, 2, answer);
     explain_rejected(w, &uppers, &lowers, answer);
     explain_wanted(w, &uppers, &lowers, answer);

@@ -219,7 +219,9 @@ void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
                  TL_DIM_OHM);
     if (is_said(w->supply.nominal))
         result_exact(answer, "largest load for the loop",
-                     (w->supply.low - w->compliance) / fmin(w->most_amperes, 0.021) - w->wire_ohms - w->meter_ohms, TL_DIM_OHM);
+                     (w->supply.low - w->compliance) / fmin(w->most_amperes, 0.021) - w->wire_ohms -
+                         w->meter_ohms,
+                     TL_DIM_OHM);
     try_every_value(w, work_out_loop, answer);
     result_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
                         "the fault windows there.");

@@ -584,33 +584,37 @@ def quantities_parts(g):
     return {"value": quantity(g["text"], 0)[1]}
 
 
+def marked(*words):
+    a = ask("size", "marking", *words)
+    out = {"value": a["value"]}
+    if a["tolerance"] is not None:
+        out["tolerance"] = a["tolerance"] * 100
+    if a["drift_per_k"] is not None:
+        out["temperature coefficient"] = a["drift_per_k"] * 1e6
+    return a, out
+
+
 def marking_letter_read(g):
-    how("C API")
-    lo, n, hi = quantity(g["text"], {"resistor": 0, "capacitor": 3}[g["kind"]])
-    return {"value": n, "tolerance": (hi / n - 1) * 100}
+    return marked("--read", g["text"], *(["--farads"] if g["kind"] == "capacitor" else []))[1]
 
 
 def marking_letter_write(g):
-    how("C API")
-    out = C.create_string_buffer(32)
-    return {"code": L.tl_letter_code_write(span(g["value"])[1], out).decode()}
+    return {"code": marked("--value", g["value"])[0]["code"]}
 
 
 def marking_bands_write(g):
-    how("C API")
-    names = (C.c_char_p * 6)()
-    n = L.tl_colour_bands(span(g["value"])[1], val(g["tolerance"].replace("±", "")) / 100, names)
-    if n == 0:
-        raise Refused("cannot be marked")
-    return {"bands in order": [names[i].decode() for i in range(n)]}
+    words = ["--value", "%s %s" % (g["value"], g["tolerance"]), "--bands", "%d" % g["bands"]]
+    if "temperature coefficient" in g:
+        words += ["--drift", g["temperature coefficient"]]
+    return {"bands in order": marked(*words)[0]["bands"]}
 
 
 def marking_bands_read(g):
-    missing("colour bands are never read")
+    return marked("--read", " ".join(g["bands in order"]))[1]
 
 
 def preferred_nearest(g):
-    missing("no nearest preferred value")
+    return {"nearest": ask("size", "nearest", "--value", g["wanted"], "--series", g["series"])["nearest"][0]["value_ohm"]}
 
 
 def preferred_series(g):
@@ -621,12 +625,23 @@ def preferred_series(g):
     return {"values": ["%.*f" % (digits, L.tl_series_value(e.value, i) / 100) for i in range(L.tl_series_count(e.value))]}
 
 
+def ratio_off(answer, wanted):
+    return abs(fig(answer["choices"][0], "ratio") - wanted)
+
+
 def preferred_pair(g):
-    missing("a divider is ranked by its share under a limit, never by a ratio wanted")
+    above, below = (float(x) for x in g["ratio wanted"].split("/"))
+    d = write("d.drawer.yaml", "tinyladder: drawer 1\nresistors: [{preferred: %s, over: %s .. %s, tolerance: 0 %%}]\n" % (g["series"], tidy(g["from"]), tidy(g["to"])))
+    a = size("ratio", d, ratio=g["ratio wanted"], sum=rng(g["sum of legs"]))
+    parts = {p["name"]: pretty(p["value"], False) for p in a["choices"][0]["parts"]}
+    return {"choice": parts, "ratio error": ratio_off(a, above / below)}
 
 
 def preferred_network(g):
-    missing("a divider is ranked by its share under a limit, never by a ratio wanted")
+    above, below = (float(x) for x in g["ratio wanted"].split("/"))
+    d = drawer(g["drawer"])
+    return {"ratio error": ratio_off(size("ratio", d, ratio=g["ratio wanted"], parts=2), above / below),
+            "ratio error with single parts only": ratio_off(size("ratio", d, ratio=g["ratio wanted"]), above / below)}
 
 
 # --- contacts, lamps, run time ---

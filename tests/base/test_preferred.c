@@ -3,6 +3,7 @@
 #include "support.h"
 #include "tinyladder/design/sizing.h"
 #include <math.h>
+#include <string.h>
 
 static void are_those_of_the_standard(void)
 {
@@ -58,7 +59,82 @@ static void are_read_by_name(void)
     }
 }
 
+/* Published markings of IEC 60062 and what they say; and what is none. */
+static void markings_are_read(void)
+{
+    static const struct {
+        const char *text;
+        double value, tolerance, drift; /* value 0: refused */
+        const char *says;
+    } rows[] = {
+        {"yellow violet red gold", 4700, 0.05, NAN, NULL},
+        {"Brown, Black, Orange", 10e3, 0.2, NAN, NULL},
+        {"brown black pink gold", 0.01, 0.05, NAN, NULL},
+        {"yellow violet black brown brown red", 4700, 0.01, 50e-6, NULL},
+        {"brown black black orange grey black", 100e3, 0.0001, 250e-6, NULL},
+        {"gold brown red gold", 0, NAN, NAN, "other end"},
+        {"black brown red gold", 0, NAN, NAN, "no first figure"},
+        {"brown black mauve gold", 0, NAN, NAN, "no multiplier"},
+        {"brown black red black", 0, NAN, NAN, "no tolerance"},
+        {"brown black", 0, NAN, NAN, "three to six"},
+        {"red red red red red red red", 0, NAN, NAN, "more than"},
+        {"4k7", 4700, NAN, NAN, NULL},
+        {"4K7K", 4700, 0.1, NAN, NULL},
+        {"10K", 10e3, NAN, NAN, NULL},
+        {"10KJ", 10e3, 0.05, NAN, NULL},
+        {"R47", 0.47, NAN, NAN, NULL},
+        {"1M0G", 1e6, 0.02, NAN, NULL},
+        {"4K7KK", 0, NAN, NAN, "no letter code"},
+        {"K", 0, NAN, NAN, "no letter code"},
+        {"4k7X", 0, NAN, NAN, "no letter of a tolerance"},
+        {"4Z7", 0, NAN, NAN, "wanted"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_marking m;
+        char why[160] = "";
+        const bool code = strpbrk(rows[i].text, "0123456789") != NULL || strlen(rows[i].text) < 3;
+        const bool read = code ? tl_marking_read_code(rows[i].text, TL_DIM_OHM, &m, why)
+                               : tl_marking_read_bands(rows[i].text, &m, why);
+        CHECK_ROW(rows[i].text, read == (rows[i].value > 0));
+        if (read)
+            CHECK_ROW(rows[i].text,
+                      near(m.value, rows[i].value, 1e-12) &&
+                          (isnan(rows[i].tolerance) ? isnan(m.tolerance)
+                                                    : near(m.tolerance, rows[i].tolerance, 1e-12)) &&
+                          (isnan(rows[i].drift) ? isnan(m.drift) : near(m.drift, rows[i].drift, 1e-12)));
+        else
+            CHECK_ROW(why, rows[i].says == NULL || strstr(why, rows[i].says) != NULL || i + 1 == ROWS(rows));
+    }
+}
+
+/* Every value of E192 over six decades, every tolerance and coefficient: what is written reads back. */
+static void markings_read_back(void)
+{
+    static const double tolerances[] = {0.0001, 0.0002, 0.0005, 0.001, 0.0025, 0.005, 0.01, 0.02, 0.05, 0.1},
+                        drifts[] = {1e-6, 5e-6, 10e-6, 15e-6, 20e-6, 25e-6, 50e-6, 100e-6, 250e-6};
+    double values[192 * 7 + 1];
+    const size_t count = tl_series_over(TL_E192, 1, 1e7, values, 192 * 7 + 1);
+    bool good = true;
+    for (size_t i = 0; i < count; i++) {
+        const tl_marking m = {values[i], tolerances[i % 10], drifts[i % 9]};
+        const char *bands[TL_BANDS_MOST];
+        char text[80] = "", why[160];
+        tl_marking back;
+        const int bands_count = tl_marking_bands(&m, 0, bands);
+        for (int b = 0; b < bands_count; b++) {
+            strcat(text, bands[b]);
+            strcat(text, " ");
+        }
+        good = good && bands_count == 6 && tl_marking_read_bands(text, &back, why) &&
+               near(back.value, m.value, 1e-12) && near(back.tolerance, m.tolerance, 1e-12) &&
+               near(back.drift, m.drift, 1e-12);
+    }
+    CU_ASSERT(good && count > 1300);
+}
+
 CU_TestInfo preferred_tests[] = {
+    {"markings are read", markings_are_read},
+    {"markings read back", markings_read_back},
     {"are those of the standard", are_those_of_the_standard},
     {"span decades exactly", span_decades_exactly},
     {"are read by name", are_read_by_name},

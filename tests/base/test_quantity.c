@@ -63,8 +63,8 @@ static void refuses_with_the_place_and_the_reason(void)
         {"", TL_DIM_OHM, 0, "nothing"},
         {"10", TL_DIM_OHM, 2, "10 what?"},
         {"10 ", TL_DIM_VOLT, 3, "10 what?"},
-        {"5 v", TL_DIM_VOLT, 2, "did you mean 'V'"},
-        {"10 K", TL_DIM_OHM, 3, "did you mean 'k'"},
+        {"5 v", TL_DIM_VOLT, 2, "did you mean '5 V'"},
+        {"10 K", TL_DIM_OHM, 3, "did you mean '10 k'"},
         {"10 V", TL_DIM_OHM, 3, "ohms are wanted"},
         {"10 Vx", TL_DIM_VOLT, 3, "not a unit"},
         {"14.8 V .. 10.5 V", TL_DIM_VOLT, 7, "reversed"},
@@ -166,8 +166,8 @@ static void writes_letter_codes_that_read_back(void)
     static const struct {
         double ohms;
         const char *text;
-    } rows[] = {{4700, "4k7"},  {2.2, "2R2"},  {1e6, "1M"}, {10, "10R"},
-                {0.47, "0R47"}, {999, "999R"}, {1e3, "1k"}, {1.02e6, "1M02"}};
+    } rows[] = {{4700, "4k7"},   {2.2, "2R2"},  {1e6, "1M"}, {10, "10R"},     {0.47, "R47"},
+                {0.051, "R051"}, {999, "999R"}, {1e3, "1k"}, {1.02e6, "1M02"}};
     char text[32];
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_quantity q;

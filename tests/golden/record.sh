@@ -31,7 +31,7 @@ both() {
 
 rm -f "$folder"/*.txt
 for verb in pins size check read watch record plot convert trim word demo; do ask help $verb --help; done
-for kind in divider partner feed follower pull guard lamp driver loop bus-pull shift mux ladder filter reservoir injection; do
+for kind in divider ratio nearest marking partner feed follower pull guard lamp driver loop bus-pull shift mux ladder filter reservoir injection; do
     ask help size $kind --help
 done
 ask help --help
@@ -46,6 +46,11 @@ both size size divider --from 10.5V..14.8V --limit 3.2V --current 500uA
 both size size divider --from 12V --board $board --parts 2 --top 3
 both size size divider --from 14.8V --limit 2.5V --lower 1k6 --drawer $drawer
 both size size divider --from 12V --limit 3V --load 1M --order share --plan $plan --drawer $drawer --top 3
+both size size divider --from 14.8V --limit 2.5V --lower '1k6 ±5 %' --top 3
+both size size ratio --ratio 33/148 --sum 20k..200k
+both size size nearest --value 48k --series E12
+both size size marking --read 'yellow violet black brown brown red'
+both size size marking --value '0.47 ohm ±5 %'
 both size size partner --sensor 400ohm..900k --rail 3.3V
 both size size partner --sensor 8k..12k --rail '3.3V ±2 %' --at 10k --board $board --top 3
 both size size feed --track '10k ±20 %' --rail '5V ±5 %' --limit 3.234V

@@ -26,7 +26,7 @@ static tl_divider_requirement random_requirement(int n)
     w.most_amperes = n % 4 ? even_between(1e-4, 1e-2) : (double)INFINITY;
     w.most_tap_ohms = n % 5 ? even_between(100, 20e3) : (double)INFINITY;
     w.order = n % 7 == 0 ? TL_ORDER_CURRENT : n % 2 ? TL_ORDER_SHARE : TL_ORDER_PARTS;
-    w.lower = n % 11 == 0 ? 10e3 : (double)NAN;
+    w.lower = (tl_quantity){10e3, n % 11 == 0 ? 10e3 : (double)NAN, 10e3, false};
     return w;
 }
 
@@ -76,7 +76,8 @@ static bool enough(const tl_stock *s, const tl_leg *a, const tl_leg *b)
 static size_t enumerate(const tl_divider_requirement *w, const tl_stock *s, double *scores, size_t room)
 {
     static tl_leg uppers[20000], lowers[20000];
-    const size_t nu = all_legs(s, w->parts, w->upper, uppers), nl = all_legs(s, w->parts, w->lower, lowers);
+    const size_t nu = all_legs(s, w->parts, w->upper.nominal, uppers),
+                 nl = all_legs(s, w->parts, w->lower.nominal, lowers);
     size_t count = 0;
     for (size_t l = 0; l < nl; l++) {
         for (size_t u = 0; u < nu; u++) {
@@ -189,7 +190,8 @@ static void says_what_is_wanted_and_what_comes_near(void)
     tl_stock stock = tl_stock_series(TL_E12, 1e3, 1e6, 0);
     w.source = (tl_quantity){15, 15, 15, false};
     w.limit = 3;
-    w.lower = 10e3; /* 40 kohm would be right: 39k is over the limit, 47k under it */
+    w.lower = (tl_quantity){10e3, 10e3, 10e3,
+                            false}; /* 40 kohm would be right: 39k is over the limit, 47k under it */
     tl_size_result *answer = tl_size_result_new(&stock, 2);
     tl_size_divider(&w, answer);
     CU_ASSERT(answer->count == 2 && near(answer->choices[0].part[0].nominal, 47e3, 0));
@@ -212,10 +214,10 @@ static void refuses_nonsense_and_the_impossible(void)
     good.limit = 3;
     for (int i = 0; i < 12; i++) {
         tl_divider_requirement w = good;
-        double *const member[] = {&w.source.low, &w.limit,   &w.limit,        &w.source_ohms,
-                                  &w.load_ohms,  &w.upper,   &w.most_amperes, &w.source.high,
-                                  &w.parts,      &w.leakage, &w.limit,        &w.most_amperes};
-        const double value[] = {-1, 0, (double)NAN, -1, 0, 0, 0, (double)INFINITY, 3, -1, 12, 1e-6};
+        double *const member[] = {&w.source.low, &w.limit,         &w.limit,        &w.source_ohms,
+                                  &w.load_ohms,  &w.upper.nominal, &w.most_amperes, &w.source.high,
+                                  &w.parts,      &w.leakage,       &w.limit,        &w.most_amperes};
+        const double value[] = {-1, 0, (double)NAN, -1, 0, 5, 0, (double)INFINITY, 3, -1, 12, 1e-6};
         *member[i] = value[i];
         tl_size_result *answer = tl_size_result_new(&stock, 1);
         tl_size_divider(&w, answer);
@@ -226,7 +228,41 @@ static void refuses_nonsense_and_the_impossible(void)
     tl_stock_free(&stock);
 }
 
+/* Every pair of singles, and of a small stock every leg of two, by brute force. */
+static void the_nearest_ratio_is_found(void)
+{
+    tl_stock stock = tl_stock_series(TL_E12, 100, 1e5, 0.02), few = tl_stock_series(TL_E6, 1e3, 1e5, 0.01);
+    for (int n = 0; n < 60; n++) {
+        const tl_stock *s = n % 2 == 0 ? &stock : &few;
+        static tl_leg legs[20000];
+        tl_ratio_requirement w = tl_ratio_requirement_default();
+        w.ratio = even_between(0.02, 0.98);
+        w.sum = n % 3 == 0 ? w.sum : (tl_quantity){2e3, 2e4, 8e4, true};
+        w.parts = n % 2 == 0 ? 1 : 2;
+        const size_t count = all_legs(s, w.parts, (double)NAN, legs);
+        double best = INFINITY;
+        for (size_t i = 0; i < count; i++) {
+            for (size_t j = 0; j < count; j++) {
+                const double sum = legs[i].nominal + legs[j].nominal;
+                if (sum >= w.sum.low && sum <= w.sum.high)
+                    best = fmin(best, fabs(legs[j].nominal / sum - w.ratio));
+            }
+        }
+        tl_size_result *answer = tl_size_result_new(s, 1);
+        tl_size_ratio(&w, answer);
+        CU_ASSERT_FATAL(answer->count == 1);
+        const double found = fabs(answer->choices[0].figure[0].value - w.ratio);
+        CU_ASSERT(found <= best * (1 + 1e-9) + 1e-8);
+        if (found > best * (1 + 1e-9) + 1e-8)
+            printf("\n  ratio %g: off by %g, %g is there\n", w.ratio, found, best);
+        tl_size_result_free(answer);
+    }
+    tl_stock_free(&stock);
+    tl_stock_free(&few);
+}
+
 CU_TestInfo divider_tests[] = {
+    {"the nearest ratio is found", the_nearest_ratio_is_found},
     {"finds exactly what enumeration finds", finds_exactly_what_enumeration_finds},
     {"finds it for two parts and for drawers", finds_it_for_two_parts_and_for_drawers},
     {"agrees with the netlist", agrees_with_the_netlist},

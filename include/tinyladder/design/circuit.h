@@ -44,9 +44,9 @@ typedef struct tl_signal_nodes {
     int high_rail, low_rail;      /**< and what it conducts to */
     int lower_open;               /**< contact: the lower leg of its divider has come off */
     int reference;                /**< parameter: the volts that its full scale is */
-    int (*part)[2]; /**< of each stage: its resistor, and the second of a divider; or TL_NET_NONE */
-    int first_worst;              /**< of the circuit's worst cases */
-    tl_island *island;            /**< around the pin, along its route */
+    int (*part)[2];    /**< of each stage: its resistor, and the second of a divider; or TL_NET_NONE */
+    int first_worst;   /**< of the circuit's worst cases */
+    tl_island *island; /**< around the pin, along its route */
 } tl_signal_nodes;
 
 /** Worst cases of one signal in one of its states. Those that do not apply to its kind are meaningless. */

@@ -46,6 +46,25 @@ enum { TL_BANDS_MOST = 6 };
  */
 int tl_colour_bands(double ohms, double tolerance, const char *bands[TL_BANDS_MOST]);
 
+/** What stands on a part; NAN where nothing does. */
+typedef struct tl_marking {
+    double value;     /**< ohms or farads */
+    double tolerance; /**< a fraction */
+    double drift;     /**< per kelvin */
+} tl_marking;
+/**
+ * The same with 3 to 6 bands, or 0 for as many as it takes.
+ * @return How many, or 0 where so many do not hold it.
+ */
+int tl_marking_bands(const tl_marking *marking, int count, const char *bands[TL_BANDS_MOST]);
+/** Reads `yellow violet red gold`; three bands are 20 %. @param[out] why  What is wrong, where it is false.
+ */
+bool tl_marking_read_bands(const char *text, tl_marking *marking, char why[160]);
+/** Reads `4k7`, `4K7K`, `R47`, `4p7`: ohms or farads, and the letter of a tolerance behind a whole code. */
+bool tl_marking_read_code(const char *text, tl_dimension dimension, tl_marking *marking, char why[160]);
+/** The letter of a tolerance, of one that has none that of the next wider; '\0' beyond 20 %. */
+char tl_marking_letter(double tolerance);
+
 /* --- what there is to choose from --- */
 
 /** One value on offer. */

@@ -123,18 +123,18 @@ typedef enum tl_divider_order { TL_ORDER_PARTS, TL_ORDER_SHARE, TL_ORDER_CURRENT
  * the pin's leakage of either sign.
  */
 typedef struct tl_divider_requirement {
-    tl_quantity source;   /**< volts, 0 <= low */
-    double limit;         /**< the tap never goes above; one of limit and reference must be said */
-    double reference;     /**< of the converter, lowest: beyond it nothing is told apart (NAN) */
-    double source_ohms;   /**< of the source itself (0) */
-    double load_ohms;     /**< across the lower leg (INFINITY) */
-    double most_amperes;  /**< out of the source (INFINITY) */
-    double most_tap_ohms; /**< seen by the pin (INFINITY) */
-    double leakage;       /**< of the pin, either sign (0) */
-    double upper, lower;  /**< a leg that is fixed, exact (NAN) */
-    double meter_ohms;    /**< resistance of a meter that will be held to the tap (10 Mohm) */
-    double parts;         /**< most in one leg: 1 or 2 (1) */
-    int order;            /**< a tl_divider_order: fewest parts, then share, then current (parts) */
+    tl_quantity source;       /**< volts, 0 <= low */
+    double limit;             /**< the tap never goes above; one of limit and reference must be said */
+    double reference;         /**< of the converter, lowest: beyond it nothing is told apart (NAN) */
+    double source_ohms;       /**< of the source itself (0) */
+    double load_ohms;         /**< across the lower leg (INFINITY) */
+    double most_amperes;      /**< out of the source (INFINITY) */
+    double most_tap_ohms;     /**< seen by the pin (INFINITY) */
+    double leakage;           /**< of the pin, either sign (0) */
+    tl_quantity upper, lower; /**< ohms of a leg that is fixed, with its tolerance (none) */
+    double meter_ohms;        /**< resistance of a meter that will be held to the tap (10 Mohm) */
+    double parts;             /**< most in one leg: 1 or 2 (1) */
+    int order;                /**< a tl_divider_order: fewest parts, then share, then current (parts) */
 } tl_divider_requirement;
 /** Where the figures of a divider stand in its choices. */
 enum {
@@ -151,6 +151,15 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
 /** Works out one pair of legs, whether it meets the requirement or not. */
 tl_choice tl_divider_work_out(const tl_divider_requirement *requirement, const tl_leg *upper,
                               const tl_leg *lower);
+
+/** Two legs of a wanted ratio: lower / (upper + lower). */
+typedef struct tl_ratio_requirement {
+    double ratio;    /**< 0 .. 1 */
+    tl_quantity sum; /**< ohms of both legs together (any) */
+    double parts;    /**< most in one leg: 1 or 2 (1) */
+} tl_ratio_requirement;
+tl_ratio_requirement tl_ratio_requirement_default(void);
+void tl_size_ratio(const tl_ratio_requirement *requirement, tl_size_result *answer);
 
 /** The fixed resistor of a resistance sensor. Widest swing near sqrt(Rmin Rmax), best resolution at R0 near
  * R0. */
