@@ -417,10 +417,15 @@ tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_inter
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_worst_case *worst = tl_circuit_worst_case(c, signal, state);
-    tl_interval shares = {0, 0};
+    tl_worst_case *kept = &c->worst[c->signals[signal].first_worst + state];
+    tl_interval shares = {kept->share_low, kept->share_high};
     tl_net_status fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
-    if (fault == TL_NET_SOLVED)
+    if (fault == TL_NET_SOLVED && !kept->shares_known) {
         fault = shares_of_state(c, signal, state, &shares);
+        kept->share_low = shares.low;
+        kept->share_high = shares.high;
+        kept->shares_known = fault == TL_NET_SOLVED;
+    }
     if (fault != TL_NET_SOLVED)
         return fault;
     const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts + 1;

@@ -298,6 +298,50 @@ static void choose_searched(search *s)
     }
 }
 
+/*
+ * A parameter that moves nothing at two points where nothing is special moves nothing anywhere, since figures
+ * are ratios of polynomials: behind a closed button of a chain, say, or on the far side of a rail. Its
+ * corners are spared.
+ */
+static bool is_idle(search *s, int param)
+{
+    const net_param *span = &s->island->net->params[param];
+    for (int point = 0; point < 2; point++) {
+        double low[TL_FIGURES_MOST], high[TL_FIGURES_MOST];
+        for (int i = 0; i < s->listed_count; i++) {
+            const net_param *other = &s->island->net->params[s->listed[i]];
+            const double share = fmod(0.381966 + 0.618034 * i + 0.27 * point, 1); /* no two alike */
+            s->values[s->listed[i]] = other->low + share * (other->high - other->low);
+        }
+        s->values[param] = span->low;
+        bool same = figures_at(s, low) == TL_NET_SOLVED;
+        s->values[param] = span->high;
+        same = same && figures_at(s, high) == TL_NET_SOLVED;
+        for (int f = 0; f < s->count && same; f++)
+            same = fabs(high[f] - low[f]) <= 1e-13 * (fabs(low[f]) + fabs(high[f]));
+        if (!same)
+            return false;
+    }
+    return true;
+}
+
+static void drop_idle(search *s)
+{
+    enum { FEW = 6 }; /* so many are quicker tried than looked at */
+    bool idle[PARAMS_MOST];
+    int kept = 0;
+    if (s->listed_count <= FEW)
+        return;
+    for (int i = 0; i < s->listed_count; i++)
+        idle[i] = is_idle(s, s->listed[i]);
+    for (int i = 0; i < s->listed_count; i++) {
+        s->values[s->listed[i]] = s->island->net->params[s->listed[i]].nominal;
+        if (!idle[i])
+            s->listed[kept++] = s->listed[i];
+    }
+    s->listed_count = kept;
+}
+
 /* The corners go to those that move most; the rest is left. */
 static void choose_params(search *s)
 {
@@ -471,6 +515,7 @@ tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const 
         fault = figures_at(&s, nominal);
     if (fault == TL_NET_SOLVED) {
         choose_searched(&s);
+        drop_idle(&s);
         choose_params(&s);
     }
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {

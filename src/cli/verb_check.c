@@ -57,8 +57,6 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
 
 /* --- fixes that are shown to fix --- */
 
-enum { TRIALS_MOST = 32 };
-
 /* A plan as it is checked: its findings, and of each the edit that mends it, text NULL where none is shown
  * to. */
 typedef struct {
@@ -77,11 +75,7 @@ static bool check_file(checked *c, const char *path)
     c->circuit = tl_circuit_new(c->plan);
     tl_plan_check(c->circuit, c->report);
     c->edits = must(calloc((size_t)tl_report_count(c->report) + 1, sizeof *c->edits));
-    for (int i = 0, trials = 0; i < tl_report_count(c->report) && trials < TRIALS_MOST; i++) {
-        trials += tl_report_finding(c->report, i)->change.text != NULL;
-        if (!tl_mend_finding(c->plan, c->report, tl_report_finding(c->report, i), &c->edits[i]))
-            c->edits[i] = (tl_edit){0};
-    }
+    tl_mend_findings(c->plan, c->report, c->edits);
     return true;
 }
 

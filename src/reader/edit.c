@@ -128,72 +128,107 @@ static void close_file(opened *o)
     tl_report_free(o->scratch);
 }
 
-static bool edit_key(const tl_report *report, tl_place map, bool of_key, const char *key, const char *value,
+/* --- each in a file that is open --- */
+
+static bool edit_key(const opened *o, tl_place map, bool of_key, const char *key, const char *value,
                      tl_edit *edit)
 {
-    opened o;
-    const yaml_tree *at = open_file(&o, report, map) ? (of_key ? map_of_key : map_at)(o.root, map) : NULL;
+    const yaml_tree *at = (of_key ? map_of_key : map_at)(o->root, map);
     const yaml_tree *old = yaml_get(at, key);
     const bool found = at != NULL && at->begin < at->end;
     *edit = (tl_edit){.file = map.file};
     if (found && old != NULL)
         *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value)};
     else if (found)
-        add_key(o.file, at, key, value, edit);
-    close_file(&o);
+        add_key(o->file, at, key, value, edit);
     return found;
 }
 
+static bool edit_value(const opened *o, tl_place place, const char *text, tl_edit *edit)
+{
+    const yaml_tree *at = text_at(o->root, place);
+    const bool found = at != NULL && at->begin < at->end;
+    *edit = (tl_edit){.file = place.file};
+    if (found)
+        *edit = (tl_edit){place.file, at->begin, at->end, tl_copy_text(text)};
+    return found;
+}
+
+static bool add_stage(const opened *o, const tl_change *change, tl_edit *edit)
+{
+    const yaml_tree *signal = map_of_key(o->root, change->place);
+    const yaml_tree *stages = yaml_get(signal, "stages");
+    const bool found = signal != NULL && (stages == NULL || stages->kind == YAML_LIST);
+    *edit = (tl_edit){.file = change->place.file};
+    if (found && stages != NULL) {
+        add_item(o->file, stages, change->key, change->text, edit);
+    } else if (found) {
+        char *list = text_of("[%s: %s]%s%s", change->key, change->text, "", "");
+        add_key(o->file, signal, "stages", list, edit);
+        free(list);
+    }
+    return found;
+}
+
+static bool edit_of(const opened *o, const tl_change *change, tl_edit *edit)
+{
+    switch (change->kind) {
+    case TL_CHANGE_VALUE:
+        return edit_value(o, change->place, change->text, edit);
+    case TL_CHANGE_KEY:
+    case TL_CHANGE_KEY_OF:
+        return edit_key(o, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text, edit);
+    case TL_CHANGE_STAGE:
+        return add_stage(o, change, edit);
+    }
+    return false;
+}
+
+/* --- edits --- */
+
 bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const char *value, tl_edit *edit)
 {
-    return edit_key(report, map, false, key, value, edit);
+    opened o;
+    const bool found = open_file(&o, report, map) && edit_key(&o, map, false, key, value, edit);
+    close_file(&o);
+    return found;
 }
 
 bool tl_edit_value(const tl_report *report, tl_place place, const char *text, tl_edit *edit)
 {
     opened o;
-    const yaml_tree *at = open_file(&o, report, place) ? text_at(o.root, place) : NULL;
-    const bool found = at != NULL && at->begin < at->end;
-    *edit = (tl_edit){.file = place.file};
-    if (found)
-        *edit = (tl_edit){place.file, at->begin, at->end, tl_copy_text(text)};
-    close_file(&o);
-    return found;
-}
-
-static bool add_stage(const tl_report *report, const tl_change *change, tl_edit *edit)
-{
-    opened o;
-    const yaml_tree *signal = open_file(&o, report, change->place) ? map_of_key(o.root, change->place) : NULL;
-    const yaml_tree *stages = yaml_get(signal, "stages");
-    const bool found = signal != NULL && (stages == NULL || stages->kind == YAML_LIST);
-    *edit = (tl_edit){.file = change->place.file};
-    if (found && stages != NULL) {
-        add_item(o.file, stages, change->key, change->text, edit);
-    } else if (found) {
-        char *list = text_of("[%s: %s]%s%s", change->key, change->text, "", "");
-        add_key(o.file, signal, "stages", list, edit);
-        free(list);
-    }
+    const bool found = open_file(&o, report, place) && edit_value(&o, place, text, edit);
     close_file(&o);
     return found;
 }
 
 bool tl_edit_of_change(const tl_report *report, const tl_change *change, tl_edit *edit)
 {
+    opened o;
     if (change->text == NULL)
         return false;
-    switch (change->kind) {
-    case TL_CHANGE_VALUE:
-        return tl_edit_value(report, change->place, change->text, edit);
-    case TL_CHANGE_KEY:
-    case TL_CHANGE_KEY_OF:
-        return edit_key(report, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text,
-                        edit);
-    case TL_CHANGE_STAGE:
-        return add_stage(report, change, edit);
+    const bool found = open_file(&o, report, change->place) && edit_of(&o, change, edit);
+    close_file(&o);
+    return found;
+}
+
+void tl_edits_of_findings(const tl_report *report, tl_edit *edits)
+{
+    memset(edits, 0, (size_t)report->count * sizeof *edits);
+    for (int file = 0; file < report->file_count; file++) {
+        opened o = {0};
+        bool open = false, tried = false;
+        for (int i = 0; i < report->count; i++) {
+            const tl_change *change = &report->findings[i].change;
+            if (change->text == NULL || change->place.file != file)
+                continue;
+            open = tried ? open : open_file(&o, report, change->place);
+            if (!open || !edit_of(&o, change, &edits[i]))
+                edits[i] = (tl_edit){0};
+            tried = true;
+        }
+        close_file(&o);
     }
-    return false;
 }
 
 char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, size_t *size)
@@ -203,7 +238,7 @@ char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, si
     for (int i = 0; i < count; i++)
         room += strlen(edits[i].text);
     char *text = tl_alloc(room, 1);
-    int order[TL_EDITS_MOST];
+    int *order = tl_alloc((size_t)count, sizeof *order);
     for (int i = 0; i < count; i++) { /* in the order of the file */
         int at = i;
         for (; at > 0 && edits[order[at - 1]].begin > edits[i].begin; at--)
@@ -218,6 +253,7 @@ char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, si
         used += strlen(next->text);
         from = next->end;
     }
+    free(order);
     memcpy(text + used, file->text + from, file->size - from);
     *size = used + file->size - from;
     return text;

@@ -61,6 +61,8 @@ typedef struct tl_worst_case {
     tl_bounds source_ohms;          /**< analog: seen by the pin */
     tl_bounds above_vih, above_vil; /**< a contact: volts less the thresholds */
     double *amperes;                /**< of each supply that has a budget: most that this signal draws */
+    double share_low, share_high;   /**< of a chain or star: of the reference, over every tolerance, */
+    bool shares_known;              /**< once they were asked for */
 } tl_worst_case;
 
 /** The analog path of a signal, as the core is told it. */

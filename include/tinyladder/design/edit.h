@@ -33,9 +33,11 @@ bool tl_edit_value(const tl_report *report, tl_place place, const char *text, tl
 /** The edit that makes a finding's change. @return false where it has none, or the file has not what it
  * speaks of. */
 bool tl_edit_of_change(const tl_report *report, const tl_change *change, tl_edit *edit);
+/** The same for every finding of a report, text NULL where there is none; each file is looked through once.
+ */
+void tl_edits_of_findings(const tl_report *report, tl_edit *edits);
 
-enum { TL_EDITS_MOST = 16 };
-/** The text of the edits' one file with all of them in it, TL_EDITS_MOST at most; to be freed. They must not
+/** The text of the edits' one file with all of them in it; to be freed. They must not
  * overlap. */
 char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, size_t *size);
 void tl_edit_free(tl_edit *edit);

@@ -134,6 +134,12 @@ char *tl_question_board(const tl_question *question);
  * @return false where there is none such.
  */
 bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_finding *finding, tl_edit *edit);
+/**
+ * The same for every finding of a report: tried all together first, and one by one where that does not mend
+ * all.
+ * @param[out] edits  One for each finding, text NULL where there is none such; each to be freed.
+ */
+void tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits);
 
 #ifdef __cplusplus
 }
