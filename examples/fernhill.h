@@ -70,8 +70,8 @@ static const tl_table_point heater_points[] TL_ROM = {
 static const tl_table heater_tenths TL_ROM = {heater_points, 15, false};
 
 /* No button, home, park, track, sync, lamp. */
-static const tl_rung keypad_rungs[] TL_ROM = {{4087, 4095}, {0, 8},       {421, 457},
-                                              {1121, 1178}, {1860, 1928}, {2632, 2695}};
+static const tl_rung keypad_rungs[] TL_ROM = {{4089, 4095}, {0, 7},       {423, 455},
+                                              {1122, 1177}, {1862, 1926}, {2634, 2694}};
 enum { KEYPAD_LEVELS = 6 };
 
 /* --- the multiplexer of the eight heaters --- */

@@ -428,10 +428,12 @@ tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_inter
     }
     if (fault != TL_NET_SOLVED)
         return fault;
-    const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts + 1;
-    *middle = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference) *
-              path->reference_counts;
-    codes->low = fmax(0, shares.low * path->reference_counts - errors);
-    codes->high = fmin((double)path->last_code, shares.high * path->reference_counts + errors);
+    /* The whole codes that the hardware can give: the half kind begins a code half a step lower. */
+    const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts;
+    const double begin = part->steps == TL_STEPS_HALF ? 0.5 : 0, last = (double)path->last_code;
+    const double share = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference);
+    *middle = fmin(floor(share * path->reference_counts + begin), last);
+    codes->low = fmin(fmax(0, floor(shares.low * path->reference_counts - errors + begin)), last);
+    codes->high = fmin(last, floor(shares.high * path->reference_counts + errors + begin));
     return TL_NET_SOLVED;
 }

@@ -34,7 +34,8 @@ tl_net_status tl_plan_interval(tl_circuit *circuit, int signal, const tl_analog_
 tl_net_status tl_plan_unknown(tl_circuit *circuit, int signal, const tl_analog_path *path, double count,
                               double *unknown);
 
-/** Of a chain or star: the codes that a state can give, over every tolerance, and the code of its middle. */
+/** Of a chain or star: the first and the last whole code that a state can give, over every tolerance, and the
+ * code of its nominal values. */
 tl_net_status tl_plan_state_codes(tl_circuit *circuit, int signal, int state, tl_interval *codes,
                                   double *middle);
 
