@@ -24,7 +24,8 @@ tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts
 void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent);
 
 /**
- * Which of n + 1 equal bands between two ends a value lies in: how many of n lamps to light.
+ * Which of n + 1 equal bands a value lies in, of the last - first + 1 values that there are: how many of n
+ * lamps to light. From 0 to 2^N - 1 lamp k of n lights from ceil(k 2^N / (n + 1)).
  *
  * Band i is entered from below at its lower boundary plus half the hysteresis and left downwards at that
  * boundary minus half the hysteresis, so a value that trembles on a boundary does not flicker. Without

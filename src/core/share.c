@@ -36,12 +36,13 @@ tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hy
     if (first >= last || levels == 0 || *level > levels)
         return TL_ERR_ARG;
     const uint32_t bands = (uint32_t)levels + 1u;
-    const uint32_t span = (uint32_t)last - first;
+    const uint32_t span =
+        (uint32_t)last - first + 1u; /* so many values; a lamp begins with a value of its own */
     if (hysteresis * bands >= span)
         return TL_ERR_ARG;
 
     /* Everything is compared in units of 1/(2 bands): boundary i lies at 2 * i * span. Below 2^26. */
-    const uint32_t above = value <= first ? 0u : value >= last ? span : (uint32_t)value - first;
+    const uint32_t above = value <= first ? 0u : value >= last ? span - 1u : (uint32_t)value - first;
     const uint32_t at = 2u * bands * above;
     const uint32_t half = bands * hysteresis;
     uint8_t now = *level;

@@ -34,38 +34,49 @@ static void shares_are_clamped_and_rounded(void)
     }
 }
 
+/* Lamp k of n lights from ceil(k 2^N / (n + 1)): every count, every number of lamps up to 40, 6 to 12 bits.
+ */
 static void levels_are_equal_bands(void)
 {
-    unsigned seen[11] = {0};
-    uint8_t level = 0;
-    for (unsigned value = 0; value < 1100; value++) { /* 0 .. 1099 span 1099: eleven bands of 99.9 */
-        CU_ASSERT(tl_level_of((uint16_t)value, 0, 1099, 0, 10, &level) == TL_OK);
-        seen[level]++;
+    for (int bits = 6; bits <= 12; bits++) {
+        const unsigned codes = 1u << bits;
+        for (unsigned lamps = 1; lamps <= 40; lamps++) {
+            bool good = true;
+            for (unsigned count = 0; count < codes; count++) {
+                uint8_t level = 0;
+                unsigned lit = 0;
+                while (lit < lamps && count >= ((lit + 1) * codes + lamps) / (lamps + 1))
+                    lit++;
+                good = good &&
+                       tl_level_of((uint16_t)count, 0, (uint16_t)(codes - 1), 0, (uint8_t)lamps, &level) ==
+                           TL_OK &&
+                       level == lit;
+            }
+            CU_ASSERT(good);
+        }
     }
-    for (int i = 0; i <= 10; i++)
-        CU_ASSERT(seen[i] >= 99 && seen[i] <= 101);
 }
 
 static void a_trembling_value_does_not_flicker(void)
 {
     uint8_t level = 0;
-    /* Three bands over 0 .. 300: boundaries at 100 and 200, hysteresis 10: up at 105 and 205, down below 95
+    /* Three bands over 0 .. 299: boundaries at 100 and 200, hysteresis 10: up at 105 and 205, down below 95
      * and 195. */
     static const struct {
         uint16_t value;
         uint8_t level;
     } walk[] = {{104, 0}, {105, 1}, {96, 1},  {95, 1}, {94, 0},   {100, 0},
-                {300, 2}, {195, 2}, {194, 1}, {0, 0},  {65535, 2}};
+                {299, 2}, {195, 2}, {194, 1}, {0, 0},  {65535, 2}};
     for (size_t i = 0; i < ROWS(walk); i++) {
-        CU_ASSERT(tl_level_of(walk[i].value, 0, 300, 10, 2, &level) == TL_OK);
+        CU_ASSERT(tl_level_of(walk[i].value, 0, 299, 10, 2, &level) == TL_OK);
         CU_ASSERT(level == walk[i].level);
     }
     CU_ASSERT(tl_level_of(1, 5, 5, 0, 2, &level) == TL_ERR_ARG);
-    CU_ASSERT(tl_level_of(1, 0, 300, 100, 2, &level) == TL_ERR_ARG); /* as wide as a band */
-    CU_ASSERT(tl_level_of(1, 0, 300, 99, 2, &level) == TL_OK);
-    CU_ASSERT(tl_level_of(1, 0, 300, 0, 0, &level) == TL_ERR_ARG);
+    CU_ASSERT(tl_level_of(1, 0, 299, 100, 2, &level) == TL_ERR_ARG); /* as wide as a band */
+    CU_ASSERT(tl_level_of(1, 0, 299, 99, 2, &level) == TL_OK);
+    CU_ASSERT(tl_level_of(1, 0, 299, 0, 0, &level) == TL_ERR_ARG);
     level = 9;
-    CU_ASSERT(tl_level_of(1, 0, 300, 0, 2, &level) == TL_ERR_ARG && level == 9);
+    CU_ASSERT(tl_level_of(1, 0, 299, 0, 2, &level) == TL_ERR_ARG && level == 9);
 }
 
 static void a_margin_moves_both_ends_inward(void)
