@@ -80,6 +80,29 @@ static int drop_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage
     return add_param(c, path_of(path, signal->name, stage->name, name), volts, TL_DIM_VOLT, false);
 }
 
+/* Into a higher world a driven high holds the pull down through the diode, a diode's volts above itself. */
+static void hold_down(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int next,
+                      tl_net_condition high, const tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    if (signal->source.kind != TL_SOURCE_LOGIC)
+        return;
+    const int level = tl_circuit_param(c, path_of(path, signal->name, "source", "high"));
+    double least, most;
+    tl_net_param_span(c->net, level, &least, &most);
+    for (const tl_stage *pull = stage + 1; pull < signal->stages + signal->stage_count; pull++) {
+        if (pull->kind != TL_STAGE_PULL || !pull->up || pull->to < 0 ||
+            c->plan->supplies[pull->to].volts.low <= most + stage->drop)
+            continue;
+        tl_net_value held = tl_net_of(level);
+        held.extra = stage->drop;
+        held.third = TL_NET_NONE;
+        add_driven_rail(c, signal, stage->name, "held", next, high, nodes->contact, held,
+                        &signal->source.ohms);
+        return;
+    }
+}
+
 /* The source's side and the pin's side of a shifter are islands of their own: what passes is the level. */
 static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
                         const tl_signal_nodes *nodes)
@@ -95,6 +118,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     case TL_SHIFT_DIODE:
         add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
                         low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
+        hold_down(c, signal, stage, next, high, nodes);
         break;
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
         add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact,

@@ -349,6 +349,8 @@ typedef struct {
 
 static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choice)
 {
+    if (choice->beyond)
+        return true;
     char *text = plan_text(k->kind, k->question, result, choice);
     tl_report *report = tl_report_new();
     tl_report_allow_outside(report, true);

@@ -8,6 +8,7 @@
 typedef struct {
     const tl_shift_requirement *w;
     double vol, voh, vil, vih, limit; /* with what was not said filled in */
+    double vih_back, limit_back;      /* of the way back */
     double start;                     /* lowest that a rising edge starts at: a low is anything up to VOL */
     double edge;                      /* seconds that an edge may take */
     tl_size_result *answer;
@@ -25,6 +26,10 @@ tl_shift_requirement tl_shift_requirement_default(void)
                                   .vil = NAN,
                                   .vih = NAN,
                                   .limit = NAN,
+                                  .vih_back = NAN,
+                                  .vol_back = 0.4,
+                                  .limit_back = NAN,
+                                  .body_diode = tl_body_diode,
                                   .drives = 3e-3,
                                   .bits_per_second = 100e3,
                                   .farads = 20e-12,
@@ -91,10 +96,9 @@ static void try_direct(const shift_case *k)
     choice_figure(&c, "high margin", k->voh - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "at the receiver", w->from.high, TL_DIM_VOLT, TL_HIGHEST, k->limit);
-    if (w->both_ways != 0) { /* the way back, with the usual levels of the other side */
-        choice_figure(&c, "high margin back", w->to.low - 0.4 - tl_vih_share * w->from.high, TL_DIM_VOLT,
-                      TL_LOWEST, 0);
-        choice_figure(&c, "at the driver", w->to.high, TL_DIM_VOLT, TL_HIGHEST, w->from.low + tl_clamp_drop);
+    if (w->both_ways != 0) {
+        choice_figure(&c, "high margin back", w->to.low - 0.4 - k->vih_back, TL_DIM_VOLT, TL_LOWEST, 0);
+        choice_figure(&c, "at the driver", w->to.high, TL_DIM_VOLT, TL_HIGHEST, k->limit_back);
     }
     settle(k, &c);
 }
@@ -116,6 +120,9 @@ static void try_open_drain(const shift_case *k)
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
+    if (w->both_ways != 0) /* the pull is all that lifts the first side too */
+        choice_figure(&c, "high margin back", w->to.low - pull.high * w->leakage - k->vih_back, TL_DIM_VOLT,
+                      TL_LOWEST, 0);
     choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, k->start, k->vih), TL_DIM_SECOND,
                   TL_HIGHEST, k->edge);
     choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
@@ -233,9 +240,9 @@ static void try_diode(const shift_case *k)
         rule_out(k, c.way, "one way only");
         return;
     }
-    /* Towards a higher world the driver's high holds the pull down through the diode; only its own level is
-     * sure. */
-    const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh);
+    /* Towards a higher world the driver's high holds the pull down through the diode, a diode's volts above
+     * it. */
+    const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
     if (high <= k->vih || !largest_pull(k, high, k->start + w->diode, k->vih, &pull)) {
         choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
         if (high <= k->vih)
@@ -314,8 +321,10 @@ static void try_n_channel(const shift_case *k)
     choice_part(&c, "pull, receiver", TL_DIM_OHM, &pull);
     choice_part(&c, "pull, driver", TL_DIM_OHM, &other);
     choice_figure(&c, "gate over source",
-                  low - k->vol - (from_high_side || w->both_ways != 0 ? tl_body_diode : 0), TL_DIM_VOLT,
-                  TL_LOWEST, w->threshold);
+                  w->both_ways == 0 ? low - k->vol - (from_high_side ? w->body_diode : 0)
+                  : from_high_side  ? fmin(low - k->vol - w->body_diode, low - w->vol_back)
+                                    : fmin(low - k->vol, low - w->vol_back - w->body_diode),
+                  TL_DIM_VOLT, TL_LOWEST, w->threshold);
     choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
     choice_figure(&c, "rises in",
                   fmax(edge_of(pull.high, w->farads, w->to.low, k->start, k->vih),
@@ -326,7 +335,7 @@ static void try_n_channel(const shift_case *k)
     choice_plan(&c,
                 "- pull: {up: %s, to: FROM}\n- shifter: {way: n-channel, gate: LOWER, threshold: %g V, "
                 "diode: %g V}\n- pull: {up: %s, to: TO}",
-                tl_leg_plan_text(&other, k->answer->stock, a), w->threshold, tl_body_diode,
+                tl_leg_plan_text(&other, k->answer->stock, a), w->threshold, w->body_diode,
                 tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c, "Source to the lower side, gate to its rail. Works both ways.");
     settle(k, &c);
@@ -335,12 +344,19 @@ static void try_n_channel(const shift_case *k)
 static void try_buffer(const shift_case *k)
 {
     tl_choice c = way("buffer", 7);
-    if (k->w->both_ways != 0 || k->w->open_drain != 0) {
-        rule_out(k, c.way, "one way, for driven lines; there are special ones for both");
-        return;
-    }
+    c.beyond = k->w->both_ways != 0 || k->w->open_drain != 0;
     choice_figure(&c, "input high, at most", k->voh, TL_DIM_VOLT, TL_LOWEST, NAN);
     choice_figure(&c, "input low, at least", k->vol, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    if (c.beyond)
+        choice_note(
+            &c,
+            "A two-way one, or one for open drains, with a supply on each side: its data sheet must give the "
+            "levels and %s. The plan's language has none such.",
+            say(k->w->bits_per_second, TL_DIM_HERTZ));
+    if (c.beyond) {
+        result_offer(k->answer, &c);
+        return;
+    }
     choice_plan(&c, "- shifter: {way: buffer, supply: TO, vil: %g V, vih: %g V, limits: -0.3 V .. %g V}",
                 k->vol, k->voh, k->w->from.high);
     choice_note(&c,
@@ -370,32 +386,11 @@ static shift_case case_of(const tl_shift_requirement *w, double bits_per_second,
                         or_else(w->vil, w->vil_share * w->to.low),
                         or_else(w->vih, w->vih_share * w->to.high),
                         or_else(w->limit, w->to.low + tl_clamp_drop),
+                        or_else(w->vih_back, tl_vih_share * w->from.high),
+                        or_else(w->limit_back, w->from.low + tl_clamp_drop),
                         w->open_drain != 0 ? w->vol : 0,
                         w->edge_share / bits_per_second,
                         answer};
-}
-
-/* The nearest thing that would work: the highest rate, halving, at which some way does it. */
-static void refuse_with_slower_rate(const tl_shift_requirement *w, tl_size_result *answer)
-{
-    double rate = w->bits_per_second;
-    for (int i = 0; i < 40; i++) {
-        rate /= 2;
-        tl_size_result *slower = tl_size_result_new(answer->stock, 1);
-        const shift_case k = case_of(w, rate, slower);
-        try_every_way(&k);
-        const char *way = slower->count > 0 ? slower->choices[0].way : NULL;
-        tl_size_result_free(slower);
-        if (way != NULL) {
-            result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                          "no way meets levels, direction and speed together; at %s it would be: %s",
-                          say(rate, TL_DIM_HERTZ), way);
-            return;
-        }
-    }
-    result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                  "no way meets these levels and this direction at any speed: other levels, or a transistor "
-                  "with a lower threshold");
 }
 
 void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
@@ -416,7 +411,8 @@ void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
                 say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
     result_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
                 say(k.edge, TL_DIM_SECOND));
+    if (w->injection > 0 && goes_down(&k))
+        result_exact(answer, "smallest series resistor into the clamp",
+                     (w->from.high - k.limit) / w->injection, TL_DIM_OHM);
     try_every_way(&k);
-    if (answer->count == 0)
-        refuse_with_slower_rate(w, answer);
 }

@@ -1247,6 +1247,8 @@ def shifts_choose(g):
     a = size("shift", drawer(g["resistors at hand, ±1 %"], "1 %"), from_=supply, to=rng(t["supply"]), voh=f["VOH, lowest"], vol=f["VOL, highest"], vih=t["VIH"], vil=t["VIL"],
              limit=t["pin stands"], injection=None if t["injection allowed"].startswith("0 ") else t["injection allowed"], drives=f["sinks"],
              rate="%.0f Hz" % (float(g["bit rate"].split()[0]) * 1000), capacitance=g["line capacitance"], diode=g["diode"], threshold=nch["VGS(th), highest"] if nch else None,
+             body_diode=nch["body diode"] if nch else None, vih_back=g.get("VIH of the first side, when spoken to"), vol_back=g.get("VOL of the second side, when it speaks"),
+             leakage=t["leakage"],
              open_drain=f["output"] == "open drain", both_ways=g["direction"] == "both ways", may_invert=g["inversion"] == "allowed", top=20)
     out = {"raw": a, "ruled out": [way(m["choice"]["way"] or m["why"].split(":")[0]) for m in a["rejected"]], "why": [m["why"] for m in a["rejected"]]}
     if a["choices"]:
@@ -1255,6 +1257,7 @@ def shifts_choose(g):
         if out["first that works"] == "divider":
             out["divider"] = {p["name"]: pretty(p["value"], False) for p in c["parts"]}
     out["ways"] = [c["way"] for c in a["choices"]]
+    out["smallest series resistor"] = exactly(a, "smallest series resistor into the clamp")
     for c in a["choices"] + [m["choice"] for m in a["rejected"]]:
         if c["way"] == "none needed":
             out["direct margins"] = {"high": fig(c, "high margin"), "low": fig(c, "low margin")}

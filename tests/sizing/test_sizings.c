@@ -360,7 +360,7 @@ static void shifts_take_the_cheapest_way(void)
         {"3.3 V up, inverted will do", 3.3, 5, 1e5, 0, 0, 0, 1, "transistor to ground, inverting"},
         {"open drain up", 3.3, 5, 1e5, 0, 0, 1, 0, "open drain and pull"},
         {"both ways", 3.3, 5, 1e5, 0, 1, 0, 0, "N-channel transistor a line"},
-        {"1.8 V both ways: the channel does not open", 1.8, 5, 1e5, 0, 1, 0, 0, NULL},
+        {"1.8 V both ways: the channel does not open", 1.8, 5, 1e5, 0, 1, 0, 0, "buffer"},
     };
     tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
     for (size_t i = 0; i < ROWS(rows); i++) {

@@ -57,6 +57,7 @@ typedef struct tl_choice {
     double score;              /**< the larger the better */
     char plan[TL_CHOICE_TEXT]; /**< the plan lines to paste; empty where the language has none */
     char note[TL_CHOICE_TEXT]; /**< a remark; may be empty */
+    bool beyond;               /**< no plan can hold it: its figures are what it is asked for */
 } tl_choice;
 
 /** What does not do it, and why. */
@@ -297,16 +298,20 @@ typedef struct tl_shift_requirement {
     double vil, vih;             /**< receiver: volts; NAN: shares of its supply: */
     double vil_share, vih_share; /**< (0.3, 0.7) */
     double limit;                /**< receiver's absolute limit (to + 0.3 V) */
-    double injection;            /**< amperes into its clamp (0: not allowed) */
-    double drives;               /**< amperes the driver takes at its low level (3 mA) */
-    double bits_per_second;      /**< (100 kHz) */
-    double farads;               /**< at the receiver (20 pF) */
-    double leakage;              /**< amperes of the receiver's pin, either way (0) */
-    double most_pull;            /**< ohms: no larger pull, a line must not be upset by damp and noise (1M) */
-    double edge_share;           /**< of a bit that an edge may take (0.3) */
-    int both_ways;               /**< (no) */
-    int open_drain;              /**< the driver only pulls low, and stands the other rail (no) */
-    int may_invert;              /**< (no) */
+    double vih_back,
+        vol_back;           /**< of the way back: the first side's VIH (0.7 from), the second's VOL (0.4 V) */
+    double limit_back;      /**< what the first side's pin stands (from + 0.3 V) */
+    double injection;       /**< amperes into its clamp (0: not allowed) */
+    double drives;          /**< amperes the driver takes at its low level (3 mA) */
+    double bits_per_second; /**< (100 kHz) */
+    double farads;          /**< at the receiver (20 pF) */
+    double leakage;         /**< amperes of the receiver's pin, either way (0) */
+    double most_pull;       /**< ohms: no larger pull, a line must not be upset by damp and noise (1M) */
+    double edge_share;      /**< of a bit that an edge may take (0.3) */
+    int both_ways;          /**< (no) */
+    int open_drain;         /**< the driver only pulls low, and stands the other rail (no) */
+    int may_invert;         /**< (no) */
+    double body_diode;      /**< volts of an N-channel transistor's own diode (0.7 V) */
     double diode, threshold; /**< volts: of a small diode; gate threshold of an N-channel transistor, highest
                                 (0.35, 1.5) */
 } tl_shift_requirement;
