@@ -145,6 +145,19 @@ static bool run_sql(store *s, const char *sql)
            failed(s->path, sqlite3_errmsg(s->database));
 }
 
+/* Several runs that begin at once all want to change how a new file is written; SQLite does not wait there. */
+static bool use_log(store *s)
+{
+    enum { TRIES = 250, WAIT_MS = 20 };
+    int status = SQLITE_BUSY;
+    for (int i = 0; i < TRIES && (status == SQLITE_BUSY || status == SQLITE_LOCKED); i++) {
+        if (i > 0)
+            sqlite3_sleep(WAIT_MS);
+        status = sqlite3_exec(s->database, "PRAGMA journal_mode = WAL", NULL, NULL, NULL);
+    }
+    return status == SQLITE_OK || failed(s->path, sqlite3_errmsg(s->database));
+}
+
 static sqlite3_int64 ask_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise)
 {
     sqlite3_stmt *statement = NULL;
@@ -200,7 +213,7 @@ static bool open_database(store *s, const char *scene, unsigned long seed)
         return failed(s->path, sqlite3_errmsg(s->database));
     sqlite3_busy_timeout(s->database, 5000);
     /* What is there is asked under the lock: two runs may begin a new file at the same time. */
-    if (!run_sql(s, "PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; BEGIN IMMEDIATE"))
+    if (!use_log(s) || !run_sql(s, "PRAGMA synchronous = NORMAL; BEGIN IMMEDIATE"))
         return false;
     const sqlite3_int64 tables = ask_number(s->database, "SELECT count(*) FROM sqlite_master", -1);
     if (tables < 0)
