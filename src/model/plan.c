@@ -80,6 +80,13 @@ const tl_plan_converter *tl_plan_converter_of(const tl_plan *plan, const tl_sign
     return converter == TL_NONE ? NULL : &plan->converters[converter];
 }
 
+bool tl_plan_rail_is_low(const tl_plan *plan, int rail)
+{
+    while (rail != TL_TO_GROUND && plan->supplies[rail].kind == TL_RAIL_SHARED)
+        rail = plan->supplies[rail].from;
+    return rail == TL_TO_GROUND || (plan->supplies[rail].kind == TL_RAIL_PIN && !plan->supplies[rail].high);
+}
+
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index)
 {
     for (int i = 0; i < plan->signal_count; i++) {

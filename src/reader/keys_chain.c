@@ -221,6 +221,7 @@ const key_section keys_shifter = {"shifter", "a shifter", keys_shifter_rows};
 static const known_key keys_clamp_rows[] = {
     {"to", true, KEY_NAME, 0, NULL, NULL, "a part that conducts to this rail", "logic", NULL},
     {"drop", true, KEY_VALUE, TL_DIM_VOLT, NULL, NULL, "volts across it", "0.35 V", NULL},
+    {"current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "not looked at", "that it stands", "200 mA", NULL},
     FITTED,
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };

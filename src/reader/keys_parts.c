@@ -60,7 +60,8 @@ const key_section keys_limits = {"every-pin", "every-pin", keys_limits_rows};
 static const known_key keys_pin_rows[] = {
     {"position", false, KEY_TEXT, 0, "0..9999", "none", "on the header or package", "7", NULL},
     {"channel", false, KEY_TEXT, 0, NULL, "none", "of the converter", "0 .. 3", NULL},
-    {"can", false, KEY_WORDS, 0, "digital|i2c|spi", "digital", "what else it can", "[digital, i2c]", NULL},
+    {"can", false, KEY_WORDS, 0, "digital|i2c|spi|spi-clock|spi-in|spi-out", "digital",
+     "what else it can; `spi` is all three of its lines", "[digital, i2c]", NULL},
     {"rail", false, KEY_NAME, 0, NULL, "none", "the pin is a supply or ground", "logic", NULL},
     LIMIT_ROWS,
     {"duty", false, KEY_TEXT, 0, NULL, "none", "channel of the duty outputs", "0", NULL},

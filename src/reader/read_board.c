@@ -121,7 +121,7 @@ static bool read_counting(reader *r, const yaml_tree *node, const char *what, in
 
 static bool read_abilities(reader *r, const yaml_tree *node, tl_pin *pin)
 {
-    static const char *const abilities[] = {"digital", "i2c", "spi", NULL};
+    static const char *const abilities[] = {"digital", "i2c", "spi-clock", "spi-in", "spi-out", "spi", NULL};
     bool good = check_list(r, node, "what a pin can do");
     pin->digital = false;
     for (int i = 0; good && i < node->count; i++) {
@@ -129,7 +129,8 @@ static bool read_abilities(reader *r, const yaml_tree *node, tl_pin *pin)
         good = read_choice(r, &node->items[i], "an ability", abilities, &choice);
         pin->digital = pin->digital || (good && choice == 0);
         pin->i2c = pin->i2c || (good && choice == 1);
-        pin->spi = pin->spi || (good && choice == 2);
+        if (good && choice >= 2)
+            pin->spi |= choice == 5 ? 7u : 1u << (choice - 2);
     }
     return good;
 }

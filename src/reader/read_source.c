@@ -441,13 +441,6 @@ bool tl_source_closes_low(const tl_source *source)
     return source->kind == TL_SOURCE_LOGIC || source->supply == TL_TO_GROUND || source->ground_side;
 }
 
-static bool leads_to_ground(const tl_plan *plan, int rail)
-{
-    while (rail != TL_TO_GROUND && plan->supplies[rail].kind == TL_RAIL_SHARED)
-        rail = plan->supplies[rail].from;
-    return rail == TL_TO_GROUND || (plan->supplies[rail].kind == TL_RAIL_PIN && !plan->supplies[rail].high);
-}
-
 bool read_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
 {
     source->place = node->place;
@@ -457,7 +450,7 @@ bool read_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_sourc
         if (yaml_get(node, source_kinds[i].key) != NULL) {
             source->kind = source_kinds[i].kind;
             const bool good = source_kinds[i].read(r, node, plan, source);
-            source->ground_side = good && leads_to_ground(plan, source->supply);
+            source->ground_side = good && tl_plan_rail_is_low(plan, source->supply);
             return good;
         }
     }

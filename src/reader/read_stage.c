@@ -200,7 +200,9 @@ static bool read_clamp(reader *r, const yaml_tree *node, const tl_plan *plan, tl
         return true;
     return check_map(r, node, &keys_clamp) &&
            read_rail(r, yaml_get(node, "to"), plan->supplies, plan->supply_count, true, &stage->to) &&
-           read_value(r, yaml_get(node, "drop"), TL_DIM_VOLT, &stage->drop);
+           read_value(r, yaml_get(node, "drop"), TL_DIM_VOLT, &stage->drop) &&
+           (yaml_get(node, "current") == NULL ||
+            read_value(r, yaml_get(node, "current"), TL_DIM_AMPERE, &stage->most_amperes));
 }
 
 static const struct {

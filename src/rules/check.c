@@ -172,6 +172,7 @@ static const struct {
 } of_signals[] = {
     {by_kind, false},         {tl_check_unpowered, false}, {tl_check_lower_leg, false},
     {tl_check_driven, false}, {tl_check_power, false},     {tl_check_reading, true},
+    {tl_check_reach, true},
 };
 
 /* And of the plan as a whole. */

@@ -58,6 +58,12 @@ void tl_check_reading(const tl_checker *k, int signal);
 /* Rules by kind of signal, and over what several signals share; each in the file of its name. */
 void tl_check_analog(const tl_checker *k, int signal);
 void tl_check_buttons(const tl_checker *k, int signal);
+/* check_digits.c, check_reach.c */
+void tl_check_digits(const tl_checker *k, int signal);
+void tl_check_reach(const tl_checker *k, int signal);
+/* The last digit of a reading, as volts at the pin around these; a hundredth of the span where the plan does
+ * not say. */
+double tl_check_step(const tl_checker *k, int signal, double volts);
 void tl_check_contact(const tl_checker *k, int signal);
 /* check_shift.c; false where the level cannot come through, so that nothing else need be said. */
 bool tl_check_shifters(const tl_checker *k, int signal);

@@ -1,5 +1,5 @@
 /*
- * Rules for signals that the converter reads: channel, range, acquisition, leakage, partner, compliance.
+ * Rules for signals that the converter reads: channel, range, acquisition, partner, compliance, followers.
  */
 #include "rules/check.h"
 #include "tinyladder/design/sizing.h"
@@ -19,8 +19,6 @@ static bool check_channel(const tl_checker *k, int signal)
     tl_finding_text(&f->fix, "pins that the converter can read and that are free: %s", free_pins);
     return false;
 }
-
-static double wanted_step(const tl_checker *k, int signal);
 
 static double largest_range(const tl_converter *part)
 {
@@ -53,7 +51,7 @@ static void check_range(const tl_checker *k, int signal)
     const tl_converter *part = tl_plan_converter_of(k->plan, s)->part;
     const double below = part->word.sign != TL_WORD_UNSIGNED ? -reference - volts->low : 0;
     const double beyond = fmax(margin->high, below);
-    if (beyond > lsb / 2 && (s->reading.decimals < 0 || beyond > wanted_step(k, signal) / 2)) {
+    if (beyond > lsb / 2 && (s->reading.decimals < 0 || beyond > tl_check_step(k, signal, reference) / 2)) {
         /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
         const bool blind = beyond > reference / 100;
         const double limit =
@@ -166,49 +164,6 @@ static void check_acquisition(const tl_checker *k, int signal)
         propose_reservoir(k, s, 2 * path->range_counts - 1, f);
 }
 
-/* The step that the plan itself wants to tell apart, in volts at the pin; a hundredth of the span where it
- * says nothing. */
-static double wanted_step(const tl_checker *k, int signal)
-{
-    const tl_signal *s = &k->plan->signals[signal];
-    const tl_plan_reading *reading = &s->reading;
-    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
-    const double span = 1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv);
-    const bool volts = reading->of == TL_OF_SOURCE || reading->of == TL_OF_PIN,
-               travel = reading->of == TL_OF_TRAVEL;
-    if (path->fault != TL_NET_SOLVED || reading->decimals < 0 || (!volts && !travel) ||
-        s->source.kind == TL_SOURCE_CURRENT)
-        return span / 100;
-    double step = pow(10, -reading->decimals) / reading->per_base;
-    if (reading->point_count > 0) {
-        const tl_pair *p = reading->points, *last = &p[reading->point_count - 1];
-        step = fabs((last->from - p->from) / (last->to - p->to)) * pow(10, -reading->decimals);
-    }
-    if (travel)
-        return step / 100 * 1e-6 * fabs((double)path->travel_high_uv - path->travel_low_uv);
-    return reading->of == TL_OF_PIN ? step : step * path->source_scale.undo_den / path->source_scale.undo_num;
-}
-
-static void check_leakage(const tl_checker *k, int signal)
-{
-    const tl_signal *s = &k->plan->signals[signal];
-    const tl_quantity *leakage = &tl_check_pin(k, signal)->limits.leakage;
-    const double amperes = fmax(fabs(leakage->low), fabs(leakage->high));
-    const double ohms = tl_circuit_worst_case(k->circuit, signal, false)->source_ohms.high,
-                 step = wanted_step(k, signal);
-    if (amperes * ohms <= step)
-        return;
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, "leakage-error", s->pin_place, "the leakage of %s moves %s by more than %s",
-                     tl_check_pin(k, signal)->name, s->name,
-                     s->reading.decimals >= 0 ? "its reading resolves" : "a hundredth of the span");
-    tl_finding_text(
-        &f->figure, "%s through %s is %s, %s is resolved", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
-        tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text, tl_show(amperes * ohms, TL_DIM_VOLT, TL_ROUND_UP).text,
-        tl_show(step, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "smaller resistances, or a follower ('size follower')");
-}
-
 /* The partner with the widest swing, as the plan line to write. */
 static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding *finding)
 {
@@ -295,6 +250,7 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
     char path[200];
     snprintf(path, sizeof path, "%.90s.%.60s", s->name, stage->name);
     const int node = tl_net_find_node(k->circuit->net, path);
+    const double middle = k->circuit->nominal[k->circuit->signals[signal].reference] / 2;
     for (int i = 0; i < 4 && node != TL_NET_NONE; i++) {
         const bool high = i % 2 == 0;
         const tl_net_value limit = {.factor = 1,
@@ -308,7 +264,7 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
                              figure, &volts) != TL_NET_SOLVED)
             return;
         const double beyond = high ? volts.high : -volts.low;
-        if (beyond <= fmax(wanted_step(k, signal), stage->offset + 1e-3))
+        if (beyond <= fmax(tl_check_step(k, signal, middle), stage->offset + 1e-3))
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, "follower-headroom", stage->place,
                                      "the follower of %s comes to the end of its %s range", s->name, what[i]);
@@ -322,6 +278,26 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
                         what[i]);
         return;
     }
+}
+
+/* A track moves only between two different levels. */
+static bool check_track(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const int top = s->source.supply, bottom = s->source.bottom;
+    if (s->source.kind != TL_SOURCE_POTENTIOMETER ||
+        (top != bottom && !(tl_plan_rail_is_low(k->plan, top) && tl_plan_rail_is_low(k->plan, bottom))))
+        return true;
+    const char *name = top == TL_TO_GROUND ? "ground" : k->plan->supplies[top].name;
+    tl_finding *f = tl_check_add(
+        k, TL_USUAL, "same-rail", s->source.place,
+        "both ends of the track of %s are at the same level: turning it changes nothing", s->name);
+    tl_finding_text(&f->figure, "its top is on %s, its bottom on %s", name,
+                    bottom == TL_TO_GROUND ? "ground" : k->plan->supplies[bottom].name);
+    tl_finding_text(&f->fix, "top: %s", k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    tl_finding_change(f, TL_CHANGE_KEY, s->source.place, "top", "%s",
+                      k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    return false;
 }
 
 static bool check_pair(const tl_checker *k, int signal)
@@ -357,7 +333,7 @@ void tl_check_analog(const tl_checker *k, int signal)
     const bool readable = check_channel(k, signal);
     if (!tl_check_limits(k, signal, 0) || !readable || !check_pair(k, signal))
         return;
-    if (!check_partner(k, signal))
+    if (!check_partner(k, signal) || !check_track(k, signal))
         return;
     if (s->source.button_count > 0)
         tl_check_buttons(k, signal);
@@ -366,6 +342,6 @@ void tl_check_analog(const tl_checker *k, int signal)
     for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_FOLLOWER, stage)) != NULL;)
         check_follower(k, signal, stage);
     check_acquisition(k, signal);
-    check_leakage(k, signal);
     check_compliance(k, signal);
+    tl_check_digits(k, signal);
 }

@@ -154,7 +154,7 @@ static void check_pins(const tl_checker *k, const tl_bus *bus)
 {
     for (int i = 0; i < bus->line_count; i++) {
         const tl_pin *pin = bus->pins[i] != TL_NONE ? &k->plan->pins[bus->pins[i]] : NULL;
-        if (pin == NULL || (bus->spi ? pin->spi : pin->i2c))
+        if (pin == NULL || (bus->spi ? (pin->spi >> i & 1) != 0 : pin->i2c))
             continue;
         tl_finding *f =
             tl_check_add(k, TL_USUAL, "bus-pin", bus->place, "%s cannot be the %s of an %s bus in hardware",
@@ -162,6 +162,50 @@ static void check_pins(const tl_checker *k, const tl_bus *bus)
         tl_finding_text(&f->fix, "'tinyladder pins BOARD' lists those that can");
         return;
     }
+}
+
+/* The lowest high that a device on a bus gets, and which rail or pin gives it. */
+static double least_high(const tl_checker *k, const tl_bus *bus, const char **giver)
+{
+    const tl_signal *line = &k->plan->signals[bus->first_line];
+    const tl_stage *shifter = bus->spi ? NULL : tl_check_stage(line, TL_STAGE_SHIFTER);
+    double high = 0;
+    for (int i = 0; bus->spi && i < bus->line_count; i++) {
+        if (bus->pins[i] == TL_NONE || i == 1) /* its data line is the device's to drive */
+            continue;
+        const tl_pin *pin = &k->plan->pins[bus->pins[i]];
+        *giver = pin->name;
+        return tl_level_volts(pin->limits.voh, k->plan->supplies[pin->limits.supply].volts.low);
+    }
+    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(line, TL_STAGE_PULL, pull)) != NULL;) {
+        if (!pull->up || (shifter != NULL && pull > shifter))
+            continue;
+        const int rail = pull->internal ? tl_check_pin_supply(k, line) : pull->to;
+        if (rail != TL_TO_GROUND && k->plan->supplies[rail].volts.low > high) {
+            high = k->plan->supplies[rail].volts.low;
+            *giver = k->plan->supplies[rail].name;
+        }
+    }
+    return high;
+}
+
+/* What a device takes for a high: seven tenths of its own supply, by UM10204 and by what is usual on SPI. */
+static void check_device_level(const tl_checker *k, const tl_plan_converter *converter)
+{
+    const tl_bus *bus = &k->plan->buses[converter->bus];
+    const char *giver = NULL;
+    const double high = least_high(k, bus, &giver),
+                 wanted = tl_vih_share * k->plan->supplies[converter->supply].volts.high;
+    if (giver == NULL || high >= wanted)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "bus-level", converter->place,
+                                 "the high of bus %s may be none for %s, which runs on %s", bus->name,
+                                 converter->name, k->plan->supplies[converter->supply].name);
+    tl_finding_figures(f, TL_DIM_VOLT, high, wanted);
+    tl_finding_text(&f->figure, "%s gives at least %s, %s is wanted", giver,
+                    tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(wanted, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "run it from the supply of the pins, or put a shifter on the bus: 'size shift'");
 }
 
 void tl_check_buses(const tl_checker *k)
@@ -177,6 +221,7 @@ void tl_check_buses(const tl_checker *k)
     for (int c = 1; c < k->plan->converter_count; c++) {
         const tl_plan_converter *converter = &k->plan->converters[c];
         const tl_quantity *rail = &k->plan->supplies[converter->supply].volts;
+        check_device_level(k, converter);
         for (int other = 1; other < c; other++) {
             if (k->plan->converters[other].bus != converter->bus ||
                 k->plan->converters[other].address != converter->address || converter->address < 0)

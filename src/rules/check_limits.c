@@ -85,6 +85,30 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
     return false;
 }
 
+/* What a clamp of the plan's own must carry in a state. */
+static void check_clamp_part(const tl_checker *k, int signal, int state)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_CLAMP, stage)) != NULL;) {
+        tl_bounds bounds;
+        double amperes = 0;
+        if (stage->to_pin || !(stage->most_amperes > 0) ||
+            !clamp_amperes(k->circuit, signal, state, stage->to != TL_TO_GROUND, TL_NET_NONE, &bounds,
+                           &amperes) ||
+            amperes <= stage->most_amperes)
+            continue;
+        tl_finding *f = tl_check_add(k, TL_USUAL, "clamp-current", stage->place,
+                                     "%s pushes more through its clamp than the part stands", s->name);
+        tl_finding_figures(f, TL_DIM_AMPERE, amperes, stage->most_amperes);
+        tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                        tl_show(stage->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_check_corner(k, f, &bounds, stage->to != TL_TO_GROUND ? bounds.low_at : bounds.high_at);
+        tl_finding_text(&f->fix, "a larger resistor before it, at least %.1f times, or a stronger part",
+                        ceil(10 * amperes / stage->most_amperes) / 10);
+        return;
+    }
+}
+
 /* --- over and under the limits --- */
 
 static bool has_shift(const tl_signal *s)
@@ -159,10 +183,48 @@ static void report_under(const tl_checker *k, int signal, int state)
     tl_fix_lift(k, s, under->low + limit, f);
 }
 
+/* A lamp that the board hangs from the pin to ground takes current from the source in its high state. */
+static void check_wired(const tl_checker *k, int signal, int state)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_pin *pin = tl_check_pin(k, signal);
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, state);
+    const tl_figure figure = {.kind = TL_FIGURE_SOURCE_OHMS, .of = nodes->pin, .less = tl_net_fixed(0)};
+    tl_bounds ohms;
+    const bool high = !s->analog && tl_signal_closes_low(s) == (state == 0);
+    if (!pin->wired || (!s->analog && !high) ||
+        tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &ohms) !=
+            TL_NET_SOLVED)
+        return;
+    const double volts = s->analog ? worst->volts.high : worst->volts.low;
+    const double amperes = fmax(0, volts - pin->lamp.low) / (ohms.high + pin->lamp_ohms.low),
+                 left = volts - ohms.high * amperes;
+    const double rail = k->plan->supplies[pin->limits.supply].volts.low;
+    const double wanted =
+        high ? tl_level_volts(pin->limits.vih, rail) : volts - tl_check_step(k, signal, volts);
+    if (left >= wanted)
+        return;
+    tl_finding *f =
+        tl_check_add(k, high || volts - left > rail / 100 ? TL_GRAVE : TL_USUAL, "wired-lamp", s->pin_place,
+                     "the lamp that the board hangs on %s pulls %s down", pin->name, s->name);
+    tl_finding_figures(f, TL_DIM_VOLT, left, wanted);
+    tl_finding_text(&f->figure, "%s without it, %s with it; %s is wanted",
+                    tl_show(volts, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(wanted, TL_DIM_VOLT, TL_ROUND_UP).text);
+    char free_pins[200];
+    tl_check_free_pins(k, s->analog, free_pins, sizeof free_pins);
+    tl_finding_text(&f->fix, "pins without a lamp that are free: %s; or less resistance before it",
+                    free_pins);
+}
+
 bool tl_check_limits(const tl_checker *k, int signal, int state)
 {
     const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, state);
     bool safe = true;
+    check_clamp_part(k, signal, state);
+    check_wired(k, signal, state);
     if (worst->over.high > tl_slack_volts && !clamp_saves(k, signal, state, true)) {
         report_over(k, signal, state);
         safe = false;

@@ -54,7 +54,7 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
         }
         /* A bit that is held for good hides the inputs whose number has it the other way. */
         for (int input = 0; mux->select[i].pin == TL_NONE && input < mux->part->inputs; input++) {
-            if (((input >> i & 1) != 0) == (mux->select[i].rail != TL_TO_GROUND) ||
+            if (((input >> i & 1) != 0) != tl_plan_rail_is_low(k->plan, mux->select[i].rail) ||
                 !is_used(k, mux->first_pin + input))
                 continue;
             tl_finding *f = tl_check_add(k, TL_USUAL, "select-missing", mux->select[i].place,
@@ -66,12 +66,83 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
     }
 }
 
+/* The level that a way through a multiplexer asks of a pin: one of its select lines, or its enable line. -1:
+ * none. */
+static int level_asked(const tl_mux *mux, int input, int pin)
+{
+    for (int bit = 0; bit < mux->select_count; bit++) {
+        if (mux->select[bit].pin == pin)
+            return input >> bit & 1;
+    }
+    return mux->enable.given && mux->enable.pin == pin ? mux->part->enable == 2 : -1;
+}
+
+/* A tree asks every level of it at once: inputs whose levels contradict each other can never be reached. */
+static void check_tree(const tl_checker *k, const tl_mux *mux)
+{
+    int lost = 0, first = TL_NONE, pin_of_both = TL_NONE;
+    for (int input = 0; input < mux->part->inputs; input++) {
+        int contradicts = TL_NONE;
+        for (int step = mux->common; k->plan->pins[step].mux != TL_NONE;
+             step = k->plan->muxes[k->plan->pins[step].mux].common) {
+            const tl_mux *behind = &k->plan->muxes[k->plan->pins[step].mux];
+            for (int pin = 0; pin < k->plan->board->pin_count; pin++) {
+                const int here = level_asked(mux, input, pin),
+                          there = level_asked(behind, k->plan->pins[step].input, pin);
+                contradicts = here >= 0 && there >= 0 && here != there ? pin : contradicts;
+            }
+        }
+        if (contradicts == TL_NONE || !is_used(k, mux->first_pin + input))
+            continue;
+        first = lost++ == 0 ? input : first;
+        pin_of_both = contradicts;
+    }
+    if (lost == 0)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "select-shared", mux->select_place,
+                                 "%d input%s of %s can never be reached: a multiplexer behind it shares %s",
+                                 lost, lost == 1 ? "" : "s", mux->name, k->plan->pins[pin_of_both].name);
+    tl_finding_text(&f->figure, "input %d first: one level of the pin for it, the other for the way on",
+                    first);
+    tl_finding_text(&f->fix, "select pins of its own for each multiplexer of a tree");
+}
+
+/* What the part takes for a high is not in its file: seven tenths of its supply is usual. */
+static void check_select_levels(const tl_checker *k, const tl_mux *mux)
+{
+    const double wanted = tl_vih_share * k->plan->supplies[mux->supply].volts.high;
+    const tl_line_holder *lowest = NULL;
+    double least = INFINITY;
+    for (int i = 0; i <= mux->select_count; i++) {
+        const tl_line_holder *holder = i < mux->select_count ? &mux->select[i] : &mux->enable;
+        if (!holder->given || holder->pin == TL_NONE)
+            continue;
+        const tl_pin_limits *limits = &k->plan->pins[holder->pin].limits;
+        const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
+        if (high < least) {
+            least = high;
+            lowest = holder;
+        }
+    }
+    if (lowest == NULL || least >= wanted)
+        return;
+    tl_finding *f = tl_check_add(
+        k, TL_USUAL, "select-level", lowest->place, "the high of %s may be none for %s, which runs on %s",
+        k->plan->pins[lowest->pin].name, mux->name, k->plan->supplies[mux->supply].name);
+    tl_finding_figures(f, TL_DIM_VOLT, least, wanted);
+    tl_finding_text(&f->figure, "at least %s, usual would be %s: its file states no threshold",
+                    tl_show(least, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                    tl_show(wanted, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix,
+                    "run it from the supply of the pins, or a part whose select lines take such a high");
+}
+
 static void check_enable(const tl_checker *k, const tl_mux *mux)
 {
     if (mux->part->enable == 0)
         return;
     const bool held_off = mux->enable.given && mux->enable.pin == TL_NONE &&
-                          (mux->enable.rail != TL_TO_GROUND) != (mux->part->enable == 2);
+                          tl_plan_rail_is_low(k->plan, mux->enable.rail) == (mux->part->enable == 2);
     if (mux->enable.given && !held_off)
         return;
     tl_finding *f =
@@ -161,6 +232,8 @@ void tl_check_muxes(const tl_checker *k)
         const tl_mux *mux = &k->plan->muxes[m];
         int slowest = TL_NONE;
         check_selects(k, mux);
+        check_tree(k, mux);
+        check_select_levels(k, mux);
         check_enable(k, mux);
         check_inputs(k, mux);
         for (int i = 0; i < k->plan->signal_count; i++) {

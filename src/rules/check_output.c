@@ -65,6 +65,39 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
     tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
 }
 
+/* A lamp that hangs on a rail is dark while its pin is as high; and while nobody drives the pin, the rail
+ * comes through the lamp. */
+static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
+{
+    const tl_pin *pin = &k->plan->pins[output->pins[0]];
+    if (output->to == TL_TO_GROUND || output->to == pin->limits.supply || pin->limits.supply == TL_NONE)
+        return;
+    const tl_supply *rail = &k->plan->supplies[output->to], *own = &k->plan->supplies[pin->limits.supply];
+    const tl_place place = output->lamp.place.line > 0 ? output->lamp.place : output->place;
+    const double released = rail->volts.high - output->lamp.value.low,
+                 limit = tl_level_volts(pin->limits.highest, own->volts.low);
+    if (released > limit) {
+        tl_finding *f = tl_check_add(k, TL_USUAL, "over-limit", place,
+                                     "while %s is released, the lamp of %s lifts it over its absolute limit",
+                                     pin->name, output->name);
+        tl_finding_figures(f, TL_DIM_VOLT, released, limit);
+        tl_finding_text(&f->figure, "%s through the lamp, limit %s",
+                        tl_show(released, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix, "to: %s, or a transistor for a lamp on %s: 'size driver'", own->name,
+                        rail->name);
+    }
+    const double left = released - own->volts.low;
+    if (left <= 0)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "lamp-lit", place, "%s cannot put the lamp of %s out",
+                                 pin->name, output->name);
+    tl_finding_figures(f, TL_DIM_VOLT, left, 0);
+    tl_finding_text(&f->figure, "%s still drive current through it while the pin is high",
+                    tl_show(left, TL_DIM_VOLT, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "to: %s, or a transistor: 'size driver'", own->name);
+}
+
 static void check_drive(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];
@@ -170,8 +203,10 @@ void tl_check_outputs(const tl_checker *k)
 {
     for (int i = 0; i < k->plan->output_count; i++) {
         const tl_plan_output *output = &k->plan->outputs[i];
-        if (output->lamp.given)
+        if (output->lamp.given) {
             check_lamp(k, output);
+            check_lamp_off(k, output);
+        }
         if (tl_circuit_pin_amperes(k->circuit, output) > 0)
             check_drive(k, output);
         if (output->driver.way != TL_DRIVER_NONE)

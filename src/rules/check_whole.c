@@ -150,10 +150,11 @@ static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double am
     const bool never = amperes > pin->limits.most_amperes;
     if (!never && amperes <= pin->limits.drives)
         return;
-    tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL, "weak-rail", rail->place,
-                                 never ? "%s takes more from %s than it may ever give"
-                                       : "%s takes more from %s than its output levels hold for",
-                                 rail->name, pin->name);
+    tl_finding *f =
+        tl_check_add(k, never ? TL_GRAVE : TL_USUAL, never ? "over-drive" : "weak-rail", rail->place,
+                     never ? "%s takes more from %s than it may ever give"
+                           : "%s takes more from %s than its output levels hold for",
+                     rail->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, never ? pin->limits.most_amperes : pin->limits.drives);
     tl_finding_text(
         &f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,

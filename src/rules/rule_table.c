@@ -42,12 +42,13 @@ static const tl_rule rules[] = {
      "error = (Vbefore - V) exp(-t / ((Rsource + Rswitch) C)); half a count: t >= tau ln 2^(N+1)",
      "A longer acquisition, less resistance, a capacitor at the pin ('size reservoir'), or a follower ('size "
      "follower')."},
-    {"leakage-error", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
-     "A pin draws or gives a little current of its own, of either sign and larger when warm. Through a large "
-     "source resistance that is "
-     "a voltage, and the reading is off by it: by more than the plan's own decimals resolve, or than a "
-     "hundredth of the span.",
-     "error = I Rsource",
+    {"leakage-error", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
+     "A pin draws or gives a little current of its own, of either sign and larger when warm; so does every "
+     "multiplexer input that is off. Through a large source resistance that is a voltage, and the reading is "
+     "off by "
+     "it: by more than the plan's own decimals resolve. An error where it is more than a hundredth of the "
+     "span.",
+     "error = sum of I Rsource, each leakage where it flows",
      "Smaller resistances, or a follower before the pin: 'size follower'. A capacitor does not help."},
     {"floating-input", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_STAGE,
      "In some state nothing defines the level of the pin: it reads whatever it picks up, changes at random, "
@@ -55,7 +56,7 @@ static const tl_rule rules[] = {
      NULL, "A pull-up or pull-down, away from the rail that the contact closes to; 'size pull' finds it."},
     {"same-rail", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_KEY,
      "The contact closes to the very rail that its pull is on, so the pin sees the same level pressed or "
-     "not.",
+     "not; or both ends of a track are at one level.",
      NULL, "Pull to the other rail, or let the contact close to it."},
     {"level-not-reached", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
      "In some state the pin does not clear its threshold at every corner. Common causes: the pull on the "
@@ -101,6 +102,9 @@ static const tl_rule rules[] = {
      "The plan wants more resistors of a value than the drawer that it names holds. Parts marked as fitted "
      "are not counted.",
      NULL, "Buy some, take another value, or join two: 22k + 4k7."},
+    {"clamp-current", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
+     "At some corner more flows through a clamp part than it stands by the plan.",
+     "I = (V - (Vrail + drop)) / R <= current", "A larger resistor before the clamp, or a stronger part."},
     {"injection", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_VALUE,
      "The plan counts on the pin's own clamps to hold the pin at its limit. They stand a small current only, "
      "and at some corner the chain pushes more through them than the board allows.",
@@ -139,16 +143,27 @@ static const tl_rule rules[] = {
      "output is shorted whenever somebody presses.",
      "I = VDD / (Rguard + Rclosed) <= the pin's current",
      "A guard: 'size guard' finds it. The pull does not help, it lies on the other side."},
-    {"weak-rail", TL_SCOPE_PLAN, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
+    {"weak-rail", TL_SCOPE_PLAN, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
      "A pin that is used as a rail gives more than its output levels hold for: the rail stands somewhere "
      "else than "
-     "the plan counts on. An error where it is more than the pin may ever give.",
+     "the plan counts on. Over what the pin may ever give it is 'over-drive'.",
      "sum of all currents out of the pin <= what it drives",
      "Larger resistances on it, a second pin, or a supply of its own."},
     {"over-drive", TL_SCOPE_OUTPUT, TL_NOTE, TL_ERROR, TL_MENDS_VALUE,
      "An output gives more than its pin may: over 'current' is damage, over 'drives' its levels are no "
      "longer what the board file says.",
      "I = (V - Vlamp) / R", "A larger resistor ('size lamp'), or a transistor ('size driver')."},
+    {"lamp-lit", TL_SCOPE_OUTPUT, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
+     "The lamp hangs on a higher rail than its pin can rise to, and what is left between them still drives "
+     "current "
+     "through it: it never goes dark.",
+     "Vrail - VDD - Vlamp <= 0", "The pin's own rail for the lamp, or a transistor."},
+    {"wired-lamp", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
+     "The board hangs a lamp on this pin. Used as an input, the lamp takes current from whatever drives it, "
+     "and a weak "
+     "source or a pull cannot lift the pin past the lamp's own volts by much.",
+     "V' = V - R (V - Vlamp) / (R + Rlamp)",
+     "A pin without a lamp, or a source that is strong against its resistor."},
     {"lamp-dark", TL_SCOPE_OUTPUT, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
      "At the lowest supply and the highest forward voltage nothing is left for the resistor, so the lamp "
      "does not surely light.",
@@ -216,6 +231,11 @@ static const tl_rule rules[] = {
      "More than one pull hangs on the same side of a bus line, often because every module brings its own. "
      "They act in parallel.",
      "1/R = 1/R1 + 1/R2 ..", "Leave out all but one, or count on the smaller value."},
+    {"bus-level", TL_SCOPE_PLAN, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "A device on a bus takes for a high what lies above seven tenths of its own supply. The bus idles "
+     "lower, so the "
+     "device may see lows alone.",
+     "V(pull) or VOH >= 0.7 V(supply)", "One supply for both, or a shifter on the bus."},
     {"bus-capacitance", TL_SCOPE_BUS, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
      "The bus has more capacitance than its mode allows, whatever the pulls.",
      "C <= 400 pF (standard, fast), 550 pF (fast-plus)", "A shorter cable, a slower mode, or a bus buffer."},
@@ -261,6 +281,43 @@ static const tl_rule rules[] = {
      "sweeps.",
      "sum of (dwell + n (t_acquire + t_convert)) <= every",
      "A longer interval, fewer samples, or two sweeps."},
+    {"digits-empty", TL_SCOPE_SIGNAL, TL_NOTE, TL_NOTE, TL_MENDS_NOT,
+     "The last digit that the plan asks for is finer than a count, or than what noise leaves after "
+     "averaging: it shows "
+     "something, but nothing that was measured.",
+     "a count of the shown figure, over sqrt n where noise of half a count or more spreads n readings; noise "
+     "/ sqrt n",
+     "Fewer decimals, or more readings averaged; 'round' for coarser steps."},
+    {"not-ratiometric", TL_SCOPE_SIGNAL, TL_NOTE, TL_NOTE, TL_MENDS_NOT,
+     "A resistance or a travel is read as a share of its rail. If the converter's reference is another one, "
+     "the rail's "
+     "tolerance and the reference's do not cancel, and here they cost more than the last digit that is "
+     "shown.",
+     "code = V(rail) share / V(reference)", "The same rail for both, or fewer decimals."},
+    {"trim-close", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "A trim takes its gain from the distance of its points. So close together, the meter's last digits and "
+     "a count "
+     "make the gain unsure by more than a hundredth, and that is carried to both ends of the range.",
+     "(2 digits + 1 count) / distance <= 1 %", "Points near both ends of the range."},
+    {"trim-contradicts", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "A point of the trim lies further from what the wiring gives than all tolerances, the converter and the "
+     "meter can "
+     "explain together. Trimming hides such a fault instead of finding it.",
+     "|meter - plan| <= sum of all limits",
+     "Look for another value, another pin or a loose wire: 'trim' judges the pair."},
+    {"percent-unreachable", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "An end of the percentage lies where the source never comes: the figure stays below 100 %, or above 0 "
+     "%, for "
+     "ever.",
+     NULL, "Ends within what the source gives, or a 'margin'."},
+    {"threshold-unreachable", TL_SCOPE_OUTPUT, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "An output waits for a figure that the signal it shows never has, so it never switches on, or never off "
+     "again.",
+     NULL, "A threshold within what the source gives."},
+    {"fault-unreachable", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "A fault window begins where the converter has no codes: a broken wire, or a short, would never be "
+     "seen.",
+     "below the reference, above code 0", "A level within the converter's range."},
     {"no-reading", TL_SCOPE_SIGNAL, TL_NOTE, TL_NOTE, TL_MENDS_KEY,
      "The plan says where the signal ends but not what it means; the farthest back that the source allows is "
      "taken.",
@@ -300,6 +357,11 @@ static const tl_rule rules[] = {
      "A select or enable line is used for something else as well. Two multiplexers may share select lines, "
      "if their commons or their enable lines differ.",
      NULL, "A pin of its own."},
+    {"select-level", TL_SCOPE_MUX, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "A part that runs on more volts than the pins that select it may not take their high for one. What it "
+     "takes is in "
+     "its data sheet; seven tenths of its supply is usual.",
+     "VOH >= 0.7 V(supply)", "The same supply for part and pins, or a part whose lines take lower levels."},
     {"enable-undriven", TL_SCOPE_MUX, TL_ERROR, TL_ERROR, TL_MENDS_KEY,
      "The enable line is left open, or held where it switches the part off: no input ever gets through, or "
      "now and then one does.",

@@ -75,7 +75,8 @@ typedef struct tl_pin {
     int channel;  /**< of the converter; -1 for none */
     int duty;     /**< channel for a duty (PWM) output; -1 for none */
     int rail;     /**< the supply that this pin is, TL_PIN_IS_GROUND, or TL_PIN_NO_RAIL */
-    bool digital, i2c, spi;
+    bool digital, i2c;
+    unsigned spi;                /**< bits: 1 its clock, 2 in, 4 out */
     bool wired;                  /**< the board itself hangs something on it: */
     tl_quantity lamp, lamp_ohms; /**< a lamp of so many volts behind so many ohms */
     char *port;                  /**< what a port needs to find it, as its author likes; or NULL */

@@ -160,6 +160,7 @@ typedef struct tl_stage {
     double threshold;                   /**< volts, highest */
     tl_level vil, vih, lowest, highest; /**< of a buffer's input */
     bool to_pin;                        /**< a clamp: the pin's own diodes */
+    double most_amperes;                /**< a clamp of its own: that it stands; 0 where not said */
 } tl_stage;
 
 typedef enum tl_reading_of {
@@ -424,6 +425,8 @@ const tl_plan_converter *tl_plan_converter_of(const tl_plan *plan, const tl_sign
 tl_plan *tl_plan_load(const char *path, tl_report *report);
 void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
+/** Whether a rail is ground, but perhaps for a wire between, or a pin that is held low. */
+bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
 
 /** One use of a pin. what is NULL where there is none. */
 typedef struct tl_pin_use {

@@ -1,0 +1,354 @@
+/*
+ * Rules for what a reading's last digit is worth: leakage, counts and noise, a rail that does not cancel, a
+ * trim.
+ *
+ * Each asks the circuit at a few places of the source's range how far something moves the pin, and the plan
+ * how much of the shown figure that is there: so a curve or a table counts as it does in the reading.
+ */
+#include "base/memory.h"
+#include "rules/check.h"
+#include "tinyladder/design/calibration.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { PLACES = 5, RAILS_MOST = 6 };
+
+/* A value of the source, and what comes of it where all else is as written. */
+typedef struct {
+    double volts, code;
+    double per_count; /* of the shown figure; NAN where the plan has none there */
+} shown_place;
+
+/* Everything as written, to be changed; the caller frees it. */
+static double *values_of(const tl_checker *k)
+{
+    const size_t size = (size_t)tl_net_param_count(k->circuit->net) * sizeof(double);
+    return memcpy(tl_alloc((size_t)tl_net_param_count(k->circuit->net), sizeof(double)), k->circuit->nominal,
+                  size);
+}
+
+static bool volts_with(const tl_checker *k, int signal, const double *values, double *volts)
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_net_state state = {values, tl_circuit_state(k->circuit, signal, 0)};
+    const tl_figure figure = {
+        .kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = tl_net_fixed(0), .against = nodes->negative};
+    return tl_island_figure(nodes->island, &state, figure, volts) == TL_NET_SOLVED;
+}
+
+static void put_source(const tl_checker *k, int signal, int place, double *values)
+{
+    const int unknown = k->circuit->signals[signal].unknown;
+    double low, high;
+    tl_net_param_span(k->circuit->net, unknown, &low, &high);
+    values[unknown] = low + (high - low) * place / (PLACES - 1);
+}
+
+static double code_of(const tl_checker *k, int signal, double volts, double reference)
+{
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    return fmin(fmax(volts / reference * path->reference_counts, (double)path->first_code),
+                (double)path->last_code);
+}
+
+/* How much of the shown figure one count is at a code. */
+static double shown_per_count(const tl_checker *k, int signal, double code)
+{
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const double low = fmax(floor(code) - 1, (double)path->first_code),
+                 high = fmin(floor(code) + 1, (double)path->last_code);
+    double a, b;
+    if (tl_plan_shown(k->circuit, signal, low, &a) != TL_NET_SOLVED ||
+        tl_plan_shown(k->circuit, signal, high, &b) != TL_NET_SOLVED || !(high > low))
+        return NAN;
+    return fabs(b - a) / (high - low);
+}
+
+static bool look_at(const tl_checker *k, int signal, const double *values, shown_place *place)
+{
+    const int reference = k->circuit->signals[signal].reference;
+    if (!volts_with(k, signal, values, &place->volts))
+        return false;
+    place->code = code_of(k, signal, place->volts, values[reference]);
+    place->per_count = shown_per_count(k, signal, place->code);
+    return true;
+}
+
+static double volts_per_count(const tl_checker *k, int signal)
+{
+    return k->circuit->nominal[k->circuit->signals[signal].reference] /
+           tl_circuit_path(k->circuit, signal)->reference_counts;
+}
+
+/* The last digit that the plan asks for, in the shown unit; 0 where it does not say. */
+static double last_digit(const tl_plan_reading *reading)
+{
+    return reading->decimals < 0 ? reading->round : fmax(reading->round, pow(10, -reading->decimals));
+}
+
+double tl_check_step(const tl_checker *k, int signal, double volts)
+{
+    const double lsb = volts_per_count(k, signal), digit = last_digit(&k->plan->signals[signal].reading);
+    const double reference = k->circuit->nominal[k->circuit->signals[signal].reference];
+    const double per_count = shown_per_count(k, signal, code_of(k, signal, volts, reference));
+    if (digit <= 0 || isnan(per_count))
+        return lsb * tl_circuit_path(k->circuit, signal)->range_counts / 100;
+    return per_count > 0 ? digit / per_count * lsb : INFINITY;
+}
+
+/* --- leakage --- */
+
+/* A current that nobody means: nothing in the middle of its span, and not what a wire carries for others. */
+static bool is_leakage(const tl_checker *k, int signal, int param)
+{
+    const tl_circuit *c = k->circuit;
+    if (c->dimension[param] != TL_DIM_AMPERE || c->nominal[param] != 0 ||
+        param == c->signals[signal].unknown || !tl_island_has_param(c->signals[signal].island, param))
+        return false;
+    for (int i = 0; i < c->plan->supply_count; i++) {
+        if (c->shared_amperes[i] == param)
+            return false;
+    }
+    return true;
+}
+
+/* The most that all leakages together move the pin, by superposition. No resistance seen from anywhere grows
+ * when a part of it shrinks, so the parts stand at their largest. */
+static bool leakage_at(const tl_checker *k, int signal, double *values, double *amperes, double *volts)
+{
+    double without, with;
+    *amperes = *volts = 0;
+    if (!volts_with(k, signal, values, &without))
+        return false;
+    for (int p = 0; p < tl_net_param_count(k->circuit->net); p++) {
+        double low, high, moved = 0;
+        if (!is_leakage(k, signal, p))
+            continue;
+        tl_net_param_span(k->circuit->net, p, &low, &high);
+        for (int end = 0; end < 2; end++) {
+            values[p] = end ? high : low;
+            if (volts_with(k, signal, values, &with))
+                moved = fmax(moved, fabs(with - without));
+        }
+        values[p] = 0;
+        *amperes += fmax(fabs(low), fabs(high));
+        *volts += moved;
+    }
+    return true;
+}
+
+static void enlarge_parts(const tl_checker *k, int signal, double *values)
+{
+    for (int p = 0; p < tl_net_param_count(k->circuit->net); p++) {
+        double low, high;
+        tl_net_param_span(k->circuit->net, p, &low, &high);
+        if (k->circuit->dimension[p] == TL_DIM_OHM && p != k->circuit->signals[signal].unknown)
+            values[p] = high;
+    }
+}
+
+static void check_leakage(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    double *values = values_of(k), worst = 1, worst_volts = 0, worst_step = 0, worst_amperes = 0;
+    enlarge_parts(k, signal, values);
+    for (int i = 0; i < PLACES; i++) {
+        double amperes, volts, without;
+        put_source(k, signal, i, values);
+        if (!volts_with(k, signal, values, &without) || !leakage_at(k, signal, values, &amperes, &volts))
+            continue;
+        const double step = tl_check_step(k, signal, without);
+        if (volts <= worst * step)
+            continue;
+        worst = volts / step;
+        worst_volts = volts;
+        worst_step = step;
+        worst_amperes = amperes;
+    }
+    free(values);
+    if (worst <= 1)
+        return;
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const bool useless = worst_volts > volts_per_count(k, signal) * path->range_counts / 100;
+    tl_finding *f = tl_check_add(
+        k, useless ? TL_GRAVE : TL_USUAL, "leakage-error", s->pin_place, "leakage moves %s by more than %s",
+        s->name, last_digit(&s->reading) > 0 ? "its reading resolves" : "a hundredth of the span");
+    tl_finding_figures(f, TL_DIM_VOLT, worst_volts, worst_step);
+    tl_finding_text(&f->figure, "%s leak at most: %s at the pin, %s is resolved",
+                    tl_show(worst_amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(worst_volts, TL_DIM_VOLT, TL_ROUND_UP).text,
+                    tl_show(worst_step, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "smaller resistances, or a follower before what leaks ('size follower')");
+}
+
+/* --- digits that are not there --- */
+
+/* What an average of so many readings makes of a count: with noise of half a count or more it lies finer
+ * between them, with less every reading is the same. */
+static double resolved(const tl_plan_reading *reading, double noise)
+{
+    const double samples = reading->average == TL_AVERAGE_NONE ? 1 : fmax(1, reading->samples);
+    return fmax(noise >= 0.5 ? 1 / sqrt(samples) : 1, noise / sqrt(samples));
+}
+
+static void check_decimals(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_reading *reading = &s->reading;
+    const double noise = tl_plan_converter_of(k->plan, s)->part->noise;
+    const double digit = last_digit(reading), counts = resolved(reading, noise);
+    double *values = values_of(k), finest = INFINITY;
+    if (digit <= 0 || reading->of == TL_OF_COUNTS) {
+        free(values);
+        return;
+    }
+    for (int i = 0; i < PLACES; i++) {
+        shown_place place;
+        put_source(k, signal, i, values);
+        if (look_at(k, signal, values, &place) && place.per_count > 0)
+            finest = fmin(finest, place.per_count);
+    }
+    free(values);
+    const double least = finest * counts;
+    if (isinf(finest) || digit >= least * (1 - 1e-6))
+        return;
+    const int rest = (int)floor(-log10(least) + 1e-6);
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, "digits-empty", reading->place,
+                     "the last digit of %s is finer than what the converter tells apart", s->name);
+    tl_finding_figures(f, TL_DIM_NUMBER, digit, least);
+    tl_finding_text(
+        &f->figure,
+        "%g %s asked for; a count is %.3g %s or more, noise %.2g counts rms, %d reading%s: %.3g %s", digit,
+        reading->unit, finest, reading->unit, noise,
+        reading->average == TL_AVERAGE_NONE ? 1 : reading->samples,
+        reading->average == TL_AVERAGE_NONE || reading->samples == 1 ? "" : "s", least, reading->unit);
+    if (rest >= 0)
+        tl_finding_text(&f->fix, "decimals: %d, or more readings averaged", rest);
+    else
+        tl_finding_text(&f->fix, "decimals: 0 and round: %g", pow(10, -rest));
+}
+
+/* --- a rail that does not cancel --- */
+
+/* The shown figure at the corner that lies furthest from the middle, over rails and reference alone. */
+static double rails_move(const tl_checker *k, int signal, double *values)
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    int moving[RAILS_MOST], count = 0;
+    double middle, most = 0;
+    shown_place place;
+    for (int p = 0; p < tl_net_param_count(k->circuit->net) && count < RAILS_MOST; p++) {
+        bool rail = p == nodes->reference;
+        for (int i = 0; i < k->plan->supply_count && !rail; i++)
+            rail = p == k->circuit->supply_param[i] && tl_island_has_param(nodes->island, p);
+        if (rail)
+            moving[count++] = p;
+    }
+    if (!look_at(k, signal, values, &place) ||
+        tl_plan_shown(k->circuit, signal, place.code, &middle) != TL_NET_SOLVED)
+        return 0;
+    for (int corner = 0; corner < 1 << count; corner++) {
+        double shown;
+        for (int i = 0; i < count; i++) {
+            double low, high;
+            tl_net_param_span(k->circuit->net, moving[i], &low, &high);
+            values[moving[i]] = corner >> i & 1 ? high : low;
+        }
+        if (look_at(k, signal, values, &place) &&
+            tl_plan_shown(k->circuit, signal, place.code, &shown) == TL_NET_SOLVED)
+            most = fmax(most, fabs(shown - middle));
+    }
+    for (int i = 0; i < count; i++)
+        values[moving[i]] = k->circuit->nominal[moving[i]];
+    return most;
+}
+
+/* Only what is a share of its rail can cancel at all. */
+static bool is_share(const tl_source *source)
+{
+    return source->kind == TL_SOURCE_RESISTANCE || source->kind == TL_SOURCE_POTENTIOMETER ||
+           (source->kind == TL_SOURCE_BRIDGE && source->supply != TL_TO_GROUND) ||
+           (source->kind == TL_SOURCE_VOLTAGE && source->follows != TL_TO_GROUND);
+}
+
+static void check_cancels(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const double digit = last_digit(&s->reading);
+    double most = 0;
+    if (!is_share(&s->source) || digit <= 0 || s->reading.of == TL_OF_PIN || s->reading.of == TL_OF_COUNTS)
+        return;
+    double *values = values_of(k);
+    for (int i = 0; i < PLACES; i++) {
+        put_source(k, signal, i, values);
+        most = fmax(most, rails_move(k, signal, values));
+    }
+    free(values);
+    if (most <= digit)
+        return;
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, "not-ratiometric", s->reading.place,
+                     "rail and reference of %s do not move together: both tolerances count", s->name);
+    tl_finding_figures(f, TL_DIM_NUMBER, most, digit);
+    tl_finding_text(&f->figure, "up to %.3g %s by them alone, %g %s is shown", most, s->reading.unit, digit,
+                    s->reading.unit);
+    tl_finding_text(
+        &f->fix, "read against the rail that feeds it, or feed it from the reference; else fewer decimals");
+}
+
+/* --- trim --- */
+
+static void check_trim(const tl_checker *k, int signal)
+{
+    const tl_plan_reading *reading = &k->plan->signals[signal].reading;
+    const tl_pair *first = &reading->trim[0], *last = &reading->trim[reading->trim_count - 1];
+    const tl_meter *meter = reading->meter == TL_NONE ? NULL : &k->plan->meters[reading->meter];
+    const char *name = k->plan->signals[signal].name;
+    if (reading->trim_count < 2)
+        return;
+    const double apart = fabs(last->to - first->to), per_count = apart / fabs(last->from - first->from);
+    const double digits = meter == NULL ? 0 : meter->digits * meter->digit,
+                 unsure = (2 * digits + per_count) / apart;
+    if (unsure > 0.01) {
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, "trim-close", first->place,
+                         "the points of the trim of %s are too close together to say its gain", name);
+        tl_finding_figures(f, TL_DIM_PERCENT, 100 * unsure, 1);
+        tl_finding_text(&f->figure, "%s apart, the meter's digits %s each: the gain is unsure by %s",
+                        tl_show(apart, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                        tl_show(digits, TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(100 * unsure, TL_DIM_PERCENT, TL_ROUND_UP).text);
+        tl_finding_text(&f->fix, "points near both ends of the range");
+    }
+    for (int i = 0; i < reading->trim_count; i++) {
+        const tl_trim_pair pair = {reading->trim[i].from, reading->trim[i].to};
+        tl_trim_verdict verdict;
+        if (!tl_trim_judge(k->circuit, signal, reading->trim_at_pin, &pair, meter, &verdict) ||
+            fabs(verdict.deviation) <= verdict.straight)
+            continue;
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, "trim-contradicts", reading->trim[i].place,
+                         "this point of the trim of %s is further off than all its parts can explain", name);
+        tl_finding_figures(f, TL_DIM_VOLT, fabs(verdict.deviation), verdict.straight);
+        tl_finding_text(&f->figure, "%s from what the plan makes of the count, at most %s by parts and meter",
+                        tl_show(verdict.deviation, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                        tl_show(verdict.straight, TL_DIM_VOLT, TL_ROUND_UP).text);
+        tl_finding_text(
+            &f->fix, "compare once more; else the plan is not what is wired: 'trim' says what it looks like");
+        return;
+    }
+}
+
+void tl_check_digits(const tl_checker *k, int signal)
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    if (nodes->unknown == TL_NET_NONE || nodes->states > 1 || nodes->reference == TL_NET_NONE ||
+        tl_circuit_path(k->circuit, signal)->fault != TL_NET_SOLVED)
+        return;
+    check_leakage(k, signal);
+    check_decimals(k, signal);
+    check_cancels(k, signal);
+    check_trim(k, signal);
+}

@@ -1,0 +1,103 @@
+/* Rules for what a reading and its outputs wait for and never get: percent ends, thresholds, fault windows.
+ */
+#include "rules/check.h"
+#include <math.h>
+
+/* The shown figure, and the percentage, at both ends of the source's range, all else as written. */
+static bool ends_of(const tl_checker *k, int signal, tl_value ends[2])
+{
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, 0);
+    if (nodes->unknown == TL_NET_NONE || nodes->states > 1 || nodes->reference == TL_NET_NONE ||
+        path->fault != TL_NET_SOLVED || worst->fault != TL_NET_SOLVED)
+        return false;
+    const double reference = k->circuit->nominal[nodes->reference];
+    const double volts[2] = {worst->volts.low, worst->volts.high};
+    for (int i = 0; i < 2; i++) {
+        const double code =
+            fmin(fmax(volts[i] / reference * path->reference_counts, (double)path->first_code),
+                 (double)path->last_code);
+        if (tl_plan_value_plain(k->circuit, signal, code, &ends[i]) != TL_NET_SOLVED || isnan(ends[i].value))
+            return false;
+    }
+    return true;
+}
+
+static void check_percent(const tl_checker *k, int signal, const tl_value ends[2])
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const int least = ends[0].percent < ends[1].percent ? ends[0].percent : ends[1].percent,
+              most = ends[0].percent < ends[1].percent ? ends[1].percent : ends[0].percent;
+    if (!s->reading.empty.given || least < 0 || (least <= 1 && most >= 99))
+        return;
+    const bool full = most < 99;
+    tl_finding *f = tl_check_add(
+        k, TL_USUAL, "percent-unreachable", full ? s->reading.full.place : s->reading.empty.place,
+        "%s never shows %s %%: the source does not come there", s->name, full ? "100" : "0");
+    tl_finding_figures(f, TL_DIM_PERCENT, full ? most : least, full ? 100 : 0);
+    tl_finding_text(&f->figure, "%d .. %d %% is all that it can show", least, most);
+    tl_finding_text(&f->fix, "ends within what the source gives, or margin: %d %%",
+                    full ? 100 - most : least);
+}
+
+/* A window for a broken wire or a short must begin where there are codes: at the end of the range they stick.
+ */
+static void check_window(const tl_checker *k, int signal, const tl_fault_window *window, bool open)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    const bool percent = window->dimension == TL_DIM_PERCENT;
+    if (!window->level.given || (!percent && window->dimension != TL_DIM_VOLT) ||
+        path->fault != TL_NET_SOLVED)
+        return;
+    const double reference = k->circuit->nominal[k->circuit->signals[signal].reference],
+                 full = percent ? 100 : reference, lsb = full / path->reference_counts;
+    const double last = lsb * (double)path->last_code, first = lsb * (double)path->first_code;
+    const double level = window->level.value.nominal;
+    if (window->above ? level < last : level > first)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "fault-unreachable", window->level.place,
+                                 "%s of %s would never be seen: its window lies beyond the codes",
+                                 open ? "a broken wire" : "a short", s->name);
+    tl_finding_figures(f, window->dimension, window->above ? last : first, level);
+    tl_finding_text(&f->figure, "the %s code is %s", window->above ? "last" : "first",
+                    tl_show(window->above ? last : first, window->dimension, TL_ROUND_NEAREST).text);
+    tl_finding_text(&f->fix, "a level within the range of the converter");
+}
+
+static void check_threshold(const tl_checker *k, const tl_plan_output *output, const tl_value ends[2])
+{
+    const double low = fmin(ends[0].value, ends[1].value), high = fmax(ends[0].value, ends[1].value);
+    const tl_free_figure *const figures[2] = {&output->start, &output->stop};
+    for (int i = 0; i < 2; i++) {
+        if (!figures[i]->given || (figures[i]->value >= low && figures[i]->value <= high))
+            continue;
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, "threshold-unreachable", figures[i]->place,
+                         "%s waits for a figure that %s never has: it never switches %s", output->name,
+                         k->plan->signals[output->shows].name, i == 0 ? "on" : "off again");
+        tl_finding_figures(f, TL_DIM_NUMBER, figures[i]->value, figures[i]->value < low ? low : high);
+        tl_finding_text(&f->figure, "%g, the signal gives %.5g .. %.5g %s", figures[i]->value, low, high,
+                        k->plan->signals[output->shows].reading.unit);
+        tl_finding_text(&f->fix, "a threshold within that range");
+    }
+}
+
+void tl_check_reach(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    tl_value ends[2];
+    if (!s->analog)
+        return;
+    check_window(k, signal, &s->reading.open, true);
+    check_window(k, signal, &s->reading.shorted, false);
+    if (!ends_of(k, signal, ends))
+        return;
+    check_percent(k, signal, ends);
+    for (int i = 0; i < k->plan->output_count; i++) {
+        const tl_plan_output *output = &k->plan->outputs[i];
+        if (output->shows == signal && output->as == TL_OUT_THRESHOLD)
+            check_threshold(k, output, ends);
+    }
+}
