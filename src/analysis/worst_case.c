@@ -98,6 +98,36 @@ static void take_budgets(tl_circuit *c, tl_worst_case *worst, const tl_bounds *b
             fmax(0, is_sink(&c->plan->supplies[supply_of[f]]) ? -bounds[f].low : bounds[f].high);
 }
 
+/*
+ * A chain that stands at an end is held there: of both, free and held, the one that lies further inside
+ * counts, since an end is only reached from within. What is free is figure 0 and from 3 on, source resistance
+ * left out.
+ */
+static void hold_at_ends(tl_circuit *c, int signal, int state, const tl_figure *figures, int levels,
+                         tl_bounds *bounds)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    for (int e = 0; e < nodes->end_count; e++) {
+        for (int f = 0; f < levels; f = f == 0 ? 3 : f + 1) {
+            tl_bounds held, *free = &bounds[f];
+            bool *closed = tl_circuit_state(c, signal, state);
+            closed[nodes->ends[e].contact] = true;
+            if (figures[f].kind != TL_FIGURE_VOLTS ||
+                tl_island_bounds(nodes->island, closed, figures[f], &held) != TL_NET_SOLVED)
+                continue;
+            if (nodes->ends[e].high ? held.high < free->high : held.low > free->low) {
+                const double other = nodes->ends[e].high ? free->low : free->high;
+                const double nominal = nodes->ends[e].high ? fmin(free->nominal, held.nominal)
+                                                           : fmax(free->nominal, held.nominal);
+                *(nodes->ends[e].high ? &held.low : &held.high) =
+                    nodes->ends[e].high ? fmin(held.low, other) : fmax(held.high, other);
+                held.nominal = nominal;
+                *free = held;
+            }
+        }
+    }
+}
+
 static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
 {
     tl_figure figures[TL_FIGURES_MOST];
@@ -111,6 +141,7 @@ static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
     worst->fault = find_bounds(c, signal, state, figures, levels, count, bounds, &worst->volts_only);
     if (worst->fault != TL_NET_SOLVED)
         return;
+    hold_at_ends(c, signal, state, figures, levels, bounds);
     worst->volts = bounds[0];
     worst->over = bounds[1];
     worst->under = bounds[2];

@@ -13,16 +13,22 @@ tl_report *tl_report_new(void)
     return tl_alloc(1, sizeof(tl_report));
 }
 
+static void free_texts(tl_finding *f)
+{
+    free(f->cause);
+    free(f->also);
+    free(f->figure);
+    free(f->corner);
+    free(f->fix);
+    free(f->change.text);
+}
+
 void tl_report_free(tl_report *report)
 {
     if (report == NULL)
         return;
     for (int i = 0; i < report->count; i++) {
-        free(report->findings[i].cause);
-        free(report->findings[i].figure);
-        free(report->findings[i].corner);
-        free(report->findings[i].fix);
-        free(report->findings[i].change.text);
+        free_texts(&report->findings[i]);
     }
     for (int i = 0; i < report->file_count; i++) {
         free(report->files[i].path);
@@ -155,6 +161,14 @@ void tl_report_sort(tl_report *report)
 {
     if (report->count > 1)
         qsort(report->findings, (size_t)report->count, sizeof *report->findings, compare);
+}
+
+void tl_report_drop(tl_report *report, int number)
+{
+    free_texts(&report->findings[number]);
+    memmove(&report->findings[number], &report->findings[number + 1],
+            (size_t)(report->count - number - 1) * sizeof *report->findings);
+    report->count--;
 }
 
 const char *tl_severity_name(tl_severity severity)

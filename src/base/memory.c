@@ -3,6 +3,7 @@
 #include "base/memory.h"
 #include "tinyladder/design/memory.h"
 #include <setjmp.h>
+#include <stdbool.h>
 #include <stdint.h>
 #include <stdlib.h>
 #include <string.h>
@@ -49,6 +50,22 @@ void *tl_grow(void *items, size_t count, size_t size)
         return items; /* capacities are powers of two, and this one is not full */
     const size_t capacity = count != 0 ? 2 * count : 1;
     return there(capacity > SIZE_MAX / size ? NULL : realloc(items, capacity * size));
+}
+
+FILE *tl_text_begin(char **text, size_t *size)
+{
+    FILE *to = open_memstream(text, size);
+    if (to == NULL)
+        tl_memory_none();
+    return to;
+}
+
+void tl_text_end(FILE *to, char *const *text)
+{
+    /* Closing can go well although not even the first room was there. */
+    const bool whole = ferror(to) == 0;
+    if (fclose(to) != 0 || !whole || *text == NULL)
+        tl_memory_none();
 }
 
 char *tl_copy_text(const char *text)

@@ -155,9 +155,9 @@ static double forced_amperes(const tl_bench *bench, const bench_pin *p, int pin,
     const tl_pin_contacts *own = &bench->circuit->pins[pin];
     const tl_signal_nodes *nodes = &bench->circuit->signals[p->signal];
     if (nodes->clamp_high != TL_NET_NONE && bench->closed[nodes->clamp_high])
-        return (volts - p->highest) / TL_CLAMP_OHMS;
+        return (volts - p->highest) / nodes->clamp_ohms;
     if (nodes->clamp_low != TL_NET_NONE && bench->closed[nodes->clamp_low])
-        return (volts - p->lowest) / TL_CLAMP_OHMS;
+        return (volts - p->lowest) / nodes->clamp_ohms;
     if (own->drive_low != TL_NET_NONE && bench->closed[own->drive_low])
         return volts / own->low_ohms;
     if (own->drive_high != TL_NET_NONE && bench->closed[own->drive_high])

@@ -1,6 +1,7 @@
 /* The command: one table of verbs, and what is common to all of them on the way out. */
 #include "base/plain_text.h"
 #include "cli/cli.h"
+#include "cli/json_answer.h"
 #include "tinyladder/design/memory.h"
 #include <errno.h>
 #include <stdlib.h>
@@ -94,6 +95,7 @@ int main(int argc, char **argv)
     json_set_alloc_funcs(json_memory, free);
     if (atexit(close_output) != 0)
         must(NULL);
+    json_answer_asked(argc, argv);
     const bool plain = is_plain(argc, argv);
     if (plain && argc > 1 && strcmp(argv[1], "--outside") == 0) {
         allow_outside();

@@ -1,6 +1,7 @@
 /* Tables, colours, quantities, findings, options, CSV and JSON: what all verbs print and parse alike. */
 #define _GNU_SOURCE /* vasprintf */
 #include "cli/cli.h"
+#include "cli/json_answer.h"
 #include <csv.h>
 #include <math.h>
 #include <stdarg.h>
@@ -189,8 +190,9 @@ void print_finding(FILE *to, const tl_report *report, const tl_finding *finding,
         fprintf(to, "%s:%d:%d: ", path, finding->place.line, finding->place.column);
     else
         fputs("tinyladder: ", to);
-    fprintf(to, "%s%s:%s %s %s[%s]%s\n", ink_on(to, colour), tl_severity_name(finding->severity), ink_off(to),
-            finding->cause, ink_on(to, INK_FAINT), finding->slug, ink_off(to));
+    fprintf(to, "%s%s:%s %s%s%s %s[%s]%s\n", ink_on(to, colour), tl_severity_name(finding->severity),
+            ink_off(to), finding->cause, finding->also != NULL ? "; likewise " : "",
+            finding->also != NULL ? finding->also : "", ink_on(to, INK_FAINT), finding->slug, ink_off(to));
     print_source_line(to, report, finding->place);
     if (finding->figure != NULL)
         fprintf(to, "         %s\n", finding->figure);
@@ -206,6 +208,7 @@ int print_unreadable(tl_report *report)
     tl_report_sort(report);
     for (int i = 0; i < tl_report_count(report); i++)
         print_finding(stderr, report, tl_report_finding(report, i), false);
+    json_answer_unreadable(report);
     return EXIT_UNREADABLE;
 }
 
@@ -268,6 +271,7 @@ json_t *json_number(double value)
 
 void json_print(json_t *object)
 {
+    json_answer_given();
     json_dumpf(object, stdout, JSON_INDENT(2) | JSON_REAL_PRECISION(10));
     fputc('\n', stdout);
     json_decref(object);

@@ -145,7 +145,8 @@ static bool run_sql(store *s, const char *sql)
            failed(s->path, sqlite3_errmsg(s->database));
 }
 
-/* Several runs that begin at once all want to change how a new file is written; SQLite does not wait there. */
+/* Several runs that begin at once all want to change how a new file is written; SQLite does not wait there.
+ */
 static bool use_log(store *s)
 {
     enum { TRIES = 250, WAIT_MS = 20 };

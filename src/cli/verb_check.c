@@ -227,8 +227,9 @@ static void print_brief(const checked *c)
     const tl_report *report = c->report;
     for (int i = 0; i < tl_report_count(report); i++) {
         const tl_finding *f = tl_report_finding(report, i);
-        printf("%s:%d:%d: %s: %s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
-               f->place.column, tl_severity_name(f->severity), f->cause, f->figure != NULL ? ": " : "",
+        printf("%s:%d:%d: %s: %s%s%s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
+               f->place.column, tl_severity_name(f->severity), f->cause, f->also != NULL ? "; likewise " : "",
+               f->also != NULL ? f->also : "", f->figure != NULL ? ": " : "",
                f->figure != NULL ? f->figure : "", f->slug);
     }
 }
@@ -356,12 +357,12 @@ static json_t *finding_object(const checked *c, int i)
     };
     const tl_finding *f = tl_report_finding(c->report, i);
     const bool proven = c->edits[i].text != NULL;
-    return json_pack("{s:s,s:s,s:s,s:i,s:i,s:o,s:s,s:o,s:o,s:o,s:s,s:o,s:o,s:b,s:o}", "severity",
+    return json_pack("{s:s,s:s,s:s,s:i,s:i,s:o,s:o,s:s,s:o,s:o,s:o,s:s,s:o,s:o,s:b,s:o}", "severity",
                      tl_severity_name(f->severity), "slug", f->slug, "file",
                      tl_report_path(c->report, f->place), "line", f->place.line, "column", f->place.column,
                      "signal", f->subject >= 0 ? json_string(c->plan->signals[f->subject].name) : json_null(),
-                     "cause", f->cause, "figure", text_or_null(f->figure), "value",
-                     json_number(f->figures.value), "limit", json_number(f->figures.limit), "unit",
+                     "also", text_or_null(f->also), "cause", f->cause, "figure", text_or_null(f->figure),
+                     "value", json_number(f->figures.value), "limit", json_number(f->figures.limit), "unit",
                      units[f->figures.dimension], "corner", text_or_null(f->corner), "fix",
                      text_or_null(f->fix), "fix_is_proven", proven, "edit", edit_object(c, &c->edits[i]));
 }

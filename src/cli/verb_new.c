@@ -1,5 +1,6 @@
 /* tinyladder new KIND: a file to begin with, made of the key tables: what is needed, and what could be said
  * besides. */
+#include "base/memory.h"
 #include "base/replace_file.h"
 #include "cli/cli.h"
 #include "reader/keys.h"
@@ -126,10 +127,9 @@ static int run_new(int argc, char **argv)
     }
     char *text = NULL;
     size_t size = 0;
-    FILE *to = must(open_memstream(&text, &size));
+    FILE *to = tl_text_begin(&text, &size);
     write_file(to, kind);
-    if (fclose(to) != 0)
-        must(NULL);
+    tl_text_end(to, &text);
     int status = EXIT_DONE;
     if (o.out == NULL) {
         fwrite(text, 1, size, stdout);

@@ -1,5 +1,6 @@
 /* tinyladder plot: a record as a chart, drawn by gnuplot. */
 #define _GNU_SOURCE
+#include "base/memory.h"
 #include "base/plain_text.h"
 #include "base/replace_file.h"
 #include "cli/gnuplot.h"
@@ -93,7 +94,7 @@ static series *series_of(chart *c, const stored_row *row)
     c->list = must(realloc(c->list, ((size_t)c->count + 1) * sizeof *c->list));
     series *s = c->list[c->count] = must(calloc(1, sizeof *s));
     *s = (series){.digital = row->digital, .least = INFINITY, .most = -INFINITY};
-    s->to = must(open_memstream(&s->data, &s->size));
+    s->to = tl_text_begin(&s->data, &s->size);
     snprintf(s->name, sizeof s->name, "%s", row->signal);
     snprintf(s->unit, sizeof s->unit, "%s", row->unit);
     c->count++;
@@ -395,15 +396,14 @@ static bool is_picture(const char *out)
 static char *whole_script(chart *c, const tl_plan *plan, size_t *size)
 {
     char *text = NULL;
-    FILE *to = must(open_memstream(&text, size));
+    FILE *to = tl_text_begin(&text, size);
     for (int i = 0; i < c->count; i++) {
         fprintf(to, "$data%d << end_of_data\n", i);
         fwrite(c->list[i]->data, 1, c->list[i]->size, to);
         fputs("end_of_data\n", to);
     }
     write_script(to, c, plan);
-    if (fclose(to) != 0)
-        text = must(NULL);
+    tl_text_end(to, &text);
     return text;
 }
 
@@ -435,8 +435,8 @@ static int draw(chart *c, const tl_plan *plan)
 static void close_series(chart *c)
 {
     for (int i = 0; i < c->count; i++) {
-        if (c->list[i]->to != NULL && fclose(c->list[i]->to) != 0)
-            must(NULL);
+        if (c->list[i]->to != NULL)
+            tl_text_end(c->list[i]->to, &c->list[i]->data);
         c->list[i]->to = NULL;
     }
 }

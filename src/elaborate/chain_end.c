@@ -69,12 +69,17 @@ static int reference_of(tl_circuit *c, const tl_signal *signal)
     const double full = range ? part->ranges[signal->range].high : 0;
     const tl_quantity volts =
         range ? (tl_quantity){full, full, full, false} : drifted(c->plan, reference->volts, part->drift);
-    if (converter == c->plan->converters && !range)
-        path_of(path, "reference", NULL, NULL);
-    else
-        snprintf(path, sizeof path, "%.60s.%s", converter->name, range ? "range" : "reference");
+    /* The first that a converter makes itself is its reference; further ones have their names. */
+    bool first = true;
+    for (int i = 0; !range && i < signal->reference; i++)
+        first = first &&
+                (part->references[i].supply >= 0 || part->references[i].supply == TL_REFERENCE_OWN_SUPPLY);
     if (range)
         snprintf(path, sizeof path, "%.60s.range-%d", converter->name, signal->range);
+    else
+        snprintf(path, sizeof path, "%.60s%sreference%s%.40s",
+                 converter == c->plan->converters ? "" : converter->name,
+                 converter == c->plan->converters ? "" : ".", first ? "" : "-", first ? "" : reference->name);
     const int there = tl_circuit_param(c, path);
     return there != TL_NET_NONE ? there : add_param(c, path, volts, TL_DIM_VOLT, true);
 }
@@ -89,6 +94,10 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
         *rail = high ? &nodes->high_rail : &nodes->low_rail;
     const tl_net_value volts = level_value(c, limits, high ? limits->highest : limits->lowest);
+    bool counted_on = false; /* by the plan: `clamp: pin` */
+    for (int i = 0; i < signal->stage_count; i++)
+        counted_on = counted_on || (signal->stages[i].kind == TL_STAGE_CLAMP && signal->stages[i].to_pin);
+    nodes->clamp_ohms = counted_on ? counted_on_ohms : TL_CLAMP_OHMS;
     if (*contact != TL_NET_NONE || (!believed && !soldered))
         return; /* the plan's own clamp is there before the pin's */
     path_of(path, signal->name, "pin", high ? "clamp-high" : "clamp-low");
@@ -103,7 +112,9 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
         tl_net_set_view(c->net, TL_VIEW_BOTH);
     }
     if (soldered)
-        add_conducting_clamp(c, path, nodes->pin, *rail, *contact, volts, !high);
+        add_conducting_clamp(c, path, nodes->pin, *rail, *contact, volts, !high, nodes->clamp_ohms);
+    if (believed && counted_on)
+        add_chain_end(nodes, *contact, high);
 }
 
 /* The volts that anything in the chain could bring, at most and at least: whether it can leave the limits at

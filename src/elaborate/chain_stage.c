@@ -30,7 +30,8 @@ static int add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stag
     return part;
 }
 
-static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
+static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
+                         tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
     const tl_quantity bias = {-stage->bias, 0, stage->bias, true},
@@ -48,7 +49,7 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
     const int part = tl_net_add_follower(
         c->net, path, node, next, volts, followed,
         isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
-    add_follower_limits(c, signal, stage, node, next, part, volts);
+    add_follower_limits(c, signal, stage, node, next, part, volts, nodes);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
@@ -160,8 +161,9 @@ static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *st
     const int rail =
         add_driven_rail(c, signal, stage->name, "on", node, TL_WHEN_CLOSED, contact, volts, &no_ohms);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
-    add_conducting_clamp(c, path_of(path, signal->name, stage->name, "on"), node, rail, contact, volts,
-                         below);
+    add_conducting_clamp(c, path_of(path, signal->name, stage->name, "on"), node, rail, contact, volts, below,
+                         counted_on_ohms);
+    add_chain_end(nodes, contact, !below);
     *(below ? &nodes->passes_low : &nodes->passes_high) = true;
     *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;
     *(below ? &nodes->low_rail : &nodes->high_rail) = rail;
@@ -230,7 +232,7 @@ int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int
         add_capacitor(c, signal, stage->name, NULL, node, &stage->first);
         break;
     case TL_STAGE_FOLLOWER:
-        add_follower(c, signal, stage, node, next);
+        add_follower(c, signal, stage, node, next, nodes);
         break;
     case TL_STAGE_SHIFTER:
         add_shifter(c, signal, stage, node, next, nodes);

@@ -26,13 +26,16 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
 /* soldered.c: what is in the soldered view only. */
 enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below);
-/* Switches itself on where the node is beyond the rail's volts, and has TL_CLAMP_OHMS then. */
+static const double counted_on_ohms = 0.05; /* of a clamp whose volts the plan states or counts on */
+/* Switches itself on where the node is beyond the rail's volts. */
 void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
-                          tl_net_value volts, bool below);
+                          tl_net_value volts, bool below, double ohms);
+/* Notes a contact at which the chain goes no further. */
+void add_chain_end(tl_signal_nodes *nodes, int contact, bool high);
 int pull_contact(tl_circuit *c, int pin, bool up);
 void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next);
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
-                         int part, tl_net_value offset);
+                         int part, tl_net_value offset, tl_signal_nodes *nodes);
 void add_pin_drivers(tl_circuit *c);
 
 /* chain_source.c: the node that the chain starts from; of a bridge also the other one. */

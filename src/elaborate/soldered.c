@@ -15,10 +15,10 @@ void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value 
 }
 
 void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
-                          tl_net_value volts, bool below)
+                          tl_net_value volts, bool below, double ohms)
 {
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
-    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(TL_CLAMP_OHMS)),
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)),
                           TL_WHEN_CLOSED, contact);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
     add_switch(c, contact, node, TL_NET_GROUND, volts, below);
@@ -128,11 +128,10 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
 /* --- followers at the ends of what their outputs reach --- */
 
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
-                         int part, tl_net_value offset)
+                         int part, tl_net_value offset, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage->name, "limit");
-    tl_net_set_view(c->net, TL_VIEW_SOLDERED);
     for (int high = 0; high < 2; high++) {
         const tl_level end = high ? stage->out_high : stage->out_low;
         /* At either end it follows no more. */
@@ -148,8 +147,14 @@ void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage 
         volts.extra = offset.first != TL_NET_NONE ? -1 : 0;
         volts.third = offset.first;
         add_switch(c, contact, in, TL_NET_GROUND, volts, !high);
+        add_chain_end(nodes, contact, high);
     }
-    tl_net_set_view(c->net, TL_VIEW_BOTH);
+}
+
+void add_chain_end(tl_signal_nodes *nodes, int contact, bool high)
+{
+    if (nodes->end_count < TL_CHAIN_ENDS_MOST)
+        nodes->ends[nodes->end_count++] = (tl_chain_end){contact, high};
 }
 
 /* --- pins --- */

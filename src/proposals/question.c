@@ -181,15 +181,12 @@ typedef struct {
 static void begin_text(growing_text *g)
 {
     *g = (growing_text){0};
-    g->to = open_memstream(&g->text, &g->size);
-    if (g->to == NULL)
-        tl_memory_none();
+    g->to = tl_text_begin(&g->text, &g->size);
 }
 
 static char *end_text(growing_text *g)
 {
-    if (fclose(g->to) != 0)
-        tl_memory_none();
+    tl_text_end(g->to, &g->text);
     return g->text;
 }
 

@@ -1,5 +1,6 @@
 /* Tables of numbers beside a plan, by libcsv, line by line with their places. */
 #include "reader/csv_file.h"
+#include "base/memory.h"
 #include "base/report_struct.h"
 #include <csv.h>
 #include <math.h>
@@ -33,6 +34,8 @@ static bool visit_lines(reader *r, struct csv_parser *parser, int file, csv_visi
         const tl_place place = {file, number, 1};
         csv_line line;
         if (!split_line(parser, text, length, &line)) {
+            if (csv_error(parser) == CSV_ENOMEM)
+                tl_memory_none();
             report_error(r, "bad-table", place, "this line is no CSV");
             return false;
         }

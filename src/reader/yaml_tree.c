@@ -56,6 +56,8 @@ static FILE *open_file(const char *path, tl_place asked_from, tl_report *report)
     else if (facts.st_size == 0)
         why = "it is empty";
     FILE *stream = why == NULL ? fopen(path, "rb") : NULL;
+    if (why == NULL && stream == NULL && errno == ENOMEM)
+        tl_memory_none();
     if (stream == NULL)
         tl_report_add(report, TL_ERROR, "unreadable-file", asked_from, "cannot read '%s': %s", path,
                       why != NULL ? why : strerror(errno));
@@ -110,6 +112,8 @@ static char *take_text(const char *path, tl_place asked_from, tl_report *report,
         return NULL;
     char *text = tl_alloc(TL_FILE_LARGEST + 2, 1);
     *size = fread(text, 1, TL_FILE_LARGEST + 1, stream);
+    if (ferror(stream) != 0 && errno == ENOMEM)
+        tl_memory_none();
     const bool broken = ferror(stream) != 0 || *size > TL_FILE_LARGEST;
     fclose(stream);
     if (!broken)
@@ -168,8 +172,11 @@ static bool lies_below(const char *path, const char *file)
     char *named = slash != NULL ? strndup(file, (size_t)(slash - file) + 1) : tl_copy_text(".");
     const bool known = named != NULL && realpath(named, folder) != NULL;
     free(named);
-    if (realpath(path, target) == NULL)
+    if (realpath(path, target) == NULL) {
+        if (errno == ENOMEM)
+            tl_memory_none();
         return errno == ENOENT;
+    }
     const size_t length = strlen(folder);
     return known && strncmp(folder, target, length) == 0 && (target[length] == '/' || folder[1] == '\0');
 }

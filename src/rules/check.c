@@ -4,9 +4,13 @@
  * or leaves the signal without its use, a warning misreads.
  */
 #include "rules/check.h"
+#include "base/memory.h"
+#include "base/report_struct.h"
 #include <math.h>
 #include <stdarg.h>
 #include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
 
 tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding)
 {
@@ -181,6 +185,103 @@ static void (*const of_plan[])(const tl_checker *k) = {
     tl_check_budgets, tl_check_unproven, tl_check_unused, tl_check_tolerances, tl_check_drawer,
 };
 
+/* --- one finding, one cause --- */
+
+/* What follows from another finding of the same signal is not said once more. */
+static const struct {
+    const char *cause, *follows;
+} root_causes[] = {
+    {"same-rail", "restated"},       {"same-rail", "level-not-reached"},  {"injection", "back-feed"},
+    {"injection", "lower-leg-open"}, {"wired-lamp", "level-not-reached"}, {"digits-empty", "not-ratiometric"},
+};
+
+static bool follows_from(const tl_finding *f, const tl_finding *other)
+{
+    for (size_t i = 0; i < sizeof root_causes / sizeof root_causes[0]; i++) {
+        if (f->subject == other->subject && strcmp(f->slug, root_causes[i].follows) == 0 &&
+            strcmp(other->slug, root_causes[i].cause) == 0)
+            return true;
+    }
+    return false;
+}
+
+static void drop_what_follows(tl_report *report)
+{
+    for (int i = report->count - 1; i >= 0; i--) {
+        for (int other = 0; other < report->count; other++) {
+            if (other == i || !follows_from(&report->findings[i], &report->findings[other]))
+                continue;
+            tl_report_drop(report, i);
+            break;
+        }
+    }
+}
+
+/* `bed-2` and 2 from `bed-2`: how much of a name stands before its number. */
+static size_t stem_of(const char *name, long *number)
+{
+    size_t stem = strlen(name);
+    while (stem > 0 && name[stem - 1] >= '0' && name[stem - 1] <= '9')
+        stem--;
+    *number = strtol(name + stem, NULL, 10);
+    return stem;
+}
+
+static bool is_next(const char *name, const char *after)
+{
+    long number, before;
+    const size_t stem = stem_of(name, &number), length = stem_of(after, &before);
+    return name[stem] != '\0' && after[length] != '\0' && stem == length && strncmp(name, after, stem) == 0 &&
+           number == before + 1;
+}
+
+/* Names as the plan language writes them: `bed-2 .. bed-8, shed`. */
+static char *list_names(const tl_plan *plan, const int *signals, int count)
+{
+    char *text = NULL;
+    size_t size = 0;
+    FILE *to = tl_text_begin(&text, &size);
+    for (int i = 0; i < count;) {
+        int last = i;
+        while (last + 1 < count &&
+               is_next(plan->signals[signals[last + 1]].name, plan->signals[signals[last]].name))
+            last++;
+        fprintf(to, "%s%s", i > 0 ? ", " : "", plan->signals[signals[i]].name);
+        if (last > i)
+            fprintf(to, "%s%s", last > i + 1 ? " .. " : ", ", plan->signals[signals[last]].name);
+        i = last + 1;
+    }
+    tl_text_end(to, &text);
+    return text;
+}
+
+static bool is_same(const tl_finding *a, const tl_finding *b)
+{
+    return a->subject >= 0 && b->subject >= 0 && a->subject != b->subject && a->severity == b->severity &&
+           strcmp(a->slug, b->slug) == 0 && a->place.line > 0 && a->place.file == b->place.file &&
+           a->place.line == b->place.line && a->place.column == b->place.column;
+}
+
+/* A repeated entry, or both lines of a bus, give one finding that lists them. */
+static void join_repeated(const tl_plan *plan, tl_report *report)
+{
+    int *signals = tl_alloc((size_t)plan->line_count + 1, sizeof *signals);
+    for (int i = 0; i < report->count; i++) {
+        int count = 0;
+        for (int j = i + 1; j < report->count;) {
+            if (!is_same(&report->findings[i], &report->findings[j])) {
+                j++;
+                continue;
+            }
+            signals[count++] = report->findings[j].subject;
+            tl_report_drop(report, j);
+        }
+        if (count > 0)
+            report->findings[i].also = list_names(plan, signals, count);
+    }
+    free(signals);
+}
+
 void tl_plan_check(tl_circuit *circuit, tl_report *report)
 {
     tl_checker k = {circuit, circuit->plan, report, TL_NONE};
@@ -194,5 +295,7 @@ void tl_plan_check(tl_circuit *circuit, tl_report *report)
     k.signal = TL_NONE;
     for (size_t rule = 0; rule < sizeof of_plan / sizeof of_plan[0]; rule++)
         of_plan[rule](&k);
+    drop_what_follows(report);
+    join_repeated(circuit->plan, report);
     tl_report_sort(report);
 }

@@ -331,7 +331,10 @@ void tl_check_analog(const tl_checker *k, int signal)
         return;
     }
     const bool readable = check_channel(k, signal);
-    if (!tl_check_limits(k, signal, 0) || !readable || !check_pair(k, signal))
+    const bool safe = tl_check_limits(k, signal, 0);
+    if (readable && !safe && s->source.button_count > 0)
+        tl_check_buttons(k, signal);
+    if (!safe || !readable || !check_pair(k, signal))
         return;
     if (!check_partner(k, signal) || !check_track(k, signal))
         return;

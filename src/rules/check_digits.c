@@ -94,7 +94,11 @@ double tl_check_step(const tl_checker *k, int signal, double volts)
     const double per_count = shown_per_count(k, signal, code_of(k, signal, volts, reference));
     if (digit <= 0 || isnan(per_count))
         return lsb * tl_circuit_path(k->circuit, signal)->range_counts / 100;
-    return per_count > 0 ? digit / per_count * lsb : INFINITY;
+    if (!(per_count > 0))
+        return INFINITY;
+    /* Where that is finer than a count, the last decimal that holds there. */
+    const double holds = digit >= per_count ? digit : pow(10, ceil(log10(per_count) - 1e-9));
+    return holds / per_count * lsb;
 }
 
 /* --- leakage --- */

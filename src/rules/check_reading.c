@@ -320,21 +320,30 @@ void tl_check_buttons(const tl_checker *k, int signal)
         tl_check_fault(k, signal, fault);
         return;
     }
+    int worst[2] = {0, 0};
+    double closest = INFINITY;
     for (int a = 0; a < states; a++) {
         for (int b = 0; b < a; b++) {
             const double between =
                 codes[a].low > codes[b].low ? codes[a].low - codes[b].high : codes[b].low - codes[a].high;
-            if (between >= apart)
+            if (between >= closest)
                 continue;
-            tl_finding *f = tl_check_add(k, between < 0 ? TL_GRAVE : TL_USUAL, "buttons-close",
-                                         a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
-                                         "%s and %s of %s cannot always be told apart", state_name(s, b),
-                                         state_name(s, a), s->name);
-            tl_finding_text(&f->figure, "%.0f .. %.0f and %.0f .. %.0f counts, %.0f apart are wanted",
-                            codes[b].low, codes[b].high, codes[a].low, codes[a].high, apart);
-            tl_finding_text(&f->fix, "values from 'size ladder', or closer tolerances");
-            return;
+            closest = between;
+            worst[0] = b;
+            worst[1] = a;
         }
+    }
+    if (closest < apart) {
+        const int a = worst[1], b = worst[0];
+        tl_finding *f = tl_check_add(k, closest < 0 ? TL_GRAVE : TL_USUAL, "buttons-close",
+                                     a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
+                                     "%s and %s of %s cannot always be told apart", state_name(s, b),
+                                     state_name(s, a), s->name);
+        tl_finding_figures(f, TL_DIM_COUNT, closest, apart);
+        tl_finding_text(&f->figure, "%.0f .. %.0f and %.0f .. %.0f counts, %.0f apart are wanted",
+                        codes[b].low, codes[b].high, codes[a].low, codes[a].high, apart);
+        tl_finding_text(&f->fix, "values from 'size ladder', or closer tolerances");
+        return;
     }
     if (s->source.kind == TL_SOURCE_STAR)
         check_two_at_once(k, signal, codes, states);

@@ -310,7 +310,7 @@ static const tl_rule rules[] = {
      "%, for "
      "ever.",
      NULL, "Ends within what the source gives, or a 'margin'."},
-    {"threshold-unreachable", TL_SCOPE_OUTPUT, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+    {"threshold-unreachable", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
      "An output waits for a figure that the signal it shows never has, so it never switches on, or never off "
      "again.",
      NULL, "A threshold within what the source gives."},

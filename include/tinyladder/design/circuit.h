@@ -21,6 +21,15 @@ typedef struct tl_circuit tl_circuit;
 
 /* --- the netlist of a plan --- */
 
+/** Where a chain goes no further up, or down: a clamp that the plan counts on conducts, a follower stands at
+ * its end. */
+typedef struct tl_chain_end {
+    int contact; /**< closed while it is so */
+    bool high;
+} tl_chain_end;
+
+enum { TL_CHAIN_ENDS_MOST = 16 };
+
 /** Where a signal is found in the net. Entries that do not apply are TL_NET_NONE. */
 typedef struct tl_signal_nodes {
     int source;
@@ -42,8 +51,11 @@ typedef struct tl_signal_nodes {
     bool passes_high, passes_low; /**< whether it could leave the pin's limits at all */
     int clamp_high, clamp_low;    /**< contacts: the pin's or the plan's clamp conducts; */
     int high_rail, low_rail;      /**< and what it conducts to */
-    int lower_open;               /**< contact: the lower leg of its divider has come off */
-    int reference;                /**< parameter: the volts that its full scale is */
+    double clamp_ohms;            /**< of the pin's own while it conducts */
+    tl_chain_end ends[TL_CHAIN_ENDS_MOST];
+    int end_count;
+    int lower_open;    /**< contact: the lower leg of its divider has come off */
+    int reference;     /**< parameter: the volts that its full scale is */
     int (*part)[2];    /**< of each stage: its resistor, and the second of a divider; or TL_NET_NONE */
     int first_worst;   /**< of the circuit's worst cases */
     tl_island *island; /**< around the pin, along its route */
@@ -54,11 +66,12 @@ typedef struct tl_worst_case {
     bool known;          /**< worked out already */
     tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
     bool volts_only;     /**< too many parameters hang together: only bounds of volts are proven */
-    tl_bounds volts;     /**< at the pin; of a pair the difference of its inputs */
-    tl_bounds over,
-        under; /**< volts less the pin's highest and lowest limit, at the same corner of its rail */
-    tl_bounds over_range;           /**< analog: volts less the reference */
-    tl_bounds source_ohms;          /**< analog: seen by the pin */
+    tl_bounds volts; /**< at the pin, as far as the ends of the chain let it go; of a pair the difference of
+                        its inputs */
+    tl_bounds over, under; /**< volts less the pin's highest and lowest limit, at the same corner of its rail,
+                              as if the ends of the chain let everything through */
+    tl_bounds over_range;  /**< analog: volts less the reference */
+    tl_bounds source_ohms; /**< analog: seen by the pin */
     tl_bounds above_vih, above_vil; /**< a contact: volts less the thresholds */
     double *amperes;                /**< of each supply that has a budget: most that this signal draws */
     double share_low, share_high;   /**< of a chain or star: of the reference, over every tolerance, */

@@ -55,6 +55,7 @@ typedef struct tl_finding {
     int subject; /**< the plan's signal, or line behind them, that it is about; -1 for the plan as a whole */
     tl_figures figures;
     char *cause;  /**< one sentence */
+    char *also;   /**< further signals of the same entry or bus of which the same is true: `bed-2 .. bed-8` */
     char *figure; /**< what breaks, and its limit */
     char *corner; /**< the worst corner that does it */
     char *fix;    /**< what to change */
@@ -92,6 +93,8 @@ void tl_finding_text(char **text, const char *format, ...) __attribute__((format
 
 /** How many findings are at least this severe. */
 int tl_report_at_least(const tl_report *report, tl_severity severity);
+/** Forgets one finding. */
+void tl_report_drop(tl_report *report, int number);
 /** Worst first; within a severity by file and place. */
 void tl_report_sort(tl_report *report);
 const char *tl_severity_name(tl_severity severity);
