@@ -39,7 +39,7 @@ examples: all
 check-long: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
-	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement
+	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way"
 
 ## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang
 check-sanitize: $(BUILD)/.setup-sanitize

@@ -17,10 +17,11 @@ extern CU_TestInfo proposal_tests[], proposed_tests[], potentiometer_tests[], go
     mishap_tests[], scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[],
     external_tests[], table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[],
     button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
-    sizing_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[], random_plan_tests[],
-    interval_tests[], bench_tests[], command_tests[], setup_tests[], example_tests[], fernhill_tests[],
-    segment_tests[], scene_tests[], physics_tests[], fault_tests[], read_tests[], convert_tests[],
-    record_tests[], publish_tests[], watch_tests[], trim_tests[];
+    sizing_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
+    random_plan_tests[], mutation_tests[], one_way_tests[], interval_tests[], bench_tests[], command_tests[],
+    setup_tests[], example_tests[], fernhill_tests[], segment_tests[], scene_tests[], physics_tests[],
+    fault_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[], watch_tests[],
+    trim_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);
@@ -28,7 +29,8 @@ bool near(double found, double wanted, double relative);
 /* Random numbers for property tests, the same in every run. */
 double even_between(double low, double high);
 
-/* A program run to its end, at most 60 s (300 s under sanitizers); both outputs kept. Free with run_free(). */
+/* A program run to its end, at most 60 s (300 s under sanitizers); both outputs kept. Free with run_free().
+ */
 typedef struct {
     int status; /* exit status, or -1 when it was killed or never ended */
     char *out, *err;

@@ -117,6 +117,48 @@ static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst
     };
 }
 
+/* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,
+ * with the rail that it is held there. */
+static tl_net_status shares_with(tl_circuit *c, int signal, const bool *closed, tl_interval *shares)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_figure figure = at_pin(nodes, TL_FIGURE_VOLTS);
+    const double nominal = tl_net_param_nominal(c->net, nodes->reference);
+    double ends[2];
+    tl_net_status fault = TL_NET_SOLVED;
+    tl_net_param_span(c->net, nodes->reference, &ends[0], &ends[1]);
+    *shares = (tl_interval){INFINITY, -INFINITY};
+    for (int end = 0; end < 2 && fault == TL_NET_SOLVED; end++) {
+        tl_bounds volts;
+        tl_net_set_param(c->net, nodes->reference, ends[end], ends[end], ends[end]);
+        fault = tl_island_bounds(nodes->island, closed, figure, &volts);
+        if (fault == TL_NET_SOLVED) {
+            shares->low = fmin(shares->low, volts.low / ends[end]);
+            shares->high = fmax(shares->high, volts.high / ends[end]);
+        }
+    }
+    tl_net_set_param(c->net, nodes->reference, ends[0], nominal, ends[1]);
+    return fault;
+}
+
+static void find_held(tl_circuit *c, int signal, tl_analog_path *path)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    path->held_low = -INFINITY;
+    path->held_high = INFINITY;
+    for (int e = 0; e < nodes->end_count; e++) {
+        tl_interval held;
+        bool *closed = tl_circuit_state(c, signal, 0);
+        closed[nodes->ends[e].contact] = true;
+        if (shares_with(c, signal, closed, &held) != TL_NET_SOLVED)
+            continue;
+        if (nodes->ends[e].high)
+            path->held_high = fmin(path->held_high, held.low);
+        else
+            path->held_low = fmax(path->held_low, held.high);
+    }
+}
+
 static tl_net_status work_out_path(tl_circuit *c, int signal, tl_analog_path *path)
 {
     const tl_signal *described = &c->plan->signals[signal];
@@ -138,6 +180,7 @@ static tl_net_status work_out_path(tl_circuit *c, int signal, tl_analog_path *pa
         fault = settle_path(c, signal, worst, path);
     if (fault != TL_NET_SOLVED)
         return fault;
+    find_held(c, signal, path);
     describe_input(c, signal, worst, path);
     make_scales(c, signal, slope, shift, path);
     return TL_NET_SOLVED;
@@ -348,7 +391,7 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
                                tl_interval *unknown, tl_interval *pin)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const tl_interval shares = shares_of_count(c, signal, path, count);
+    tl_interval shares = shares_of_count(c, signal, path, count);
     double reference[2];
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
     tl_net_status fault = TL_NET_SOLVED;
@@ -356,6 +399,14 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
     tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
     *unknown = (tl_interval){NAN, NAN};
     *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
+    if (nodes->unknown == nodes->reference) { /* a share of itself: the count says nothing of it */
+        *unknown = (tl_interval){-INFINITY, INFINITY};
+        return TL_NET_SOLVED;
+    }
+    if (shares.low <= path->held_low)
+        shares.low = -INFINITY;
+    if (shares.high >= path->held_high)
+        shares.high = INFINITY;
     if (nodes->unknown == TL_NET_NONE)
         return TL_NET_SOLVED;
     for (int i = 0; i < tl_net_param_count(c->net); i++) {
@@ -388,30 +439,6 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
     return fault;
 }
 
-/* Volts are straight in the reference, so their share of it runs one way between its ends: both are tried,
- * with the rail that it is held there. */
-static tl_net_status shares_of_state(tl_circuit *c, int signal, int state, tl_interval *shares)
-{
-    const tl_signal_nodes *nodes = &c->signals[signal];
-    const tl_figure figure = at_pin(nodes, TL_FIGURE_VOLTS);
-    const double nominal = tl_net_param_nominal(c->net, nodes->reference);
-    double ends[2];
-    tl_net_status fault = TL_NET_SOLVED;
-    tl_net_param_span(c->net, nodes->reference, &ends[0], &ends[1]);
-    *shares = (tl_interval){INFINITY, -INFINITY};
-    for (int end = 0; end < 2 && fault == TL_NET_SOLVED; end++) {
-        tl_bounds volts;
-        tl_net_set_param(c->net, nodes->reference, ends[end], ends[end], ends[end]);
-        fault = tl_island_bounds(nodes->island, tl_circuit_state(c, signal, state), figure, &volts);
-        if (fault == TL_NET_SOLVED) {
-            shares->low = fmin(shares->low, volts.low / ends[end]);
-            shares->high = fmax(shares->high, volts.high / ends[end]);
-        }
-    }
-    tl_net_set_param(c->net, nodes->reference, ends[0], nominal, ends[1]);
-    return fault;
-}
-
 tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
@@ -421,7 +448,7 @@ tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_inter
     tl_interval shares = {kept->share_low, kept->share_high};
     tl_net_status fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
     if (fault == TL_NET_SOLVED && !kept->shares_known) {
-        fault = shares_of_state(c, signal, state, &shares);
+        fault = shares_with(c, signal, tl_circuit_state(c, signal, state), &shares);
         kept->share_low = shares.low;
         kept->share_high = shares.high;
         kept->shares_known = fault == TL_NET_SOLVED;

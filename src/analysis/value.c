@@ -135,13 +135,16 @@ static void show(const taken_sample *t, tl_value *v)
     const double step = base_step(t, &within);
     const double a = shown_figure(plan, within.low), b = shown_figure(plan, within.high);
     v->value = shown_figure(plan, base);
+    v->none = !isfinite(v->value);
     v->within = (tl_interval){fmin(a, b), fmax(a, b)};
-    v->percent = percent_of(base, plan);
+    v->percent = v->none ? -1 : percent_of(base, plan);
     const double shown_step =
         plan->round > 0 ? plan->round : fabs(shown_figure(plan, base + step) - v->value);
     v->decimals = plan->decimals >= 0 ? plan->decimals : decimals_of_step(shown_step);
     if (plan->round > 0)
         v->value = plan->round * round(v->value / plan->round);
+    if (v->none)
+        v->value = NAN;
 }
 
 /* --- faults and buttons --- */

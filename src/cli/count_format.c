@@ -35,6 +35,10 @@ static int write_value(const count_format *m, long code, char *text, const char 
                                              : "between two");
     if (value.open || value.shorted)
         *flags = value.open ? "open wire" : "short";
+    if (value.none && !value.open && !value.shorted) {
+        *flags = "no value";
+        return snprintf(text, COUNT_FORMAT_TEXT - 16, ",");
+    }
     if ((value.open || value.shorted) && !s->reading.substitute.given)
         return snprintf(text, COUNT_FORMAT_TEXT - 16, ",");
     return snprintf(text, COUNT_FORMAT_TEXT - 16, ",%.*f", m->decimals, value.value);

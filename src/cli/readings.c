@@ -145,6 +145,8 @@ bool taken_is_good(const taken *t)
 bool taken_has_value(const tl_signal *signal, const taken *t)
 {
     const bool failed = t->is.is.open || t->is.is.shorted;
+    if (t->is.is.none && !failed)
+        return false;
     return taken_is_good(t) && t->is.analog && signal->source.button_count == 0 &&
            (!failed || signal->reading.substitute.given);
 }
@@ -162,6 +164,8 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
         return substituted ? "open wire, substituted" : "open wire";
     if (t->is.is.shorted)
         return substituted ? "short, substituted" : "short";
+    if (t->is.analog && t->is.is.none && s->source.button_count == 0)
+        return "no value";
     if ((t->is.flags & TL_READING_CLIPPED_LOW) != 0)
         return "fresh, clipped low";
     if ((t->is.flags & TL_READING_CLIPPED_HIGH) != 0)

@@ -185,6 +185,24 @@ static bool figure_of(const count_format *m, long code, double *figure)
 
 /* The code whose figure is nearest. Figures rise or fall with the code all along; where there is none, the
  * end is. */
+/* At the end of a table many codes show the same figure: of a level stretch that reaches to the end, the code
+ * where it begins. */
+static long inner_code(const count_format *m, long code, double figure)
+{
+    double last = 0, here = 0;
+    long low = m->first, high = code;
+    if (!figure_of(m, m->last, &last) || last != figure)
+        return code;
+    while (low < high) {
+        const long middle = low + (high - low) / 2;
+        if (figure_of(m, middle, &here) && here == figure)
+            high = middle;
+        else
+            low = middle + 1;
+    }
+    return low;
+}
+
 static bool nearest_code(const count_format *m, double wanted, long *code)
 {
     long low = m->first, high = m->last;
@@ -207,6 +225,7 @@ static bool nearest_code(const count_format *m, double wanted, long *code)
         }
     }
     *code = fabs(wanted - at_low) <= fabs(wanted - at_high) ? low : high;
+    *code = inner_code(m, *code, *code == low ? at_low : at_high);
     return true;
 }
 

@@ -81,9 +81,10 @@ static int drop_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage
     return add_param(c, path_of(path, signal->name, stage->name, name), volts, TL_DIM_VOLT, false);
 }
 
-/* Into a higher world a driven high holds the pull down through the diode, a diode's volts above itself. */
+/* Into a higher world a driven high holds the pull down through the diode, a diode's volts above itself: the
+ * line rises by its pull, and no further than that. */
 static void hold_down(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int next,
-                      tl_net_condition high, const tl_signal_nodes *nodes)
+                      tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
     if (signal->source.kind != TL_SOURCE_LOGIC)
@@ -98,15 +99,17 @@ static void hold_down(tl_circuit *c, const tl_signal *signal, const tl_stage *st
         tl_net_value held = tl_net_of(level);
         held.extra = stage->drop;
         held.third = TL_NET_NONE;
-        add_driven_rail(c, signal, stage->name, "held", next, high, nodes->contact, held,
+        const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "held"));
+        add_driven_rail(c, signal, stage->name, "held", next, TL_WHEN_CLOSED, contact, held,
                         &signal->source.ohms);
+        add_chain_end(nodes, contact, true);
         return;
     }
 }
 
 /* The source's side and the pin's side of a shifter are islands of their own: what passes is the level. */
 static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
-                        const tl_signal_nodes *nodes)
+                        tl_signal_nodes *nodes)
 {
     const bool closes_low = tl_source_closes_low(&signal->source);
     const tl_net_condition low = closes_low ? TL_WHEN_CLOSED : TL_WHEN_OPEN,
@@ -119,7 +122,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     case TL_SHIFT_DIODE:
         add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
                         low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
-        hold_down(c, signal, stage, next, high, nodes);
+        hold_down(c, signal, stage, next, nodes);
         break;
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
         add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact,

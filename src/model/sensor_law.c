@@ -112,6 +112,12 @@ static double platinum_celsius(const tl_curve *c, double ohms)
     return (low + high) / 2;
 }
 
+/* 1/T as degrees; where the law goes below nothing it means hotter than anything. */
+static double celsius_of(double reciprocal)
+{
+    return reciprocal > 0 ? 1 / reciprocal - kelvin : INFINITY;
+}
+
 double tl_curve_quantity(const tl_curve *c, double ohms)
 {
     const double x = log(ohms);
@@ -119,9 +125,9 @@ double tl_curve_quantity(const tl_curve *c, double ohms)
     case TL_LAW_NONE:
         return ohms;
     case TL_LAW_BETA:
-        return 1 / (1 / (c->at + kelvin) + log(ohms / c->ohms) / c->beta) - kelvin;
+        return celsius_of(1 / (c->at + kelvin) + log(ohms / c->ohms) / c->beta);
     case TL_LAW_STEINHART:
-        return 1 / (c->steinhart[0] + c->steinhart[1] * x + c->steinhart[2] * x * x * x) - kelvin;
+        return celsius_of(c->steinhart[0] + c->steinhart[1] * x + c->steinhart[2] * x * x * x);
     case TL_LAW_PLATINUM:
         return platinum_celsius(c, ohms);
     default:

@@ -171,6 +171,8 @@ static bool lies_below(const char *path, const char *file)
     const char *slash = strrchr(file, '/');
     char *named = slash != NULL ? strndup(file, (size_t)(slash - file) + 1) : tl_copy_text(".");
     const bool known = named != NULL && realpath(named, folder) != NULL;
+    if (!known && errno == ENOMEM)
+        tl_memory_none();
     free(named);
     if (realpath(path, target) == NULL) {
         if (errno == ENOMEM)

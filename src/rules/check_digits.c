@@ -351,6 +351,13 @@ void tl_check_digits(const tl_checker *k, int signal)
     if (nodes->unknown == TL_NET_NONE || nodes->states > 1 || nodes->reference == TL_NET_NONE ||
         tl_circuit_path(k->circuit, signal)->fault != TL_NET_SOLVED)
         return;
+    if (nodes->unknown == nodes->reference) {
+        tl_finding *f = tl_check_add(k, TL_USUAL, "measures-itself", k->plan->signals[signal].source.place,
+                                     "%s is the reference that it is read against: the count never moves",
+                                     k->plan->signals[signal].name);
+        tl_finding_text(&f->fix, "a reference of its own, where the converter has one: reference: NAME");
+        return;
+    }
     check_leakage(k, signal);
     check_decimals(k, signal);
     check_cancels(k, signal);

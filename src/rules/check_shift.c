@@ -1,6 +1,7 @@
 /* Rules for shifters, and for how fast a line can move. */
 #include "rules/check.h"
 #include <math.h>
+#include <stdio.h>
 
 /* The volts that a rail has at most, ground being 0. */
 static double rail_high(const tl_checker *k, int rail)
@@ -38,10 +39,39 @@ static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, con
                         why);
 }
 
-static bool check_diode(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
+/* While its source is low, what hangs behind a diode flows through both. */
+static void check_diode_driver(const tl_checker *k, int signal, const tl_stage *shifter)
 {
-    if (tl_source_closes_low(&s->source))
+    const tl_signal *s = &k->plan->signals[signal];
+    char path[200];
+    tl_bounds amperes;
+    snprintf(path, sizeof path, "%.90s.%.60s.on", s->name, shifter->name);
+    const int rail = tl_net_find_node(k->circuit->net, path);
+    const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
+    if (isnan(s->source.drives) || rail == TL_NET_NONE ||
+        tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 1), figure,
+                         &amperes) != TL_NET_SOLVED)
+        return;
+    const double most = fmax(fabs(amperes.low), fabs(amperes.high));
+    if (most <= s->source.drives)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
+                                 "what drives %s cannot hold its low through the diode", s->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
+    tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_check_corner(k, f, &amperes,
+                    fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
+    tl_finding_text(&f->fix, "a larger pull behind it: 'size shift' keeps to what the source drives");
+}
+
+static bool check_diode(const tl_checker *k, int signal, const tl_stage *shifter)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    if (tl_source_closes_low(&s->source)) {
+        check_diode_driver(k, signal, shifter);
         return true;
+    }
     tl_finding *f = report_direction(k, s, shifter, "passes lows alone, and this source gives highs");
     tl_finding_text(&f->fix, "a divider, or the diode's place taken by 'way: buffer'");
     return false;
@@ -99,10 +129,21 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
     return false;
 }
 
-/* The base must get a twentieth of what the pull behind it brings. */
+/* The base must get a twentieth of what the pull behind it brings, and nothing while the source is low. */
 static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
 {
     double collector = 0;
+    if (source_low(k, s) > tl_base_off) {
+        tl_finding *f = tl_check_add(
+            k, TL_USUAL, "shifter-input", shifter->place,
+            "the low of %s leaves the base of its shifter conducting: it never lets go", s->name);
+        tl_finding_figures(f, TL_DIM_VOLT, source_low(k, s), tl_base_off);
+        tl_finding_text(&f->figure, "low up to %s, off at %s",
+                        tl_show(source_low(k, s), TL_DIM_VOLT, TL_ROUND_UP).text,
+                        tl_show(tl_base_off, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+        tl_finding_text(&f->fix, "a buffer instead, or a source with a lower low");
+        return false;
+    }
     for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
         if (pull > shifter && pull->up && !pull->internal)
             collector += rail_high(k, pull->to) / pull->first.value.low;
@@ -138,13 +179,18 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
     const double limit = tl_level_volts(shifter->highest, least);
     if (tl_check_stage(s, TL_STAGE_DIVIDER) != NULL && tl_check_stage(s, TL_STAGE_DIVIDER) < shifter)
         return true; /* its levels are the divider's: not looked at */
-    if (low <= vil && high >= vih && highest <= limit)
+    const double lowest = tl_level_volts(shifter->lowest, most);
+    if (low <= vil && high >= vih && highest <= limit && lowest <= 0)
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, "shifter-input", shifter->place,
                                  highest > limit ? "%s is over what the buffer's input stands"
+                                 : lowest > 0    ? "%s is under what the buffer's input stands"
                                                  : "%s does not reach the thresholds of the buffer",
                                  s->name);
-    if (highest > limit) {
+    if (lowest > 0 && highest <= limit) {
+        tl_finding_figures(f, TL_DIM_VOLT, 0, lowest);
+        tl_finding_text(&f->figure, "down to 0 V, limit %s", tl_show(lowest, TL_DIM_VOLT, TL_ROUND_UP).text);
+    } else if (highest > limit) {
         tl_finding_figures(f, TL_DIM_VOLT, highest, limit);
         tl_finding_text(&f->figure, "%s, limit %s", tl_show(highest, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
@@ -167,7 +213,7 @@ bool tl_check_shifters(const tl_checker *k, int signal)
     for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_SHIFTER, stage)) != NULL;) {
         switch (stage->way) {
         case TL_SHIFT_DIODE:
-            good = check_diode(k, s, stage) && good;
+            good = check_diode(k, signal, stage) && good;
             break;
         case TL_SHIFT_N_CHANNEL:
             good = check_n_channel(k, s, stage) && good;

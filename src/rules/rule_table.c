@@ -294,6 +294,11 @@ static const tl_rule rules[] = {
      "tolerance and the reference's do not cancel, and here they cost more than the last digit that is "
      "shown.",
      "code = V(rail) share / V(reference)", "The same rail for both, or fewer decimals."},
+    {"measures-itself", TL_SCOPE_SIGNAL, TL_NOTE, TL_NOTE, TL_MENDS_NOT,
+     "The rail that is read is the converter's own reference, so the count is the divider's share whatever "
+     "the rail "
+     "does: the figure that is shown is what the plan says of the rail, not what it is.",
+     "code = V share / V", "Read it against a reference that does not follow it."},
     {"trim-close", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
      "A trim takes its gain from the distance of its points. So close together, the meter's last digits and "
      "a count "

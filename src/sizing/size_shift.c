@@ -274,6 +274,10 @@ static void try_inverter(const shift_case *k)
                                     : "one way only, and it must be driven high");
         return;
     }
+    if (k->vol > tl_base_off) {
+        rule_out(k, c.way, "its low leaves the transistor's base conducting");
+        return;
+    }
     if (!largest_pull(k, w->to.low, 0, k->vih, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
@@ -287,6 +291,7 @@ static void try_inverter(const shift_case *k)
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_part(&c, "base resistor", TL_DIM_OHM, &base);
     choice_figure(&c, "low margin", k->vil - tl_saturated, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "base, while off", k->vol, TL_DIM_VOLT, TL_HIGHEST, tl_base_off);
     choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, 0, k->vih), TL_DIM_SECOND,
                   TL_HIGHEST, k->edge);
     choice_figure(&c, "base current, least", (k->voh - tl_base_on_most) / base.high, TL_DIM_AMPERE, TL_LOWEST,

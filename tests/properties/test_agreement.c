@@ -1,6 +1,7 @@
 /*
  * Two rooms, one question: what `check` calls sound stays whole on the bench, whichever real parts are drawn;
- * and what the bench finds at rest lies within what `check` guarantees.
+ * what the bench finds at rest lies within what `check` guarantees; what is read holds the truth; and every
+ * value lies in its own interval.
  */
 #include "support.h"
 #include "tinyladder/bench.h"
@@ -8,9 +9,15 @@
 #include <glob.h>
 #include <math.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
-enum { SEEDS = 8, BEFORE_LONG = 3600 };
+enum { SEEDS = 8, SEEDS_LONG = 200, STRIDE = 61, BEFORE_LONG = 3600 };
+
+static int rounds(int usual, int when_long)
+{
+    return getenv("TL_LONG") != NULL ? when_long : usual;
+}
 
 /* Every part is drawn within its span, and every name leads to one part of either view. */
 static void values_lie_within(const char *path, tl_circuit *circuit, const tl_bench *bench)
@@ -48,9 +55,68 @@ static void volts_lie_within(const char *path, tl_circuit *circuit, tl_bench *be
     }
 }
 
+/* Guaranteed but for noise: so many counts to either side may be its. */
+static int truths_lie_within(const char *path, tl_circuit *circuit, tl_bench *bench)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    int asked = 0;
+    for (int i = 0; i < plan->signal_count; i++) {
+        tl_bench_reading r;
+        const tl_analog_path *way = plan->signals[i].analog ? tl_circuit_path(circuit, i) : NULL;
+        if (way == NULL || way->fault != TL_NET_SOLVED ||
+            tl_circuit_nodes(circuit, i)->unknown == TL_NET_NONE ||
+            tl_bench_read(bench, i, &r) != TL_NET_SOLVED || r.status != TL_OK)
+            continue;
+        const long noise = (long)ceil(4.5 * tl_plan_converter_of(plan, &plan->signals[i])->part->noise);
+        tl_interval low, high, pin;
+        if (tl_plan_interval(circuit, i, way, r.count - noise, &low, &pin) != TL_NET_SOLVED ||
+            tl_plan_interval(circuit, i, way, r.count + noise, &high, &pin) != TL_NET_SOLVED)
+            continue;
+        const double truth = tl_bench_truth(bench, i), least = fmin(low.low, high.low),
+                     most = fmax(low.high, high.high);
+        const bool within = truth >= least - 1e-9 * fabs(least) && truth <= most + 1e-9 * fabs(most);
+        CHECK_ROW(path, within);
+        if (!within)
+            printf("\n  %s, %s: count %ld, truth %.9g in %.9g .. %.9g\n", path, plan->signals[i].name,
+                   r.count, truth, least, most);
+        asked++;
+    }
+    return asked;
+}
+
+/* Every count, or every so many of them and both ends. */
+static int values_lie_in_their_intervals(const char *path, tl_circuit *circuit)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    int asked = 0;
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_analog_path *way = plan->signals[i].analog ? tl_circuit_path(circuit, i) : NULL;
+        if (way == NULL || way->fault != TL_NET_SOLVED ||
+            tl_circuit_nodes(circuit, i)->unknown == TL_NET_NONE)
+            continue;
+        const tl_plan_reading *reading = &plan->signals[i].reading;
+        for (long code = way->first_code; code <= way->last_code;
+             code += code < way->first_code + 4 || code > way->last_code - STRIDE ? 1 : rounds(STRIDE, 1)) {
+            tl_value v;
+            if (tl_plan_value(circuit, i, (double)code, &v) != TL_NET_SOLVED || isnan(v.value) || v.open ||
+                v.shorted)
+                continue;
+            const double slack = reading->round / 2 + 1e-9 * fabs(v.value) + 1e-12;
+            const bool within = v.value >= v.within.low - slack && v.value <= v.within.high + slack;
+            CHECK_ROW(path, within);
+            if (!within)
+                printf("\n  %s, %s: count %ld, %.9g in %.9g .. %.9g\n", path, plan->signals[i].name, code,
+                       v.value, v.within.low, v.within.high);
+            asked++;
+        }
+    }
+    return asked;
+}
+
 static void sound_plans_stay_whole(void)
 {
     glob_t found;
+    int readings = 0, counts = 0, benches = 0;
     CU_ASSERT_FATAL(glob(TL_SOURCE "/demo/sound/*.plan.yaml", 0, NULL, &found) == 0);
     CU_ASSERT(found.gl_pathc > 10);
     for (size_t f = 0; f < found.gl_pathc; f++) {
@@ -62,11 +128,14 @@ static void sound_plans_stay_whole(void)
         if (plan == NULL)
             continue;
         tl_circuit *circuit = tl_circuit_new(plan);
-        for (unsigned long seed = 1; seed <= SEEDS; seed++) {
+        counts += values_lie_in_their_intervals(path, circuit);
+        for (unsigned long seed = 1; seed <= (unsigned long)rounds(SEEDS, SEEDS_LONG); seed++) {
             int damages = 0;
             tl_bench *bench = tl_bench_new(circuit, NULL, seed);
             values_lie_within(path, circuit, bench);
             volts_lie_within(path, circuit, bench);
+            readings += truths_lie_within(path, circuit, bench);
+            benches++;
             (void)tl_bench_damages(bench, &damages);
             CHECK_ROW(path, damages == 0 && tl_bench_trouble(bench) == NULL);
             tl_bench_free(bench);
@@ -76,6 +145,8 @@ static void sound_plans_stay_whole(void)
         tl_report_free(report);
     }
     globfree(&found);
+    printf("  %d benches, %d readings, %d counts ", benches, readings, counts);
+    CU_ASSERT(readings > 20 * rounds(SEEDS, SEEDS_LONG) && counts > 2000);
 }
 
 CU_TestInfo agreement_tests[] = {

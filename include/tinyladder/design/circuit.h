@@ -98,7 +98,10 @@ typedef struct tl_analog_path {
     double range_counts;        /**< codes of the whole span: 2^bits */
     double reference_counts;    /**< codes from 0 to the reference: half as many where the span is signed */
     long first_code, last_code;
-    int32_t travel_low_uv; /**< of a potentiometer: the pin's volts at either end of the whole track */
+    double held_low, held_high; /**< shares of the reference from which on the chain may stand at an end: at
+                                   or below the one, at or above the other the source may be anywhere beyond;
+                                   infinite where it has no ends */
+    int32_t travel_low_uv;      /**< of a potentiometer: the pin's volts at either end of the whole track */
     int32_t travel_high_uv;
     bool bends; /**< of a potentiometer: what hangs on the wiper bends the way between them */
 } tl_analog_path;

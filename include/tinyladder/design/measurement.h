@@ -50,6 +50,7 @@ typedef struct tl_value {
     int decimals;           /**< that the value deserves, or that the plan asks for */
     int percent;            /**< -1 where the plan has none */
     int button;             /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
+    bool none;              /**< there is no such value: ohms that no temperature gives; the value is NAN */
     bool open,
         shorted; /**< in one of the plan's fault windows: the value is then the substitute, or no value */
 } tl_value;

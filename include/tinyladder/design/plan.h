@@ -55,7 +55,7 @@ typedef struct tl_curve {
 
 /** Ohms of the law itself, without tolerance. */
 double tl_curve_ohms(const tl_curve *curve, double quantity);
-/** The other way round; beyond a table its ends. */
+/** The other way round; beyond a table its ends. Infinite for ohms that no temperature gives. */
 double tl_curve_quantity(const tl_curve *curve, double ohms);
 
 /* --- signals --- */

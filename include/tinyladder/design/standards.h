@@ -17,10 +17,11 @@ extern "C" {
 
 static const double tl_vil_share = 0.3, tl_vih_share = 0.7; /**< of the rail: thresholds of a CMOS input */
 static const double tl_edge_share = 0.3;                    /**< of a bit: what an edge may take at most */
-static const double tl_base_on_least = 0.65;                /**< volts of a base that conducts: least, */
-static const double tl_base_on = 0.7;                       /**< typical, */
-static const double tl_base_on_most = 0.9;                  /**< and most, over temperature and current */
-static const double tl_saturated = 0.3;                     /**< volts across a transistor that is on */
+static const double tl_base_off = 0.5;       /**< volts at which a base carries nothing that counts */
+static const double tl_base_on_least = 0.65; /**< volts of a base that conducts: least, */
+static const double tl_base_on = 0.7;        /**< typical, */
+static const double tl_base_on_most = 0.9;   /**< and most, over temperature and current */
+static const double tl_saturated = 0.3;      /**< volts across a transistor that is on */
 static const double tl_buffer_loss = 0.1; /**< volts between a buffer's output and its rail, lightly loaded */
 static const double tl_forced_gain = 20;  /**< collector by base current, to be sure that it is */
 static const double tl_body_diode = 0.7;  /**< volts of a transistor's own diode */
