@@ -33,6 +33,7 @@ static CU_SuiteInfo suites[] = {
     {"curve", NULL, NULL, NULL, NULL, curve_tests},
     {"keys", NULL, NULL, NULL, NULL, key_tests},
     {"random", NULL, NULL, NULL, NULL, random_plan_tests},
+    {"trimmed", NULL, NULL, NULL, NULL, trimmed_tests},
     {"mutations", NULL, NULL, NULL, NULL, mutation_tests},
     {"one way", NULL, NULL, NULL, NULL, one_way_tests},
     {"interval", NULL, NULL, NULL, NULL, interval_tests},

@@ -18,10 +18,10 @@ extern CU_TestInfo proposal_tests[], proposed_tests[], potentiometer_tests[], go
     external_tests[], table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[],
     button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
     sizing_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
-    random_plan_tests[], mutation_tests[], one_way_tests[], interval_tests[], bench_tests[], command_tests[],
-    setup_tests[], example_tests[], fernhill_tests[], segment_tests[], scene_tests[], physics_tests[],
-    fault_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[], watch_tests[],
-    trim_tests[];
+    random_plan_tests[], mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[],
+    command_tests[], setup_tests[], example_tests[], fernhill_tests[], segment_tests[], scene_tests[],
+    physics_tests[], fault_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[],
+    watch_tests[], trim_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);

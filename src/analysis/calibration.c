@@ -115,6 +115,21 @@ static double moved_by(tl_circuit *c, int signal, const tl_trim_pair *pair, bool
     return most;
 }
 
+const char *tl_trim_part_name(tl_trim_part part)
+{
+    static const char *const names[] = {"reference",    "resistors", "offset",       "gain",
+                                        "nonlinearity", "noise",     "quantisation", "meter"};
+    return names[part];
+}
+
+void tl_trim_gain_unsure(const tl_trim_pair *first, const tl_trim_pair *last, const tl_meter *meter,
+                         double *digits, double *with_count)
+{
+    const double apart = fabs(last->volts - first->volts), counts = fabs(last->count - first->count);
+    *digits = meter == NULL ? 0 : 2 * meter->digits * meter->digit / apart;
+    *with_count = *digits + 1 / counts;
+}
+
 /* A limit is taken as rectangular. */
 static void add_limit(double *variance, double *straight, double limit)
 {
@@ -138,10 +153,11 @@ static void add_parts(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair
 static void add_converter(tl_circuit *c, int signal, double lsb, double *variance, double *straight)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
-    const double limits[] = {part->offset, part->gain, part->nonlinearity, 0.5};
-    for (int i = 0; i < 4; i++)
-        add_limit(variance, straight, limits[i] * lsb);
-    *variance += part->noise * lsb * part->noise * lsb;
+    add_limit(&variance[TL_TRIM_OFFSET], straight, part->offset * lsb);
+    add_limit(&variance[TL_TRIM_GAIN], straight, part->gain * lsb);
+    add_limit(&variance[TL_TRIM_NONLINEARITY], straight, part->nonlinearity * lsb);
+    add_limit(&variance[TL_TRIM_QUANTISATION], straight, 0.5 * lsb);
+    variance[TL_TRIM_NOISE] += part->noise * lsb * part->noise * lsb;
     *straight += 3.3 * part->noise * lsb;
 }
 
@@ -154,10 +170,9 @@ bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *p
         !tl_trim_plain(c, signal, pair->count + 1, at_pin, &next))
         return false;
     add_parts(c, signal, at_pin, pair, plain, variance, &v->straight);
-    add_converter(c, signal, fabs(next - plain), &variance[TL_TRIM_CONVERTER], &v->straight);
+    add_converter(c, signal, fabs(next - plain), variance, &v->straight);
     if (meter != NULL)
-        add_limit(&variance[TL_TRIM_METER], &v->straight,
-                  meter->accuracy / 100 * fabs(pair->volts) + meter->digits * meter->digit);
+        add_limit(&variance[TL_TRIM_METER], &v->straight, tl_meter_limit(meter, pair->volts));
     for (int i = 0; i < TL_TRIM_PARTS; i++)
         sum += variance[i];
     for (int i = 0; i < TL_TRIM_PARTS; i++)

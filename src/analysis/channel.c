@@ -207,6 +207,7 @@ typedef struct {
     const bool *closed;
     double *values;
     bool in_logarithm;
+    bool in_volts;                  /* what is sought is volts at the pin, not a share of the reference */
     double least, most;             /* of the unknown, or of its logarithm */
     double below_least, above_most; /* what the ends mean */
     double direction;               /* -1 where the pin falls as the unknown rises */
@@ -219,6 +220,7 @@ static inversion inversion_of(tl_circuit *c, int signal, double *values)
                    &c->signals[signal],
                    tl_circuit_state(c, signal, 0),
                    values,
+                   false,
                    false,
                    -2000,
                    2000,
@@ -241,11 +243,14 @@ static inversion inversion_of(tl_circuit *c, int signal, double *values)
 static tl_net_status excess(inversion *v, double unknown, double share, double *result)
 {
     const tl_net_state state = {v->values, v->closed};
-    const tl_figure figure = {
-        .kind = TL_FIGURE_VOLTS,
-        .of = v->nodes->pin,
-        .less = {.factor = share, .first = v->nodes->reference, .constant = 1, .second = TL_NET_NONE},
-        .against = v->nodes->negative};
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
+                              .of = v->nodes->pin,
+                              .less = v->in_volts ? tl_net_fixed(share)
+                                                  : (tl_net_value){.factor = share,
+                                                                   .first = v->nodes->reference,
+                                                                   .constant = 1,
+                                                                   .second = TL_NET_NONE},
+                              .against = v->nodes->negative};
     v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
     const tl_net_status fault = tl_island_figure(v->nodes->island, &state, figure, result);
     *result *= v->direction;
@@ -387,28 +392,13 @@ static tl_interval shares_of_count(tl_circuit *c, int signal, const tl_analog_pa
     return shares;
 }
 
-tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *path, long count,
-                               tl_interval *unknown, tl_interval *pin)
+/* Every unknown behind these shares of the reference, or volts, over every corner. */
+static tl_net_status unknowns_of(tl_circuit *c, int signal, const tl_interval *shares, bool in_volts,
+                                 tl_interval *unknown)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    tl_interval shares = shares_of_count(c, signal, path, count);
-    double reference[2];
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
     tl_net_status fault = TL_NET_SOLVED;
-
-    tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
-    *unknown = (tl_interval){NAN, NAN};
-    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
-    if (nodes->unknown == nodes->reference) { /* a share of itself: the count says nothing of it */
-        *unknown = (tl_interval){-INFINITY, INFINITY};
-        return TL_NET_SOLVED;
-    }
-    if (shares.low <= path->held_low)
-        shares.low = -INFINITY;
-    if (shares.high >= path->held_high)
-        shares.high = INFINITY;
-    if (nodes->unknown == TL_NET_NONE)
-        return TL_NET_SOLVED;
     for (int i = 0; i < tl_net_param_count(c->net); i++) {
         double low, high;
         tl_net_param_span(c->net, i, &low, &high);
@@ -423,6 +413,7 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
         params[count_of_params++] = i;
     }
     inversion v = inversion_of(c, signal, copy_values(c, c->nominal));
+    v.in_volts = in_volts;
     tl_interval found = {INFINITY, -INFINITY};
     for (unsigned corner = 0; corner < 1u << count_of_params && fault == TL_NET_SOLVED; corner++) {
         for (int i = 0; i < count_of_params; i++) {
@@ -430,13 +421,41 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
             tl_net_param_span(c->net, params[i], &span[0], &span[1]);
             v.values[params[i]] = span[corner >> i & 1u];
         }
-        fault = nodes->track != TL_NET_NONE ? invert_inside(&v, nodes->track, &shares, &found)
-                                            : invert_both(&v, &shares, &found);
+        fault = nodes->track != TL_NET_NONE ? invert_inside(&v, nodes->track, shares, &found)
+                                            : invert_both(&v, shares, &found);
     }
     free(v.values);
     if (fault == TL_NET_SOLVED)
         *unknown = found;
     return fault;
+}
+
+tl_net_status tl_unknowns_behind(tl_circuit *c, int signal, const tl_interval *pin_volts,
+                                 tl_interval *unknown)
+{
+    return unknowns_of(c, signal, pin_volts, true, unknown);
+}
+
+tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *path, long count,
+                               tl_interval *unknown, tl_interval *pin)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    tl_interval shares = shares_of_count(c, signal, path, count);
+    double reference[2];
+    tl_net_param_span(c->net, nodes->reference, &reference[0], &reference[1]);
+    *unknown = (tl_interval){NAN, NAN};
+    *pin = (tl_interval){shares.low * reference[shares.low < 0], shares.high * reference[shares.high > 0]};
+    if (nodes->unknown == nodes->reference) { /* a share of itself: the count says nothing of it */
+        *unknown = (tl_interval){-INFINITY, INFINITY};
+        return TL_NET_SOLVED;
+    }
+    if (shares.low <= path->held_low)
+        shares.low = -INFINITY;
+    if (shares.high >= path->held_high)
+        shares.high = INFINITY;
+    if (nodes->unknown == TL_NET_NONE)
+        return TL_NET_SOLVED;
+    return unknowns_of(c, signal, &shares, false, unknown);
 }
 
 tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)

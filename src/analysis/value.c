@@ -127,6 +127,22 @@ static double shown_figure(const tl_plan_reading *plan, double base)
     return plan->point_count > 0 ? along_pairs(plan->points, plan->point_count, base) : base * plan->per_base;
 }
 
+bool tl_plan_base_of(const tl_signal *signal, double shown, double *base)
+{
+    const tl_plan_reading *plan = &signal->reading;
+    int i = 1;
+    if (plan->point_count < 2) {
+        *base = shown / plan->per_base;
+        return plan->point_count == 0;
+    }
+    const bool rises = plan->points[plan->point_count - 1].to > plan->points[0].to;
+    while (i + 1 < plan->point_count && (rises ? shown > plan->points[i].to : shown < plan->points[i].to))
+        i++;
+    const tl_pair *a = &plan->points[i - 1], *b = &plan->points[i];
+    *base = a->from + (b->from - a->from) * (shown - a->to) / (b->to - a->to);
+    return b->to != a->to;
+}
+
 static void show(const taken_sample *t, tl_value *v)
 {
     const tl_plan_reading *plan = &t->signal->reading;
@@ -235,6 +251,28 @@ static tl_net_status find_interval(tl_circuit *c, int signal, taken_sample *t, t
     return fault;
 }
 
+/* What was compared with a meter lies around what it says, as far as meter and time allow; where the parts as
+ * stated agree, in what they allow too. */
+static tl_net_status narrow_by_trim(tl_circuit *c, int signal, taken_sample *t, tl_interval *pin)
+{
+    const tl_plan_reading *plan = &t->signal->reading;
+    if (plan->trim_count < 2 || t->code <= (double)t->path->first_code ||
+        t->code >= (double)t->path->last_code)
+        return TL_NET_SOLVED;
+    const double said = plan->trim_at_pin ? t->pin_volts : t->source_volts,
+                 limit = tl_trimmed_limit(c, signal, t->code);
+    tl_interval *of = plan->trim_at_pin ? pin : &t->unknown;
+    const bool agree = said >= of->low && said <= of->high;
+    /* An end that is open stays so: there the count says no more. */
+    if (isfinite(of->low))
+        of->low = agree ? fmax(of->low, said - limit) : said - limit;
+    if (isfinite(of->high))
+        of->high = agree ? fmin(of->high, said + limit) : said + limit;
+    return plan->trim_at_pin && c->signals[signal].unknown != TL_NET_NONE
+               ? tl_unknowns_behind(c, signal, pin, &t->unknown)
+               : TL_NET_SOLVED;
+}
+
 /* The nominal figures; a fault of the net where a resistance cannot be told. */
 static tl_net_status take_code(tl_circuit *c, int signal, double code, taken_sample *t)
 {
@@ -269,6 +307,8 @@ static tl_net_status value_of(tl_circuit *c, int signal, double code, bool bound
         fault = find_button(c, signal, code, &value->button);
     } else if (bounded) {
         fault = find_interval(c, signal, &t, &value->pin_within);
+        if (fault == TL_NET_SOLVED)
+            fault = narrow_by_trim(c, signal, &t, &value->pin_within);
     } else {
         t.unknown = value->pin_within = (tl_interval){NAN, NAN};
     }

@@ -17,8 +17,11 @@ typedef struct {
     int count;
 } pair_list;
 
-/* Pairs from words or a file; false with what is wrong said. */
-bool trim_read_pairs(const trim_options *o, pair_list *list, tl_dimension left, tl_dimension right);
+/* Pairs from words or a file; false with what is wrong said. signal: whose reading's unit may stand for its
+ * volts; NULL where ohms are wanted. */
+bool trim_read_pairs(const trim_options *o, const tl_signal *signal, pair_list *list);
+/* One figure of a pair: volts, or what the signal's reading shows, put back into volts. */
+bool trim_read_volts(const tl_signal *signal, const char *text, double *volts, const char *from);
 /* Pairs taken on the bench; meter: NULL for a perfect one. */
 bool trim_take_live(const trim_options *o, tl_circuit *circuit, int signal, const tl_meter *meter,
                     pair_list *list, tl_report *report);

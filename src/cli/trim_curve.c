@@ -12,7 +12,7 @@ static int compare_curve_pairs(const void *a, const void *b)
 }
 
 /* Taken by hand, out of order: sorted, what was taken twice averaged, and refused where it turns back. */
-static int make_table(tl_curve_pair *pairs, int count)
+static int make_table(tl_curve_pair *pairs, int count, bool json)
 {
     int kept = 0;
     qsort(pairs, (size_t)count, sizeof *pairs, compare_curve_pairs);
@@ -37,10 +37,41 @@ static int make_table(tl_curve_pair *pairs, int count)
         fprintf(stderr, "tinyladder: --curve: two different pairs at least are wanted, with ohms above 0\n");
         return EXIT_FOUND;
     }
-    puts("degC,ohm");
-    for (int i = 0; i < kept; i++)
-        printf("%.6g,%.6g\n", pairs[i].quantity, pairs[i].ohms);
+    json_t *points = json_array();
+    if (!json)
+        puts("degC,ohm");
+    for (int i = 0; i < kept; i++) {
+        if (!json)
+            printf("%.6g,%.6g\n", pairs[i].quantity, pairs[i].ohms);
+        json_array_append_new(points,
+                              json_pack("{s:f,s:f}", "degC", pairs[i].quantity, "ohm", pairs[i].ohms));
+    }
+    if (json)
+        json_print(json_pack("{s:s,s:O}", "law", "table", "points", points));
+    json_decref(points);
     return EXIT_DONE;
+}
+
+static void print_curve_json(const tl_curve *curve, const tl_curve_pair *pairs, const double *residual,
+                             int count)
+{
+    json_t *list = json_array();
+    double worst = 0;
+    for (int i = 0; i < count; i++) {
+        json_array_append_new(list, json_pack("{s:f,s:f,s:f}", "degC", pairs[i].quantity, "ohm",
+                                              pairs[i].ohms, "residual_k", residual[i]));
+        worst = fmax(worst, fabs(residual[i]));
+    }
+    json_t *o = json_pack("{s:s,s:o,s:f}", "law", curve->law == TL_LAW_BETA ? "beta" : "steinhart", "pairs",
+                          list, "worst_k", worst);
+    if (curve->law == TL_LAW_BETA)
+        json_object_update_new(
+            o, json_pack("{s:f,s:f,s:f}", "ohms", curve->ohms, "at_degC", curve->at, "beta_k", curve->beta));
+    else
+        json_object_set_new(
+            o, "steinhart",
+            json_pack("[f,f,f]", curve->steinhart[0], curve->steinhart[1], curve->steinhart[2]));
+    json_print(o);
 }
 
 int trim_fit_curve(const trim_options *o)
@@ -49,17 +80,21 @@ int trim_fit_curve(const trim_options *o)
     tl_curve_pair pairs[TL_TRIM_PAIRS_MOST];
     double residual[TL_TRIM_PAIRS_MOST], worst = 0;
     tl_curve curve;
-    if (!trim_read_pairs(o, &list, TL_DIM_CELSIUS, TL_DIM_OHM))
+    if (!trim_read_pairs(o, NULL, &list))
         return o->pairs != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     for (int i = 0; i < list.count; i++)
         pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
     if (strcmp(o->law, "table") == 0)
-        return make_table(pairs, list.count);
+        return make_table(pairs, list.count, o->json);
     const bool beta = strcmp(o->law, "beta") == 0;
     if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
         fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
                 beta ? "two" : "three");
         return EXIT_FOUND;
+    }
+    if (o->json) {
+        print_curve_json(&curve, pairs, residual, list.count);
+        return EXIT_DONE;
     }
     table rows;
     table_begin(&rows, 4, ">>>>");

@@ -48,8 +48,8 @@ static error_t parse_rest(int key, char *text, struct argp_state *state)
             argp_error(state, "PLAN and SIGNAL are wanted");
         if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) != 1)
             argp_error(state, "pairs are wanted: as words such as 2764=12.71V, by --pairs, or by --live");
-        if (o->against != NULL && (o->write || o->live != NULL || o->law != NULL || o->pairs != NULL))
-            argp_error(state, "--against takes its pairs as words, and only compares");
+        if (o->against != NULL && (o->write || o->law != NULL || o->pairs != NULL))
+            argp_error(state, "--against takes its pairs as words or by --live, and only compares");
         if (o->law != NULL && (o->write || o->live != NULL))
             argp_error(state, "--curve takes its pairs from words or --pairs, and prints what to write");
         break;
@@ -113,6 +113,7 @@ typedef struct {
     tl_trim_pair pairs[TL_TRIM_PAIRS_MOST];
     int count;
     tl_trim_line line;
+    double gain_by_digits, gain_unsure;
     tl_trim_verdict verdict; /* of the pair that is farthest off what is explained */
 } trimming;
 
@@ -149,7 +150,6 @@ static void write_value(const trimming *t, char *text, size_t size)
 
 static void print_trim(const trimming *t, const char *value)
 {
-    static const char *const parts[] = {"reference", "resistors", "converter", "meter"};
     table rows;
     table_begin(&rows, 5, ">>>>>");
     table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
@@ -168,10 +168,12 @@ static void print_trim(const trimming *t, const char *value)
     const tl_trim_verdict *v = &t->verdict;
     if (t->count == 2)
         printf("Two pairs always fit: a third would show what is left.\n");
+    printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
+           100 * t->gain_unsure, 100 * t->gain_by_digits);
     printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):", v->expanded,
            v->straight);
     for (int i = 0; i < TL_TRIM_PARTS; i++)
-        printf("%s %s %.0f %%", i > 0 ? "," : "", parts[i], 100 * v->share[i]);
+        printf("%s %s %.0f %%", i > 0 ? "," : "", tl_trim_part_name((tl_trim_part)i), 100 * v->share[i]);
     printf(".\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
            v->explained ? "is explained: trim it."
                         : "is more than that: look for what is wrong before you trim it.",
@@ -189,12 +191,16 @@ static void print_as_json(const trimming *t, const char *value)
                                               t->pairs[i].volts, "plan_v",
                                               json_number(plain_of(t, t->pairs[i].count)), "residual_v",
                                               t->line.residual[i]));
-    json_print(json_pack("{s:o,s:f,s:f,s:{s:f,s:f,s:f,s:b,s:f,s:f,s:f,s:f},s:s}", "pairs", list, "offset_v",
-                         t->line.offset, "gain", t->line.gain, "verdict", "deviation_v", v->deviation,
-                         "explained_v", v->expanded, "straight_sum_v", v->straight, "explained", v->explained,
-                         "share_reference", v->share[TL_TRIM_REFERENCE], "share_resistors",
-                         v->share[TL_TRIM_RESISTORS], "share_converter", v->share[TL_TRIM_CONVERTER],
-                         "share_meter", v->share[TL_TRIM_METER], "trim", value));
+    json_t *verdict = json_pack("{s:f,s:f,s:f,s:b}", "deviation_v", v->deviation, "explained_v", v->expanded,
+                                "straight_sum_v", v->straight, "explained", v->explained);
+    for (int i = 0; i < TL_TRIM_PARTS; i++) {
+        char key[40];
+        snprintf(key, sizeof key, "share_%s", tl_trim_part_name((tl_trim_part)i));
+        json_object_set_new(verdict, key, json_real(v->share[i]));
+    }
+    json_print(json_pack("{s:o,s:f,s:f,s:f,s:f,s:o,s:s}", "pairs", list, "offset_v", t->line.offset, "gain",
+                         t->line.gain, "gain_unsure", t->gain_unsure, "gain_unsure_by_digits",
+                         t->gain_by_digits, "verdict", verdict, "trim", value));
 }
 
 /* Another signal that stands in the same reading, of a range of names; NULL. */
@@ -292,22 +298,29 @@ static int refuse(const trimming *t, tl_trim_fault fault)
     return EXIT_FOUND;
 }
 
+/* The one that is named, or the plan's first; NULL where it has none. */
+static bool choose_meter(const trim_options *o, const tl_plan *plan, const tl_meter **meter)
+{
+    for (int i = 0; i < plan->meter_count; i++) {
+        if (o->meter == NULL ? i == 0 : strcmp(o->meter, plan->meters[i].name) == 0)
+            *meter = &plan->meters[i];
+    }
+    if (o->meter == NULL || *meter != NULL)
+        return true;
+    fprintf(stderr, "tinyladder: --meter: the plan has no meter '%.60s'\n", o->meter);
+    return false;
+}
+
 static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl_report *report)
 {
     trimming t = {.o = o, .circuit = circuit, .signal = signal};
     pair_list list = {.count = 0};
     char value[2000];
     double worst = -1;
-    for (int i = 0; i < tl_circuit_plan(circuit)->meter_count; i++) {
-        if (o->meter == NULL ? i == 0 : strcmp(o->meter, tl_circuit_plan(circuit)->meters[i].name) == 0)
-            t.meter = &tl_circuit_plan(circuit)->meters[i];
-    }
-    if (o->meter != NULL && t.meter == NULL) {
-        fprintf(stderr, "tinyladder: --meter: the plan has no meter '%.60s'\n", o->meter);
+    if (!choose_meter(o, tl_circuit_plan(circuit), &t.meter))
         return EXIT_USAGE;
-    }
     if (!(o->live != NULL ? trim_take_live(o, circuit, signal, t.meter, &list, report)
-                          : trim_read_pairs(o, &list, TL_DIM_COUNT, TL_DIM_VOLT)))
+                          : trim_read_pairs(o, &tl_circuit_plan(circuit)->signals[signal], &list)))
         return o->pairs != NULL || o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     t.count = list.count;
     for (int i = 0; i < t.count; i++)
@@ -324,6 +337,7 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
             t.verdict = v;
         }
     }
+    tl_trim_gain_unsure(&t.pairs[0], &t.pairs[t.count - 1], t.meter, &t.gain_by_digits, &t.gain_unsure);
     write_value(&t, value, sizeof value);
     (o->json ? print_as_json : print_trim)(&t, value);
     const int status = o->write ? write_plan(&t, report, value) : EXIT_DONE;
@@ -333,72 +347,116 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
 /* --- two side by side --- */
 
 typedef struct {
-    double worst, squares;
-} distance;
+    double counts[2][TL_TRIM_PAIRS_MOST], volts[TL_TRIM_PAIRS_MOST];
+    int count;
+} both_counts;
 
-static bool add_distance(tl_circuit *circuit, int signal, bool at_pin, const char *count, double volts,
-                         distance *d, double *plain)
+/* `2764/1802=12.71V` */
+static bool split_both(const trim_options *o, const tl_signal *signal, both_counts *both)
 {
-    char *end = NULL;
-    const double code = strtod(count, &end);
-    if (end == count || *end != '\0' || !tl_trim_plain(circuit, signal, code, at_pin, plain))
-        return false;
-    const double off = fabs(volts - *plain);
-    d->worst = fmax(d->worst, off);
-    d->squares += off * off;
-    return true;
-}
-
-static int compare_two(const trim_options *o, tl_circuit *circuit, int signal)
-{
-    int other = -1;
-    distance d[2] = {{0, 0}, {0, 0}};
-    if (tl_plan_signal(tl_circuit_plan(circuit), o->against, &other) == NULL) {
-        fprintf(stderr, "tinyladder: --against: the plan has no signal '%.60s'\n", o->against);
-        return EXIT_USAGE;
-    }
-    table rows;
-    table_begin(&rows, 5, ">>>>>");
-    table_cell(&rows, "meter");
-    for (int k = 0; k < 2; k++) {
-        table_cell(&rows, "%s", k == 0 ? o->name : o->against);
-        table_cell(&rows, "off by");
-    }
-    bool good = true;
-    for (int i = 0; i < o->word_count && good; i++) {
-        char copy[160], *save = NULL;
-        tl_text_error error;
-        tl_quantity volts;
-        double plain[2] = {0, 0};
+    for (int i = 0; i < o->word_count; i++) {
+        char copy[160], *save = NULL, *end[2] = {NULL, NULL};
         snprintf(copy, sizeof copy, "%s", o->words[i]);
         const char *a = strtok_r(copy, "/", &save), *b = strtok_r(NULL, "=", &save),
                    *c = strtok_r(NULL, "", &save);
-        good = a != NULL && b != NULL && c != NULL && tl_quantity_read(c, TL_DIM_VOLT, &volts, &error) &&
-               add_distance(circuit, signal, o->at_pin, a, volts.nominal, &d[0], &plain[0]) &&
-               add_distance(circuit, other, o->at_pin, b, volts.nominal, &d[1], &plain[1]);
-        if (!good) {
+        if (a != NULL && b != NULL && c != NULL) {
+            both->counts[0][i] = strtod(a, &end[0]);
+            both->counts[1][i] = strtod(b, &end[1]);
+        }
+        if (end[0] == NULL || *end[0] != '\0' || *end[1] != '\0') {
             fprintf(stderr,
                     "tinyladder: a pair is written COUNT/COUNT=VOLTS, of two signals with volts: '%.60s'\n",
                     o->words[i]);
-            volts.nominal = NAN;
+            return false;
         }
-        table_cell(&rows, "%.6g V", volts.nominal);
-        for (int k = 0; k < 2; k++) {
-            table_cell(&rows, "%.6g V", plain[k]);
-            table_cell(&rows, "%+.3g V", volts.nominal - plain[k]);
-        }
+        if (!trim_read_volts(signal, c, &both->volts[i], o->words[i]))
+            return false;
+        both->count++;
     }
-    if (!good) {
+    return true;
+}
+
+/* Both at the same moments of the bench, the meter at what the first is of. */
+static bool take_both(const trim_options *o, tl_circuit *circuit, int signal, int other,
+                      const tl_meter *meter, tl_report *report, both_counts *both)
+{
+    pair_list first = {.count = 0}, second = {.count = 0};
+    if (!trim_take_live(o, circuit, signal, meter, &first, report) ||
+        !trim_take_live(o, circuit, other, meter, &second, report))
+        return false;
+    both->count = first.count;
+    memcpy(both->counts[0], first.left, sizeof first.left);
+    memcpy(both->counts[1], second.left, sizeof second.left);
+    memcpy(both->volts, first.right, sizeof first.right);
+    return true;
+}
+
+/* What each says of each pair, and how far it is off. */
+static int print_both(const trim_options *o, tl_circuit *circuit, const int signals[2],
+                      const both_counts *both)
+{
+    double worst[2] = {0, 0}, squares[2] = {0, 0};
+    const char *const names[2] = {o->name, o->against};
+    table rows;
+    json_t *pairs = json_array();
+    table_begin(&rows, 5, ">>>>>");
+    table_heads(&rows, "meter", names[0], "off by", names[1], "off by");
+    for (int i = 0; i < both->count; i++) {
+        json_t *pair = json_pack("{s:f}", "meter_v", both->volts[i]);
+        table_cell(&rows, "%.6g V", both->volts[i]);
+        for (int k = 0; k < 2; k++) {
+            double plain = NAN;
+            if (!tl_trim_plain(circuit, signals[k], both->counts[k][i], o->at_pin, &plain)) {
+                fprintf(stderr, "tinyladder: %s has no volts to compare\n", names[k]);
+                table_drop(&rows);
+                return EXIT_USAGE;
+            }
+            const double off = both->volts[i] - plain;
+            table_cell(&rows, "%.6g V", plain);
+            table_cell(&rows, "%+.3g V", off);
+            json_object_set_new(pair, k == 0 ? "count" : "other_count", json_real(both->counts[k][i]));
+            json_object_set_new(pair, k == 0 ? "off_v" : "other_off_v", json_real(off));
+            worst[k] = fmax(worst[k], fabs(off));
+            squares[k] += off * off;
+        }
+        json_array_append_new(pairs, pair);
+    }
+    const double rms[2] = {sqrt(squares[0] / both->count), sqrt(squares[1] / both->count)};
+    const int nearer = rms[1] < rms[0];
+    if (o->json) {
         table_drop(&rows);
+        json_print(json_pack("{s:o,s:s,s:f,s:f,s:f,s:f}", "pairs", pairs, "nearer", names[nearer], "rms_v",
+                             rms[nearer], "worst_v", worst[nearer], "other_rms_v", rms[1 - nearer],
+                             "other_worst_v", worst[1 - nearer]));
+        return EXIT_DONE;
+    }
+    json_decref(pairs);
+    table_end(&rows, stdout, "  ");
+    if (fabs(rms[0] - rms[1]) < 1e-9) {
+        printf("\nBoth are as near: %.3g V rms (%.3g V at worst).\n", rms[0], worst[0]);
+        return EXIT_DONE;
+    }
+    printf("\n%s is nearer: %.3g V rms (%.3g V at worst) against %.3g V rms (%.3g V).\n", names[nearer],
+           rms[nearer], worst[nearer], rms[1 - nearer], worst[1 - nearer]);
+    return EXIT_DONE;
+}
+
+static int compare_two(const trim_options *o, tl_circuit *circuit, int signal, tl_report *report)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    int other = -1;
+    both_counts both = {.count = 0};
+    const tl_meter *meter = NULL;
+    if (tl_plan_signal(plan, o->against, &other) == NULL) {
+        fprintf(stderr, "tinyladder: --against: the plan has no signal '%.60s'\n", o->against);
         return EXIT_USAGE;
     }
-    table_end(&rows, stdout, "  ");
-    const double rms[2] = {sqrt(d[0].squares / o->word_count), sqrt(d[1].squares / o->word_count)};
-    const int nearer = rms[1] < rms[0];
-    printf("\n%s is nearer: %.3g V rms (%.3g V at worst) against %.3g V rms (%.3g V).\n",
-           nearer == 0 ? o->name : o->against, rms[nearer], d[nearer].worst, rms[1 - nearer],
-           d[1 - nearer].worst);
-    return EXIT_DONE;
+    if (!choose_meter(o, plan, &meter))
+        return EXIT_USAGE;
+    if (!(o->live != NULL ? take_both(o, circuit, signal, other, meter, report, &both)
+                          : split_both(o, &plan->signals[signal], &both)))
+        return o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
+    return print_both(o, circuit, (const int[2]){signal, other}, &both);
 }
 
 static int run_trim(int argc, char **argv)
@@ -425,8 +483,8 @@ static int run_trim(int argc, char **argv)
         status = trim_fit_curve(&o);
     } else {
         tl_circuit *circuit = tl_circuit_new(plan);
-        status =
-            o.against != NULL ? compare_two(&o, circuit, signal) : trim_volts(&o, circuit, signal, report);
+        status = o.against != NULL ? compare_two(&o, circuit, signal, report)
+                                   : trim_volts(&o, circuit, signal, report);
         tl_circuit_free(circuit);
     }
     tl_plan_free(plan);

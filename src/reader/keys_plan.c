@@ -255,6 +255,8 @@ const key_section keys_sweep = {"sweep", "a sweep", sweep_keys};
 static const known_key meter_keys[] = {
     {"resistance", false, KEY_VALUE, TL_DIM_OHM, NULL, "10 Mohm", "of its input", "10 Mohm", NULL},
     {"accuracy", false, KEY_VALUE, TL_DIM_PERCENT, NULL, "0", "of reading", "0.5 %", NULL},
+    {"of-range", false, KEY_VALUE, TL_DIM_PERCENT, NULL, "0", "and of its range", "0.1 %", NULL},
+    {"range", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "which is so large", "20 V", NULL},
     {"digits", false, KEY_WHOLE, 0, "0..1000", "0", "and so many", "3", NULL},
     {"digit", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "of one digit", "1 mV", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},

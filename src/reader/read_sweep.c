@@ -80,6 +80,10 @@ static bool read_meter(reader *r, const yaml_tree *key, const yaml_tree *node, t
         good = read_value(r, at, TL_DIM_OHM, &meter.ohms);
     if ((at = yaml_get(node, "accuracy")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &meter.accuracy) && good;
+    if ((at = yaml_get(node, "of-range")) != NULL)
+        good = read_value(r, at, TL_DIM_PERCENT, &meter.of_range) && good;
+    if ((at = yaml_get(node, "range")) != NULL)
+        good = read_value(r, at, TL_DIM_VOLT, &meter.range) && good;
     if ((at = yaml_get(node, "digits")) != NULL)
         good = read_number(r, at, "digits", 0, 1000, &digits) && good;
     if ((at = yaml_get(node, "digit")) != NULL)

@@ -61,8 +61,8 @@ void tl_check_buttons(const tl_checker *k, int signal);
 /* check_digits.c, check_reach.c */
 void tl_check_digits(const tl_checker *k, int signal);
 void tl_check_reach(const tl_checker *k, int signal);
-/* The last digit of a reading, or the last that holds a count, as volts at the pin around these; a hundredth of
- * the span where the plan does not say. */
+/* The last digit of a reading, or the last that holds a count, as volts at the pin around these; a hundredth
+ * of the span where the plan does not say. */
 double tl_check_step(const tl_checker *k, int signal, double volts);
 void tl_check_contact(const tl_checker *k, int signal);
 /* check_shift.c; false where the level cannot come through, so that nothing else need be said. */

@@ -312,9 +312,11 @@ static void check_trim(const tl_checker *k, int signal)
     const char *name = k->plan->signals[signal].name;
     if (reading->trim_count < 2)
         return;
-    const double apart = fabs(last->to - first->to), per_count = apart / fabs(last->from - first->from);
-    const double digits = meter == NULL ? 0 : meter->digits * meter->digit,
-                 unsure = (2 * digits + per_count) / apart;
+    const double apart = fabs(last->to - first->to),
+                 digits = meter == NULL ? 0 : meter->digits * meter->digit;
+    const tl_trim_pair ends[2] = {{first->from, first->to}, {last->from, last->to}};
+    double by_digits, unsure;
+    tl_trim_gain_unsure(&ends[0], &ends[1], meter, &by_digits, &unsure);
     if (unsure > 0.01) {
         tl_finding *f =
             tl_check_add(k, TL_USUAL, "trim-close", first->place,

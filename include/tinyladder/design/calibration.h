@@ -45,11 +45,18 @@ tl_trim_fault tl_trim_fit(tl_circuit *circuit, int signal, bool at_pin, const tl
 
 typedef enum tl_trim_part {
     TL_TRIM_REFERENCE,
-    TL_TRIM_RESISTORS,
-    TL_TRIM_CONVERTER,
+    TL_TRIM_RESISTORS, /**< and whatever else of the chain has a tolerance */
+    TL_TRIM_OFFSET,
+    TL_TRIM_GAIN,
+    TL_TRIM_NONLINEARITY,
+    TL_TRIM_NOISE,
+    TL_TRIM_QUANTISATION,
     TL_TRIM_METER,
     TL_TRIM_PARTS
 } tl_trim_part;
+
+/** What a meter may be off at most at these volts; one that is NULL is taken as exact. */
+double tl_meter_limit(const tl_meter *meter, double volts);
 
 /** What the stated limits explain, by JCGM 100 (GUM): limits taken as rectangular, coverage 2. */
 typedef struct tl_trim_verdict {
@@ -59,6 +66,17 @@ typedef struct tl_trim_verdict {
     double share[TL_TRIM_PARTS]; /**< of the variance, 0 .. 1 */
     bool explained;              /**< the deviation is within `expanded` */
 } tl_trim_verdict;
+
+/** `reference`, `resistors` ...: what a share is called. */
+const char *tl_trim_part_name(tl_trim_part part);
+
+/**
+ * How unsure the gain between the outermost pairs is, as a share: by the meter's last digits alone, and with
+ * a count as well. The meter's share of the reading is the same at both, so it is in the gain but does not
+ * make it unsure.
+ */
+void tl_trim_gain_unsure(const tl_trim_pair *first, const tl_trim_pair *last, const tl_meter *meter,
+                         double *digits, double *with_count);
 
 /** meter may be NULL: one without error. @return false where the signal has no volts to compare. */
 bool tl_trim_judge(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pair,

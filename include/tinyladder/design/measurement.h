@@ -41,6 +41,10 @@ tl_net_status tl_plan_state_codes(tl_circuit *circuit, int signal, int state, tl
 
 /* --- from a code to a value --- */
 
+/** The way back from the figure that a reading shows to what it is made of (volts, for a source of volts):
+ * through its points or its unit. @return false where the points are level there. */
+bool tl_plan_base_of(const tl_signal *signal, double shown, double *base);
+
 /** One code of an analog signal, as its reading says it. */
 typedef struct tl_value {
     double pin_volts;       /**< centre of the code */

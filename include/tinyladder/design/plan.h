@@ -387,6 +387,8 @@ typedef struct tl_meter {
     tl_place place;
     double ohms;     /**< 10 Mohm where not said */
     double accuracy; /**< percent of reading */
+    double of_range; /**< and percent of its range, */
+    double range;    /**< volts; both 0 where not said */
     int digits;
     double digit; /**< volts */
 } tl_meter;

@@ -1,0 +1,96 @@
+/*
+ * What is guaranteed of a reading that was compared with a meter: the meter's accuracy at the points, and
+ * what can still change since then. The tolerances of the parts are in the trim already.
+ *
+ * Between two points, and beyond them, the line's error is that of its points by their weights. Each point is
+ * off by the meter, half a count and the nonlinearity; at the code itself half a count, the nonlinearity and
+ * what settling leaves come once more. Rails, leakages and the reference's drift over `ambient` may have been
+ * at one end of their spans on that day and be at the other now. Source: straight sums of limits, as
+ * everywhere here.
+ */
+#include "analysis/channel.h"
+#include "elaborate/circuit_struct.h"
+#include "tinyladder/design/calibration.h"
+#include <math.h>
+
+/* The two points that a code is read from, and how much of each. */
+static int piece_of(const tl_plan_reading *reading, double code, double weight[2])
+{
+    int i = 1;
+    while (i + 1 < reading->trim_count && code > reading->trim[i].from)
+        i++;
+    weight[1] = (code - reading->trim[i - 1].from) / (reading->trim[i].from - reading->trim[i - 1].from);
+    weight[0] = 1 - weight[1];
+    return i - 1;
+}
+
+double tl_meter_limit(const tl_meter *meter, double volts)
+{
+    return meter == NULL ? 0
+                         : meter->accuracy / 100 * fabs(volts) + meter->digits * meter->digit +
+                               meter->of_range / 100 * meter->range;
+}
+
+/* How far the plan's volts of a code move while one parameter goes from end to end, all else nominal. */
+static double moved_across(tl_circuit *c, int signal, double share, int param)
+{
+    double low, high, a = 0, b = 0;
+    const double nominal = c->nominal[param];
+    tl_net_param_span(c->net, param, &low, &high);
+    c->nominal[param] = low;
+    tl_net_status fault = unknown_at(c, signal, share, &a);
+    c->nominal[param] = high;
+    if (fault == TL_NET_SOLVED)
+        fault = unknown_at(c, signal, share, &b);
+    c->nominal[param] = nominal;
+    return fault == TL_NET_SOLVED && isfinite(a) && isfinite(b) ? fabs(b - a) : 0;
+}
+
+static bool is_supply(const tl_circuit *c, int param)
+{
+    for (int i = 0; i < c->plan->supply_count; i++) {
+        if (c->supply_param[i] == param)
+            return true;
+    }
+    return false;
+}
+
+/* Volts, at the source or the pin, that the code may mean otherwise than on the day of the trim. */
+static double changed_since(tl_circuit *c, int signal, double code, double per_count)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const tl_signal *s = &c->plan->signals[signal];
+    const double centre = code + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    double sum = 0, least, most;
+    tl_net_param_span(c->net, nodes->reference, &least, &most);
+    if (is_supply(c, nodes->reference) && (s->reading.trim_at_pin || s->source.follows == TL_TO_GROUND))
+        sum += fabs(centre * per_count) * (most - least) / least;
+    else if (!is_supply(c, nodes->reference))
+        sum += fabs(centre * per_count) * tl_plan_converter_of(c->plan, s)->part->drift *
+               (c->plan->warmest - c->plan->coldest);
+    for (int p = 0; p < tl_net_param_count(c->net) && !s->reading.trim_at_pin; p++) {
+        const bool leakage = c->dimension[p] == TL_DIM_AMPERE && c->nominal[p] == 0;
+        const bool rail = is_supply(c, p) && p != nodes->reference;
+        if (p != nodes->unknown && (leakage || rail) && tl_island_has_param(nodes->island, p))
+            sum += moved_across(c, signal, centre / path->reference_counts, p);
+    }
+    return sum;
+}
+
+double tl_trimmed_limit(tl_circuit *c, int signal, double code)
+{
+    const tl_signal *s = &c->plan->signals[signal];
+    const tl_plan_reading *reading = &s->reading;
+    const tl_converter *part = tl_plan_converter_of(c->plan, s)->part;
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const tl_meter *meter = reading->meter == TL_NONE ? NULL : &c->plan->meters[reading->meter];
+    double weight[2], sum = 0;
+    const tl_pair *a = &reading->trim[piece_of(reading, code, weight)], *b = a + 1;
+    const double per_count = fabs((b->to - a->to) / (b->from - a->from));
+    for (int i = 0; i < 2; i++)
+        sum += fabs(weight[i]) *
+               (tl_meter_limit(meter, i == 0 ? a->to : b->to) + (0.5 + part->nonlinearity) * per_count);
+    sum += (0.5 + part->nonlinearity + path->settling_counts) * per_count;
+    return sum + changed_since(c, signal, code, per_count);
+}
