@@ -22,7 +22,7 @@ static tl_status watch(const tl_port *port, FILE *out)
             status = tl_share_of(reading.value_uv, EMPTY_UV, FULL_UV, 100, &percent);
         if (status != TL_OK)
             break;
-        tl_scale_interval(&scale, &accuracy, reading.count, &low_uv, &high_uv);
+        tl_accuracy_interval(&accuracy, reading.count, &low_uv, &high_uv);
         fprintf(out, "%2d min: %5ld mV, surely %5ld .. %5ld mV, %3u %%\n", minutes,
                 (long)reading.value_uv / 1000, (long)low_uv / 1000, (long)high_uv / 1000, (unsigned)percent);
         status = tl_port_wait_us(port, TEN_MINUTES_US);

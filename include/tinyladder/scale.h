@@ -41,7 +41,7 @@ typedef struct tl_sample {
 typedef struct tl_scale_config {
     int32_t reference_low_uv;  /**< -2 000 000 000 .. 2 000 000 000 */
     int32_t reference_high_uv; /**< above reference_low_uv, same range */
-    uint8_t bits;              /**< 6 .. 16, or .. 24 for a tl_wide */
+    uint8_t bits;              /**< 4 .. 16, or .. 24 for a tl_wide */
     tl_steps steps;
     uint32_t
         undo_num; /**< source volts per pin volt, as a fraction: (upper + lower) / lower for a divider; */
@@ -68,7 +68,7 @@ typedef struct tl_scale {
  *
  * @param[out] scale  Left untouched unless TL_OK is returned.
  * @return TL_OK; TL_ERR_ARG for a NULL, bits, or zero in the fraction; TL_ERR_RANGE where a reference is out
- * of range or reversed, or where either of them, seen at the source, reaches -2000 V or 2000 V.
+ * of range or reversed, or where either of them, seen at the source, lies beyond -2000 V or 2000 V.
  */
 tl_status tl_scale_init(tl_scale *scale, const tl_scale_config *config);
 
@@ -89,7 +89,7 @@ typedef struct tl_wide {
     uint32_t last;
 } tl_wide;
 
-/** As tl_scale_init(), with 6 .. 24 bits. */
+/** As tl_scale_init(), with 4 .. 24 bits. */
 tl_status tl_wide_init(tl_wide *wide, const tl_scale_config *config);
 /** As tl_scale_uv(): within 1 uV of the exact value, and monotonic. */
 int32_t tl_wide_uv(const tl_wide *wide, uint32_t count);
@@ -97,9 +97,10 @@ int32_t tl_wide_uv(const tl_wide *wide, uint32_t count);
 /** How far the truth may be from a count's value. Make it with tl_accuracy_init(); a constant from then on.
  */
 typedef struct tl_accuracy {
-    uint32_t around_uv; /**< half a count and the converter's errors, at the source */
-    uint32_t share;     /**< of the volts, in 2^-32 */
-    int32_t zero_uv;    /**< what counts as 0 V for that share: the scale's offset */
+    tl_wide line;
+    uint64_t around; /**< half a count and the converter's errors, at the source, in 2^-32 uV */
+    uint32_t share;  /**< of the volts, in 2^-32 */
+    int32_t zero_uv; /**< what counts as 0 V for that share: the scale's offset */
 } tl_accuracy;
 
 /**
@@ -112,10 +113,9 @@ tl_status tl_accuracy_init(tl_accuracy *accuracy, const tl_scale_config *config,
                            uint16_t milli_counts);
 
 /**
- * The guaranteed interval behind a count: its cell, a whole LSB wide, and the limits above, rounded outwards.
- * Noise is apart; beyond a clipped count the truth may lie anywhere.
+ * The guaranteed interval behind a count: its cell, a whole LSB wide, and the limits above, rounded outwards
+ * to whole microvolts; kept within int32. Noise is apart; beyond a clipped count the truth may lie anywhere.
  */
-void tl_scale_interval(const tl_scale *scale, const tl_accuracy *accuracy, uint16_t count, int32_t *low_uv,
-                       int32_t *high_uv);
+void tl_accuracy_interval(const tl_accuracy *accuracy, uint32_t count, int32_t *low_uv, int32_t *high_uv);
 
 #endif

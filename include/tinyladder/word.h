@@ -28,7 +28,7 @@ typedef enum tl_word_sign {
 
 /** Part of other descriptions; the calls below take it from RAM. */
 typedef struct tl_word {
-    uint8_t bits;     /**< 6 .. 24 */
+    uint8_t bits;     /**< 4 .. 24 */
     uint8_t width;    /**< of the delivered word: bits .. 32 */
     uint8_t align;    /**< a tl_word_align */
     uint8_t sign;     /**< a tl_word_sign */

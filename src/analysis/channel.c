@@ -84,6 +84,8 @@ static void make_scales(tl_circuit *c, int signal, double slope, double shift, t
         .undo_num = 1,
         .undo_den = 1,
     };
+    path->slope = slope;
+    path->shift = shift;
     path->source_scale = path->pin_scale;
     if (described->source.kind == TL_SOURCE_RESISTANCE)
         return;

@@ -183,27 +183,33 @@ static double counts_left(const settling *s, double dwell, double acquisition)
     return most * s->away;
 }
 
-/* The shortest dwell with which so little is left, to a per mille; INFINITY where none does. */
-static double dwell_for(const settling *s, double acquisition)
+/* The shortest dwell, or acquisition, with which so little is left; the other of them is given. To a per
+ * mille; INFINITY where none does. */
+static double time_for(const settling *s, bool of_dwell, double other)
 {
     static const double longest = 10;
-    double low = 0, high = 1e-9;
-    if (counts_left(s, 0, acquisition) <= wanted_counts)
+    double low = 0, high = 1e-10;
+    if (counts_left(s, of_dwell ? 0 : other, of_dwell ? other : 0) <= wanted_counts)
         return 0;
-    if (counts_left(s, longest, acquisition) > wanted_counts)
+    if (counts_left(s, of_dwell ? longest : other, of_dwell ? other : longest) > wanted_counts)
         return INFINITY;
-    while (counts_left(s, high, acquisition) > wanted_counts) {
+    while (counts_left(s, of_dwell ? high : other, of_dwell ? other : high) > wanted_counts) {
         low = high;
         high *= 2;
     }
     while (high - low > 1e-3 * high) {
         const double middle = (low + high) / 2;
-        if (counts_left(s, middle, acquisition) > wanted_counts)
+        if (counts_left(s, of_dwell ? middle : other, of_dwell ? other : middle) > wanted_counts)
             low = middle;
         else
             high = middle;
     }
     return high;
+}
+
+static double dwell_for(const settling *s, double acquisition)
+{
+    return time_for(s, true, acquisition);
 }
 
 /* --- what is chosen --- */
@@ -283,4 +289,20 @@ tl_net_status settle_path(tl_circuit *c, int signal, const tl_worst_case *worst,
         path->settling_counts = counts_left(&s, path->dwell, path->acquisition);
     finish(&s);
     return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
+}
+
+double tl_circuit_acquisition_needed(tl_circuit *c, int signal)
+{
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const tl_worst_case *worst = tl_circuit_worst_case(c, signal, 0);
+    double needed = 0;
+    if (path->fault != TL_NET_SOLVED || c->signals[signal].sampled == TL_NET_NONE ||
+        converter_of(c, signal)->part->acquisition_count == 0)
+        return 0;
+    settling s;
+    tl_analog_path again = *path;
+    if (begin(&s, c, signal, worst, &again))
+        needed = time_for(&s, false, path->dwell);
+    finish(&s);
+    return needed;
 }

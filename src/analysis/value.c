@@ -6,6 +6,21 @@
 #include "tinyladder/share.h"
 #include <math.h>
 
+double tl_reading_noise(const tl_plan_reading *reading, double noise)
+{
+    const double n = fmax(1, reading->samples);
+    switch (reading->average) {
+    case TL_AVERAGE_NONE:
+        return noise;
+    case TL_AVERAGE_EXPONENTIAL:
+        return noise / sqrt(2 * n - 1);
+    case TL_AVERAGE_MEDIAN:
+        return noise / sqrt(fmax(1, n * 2 / 3));
+    default:
+        return noise / sqrt(n);
+    }
+}
+
 /* --- from a count to the figure that the plan wants --- */
 
 static int decimals_of_step(double step)
@@ -93,7 +108,6 @@ static double base_step(const taken_sample *t, const tl_interval *within)
     const tl_analog_path *path = t->path;
     const double lsb =
         1e-6 * (path->pin_scale.reference_high_uv - path->pin_scale.reference_low_uv) / path->range_counts;
-    const double undo = (double)path->source_scale.undo_num / path->source_scale.undo_den;
     switch (t->signal->reading.of) {
     case TL_OF_COUNTS:
         return 1;
@@ -102,7 +116,7 @@ static double base_step(const taken_sample *t, const tl_interval *within)
     case TL_OF_TRAVEL:
         return 100 / path->range_counts;
     case TL_OF_SOURCE:
-        return lsb * undo;
+        return lsb / fabs(path->slope);
     default: /* finer digits would say nothing */
         return isfinite(within->high - within->low) ? fmax((within->high - within->low) / 4, 1e-6) : 1;
     }
@@ -207,21 +221,19 @@ static tl_net_status find_button(tl_circuit *c, int signal, double code, int *bu
 
 /* --- the whole --- */
 
-/* Volts of a code that need not be whole, by the core's line through its neighbours. */
-static double volts_of(const tl_scale *scale, double code)
+/* Volts of a code that need not be whole: the core's line, without its rounding to microvolts. */
+static double volts_of(const tl_analog_path *path, double reference, double code)
 {
-    const double low = floor(code), rest = code - low;
-    const int32_t at = tl_scale_uv(scale, (uint16_t)low), next = tl_scale_uv(scale, (uint16_t)(low + 1));
-    return 1e-6 * (rest > 0 ? at + rest * (next - at) : at);
+    const double half = path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5;
+    return (code + half) / path->reference_counts * reference;
 }
 
-static void take_volts(const tl_scale *pin_scale, const tl_scale *source_scale, taken_sample *t)
+static void take_volts(double reference, taken_sample *t)
 {
     const tl_plan_reading *plan = &t->signal->reading;
-    const tl_scale_config *undo = &t->path->source_scale;
-    const double shifted = t->code - (double)t->path->first_code;
-    t->pin_volts = volts_of(pin_scale, shifted);
-    t->source_volts = volts_of(source_scale, shifted);
+    const tl_analog_path *path = t->path;
+    t->pin_volts = volts_of(path, reference, t->code);
+    t->source_volts = (t->pin_volts - path->shift) / path->slope;
     if (plan->trim_count == 0)
         return;
     const double trimmed = along_pairs(plan->trim, plan->trim_count, t->code);
@@ -230,7 +242,7 @@ static void take_volts(const tl_scale *pin_scale, const tl_scale *source_scale, 
         return;
     }
     t->pin_volts = trimmed;
-    t->source_volts = trimmed * undo->undo_num / undo->undo_den + 1e-6 * undo->offset_uv;
+    t->source_volts = (trimmed - path->shift) / path->slope;
 }
 
 /* The interval of a mean holds those of both codes around it. */
@@ -276,15 +288,11 @@ static tl_net_status narrow_by_trim(tl_circuit *c, int signal, taken_sample *t, 
 /* The nominal figures; a fault of the net where a resistance cannot be told. */
 static tl_net_status take_code(tl_circuit *c, int signal, double code, taken_sample *t)
 {
-    tl_scale pin_scale, source_scale;
     *t = (taken_sample){
         .signal = &c->plan->signals[signal], .path = tl_circuit_path(c, signal), .code = code, .ohms = NAN};
     if (t->path->fault != TL_NET_SOLVED)
         return t->path->fault;
-    if (tl_scale_init(&pin_scale, &t->path->pin_scale) != TL_OK ||
-        tl_scale_init(&source_scale, &t->path->source_scale) != TL_OK)
-        return TL_NET_TOO_WIDE;
-    take_volts(&pin_scale, &source_scale, t);
+    take_volts(c->nominal[c->signals[signal].reference], t);
     if (t->signal->source.kind == TL_SOURCE_RESISTANCE)
         return tl_plan_unknown(c, signal, t->path, code, &t->ohms);
     if (t->path->bends)

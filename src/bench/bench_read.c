@@ -47,15 +47,18 @@ static tl_status select_route(tl_bench *bench, int signal)
 }
 
 /* One code, by the core: of the board's converter, or over the bus. */
-static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
-                           long *code, unsigned *flags)
+static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *path, long *code,
+                           unsigned *flags)
 {
     const tl_plan *plan = bench->circuit->plan;
     const int converter = plan->pins[plan->signals[signal].pin].converter;
     tl_reading taken = {0};
     tl_sample given = {0, 0};
     if (converter == 0) {
-        const tl_status status = tl_input_take(&bench->port, &path->input, scale, &taken);
+        tl_scale scale;
+        tl_status status = tl_scale_init(&scale, &path->pin_scale);
+        if (status == TL_OK)
+            status = tl_input_take(&bench->port, &path->input, &scale, &taken);
         *code = taken.count;
         *flags |= taken.flags;
         return status;
@@ -74,22 +77,20 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
 }
 
 /* What stands before it in its sweep is converted first, and what its sweep throws away is thrown away. */
-static tl_status follow_sweep(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale)
+static tl_status follow_sweep(tl_bench *bench, int signal, const tl_analog_path *path)
 {
     const tl_plan *plan = bench->circuit->plan;
     int *last = &bench->read_last[plan->pins[plan->signals[signal].pin].converter];
     long code;
     unsigned flags = 0;
     if (path->before != TL_NONE && *last != path->before) {
-        tl_scale other;
         const tl_analog_path *before = tl_circuit_path(bench->circuit, path->before);
-        if (before->fault == TL_NET_SOLVED && tl_scale_init(&other, &before->pin_scale) == TL_OK &&
-            select_route(bench, path->before) == TL_OK)
-            (void)take_code(bench, path->before, before, &other, &code, &flags);
+        if (before->fault == TL_NET_SOLVED && select_route(bench, path->before) == TL_OK)
+            (void)take_code(bench, path->before, before, &code, &flags);
     }
     tl_status status = select_route(bench, signal);
     for (int i = 1; i < path->conversions && status == TL_OK; i++)
-        status = take_code(bench, signal, path, scale, &code, &flags);
+        status = take_code(bench, signal, path, &code, &flags);
     *last = signal;
     return status;
 }
@@ -114,8 +115,8 @@ static double average(tl_average kind, long *codes, int count)
     return kind == TL_AVERAGE_EXPONENTIAL ? trailing : sum / count;
 }
 
-static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path *path, const tl_scale *scale,
-                              int samples, tl_bench_reading *r, double *code)
+static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path *path, int samples,
+                              tl_bench_reading *r, double *code)
 {
     const tl_plan_reading *plan = &bench->circuit->plan->signals[signal].reading;
     const tl_average kind = samples > 0 ? TL_AVERAGE_MEAN : plan->average;
@@ -123,7 +124,7 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
     long *codes = tl_alloc((size_t)count, sizeof *codes);
     tl_status status = TL_OK;
     for (int i = 0; i < count && status == TL_OK; i++)
-        status = take_code(bench, signal, path, scale, &codes[i], &r->flags);
+        status = take_code(bench, signal, path, &codes[i], &r->flags);
     if (status == TL_OK)
         *code = average(kind, codes, count);
     free(codes);
@@ -133,7 +134,6 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
 static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
 {
     const tl_analog_path *path = tl_circuit_path(bench->circuit, signal);
-    tl_scale scale;
     double code = 0;
     const tl_plan *plan = bench->circuit->plan;
     if (plan->pins[plan->signals[signal].pin].channel < 0) {
@@ -142,11 +142,9 @@ static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_be
     }
     if (path->fault != TL_NET_SOLVED)
         return path->fault;
-    r->status = tl_scale_init(&scale, &path->pin_scale);
+    r->status = follow_sweep(bench, signal, path);
     if (r->status == TL_OK)
-        r->status = follow_sweep(bench, signal, path, &scale);
-    if (r->status == TL_OK)
-        r->status = take_average(bench, signal, path, &scale, samples, r, &code);
+        r->status = take_average(bench, signal, path, samples, r, &code);
     if (r->status != TL_OK)
         return TL_NET_SOLVED;
     r->count = lround(code);

@@ -121,7 +121,7 @@ bool count_format_of_options(count_format *m, const tl_scale_config *config, con
     *m = (count_format){.config = *config, .word = *word};
     snprintf(m->head, sizeof m->head, ",volts,flags");
     if (!init_scale(m)) {
-        fprintf(stderr, "tinyladder: no converter is like that: 6 to 24 bits, a reference from low to high "
+        fprintf(stderr, "tinyladder: no converter is like that: 4 to 24 bits, a reference from low to high "
                         "within 2000 V\n");
         return false;
     }

@@ -59,10 +59,11 @@ void json_answer_unreadable(const tl_report *report)
     json_t *list = json_array();
     for (int i = 0; i < tl_report_count(report); i++) {
         const tl_finding *f = tl_report_finding(report, i);
-        json_array_append_new(list, json_pack("{s:s,s:s,s:s,s:i,s:i,s:s,s:s*}", "severity",
+        json_array_append_new(list, json_pack("{s:s,s:s,s:s,s:i,s:i,s:s,s:s?,s:s?}", "severity",
                                               tl_severity_name(f->severity), "slug", f->slug, "file",
                                               tl_report_path(report, f->place), "line", f->place.line,
-                                              "column", f->place.column, "cause", f->cause, "fix", f->fix));
+                                              "column", f->place.column, "cause", f->cause, "figure",
+                                              f->figure, "fix", f->fix));
     }
     json_print(json_pack("{s:i,s:o}", "status", EXIT_UNREADABLE, "findings", list));
 }

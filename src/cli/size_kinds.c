@@ -156,6 +156,8 @@ static const size_option pull_options[] = {
           "the idle level clears its threshold by this (0)"),
     RANGE(tl_pull_requirement, closed, OHM, "closed", "OHMS",
           "of the closed contact, cable and guard on the way included (0)"),
+    VALUE(tl_pull_requirement, guard, OHM, "guard", "OHMS",
+          "between the pull and the pin: only leakage flows there (0)"),
     RANGE(tl_pull_requirement, saturation, VOLT, "saturation", "VOLTS", "across a transistor that is on (0)"),
     VALUE(tl_pull_requirement, drives, AMPERE, "drives", "AMPERES",
           "that the transistor takes at that; of a phototransistor its least on-current (no limit)"),

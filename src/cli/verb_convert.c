@@ -26,7 +26,7 @@ static const struct argp_option convert_argp_options[] = {
     {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row (skip: say so, count it, go on)", 0},
     {"words", KEY_WORDS, NULL, 0, "the numbers are words as the converter delivers them, not counts", 0},
     {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
-    {"bits", 'b', "N", 0, "the converter's bits, 6 to 24", 1},
+    {"bits", 'b', "N", 0, "the converter's bits, 4 to 24", 1},
     {"reference", 'r', "VOLTS", 0, "its reference, such as 3.3V, or -1V..1V", 1},
     {"steps", KEY_STEPS, "KIND", 0, "half, full or end-to-end (half)", 1},
     {"undo", KEY_UNDO, "RATIO", 0, "volts at the source for one at the pin, such as 5.7 (1)", 1},
@@ -102,7 +102,7 @@ static error_t parse_convert(int key, char *text, struct argp_state *state)
         o->column = text;
         break;
     case 'b':
-        o->bits = option_number(state, "bits", text, 6, 24);
+        o->bits = option_number(state, "bits", text, 4, 24);
         break;
     case 'r':
         o->reference = option_quantity(state, "reference", text, TL_DIM_VOLT);

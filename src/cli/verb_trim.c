@@ -187,10 +187,10 @@ static void print_as_json(const trimming *t, const char *value)
     const tl_trim_verdict *v = &t->verdict;
     json_t *list = json_array();
     for (int i = 0; i < t->count; i++)
-        json_array_append_new(list, json_pack("{s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v",
-                                              t->pairs[i].volts, "plan_v",
-                                              json_number(plain_of(t, t->pairs[i].count)), "residual_v",
-                                              t->line.residual[i]));
+        json_array_append_new(
+            list, json_pack("{s:f,s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v", t->pairs[i].volts,
+                            "meter_limit_v", tl_meter_limit(t->meter, t->pairs[i].volts), "plan_v",
+                            json_number(plain_of(t, t->pairs[i].count)), "residual_v", t->line.residual[i]));
     json_t *verdict = json_pack("{s:f,s:f,s:f,s:b}", "deviation_v", v->deviation, "explained_v", v->expanded,
                                 "straight_sum_v", v->straight, "explained", v->explained);
     for (int i = 0; i < TL_TRIM_PARTS; i++) {

@@ -10,7 +10,7 @@ tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *
 {
     tl_partner own;
     tl_rom_copy(&own, partner, sizeof own);
-    if (own.partner_mohm == 0 || own.bits < 6 || own.bits > 16 || own.steps > TL_STEPS_FULL)
+    if (own.partner_mohm == 0 || own.bits < 4 || own.bits > 16 || own.steps > TL_STEPS_FULL)
         return TL_ERR_ARG;
     /* In half LSB, so that both kinds are whole numbers. */
     const uint32_t all = UINT32_C(2) << own.bits, last = (all >> 1) - 1u;

@@ -31,12 +31,12 @@ static bool undo(int32_t uv, const tl_scale_config *config, uint64_t *fixed)
     if (uv < 0)
         *fixed = 0u - *fixed;
     *fixed += (uint64_t)(int64_t)config->offset_uv << 32;
-    return moved > -(int64_t)REACH_UV && moved < REACH_UV;
+    return moved >= -(int64_t)REACH_UV && moved <= REACH_UV;
 }
 
 static bool sensible(const tl_scale_config *config)
 {
-    return config->bits >= 6 && config->bits <= 24 && config->steps <= TL_STEPS_END_TO_END &&
+    return config->bits >= 4 && config->bits <= 24 && config->steps <= TL_STEPS_END_TO_END &&
            config->undo_num != 0 && config->undo_den != 0;
 }
 
@@ -126,24 +126,38 @@ tl_status tl_accuracy_init(tl_accuracy *accuracy, const tl_scale_config *config,
     const tl_status status = tl_wide_init(&wide, config);
     if (status != TL_OK)
         return status;
-    /* Half a count and the errors; 2 uV more for both roundings. At most 2^42 * 2^17. */
+    /* Half a count and the errors, a step being at most 2^60; then what all roundings make, below 2^-7 uV. */
+    const uint32_t milli = 500u + milli_counts;
     *accuracy = (tl_accuracy){
-        .around_uv = (uint32_t)((((wide.step >> 16) + 1) * (500u + milli_counts) / 1000) >> 16) + 2u,
-        .share = (uint32_t)(((uint64_t)ppm << 32) / 1000000u) + 1u,
+        .line = wide,
+        .around = wide.step / 1000u * milli + wide.step % 1000u * milli / 1000u + (UINT64_C(1) << 25),
+        .share = (uint32_t)(((uint64_t)ppm << 32) / 1000000u) + (ppm != 0),
         .zero_uv = config->offset_uv,
     };
     return TL_OK;
 }
 
-void tl_scale_interval(const tl_scale *scale, const tl_accuracy *accuracy, uint16_t count, int32_t *low_uv,
-                       int32_t *high_uv)
+/* A 64-bit size in 2^-32 by a share in 2^-32. */
+static uint64_t share_of(uint64_t size, uint32_t share)
 {
-    const int32_t uv = tl_scale_uv(scale, count);
-    const uint32_t size = uv < accuracy->zero_uv ? (uint32_t)accuracy->zero_uv - (uint32_t)uv
-                                                 : (uint32_t)uv - (uint32_t)accuracy->zero_uv;
+    return (size >> 32) * share + ((size & UINT32_MAX) * share >> 32);
+}
+
+/* All in 2^-32 uV: at most 2^63, so sums are held against the ends before they are made. */
+void tl_accuracy_interval(const tl_accuracy *accuracy, uint32_t count, int32_t *low_uv, int32_t *high_uv)
+{
+    const uint32_t last = accuracy->line.last;
+    /* Without the half that the line has folded in; from the lowest volts on, so that nothing is below 0. */
+    const uint64_t lowest = UINT64_C(1) << 63, at = accuracy->line.base - HALF_UV +
+                                                    accuracy->line.step * (count > last ? last : count) +
+                                                    lowest;
+    const uint64_t zero = ((uint64_t)(int64_t)accuracy->zero_uv << 32) + lowest;
+    const uint64_t size = at < zero ? zero - at : at - zero;
     /* The error is a share of the true volts, which may themselves lie `around` farther out. */
     const uint64_t off =
-        accuracy->around_uv + (((uint64_t)size + accuracy->around_uv) * accuracy->share >> 32) + 1u;
-    *low_uv = tl_moved_by(uv, off, true);
-    *high_uv = tl_moved_by(uv, off, false);
+        accuracy->around + share_of(size, accuracy->share) + share_of(accuracy->around, accuracy->share);
+    const uint64_t low = at > off ? at - off : 0, high = UINT64_MAX - at > off ? at + off : UINT64_MAX;
+    *low_uv = (int32_t)((uint32_t)(low >> 32) ^ UINT32_C(0x80000000));
+    *high_uv = (int32_t)((uint32_t)((high >> 32) + ((high & UINT32_MAX) != 0 && high >> 32 != UINT32_MAX)) ^
+                         UINT32_C(0x80000000));
 }

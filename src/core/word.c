@@ -7,7 +7,7 @@
 
 bool tl_word_is_possible(const tl_word *f)
 {
-    return f->bits >= 6 && f->bits <= 24 && f->width >= f->bits && f->width <= 32 &&
+    return f->bits >= 4 && f->bits <= 24 && f->width >= f->bits && f->width <= 32 &&
            f->align <= TL_WORD_STRETCHED && f->sign <= TL_WORD_OFFSET_BINARY &&
            (f->align != TL_WORD_STRETCHED || f->sign == TL_WORD_UNSIGNED);
 }

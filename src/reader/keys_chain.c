@@ -317,7 +317,7 @@ static const known_key keys_trim_rows[] = {
 const key_section keys_trim = {"trim", "a trim", keys_trim_rows};
 
 static const known_key keys_restated_word_rows[] = {
-    {"bits", false, KEY_WHOLE, 0, "6..24", "not compared", "of the result", "12", NULL},
+    {"bits", false, KEY_WHOLE, 0, "4..24", "not compared", "of the result", "12", NULL},
     {"align", false, KEY_WORD, 0, "right|left|stretched", "not compared", "in its word", "right", NULL},
     {"in", false, KEY_WHOLE, 0, "6..32", "not compared", "bits of the word", "16", NULL},
     {"sign", false, KEY_WORD, 0, "none|twos-complement|offset-binary", "not compared", "how it is told",

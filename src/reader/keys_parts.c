@@ -93,9 +93,9 @@ const key_section keys_wired = {"wired", "wired", keys_wired_rows};
      true,                                                                                                    \
      KEY_WHOLES,                                                                                              \
      0,                                                                                                       \
-     "6..24",                                                                                                 \
+     "4..24",                                                                                                 \
      NULL,                                                                                                    \
-     "6 to 16, on a bus to 24; of a list the first is the default",                                           \
+     "4 to 16, on a bus to 24; of a list the first is the default",                                           \
      "12",                                                                                                    \
      NULL},                                                                                                   \
         {"steps", true, KEY_WORD, 0, "half|full", NULL, "`half`: first step at half an LSB", "half", NULL},   \

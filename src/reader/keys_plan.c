@@ -162,7 +162,7 @@ const key_section keys_spi_pins = {"spi-pins", "the bus", spi_pin_keys};
         {"range", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "the first", "likewise", "±0.1 V", NULL},          \
         {"align", false, KEY_WORD, 0, "right|left|stretched", "the first", "likewise", "left", NULL},        \
     {                                                                                                        \
-        "bits", false, KEY_WHOLE, 0, "6..24", "the first", "likewise", "10", NULL                            \
+        "bits", false, KEY_WHOLE, 0, "4..24", "the first", "likewise", "10", NULL                            \
     }
 
 static const known_key own_keys[] = {CHOICES, {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL}};

@@ -181,7 +181,7 @@ static bool read_bits(reader *r, const yaml_tree *node, tl_converter *converter)
     const yaml_tree *at;
     bool good = true;
     for (int i = 0; i < TL_RANGES_MOST && (at = nth_of(node, i)) != NULL; i++)
-        good = read_number(r, at, "bits", 6, most, &converter->bits[converter->bits_count++]) && good;
+        good = read_number(r, at, "bits", 4, most, &converter->bits[converter->bits_count++]) && good;
     converter->word.bits = (uint8_t)converter->bits[0];
     return good && converter->bits_count > 0;
 }

@@ -22,8 +22,9 @@ tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of)
 /* What each reading can be called in; the first is the default. */
 static const char *const *units_of(tl_dimension dimension)
 {
-    static const char *const volts[] = {"V", "mV", NULL}, *const amperes[] = {"A", "mA", NULL};
-    static const char *const ohms[] = {"ohm", "kohm", NULL}, *const travel[] = {"%", NULL},
+    static const char *const volts[] = {"V", "mV", "uV", NULL}, *const amperes[] = {"A", "mA", "uA", "nA",
+                                                                                    NULL};
+    static const char *const ohms[] = {"ohm", "kohm", "Mohm", NULL}, *const travel[] = {"%", NULL},
                              *const counts[] = {"counts", NULL};
     switch (dimension) {
     case TL_DIM_AMPERE:
@@ -69,9 +70,16 @@ static bool read_of(reader *r, const yaml_tree *node, const tl_signal *signal, t
 static void set_unit(tl_plan_reading *reading, const char *unit)
 {
     snprintf(reading->unit, sizeof reading->unit, "%s", unit);
-    reading->per_base = strcmp(unit, "mV") == 0 || strcmp(unit, "mA") == 0 ? 1e3
-                        : strcmp(unit, "kohm") == 0                        ? 1e-3
-                                                                           : 1;
+    static const struct {
+        const char *unit;
+        double per_base;
+    } prefixed[] = {{"mV", 1e3}, {"uV", 1e6},    {"mA", 1e3},   {"uA", 1e6},
+                    {"nA", 1e9}, {"kohm", 1e-3}, {"Mohm", 1e-6}};
+    reading->per_base = 1;
+    for (size_t i = 0; i < sizeof prefixed / sizeof prefixed[0]; i++) {
+        if (strcmp(unit, prefixed[i].unit) == 0)
+            reading->per_base = prefixed[i].per_base;
+    }
 }
 
 /* A unit that follows from points or from a sensor's law can only be said again. */
@@ -357,7 +365,7 @@ static bool read_restated_word(reader *r, const yaml_tree *node, tl_plan_reading
     bool good = check_map(r, node, &keys_restated_word);
     reading->word_place = node->place;
     if ((at = yaml_get(node, "bits")) != NULL)
-        good = read_number(r, at, "bits", 6, 24, &reading->word_bits) && good;
+        good = read_number(r, at, "bits", 4, 24, &reading->word_bits) && good;
     if ((at = yaml_get(node, "in")) != NULL)
         good = read_number(r, at, "the width of a word", 6, 32, &reading->word_in) && good;
     if ((at = yaml_get(node, "align")) != NULL)

@@ -136,7 +136,7 @@ static bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter
     int align = part->align_count > 0 ? part->aligns[0] : 0;
     bool good = true, offered = false;
     if ((at = yaml_get(node, "bits")) != NULL) {
-        good = read_number(r, at, "bits", 6, 24, &bits);
+        good = read_number(r, at, "bits", 4, 24, &bits);
         for (int i = 0; i < part->bits_count; i++)
             offered = offered || part->bits[i] == bits;
         if (good && !offered) {

@@ -192,8 +192,8 @@ static void check_leakage(const tl_checker *k, int signal)
  * between them, with less every reading is the same. */
 static double resolved(const tl_plan_reading *reading, double noise)
 {
-    const double samples = reading->average == TL_AVERAGE_NONE ? 1 : fmax(1, reading->samples);
-    return fmax(noise >= 0.5 ? 1 / sqrt(samples) : 1, noise / sqrt(samples));
+    const double left = tl_reading_noise(reading, noise);
+    return fmax(noise >= 0.5 ? left / noise : 1, left);
 }
 
 static void check_decimals(const tl_checker *k, int signal)

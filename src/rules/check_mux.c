@@ -198,8 +198,9 @@ static void check_signal(const tl_checker *k, int signal)
         tl_finding *f = tl_check_add(k, TL_USUAL, "mux-range", s->pin_place,
                                      "%s leaves the range that %s passes", s->name, mux->name);
         tl_finding_figures(f, TL_DIM_VOLT, over, 0);
-        tl_finding_text(&f->figure, "%s beyond its %s end", tl_show(over, TL_DIM_VOLT, TL_ROUND_UP).text,
-                        high ? "upper" : "lower");
+        tl_finding_text(&f->figure, "%s beyond its %s end; its supply is %s",
+                        tl_show(over, TL_DIM_VOLT, TL_ROUND_UP).text, high ? "upper" : "lower",
+                        k->plan->supplies[mux->supply].name);
         tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);
         tl_finding_text(&f->fix, "divide it down, or run the multiplexer from a higher supply");
         return;
@@ -212,7 +213,7 @@ static void check_dwell(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_mux *mux = &k->plan->muxes[tl_check_pin(k, signal)->mux];
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
-    if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed)
+    if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed || path->settling_counts <= 0.5)
         return;
     const bool useless = path->settling_counts > path->range_counts / 100;
     tl_finding *f = tl_check_add(k, useless ? TL_GRAVE : TL_USUAL, "dwell-short", mux->dwell_place,

@@ -168,8 +168,7 @@ static void check_scale(const tl_checker *k, int signal)
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     if (!s->reading.scale.given || path->fault != TL_NET_SOLVED)
         return;
-    const double found = (double)path->source_scale.undo_num / path->source_scale.undo_den,
-                 said = s->reading.scale.value.nominal;
+    const double found = 1 / path->slope, said = s->reading.scale.value.nominal;
     if (fabs(said - found) <= found / path->range_counts)
         return;
     tl_finding *f = contradiction(k, s, s->reading.scale.place, "scale");

@@ -51,9 +51,10 @@ static pull_corner corner_of(const tl_pull_requirement *w, const tl_leg *pull, d
     const double vil = low_threshold(w, rail), vih = high_threshold(w, rail);
     /* Across the pull while closed, at the least pull: the rest of the rail is across what closes. */
     const double on = w->saturation.high, off = w->saturation.low;
-    const double closed = on + (rail - on) * w->closed.high / (pull->low + w->closed.high);
+    const double behind = w->leakage * w->guard; /* what the pin's leakage costs behind the pull */
+    const double closed = on + (rail - on) * w->closed.high / (pull->low + w->closed.high) + behind;
     const double least = off + (rail - off) * w->closed.low / (pull->high + w->closed.low);
-    const double drop = pull->high * w->leakage;
+    const double drop = pull->high * w->leakage + behind;
     pull_corner k;
     if (w->down != 0)
         k = (pull_corner){drop, vil - w->margin, rail - closed, vih,
@@ -91,12 +92,15 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
     choice_figure(c, "power", amperes * amperes * pull->low, TL_DIM_WATT, TL_HIGHEST, pull->watts);
     /* The best is as far from every limit as it gets: the largest share of an allowance is the smallest. */
     const double room = down ? idle->idle_limit : w->rail.low - high_threshold(w, w->rail.low) - w->margin;
-    double used = fmax(pull->high * w->leakage / room, amperes / budget);
+    double used = fmax((pull->high + w->guard) * w->leakage / room, amperes / budget);
     used = fmax(used, w->wetting > 0 ? w->wetting / wetting : 0);
     used = fmax(used, isfinite(w->longest_edge) ? edge / w->longest_edge : 0);
     c->score = -used;
-    choice_plan(c, "- pull: {%s: %s, to: %s}", down ? "down" : "up", tl_leg_plan_text(pull, NULL, value),
-                down ? "ground" : "RAIL");
+    char guard[60] = "";
+    if (w->guard > 0)
+        snprintf(guard, sizeof guard, "\n- guard: %s", say(w->guard, TL_DIM_OHM));
+    choice_plan(c, "- pull: {%s: %s, to: %s}%s", down ? "down" : "up", tl_leg_plan_text(pull, NULL, value),
+                down ? "ground" : "RAIL", guard);
 }
 
 static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *answer)
@@ -132,9 +136,10 @@ static void tell_window(const tl_pull_requirement *w, tl_size_result *answer)
         const double vil = low_threshold(w, rail), vih = high_threshold(w, rail), sat = w->saturation.high;
         const double idle = (w->down != 0 ? vil : rail - vih) - w->margin,
                      closed = w->down != 0 ? rail - vih : vil;
-        leak = least_of(leak, w->leakage > 0 ? idle / w->leakage : (double)NAN);
-        if (w->closed.high > 0 && closed > sat)
-            level = fmax(level, w->closed.high * (rail - closed) / (closed - sat));
+        leak = least_of(leak, w->leakage > 0 ? idle / w->leakage - w->guard : (double)NAN);
+        const double left = closed - w->leakage * w->guard;
+        if (w->closed.high > 0 && left > sat)
+            level = fmax(level, w->closed.high * (rail - left) / (left - sat));
     }
     const double current = fmin(w->most_amperes, w->drives);
     result_exact(answer, "largest for the leakage", leak, TL_DIM_OHM);
@@ -150,8 +155,8 @@ static void tell_window(const tl_pull_requirement *w, tl_size_result *answer)
 void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->rail) || w->rail.low <= 0 || w->leakage < 0 || w->margin < 0 || !is_range(&w->closed) ||
-        w->closed.low < 0 || !is_range(&w->saturation) || w->saturation.low < 0 || w->drives <= 0 ||
-        w->wetting < 0 || w->most_amperes <= 0 || w->farads < 0 || w->longest_edge <= 0 ||
+        w->closed.low < 0 || w->guard < 0 || !is_range(&w->saturation) || w->saturation.low < 0 ||
+        w->drives <= 0 || w->wetting < 0 || w->most_amperes <= 0 || w->farads < 0 || w->longest_edge <= 0 ||
         w->saturation.high >= w->rail.low ||
         high_threshold(w, w->rail.low) <= low_threshold(w, w->rail.low)) {
         result_refuse(answer, TL_SIZE_NONSENSE,

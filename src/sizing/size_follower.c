@@ -74,6 +74,12 @@ static tl_choice follower_choice(const tl_follower_requirement *w)
     choice_figure(&c, "output, highest", w->source.high + error, TL_DIM_VOLT, TL_HIGHEST,
                   w->supply.low - w->out_high);
     choice_figure(&c, "output stays above", w->out_low, TL_DIM_VOLT, TL_LOWEST, NAN);
+    const double span = w->source.high - w->source.low,
+                 top = fmin(w->source.high, w->supply.low - w->out_high),
+                 bottom = fmax(w->source.low, w->out_low);
+    if (span > 0)
+        choice_figure(&c, "follows of the range", 100 * fmax(0, top - bottom) / span, TL_DIM_PERCENT,
+                      TL_LOWEST, NAN);
     choice_figure(&c, "bias and offset cost", error, TL_DIM_VOLT, TL_HIGHEST, NAN);
     if (is_said(w->converter.reference))
         choice_figure(&c, "of it in counts",

@@ -133,6 +133,25 @@ static void add_way(const tl_mux_requirement *w, const mux_net *m, const char *n
                       say(w->rate, TL_DIM_HERTZ));
 }
 
+/* Dwell and a shorter acquisition are one problem: of all pairs that leave so little, the one that takes the
+ * least time. Where even the longest on offer is too short by itself, it is that one, with its dwell. */
+static double best_pair(const mux_net *m, double alone, double longest, double wanted, double *dwell)
+{
+    enum { STEPS = 60 };
+    double best = NAN, least = INFINITY;
+    for (int i = alone > longest ? STEPS : 1; i <= STEPS; i++) {
+        const double acquisition = fmin(alone, longest) * i / STEPS;
+        const timing t = {m, NAN, acquisition, 1};
+        const double wait = least_time(&t, wanted);
+        if (wait + acquisition >= least)
+            continue;
+        least = wait + acquisition;
+        best = acquisition;
+        *dwell = wait;
+    }
+    return best;
+}
+
 static int select_lines(double inputs)
 {
     int lines = 0;
@@ -160,14 +179,14 @@ static void note_truth_table(const tl_mux_requirement *w, tl_size_result *answer
 void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
 {
     const double used = or_else(w->used, w->inputs);
-    if (!(w->inputs >= 2 && w->inputs <= 64) || w->inputs != floor(w->inputs) ||
+    if (!(w->inputs >= 1 && w->inputs <= 64) || w->inputs != floor(w->inputs) ||
         !(used >= 1 && used <= w->inputs) || used != floor(used) || !is_range(&w->on_ohms) ||
         w->on_ohms.low < 0 || !(w->source_ohms >= 0) || w->source_ohms + w->on_ohms.high <= 0 ||
         w->off_leakage < 0 || w->common_farads < 0 || w->rate < 0 || !(w->converter.sample_farads > 0) ||
         !(w->converter.switch_ohms > 0) || !(w->converter.acquisition > 0) ||
-        !(w->converter.bits >= 6 && w->converter.bits <= 24)) {
+        !(w->converter.bits >= 4 && w->converter.bits <= 24)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a multiplexer needs 2 to 64 inputs, its on-resistance, the source resistance, and the "
+                      "a multiplexer needs 1 to 64 inputs, its on-resistance, the source resistance, and the "
                       "converter's capacitor, switch and acquisition (or a board)");
         return;
     }
@@ -180,23 +199,22 @@ void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
     result_exact(answer, "select lines", select_lines(w->inputs), TL_DIM_NUMBER);
     result_exact(answer, "acquisition, safe closed form", tau * log(ldexp(1, (int)w->converter.bits + 1)),
                  TL_DIM_SECOND);
-    /* The acquisition that is enough by itself; half as long behind a dwell; and so that two in a row are
+    /* The acquisition that is enough by itself; a shorter one behind a dwell; and so that two in a row are
      * enough. */
     const double wanted = 0.5 * ldexp(1, -(int)w->converter.bits);
     const timing alone = {&m, 0, NAN, 1}, twice = {&m, 0, NAN, 2};
     const double acquisition = least_time(&alone, wanted);
     result_exact(answer, "acquisition alone", acquisition, TL_DIM_SECOND);
-    const double shorter = fmax(acquisition / 2, (w->converter.switch_ohms * cs) * log(1 / wanted) * 1.1);
-    const timing behind_dwell = {&m, NAN, shorter, 1};
-    const double dwell = least_time(&behind_dwell, wanted);
+    double dwell = INFINITY;
+    const double shorter = best_pair(&m, acquisition, w->converter.acquisition, wanted, &dwell);
     add_way(w, &m, "acquisition alone", 0, acquisition, 1, 3, answer);
-    if (isfinite(dwell))
-        add_way(w, &m, "dwell before a shorter acquisition", dwell, shorter, 1, 2, answer);
-    else
+    if (isnan(shorter))
         result_reject(
             answer, NULL,
             "dwell before a shorter acquisition: %s drags the line back too far, however long the dwell",
-            say(shorter, TL_DIM_SECOND));
+            say(w->converter.acquisition, TL_DIM_SECOND));
+    else if (dwell > 0)
+        add_way(w, &m, "dwell before a shorter acquisition", dwell, shorter, 1, 2, answer);
     add_way(w, &m, "one throw-away conversion", 0, least_time(&twice, wanted), 2, 1, answer);
     tl_island_free(m.island);
     tl_net_free(m.net);

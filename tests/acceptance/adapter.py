@@ -3,7 +3,7 @@
 part is which. What is not offered at all is left NotImplemented, and named in MISSING.
 
 Environment: TINYLADDER (the command), TINYLADDER_LIB (the shared library; see build_lib.sh), CORE_INTERVAL (set: intervals of counts by the
-core's tl_scale_interval() instead of a plan's tl_plan_value()), ACCEPTANCE_TMP (where plans, boards and drawers are written).
+core's tl_accuracy_interval() instead of a plan's tl_plan_value()), ACCEPTANCE_TMP (where plans, boards and drawers are written).
 HOW[kind] counts what each kind leant on: 'command', 'C API', 'net' (the public netlist solver), 'derived' (difference or quotient of two answers).
 """
 # ruff: noqa: E501
@@ -235,7 +235,7 @@ class Wide(C.Structure):
 
 
 class Accuracy(C.Structure):
-    _fields_ = [("around", C.c_uint32), ("share", C.c_uint32), ("zero", C.c_int32)]
+    _fields_ = [("line", Wide), ("around", C.c_uint64), ("share", C.c_uint32), ("zero", C.c_int32)]
 
 
 class Sample(C.Structure):
@@ -326,7 +326,7 @@ for name, res, args in [
         ("tl_plan_load", C.c_void_p, [C.c_char_p, C.c_void_p]), ("tl_report_new", C.c_void_p, []), ("tl_circuit_new", C.c_void_p, [C.c_void_p]),
         ("tl_plan_state_codes", C.c_int, [C.c_void_p, C.c_int, C.c_int, C.c_void_p, C.c_void_p]),
         ("tl_scale_uv", C.c_int32, [C.c_void_p, C.c_uint16]), ("tl_wide_uv", C.c_int32, [C.c_void_p, C.c_uint32]),
-        ("tl_scale_interval", None, [C.c_void_p, C.c_void_p, C.c_uint16, C.c_void_p, C.c_void_p]),
+        ("tl_accuracy_interval", None, [C.c_void_p, C.c_uint32, C.c_void_p, C.c_void_p]),
         ("tl_scale_clipped", C.c_uint8, [C.c_void_p, C.c_uint16]),
         ("tl_word_count", C.c_uint32, [C.c_void_p, C.c_int32]),
         ("tl_duty_of", C.c_uint16, [C.c_uint16, C.c_uint16, C.c_uint16]), ("tl_threshold_next", C.c_bool, [C.c_void_p, C.c_bool, C.c_int32]),
@@ -452,8 +452,16 @@ def scale_of(g, steps, kind=Scale):
     return s, cfg
 
 
-HOST = os.environ.get("CORE_INTERVAL") is None                          # else the core's own tl_scale_interval()
+HOST = os.environ.get("CORE_INTERVAL") is None                          # else the core's own tl_accuracy_interval()
 STEPS = {"half": 0, "full": 1, "end-to-end": 2}
+
+
+def core_interval(g, count):
+    _, cfg = scale_of(g, STEPS[g["step kind"]], Wide)
+    a, lo, hi = Accuracy(), C.c_int32(), C.c_int32()
+    ok(L.tl_accuracy_init(C.byref(a), C.byref(cfg), 0, 0))
+    L.tl_accuracy_interval(C.byref(a), count, C.byref(lo), C.byref(hi))
+    return lo.value, hi.value
 
 
 def counts_word(g):
@@ -476,25 +484,22 @@ def counts_word(g):
     out = {"code": s.value, "clipped": clipped}
     if g["bits"] <= 16:
         sc, _ = scale_of(g, steps)
-        hw, cfg = scale_of(g, STEPS[g["step kind"]])
-        a, lo, hi = Accuracy(), C.c_int32(), C.c_int32()
-        ok(L.tl_accuracy_init(C.byref(a), C.byref(cfg), 0, 0))
-        L.tl_scale_interval(C.byref(hw), C.byref(a), count, C.byref(lo), C.byref(hi))
         out["microvolts"] = L.tl_scale_uv(C.byref(sc), count)
+        lo, hi = core_interval(g, count)
         host = host_interval(g, s.value)
-        a, b = host if host and HOST else (lo.value, hi.value)
+        a, b = host if host and HOST else (lo, hi)
         out["interval, low and high"] = ["open" if clipped == "low" else a, "open" if clipped == "high" else b]
     else:
         sc, _ = scale_of(g, steps, Wide)
         out["microvolts"] = L.tl_wide_uv(C.byref(sc), count)
-        a, b = host_interval(g, s.value)                                # the core has no interval for a tl_wide
+        a, b = (HOST and host_interval(g, s.value)) or core_interval(g, count)
         out["interval, low and high"] = ["open" if clipped == "low" else a, "open" if clipped == "high" else b]
     return out
 
 
 class Value(C.Structure):
     _fields_ = [("pin_volts", C.c_double), ("pin", Interval), ("value", C.c_double), ("within", Interval), ("decimals", C.c_int), ("percent", C.c_int), ("button", C.c_int),
-                ("open", C.c_bool), ("shorted", C.c_bool)]
+                ("none", C.c_bool), ("open", C.c_bool), ("shorted", C.c_bool)]
 
 
 def host_interval(g, code):
@@ -1125,8 +1130,11 @@ def pots_follower(g):
              sampling="10 pF", switch="1k", acquisition="1 us")
     c = [x for x in s["choices"] + [m["choice"] for m in s["rejected"]] if (x["way"] or "").startswith("follower")][0]
     head = any(f["slug"] == "follower-headroom" and "high" in (f["cause"] + str(f["figure"])) for f in a["findings"]) or fig(c, "output, highest") > lim(c, "output, highest")
-    how("missing")                                                      # share of the travel that reads true
-    return {"highest output, rail at its lowest": min(fig(c, "output, highest"), lim(c, "output, highest")), "lowest output": fig(c, "output stays above"),
+    # what the pin has at most while the amplifier's rail is at its lowest
+    low = plan("supplies: {amp: %r V, wiper: %r V}\nsignals:\n  s: {source: {potentiometer: 10k, top: wiper}, stages: [follower: {supply: amp, output: %s .. rail - %s}%s], pin: A0}\n" %
+               (span(g["amplifier rail"])[0], hi, bottom, top, div), rail=g["reference"], bits=g["bits"], limits="-0.3 V .. 30 V")
+    w = worst(check(low))
+    return {"share of travel that reads true": fig(c, "follows of the range"), "highest output, rail at its lowest": min(fig(c, "output, highest"), lim(c, "output, highest")), "lowest output": fig(c, "output stays above"),
             "out of headroom at the top": head, "pin, highest": w["high_v"], "pin, lowest": w["low_v"]}
 
 
@@ -1533,13 +1541,16 @@ def trims_squares(g):
 
 
 def trims_near(g):
-    d = run("trim", trim_plan(meter="{accuracy: 0.5 %, digits: 2, digit: 1 mV}"), "s", *trim_points(g))
-    how("missing")                                                      # what the meter's digits do to the gain
-    return {"extrapolated": "extrapolated" in d.stdout}
+    p = trim_plan(meter="{accuracy: 0.5 %, digits: 2, digit: 1 mV}")
+    d = run("trim", p, "s", *trim_points(g))
+    return {"extrapolated": "extrapolated" in d.stdout, "gain uncertainty from the meter's digits alone": 100 * trim(p, trim_points(g))["gain_unsure_by_digits"]}
 
 
 def trims_meter(g):
-    missing("a meter's uncertainty is never printed by itself; '% of range' cannot be said")
+    m = re.match(r"±\(([0-9.]+) % of reading \+ (\d+) digits(?: \+ ([0-9.]+) % of range)?\)", g["accuracy"])
+    meter = "{accuracy: %s %%, digits: %s, digit: %s%s}" % (m.group(1), m.group(2), g["digit"], ", of-range: %s %%, range: %s" % (m.group(3), g["range"]) if m.group(3) else "")
+    a = trim(trim_plan(meter=meter, source="0 V .. 20 V", stages="stages: [divider: {upper: 40k, lower: 10k}], "), ["1=0V", "2520=%s" % g["reading"].replace(" ", "")])
+    return {"uncertainty": a["pairs"][1]["meter_limit_v"]}
 
 
 def trims_verdict(g):
@@ -1547,7 +1558,7 @@ def trims_verdict(g):
     16 bits, so that its steps hardly count. Two pairs are wanted: the second is without deviation."""
     lim_ = {k: val(v) for k, v in g["limits (±)"].items()}
     if set(lim_) - {"reference", "resistors", "converter", "meter"}:
-        missing("offset, gain and nonlinearity of a converter, noise and quantisation are one share")
+        return trims_by_error(g, lim_)
     says, shows, bits = val(g["converter says"]), val(g["meter shows"]), 16
     ref, ru, rl = 4.096, 30000.0, 10000.0
     und = (ru + rl) / rl
@@ -1567,17 +1578,54 @@ def trims_verdict(g):
     v = a["verdict"]
     out = {"difference": abs(v["deviation_v"]), "expanded, coverage 2": v["explained_v"], "straight sum of limits": v["straight_sum_v"], "agrees": v["explained"],
            "within the straight sum": abs(v["deviation_v"]) <= v["straight_sum_v"], "combined standard uncertainty": v["explained_v"] / 2,
-           "shares of variance": {k: v["share_" + k] * 100 for k in ("reference", "resistors", "converter", "meter")}}
+           "shares of variance": {k: 100 * (v["share_" + k] if k != "converter" else sum(v["share_" + x] for x in ("offset", "gain", "nonlinearity", "noise", "quantisation")))
+                                  for k in ("reference", "resistors", "converter", "meter")}}
     how("derived")
     return out
 
 
+def trims_by_error(g, lim_):
+    """A converter alone, each of its errors by itself."""
+    sd = {k: val(v) for k, v in g.get("standard deviations", {}).items()}
+    lsb = sd["quantisation"] * 12 ** 0.5
+    says, shows = val(g["converter says"]), val(g["meter shows"])
+    p = trim_plan(meter="{accuracy: 0 %%, digits: 1, digit: %.9g mV}" % (lim_["meter"] * 1e3), bits=12, ref="%.9g V" % (lsb * 4096))
+    b = os.path.join(TMP, "b.board.yaml")
+    text = open(b).read().rstrip("\n") + "\n    errors: {offset: ±%.9g counts, gain: ±%.9g counts, nonlinearity: ±%.9g counts, noise: %.9g counts}\n" % tuple(
+        x / lsb for x in (lim_["converter offset"], lim_["converter gain"], lim_["nonlinearity"], sd["noise"]))
+    open(b, "w").write(text)
+    v = trim(p, ["%.9g=%.9gV" % (says / lsb, shows), "1=%.9gV" % lsb])["verdict"]
+    how("derived")
+    names = {"converter offset": "offset", "converter gain": "gain"}
+    return {"difference": abs(v["deviation_v"]), "expanded, coverage 2": v["explained_v"], "combined standard uncertainty": v["explained_v"] / 2, "agrees": v["explained"],
+            "straight sum of limits": v["straight_sum_v"], "within the straight sum": abs(v["deviation_v"]) <= v["straight_sum_v"],
+            "shares of variance": {k: 100 * v["share_" + names.get(k, k)] for k in g_shares(g)}}
+
+
+def g_shares(g):
+    return list(g["limits (±)"]) + list(g.get("standard deviations", {}))
+
+
+def noise_left(noise, how_averaged):
+    p = plan("signals:\n  s: {source: {voltage: 0 V .. 3 V}, pin: A0, reading: {unit: V, %s}}\n" % how_averaged)
+    b = os.path.join(TMP, "b.board.yaml")
+    text = open(b).read().rstrip("\n") + "\n    errors: {noise: %.9g counts}\n" % noise
+    open(b, "w").write(text)
+    return worst(check(p))["noise_counts"]
+
+
 def trims_averages(g):
-    missing("the noise left after a mean is told nowhere")
+    noise, weight = val(g["noise of one sample"].split()[0]), g["exponential weight"]
+    out = {"mean of %d" % g["mean of"]: noise_left(noise, "mean: %d" % g["mean of"]), "exponential": noise_left(noise, "exponential: %d" % round(1 / weight))}
+    how("missing")                                                      # how long an exponential average takes
+    return out
 
 
 def trims_silent(g):
-    missing("the noise left after a mean is told nowhere")
+    noise = val(g["noise of one sample"].split()[0])
+    how("derived")
+    left = noise_left(noise, "mean: %d" % g["mean of"])
+    return {"extra bits gained": int(math.log2(noise / left) + 1e-9) if noise >= 0.5 else 0}
 
 
 # --- acquisition ---
@@ -1630,8 +1678,7 @@ def acquisition_two_caps(g):
     a = check(plan("signals:\n  s: {source: {voltage: 0 V .. 3.3 V, resistance: %s}, stages: [capacitor: %s], pin: A0}\n  t: {source: {voltage: 0 V .. 3.3 V}, pin: A1}\n" %
                    (tidy(g["source resistance"]), g["capacitor at the pin"]), **k))
     w = worst(a)
-    how("missing")                                                      # the time needed
-    return {"enough": not any(f["slug"] in ("slow-acquisition", "source-resistance", "reservoir-small") for f in a["findings"]), "error at the time used": w["settling_counts"]}
+    return {"time needed": w["acquisition_needed_s"], "enough": not any(f["slug"] in ("slow-acquisition", "source-resistance", "reservoir-small") for f in a["findings"]), "error at the time used": w["settling_counts"]}
 
 
 def acquisition_leak(g):

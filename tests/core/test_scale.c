@@ -101,7 +101,7 @@ static void interval_holds_the_truth(void)
         const bool full = i % 2 == 0, bipolar = i % 3 == 0;
         const tl_scale_config c = {bipolar ? -2500000 : 0,
                                    2500000,
-                                   (uint8_t)(6 + i % 11),
+                                   (uint8_t)(4 + i % 21),
                                    full ? TL_STEPS_FULL : TL_STEPS_HALF,
                                    57,
                                    10,
@@ -109,18 +109,17 @@ static void interval_holds_the_truth(void)
                                    false};
         const uint32_t ppm = i % 4 == 0 ? 0 : 20000;
         const uint16_t milli = i % 7 == 0 ? 0 : 4500;
-        tl_scale scale;
         tl_accuracy accuracy;
         int32_t low, high;
-        CU_ASSERT(tl_scale_init(&scale, &c) == TL_OK && tl_accuracy_init(&accuracy, &c, ppm, milli) == TL_OK);
-        const uint16_t count = (uint16_t)even_between(0, ldexp(1, c.bits) - 0.01);
+        CU_ASSERT(tl_accuracy_init(&accuracy, &c, ppm, milli) == TL_OK);
+        const uint32_t count = (uint32_t)even_between(0, ldexp(1, c.bits) - 0.01);
         const double at = i % 8 == 0 ? 1 : i % 8 == 1 ? -1 : even_between(-1, 1);
         const double span = c.reference_high_uv - c.reference_low_uv, lsb = span / ldexp(1, c.bits);
         const double around = (0.5 + milli / 1000.0) * lsb,
                      middle = c.reference_low_uv + (count + (full ? 0.5 : 0)) * lsb;
         const double pin = middle + at * around;
         const double truth = pin * (1 + at * ppm * 1e-6) * 5.7 + c.offset_uv;
-        tl_scale_interval(&scale, &accuracy, count, &low, &high);
+        tl_accuracy_interval(&accuracy, count, &low, &high);
         CU_ASSERT(low <= truth && truth <= high);
         CU_ASSERT(high - low <= 2 * 5.7 * (around + (fabs(middle) + around) * ppm * 1e-6) + 10);
     }
@@ -164,6 +163,11 @@ static void gives_values_worked_out_by_hand(void)
          {-2500000, 2500000, 12, TL_STEPS_HALF, 1, 1, 0, false},
          2048,
          0},
+        {"the lowest of 2000 V",
+         {-2000000000, 2000000000, 16, TL_STEPS_HALF, 1, 1, 0, false},
+         0,
+         -2000000000},
+        {"4 bits", {0, 1600000, 4, TL_STEPS_FULL, 1, 1, 0, false}, 9, 950000},
         {"a count beyond the last is the last",
          {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false},
          65535,
@@ -183,8 +187,8 @@ static void refuses_what_it_cannot_hold(void)
         tl_scale_config config;
         tl_status status;
     } rows[] = {
-        {"5 bits", {0, 1000000, 5, TL_STEPS_HALF, 1, 1, 0, false}, TL_ERR_ARG},
-        {"6 bits", {0, 1000000, 6, TL_STEPS_HALF, 1, 1, 0, false}, TL_OK},
+        {"3 bits", {0, 1000000, 3, TL_STEPS_HALF, 1, 1, 0, false}, TL_ERR_ARG},
+        {"4 bits", {0, 1000000, 4, TL_STEPS_HALF, 1, 1, 0, false}, TL_OK},
         {"16 bits", {0, 1000000, 16, TL_STEPS_HALF, 1, 1, 0, false}, TL_OK},
         {"17 bits", {0, 1000000, 17, TL_STEPS_HALF, 1, 1, 0, false}, TL_ERR_ARG},
         {"zero divisor", {0, 1000000, 12, TL_STEPS_HALF, 1, 0, 0, false}, TL_ERR_ARG},
@@ -195,6 +199,8 @@ static void refuses_what_it_cannot_hold(void)
         {"reference beyond 2000 V", {0, 2000000001, 12, TL_STEPS_HALF, 1, 1, 0, false}, TL_ERR_RANGE},
         {"source just within 2000 V", {0, 3300000, 12, TL_STEPS_HALF, 606, 1, 0, false}, TL_OK},
         {"source beyond 2000 V", {0, 3300000, 12, TL_STEPS_HALF, 607, 1, 0, false}, TL_ERR_RANGE},
+        {"the whole span of 2000 V", {-2000000000, 2000000000, 16, TL_STEPS_HALF, 1, 1, 0, false}, TL_OK},
+        {"source at 2000 V", {0, 2000000, 12, TL_STEPS_HALF, 1000, 1, 0, false}, TL_OK},
         {"absurd factor", {0, 3300000, 12, TL_STEPS_HALF, 4294967295u, 1, 0, false}, TL_ERR_RANGE},
     };
     const tl_scale untouched = {.base_uv = -7, .last = 7};

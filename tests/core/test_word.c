@@ -50,7 +50,7 @@ static void reads_what_data_sheets_print(void)
          TL_OK,
          -8388608},
         {"25 bits", {25, 32, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
-        {"5 bits", {5, 8, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
+        {"3 bits", {3, 8, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
         {"wider than its word", {12, 8, TL_WORD_RIGHT, 0, 0}, 0, TL_ERR_ARG, 7},
         {"stretched with a sign",
          {10, 16, TL_WORD_STRETCHED, TL_WORD_TWOS_COMPLEMENT, false},

@@ -51,7 +51,7 @@ static void scales(void)
         for (uint32_t count = 0; count <= scale.last; count++)
             add((uint32_t)tl_scale_uv(&scale, (uint16_t)count));
         for (uint32_t count = 0; count <= scale.last; count += 41) {
-            tl_scale_interval(&scale, &accuracy, (uint16_t)count, &low, &high);
+            tl_accuracy_interval(&accuracy, count, &low, &high);
             add((uint32_t)low);
             add((uint32_t)high);
         }

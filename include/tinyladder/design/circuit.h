@@ -85,6 +85,8 @@ typedef struct tl_analog_path {
     tl_input input;
     tl_scale_config pin_scale;    /**< volts at the pin */
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
+    double slope, shift;          /**< volts at the pin = slope * unknown + shift, all else nominal; not of a
+                                     resistance, nor where the way bends */
     double acquisition;           /**< seconds, of those offered */
     double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
     double dwell_needed;    /**< until half a count is left after the acquisition that follows */
@@ -146,6 +148,9 @@ void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const doubl
 double tl_circuit_value_at(tl_circuit *circuit, int param, const tl_bounds *bounds, const double *values);
 double tl_circuit_level_at(tl_circuit *circuit, int signal, tl_level level, const tl_bounds *bounds,
                            const double *values);
+/** The acquisition after which half a count is left, by the same network as the path's `settling_counts`,
+ * seconds; INFINITY where none is long enough, 0 for a converter whose file says nothing of its sampling. */
+double tl_circuit_acquisition_needed(tl_circuit *circuit, int signal);
 /** The longest that the edge into a state takes at the pin of a signal of two states, seconds: from the level
  * of the other state to the threshold; 0 where that is crossed already, INFINITY where it never is. */
 double tl_circuit_edge(tl_circuit *circuit, int signal, int state);

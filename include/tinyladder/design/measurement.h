@@ -39,6 +39,11 @@ tl_net_status tl_plan_unknown(tl_circuit *circuit, int signal, const tl_analog_p
 tl_net_status tl_plan_state_codes(tl_circuit *circuit, int signal, int state, tl_interval *codes,
                                   double *middle);
 
+/** Noise that a reading's average leaves of a converter's, counts rms: a mean of n leaves 1 / sqrt n, an
+ * exponential one of weight 1 / n leaves 1 / sqrt(2 n - 1); a median is taken as a mean of two thirds as
+ * many. */
+double tl_reading_noise(const tl_plan_reading *reading, double noise);
+
 /* --- from a code to a value --- */
 
 /** The way back from the figure that a reading shows to what it is made of (volts, for a source of volts):

@@ -211,6 +211,7 @@ typedef struct tl_pull_requirement {
     double leakage;              /**< amperes, all together (1 uA) */
     double margin;               /**< volts that the idle level clears its threshold by (0) */
     tl_quantity closed;          /**< ohms of a closed contact, cable and guard on the way included (0) */
+    double guard;                /**< ohms between the pull and the pin, where only leakage flows (0) */
     tl_quantity saturation;      /**< volts across a transistor that is on (0) */
     double drives;               /**< amperes that it can take at that (INFINITY) */
     double wetting;              /**< amperes that the contact wants at least (0) */
