@@ -106,11 +106,6 @@ static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst
     const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
     const int channel = c->plan->pins[described->pin].channel;
     path->source_ohms = worst->volts_only ? NAN : worst->source_ohms.high;
-    path->longest_source_ohms =
-        converter->sample_farads > 0
-            ? fmax(0, path->acquisition / log(2 * path->range_counts) / converter->sample_farads -
-                          converter->switch_ohms)
-            : INFINITY;
     path->input = (tl_input){
         .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
         .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,

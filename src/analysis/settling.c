@@ -8,6 +8,10 @@
  * That difference: where sweeps give the order, the farthest value of the channel before in that order;
  * without a sweep, the far end of the span; from a precharge where the part has one (ELECTRICAL: known
  * neighbours).
+ *
+ * A capacitor at the pin that a sweep samples again and again is pumped: each time it gives charge, and
+ * between two it gets back what the time allows. What is left in the end follows from a few periods, since it
+ * comes to rest along one exponential: the slowest there is.
  */
 #include "analysis/channel.h"
 #include "base/memory.h"
@@ -26,6 +30,7 @@ typedef struct {
     double away;           /* counts that the capacitor may have to go */
     double conversion;     /* seconds between the acquisitions of one read */
     int conversions;
+    double period; /* seconds between two reads of it; INFINITY where no sweep says */
 } settling;
 
 /* Resistances where the pin sees most, sources at rest. */
@@ -92,13 +97,19 @@ static double counts_away(tl_circuit *c, int signal, const tl_worst_case *worst,
     const tl_converter *converter = converter_of(c, signal)->part;
     double low = 0, high = 0;
     tl_net_param_span(c->net, c->signals[signal].reference, &low, &high);
-    const double from = isnan(converter->precharge) ? 0 : converter->precharge;
-    const double to = isnan(converter->precharge) ? high : converter->precharge;
     const double neighbours =
         converter->starts_from_last ? from_neighbours(c, signal, worst, &path->before) : -1;
-    const double volts =
-        neighbours >= 0 ? neighbours : fmax(fabs(worst->volts.high - from), fabs(to - worst->volts.low));
-    return volts / low * path->reference_counts;
+    if (neighbours >= 0)
+        return neighbours / low * path->reference_counts;
+    if (!isnan(converter->precharge))
+        return fmax(fabs(worst->volts.high - converter->precharge),
+                    fabs(converter->precharge - worst->volts.low)) /
+               low * path->reference_counts;
+    /* From 0 V, or from the reference: shares of it, each with the reference that goes with it. */
+    const double over = worst->over_range.high,
+                 highest = fmin(worst->volts.high / low, 1 + over / (over > 0 ? low : high));
+    const double least = worst->volts.low, down = 1 - least / (least > 0 ? high : low);
+    return fmax(highest, down) * path->reference_counts;
 }
 
 /* Conversions of one read: one more than the sweeps throw away, all of them at least. */
@@ -113,6 +124,27 @@ static int conversions_of(tl_circuit *c, int signal)
         }
     }
     return least > 0 ? least : 1;
+}
+
+/* Seconds from one read to the next: what the quickest sweep says, or as fast as its signals can be
+ * converted. */
+static double period_of(tl_circuit *c, int signal)
+{
+    const tl_converter *converter = converter_of(c, signal)->part;
+    double least = INFINITY;
+    for (int i = 0; i < c->plan->sweep_count; i++) {
+        const tl_plan_sweep *sweep = &c->plan->sweeps[i];
+        bool reads = false;
+        int reading = 0;
+        for (int j = 0; j < sweep->signal_count; j++) {
+            reads = reads || sweep->signals[j] == signal;
+            reading += c->plan->signals[sweep->signals[j]].analog;
+        }
+        const double once = (1 + sweep->discard) * (converter->acquisition[0] + converter->conversion);
+        if (reads)
+            least = fmin(least, fmax(sweep->every, reading * once));
+    }
+    return least;
 }
 
 /* --- the network --- */
@@ -140,7 +172,8 @@ static bool begin(settling *s, tl_circuit *c, int signal, const tl_worst_case *w
     *s = (settling){.nodes = &c->signals[signal],
                     .away = counts_away(c, signal, worst, path),
                     .conversion = converter_of(c, signal)->part->conversion,
-                    .conversions = path->conversions};
+                    .conversions = path->conversions,
+                    .period = period_of(c, signal)};
     bool good = true;
     for (int end = 0; end < 2; end++) {
         s->joined[end] = network(c, signal, &worst->source_ohms, end, true);
@@ -163,22 +196,53 @@ static void finish(settling *s)
     free(s->volts);
 }
 
+/* One read: the line alone, then every conversion; volts on the sampling capacitor. */
+static double read_once(const settling *s, int end, double dwell, double acquisition)
+{
+    if (dwell > 0)
+        tl_transient_step(s->apart[end], dwell, s->volts);
+    for (int i = 0; i < s->conversions; i++) {
+        if (i > 0 && s->conversion > 0)
+            tl_transient_step(s->apart[end], s->conversion, s->volts);
+        tl_transient_step(s->joined[end], acquisition, s->volts);
+    }
+    return s->volts[tl_island_index(s->nodes->island, s->nodes->sampled)];
+}
+
+/* What a read finds after ever so many of them: from three in a row, along one exponential. */
+static double read_pumped(const settling *s, int end, double dwell, double acquisition)
+{
+    enum { PERIODS = 6 };
+    const int size = tl_island_size(s->nodes->island);
+    const double rest =
+        s->period - dwell - s->conversions * acquisition - (s->conversions - 1) * s->conversion;
+    double last[3] = {0, 0, 0};
+    for (int i = 0; i < PERIODS; i++) {
+        last[0] = last[1];
+        last[1] = last[2];
+        last[2] = read_once(s, end, dwell, acquisition);
+        if (rest > 0)
+            tl_transient_step(s->apart[end], rest, s->volts);
+        for (int node = 0; node < size; node++) { /* the channel before comes back to what holds it */
+            if (s->start[node] != 0)
+                s->volts[node] = s->start[node];
+        }
+    }
+    const double grown = last[2] - last[1], before = last[1] - last[0];
+    const double ratio = before != 0 ? grown / before : 0;
+    return ratio > 0 && ratio < 1 ? last[2] + grown * ratio / (1 - ratio) : last[2];
+}
+
 /* Counts that are left on the sampling capacitor, the worse end of the tolerances. */
 static double counts_left(const settling *s, double dwell, double acquisition)
 {
     const size_t size = (size_t)tl_island_size(s->nodes->island) * sizeof *s->volts;
-    const int sampled = tl_island_index(s->nodes->island, s->nodes->sampled);
     double most = 0;
     for (int end = 0; end < 2; end++) {
         memcpy(s->volts, s->start, size);
-        if (dwell > 0)
-            tl_transient_step(s->apart[end], dwell, s->volts);
-        for (int i = 0; i < s->conversions; i++) {
-            if (i > 0 && s->conversion > 0)
-                tl_transient_step(s->apart[end], s->conversion, s->volts);
-            tl_transient_step(s->joined[end], acquisition, s->volts);
-        }
-        most = fmax(most, fabs(s->volts[sampled]));
+        const double left = isfinite(s->period) ? read_pumped(s, end, dwell, acquisition)
+                                                : read_once(s, end, dwell, acquisition);
+        most = fmax(most, fabs(left));
     }
     return most * s->away;
 }

@@ -130,8 +130,9 @@ void tl_finding_text(char **text, const char *format, ...)
 {
     va_list arguments;
     va_start(arguments, format);
-    free(*text);
+    char *before = *text; /* may be among the arguments */
     *text = text_from(format, arguments);
+    free(before);
     va_end(arguments);
 }
 

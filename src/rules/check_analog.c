@@ -150,12 +150,17 @@ static void check_acquisition(const tl_checker *k, int signal)
                                  "the source resistance of %s is too high for the acquisition time: it "
                                  "reads low or drags along the channel before",
                                  s->name);
-    tl_finding_text(&f->figure,
-                    "%s of error after %s, half a count is wanted; the pin sees up to %s, %s would do",
+    tl_finding_figures(f, TL_DIM_COUNT, path->settling_counts, 0.5);
+    tl_finding_text(&f->figure, "%s of error after %s through %s",
                     tl_show(path->settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
                     tl_show(path->acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
-                    tl_show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text,
-                    tl_show(path->longest_source_ohms, TL_DIM_OHM, TL_ROUND_DOWN).text);
+                    tl_show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text);
+    const double needed = tl_circuit_acquisition_needed(k->circuit, signal);
+    if (isfinite(needed))
+        tl_finding_text(&f->figure, "%s; half a count is left after %s", f->figure,
+                        tl_show(needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    else
+        tl_finding_text(&f->figure, "%s, half a count is wanted", f->figure);
     if (once_more)
         tl_finding_text(&f->fix,
                         "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",

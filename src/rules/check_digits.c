@@ -101,42 +101,69 @@ double tl_check_step(const tl_checker *k, int signal, double volts)
     return holds / per_count * lsb;
 }
 
-/* --- leakage --- */
+/* --- what moves a reading and is not its source --- */
 
-/* A current that nobody means: nothing in the middle of its span, and not what a wire carries for others. */
-static bool is_leakage(const tl_checker *k, int signal, int param)
+static bool is_foreign(const tl_circuit *c, int param)
 {
-    const tl_circuit *c = k->circuit;
-    if (c->dimension[param] != TL_DIM_AMPERE || c->nominal[param] != 0 ||
-        param == c->signals[signal].unknown || !tl_island_has_param(c->signals[signal].island, param))
-        return false;
     for (int i = 0; i < c->plan->supply_count; i++) {
         if (c->shared_amperes[i] == param)
-            return false;
+            return true;
     }
-    return true;
+    return false;
 }
 
-/* The most that all leakages together move the pin, by superposition. No resistance seen from anywhere grows
- * when a part of it shrinks, so the parts stand at their largest. */
-static bool leakage_at(const tl_checker *k, int signal, double *values, double *amperes, double *volts)
+/* A current that nobody means: nothing in the middle of its span, and not what a wire carries for others. */
+static bool is_leakage(const tl_circuit *c, int param)
 {
+    return c->dimension[param] == TL_DIM_AMPERE && c->nominal[param] == 0 && !is_foreign(c, param);
+}
+
+/* A follower's offset, and what its gain lacks. */
+static bool is_follower(const tl_circuit *c, int param)
+{
+    return (c->dimension[param] == TL_DIM_VOLT && c->nominal[param] == 0 && c->is_source[param]) ||
+           c->dimension[param] == TL_DIM_NUMBER;
+}
+
+/* What each rule looks at, and how it is said. */
+typedef struct {
+    const char *slug;
+    bool (*is)(const tl_circuit *c, int param);
+    const char *what, *fix;
+} stray;
+
+static const stray strays[] = {
+    {"leakage-error", is_leakage, "leakage moves",
+     "smaller resistances, or a follower before what leaks ('size follower')"},
+    {"ground-shift", is_foreign, "what a shared wire carries for others moves",
+     "a wire of its own from the source, a thicker one, or the load's current kept out of it"},
+    {"follower-error", is_follower, "its follower's offset and gain move",
+     "a follower with less offset or more gain, fewer decimals, or a trim"},
+};
+
+/* The most that all of a kind together move the pin, by superposition, and the amperes among them. No
+ * resistance seen from anywhere grows when a part of it shrinks, so the parts stand at their largest. */
+static bool moved_by(const tl_checker *k, int signal, const stray *kind, double *values, double *amperes,
+                     double *volts)
+{
+    const tl_circuit *c = k->circuit;
     double without, with;
     *amperes = *volts = 0;
     if (!volts_with(k, signal, values, &without))
         return false;
-    for (int p = 0; p < tl_net_param_count(k->circuit->net); p++) {
+    for (int p = 0; p < tl_net_param_count(c->net); p++) {
         double low, high, moved = 0;
-        if (!is_leakage(k, signal, p))
+        if (p == c->signals[signal].unknown || !kind->is(c, p) ||
+            !tl_island_has_param(c->signals[signal].island, p))
             continue;
-        tl_net_param_span(k->circuit->net, p, &low, &high);
+        tl_net_param_span(c->net, p, &low, &high);
         for (int end = 0; end < 2; end++) {
             values[p] = end ? high : low;
             if (volts_with(k, signal, values, &with))
                 moved = fmax(moved, fabs(with - without));
         }
-        values[p] = 0;
-        *amperes += fmax(fabs(low), fabs(high));
+        values[p] = c->nominal[p];
+        *amperes += c->dimension[p] == TL_DIM_AMPERE ? fmax(fabs(low), fabs(high)) : 0;
         *volts += moved;
     }
     return true;
@@ -152,7 +179,7 @@ static void enlarge_parts(const tl_checker *k, int signal, double *values)
     }
 }
 
-static void check_leakage(const tl_checker *k, int signal)
+static void check_stray(const tl_checker *k, int signal, const stray *kind)
 {
     const tl_signal *s = &k->plan->signals[signal];
     double *values = values_of(k), worst = 1, worst_volts = 0, worst_step = 0, worst_amperes = 0;
@@ -160,7 +187,7 @@ static void check_leakage(const tl_checker *k, int signal)
     for (int i = 0; i < PLACES; i++) {
         double amperes, volts, without;
         put_source(k, signal, i, values);
-        if (!volts_with(k, signal, values, &without) || !leakage_at(k, signal, values, &amperes, &volts))
+        if (!volts_with(k, signal, values, &without) || !moved_by(k, signal, kind, values, &amperes, &volts))
             continue;
         const double step = tl_check_step(k, signal, without);
         if (volts <= worst * step)
@@ -176,14 +203,15 @@ static void check_leakage(const tl_checker *k, int signal)
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     const bool useless = worst_volts > volts_per_count(k, signal) * path->range_counts / 100;
     tl_finding *f = tl_check_add(
-        k, useless ? TL_GRAVE : TL_USUAL, "leakage-error", s->pin_place, "leakage moves %s by more than %s",
+        k, useless ? TL_GRAVE : TL_USUAL, kind->slug, s->pin_place, "%s %s by more than %s", kind->what,
         s->name, last_digit(&s->reading) > 0 ? "its reading resolves" : "a hundredth of the span");
     tl_finding_figures(f, TL_DIM_VOLT, worst_volts, worst_step);
-    tl_finding_text(&f->figure, "%s leak at most: %s at the pin, %s is resolved",
-                    tl_show(worst_amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+    tl_finding_text(&f->figure, "%s%s%s at the pin, %s is resolved",
+                    worst_amperes > 0 ? tl_show(worst_amperes, TL_DIM_AMPERE, TL_ROUND_UP).text : "",
+                    worst_amperes > 0 ? " at most: " : "",
                     tl_show(worst_volts, TL_DIM_VOLT, TL_ROUND_UP).text,
                     tl_show(worst_step, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "smaller resistances, or a follower before what leaks ('size follower')");
+    tl_finding_text(&f->fix, "%s", kind->fix);
 }
 
 /* --- digits that are not there --- */
@@ -328,6 +356,19 @@ static void check_trim(const tl_checker *k, int signal)
                         tl_show(100 * unsure, TL_DIM_PERCENT, TL_ROUND_UP).text);
         tl_finding_text(&f->fix, "points near both ends of the range");
     }
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    for (int i = 0; i < reading->trim_count; i++) {
+        if (reading->trim[i].from >= (double)path->first_code &&
+            reading->trim[i].from <= (double)path->last_code)
+            continue;
+        tl_finding *f = tl_check_add(k, TL_USUAL, "trim-contradicts", reading->trim[i].place,
+                                     "the trim of %s names a count that its converter never gives", name);
+        tl_finding_figures(f, TL_DIM_COUNT, reading->trim[i].from, (double)path->last_code);
+        tl_finding_text(&f->figure, "%g counts, they run from %ld to %ld", reading->trim[i].from,
+                        path->first_code, path->last_code);
+        tl_finding_text(&f->fix, "counts as this converter gives them: 'trim --live' takes pairs");
+        return;
+    }
     for (int i = 0; i < reading->trim_count; i++) {
         const tl_trim_pair pair = {reading->trim[i].from, reading->trim[i].to};
         tl_trim_verdict verdict;
@@ -360,7 +401,8 @@ void tl_check_digits(const tl_checker *k, int signal)
         tl_finding_text(&f->fix, "a reference of its own, where the converter has one: reference: NAME");
         return;
     }
-    check_leakage(k, signal);
+    for (size_t i = 0; i < sizeof strays / sizeof strays[0]; i++)
+        check_stray(k, signal, &strays[i]);
     check_decimals(k, signal);
     check_cancels(k, signal);
     check_trim(k, signal);

@@ -66,6 +66,29 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     tl_finding_text(&f->fix, "a level within the range of the converter");
 }
 
+/* Points that all lie on one side of the source's range. */
+static void check_points(const tl_checker *k, const tl_signal *s)
+{
+    const tl_plan_reading *reading = &s->reading;
+    const tl_quantity *range = &s->source.value.value;
+    if (reading->point_count < 2 || reading->of != TL_OF_SOURCE || !s->source.value.given ||
+        (s->source.kind != TL_SOURCE_VOLTAGE && s->source.kind != TL_SOURCE_CURRENT &&
+         s->source.kind != TL_SOURCE_BRIDGE))
+        return;
+    const double first = reading->points[0].from, last = reading->points[reading->point_count - 1].from;
+    if (first < range->high && last > range->low)
+        return;
+    const tl_dimension is = s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "points-unreachable", reading->points[0].place,
+                                 "the source of %s never comes to any of its points", s->name);
+    tl_finding_figures(f, is, first < range->high ? last : first,
+                       first < range->high ? range->low : range->high);
+    tl_finding_text(&f->figure, "points from %s to %s, the source gives %s .. %s",
+                    tl_show(first, is, TL_ROUND_NEAREST).text, tl_show(last, is, TL_ROUND_NEAREST).text,
+                    tl_show(range->low, is, TL_ROUND_DOWN).text, tl_show(range->high, is, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "points within that range");
+}
+
 static void check_threshold(const tl_checker *k, const tl_plan_output *output, const tl_value ends[2])
 {
     const double low = fmin(ends[0].value, ends[1].value), high = fmax(ends[0].value, ends[1].value);
@@ -90,6 +113,7 @@ void tl_check_reach(const tl_checker *k, int signal)
     tl_value ends[2];
     if (!s->analog)
         return;
+    check_points(k, s);
     check_window(k, signal, &s->reading.open, true);
     check_window(k, signal, &s->reading.shorted, false);
     if (!ends_of(k, signal, ends))

@@ -278,34 +278,62 @@ void tl_check_tolerances(const tl_checker *k)
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
 }
 
-/* How often a value is wanted from the drawer, and where first. */
+/* How often a value is wanted from the drawer so close, and where first. */
 typedef struct {
-    double value;
+    double value, tolerance;
     tl_place first;
     int count;
 } wanted_parts;
 
+static double tolerance_of(const tl_quantity *q)
+{
+    return q->high / q->nominal - 1;
+}
+
 static void count_wanted(void *context, tl_located *part, tl_dimension dimension, bool fitted)
 {
     wanted_parts *wanted = context;
+    const double closest = tolerance_of(&part->value);
     for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
-        if (fabs(part->parts[i] - wanted->value) <= 1e-9 * wanted->value && wanted->count++ == 0)
+        /* What is written without a tolerance is served by any. */
+        if (fabs(part->parts[i] - wanted->value) <= 1e-9 * wanted->value &&
+            (closest <= 0 ? 1 : closest) <= wanted->tolerance * (1 + 1e-6) && wanted->count++ == 0)
             wanted->first = part->place;
     }
 }
 
-/* Of all tolerances together; -1 for plenty. */
-static int count_there(const tl_stock *stock, double value)
+/* So close or closer; -1 for plenty. */
+static int count_there(const tl_stock *stock, double value, double tolerance)
 {
     int there = 0;
     for (int i = 0; i < stock->count; i++) {
-        if (fabs(stock->parts[i].value - value) > 1e-9 * value)
+        const tl_stock_part *part = &stock->parts[i];
+        if (fabs(part->value - value) > 1e-9 * value || part->tolerance > tolerance * (1 + 1e-6))
             continue;
-        if (stock->parts[i].count < 0)
+        if (part->count < 0)
             return -1;
-        there += stock->parts[i].count;
+        there += part->count;
     }
     return there;
+}
+
+/* Whether all that want a value so close or closer can be served by what is so close or closer. */
+static bool check_stock(const tl_checker *k, double value, double tolerance)
+{
+    wanted_parts wanted = {value, tolerance, {-1, 0, 0}, 0};
+    char code[32];
+    const int there = count_there(&k->plan->resistors, value, tolerance);
+    if (there >= 0)
+        tl_plan_visit_parts(k->plan, count_wanted, &wanted);
+    if (wanted.count <= there || there < 0)
+        return true;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "drawer-exhausted", wanted.first,
+                                 "the drawer holds too few of %s%s, this one first",
+                                 tl_letter_code_write(value, code), tolerance < 1 ? " so close" : "");
+    tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);
+    tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
+    tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
+    return false;
 }
 
 void tl_check_drawer(const tl_checker *k)
@@ -313,20 +341,10 @@ void tl_check_drawer(const tl_checker *k)
     const tl_stock *stock = &k->plan->resistors;
     for (int i = 0; k->plan->has_drawer && i < stock->count; i++) {
         const double value = stock->parts[i].value;
-        wanted_parts wanted = {value, {-1, 0, 0}, 0};
-        char code[32];
         if (i > 0 && stock->parts[i - 1].value >= value * (1 - 1e-9))
-            continue; /* the same value with another tolerance: counted already */
-        const int there = count_there(stock, value);
-        if (there >= 0)
-            tl_plan_visit_parts(k->plan, count_wanted, &wanted);
-        if (wanted.count <= there || there < 0)
-            continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, "drawer-exhausted", wanted.first,
-                         "the drawer holds too few of %s, this one first", tl_letter_code_write(value, code));
-        tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);
-        tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
-        tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
+            continue; /* the same value with another tolerance: looked at already */
+        bool enough = check_stock(k, value, 1);
+        for (int j = i; enough && j < stock->count && stock->parts[j].value <= value * (1 + 1e-9); j++)
+            enough = check_stock(k, value, stock->parts[j].tolerance);
     }
 }

@@ -281,6 +281,21 @@ static const tl_rule rules[] = {
      "sweeps.",
      "sum of (dwell + n (t_acquire + t_convert)) <= every",
      "A longer interval, fewer samples, or two sweeps."},
+    {"ground-shift", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
+     "A wire that several share carries somebody else's current, and what that drops in it adds to this "
+     "signal: by more "
+     "than the reading resolves. An error where it is more than a hundredth of the span.",
+     "error = I(carries) R(wire), as far as it reaches the pin",
+     "A wire of its own, or the other current led elsewhere."},
+    {"follower-error", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
+     "A follower adds its offset, and follows only as far as its gain goes: here by more than the reading "
+     "resolves. An "
+     "error where it is more than a hundredth of the span.",
+     "error = offset + V / (1 + gain)",
+     "A better follower, fewer decimals, or a trim that takes the offset out."},
+    {"points-unreachable", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "All points of a reading lie where its source never comes: every value is carried on from afar.", NULL,
+     "Points within what the source gives."},
     {"digits-empty", TL_SCOPE_SIGNAL, TL_NOTE, TL_NOTE, TL_MENDS_NOT,
      "The last digit that the plan asks for is finer than a count, or than what noise leaves after "
      "averaging: it shows "

@@ -21,7 +21,7 @@ static void boards_are_refused_at_the_place(void)
         {"17 bits",
          BOARD "pins: {A: {}}\nconverters: {main: {bits: 17, steps: full, word: {}, references: {v: v}, "
                "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n",
-         "bad-number", 6, 27, "6 to 16"},
+         "bad-number", 6, 27, "4 to 16"},
         {"channel twice", BOARD "pins: {A: {channel: 0}, B: {channel: 0}}\n" CONVERTER, "channel-twice", 5,
          25, "belongs to A"},
         {"pin twice", BOARD "pins: {A1 .. A3: {}, A2: {}}\n" CONVERTER, "key-twice", 5, 22, "twice"},

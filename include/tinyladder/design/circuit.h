@@ -88,17 +88,15 @@ typedef struct tl_analog_path {
     double slope, shift;          /**< volts at the pin = slope * unknown + shift, all else nominal; not of a
                                      resistance, nor where the way bends */
     double acquisition;           /**< seconds, of those offered */
-    double dwell;           /**< behind a multiplexer: seconds to wait after switching, as given or enough */
-    double dwell_needed;    /**< until half a count is left after the acquisition that follows */
-    double settling_counts; /**< error that is left after it, at worst */
-    int conversions;        /**< of one read: the last one counts, sweeps throw the others away */
-    int before;             /**< the signal that its sweep reads before it, whose volts the capacitor still
-                               holds; TL_NONE where no sweep gives an order, or it does not hold them */
-    double longest_source_ohms; /**< with so much, half an LSB is just reached in that time (no capacitor at
-                                   the pin) */
-    double source_ohms;         /**< most that the pin sees */
-    double range_counts;        /**< codes of the whole span: 2^bits */
-    double reference_counts;    /**< codes from 0 to the reference: half as many where the span is signed */
+    double dwell;            /**< behind a multiplexer: seconds to wait after switching, as given or enough */
+    double dwell_needed;     /**< until half a count is left after the acquisition that follows */
+    double settling_counts;  /**< error that is left after it, at worst */
+    int conversions;         /**< of one read: the last one counts, sweeps throw the others away */
+    int before;              /**< the signal that its sweep reads before it, whose volts the capacitor still
+                                holds; TL_NONE where no sweep gives an order, or it does not hold them */
+    double source_ohms;      /**< most that the pin sees */
+    double range_counts;     /**< codes of the whole span: 2^bits */
+    double reference_counts; /**< codes from 0 to the reference: half as many where the span is signed */
     long first_code, last_code;
     double held_low, held_high; /**< shares of the reference from which on the chain may stand at an end: at
                                    or below the one, at or above the other the source may be anywhere beyond;
