@@ -335,11 +335,11 @@ static void check_cancels(const tl_checker *k, int signal)
 static void check_trim(const tl_checker *k, int signal)
 {
     const tl_plan_reading *reading = &k->plan->signals[signal].reading;
+    if (reading->trim_count < 2)
+        return;
     const tl_pair *first = &reading->trim[0], *last = &reading->trim[reading->trim_count - 1];
     const tl_meter *meter = reading->meter == TL_NONE ? NULL : &k->plan->meters[reading->meter];
     const char *name = k->plan->signals[signal].name;
-    if (reading->trim_count < 2)
-        return;
     const double apart = fabs(last->to - first->to),
                  digits = meter == NULL ? 0 : meter->digits * meter->digit;
     const tl_trim_pair ends[2] = {{first->from, first->to}, {last->from, last->to}};
