@@ -19,6 +19,8 @@
     ROW(requirement, member, TL_DIM_##dim, FORM_RANGE, NULL, option, arg, __VA_ARGS__)
 #define VALUE(requirement, member, dim, option, arg, ...)                                                    \
     ROW(requirement, member, TL_DIM_##dim, FORM_VALUE, NULL, option, arg, __VA_ARGS__)
+#define LIST(requirement, member, dim, option, arg, ...)                                                     \
+    ROW(requirement, member, TL_DIM_##dim, FORM_LIST, NULL, option, arg, __VA_ARGS__)
 #define NUMBER(requirement, member, option, ...)                                                             \
     ROW(requirement, member, TL_DIM_NUMBER, FORM_NUMBER, NULL, option, "N", __VA_ARGS__)
 #define WORD(requirement, member, word_list, option, ...)                                                    \
@@ -134,6 +136,8 @@ static const size_option follower_options[] = {
           "its sampling switch (with a board: its own)", TL_FACT_SWITCH),
     VALUE(tl_follower_requirement, converter.acquisition, SECOND, "acquisition", "TIME",
           "its longest acquisition (with a board: its own)", TL_FACT_ACQUISITION),
+    VALUE(tl_follower_requirement, converter.pin_farads, FARAD, "pin-capacitance", "FARADS",
+          "of the pin (0; with a board: its own)", TL_FACT_FARADS),
     {0},
 };
 
@@ -303,16 +307,23 @@ static const size_option shift_options[] = {
 /* --- mux --- */
 
 static const size_option mux_options[] = {
-    NUMBER(tl_mux_requirement, inputs, "inputs", "of the part (8)"),
-    NUMBER(tl_mux_requirement, used, "used", "of these wired (all)"),
+    NUMBER(tl_mux_requirement, inputs, "inputs", "of one part (8)"),
+    NUMBER(tl_mux_requirement, used, "used", "wired in all: more than one part has make a tree (all)"),
     RANGE(tl_mux_requirement, on_ohms, OHM, "on", "OHMS", "on-resistance"),
-    VALUE(tl_mux_requirement, source_ohms, OHM, "source", "OHMS", "of the worst input"),
+    LIST(tl_mux_requirement, source_ohms, OHM, "source", "OHMS",
+         "of the worst input, or of each, such as 1k,10k,47k"),
     VALUE(tl_mux_requirement, off_leakage, AMPERE, "off-leakage", "AMPERES", "of each input that is off (0)"),
-    VALUE(tl_mux_requirement, common_farads, FARAD, "capacitance", "FARADS", "of the common line (0)"),
+    VALUE(tl_mux_requirement, common_farads, FARAD, "capacitance", "FARADS", "of a part's common line (0)"),
+    VALUE(tl_mux_requirement, converter.pin_farads, FARAD, "pin-capacitance", "FARADS",
+          "of the pin (0; with a board: its own)", TL_FACT_FARADS),
     VALUE(tl_mux_requirement, pin_leakage, AMPERE, "pin-leakage", "AMPERES",
           "of the pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_mux_requirement, rate, HERTZ, "rate", "HERTZ", "scans a second that are wanted (as it comes)"),
-    VALUE(tl_mux_requirement, conversion, SECOND, "conversion", "TIME", "after each acquisition (1 us)"),
+    VALUE(tl_mux_requirement, conversion, SECOND, "conversion", "TIME",
+          "after each acquisition (1 us; with a board: its own)", TL_FACT_CONVERSION),
+    LIST(tl_mux_requirement, offered, SECOND, "offered", "TIMES",
+         "the acquisitions on offer, such as 1us,3us,10us (any up to the longest; with a board: its own)",
+         TL_FACT_ACQUISITION),
     VALUE(tl_mux_requirement, converter.reference, VOLT, "reference", "VOLTS",
           "of the converter, lowest (with a board: its own)", TL_FACT_REFERENCE),
     NUMBER(tl_mux_requirement, converter.bits, "bits", "of the converter (12)", TL_FACT_BITS),
@@ -335,7 +346,13 @@ static const size_option ladder_options[] = {
     VALUE(tl_ladder_requirement, apart, COUNT, "apart", "COUNTS",
           "between two intervals, at least (1 % of the span)"),
     VALUE(tl_ladder_requirement, contact_ohms, OHM, "contact", "OHMS", "of a closed button, at most (0)"),
-    VALUE(tl_ladder_requirement, errors, COUNT, "errors", "COUNTS", "of the converter, either way (4)"),
+    VALUE(tl_ladder_requirement, errors, COUNT, "errors", "COUNTS",
+          "of the converter at full scale, either way (4; with a board: its own)", TL_FACT_ERRORS),
+    VALUE(tl_ladder_requirement, leakage, AMPERE, "leakage", "AMPERES",
+          "of the pin, either way (0; with a board: its own)", TL_FACT_LEAKAGE),
+    RANGE(tl_ladder_requirement, rail, VOLT, "rail", "VOLTS",
+          "above the pull; without it leakage is not looked at (with a board: the pin's supply)",
+          TL_FACT_RAIL),
     {0},
 };
 
@@ -352,7 +369,16 @@ static const size_option filter_options[] = {
           "of the pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_filter_requirement, most_error, VOLT, "error", "VOLTS", "that leakage may cost (no limit)"),
     VALUE(tl_filter_requirement, capacitor_tolerance, PERCENT, "capacitor-tolerance", "PERCENT", "(10 %)"),
-    NUMBER(tl_filter_requirement, bits, "bits", "of the converter (12)", TL_FACT_BITS),
+    NUMBER(tl_filter_requirement, converter.bits, "bits", "of the converter (12)", TL_FACT_BITS),
+    VALUE(tl_filter_requirement, converter.reference, VOLT, "reference", "VOLTS",
+          "of the converter, lowest (with a board: its own)", TL_FACT_REFERENCE),
+    VALUE(tl_filter_requirement, converter.sample_farads, FARAD, "sampling", "FARADS",
+          "its sampling capacitor: with it, the filter feeds it or lets it settle (with a board: its own)",
+          TL_FACT_SAMPLING),
+    VALUE(tl_filter_requirement, converter.switch_ohms, OHM, "switch", "OHMS",
+          "its sampling switch (with a board: its own)", TL_FACT_SWITCH),
+    VALUE(tl_filter_requirement, converter.acquisition, SECOND, "acquisition", "TIME",
+          "its longest acquisition (with a board: its own)", TL_FACT_ACQUISITION),
     {0},
 };
 

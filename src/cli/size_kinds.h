@@ -5,7 +5,7 @@
 #include "cli/cli.h"
 #include "tinyladder/design/proposals.h"
 
-typedef enum { FORM_RANGE, FORM_VALUE, FORM_NUMBER, FORM_WORD, FORM_FLAG } option_form;
+typedef enum { FORM_RANGE, FORM_VALUE, FORM_LIST, FORM_NUMBER, FORM_WORD, FORM_FLAG } option_form;
 
 typedef struct {
     const char *help;
@@ -13,7 +13,7 @@ typedef struct {
     const char *name, *argument;
     option_form form;
     tl_dimension dimension;   /* of a range or a value */
-    size_t offset;            /* of the member in the requirement: tl_quantity, double, double, int, int */
+    size_t offset;            /* of the member in the requirement: tl_quantity, double, tl_values, double, int, int */
     const char *const *words; /* of a word: what its numbers are called, ended by NULL */
 } size_option;
 

@@ -132,9 +132,14 @@ void size_print_text(const size_call *call, const tl_size_result *result)
     else
         printf("%s values, ±%g %%. ", tl_series_name(call->series), 100 * call->tolerance);
     printf("Figures are guaranteed worst cases over ranges and tolerances.\n");
-    for (int i = 0; i < result->exact_count; i++)
-        printf("  %c%s: %s\n", toupper((unsigned char)result->exact[i].name[0]), result->exact[i].name + 1,
-               show(result->exact[i].value, result->exact[i].dimension).text);
+    for (int i = 0; i < result->exact_count; i++) {
+        const tl_size_exact *e = &result->exact[i];
+        printf("  %c%s: ", toupper((unsigned char)e->name[0]), e->name + 1);
+        if (e->dimension == TL_DIM_NUMBER && e->value == floor(e->value))
+            printf("%.0f\n", e->value);
+        else
+            printf("%s\n", show(e->value, e->dimension).text);
+    }
     for (int i = 0; i < result->note_count; i++)
         printf("  %s\n", result->notes[i]);
     if (result->count == 0)

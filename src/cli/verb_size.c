@@ -47,6 +47,22 @@ static void take_word(struct argp_state *state, const size_option *option, const
     argp_error(state, "--%s: one of %s is wanted: '%.40s'", option->name, all, text);
 }
 
+/* `1k,10k,47k` */
+static void take_list(struct argp_state *state, const size_option *option, const char *text,
+                      tl_values *values)
+{
+    char *copy = must(strdup(text)), *rest = NULL;
+    values->count = 0;
+    for (const char *word = strtok_r(copy, ",", &rest); word != NULL; word = strtok_r(NULL, ",", &rest)) {
+        if (values->count == TL_VALUES_MOST)
+            argp_error(state, "--%s: at most %d values", option->name, TL_VALUES_MOST);
+        values->of[values->count++] = option_value(state, option->name, word, option->dimension);
+    }
+    free(copy);
+    if (values->count == 0)
+        argp_error(state, "--%s: a value is wanted, or several with commas between them", option->name);
+}
+
 static void take_option(struct argp_state *state, size_call *call, const size_option *option,
                         const char *text)
 {
@@ -60,6 +76,9 @@ static void take_option(struct argp_state *state, size_call *call, const size_op
     case FORM_VALUE:
         number = option_value(state, option->name, text, option->dimension);
         *(double *)member = option->dimension == TL_DIM_PERCENT ? number / 100 : number;
+        break;
+    case FORM_LIST:
+        take_list(state, option, text, member);
         break;
     case FORM_NUMBER:
         number = strtod(text, &end);
@@ -163,7 +182,9 @@ static void take_facts(size_call *call, const tl_facts *facts)
         void *member = (char *)&call->requirement + o->offset;
         if (call->typed[i] || o->from == TL_FACT_NONE || isnan(fact->nominal))
             continue;
-        if (o->form == FORM_RANGE)
+        if (o->form == FORM_LIST)
+            *(tl_values *)member = facts->acquisitions;
+        else if (o->form == FORM_RANGE)
             *(tl_quantity *)member = *fact;
         else if (o->form == FORM_WORD || o->form == FORM_FLAG)
             *(int *)member = fact->nominal != 0;

@@ -197,9 +197,11 @@ static int add_route(tl_circuit *c, int pin, int node, tl_signal_nodes *nodes)
         const int ohms =
             there != TL_NET_NONE ? there : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false);
         snprintf(path, sizeof path, "%.80s.%d", mux->name, c->plan->pins[pin].input);
-        tl_net_condition_part(c->net,
-                              tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
-                              TL_WHEN_CLOSED, contact);
+        /* Several signals of one part come through the same switch of the next. */
+        if (tl_net_find_part(c->net, TL_VIEW_BELIEVED, path) == TL_NET_NONE)
+            tl_net_condition_part(
+                c->net, tl_net_add_resistor(c->net, path, node, c->mux_common[index], tl_net_of(ohms)),
+                TL_WHEN_CLOSED, contact);
         nodes->route[nodes->route_length++] = contact;
         node = c->mux_common[index];
         pin = mux->common;

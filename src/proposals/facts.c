@@ -14,6 +14,7 @@ void tl_facts_none(tl_facts *facts)
 {
     for (int i = 0; i < TL_FACTS; i++)
         facts->of[i] = one(NAN);
+    facts->acquisitions.count = 0;
 }
 
 /* A threshold that is a share of its supply follows it; any other is taken where it asks most. */
@@ -48,14 +49,24 @@ static void take_pin(const tl_pin_limits *pin, const tl_quantity *rail, tl_facts
 static void take_converter(const tl_converter *converter, double reference, double acquisition,
                            tl_facts *facts)
 {
-    const tl_size_converter c = {reference, converter->word.bits, converter->sample_farads,
-                                 converter->switch_ohms, acquisition};
+    const tl_size_converter c = {reference,
+                                 converter->word.bits,
+                                 converter->sample_farads,
+                                 converter->switch_ohms,
+                                 acquisition,
+                                 facts->of[TL_FACT_FARADS].nominal};
     facts->of[TL_FACT_REFERENCE] = one(reference);
     facts->of[TL_FACT_LEAST_LIMIT] = one(fmin(facts->of[TL_FACT_LIMIT].nominal, reference));
     facts->of[TL_FACT_BITS] = one(converter->word.bits);
     facts->of[TL_FACT_SAMPLING] = one(converter->sample_farads);
     facts->of[TL_FACT_SWITCH] = one(converter->switch_ohms);
     facts->of[TL_FACT_ACQUISITION] = one(acquisition);
+    facts->of[TL_FACT_FULL_STEPS] = one(converter->steps == TL_STEPS_FULL);
+    facts->of[TL_FACT_ERRORS] = one(converter->offset + converter->gain + converter->nonlinearity);
+    facts->of[TL_FACT_CONVERSION] = one(converter->conversion);
+    for (int i = 0; i < converter->acquisition_count; i++)
+        facts->acquisitions.of[i] = converter->acquisition[i];
+    facts->acquisitions.count = converter->acquisition_count;
     facts->of[TL_FACT_SEES] = one(fmax(1, tl_converter_longest_ohms(&c)));
 }
 

@@ -11,7 +11,7 @@
 
 static const char plan_path[] = "asked.plan.yaml", board_path[] = "asked.board.yaml",
                   part_path[] = "asked.mux.yaml";
-enum { ASKED_PINS = 8 }; /* analog ones, and as many others */
+enum { ASKED_PINS = 8, ASKED_LINES = 18 }; /* analog ones, and others */
 
 /* --- the board --- */
 
@@ -43,7 +43,9 @@ static asked_pin pin_of(const tl_facts *facts)
         .sample_farads = fact(facts, TL_FACT_SAMPLING, NAN),
         .switch_ohms = fact(facts, TL_FACT_SWITCH, NAN),
         .acquisition = fact(facts, TL_FACT_ACQUISITION, NAN),
-        .conversion = 1e-6,
+        .acquisitions = facts->acquisitions,
+        .conversion = fact(facts, TL_FACT_CONVERSION, 1e-6),
+        .full_steps = fact(facts, TL_FACT_FULL_STEPS, 0) > 0,
     };
 }
 
@@ -91,15 +93,20 @@ static void write_said(FILE *to, const char *key, double value, const char *unit
 static void write_converter(FILE *to, const asked_pin *pin)
 {
     const bool own = is_said(pin->reference) && fabs(pin->reference - pin->rail.low) > 1e-9;
-    fprintf(to, "converters:\n  main:\n    bits: %.0f\n    steps: half\n    word: {in: %d}\n", pin->bits,
-            pin->bits > 16 ? 32 : 16);
+    fprintf(to, "converters:\n  main:\n    bits: %.0f\n    steps: %s\n    word: {in: %d}\n", pin->bits,
+            pin->full_steps ? "full" : "half", pin->bits > 16 ? 32 : 16);
     if (own)
         fprintf(to, "    references: {own: %s}\n", written(pin->reference, "V"));
     else
         fprintf(to, "    references: {logic: logic}\n");
     fprintf(to, "    sampling: {capacitor: %s, switch: %s}\n",
             written(or_else(pin->sample_farads, 1e-15), "F"), written(or_else(pin->switch_ohms, 1), "ohm"));
-    fprintf(to, "    acquisition: [%s]\n    conversion: %s\n", written(or_else(pin->acquisition, 1e-3), "s"),
+    fprintf(to, "    acquisition: [");
+    for (int i = 0; i < pin->acquisitions.count; i++) {
+        if (pin->acquisitions.of[i] < pin->acquisition * (1 - 1e-9))
+            fprintf(to, "%s, ", written(pin->acquisitions.of[i], "s"));
+    }
+    fprintf(to, "%s]\n    conversion: %s\n", written(or_else(pin->acquisition, 1e-3), "s"),
             written(pin->conversion, "s"));
     if (pin->errors > 0)
         fprintf(to, "    errors: {offset: ±%.12g counts}\n", pin->errors);
@@ -132,9 +139,11 @@ static void write_board(FILE *to, const asked_pin *pin)
         fprintf(to, "}");
     }
     fprintf(to, "}\npins:\n");
-    for (int i = 0; i < ASKED_PINS; i++)
-        fprintf(to, "  pin-%d: {position: %d, channel: %d}\n  line-%d: {position: %d, can: [digital, i2c]}\n",
-                i, 2 * i + 1, i, i, 2 * i + 2);
+    fprintf(to,
+            "  pin-0 .. pin-%d: {position: 1 .. %d, channel: 0 .. %d}\n"
+            "  line-0 .. line-%d: {position: %d .. %d, can: [digital, i2c]}\n",
+            ASKED_PINS - 1, ASKED_PINS, ASKED_PINS - 1, ASKED_LINES - 1, ASKED_PINS + 1,
+            ASKED_PINS + ASKED_LINES);
     write_converter(to, pin);
 }
 
@@ -203,12 +212,17 @@ static char *plan_text(const question_kind *kind, const tl_question *question, c
     return end_text(&g);
 }
 
-static char *board_text(const question_kind *kind, const tl_question *question)
+/* Nothing else is on offer than what a choice acquires with, where it says so. */
+static char *board_text(const question_kind *kind, const tl_question *question, const tl_choice *choice)
 {
     growing_text g;
     asked_pin pin = pin_of(question->facts);
     begin_text(&g);
     kind->take(question->requirement, &pin);
+    if (is_said(figure_in(choice, "acquisition"))) {
+        pin.acquisition = figure_in(choice, "acquisition");
+        pin.acquisitions.count = 0;
+    }
     write_board(g.to, &pin);
     return end_text(&g);
 }
@@ -271,6 +285,15 @@ int part_of(const asked_circuit *a, const char *part)
 int node_of(const asked_circuit *a, const char *node)
 {
     return tl_circuit_point(a->circuit, node);
+}
+
+double figure_in(const tl_choice *choice, const char *name)
+{
+    for (int i = 0; i < choice->figures; i++) {
+        if (strcmp(choice->figure[i].name, name) == 0)
+            return choice->figure[i].value;
+    }
+    return NAN;
 }
 
 void put_figure(tl_choice *choice, const char *name, double value)
@@ -341,18 +364,19 @@ static const tl_finding *worst_finding(const tl_report *report)
 typedef struct {
     const question_kind *kind;
     const tl_question *question;
-    char *board, *part;
+    char *part;
 } asking;
 
 static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choice)
 {
     if (choice->beyond)
         return true;
-    char *text = plan_text(k->kind, k->question, result, choice);
+    char *text = plan_text(k->kind, k->question, result, choice),
+         *board = board_text(k->kind, k->question, choice);
     tl_report *report = tl_report_new();
     tl_report_allow_outside(report, true);
     tl_report_instead(report, plan_path, text, strlen(text));
-    tl_report_instead(report, board_path, k->board, strlen(k->board));
+    tl_report_instead(report, board_path, board, strlen(board));
     tl_report_instead(report, part_path, k->part, strlen(k->part));
     tl_plan *plan = tl_plan_load(plan_path, report);
     tl_circuit *circuit = plan != NULL ? tl_circuit_new(plan) : NULL;
@@ -368,6 +392,7 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
     tl_circuit_free(circuit);
     tl_plan_free(plan);
     tl_report_free(report);
+    free(board);
     free(text);
     return finding == NULL && is_within(result, choice);
 }
@@ -379,7 +404,7 @@ void tl_question_ask(const tl_question *question, tl_size_result *result, int mo
         result->count = most;
     if (kind == NULL || result->count == 0)
         return;
-    asking k = {kind, question, board_text(kind, question), part_text(kind, question)};
+    asking k = {kind, question, part_text(kind, question)};
     int kept = 0;
     for (int i = 0; i < result->count && kept < most; i++) {
         tl_choice choice = result->choices[i];
@@ -389,18 +414,5 @@ void tl_question_ask(const tl_question *question, tl_size_result *result, int mo
     result->count = kept;
     if (kept == 0)
         result_refuse(result, TL_SIZE_IMPOSSIBLE, "what fits by arithmetic breaks a rule of 'check'");
-    free(k.board);
     free(k.part);
-}
-
-char *tl_question_plan(const tl_question *question, const tl_size_result *result, const tl_choice *choice)
-{
-    const question_kind *kind = kind_of(question->kind);
-    return kind != NULL ? plan_text(kind, question, result, choice) : NULL;
-}
-
-char *tl_question_board(const tl_question *question)
-{
-    const question_kind *kind = kind_of(question->kind);
-    return kind != NULL ? board_text(kind, question) : NULL;
 }

@@ -24,7 +24,9 @@ typedef struct {
     tl_quantity internal;        /* ohms of its own pull */
     double reference, bits;      /* volts, lowest; NAN: its supply */
     double sample_farads, switch_ohms, acquisition, conversion;
-    double errors; /* counts, either way */
+    tl_values acquisitions; /* on offer, as far as `acquisition`, the longest; none: that one alone */
+    double errors;          /* counts, either way */
+    bool full_steps;
 } asked_pin;
 
 /* What a kind writes a choice into. In a choice's own plan lines the words in capitals stand for names. */
@@ -68,6 +70,7 @@ tl_bounds amperes_in(const asked_circuit *a, int state, const char *part); /* `d
 tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int param, double value);
 int part_of(const asked_circuit *a, const char *part);
 int node_of(const asked_circuit *a, const char *node);
+double figure_in(const tl_choice *choice, const char *name); /* NAN for none of this name */
 /* Puts a figure of this name in place of the closed form's. */
 void put_figure(tl_choice *choice, const char *name, double value);
 const tl_worst_case *worst_of(const asked_circuit *a, int state);

@@ -100,7 +100,7 @@ static void take_mux(const void *requirement, asked_pin *pin)
     take_converter(&w->converter, pin);
     pin->leakage = w->pin_leakage;
     pin->conversion = w->conversion;
-    pin->farads = 0; /* it is in the common line's */
+    pin->farads = w->converter.pin_farads;
 }
 
 static void write_mux_part(const tl_question *question, FILE *to)
@@ -116,33 +116,37 @@ static void write_mux_part(const tl_question *question, FILE *to)
         fprintf(to, "capacitance: %s\n", written(w->common_farads, "F"));
 }
 
-static double figure_of(const tl_choice *choice, const char *name)
-{
-    for (int i = 0; i < choice->figures; i++) {
-        if (strcmp(choice->figure[i].name, name) == 0)
-            return choice->figure[i].value;
-    }
-    return NAN;
-}
-
 /* The source ends where leakage cannot push it beyond the reference; what settles still comes from the span's
  * far end. */
 static void write_mux(const asked_text *t)
 {
     const tl_mux_requirement *w = t->question->requirement;
-    const double dwell = figure_of(t->choice, "dwell");
+    const double dwell = figure_in(t->choice, "dwell");
     const bool twice = strstr(t->choice->way, "throw-away") != NULL;
-    fprintf(t->to, "muxes:\n  mux:\n    part: asked.mux.yaml\n    supply: logic\n    select: [");
-    for (int i = 0; ldexp(1, i) < w->inputs; i++)
-        fprintf(t->to, "%sline-%d", i > 0 ? ", " : "", i);
-    fprintf(t->to, "]\n    enable: %s\n    common: pin-0\n    dwell: %s\n    tied: {1 .. %.0f: ground}\n",
-            w->enable_low != 0 ? "ground" : "logic", written(dwell, "s"), w->inputs - 1);
+    const double used = or_else(w->used, fmax(w->inputs, w->source_ohms.count));
+    double worst = 0, reach = w->inputs;
+    int levels = 1, line = 0;
+    for (int i = 0; i < w->source_ohms.count; i++)
+        worst = fmax(worst, w->source_ohms.of[i]);
+    while (reach < used) {
+        reach *= w->inputs;
+        levels++;
+    }
+    fprintf(t->to, "muxes:\n");
+    for (int level = 1; level <= levels; level++) {
+        fprintf(t->to, "  mux-%d:\n    part: asked.mux.yaml\n    supply: logic\n    select: [", level);
+        for (int i = 0; ldexp(1, i) < w->inputs; i++)
+            fprintf(t->to, "%sline-%d", i > 0 ? ", " : "", line++);
+        fprintf(t->to, "]\n    enable: %s\n    dwell: %s\n    tied: {1 .. %.0f: ground}\n    common: ",
+                w->enable_low != 0 ? "ground" : "logic", written(dwell, "s"), w->inputs - 1);
+        fprintf(t->to, level == 1 ? "pin-0\n" : "mux-%d.0\n", level - 1);
+    }
     fprintf(t->to, "signals:\n  signal:\n    source: {voltage: 0 V .. %s",
             written(0.9 * or_else(w->converter.reference, 1), "V"));
-    if (w->source_ohms > 0)
-        fprintf(t->to, ", resistance: %s", written(w->source_ohms, "ohm"));
-    fprintf(t->to, "}\n    pin: mux.0\n    acquisition: %s\n",
-            written(figure_of(t->choice, "acquisition"), "s"));
+    if (worst > 0)
+        fprintf(t->to, ", resistance: %s", written(worst, "ohm"));
+    fprintf(t->to, "}\n    pin: mux-%d.0\n    acquisition: %s\n", levels,
+            written(figure_in(t->choice, "acquisition"), "s"));
     if (twice)
         fprintf(t->to, "sweeps: {sweep: {signals: [signal], discard: 1}}\n");
 }
@@ -170,12 +174,12 @@ static void measure_mux(const asked_circuit *a, tl_choice *c)
 
 static void take_ladder(const void *requirement, asked_pin *pin)
 {
+    static const tl_quantity any = {3.3, 3.3, 3.3, false}; /* without leakage all is a share of it */
     const tl_ladder_requirement *w = requirement;
     pin->bits = w->bits;
-    pin->leakage = 0;
+    pin->leakage = is_said(w->rail.nominal) ? w->leakage : 0;
     pin->errors = w->errors;
-    pin->sample_farads = NAN;
-    pin->rail = (tl_quantity){3.3, 3.3, 3.3, false}; /* any: all is a share of it */
+    pin->rail = is_said(w->rail.nominal) ? w->rail : any;
     pin->reference = NAN;
     pin->highest = NAN;
     pin->over = tl_clamp_drop;
@@ -198,15 +202,20 @@ static void measure_ladder(const asked_circuit *a, tl_choice *c)
     const tl_ladder_requirement *w = a->question->requirement;
     const int states = a->circuit->signals[a->signal].states;
     double least = INFINITY, middle;
-    tl_interval codes[TL_BUTTONS_MOST + 1];
+    double codes[TL_LADDER_BUTTONS + 1][2];
     for (int i = 0; i < states; i++) {
-        if (tl_plan_state_codes(a->circuit, a->signal, i, &codes[i], &middle) != TL_NET_SOLVED)
+        tl_interval of;
+        if (tl_plan_state_codes(a->circuit, a->signal, i, &of, &middle) != TL_NET_SOLVED)
             return;
+        codes[i][0] = of.low;
+        codes[i][1] = of.high;
         for (int j = 0; j < i; j++)
-            least = fmin(least, fmax(codes[i].low - codes[j].high, codes[j].low - codes[i].high));
+            least = fmin(least, fmax(codes[i][0] - codes[j][1], codes[j][0] - codes[i][1]));
     }
-    if (w->contact_ohms == 0)
-        put_figure(c, "least apart", least);
+    if (w->contact_ohms > 0)
+        return;
+    put_figure(c, "least apart", least);
+    ladder_note(c, codes, states - 1);
 }
 
 /* --- filter --- */
@@ -214,21 +223,17 @@ static void measure_ladder(const asked_circuit *a, tl_choice *c)
 static void take_filter(const void *requirement, asked_pin *pin)
 {
     const tl_filter_requirement *w = requirement;
-    pin->bits = w->bits;
+    take_converter(&w->converter, pin);
     pin->leakage = w->leakage;
     pin->farads = 0;
-    pin->sample_farads = NAN; /* 'reservoir' looks at that */
-    if (!is_said(pin->reference))
-        pin->reference = 1;
-    if (!is_said(pin->rail.nominal))
-        pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
-    pin->over = tl_clamp_drop;
 }
 
 static void write_source(const asked_text *t, const asked_pin *pin, double ohms)
 {
     static const char *const names[] = {NULL};
-    fprintf(t->to, "signals:\n  signal:\n    source: {voltage: 0 V .. %s", written(pin->reference, "V"));
+    /* Leakage must not push it beyond the reference. */
+    fprintf(t->to, "signals:\n  signal:\n    source: {voltage: 0 V .. %s",
+            written(0.9 * pin->reference, "V"));
     if (ohms > 0)
         fprintf(t->to, ", resistance: %s", written(ohms, "ohm"));
     fprintf(t->to, "}\n    stages:\n");
@@ -257,7 +262,7 @@ static void measure_filter(const asked_circuit *a, tl_choice *c)
     put_figure(c, "corner, highest", 1 / (two_pi * ohms.low * least));
     put_figure(c, "kept", 100 / hypot(1, two_pi * w->keep * ohms.high * most));
     put_figure(c, "falls by", hypot(1, two_pi * w->reject * ohms.low * least));
-    put_figure(c, "settles in", ohms.high * most * log(ldexp(1, (int)w->bits + 1)));
+    put_figure(c, "settles in", ohms.high * most * log(ldexp(1, (int)w->converter.bits + 1)));
     put_figure(c, "pin sees", ohms.high);
     put_figure(c, "leakage costs", volts_off(a));
 }

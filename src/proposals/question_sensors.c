@@ -247,6 +247,7 @@ static void take_follower(const void *requirement, asked_pin *pin)
     pin->sample_farads = w->converter.sample_farads;
     pin->switch_ohms = w->converter.switch_ohms;
     pin->acquisition = w->converter.acquisition;
+    pin->farads = w->converter.pin_farads;
     if (!is_said(pin->rail.nominal))
         pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
 }

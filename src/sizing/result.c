@@ -257,8 +257,26 @@ double or_else(double value, double otherwise)
     return is_said(value) ? value : otherwise;
 }
 
+tl_stock offered_capacitors(const tl_size_result *answer, double most, double tolerance)
+{
+    return answer->capacitors != NULL ? *answer->capacitors
+                                      : tl_stock_series(TL_E6, 100e-12, most, tolerance);
+}
+
+void release_capacitors(const tl_size_result *answer, tl_stock *capacitors)
+{
+    if (answer->capacitors == NULL)
+        tl_stock_free(capacitors);
+}
+
+tl_leg capacitor_of(const tl_stock *capacitors, int index)
+{
+    const double value = capacitors->parts[index].value, tolerance = capacitors->parts[index].tolerance;
+    return (tl_leg){value * (1 - tolerance), value, value * (1 + tolerance), INFINITY, -1, -1, 0};
+}
+
 double tl_converter_longest_ohms(const tl_size_converter *c)
 {
-    return c->acquisition / (c->sample_farads * log(ldexp(1, (int)or_else(c->bits, 12) + 1))) -
-           c->switch_ohms;
+    const double tau = c->acquisition / log(ldexp(1, (int)or_else(c->bits, 12) + 1));
+    return (tau - c->switch_ohms * c->sample_farads) / (c->sample_farads + c->pin_farads);
 }

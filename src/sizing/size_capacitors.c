@@ -12,25 +12,7 @@ tl_filter_requirement tl_filter_requirement_default(void)
                                    .most_ohms = 10e3,
                                    .most_error = INFINITY,
                                    .capacitor_tolerance = 0.1,
-                                   .bits = 12};
-}
-
-/* The capacitors on offer: the answer's own, or E6. Free it with tl_stock_free() where it was made here. */
-static tl_stock offered_capacitors(const tl_size_result *answer, double most, double tolerance)
-{
-    return answer->capacitors != NULL ? *answer->capacitors
-                                      : tl_stock_series(TL_E6, 100e-12, most, tolerance);
-}
-
-static void release_capacitors(const tl_size_result *answer, tl_stock *capacitors)
-{
-    if (answer->capacitors == NULL)
-        tl_stock_free(capacitors);
-}
-
-static tl_leg toleranced(double value, double tolerance)
-{
-    return (tl_leg){value * (1 - tolerance), value, value * (1 + tolerance), INFINITY, -1, -1, 0};
+                                   .converter = unknown_converter};
 }
 
 /* What comes nearest, with the first figure that it breaks. */
@@ -63,8 +45,8 @@ static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series
     choice_figure(c, "kept", 100 * gain_at(w->keep, most, farads->high), TL_DIM_PERCENT, TL_LOWEST,
                   100 * pow(10, -0.05));
     choice_figure(c, "falls by", 1 / gain_at(w->reject, least, farads->low), TL_DIM_NUMBER, TL_LOWEST, w->by);
-    choice_figure(c, "settles in", most * farads->high * log(ldexp(1, (int)w->bits + 1)), TL_DIM_SECOND,
-                  TL_HIGHEST, NAN);
+    choice_figure(c, "settles in", most * farads->high * log(ldexp(1, (int)w->converter.bits + 1)),
+                  TL_DIM_SECOND, TL_HIGHEST, NAN);
     choice_figure(c, "pin sees", most, TL_DIM_OHM, TL_HIGHEST, w->most_ohms);
     choice_figure(c, "leakage costs", most * w->leakage, TL_DIM_VOLT, TL_HIGHEST, w->most_error);
     double used;
@@ -73,6 +55,18 @@ static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series
     choice_plan(c, "- filter: {series: %s, capacitor: %s ±%g %%}", tl_leg_plan_text(series, NULL, value),
                 tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads->high - farads->nominal) / farads->nominal);
+}
+
+/* Whether half a count is left on the sampling capacitor: fed by a filter's capacitor at once, or through all
+ * of the filter in time. */
+static bool feeds(const tl_filter_requirement *w, const tl_leg *series, const tl_leg *farads)
+{
+    const tl_size_converter *converter = &w->converter;
+    const double codes = ldexp(1, (int)converter->bits), cs = converter->sample_farads,
+                 most = w->source_ohms + series->high,
+                 tau = most * (farads->high + cs) + or_else(converter->switch_ohms, 0) * cs;
+    return !is_said(cs) || cs / (cs + farads->low) * codes <= 0.5 ||
+           tau * log(2 * codes) <= converter->acquisition;
 }
 
 void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
@@ -88,16 +82,23 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
     tl_stock capacitors = offered_capacitors(answer, 22e-6, w->capacitor_tolerance);
     tl_choice nearest = {0};
     double least_excess = INFINITY;
+    bool starved = false;
     for (int i = 0; i < capacitors.count; i++) {
         for (int j = 0; j < answer->stock->count; j++) {
-            const tl_leg farads = toleranced(capacitors.parts[i].value, capacitors.parts[i].tolerance),
-                         series = leg_of(answer->stock, j);
+            const tl_leg farads = capacitor_of(&capacitors, i), series = leg_of(answer->stock, j);
             tl_choice c = {0};
             double used;
             work_out_filter(w, &series, &farads, &c);
             answer->tried++;
             (void)tl_choice_tightest(&c, &used);
-            if (choice_fits(&c)) {
+            if (choice_fits(&c) && !feeds(w, &series, &farads)) {
+                if (!starved)
+                    result_reject(
+                        answer, &c,
+                        "its capacitor is too small to feed the converter at once, and too large to "
+                        "let it settle in time");
+                starved = true;
+            } else if (choice_fits(&c)) {
                 answer->fitting++;
                 result_offer(answer, &c);
             } else if (used < least_excess) {
@@ -114,8 +115,11 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
                       say(w->keep, TL_DIM_HERTZ), say(w->reject, TL_DIM_HERTZ), w->by);
         reject_nearest(answer, &nearest);
     }
-    result_note(answer, "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
-                        "for the converter: ask 'reservoir'.");
+    result_note(answer,
+                "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
+                "for the converter: %s.",
+                is_said(w->converter.sample_farads) ? "that is counted on; how often, 'reservoir' says"
+                                                    : "ask 'reservoir'");
 }
 
 /* --- reservoir --- */
@@ -123,11 +127,7 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
 tl_reservoir_requirement tl_reservoir_requirement_default(void)
 {
     return (tl_reservoir_requirement){
-        .source_ohms = NAN,
-        .rate = NAN,
-        .capacitor_tolerance = 0.1,
-        .converter = {
-            .reference = NAN, .bits = 12, .sample_farads = NAN, .switch_ohms = NAN, .acquisition = NAN}};
+        .source_ohms = NAN, .rate = NAN, .capacitor_tolerance = 0.1, .converter = unknown_converter};
 }
 
 /* In counts, from the far end of the span: what the shared charge takes at once, and what f samples a second
@@ -170,7 +170,7 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
     tl_stock capacitors = offered_capacitors(answer, 100e-6, w->capacitor_tolerance);
     tl_choice last = {0};
     for (int i = 0; i < capacitors.count; i++) {
-        const tl_leg farads = toleranced(capacitors.parts[i].value, capacitors.parts[i].tolerance);
+        const tl_leg farads = capacitor_of(&capacitors, i);
         tl_choice c = {0};
         work_out_reservoir(w, &farads, &c);
         answer->tried++;

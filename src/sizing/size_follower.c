@@ -6,13 +6,11 @@
 
 tl_follower_requirement tl_follower_requirement_default(void)
 {
-    return (tl_follower_requirement){
-        .source.nominal = NAN,
-        .source_ohms = NAN,
-        .supply.nominal = NAN,
-        .limit = NAN,
-        .converter = {
-            .reference = NAN, .bits = 12, .sample_farads = NAN, .switch_ohms = NAN, .acquisition = NAN}};
+    return (tl_follower_requirement){.source.nominal = NAN,
+                                     .source_ohms = NAN,
+                                     .supply.nominal = NAN,
+                                     .limit = NAN,
+                                     .converter = unknown_converter};
 }
 
 static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_size_result *answer)
@@ -30,14 +28,22 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
     if (!is_said(w->converter.sample_farads))
         return;
     const double codes = ldexp(1, (int)w->converter.bits);
-    double preferred; /* the next of E6 that is still enough when it is 20 % less */
-    (void)tl_series_over(TL_E6, w->converter.sample_farads * (2 * codes - 1) / 0.8, 1, &preferred, 1);
-    const tl_leg farads = leg_exact(preferred);
+    tl_stock capacitors = offered_capacitors(answer, 1, 0.2);
+    int enough = 0;
+    while (enough < capacitors.count &&
+           capacitor_of(&capacitors, enough).low < w->converter.sample_farads * (2 * codes - 1))
+        enough++;
+    const bool is_one = enough < capacitors.count;
+    const tl_leg farads = is_one ? capacitor_of(&capacitors, enough) : leg_exact(0);
+    release_capacitors(answer, &capacitors);
+    if (!is_one)
+        return;
     choice_part(&held, "capacitor", TL_DIM_FARAD, &farads);
     choice_figure(&held, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(&held, "follows a step in", w->source_ohms * farads.nominal * log(2 * codes), TL_DIM_SECOND,
-                  TL_TYPICAL, NAN);
-    choice_plan(&held, "- capacitor: %s", tl_leg_write(&farads, NULL, TL_DIM_FARAD, capacitance));
+    choice_figure(&held, "follows a step in", w->source_ohms * farads.high * log(2 * codes), TL_DIM_SECOND,
+                  TL_HIGHEST, NAN);
+    choice_plan(&held, "- capacitor: %s ±%g %%", tl_leg_write(&farads, NULL, TL_DIM_FARAD, capacitance),
+                100 * (farads.high - farads.nominal) / farads.nominal);
     choice_note(&held, "Good for a slow signal that is seldom read; 'size reservoir' tells how many samples "
                        "a second it feeds.");
     if (choice_fits(&held))

@@ -13,7 +13,8 @@
 
 tl_ladder_requirement tl_ladder_requirement_default(void)
 {
-    return (tl_ladder_requirement){.buttons = NAN, .pull = 10e3, .bits = 12, .apart = NAN, .errors = 4};
+    return (tl_ladder_requirement){
+        .buttons = NAN, .pull = 10e3, .bits = 12, .apart = NAN, .errors = 4, .rail.nominal = NAN};
 }
 
 typedef struct {
@@ -35,9 +36,17 @@ static double counts_of(const ladder *l, double pull, double ohms)
     return ldexp(1, (int)l->w->bits) * ohms / (pull + ohms);
 }
 
+/* What the pin's leakage moves it by, through the pull and what stands to ground beside it. */
+static double leakage_counts(const ladder *l, double ohms)
+{
+    const tl_ladder_requirement *w = l->w;
+    const double beside = isinf(ohms) ? l->pull.high : parallel_of(l->pull.high, ohms);
+    return is_said(w->rail.nominal) ? ldexp(1, (int)w->bits) * w->leakage * beside / w->rail.low : 0;
+}
+
 static count_span span_of(const ladder *l, double least_ohms, double most_ohms)
 {
-    const double e = l->w->errors + 0.5;
+    const double e = l->w->errors + 0.5 + leakage_counts(l, most_ohms + l->w->contact_ohms);
     return (count_span){counts_of(l, l->pull.high, least_ohms) - e,
                         counts_of(l, l->pull.low, most_ohms + l->w->contact_ohms) + e};
 }
@@ -65,7 +74,7 @@ static bool is_used_up(const ladder *l, int buttons, int index)
 /* The greedy walk for one distance; whether idle is still that far away. */
 static bool walk(ladder *l, double apart)
 {
-    const double idle = ldexp(1, (int)l->w->bits) - 1 - l->w->errors;
+    const double idle = ldexp(1, (int)l->w->bits) - 1 - l->w->errors - leakage_counts(l, INFINITY);
     l->part[0] = leg_exact(0);
     l->span[0] = span_of(l, 0, 0);
     for (int i = 1; i < l->buttons; i++) {
@@ -140,6 +149,19 @@ static int confused_pairs(const ladder *l, char *text, size_t size)
 static const char *const part_names[TL_LADDER_BUTTONS] = {"button 1", "button 2", "button 3", "button 4",
                                                           "button 5", "button 6", "button 7", "button 8"};
 
+void ladder_note(tl_choice *c, double (*codes)[2], int buttons)
+{
+    snprintf(c->note, sizeof c->note, "Counts:");
+    for (int i = 1; i <= buttons; i++) {
+        const size_t length = strlen(c->note);
+        snprintf(c->note + length, sizeof c->note - length, " %d: %.0f .. %.0f,", i, codes[i][0],
+                 codes[i][1]);
+    }
+    const size_t length = strlen(c->note);
+    snprintf(c->note + length, sizeof c->note - length, " idle %.0f .. %.0f; anything else is between.",
+             codes[0][0], codes[0][1]);
+}
+
 static tl_choice choice_of(const ladder *l, double wanted)
 {
     tl_choice c = {.way = l->w->star != 0 ? "star" : "chain"};
@@ -160,18 +182,13 @@ static tl_choice choice_of(const ladder *l, double wanted)
     length = strlen(c.plan);
     snprintf(c.plan + length, sizeof c.plan - length, "]}\nstages: [pull: {up: %s, to: RAIL}]",
              tl_leg_plan_text(&l->pull, l->stock, value));
-    /* Decode: the interval of each, everything else is "between". */
-    snprintf(c.note, sizeof c.note, "Counts:");
+    double codes[TL_LADDER_BUTTONS + 1][2];
     for (int i = 0; i <= l->buttons; i++) {
-        length = strlen(c.note);
-        const double low = fmax(0, floor(l->span[i].low)),
-                     high = fmin(ldexp(1, (int)l->w->bits) - 1, ceil(l->span[i].high));
-        if (i == l->buttons)
-            snprintf(c.note + length, sizeof c.note - length, " idle %.0f .. %.0f; anything else is between.",
-                     low, high);
-        else
-            snprintf(c.note + length, sizeof c.note - length, " %d: %.0f .. %.0f,", i + 1, low, high);
+        double *code = codes[i < l->buttons ? i + 1 : 0]; /* idle is the last here, and the first there */
+        code[0] = fmax(0, floor(l->span[i].low));
+        code[1] = fmin(ldexp(1, (int)l->w->bits) - 1, ceil(l->span[i].high));
     }
+    ladder_note(&c, codes, l->buttons);
     return c;
 }
 
@@ -179,7 +196,8 @@ void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
 {
     if (!(w->buttons >= 2 && w->buttons <= TL_LADDER_BUTTONS) || w->buttons != floor(w->buttons) ||
         !(w->pull > 0) || !(w->bits >= 6 && w->bits <= 16) || w->contact_ohms < 0 || w->errors < 0 ||
-        w->apart < 0 || answer->stock->count == 0) {
+        !(w->leakage >= 0) || (is_said(w->rail.nominal) && !(w->rail.low > 0)) || w->apart < 0 ||
+        answer->stock->count == 0) {
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "a ladder has 2 to %d buttons, a pull above 0 ohm and 6 to 16 bits", TL_LADDER_BUTTONS);
         return;

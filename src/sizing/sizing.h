@@ -24,8 +24,19 @@ void choice_note(tl_choice *choice, const char *format, ...) __attribute__((form
 bool figure_broken(const tl_size_figure *figure);
 bool choice_fits(const tl_choice *choice);
 
+/* How a ladder is read: the codes of no button, and of each, from lowest to highest. */
+void ladder_note(tl_choice *choice, double (*codes)[2], int buttons);
+
 tl_leg leg_of(const tl_stock *stock, int index);
 tl_leg leg_exact(double value);
+
+/* The capacitors on offer: the answer's own, or E6 up to `most`. Free them with release_capacitors(). */
+tl_stock offered_capacitors(const tl_size_result *answer, double most, double tolerance);
+void release_capacitors(const tl_size_result *answer, tl_stock *capacitors);
+tl_leg capacitor_of(const tl_stock *capacitors, int index);
+
+static const tl_size_converter unknown_converter = {
+    .reference = NAN, .bits = 12, .sample_farads = NAN, .switch_ohms = NAN, .acquisition = NAN};
 
 /* A quantity in running text; a few of them can stand in one call. */
 const char *say(double value, tl_dimension dimension);

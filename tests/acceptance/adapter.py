@@ -1635,8 +1635,8 @@ def longest_ohms(bits, cs, rs, t):
     how("C API")
 
     class Conv(C.Structure):
-        _fields_ = [(x, C.c_double) for x in ("reference", "bits", "cs", "rs", "t")]
-    c = Conv(NAN, bits, cs, rs, t)
+        _fields_ = [(x, C.c_double) for x in ("reference", "bits", "cs", "rs", "t", "cpin")]
+    c = Conv(NAN, bits, cs, rs, t, 0)
     L.tl_converter_longest_ohms.restype = C.c_double
     return L.tl_converter_longest_ohms(C.byref(c))
 

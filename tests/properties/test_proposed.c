@@ -14,7 +14,8 @@
 enum { TEXT = 4000, ROUNDS = 16, LONG = 400, KEPT = 3 };
 
 typedef struct {
-    const char *path, *pin[2], *line[2], *bus[2], *enable;
+    const char *path, *pin[2], *line[2], *bus[2];
+    const char *select[2]; /* lines of either level of a tree of multiplexers */
     tl_facts facts;
 } demo_board;
 
@@ -23,9 +24,14 @@ static demo_board boards[] = {
      {"L4", "L5"},
      {"L0", "L1"},
      {"L24", "L25"},
-     "L3",
-     {{{0, 0, 0, 0}}}},
-    {TL_SOURCE "/demo/plover.board.yaml", {"P8", "P9"}, {"P4", "P5"}, {"P12", "P13"}, "P7", {{{0, 0, 0, 0}}}},
+     {"L10, L11, L12", "L20, L21, L22"},
+     {{{0, 0, 0, 0}}, {{0}, 0}}},
+    {TL_SOURCE "/demo/plover.board.yaml",
+     {"P8", "P9"},
+     {"P4", "P5"},
+     {"P12", "P13"},
+     {"P2, P3, P4", "P5, P6, P7"},
+     {{{0, 0, 0, 0}}, {{0}, 0}}},
 };
 
 static double logarithmic(double low, double high)
@@ -90,6 +96,10 @@ typedef union {
     tl_shift_requirement shift;
     tl_filter_requirement filter;
     tl_injection_requirement injection;
+    tl_follower_requirement follower;
+    tl_mux_requirement mux;
+    tl_ladder_requirement ladder;
+    tl_reservoir_requirement reservoir;
 } wanted;
 
 static void want_divider(wanted *w, const demo_board *b)
@@ -336,6 +346,151 @@ static void plan_injection(const wanted *w, const demo_board *b, const tl_choice
     append_lines(c->plan, 6, "RAIL", "logic");
 }
 
+static void want_converter(tl_size_converter *c, const demo_board *b)
+{
+    *c = (tl_size_converter){fact(b, TL_FACT_REFERENCE),   fact(b, TL_FACT_BITS),
+                             fact(b, TL_FACT_SAMPLING),    fact(b, TL_FACT_SWITCH),
+                             fact(b, TL_FACT_ACQUISITION), fact(b, TL_FACT_FARADS)};
+}
+
+static void plan_source(double volts, double ohms, const demo_board *b, const tl_choice *c)
+{
+    append("signals:\n  s:\n    source: {voltage: 0 V .. %.9f V, resistance: %.9f ohm}\n    pin: %s\n", volts,
+           ohms, b->pin[0]);
+    append("    stages:\n%s", c->plan[0] == '\0' ? "      []\n" : "");
+    append_lines(c->plan, 6, "RAIL", "raw");
+}
+
+static void want_follower(wanted *w, const demo_board *b)
+{
+    w->follower = tl_follower_requirement_default();
+    want_converter(&w->follower.converter, b);
+    w->follower.limit = fact(b, TL_FACT_LIMIT);
+    w->follower.source =
+        (tl_quantity){0.2, 0.2, even_between(0.5, 0.9) * w->follower.converter.reference, true};
+    w->follower.source_ohms = logarithmic(1e3, 1e6);
+    w->follower.supply = around(even_between(5, 12), 0.05);
+    w->follower.out_low = 0.05;
+    w->follower.out_high = w->follower.in_high = even_between(0, 1);
+    w->follower.bias = logarithmic(1e-12, 1e-10);
+    w->follower.offset = 1e-5;
+}
+
+static void plan_follower(const wanted *w, const demo_board *b, const tl_choice *c)
+{
+    append("supplies: {raw: %.9f V .. %.9f V}\nsignals:\n  s:\n    source: {voltage: %.9f V .. %.9f V, "
+           "resistance: %.9f ohm}\n    pin: %s\n    stages:\n%s",
+           w->follower.supply.low, w->follower.supply.high, w->follower.source.low, w->follower.source.high,
+           w->follower.source_ohms, b->pin[0], c->plan[0] == '\0' ? "      []\n" : "");
+    append_lines(c->plan, 6, "RAIL", "raw");
+}
+
+static void want_filter(wanted *w, const demo_board *b)
+{
+    w->filter = tl_filter_requirement_default();
+    want_converter(&w->filter.converter, b);
+    w->filter.keep = logarithmic(1, 1e5);
+    w->filter.reject = w->filter.keep * logarithmic(30, 1000);
+    w->filter.source_ohms = even_between(0, 1) < 0.5 ? 0 : logarithmic(10, 1e3);
+    w->filter.leakage = fact(b, TL_FACT_LEAKAGE);
+}
+
+static void plan_filter(const wanted *w, const demo_board *b, const tl_choice *c)
+{
+    plan_source(0.9 * w->filter.converter.reference, w->filter.source_ohms, b, c);
+}
+
+static void want_reservoir(wanted *w, const demo_board *b)
+{
+    w->reservoir = tl_reservoir_requirement_default();
+    want_converter(&w->reservoir.converter, b);
+    w->reservoir.source_ohms = logarithmic(1e3, 2e4);
+    w->reservoir.rate = logarithmic(1, 500);
+}
+
+static void plan_reservoir(const wanted *w, const demo_board *b, const tl_choice *c)
+{
+    plan_source(0.9 * w->reservoir.converter.reference, w->reservoir.source_ohms, b, c);
+    append("sweeps: {all: {signals: [s], every: %.12f s}}\n", 1 / w->reservoir.rate);
+}
+
+static void want_ladder(wanted *w, const demo_board *b)
+{
+    w->ladder = tl_ladder_requirement_default();
+    w->ladder.buttons = floor(even_between(2, 6.99));
+    w->ladder.pull = logarithmic(2e3, 5e4);
+    w->ladder.star = even_between(0, 1) < 0.4;
+    w->ladder.bits = fact(b, TL_FACT_BITS);
+    w->ladder.errors = fact(b, TL_FACT_ERRORS);
+    w->ladder.leakage = fact(b, TL_FACT_LEAKAGE);
+    w->ladder.rail = b->facts.of[TL_FACT_RAIL];
+}
+
+static void plan_ladder(const wanted *w, const demo_board *b, const tl_choice *c)
+{
+    (void)w;
+    append("signals:\n  s:\n    pin: %s\n", b->pin[0]);
+    append_lines(c->plan, 4, "RAIL", "logic");
+}
+
+static double buttons_apart(tl_circuit *circuit)
+{
+    const int states = tl_circuit_nodes(circuit, 0)->states;
+    double least = INFINITY, middle;
+    tl_interval codes[20];
+    for (int i = 0; i < states; i++) {
+        (void)tl_plan_state_codes(circuit, 0, i, &codes[i], &middle);
+        for (int j = 0; j < i; j++)
+            least = fmin(least, fmax(codes[i].low - codes[j].high, codes[j].low - codes[i].high));
+    }
+    return least;
+}
+
+static const char mux_part[] =
+    "tinyladder: mux 1\ntitle: m\ninputs: 8\nenable: low\non-resistance: 70 ohm .. 200 ohm\nleakage: ±10 nA\n"
+    "capacitance: 25 pF\nsignals: -0.5 V .. rail + 0.5 V\n";
+
+/* One part, or a tree of two levels; both sources on inputs of the last part. */
+static void want_mux(wanted *w, const demo_board *b)
+{
+    w->mux = tl_mux_requirement_default();
+    want_converter(&w->mux.converter, b);
+    w->mux.used = even_between(0, 1) < 0.5 ? 8 : floor(even_between(9, 64.99));
+    w->mux.on_ohms = (tl_quantity){70, 135, 200, true};
+    w->mux.off_leakage = 10e-9;
+    w->mux.common_farads = 25e-12;
+    w->mux.pin_leakage = fact(b, TL_FACT_LEAKAGE);
+    w->mux.conversion = fact(b, TL_FACT_CONVERSION);
+    w->mux.offered = b->facts.acquisitions;
+    w->mux.source_ohms = (tl_values){{logarithmic(100, 3e4), logarithmic(100, 3e4)}, 2};
+}
+
+/* Its lines: the dwell of the parts, then an acquisition for either source. */
+static void plan_mux(const wanted *w, const demo_board *b, const tl_choice *c)
+{
+    const int levels = w->mux.used > w->mux.inputs ? 2 : 1;
+    char dwell[100] = "", acquisition[2][100] = {"", ""};
+    CU_ASSERT(sscanf(c->plan, "%99[^\n#]%*[^\n]\n%99[^\n#]%*[^\n]\n%99[^\n#]", dwell, acquisition[0],
+                     acquisition[1]) == 3);
+    append("muxes:\n");
+    for (int level = 1; level <= levels; level++)
+        append("  m%d: {part: proposed.mux.yaml, supply: logic, select: [%s], enable: ground, common: %s, "
+               "tied: {%d .. 7: ground}, %s}\n",
+               level, b->select[level - 1], level == 1 ? b->pin[0] : "m1.0", level < levels ? 1 : 2, dwell);
+    append("signals:\n");
+    for (int i = 0; i < 2; i++)
+        append("  s%d: {source: {voltage: 0 V .. %.9f V, resistance: %.9f ohm}, pin: m%d.%d, %s}\n", i,
+               0.9 * w->mux.converter.reference, w->mux.source_ohms.of[i], levels, i, acquisition[i]);
+    if (strstr(c->way, "throw-away") != NULL) /* its neighbours are known then, and not the whole span away */
+        append("sweeps: {one: {signals: [s0], discard: 1}, other: {signals: [s1], discard: 1}}\n");
+}
+
+static double worst_crosstalk(tl_circuit *circuit)
+{
+    const int worst = tl_circuit_path(circuit, 1)->source_ohms > tl_circuit_path(circuit, 0)->source_ohms;
+    return tl_circuit_path(circuit, worst)->settling_counts;
+}
+
 #define CALL(name, function)                                                                                 \
     static void size_##name(const wanted *w, tl_size_result *result)                                         \
     {                                                                                                        \
@@ -352,6 +507,11 @@ CALL(loop, tl_size_loop)
 CALL(bus, tl_size_bus_pull)
 CALL(shift, tl_size_shift)
 CALL(injection, tl_size_injection)
+CALL(follower, tl_size_follower)
+CALL(filter, tl_size_filter)
+CALL(reservoir, tl_size_reservoir)
+CALL(ladder, tl_size_ladder)
+CALL(mux, tl_size_mux)
 
 static const struct {
     const char *kind;
@@ -359,18 +519,26 @@ static const struct {
     void (*size)(const wanted *w, tl_size_result *result);
     void (*plan)(const wanted *w, const demo_board *b, const tl_choice *c);
     const char *least, *most; /* figures that say the volts at the pin; NULL for none */
+    const char *figure;       /* another, and what the plan's circuit says of it */
+    double (*found)(tl_circuit *circuit);
+    double least_share; /* of what is said, that the plan may find instead */
 } rows[] = {
-    {"divider", want_divider, size_divider, plan_divider, "tap, lowest", "tap, highest"},
-    {"partner", want_partner, size_partner, plan_partner, "tap, lowest", "tap, highest"},
-    {"feed", want_feed, size_feed, plan_feed, NULL, NULL},
-    {"pull", want_pull, size_pull, plan_pull, NULL, NULL},
-    {"guard", want_guard, size_guard, plan_guard, NULL, NULL},
-    {"lamp", want_lamp, size_lamp, plan_output, NULL, NULL},
-    {"driver", want_driver, size_driver, plan_driver, NULL, NULL},
-    {"loop", want_loop, size_loop, plan_loop, "at 4 mA", "at 20 mA"},
-    {"bus-pull", want_bus, size_bus, plan_bus, NULL, NULL},
-    {"shift", want_shift, size_shift, plan_shift, NULL, "at the receiver"},
-    {"injection", want_injection, size_injection, plan_injection, NULL, NULL},
+    {"divider", want_divider, size_divider, plan_divider, "tap, lowest", "tap, highest", NULL, NULL, 0},
+    {"partner", want_partner, size_partner, plan_partner, "tap, lowest", "tap, highest", NULL, NULL, 0},
+    {"feed", want_feed, size_feed, plan_feed, NULL, NULL, NULL, NULL, 0},
+    {"pull", want_pull, size_pull, plan_pull, NULL, NULL, NULL, NULL, 0},
+    {"guard", want_guard, size_guard, plan_guard, NULL, NULL, NULL, NULL, 0},
+    {"lamp", want_lamp, size_lamp, plan_output, NULL, NULL, NULL, NULL, 0},
+    {"driver", want_driver, size_driver, plan_driver, NULL, NULL, NULL, NULL, 0},
+    {"loop", want_loop, size_loop, plan_loop, "at 4 mA", "at 20 mA", NULL, NULL, 0},
+    {"bus-pull", want_bus, size_bus, plan_bus, NULL, NULL, NULL, NULL, 0},
+    {"shift", want_shift, size_shift, plan_shift, NULL, "at the receiver", NULL, NULL, 0},
+    {"injection", want_injection, size_injection, plan_injection, NULL, NULL, NULL, NULL, 0},
+    {"follower", want_follower, size_follower, plan_follower, NULL, NULL, NULL, NULL, 0},
+    {"filter", want_filter, size_filter, plan_filter, NULL, NULL, NULL, NULL, 0},
+    {"reservoir", want_reservoir, size_reservoir, plan_reservoir, NULL, NULL, NULL, NULL, 0},
+    {"ladder", want_ladder, size_ladder, plan_ladder, NULL, NULL, "least apart", buttons_apart, 1},
+    {"mux", want_mux, size_mux, plan_mux, NULL, NULL, "crosstalk left", worst_crosstalk, 0.85},
 };
 
 /* --- asking --- */
@@ -395,6 +563,7 @@ static bool passes(size_t row, const tl_choice *c)
     tl_report *report = tl_report_new();
     tl_report_allow_outside(report, true);
     tl_report_instead(report, path, plan, strlen(plan));
+    tl_report_instead(report, TL_SOURCE "/demo/proposed.mux.yaml", mux_part, strlen(mux_part));
     tl_plan *read = tl_plan_load(path, report);
     tl_circuit *circuit = read != NULL ? tl_circuit_new(read) : NULL;
     bool good = circuit != NULL;
@@ -419,6 +588,13 @@ static bool passes(size_t row, const tl_choice *c)
         if (!good)
             printf("\n  %s: %g .. %g, the plan says %g .. %g\n%s", rows[row].kind,
                    figure_of(c, rows[row].least), figure_of(c, rows[row].most), low, high, plan);
+    }
+    if (good && rows[row].found != NULL) {
+        const double said = figure_of(c, rows[row].figure), found = rows[row].found(circuit);
+        good = found <= said * (1 + 1e-4) && found >= rows[row].least_share * said * (1 - 1e-4);
+        if (!good)
+            printf("\n  %s: %s %.9g, the plan says %.9g\n%s", rows[row].kind, rows[row].figure, said, found,
+                   plan);
     }
     tl_circuit_free(circuit);
     tl_plan_free(read);
@@ -463,6 +639,7 @@ static void every_proposal_passes(void)
         tl_facts_of_board(board, &boards[i].facts);
         tl_board_free(board);
     }
+    int proposals = 0;
     for (size_t row = 0; row < ROWS(rows); row++) {
         int asked = 0;
         for (int round = 0; round < rounds; round++) {
@@ -470,9 +647,11 @@ static void every_proposal_passes(void)
             asked += ask_row(row, b, &series, NULL) + ask_row(row, b, &own, drawer);
         }
         CHECK_ROW(rows[row].kind, asked >= rounds);
+        proposals += asked;
         if (asked < rounds)
             printf("\n  %s: only %d choices\n", rows[row].kind, asked);
     }
+    printf("  %d proposals of %d kinds ", proposals, (int)ROWS(rows));
     tl_stock_free(&series);
     tl_stock_free(&own);
     tl_stock_free(&capacitors);

@@ -49,11 +49,11 @@ static void an_option_that_is_typed_wins(void)
                                        "--board", BOARD, bits[i],       "--json"};
         int status = 0;
         json_t *o = ask(words, &status);
-        const json_t *figures = json_object_get(json_array_get(json_object_get(o, "choices"), 0), "figures");
+        const json_t *exact = json_object_get(o, "exact");
         double acquisition = 0;
-        for (size_t f = 0; f < json_array_size(figures); f++) {
-            const json_t *figure = json_array_get(figures, f);
-            if (strstr(json_string_value(json_object_get(figure, "name")), "acquisition") != NULL)
+        for (size_t e = 0; e < json_array_size(exact); e++) {
+            const json_t *figure = json_array_get(exact, e);
+            if (strcmp(json_string_value(json_object_get(figure, "name")), "acquisition alone") == 0)
                 acquisition = json_number_value(json_object_get(figure, "value"));
         }
         CHECK_ROW(bits[i], status == 0 && acquisition > before);

@@ -336,7 +336,7 @@ static void sizes_are_those_worked_out_by_hand(void)
     r.rate = 1e6; /* 10k * 12p * 1M = 12 % of the difference, for ever */
     tl_size_reservoir(&r, a[5]);
     CU_ASSERT(a[5]->status == TL_SIZE_IMPOSSIBLE && strstr(a[5]->refusal, "at most 1.017 kHz") != NULL);
-    const tl_size_converter published = {3, 12, 8e-12, 1e3, 792.96e-9}; /* half an LSB behind 10 kohm */
+    const tl_size_converter published = {3, 12, 8e-12, 1e3, 792.96e-9, 0}; /* half an LSB behind 10 kohm */
     CU_ASSERT(near(tl_converter_longest_ohms(&published), 10e3, 1e-4));
     for (int i = 0; i < 6; i++)
         tl_size_result_free(a[i]);
@@ -419,10 +419,10 @@ static void drivers_followers_and_filters_say_why(void)
               figure(&g->choices[0], "falls by")->value >= 10);
     tl_mux_requirement mux = tl_mux_requirement_default();
     mux.on_ohms = span(70, 200);
-    mux.source_ohms = 10e3;
+    mux.source_ohms = (tl_values){{10e3}, 1};
     mux.common_farads = 25e-12;
     mux.off_leakage = 10e-9;
-    mux.converter = (tl_size_converter){3.3, 12, 12e-12, 1500, 30e-6};
+    mux.converter = (tl_size_converter){3.3, 12, 12e-12, 1500, 30e-6, 0};
     tl_size_mux(&mux, m);
     CU_ASSERT(m->count >= 1 && near(figure(&m->choices[0], "leakage costs")->value, 7 * 10e-9 * 10200, 1e-9));
     /* Exact, so below the safe closed form, and above what either capacitor alone would need. */
@@ -433,6 +433,87 @@ static void drivers_followers_and_filters_say_why(void)
     tl_size_result_free(g);
     tl_size_result_free(m);
     tl_stock_free(&stock);
+}
+
+/* A tree by small steps, each line through its switch: all lines and the sampling capacitor start at 1, the
+ * source rests at 0. */
+static double left_in_tree(double ohms, int levels, double acquisition)
+{
+    const double on = 200, line = 25e-12, pin = 7e-12, cs = 12e-12, rs = 1500;
+    const int steps = 40000;
+    const double dt = acquisition / steps;
+    double volts[4] = {1, 1, 1, 1};
+    for (int i = 0; i < steps; i++) {
+        double amperes[5] = {-volts[0] / (ohms + on)};
+        for (int level = 1; level < levels; level++)
+            amperes[level] = (volts[level - 1] - volts[level]) / on;
+        amperes[levels] = (volts[levels - 1] - volts[levels]) / rs;
+        for (int level = 0; level < levels; level++)
+            volts[level] +=
+                dt * (amperes[level] - amperes[level + 1]) / (line + (level == levels - 1 ? pin : 0));
+        volts[levels] += dt * amperes[levels] / cs;
+    }
+    return volts[levels];
+}
+
+/* Trees of parts, and inputs that are not alike: parts, leakage and scans by hand; what is left by small
+ * steps. */
+static void trees_are_those_worked_out_by_hand(void)
+{
+    static const struct {
+        double used;
+        int levels;
+        double parts, lines;
+        double ohms[2];
+    } rows[] = {
+        {8, 1, 1, 3, {10e3, 10e3}},
+        {9, 2, 3, 6, {10e3, 47e3}},
+        {64, 2, 9, 6, {1e3, 22e3}},
+        {65, 3, 12, 9, {4.7e3, 1e3}},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
+        tl_size_result *m = tl_size_result_new(&stock, 5);
+        tl_mux_requirement mux = tl_mux_requirement_default();
+        mux.used = rows[i].used;
+        mux.on_ohms = span(70, 200);
+        mux.source_ohms = (tl_values){{rows[i].ohms[0], rows[i].ohms[1]}, 2};
+        mux.common_farads = 25e-12;
+        mux.off_leakage = 10e-9;
+        mux.pin_leakage = 50e-9;
+        mux.conversion = 2e-6;
+        mux.converter = (tl_size_converter){3.3, 12, 12e-12, 1500, 1e-3, 7e-12};
+        tl_size_mux(&mux, m);
+        const double worst = fmax(rows[i].ohms[0], rows[i].ohms[1]),
+                     best = fmin(rows[i].ohms[0], rows[i].ohms[1]);
+        double leaks = 50e-9 * (worst + 200 * rows[i].levels);
+        for (int level = 1; level <= rows[i].levels; level++)
+            leaks += 7 * 10e-9 * (worst + 200 * level);
+        const tl_choice *alone = NULL;
+        for (int c = 0; c < m->count; c++) {
+            if (strcmp(m->choices[c].way, "acquisition alone") == 0)
+                alone = &m->choices[c];
+        }
+        CU_ASSERT_FATAL(alone != NULL);
+        const double acquisition = figure(alone, "acquisition")->value;
+        CU_ASSERT(near(figure(alone, "leakage costs")->value, leaks, 1e-9));
+        CU_ASSERT(near(4096 * left_in_tree(worst, rows[i].levels, acquisition), 0.5, 5e-3));
+        /* One of them has the better source, all the others the worse. */
+        const double others = rows[i].used - 1 - (best == worst);
+        double quick = acquisition;
+        while (best < worst && 4096 * left_in_tree(best, rows[i].levels, quick) < 0.5)
+            quick *= 0.99;
+        CU_ASSERT(near(1 / figure(alone, "scans a second")->value,
+                       (others + (best == worst)) * (acquisition + 2e-6) + quick + 2e-6, 2e-3));
+        double exact[2] = {0, 0};
+        for (int e = 0; e < m->exact_count; e++) {
+            exact[0] = strcmp(m->exact[e].name, "parts") == 0 ? m->exact[e].value : exact[0];
+            exact[1] = strcmp(m->exact[e].name, "select lines") == 0 ? m->exact[e].value : exact[1];
+        }
+        CU_ASSERT(exact[0] == rows[i].parts && exact[1] == rows[i].lines);
+        tl_size_result_free(m);
+        tl_stock_free(&stock);
+    }
 }
 
 static void colour_bands_are_those_of_the_standard(void)
@@ -524,6 +605,7 @@ CU_TestInfo sizing_tests[] = {
     {"sizes are those worked out by hand", sizes_are_those_worked_out_by_hand},
     {"shifts take the cheapest way", shifts_take_the_cheapest_way},
     {"drivers, followers and filters say why", drivers_followers_and_filters_say_why},
+    {"trees are those worked out by hand", trees_are_those_worked_out_by_hand},
     {"colour bands are those of the standard", colour_bands_are_those_of_the_standard},
     {"empty requirements are nonsense", empty_requirements_are_nonsense},
     {"a stock counts what is taken", a_stock_counts_what_is_taken},

@@ -34,6 +34,9 @@ typedef enum tl_fact {
     TL_FACT_SAMPLING,     /**< farads of its sampling capacitor */
     TL_FACT_SWITCH,       /**< ohms of its switch */
     TL_FACT_ACQUISITION,  /**< seconds, the longest on offer, or what the signal says */
+    TL_FACT_FULL_STEPS,   /**< 1 where its first step is as wide as the others, 0 where half as wide */
+    TL_FACT_ERRORS,       /**< counts: its offset, gain and nonlinearity together, at most */
+    TL_FACT_CONVERSION,   /**< seconds after each acquisition */
     TL_FACT_SEES,         /**< ohms: the most source resistance that settles in that time */
     TL_FACT_LEAST,        /**< volts: the pin's lowest limit */
     TL_FACT_VIL,          /**< volts of its low threshold, where it does not follow its supply, */
@@ -59,6 +62,7 @@ typedef enum tl_fact {
 /** What is known; a nominal of NAN is not. */
 typedef struct tl_facts {
     tl_quantity of[TL_FACTS];
+    tl_values acquisitions; /**< seconds, all that are on offer */
 } tl_facts;
 
 void tl_facts_none(tl_facts *facts);
@@ -122,9 +126,6 @@ typedef struct tl_question {
  * worst case, by the same functions as `check` asks it. At most so many are kept, in their order.
  */
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most);
-/** The text of that plan for one choice, and of its board; to be freed. NULL for a kind that there is not. */
-char *tl_question_plan(const tl_question *question, const tl_size_result *result, const tl_choice *choice);
-char *tl_question_board(const tl_question *question);
 
 /* --- mending --- */
 

@@ -104,16 +104,24 @@ const tl_size_figure *tl_choice_tightest(const tl_choice *choice, double *used);
 
 /* --- the sizings: one requirement each --- */
 
+/** A list of values, such as ohms of several sources. */
+enum { TL_VALUES_MOST = 64 };
+typedef struct tl_values {
+    double of[TL_VALUES_MOST];
+    int count;
+} tl_values;
+
 /** What a converter asks of its source; NAN members have not been said. */
 typedef struct tl_size_converter {
     double reference; /**< volts, lowest */
     double bits;
     double sample_farads, switch_ohms;
     double acquisition; /**< longest on offer, seconds */
+    double pin_farads;  /**< of the pin (0) */
 } tl_size_converter;
 
-/** The most source resistance that settles to half an LSB: t / (Cs ln 2^(N+1)) - Rs; NAN where too little is
- * said. */
+/** The most source resistance that settles to half an LSB: (t / ln 2^(N+1) - Rs Cs) / (Cs + Cpin), safe with
+ * a capacitance at the pin and exact without; NAN where too little is said. */
 double tl_converter_longest_ohms(const tl_size_converter *converter);
 
 /** In which order dividers are ranked; all limits met comes before everything. */
@@ -319,17 +327,20 @@ typedef struct tl_shift_requirement {
 tl_shift_requirement tl_shift_requirement_default(void);
 void tl_size_shift(const tl_shift_requirement *requirement, tl_size_result *answer);
 
-/** An analog multiplexer in front of one converter channel. */
+/** Analog multiplexers in front of one converter channel: one part, or a tree of equal ones. */
+enum { TL_MUX_INPUTS_MOST = 1024 };
 typedef struct tl_mux_requirement {
-    double inputs, used; /**< of the part (8), of these wired (all) */
-    tl_quantity on_ohms;
-    double off_leakage;   /**< of each input that is off (0) */
-    double common_farads; /**< (0) */
-    double pin_leakage;   /**< (0) */
-    double source_ohms;   /**< of the worst input */
-    double rate;          /**< scans a second that are wanted (0: as it comes) */
-    double conversion;    /**< seconds (1 us) */
-    int enable_low;       /**< (yes) */
+    double inputs;       /**< of one part, 1 .. 64 (8) */
+    double used;         /**< wired in all; more than one part has make a tree (as many as sources, or all) */
+    tl_quantity on_ohms; /**< of each switch */
+    double off_leakage;  /**< of each input that is off (0) */
+    double common_farads;  /**< of each part's common line (0) */
+    double pin_leakage;    /**< (0) */
+    tl_values source_ohms; /**< of the worst input, or of each; inputs that are not told are as the worst */
+    double rate;           /**< scans a second that are wanted (0: as it comes) */
+    double conversion;     /**< seconds (1 us) */
+    tl_values offered;     /**< acquisitions, seconds (none: any up to the converter's longest) */
+    int enable_low;        /**< (yes) */
     tl_size_converter converter;
 } tl_mux_requirement;
 tl_mux_requirement tl_mux_requirement_default(void);
@@ -344,20 +355,23 @@ typedef struct tl_ladder_requirement {
     double bits;         /**< (12) */
     double apart;        /**< counts between two intervals, at least (1 % of the span) */
     double contact_ohms; /**< of a closed button, at most (0) */
-    double errors;       /**< of the converter, counts either way (4) */
+    double errors;       /**< of the converter at full scale, counts either way (4) */
+    double leakage;      /**< of the pin, either way (0) */
+    tl_quantity rail;    /**< volts that it counts against (NAN: leakage is not looked at) */
 } tl_ladder_requirement;
 tl_ladder_requirement tl_ladder_requirement_default(void);
 void tl_size_ladder(const tl_ladder_requirement *requirement, tl_size_result *answer);
 
 /** Resistor and capacitor against noise. fc = 1 / (2 pi R C). */
 typedef struct tl_filter_requirement {
-    double keep, reject;        /**< hertz: loses at most 1 dB at keep; falls by at least `by` at reject */
-    double by;                  /**< as a factor: 10 is 20 dB (10) */
-    double source_ohms;         /**< in front of it (0) */
-    double most_ohms;           /**< seen by the pin (10k) */
-    double leakage, most_error; /**< of the pin; volts it may cost (0, INFINITY) */
-    double capacitor_tolerance; /**< (0.1) */
-    double bits;                /**< to tell the settling time (12) */
+    double keep, reject;         /**< hertz: loses at most 1 dB at keep; falls by at least `by` at reject */
+    double by;                   /**< as a factor: 10 is 20 dB (10) */
+    double source_ohms;          /**< in front of it (0) */
+    double most_ohms;            /**< seen by the pin (10k) */
+    double leakage, most_error;  /**< of the pin; volts it may cost (0, INFINITY) */
+    double capacitor_tolerance;  /**< (0.1) */
+    tl_size_converter converter; /**< bits to tell the settling time (12); the rest, where it is known, so
+                                    that the filter's capacitor feeds it, or lets it settle */
 } tl_filter_requirement;
 tl_filter_requirement tl_filter_requirement_default(void);
 void tl_size_filter(const tl_filter_requirement *requirement, tl_size_result *answer);
