@@ -156,9 +156,9 @@ static void add_converter(tl_circuit *c, int signal, double lsb, double *varianc
     add_limit(&variance[TL_TRIM_OFFSET], straight, part->offset * lsb);
     add_limit(&variance[TL_TRIM_GAIN], straight, part->gain * lsb);
     add_limit(&variance[TL_TRIM_NONLINEARITY], straight, part->nonlinearity * lsb);
-    add_limit(&variance[TL_TRIM_QUANTISATION], straight, 0.5 * lsb);
+    /* These two are no limits of a part: half a count either way, and the noise's standard deviation. */
+    variance[TL_TRIM_QUANTISATION] += lsb * lsb / 12;
     variance[TL_TRIM_NOISE] += part->noise * lsb * part->noise * lsb;
-    *straight += 3.3 * part->noise * lsb;
 }
 
 bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, const tl_meter *meter,
@@ -170,7 +170,8 @@ bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *p
         !tl_trim_plain(c, signal, pair->count + 1, at_pin, &next))
         return false;
     add_parts(c, signal, at_pin, pair, plain, variance, &v->straight);
-    add_converter(c, signal, fabs(next - plain), variance, &v->straight);
+    const double lsb = fabs(next - plain);
+    add_converter(c, signal, lsb, variance, &v->straight);
     if (meter != NULL)
         add_limit(&variance[TL_TRIM_METER], &v->straight, tl_meter_limit(meter, pair->volts));
     for (int i = 0; i < TL_TRIM_PARTS; i++)
@@ -178,7 +179,8 @@ bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *p
     for (int i = 0; i < TL_TRIM_PARTS; i++)
         v->share[i] = sum > 0 ? variance[i] / sum : 0;
     v->deviation = pair->volts - plain;
-    v->expanded = fmin(2 * sqrt(sum), v->straight);
+    v->most = v->straight + 0.5 * lsb + 3.3 * sqrt(variance[TL_TRIM_NOISE]);
+    v->expanded = fmin(2 * sqrt(sum), v->most);
     v->explained = fabs(v->deviation) <= v->expanded;
     return true;
 }

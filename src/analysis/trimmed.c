@@ -4,9 +4,9 @@
  *
  * Between two points, and beyond them, the line's error is that of its points by their weights. Each point is
  * off by the meter, half a count and the nonlinearity; at the code itself half a count, the nonlinearity and
- * what settling leaves come once more. Rails, leakages and the reference's drift over `ambient` may have been
- * at one end of their spans on that day and be at the other now. Source: straight sums of limits, as
- * everywhere here.
+ * what settling leaves come once more. Rails, leakages, and what the reference and the resistors drift over
+ * `ambient` may have been at one end of their spans on that day and be at the other now. Source: straight
+ * sums of limits, as everywhere here.
  */
 #include "analysis/channel.h"
 #include "elaborate/circuit_struct.h"
@@ -31,15 +31,14 @@ double tl_meter_limit(const tl_meter *meter, double volts)
                                meter->of_range / 100 * meter->range;
 }
 
-/* How far the plan's volts of a code move while one parameter goes from end to end, all else nominal. */
-static double moved_across(tl_circuit *c, int signal, double share, int param)
+/* How far the plan's volts of a code move while one parameter goes from here to there, all else nominal. */
+static double moved_across(tl_circuit *c, int signal, double share, int param, double from, double to)
 {
-    double low, high, a = 0, b = 0;
+    double a = 0, b = 0;
     const double nominal = c->nominal[param];
-    tl_net_param_span(c->net, param, &low, &high);
-    c->nominal[param] = low;
+    c->nominal[param] = from;
     tl_net_status fault = unknown_at(c, signal, share, &a);
-    c->nominal[param] = high;
+    c->nominal[param] = to;
     if (fault == TL_NET_SOLVED)
         fault = unknown_at(c, signal, share, &b);
     c->nominal[param] = nominal;
@@ -62,18 +61,25 @@ static double changed_since(tl_circuit *c, int signal, double code, double per_c
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_signal *s = &c->plan->signals[signal];
     const double centre = code + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const double kelvins = c->plan->warmest - c->plan->coldest, share = centre / path->reference_counts;
     double sum = 0, least, most;
     tl_net_param_span(c->net, nodes->reference, &least, &most);
     if (is_supply(c, nodes->reference) && (s->reading.trim_at_pin || s->source.follows == TL_TO_GROUND))
         sum += fabs(centre * per_count) * (most - least) / least;
     else if (!is_supply(c, nodes->reference))
-        sum += fabs(centre * per_count) * tl_plan_converter_of(c->plan, s)->part->drift *
-               (c->plan->warmest - c->plan->coldest);
+        sum += fabs(centre * per_count) * tl_plan_converter_of(c->plan, s)->part->drift * kelvins;
     for (int p = 0; p < tl_net_param_count(c->net) && !s->reading.trim_at_pin; p++) {
         const bool leakage = c->dimension[p] == TL_DIM_AMPERE && c->nominal[p] == 0;
         const bool rail = is_supply(c, p) && p != nodes->reference;
-        if (p != nodes->unknown && (leakage || rail) && tl_island_has_param(nodes->island, p))
-            sum += moved_across(c, signal, centre / path->reference_counts, p);
+        if (p == nodes->unknown || !tl_island_has_param(nodes->island, p))
+            continue;
+        const double nominal = c->nominal[p], drift = c->drift[p] * kelvins;
+        tl_net_param_span(c->net, p, &least, &most);
+        if (leakage || rail)
+            sum += moved_across(c, signal, share, p, least, most);
+        else if (drift > 0)
+            sum += fmax(moved_across(c, signal, share, p, nominal, nominal * (1 + drift)),
+                        moved_across(c, signal, share, p, nominal, nominal * (1 - drift)));
     }
     return sum;
 }

@@ -21,6 +21,21 @@ double tl_reading_noise(const tl_plan_reading *reading, double noise)
     }
 }
 
+double tl_reading_samples(const tl_plan_reading *reading, double share)
+{
+    const double n = fmax(1, reading->samples);
+    switch (reading->average) {
+    case TL_AVERAGE_NONE:
+        return 1;
+    case TL_AVERAGE_EXPONENTIAL:
+        return n > 1 ? ceil(log(share) / log(1 - 1 / n) - 1e-12) : 1;
+    case TL_AVERAGE_MEDIAN:
+        return floor(n / 2) + 1;
+    default:
+        return ceil(n * (1 - share));
+    }
+}
+
 /* --- from a count to the figure that the plan wants --- */
 
 static int decimals_of_step(double step)

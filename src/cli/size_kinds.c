@@ -63,6 +63,11 @@ static const size_option divider_options[] = {
           "resistance of the meter that will be held to the tap (10 Mohm)"),
     WORD(tl_divider_requirement, order, divider_orders, "order",
          "what comes first: parts, share or current (parts: fewest parts, then share, then current)"),
+    VALUE(
+        tl_divider_requirement, drift, DRIFT, "drift", "PPM",
+        "of each leg, such as \"100 ppm/K\": with --away the error is told, now and after a calibration (0)"),
+    VALUE(tl_divider_requirement, away, KELVIN, "away", "KELVINS",
+          "at most, from the temperature of a calibration at two points (0)"),
     {0},
 };
 
@@ -72,6 +77,9 @@ static const size_option ratio_options[] = {
     NUMBER(tl_ratio_requirement, ratio, "ratio", "lower leg by both: 0.223 or 33/148"),
     RANGE(tl_ratio_requirement, sum, OHM, "sum", "OHMS", "of both legs, such as 20k..200k (any)"),
     NUMBER(tl_ratio_requirement, parts, "parts", "most parts in one leg, in series or parallel: 1 or 2 (1)"),
+    VALUE(tl_ratio_requirement, drift, DRIFT, "drift", "PPM", "of each leg, such as \"100 ppm/K\" (0)"),
+    VALUE(tl_ratio_requirement, away, KELVIN, "away", "KELVINS",
+          "at most, from the temperature of a calibration at two points (0)"),
     {0},
 };
 

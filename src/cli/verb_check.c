@@ -324,12 +324,13 @@ static json_t *worst_object(tl_circuit *circuit, int signal)
     const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
     if (path != NULL && path->fault == TL_NET_SOLVED)
         json_object_update_new(
-            o, json_pack("{s:o,s:o,s:o,s:o,s:o}", "source_ohms", json_number(path->source_ohms),
+            o, json_pack("{s:o,s:o,s:o,s:o,s:o,s:o}", "source_ohms", json_number(path->source_ohms),
                          "acquisition_s", json_number(path->acquisition), "acquisition_needed_s",
                          json_number(tl_circuit_acquisition_needed(circuit, signal)), "settling_counts",
                          json_number(path->settling_counts), "noise_counts",
                          json_number(tl_reading_noise(
-                             &s->reading, tl_plan_converter_of(tl_circuit_plan(circuit), s)->part->noise))));
+                             &s->reading, tl_plan_converter_of(tl_circuit_plan(circuit), s)->part->noise)),
+                         "step_samples", json_number(tl_reading_samples(&s->reading, 0.01))));
     return o;
 }
 

@@ -12,6 +12,8 @@ static int add_one(tl_circuit *c, const char *name, tl_quantity value, tl_dimens
     const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, searched);
     c->dimension = tl_grow(c->dimension, (size_t)param, sizeof *c->dimension);
     c->is_source = tl_grow(c->is_source, (size_t)param, sizeof *c->is_source);
+    c->drift = tl_grow(c->drift, (size_t)param, sizeof *c->drift);
+    c->drift[param] = 0;
     c->dimension[param] = dimension;
     c->is_source[param] = source;
     return param;
@@ -44,6 +46,7 @@ int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, cons
 {
     char path[TL_PATH_LONGEST];
     const int param = add_param(c, path_of(path, signal->name, stage, leg), ohms->value, TL_DIM_OHM, false);
+    c->drift[param] = ohms->drift;
     return tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
 }
 
@@ -63,9 +66,12 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
     const int rail = tl_net_add_node(c->net, path_of(path, signal->name, stage, name));
     tl_net_set_rail(c->net, rail, volts);
     const bool exact = ohms->value.low == ohms->value.high;
-    const tl_net_value in_between = !ohms->given ? tl_net_fixed(0)
-                                    : exact      ? tl_net_fixed(ohms->value.nominal)
-                                            : tl_net_of(add_param(c, path, ohms->value, TL_DIM_OHM, false));
+    tl_net_value in_between = tl_net_fixed(ohms->given && exact ? ohms->value.nominal : 0);
+    if (ohms->given && !exact) {
+        const int param = add_param(c, path, ohms->value, TL_DIM_OHM, false);
+        c->drift[param] = ohms->drift;
+        in_between = tl_net_of(param);
+    }
     tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
     return rail;
 }
@@ -82,6 +88,7 @@ static void add_soft_rail(tl_circuit *c, int i, int behind, const char *name)
     path_of(path, supply->name, name, NULL);
     if (supply->ohms.given) {
         c->shared_ohms[i] = add_param(c, path, supply->ohms.value, TL_DIM_OHM, false);
+        c->drift[c->shared_ohms[i]] = supply->ohms.drift;
         ohms = tl_net_of(c->shared_ohms[i]);
     }
     tl_net_add_resistor(c->net, path, behind, c->supply_node[i], ohms);
@@ -280,6 +287,7 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit->worst);
     free(circuit->paths);
     tl_net_free(circuit->net);
+    free(circuit->drift);
     free(circuit->dimension);
     free(circuit->is_source);
     free(circuit->supply_node);

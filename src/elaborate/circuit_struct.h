@@ -21,6 +21,7 @@ typedef struct tl_pin_contacts {
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
+    double *drift;           /* of each parameter, a fraction per kelvin */
     tl_dimension *dimension; /* of each parameter of the net; travel counts as percent, held as 0 .. 1 */
     bool *is_source;  /* whether a parameter is a source of volts or amperes, so that it can be put to rest */
     int *supply_node; /* of each supply */

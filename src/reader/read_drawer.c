@@ -146,6 +146,7 @@ static void take_tolerance(tl_located *part, const tl_stock *stock, double kelvi
     low[0] = first->value * (1 - off);
     high[0] = first->value * (1 + off);
     part->value.toleranced = true;
+    part->drift = fmax(first->drift, second != NULL ? second->drift : 0);
     if (!(part->parts[1] > 0)) {
         part->value.low = low[0];
         part->value.high = high[0];

@@ -58,6 +58,30 @@ tl_leg leg_given(const tl_quantity *ohms)
     return (tl_leg){ohms->low, ohms->nominal, ohms->high, INFINITY, -1, -1, 0};
 }
 
+static double ratio_with(double upper, double lower, double ohms, double load)
+{
+    const double below = parallel_of(lower, load);
+    return below / (ohms + upper + below);
+}
+
+void ratio_errors(const tl_leg *upper, const tl_leg *lower, double ohms, double load, double now[2])
+{
+    const double nominal = ratio_with(upper->nominal, lower->nominal, ohms, load);
+    now[0] = 100 * (ratio_with(upper->high, lower->low, ohms, load) / nominal - 1);
+    now[1] = 100 * (ratio_with(upper->low, lower->high, ohms, load) / nominal - 1);
+}
+
+void ratio_drift(const tl_leg *upper, const tl_leg *lower, double ohms, double load, double share,
+                 double left[2])
+{
+    tl_leg u = *upper, l = *lower;
+    u.low = u.nominal * (1 - share);
+    u.high = u.nominal * (1 + share);
+    l.low = l.nominal * (1 - share);
+    l.high = l.nominal * (1 + share);
+    ratio_errors(&u, &l, ohms, load, left);
+}
+
 leg_list single_legs(const tl_stock *stock, const tl_quantity *fixed)
 {
     leg_list list = {tl_alloc((size_t)stock->count + 1, sizeof(leg_key)), 0, leg_given(fixed), stock};

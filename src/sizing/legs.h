@@ -25,6 +25,12 @@ tl_leg leg_at(const leg_list *list, int i);
 leg_list single_legs(const tl_stock *stock, const tl_quantity *fixed);
 leg_list double_legs(const tl_stock *stock, const tl_quantity *fixed);
 /* A leg that is given, with its tolerance. */
+/* Errors of a ratio, in percent: of the legs' tolerances; and what is left after a calibration at two points,
+ * at the nominal legs, both drifting apart. ohms: of the source. */
+void ratio_errors(const tl_leg *upper, const tl_leg *lower, double ohms, double load, double now[2]);
+void ratio_drift(const tl_leg *upper, const tl_leg *lower, double ohms, double load, double share,
+                 double left[2]);
+
 tl_leg leg_given(const tl_quantity *ohms);
 static inline int part_count(const tl_leg *leg)
 {

@@ -113,6 +113,13 @@ tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upp
     power_figure(&c, upper_power(w, upper, p_low), upper->watts, lower_power(w, upper, lower), lower->watts);
     choice_figure(&c, "meter shows", w->source.nominal * metered / (source + upper->nominal + metered),
                   TL_DIM_VOLT, TL_TYPICAL, NAN);
+    if (w->drift * w->away > 0) {
+        double now[2], left[2];
+        ratio_errors(upper, lower, source, load, now);
+        ratio_drift(upper, lower, source, load, w->drift * w->away, left);
+        choice_figure(&c, "error now", fmax(-now[0], now[1]), TL_DIM_PERCENT, TL_HIGHEST, NAN);
+        choice_figure(&c, "calibrated", fmax(-left[0], left[1]), TL_DIM_PERCENT, TL_TYPICAL, NAN);
+    }
     c.score = score_of(w, high / w->limit, amperes, part_count(upper) + part_count(lower));
     return c;
 }

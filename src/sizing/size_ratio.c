@@ -31,6 +31,10 @@ static void try_pair(const tl_ratio_requirement *w, const tl_leg *upper, const t
     choice_figure(&c, "off by", 100 * (ratio / w->ratio - 1), TL_DIM_PERCENT, TL_TYPICAL, NAN);
     choice_figure(&c, "ratio, lowest", ratio_of(upper->high, lower->low), TL_DIM_NUMBER, TL_LOWEST, NAN);
     choice_figure(&c, "ratio, highest", ratio_of(upper->low, lower->high), TL_DIM_NUMBER, TL_HIGHEST, NAN);
+    double left[2];
+    ratio_drift(upper, lower, 0, INFINITY, w->drift * w->away, left);
+    choice_figure(&c, "calibrated, lowest", left[0], TL_DIM_PERCENT, TL_TYPICAL, NAN);
+    choice_figure(&c, "calibrated, highest", left[1], TL_DIM_PERCENT, TL_TYPICAL, NAN);
     choice_figure(&c, "both together", upper->high + lower->high, TL_DIM_OHM, TL_HIGHEST, NAN);
     /* Nearest first; of equally near ones fewer parts, then the larger resistances. */
     c.score = -fabs(ratio - w->ratio) - 1e-9 * (part_count(upper) + part_count(lower)) + 1e-14 * log10(sum);
@@ -61,9 +65,10 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
 {
     static const tl_quantity any = {NAN, NAN, NAN, false};
     if (!(w->ratio > 0 && w->ratio < 1) || !(w->sum.low <= w->sum.high) || (w->parts != 1 && w->parts != 2) ||
-        answer->stock->count == 0) {
-        result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a ratio lies between 0 and 1, and one or two parts make a leg");
+        !(w->drift >= 0 && w->away >= 0 && w->drift * w->away < 1) || answer->stock->count == 0) {
+        result_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a ratio lies between 0 and 1, one or two parts make a leg, and drift by temperature is a share");
         return;
     }
     leg_list single = single_legs(answer->stock, &any);
@@ -76,6 +81,9 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
         free(pairs.keys);
     }
     free(single.keys);
+    if (w->drift * w->away > 0)
+        result_note(answer, "Calibrated: what the ratio can move by, both legs %s away in opposite ways.",
+                    say(100 * w->drift * w->away, TL_DIM_PERCENT));
     result_exact(answer, "upper by lower", 1 / w->ratio - 1, TL_DIM_NUMBER);
     if (answer->count == 0)
         result_refuse(answer, TL_SIZE_IMPOSSIBLE, "no pair on offer has such a sum");

@@ -989,8 +989,11 @@ def dividers_ratio(g):
         b = n.volts("tap")
         return (b.low / b.nominal - 1) * 100, (b.high / b.nominal - 1) * 100
     out = dict(zip(("ratio error, low", "ratio error, high"), error(g["tolerance of each leg"])))
-    # after a calibration: not told by the command (size divider has no drift, read keeps the whole tolerance in its interval)
-    how("missing")
+    upper, lower = val(g["upper"]), val(g["lower"])
+    a = size("ratio", drawer([g["upper"], g["lower"]]), ratio="%r" % (lower / (upper + lower)), drift=g.get("drift of each leg", "0 ppm/K").replace("±", ""),
+             away=g.get("away from the calibration's temperature by at most", "0 K"))
+    for end, name in (("low", "lowest"), ("high", "highest")):
+        out["after a two-point calibration, " + end] = fig(first(a), "calibrated, " + name)
     return out
 
 
@@ -1147,6 +1150,8 @@ def pulls_window(g):
     rail = span(g["rail"])
     o = dict(rail=g["rail"], to=g["pull"], leakage=g["total leakage, worst sign"], margin=g["margin wanted"], closed="%g ohm" % closed,
              current=g.get("highest current while closed", "10 A"), wetting=g.get("wetting current wanted"))
+    if not pin_side and val(g["guard"]) > 0:
+        o["guard"] = g["guard"]
     # thresholds follow the rail: only 0.7 and 0.3 do that in the command; others as volts at the corner where they count
     share_h, share_l = float(g["VIH / rail"]), float(g["VIL / rail"])
     out = {}
@@ -1567,7 +1572,7 @@ def trims_verdict(g):
     at = n * lsb
     tol_ref = lim_.get("reference", 0) / at * 100
     tol_ru = lim_.get("resistors", 0) / (at / und * ru / rl) * 100
-    off = max(0, lim_.get("converter", 0) / lsb - 0.5)                  # its steps are half a count of it
+    off = lim_.get("converter", 0) / lsb
     write("b2", "")
     p = trim_plan(meter="{accuracy: 0 %%, digits: 1, digit: %.9g mV}" % (lim_.get("meter", 0) * 1e3), source="0 V .. 16 V",
                   stages="stages: [divider: {upper: 30k ±%.9g %%, lower: 10k}], " % tol_ru, bits=bits, ref="4.096 V ±%.9g %%" % tol_ref)
@@ -1611,20 +1616,21 @@ def noise_left(noise, how_averaged):
     b = os.path.join(TMP, "b.board.yaml")
     text = open(b).read().rstrip("\n") + "\n    errors: {noise: %.9g counts}\n" % noise
     open(b, "w").write(text)
-    return worst(check(p))["noise_counts"]
+    return worst(check(p))
 
 
 def trims_averages(g):
     noise, weight = val(g["noise of one sample"].split()[0]), g["exponential weight"]
-    out = {"mean of %d" % g["mean of"]: noise_left(noise, "mean: %d" % g["mean of"]), "exponential": noise_left(noise, "exponential: %d" % round(1 / weight))}
-    how("missing")                                                      # how long an exponential average takes
+    out = {"mean of %d" % g["mean of"]: noise_left(noise, "mean: %d" % g["mean of"])["noise_counts"]}
+    a = noise_left(noise, "exponential: %d" % round(1 / weight))
+    out.update({"exponential": a["noise_counts"], "exponential, samples until a step is within 1 %": a["step_samples"]})
     return out
 
 
 def trims_silent(g):
     noise = val(g["noise of one sample"].split()[0])
     how("derived")
-    left = noise_left(noise, "mean: %d" % g["mean of"])
+    left = noise_left(noise, "mean: %d" % g["mean of"])["noise_counts"]
     return {"extra bits gained": int(math.log2(noise / left) + 1e-9) if noise >= 0.5 else 0}
 
 

@@ -3,6 +3,7 @@
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/design/calibration.h"
+#include "tinyladder/filter.h"
 #include <math.h>
 #include <string.h>
 
@@ -325,7 +326,44 @@ static void buttons_have_no_unknown(void)
     tl_report_free(report);
 }
 
+/* A step fed to the core's own filters: no more than a hundredth of it is left after so many samples, and
+ * more one sample before. */
+static void a_step_takes_as_many_samples_as_said(void)
+{
+    const tl_sample step = {1000000, 0};
+    for (uint8_t depth = 1; depth <= 8; depth++) {
+        const tl_plan_reading reading = {.average = TL_AVERAGE_EXPONENTIAL, .samples = 1 << depth};
+        const int said = (int)tl_reading_samples(&reading, 0.01);
+        tl_exponential filter;
+        tl_sample at = {0, 0}, before = {0, 0};
+        CU_ASSERT(tl_exponential_init(&filter, depth) == TL_OK);
+        tl_exponential_feed(&filter, &(tl_sample){0, 0}, &at);
+        for (int i = 0; i < said; i++) {
+            before = at;
+            tl_exponential_feed(&filter, &step, &at);
+        }
+        CU_ASSERT(at.value >= 990000 - 1 && before.value < 990000);
+    }
+    for (uint8_t size = 1; size <= 31; size += 2) {
+        for (int median = 0; median < 2; median++) {
+            const tl_plan_reading reading = {.average = median ? TL_AVERAGE_MEDIAN : TL_AVERAGE_ROLLING,
+                                             .samples = size};
+            const int said = (int)tl_reading_samples(&reading, 0.01);
+            tl_sample room[31], at = {0, 0}, before = {0, 0};
+            tl_window window;
+            CU_ASSERT(tl_window_init(&window, room, size) == TL_OK);
+            for (int i = 0; i < size + said; i++) {
+                before = at;
+                tl_window_feed(&window, i < size ? &(tl_sample){0, 0} : &step);
+                CU_ASSERT((median ? tl_window_median(&window, &at) : tl_window_mean(&window, &at)) == TL_OK);
+            }
+            CU_ASSERT(at.value >= 990000 && before.value < 990000);
+        }
+    }
+}
+
 CU_TestInfo interval_tests[] = {
+    {"a step takes as many samples as said", a_step_takes_as_many_samples_as_said},
     {"buttons have no unknown", buttons_have_no_unknown},
     {"a mean has the interval of both its codes", a_mean_has_the_interval_of_both_its_codes},
     {"a dwell is as long as it must", a_dwell_is_as_long_as_it_must},

@@ -12,20 +12,26 @@
 
 static char text[1500];
 
+static bool from_a_drawer; /* the legs: with its tolerance and its drift */
+static const char drawer[] =
+    "tinyladder: drawer 1\nresistors: [{values: [10k, 62k], tolerance: 5 %, drift: 50 ppm/K}]\n";
+
 static tl_plan *plan_with(const char *trim, const char *of)
 {
     tl_report *report = tl_report_new();
     snprintf(text, sizeof text,
              "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
-             "/demo/lapwing.board.yaml\nambient: 20 .. 30 degC\nsupplies: "
+             "/demo/lapwing.board.yaml\n%sambient: 20 .. 30 degC\nsupplies: "
              "{bat: 9 V .. 15 V}\nmeters: {hand: {accuracy: 0.1 %%, digits: 2, digit: 1 mV}}\nsignals: {bat: "
              "{source: "
-             "{rail: bat}, stages: [divider: {upper: 62k ±5 %%, lower: 10k ±5 %%}], pin: L4, reference: "
+             "{rail: bat}, stages: [divider: {upper: 62k%s, lower: 10k%s}], pin: L4, reference: "
              "inner, reading: "
              "{unit: V, of: %s, decimals: 3%s}}}\n",
-             of, trim);
+             from_a_drawer ? "drawer: t.drawer.yaml\n" : "", from_a_drawer ? "" : " ±5 %",
+             from_a_drawer ? "" : " ±5 %", of, trim);
     tl_report_allow_outside(report, true);
     tl_report_instead(report, "/nowhere/t.plan.yaml", text, strlen(text));
+    tl_report_instead(report, "/nowhere/t.drawer.yaml", drawer, strlen(drawer));
     tl_plan *plan = tl_plan_load("/nowhere/t.plan.yaml", report);
     for (int i = 0; plan == NULL && i < tl_report_count(report); i++)
         printf("\n  %s", tl_report_finding(report, i)->cause);
@@ -107,6 +113,17 @@ static void limit_is_what_the_sum_says(void)
     const double leakage = 100e-9 * 62e3; /* V = V(pin) (1 + Ru/Rl) + I Ru */
     CU_ASSERT(near(v.value, 11.25, 1e-9));
     CU_ASSERT(near(v.within.high - v.value, meter + counts * per_count + drift + leakage, 1e-6));
+    const double without = v.within.high - v.value;
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    /* The same legs out of a drawer that knows their drift, ten kelvin away: V = V(pin) (1 + Ru / Rl). */
+    from_a_drawer = true;
+    plan = plan_with(", trim: {meter: hand, points: [2000 counts: 9 V, 3000 counts: 13.5 V]}", "source");
+    from_a_drawer = false;
+    circuit = tl_circuit_new(plan);
+    const double at_pin = 2500.0 / 4096 * 2.5, moved = 50e-6 * 10;
+    CU_ASSERT(tl_plan_value(circuit, 0, 2500, &v) == TL_NET_SOLVED);
+    CU_ASSERT(near(v.within.high - v.value - without, at_pin * 6.2 * (moved + (1 / (1 - moved) - 1)), 1e-4));
     tl_circuit_free(circuit);
     tl_plan_free(plan);
 }

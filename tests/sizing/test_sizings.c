@@ -435,6 +435,40 @@ static void drivers_followers_and_filters_say_why(void)
     tl_stock_free(&stock);
 }
 
+/* Both legs drift apart, and a calibration has taken all else: (l - d) / (l - d + u + d). */
+static void a_calibrated_ratio_only_drifts(void)
+{
+    tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
+    tl_size_result *r = tl_size_result_new(&stock, 1), *d = tl_size_result_new(&stock, 1);
+    tl_ratio_requirement ratio = tl_ratio_requirement_default();
+    tl_divider_requirement divider = tl_divider_requirement_default();
+    ratio.ratio = 12.0 / 59;
+    ratio.sum = span(58e3, 60e3);
+    divider.source = span(0, 10);
+    divider.limit = 3;
+    ratio.drift = divider.drift = 100e-6;
+    ratio.away = divider.away = 40;
+    tl_size_ratio(&ratio, r);
+    tl_size_divider(&divider, d);
+    const double u = 47, l = 12, nominal = l / (u + l), by = 0.004;
+    const double least = l * (1 - by) / (l * (1 - by) + u * (1 + by)),
+                 most = l * (1 + by) / (l * (1 + by) + u * (1 - by));
+    CU_ASSERT(near(figure(&r->choices[0], "calibrated, lowest")->value, 100 * (least / nominal - 1), 1e-9));
+    CU_ASSERT(near(figure(&r->choices[0], "calibrated, highest")->value, 100 * (most / nominal - 1), 1e-9));
+    const tl_leg *upper = &d->choices[0].part[0], *lower = &d->choices[0].part[1];
+    const double share = lower->nominal / (lower->nominal + upper->nominal);
+    CU_ASSERT(near(figure(&d->choices[0], "error now")->value,
+                   100 * (lower->high / (lower->high + upper->low) / share - 1), 1e-9));
+    CU_ASSERT(near(
+        figure(&d->choices[0], "calibrated")->value,
+        100 *
+            (lower->nominal * (1 + by) / (lower->nominal * (1 + by) + upper->nominal * (1 - by)) / share - 1),
+        1e-9));
+    tl_size_result_free(r);
+    tl_size_result_free(d);
+    tl_stock_free(&stock);
+}
+
 /* A tree by small steps, each line through its switch: all lines and the sampling capacitor start at 1, the
  * source rests at 0. */
 static double left_in_tree(double ohms, int levels, double acquisition)
@@ -605,6 +639,7 @@ CU_TestInfo sizing_tests[] = {
     {"sizes are those worked out by hand", sizes_are_those_worked_out_by_hand},
     {"shifts take the cheapest way", shifts_take_the_cheapest_way},
     {"drivers, followers and filters say why", drivers_followers_and_filters_say_why},
+    {"a calibrated ratio only drifts", a_calibrated_ratio_only_drifts},
     {"trees are those worked out by hand", trees_are_those_worked_out_by_hand},
     {"colour bands are those of the standard", colour_bands_are_those_of_the_standard},
     {"empty requirements are nonsense", empty_requirements_are_nonsense},

@@ -22,6 +22,7 @@ typedef struct tl_located {
     tl_place place;
     bool given;
     double parts[2]; /**< of two resistors in series or parallel both values; else the one and 0 */
+    double drift;    /**< a fraction per kelvin, where a drawer says it; its share is in the value's span */
 } tl_located;
 
 /** How a rail comes about. */

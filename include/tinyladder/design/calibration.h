@@ -60,9 +60,10 @@ double tl_meter_limit(const tl_meter *meter, double volts);
 
 /** What the stated limits explain, by JCGM 100 (GUM): limits taken as rectangular, coverage 2. */
 typedef struct tl_trim_verdict {
-    double deviation; /**< meter less plan, volts */
-    double expanded,
-        straight; /**< twice the combined uncertainty, but never more than the straight sum; that sum */
+    double deviation;            /**< meter less plan, volts */
+    double expanded;             /**< twice the combined uncertainty, but never more than `most` */
+    double straight;             /**< the stated limits of parts, converter and meter, added up */
+    double most;                 /**< and half a count and the noise's peaks with them */
     double share[TL_TRIM_PARTS]; /**< of the variance, 0 .. 1 */
     bool explained;              /**< the deviation is within `expanded` */
 } tl_trim_verdict;

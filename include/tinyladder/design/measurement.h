@@ -43,6 +43,9 @@ tl_net_status tl_plan_state_codes(tl_circuit *circuit, int signal, int state, tl
  * exponential one of weight 1 / n leaves 1 / sqrt(2 n - 1); a median is taken as a mean of two thirds as
  * many. */
 double tl_reading_noise(const tl_plan_reading *reading, double noise);
+/** Samples after a step until no more than such a share of it is left in the reading: an exponential one of
+ * weight w leaves (1 - w)^n. */
+double tl_reading_samples(const tl_plan_reading *reading, double share);
 
 /* --- from a code to a value --- */
 

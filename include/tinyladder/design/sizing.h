@@ -144,6 +144,7 @@ typedef struct tl_divider_requirement {
     double meter_ohms;        /**< resistance of a meter that will be held to the tap (10 Mohm) */
     double parts;             /**< most in one leg: 1 or 2 (1) */
     int order;                /**< a tl_divider_order: fewest parts, then share, then current (parts) */
+    double drift, away; /**< as of a ratio: then the error is told, now and after a calibration (0, 0) */
 } tl_divider_requirement;
 /** Where the figures of a divider stand in its choices. */
 enum {
@@ -166,6 +167,8 @@ typedef struct tl_ratio_requirement {
     double ratio;    /**< 0 .. 1 */
     tl_quantity sum; /**< ohms of both legs together (any) */
     double parts;    /**< most in one leg: 1 or 2 (1) */
+    double drift;    /**< of each leg, a fraction per kelvin (0) */
+    double away;     /**< kelvins, at most, from the temperature of a calibration (0) */
 } tl_ratio_requirement;
 tl_ratio_requirement tl_ratio_requirement_default(void);
 void tl_size_ratio(const tl_ratio_requirement *requirement, tl_size_result *answer);
