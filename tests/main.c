@@ -26,6 +26,7 @@ static CU_SuiteInfo suites[] = {
     {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
     {"divider", NULL, NULL, NULL, NULL, divider_tests},
     {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
+    {"answers", NULL, NULL, NULL, NULL, answer_tests},
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
     {"files", NULL, NULL, NULL, NULL, file_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},

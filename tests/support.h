@@ -17,7 +17,7 @@ extern CU_TestInfo proposal_tests[], proposed_tests[], potentiometer_tests[], go
     mishap_tests[], scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[],
     external_tests[], table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[],
     button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
-    sizing_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
+    sizing_tests[], answer_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
     random_plan_tests[], mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[],
     command_tests[], setup_tests[], example_tests[], fernhill_tests[], segment_tests[], scene_tests[],
     physics_tests[], fault_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[],

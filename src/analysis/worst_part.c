@@ -9,6 +9,21 @@
 #include "elaborate/circuit_struct.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
+#include <stdio.h>
+
+tl_bounds tl_circuit_part_amperes(tl_circuit *circuit, int signal, int state, const char *part)
+{
+    char path[160];
+    tl_bounds amperes = {.low = NAN, .nominal = NAN, .high = NAN};
+    snprintf(path, sizeof path, "%s.%s", circuit->plan->signals[signal].name, part);
+    const int at = tl_net_find_part(circuit->net, TL_VIEW_BELIEVED, path);
+    const tl_figure figure = {.kind = TL_FIGURE_PART_AMPERES, .of = at, .less = tl_net_fixed(0)};
+    if (at == TL_NET_NONE ||
+        tl_island_bounds(circuit->signals[signal].island, tl_circuit_state(circuit, signal, state), figure,
+                         &amperes) != TL_NET_SOLVED)
+        return (tl_bounds){.low = NAN, .nominal = NAN, .high = NAN};
+    return amperes;
+}
 
 double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms)
 {

@@ -163,9 +163,10 @@ void size_print_text(const size_call *call, const tl_size_result *result)
 static const char *unit_of(tl_dimension dimension)
 {
     static const char *const units[] = {
-        [TL_DIM_OHM] = "ohm",  [TL_DIM_VOLT] = "V",    [TL_DIM_AMPERE] = "A",     [TL_DIM_FARAD] = "F",
-        [TL_DIM_SECOND] = "s", [TL_DIM_PERCENT] = "%", [TL_DIM_COUNT] = "counts", [TL_DIM_WATT] = "W",
-        [TL_DIM_HERTZ] = "Hz", [TL_DIM_HENRY] = "H",   [TL_DIM_NUMBER] = "",
+        [TL_DIM_OHM] = "ohm",   [TL_DIM_VOLT] = "V",    [TL_DIM_AMPERE] = "A",     [TL_DIM_FARAD] = "F",
+        [TL_DIM_SECOND] = "s",  [TL_DIM_PERCENT] = "%", [TL_DIM_COUNT] = "counts", [TL_DIM_WATT] = "W",
+        [TL_DIM_HERTZ] = "Hz",  [TL_DIM_HENRY] = "H",   [TL_DIM_CELSIUS] = "degC", [TL_DIM_KELVIN] = "K",
+        [TL_DIM_DRIFT] = "1/K", [TL_DIM_NUMBER] = "",
     };
     return units[dimension];
 }
@@ -188,7 +189,7 @@ static json_t *bands_array(const tl_size_result *result, const tl_leg *leg, tl_d
     return list;
 }
 
-static json_t *choice_object(const tl_size_result *result, const tl_choice *c)
+static json_t *choice_object(const char *kind, const tl_size_result *result, const tl_choice *c)
 {
     static const char *const extremes[] = {
         [TL_HIGHEST] = "highest", [TL_LOWEST] = "lowest", [TL_TYPICAL] = "typical"};
@@ -209,8 +210,8 @@ static json_t *choice_object(const tl_size_result *result, const tl_choice *c)
                                                  extremes[c->figure[f].extreme], "limit",
                                                  json_number(c->figure[f].limit)));
     const tl_size_figure *tightest = tl_choice_tightest(c, &used);
-    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", c->way != NULL ? json_string(c->way) : json_null(),
-                     "parts", parts, "figures", figures, "nearest_limit",
+    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", json_string(c->way != NULL ? c->way : kind), "parts",
+                     parts, "figures", figures, "nearest_limit",
                      tightest != NULL ? json_string(tightest->name) : json_null(), "plan", c->plan, "note",
                      c->note);
 }
@@ -219,10 +220,11 @@ void size_print_json(const size_call *call, const tl_size_result *result)
 {
     json_t *choices = json_array(), *rejected = json_array(), *notes = json_array(), *exact = json_array();
     for (int i = 0; i < result->count; i++)
-        json_array_append_new(choices, choice_object(result, &result->choices[i]));
+        json_array_append_new(choices, choice_object(call->kind->name, result, &result->choices[i]));
     for (int i = 0; i < result->rejected_count; i++)
-        json_array_append_new(rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
-                                                  choice_object(result, &result->rejected[i].choice)));
+        json_array_append_new(
+            rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
+                                choice_object(call->kind->name, result, &result->rejected[i].choice)));
     for (int i = 0; i < result->exact_count; i++)
         json_array_append_new(exact, json_pack("{s:s,s:o,s:s}", "name", result->exact[i].name, "value",
                                                json_number(result->exact[i].value), "unit",

@@ -26,7 +26,7 @@ static asked_pin pin_of(const tl_facts *facts)
         .rail = facts->of[TL_FACT_RAIL],
         .lowest = fact(facts, TL_FACT_LEAST, -tl_clamp_drop),
         .highest = fact(facts, TL_FACT_LIMIT, NAN),
-        .over = tl_clamp_drop,
+        .over = or_else(facts->of[TL_FACT_LIMIT].nominal - facts->of[TL_FACT_RAIL].low, tl_clamp_drop),
         .voh = NAN,
         .vil = fact(facts, TL_FACT_VIL, NAN),
         .vih = fact(facts, TL_FACT_VIH, NAN),
@@ -261,7 +261,7 @@ tl_bounds bounds_of(const asked_circuit *a, int state, tl_figure_kind kind, int 
 
 tl_bounds amperes_in(const asked_circuit *a, int state, const char *part)
 {
-    return ask(a, state, TL_FIGURE_PART_AMPERES, part_of(a, part));
+    return tl_circuit_part_amperes(a->circuit, a->signal, state, part);
 }
 
 tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int param, double value)

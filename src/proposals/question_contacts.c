@@ -9,7 +9,6 @@ static void take_pull(const void *requirement, asked_pin *pin)
     const tl_pull_requirement *w = requirement;
     pin->rail = w->rail;
     pin->highest = NAN;
-    pin->over = tl_clamp_drop;
     pin->vil = w->vil;
     pin->vih = w->vih;
     pin->vil_share = w->vil_share;
@@ -91,7 +90,6 @@ static void take_guard(const void *requirement, asked_pin *pin)
     const tl_guard_requirement *w = requirement;
     pin->rail = w->rail;
     pin->highest = NAN;
-    pin->over = tl_clamp_drop;
     pin->vil = w->vil;
     pin->most_amperes = w->pin_amperes;
     pin->leakage = w->leakage;
@@ -133,7 +131,6 @@ static void take_bus(const void *requirement, asked_pin *pin)
     const tl_bus_requirement *w = requirement;
     pin->rail = w->rail;
     pin->highest = NAN;
-    pin->over = tl_clamp_drop;
     pin->leakage = pin->farads = 0;
 }
 
@@ -168,8 +165,16 @@ static void take_injection(const void *requirement, asked_pin *pin)
     pin->highest = NAN;
     pin->over = w->clamp;
     pin->lowest = -w->clamp;
-    pin->reference = fmax(w->rail.low, w->fault.high); /* that a reading would end there is not asked */
+    pin->reference = fmax(w->rail.low, w->fault.high); /* nor that a reading would end there */
     pin->injection = w->amperes;
+    if (0.7 * w->fault.high <
+        or_else(pin->vih, pin->vih_share * w->rail.high)) { /* nor which level it makes */
+        pin->vih = 0.7 * w->fault.high;
+        pin->vil = 0.3 * w->fault.high;
+    }
+    if (w->fault.low < 0) /* on a converter's pin, of which is not asked whether it settles, or what leaks */
+        pin->sample_farads = NAN;
+    pin->leakage = w->fault.low < 0 ? 0 : pin->leakage;
 }
 
 /* A supply may not lie below ground: there the fault is a module's output, which is never live while the
@@ -180,21 +185,19 @@ static void write_injection(const asked_text *t)
     const tl_injection_requirement *w = t->question->requirement;
     const bool supply = w->fault.low >= 0;
     if (supply) {
-        fprintf(t->to, "supplies: {fault: {voltage: ");
-        write_range(t->to, &w->fault, "V");
-        fprintf(t->to, "%s}}\n", w->unpowered != 0 ? ", live: always" : "");
+        fprintf(t->to, "supplies: {fault: {voltage: %s%s}}\n", written(w->fault.high, "V"),
+                w->unpowered != 0 ? ", live: always" : "");
     }
     fprintf(t->to, "signals:\n  signal:\n    source: ");
     if (supply) {
-        fprintf(t->to, "{rail: fault}");
+        fprintf(t->to, "{logic: fault, low: 0 V}\n    reading: {steady: 0 s}\n    pin: line-0");
     } else {
         fprintf(t->to, "{voltage: ");
         write_range(t->to, &w->fault, "V");
-        fprintf(t->to, "}");
+        fprintf(t->to, "}\n    pin: pin-0");
     }
     fprintf(t->to, "\n    stages:\n");
     write_choice(t, 6, names);
-    fprintf(t->to, "    pin: pin-0\n");
 }
 
 static void measure_injection(const asked_circuit *a, tl_choice *c)
@@ -204,9 +207,15 @@ static void measure_injection(const asked_circuit *a, tl_choice *c)
     const int supply = a->circuit->supply_param[0];
     if (w->unpowered != 0)
         tl_net_set_param(a->circuit->net, supply, 0, 0, 0);
-    const double above = tl_circuit_clamp_amperes(a->circuit, a->signal, 0, true),
-                 below = tl_circuit_clamp_amperes(a->circuit, a->signal, 0, false);
+    double above = 0, below = 0;
+    for (int state = 0; state < a->circuit->signals[a->signal].states; state++) {
+        above = fmax(above, tl_circuit_clamp_amperes(a->circuit, a->signal, state, true));
+        below = fmax(below, tl_circuit_clamp_amperes(a->circuit, a->signal, state, false));
+    }
     tl_net_set_param(a->circuit->net, supply, rail->low, rail->nominal, rail->high);
+    if (!a->circuit->signals[a->signal]
+             .passes_high) /* with the board on: what flows without it, by arithmetic */
+        return;
     put_figure(c, "injected, above", above);
     put_figure(c, "injected, below", below);
     put_figure(c, "into the rail, all", w->pins * above);

@@ -10,7 +10,7 @@ static void take_shift(const void *requirement, asked_pin *pin)
     const tl_shift_requirement *w = requirement;
     pin->rail = w->to;
     /* The limit is meant at the lowest supply, and follows it. */
-    pin->over = is_said(w->limit) ? w->limit - w->to.low : tl_clamp_drop;
+    pin->over = is_said(w->limit) ? w->limit - w->to.low : pin->over;
     pin->highest = pin->over < 0 ? w->limit : (double)NAN;
     pin->vil = w->vil;
     pin->vih = w->vih;
@@ -91,7 +91,6 @@ static void take_converter(const tl_size_converter *converter, asked_pin *pin)
         pin->reference = 1;
     if (!is_said(pin->rail.nominal))
         pin->rail = (tl_quantity){pin->reference, pin->reference, pin->reference, false};
-    pin->over = tl_clamp_drop;
 }
 
 static void take_mux(const void *requirement, asked_pin *pin)
@@ -182,7 +181,6 @@ static void take_ladder(const void *requirement, asked_pin *pin)
     pin->rail = is_said(w->rail.nominal) ? w->rail : any;
     pin->reference = NAN;
     pin->highest = NAN;
-    pin->over = tl_clamp_drop;
 }
 
 static void write_ladder(const asked_text *t)

@@ -15,7 +15,6 @@ static void take_lamp(const void *requirement, asked_pin *pin)
     const tl_lamp_requirement *w = requirement;
     pin->rail = lamp_rail(w);
     pin->highest = NAN;
-    pin->over = tl_clamp_drop;
 }
 
 static void write_lamp(const asked_text *t)
@@ -43,7 +42,6 @@ static void take_driver(const void *requirement, asked_pin *pin)
     const tl_driver_requirement *w = requirement;
     pin->rail = (tl_quantity){w->high.high, w->high.high, w->high.high, false};
     pin->highest = NAN;
-    pin->over = tl_clamp_drop;
     pin->voh = w->high.low;
     pin->most_amperes = w->pin_amperes;
 }

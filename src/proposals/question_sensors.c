@@ -132,8 +132,10 @@ static void measure_partner(const asked_circuit *a, tl_choice *c)
     put_figure(c, "current", fmax(fabs(amperes.low), fabs(amperes.high)));
     put_figure(c, "current at 0 Ω", fmax(fabs(shorted.low), fabs(shorted.high)));
     put_figure(c, "pin sees", worst->source_ohms.high);
-    put_figure(c, "heat in sensor",
-               bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "source.resistance"), sensor, hottest).high);
+    const double watts =
+        bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "source.resistance"), sensor, hottest).high;
+    put_figure(c, "heat in sensor", watts);
+    put_figure(c, "warms itself by", w->kelvins_per_watt * watts);
 }
 
 /* --- feed --- */

@@ -152,16 +152,18 @@ static bool check_same_rail(const tl_checker *k, const tl_signal *s)
 }
 
 /* A contact stays clean only if some current flows when it closes. */
-static void check_wetting(const tl_checker *k, const tl_signal *s)
+static void check_wetting(const tl_checker *k, int signal)
 {
+    const tl_signal *s = &k->plan->signals[signal];
     double amperes = 0;
+    if (!(s->source.wetting > 0))
+        return;
     for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
-        if (!pull->internal && pull->to >= 0)
-            amperes += k->plan->supplies[pull->to].volts.low / pull->first.value.high;
-        else if (!pull->internal && s->source.supply >= 0)
-            amperes += k->plan->supplies[s->source.supply].volts.low / pull->first.value.high;
+        const tl_bounds closed = tl_circuit_part_amperes(k->circuit, signal, 1, pull->name);
+        if (!pull->internal && isfinite(closed.low)) /* either way round */
+            amperes += fmax(0, fmax(closed.low, -closed.high));
     }
-    if (!(s->source.wetting > 0) || amperes >= s->source.wetting)
+    if (amperes >= s->source.wetting * (1 - 1e-9))
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, "wetting", s->source.place,
                                  "too little flows through the contact of %s to keep it clean", s->name);
@@ -181,7 +183,7 @@ void tl_check_contact(const tl_checker *k, int signal)
     bool safe = true;
     if (!tl_check_shifters(k, signal))
         return;
-    check_wetting(k, s);
+    check_wetting(k, signal);
     if (!on_bus || s->source.kind == TL_SOURCE_LOGIC)
         check_drive(k, signal);
     for (int closed = 0; closed < 2; closed++) {

@@ -21,6 +21,7 @@ tl_divider_requirement tl_divider_requirement_default(void)
         .upper.nominal = NAN,
         .lower.nominal = NAN,
         .meter_ohms = 10e6,
+        .least_share = NAN,
         .parts = 1,
         .order = TL_ORDER_PARTS,
     };
@@ -106,7 +107,8 @@ tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upp
     choice_part(&c, "lower", TL_DIM_OHM, lower);
     choice_figure(&c, "tap, lowest", tap_low(w, upper->high, p_low, p_high), TL_DIM_VOLT, TL_LOWEST, NAN);
     choice_figure(&c, "tap, highest", high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(&c, "of the limit", 100 * high / w->limit, TL_DIM_PERCENT, TL_HIGHEST, NAN);
+    choice_figure(&c, "of the limit", 100 * high / w->limit, TL_DIM_PERCENT,
+                  is_said(w->least_share) ? TL_LOWEST : TL_HIGHEST, 100 * w->least_share);
     choice_figure(&c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
     choice_figure(&c, "pin sees", parallel_of(source + upper->high, p_high), TL_DIM_OHM, TL_HIGHEST,
                   w->most_tap_ohms);
@@ -172,6 +174,22 @@ static bool too_weak(const tl_divider_requirement *w, double upper_low, const tl
            w->most_tap_ohms * (1 + 1e-12);
 }
 
+/* The last upper leg whose tap still has the share that is wanted, by halving: the tap falls as they rise. */
+static int last_with_share(const tl_divider_requirement *w, const leg_list *uppers, const tl_leg *lower)
+{
+    int low = -1, high = uppers->count - 1;
+    if (!is_said(w->least_share))
+        return high;
+    while (low < high) {
+        const int middle = (low + high + 1) / 2;
+        if (tap_high(w, uppers->keys[middle].low, lower->high) >= w->least_share * w->limit * (1 - 1e-9))
+            low = middle;
+        else
+            high = middle - 1;
+    }
+    return low;
+}
+
 /* Best share first: up from the least upper leg. Least current first: down from the largest. */
 static void search_upwards(const tl_divider_requirement *w, const leg_list *uppers, int first,
                            const tl_leg *lower, int parts, tl_size_result *answer)
@@ -190,7 +208,7 @@ static void search_downwards(const tl_divider_requirement *w, const leg_list *up
                              const tl_leg *lower, int parts, tl_size_result *answer)
 {
     int found = 0;
-    for (int i = uppers->count - 1; i >= first && found < answer->room; i--) {
+    for (int i = last_with_share(w, uppers, lower); i >= first && found < answer->room; i--) {
         const double low = uppers->keys[i].low;
         if (hopeless(w, low, lower, parts, answer))
             return;
@@ -212,6 +230,20 @@ static void search(const tl_divider_requirement *w, const leg_list *uppers, cons
             search_upwards(w, uppers, first, &lower, parts, answer);
     }
     answer->tried += (double)uppers->count * lowers->count;
+}
+
+/* A divider that draws next to nothing uses next to nothing of the range: unless asked otherwise, it shall
+ * use half of what could be had. */
+static double half_the_best(const tl_divider_requirement *w, const tl_size_result *answer)
+{
+    tl_divider_requirement most = *w;
+    tl_size_result *best = tl_size_result_new(answer->stock, 1);
+    most.order = TL_ORDER_SHARE;
+    tl_size_divider(&most, best);
+    const double share =
+        best->count > 0 ? best->choices[0].figure[TL_DIVIDER_SHARE].value / 200 : (double)NAN;
+    tl_size_result_free(best);
+    return share;
 }
 
 /* --- why others fail --- */
@@ -309,7 +341,8 @@ static bool is_sensible(const tl_divider_requirement *w, tl_size_result *answer)
                           w->most_amperes > 0 && w->most_tap_ohms > 0 &&
                           !(w->upper.low <= 0 && is_said(w->upper.nominal)) &&
                           !(w->lower.low <= 0 && is_said(w->lower.nominal)) && w->meter_ohms > 0 &&
-                          w->leakage >= 0 && (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
+                          w->leakage >= 0 && !(w->least_share < 0 || w->least_share > 1) &&
+                          (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
     if (is_range(&w->source) && w->source.low < 0)
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "below 0 V a divider to ground stays below 0 V: lift the source first, by a lower leg "
@@ -372,6 +405,8 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
                       or_else(requirement->reference, requirement->limit));
     if (!is_sensible(w, answer))
         return;
+    if (w->order == TL_ORDER_CURRENT && !is_said(w->least_share))
+        both.least_share = half_the_best(w, answer);
     if (w->source.high <= w->limit) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "no divider is needed: the source never goes above %s; a series resistor guards the "

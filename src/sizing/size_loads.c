@@ -70,7 +70,8 @@ tl_driver_requirement tl_driver_requirement_default(void)
                                    .base_volts = tl_base_on_most,
                                    .saturation = tl_saturated,
                                    .on_ohms = NAN,
-                                   .most_watts = 0.3};
+                                   .most_watts = 0.3,
+                                   .off_volts = 0.4};
 }
 
 /* The flyback diode of a coil, and how long its current lasts: it decays with L / R once the diode conducts.
@@ -112,13 +113,32 @@ static const char *inductance_of(const tl_driver_requirement *w, char text[48])
     return text;
 }
 
+/* Keeps it off while the pin is released, whatever leaks out of it: 100k, or the next of E12 that is little
+ * enough with its 5 %. */
+static double pull_of(const tl_driver_requirement *w)
+{
+    double values[16]; /* a decade of them */
+    const double most = w->leakage > 0 ? w->off_volts / w->leakage / 1.05 : INFINITY;
+    if (most >= 100e3)
+        return 100e3;
+    const size_t count =
+        tl_series_over(TL_E12, fmax(10, most / 10), most, values, sizeof values / sizeof *values);
+    return count > 0 ? values[count - 1] : most;
+}
+
+static const char *pull_text(const tl_driver_requirement *w, char text[40])
+{
+    const tl_leg leg = leg_exact(pull_of(w));
+    return tl_leg_write(&leg, NULL, TL_DIM_OHM, text);
+}
+
 /* Base resistor: the lowest high level must still give load current / forced gain, the highest must not tire
  * the pin. */
 static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
 {
     const driver_case *k = context;
     const tl_driver_requirement *w = k->requirement;
-    char value[64], coil[48];
+    char value[64], coil[48], pull[40];
     const double needed = k->amperes / w->forced_gain;
     c->way = "bipolar transistor";
     choice_part(c, "base resistor", TL_DIM_OHM, base);
@@ -133,10 +153,10 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
     c->score = 2 + 1e-9 * base->nominal; /* the largest that saturates it costs the pin least */
     choice_plan(c,
                 "load:\n  pin: PIN\n  driver: {way: bipolar, gain: %g, saturation: %g V, series: %s, pull: "
-                "100k ±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, "
+                "%s ±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, "
                 "flyback: %s}",
-                w->forced_gain, w->saturation, tl_leg_plan_text(base, NULL, value), w->load.low, w->load.high,
-                inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
+                w->forced_gain, w->saturation, tl_leg_plan_text(base, NULL, value), pull_text(w, pull),
+                w->load.low, w->load.high, inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
     choice_note(c, "A pull-down of ten times the base resistor or more, from the pin to ground, keeps it off "
                    "while the pin is released.");
 }
@@ -147,7 +167,7 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
 {
     const driver_case *k = context;
     const tl_driver_requirement *w = k->requirement;
-    char value[64], coil[48];
+    char value[64], coil[48], pull[40];
     c->way = "N-channel transistor";
     choice_part(c, "gate resistor", TL_DIM_OHM, gate);
     choice_figure(c, "pin current, most", w->high.high / gate->low, TL_DIM_AMPERE, TL_HIGHEST,
@@ -159,14 +179,14 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
     add_coil(w, c, k->amperes);
     c->score = 1 - 1e-9 * gate->nominal;
     choice_plan(c,
-                "load:\n  pin: PIN\n  driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: 100k "
+                "load:\n  pin: PIN\n  driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: %s "
                 "±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, flyback: %s}",
-                w->on_ohms, tl_leg_plan_text(gate, NULL, value), w->load.low, w->load.high,
-                inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
+                w->on_ohms, tl_leg_plan_text(gate, NULL, value), pull_text(w, pull), w->load.low,
+                w->load.high, inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
     choice_note(c,
                 "The on-resistance must be stated at %s of gate level or less: a threshold voltage proves "
-                "nothing. 100k from gate to ground keeps it off.",
-                say(w->high.low, TL_DIM_VOLT));
+                "nothing. %s from gate to ground keep it off.",
+                say(w->high.low, TL_DIM_VOLT), say(pull_of(w), TL_DIM_OHM));
 }
 
 /* One way's two best values, so that every way is seen among the choices. */
@@ -187,7 +207,7 @@ void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
     if (!is_range(&w->supply) || !is_range(&w->load) || !is_range(&w->high) || w->supply.low <= 0 ||
         w->load.low <= 0 || w->high.low <= 0 || !(w->pin_amperes > 0) || !(w->forced_gain >= 1) ||
         !(w->base_volts > 0) || w->saturation < 0 || w->on_ohms <= 0 || !(w->most_watts > 0) ||
-        w->henries < 0) {
+        w->henries < 0 || !(w->leakage >= 0) || !(w->off_volts > 0)) {
         result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a driver needs the load's supply and ohms, the pin's high level and its current, all above 0");
@@ -203,6 +223,8 @@ void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
                      (w->high.low - w->base_volts) * w->forced_gain / amperes, TL_DIM_OHM);
     result_exact(answer, "smallest base resistor", (w->high.high - tl_base_on_least) / w->pin_amperes,
                  TL_DIM_OHM);
+    if (w->leakage > 0)
+        result_exact(answer, "largest pull that keeps it off", w->off_volts / w->leakage, TL_DIM_OHM);
     result_exact(answer, "smallest gate resistor", w->high.high / w->pin_amperes, TL_DIM_OHM);
     try_direct(w, amperes, answer);
     if (w->high.low > w->base_volts)

@@ -12,6 +12,8 @@ tl_partner_requirement tl_partner_requirement_default(void)
                                     .most_amperes = INFINITY,
                                     .most_tap_ohms = INFINITY,
                                     .most_heat = INFINITY,
+                                    .kelvins_per_watt = NAN,
+                                    .most_kelvins = INFINITY,
                                     .bits = 12};
 }
 
@@ -56,6 +58,9 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
     choice_figure(c, "pin sees", parallel_of(w->sensor.high, partner->high), TL_DIM_OHM, TL_HIGHEST,
                   w->most_tap_ohms);
     choice_figure(c, "heat in sensor", amperes * amperes * hottest, TL_DIM_WATT, TL_HIGHEST, w->most_heat);
+    if (is_said(w->kelvins_per_watt))
+        choice_figure(c, "warms itself by", w->kelvins_per_watt * amperes * amperes * hottest, TL_DIM_KELVIN,
+                      TL_HIGHEST, w->most_kelvins);
     choice_figure(c, "counts/Ω, low end", counts_per_ohm(w, w->sensor.low, partner->nominal), TL_DIM_NUMBER,
                   TL_TYPICAL, NAN);
     choice_figure(c, "counts/Ω, high end", counts_per_ohm(w, w->sensor.high, partner->nominal), TL_DIM_NUMBER,
@@ -197,6 +202,16 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
                       TL_LOWEST, w->compliance);
     choice_figure(c, "power", w->most_amperes * w->most_amperes * load->high, TL_DIM_WATT, TL_HIGHEST,
                   load->watts);
+    if (is_said(w->supply.nominal)) { /* a transmitter that is shorted: its supply across all the ohms */
+        const double others = w->wire_ohms + w->meter_ohms, amperes = w->supply.high / (load->low + others),
+                     worst = fmin(fmax(others, load->low), load->high);
+        choice_figure(c, "shorted, current", amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
+        choice_figure(c, "shorted, at the pin", w->supply.high * load->high / (load->high + others),
+                      TL_DIM_VOLT, TL_HIGHEST, NAN);
+        choice_figure(c, "shorted, power",
+                      w->supply.high * w->supply.high / ((worst + others) * (worst + others)) * worst,
+                      TL_DIM_WATT, TL_HIGHEST, NAN);
+    }
     c->score = load->nominal;
     choice_plan(c, "- load: %s", tl_leg_plan_text(load, NULL, value));
     choice_note(c, "Fault windows: below %s, above %s.", say(0.0036 * load->low, TL_DIM_VOLT),
@@ -214,6 +229,11 @@ void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
     result_note(answer, "%s wanted: %s at %s.",
                 say(fmin(w->limit / w->most_amperes, or_else(w->reference, w->limit) / 0.021), TL_DIM_OHM),
                 say(w->limit, TL_DIM_VOLT), say(w->most_amperes, TL_DIM_AMPERE));
+    if (is_said(w->supply.nominal) && w->supply.high > w->limit)
+        result_note(
+            answer,
+            "A transmitter that is shorted puts most of its supply on the pin: 'size injection' finds the "
+            "resistor between load and pin that survives it.");
     result_exact(answer, "largest load for the pin", w->limit / w->most_amperes, TL_DIM_OHM);
     result_exact(answer, "largest load for the converter", or_else(w->reference, w->limit) / 0.021,
                  TL_DIM_OHM);

@@ -15,7 +15,7 @@ typedef struct {
 } shift_case;
 
 enum { WAYS = 8 };
-static const char no_pull[] = "no pull on offer is quick enough and bears the leakage";
+static const char no_pull[] = "no pull on offer is quick enough and bears the leakage, either way";
 
 tl_shift_requirement tl_shift_requirement_default(void)
 {
@@ -72,17 +72,24 @@ static double edge_of(double ohms, double farads, double end, double from, doubl
     return ratio >= 1 && isfinite(ratio) ? ohms * farads * log(ratio) : INFINITY;
 }
 
-/* The largest pull on offer whose rising edge is quick enough, and which the leakage leaves above the
- * threshold: it asks least of the driver. */
-static bool largest_pull(const shift_case *k, double rail, double from, double to, tl_leg *pull)
+/* The largest pull on offer whose rising edge is quick enough, and which the leakage neither leaves below the
+ * threshold nor lifts so far over its rail: it asks least of the driver. */
+static bool largest_pull(const shift_case *k, double rail, double over, double from, double to, tl_leg *pull)
 {
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
         *pull = leg_of(k->answer->stock, i);
-        if (pull->nominal <= k->w->most_pull && rail - pull->high * k->w->leakage > to &&
-            edge_of(pull->high, k->w->farads, rail - pull->high * k->w->leakage, from, to) <= k->edge)
+        const double leaks = pull->high * k->w->leakage;
+        if (pull->nominal <= k->w->most_pull && rail - leaks > to && leaks <= over &&
+            edge_of(pull->high, k->w->farads, rail - leaks, from, to) <= k->edge)
             return true;
     }
     return false;
+}
+
+/* Volts over its supply that the receiver stands. */
+static double room_over(const shift_case *k)
+{
+    return k->limit - k->w->to.low;
 }
 
 static void try_direct(const shift_case *k)
@@ -114,7 +121,7 @@ static void try_open_drain(const shift_case *k)
         rule_out(k, c.way, "the driver also drives high");
         return;
     }
-    if (!largest_pull(k, w->to.low, k->start, k->vih, &pull)) {
+    if (!largest_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
     }
@@ -174,15 +181,16 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
     char a[64], b[64];
     const double least = lower->low / (upper->high + lower->low),
                  most = lower->high / (upper->low + lower->high);
-    const double ohms = parallel_of(upper->high, lower->high);
+    const double ohms = parallel_of(upper->high, lower->high), leaks = ohms * w->leakage;
     choice_part(&c, "upper", TL_DIM_OHM, upper);
     choice_part(&c, "lower", TL_DIM_OHM, lower);
-    choice_figure(&c, "high margin", k->voh * least - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "low margin", k->vil - k->vol * most, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "at the receiver", w->from.high * most, TL_DIM_VOLT, TL_HIGHEST, k->limit);
-    choice_figure(&c, "rises in", edge_of(ohms, w->farads, k->voh * least, k->start * least, k->vih),
+    choice_figure(&c, "high margin", k->voh * least - leaks - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "low margin", k->vil - k->vol * most - leaks, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, "at the receiver", w->from.high * most + leaks, TL_DIM_VOLT, TL_HIGHEST, k->limit);
+    choice_figure(&c, "rises in", edge_of(ohms, w->farads, k->voh * least - leaks, k->start * least, k->vih),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
-    choice_figure(&c, "falls in", edge_of(ohms, w->farads, -k->vol * most, -w->from.high * most, -k->vil),
+    choice_figure(&c, "falls in",
+                  edge_of(ohms, w->farads, -k->vol * most - leaks, -w->from.high * most, -k->vil),
                   TL_DIM_SECOND, TL_HIGHEST, k->edge);
     choice_figure(&c, "driver gives", w->from.high / (upper->low + lower->low), TL_DIM_AMPERE, TL_HIGHEST,
                   w->drives);
@@ -205,6 +213,8 @@ static void try_divider(const shift_case *k)
     for (int i = 0; i < stock->count; i++) {
         for (int j = 0; j < stock->count; j++) {
             const tl_leg upper = leg_of(stock, i), lower = leg_of(stock, j);
+            if (upper.nominal > w->most_pull || lower.nominal > w->most_pull)
+                continue;
             const double most = lower.high / (upper.low + lower.high),
                          amperes = w->from.high / (upper.low + lower.low);
             if (w->from.high * most > k->limit || (best.parts > 0 && amperes >= best.figure[5].value))
@@ -243,7 +253,7 @@ static void try_diode(const shift_case *k)
     /* Towards a higher world the driver's high holds the pull down through the diode, a diode's volts above
      * it. */
     const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
-    if (high <= k->vih || !largest_pull(k, high, k->start + w->diode, k->vih, &pull)) {
+    if (high <= k->vih || !largest_pull(k, high, room_over(k), k->start + w->diode, k->vih, &pull)) {
         choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
         if (high <= k->vih)
             settle(k, &c);
@@ -278,14 +288,14 @@ static void try_inverter(const shift_case *k)
         rule_out(k, c.way, "its low leaves the transistor's base conducting");
         return;
     }
-    if (!largest_pull(k, w->to.low, 0, k->vih, &pull)) {
+    if (!largest_pull(k, w->to.low, room_over(k), 0, k->vih, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
     }
     const double needed = w->to.high / pull.low / tl_forced_gain;
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
         base = leg_of(k->answer->stock, i);
-        if ((k->voh - tl_base_on_most) / base.high >= needed)
+        if (base.nominal <= w->most_pull && (k->voh - tl_base_on_most) / base.high >= needed)
             break;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
@@ -318,8 +328,8 @@ static void try_n_channel(const shift_case *k)
     char a[64], b[64];
     /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
      * ways. */
-    if (!largest_pull(k, w->to.low, k->start, k->vih, &pull) ||
-        !largest_pull(k, w->from.low, k->start, tl_vih_share * w->from.low, &other)) {
+    if (!largest_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull) ||
+        !largest_pull(k, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low, &other)) {
         rule_out(k, c.way, no_pull);
         return;
     }

@@ -557,6 +557,8 @@ static bool same_or_unsaid(double said, double found)
     return isnan(said) || near(said, found, 1e-5) || fabs(said - found) < 1e-6;
 }
 
+static bool quiet;
+
 static bool passes(size_t row, const tl_choice *c)
 {
     static const char path[] = TL_SOURCE "/demo/proposed.plan.yaml";
@@ -574,8 +576,9 @@ static bool passes(size_t row, const tl_choice *c)
         if (f->severity < TL_WARNING)
             continue;
         good = false;
-        printf("\n  %s: %s: %s [%s]\n%s", rows[row].kind, f->cause, f->figure != NULL ? f->figure : "",
-               f->slug, plan);
+        if (!quiet)
+            printf("\n  %s: %s: %s [%s]\n%s", rows[row].kind, f->cause, f->figure != NULL ? f->figure : "",
+                   f->slug, plan);
     }
     if (good && read->line_count > 0) {
         double low = INFINITY, high = -INFINITY;
@@ -626,6 +629,101 @@ static int ask_row(size_t row, const demo_board *b, const tl_stock *stock, const
     return asked;
 }
 
+/* --- and back: what passes is proposed --- */
+
+/* Jobs without budgets of their own: parts that are put in by hand and pass `check` must be found by the
+ * sizing that has these parts alone to choose from. */
+static const struct {
+    const char *kind, *lines; /* with the values in their order */
+    int parts;
+} by_hand[] = {
+    {"divider", "- divider: {upper: %s ±1 %%, lower: %s ±1 %%}", 2},
+    {"pull", "- pull: {%s: %s ±1 %%, to: %s}", 1},
+    {"guard", "- guard: %s ±1 %%", 1},
+    {"bus-pull", "- pull: {up: %s ±1 %%, to: RAIL}", 1},
+    {"shift", "- pull: {up: %s ±1 %%, to: RAIL}", 1},
+    {"injection", "- series: %s ±1 %%\n- clamp: pin", 1},
+};
+
+static void drop_budgets(const char *kind, wanted *w)
+{
+    if (strcmp(kind, "divider") == 0)
+        w->divider.most_tap_ohms = INFINITY;
+    if (strcmp(kind, "pull") == 0)
+        w->pull.most_amperes = INFINITY;
+    if (strcmp(kind, "shift") == 0)
+        w->shift.open_drain = 1;
+}
+
+/* Whether it passes by hand; then it was asked whether it is proposed. */
+static bool hand_made(size_t job, size_t row, const demo_board *b)
+{
+    wanted w;
+    char value[2][40];
+    tl_stock_part parts[2];
+    for (int i = 0; i < by_hand[job].parts; i++) {
+        double values[200];
+        const double about = logarithmic(100, 1e6);
+        CU_ASSERT_FATAL(tl_series_over(TL_E24, about, about * 2, values, 200) > 0);
+        parts[i] = (tl_stock_part){values[0], 0.01, INFINITY, -1, 0};
+        (void)tl_letter_code_write(values[0], value[i]);
+    }
+    tl_stock stock = {parts, by_hand[job].parts};
+    if (stock.count == 2 &&
+        parts[0].value > parts[1].value) { /* a stock rises; the upper leg is its second here */
+        const tl_stock_part first = parts[0];
+        parts[0] = parts[1];
+        parts[1] = first;
+    }
+    rows[row].want(&w, b);
+    drop_budgets(by_hand[job].kind, &w);
+    tl_choice c = {0};
+    if (strcmp(by_hand[job].kind, "pull") == 0)
+        snprintf(c.plan, sizeof c.plan, by_hand[job].lines, w.pull.down != 0 ? "down" : "up", value[0],
+                 w.pull.down != 0 ? "ground" : "RAIL");
+    else
+        snprintf(c.plan, sizeof c.plan, by_hand[job].lines, value[0], value[1]);
+    plan[0] = '\0';
+    append("tinyladder: plan 1\ntitle: t\nboard: %s\n", b->path);
+    rows[row].plan(&w, b, &c);
+    quiet = true;
+    const bool sound = passes(row, &c);
+    quiet = false;
+    if (!sound || (strcmp(by_hand[job].kind, "divider") == 0 && w.divider.source.high <= w.divider.reference))
+        return false; /* the latter needs none */
+    tl_size_result *result = tl_size_result_new(&stock, KEPT + 12);
+    rows[row].size(&w, result);
+    const tl_question question = {rows[row].kind, &w, &b->facts, NULL};
+    tl_question_ask(&question, result, KEPT);
+    CHECK_ROW(rows[row].kind, result->count > 0);
+    if (result->count == 0) {
+        printf("\n  %s passes and is not proposed: %s\n%s", rows[row].kind, result->refusal, plan);
+        for (int i = 0; i < result->rejected_count; i++)
+            printf("    %s\n", result->rejected[i].why);
+    }
+    tl_size_result_free(result);
+    return true;
+}
+
+static void what_passes_is_proposed(void)
+{
+    const int rounds = getenv("TL_LONG") != NULL ? 40 * LONG : 40 * ROUNDS;
+    int found = 0;
+    for (size_t job = 0; job < ROWS(by_hand); job++) {
+        size_t row = 0;
+        int sound = 0;
+        while (strcmp(rows[row].kind, by_hand[job].kind) != 0)
+            row++;
+        for (int round = 0; round < rounds; round++)
+            sound += hand_made(job, row, &boards[round % 2]);
+        CHECK_ROW(by_hand[job].kind, sound > rounds / 100);
+        if (!(sound > rounds / 100))
+            printf("\n  %s: only %d\n", by_hand[job].kind, sound);
+        found += sound;
+    }
+    printf("  %d by hand ", found);
+}
+
 static void every_proposal_passes(void)
 {
     static const char drawer[] = TL_SOURCE "/demo/bench.drawer.yaml";
@@ -660,5 +758,6 @@ static void every_proposal_passes(void)
 
 CU_TestInfo proposed_tests[] = {
     {"every proposal passes", every_proposal_passes},
+    {"what passes is proposed", what_passes_is_proposed},
     CU_TEST_INFO_NULL,
 };

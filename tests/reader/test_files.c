@@ -22,6 +22,11 @@ static void boards_are_refused_at_the_place(void)
          BOARD "pins: {A: {}}\nconverters: {main: {bits: 17, steps: full, word: {}, references: {v: v}, "
                "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n",
          "bad-number", 6, 27, "4 to 16"},
+        {"only the high byte",
+         BOARD "pins: {A: {}}\nconverters: {main: {bits: 12, steps: full, word: {align: left, in: 16, bytes: "
+               "high-only}, references: {v: v}, "
+               "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us}}\n",
+         "unknown-word", 6, 79, "8 bits"},
         {"channel twice", BOARD "pins: {A: {channel: 0}, B: {channel: 0}}\n" CONVERTER, "channel-twice", 5,
          25, "belongs to A"},
         {"pin twice", BOARD "pins: {A1 .. A3: {}, A2: {}}\n" CONVERTER, "key-twice", 5, 22, "twice"},

@@ -79,11 +79,20 @@ static size_t enumerate(const tl_divider_requirement *w, const tl_stock *s, doub
     const size_t nu = all_legs(s, w->parts, w->upper.nominal, uppers),
                  nl = all_legs(s, w->parts, w->lower.nominal, lowers);
     size_t count = 0;
-    for (size_t l = 0; l < nl; l++) {
-        for (size_t u = 0; u < nu; u++) {
+    double best = 0; /* percent; where the least current comes first, half of it is asked for */
+    for (size_t n = 0; n < 2 * nl * nu; n++) {
+        const size_t l = n / nu % nl, u = n % nu;
+        {
             const tl_choice c = tl_divider_work_out(w, &uppers[u], &lowers[l]);
+            const double share = c.figure[TL_DIVIDER_SHARE].value;
             if (!fits(w, &c) || c.figure[TL_DIVIDER_POWER].value > uppers[u].watts ||
                 !enough(s, &uppers[u], &lowers[l]))
+                continue;
+            if (n < nl * nu) {
+                best = fmax(best, share);
+                continue;
+            }
+            if (w->order == TL_ORDER_CURRENT && share < best / 2 * (1 - 1e-9))
                 continue;
             size_t at = count < room ? count++ : room;
             for (; at > 0 && (at == room || c.score > scores[at - 1]); at--) {

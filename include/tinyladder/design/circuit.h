@@ -152,6 +152,9 @@ double tl_circuit_acquisition_needed(tl_circuit *circuit, int signal);
 /** The longest that the edge into a state takes at the pin of a signal of two states, seconds: from the level
  * of the other state to the threshold; 0 where that is crossed already, INFINITY where it never is. */
 double tl_circuit_edge(tl_circuit *circuit, int signal, int state);
+/** The current through a part of a signal in one of its states, such as its stage's `pull`, or
+ * `divider.upper`; NAN where there is no such part. */
+tl_bounds tl_circuit_part_amperes(tl_circuit *circuit, int signal, int state, const char *part);
 /** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
 double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */

@@ -144,6 +144,8 @@ typedef struct tl_divider_requirement {
     double meter_ohms;        /**< resistance of a meter that will be held to the tap (10 Mohm) */
     double parts;             /**< most in one leg: 1 or 2 (1) */
     int order;                /**< a tl_divider_order: fewest parts, then share, then current (parts) */
+    double least_share; /**< of the limit that the tap must use, 0 .. 1 (NAN: any; half the best where the
+                           least current comes first) */
     double drift, away; /**< as of a ratio: then the error is told, now and after a calibration (0, 0) */
 } tl_divider_requirement;
 /** Where the figures of a divider stand in its choices. */
@@ -176,14 +178,16 @@ void tl_size_ratio(const tl_ratio_requirement *requirement, tl_size_result *answ
 /** The fixed resistor of a resistance sensor. Widest swing near sqrt(Rmin Rmax), best resolution at R0 near
  * R0. */
 typedef struct tl_partner_requirement {
-    tl_quantity sensor;   /**< ohms */
-    tl_quantity rail;     /**< volts */
-    double at;            /**< best resolution here instead of the widest swing (NAN) */
-    int leg;              /**< of the partner: 0 lower, 1 upper (lower) */
-    double most_amperes;  /**< also with the sensor at 0 ohm (INFINITY) */
-    double most_tap_ohms; /**< (INFINITY) */
-    double most_heat;     /**< watts in the sensor (INFINITY) */
-    double bits;          /**< of a ratiometric converter (12) */
+    tl_quantity sensor;      /**< ohms */
+    tl_quantity rail;        /**< volts */
+    double at;               /**< best resolution here instead of the widest swing (NAN) */
+    int leg;                 /**< of the partner: 0 lower, 1 upper (lower) */
+    double most_amperes;     /**< also with the sensor at 0 ohm (INFINITY) */
+    double most_tap_ohms;    /**< (INFINITY) */
+    double most_heat;        /**< watts in the sensor (INFINITY) */
+    double kelvins_per_watt; /**< that its own heat warms it by: 500 where a data sheet says 2 mW/K (NAN) */
+    double most_kelvins;     /**< (INFINITY) */
+    double bits;             /**< of a ratiometric converter (12) */
 } tl_partner_requirement;
 tl_partner_requirement tl_partner_requirement_default(void);
 void tl_size_partner(const tl_partner_requirement *requirement, tl_size_result *answer);
@@ -270,6 +274,8 @@ typedef struct tl_driver_requirement {
     double saturation;  /**< collector to emitter (0.3 V) */
     double on_ohms; /**< of an N-channel transistor, guaranteed at the lowest high level (NAN: not tried) */
     double most_watts; /**< in the transistor (0.3 W) */
+    double leakage;    /**< of the pin while it is released (0) */
+    double off_volts;  /**< at base or gate that surely keep it off (0.4 V) */
 } tl_driver_requirement;
 tl_driver_requirement tl_driver_requirement_default(void);
 void tl_size_driver(const tl_driver_requirement *requirement, tl_size_result *answer);
@@ -318,7 +324,7 @@ typedef struct tl_shift_requirement {
     double bits_per_second; /**< (100 kHz) */
     double farads;          /**< at the receiver (20 pF) */
     double leakage;         /**< amperes of the receiver's pin, either way (0) */
-    double most_pull;       /**< ohms: no larger pull, a line must not be upset by damp and noise (1M) */
+    double most_pull;       /**< ohms: no larger part, a line must not be upset by damp and noise (1M) */
     double edge_share;      /**< of a bit that an edge may take (0.3) */
     int both_ways;          /**< (no) */
     int open_drain;         /**< the driver only pulls low, and stands the other rail (no) */
