@@ -62,6 +62,7 @@ typedef struct tl_bench_reading {
     /* a contact */
     bool high, closed; /**< the level now; the debounced state */
     double volts;      /**< at the pin, as the bench knows it: no firmware can tell */
+    bool undriven;     /**< nothing defines that: the reading is fresh for nobody */
 } tl_bench_reading;
 
 /**
@@ -71,6 +72,8 @@ typedef struct tl_bench_reading {
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** The same with a mean of so many samples instead of what the plan says; 0 for the plan's. */
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
+/** Whether nothing defines the volts at a signal's pin now: an open wire, a switch that leads nowhere. */
+bool tl_bench_undriven(tl_bench *bench, int signal);
 /** How a contact of the plan is told to the core. */
 tl_button_config tl_bench_button(const tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */

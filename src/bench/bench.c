@@ -23,7 +23,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     stimuli_init(bench);
     muxes_update(bench);
     for (int i = 0; i < bench->island_count; i++)
-        island_advance(bench, &bench->islands[i], 0);
+        island_begin(bench, &bench->islands[i]);
     return bench;
 }
 
@@ -109,6 +109,12 @@ void tl_bench_go_to(tl_bench *bench, double seconds)
 double tl_bench_pin_volts(tl_bench *bench, int signal)
 {
     return signal_volts(bench, signal);
+}
+
+bool tl_bench_undriven(tl_bench *bench, int signal)
+{
+    island_advance(bench, bench->signals[signal].island, bench->now_ns);
+    return signal_floats(bench, signal);
 }
 
 double tl_bench_truth(tl_bench *bench, int signal)

@@ -56,6 +56,7 @@ typedef struct {
     uint64_t key;
     tl_transient *transient; /* NULL where the state cannot be solved */
     bool floats;             /* some pin has nothing that defines it */
+    bool loose;              /* some node has: a pin, or a line inside */
     bool known;
 } bench_system;
 
@@ -96,6 +97,9 @@ typedef struct {
     double period;              /* of the slowest wave among them; 0 for none */
     bool jumps;                 /* some of them jump */
     bool suffers;               /* some pin of it is over its limits */
+    bool forced;                /* a source of amperes can lift it beyond its rails */
+    double lowest, highest;     /* of its rails, a little room around them: volts beyond are a lie */
+    bool drifts;                /* some pin of it has nothing that defines it, or had just now */
     double steepest;   /* most that a stimulus changes in a second, as a share of its largest value */
     bool settled;      /* it rests, and nothing moves it but edges */
     double next_event; /* seconds: none before; of its cursors */
@@ -218,6 +222,9 @@ bench_system *system_now(tl_bench *bench, bench_island *island);
 void systems_drop(bench_island *island);
 void contact_set(tl_bench *bench, int contact, bool closed);
 
+/* Told once: what the bench cannot answer, or will not. */
+void trouble_note(tl_bench *bench, bench_island *island, const char *what);
+
 /* Levels follow the values: to be called when those have changed. */
 void levels_update(tl_bench *bench, bench_island *island);
 
@@ -225,6 +232,8 @@ void levels_update(tl_bench *bench, bench_island *island);
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
+/* From long ago to 0 s: every capacitor and switch where the first instant leaves it. */
+void island_begin(tl_bench *bench, bench_island *island);
 /* On through a moment so short that sources stand still in it, its contacts as they are. */
 void island_step_still(tl_bench *bench, bench_island *island, int64_t to_ns);
 /* A contact that is worked from outside, now: a multiplexer's switch, the converter's, a pin's. */
@@ -234,7 +243,7 @@ void island_set_contact(tl_bench *bench, int contact, bool closed);
 void pins_init(tl_bench *bench);
 void pin_levels_update(tl_bench *bench, int pin);
 void pins_record(tl_bench *bench, bench_island *island);
-/* All that nothing defines goes where the pin goes that it hangs on. */
+/* Pins that nothing defines drift, and take along what hangs on them; those that something holds stop. */
 void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
 /* Of a pair the difference of its inputs. */
 double signal_volts(tl_bench *bench, int signal);

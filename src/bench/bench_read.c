@@ -213,5 +213,8 @@ tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_be
         fault = read_analog(bench, signal, samples, reading);
     else
         reading->status = read_contact(bench, signal, reading);
+    reading->undriven = tl_bench_undriven(bench, signal);
+    if (reading->undriven)
+        reading->flags &= ~(unsigned)TL_READING_FRESH;
     return bench->signals[signal].island->in_trouble ? TL_NET_SHORTED : fault;
 }

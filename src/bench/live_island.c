@@ -6,17 +6,22 @@
 #include "base/memory.h"
 #include "bench/bench_internal.h"
 #include <math.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
 /* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most
  * so many pieces over them. So many flips of switches at one moment mean that they chatter. */
 enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
+enum { ROOM = 2 }; /* volts beyond the rails: clamps, diodes, offsets, a wire's drop */
 
 /* --- switches that voltages work --- */
 
 void levels_update(tl_bench *bench, bench_island *s)
 {
+    tl_island_rails(s->island, s->values, &s->lowest, &s->highest);
+    s->lowest -= ROOM;
+    s->highest += ROOM;
     for (int i = 0; i < s->switch_count; i++) {
         bench_switch *sw = &s->switches[i];
         sw->level = tl_net_value_at(sw->is->level, s->values);
@@ -29,7 +34,7 @@ void levels_update(tl_bench *bench, bench_island *s)
         pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
 }
 
-/* One that is not as its volts would have it; NULL where all are. */
+/* One that is not as its volts would have it; NULL where all are. At the very level it stays as it is. */
 static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
 {
     for (int i = 0; i < s->switch_count; i++) {
@@ -37,10 +42,21 @@ static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *
         const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
                      against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
         const double above = at - against - sw->level;
-        if (bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
+        if (fabs(above) > NOTHING_VOLTS &&
+            bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
             return sw->is;
     }
     return NULL;
+}
+
+/* A bench that cannot make up its mind says so: it is a fault of the bench, never a reading. */
+static void note_chatter(tl_bench *bench, bench_island *s)
+{
+    char what[120];
+    const tl_switch *wrong = wrong_switch(bench, s);
+    snprintf(what, sizeof what, "the bench finds no state that its switches agree with, at %s",
+             wrong != NULL ? tl_net_node_name(bench->net, wrong->node) : "one of them");
+    trouble_note(bench, s, what);
 }
 
 /* Capacitors keep their charge, all else follows at once: switches flip until they agree with it. */
@@ -55,13 +71,14 @@ static void settle_switches(tl_bench *bench, bench_island *s)
         if (s->stimulus_count > 0)
             tl_transient_jump(system->transient, s->values);
         tl_transient_step(system->transient, 0, s->volts);
-        if (system->floats)
+        if (system->floats || s->drifts)
             pins_float(bench, s, system->transient);
         if ((wrong = wrong_switch(bench, s)) == NULL)
             return;
         contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
         s->changed = false;
     }
+    note_chatter(bench, s);
 }
 
 /* --- steps --- */
@@ -76,6 +93,15 @@ static void move_on(bench_island *s, const bench_system *system, int64_t to_ns)
     s->at_ns = to_ns;
 }
 
+/* What leaks into a line that nothing defines lifts it as far as the diodes of the parts that it leads to. */
+static void hold_loose(bench_island *s, const bench_system *system)
+{
+    for (int node = 0; node < s->size; node++) {
+        if (tl_transient_floats(system->transient, node))
+            s->volts[node] = fmin(fmax(s->volts[node], s->lowest + ROOM), s->highest - ROOM);
+    }
+}
+
 /* To a time at which nothing has turned or jumped yet; where it was stands in `before` then. */
 static void step(tl_bench *bench, bench_island *s, const bench_system *system, int64_t to_ns)
 {
@@ -86,8 +112,24 @@ static void step(tl_bench *bench, bench_island *s, const bench_system *system, i
         tl_transient_aim(system->transient, s->values);
     }
     move_on(s, system, to_ns);
-    if (system->floats)
+    if (system->loose)
+        hold_loose(s, system);
+    if (system->floats || s->drifts)
         pins_float(bench, s, system->transient);
+}
+
+/* No passive circuit leaves its rails: a bench that does is wrong, and says so rather than a number. */
+static void check_volts(tl_bench *bench, bench_island *s)
+{
+    for (int node = 0; node < s->size && !s->forced; node++) {
+        if (!(s->volts[node] < s->lowest || s->volts[node] > s->highest))
+            continue;
+        char what[120];
+        snprintf(what, sizeof what, "the bench makes %.4g V where no more than %.4g .. %.4g V can be",
+                 s->volts[node], s->lowest, s->highest);
+        trouble_note(bench, s, what);
+        return;
+    }
 }
 
 static void step_back(bench_island *s, int64_t to_ns)
@@ -130,10 +172,11 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
         s->settled = s->stimulus_count == 0 && !system->floats &&
                      tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
         if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
-            return;
+            break;
         step_to_flip(bench, s, system, from_ns, to_ns);
         settle_switches(bench, s);
     }
+    check_volts(bench, s);
 }
 
 /* --- stretches between edges --- */
@@ -230,6 +273,37 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
     }
 }
 
+void island_begin(tl_bench *bench, bench_island *s)
+{
+    enum { LONG_AGO = -1 }; /* seconds: a pin that floats has drifted by now */
+    const tl_switch *wrong = NULL;
+    const bench_edge *edge;
+    s->at_ns = LONG_AGO * INT64_C(1000000000);
+    while ((edge = events_first(bench, s, s->at_ns)) != NULL)
+        events_apply_first(bench, s);
+    stimuli_set(bench, s, 0);
+    for (int flips = 0; flips < FLIPS_MOST; flips++) {
+        const bench_system *system = system_now(bench, s);
+        if (system == NULL)
+            return;
+        if (s->stimulus_count > 0)
+            tl_transient_jump(system->transient, s->values);
+        tl_transient_settle(system->transient, s->volts);
+        if (system->floats || s->drifts)
+            pins_float(bench, s, system->transient);
+        wrong = wrong_switch(bench, s);
+        if (wrong == NULL)
+            break;
+        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
+    }
+    s->changed = wrong != NULL; /* what never rests has to be lived through, from the first instant on */
+    s->at_ns = 0;
+    if (s->drifts)
+        s->changed = true;
+    check_volts(bench, s);
+    pins_record(bench, s);
+}
+
 void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
     const bench_system *system = system_now(bench, s);
@@ -290,7 +364,6 @@ static void open_island(tl_bench *bench, bench_island *s, int node)
     s->before = tl_alloc((size_t)s->size, sizeof *s->before);
     s->values = tl_alloc(params, sizeof *s->values);
     memcpy(s->values, bench->values, params * sizeof *s->values);
-    s->at_ns = BENCH_BEFORE * INT64_C(1000000000);
     s->changed = true;
     take_contacts(bench, s);
 }
@@ -310,6 +383,7 @@ void islands_init(tl_bench *bench)
         bench->signals[i] = (bench_signal){s, tl_island_index(s->island, c->signals[i].pin)};
         s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
         s->signals[s->signal_count++] = i;
+        s->forced = s->forced || c->plan->signals[i].source.kind == TL_SOURCE_CURRENT;
     }
 }
 

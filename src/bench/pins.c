@@ -26,11 +26,6 @@ void pin_levels_update(tl_bench *bench, int pin)
     p->middle = (tl_level_volts(limits->vil, p->rail) + tl_level_volts(limits->vih, p->rail)) / 2;
 }
 
-static double rail_of(const tl_bench *bench, int pin)
-{
-    return bench->pins[pin].rail;
-}
-
 /* What leaks into a pin that nothing defines takes it somewhere in the end, and it picks up what is around.
  */
 static double drifted(tl_bench *bench, bench_pin *pin, double rail, int64_t at_ns, double was)
@@ -47,21 +42,20 @@ static double drifted(tl_bench *bench, bench_pin *pin, double rail, int64_t at_n
 
 void pins_float(tl_bench *bench, bench_island *s, const tl_transient *transient)
 {
-    double volts = 0;
-    bool any = false;
+    s->drifts = false;
     for (int i = 0; i < s->signal_count; i++) {
-        const int pin = bench->circuit->plan->signals[s->signals[i]].pin;
+        bench_pin *pin = &bench->pins[bench->circuit->plan->signals[s->signals[i]].pin];
         const int node = tl_island_index(s->island, bench->circuit->signals[s->signals[i]].pin);
         if (!tl_transient_floats(transient, node)) {
-            bench->pins[pin].loose_ns = PIN_DEFINED;
-        } else if (!any) {
-            volts = drifted(bench, &bench->pins[pin], rail_of(bench, pin), s->at_ns, s->volts[node]);
-            any = true;
+            pin->loose_ns = PIN_DEFINED;
+            continue;
         }
-    }
-    for (int node = 0; node < tl_island_size(s->island) && any; node++) {
-        if (tl_transient_floats(transient, node))
-            s->volts[node] = volts;
+        const double volts = drifted(bench, pin, pin->rail, s->at_ns, s->volts[node]);
+        for (int other = 0; other < s->size; other++) {
+            if (tl_transient_float_together(transient, node, other))
+                s->volts[other] = volts;
+        }
+        s->drifts = true;
     }
 }
 

@@ -17,7 +17,7 @@ void systems_drop(bench_island *s)
 {
     for (int i = 0; i < SYSTEMS_MOST; i++) {
         tl_transient_free(s->systems[i].transient);
-        s->systems[i] = (bench_system){0, NULL, false, false};
+        s->systems[i] = (bench_system){0};
     }
     s->settled = false;
     s->last = NULL;
@@ -101,15 +101,19 @@ static tl_transient *work_out(tl_bench *bench, bench_island *s)
     return transient;
 }
 
-static void note_trouble(tl_bench *bench, bench_island *s)
+void trouble_note(tl_bench *bench, bench_island *s, const char *what)
+{
+    s->in_trouble = true;
+    if (bench->trouble[0] == '\0')
+        snprintf(bench->trouble, sizeof bench->trouble, "at %.6g s: %s", fmax(seconds_of(s->at_ns), 0), what);
+}
+
+static void note_unsolved(tl_bench *bench, bench_island *s)
 {
     char what[120];
     const tl_net_state state = {s->values, bench->closed};
-    s->in_trouble = true;
-    if (bench->trouble[0] != '\0')
-        return;
     tl_island_blame(s->island, &state, what, sizeof what);
-    snprintf(bench->trouble, sizeof bench->trouble, "at %.6g s: %s", fmax(seconds_of(s->at_ns), 0), what);
+    trouble_note(bench, s, what);
 }
 
 /* Whether any pin floats. */
@@ -118,6 +122,15 @@ static bool has_loose_pin(const tl_bench *bench, const bench_island *s, const tl
     for (int i = 0; i < s->signal_count && transient != NULL; i++) {
         if (tl_transient_floats(transient,
                                 tl_island_index(s->island, bench->circuit->signals[s->signals[i]].pin)))
+            return true;
+    }
+    return false;
+}
+
+static bool has_loose_node(const bench_island *s, const tl_transient *transient)
+{
+    for (int node = 0; node < s->size && transient != NULL; node++) {
+        if (tl_transient_floats(transient, node))
             return true;
     }
     return false;
@@ -145,10 +158,11 @@ bench_system *system_now(tl_bench *bench, bench_island *s)
     if (place->known && place->key == key)
         return place->transient != NULL ? (s->last = place) : NULL;
     tl_transient_free(place->transient);
-    *place = (bench_system){key, work_out(bench, s), false, true};
+    *place = (bench_system){.key = key, .transient = work_out(bench, s), .known = true};
     place->floats = has_loose_pin(bench, s, place->transient);
+    place->loose = has_loose_node(s, place->transient);
     if (place->transient != NULL)
         return place;
-    note_trouble(bench, s);
+    note_unsolved(bench, s);
     return NULL;
 }

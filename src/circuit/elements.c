@@ -1,4 +1,5 @@
-/* Resistors, currents, capacitors, followers and ties: nodal analysis stamps, and how each counts in a bound.
+/* Resistors, currents, capacitors, followers, channels and ties: nodal analysis stamps, and how each counts
+ * in a bound.
  */
 #include "circuit/elements.h"
 #include <math.h>
@@ -109,6 +110,20 @@ static double moved_by_offset(const island_extent *extent, double change)
     return change;
 }
 
+/* --- channel: a current from a to b, by the volts of a alone --- */
+
+static void stamp_channel(nodal *equations, int a, int b, double ohms)
+{
+    const double siemens = 1 / ohms;
+    const int from = equations->row_of[a], to = equations->row_of[b];
+    if (from != TL_NET_NONE)
+        equations->matrix[from * equations->rows + from] += siemens;
+    if (from != TL_NET_NONE && to != TL_NET_NONE)
+        equations->matrix[from * equations->rows + to] -= siemens;
+    if (from == TL_NET_NONE && to != TL_NET_NONE)
+        equations->injected[to] += siemens * equations->volts[a];
+}
+
 const element element_resistor = {.name = "resistor",
                                   .reach = REACH_BOTH,
                                   .at_rest = true,
@@ -132,4 +147,6 @@ const element element_follower = {.name = "follower",
                                   .store = store_lag,
                                   .extend = extend_offset,
                                   .moves = moved_by_offset};
+const element element_channel = {
+    .name = "channel", .reach = REACH_BOTH, .at_rest = true, .lopsided = true, .stamp = stamp_channel};
 const element element_tie = {.name = "tie"}; /* puts two nodes in one island, and that is all */

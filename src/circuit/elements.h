@@ -23,6 +23,7 @@ struct element {
     bool has_gain; /* a second value, which scales */
     bool joins;    /* a value of 0 makes one node of two */
     bool is_ohms;  /* a relative change of its value acts like a source of all that lies across it */
+    bool lopsided; /* what a does to b, b does not do to a */
     /* Adds conductance and currents between two classes. NULL for none. */
     void (*stamp)(nodal *equations, int a, int b, double value);
     /* Afterwards: takes the row of b over. NULL for none. */
@@ -37,6 +38,7 @@ struct element {
     double (*moves)(const island_extent *extent, double change);
 };
 
-extern const element element_resistor, element_current, element_capacitor, element_follower, element_tie;
+extern const element element_resistor, element_current, element_capacitor, element_follower, element_channel,
+    element_tie;
 
 #endif

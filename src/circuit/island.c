@@ -154,6 +154,16 @@ int tl_island_index(const tl_island *island, int node)
     return local < island->size ? local : TL_NET_NONE;
 }
 
+void tl_island_rails(const tl_island *island, const double *values, double *lowest, double *highest)
+{
+    *lowest = *highest = 0;
+    for (int i = island->size; i < island->size + island->rails; i++) {
+        const double volts = tl_net_value_at(island->net->nodes[island->nodes[i]].volts, values);
+        *lowest = fmin(*lowest, volts);
+        *highest = fmax(*highest, volts);
+    }
+}
+
 bool tl_island_has_param(const tl_island *island, int param)
 {
     for (int i = 0; i < island->param_count; i++) {
@@ -269,12 +279,14 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
 {
     /* From corner to corner only values change; classes and rows stay while the same parts are there. */
     bool same = equations->filled && equations->in_time == in_time;
+    equations->lopsided = false;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const bool present = part_present(part, island->view, state);
         const double value = tl_net_value_at(part->value, state->values);
         const bool joined = present && part->is->joins && value <= 0;
         same = same && present == equations->present[i] && joined == equations->joined[i];
+        equations->lopsided = equations->lopsided || (present && part->is->lopsided);
         equations->present[i] = present;
         equations->joined[i] = joined;
         equations->value[i] = value;

@@ -163,6 +163,11 @@ int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_val
     return add_part(net, name, &element_capacitor, a, b, farads);
 }
 
+int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms)
+{
+    return add_part(net, name, &element_channel, a, b, ohms);
+}
+
 int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
                         tl_net_value gain, double lag)
 {

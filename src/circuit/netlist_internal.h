@@ -71,6 +71,7 @@ typedef struct {
     double *injected;     /* amperes into each row from fixed classes and current sources; solved: volts */
     int *pivots;
     int rows;
+    bool lopsided; /* some present part is */
 } nodal;
 
 struct tl_island {

@@ -5,9 +5,9 @@
  *     [0 0] dt [w] + [G21 G22] [w] = [i2]
  *
  * The nodes w without capacitor follow v at once and are eliminated: S = G11 - G12 G22^-1 G21, j = i1 - G12
- * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q. Resistors alone make A symmetric; a follower does not.
- * A = Q L Q^-1, and every mode moves by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l t)) / l, and a mode
- * with l = 0 (a capacitor with no way to discharge) by q t.
+ * G22^-1 i2. With u = sqrt(C) v this is u' = -A u + q. Resistors alone make A symmetric; a follower, or half
+ * a channel, does not. A = Q L Q^-1, and every mode moves by itself: z(t) = z(0) exp(-l t) + q (1 - exp(-l
+ * t)) / l, and a mode with l = 0 (a capacitor with no way to discharge) by q t.
  *
  * What has a way to a rail is reckoned from its rest, which a direct solution gives: far slower modes than
  * the fastest would lose it in their rounding. Only floating rows keep a drive q of their own. Where the rest
@@ -204,6 +204,7 @@ static void allocate(tl_transient *t, const tl_island *island)
     t->offset = tl_alloc(rows, sizeof(double));
     t->rest = tl_alloc(size, sizeof(double));
     t->floats = tl_alloc(size, sizeof *t->floats);
+    t->group = tl_alloc(size, sizeof *t->group);
     t->aim = tl_alloc(size, sizeof(double));
     t->scratch = tl_alloc(3 * rows, sizeof(double));
     t->carry = tl_alloc(rows * rows, sizeof(double));
@@ -212,6 +213,25 @@ static void allocate(tl_transient *t, const tl_island *island)
     t->undefined = tl_alloc(rows, sizeof *t->undefined);
     t->kept = tl_alloc(rows, sizeof(double));
     t->gone = tl_alloc(rows, sizeof(double));
+}
+
+/* What floats is told apart by what hangs together. */
+static void find_groups(tl_transient *t, const tl_island *island)
+{
+    for (int local = 0; local < island->size; local++)
+        t->group[local] = local;
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (int i = 0; i < island->part_count; i++) {
+            const int a = island->parts[i].a, b = island->parts[i].b;
+            if (!t->equations.present[i] ||
+                island->net->parts[island->parts[i].part].is->reach == REACH_NONE || a >= island->size ||
+                b >= island->size || !t->floats[a] || !t->floats[b] || t->group[a] == t->group[b])
+                continue;
+            t->group[a] = t->group[b] = t->group[a] < t->group[b] ? t->group[a] : t->group[b];
+            grew = true;
+        }
+    }
 }
 
 /* Rows that come to rest need no drive of their own. */
@@ -239,7 +259,7 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     nodal_alloc(&settled, island);
     bool good = nodal_fill(&t->equations, island, state, true) == TL_NET_SOLVED;
     if (good) {
-        bool followers = false;
+        bool followers = t->equations.lopsided;
         allocate(t, island);
         double *farads = farads_of_rows(island, &t->equations);
         for (int i = 0; i < island->size + island->rails; i++)
@@ -248,6 +268,7 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
         free(farads);
         good = find_rest(island, state, &settled, t->rest);
         take_rest(t, island);
+        find_groups(t, island);
         good = good && eliminate_others(t) && find_modes(t, followers);
     }
     nodal_free(&settled);
@@ -274,6 +295,7 @@ void tl_transient_free(tl_transient *t)
     free(t->offset);
     free(t->rest);
     free(t->floats);
+    free(t->group);
     free(t->aim);
     free(t->scratch);
     free(t->carry);
@@ -364,6 +386,11 @@ void tl_transient_jump(tl_transient *t, const double *values)
 bool tl_transient_floats(const tl_transient *t, int index)
 {
     return t->floats[index];
+}
+
+bool tl_transient_float_together(const tl_transient *t, int one, int other)
+{
+    return t->floats[one] && t->floats[other] && t->group[one] == t->group[other];
 }
 
 double tl_transient_slowest(const tl_transient *t)

@@ -38,6 +38,8 @@ static bool begin_lines(tl_bench *bench, const int *signals, int count, line_wat
     bool good = true;
     if (lines->buttons == NULL)
         lines->buttons = must(calloc((size_t)count + 1, sizeof *lines->buttons));
+    if (lines->undriven == NULL)
+        lines->undriven = must(calloc((size_t)count + 1, sizeof *lines->undriven));
     for (int i = 0; i < count; i++) {
         const tl_button_config config = tl_bench_button(bench, signals[i]);
         if (!plan->signals[signals[i]].analog)
@@ -60,8 +62,10 @@ static void watch_lines_until(tl_bench *bench, const int *signals, int count, do
     while (tl_bench_time(bench) < at) {
         for (int i = 0; i < count; i++) {
             tl_button_event event;
-            if (!plan->signals[signals[i]].analog)
-                readings[i].is.status = tl_button_look(&lines->buttons[i], tl_bench_port(bench), &event);
+            if (plan->signals[signals[i]].analog)
+                continue;
+            readings[i].is.status = tl_button_look(&lines->buttons[i], tl_bench_port(bench), &event);
+            lines->undriven[i] = lines->undriven[i] || tl_bench_undriven(bench, signals[i]);
         }
         (void)tl_port_wait_us(tl_bench_port(bench), step_us);
     }
@@ -76,13 +80,14 @@ static void take_lines(tl_bench *bench, const int *signals, int count, const lin
         const tl_button *button = &lines->buttons[i];
         if (plan->signals[signals[i]].analog)
             continue;
-        t->is =
-            (tl_bench_reading){.status = t->is.status, .closed = button->closed, .flags = TL_READING_FRESH};
+        t->is = (tl_bench_reading){.status = t->is.status, .closed = button->closed};
         if (t->is.status == TL_OK)
             t->is.status = tl_port_line_level(tl_bench_port(bench), button->line, &t->is.high);
         t->is.volts = tl_bench_pin_volts(bench, signals[i]);
+        t->is.undriven = tl_bench_undriven(bench, signals[i]);
+        t->is.flags = t->is.undriven ? 0 : TL_READING_FRESH;
         t->net = TL_NET_SOLVED;
-        t->closings = lines->lost ? -1 : button->closings;
+        t->closings = lines->lost || lines->undriven[i] ? -1 : button->closings;
     }
 }
 
@@ -116,7 +121,8 @@ void take_watched(tl_bench *bench, const int *signals, int count, double at, int
 void line_watch_free(line_watch *lines)
 {
     free(lines->buttons);
-    *lines = (line_watch){NULL, false};
+    free(lines->undriven);
+    *lines = (line_watch){NULL, NULL, false};
 }
 
 /* --- one moment --- */
@@ -160,6 +166,8 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
         tl_status_text(t->is.status, text, 40);
         return text;
     }
+    if (t->is.undriven)
+        return "undriven";
     if (t->is.is.open)
         return substituted ? "open wire, substituted" : "open wire";
     if (t->is.is.shorted)
@@ -182,6 +190,8 @@ static const char *button_of(const tl_signal *s, const taken *t)
 
 static const char *state_of(const tl_signal *s, const taken *t)
 {
+    if (t->is.undriven)
+        return "-";
     if (s->source.kind == TL_SOURCE_LOGIC)
         return t->is.closed ? "low" : "high";
     if (s->source.kind == TL_SOURCE_OPEN_COLLECTOR)
@@ -251,8 +261,11 @@ json_t *taken_object(const tl_plan *plan, int signal, const taken *t)
     else if (t->is.analog)
         add_analog_members(o, s, t);
     else
-        json_object_update_new(o, json_pack("{s:s,s:s,s:o}", "level", t->is.high ? "high" : "low", "state",
-                                            state_of(s, t), "pin_v", json_number(t->is.volts)));
+        json_object_update_new(o, json_pack("{s:s,s:o,s:o}", "level", t->is.high ? "high" : "low", "state",
+                                            t->is.undriven ? json_null() : json_string(state_of(s, t)),
+                                            "pin_v", json_number(t->is.volts)));
+    if (taken_is_good(t))
+        json_object_set_new(o, "undriven", json_boolean(t->is.undriven));
     if (taken_is_good(t) && !t->is.analog)
         json_object_set_new(o, "closings", t->closings >= 0 ? json_integer(t->closings) : json_null());
     return o;

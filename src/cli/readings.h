@@ -15,6 +15,7 @@ typedef struct {
 /* Contacts watched without a break from one time to the next, so that every closing counts. */
 typedef struct {
     tl_button *buttons; /* one for each signal that is read; NULL before the first time */
+    bool *undriven;     /* likewise: nothing defined it once, and what it did then is no closing */
     bool lost;          /* a gap was too long to be watched: nothing is counted any more */
 } line_watch;
 

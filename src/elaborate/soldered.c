@@ -48,8 +48,9 @@ static int rail_before(const tl_signal *signal, const tl_stage *shifter)
     return rail;
 }
 
-/* One transistor a line: its channel opens where either side is far enough below the gate; its body diode
- * leads from the low side to the high side. */
+/* One transistor a line. What flows from one side to the other is what min(V, gate - threshold) differs by on
+ * both, over the channel's ohms: a resistor while both sides are low, a source follower while one is. Each
+ * side below that level has its half of it. The body diode leads from the low side to the high side. */
 static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, const char *path,
                         int node, int next)
 {
@@ -61,9 +62,16 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
     level.third = TL_NET_NONE;
     for (int side = 0; side < 2; side++) {
         const int contact = tl_net_add_contact(c->net, path);
-        const int part = tl_net_add_resistor(c->net, path, node, next, tl_net_fixed(TL_CHANNEL_OHMS));
-        tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
-        add_switch(c, contact, side == 0 ? node : next, TL_NET_GROUND, level, true);
+        const int from = side == 0 ? node : next, to = side == 0 ? next : node;
+        tl_net_value back = level;
+        back.factor /= TL_CHANNEL_OHMS;
+        back.extra /= TL_CHANNEL_OHMS;
+        tl_net_condition_part(c->net,
+                              tl_net_add_channel(c->net, path, from, to, tl_net_fixed(TL_CHANNEL_OHMS)),
+                              TL_WHEN_CLOSED, contact);
+        tl_net_condition_part(c->net, tl_net_add_current(c->net, path, to, from, back), TL_WHEN_CLOSED,
+                              contact);
+        add_switch(c, contact, from, TL_NET_GROUND, level, true);
     }
     add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, stage->drop);
 }

@@ -54,11 +54,11 @@ static void print_what_they_promise(void)
     static const struct {
         const char *name, *out;
     } rows[] = {
-        {"battery_percent", " 0 min: 12716 mV, surely 12173 .. 13258 mV,  91 %\n"
+        {"battery_percent", " 0 min: 12720 mV, surely 12178 .. 13262 mV,  91 %\n"
                             "10 min: 12518 mV, surely 11984 .. 13052 mV,  82 %\n"
                             "20 min: 12321 mV, surely 11794 .. 12847 mV,  72 %\n"
                             "30 min: 12114 mV, surely 11596 .. 12632 mV,  63 %\n"
-                            "40 min: 11604 mV, surely 11107 .. 12102 mV,  38 %\n"},
+                            "40 min: 11609 mV, surely 11111 .. 12107 mV,  39 %\n"},
         {"button_count", "  5020 ms: closed, 1 so far, lamp on\n"
                          "  5230 ms: opened, 1 so far, lamp on\n"
                          " 70025 ms: closed, 2 so far, lamp off\n"
@@ -81,33 +81,33 @@ static void print_what_they_promise(void)
                            "gate shut, stale: fan off\n"},
         {"heaters_sweep", "heater-1: 3344 counts,   9.1 degC\n"
                           "heater-2: 3342 counts,   9.2 degC\n"
-                          "heater-3: 3064 counts,  17.6 degC\n"
-                          "heater-4: 3066 counts,  17.5 degC\n"
-                          "heater-5: 3065 counts,  17.5 degC\n"
+                          "heater-3: 3063 counts,  17.6 degC\n"
+                          "heater-4: 3065 counts,  17.5 degC\n"
+                          "heater-5: 3066 counts,  17.5 degC\n"
                           "heater-6: 3074 counts,  17.3 degC\n"
-                          "heater-7: 3061 counts,  17.7 degC\n"
-                          "heater-8: 3075 counts,  17.3 degC\n"
+                          "heater-7: 3060 counts,  17.7 degC\n"
+                          "heater-8: 3072 counts,  17.3 degC\n"
                           "coldest: heater-1, after 384 us\n"},
         {"keypad_keys", "track, 1145 counts\n"
                         "track is kept down\n"
                         "track is kept down\n"
                         "track is kept down\n"
-                        "none, 4092 counts\n"},
+                        "none, 4093 counts\n"},
         {"knob_lamps", " 0 s:   16 counts  ..........\n"
-                       " 4 s:   16 counts  ..........\n"
+                       " 4 s:   15 counts  ..........\n"
                        " 8 s:   16 counts  ..........\n"
                        "12 s:  287 counts  ..........\n"
-                       "16 s:  829 counts  **........\n"
-                       "20 s: 1373 counts  ***.......\n"
+                       "16 s:  830 counts  **........\n"
+                       "20 s: 1372 counts  ***.......\n"
                        "24 s: 1915 counts  *****.....\n"
-                       "28 s: 2458 counts  ******....\n"
-                       "32 s: 2999 counts  ********..\n"
-                       "36 s: 3542 counts  *********.\n"
+                       "28 s: 2457 counts  ******....\n"
+                       "32 s: 3000 counts  ********..\n"
+                       "36 s: 3543 counts  *********.\n"
                        "40 s: 4083 counts  **********\n"
                        "44 s: 4083 counts  **********\n"},
         {"mirror_fault", " 11.9 degC\n"
-                         " 10.0 degC\n"
-                         "its wire is broken; 600 s ago it was  10.0 degC\n"
+                         " 10.1 degC\n"
+                         "its wire is broken; 600 s ago it was  10.1 degC\n"
                          "  6.4 degC\n"},
         {"motor_pattern", "dark for 200 ms\n"
                           "lit  for 300 ms\n"
@@ -133,7 +133,7 @@ static void print_what_they_promise(void)
         {"vane_bearing", " 5 s: 216 degrees on the mean, 216 in the middle\n"
                          "10 s: 216 degrees on the mean, 216 in the middle\n"
                          "15 s: 216 degrees on the mean, 216 in the middle\n"
-                         "20 s: 217 degrees on the mean, 217 in the middle\n"},
+                         "20 s: 216 degrees on the mean, 217 in the middle\n"},
         {"wheel_turns", "5 turns, 2000 mm, the contact closed for 16 ms at most\n"},
     };
     CU_ASSERT(ROWS(rows) == ROWS(examples));

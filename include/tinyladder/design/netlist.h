@@ -97,6 +97,9 @@ int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_val
  * on it; `in` gives nothing. In time it lags by one pole: its time constant in seconds, 0 for none. */
 int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
                         tl_net_value gain, double lag);
+/** Half of a transistor's channel: a current from `a` to `b` of so many volts as `a` has, over these ohms,
+ * whatever `b` has. Both halves together are a resistor. */
+int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
 /** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
@@ -214,6 +217,8 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state);
 void tl_transient_free(tl_transient *transient);
 /** Whether nothing defines where a node comes to rest; index: in the island's order. */
 bool tl_transient_floats(const tl_transient *transient, int index);
+/** Whether both float, and something leads from one to the other. */
+bool tl_transient_float_together(const tl_transient *transient, int one, int other);
 /** The slowest time constant in seconds, capacitors with no way to discharge left out; 0 where there is none.
  */
 double tl_transient_slowest(const tl_transient *transient);
@@ -247,6 +252,8 @@ void tl_transient_settle(tl_transient *transient, double *volts);
  */
 int tl_island_size(const tl_island *island);
 int tl_island_index(const tl_island *island, int node);
+/** The lowest and the highest of its rails, ground among them, with these values. */
+void tl_island_rails(const tl_island *island, const double *values, double *lowest, double *highest);
 /** Whether any figure of the island depends on this parameter. */
 bool tl_island_has_param(const tl_island *island, int param);
 /** Marks every contact that the island depends on. */
