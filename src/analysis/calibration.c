@@ -1,5 +1,6 @@
 /* A meter against the converter: the line between them, and whether the parts explain what is left. */
 #include "tinyladder/design/calibration.h"
+#include "analysis/channel.h"
 #include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <string.h>
@@ -19,7 +20,7 @@ bool tl_trim_plain(tl_circuit *c, int signal, double count, bool at_pin, double 
     }
     const tl_source_kind kind = s->source.kind;
     return (kind == TL_SOURCE_VOLTAGE || kind == TL_SOURCE_RAIL || kind == TL_SOURCE_BRIDGE) &&
-           tl_plan_unknown(c, signal, path, count, volts) == TL_NET_SOLVED;
+           unknown_at(c, signal, centre / path->reference_counts, volts) == TL_NET_SOLVED;
 }
 
 /* --- the line --- */

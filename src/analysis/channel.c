@@ -1,5 +1,6 @@
 /* The analog path of a signal: scales, and the guaranteed interval behind a count. */
 #include "analysis/channel.h"
+#include "analysis/inverse.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
 #include <math.h>
@@ -323,10 +324,47 @@ tl_net_status unknown_at(tl_circuit *c, int signal, double share, double *unknow
     return fault;
 }
 
+/* Which parameters are tried at both ends; false where they are too many. */
+static bool corner_params(const tl_circuit *c, int signal, int params[TL_NET_CORNER_PARAMS], int *count)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    *count = 0;
+    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        double low, high;
+        tl_net_param_span(c->net, i, &low, &high);
+        if (low == high || i == nodes->unknown ||
+            (i != nodes->reference && !tl_island_has_param(nodes->island, i)) ||
+            c->dimension[i] == TL_DIM_FARAD)
+            continue;
+        if (i == nodes->track)
+            continue;
+        if (*count == TL_NET_CORNER_PARAMS)
+            return false;
+        params[(*count)++] = i;
+    }
+    return true;
+}
+
+/* The closed way back of a signal; NULL where it has none. */
+static const tl_inverse *inverse_of(tl_circuit *c, int signal)
+{
+    tl_inverse *to = &c->inverses[signal];
+    int params[TL_NET_CORNER_PARAMS], count;
+    if (!to->known && corner_params(c, signal, params, &count))
+        inverse_make(c, signal, params, count, to);
+    to->known = true;
+    return to->usable ? to : NULL;
+}
+
 tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *path, double count,
                               double *unknown)
 {
     const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const tl_inverse *closed = c->signals[signal].unknown != TL_NET_NONE ? inverse_of(c, signal) : NULL;
+    if (closed != NULL) {
+        *unknown = inverse_nominal(closed, centre / path->reference_counts);
+        return TL_NET_SOLVED;
+    }
     return unknown_at(c, signal, centre / path->reference_counts, unknown);
 }
 
@@ -389,26 +427,15 @@ static tl_interval shares_of_count(tl_circuit *c, int signal, const tl_analog_pa
     return shares;
 }
 
-/* Every unknown behind these shares of the reference, or volts, over every corner. */
+/* Every unknown behind these shares of the reference, or volts, over every corner, by searching. */
 static tl_net_status unknowns_of(tl_circuit *c, int signal, const tl_interval *shares, bool in_volts,
                                  tl_interval *unknown)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     int params[TL_NET_CORNER_PARAMS], count_of_params = 0;
     tl_net_status fault = TL_NET_SOLVED;
-    for (int i = 0; i < tl_net_param_count(c->net); i++) {
-        double low, high;
-        tl_net_param_span(c->net, i, &low, &high);
-        if (low == high || i == nodes->unknown ||
-            (i != nodes->reference && !tl_island_has_param(nodes->island, i)) ||
-            c->dimension[i] == TL_DIM_FARAD)
-            continue;
-        if (i == nodes->track)
-            continue;
-        if (count_of_params == TL_NET_CORNER_PARAMS)
-            return TL_NET_TOO_WIDE;
-        params[count_of_params++] = i;
-    }
+    if (!corner_params(c, signal, params, &count_of_params))
+        return TL_NET_TOO_WIDE;
     inversion v = inversion_of(c, signal, copy_values(c, c->nominal));
     v.in_volts = in_volts;
     tl_interval found = {INFINITY, -INFINITY};
@@ -452,7 +479,11 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
         shares.high = INFINITY;
     if (nodes->unknown == TL_NET_NONE)
         return TL_NET_SOLVED;
-    return unknowns_of(c, signal, &shares, false, unknown);
+    const tl_inverse *closed = inverse_of(c, signal);
+    if (closed == NULL)
+        return unknowns_of(c, signal, &shares, false, unknown);
+    inverse_bounds(closed, &shares, unknown);
+    return TL_NET_SOLVED;
 }
 
 tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)

@@ -9,6 +9,7 @@
  * sums of limits, as everywhere here.
  */
 #include "analysis/channel.h"
+#include "base/memory.h"
 #include "elaborate/circuit_struct.h"
 #include "tinyladder/design/calibration.h"
 #include <math.h>
@@ -84,7 +85,7 @@ static double changed_since(tl_circuit *c, int signal, double code, double per_c
     return sum;
 }
 
-double tl_trimmed_limit(tl_circuit *c, int signal, double code)
+static double limit_at(tl_circuit *c, int signal, double code)
 {
     const tl_signal *s = &c->plan->signals[signal];
     const tl_plan_reading *reading = &s->reading;
@@ -99,4 +100,25 @@ double tl_trimmed_limit(tl_circuit *c, int signal, double code)
                (tl_meter_limit(meter, i == 0 ? a->to : b->to) + (0.5 + part->nonlinearity) * per_count);
     sum += (0.5 + part->nonlinearity + path->settling_counts) * per_count;
     return sum + changed_since(c, signal, code, per_count);
+}
+
+/* Of one whole code, worked out once. */
+static double limit_of(tl_circuit *c, int signal, long code)
+{
+    enum { CODES_MOST = 1 << 16 };
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const long at = code - path->first_code, codes = path->last_code - path->first_code + 1;
+    if (codes > CODES_MOST || at < 0 || at >= codes)
+        return limit_at(c, signal, (double)code);
+    if (c->trim_limits[signal] == NULL)
+        c->trim_limits[signal] = tl_alloc((size_t)codes, sizeof **c->trim_limits);
+    double *kept = &c->trim_limits[signal][at];
+    if (*kept == 0) /* no limit is: half a count is always left */
+        *kept = limit_at(c, signal, (double)code);
+    return *kept;
+}
+
+double tl_trimmed_limit(tl_circuit *c, int signal, double code)
+{
+    return fmax(limit_of(c, signal, (long)floor(code)), limit_of(c, signal, (long)ceil(code)));
 }

@@ -245,6 +245,8 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     list_values(c);
     c->worst = tl_alloc((size_t)c->worst_count, sizeof *c->worst);
     c->paths = tl_alloc((size_t)plan->line_count, sizeof *c->paths);
+    c->inverses = tl_alloc((size_t)plan->line_count, sizeof *c->inverses);
+    c->trim_limits = tl_alloc((size_t)plan->line_count, sizeof *c->trim_limits);
     return c;
 }
 
@@ -285,6 +287,12 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit->rest[0]);
     free(circuit->rest[1]);
     free(circuit->worst);
+    for (int i = 0; i < circuit->plan->line_count; i++) {
+        free(circuit->inverses[i].corners);
+        free(circuit->trim_limits[i]);
+    }
+    free(circuit->inverses);
+    free(circuit->trim_limits);
     free(circuit->paths);
     tl_net_free(circuit->net);
     free(circuit->drift);

@@ -18,6 +18,24 @@ typedef struct tl_pin_contacts {
     double low_ohms, high_ohms; /* of its output */
 } tl_pin_contacts;
 
+/* The pin's share of the reference as a function of the unknown, everything else at one corner:
+ * (up[0] + up[1] x + up[2] x^2) / (1 + down[0] x + down[1] x^2), x = unknown / scale. */
+typedef struct tl_inverse_corner {
+    double up[3], down[2];
+    double at_least, at_most; /* shares at the ends of what the unknown can be */
+} tl_inverse_corner;
+
+/* The way back from counts to the unknown. */
+typedef struct tl_inverse {
+    bool known, usable; /* made already; there is one */
+    double scale;
+    double least, most;             /* of the unknown */
+    double below_least, above_most; /* what the ends mean */
+    tl_inverse_corner nominal;
+    tl_inverse_corner *corners; /* those that are extreme somewhere */
+    int count;
+} tl_inverse;
+
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
@@ -36,7 +54,9 @@ struct tl_circuit {
     double *rest[2];      /* likewise with all sources at 0, capacitors at either end of their tolerance */
     tl_worst_case *worst; /* of every signal's states, filled as they are asked for */
     int worst_count;
-    tl_analog_path *paths; /* likewise, one of each signal */
+    tl_analog_path *paths; /* likewise, one of each signal, */
+    tl_inverse *inverses;  /* and the way back from its counts, */
+    double **trim_limits;  /* and of each code what its trim leaves open; NULL where nobody asked */
     /* in the soldered view only: */
     tl_switch *switches;
     int switch_count;

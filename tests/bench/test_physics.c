@@ -163,6 +163,62 @@ static void shifters_follow_volts(void)
     }
 }
 
+/* Between its states a channel is a source follower: the low side rises to gate - threshold and no further,
+ * by what its load takes over the channel's ohms; below that it is a resistor. With resistance on either
+ * side. */
+static void a_channel_follows_its_gate(void)
+{
+    static const struct {
+        double before, after, load;
+    } rows[] = {{1, 1, 100e3}, {47, 47, 100e3}, {1e3, 47, 47e3}, {47, 1e3, 220e3}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char plan[600];
+        snprintf(
+            plan, sizeof plan,
+            "supplies: {five: 5 V}\nsignals: {s: {source: {contact: ground}, stages: [pull: {up: 10k, to: "
+            "five}, series: %g ohm, shifter: {way: n-channel, gate: logic, threshold: 1.5 V, diode: 0.7 V}, "
+            "series: %g ohm, pull: {down: %g ohm, to: ground}], pin: L12}}\n",
+            rows[i].before, rows[i].after, rows[i].load);
+        tl_bench *bench = open_with(plan, "presses: {s: [1 s for 1 s]}\n");
+        const double level = tl_bench_value(bench, tl_circuit_param(tl_bench_circuit(bench), "logic")) - 1.5;
+        const double wanted = level * rows[i].load / (rows[i].load + rows[i].after + 5);
+        CHECK_ROW(plan, near(tl_bench_pin_volts(bench, 0), wanted, 5e-3) && tl_bench_trouble(bench) == NULL);
+        tl_bench_go_to(bench, 1.5);
+        CHECK_ROW(plan, fabs(tl_bench_pin_volts(bench, 0)) < 0.02);
+        tl_bench_go_to(bench, 2.5);
+        CHECK_ROW(plan, near(tl_bench_pin_volts(bench, 0), wanted, 5e-3) && tl_bench_trouble(bench) == NULL);
+        tl_bench_free(bench);
+    }
+}
+
+/* However slow a filter, it has settled when the scene begins. */
+static void a_scene_begins_at_rest(void)
+{
+    tl_bench *bench = open_with("signals: {s: {source: {voltage: 0 V .. 3 V}, stages: [filter: {series: 1M, "
+                                "capacitor: 100u}], pin: L4}}\n",
+                                "values: {s: [0 s: 2 V]}\n");
+    const double begins = tl_bench_pin_volts(bench, 0);
+    tl_bench_go_to(bench, 5000);
+    CU_ASSERT(near(begins, tl_bench_pin_volts(bench, 0), 1e-6) && fabs(begins - 2) < 0.06);
+    tl_bench_free(bench);
+}
+
+/* A contact with no pull: nobody knows while it is open, everybody while it is closed, and again. */
+static void an_input_is_undriven_while_nothing_holds_it(void)
+{
+    tl_bench *bench = open_with("signals: {s: {source: {contact: ground}, pin: L12}}\n",
+                                "presses: {s: [1 s for 1 s, 3 s for 1 s]}\n");
+    static const bool undriven[] = {true, false, true, false, true};
+    for (size_t i = 0; i < ROWS(undriven); i++) {
+        tl_bench_reading r;
+        tl_bench_go_to(bench, 0.5 + (double)i);
+        CU_ASSERT(tl_bench_read(bench, 0, &r) == TL_NET_SOLVED);
+        CU_ASSERT(r.undriven == undriven[i] && ((r.flags & TL_READING_FRESH) == 0) == undriven[i]);
+        CU_ASSERT(undriven[i] || fabs(r.volts) < 1e-6);
+    }
+    tl_bench_free(bench);
+}
+
 /* Inverter, buffer and diode: the pin's level while the source is low, and while it is high. */
 static void other_shifters_too(void)
 {
@@ -267,6 +323,9 @@ CU_TestInfo physics_tests[] = {
     {"clamps conduct", clamps_conduct},
     {"followers clip", followers_clip},
     {"shifters follow volts", shifters_follow_volts},
+    {"a channel follows its gate", a_channel_follows_its_gate},
+    {"a scene begins at rest", a_scene_begins_at_rest},
+    {"an input is undriven while nothing holds it", an_input_is_undriven_while_nothing_holds_it},
     {"other shifters too", other_shifters_too},
     {"ripples", ripples},
     {"pins drive and pull", pins_drive_and_pull},
