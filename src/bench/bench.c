@@ -55,6 +55,7 @@ void tl_bench_free(tl_bench *bench)
         return;
     islands_free(bench);
     free(bench->errors);
+    free(bench->buses);
     free(bench->read_last);
     free(bench->first_at_channel);
     free(bench->chips);

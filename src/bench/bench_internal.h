@@ -90,6 +90,7 @@ typedef struct {
     int *signals, signal_count;
     bool changed;                       /* contacts or values, since the switches were looked at */
     uint64_t key;                       /* of the present contacts */
+    unsigned long events;               /* so many have happened to it */
     bench_system systems[SYSTEMS_MOST]; /* each at its key's place, or close behind it */
     uint64_t replaced;
     bench_system *last;         /* the one asked for last, if it is still there */
@@ -145,6 +146,15 @@ typedef struct {
     uint16_t duty; /* of 65535 */
 } bench_line;
 
+/* What each end sees of a bus line, by who pulls it low: [by the board][by a chip]; and of which state of its
+ * island that is known. */
+typedef struct {
+    bool at_pin[2][2], at_chip[2][2];
+    bool known;
+    uint64_t key;
+    unsigned long events;
+} bench_bus_line;
+
 struct tl_bench {
     tl_circuit *circuit; /* what the plan believes */
     tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
@@ -177,11 +187,12 @@ struct tl_bench {
     char trouble[160]; /* empty, or the first state that could not be solved */
 
     /* the converter */
-    double held_volts;     /* on the sampling capacitor */
-    int *read_last;        /* of every converter of the plan: the signal that it converted last; TL_NONE */
-    bench_chip *chips;     /* of every converter of the plan; the board's own is not used */
-    bench_errors *errors;  /* of every converter of the plan */
-    int *first_at_channel; /* of the board's: the first signal that a channel can see; TL_NONE */
+    double held_volts;    /* on the sampling capacitor */
+    int *read_last;       /* of every converter of the plan: the signal that it converted last; TL_NONE */
+    bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
+    bench_errors *errors; /* of every converter of the plan */
+    bench_bus_line (*buses)[2]; /* SCL and SDA of every bus of the plan */
+    int *first_at_channel;      /* of the board's: the first signal that a channel can see; TL_NONE */
     int64_t end_ns;
     bool converting;
     bool unpowered;

@@ -11,11 +11,6 @@
 
 enum { SCL, SDA, LONGEST_NS = 10000000 };
 
-/* What each end sees of a line, by who pulls it low: [by the board][by a chip]. */
-typedef struct {
-    bool at_pin[2][2], at_chip[2][2];
-} line_table;
-
 typedef enum { CHIP_IDLE, CHIP_ADDRESS, CHIP_WRITE, CHIP_READ } chip_state;
 
 /* One chip in one transfer. */
@@ -32,8 +27,8 @@ typedef struct {
 typedef struct {
     tl_bench *bench;
     int bus;
-    line_table lines[2];
-    i2c_chip *chips; /* on this bus */
+    bench_bus_line *lines; /* of this bus */
+    i2c_chip *chips;       /* on this bus */
     int chip_count;
     int64_t half_ns, started_ns;
 } i2c_run;
@@ -66,10 +61,29 @@ static double rail_of_chips(const tl_bench *bench, int bus)
     return 0;
 }
 
+/* Whether what was found the last time must be so again: the same contacts, nothing that has happened,
+ * nothing that moves, no fault of a line that comes and goes. */
+static bool is_as_before(const i2c_run *run, int which)
+{
+    const tl_bench *bench = run->bench;
+    const bench_bus_line *line = &run->lines[which];
+    const bench_island *s = bench->signals[bench->circuit->plan->buses[run->bus].first_line + which].island;
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
+        if (bench->scene->faults[i].line[0] != TL_NONE)
+            return false;
+    }
+    return line->known && line->key == s->key && line->events == s->events && s->stimulus_count == 0 &&
+           s->edge_count == 0 && s->cursor_count == 0 && !bench->strict;
+}
+
 /* Tries out every state for half a bit: a release is seen from the low before it, as slow as it is. */
 static void probe_line(i2c_run *run, int which)
 {
     tl_bench *bench = run->bench;
+    if (is_as_before(run, which)) {
+        bench->now_ns += 4 * run->half_ns;
+        return;
+    }
     const tl_bus *bus = &bench->circuit->plan->buses[run->bus];
     const int line = bus->first_line + which, pin = bus->pins[which];
     const double rail = rail_of_chips(bench, run->bus);
@@ -81,6 +95,10 @@ static void probe_line(i2c_run *run, int which)
         run->lines[which].at_pin[board][chip] = pin_level(bench, pin);
         run->lines[which].at_chip[board][chip] = chip_sees_high(bench, line, rail);
     }
+    const bench_island *s = bench->signals[line].island;
+    run->lines[which].known = true;
+    run->lines[which].key = s->key;
+    run->lines[which].events = s->events;
 }
 
 static bool any_low(const i2c_run *run)
@@ -277,6 +295,7 @@ tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *
         return TL_ERR_ARG;
     i2c_run run = {.bench = bench,
                    .bus = bus,
+                   .lines = bench->buses[bus],
                    .half_ns = llround(1e9 * tl_bus_rule_of(plan->buses[bus].mode)->half_clock),
                    .started_ns = bench->now_ns};
     find_chips(&run);

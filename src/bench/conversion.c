@@ -15,6 +15,7 @@ void converter_init(tl_bench *bench)
     for (int i = 0; i < plan->converter_count; i++)
         bench->read_last[i] = TL_NONE;
     bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
+    bench->buses = tl_alloc((size_t)plan->bus_count, sizeof *bench->buses);
     bench->first_at_channel = tl_alloc(UINT8_MAX + 1, sizeof *bench->first_at_channel);
     for (int i = 0; i <= UINT8_MAX; i++)
         bench->first_at_channel[i] = TL_NONE;
