@@ -16,6 +16,9 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     bench->port = (tl_port){&bench_port_ops, bench, &bench->reader};
     wiring_init(bench);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
+    bench->mux_input = tl_alloc((size_t)circuit->plan->mux_count, sizeof *bench->mux_input);
+    for (int i = 0; i < circuit->plan->mux_count; i++)
+        bench->mux_input[i] = -2; /* not looked at yet */
     converter_init(bench);
     islands_init(bench);
     pins_init(bench);
@@ -60,6 +63,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->first_at_channel);
     free(bench->chips);
     free(bench->lines);
+    free(bench->mux_input);
     free(bench->pins);
     free(bench->closed);
     free(bench->pressed);

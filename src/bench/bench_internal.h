@@ -180,6 +180,7 @@ struct tl_bench {
     int island_count;
     bench_pin *pins; /* of the plan */
     bench_line *lines;
+    int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
     tl_bench_damage *damages;
     int damage_count;
     int *fault_contact; /* of each fault of the scene that joins something; TL_NET_NONE */

@@ -22,6 +22,7 @@ typedef struct {
     int bytes;      /* since the address */
     bool low;       /* it pulls SDA low now */
     bool addressed; /* the address and its acknowledge are over */
+    int64_t stretch_ns;
 } i2c_chip;
 
 typedef struct {
@@ -201,9 +202,8 @@ static void clock_chip(tl_bench *bench, i2c_chip *chip, bool high)
 static tl_status stretch(i2c_run *run)
 {
     for (int i = 0; i < run->chip_count; i++) {
-        const tl_scene_setting *setting = setting_of(run->bench, run->chips[i].converter);
-        if (setting != NULL && setting->stretch > 0 && run->chips[i].bits == 8)
-            run->bench->now_ns += (int64_t)llround(1e9 * setting->stretch);
+        if (run->chips[i].bits == 8)
+            run->bench->now_ns += run->chips[i].stretch_ns;
     }
     return run->bench->now_ns - run->started_ns > LONGEST_NS ? TL_ERR_PORT : TL_OK;
 }
@@ -228,7 +228,8 @@ static void start(i2c_run *run)
     run->bench->now_ns += 2 * run->half_ns;
     for (int i = 0; i < run->chip_count; i++) {
         i2c_chip *chip = &run->chips[i];
-        *chip = (i2c_chip){.converter = chip->converter, .state = CHIP_ADDRESS};
+        *chip =
+            (i2c_chip){.converter = chip->converter, .state = CHIP_ADDRESS, .stretch_ns = chip->stretch_ns};
     }
 }
 
@@ -281,8 +282,12 @@ static void find_chips(i2c_run *run)
     const tl_plan *plan = run->bench->circuit->plan;
     run->chips = tl_alloc((size_t)plan->converter_count, sizeof *run->chips);
     for (int i = 1; i < plan->converter_count; i++) {
-        if (plan->converters[i].bus == run->bus && plan->converters[i].part->bus == TL_BUS_I2C)
-            run->chips[run->chip_count++] = (i2c_chip){.converter = i};
+        if (plan->converters[i].bus != run->bus || plan->converters[i].part->bus != TL_BUS_I2C)
+            continue;
+        const tl_scene_setting *setting = setting_of(run->bench, i);
+        const double stretch = setting != NULL ? setting->stretch : 0;
+        run->chips[run->chip_count++] =
+            (i2c_chip){.converter = i, .stretch_ns = stretch > 0 ? (int64_t)llround(1e9 * stretch) : 0};
     }
 }
 

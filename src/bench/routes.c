@@ -22,16 +22,31 @@ static int chosen_input(const tl_bench *bench, const tl_mux *mux)
     return code;
 }
 
+/* Whether any has another input now than it had. */
+static bool choose_inputs(tl_bench *bench)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    bool changed = false;
+    for (int m = 0; m < plan->mux_count; m++) {
+        const int input = chosen_input(bench, &plan->muxes[m]);
+        changed = changed || input != bench->mux_input[m];
+        bench->mux_input[m] = input;
+    }
+    return changed;
+}
+
 /* Break before make: all that open, then the one that closes. */
 void muxes_update(tl_bench *bench)
 {
     tl_circuit *c = bench->circuit;
+    if (!choose_inputs(bench))
+        return;
     for (int make = 0; make < 2; make++) {
         for (int s = 0; s < c->plan->signal_count; s++) {
             int pin = c->plan->signals[s].pin;
             for (int r = 0; r < c->signals[s].route_length; r++) {
                 const tl_pin *input = &c->plan->pins[pin];
-                const bool closed = chosen_input(bench, &c->plan->muxes[input->mux]) == input->input;
+                const bool closed = bench->mux_input[input->mux] == input->input;
                 if (closed == (make == 1))
                     island_set_contact(bench, c->signals[s].route[r], closed);
                 pin = c->plan->muxes[input->mux].common;
