@@ -16,6 +16,7 @@
 #include "tinyladder/design/measurement.h"
 #include "tinyladder/design/scene.h"
 #include "tinyladder/port.h"
+#include <limits.h>
 
 #ifdef __cplusplus
 extern "C" {
@@ -23,8 +24,11 @@ extern "C" {
 
 typedef struct tl_bench tl_bench;
 
+/** Instead of a seed: nominal parts, and a converter without errors or noise. */
+#define TL_BENCH_IDEAL ULONG_MAX
+
 /** A bench for a circuit that outlives it. scene may be NULL: every source at its nominal value, contacts
- * open. */
+ * open. seed: real parts, bounce and noise are drawn from it. */
 tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long seed);
 
 /**

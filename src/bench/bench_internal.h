@@ -128,9 +128,9 @@ typedef struct {
     int64_t looked_ns;
 } bench_pin;
 
-/* Real errors of one converter, in counts. */
+/* Real errors of one converter, in counts; noise rms. */
 typedef struct {
-    double offset, gain, bow;
+    double offset, gain, bow, noise;
 } bench_errors;
 
 /* A converter on a bus: what it was told, what it has, and when. */

@@ -26,6 +26,9 @@ void converter_init(tl_bench *bench)
     }
     for (int i = 0; i < plan->converter_count; i++) {
         const tl_converter *part = plan->converters[i].part;
+        if (bench->seed == TL_BENCH_IDEAL)
+            continue;
+        bench->errors[i].noise = part->noise;
         bench->errors[i].offset = part->offset * (2 * random_even(&bench->parts) - 1);
         bench->errors[i].gain = part->gain * (2 * random_even(&bench->parts) - 1);
         bench->errors[i].bow = part->nonlinearity * (2 * random_even(&bench->parts) - 1);
@@ -111,7 +114,7 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
     const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
     double exact = share * codes + errors->offset + errors->gain * at +
-                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + part->noise * random_normal(&bench->noise);
+                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + errors->noise * random_normal(&bench->noise);
     if (part->steps == TL_STEPS_HALF)
         exact += 0.5;
     const double code = floor(exact);

@@ -48,7 +48,9 @@ static void draw_values(tl_bench *bench)
     for (int i = 0; i < tl_net_param_count(net); i++) {
         double low, high;
         tl_net_param_span(net, i, &low, &high);
-        bench->values[i] = low + (high - low) * random_even(&bench->parts);
+        const double even = random_even(&bench->parts);
+        bench->values[i] =
+            bench->seed == TL_BENCH_IDEAL ? tl_net_param_nominal(net, i) : low + (high - low) * even;
     }
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
         const int unknown = bench->circuit->signals[i].unknown;

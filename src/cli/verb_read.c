@@ -1,6 +1,8 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
 #include "cli/expect.h"
+#include "cli/mystery.h"
 #include "cli/playing.h"
+#include "cli/read_seeds.h"
 #include "cli/readings.h"
 #include <math.h>
 #include <stdlib.h>
@@ -11,10 +13,23 @@ typedef struct {
     const char *meter, *expect;
     double meter_ohms, within;
     long times, samples;
-    bool json, csv, strict;
+    long seeds, mystery;
+    bool json, csv, strict, ideal, reveal;
+    char hidden[MYSTERY_LINE]; /* the fault that was drawn; empty for none */
 } read_options;
 
-enum { KEY_METER = 1000, KEY_METER_OHMS, KEY_STRICT, KEY_EXPECT, KEY_WITHIN, KEY_CSV };
+enum {
+    KEY_METER = 1000,
+    KEY_METER_OHMS,
+    KEY_STRICT,
+    KEY_EXPECT,
+    KEY_WITHIN,
+    KEY_CSV,
+    KEY_SEEDS,
+    KEY_IDEAL,
+    KEY_MYSTERY,
+    KEY_REVEAL
+};
 
 static const struct argp_option read_argp_options[] = {
     {"times", 'n', "N", 0, "so many readings, one after the other (1)", 0},
@@ -25,6 +40,12 @@ static const struct argp_option read_argp_options[] = {
     {"expect", KEY_EXPECT, "LENGTHS", 0,
      "watches the one digital signal for this pattern, such as '300ms high, 200ms low'", 0},
     {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (5%)", 0},
+    {"seeds", KEY_SEEDS, "N", 0,
+     "on so many benches with other real parts: least, mean, largest, and what could be read at all", 0},
+    {"ideal", KEY_IDEAL, NULL, 0, "nominal parts, a converter without errors or noise", 0},
+    {"mystery", KEY_MYSTERY, "N", 0,
+     "hides one fault, drawn by this seed: find it by reading, with other times, scenes and meters", 0},
+    {"reveal", KEY_REVEAL, NULL, 0, "tells which one it is", 0},
     {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {"csv", KEY_CSV, NULL, 0, "a line of CSV for each signal and time", 0},
@@ -63,6 +84,18 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
         if (!(o->within >= 0 && o->within <= 50))
             argp_error(state, "--within: 0%% to 50%% is wanted");
         break;
+    case KEY_SEEDS:
+        o->seeds = option_number(state, "seeds", text, 2, 100000);
+        break;
+    case KEY_IDEAL:
+        o->ideal = true;
+        break;
+    case KEY_MYSTERY:
+        o->mystery = option_number(state, "mystery", text, 0, 1000000000);
+        break;
+    case KEY_REVEAL:
+        o->reveal = true;
+        break;
     case KEY_STRICT:
         o->strict = true;
         break;
@@ -72,6 +105,13 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->json && o->csv)
             argp_error(state, "--json or --csv, not both");
+        if (o->seeds > 0 && (o->csv || o->ideal || o->times > 1 || o->meter != NULL || o->expect != NULL))
+            argp_error(state, "--seeds: one moment, as a table or with --json; no --csv, --ideal, --times, "
+                              "--meter or --expect beside it");
+        if (o->reveal && o->mystery < 0)
+            argp_error(state, "--reveal: of which --mystery?");
+        if (o->ideal && o->play.seed >= 0)
+            argp_error(state, "--ideal or --seed, not both");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -260,12 +300,13 @@ static int read_times(session *s)
     }
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
-        json_print(json_pack("{s:s,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
+        json_print(json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
                              s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
                              json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
                              s->o->times > 1 ? json_incref(s->series) : readings_array(s), "over_limit",
                              damages_array(s), "trouble",
-                             trouble != NULL ? json_string(trouble) : json_null()));
+                             trouble != NULL ? json_string(trouble) : json_null(), "mystery",
+                             s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
         print_damages(s->bench);
     }
@@ -429,7 +470,7 @@ static int read_signals(const read_options *o, const play *p)
     return status;
 }
 
-static int read_plan(const read_options *o, play *p)
+static int read_plan(read_options *o, play *p)
 {
     if (o->play.at + (double)(o->times - 1) * o->play.every > p->scene->length) {
         fprintf(stderr, "tinyladder: --times: the scene ends at %s\n",
@@ -438,7 +479,22 @@ static int read_plan(const read_options *o, play *p)
     }
     if (is_unreadable(p->circuit, p->report))
         return EXIT_FOUND;
-    return o->meter != NULL ? read_meter(o, p) : read_signals(o, p);
+    if (o->mystery >= 0 && !mystery_hide(p, o->play.at, (unsigned long)o->mystery, o->hidden)) {
+        fprintf(stderr, "tinyladder: --mystery: nothing of this plan can break so that a reading shows it\n");
+        return EXIT_FOUND;
+    }
+    if (o->seeds > 0) {
+        const seeds_options seeds = {o->seeds, o->samples, o->play.at, o->json};
+        return read_seeds(&seeds, p, o->play.names, o->play.name_count);
+    }
+    if (o->ideal)
+        p->seed = TL_BENCH_IDEAL;
+    const int status = o->meter != NULL ? read_meter(o, p) : read_signals(o, p);
+    if (o->hidden[0] != '\0' && !o->json && !o->csv)
+        printf("\n%s%s\n",
+               o->reveal ? "The fault: " : "Something is wrong on this bench. --reveal tells what.",
+               o->reveal ? o->hidden : "");
+    return status;
 }
 
 static int run_read(int argc, char **argv)
@@ -454,6 +510,7 @@ static int run_read(int argc, char **argv)
         NULL};
     read_options o = {.play = {.every = 0.1, .every_least = 1e-3, .every_most = INFINITY, .seed = -1},
                       .times = 1,
+                      .mystery = -1,
                       .within = 5};
     play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);

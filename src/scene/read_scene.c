@@ -2,6 +2,7 @@
 #include "scene/read_scene.h"
 #include "base/memory.h"
 #include <math.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
@@ -159,6 +160,21 @@ void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter)
 {
     scene->meters = tl_grow(scene->meters, (size_t)scene->meter_count, sizeof meter);
     scene->meters[scene->meter_count++] = meter;
+}
+
+bool tl_scene_add_fault(tl_scene *scene, const char *line, tl_circuit *circuit, tl_report *report)
+{
+    static const char path[] = "fault.scene.yaml";
+    char text[500];
+    snprintf(text, sizeof text, "tinyladder: scene 1\nlength: 1 s\nfaults: [%s]\n", line);
+    tl_report_instead(report, path, text, strlen(text));
+    tl_scene *one = tl_scene_load(path, circuit, report);
+    if (one == NULL)
+        return false;
+    scene->faults = tl_grow(scene->faults, (size_t)scene->fault_count, sizeof *scene->faults);
+    scene->faults[scene->fault_count++] = one->faults[0];
+    tl_scene_free(one);
+    return true;
 }
 
 tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report)

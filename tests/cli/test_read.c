@@ -53,6 +53,14 @@ static void answers_what_is_asked(void)
         {{"--times", "0"}, 2, "", "times"},
         {{"--at", "39min", "--times", "10", "--every", "1min"}, 2, "", "the scene ends at"},
         {{"--json", "--csv"}, 2, "", "not both"},
+        {{"house-battery", "--ideal"}, 0, "  2766    2.2285 V", ""}, /* 12.7 V * 10k / 57k against 3.3 V */
+        {{"--ideal", "--seed", "3"}, 2, "", "not both"},
+        {{"heater-1", "rain-plate", "--seeds", "20"}, 0, "closed on 0 of 20", ""},
+        {{"--seeds", "1"}, 2, "", "--seeds"},
+        {{"--seeds", "9", "--csv"}, 2, "", "one moment"},
+        {{"--mystery", "3"}, 0, "Something is wrong on this bench", ""},
+        {{"--mystery", "3", "--reveal"}, 0, "The fault: {", ""},
+        {{"--reveal"}, 2, "", "of which --mystery"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         const char *const *w = rows[i].words;
@@ -98,7 +106,37 @@ static void one_failure_is_one_row(void)
     run_free(&r);
 }
 
+/* What is read of many benches lies within what can be read, but for the noise's few counts. */
+static void seeds_stay_within_what_can_be_read(void)
+{
+    run_result r = run_command("read", PLAN, "--seeds", "300", "--json", NULL);
+    json_t *o = json_loads(r.out, 0, NULL);
+    const json_t *list = json_object_get(o, "signals");
+    int bounded = 0;
+    CU_ASSERT(r.status == 0 && json_array_size(list) > 20);
+    for (size_t i = 0; i < json_array_size(list); i++) {
+        const json_t *s = json_array_get(list, i);
+        const char *name = json_string_value(json_object_get(s, "signal"));
+        if (!json_is_number(json_object_get(s, "can_read_low")))
+            continue;
+        const double low = json_number_value(json_object_get(s, "can_read_low")),
+                     high = json_number_value(json_object_get(s, "can_read_high")),
+                     room = 0.02 * (high - low), least = json_number_value(json_object_get(s, "least")),
+                     most = json_number_value(json_object_get(s, "largest"));
+        CHECK_ROW(name, least >= low - room && most <= high + room && least <= most);
+        long sum = 0;
+        for (size_t b = 0; b < json_array_size(json_object_get(s, "bins")); b++)
+            sum += json_integer_value(json_array_get(json_object_get(s, "bins"), b));
+        CHECK_ROW(name, sum == 300);
+        bounded++;
+    }
+    CU_ASSERT(bounded > 10);
+    json_decref(o);
+    run_free(&r);
+}
+
 CU_TestInfo read_tests[] = {
+    {"seeds stay within what can be read", seeds_stay_within_what_can_be_read},
     {"answers what is asked", answers_what_is_asked},
     {"one failure is one row", one_failure_is_one_row},
     CU_TEST_INFO_NULL,

@@ -83,6 +83,9 @@ for file in demo/faulty/*.plan.yaml; do both check-faulty check "$file"; done
 
 both read read $plan
 both read read $plan --scene $scene --at 71.1s
+both read read $plan house-battery roof-position heater-1 rain-plate --seeds 200
+ask read read $plan house-battery twilight --ideal
+ask read read $plan house-battery heater-6 --mystery 2 --reveal
 both read read $plan --scene $scene --at 25min --seed 7
 ask read read $plan house-battery twilight --scene $scene --at 18min --times 4 --every 4min
 ask read read $plan --scene $scene --at 10min --csv

@@ -108,6 +108,16 @@ typedef struct tl_scene {
 
 /** A scene in which nothing happens. */
 tl_scene *tl_scene_new(void);
+/** Faults as lines of a scene, such as `{open: house-battery.divider.lower}`. */
+typedef struct tl_fault_list {
+    char **line;
+    int count;
+} tl_fault_list;
+/** Every single fault that the plan's hardware can have. Free it with tl_fault_list_free(). */
+tl_fault_list tl_faults_of_plan(const tl_plan *plan);
+void tl_fault_list_free(tl_fault_list *list);
+/** Adds one, read as a scene has it. @return false, and the reason in the report, where it is none there. */
+bool tl_scene_add_fault(tl_scene *scene, const char *line, tl_circuit *circuit, tl_report *report);
 void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter);
 /** Reads a scene for a plan. NULL if anything was an error. */
 tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report);
