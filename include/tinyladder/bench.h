@@ -83,6 +83,21 @@ tl_button_config tl_bench_button(const tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 
+/** What an output shows: so many of its pins are on, or all of them for a share of the time. */
+typedef struct tl_bench_shown {
+    int lit;
+    double duty; /**< 0 .. 1; of others the share of its pins that are on */
+    bool fault;  /**< its signal has one: this is the safe state */
+} tl_bench_shown;
+/**
+ * Shows a reading on an output of the plan, as firmware would: decides what it shows, and drives its pins.
+ * @param fault  The reading failed in the net.
+ * @param[in,out] now  What it showed before (all 0 to begin with); what it shows now.
+ * @return TL_OK, or the port's trouble; TL_ERR_UNSUPPORTED for pins that are not the board's.
+ */
+tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_reading *reading, bool fault,
+                        tl_bench_shown *now);
+
 /** How a line is used at the moment, and what it drives; high may be NULL. */
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 

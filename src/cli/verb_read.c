@@ -1,6 +1,7 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
 #include "cli/expect.h"
 #include "cli/mystery.h"
+#include "cli/outputs.h"
 #include "cli/playing.h"
 #include "cli/read_seeds.h"
 #include "cli/readings.h"
@@ -128,7 +129,8 @@ typedef struct {
     int *signals, count;
     taken *readings;
     line_watch lines; /* of more than one time */
-    json_t *series;   /* of more than one time */
+    outputs outputs;
+    json_t *series; /* of more than one time */
 } session;
 
 /* Volts at the pin: millivolts of a bridge need more digits. */
@@ -178,6 +180,7 @@ static void print_table(const session *s, double at)
         add_row(&t, signal, &s->readings[i]);
     }
     table_end(&t, stdout, "  ");
+    outputs_print(&s->outputs, tl_bench_circuit(s->bench));
 }
 
 /* Several times: a line a time, a column a signal. */
@@ -223,6 +226,7 @@ static void print_csv(const session *s, double at, bool head)
             printf("%d,%.9g,%d,,,,", t->is.high, t->is.volts, t->is.closed);
         printf("%s\n", csv_text(taken_flags(signal, t, text), quoted, sizeof quoted));
     }
+    outputs_print_csv(&s->outputs, tl_bench_circuit(s->bench), at);
 }
 
 static json_t *readings_array(const session *s)
@@ -274,8 +278,9 @@ static json_t *damages_array(const session *s)
 static void show_time(session *s, double at, long time)
 {
     if (s->o->json && s->o->times > 1)
-        json_array_append_new(s->series,
-                              json_pack("{s:o,s:o}", "at_s", json_number(at), "readings", readings_array(s)));
+        json_array_append_new(s->series, json_pack("{s:o,s:o,s:o}", "at_s", json_number(at), "readings",
+                                                   readings_array(s), "outputs",
+                                                   outputs_array(&s->outputs, tl_bench_circuit(s->bench))));
     else if (s->o->csv)
         print_csv(s, at, time == 0);
     else if (!s->o->json && s->o->times > 1)
@@ -296,17 +301,19 @@ static int read_times(session *s)
             take_all(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings);
         for (int i = 0; i < s->count; i++)
             good = good && taken_is_good(&s->readings[i]);
+        outputs_show(&s->outputs, s->bench, s->signals, s->count, s->readings);
         show_time(s, at, time);
     }
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
-        json_print(json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
-                             s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
-                             json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
-                             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "over_limit",
-                             damages_array(s), "trouble",
-                             trouble != NULL ? json_string(trouble) : json_null(), "mystery",
-                             s->o->reveal ? json_string(s->o->hidden) : json_null()));
+        json_print(json_pack(
+            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
+            s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
+            json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
+            s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
+            s->o->times > 1 ? json_null() : outputs_array(&s->outputs, tl_bench_circuit(s->bench)),
+            "over_limit", damages_array(s), "trouble", trouble != NULL ? json_string(trouble) : json_null(),
+            "mystery", s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
         print_damages(s->bench);
     }
@@ -464,6 +471,7 @@ static int read_signals(const read_options *o, const play *p)
     else
         fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
     line_watch_free(&s.lines);
+    outputs_free(&s.outputs);
     tl_bench_free(s.bench);
     free(s.readings);
     free(s.signals);

@@ -5,6 +5,7 @@
 #include "tinyladder/core.h"
 #include <math.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 #define PLAN TL_SOURCE "/demo/fernhill.plan.yaml"
@@ -285,7 +286,66 @@ static void reads_what_the_plan_says(void)
     }
 }
 
+/* Outputs follow their signals: bands of a bar by count, thresholds as they were between their two levels,
+ * duty by share, a failed sensor's safe state; and their pins stand as they say. */
+static void outputs_follow_their_signals(void)
+{
+    static const char plan[] = HEAD
+        "signals:\n"
+        "  knob: {source: {potentiometer: 10k, top: logic}, pin: L4}\n"
+        "  warm: {source: {voltage: 0 V .. 3 V}, pin: L5, reading: {unit: V}}\n"
+        "  sensor: {source: {resistance: 1k .. 20k}, stages: [partner: {upper: 10k, to: logic}], pin: L6, "
+        "reading: {unit: kohm, faults: {open: above 97 %}}}\n"
+        "  button: {source: {contact: ground}, stages: [pull: {up: 10k, to: logic}], pin: L12, reading: "
+        "{steady: 5 "
+        "ms}}\n"
+        "outputs:\n"
+        "  bar: {pins: [L30 .. L33], lamp: 1.9 V .. 2.1 V, series: 470 ohm, shows: knob, as: levels}\n"
+        "  dimmer: {pin: L8, into: {vil: 0.8 V, vih: 2 V}, shows: knob, as: duty}\n"
+        "  heater: {pin: L13, into: {vil: 0.8 V, vih: 2 V}, shows: warm, as: threshold, start-below: 1 V, "
+        "stop-above: 2 V}\n"
+        "  alarm: {pin: L14, into: {vil: 0.8 V, vih: 2 V}, shows: sensor, as: threshold, start-above: 15 "
+        "kohm, stop-below: 14 kohm, safe: "
+        "on}\n"
+        "  bell: {pin: L18, into: {vil: 0.8 V, vih: 2 V}, shows: button}\n"
+        "  rest: {pin: L19, lamp: 1.9 V .. 2.1 V, series: 1k, to: logic, shows: button, as: inverted}\n";
+    static const char scene[] =
+        "tinyladder: scene 1\nlength: 10 s\nvalues:\n"
+        "  knob: {steps: [0 s: 0 %, 1 s: 30 %, 2 s: 50 %, 3 s: 100 %]}\n"
+        "  warm: {steps: [0 s: 1.5 V, 1 s: 0.9 V, 2 s: 1.5 V, 3 s: 2.1 V]}\n"
+        "  sensor: {steps: [0 s: 2k, 1 s: 16k, 2 s: 2k]}\n"
+        "presses: {button: [1 s for 1 s]}\nfaults: [{open: sensor.source, from: 2.9 s}]\n";
+    /* bar, dimmer (percent), heater, alarm, bell, rest at 0.5 s, 1.5 s .. */
+    static const int wanted[4][6] = {
+        {0, 0, 0, 0, 0, 1}, {1, 30, 1, 1, 1, 0}, {2, 50, 1, 0, 0, 1}, {4, 100, 0, 1, 0, 1}};
+    tl_bench *bench = tl_bench_open(scratch_file("shown.plan.yaml", plan, strlen(plan)),
+                                    scratch_file("shown.scene.yaml", scene, strlen(scene)), NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    const tl_plan *of = tl_circuit_plan(tl_bench_circuit(bench));
+    tl_bench_shown shown[6] = {{0, 0, false}};
+    for (int time = 0; time < 4; time++) {
+        for (int output = 0; output < of->output_count; output++) {
+            tl_bench_reading r;
+            tl_bench_go_to(bench, 0.5 + time + 0.05 * output);
+            const tl_net_status net = tl_bench_read(bench, of->outputs[output].shows, &r);
+            CHECK_ROW(of->outputs[output].name,
+                      tl_bench_show(bench, output, &r, net != TL_NET_SOLVED, &shown[output]) == TL_OK);
+            const int is = output == 1 ? (int)(100 * shown[output].duty + 0.5) : shown[output].lit;
+            CHECK_ROW(of->outputs[output].name, abs(is - wanted[time][output]) <= (output == 1));
+            for (int pin = 0; pin < of->outputs[output].pin_count && output != 1; pin++) {
+                bool high;
+                CHECK_ROW(of->outputs[output].name,
+                          tl_bench_line_use(bench, of->outputs[output].pins[pin], &high) == TL_LINE_OUTPUT);
+                CHECK_ROW(of->outputs[output].name, high == ((pin < shown[output].lit) != (output == 5)));
+            }
+        }
+        CU_ASSERT(shown[3].fault == (time == 3));
+    }
+    tl_bench_free(bench);
+}
+
 CU_TestInfo bench_tests[] = {
+    {"outputs follow their signals", outputs_follow_their_signals},
     {"reads what the plan says", reads_what_the_plan_says},
     {"is a conforming port", is_a_conforming_port},
     {"gives the same words in every run", gives_the_same_words_in_every_run},

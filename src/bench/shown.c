@@ -1,0 +1,103 @@
+/* What the plan's outputs show of the signals that they follow, as firmware would: by the core, through the
+ * port. */
+#include "bench/bench_internal.h"
+#include "tinyladder/output.h"
+#include "tinyladder/share.h"
+#include <math.h>
+#include <string.h>
+
+/* A count as 16 bits of its span. */
+static uint16_t of_span(const tl_analog_path *path, long count)
+{
+    const long at = count - path->first_code, last = path->last_code - path->first_code;
+    return last > UINT16_MAX ? (uint16_t)llround((double)at * UINT16_MAX / (double)last) : (uint16_t)at;
+}
+
+static uint16_t last_of_span(const tl_analog_path *path)
+{
+    const long last = path->last_code - path->first_code;
+    return last > UINT16_MAX ? UINT16_MAX : (uint16_t)last;
+}
+
+/* A percent where the reading has one, else the count's share of its span, of `full`. */
+static uint16_t share_of(const tl_analog_path *path, const tl_bench_reading *r, uint16_t full)
+{
+    if (r->is.percent >= 0)
+        return (uint16_t)lround(r->is.percent * full / 100.0);
+    return tl_duty_of(of_span(path, r->count), last_of_span(path), full);
+}
+
+static bool beyond(const tl_plan_output *output, const tl_bench_reading *r, bool on)
+{
+    const bool percent = strcmp(output->start.unit, "%") == 0 && r->is.percent >= 0;
+    const double value = percent ? r->is.percent : r->is.value;
+    if (output->start_below)
+        return on ? !(value > output->stop.value) : value < output->start.value;
+    return on ? !(value < output->stop.value) : value > output->start.value;
+}
+
+static void show_levels(const tl_plan_output *output, const tl_analog_path *path, const tl_bench_reading *r,
+                        tl_bench_shown *now)
+{
+    uint8_t lit = (uint8_t)now->lit;
+    const uint16_t last = last_of_span(path);
+    (void)tl_level_of(of_span(path, r->count), 0, last, (uint16_t)lround(output->hysteresis / 100 * last),
+                      (uint8_t)output->pin_count, &lit);
+    now->lit = lit;
+}
+
+/* What it shows now, by what it has shown. */
+static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench_reading *r, bool fault,
+                   tl_bench_shown *now)
+{
+    const tl_analog_path *path = r->analog ? tl_circuit_path(bench->circuit, output->shows) : NULL;
+    const bool was = now->lit > 0;
+    if (fault && output->safe == TL_SAFE_HOLD)
+        return;
+    if (fault) {
+        now->lit = output->safe == TL_SAFE_ON ? output->pin_count : 0;
+    } else if (output->as == TL_OUT_LEVELS && path != NULL) {
+        show_levels(output, path, r, now);
+    } else if (output->as == TL_OUT_DUTY && path != NULL) {
+        now->duty = share_of(path, r, UINT16_MAX) / (double)UINT16_MAX;
+        now->lit = now->duty > 0 ? output->pin_count : 0;
+        return;
+    } else {
+        const bool value = r->analog ? r->is.value != 0 : r->closed;
+        const bool on = output->as == TL_OUT_THRESHOLD  ? beyond(output, r, was)
+                        : output->as == TL_OUT_INVERTED ? !value
+                                                        : value;
+        now->lit = on ? output->pin_count : 0;
+    }
+    now->duty = output->pin_count > 0 ? (double)now->lit / output->pin_count : 0;
+}
+
+static tl_status drive(tl_bench *bench, const tl_plan_output *output, const tl_bench_shown *now)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    tl_status status = TL_OK;
+    for (int i = 0; i < output->pin_count && status == TL_OK; i++) {
+        const int pin = output->pins[i];
+        const bool lit_is_low = output->lamp.given && output->to != TL_TO_GROUND, on = i < now->lit;
+        if (pin >= plan->board->pin_count || !plan->pins[pin].digital)
+            return TL_ERR_UNSUPPORTED;
+        if (bench->lines[pin].use != TL_LINE_OUTPUT)
+            status = tl_port_line_use(&bench->port, (uint8_t)pin, TL_LINE_OUTPUT);
+        if (status == TL_OK && output->as == TL_OUT_DUTY)
+            status = tl_port_line_duty(&bench->port, (uint8_t)pin, (uint16_t)lround(now->duty * UINT16_MAX));
+        else if (status == TL_OK)
+            status = tl_port_line_drive(&bench->port, (uint8_t)pin, on != lit_is_low);
+    }
+    return status;
+}
+
+tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_reading *reading, bool fault,
+                        tl_bench_shown *now)
+{
+    const tl_plan_output *of = &bench->circuit->plan->outputs[output];
+    const bool failed = fault || reading->status != TL_OK || reading->undriven || reading->is.open ||
+                        reading->is.shorted || (reading->analog && reading->is.none);
+    decide(bench, of, reading, failed, now);
+    now->fault = failed;
+    return drive(bench, of, now);
+}

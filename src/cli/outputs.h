@@ -1,0 +1,25 @@
+/* What the plan's outputs show, beside the readings that they follow. */
+#ifndef TL_OUTPUTS_H
+#define TL_OUTPUTS_H
+
+#include "cli/readings.h"
+
+typedef struct {
+    tl_bench_shown now;
+    tl_status status;
+    bool shown; /* its signal was read */
+} output_state;
+
+typedef struct {
+    output_state *of; /* every output of the plan; NULL before the first time */
+    int shown;
+} outputs;
+
+/* Shows these readings on the outputs that follow them; what they showed before counts (hysteresis). */
+void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, const taken *readings);
+void outputs_print(const outputs *o, tl_circuit *circuit);
+void outputs_print_csv(const outputs *o, tl_circuit *circuit, double at);
+json_t *outputs_array(const outputs *o, tl_circuit *circuit);
+void outputs_free(outputs *o);
+
+#endif
