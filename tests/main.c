@@ -41,6 +41,7 @@ static CU_SuiteInfo suites[] = {
     {"segments", NULL, NULL, NULL, NULL, segment_tests},
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"bench", NULL, NULL, NULL, NULL, bench_tests},
+    {"hand", NULL, NULL, NULL, NULL, hand_tests},
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},

@@ -98,6 +98,22 @@ typedef struct tl_bench_shown {
 tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_reading *reading, bool fault,
                         tl_bench_shown *now);
 
+/* A hand on it, at any time: what it does outdoes the scene. */
+
+/** Whether a signal's source can be turned, and between which values of its unknown. */
+bool tl_bench_can_turn(const tl_bench *bench, int signal, double *least, double *most);
+/** From now on its unknown has this value, as tl_bench_truth() tells it (volts, amperes, ohms, travel 0 .. 1),
+ * no further than its ends. Nothing happens where it cannot be turned. */
+void tl_bench_turn(tl_bench *bench, int signal, double value);
+/** The scene moves it again, and presses it from its next press on. */
+void tl_bench_let_go(tl_bench *bench, int signal);
+/** Whether there is such a contact: of a chain or star a button, from 0; of others any number will do. */
+bool tl_bench_can_press(const tl_bench *bench, int signal, int button);
+/** Presses a contact, or lets it go; it bounces. What is so already stays. */
+void tl_bench_press(tl_bench *bench, int signal, int button, bool down);
+/** Whether it is pressed, or about to be: bounce and faults apart. */
+bool tl_bench_pressed(tl_bench *bench, int signal, int button);
+
 /** How a line is used at the moment, and what it drives; high may be NULL. */
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 

@@ -13,6 +13,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     bench->seed = seed;
     bench->parts = random_stream(seed, RANDOM_PARTS);
     bench->noise = random_stream(seed, RANDOM_NOISE);
+    bench->hand = random_stream(seed, RANDOM_HAND);
     bench->port = (tl_port){&bench_port_ops, bench, &bench->reader};
     wiring_init(bench);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
@@ -67,6 +68,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->pins);
     free(bench->closed);
     free(bench->pressed);
+    free(bench->by_hand);
     free(bench->held);
     free(bench->island_of_contact);
     free(bench->fault_contact);

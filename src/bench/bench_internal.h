@@ -167,13 +167,14 @@ struct tl_bench {
     unsigned long seed;
     /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the
      * noise. */
-    random_source parts, noise;
+    random_source parts, noise, hand;
 
     int64_t now_ns;
     double *values; /* the real value of every parameter, nothing happening to it */
     bool *closed;   /* every contact */
     bool *pressed;  /* what the scene does to it, */
-    uint8_t *held;  /* unless it is stuck: 1 open, 2 closed */
+    bool *by_hand;  /* unless a hand has taken it over, */
+    uint8_t *held;  /* and unless it is stuck: 1 open, 2 closed */
     bench_island **island_of_contact;
     bench_signal *signals; /* and lines behind them */
     bench_island *islands;
@@ -214,6 +215,8 @@ void events_init(tl_bench *bench);
 /* Makes sure that the first edge up to a time is there; NULL where there is none. */
 const bench_edge *events_first(tl_bench *bench, bench_island *island, int64_t to_ns);
 void events_apply_first(tl_bench *bench, bench_island *island);
+void edge_add(bench_island *island, int64_t at_ns, edge_kind kind, int which, double value);
+void bouncing_edge_add(bench_island *island, random_source *random, int contact, double at, double bounce);
 /* Whether a fault is there now. */
 bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
 /* The line that a line of the plan really is now, and whether it is stuck (0, 1; else -1). */

@@ -10,14 +10,19 @@ static int64_t ns_of(double seconds)
 }
 
 /* Edges are few at a time: those of the presses that have begun. */
-static void add_edge(bench_island *s, double at, edge_kind kind, int which, double value)
+void edge_add(bench_island *s, int64_t at_ns, edge_kind kind, int which, double value)
 {
-    const bench_edge edge = {ns_of(at), kind, which, value};
+    const bench_edge edge = {at_ns, kind, which, value};
     int place = s->edge_count;
     s->edges = tl_grow(s->edges, (size_t)s->edge_count++, sizeof *s->edges);
     for (; place > 0 && s->edges[place - 1].at_ns > edge.at_ns; place--)
         s->edges[place] = s->edges[place - 1];
     s->edges[place] = edge;
+}
+
+static void add_edge(bench_island *s, double at, edge_kind kind, int which, double value)
+{
+    edge_add(s, ns_of(at), kind, which, value);
 }
 
 /* --- presses and loose joints --- */
@@ -26,7 +31,7 @@ static void add_edge(bench_island *s, double at, edge_kind kind, int which, doub
  * A change of a contact at a time: the change itself, then two to six short breaks within the bounce time. An
  * odd number of edges in all, so that the contact ends up changed.
  */
-static void add_bouncing_edge(bench_island *s, random_source *random, int contact, double at, double bounce)
+void bouncing_edge_add(bench_island *s, random_source *random, int contact, double at, double bounce)
 {
     const int breaks = bounce > 0 ? 2 + (int)(5 * random_even(random)) : 0;
     for (int i = 0; i < 1 + 2 * breaks; i++) {
@@ -41,8 +46,10 @@ static void load_press(tl_bench *bench, bench_island *s, bench_cursor *cursor)
     const tl_signal_nodes *nodes = &bench->circuit->signals[cursor->signal];
     const tl_press *press = &bench->scene->presses[cursor->next_press++];
     const int contact = press->button >= 0 ? nodes->buttons[press->button] : nodes->contact;
-    add_bouncing_edge(s, &cursor->random, contact, press->at, fmin(bounce, press->length / 2));
-    add_bouncing_edge(s, &cursor->random, contact, press->at + press->length, bounce);
+    if (bench->by_hand[contact])
+        return;
+    bouncing_edge_add(s, &cursor->random, contact, press->at, fmin(bounce, press->length / 2));
+    bouncing_edge_add(s, &cursor->random, contact, press->at + press->length, bounce);
 }
 
 /* Off for up to half the mean time between breaks. */

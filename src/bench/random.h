@@ -24,8 +24,9 @@ enum {
     RANDOM_PARTS,
     RANDOM_NOISE,
     RANDOM_PRESSES,
-    RANDOM_LOOSE = 1 << 16
-}; /* the last two: one of each signal, fault */
+    RANDOM_LOOSE = 1 << 16,
+    RANDOM_HAND = 1 << 17
+}; /* presses, loose joints: one of each signal, fault */
 
 /* One of many independent streams of a seed. */
 static inline random_source random_stream(unsigned long seed, unsigned which)

@@ -75,6 +75,7 @@ void wiring_init(tl_bench *bench)
     const size_t contacts = (size_t)tl_net_contact_count(bench->net);
     bench->closed = tl_alloc(contacts, sizeof *bench->closed);
     bench->pressed = tl_alloc(contacts, sizeof *bench->pressed);
+    bench->by_hand = tl_alloc(contacts, sizeof *bench->by_hand);
     bench->held = tl_alloc(contacts, sizeof *bench->held);
     bench->island_of_contact = tl_alloc(contacts, sizeof *bench->island_of_contact);
 }

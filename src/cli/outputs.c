@@ -45,19 +45,26 @@ static double load_amperes(tl_circuit *circuit, const tl_plan_output *output, co
     return each * now->duty * output->pin_count;
 }
 
-/* `5 of 10 lit`, `42 % duty`, `on` */
-static void state_of(const tl_plan_output *output, const output_state *of, char text[60])
+void output_flags(const output_state *of, char text[80])
 {
     if (of->status != TL_OK)
-        tl_status_text(of->status, text, 60);
-    else if (output->as == TL_OUT_DUTY)
-        snprintf(text, 60, "%.0f %% duty", 100 * of->now.duty);
-    else if (output->pin_count > 1)
-        snprintf(text, 60, "%d of %d on", of->now.lit, output->pin_count);
+        tl_status_text(of->status, text, 80);
     else
-        snprintf(text, 60, "%s", of->now.lit > 0 ? "on" : "off");
+        snprintf(text, 80, "%s", of->now.fault ? "safe state" : "fresh");
+}
+
+void output_state_text(const tl_plan_output *output, const output_state *of, char text[80])
+{
+    if (of->status != TL_OK)
+        tl_status_text(of->status, text, 80);
+    else if (output->as == TL_OUT_DUTY)
+        snprintf(text, 80, "%.0f %% duty", 100 * of->now.duty);
+    else if (output->pin_count > 1)
+        snprintf(text, 80, "%d of %d on", of->now.lit, output->pin_count);
+    else
+        snprintf(text, 80, "%s", of->now.lit > 0 ? "on" : "off");
     if (of->status == TL_OK && of->now.fault)
-        strncat(text, ", safe state", 59 - strlen(text));
+        strncat(text, ", safe state", 79 - strlen(text));
 }
 
 static void pins_of(const tl_plan *plan, const tl_plan_output *output, char text[80])
@@ -90,7 +97,7 @@ void outputs_print(const outputs *o, tl_circuit *circuit)
         pins_of(plan, output, text);
         table_cell(&t, "%s", text);
         table_cell(&t, "%s", plan->signals[output->shows].name);
-        state_of(output, &o->of[i], text);
+        output_state_text(output, &o->of[i], text);
         table_cell(&t, "%s", text);
         table_cell(&t, "%s", isnan(amperes) ? "-" : show(amperes, TL_DIM_AMPERE).text);
     }
@@ -104,7 +111,7 @@ void outputs_print_csv(const outputs *o, tl_circuit *circuit, double at)
         char text[80], quoted[90];
         if (!o->of[i].shown)
             continue;
-        state_of(&plan->outputs[i], &o->of[i], text);
+        output_flags(&o->of[i], text);
         printf("%.6f,%s,%d,,%.9g,%%,,,%s\n", at, plan->outputs[i].name, o->of[i].now.lit,
                100 * o->of[i].now.duty, csv_text(text, quoted, sizeof quoted));
     }
@@ -115,13 +122,13 @@ json_t *outputs_array(const outputs *o, tl_circuit *circuit)
     const tl_plan *plan = tl_circuit_plan(circuit);
     json_t *list = json_array();
     for (int i = 0; i < plan->output_count && o->shown > 0; i++) {
-        char pins[80], state[60];
+        char pins[80], state[80];
         const tl_plan_output *output = &plan->outputs[i];
         const output_state *of = &o->of[i];
         if (!of->shown)
             continue;
         pins_of(plan, output, pins);
-        state_of(output, of, state);
+        output_state_text(output, of, state);
         json_array_append_new(list,
                               json_pack("{s:s,s:s,s:s,s:s,s:b,s:i,s:i,s:o,s:o,s:b}", "output", output->name,
                                         "pins", pins, "shows", plan->signals[output->shows].name, "state",

@@ -17,6 +17,10 @@ typedef struct {
 
 /* Shows these readings on the outputs that follow them; what they showed before counts (hysteresis). */
 void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, const taken *readings);
+/* `5 of 10 on`, `42 % duty`, `off` */
+void output_state_text(const tl_plan_output *output, const output_state *of, char text[80]);
+/* `fresh`, `safe state`, or what kept it from being driven. */
+void output_flags(const output_state *of, char text[80]);
 void outputs_print(const outputs *o, tl_circuit *circuit);
 void outputs_print_csv(const outputs *o, tl_circuit *circuit, double at);
 json_t *outputs_array(const outputs *o, tl_circuit *circuit);

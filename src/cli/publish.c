@@ -109,11 +109,22 @@ publisher *publisher_open(const char *url, int *status)
     return NULL;
 }
 
-/* A whole line or nothing: a pipe takes up to PIPE_BUF bytes at once. */
-static void put_line(publisher *p, const tl_plan *plan, int signal, const taken *t, double at)
+/* A whole line or nothing: a pipe takes up to PIPE_BUF bytes at once. `o` is given away. */
+static void put_line(publisher *p, const char *name, json_t *o)
 {
-    char line[1024], flags[40], text[80];
-    const tl_signal *s = &plan->signals[signal];
+    char line[1024];
+    char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
+    const int length =
+        snprintf(line, sizeof line, "%s/%s\t%s\n", p->topic, name, payload != NULL ? payload : "{}");
+    if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
+        p->dropped++;
+    free(payload);
+    json_decref(o);
+}
+
+static json_t *object_of_reading(const tl_signal *s, const taken *t, double at)
+{
+    char flags[40], text[80];
     json_t *o = json_pack("{s:f,s:s}", "time", at, "flags", taken_flags(s, t, flags));
     if (taken_has_value(s, t)) {
         json_object_set_new(o, "value", json_number(t->is.is.value));
@@ -124,20 +135,27 @@ static void put_line(publisher *p, const tl_plan *plan, int signal, const taken 
     } else {
         json_object_set_new(o, "value", json_null());
     }
-    char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
-    const int length =
-        snprintf(line, sizeof line, "%s/%s\t%s\n", p->topic, s->name, payload != NULL ? payload : "{}");
-    if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
-        p->dropped++;
-    free(payload);
-    json_decref(o);
+    return o;
+}
+
+static json_t *object_of_output(const output_state *of, double at)
+{
+    char flags[80];
+    output_flags(of, flags);
+    return json_pack("{s:f,s:s,s:o,s:s}", "time", at, "flags", flags, "value",
+                     of->status == TL_OK ? json_number(100 * of->now.duty) : json_null(), "unit", "%");
 }
 
 void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
-                   double at)
+                   const outputs *beside, double at)
 {
     for (int i = 0; i < count && p != NULL; i++)
-        put_line(p, plan, signals[i], &readings[i], at);
+        put_line(p, plan->signals[signals[i]].name,
+                 object_of_reading(&plan->signals[signals[i]], &readings[i], at));
+    for (int i = 0; i < plan->output_count && p != NULL && beside->shown > 0; i++) {
+        if (beside->of[i].shown)
+            put_line(p, plan->outputs[i].name, object_of_output(&beside->of[i], at));
+    }
 }
 
 bool publisher_close(publisher *p)

@@ -21,7 +21,16 @@
 static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,low,high,flags\n";
 enum { DATABASE_OF_OURS = 0x544c5231, SCHEMA = 1, STEPS_A_COMMIT = 200 }; /* application_id: "TLR1" */
 
+/* One row, of a signal or of an output; what is NAN, or an empty text, is left out. */
+typedef struct {
+    const char *name, *kind, *unit;
+    double count, pin_v, value, low, high;
+    char text[80]; /* instead of the value: a button */
+    char flags[80];
+} record_row;
+
 struct store {
+    record_row *rows; /* of one time */
     char *path;
     const tl_plan *plan;
     double last;
@@ -77,36 +86,80 @@ static bool take_up_csv(store *s)
                : failed(s->path, strerror(errno));
 }
 
-static int write_row(const store *s, double at, int signal, const taken *t, char *text, size_t room)
+static record_row row_of_reading(const tl_plan *plan, int signal, const taken *t)
 {
-    char flags[40], quoted_flags[90], quoted_unit[40];
-    const tl_signal *of = &s->plan->signals[signal];
+    char flags[40];
+    const tl_signal *of = &plan->signals[signal];
     const tl_value *is = &t->is.is;
-    const char *kind = of->analog ? "analog" : "digital",
-               *said = csv_text(taken_flags(of, t, flags), quoted_flags, sizeof quoted_flags);
+    record_row row = {.name = of->name,
+                      .kind = of->analog ? "analog" : "digital",
+                      .unit = of->reading.unit,
+                      .count = NAN,
+                      .pin_v = NAN,
+                      .value = NAN,
+                      .low = NAN,
+                      .high = NAN};
+    snprintf(row.flags, sizeof row.flags, "%s", taken_flags(of, t, flags));
     if (!taken_is_good(t))
-        return snprintf(text, room, "%.6f,%s,%s,,,,,,,%s\n", at, of->name, kind, said);
-    if (!t->is.analog)
-        return snprintf(text, room, "%.6f,%s,%s,%d,%.9g,%d,,,,%s\n", at, of->name, kind, t->is.high,
-                        t->is.volts, t->is.closed, said);
-    if (of->source.button_count > 0) {
-        char button[80], quoted_button[170];
-        taken_value(of, t, button);
-        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%s,,,,%s\n", at, of->name, kind, t->is.count,
-                        is->pin_volts, csv_text(button, quoted_button, sizeof quoted_button), said);
+        return row;
+    row.count = of->analog ? (double)t->is.count : t->is.high;
+    row.pin_v = of->analog ? is->pin_volts : t->is.volts;
+    if (!of->analog)
+        row.value = t->is.undriven ? (double)NAN : t->is.closed;
+    else if (of->source.button_count > 0)
+        taken_value(of, t, row.text);
+    if (taken_has_value(of, t)) {
+        row.value = is->value;
+        row.low = is->within.low;
+        row.high = is->within.high;
     }
-    if (!taken_has_value(of, t))
-        return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,,,,,%s\n", at, of->name, kind, t->is.count,
-                        is->pin_volts, said);
-    return snprintf(text, room, "%.6f,%s,%s,%ld,%.9g,%.9g,%s,%.9g,%.9g,%s\n", at, of->name, kind, t->is.count,
-                    is->pin_volts, is->value, csv_text(of->reading.unit, quoted_unit, sizeof quoted_unit),
-                    is->within.low, is->within.high, said);
+    return row;
+}
+
+static record_row row_of_output(const tl_plan *plan, int output, const output_state *of)
+{
+    record_row row = {.name = plan->outputs[output].name,
+                      .kind = "output",
+                      .unit = "%",
+                      .count = of->now.lit,
+                      .pin_v = NAN,
+                      .value = 100 * of->now.duty,
+                      .low = NAN,
+                      .high = NAN};
+    output_flags(of, row.flags);
+    return row;
+}
+
+/* A number and its comma, or the comma alone. */
+static int write_number(char *text, size_t room, double value)
+{
+    return isnan(value) ? snprintf(text, room, ",") : snprintf(text, room, "%.9g,", value);
+}
+
+static int write_row(double at, const record_row *row, char *text, size_t room)
+{
+    char quoted[170];
+    const double numbers[] = {row->count, row->pin_v};
+    int used = snprintf(text, room, "%.6f,%s,%s,", at, row->name, row->kind);
+    for (int i = 0; i < 2; i++)
+        used += write_number(text + used, room - (size_t)used, numbers[i]);
+    if (row->text[0] != '\0')
+        used += snprintf(text + used, room - (size_t)used, "%s,", csv_text(row->text, quoted, sizeof quoted));
+    else
+        used += write_number(text + used, room - (size_t)used, row->value);
+    const bool measured = !isnan(row->value) && strcmp(row->kind, "digital") != 0;
+    used += snprintf(text + used, room - (size_t)used, "%s,",
+                     measured ? csv_text(row->unit, quoted, sizeof quoted) : "");
+    used += write_number(text + used, room - (size_t)used, row->low);
+    used += write_number(text + used, room - (size_t)used, row->high);
+    return used +
+           snprintf(text + used, room - (size_t)used, "%s\n", csv_text(row->flags, quoted, sizeof quoted));
 }
 
 /* One write for all rows of a time, so that a reader never sees some of them. */
-static bool put_csv(store *s, double at, const int *signals, const taken *readings, int count)
+static bool put_csv(store *s, double at, const record_row *rows, int count)
 {
-    enum { ROW = 600 };
+    enum { ROW = 800 };
     size_t used = 0;
     if (s->room < (size_t)count * ROW) {
         s->room = (size_t)count * ROW;
@@ -116,7 +169,7 @@ static bool put_csv(store *s, double at, const int *signals, const taken *readin
         s->text = more;
     }
     for (int i = 0; i < count; i++)
-        used += (size_t)write_row(s, at, signals[i], &readings[i], s->text + used, s->room - used);
+        used += (size_t)write_row(at, &rows[i], s->text + used, s->room - used);
     const off_t before = lseek(s->file, 0, SEEK_CUR);
     if (write_whole(s->file, s->text, used)) {
         s->times++;
@@ -231,38 +284,32 @@ static bool open_database(store *s, const char *scene, unsigned long seed)
             failed(s->path, sqlite3_errmsg(s->database)));
 }
 
-static void bind_number(sqlite3_stmt *to, int place, bool there, double value)
+static void bind_number(sqlite3_stmt *to, int place, double value)
 {
-    if (there && isfinite(value))
+    if (isfinite(value))
         sqlite3_bind_double(to, place, value);
     else
         sqlite3_bind_null(to, place);
 }
 
-static bool put_database_row(store *s, double at, int signal, const taken *t)
+static bool put_database_row(store *s, double at, const record_row *row)
 {
-    char flags[40];
-    const tl_signal *of = &s->plan->signals[signal];
-    const tl_value *is = &t->is.is;
-    const bool good = taken_is_good(t), valued = taken_has_value(of, t);
     sqlite3_stmt *to = s->insert;
     sqlite3_reset(to);
     sqlite3_bind_int64(to, 1, s->run);
     sqlite3_bind_double(to, 2, at);
-    sqlite3_bind_text(to, 3, of->name, -1, SQLITE_STATIC);
-    sqlite3_bind_text(to, 4, of->analog ? "analog" : "digital", -1, SQLITE_STATIC);
-    bind_number(to, 5, good, of->analog ? (double)t->is.count : t->is.high);
-    bind_number(to, 6, good, of->analog ? is->pin_volts : t->is.volts);
-    char button[80];
-    taken_value(of, t, button);
-    if (good && of->source.button_count > 0)
-        sqlite3_bind_text(to, 7, button, -1, SQLITE_TRANSIENT);
+    sqlite3_bind_text(to, 3, row->name, -1, SQLITE_STATIC);
+    sqlite3_bind_text(to, 4, row->kind, -1, SQLITE_STATIC);
+    bind_number(to, 5, row->count);
+    bind_number(to, 6, row->pin_v);
+    if (row->text[0] != '\0')
+        sqlite3_bind_text(to, 7, row->text, -1, SQLITE_TRANSIENT);
     else
-        bind_number(to, 7, valued || (good && !of->analog), of->analog ? is->value : t->is.closed);
-    sqlite3_bind_text(to, 8, of->reading.unit, -1, SQLITE_STATIC);
-    bind_number(to, 9, valued, is->within.low);
-    bind_number(to, 10, valued, is->within.high);
-    sqlite3_bind_text(to, 11, taken_flags(of, t, flags), -1, SQLITE_TRANSIENT);
+        bind_number(to, 7, row->value);
+    sqlite3_bind_text(to, 8, row->unit, -1, SQLITE_STATIC);
+    bind_number(to, 9, row->low);
+    bind_number(to, 10, row->high);
+    sqlite3_bind_text(to, 11, row->flags, -1, SQLITE_TRANSIENT);
     return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
 }
 
@@ -279,12 +326,12 @@ static bool commit(store *s)
     return true;
 }
 
-static bool put_database(store *s, double at, const int *signals, const taken *readings, int count)
+static bool put_database(store *s, double at, const record_row *rows, int count)
 {
     if (!run_sql(s, "SAVEPOINT one"))
         return false;
     for (int i = 0; i < count; i++) {
-        if (!put_database_row(s, at, signals[i], &readings[i])) {
+        if (!put_database_row(s, at, &rows[i])) {
             sqlite3_exec(s->database, "ROLLBACK TO one", NULL, NULL, NULL);
             return false;
         }
@@ -323,10 +370,19 @@ double store_last(const store *s)
     return s->last;
 }
 
-bool store_put(store *s, double at, const int *signals, const taken *readings, int count)
+bool store_put(store *s, double at, const int *signals, const taken *readings, int count,
+               const outputs *beside)
 {
-    const bool good = s->file >= 0 ? put_csv(s, at, signals, readings, count)
-                                   : put_database(s, at, signals, readings, count);
+    int used = 0;
+    if (s->rows == NULL)
+        s->rows = must(calloc((size_t)(count + s->plan->output_count) + 1, sizeof *s->rows));
+    for (int i = 0; i < count; i++)
+        s->rows[used++] = row_of_reading(s->plan, signals[i], &readings[i]);
+    for (int i = 0; i < s->plan->output_count && beside->shown > 0; i++) {
+        if (beside->of[i].shown)
+            s->rows[used++] = row_of_output(s->plan, i, &beside->of[i]);
+    }
+    const bool good = s->file >= 0 ? put_csv(s, at, s->rows, used) : put_database(s, at, s->rows, used);
     s->broken = s->broken || !good;
     return good;
 }
@@ -347,6 +403,7 @@ bool store_close(store *s, unsigned long *times)
         *times = s->times;
     good = good && !s->broken;
     free(s->text);
+    free(s->rows);
     free(s->path);
     free(s);
     return good;
@@ -373,6 +430,7 @@ static bool visit_texts(const char *const *column, stored_visitor *visit, void *
                       "",
                       "",
                       false,
+                      false,
                       false};
     if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
         return false;
@@ -380,6 +438,7 @@ static bool visit_texts(const char *const *column, stored_visitor *visit, void *
     plain_text_copy(row.unit, sizeof row.unit, column[UNIT] != NULL ? column[UNIT] : "");
     plain_text_copy(row.flags, sizeof row.flags, column[FLAGS] != NULL ? column[FLAGS] : "");
     row.digital = strcmp(column[KIND], "digital") == 0;
+    row.output = strcmp(column[KIND], "output") == 0;
     row.closed = row.value == 1;
     return visit(context, &row);
 }

@@ -2,6 +2,7 @@
 #ifndef TL_STORE_H
 #define TL_STORE_H
 
+#include "cli/outputs.h"
 #include "cli/readings.h"
 
 typedef struct store store;
@@ -12,7 +13,8 @@ store *store_open(const char *path, const tl_plan *plan, const char *scene, unsi
 /* Where an earlier record in the file ended, seconds; -1 where there is none. */
 double store_last(const store *s);
 /* One time's readings: all of them, or none. false with what is wrong said. */
-bool store_put(store *s, double at, const int *signals, const taken *readings, int count);
+bool store_put(store *s, double at, const int *signals, const taken *readings, int count,
+               const outputs *beside);
 /* false where something could not be written, now or before; *times (may be NULL): how many times are there
  * for good. */
 bool store_close(store *s, unsigned long *times);
@@ -22,7 +24,7 @@ bool store_close(store *s, unsigned long *times);
 typedef struct {
     double at, value, low, high; /* NAN where there is none */
     char signal[64], unit[16], flags[40];
-    bool digital, closed;
+    bool digital, closed, output;
 } stored_row;
 typedef bool stored_visitor(void *context, const stored_row *row);
 /* Every row of a record, in the order of time; false with what is wrong said. */

@@ -12,8 +12,8 @@ typedef struct {
     tl_fact from; /* what stands for it where it is not typed: from the board, or from the plan */
     const char *name, *argument;
     option_form form;
-    tl_dimension dimension;   /* of a range or a value */
-    size_t offset;            /* of the member in the requirement: tl_quantity, double, tl_values, double, int, int */
+    tl_dimension dimension; /* of a range or a value */
+    size_t offset; /* of the member in the requirement: tl_quantity, double, tl_values, double, int, int */
     const char *const *words; /* of a word: what its numbers are called, ended by NULL */
 } size_option;
 

@@ -62,7 +62,7 @@ static error_t parse_plot(int key, char *text, struct argp_state *state)
 
 typedef struct {
     char name[64], unit[16];
-    bool digital, any, faulty;
+    bool digital, output, any, faulty;
     double least, most;
     FILE *to; /* into `data`, until it is closed */
     char *data;
@@ -93,10 +93,10 @@ static series *series_of(chart *c, const stored_row *row)
     }
     c->list = must(realloc(c->list, ((size_t)c->count + 1) * sizeof *c->list));
     series *s = c->list[c->count] = must(calloc(1, sizeof *s));
-    *s = (series){.digital = row->digital, .least = INFINITY, .most = -INFINITY};
+    *s = (series){.digital = row->digital, .output = row->output, .least = INFINITY, .most = -INFINITY};
     s->to = tl_text_begin(&s->data, &s->size);
     snprintf(s->name, sizeof s->name, "%s", row->signal);
-    snprintf(s->unit, sizeof s->unit, "%s", row->unit);
+    snprintf(s->unit, sizeof s->unit, "%s", row->output ? "outputs, %" : row->unit);
     c->count++;
     return s;
 }
@@ -108,7 +108,7 @@ static bool take_row(void *context, const stored_row *row)
     if (!is_wanted(c->o, row->signal))
         return true;
     series *s = series_of(c, row);
-    const bool fresh = strncmp(row->flags, "fresh", 5) == 0;
+    const bool fresh = row->output || strncmp(row->flags, "fresh", 5) == 0;
     if (s->unit[0] == '\0')
         snprintf(s->unit, sizeof s->unit, "%s", row->unit);
     s->any = s->any || isfinite(row->value);
@@ -169,8 +169,9 @@ static void write_terminal(FILE *to, const char *out, double high)
     if (out == NULL) {
         const bool known =
             ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col > 20 && size.ws_row > 8;
-        fprintf(to, "set terminal dumb noenhanced size %d,%d\n", known ? size.ws_col : 100,
-                known ? size.ws_row - 2 : 36);
+        /* more rows than the window has where the panels need them: a terminal scrolls */
+        fprintf(to, "set terminal dumb noenhanced size %d,%.0f\n", known ? size.ws_col : 100,
+                fmax(known ? size.ws_row - 2 : 36, high > 800 ? ceil(high / 22) : 0));
         return;
     }
     const size_t length = strlen(out);
@@ -266,8 +267,8 @@ static void write_analog_panel(FILE *to, const chart *c, const tl_plan *plan, co
                     "%s$data%d using ($1/%g):3:4 with filledcurves fs transparent solid 0.12 noborder lc rgb "
                     "'%s' notitle",
                     comma, i, per, shade);
-        fprintf(to, "%s$data%d using ($1/%g):2 with lines lw 1.6 lc rgb '%s' title ", bands ? ", " : comma, i,
-                per, shade);
+        fprintf(to, "%s$data%d using ($1/%g):2 with %s lw 1.6 lc rgb '%s' title ", bands ? ", " : comma, i,
+                per, s->output ? "steps" : "lines", shade);
         write_text(to, s->name);
         comma = ", ";
         if (s->faulty) {

@@ -93,6 +93,7 @@ typedef struct {
     tl_bench *bench;
     int *signals, count;
     taken *readings;
+    outputs outputs;
     stop_rule stop;
     publisher *to;
     double end;
@@ -129,8 +130,9 @@ static int record_all(recording *r, store *to)
     bool good = true, stopped = false;
     for (; good && !stopped && !ending_asked() && at <= r->end + 1e-9; steps++) {
         take_all(r->bench, r->signals, r->count, at, (int)r->o->samples, r->readings);
-        good = store_put(to, at, r->signals, r->readings, r->count);
-        publisher_put(r->to, r->plan, r->signals, r->readings, r->count, at);
+        outputs_show(&r->outputs, r->bench, r->signals, r->count, r->readings);
+        good = store_put(to, at, r->signals, r->readings, r->count, &r->outputs);
+        publisher_put(r->to, r->plan, r->signals, r->readings, r->count, &r->outputs, at);
         stopped = is_time_to_stop(r, at);
         show_progress(r, at, false);
         at = r->o->play.at + (double)(steps + 1) * r->o->play.every;
@@ -177,6 +179,7 @@ static int record_plan(const record_options *o, const play *p)
         ending_watch();
         status = record_all(&r, to);
         tl_bench_free(r.bench);
+        outputs_free(&r.outputs);
         free(r.readings);
     }
     if (!publisher_close(r.to) && status == EXIT_DONE)

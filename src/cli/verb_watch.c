@@ -3,17 +3,18 @@
 #include "base/plain_text.h"
 #include "cli/ending.h"
 #include "cli/playing.h"
-#include "cli/publish.h"
 #include "cli/terminal.h"
+#include "cli/watch.h"
 #include <curses.h>
 #include <langinfo.h>
 #include <locale.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+#include <time.h>
 #include <unistd.h>
 
-enum { HISTORY = 200, KEY_FRAMES = 1000, KEY_SPEED, KEY_PUBLISH };
+enum { KEY_FRAMES = 1000, KEY_SPEED, KEY_PUBLISH };
 
 typedef struct {
     play_options play;
@@ -52,258 +53,6 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
     return 0;
 }
 
-/* --- what is shown --- */
-
-typedef enum { SHOW_UNIT, SHOW_VOLTS, SHOW_DECIMAL, SHOW_HEX, SHOW_BINARY } show_as;
-
-typedef struct {
-    double least, most;  /* of what is shown, since the last reset */
-    float past[HISTORY]; /* shares of the range, or levels; the newest at `next` - 1 */
-    int filled, next;
-    bool falls; /* its value falls while its counts rise */
-} past_of;
-
-typedef struct {
-    const watch_options *o;
-    const tl_plan *plan;
-    tl_bench *bench;
-    int *signals, count;
-    taken *now;
-    past_of *past;
-    line_watch lines;
-    publisher *to;
-    double at, end, speed;
-    show_as as;
-    int top; /* first row that is seen */
-    bool paused, utf8, ended;
-} watching;
-
-static double share_of(const watching *w, int i)
-{
-    const tl_analog_path *path = tl_circuit_path(tl_bench_circuit(w->bench), w->signals[i]);
-    const double span = (double)(path->last_code - path->first_code);
-    const double share = span > 0 ? ((double)w->now[i].is.count - (double)path->first_code) / span : 0;
-    return w->past[i].falls ? 1 - share : share;
-}
-
-static bool value_falls(const watching *w, int i)
-{
-    tl_circuit *circuit = tl_bench_circuit(w->bench);
-    const tl_analog_path *path = tl_circuit_path(circuit, w->signals[i]);
-    const double span = (double)(path->last_code - path->first_code);
-    double low = 0, high = 0;
-    return w->plan->signals[w->signals[i]].analog && path->fault == TL_NET_SOLVED &&
-           tl_plan_shown(circuit, w->signals[i], (double)path->first_code + round(span / 4), &low) ==
-               TL_NET_SOLVED &&
-           tl_plan_shown(circuit, w->signals[i], (double)path->first_code + round(3 * span / 4), &high) ==
-               TL_NET_SOLVED &&
-           high < low;
-}
-
-static double figure_of(const watching *w, int i)
-{
-    const tl_value *is = &w->now[i].is.is;
-    return w->as == SHOW_UNIT ? is->value : w->as == SHOW_VOLTS ? is->pin_volts : (double)w->now[i].is.count;
-}
-
-static void look(watching *w)
-{
-    take_watched(w->bench, w->signals, w->count, w->at, 0, w->now, &w->lines);
-    publisher_put(w->to, w->plan, w->signals, w->now, w->count, w->at);
-    for (int i = 0; i < w->count; i++) {
-        past_of *p = &w->past[i];
-        const taken *t = &w->now[i];
-        const bool analog = t->is.analog, good = taken_is_good(t);
-        const bool failed = !good || t->is.is.open || t->is.is.shorted;
-        p->past[p->next] = failed ? -1 : analog ? (float)share_of(w, i) : (float)w->now[i].is.high;
-        p->next = (p->next + 1) % HISTORY;
-        p->filled = p->filled < HISTORY ? p->filled + 1 : HISTORY;
-        if (!failed && analog) {
-            p->least = fmin(p->least, figure_of(w, i));
-            p->most = fmax(p->most, figure_of(w, i));
-        }
-    }
-}
-
-static void reset_extremes(watching *w)
-{
-    for (int i = 0; i < w->count; i++) {
-        w->past[i].least = INFINITY;
-        w->past[i].most = -INFINITY;
-    }
-}
-
-static void write_count(long count, show_as as, char text[80])
-{
-    if (as == SHOW_DECIMAL)
-        snprintf(text, 80, "%ld", count);
-    else if (as == SHOW_HEX)
-        snprintf(text, 80, "0x%lx", (unsigned long)count & 0xffffffUL);
-    else {
-        int at = 0;
-        for (int bit = count >= 65536 || count < 0 ? 23 : 15; bit >= 0; bit--) {
-            text[at++] = (char)('0' + (count >> bit & 1));
-            if (bit % 4 == 0 && bit > 0)
-                text[at++] = ' ';
-        }
-        text[at] = '\0';
-    }
-}
-
-static void value_text(const watching *w, int i, char text[80])
-{
-    const taken *t = &w->now[i];
-    if (!taken_is_good(t) || !t->is.analog || w->as == SHOW_UNIT)
-        taken_value(&w->plan->signals[w->signals[i]], t, text);
-    else if (w->as == SHOW_VOLTS)
-        snprintf(text, 80, "%.4f V", t->is.is.pin_volts);
-    else
-        write_count(t->is.count, w->as, text);
-}
-
-/* --- the screen --- */
-
-static const char *const blocks[] = {"▁", "▂", "▃", "▄", "▅", "▆", "▇", "█"};
-static const char plain_blocks[] = "_.-=+*%#";
-
-static void draw_bar(const watching *w, int i, int y, int x, int width)
-{
-    const int full = (int)lround(fmin(fmax(share_of(w, i), 0), 1) * width);
-    move(y, x);
-    for (int k = 0; k < width; k++)
-        addstr(w->utf8 ? (k < full ? "━" : "─") : (k < full ? "=" : "-"));
-}
-
-static float past_share(const past_of *p, int back)
-{
-    return p->past[(p->next - back + 2 * HISTORY) % HISTORY];
-}
-
-/* From the least to the most that is seen, but never less than a fiftieth of the range: noise is no news. */
-static void scale_strip(const past_of *p, int width, float *low, float *span)
-{
-    float high = -1;
-    *low = 2;
-    for (int back = 1; back <= width && back <= p->filled; back++) {
-        const float share = past_share(p, back);
-        *low = share >= 0 ? fminf(*low, share) : *low;
-        high = fmaxf(high, share);
-    }
-    *span = fmaxf(high - *low, 0.02F);
-}
-
-/* The newest stands at the right. */
-static void draw_strip(const watching *w, int i, int y, int x, int width)
-{
-    const past_of *p = &w->past[i];
-    float low = 0, span = 1;
-    if (w->now[i].is.analog)
-        scale_strip(p, width, &low, &span);
-    for (int k = 0; k < width; k++) {
-        const int back = width - k;
-        move(y, x + k);
-        if (back > p->filled) {
-            addch(' ');
-            continue;
-        }
-        const float share = past_share(p, back);
-        const int level = share < 0 ? -1 : (int)fminf(7, (share - low) / span * 8);
-        if (level < 0)
-            addch('?');
-        else if (!w->now[i].is.analog)
-            addstr(w->utf8 ? (level > 0 ? "▔" : "▁") : (level > 0 ? "-" : "_"));
-        else if (w->utf8)
-            addstr(blocks[level]);
-        else
-            addch((chtype)plain_blocks[level]);
-    }
-}
-
-typedef struct {
-    int name, value, bar, extremes, strip, flags;
-} widths;
-
-/* Narrow terminals lose the strip, then the extremes, then the bar. */
-static widths split_width(int columns)
-{
-    widths s = {.name = columns < 60 ? 13 : 20, .value = columns < 60 ? 15 : 18};
-    int left = columns - s.name - s.value - 2;
-    s.flags = left >= 14 ? (left > 60 ? 20 : 12) : left > 0 ? left : 0;
-    left -= s.flags + 1;
-    s.bar = left >= 12 ? (left > 50 ? 20 : 10) : 0;
-    left -= s.bar > 0 ? s.bar + 1 : 0;
-    s.extremes = left >= 40 ? 22 : 0;
-    left -= s.extremes > 0 ? s.extremes + 1 : 0;
-    s.strip = left >= 8 ? left : 0;
-    return s;
-}
-
-static void draw_row(const watching *w, int i, int y, const widths *s)
-{
-    char text[80], flags[40];
-    const tl_signal *signal = &w->plan->signals[w->signals[i]];
-    const taken *t = &w->now[i];
-    int x = s->name;
-    mvprintw(y, 0, "%-*.*s", s->name, s->name - 1, signal->name);
-    value_text(w, i, text);
-    mvprintw(y, x, "%*.*s", s->value, s->value, text);
-    x += s->value + 2;
-    const bool analog = t->is.analog && taken_is_good(t);
-    if (s->bar > 0) {
-        if (analog && !t->is.is.open && !t->is.is.shorted)
-            draw_bar(w, i, y, x, s->bar);
-        x += s->bar + 1;
-    }
-    if (s->extremes > 0) {
-        const past_of *p = &w->past[i];
-        const int decimals = w->as == SHOW_UNIT ? t->is.is.decimals : w->as == SHOW_VOLTS ? 4 : 0;
-        if (analog && p->most >= p->least && signal->source.button_count == 0)
-            mvprintw(y, x, "%9.*f .. %-9.*f", decimals, p->least, decimals, p->most);
-        else if (!t->is.analog && t->closings > 0)
-            mvprintw(y, x, "closed %ldx", t->closings);
-        x += s->extremes + 1;
-    }
-    if (s->strip > 0) {
-        draw_strip(w, i, y, x, s->strip);
-        x += s->strip + 1;
-    }
-    const char *said = taken_flags(signal, t, flags);
-    const bool fine = strncmp(said, "fresh", 5) == 0;
-    attron(fine ? A_DIM : A_BOLD);
-    if (s->flags > 0)
-        mvprintw(y, x, "%.*s", s->flags, said);
-    attroff(fine ? A_DIM : A_BOLD);
-}
-
-static void draw(watching *w)
-{
-    static const char *const modes[] = {"unit", "volts", "counts", "hex", "binary"};
-    int rows, columns;
-    getmaxyx(stdscr, rows, columns);
-    erase();
-    const widths s = split_width(columns);
-    const int room = rows > 3 ? rows - 3 : 1;
-    if (w->top > w->count - room)
-        w->top = w->count > room ? w->count - room : 0;
-    attron(A_BOLD);
-    mvprintw(0, 0, "%.*s", columns - 1, w->plan->title);
-    attroff(A_BOLD);
-    mvprintw(1, 0, "%.*s", columns - 1, "");
-    char line[160];
-    snprintf(line, sizeof line, "%s  x%g  %s%s", show(w->at, TL_DIM_SECOND).text, w->speed, modes[w->as],
-             w->ended    ? "  the scene has ended"
-             : w->paused ? "  paused"
-                         : "");
-    mvprintw(1, 0, "%.*s", columns - 1, line);
-    for (int i = 0; i < room && w->top + i < w->count && 2 + i < rows - 1; i++)
-        draw_row(w, w->top + i, 2 + i, &s);
-    attron(A_DIM);
-    mvprintw(rows - 1, 0, "%.*s", columns - 1,
-             "q end  space pause  u unit  v volts  c counts  r reset  +/- speed  up/down");
-    attroff(A_DIM);
-    refresh();
-}
-
 /* --- keys --- */
 
 /* Answers false where it is time to end. */
@@ -312,8 +61,22 @@ static bool take_key(watching *w, int key)
     switch (key) {
     case 'q':
         return false;
-    case ' ':
+    case 'p':
         w->paused = !w->paused;
+        break;
+    case ' ':
+        hand_press(w);
+        break;
+    case KEY_LEFT:
+    case KEY_RIGHT:
+        hand_turn(w, key == KEY_LEFT ? -1 : 1);
+        break;
+    case KEY_SLEFT:
+    case KEY_SRIGHT:
+        hand_turn(w, key == KEY_SLEFT ? -10 : 10);
+        break;
+    case 'b':
+        hand_let_go(w);
         break;
     case 'u':
         w->as = SHOW_UNIT;
@@ -337,10 +100,10 @@ static bool take_key(watching *w, int key)
         w->speed = fmax(w->speed / 2, 0.125);
         break;
     case KEY_UP:
-        w->top = w->top > 0 ? w->top - 1 : 0;
+        w->chosen -= w->chosen > 0;
         break;
     case KEY_DOWN:
-        w->top++;
+        w->chosen += w->chosen + 1 < row_count(w);
         break;
     default:
         break;
@@ -352,7 +115,7 @@ static void move_on(watching *w)
 {
     if (w->paused || w->ended)
         return;
-    w->at += w->o->play.every * w->speed;
+    w->at += w->every * w->speed;
     if (w->at >= w->end) {
         w->at = w->end;
         w->ended = true;
@@ -363,6 +126,27 @@ static void move_on(watching *w)
 static bool is_gone(void)
 {
     return !isatty(STDOUT_FILENO) || !isatty(STDIN_FILENO);
+}
+
+static double clock_seconds(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (double)now.tv_sec + 1e-9 * (double)now.tv_nsec;
+}
+
+/* Keys until the next look is due: they do not hasten it. Answers false where it is time to end. */
+static bool take_keys(watching *w, double due)
+{
+    double left;
+    do {
+        left = fmax(due - clock_seconds(), 0);
+        timeout((int)ceil(1000 * left));
+        const int key = getch();
+        if (key == ERR ? is_gone() : !take_key(w, key))
+            return false;
+    } while (left > 0 && !ending_asked());
+    return true;
 }
 
 static int watch_screen(watching *w)
@@ -382,14 +166,13 @@ static int watch_screen(watching *w)
     cbreak();
     keypad(stdscr, TRUE);
     curs_set(0);
-    timeout((int)lround(1000 * w->o->play.every));
     while (on && !ending_asked()) {
+        const double due = clock_seconds() + w->every;
         look(w);
         draw(w);
-        if (w->o->frames > 0 && ++frames >= w->o->frames)
+        if (w->frames > 0 && ++frames >= w->frames)
             break;
-        const int key = getch();
-        on = key == ERR ? !is_gone() : take_key(w, key);
+        on = take_keys(w, due);
         move_on(w);
     }
     endwin();
@@ -397,22 +180,32 @@ static int watch_screen(watching *w)
     return EXIT_DONE;
 }
 
-/* Where standard output is no terminal: a line for every signal that has changed, and all of them at first.
- */
+static void print_changed(const watching *w, char before[80], const char *name, const char *text,
+                          const char *flags)
+{
+    if (strcmp(text, before) == 0)
+        return;
+    snprintf(before, 80, "%s", text);
+    printf("%10.3f  %-20s %18s  %s\n", w->at, name, text, flags);
+}
+
+/* Where standard output is no terminal: a line for each that has changed, and all of them at first. */
 static int watch_lines(watching *w)
 {
-    char text[80], flags[40];
-    char(*before)[80] = must(calloc((size_t)w->count + 1, sizeof *before));
-    for (long frame = 0; !ending_asked() && (w->o->frames == 0 || frame < w->o->frames); frame++) {
+    char text[80], flags[80];
+    char(*before)[80] = must(calloc((size_t)(w->count + w->shown_count) + 1, sizeof *before));
+    for (long frame = 0; !ending_asked() && (w->frames == 0 || frame < w->frames); frame++) {
         look(w);
         for (int i = 0; i < w->count; i++) {
-            value_text(w, i, text);
-            if (strcmp(text, before[i]) == 0)
-                continue;
-            memcpy(before[i], text, sizeof text);
             const tl_signal *signal = &w->plan->signals[w->signals[i]];
-            printf("%10.3f  %-20s %18s  %s\n", w->at, signal->name, text,
-                   taken_flags(signal, &w->now[i], flags));
+            value_text(w, i, text);
+            print_changed(w, before[i], signal->name, text, taken_flags(signal, &w->now[i], flags));
+        }
+        for (int i = 0; i < w->shown_count; i++) {
+            const tl_plan_output *output = &w->plan->outputs[w->shown[i]];
+            output_state_text(output, output_at(w, i), text);
+            output_flags(output_at(w, i), flags);
+            print_changed(w, before[w->count + i], output->name, text, flags);
         }
         if (fflush(stdout) != 0 || w->ended)
             break;
@@ -424,10 +217,27 @@ static int watch_lines(watching *w)
 
 /* --- the whole --- */
 
+static void choose_outputs(watching *w)
+{
+    w->shown = must(calloc((size_t)w->plan->output_count + 1, sizeof *w->shown));
+    for (int i = 0; i < w->plan->output_count; i++) {
+        bool wanted = false;
+        for (int k = 0; k < w->count; k++)
+            wanted = wanted || w->signals[k] == w->plan->outputs[i].shows;
+        if (wanted)
+            w->shown[w->shown_count++] = i;
+    }
+}
+
 static int watch_plan(const watch_options *o, const play *p)
 {
     const bool screen = isatty(STDOUT_FILENO) && isatty(STDIN_FILENO);
-    watching w = {.o = o, .plan = p->plan, .at = o->play.at, .end = p->scene->length, .speed = o->speed};
+    watching w = {.frames = o->frames,
+                  .every = o->play.every,
+                  .plan = p->plan,
+                  .at = o->play.at,
+                  .end = p->scene->length,
+                  .speed = o->speed};
     if (!isfinite(w.end) && !screen && o->frames == 0) {
         fprintf(stderr, "tinyladder: --frames N is wanted without a scene and a terminal\n");
         return EXIT_USAGE;
@@ -442,7 +252,9 @@ static int watch_plan(const watch_options *o, const play *p)
     }
     w.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     w.now = must(calloc((size_t)w.count + 1, sizeof *w.now));
-    w.past = must(calloc((size_t)w.count + 1, sizeof *w.past));
+    choose_outputs(&w);
+    w.past = must(calloc((size_t)(w.count + w.shown_count) + 1, sizeof *w.past));
+    w.hands = must(calloc((size_t)w.count + 1, sizeof *w.hands));
     reset_extremes(&w);
     for (int i = 0; i < w.count; i++)
         w.past[i].falls = value_falls(&w, i);
@@ -450,6 +262,9 @@ static int watch_plan(const watch_options *o, const play *p)
     if (!publisher_close(w.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
     line_watch_free(&w.lines);
+    outputs_free(&w.outputs);
+    free(w.shown);
+    free(w.hands);
     free(w.past);
     free(w.now);
     tl_bench_free(w.bench);
@@ -464,8 +279,10 @@ static int run_watch(int argc, char **argv)
         watch_argp_options,
         parse_watch,
         "PLAN [SIGNAL...]",
-        "Shows signals live: value, bar, extremes, strip chart, flags. Plain lines of what changes where the "
-        "output is no terminal.",
+        "Shows signals live: value, bar, extremes, strip chart, flags; below them what the outputs make of "
+        "them. Keys: arrows choose a source and turn it (with shift ten steps), space presses it and lets it "
+        "go, b gives it back to the scene, p pauses, u v c show units, volts, counts, r resets the extremes, "
+        "+ and - change the speed, q ends. Plain lines of what changes where the output is no terminal.",
         children,
         NULL,
         NULL};

@@ -65,24 +65,25 @@ static void hands_values_on(void)
     const char *const broker[] = {"/usr/sbin/mosquitto", "-c",
                                   scratch_file("broker.conf", config, strlen(config)), NULL};
     const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-v", "-t",
-                                    "fern/#",        "-C", "12",        "-W", "20", NULL};
+                                    "fern/#",        "-C", "20",        "-W", "20", NULL};
     const pid_t serves = start(broker, scratch_path("broker.log"));
     CU_ASSERT(wait_for_port(port));
     const pid_t listens = start(listener, heard);
     usleep(700000);
-    run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature", "--scene",
-                               SCENE, "--at", "20min", "--for", "3min", "--every", "1min", "--publish", url,
-                               "-o", scratch_path("published.csv"), NULL);
+    run_result r = run_command("record", PLAN, "house-battery", "rain-plate", "mirror-temperature",
+                               "twilight", "--scene", SCENE, "--at", "20min", "--for", "3min", "--every",
+                               "1min", "--publish", url, "-o", scratch_path("published.csv"), NULL);
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');
     run_free(&r);
     int status = 0;
     waitpid(listens, &status, 0);
     char *text = text_of(heard);
-    CU_ASSERT(lines_in(heard) == 12);
+    CU_ASSERT(lines_in(heard) == 20);
     CU_ASSERT(strstr(text, "fern/hill/house-battery {\"time\":1200.0,\"flags\":\"fresh\",\"value\":12.3") !=
               NULL);
     CU_ASSERT(strstr(text, "\"unit\":\"V\"") != NULL && strstr(text, "fern/hill/rain-plate ") != NULL);
     CU_ASSERT(strstr(text, "\"flags\":\"open wire\",\"value\":null") != NULL);
+    CU_ASSERT(strstr(text, "fern/hill/map-light {\"time\":1200.0,\"flags\":\"fresh\",\"value\":14.") != NULL);
     free(text);
     kill(serves, SIGTERM);
     waitpid(serves, &status, 0);

@@ -95,9 +95,9 @@ ask read read $plan no-such-signal
 for file in demo/sound/*.yaml; do ask read-sound read "$file"; done
 
 ask watch watch $plan keypad house-battery --scene $scene --at 70.9s --frames 6
-ask record record $plan house-battery rain-plate keypad mirror-temperature --scene $scene --every 5min -o "$scratch/night.csv"
+ask record record $plan house-battery rain-plate keypad mirror-temperature twilight --scene $scene --every 5min -o "$scratch/night.csv"
 { cat "$scratch/night.csv"; echo; } >>"$folder/record.txt"
-ask plot plot "$scratch/night.csv" house-battery rain-plate
+ask plot plot "$scratch/night.csv" house-battery rain-plate map-light
 
 for signal in house-battery heater-1 keypad wind-vane counterweight open-button; do
     printf 'count\n0\n1\n1000\n2769\n4094\n4095\nx\n' >"$scratch/rows"

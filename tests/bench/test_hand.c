@@ -1,0 +1,138 @@
+/* A hand on the bench: what it turns and presses is as if the scene had, and outdoes the scene. */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+#define PLAN TL_SOURCE "/demo/fernhill.plan.yaml"
+
+static tl_bench *open_bench(const char *scene)
+{
+    tl_bench *bench = tl_bench_open(
+        PLAN, scene != NULL ? scratch_file("hand.scene.yaml", scene, strlen(scene)) : NULL, NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    return bench;
+}
+
+/* At its pin ten seconds on, multiplexers switched to it. */
+static double settled_volts(tl_bench *bench, int signal)
+{
+    tl_bench_reading r;
+    tl_bench_go_to(bench, tl_bench_time(bench) + 10);
+    CU_ASSERT(tl_bench_read(bench, signal, &r) == TL_NET_SOLVED && r.status == TL_OK);
+    return tl_bench_pin_volts(bench, signal);
+}
+
+/* Every source of the demo, turned to a third of its way: the pin stands where a scene that has it there from
+ * the beginning puts it, and is back where it was when it is let go. */
+static void turns_as_a_scene_does(void)
+{
+    tl_bench *by_hand = open_bench(NULL);
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(by_hand));
+    int turned = 0;
+    for (int i = 0; i < plan->signal_count; i++) {
+        static const char *const units[] = {
+            [TL_SOURCE_VOLTAGE] = "V", [TL_SOURCE_POTENTIOMETER] = "%", [TL_SOURCE_RESISTANCE] = "ohm",
+            [TL_SOURCE_CURRENT] = "A", [TL_SOURCE_BRIDGE] = "V",        [TL_SOURCE_RAIL] = "V"};
+        const tl_signal *signal = &plan->signals[i];
+        double least, most;
+        char scene[200];
+        if (!tl_bench_can_turn(by_hand, i, &least, &most))
+            continue;
+        const tl_source *source = &signal->source;
+        const bool quantity = source->kind == TL_SOURCE_RESISTANCE && source->curve.law != TL_LAW_NONE;
+        const double value = least + (most - least) / 3, before = settled_volts(by_hand, i),
+                     from = tl_bench_truth(by_hand, i);
+        snprintf(scene, sizeof scene,
+                 "tinyladder: scene 1\nseed: 1\nlength: 1000 s\nvalues: {%s: [0 s: %.15g %s]}\n",
+                 signal->name,
+                 quantity                                  ? tl_curve_quantity(&source->curve, value)
+                 : source->kind == TL_SOURCE_POTENTIOMETER ? 100 * value
+                                                           : value,
+                 quantity ? source->curve.unit : units[source->kind]);
+        tl_bench *by_scene = open_bench(scene);
+        tl_bench_turn(by_hand, i, value);
+        const double turned_to = settled_volts(by_hand, i);
+        CHECK_ROW(signal->name, fabs(tl_bench_truth(by_hand, i) - value) < 1e-9 * fabs(value));
+        CHECK_ROW(signal->name, fabs(turned_to - settled_volts(by_scene, i)) < 1e-5);
+        CHECK_ROW(signal->name, fabs(turned_to - before) > 1e-4);
+        tl_bench_turn(by_hand, i, 2 * most - least); /* no further than its end */
+        CHECK_ROW(signal->name,
+                  fabs(settled_volts(by_hand, i) - turned_to) > 1e-4 && tl_bench_truth(by_hand, i) == most);
+        tl_bench_let_go(by_hand, i);
+        CHECK_ROW(signal->name,
+                  fabs(settled_volts(by_hand, i) - before) < 1e-6 && tl_bench_truth(by_hand, i) == from);
+        tl_bench_free(by_scene);
+        turned++;
+    }
+    CU_ASSERT(turned == 16);
+    tl_bench_free(by_hand);
+}
+
+static int signal_of(const tl_bench *bench, const char *name)
+{
+    int index = -1;
+    CU_ASSERT_FATAL(tl_plan_signal(tl_circuit_plan(tl_bench_circuit(bench)), name, &index) != NULL);
+    return index;
+}
+
+static bool reads_closed(tl_bench *bench, int signal, double at)
+{
+    tl_bench_reading r;
+    tl_bench_go_to(bench, at);
+    CU_ASSERT(tl_bench_read(bench, signal, &r) == TL_NET_SOLVED && r.status == TL_OK);
+    return r.closed;
+}
+
+/* The scene presses at 2 s, 5 s and 9 s, a second each; the hand from 2.5 s to 7 s, then it gives it back. */
+static void a_hand_outdoes_the_scene(void)
+{
+    tl_bench *bench =
+        open_bench("tinyladder: scene 1\nlength: 20 s\npresses: {open-button: [2 s for 1 s, 5 s "
+                   "for 1 s, 9 s for 1 s]}\n");
+    const int button = signal_of(bench, "open-button");
+    CU_ASSERT(!reads_closed(bench, button, 1) && reads_closed(bench, button, 2.5));
+    tl_bench_press(bench, button, 0, true);
+    CU_ASSERT(reads_closed(bench, button, 3.5)); /* it holds what the scene would let go */
+    tl_bench_press(bench, button, 0, false);
+    CU_ASSERT(!tl_bench_pressed(bench, button, 0)); /* bouncing still */
+    CU_ASSERT(!reads_closed(bench, button, 4) && !reads_closed(bench, button, 5.5));
+    tl_bench_press(bench, button, 0, true);
+    tl_bench_press(bench, button, 0, false); /* at once: it stays where it was */
+    CU_ASSERT(!reads_closed(bench, button, 7));
+    tl_bench_let_go(bench, button);
+    CU_ASSERT(reads_closed(bench, button, 9.5) && !reads_closed(bench, button, 11));
+    tl_bench_free(bench);
+}
+
+/* A keypad's buttons, by number; and what cannot be turned or pressed stays as it is. */
+static void presses_the_buttons_of_a_keypad(void)
+{
+    tl_bench *bench = open_bench(NULL);
+    const int keypad = signal_of(bench, "keypad"), battery = signal_of(bench, "house-battery");
+    const int count = tl_circuit_plan(tl_bench_circuit(bench))->signals[keypad].source.button_count;
+    double least, most;
+    CU_ASSERT(count > 2);
+    for (int i = 0; i < count; i++) {
+        tl_bench_reading r;
+        tl_bench_press(bench, keypad, i, true);
+        tl_bench_go_to(bench, tl_bench_time(bench) + 1);
+        CU_ASSERT(tl_bench_read(bench, keypad, &r) == TL_NET_SOLVED && r.is.button == i);
+        tl_bench_press(bench, keypad, i, false);
+        tl_bench_go_to(bench, tl_bench_time(bench) + 1);
+    }
+    CU_ASSERT(!tl_bench_can_press(bench, keypad, count) && !tl_bench_can_press(bench, battery, 0));
+    CU_ASSERT(!tl_bench_can_turn(bench, keypad, &least, &most));
+    tl_bench_press(bench, battery, 0, true);
+    tl_bench_turn(bench, keypad, 1);
+    CU_ASSERT(!tl_bench_pressed(bench, battery, 0) && tl_bench_trouble(bench) == NULL);
+    tl_bench_free(bench);
+}
+
+CU_TestInfo hand_tests[] = {
+    {"turns as a scene does", turns_as_a_scene_does},
+    {"a hand outdoes the scene", a_hand_outdoes_the_scene},
+    {"presses the buttons of a keypad", presses_the_buttons_of_a_keypad},
+    CU_TEST_INFO_NULL,
+};
