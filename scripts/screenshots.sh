@@ -41,7 +41,7 @@ shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.ya
 shot seeds "tinyladder read demo/fernhill.plan.yaml house-battery heater-1 rain-plate --seeds 1000"
 shot faults "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 19min" "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 25min" "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25min --meter wind-vane.source --meter-ohms 1Mohm" "tinyladder read demo/fernhill.plan.yaml motor-status --scene demo/evening.scene.yaml --expect '1 s low, 300ms high, 200ms low'"
 shot trim "tinyladder trim demo/fernhill.plan.yaml house-battery --scene demo/evening.scene.yaml --live 0s,10min,20min,30min,40min" "tinyladder trim demo/fernhill.plan.yaml mirror-temperature --curve beta 25degC=10.02k 0degC=33.1k 45degC=4.35k"
-shot watch "(tinyladder watch demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --speed 200 --frames 110 </dev/tty & sleep 10.6; touch $flag; sleep 3)"
+shot watch "(tinyladder watch demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --speed 200 </dev/tty & sleep 11; touch $flag; sleep 3)"
 record=$(mktemp -u).csv
 "$build/tinyladder" record demo/fernhill.plan.yaml house-battery twilight mirror-temperature heater-1 heater-2 wind-vane roof-position rain-plate gate-closed wheel \
     --scene demo/evening.scene.yaml --every 5s -o "$record" >/dev/null
