@@ -42,6 +42,7 @@ static CU_SuiteInfo suites[] = {
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"bench", NULL, NULL, NULL, NULL, bench_tests},
     {"hand", NULL, NULL, NULL, NULL, hand_tests},
+    {"instants", NULL, NULL, NULL, NULL, instant_tests},
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},

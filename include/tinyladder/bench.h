@@ -4,7 +4,8 @@
  * Nothing above the port can tell it from hardware. Every part's real value is drawn once from its tolerance,
  * every contact bounces, the converter has its sampling capacitor, errors and noise: all from one seed, so
  * that the same plan, scene and seed give the same words, run after run. Time passes only through the port
- * and tl_bench_go_to(): a port call takes one microsecond, a wait as long as asked.
+ * and tl_bench_go_to(): a port call takes one microsecond
+ * unless tl_bench_call_takes() says otherwise, a wait as long as asked.
  *
  * Lines of this port are the pins in the order of the board file (tl_bench_line()); channels are the
  * converter's.
@@ -49,6 +50,9 @@ tl_circuit *tl_bench_circuit(const tl_bench *bench);
 double tl_bench_time(const tl_bench *bench);
 /** Moves on to a later time; an earlier one changes nothing. */
 void tl_bench_go_to(tl_bench *bench, double seconds);
+/** The same for a bench that nobody has used yet, which may also begin up to 1000 s before its scene, below 0 s:
+ * everything is at rest then. */
+void tl_bench_begin(tl_bench *bench, double seconds);
 
 /** The volts that really are at a signal's pin now, and the real value of its unknown: what a perfect meter
  * would show. */
@@ -58,6 +62,7 @@ double tl_bench_truth(tl_bench *bench, int signal);
 /** One reading of one signal, taken through the port by the core, with what the plan says about it. */
 typedef struct tl_bench_reading {
     tl_status status;
+    double at; /**< when it was sampled, seconds of the scene; of several samples the middle */
     bool analog;
     /* analog */
     long count;     /**< the code; of several samples their mean, rounded */
@@ -102,8 +107,8 @@ tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_reading *rea
 
 /** Whether a signal's source can be turned, and between which values of its unknown. */
 bool tl_bench_can_turn(const tl_bench *bench, int signal, double *least, double *most);
-/** From now on its unknown has this value, as tl_bench_truth() tells it (volts, amperes, ohms, travel 0 .. 1),
- * no further than its ends. Nothing happens where it cannot be turned. */
+/** From now on its unknown has this value, as tl_bench_truth() tells it (volts, amperes, ohms, travel 0 ..
+ * 1), no further than its ends. Nothing happens where it cannot be turned. */
 void tl_bench_turn(tl_bench *bench, int signal, double value);
 /** The scene moves it again, and presses it from its next press on. */
 void tl_bench_let_go(tl_bench *bench, int signal);
@@ -140,6 +145,29 @@ void tl_bench_be_strict(tl_bench *bench, bool strict);
 /** What could not be solved, such as `at 3 s: battery and ground are joined by 0 ohm`; NULL while all could.
  * What hangs on it stays as it was. */
 const char *tl_bench_trouble(const tl_bench *bench);
+
+/** The calls of the port. */
+typedef enum tl_bench_call {
+    TL_BENCH_LINE_USE,
+    TL_BENCH_LINE_LEVEL,
+    TL_BENCH_LINE_DRIVE,
+    TL_BENCH_LINE_DUTY,
+    TL_BENCH_CONVERSION_START,
+    TL_BENCH_CONVERSION_ENDED,
+    TL_BENCH_CONVERSION_WORD,
+    TL_BENCH_CONVERTER_POWER,
+    TL_BENCH_CLOCK,
+    TL_BENCH_WAIT,
+    TL_BENCH_WAIT_CHANGE,
+    TL_BENCH_SPI,
+    TL_BENCH_I2C,
+    TL_BENCH_CALLS /**< all of them */
+} tl_bench_call;
+/**
+ * From now on such a call takes so long, and up to `jitter` longer, drawn evenly: a slow chip, or one that is
+ * interrupted. Seconds, 1 ns .. 10 s; a microsecond each to begin with.
+ */
+void tl_bench_call_takes(tl_bench *bench, tl_bench_call call, double seconds, double jitter);
 
 /* Faults of the port itself, for tests. */
 

@@ -51,6 +51,13 @@ typedef struct tl_port_ops {
     /** Waits for at least this long, and not for ever. */
     tl_status (*wait_us)(void *context, uint32_t duration_us);
     /**
+     * Waits until one of these inputs has another level than the caller has seen there last (so that no
+     * change is missed in between), asleep where the chip can, or for at most so long. May come back before
+     * either.
+     */
+    tl_status (*wait_change)(void *context, const uint8_t *lines, const bool *seen_high, uint8_t count,
+                             uint32_t at_most_us);
+    /**
      * Moves count bytes each way while the line `select` is low; highest bit first. A short transfer is
      * TL_ERR_PORT. At most 10 ms.
      */
@@ -106,6 +113,9 @@ tl_status tl_port_conversion_ended(const tl_port *port, bool *ended);
 tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word);
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us);
 tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us);
+/** count: 1 or more; at_most_us: 1 .. 2^31-1. */
+tl_status tl_port_wait_change(const tl_port *port, const uint8_t *lines, const bool *seen_high, uint8_t count,
+                              uint32_t at_most_us);
 tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select, const uint8_t *out,
                                uint8_t *in, uint8_t count);
 tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address, const uint8_t *out,

@@ -5,6 +5,8 @@
 #include <stdlib.h>
 #include <string.h>
 
+enum { MICROSECOND = 1000 };
+
 tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
 {
     tl_bench *bench = tl_alloc(1, sizeof *bench);
@@ -12,8 +14,10 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     bench->scene = scene;
     bench->seed = seed;
     bench->parts = random_stream(seed, RANDOM_PARTS);
-    bench->noise = random_stream(seed, RANDOM_NOISE);
     bench->hand = random_stream(seed, RANDOM_HAND);
+    bench->jitter = random_stream(seed, RANDOM_JITTER);
+    for (int i = 0; i < TL_BENCH_CALLS; i++)
+        bench->call_ns[i] = MICROSECOND;
     bench->port = (tl_port){&bench_port_ops, bench, &bench->reader};
     wiring_init(bench);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
@@ -29,6 +33,13 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     for (int i = 0; i < bench->island_count; i++)
         island_begin(bench, &bench->islands[i]);
     return bench;
+}
+
+random_source noise_at(const tl_bench *bench, noise_kind kind, int which, int64_t at_ns)
+{
+    random_source own = random_stream(bench->seed, RANDOM_NOISE + (unsigned)kind + 16 * (unsigned)which);
+    own.state += (uint64_t)at_ns * UINT64_C(0xd1342543de82ef95);
+    return (random_source){.state = random_bits(&own)};
 }
 
 tl_bench *tl_bench_open(const char *plan_path, const char *scene_path, tl_report *report)
@@ -113,6 +124,17 @@ void tl_bench_go_to(tl_bench *bench, double seconds)
         bench->now_ns = to_ns;
 }
 
+void tl_bench_begin(tl_bench *bench, double seconds)
+{
+    if (seconds >= 0 || bench->now_ns != 0 || bench->calls > 0) {
+        tl_bench_go_to(bench, seconds);
+        return;
+    }
+    bench->now_ns = (int64_t)llround(1e9 * fmax(seconds, BENCH_BEFORE + 1));
+    for (int i = 0; i < bench->island_count; i++)
+        island_begin(bench, &bench->islands[i]);
+}
+
 double tl_bench_pin_volts(tl_bench *bench, int signal)
 {
     return signal_volts(bench, signal);
@@ -194,6 +216,16 @@ void tl_bench_fail_at(tl_bench *bench, unsigned long call, bool once)
 unsigned long tl_bench_calls(const tl_bench *bench)
 {
     return bench->calls;
+}
+
+void tl_bench_call_takes(tl_bench *bench, tl_bench_call call, double seconds, double jitter)
+{
+    for (int i = 0; i < TL_BENCH_CALLS; i++) {
+        if (call != TL_BENCH_CALLS && i != (int)call)
+            continue;
+        bench->call_ns[i] = (int64_t)llround(1e9 * fmin(fmax(seconds, 1e-9), 10));
+        bench->call_jitter_ns[i] = (int64_t)llround(1e9 * fmin(fmax(jitter, 0), 10));
+    }
 }
 
 void tl_bench_never_end(tl_bench *bench, bool never)

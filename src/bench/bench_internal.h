@@ -70,7 +70,7 @@ typedef struct {
 #define NOTHING_VOLTS 1e-9 /* so little makes no difference to anything */
 #define PIN_DEFINED INT64_MIN
 
-enum { SYSTEMS_MOST = 256, BENCH_BEFORE = -1 }; /* seconds: everything has settled when a scene begins */
+enum { SYSTEMS_MOST = 256, BENCH_BEFORE = -1001 }; /* seconds: everything has settled when a scene begins */
 
 /* Where an island stands in time. */
 typedef struct {
@@ -101,10 +101,11 @@ typedef struct {
     bool forced;                /* a source of amperes can lift it beyond its rails */
     double lowest, highest;     /* of its rails, a little room around them: volts beyond are a lie */
     bool drifts;                /* some pin of it has nothing that defines it, or had just now */
-    double steepest;   /* most that a stimulus changes in a second, as a share of its largest value */
-    bool settled;      /* it rests, and nothing moves it but edges */
-    double next_event; /* seconds: none before; of its cursors */
-    double *before;    /* scratch: volts at the start of a step */
+    double steepest;    /* most that a stimulus changes in a second, as a share of its largest value */
+    int64_t touched_ns; /* when an edge or a switch moved it last */
+    bool settled;       /* it rests, and nothing moves it but edges */
+    double next_event;  /* seconds: none before; of its cursors */
+    double *before;     /* scratch: volts at the start of a step */
     bool in_trouble;
 } bench_island;
 
@@ -165,9 +166,8 @@ struct tl_bench {
     tl_port port;
     tl_port_reader reader;
     unsigned long seed;
-    /* Each its own, and one for each signal's presses, so that a press more does not change the parts or the
-     * noise. */
-    random_source parts, noise, hand;
+    /* Each its own, and one for each signal's presses, so that a press more does not change the parts. */
+    random_source parts, hand, jitter;
 
     int64_t now_ns;
     double *values; /* the real value of every parameter, nothing happening to it */
@@ -195,12 +195,13 @@ struct tl_bench {
     bench_errors *errors; /* of every converter of the plan */
     bench_bus_line (*buses)[2]; /* SCL and SDA of every bus of the plan */
     int *first_at_channel;      /* of the board's: the first signal that a channel can see; TL_NONE */
-    int64_t end_ns;
+    int64_t end_ns, sampled_ns; /* of the latest conversion; when its capacitor was let go */
     bool converting;
     bool unpowered;
     uint32_t word;
 
     /* faults of the port */
+    int64_t call_ns[TL_BENCH_CALLS], call_jitter_ns[TL_BENCH_CALLS];
     unsigned long calls, fail_at;
     bool fail_once, never_end, frozen;
     uint32_t clock_start_us;
@@ -221,6 +222,11 @@ void bouncing_edge_add(bench_island *island, random_source *random, int contact,
 bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
 /* The line that a line of the plan really is now, and whether it is stuck (0, 1; else -1). */
 int line_really(const tl_bench *bench, int line, int *stuck);
+
+/* quiet.c: until when the level of a line surely stays as it is, at most until end_ns; now where nothing is
+ * sure.
+ */
+int64_t line_quiet_until(tl_bench *bench, int line, int64_t end_ns);
 
 /* stimuli.c: sources that move. */
 void stimuli_init(tl_bench *bench);
@@ -247,7 +253,7 @@ void levels_update(tl_bench *bench, bench_island *island);
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
-/* From long ago to 0 s: every capacitor and switch where the first instant leaves it. */
+/* From long ago to now: every capacitor and switch where the first instant leaves it. */
 void island_begin(tl_bench *bench, bench_island *island);
 /* On through a moment so short that sources stand still in it, its contacts as they are. */
 void island_step_still(tl_bench *bench, bench_island *island, int64_t to_ns);
@@ -269,7 +275,7 @@ void pin_use(tl_bench *bench, int pin);
 /* Whether all multiplexers on its way are switched to it. */
 bool signal_is_routed(const tl_bench *bench, int signal);
 /* What a wire with nothing on it picks up: mains hum and noise. */
-double stray_volts(tl_bench *bench, double rail);
+double stray_volts(const tl_bench *bench, double rail);
 
 /* mux.c: sets the switches as the lines that select them stand now. */
 void muxes_update(tl_bench *bench);
@@ -292,6 +298,10 @@ tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *o
 int chip_range(const tl_bench *bench, int converter);
 tl_external external_of(const tl_plan *plan, int converter);
 tl_external_input external_input_of(const tl_plan *plan, int signal);
+
+/* Noise of a thing at an instant, whoever looked at what before: so that it makes no difference who did. */
+typedef enum { NOISE_CODE, NOISE_CAPACITOR, NOISE_PIN, NOISE_WIRE, NOISE_BUS } noise_kind;
+random_source noise_at(const tl_bench *bench, noise_kind kind, int which, int64_t at_ns);
 
 /* bench_port.c */
 extern const tl_port_ops bench_port_ops;

@@ -123,8 +123,12 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
     const int count = samples > 0 ? samples : kind == TL_AVERAGE_NONE ? 1 : plan->samples;
     long *codes = tl_alloc((size_t)count, sizeof *codes);
     tl_status status = TL_OK;
-    for (int i = 0; i < count && status == TL_OK; i++)
+    double first = 0;
+    for (int i = 0; i < count && status == TL_OK; i++) {
         status = take_code(bench, signal, path, &codes[i], &r->flags);
+        first = i == 0 ? seconds_of(bench->sampled_ns) : first;
+    }
+    r->at = (first + seconds_of(bench->sampled_ns)) / 2;
     if (status == TL_OK)
         *code = average(kind, codes, count);
     free(codes);
@@ -186,6 +190,7 @@ static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
     }
     if (status == TL_OK)
         status = tl_port_line_level(port, config.line, &r->high);
+    r->at = tl_bench_time(bench);
     r->closed = button.closed;
     r->volts = tl_bench_pin_volts(bench, signal);
     if (status == TL_OK)
@@ -207,6 +212,7 @@ tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *readi
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
 {
     *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
+                                  .at = tl_bench_time(bench),
                                   .is = {.percent = -1, .button = -1}};
     tl_net_status fault = TL_NET_SOLVED;
     if (reading->analog)

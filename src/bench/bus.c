@@ -25,10 +25,10 @@ void chip_convert(tl_bench *bench, int converter, const char *input)
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
     const int signal = input != NULL ? signal_at(bench, converter, input) : -1;
     const int32_t lowest = part->word.sign == TL_WORD_UNSIGNED ? 0 : -(INT32_C(1) << (part->word.bits - 1));
+    random_source noise = noise_at(bench, NOISE_BUS, converter, bench->now_ns);
     /* An input that nothing hangs on reads somewhere. */
-    const int32_t code = signal >= 0
-                             ? (int32_t)converter_code(bench, signal)
-                             : lowest + (int32_t)(random_even(&bench->noise) * ldexp(1, part->word.bits));
+    const int32_t code = signal >= 0 ? (int32_t)converter_code(bench, signal)
+                                     : lowest + (int32_t)(random_even(&noise) * ldexp(1, part->word.bits));
     (void)tl_word_make(&part->word, code, &chip->word);
     chip->end_ns = bench->now_ns + (int64_t)llround(1e9 * part->conversion);
 }

@@ -68,7 +68,7 @@ static double full_scale(const tl_bench *bench, int signal, int converter)
 
 /* --- sampling and quantising --- */
 
-static double stray_at_converter(tl_bench *bench)
+static double stray_at_converter(const tl_bench *bench)
 {
     return stray_volts(bench, bench->values[bench->circuit->supply_param[0]]);
 }
@@ -108,13 +108,14 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
 {
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
     const bench_errors *errors = &bench->errors[converter];
+    random_source noise = noise_at(bench, NOISE_CODE, converter, bench->now_ns);
     const bool is_signed = part->word.sign != TL_WORD_UNSIGNED;
     const double codes = (double)(INT64_C(1) << (part->word.bits - is_signed)),
                  least = is_signed ? -codes : 0;
     const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
     const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
     double exact = share * codes + errors->offset + errors->gain * at +
-                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + errors->noise * random_normal(&bench->noise);
+                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + errors->noise * random_normal(&noise);
     if (part->steps == TL_STEPS_HALF)
         exact += 0.5;
     const double code = floor(exact);
@@ -156,12 +157,14 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
     const int signal = signal_at_channel(bench, channel);
     double reference = bench->values[bench->circuit->supply_param[0]];
     int64_t acquisition = acquisition_ns;
+    random_source left = noise_at(bench, NOISE_CAPACITOR, 0, bench->now_ns);
     if (setting != NULL && !isnan(setting->acquisition))
         acquisition = (int64_t)llround(1e9 * setting->acquisition);
     if (!isnan(part->precharge))
         bench->held_volts = part->precharge;
     else if (!part->starts_from_last)
-        bench->held_volts = random_even(&bench->noise) * reference;
+        bench->held_volts = random_even(&left) * reference;
+    bench->sampled_ns = bench->now_ns + acquisition;
     bench->end_ns = bench->now_ns + acquisition + (int64_t)llround(1e9 * part->conversion);
     bench->converting = true;
     const bool broken =
@@ -184,5 +187,6 @@ long converter_code(tl_bench *bench, int signal)
     const tl_plan *plan = bench->circuit->plan;
     const int converter = plan->pins[plan->signals[signal].pin].converter;
     const double volts = signal_volts(bench, signal);
+    bench->sampled_ns = bench->now_ns;
     return quantise(bench, converter, volts, full_scale(bench, signal, converter));
 }

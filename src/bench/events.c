@@ -115,6 +115,7 @@ void events_apply_first(tl_bench *bench, bench_island *s)
     const bench_edge edge = s->edges[0];
     s->edge_count--;
     s->events++;
+    s->touched_ns = s->at_ns;
     memmove(s->edges, s->edges + 1, (size_t)s->edge_count * sizeof *s->edges);
     if (edge.kind == EDGE_VALUE || edge.kind == EDGE_FREE) {
         s->values[edge.which] = edge.value;

@@ -275,13 +275,12 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
 
 void island_begin(tl_bench *bench, bench_island *s)
 {
-    enum { LONG_AGO = -1 }; /* seconds: a pin that floats has drifted by now */
     const tl_switch *wrong = NULL;
     const bench_edge *edge;
-    s->at_ns = LONG_AGO * INT64_C(1000000000);
+    s->at_ns = BENCH_BEFORE * INT64_C(1000000000); /* a pin that floats has drifted by now */
     while ((edge = events_first(bench, s, s->at_ns)) != NULL)
         events_apply_first(bench, s);
-    stimuli_set(bench, s, 0);
+    stimuli_set(bench, s, bench->now_ns);
     for (int flips = 0; flips < FLIPS_MOST; flips++) {
         const bench_system *system = system_now(bench, s);
         if (system == NULL)
@@ -297,7 +296,7 @@ void island_begin(tl_bench *bench, bench_island *s)
         contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
     }
     s->changed = wrong != NULL; /* what never rests has to be lived through, from the first instant on */
-    s->at_ns = 0;
+    s->at_ns = bench->now_ns;
     if (s->drifts)
         s->changed = true;
     check_volts(bench, s);

@@ -9,10 +9,11 @@ static const double turn = 6.283185307179586, mains = 50, drift_seconds = 0.05;
 
 /* --- nothing there --- */
 
-double stray_volts(tl_bench *bench, double rail)
+double stray_volts(const tl_bench *bench, double rail)
 {
+    random_source noise = noise_at(bench, NOISE_WIRE, 0, bench->now_ns);
     const double hum = 0.45 * sin(turn * fmod(mains * seconds_of(bench->now_ns), 1));
-    return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&bench->noise), 0), 1);
+    return rail * fmin(fmax(0.5 + hum + 0.1 * random_normal(&noise), 0), 1);
 }
 
 void pin_levels_update(tl_bench *bench, int pin)
@@ -28,15 +29,15 @@ void pin_levels_update(tl_bench *bench, int pin)
 
 /* What leaks into a pin that nothing defines takes it somewhere in the end, and it picks up what is around.
  */
-static double drifted(tl_bench *bench, bench_pin *pin, double rail, int64_t at_ns, double was)
+static double drifted(const tl_bench *bench, bench_pin *pin, double rail, int64_t at_ns, double was)
 {
+    random_source noise = noise_at(bench, NOISE_PIN, (int)(pin - bench->pins), at_ns);
     if (pin->loose_ns == PIN_DEFINED) {
         pin->loose_ns = at_ns;
         pin->loose_volts = was;
     }
     const double gone = exp(-seconds_of(at_ns - pin->loose_ns) / drift_seconds), to = pin->stray * rail;
-    const double hum =
-        0.45 * sin(turn * fmod(mains * seconds_of(at_ns), 1)) + 0.1 * random_normal(&bench->noise);
+    const double hum = 0.45 * sin(turn * fmod(mains * seconds_of(at_ns), 1)) + 0.1 * random_normal(&noise);
     return fmin(fmax(to + (pin->loose_volts - to) * gone + (1 - gone) * rail * hum, 0), rail);
 }
 
@@ -62,7 +63,7 @@ void pins_float(tl_bench *bench, bench_island *s, const tl_transient *transient)
 /* --- volts and levels --- */
 
 /* A hum that the scene puts on top. */
-static double noise_at(const tl_bench *bench, int signal)
+static double hum_at(const tl_bench *bench, int signal)
 {
     double sum = 0;
     for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
@@ -81,7 +82,7 @@ double signal_volts(tl_bench *bench, int signal)
     const double negative =
         nodes->negative == TL_NET_GROUND ? 0 : s->volts[tl_island_index(s->island, nodes->negative)];
     const double volts = s->volts[bench->signals[signal].node] - negative;
-    return bench->scene == NULL || bench->scene->fault_count == 0 ? volts : volts + noise_at(bench, signal);
+    return bench->scene == NULL || bench->scene->fault_count == 0 ? volts : volts + hum_at(bench, signal);
 }
 
 bool signal_floats(tl_bench *bench, int signal)

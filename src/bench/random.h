@@ -22,10 +22,11 @@ static inline uint64_t random_bits(random_source *r)
 
 enum {
     RANDOM_PARTS,
-    RANDOM_NOISE,
     RANDOM_PRESSES,
     RANDOM_LOOSE = 1 << 16,
-    RANDOM_HAND = 1 << 17
+    RANDOM_HAND = 1 << 17,
+    RANDOM_JITTER,
+    RANDOM_NOISE = 1 << 18
 }; /* presses, loose joints: one of each signal, fault */
 
 /* One of many independent streams of a seed. */

@@ -39,6 +39,7 @@ void contact_set(tl_bench *bench, int contact, bool closed)
     if (s == NULL)
         return;
     s->key ^= pattern_of((uint64_t)contact);
+    s->touched_ns = s->at_ns;
     s->changed = true;
     s->settled = false;
 }

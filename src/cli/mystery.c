@@ -1,5 +1,6 @@
 /* tinyladder read --mystery SEED: one fault, hidden on the bench, to be found by reading. */
 #include "cli/mystery.h"
+#include "cli/taker.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -16,7 +17,7 @@ static unsigned long long next_draw(unsigned long long *state)
 static void read_ideal(play *p, double at, taken *readings, int *signals)
 {
     tl_bench *bench = tl_bench_new(p->circuit, p->scene, TL_BENCH_IDEAL);
-    take_all(bench, signals, p->plan->signal_count, at, 0, readings);
+    take_once(bench, signals, p->plan->signal_count, at, 0, readings);
     tl_bench_free(bench);
 }
 

@@ -18,6 +18,7 @@ void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, co
                 continue;
             o->of[i].status =
                 tl_bench_show(bench, i, &readings[k].is, readings[k].net != TL_NET_SOLVED, &o->of[i].now);
+            o->of[i].at = tl_bench_time(bench);
             o->of[i].shown = true;
             o->shown++;
         }
@@ -104,7 +105,7 @@ void outputs_print(const outputs *o, tl_circuit *circuit)
     table_end(&t, stdout, "  ");
 }
 
-void outputs_print_csv(const outputs *o, tl_circuit *circuit, double at)
+void outputs_print_csv(const outputs *o, tl_circuit *circuit)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
     for (int i = 0; i < plan->output_count && o->shown > 0; i++) {
@@ -112,7 +113,7 @@ void outputs_print_csv(const outputs *o, tl_circuit *circuit, double at)
         if (!o->of[i].shown)
             continue;
         output_flags(&o->of[i], text);
-        printf("%.6f,%s,%d,,%.9g,%%,,,%s\n", at, plan->outputs[i].name, o->of[i].now.lit,
+        printf("%.6f,%s,%d,,%.9g,%%,,,,,%s\n", o->of[i].at, plan->outputs[i].name, o->of[i].now.lit,
                100 * o->of[i].now.duty, csv_text(text, quoted, sizeof quoted));
     }
 }

@@ -7,6 +7,7 @@
 typedef struct {
     tl_bench_shown now;
     tl_status status;
+    double at;  /* when it was driven, seconds of the scene */
     bool shown; /* its signal was read */
 } output_state;
 
@@ -22,7 +23,7 @@ void output_state_text(const tl_plan_output *output, const output_state *of, cha
 /* `fresh`, `safe state`, or what kept it from being driven. */
 void output_flags(const output_state *of, char text[80]);
 void outputs_print(const outputs *o, tl_circuit *circuit);
-void outputs_print_csv(const outputs *o, tl_circuit *circuit, double at);
+void outputs_print_csv(const outputs *o, tl_circuit *circuit);
 json_t *outputs_array(const outputs *o, tl_circuit *circuit);
 void outputs_free(outputs *o);
 

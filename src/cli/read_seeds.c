@@ -1,6 +1,7 @@
 /* tinyladder read --seeds N: one moment on so many benches, each with other real parts; how the readings lie,
  * and between which ones they can. */
 #include "cli/read_seeds.h"
+#include "cli/taker.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -49,9 +50,11 @@ static void take_seeds(many *m)
 {
     const bool shows = isatty(STDERR_FILENO) != 0;
     taken *readings = must(calloc((size_t)m->count + 1, sizeof *readings));
+    taker *by = taker_new(m->p->circuit, m->signals, m->count, (int)m->o->samples);
     for (long seed = 1; seed <= m->o->seeds; seed++) {
         tl_bench *bench = tl_bench_new(m->p->circuit, m->p->scene, (unsigned long)seed);
-        take_all(bench, m->signals, m->count, m->o->at, (int)m->o->samples, readings);
+        taker_restart(by);
+        taker_look(by, bench, m->o->at, readings);
         for (int i = 0; i < m->count; i++)
             add(&m->plan->signals[m->signals[i]], &readings[i], &m->of[i]);
         tl_bench_free(bench);
@@ -60,6 +63,7 @@ static void take_seeds(many *m)
     }
     if (shows)
         fprintf(stderr, "\r%*s\r", 40, "");
+    taker_free(by);
     free(readings);
 }
 

@@ -1,10 +1,10 @@
-/* Readings: taken at one moment, and in words. */
+/* Readings in words. */
 #include "cli/readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-/* --- taking them --- */
+/* --- which --- */
 
 int *choose_signals(const tl_plan *plan, const char *const *names, int count, int *chosen)
 {
@@ -22,123 +22,13 @@ int *choose_signals(const tl_plan *plan, const char *const *names, int count, in
             free(list);
             return NULL;
         }
-        list[(*chosen)++] = index;
+        bool twice = false;
+        for (int i = 0; i < *chosen; i++)
+            twice = twice || list[i] == index;
+        if (!twice)
+            list[(*chosen)++] = index;
     }
     return list;
-}
-
-/* --- contacts, watched --- */
-
-enum { LOOKS_A_STEADY_TIME = 5 };
-static const double longest_gap = 600; /* seconds: a longer one is not watched */
-
-static bool begin_lines(tl_bench *bench, const int *signals, int count, line_watch *lines)
-{
-    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
-    bool good = true;
-    if (lines->buttons == NULL)
-        lines->buttons = must(calloc((size_t)count + 1, sizeof *lines->buttons));
-    if (lines->undriven == NULL)
-        lines->undriven = must(calloc((size_t)count + 1, sizeof *lines->undriven));
-    for (int i = 0; i < count; i++) {
-        const tl_button_config config = tl_bench_button(bench, signals[i]);
-        if (!plan->signals[signals[i]].analog)
-            good = tl_button_init(&lines->buttons[i], &config, tl_bench_port(bench)) == TL_OK && good;
-    }
-    return good;
-}
-
-/* One look at every line after the other, until the time. */
-static void watch_lines_until(tl_bench *bench, const int *signals, int count, double at, line_watch *lines,
-                              taken *readings)
-{
-    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
-    uint32_t step_us = 100000;
-    for (int i = 0; i < count; i++) {
-        const uint32_t steady_us = lines->buttons[i].steady_us;
-        if (!plan->signals[signals[i]].analog && steady_us / LOOKS_A_STEADY_TIME < step_us)
-            step_us = steady_us / LOOKS_A_STEADY_TIME > 200 ? steady_us / LOOKS_A_STEADY_TIME : 200;
-    }
-    while (tl_bench_time(bench) < at) {
-        for (int i = 0; i < count; i++) {
-            tl_button_event event;
-            if (plan->signals[signals[i]].analog)
-                continue;
-            readings[i].is.status = tl_button_look(&lines->buttons[i], tl_bench_port(bench), &event);
-            lines->undriven[i] = lines->undriven[i] || tl_bench_undriven(bench, signals[i]);
-        }
-        (void)tl_port_wait_us(tl_bench_port(bench), step_us);
-    }
-}
-
-static void take_lines(tl_bench *bench, const int *signals, int count, const line_watch *lines,
-                       taken *readings)
-{
-    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
-    for (int i = 0; i < count; i++) {
-        taken *t = &readings[i];
-        const tl_button *button = &lines->buttons[i];
-        if (plan->signals[signals[i]].analog)
-            continue;
-        t->is = (tl_bench_reading){.status = t->is.status, .closed = button->closed};
-        if (t->is.status == TL_OK)
-            t->is.status = tl_port_line_level(tl_bench_port(bench), button->line, &t->is.high);
-        t->is.volts = tl_bench_pin_volts(bench, signals[i]);
-        t->is.undriven = tl_bench_undriven(bench, signals[i]);
-        t->is.flags = t->is.undriven ? 0 : TL_READING_FRESH;
-        t->net = TL_NET_SOLVED;
-        t->closings = lines->lost || lines->undriven[i] ? -1 : button->closings;
-    }
-}
-
-void take_watched(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings,
-                  line_watch *lines)
-{
-    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
-    double lead = 0;
-    for (int i = 0; i < count; i++) {
-        if (!plan->signals[signals[i]].analog)
-            lead = fmax(lead, tl_bench_read_lead(bench, signals[i]));
-        readings[i] = (taken){.is = {.status = TL_OK}, .closings = -1};
-    }
-    const bool first = lines->buttons == NULL, gap = !first && at - tl_bench_time(bench) > longest_gap;
-    lines->lost = lines->lost || gap;
-    if (first || gap) {
-        tl_bench_go_to(bench, at - lead);
-        if (!begin_lines(bench, signals, count, lines)) {
-            take_all(bench, signals, count, at, samples, readings);
-            return;
-        }
-    }
-    watch_lines_until(bench, signals, count, at, lines, readings);
-    take_lines(bench, signals, count, lines, readings);
-    for (int i = 0; i < count; i++) {
-        if (plan->signals[signals[i]].analog)
-            readings[i].net = tl_bench_read_mean(bench, signals[i], samples, &readings[i].is);
-    }
-}
-
-void line_watch_free(line_watch *lines)
-{
-    free(lines->buttons);
-    free(lines->undriven);
-    *lines = (line_watch){NULL, NULL, false};
-}
-
-/* --- one moment --- */
-
-void take_all(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings)
-{
-    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
-    for (int pass = 0; pass < 2; pass++) {
-        for (int i = 0; i < count; i++) {
-            if (plan->signals[signals[i]].analog != (pass == 1))
-                continue;
-            tl_bench_go_to(bench, at - tl_bench_read_lead(bench, signals[i]));
-            readings[i].closings = -1;
-            readings[i].net = tl_bench_read_mean(bench, signals[i], samples, &readings[i].is);
-        }
-    }
 }
 
 /* --- in words --- */
@@ -252,10 +142,11 @@ json_t *taken_object(const tl_plan *plan, int signal, const taken *t)
 {
     char text[40];
     const tl_signal *s = &plan->signals[signal];
-    json_t *o = json_pack("{s:s,s:s,s:b,s:b,s:b}", "signal", s->name, "pin", plan->pins[s->pin].name, "fresh",
-                          taken_is_good(t) && (t->is.flags & TL_READING_FRESH) != 0, "clipped_low",
-                          (t->is.flags & TL_READING_CLIPPED_LOW) != 0, "clipped_high",
-                          (t->is.flags & TL_READING_CLIPPED_HIGH) != 0);
+    json_t *o =
+        json_pack("{s:s,s:s,s:o,s:b,s:b,s:b}", "signal", s->name, "pin", plan->pins[s->pin].name, "s",
+                  json_number(t->is.at), "fresh", taken_is_good(t) && (t->is.flags & TL_READING_FRESH) != 0,
+                  "clipped_low", (t->is.flags & TL_READING_CLIPPED_LOW) != 0, "clipped_high",
+                  (t->is.flags & TL_READING_CLIPPED_HIGH) != 0);
     if (!taken_is_good(t))
         json_object_set_new(o, "error", json_string(taken_flags(s, t, text)));
     else if (t->is.analog)

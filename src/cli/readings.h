@@ -12,13 +12,6 @@ typedef struct {
     long closings; /* of a contact, since it is watched; -1: it is not */
 } taken;
 
-/* Contacts watched without a break from one time to the next, so that every closing counts. */
-typedef struct {
-    tl_button *buttons; /* one for each signal that is read; NULL before the first time */
-    bool *undriven;     /* likewise: nothing defined it once, and what it did then is no closing */
-    bool lost;          /* a gap was too long to be watched: nothing is counted any more */
-} line_watch;
-
 bool taken_is_good(const taken *t);
 /* `fresh`, `open wire`, `no acknowledge` and so on. */
 const char *taken_flags(const tl_signal *signal, const taken *t, char text[40]);
@@ -30,15 +23,8 @@ void show_interval(const tl_interval *within, int decimals, const char *unit, ch
 bool taken_has_value(const tl_signal *signal, const taken *t);
 json_t *taken_object(const tl_plan *plan, int signal, const taken *t);
 
-/* Which of a plan's signals: those named, or all. Unknown names are wrong usage: reported, answers NULL. */
+/* Which of a plan's signals: those named, each once, or all. Unknown names are wrong usage: reported, answers
+ * NULL. */
 int *choose_signals(const tl_plan *plan, const char *const *names, int count, int *chosen);
-
-/* Takes readings of these signals so that all are of one moment: contacts first, from so long before that
- * they are debounced at it; then the converter. */
-void take_all(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings);
-/* The same with contacts watched from the time before on. */
-void take_watched(tl_bench *bench, const int *signals, int count, double at, int samples, taken *readings,
-                  line_watch *lines);
-void line_watch_free(line_watch *lines);
 
 #endif

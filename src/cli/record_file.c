@@ -18,13 +18,13 @@
 #include <time.h>
 #include <unistd.h>
 
-static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,low,high,flags\n";
-enum { DATABASE_OF_OURS = 0x544c5231, SCHEMA = 1, STEPS_A_COMMIT = 200 }; /* application_id: "TLR1" */
+static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n";
+enum { DATABASE_OF_OURS = 0x544c5231, SCHEMA = 2, STEPS_A_COMMIT = 200 }; /* application_id: "TLR1" */
 
 /* One row, of a signal or of an output; what is NAN, or an empty text, is left out. */
 typedef struct {
     const char *name, *kind, *unit;
-    double count, pin_v, value, low, high;
+    double at, count, pin_v, value, percent, low, high, closings;
     char text[80]; /* instead of the value: a button */
     char flags[80];
 } record_row;
@@ -33,7 +33,6 @@ struct store {
     record_row *rows; /* of one time */
     char *path;
     const tl_plan *plan;
-    double last;
     int file; /* of CSV; -1 */
     char *text;
     size_t room;
@@ -77,9 +76,6 @@ static bool take_up_csv(store *s)
     const char *stop = got > 0 ? memrchr(tail, '\n', (size_t)got) : NULL;
     if (stop == NULL)
         return failed(s->path, "this file is no record: nothing is added to it");
-    const char *line = stop > tail ? memrchr(tail, '\n', (size_t)(stop - tail)) : NULL;
-    if (line != NULL && line[1] != 's')
-        s->last = strtod(line + 1, NULL);
     const off_t whole = from + (stop - tail) + 1;
     return (whole == is.st_size || ftruncate(s->file, whole) == 0) && lseek(s->file, 0, SEEK_END) >= 0
                ? true
@@ -94,11 +90,14 @@ static record_row row_of_reading(const tl_plan *plan, int signal, const taken *t
     record_row row = {.name = of->name,
                       .kind = of->analog ? "analog" : "digital",
                       .unit = of->reading.unit,
+                      .at = t->is.at,
                       .count = NAN,
                       .pin_v = NAN,
                       .value = NAN,
+                      .percent = NAN,
                       .low = NAN,
-                      .high = NAN};
+                      .high = NAN,
+                      .closings = t->closings >= 0 ? (double)t->closings : (double)NAN};
     snprintf(row.flags, sizeof row.flags, "%s", taken_flags(of, t, flags));
     if (!taken_is_good(t))
         return row;
@@ -112,6 +111,7 @@ static record_row row_of_reading(const tl_plan *plan, int signal, const taken *t
         row.value = is->value;
         row.low = is->within.low;
         row.high = is->within.high;
+        row.percent = is->percent >= 0 ? is->percent : (double)NAN;
     }
     return row;
 }
@@ -121,11 +121,14 @@ static record_row row_of_output(const tl_plan *plan, int output, const output_st
     record_row row = {.name = plan->outputs[output].name,
                       .kind = "output",
                       .unit = "%",
+                      .at = of->at,
                       .count = of->now.lit,
                       .pin_v = NAN,
                       .value = 100 * of->now.duty,
+                      .percent = NAN,
                       .low = NAN,
-                      .high = NAN};
+                      .high = NAN,
+                      .closings = NAN};
     output_flags(of, row.flags);
     return row;
 }
@@ -136,11 +139,11 @@ static int write_number(char *text, size_t room, double value)
     return isnan(value) ? snprintf(text, room, ",") : snprintf(text, room, "%.9g,", value);
 }
 
-static int write_row(double at, const record_row *row, char *text, size_t room)
+static int write_row(const record_row *row, char *text, size_t room)
 {
     char quoted[170];
     const double numbers[] = {row->count, row->pin_v};
-    int used = snprintf(text, room, "%.6f,%s,%s,", at, row->name, row->kind);
+    int used = snprintf(text, room, "%.6f,%s,%s,", row->at, row->name, row->kind);
     for (int i = 0; i < 2; i++)
         used += write_number(text + used, room - (size_t)used, numbers[i]);
     if (row->text[0] != '\0')
@@ -150,14 +153,15 @@ static int write_row(double at, const record_row *row, char *text, size_t room)
     const bool measured = !isnan(row->value) && strcmp(row->kind, "digital") != 0;
     used += snprintf(text + used, room - (size_t)used, "%s,",
                      measured ? csv_text(row->unit, quoted, sizeof quoted) : "");
-    used += write_number(text + used, room - (size_t)used, row->low);
-    used += write_number(text + used, room - (size_t)used, row->high);
+    const double rest[] = {row->percent, row->low, row->high, row->closings};
+    for (int i = 0; i < 4; i++)
+        used += write_number(text + used, room - (size_t)used, rest[i]);
     return used +
            snprintf(text + used, room - (size_t)used, "%s\n", csv_text(row->flags, quoted, sizeof quoted));
 }
 
 /* One write for all rows of a time, so that a reader never sees some of them. */
-static bool put_csv(store *s, double at, const record_row *rows, int count)
+static bool put_csv(store *s, const record_row *rows, int count)
 {
     enum { ROW = 800 };
     size_t used = 0;
@@ -169,7 +173,7 @@ static bool put_csv(store *s, double at, const record_row *rows, int count)
         s->text = more;
     }
     for (int i = 0; i < count; i++)
-        used += (size_t)write_row(at, &rows[i], s->text + used, s->room - used);
+        used += (size_t)write_row(&rows[i], s->text + used, s->room - used);
     const off_t before = lseek(s->file, 0, SEEK_CUR);
     if (write_whole(s->file, s->text, used)) {
         s->times++;
@@ -189,7 +193,8 @@ static const char schema[] =
     "seed INTEGER NOT NULL);"
     "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind "
     "TEXT NOT NULL, "
-    "count INTEGER, pin_v REAL, value REAL, unit TEXT, low REAL, high REAL, flags TEXT NOT NULL);"
+    "count INTEGER, pin_v REAL, value REAL, unit TEXT, percent INTEGER, low REAL, high REAL, closings "
+    "INTEGER, flags TEXT NOT NULL);"
     "CREATE INDEX reading_by_time ON reading (run, s);";
 
 static bool run_sql(store *s, const char *sql)
@@ -261,7 +266,7 @@ static bool begin_run(store *s, const char *scene, unsigned long seed)
 
 static bool open_database(store *s, const char *scene, unsigned long seed)
 {
-    static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?)";
+    static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)";
     char sql[80];
     if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
         return failed(s->path, sqlite3_errmsg(s->database));
@@ -292,12 +297,12 @@ static void bind_number(sqlite3_stmt *to, int place, double value)
         sqlite3_bind_null(to, place);
 }
 
-static bool put_database_row(store *s, double at, const record_row *row)
+static bool put_database_row(store *s, const record_row *row)
 {
     sqlite3_stmt *to = s->insert;
     sqlite3_reset(to);
     sqlite3_bind_int64(to, 1, s->run);
-    sqlite3_bind_double(to, 2, at);
+    sqlite3_bind_double(to, 2, row->at);
     sqlite3_bind_text(to, 3, row->name, -1, SQLITE_STATIC);
     sqlite3_bind_text(to, 4, row->kind, -1, SQLITE_STATIC);
     bind_number(to, 5, row->count);
@@ -307,9 +312,11 @@ static bool put_database_row(store *s, double at, const record_row *row)
     else
         bind_number(to, 7, row->value);
     sqlite3_bind_text(to, 8, row->unit, -1, SQLITE_STATIC);
-    bind_number(to, 9, row->low);
-    bind_number(to, 10, row->high);
-    sqlite3_bind_text(to, 11, row->flags, -1, SQLITE_TRANSIENT);
+    bind_number(to, 9, row->percent);
+    bind_number(to, 10, row->low);
+    bind_number(to, 11, row->high);
+    bind_number(to, 12, row->closings);
+    sqlite3_bind_text(to, 13, row->flags, -1, SQLITE_TRANSIENT);
     return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
 }
 
@@ -326,12 +333,12 @@ static bool commit(store *s)
     return true;
 }
 
-static bool put_database(store *s, double at, const record_row *rows, int count)
+static bool put_database(store *s, const record_row *rows, int count)
 {
     if (!run_sql(s, "SAVEPOINT one"))
         return false;
     for (int i = 0; i < count; i++) {
-        if (!put_database_row(s, at, &rows[i])) {
+        if (!put_database_row(s, &rows[i])) {
             sqlite3_exec(s->database, "ROLLBACK TO one", NULL, NULL, NULL);
             return false;
         }
@@ -346,7 +353,7 @@ static bool put_database(store *s, double at, const record_row *rows, int count)
 store *store_open(const char *path, const tl_plan *plan, const char *scene, unsigned long seed, int *status)
 {
     store *s = must(calloc(1, sizeof *s));
-    *s = (store){.path = must(strdup(path)), .plan = plan, .last = -1, .file = -1};
+    *s = (store){.path = must(strdup(path)), .plan = plan, .file = -1};
     bool good = false;
     *status = EXIT_HARDWARE;
     if (ends_with(path, ".csv")) {
@@ -365,13 +372,7 @@ store *store_open(const char *path, const tl_plan *plan, const char *scene, unsi
     return NULL;
 }
 
-double store_last(const store *s)
-{
-    return s->last;
-}
-
-bool store_put(store *s, double at, const int *signals, const taken *readings, int count,
-               const outputs *beside)
+bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside)
 {
     int used = 0;
     if (s->rows == NULL)
@@ -382,7 +383,7 @@ bool store_put(store *s, double at, const int *signals, const taken *readings, i
         if (beside->of[i].shown)
             s->rows[used++] = row_of_output(s->plan, i, &beside->of[i]);
     }
-    const bool good = s->file >= 0 ? put_csv(s, at, s->rows, used) : put_database(s, at, s->rows, used);
+    const bool good = s->file >= 0 ? put_csv(s, s->rows, used) : put_database(s, s->rows, used);
     s->broken = s->broken || !good;
     return good;
 }
@@ -411,7 +412,7 @@ bool store_close(store *s, unsigned long *times)
 
 /* --- back --- */
 
-enum { S, SIGNAL, KIND, COUNT, PIN_V, VALUE, UNIT, LOW, HIGH, FLAGS, COLUMNS };
+enum { S, SIGNAL, KIND, COUNT, PIN_V, VALUE, UNIT, PERCENT, LOW, HIGH, CLOSINGS, FLAGS, COLUMNS };
 
 static double figure(const char *text)
 {
@@ -445,9 +446,9 @@ static bool visit_texts(const char *const *column, stored_visitor *visit, void *
 
 static bool visit_database(const char *path, stored_visitor *visit, void *context)
 {
-    static const char sql[] =
-        "SELECT s, signal, kind, count, pin_v, value, unit, low, high, flags FROM reading WHERE run = "
-        "(SELECT max(id) FROM run) ORDER BY s, rowid";
+    static const char sql[] = "SELECT s, signal, kind, count, pin_v, value, unit, percent, low, high, "
+                              "closings, flags FROM reading WHERE run = "
+                              "(SELECT max(id) FROM run) ORDER BY s, rowid";
     sqlite3 *database = NULL;
     sqlite3_stmt *statement = NULL;
     int step = SQLITE_DONE;

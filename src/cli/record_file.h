@@ -10,11 +10,8 @@ typedef struct store store;
 /* Opens a file by its ending, .csv or .db; one that is there is appended to, unless it is something else.
  * NULL with what is wrong said; *status is then the exit status. */
 store *store_open(const char *path, const tl_plan *plan, const char *scene, unsigned long seed, int *status);
-/* Where an earlier record in the file ended, seconds; -1 where there is none. */
-double store_last(const store *s);
 /* One time's readings: all of them, or none. false with what is wrong said. */
-bool store_put(store *s, double at, const int *signals, const taken *readings, int count,
-               const outputs *beside);
+bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside);
 /* false where something could not be written, now or before; *times (may be NULL): how many times are there
  * for good. */
 bool store_close(store *s, unsigned long *times);

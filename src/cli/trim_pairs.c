@@ -1,5 +1,6 @@
 /* Where the pairs of `trim` come from: words, a file, or the bench. */
 #define _GNU_SOURCE
+#include "cli/taker.h"
 #include "cli/trim.h"
 #include <errno.h>
 #include <math.h>
@@ -153,7 +154,7 @@ bool trim_take_live(const trim_options *o, tl_circuit *circuit, int signal, cons
                     list->count < TL_TRIM_PAIRS_MOST ? error.text : "too many times");
             break;
         }
-        take_all(bench, &signal, 1, at.nominal, 64, &t);
+        take_once(bench, &signal, 1, at.nominal, 64, &t);
         good = taken_is_good(&t);
         list->left[list->count] = (double)t.is.count;
         list->right[list->count++] =

@@ -5,6 +5,7 @@
 #include "cli/playing.h"
 #include "cli/read_seeds.h"
 #include "cli/readings.h"
+#include "cli/taker.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -128,7 +129,7 @@ typedef struct {
     tl_bench *bench;
     int *signals, count;
     taken *readings;
-    line_watch lines; /* of more than one time */
+    taker *taker;
     outputs outputs;
     json_t *series; /* of more than one time */
 } session;
@@ -205,28 +206,37 @@ static void print_line(const session *s, double at, bool head)
     putchar('\n');
 }
 
-static void print_csv(const session *s, double at, bool head)
+/* Nothing for one that is not known. */
+static const char *whole_text(long number, char text[24])
 {
-    char text[80], quoted[90], unit[40];
+    snprintf(text, 24, number >= 0 ? "%ld" : "", number);
+    return text;
+}
+
+static void print_csv(const session *s, bool head)
+{
+    char text[80], quoted[90], unit[40], whole[24];
     if (head)
-        puts("s,signal,count,pin_v,value,unit,low,high,flags");
+        puts("s,signal,count,pin_v,value,unit,percent,low,high,closings,flags");
     for (int i = 0; i < s->count; i++) {
         const tl_signal *signal = &s->plan->signals[s->signals[i]];
         const taken *t = &s->readings[i];
         const tl_value *is = &t->is.is;
-        printf("%.6f,%s,", at, signal->name);
+        printf("%.6f,%s,", t->is.at, signal->name);
         if (!taken_is_good(t))
-            printf(",,,,,,");
+            printf(",,,,,,,,");
         else if (taken_has_value(signal, t))
-            printf("%ld,%.9g,%.9g,%s,%.9g,%.9g,", t->is.count, is->pin_volts, is->value,
-                   csv_text(signal->reading.unit, unit, sizeof unit), is->within.low, is->within.high);
+            printf("%ld,%.9g,%.9g,%s,%s,%.9g,%.9g,,", t->is.count, is->pin_volts, is->value,
+                   csv_text(signal->reading.unit, unit, sizeof unit), whole_text(is->percent, whole),
+                   is->within.low, is->within.high);
         else if (t->is.analog)
-            printf("%ld,%.9g,,,,,", t->is.count, is->pin_volts);
+            printf("%ld,%.9g,,,,,,,", t->is.count, is->pin_volts);
         else
-            printf("%d,%.9g,%d,,,,", t->is.high, t->is.volts, t->is.closed);
+            printf("%d,%.9g,%d,,,,,%s,", t->is.high, t->is.volts, t->is.closed,
+                   whole_text(t->closings, whole));
         printf("%s\n", csv_text(taken_flags(signal, t, text), quoted, sizeof quoted));
     }
-    outputs_print_csv(&s->outputs, tl_bench_circuit(s->bench), at);
+    outputs_print_csv(&s->outputs, tl_bench_circuit(s->bench));
 }
 
 static json_t *readings_array(const session *s)
@@ -282,7 +292,7 @@ static void show_time(session *s, double at, long time)
                                                    readings_array(s), "outputs",
                                                    outputs_array(&s->outputs, tl_bench_circuit(s->bench))));
     else if (s->o->csv)
-        print_csv(s, at, time == 0);
+        print_csv(s, time == 0);
     else if (!s->o->json && s->o->times > 1)
         print_line(s, at, time == 0);
     else if (!s->o->json)
@@ -295,10 +305,7 @@ static int read_times(session *s)
     s->series = json_array();
     for (long time = 0; time < s->o->times; time++) {
         const double at = s->o->play.at + (double)time * s->o->play.every;
-        if (s->o->times > 1)
-            take_watched(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings, &s->lines);
-        else
-            take_all(s->bench, s->signals, s->count, at, (int)s->o->samples, s->readings);
+        taker_look(s->taker, s->bench, at, s->readings);
         for (int i = 0; i < s->count; i++)
             good = good && taken_is_good(&s->readings[i]);
         outputs_show(&s->outputs, s->bench, s->signals, s->count, s->readings);
@@ -463,6 +470,7 @@ static int read_signals(const read_options *o, const play *p)
     s.readings = must(calloc((size_t)s.count + 1, sizeof *s.readings));
     s.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     tl_bench_be_strict(s.bench, o->strict);
+    s.taker = taker_new(p->circuit, s.signals, s.count, (int)o->samples);
     int status = EXIT_USAGE;
     if (o->expect == NULL)
         status = read_times(&s);
@@ -470,7 +478,7 @@ static int read_signals(const read_options *o, const play *p)
         status = expect_lengths(s.bench, s.signals[0], o->expect, o->within, o->play.at, o->json);
     else
         fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
-    line_watch_free(&s.lines);
+    taker_free(s.taker);
     outputs_free(&s.outputs);
     tl_bench_free(s.bench);
     free(s.readings);

@@ -4,6 +4,7 @@
 #include "cli/playing.h"
 #include "cli/publish.h"
 #include "cli/record_file.h"
+#include "cli/taker.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -91,8 +92,9 @@ typedef struct {
     const record_options *o;
     const tl_plan *plan;
     tl_bench *bench;
-    int *signals, count;
+    int *signals, count; /* that are recorded; the one that stops it may stand behind them */
     taken *readings;
+    taker *taker;
     outputs outputs;
     stop_rule stop;
     publisher *to;
@@ -112,14 +114,27 @@ static void show_progress(const recording *r, double at, bool last)
 }
 
 /* The state to wait for is read along with the rest, whether it is recorded or not. */
-static bool is_time_to_stop(recording *r, double at)
+static int add_stop_signal(recording *r)
 {
-    taken t;
+    int i = 0;
+    while (i < r->count && r->signals[i] != r->stop.signal)
+        i++;
+    if (i < r->count || r->stop.signal < 0)
+        return r->count;
+    r->signals = must(realloc(r->signals, ((size_t)r->count + 1) * sizeof *r->signals));
+    r->signals[r->count] = r->stop.signal;
+    return r->count + 1;
+}
+
+static bool is_time_to_stop(const recording *r)
+{
     char text[80];
+    int i = 0;
     if (r->stop.signal < 0)
         return false;
-    take_all(r->bench, &r->stop.signal, 1, at, 0, &t);
-    taken_value(&r->plan->signals[r->stop.signal], &t, text);
+    while (r->signals[i] != r->stop.signal)
+        i++;
+    taken_value(&r->plan->signals[r->stop.signal], &r->readings[i], text);
     return strcmp(text, r->stop.state) == 0;
 }
 
@@ -129,11 +144,11 @@ static int record_all(recording *r, store *to)
     double at = r->o->play.at;
     bool good = true, stopped = false;
     for (; good && !stopped && !ending_asked() && at <= r->end + 1e-9; steps++) {
-        take_all(r->bench, r->signals, r->count, at, (int)r->o->samples, r->readings);
+        taker_look(r->taker, r->bench, at, r->readings);
         outputs_show(&r->outputs, r->bench, r->signals, r->count, r->readings);
-        good = store_put(to, at, r->signals, r->readings, r->count, &r->outputs);
+        good = store_put(to, r->signals, r->readings, r->count, &r->outputs);
         publisher_put(r->to, r->plan, r->signals, r->readings, r->count, &r->outputs, at);
-        stopped = is_time_to_stop(r, at);
+        stopped = is_time_to_stop(r);
         show_progress(r, at, false);
         at = r->o->play.at + (double)(steps + 1) * r->o->play.every;
     }
@@ -148,6 +163,9 @@ static int record_all(recording *r, store *to)
            : stopped        ? "; stopped as asked"
            : ending_asked() ? "; interrupted"
                             : "");
+    if (taker_late(r->taker) > 0)
+        printf("A look takes longer than --every: up to %s late. Rows tell when they were taken.\n",
+               show(taker_late(r->taker), TL_DIM_SECOND).text);
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
@@ -174,11 +192,14 @@ static int record_plan(const record_options *o, const play *p)
     }
     store *to = store_open(o->out, p->plan, o->play.scene, p->seed, &status);
     if (to != NULL) {
-        r.readings = must(calloc((size_t)r.count + 1, sizeof *r.readings));
+        const int read = add_stop_signal(&r);
+        r.readings = must(calloc((size_t)read + 1, sizeof *r.readings));
+        r.taker = taker_new(p->circuit, r.signals, read, (int)o->samples);
         r.bench = tl_bench_new(p->circuit, p->scene, p->seed);
         ending_watch();
         status = record_all(&r, to);
         tl_bench_free(r.bench);
+        taker_free(r.taker);
         outputs_free(&r.outputs);
         free(r.readings);
     }

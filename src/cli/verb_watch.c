@@ -252,6 +252,7 @@ static int watch_plan(const watch_options *o, const play *p)
     }
     w.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     w.now = must(calloc((size_t)w.count + 1, sizeof *w.now));
+    w.taker = taker_new(p->circuit, w.signals, w.count, 0);
     choose_outputs(&w);
     w.past = must(calloc((size_t)(w.count + w.shown_count) + 1, sizeof *w.past));
     w.hands = must(calloc((size_t)w.count + 1, sizeof *w.hands));
@@ -261,7 +262,7 @@ static int watch_plan(const watch_options *o, const play *p)
     status = (screen ? watch_screen : watch_lines)(&w);
     if (!publisher_close(w.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
-    line_watch_free(&w.lines);
+    taker_free(w.taker);
     outputs_free(&w.outputs);
     free(w.shown);
     free(w.hands);

@@ -3,6 +3,7 @@
 #define TL_WATCH_H
 
 #include "cli/publish.h"
+#include "cli/taker.h"
 
 enum { HISTORY = 200 };
 
@@ -29,7 +30,7 @@ typedef struct {
     int *shown, shown_count; /* the outputs that show one of them, below */
     outputs outputs;
     past_of *past; /* of the signals, then of the outputs */
-    line_watch lines;
+    taker *taker;
     publisher *to;
     double at, end, every, speed;
     long frames; /* 0: until somebody ends it */

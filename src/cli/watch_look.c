@@ -45,7 +45,7 @@ const output_state *output_at(const watching *w, int i)
 
 void look(watching *w)
 {
-    take_watched(w->bench, w->signals, w->count, w->at, 0, w->now, &w->lines);
+    taker_look(w->taker, w->bench, w->at, w->now);
     outputs_show(&w->outputs, w->bench, w->signals, w->count, w->now);
     publisher_put(w->to, w->plan, w->signals, w->now, w->count, &w->outputs, w->at);
     for (int i = 0; i < w->shown_count; i++)

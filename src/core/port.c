@@ -67,6 +67,16 @@ tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us)
     return lacks != TL_OK ? lacks : port->ops->wait_us(port->context, duration_us);
 }
 
+tl_status tl_port_wait_change(const tl_port *port, const uint8_t *lines, const bool *seen_high, uint8_t count,
+                              uint32_t at_most_us)
+{
+    if (count == 0 || at_most_us == 0 || at_most_us > INT32_MAX)
+        return TL_ERR_ARG;
+    const tl_status lacks = LACKS(port, wait_change);
+    return lacks != TL_OK ? lacks
+                          : port->ops->wait_change(port->context, lines, seen_high, count, at_most_us);
+}
+
 tl_status tl_port_spi_exchange(const tl_port *port, uint8_t bus, uint8_t select, const uint8_t *out,
                                uint8_t *in, uint8_t count)
 {

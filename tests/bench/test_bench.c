@@ -38,6 +38,7 @@ static void is_a_conforming_port(void)
                                   .no_line = 200,
                                   .has_duty = true,
                                   .duty_line = (uint8_t)tl_bench_line(bench, "L8"),
+                                  .has_wait_change = true,
                                   .has_power = true,
                                   .channel = 1,
                                   .no_channel = 9,

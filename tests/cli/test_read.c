@@ -27,7 +27,7 @@ static void answers_what_is_asked(void)
          ""}, /* 29 s, every 60 ms */
         {{"house-battery", "--csv", "--mean", "64"},
          0,
-         "s,signal,count,pin_v,value,unit,low,high,flags\n0.000000,house-battery,",
+         "s,signal,count,pin_v,value,unit,percent,low,high,closings,flags\n0.000",
          ""},
         {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm", "--at", "20min"},
          0,

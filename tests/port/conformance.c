@@ -33,6 +33,26 @@ static void lines_do_as_told(const tl_port *port, const port_facts *facts)
     CU_ASSERT(tl_port_line_level(port, facts->no_line, &high) != TL_OK && high);
 }
 
+/* Nothing changes: it waits at most so long. Asked again and again, as one that may come back early has to
+ * be. */
+static void changes_are_waited_for(const tl_port *port, const port_facts *facts)
+{
+    uint32_t begun = 0, now = 0;
+    const uint8_t lines[] = {facts->input_line, facts->no_line};
+    bool seen[] = {facts->input_high, false};
+    if (!facts->has_wait_change)
+        return;
+    CU_ASSERT(tl_port_line_use(port, facts->input_line, TL_LINE_INPUT) == TL_OK);
+    CU_ASSERT(tl_port_clock_us(port, &begun) == TL_OK);
+    CU_ASSERT(tl_port_wait_change(port, lines, seen, 1, 5000) == TL_OK);
+    CU_ASSERT(tl_port_clock_us(port, &now) == TL_OK && now - begun < 100000);
+    seen[0] = !facts->input_high; /* it has changed already: no wait */
+    CU_ASSERT(tl_port_wait_change(port, lines, seen, 1, 1000000) == TL_OK);
+    CU_ASSERT(tl_port_clock_us(port, &now) == TL_OK && now - begun < 500000);
+    CU_ASSERT(tl_port_wait_change(port, lines, seen, 2, 5000) != TL_OK);
+    CU_ASSERT(tl_port_line_use(port, facts->input_line, TL_LINE_RELEASED) == TL_OK);
+}
+
 static void conversions_end_and_fit(const tl_port *port, const port_facts *facts)
 {
     uint32_t word = 0;
@@ -92,6 +112,7 @@ void port_conformance(const tl_port *port, const port_facts *facts)
 {
     time_moves_on(port);
     lines_do_as_told(port, facts);
+    changes_are_waited_for(port, facts);
     conversions_end_and_fit(port, facts);
     shares_of_time_are_driven(port, facts);
     a_converter_that_is_off_says_so(port, facts);

@@ -12,6 +12,7 @@ typedef struct {
     uint8_t no_line;     /* not there */
     bool has_duty;       /* one that can be driven for a share of the time: */
     uint8_t duty_line;
+    bool has_wait_change;                       /* it can sleep until a line changes */
     bool has_power;                             /* the converter can be switched off */
     uint8_t channel;                            /* of the converter */
     uint8_t no_channel;                         /* not there */

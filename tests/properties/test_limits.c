@@ -111,9 +111,9 @@ static void more_budgets_than_one_solution_answers(void)
 static void a_chart_of_a_hundred(void)
 {
     text[0] = '\0';
-    append("s,signal,kind,count,pin_v,value,unit,low,high,flags\n");
+    append("s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n");
     for (int i = 0; i < 100; i++)
-        append("0.000000,v%d,analog,1,1,%d,V,%d,%d,fresh\n", i, i, i, i);
+        append("0.000000,v%d,analog,1,1,%d,V,,%d,%d,,fresh\n", i, i, i, i);
     const char *record = scratch_file("hundred.csv", text, strlen(text));
     const char *chart = scratch_file("hundred.svg", "", 0);
     run_result r = run_command("plot", record, "-o", chart, NULL);
