@@ -53,6 +53,8 @@ static void records_and_adds(void)
               strstr(text, ",,,,,,,open wire\n") != NULL);
     CU_ASSERT(strstr(text, "2100.000016,rain-plate,digital,0,") != NULL);
     free(text);
+    unlink(scratch_path("keypad.csv"));
+    unlink(scratch_path("stop.csv"));
     run_result k = run_command("record", PLAN, "keypad", "--scene", SCENE, "--at", "71s", "--for", "1s", "-o",
                                scratch_path("keypad.csv"), NULL);
     text = text_of(scratch_path("keypad.csv"));
