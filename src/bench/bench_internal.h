@@ -24,11 +24,13 @@ typedef struct {
     double value;
 } bench_edge;
 
-/* The presses of one signal, or the breaks of a loose joint, turned into edges shortly before they are due: a
- * day of them needs no room. */
+/* The presses of one signal, its pattern, or the breaks of a loose joint, turned into edges shortly before
+ * they are due: a day of them needs no room. */
 typedef struct {
     int signal;                  /* of presses */
     int next_press;              /* of the scene's list; this signal's own from there on */
+    const tl_repeat *pattern;    /* NULL for single presses: */
+    unsigned long next_repeated; /* of its presses */
     const tl_scene_fault *loose; /* NULL for presses */
     double next_break;
     random_source random; /* its own, so that it does not matter who is looked at first */

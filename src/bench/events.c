@@ -44,7 +44,12 @@ static void load_press(tl_bench *bench, bench_island *s, bench_cursor *cursor)
 {
     const double bounce = bench->circuit->plan->signals[cursor->signal].source.bounce;
     const tl_signal_nodes *nodes = &bench->circuit->signals[cursor->signal];
-    const tl_press *press = &bench->scene->presses[cursor->next_press++];
+    tl_press repeated;
+    const tl_press *press = &repeated;
+    if (cursor->pattern != NULL)
+        (void)tl_repeat_press(cursor->pattern, cursor->next_repeated++, &repeated);
+    else
+        press = &bench->scene->presses[cursor->next_press++];
     const int contact = press->button >= 0 ? nodes->buttons[press->button] : nodes->contact;
     if (bench->by_hand[contact])
         return;
@@ -71,6 +76,9 @@ static double cursor_at(const tl_bench *bench, bench_cursor *cursor)
     const tl_scene *scene = bench->scene;
     if (cursor->loose != NULL)
         return cursor->next_break < cursor->loose->until ? cursor->next_break : INFINITY;
+    tl_press repeated;
+    if (cursor->pattern != NULL)
+        return tl_repeat_press(cursor->pattern, cursor->next_repeated, &repeated) ? repeated.at : INFINITY;
     while (cursor->next_press < scene->press_count &&
            scene->presses[cursor->next_press].signal != cursor->signal)
         cursor->next_press++;
@@ -222,6 +230,14 @@ void events_init(tl_bench *bench)
                                .random = random_stream(bench->seed, RANDOM_PRESSES + (unsigned)i)};
         if (isfinite(cursor_at(bench, &cursor)))
             add_cursor(bench->signals[i].island, cursor);
+    }
+    for (int i = 0; i < bench->scene->repeat_count; i++) {
+        const tl_repeat *pattern = &bench->scene->repeats[i];
+        add_cursor(
+            bench->signals[pattern->signal].island,
+            (bench_cursor){.signal = pattern->signal,
+                           .pattern = pattern,
+                           .random = random_stream(bench->seed, RANDOM_PRESSES + (unsigned)pattern->signal)});
     }
     for (int i = 0; i < bench->scene->fault_count; i++)
         plan_fault(bench, i);

@@ -5,7 +5,7 @@
 
 static const struct argp_option shared_options[] = {
     {"scene", 's', "FILE", 0, "what happens to the bench (every source at its usual value)", 0},
-    {"at", 't', "TIME", 0, "when in the scene, such as 90s or 12min (0s)", 0},
+    {"at", 't', "TIME", 0, "when in the scene, such as 90s or 12min, beyond its end too (0s)", 0},
     {"every", 'e', "TIME", 0, "so far apart (100ms; records 1s)", 0},
     {"seed", 'r', "N", 0, "draws other real parts from their tolerances (the scene's seed)", 0},
     {0},
@@ -68,11 +68,6 @@ int play_open(const play_options *o, play *p)
     if (p->scene == NULL)
         return print_unreadable(p->report);
     p->seed = o->seed >= 0 ? (unsigned long)o->seed : p->scene->seed;
-    if (o->at > p->scene->length) {
-        fprintf(stderr, "tinyladder: --at: the scene ends at %s\n",
-                show(p->scene->length, TL_DIM_SECOND).text);
-        return EXIT_USAGE;
-    }
     return EXIT_DONE;
 }
 

@@ -133,7 +133,8 @@ static record_row row_of_output(const tl_plan *plan, int output, const output_st
     return row;
 }
 
-/* A number and its comma, or the comma alone. Whole ones, of which there are many, are quicker to write so. */
+/* A number and its comma, or the comma alone. Whole ones, of which there are many, are quicker to write so.
+ */
 static int write_number(char *text, size_t room, double value)
 {
     if (isnan(value))

@@ -488,11 +488,6 @@ static int read_signals(const read_options *o, const play *p)
 
 static int read_plan(read_options *o, play *p)
 {
-    if (o->play.at + (double)(o->times - 1) * o->play.every > p->scene->length) {
-        fprintf(stderr, "tinyladder: --times: the scene ends at %s\n",
-                show(p->scene->length, TL_DIM_SECOND).text);
-        return EXIT_USAGE;
-    }
     if (is_unreadable(p->circuit, p->report))
         return EXIT_FOUND;
     if (o->mystery >= 0 && !mystery_hide(p, o->play.at, (unsigned long)o->mystery, o->hidden)) {

@@ -5,22 +5,26 @@
 #include "cli/publish.h"
 #include "cli/record_file.h"
 #include "cli/taker.h"
+#include <errno.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+#include <time.h>
 #include <unistd.h>
 
-enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH };
+enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH, KEY_REAL_TIME };
 
 typedef struct {
     play_options play;
     const char *out, *stop_when, *publish;
     double length;
     long samples;
+    bool real_time;
 } record_options;
 
 static const struct argp_option record_argp_options[] = {
-    {"for", KEY_FOR, "TIME", 0, "for so long (to the scene's end)", 0},
+    {"for", KEY_FOR, "TIME", 0, "for so long, beyond the scene's end too (to its end)", 0},
+    {"real-time", KEY_REAL_TIME, NULL, 0, "a second of the scene takes a second", 0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "ends once a signal reads like this, such as stop-button=closed", 0},
@@ -42,6 +46,9 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case 'm':
         o->samples = option_number(state, "mean", text, 1, 10000);
+        break;
+    case KEY_REAL_TIME:
+        o->real_time = true;
         break;
     case KEY_PUBLISH:
         o->publish = text;
@@ -138,12 +145,26 @@ static bool is_time_to_stop(const recording *r)
     return strcmp(text, r->stop.state) == 0;
 }
 
+/* So that whoever follows along sees what happens when it happens. A signal that ends the recording ends
+ * this, too. */
+static void wait_for_clock(const struct timespec *begun, double after)
+{
+    const double seconds = after + 1e-9 * (double)begun->tv_nsec, whole = floor(seconds);
+    const struct timespec until = {begun->tv_sec + (time_t)whole, (long)(1e9 * (seconds - whole))};
+    while (!ending_asked() && clock_nanosleep(CLOCK_MONOTONIC, TIMER_ABSTIME, &until, NULL) == EINTR)
+        continue;
+}
+
 static int record_all(recording *r, store *to)
 {
     unsigned long steps = 0, kept = 0;
     double at = r->o->play.at;
     bool good = true, stopped = false;
+    struct timespec begun;
+    clock_gettime(CLOCK_MONOTONIC, &begun);
     for (; good && !stopped && !ending_asked() && at <= r->end + 1e-9; steps++) {
+        if (r->o->real_time)
+            wait_for_clock(&begun, at - r->o->play.at);
         taker_look(r->taker, r->bench, at, r->readings);
         outputs_show(&r->outputs, r->bench, r->signals, r->count, r->readings);
         good = store_put(to, r->signals, r->readings, r->count, &r->outputs);
@@ -174,10 +195,10 @@ static int record_plan(const record_options *o, const play *p)
     recording r = {.o = o, .plan = p->plan};
     int status = EXIT_USAGE;
     r.end = o->length > 0 ? o->play.at + o->length : p->scene->length;
-    if (!isfinite(r.end) || r.end > p->scene->length + 1e-9) {
+    if (!isfinite(r.end) || r.end < o->play.at) {
         fprintf(stderr,
-                isfinite(r.end) ? "tinyladder: --for: the scene ends at %s\n"
-                                : "tinyladder: --for TIME is wanted without a scene\n",
+                isfinite(r.end) ? "tinyladder: --at: the scene ends at %s; --for TIME goes on\n"
+                                : "tinyladder: --for TIME is wanted where no scene has a length\n",
                 show(p->scene->length, TL_DIM_SECOND).text);
         return EXIT_USAGE;
     }

@@ -113,11 +113,11 @@ static bool take_key(watching *w, int key)
 
 static void move_on(watching *w)
 {
-    if (w->paused || w->ended)
+    if (w->paused)
         return;
     w->at += w->every * w->speed;
-    if (w->at >= w->end) {
-        w->at = w->end;
+    if (w->at >= w->end && !w->ended) {
+        w->at = w->end; /* one look at the very end */
         w->ended = true;
     }
 }

@@ -54,7 +54,7 @@ static const known_key keys_repeat_rows[] = {
      "and `open` of a contact",
      "[high 300 ms, low 200 ms]", NULL},
     {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "since when", "10 min", NULL},
-    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "until when", "20 min", NULL},
+    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "for ever", "until when", "20 min", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };
 const key_section keys_repeat = {"repeat", "a pattern", keys_repeat_rows};

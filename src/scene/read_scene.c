@@ -72,9 +72,9 @@ static bool read_presses(reader *r, const yaml_tree *key, const yaml_tree *node,
     int index = 0, button = -1;
     if (!find_pressed(r, key, plan, &index, &button) || !check_list(r, node, "presses"))
         return false;
-    for (int i = 0; i < scene->press_count; i++) {
-        if (scene->presses[i].signal == index && scene->presses[i].button == button) {
-            report_error(r, "key-twice", key->place, "'%.60s' has a waveform under 'values' already",
+    for (int i = 0; i < scene->repeat_count; i++) {
+        if (scene->repeats[i].signal == index) {
+            report_error(r, "key-twice", key->place, "'%.60s' has a pattern under 'values' already",
                          key->text);
             return false;
         }
@@ -201,6 +201,7 @@ void tl_scene_free(tl_scene *scene)
         free(scene->waveforms[i].moments);
     free(scene->waveforms);
     free(scene->presses);
+    free(scene->repeats);
     free(scene->faults);
     free(scene->meters);
     free(scene);

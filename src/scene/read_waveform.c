@@ -6,7 +6,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { MOMENTS_MOST = 100000, PRESSES_MOST = 1000000, PATTERN_MOST = 32 };
+enum { MOMENTS_MOST = 100000 };
 
 static const char *signal_name(const void *list, int i)
 {
@@ -189,48 +189,53 @@ static bool read_file(reader *r, const yaml_tree *node, tl_waveform *waveform)
 
 /* --- patterns of what is on or off --- */
 
-/* The stretches in which it is active, up to the scene's end: each is a press. */
-static bool add_pattern(reader *r, const yaml_tree *node, const tl_length *lengths, int count, bool active,
-                        double from, double until, int signal, tl_scene *scene)
+bool tl_repeat_press(const tl_repeat *pattern, unsigned long n, tl_press *press)
 {
-    double at = from;
-    for (int i = 0; at < until; i = (i + 1) % count) {
-        if (scene->press_count == PRESSES_MOST) {
-            report_error(r, "bad-quantity", node->place, "that makes more than %d changes", PRESSES_MOST);
-            return false;
-        }
-        if (lengths[i].high == active) {
-            scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
-            scene->presses[scene->press_count++] =
-                (tl_press){signal, -1, at, fmin(lengths[i].seconds, until - at)};
-        }
-        at += lengths[i].seconds;
+    const int skipped = pattern->begins_pressed ? 0 : 1,
+              place = 2 * (int)(n % (unsigned)(pattern->count / 2)) + skipped;
+    double period = 0, at = pattern->from;
+    for (int i = 0; i < pattern->count; i++) {
+        period += pattern->lengths[i];
+        at += i < place ? pattern->lengths[i] : 0;
     }
-    return true;
+    at += (double)(n / (unsigned)(pattern->count / 2)) * period;
+    *press = (tl_press){pattern->signal, -1, at, fmin(pattern->lengths[place], pattern->until - at)};
+    return at < pattern->until;
 }
 
 static bool read_repeat(reader *r, const yaml_tree *node, const tl_plan *plan, int index, tl_scene *scene)
 {
     static const char *const levels[2] = {"low", "high"}, *const states[2] = {"open", "closed"};
     const bool logic = plan->signals[index].source.kind == TL_SOURCE_LOGIC;
-    tl_length lengths[PATTERN_MOST];
-    int count = 0;
-    double from = 0, until = scene->length;
+    tl_length lengths[TL_REPEAT_MOST];
+    tl_repeat pattern = {.signal = index, .until = INFINITY};
     if (!check_map(r, node, &keys_repeat))
         return false;
-    bool good =
-        read_lengths(r, yaml_get(node, "repeat"), logic ? levels : states, lengths, PATTERN_MOST, &count);
+    bool good = read_lengths(r, yaml_get(node, "repeat"), logic ? levels : states, lengths, TL_REPEAT_MOST,
+                             &pattern.count);
     if (yaml_get(node, "from") != NULL)
-        good = read_value(r, yaml_get(node, "from"), TL_DIM_SECOND, &from) && good;
+        good = read_value(r, yaml_get(node, "from"), TL_DIM_SECOND, &pattern.from) && good;
     if (yaml_get(node, "until") != NULL)
-        good = read_value(r, yaml_get(node, "until"), TL_DIM_SECOND, &until) && good;
-    if (good && (count < 2 || count % 2 != 0 || from < 0)) {
+        good = read_value(r, yaml_get(node, "until"), TL_DIM_SECOND, &pattern.until) && good;
+    if (good && (pattern.count < 2 || pattern.count % 2 != 0 || pattern.from < 0)) {
         report_error(r, "wrong-shape", node->place,
                      "a pattern is lengths that take turns, an even number of them");
         return false;
     }
-    return good &&
-           add_pattern(r, node, lengths, count, !logic, from, fmin(until, scene->length), index, scene);
+    if (!good)
+        return false;
+    for (int i = 0; i < pattern.count; i++) {
+        pattern.lengths[i] = lengths[i].seconds;
+        if (lengths[i].seconds < 10e-6) {
+            report_error(r, "bad-quantity", yaml_get(node, "repeat")->items[i].place,
+                         "a length is 10 us or more");
+            return false;
+        }
+    }
+    pattern.begins_pressed = lengths[0].high == !logic; /* a logic source is pressed while it is low */
+    scene->repeats = tl_grow(scene->repeats, (size_t)scene->repeat_count, sizeof pattern);
+    scene->repeats[scene->repeat_count++] = pattern;
+    return true;
 }
 
 /* --- one entry --- */

@@ -87,7 +87,7 @@ static void show_in_readings(void)
         {"faults: [{stuck: L12, at: high}]\npresses: {button: [0 s for 9 s]}", "button", 1, 1},
         {"presses: {button: [0 s for 9 s]}", "button", 0, 0},
         {"faults: [{short: knob.pin, to: level.pin}]", "knob", 1880, 1950}, /* 2.5 kohm against 1 kohm */
-        {"meter: {use: handheld, on: warm.pin}", "warm", 2250, 2300}, /* 100k beside 4k16 */
+        {"meter: {use: handheld, on: warm.pin}", "warm", 2250, 2300},       /* 100k beside 4k16 */
     };
     tl_report *report = tl_report_new();
     plan = tl_plan_load(scratch_file("faulty.plan.yaml", PLAN, strlen(PLAN)), report);

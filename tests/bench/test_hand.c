@@ -130,9 +130,48 @@ static void presses_the_buttons_of_a_keypad(void)
     tl_bench_free(bench);
 }
 
+/* Slow calls and jitter: a poll that takes 0.3 ms to 0.5 ms misses pulses of 0.2 ms; asleep until a change
+ * none is missed. The bench's own clock tells what the calls took. */
+static void slow_calls_miss_edges(void)
+{
+    tl_bench *bench =
+        open_bench("tinyladder: scene 1\nlength: 9 s\nvalues: {motor-status: {repeat: [low 0.2 ms, high "
+                   "0.8 ms], from: 1 s, until: 2 s}}\n");
+    const tl_port *port = tl_bench_port(bench);
+    const int signal = signal_of(bench, "motor-status");
+    const uint8_t line = (uint8_t)tl_circuit_plan(tl_bench_circuit(bench))->signals[signal].pin;
+    int polled = 0, slept = 0;
+    bool high = true, seen = true;
+    double least = 1, most = 0;
+    CU_ASSERT(tl_port_line_use(port, line, TL_LINE_INPUT) == TL_OK);
+    tl_bench_go_to(bench, 1);
+    tl_bench_call_takes(bench, TL_BENCH_LINE_LEVEL, 3e-4, 2e-4);
+    while (tl_bench_time(bench) < 1.5) {
+        const double begun = tl_bench_time(bench);
+        CU_ASSERT(tl_port_line_level(port, line, &high) == TL_OK);
+        const double took = tl_bench_time(bench) - begun;
+        least = fmin(least, took);
+        most = fmax(most, took);
+        polled += seen && !high;
+        seen = high;
+    }
+    CU_ASSERT(least >= 3e-4 && least < 3.1e-4 && most <= 5.01e-4 && most > 4.9e-4);
+    CU_ASSERT(polled > 150 && polled < 350); /* of 500 */
+    tl_bench_call_takes(bench, TL_BENCH_CALLS, 1e-6, 0);
+    while (tl_bench_time(bench) < 1.9999) {
+        CU_ASSERT(tl_port_wait_change(port, &line, &seen, 1, 100000) == TL_OK);
+        CU_ASSERT(tl_port_line_level(port, line, &high) == TL_OK);
+        slept += seen && !high;
+        seen = high;
+    }
+    CU_ASSERT(slept == 500 || slept == 499);
+    tl_bench_free(bench);
+}
+
 CU_TestInfo hand_tests[] = {
     {"turns as a scene does", turns_as_a_scene_does},
     {"a hand outdoes the scene", a_hand_outdoes_the_scene},
     {"presses the buttons of a keypad", presses_the_buttons_of_a_keypad},
+    {"slow calls miss edges", slow_calls_miss_edges},
     CU_TEST_INFO_NULL,
 };

@@ -375,7 +375,7 @@ static void refuses_wrong_usage_with_status_2(void)
          "--sensor: the range is reversed"},
         {"time without unit", {"read", PLAN, "--at", "5"}, 2, NULL, "--at: 5 what?"},
         {"after the end of the scene",
-         {"read", PLAN, "--scene", SCENE, "--at", "41min"},
+         {"record", PLAN, "--scene", SCENE, "--at", "41min", "-o", "never.csv"},
          2,
          NULL,
          "the scene ends at"},

@@ -51,7 +51,10 @@ static void answers_what_is_asked(void)
         {{"wheel", "--expect", "soon"}, 2, "", "take turns"},
         {{"--every", "0s"}, 2, "", "--every: 1.000 ms or more"},
         {{"--times", "0"}, 2, "", "times"},
-        {{"--at", "39min", "--times", "10", "--every", "1min"}, 2, "", "the scene ends at"},
+        {{"house-battery", "--at", "39min", "--times", "3", "--every", "1min"},
+         0,
+         "  2460.000        11.61 V (38 %)",
+         ""}, /* behind its end as it stood there */
         {{"--json", "--csv"}, 2, "", "not both"},
         {{"house-battery", "--ideal"}, 0, "  2766    2.2285 V", ""}, /* 12.7 V * 10k / 57k against 3.3 V */
         {{"--ideal", "--seed", "3"}, 2, "", "not both"},

@@ -8,6 +8,7 @@
 #include <string.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
+#include <time.h>
 #include <unistd.h>
 
 #define PLAN "demo/fernhill.plan.yaml"
@@ -110,7 +111,64 @@ static void refuses_what_is_not_its_own(void)
     unlink(full);
     CU_ASSERT(record_to(scratch_path("record.txt"), NULL, NULL) == 2);
     CU_ASSERT(record_to(scratch_path("x.csv"), "--stop-when", "nobody=closed") == 2);
-    CU_ASSERT(record_to(scratch_path("x.csv"), "--for", "2h") == 2);
+}
+
+/* Behind its end a scene goes on: what moved stays, a pattern comes again and again. One closing in 60 ms
+ * since 1 s, in a scene of two seconds, debounced for 5 ms: 1 + floor((100 - 0.005 - 1) / 0.06), whichever
+ * rows are taken. */
+static void goes_on_behind_the_scene(void)
+{
+    static const char scene[] = "tinyladder: scene 1\nlength: 2 s\nvalues:\n"
+                                "  wheel: {repeat: [closed 15 ms, open 45 ms], from: 1 s}\n"
+                                "  house-battery: [0 s: 12 V, 2 s: 11 V]\n";
+    static const char *const every[] = {"10s", "50s"};
+    const char *path = scratch_path("behind.csv");
+    for (int i = 0; i < 2; i++) {
+        unlink(path);
+        run_result r = run_command("record", PLAN, "wheel", "house-battery", "--scene",
+                                   scratch_file("short.scene.yaml", scene, strlen(scene)), "--for", "100s",
+                                   "--every", every[i], "-o", path, NULL);
+        char *text = text_of(path), wanted[40];
+        snprintf(wanted, sizeof wanted, ",,,,,%d,fresh\n", 1 + (int)((100 - 0.005 - 1) / 0.06));
+        const char *last = strstr(text, "\n100.0");
+        CU_ASSERT(r.status == 0 && last != NULL && strstr(last, wanted) != NULL);
+        CU_ASSERT(last != NULL && strstr(last, "house-battery,analog,") != NULL &&
+                  strstr(last, ",10.95") != NULL);
+        free(text);
+        run_free(&r);
+    }
+}
+
+/* A look of the whole plan takes longer than a millisecond: that is said, and no two rows of a signal tell
+ * one time. A second of the scene takes a second where that is asked. */
+static void tells_true_times(void)
+{
+    const char *path = scratch_path("quick.csv");
+    double before = -1;
+    int rows = 0;
+    unlink(path);
+    run_result r = run_command("record", PLAN, "--for", "50ms", "--every", "1ms", "-o", path, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "A look takes longer than --every") != NULL);
+    char *text = text_of(path);
+    for (const char *line = text; (line = strchr(line, '\n')) != NULL; line++) {
+        if (strstr(line, ",counterweight,") == NULL || strstr(line, ",counterweight,") > line + 20)
+            continue;
+        const double at = strtod(line + 1, NULL);
+        CU_ASSERT(at > before + 0.05); /* its converter takes 62 ms */
+        before = at;
+        rows++;
+    }
+    CU_ASSERT(rows == 51);
+    free(text);
+    run_free(&r);
+    struct timespec begun, ended;
+    clock_gettime(CLOCK_MONOTONIC, &begun);
+    r = run_command("record", PLAN, "wheel", "--for", "300ms", "--every", "100ms", "--real-time", "-o",
+                    scratch_path("paced.csv"), NULL);
+    clock_gettime(CLOCK_MONOTONIC, &ended);
+    CU_ASSERT(r.status == 0 &&
+              difftime(ended.tv_sec, begun.tv_sec) + 1e-9 * (double)(ended.tv_nsec - begun.tv_nsec) >= 0.3);
+    run_free(&r);
 }
 
 /* Asked to end at any time: whole rows, a closed database, and the end that was asked for. */
@@ -177,5 +235,7 @@ CU_TestInfo record_tests[] = {
     {"refuses what is not its own", refuses_what_is_not_its_own},
     {"ends when asked", ends_when_asked},
     {"draws records", draws_records},
+    {"goes on behind the scene", goes_on_behind_the_scene},
+    {"tells true times", tells_true_times},
     CU_TEST_INFO_NULL,
 };

@@ -38,6 +38,20 @@ typedef struct tl_press {
     double at, length; /**< seconds */
 } tl_press;
 
+enum { TL_REPEAT_MOST = 32 };
+
+/** Presses that come again and again: lengths that take turns, the first of them at `from`. */
+typedef struct tl_repeat {
+    int signal;
+    double lengths[TL_REPEAT_MOST]; /**< seconds */
+    int count;                      /**< an even number */
+    bool begins_pressed;            /**< whether the first length is one of a press */
+    double from, until;             /**< seconds; until may be infinite */
+} tl_repeat;
+
+/** The n-th press of a pattern, from 0. @return false: it has ended before. */
+bool tl_repeat_press(const tl_repeat *pattern, unsigned long n, tl_press *press);
+
 /** What goes wrong. */
 typedef enum tl_scene_fault_kind {
     TL_SCENE_OPEN,    /**< parts come off */
@@ -95,11 +109,13 @@ typedef struct tl_scene_meter {
 
 typedef struct tl_scene {
     unsigned long seed;
-    double length;
+    double length; /**< seconds; what is described goes on behind it as it stands there, patterns for ever */
     tl_waveform *waveforms;
     int waveform_count;
     tl_press *presses; /**< rising in time within a signal */
     int press_count;
+    tl_repeat *repeats;
+    int repeat_count;
     tl_scene_fault *faults;
     int fault_count;
     tl_scene_meter *meters;
