@@ -19,7 +19,13 @@
 #include <unistd.h>
 
 static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n";
-enum { DATABASE_OF_OURS = 0x544c5231, SCHEMA = 2, STEPS_A_COMMIT = 200 }; /* application_id: "TLR1" */
+enum {
+    DATABASE_OF_OURS = 0x544c5231, /* application_id: "TLR1" */
+    SCHEMA = 2,
+    STEPS_A_COMMIT = 200,
+    NUMBER_LONGEST = 40,
+    ROW_BESIDE_NAME = 1000
+};
 
 /* One row, of a signal or of an output; what is NAN, or an empty text, is left out. */
 typedef struct {
@@ -133,52 +139,87 @@ static record_row row_of_output(const tl_plan *plan, int output, const output_st
     return row;
 }
 
-/* A number and its comma, or the comma alone. Whole ones, of which there are many, are quicker to write so.
- */
-static int write_number(char *text, size_t room, double value)
+/* Fields are written without printf, which is slow where any library has added conversions to it. A row fits
+ * into the room that put_csv() has made for it: names are short. */
+static char *write_text(char *to, const char *text)
 {
-    if (isnan(value))
-        return snprintf(text, room, ",");
-    if (fabs(value) < 1e9 && value == trunc(value))
-        return snprintf(text, room, "%ld,", (long)value);
-    return snprintf(text, room, "%.9g,", value);
+    const size_t length = strlen(text);
+    memcpy(to, text, length);
+    to[length] = ',';
+    return to + length + 1;
 }
 
-static int write_row(const record_row *row, char *text, size_t room)
+static char *write_integer(char *to, long value)
+{
+    char digits[24];
+    int count = 0;
+    unsigned long left = value < 0 ? 0UL - (unsigned long)value : (unsigned long)value;
+    do {
+        digits[count++] = (char)('0' + left % 10);
+        left /= 10;
+    } while (left > 0);
+    if (value < 0)
+        *to++ = '-';
+    while (count > 0)
+        *to++ = digits[--count];
+    *to = ',';
+    return to + 1;
+}
+
+/* A number and its comma, or the comma alone. */
+static char *write_number(char *to, double value)
+{
+    if (isnan(value))
+        *to = '\0';
+    else if (fabs(value) < 1e9 && value == trunc(value))
+        return write_integer(to, (long)value);
+    else
+        strfromd(to, NUMBER_LONGEST, "%.9g", value);
+    to += strlen(to);
+    *to = ',';
+    return to + 1;
+}
+
+static char *write_row(const record_row *row, char *to)
 {
     char quoted[170];
-    const double numbers[] = {row->count, row->pin_v};
-    int used = snprintf(text, room, "%.6f,%s,%s,", row->at, row->name, row->kind);
-    for (int i = 0; i < 2; i++)
-        used += write_number(text + used, room - (size_t)used, numbers[i]);
-    if (row->text[0] != '\0')
-        used += snprintf(text + used, room - (size_t)used, "%s,", csv_text(row->text, quoted, sizeof quoted));
-    else
-        used += write_number(text + used, room - (size_t)used, row->value);
     const bool measured = !isnan(row->value) && strcmp(row->kind, "digital") != 0;
-    used += snprintf(text + used, room - (size_t)used, "%s,",
-                     measured ? csv_text(row->unit, quoted, sizeof quoted) : "");
-    const double rest[] = {row->percent, row->low, row->high, row->closings};
-    for (int i = 0; i < 4; i++)
-        used += write_number(text + used, room - (size_t)used, rest[i]);
-    return used +
-           snprintf(text + used, room - (size_t)used, "%s\n", csv_text(row->flags, quoted, sizeof quoted));
+    strfromd(to, NUMBER_LONGEST, "%.6f", row->at);
+    to += strlen(to);
+    *to++ = ',';
+    to = write_text(to, row->name);
+    to = write_text(to, row->kind);
+    to = write_number(to, row->count);
+    to = write_number(to, row->pin_v);
+    to = row->text[0] != '\0' ? write_text(to, csv_text(row->text, quoted, sizeof quoted))
+                              : write_number(to, row->value);
+    to = write_text(to, measured ? csv_text(row->unit, quoted, sizeof quoted) : "");
+    to = write_number(to, row->percent);
+    to = write_number(to, row->low);
+    to = write_number(to, row->high);
+    to = write_number(to, row->closings);
+    to = write_text(to, csv_text(row->flags, quoted, sizeof quoted));
+    to[-1] = '\n';
+    return to;
 }
 
 /* One write for all rows of a time, so that a reader never sees some of them. */
 static bool put_csv(store *s, const record_row *rows, int count)
 {
-    enum { ROW = 800 };
-    size_t used = 0;
-    if (s->room < (size_t)count * ROW) {
-        s->room = (size_t)count * ROW;
+    size_t needed = 0;
+    for (int i = 0; i < count; i++)
+        needed += strlen(rows[i].name) + ROW_BESIDE_NAME;
+    if (s->room < needed) {
+        s->room = needed;
         char *more = realloc(s->text, s->room);
         if (more == NULL)
             return failed(s->path, strerror(errno));
         s->text = more;
     }
+    char *end = s->text;
     for (int i = 0; i < count; i++)
-        used += (size_t)write_row(&rows[i], s->text + used, s->room - used);
+        end = write_row(&rows[i], end);
+    const size_t used = (size_t)(end - s->text);
     const off_t before = lseek(s->file, 0, SEEK_CUR);
     if (write_whole(s->file, s->text, used)) {
         s->times++;
