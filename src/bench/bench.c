@@ -83,6 +83,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->held);
     free(bench->island_of_contact);
     free(bench->fault_contact);
+    free(bench->hum);
     free(bench->values);
     free(bench->damages);
     tl_net_free(bench->net);

@@ -186,6 +186,7 @@ struct tl_bench {
     int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
     tl_bench_damage *damages;
     int damage_count;
+    int *hum;           /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
     int *fault_contact; /* of each fault of the scene that joins something; TL_NET_NONE */
     bool strict;
     char trouble[160]; /* empty, or the first state that could not be solved */

@@ -86,7 +86,6 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
     const int sampled = tl_island_index(s->island, nodes->sampled);
     if (s->settled && fabs(bench->held_volts - at_pin) < NOTHING_VOLTS)
         return; /* it holds what is there already: no charge flows */
-    const double noise = at_pin - s->volts[tl_island_index(s->island, nodes->pin)];
     s->volts[sampled] = bench->held_volts;
     contact_set(bench, nodes->sampling, true);
     s->changed = false; /* no switch flips by that: its capacitor only shares charge */
@@ -100,7 +99,6 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
     const bool upset = s->changed;
     contact_set(bench, nodes->sampling, false);
     s->changed = upset; /* nothing else has moved by that */
-    bench->held_volts += nodes->negative == TL_NET_GROUND ? noise : 0;
 }
 
 /* The code of so many volts against a reference, with the converter's real errors and noise. */

@@ -62,18 +62,6 @@ void pins_float(tl_bench *bench, bench_island *s, const tl_transient *transient)
 
 /* --- volts and levels --- */
 
-/* A hum that the scene puts on top. */
-static double hum_at(const tl_bench *bench, int signal)
-{
-    double sum = 0;
-    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
-        const tl_scene_fault *fault = &bench->scene->faults[i];
-        if (fault->kind == TL_SCENE_NOISE && fault->signal == signal && fault_is_on(bench, fault))
-            sum += fault->volts * sin(turn * fmod(fault->hertz * seconds_of(bench->now_ns), 1));
-    }
-    return sum;
-}
-
 double signal_volts(tl_bench *bench, int signal)
 {
     const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
@@ -81,8 +69,7 @@ double signal_volts(tl_bench *bench, int signal)
     island_advance(bench, s, bench->now_ns);
     const double negative =
         nodes->negative == TL_NET_GROUND ? 0 : s->volts[tl_island_index(s->island, nodes->negative)];
-    const double volts = s->volts[bench->signals[signal].node] - negative;
-    return bench->scene == NULL || bench->scene->fault_count == 0 ? volts : volts + hum_at(bench, signal);
+    return s->volts[bench->signals[signal].node] - negative;
 }
 
 bool signal_floats(tl_bench *bench, int signal)

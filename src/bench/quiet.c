@@ -49,15 +49,14 @@ static int64_t calm_until(const bench_island *s, double margin, int64_t now_ns, 
     return now_ns;
 }
 
-/* A stuck line, swapped lines, a hum on top: each may change at either end of its time. */
-static int64_t fault_turns(const tl_bench *bench, int64_t end_ns, bool *hums)
+/* A stuck line, swapped lines: each may change at either end of its time. */
+static int64_t fault_turns(const tl_bench *bench, int64_t end_ns)
 {
     const double now = seconds_of(bench->now_ns);
     for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
         const tl_scene_fault *fault = &bench->scene->faults[i];
-        if (fault->line[0] == TL_NONE && fault->kind != TL_SCENE_NOISE)
+        if (fault->line[0] == TL_NONE)
             continue;
-        *hums = *hums || (fault->kind == TL_SCENE_NOISE && fault_is_on(bench, fault));
         const double next = fault->from > now ? fault->from : fault->until > now ? fault->until : INFINITY;
         if (next * 1e9 < (double)end_ns)
             end_ns = (int64_t)ceil(1e9 * next);
@@ -68,18 +67,17 @@ static int64_t fault_turns(const tl_bench *bench, int64_t end_ns, bool *hums)
 int64_t line_quiet_until(tl_bench *bench, int line, int64_t end_ns)
 {
     int stuck;
-    bool hums = false;
     const int pin = line_really(bench, line, &stuck);
     bench_pin *p = &bench->pins[pin];
     bench_island *s = p->island;
     if (s == NULL && bench->lines[pin].use != TL_LINE_OUTPUT)
         return bench->now_ns;
-    end_ns = fault_turns(bench, end_ns, &hums);
+    end_ns = fault_turns(bench, end_ns);
     if (s == NULL || stuck >= 0)
         return end_ns;
     island_advance(bench, s, bench->now_ns);
     const bench_system *system = system_now(bench, s);
-    if (system == NULL || system->floats || s->drifts || hums)
+    if (system == NULL || system->floats || s->drifts)
         return bench->now_ns;
     const bench_edge *edge = events_first(bench, s, end_ns);
     if (edge != NULL)

@@ -11,8 +11,20 @@ static int join(tl_net *net, int a, int b, double ohms)
     return contact;
 }
 
-static int wire_fault(tl_net *net, const tl_scene_fault *fault)
+/* What a point picks up comes from a rail of its own, whose volts a stimulus moves. */
+static int wire_hum(tl_net *net, const tl_scene_fault *fault, int *param)
 {
+    const int rail = tl_net_add_node(net, "hum");
+    *param = tl_net_add_param(net, "hum", 0, 0, 0, false);
+    tl_net_set_rail(net, rail, tl_net_of(*param));
+    return join(net, fault->node[0], rail, fault->ohms);
+}
+
+static int wire_fault(tl_net *net, const tl_scene_fault *fault, int *hum)
+{
+    *hum = TL_NET_NONE;
+    if (fault->kind == TL_SCENE_NOISE)
+        return wire_hum(net, fault, hum);
     for (int i = 0; i < fault->part_count; i++)
         (void)tl_net_open_fault(net, fault->parts[i]);
     if (fault->node[0] == TL_NET_NONE)
@@ -32,8 +44,9 @@ static void wire_scene(tl_bench *bench)
     const int faults = scene != NULL ? scene->fault_count : 0,
               meters = scene != NULL ? scene->meter_count : 0;
     bench->fault_contact = tl_alloc((size_t)(faults + meters), sizeof *bench->fault_contact);
+    bench->hum = tl_alloc((size_t)faults, sizeof *bench->hum);
     for (int i = 0; i < faults; i++)
-        bench->fault_contact[i] = wire_fault(bench->net, &scene->faults[i]);
+        bench->fault_contact[i] = wire_fault(bench->net, &scene->faults[i], &bench->hum[i]);
     for (int i = 0; i < meters; i++)
         bench->fault_contact[faults + i] =
             join(bench->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);

@@ -163,8 +163,20 @@ static void add_ripple(tl_bench *bench, int supply)
     }
 }
 
+static void add_hum(tl_bench *bench, const tl_scene_fault *fault, int param)
+{
+    for (int k = 0; k < bench->island_count && param != TL_NET_NONE; k++) {
+        if (tl_island_has_param(bench->islands[k].island, param))
+            add_stimulus(&bench->islands[k],
+                         (bench_stimulus){
+                             .param = param, .swing = fault->volts, .hertz = fault->hertz, .exact = true});
+    }
+}
+
 void stimuli_init(tl_bench *bench)
 {
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++)
+        add_hum(bench, &bench->scene->faults[i], bench->hum[i]);
     for (int i = 0; bench->scene != NULL && i < bench->scene->waveform_count; i++)
         add_waveform(bench, &bench->scene->waveforms[i]);
     for (int i = 0; i < bench->circuit->plan->supply_count; i++)

@@ -144,8 +144,11 @@ static const known_key keys_fault_leak_rows[] = {
 static const key_section keys_fault_leak = {"fault-leak", "a fault", keys_fault_leak_rows};
 
 static const known_key keys_fault_noise_rows[] = {
-    {"noise", true, KEY_NAME, 0, NULL, NULL, "a hum on top of what the pin sees", "twilight.pin", NULL},
-    {"volts", true, KEY_VALUE, TL_DIM_VOLT, NULL, NULL, "peak", "50 mV", NULL},
+    {"noise", true, KEY_NAME, 0, NULL, NULL,
+     "a point picks up a hum: the more, the more ohms it has there itself", "twilight.pin", NULL},
+    {"volts", true, KEY_VALUE, TL_DIM_VOLT, NULL, NULL, "peak, of a wire that leads nowhere", "10 V", NULL},
+    {"through", false, KEY_VALUE, TL_DIM_OHM, NULL, "1 Mohm", "what lies between the hum and the point",
+     "10 Mohm", NULL},
     {"frequency", true, KEY_VALUE, TL_DIM_HERTZ, NULL, NULL, "of it", "50 Hz", NULL},
     {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "since when", "10 min", NULL},
     {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "until when", "20 min", NULL},

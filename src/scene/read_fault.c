@@ -278,12 +278,16 @@ static bool read_leak(const finder *f, const yaml_tree *node, tl_scene_fault *fa
 
 static bool read_noise(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    const yaml_tree *what = yaml_get(node, "noise");
-    if (!is_text(f, what, "a pin's name"))
+    const yaml_tree *through = yaml_get(node, "through");
+    fault->ohms = 1e6;
+    if (through != NULL && !read_value(f->r, through, TL_DIM_OHM, &fault->ohms))
         return false;
-    if (signal_before(f, what->text, "pin", &fault->signal) == NULL)
-        return unknown(f, what, "signal's pin", NULL);
-    return read_value(f->r, yaml_get(node, "volts"), TL_DIM_VOLT, &fault->volts) &&
+    if (fault->ohms < 1) {
+        report_error(f->r, "bad-quantity", through->place, "a hum comes through 1 ohm or more");
+        return false;
+    }
+    return find_node(f, yaml_get(node, "noise"), &fault->node[0]) &&
+           read_value(f->r, yaml_get(node, "volts"), TL_DIM_VOLT, &fault->volts) &&
            read_value(f->r, yaml_get(node, "frequency"), TL_DIM_HERTZ, &fault->hertz);
 }
 
@@ -409,7 +413,6 @@ static bool read_fault(const finder *f, const yaml_tree *node, tl_scene_fault *f
                               .param = {TL_NET_NONE, TL_NET_NONE},
                               .line = {TL_NONE, TL_NONE},
                               .contact = TL_NET_NONE,
-                              .signal = TL_NONE,
                               .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, -1, NAN, 0}};
     if (node->kind == YAML_MAP) {
         for (int kind = 0; all_faults[kind] != NULL; kind++) {

@@ -114,10 +114,10 @@ static void come_and_go(void)
         before = off;
     }
     CU_ASSERT(breaks > 20 && breaks < 120); /* 8 s, a break every 0.2 s and 0.05 s long on the mean */
-    double least = 5000, most = 0;
+    double least = 5000, most = 0; /* 100 V through 1 Mohm into 1 kohm: a tenth of a volt */
     for (int i = 0; i < 40; i++) {
         const double count =
-            seen("faults: [{noise: level.pin, volts: 100 mV, frequency: 50 Hz}]", "level", 1 + 0.00137 * i);
+            seen("faults: [{noise: level.pin, volts: 100 V, frequency: 50 Hz}]", "level", 1 + 0.00137 * i);
         least = fmin(least, count);
         most = fmax(most, count);
     }

@@ -62,7 +62,7 @@ typedef enum tl_scene_fault_kind {
     TL_SCENE_MISSING, /**< a supply stands at 0 V */
     TL_SCENE_LOOSE,   /**< parts come off and on again */
     TL_SCENE_LEAK,    /**< resistance from a node to a rail */
-    TL_SCENE_NOISE,   /**< a hum on top of what a pin sees */
+    TL_SCENE_NOISE,   /**< a hum that a point picks up */
     TL_SCENE_SETTING  /**< a converter is set otherwise than the plan believes */
 } tl_scene_fault_kind;
 
@@ -88,16 +88,15 @@ typedef struct tl_scene_fault {
     int part_count; /**< open, loose; a swap of two plugs: their wires */
     int node[2];    /**< short, leak; a swap of two plugs: the pins' nodes, whose ends are `other` */
     int other[2];
-    double ohms;  /**< leak; 0 of a short */
-    int param[2]; /**< wrong; a swap of two parts; a missing supply's volts */
-    double value; /**< wrong: the value it has instead */
-    int line[2];  /**< stuck, a swap of two lines: pins of the plan */
-    int level;    /**< stuck: 0 low, 1 high */
-    int contact;  /**< stuck: of the net; */
-    bool closed;  /**< and how it stays */
-    int signal;   /**< noise */
-    double volts, hertz;
-    double every; /**< loose: seconds between breaks, on the mean */
+    double ohms;         /**< leak, noise; 0 of a short */
+    int param[2];        /**< wrong; a swap of two parts; a missing supply's volts */
+    double value;        /**< wrong: the value it has instead */
+    int line[2];         /**< stuck, a swap of two lines: pins of the plan */
+    int level;           /**< stuck: 0 low, 1 high */
+    int contact;         /**< stuck: of the net; */
+    bool closed;         /**< and how it stays */
+    double volts, hertz; /**< noise: peak volts at the far end of `ohms`, whose other end is at node[0] */
+    double every;        /**< loose: seconds between breaks, on the mean */
     tl_scene_setting setting;
 } tl_scene_fault;
 

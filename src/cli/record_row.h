@@ -1,0 +1,21 @@
+/* One row of a record, of a signal or of an output, and as a line of CSV. */
+#ifndef TL_RECORD_ROW_H
+#define TL_RECORD_ROW_H
+
+#include "cli/outputs.h"
+
+/* What is NAN, or an empty text, is left out. */
+typedef struct {
+    const char *name, *kind, *unit;
+    double at, count, pin_v, value, percent, low, high, closings;
+    char text[80]; /* instead of the value: a button */
+    char flags[80];
+} record_row;
+
+record_row row_of_reading(const tl_plan *plan, int signal, const taken *t);
+record_row row_of_output(const tl_plan *plan, int output, const output_state *of);
+/* A line, its end included; answers where the next one begins. There is room for the name and 1000 bytes
+ * beside it. */
+char *write_row(const record_row *row, char *to);
+
+#endif
