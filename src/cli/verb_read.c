@@ -209,7 +209,9 @@ static void print_line(const session *s, double at, bool head)
 /* Nothing for one that is not known. */
 static const char *whole_text(long number, char text[24])
 {
-    snprintf(text, 24, number >= 0 ? "%ld" : "", number);
+    text[0] = '\0';
+    if (number >= 0)
+        snprintf(text, 24, "%ld", number);
     return text;
 }
 
