@@ -44,6 +44,7 @@ static CU_SuiteInfo suites[] = {
     {"hand", NULL, NULL, NULL, NULL, hand_tests},
     {"instants", NULL, NULL, NULL, NULL, instant_tests},
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
+    {"supplies", NULL, NULL, NULL, NULL, supply_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},

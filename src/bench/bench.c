@@ -84,6 +84,8 @@ void tl_bench_free(tl_bench *bench)
     free(bench->island_of_contact);
     free(bench->fault_contact);
     free(bench->hum);
+    free(bench->lifts);
+    free(bench->switches);
     free(bench->values);
     free(bench->damages);
     tl_net_free(bench->net);

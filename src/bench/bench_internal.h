@@ -43,6 +43,9 @@ typedef struct {
     const tl_source *source;
     double middle, swing, hertz; /* of ripple */
     bool held;                   /* a fault has it elsewhere */
+    double period;               /* of a wave; 0 for none */
+    bool resting;                /* it stands at its middle, */
+    int64_t rest_ns[2];          /* from one of its peaks to another */
     bool exact;                  /* volts or amperes: the rest follows in a straight line, however far */
     int64_t known_ns[2];         /* its values at the two times asked for last, */
     double known[2];
@@ -158,6 +161,12 @@ typedef struct {
     unsigned long events;
 } bench_bus_line;
 
+/* A supply that a fault can cut off: its parameter, the node that it feeds, the contact that is closed while
+ * it is off. */
+typedef struct {
+    int param, node, cut;
+} bench_lift;
+
 struct tl_bench {
     tl_circuit *circuit; /* what the plan believes */
     tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
@@ -186,8 +195,11 @@ struct tl_bench {
     int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
     tl_bench_damage *damages;
     int damage_count;
-    int *hum;           /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
-    int *fault_contact; /* of each fault of the scene that joins something; TL_NET_NONE */
+    bench_lift *lifts;
+    int lift_count;
+    tl_switch *switches; /* the circuit's, by what they go here */
+    int *hum;            /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
+    int *fault_contact;  /* of each fault of the scene that joins something; TL_NET_NONE */
     bool strict;
     char trouble[160]; /* empty, or the first state that could not be solved */
 
@@ -237,6 +249,9 @@ double stimulus_value(bench_stimulus *stimulus, int64_t at_ns);
 void stimuli_set(tl_bench *bench, bench_island *island, int64_t at_ns);
 /* Where they are when a stretch ends, before what jumps there does. */
 void stimuli_aim(tl_bench *bench, bench_island *island, int64_t from_ns, int64_t to_ns);
+/* A wave that is fast against a long way rests in the middle of it, from peak to peak, where nothing has
+ * flipped since: what follows it slowly does not notice. */
+void stimuli_rest(bench_island *island, int64_t from_ns, int64_t to_ns);
 /* The next moment after a time at which a stimulus turns or jumps; never later than to_ns. */
 int64_t stimuli_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
 
@@ -245,6 +260,9 @@ int64_t stimuli_next_turn(const bench_island *island, int64_t after_ns, int64_t 
 bench_system *system_now(tl_bench *bench, bench_island *island);
 void systems_drop(bench_island *island);
 void contact_set(tl_bench *bench, int contact, bool closed);
+
+/* A parameter as an island has it; of a supply that is cut off the volts of its node. */
+double param_volts(const tl_bench *bench, const bench_island *island, int param);
 
 /* Told once: what the bench cannot answer, or will not. */
 void trouble_note(tl_bench *bench, bench_island *island, const char *what);

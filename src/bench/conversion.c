@@ -60,9 +60,9 @@ static double full_scale(const tl_bench *bench, int signal, int converter)
     if (range != TL_NONE)
         return part->ranges[range].high;
     if (setting == NULL || setting->reference == TL_NONE)
-        return s->values[bench->circuit->signals[signal].reference];
+        return param_volts(bench, s, bench->circuit->signals[signal].reference);
     const tl_reference *reference = &part->references[setting->reference];
-    return reference->supply >= 0 ? s->values[bench->circuit->supply_param[reference->supply]]
+    return reference->supply >= 0 ? param_volts(bench, s, bench->circuit->supply_param[reference->supply])
                                   : reference->volts.nominal;
 }
 

@@ -235,7 +235,9 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
     }
     if (s->period > 0)
         skip_settled(bench, s, to_ns, s->period);
+    const int64_t from_ns = s->at_ns;
     while (s->at_ns < to_ns) {
+        stimuli_rest(s, from_ns, to_ns);
         int64_t turn = stimuli_next_turn(s, s->at_ns, to_ns);
         if (s->ohms_move) {
             skip_settled(bench, s, turn, 0);
@@ -345,7 +347,7 @@ static void take_contacts(tl_bench *bench, bench_island *s)
         bench->island_of_contact[i] = marked[i] ? s : bench->island_of_contact[i];
     free(marked);
     for (int i = 0; i < bench->circuit->switch_count; i++) {
-        const tl_switch *sw = &bench->circuit->switches[i];
+        const tl_switch *sw = &bench->switches[i];
         if (bench->island_of_contact[sw->contact] != s)
             continue;
         s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);

@@ -20,8 +20,10 @@ void pin_levels_update(tl_bench *bench, int pin)
 {
     const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
     bench_pin *p = &bench->pins[pin];
-    const double *values = p->island != NULL ? p->island->values : bench->values;
-    p->rail = limits->supply != TL_NONE ? values[bench->circuit->supply_param[limits->supply]] : 0;
+    const int param = limits->supply != TL_NONE ? bench->circuit->supply_param[limits->supply] : TL_NET_NONE;
+    p->rail = param == TL_NET_NONE ? 0
+              : p->island != NULL  ? param_volts(bench, p->island, param)
+                                   : bench->values[param];
     p->lowest = tl_level_volts(limits->lowest, p->rail);
     p->highest = tl_level_volts(limits->highest, p->rail);
     p->middle = (tl_level_volts(limits->vil, p->rail) + tl_level_volts(limits->vih, p->rail)) / 2;
@@ -186,6 +188,8 @@ static void record(tl_bench *bench, bench_island *s, int signal)
 void pins_record(tl_bench *bench, bench_island *s)
 {
     s->suffers = false;
+    for (int i = 0; i < s->signal_count && bench->lift_count > 0; i++)
+        pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
     for (int i = 0; i < s->signal_count; i++) {
         bench_pin *p = &bench->pins[bench->circuit->plan->signals[s->signals[i]].pin];
         const double volts = s->volts[p->node];

@@ -22,7 +22,6 @@ static int wire_hum(tl_net *net, const tl_scene_fault *fault, int *param)
 
 static int wire_fault(tl_net *net, const tl_scene_fault *fault, int *hum)
 {
-    *hum = TL_NET_NONE;
     if (fault->kind == TL_SCENE_NOISE)
         return wire_hum(net, fault, hum);
     for (int i = 0; i < fault->part_count; i++)
@@ -38,6 +37,40 @@ static int wire_fault(tl_net *net, const tl_scene_fault *fault, int *hum)
     return contact;
 }
 
+/* The contact that cuts a supply off; it is made when the first fault asks for it. */
+static int wire_missing(tl_bench *bench, const tl_scene_fault *fault)
+{
+    const int node = bench->circuit->supply_rail[fault->supply],
+              param = bench->circuit->supply_param[fault->supply];
+    if (fault->shorted || node == TL_NET_GROUND)
+        return TL_NET_NONE;
+    for (int i = 0; i < bench->lift_count; i++) {
+        if (bench->lifts[i].node == node)
+            return bench->lifts[i].cut;
+    }
+    bench->lifts = tl_grow(bench->lifts, (size_t)bench->lift_count, sizeof *bench->lifts);
+    bench->lifts[bench->lift_count] = (bench_lift){param, node, tl_net_lift_rail(bench->net, node, param)};
+    return bench->lifts[bench->lift_count++].cut;
+}
+
+/* Switches whose level stands on a supply that can be cut off go by its node. */
+static void take_switches(tl_bench *bench)
+{
+    const int count = bench->circuit->switch_count;
+    bench->switches = tl_alloc((size_t)count, sizeof *bench->switches);
+    for (int i = 0; i < count; i++) {
+        tl_switch *sw = &bench->switches[i];
+        double beside;
+        *sw = bench->circuit->switches[i];
+        for (int k = 0; k < bench->lift_count && sw->against == TL_NET_GROUND; k++) {
+            if (!tl_net_stands_on(bench->net, sw->level, bench->lifts[k].param, &beside))
+                continue;
+            sw->against = bench->lifts[k].node;
+            sw->level = tl_net_fixed(beside);
+        }
+    }
+}
+
 static void wire_scene(tl_bench *bench)
 {
     const tl_scene *scene = bench->scene;
@@ -45,8 +78,12 @@ static void wire_scene(tl_bench *bench)
               meters = scene != NULL ? scene->meter_count : 0;
     bench->fault_contact = tl_alloc((size_t)(faults + meters), sizeof *bench->fault_contact);
     bench->hum = tl_alloc((size_t)faults, sizeof *bench->hum);
-    for (int i = 0; i < faults; i++)
-        bench->fault_contact[i] = wire_fault(bench->net, &scene->faults[i], &bench->hum[i]);
+    for (int i = 0; i < faults; i++) {
+        bench->hum[i] = TL_NET_NONE;
+        bench->fault_contact[i] = scene->faults[i].kind == TL_SCENE_MISSING
+                                      ? wire_missing(bench, &scene->faults[i])
+                                      : wire_fault(bench->net, &scene->faults[i], &bench->hum[i]);
+    }
     for (int i = 0; i < meters; i++)
         bench->fault_contact[faults + i] =
             join(bench->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);
@@ -84,6 +121,7 @@ void wiring_init(tl_bench *bench)
 {
     bench->net = tl_net_copy(bench->circuit->net);
     wire_scene(bench);
+    take_switches(bench);
     draw_values(bench);
     const size_t contacts = (size_t)tl_net_contact_count(bench->net);
     bench->closed = tl_alloc(contacts, sizeof *bench->closed);

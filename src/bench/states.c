@@ -128,6 +128,19 @@ static bool has_loose_pin(const tl_bench *bench, const bench_island *s, const tl
     return false;
 }
 
+double param_volts(const tl_bench *bench, const bench_island *s, int param)
+{
+    for (int i = 0; i < bench->lift_count; i++) {
+        const bench_lift *lift = &bench->lifts[i];
+        const int index = lift->param == param && bench->closed[lift->cut]
+                              ? tl_island_index(s->island, lift->node)
+                              : TL_NET_NONE;
+        if (index != TL_NET_NONE)
+            return s->volts[index];
+    }
+    return s->values[param];
+}
+
 static bool has_loose_node(const bench_island *s, const tl_transient *transient)
 {
     for (int node = 0; node < s->size && transient != NULL; node++) {

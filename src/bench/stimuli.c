@@ -2,13 +2,19 @@
 #include "base/memory.h"
 #include "bench/bench_internal.h"
 #include <math.h>
+#include <stdlib.h>
 #include <string.h>
 
-enum { PIECES_OF_A_PERIOD = 32 };
+/* What follows a wave with a time constant of many periods is off by no more than (period / (2 pi tau))^2 of
+ * its swing when the wave begins at a peak, and that dies away with tau: 5e-5 behind 20 waves, whatever tau
+ * is. */
+enum { PIECES_OF_A_PERIOD = 32, WAVES_BEFORE_A_LOOK = 20 };
 static const double turn = 6.283185307179586;
 
 static double value_at(const bench_stimulus *stimulus, double seconds)
 {
+    if (stimulus->resting)
+        return stimulus->waveform != NULL ? stimulus->waveform->middle : stimulus->middle;
     if (stimulus->waveform == NULL)
         return stimulus->middle + stimulus->swing * sin(turn * fmod(seconds * stimulus->hertz, 1));
     const double value = tl_waveform_at(stimulus->waveform, seconds);
@@ -53,12 +59,15 @@ void stimuli_aim(tl_bench *bench, bench_island *s, int64_t from_ns, int64_t to_n
         levels_update(bench, s);
 }
 
+static int64_t next_of_wave(double period, int64_t after_ns)
+{
+    const double piece = period / PIECES_OF_A_PERIOD;
+    const int64_t next = (int64_t)llround(1e9 * piece * (floor(seconds_of(after_ns) / piece + 1e-6) + 1));
+    return next > after_ns ? next : after_ns + 1;
+}
+
 static int64_t next_of_waveform(const tl_waveform *waveform, int64_t after_ns)
 {
-    if (waveform->shape == TL_COURSE_WAVE) {
-        const double piece = waveform->period / PIECES_OF_A_PERIOD;
-        return (int64_t)llround(1e9 * piece * (floor(seconds_of(after_ns) / piece + 1e-6) + 1));
-    }
     int low = 0, high = waveform->count; /* the first moment after it */
     while (low < high) {
         const int middle = (low + high) / 2;
@@ -70,14 +79,46 @@ static int64_t next_of_waveform(const tl_waveform *waveform, int64_t after_ns)
     return low < waveform->count ? (int64_t)llround(1e9 * waveform->moments[low].at) : INT64_MAX;
 }
 
+/* Its values known so far are void. */
+static void set_resting(bench_island *s, bench_stimulus *stimulus, bool resting)
+{
+    stimulus->resting = resting;
+    stimulus->known_ns[0] = stimulus->known_ns[1] = INT64_MIN;
+    s->changed = true;
+}
+
+/* The nearest peak, a quarter of a period behind a zero. */
+static int64_t peak_near(const bench_stimulus *stimulus, double at_ns)
+{
+    const double period = 1e9 * stimulus->period;
+    return (int64_t)llround((round(at_ns / period - 0.25) + 0.25) * period);
+}
+
+void stimuli_rest(bench_island *s, int64_t from_ns, int64_t to_ns)
+{
+    for (int i = 0; i < s->stimulus_count; i++) {
+        bench_stimulus *stimulus = &s->stimuli[i];
+        const double period = 1e9 * stimulus->period, way = (double)(to_ns - s->at_ns);
+        if (stimulus->resting && (s->at_ns >= stimulus->rest_ns[1] || s->touched_ns > stimulus->rest_ns[0]))
+            set_resting(s, stimulus, false);
+        if (!stimulus->exact || !(period > 0) || way < 2 * WAVES_BEFORE_A_LOOK * period ||
+            (double)(s->at_ns - from_ns) < period || (double)(s->at_ns - s->touched_ns) < period ||
+            llabs(peak_near(stimulus, (double)s->at_ns) - s->at_ns) > 2)
+            continue;
+        stimulus->rest_ns[0] = s->at_ns;
+        stimulus->rest_ns[1] = peak_near(stimulus, (double)to_ns - WAVES_BEFORE_A_LOOK * period);
+        set_resting(s, stimulus, true);
+    }
+}
+
 int64_t stimuli_next_turn(const bench_island *s, int64_t after_ns, int64_t to_ns)
 {
     int64_t next = to_ns;
     for (int i = 0; i < s->stimulus_count; i++) {
         const bench_stimulus *stimulus = &s->stimuli[i];
-        const double piece = stimulus->waveform == NULL ? 1 / (stimulus->hertz * PIECES_OF_A_PERIOD) : 0;
-        const int64_t at = stimulus->waveform != NULL ? next_of_waveform(stimulus->waveform, after_ns)
-                                                      : after_ns + (int64_t)fmax(1e9 * piece, 1);
+        const int64_t at = stimulus->resting      ? stimulus->rest_ns[1]
+                           : stimulus->period > 0 ? next_of_wave(stimulus->period, after_ns)
+                                                  : next_of_waveform(stimulus->waveform, after_ns);
         next = at < next ? at : next;
     }
     return next;
@@ -112,9 +153,10 @@ static void add_stimulus(bench_island *s, bench_stimulus stimulus)
     s->ohms_move = s->ohms_move || !stimulus.exact;
     s->jumps = s->jumps || (stimulus.waveform != NULL && stimulus.waveform->shape == TL_COURSE_STEPS);
     if (stimulus.waveform == NULL)
-        s->period = fmax(s->period, 1 / stimulus.hertz);
+        stimulus.period = 1 / stimulus.hertz;
     else if (stimulus.waveform->shape == TL_COURSE_WAVE)
-        s->period = fmax(s->period, stimulus.waveform->period);
+        stimulus.period = stimulus.waveform->period;
+    s->period = fmax(s->period, stimulus.period);
     s->rails_move = s->rails_move || stimulus.exact;
     s->stimuli = tl_grow(s->stimuli, (size_t)s->stimulus_count, sizeof *s->stimuli);
     s->stimuli[s->stimulus_count++] = stimulus;

@@ -52,8 +52,31 @@ static bool find_rest(const tl_island *island, const tl_net_state *state, nodal 
     return true;
 }
 
-/* follow = G22^-1 G21 and offset = G22^-1 i2. Floating rows without capacitor are kept out of G22 by a tie to
- * themselves. */
+/* What hangs together and has neither a capacitor nor a way to anything defined keeps the volts of one of its
+ * nodes, its anchor; the others of it stand from there where their resistors have them. */
+static void find_anchors(tl_transient *t)
+{
+    const int size = t->island->size;
+    for (int i = 0; i < t->others; i++)
+        t->anchor[i] = TL_NET_NONE;
+    for (int local = 0; local < size; local++) {
+        if (t->place[local] < t->charged || !t->floats[local])
+            continue;
+        int anchor = TL_NET_NONE;
+        for (int other = size - 1; other >= 0; other--) {
+            if (!tl_transient_float_together(t, local, other) || t->place[other] == TL_NET_NONE)
+                continue;
+            anchor = other;
+            if (t->place[other] < t->charged)
+                break; /* a capacitor defines it */
+        }
+        if (anchor != TL_NET_NONE && t->place[anchor] >= t->charged)
+            t->anchor[t->place[local] - t->charged] = anchor;
+    }
+}
+
+/* follow = G22^-1 G21 and offset = G22^-1 i2. An anchor's row says that it stands at 0, the rest is seen from
+ * there. */
 static bool eliminate_others(tl_transient *t)
 {
     const int n = t->others, m = t->charged;
@@ -68,9 +91,14 @@ static bool eliminate_others(tl_transient *t)
         for (int j = 0; j < m; j++)
             right[j * n + i] = entry(t, m + i, j);
         right[m * n + i] = t->equations.injected[t->row[m + i]];
-        t->undefined[i] = g22[i * n + i] == 0;
-        if (t->undefined[i])
-            g22[i * n + i] = 1;
+    }
+    for (int i = 0; i < n; i++) {
+        if (t->anchor[i] == TL_NET_NONE || t->place[t->anchor[i]] != m + i)
+            continue;
+        for (int j = 0; j < n; j++)
+            g22[j * n + i] = i == j;
+        for (int j = 0; j <= m; j++)
+            right[j * n + i] = 0;
     }
     const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, n, m + 1, g22, n, pivots, right, n);
     memcpy(t->follow, right, (size_t)n * (size_t)m * sizeof *right);
@@ -210,7 +238,7 @@ static void allocate(tl_transient *t, const tl_island *island)
     t->carry = tl_alloc(rows * rows, sizeof(double));
     t->respond = tl_alloc(rows * rows, sizeof(double));
     t->push = tl_alloc(rows, sizeof(double));
-    t->undefined = tl_alloc(rows, sizeof *t->undefined);
+    t->anchor = tl_alloc(rows, sizeof *t->anchor);
     t->kept = tl_alloc(rows, sizeof(double));
     t->gone = tl_alloc(rows, sizeof(double));
 }
@@ -269,6 +297,7 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
         good = find_rest(island, state, &settled, t->rest);
         take_rest(t, island);
         find_groups(t, island);
+        find_anchors(t);
         good = good && eliminate_others(t) && find_modes(t, followers);
     }
     nodal_free(&settled);
@@ -301,7 +330,7 @@ void tl_transient_free(tl_transient *t)
     free(t->carry);
     free(t->respond);
     free(t->push);
-    free(t->undefined);
+    free(t->anchor);
     free(t->kept);
     free(t->gone);
     free(t->tracked);
@@ -352,192 +381,4 @@ bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *p
     free(values);
     free(before);
     return good;
-}
-
-static void rest_of(const tl_transient *t, const double *values, double *restrict rest)
-{
-    const int size = t->island->size;
-    for (int local = 0; local < size; local++)
-        rest[local] = t->rest_at[local];
-    for (int k = 0; k < t->tracked_count; k++) {
-        const double by = values[t->tracked[k]] - t->tracked_at[k];
-        const double *restrict slope = t->slope + (size_t)k * (size_t)size, *restrict bend =
-                                                                                t->bend +
-                                                                                (size_t)k * (size_t)size;
-        for (int local = 0; local < size && by != 0; local++)
-            rest[local] += by * (slope[local] + by * bend[local]);
-    }
-}
-
-void tl_transient_aim(tl_transient *t, const double *values)
-{
-    rest_of(t, values, t->aim);
-    t->moves = true;
-}
-
-void tl_transient_jump(tl_transient *t, const double *values)
-{
-    rest_of(t, values, t->rest);
-    t->moves = false;
-}
-
-/* --- steps --- */
-
-bool tl_transient_floats(const tl_transient *t, int index)
-{
-    return t->floats[index];
-}
-
-bool tl_transient_float_together(const tl_transient *t, int one, int other)
-{
-    return t->floats[one] && t->floats[other] && t->group[one] == t->group[other];
-}
-
-double tl_transient_slowest(const tl_transient *t)
-{
-    return t->slowest;
-}
-
-static void store_volts(const tl_transient *t, const double *restrict above_rest, const double *from,
-                        double *volts)
-{
-    const int m = t->charged, n = t->others;
-    for (int local = 0; local < t->island->size; local++) {
-        const int place = t->place[local], other = place - m;
-        const double rest = t->rest[local];
-        if (place < m) {
-            volts[local] = place == TL_NET_NONE ? rest : rest + above_rest[place];
-            continue;
-        }
-        if (t->undefined[other]) { /* a row that nothing reaches has no conductance at all: it keeps what it
-                                      had */
-            volts[local] = from[local];
-            continue;
-        }
-        double sum = rest + t->offset[other];
-        for (int i = 0; i < m; i++)
-            sum -= t->follow[i * n + other] * above_rest[i];
-        volts[local] = sum;
-    }
-}
-
-static void keep_factors(tl_transient *t, double seconds)
-{
-    for (int k = 0; k < t->charged; k++) {
-        const double gone = -expm1(-t->rate[k] * seconds); /* 1 - exp(-l t), without cancellation */
-        t->kept[k] = 1 - gone;
-        t->gone[k] = t->rate[k] > 0 ? gone / t->rate[k] : seconds;
-    }
-    t->kept_seconds = seconds;
-    t->has_matrix = false;
-}
-
-/* The same for all modes together, in volts: Q diag Q^-1 between the roots of the capacitances. */
-static void keep_matrix(tl_transient *t)
-{
-    const int m = t->charged;
-    for (int i = 0; i < m; i++) {
-        t->push[i] = 0;
-        for (int k = 0; k < m; k++)
-            t->push[i] += t->modes[k * m + i] * t->gone[k] * t->drive[k] / t->root_c[i];
-        for (int j = 0; j < m; j++) {
-            double carry = 0, respond = 0;
-            for (int k = 0; k < m; k++) {
-                const double through = t->modes[k * m + i] * t->back[j * m + k];
-                carry += through * t->kept[k];
-                respond += through * t->gone[k];
-            }
-            t->carry[j * m + i] = carry * t->root_c[j] / t->root_c[i];
-            t->respond[j * m + i] = respond * t->root_c[j] / t->root_c[i];
-        }
-    }
-    t->has_matrix = true;
-}
-
-bool tl_transient_rests(const tl_transient *t, const double *volts, double within)
-{
-    for (int i = 0; i < t->charged; i++) {
-        const int node = t->node_of[i];
-        if (!t->floats[node] && fabs(volts[node] - t->rest[node]) > within)
-            return false;
-    }
-    return true;
-}
-
-void tl_transient_settle(tl_transient *t, double *volts)
-{
-    for (int i = 0; i < t->charged; i++)
-        t->scratch[i] = t->floats[t->node_of[i]] ? volts[t->node_of[i]] : 0;
-    store_volts(t, t->scratch, volts, volts);
-}
-
-/* Where the charged rows stand above their rest after the step, mode by mode. */
-static void step_modes(const tl_transient *t, const double *above, const double *pull, double *then)
-{
-    const int m = t->charged;
-    for (int i = 0; i < m; i++)
-        then[i] = 0;
-    for (int k = 0; k < m; k++) {
-        double z = 0, drive = t->drive[k];
-        for (int i = 0; i < m; i++)
-            z += t->back[i * m + k] * t->root_c[i] * above[i];
-        for (int i = 0; i < m && t->moves; i++)
-            drive += t->back[i * m + k] * t->root_c[i] * pull[i];
-        z = z * t->kept[k] + t->gone[k] * drive;
-        for (int i = 0; i < m; i++)
-            then[i] += t->modes[k * m + i] * z;
-    }
-    for (int i = 0; i < m; i++)
-        then[i] /= t->root_c[i];
-}
-
-/* The same by the matrices. */
-static void step_matrix(const tl_transient *t, const double *restrict above, const double *restrict pull,
-                        double *restrict then)
-{
-    const int m = t->charged;
-    for (int i = 0; i < m; i++)
-        then[i] = t->push[i];
-    for (int j = 0; j < m; j++) {
-        const double *restrict column = t->carry + j * m;
-        for (int i = 0; i < m; i++)
-            then[i] += column[i] * above[j];
-    }
-    for (int j = 0; j < m && t->moves; j++) {
-        const double *restrict column = t->respond + j * m;
-        for (int i = 0; i < m; i++)
-            then[i] += column[i] * pull[j];
-    }
-}
-
-void tl_transient_step(tl_transient *t, double seconds, double *volts)
-{
-    tl_transient_step_to(t, seconds, volts, volts);
-}
-
-void tl_transient_step_to(tl_transient *t, double seconds, const double *from, double *volts)
-{
-    const int m = t->charged;
-    double *above = t->scratch, *pull = above + m, *then = pull + m;
-    for (int i = 0; i < m; i++)
-        above[i] = from[t->node_of[i]] - t->rest[t->node_of[i]];
-    for (int i = 0; i < m && t->moves; i++)
-        pull[i] = seconds > 0 ? (t->rest[t->node_of[i]] - t->aim[t->node_of[i]]) / seconds : 0;
-    if (seconds == 0) { /* capacitors keep their charge, the others follow */
-        then = above;
-    } else if (t->kept_seconds != seconds) {
-        keep_factors(t, seconds);
-        step_modes(t, above, pull, then);
-    } else {
-        if (!t->has_matrix)
-            keep_matrix(t);
-        step_matrix(t, above, pull, then);
-    }
-    if (t->moves) { /* where it was going is where it is */
-        double *was = t->rest;
-        t->rest = t->aim;
-        t->aim = was;
-    }
-    t->moves = false;
-    store_volts(t, then, from, volts);
 }

@@ -11,20 +11,21 @@ struct tl_transient {
     int *row;            /* equations' row of each: the charged first */
     int *place;   /* of each node of the island: which of those it belongs to; TL_NET_NONE for a fixed one */
     int *node_of; /* a node of each charged row */
-    double *root_c;  /* sqrt of the capacitance of each charged row */
-    double *modes;   /* Q, charged x charged, column by column */
-    double *back;    /* Q^-1 likewise */
-    double *rate;    /* eigenvalues, 1/s */
-    double slowest;  /* time constant, seconds; 0 for none */
-    double *drive;   /* Q^-1 q */
-    double *follow;  /* G22^-1 G21, others x charged, column by column */
-    double *offset;  /* G22^-1 i2, of floating rows */
-    double *rest;    /* volts of every node in the end; 0 for floating ones */
-    bool *floats;    /* of every node: nothing defines its rest */
-    int *group;      /* of nodes that float: the lowest that hangs together with it */
-    double *aim;     /* where the rest will be at the end of the next step */
-    bool moves;      /* aim differs from rest */
-    bool *undefined; /* of every row without capacitor: nothing at all reaches it */
+    double *root_c; /* sqrt of the capacitance of each charged row */
+    double *modes;  /* Q, charged x charged, column by column */
+    double *back;   /* Q^-1 likewise */
+    double *rate;   /* eigenvalues, 1/s */
+    double slowest; /* time constant, seconds; 0 for none */
+    double *drive;  /* Q^-1 q */
+    double *follow; /* G22^-1 G21, others x charged, column by column */
+    double *offset; /* G22^-1 i2, of floating rows */
+    double *rest;   /* volts of every node in the end; 0 for floating ones */
+    bool *floats;   /* of every node: nothing defines its rest */
+    int *group;     /* of nodes that float: the lowest that hangs together with it */
+    double *aim;    /* where the rest will be at the end of the next step */
+    bool moves;     /* aim differs from rest */
+    int *anchor;    /* of every row without capacitor: a node of its group that keeps its volts, where nothing
+                       else defines the group; else TL_NET_NONE */
     double *scratch; /* 3 x charged */
     /* for steps of one length, which come again and again: */
     double kept_seconds;

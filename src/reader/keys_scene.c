@@ -116,7 +116,10 @@ static const known_key keys_fault_stuck_rows[] = {
 static const key_section keys_fault_stuck = {"fault-stuck", "a fault", keys_fault_stuck_rows};
 
 static const known_key keys_fault_missing_rows[] = {
-    {"missing", true, KEY_NAME, 0, NULL, NULL, "a supply stands at 0 V", "sensor", NULL},
+    {"missing", true, KEY_NAME, 0, NULL, NULL, "a supply is off", "sensor", NULL},
+    {"off", false, KEY_WORD, 0, "open|shorted", "open",
+     "it leads nowhere, and what hangs on it is fed by whatever leads to it; or it is joined to ground",
+     "shorted", NULL},
     {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "since when", "10 min", NULL},
     {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "until when", "20 min", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},

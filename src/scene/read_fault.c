@@ -249,10 +249,15 @@ static bool read_stuck(const finder *f, const yaml_tree *node, tl_scene_fault *f
 static bool read_missing(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     const yaml_tree *what = yaml_get(node, "missing");
-    int supply = TL_NONE;
-    if (!read_rail(f->r, what, f->plan->supplies, f->plan->supply_count, false, &supply))
+    static const char *const ways[] = {"open", "shorted", NULL};
+    int off = 0;
+    if (!read_rail(f->r, what, f->plan->supplies, f->plan->supply_count, false, &fault->supply))
         return false;
-    fault->param[0] = f->circuit->supply_param[supply];
+    fault->param[0] = f->circuit->supply_param[fault->supply];
+    if (yaml_get(node, "off") != NULL &&
+        !read_choice(f->r, yaml_get(node, "off"), "how it is off", ways, &off))
+        return false;
+    fault->shorted = off == 1;
     return true;
 }
 
@@ -413,6 +418,7 @@ static bool read_fault(const finder *f, const yaml_tree *node, tl_scene_fault *f
                               .param = {TL_NET_NONE, TL_NET_NONE},
                               .line = {TL_NONE, TL_NONE},
                               .contact = TL_NET_NONE,
+                              .supply = TL_NONE,
                               .setting = {TL_NONE, TL_NONE, TL_NONE, TL_NONE, -1, NAN, 0}};
     if (node->kind == YAML_MAP) {
         for (int kind = 0; all_faults[kind] != NULL; kind++) {

@@ -45,8 +45,9 @@ static void run_in_terminal(screen_run *run, int columns, int rows, const char *
         if (got <= 0)
             break;
         run->size += (size_t)got;
-        if (*keys != '\0' && write(terminal, keys, 1) == 1)
-            keys++;
+        const size_t key = *keys == '\033' ? 3 : 1; /* an arrow is one key: its bytes come together */
+        if (*keys != '\0' && write(terminal, keys, key) == (ssize_t)key)
+            keys += key;
         else if (*keys == '\0' && number != 0 && memmem(run->text, run->size, shown, strlen(shown)) != NULL) {
             kill(child, number);
             number = 0;

@@ -113,6 +113,14 @@ int tl_net_part_count(const tl_net *net);
 int tl_net_node_count(const tl_net *net);
 /** Which nodes a part joins. */
 void tl_net_part_ends(const tl_net *net, int part, int *a, int *b);
+/** Whether a value is a parameter and a constant beside it, all other parameters nominal. */
+bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *beside);
+/**
+ * Makes a node of a rail whose volts are a parameter, fed by that through a contact; what stands a fixed
+ * voltage from it hangs on the node then. Before islands are made of the net.
+ * @return The contact: while it is closed, the supply is cut off.
+ */
+int tl_net_lift_rail(tl_net *net, int node, int param);
 /** Lets a part be there only while a contact is closed, or open. */
 void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int contact);
 

@@ -59,7 +59,7 @@ typedef enum tl_scene_fault_kind {
     TL_SCENE_WRONG,   /**< a part has another value */
     TL_SCENE_SWAP,    /**< two parts, two plugs or two lines have changed places */
     TL_SCENE_STUCK,   /**< a line stays at a level, a contact in a state */
-    TL_SCENE_MISSING, /**< a supply stands at 0 V */
+    TL_SCENE_MISSING, /**< a supply is off: open, or shorted to ground */
     TL_SCENE_LOOSE,   /**< parts come off and on again */
     TL_SCENE_LEAK,    /**< resistance from a node to a rail */
     TL_SCENE_NOISE,   /**< a hum that a point picks up */
@@ -90,6 +90,8 @@ typedef struct tl_scene_fault {
     int other[2];
     double ohms;         /**< leak, noise; 0 of a short */
     int param[2];        /**< wrong; a swap of two parts; a missing supply's volts */
+    int supply;          /**< missing, */
+    bool shorted;        /**< and joined to ground by whatever makes it */
     double value;        /**< wrong: the value it has instead */
     int line[2];         /**< stuck, a swap of two lines: pins of the plan */
     int level;           /**< stuck: 0 low, 1 high */

@@ -1,0 +1,110 @@
+/* Supplies that are off, against closed forms: open they are fed by what leads to them, shorted they stand at
+ * 0 V; and ripple that is fast against a slow filter. */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include <complex.h>
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+
+#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+#define SCENE "tinyladder: scene 1\nlength: 1 min\n"
+
+static tl_bench *open_with(const char *plan, const char *scene)
+{
+    static char whole[4000];
+    snprintf(whole, sizeof whole, HEAD "%s", plan);
+    const char *plan_path = scratch_file("supplies.plan.yaml", whole, strlen(whole));
+    snprintf(whole, sizeof whole, SCENE "%s", scene);
+    tl_bench *bench =
+        tl_bench_open(plan_path, scratch_file("supplies.scene.yaml", whole, strlen(whole)), NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    return bench;
+}
+
+/* 3 V through 1k and 10k feeds the rail, which 22k and 47k, the 1 Mohm of all else, and a clamp load. */
+static void is_fed_by_what_leads_to_it(void)
+{
+    static const char plan[] =
+        "supplies: {five: 5 V ±0 %}\nsignals:\n"
+        "  a: {source: {voltage: 3 V}, stages: [series: 1k ±0 %, pull: {up: 10k ±0 %, to: five}], pin: L4}\n"
+        "  b: {source: {contact: ground}, stages: [pull: {up: 22k ±0 %, to: five}, guard: 47k ±0 %], pin: "
+        "L5}\n"
+        "  c: {source: {voltage: 1 V}, stages: [series: 1k ±0 %], pin: L6}\n";
+    const double open = 3 * 1e6 / (1e6 + 11e3); /* nothing of b draws */
+    static const struct {
+        const char *name, *scene;
+        double at, a, b;
+    } rows[] = {
+        {"all is well", "faults: [{missing: five, from: 20 s}]\n", 10, 3 + 2 / 11.0, 0},
+        {"off", "faults: [{missing: five, from: 20 s}]\n", 30, 3, 0},
+        {"shorted", "faults: [{missing: five, off: shorted, from: 20 s}]\n", 30, 3 - 3 / 11.0, 0},
+        {"back again", "faults: [{missing: five, from: 20 s, until: 40 s}]\n", 50, 3 + 2 / 11.0, 0},
+        {"pressed", "faults: [{missing: five}]\npresses: {b: [1 s for 50 s]}\n", 30, 3 - 3 / 33.0, 0},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_bench *bench = open_with(plan, rows[i].scene);
+        tl_bench_go_to(bench, rows[i].at);
+        CHECK_ROW(rows[i].name, near(tl_bench_pin_volts(bench, 0), rows[i].a, 0.004));
+        CHECK_ROW(rows[i].name,
+                  near(tl_bench_pin_volts(bench, 2), 1, 1e-3)); /* who is not on it does not mind */
+        const char *trouble = tl_bench_trouble(bench);
+        CHECK_ROW(rows[i].name, trouble == NULL || *trouble == '\0');
+        tl_bench_free(bench);
+    }
+    tl_bench *bench = open_with(plan, "faults: [{missing: five}]\n");
+    CU_ASSERT(near(tl_bench_pin_volts(bench, 1), open, 0.01)); /* 22k brings the fed rail to its pin */
+    tl_bench_free(bench);
+}
+
+/* A pin's clamp feeds the board's rail: 9 V through 1k, and 10 ohm behind 0.3 V over it, against 1k to
+ * ground. */
+static void is_fed_through_a_clamp(void)
+{
+    tl_bench *bench =
+        open_with("signals:\n"
+                  "  a: {source: {voltage: 0 V .. 9 V}, stages: [series: 10k ±0 %], pin: L4}\n"
+                  "  b: {source: {voltage: 0 V}, stages: [series: 5k ±0 %, pull: {up: 5k ±0 %, to: "
+                  "logic}], pin: L5}\n",
+                  "values: {a: [0 s: 9 V]}\nfaults: [{missing: logic}]\n");
+    const double load = 1 / (1 / 10e3 + 1 / 1e6), amperes = (9 - 0.3) / (10e3 + 10 + load);
+    CU_ASSERT(near(tl_bench_pin_volts(bench, 0), 9 - 10e3 * amperes, 0.01));
+    CU_ASSERT(near(tl_bench_pin_volts(bench, 1), load * amperes / 2, 0.01));
+    tl_bench_free(bench);
+}
+
+/* One look far away and many looks see the same of ripple behind a slow filter, and that is what one pole
+ * makes of it. */
+static void slow_filters_pass_fast_ripple(void)
+{
+    static const char plan[] =
+        "supplies: {motor: {voltage: 12 V ±0 %, ripple: 2 V, frequency: 100 Hz}}\n"
+        "signals: {s: {source: {rail: motor}, stages: [divider: {upper: 30k ±0 %, lower: 10k ±0 %}, filter: "
+        "{series: 1M ±0 %, capacitor: 1 uF ±0 %}], pin: L4}}\n";
+    const double ohms = 1e6 + 7.5e3, w = 2 * 3.141592653589793 * 100;
+    const double complex swing = 0.25 / (1 + I * w * ohms * 1e-6);
+    double first = NAN;
+    for (int i = 0; i < 4; i++) {
+        const double at = 50 + 0.0025 * i, moved = cimag(swing * (cexp(I * w * at) - cexp(I * w * 50)));
+        tl_bench *once = open_with(plan, ""), *often = open_with(plan, "");
+        tl_bench_go_to(once, at);
+        for (int look = 0; look < 100; look++) {
+            tl_bench_go_to(often, at - 0.003 * (100 - look));
+            (void)tl_bench_pin_volts(often, 0);
+        }
+        tl_bench_go_to(often, at);
+        const double far = tl_bench_pin_volts(once, 0), close = tl_bench_pin_volts(often, 0);
+        first = i == 0 ? far : first; /* leakage shifts the middle: only the swing is known */
+        CU_ASSERT(fabs(far - close) < 5e-5 * 0.25);
+        CU_ASSERT(fabs(far - first - moved) <= 0.005 * fabs(moved)); /* 32 straight pieces make 0.3 % */
+        tl_bench_free(once);
+        tl_bench_free(often);
+    }
+}
+
+CU_TestInfo supply_tests[] = {
+    {"is fed by what leads to it", is_fed_by_what_leads_to_it},
+    {"is fed through a clamp", is_fed_through_a_clamp},
+    {"slow filters pass fast ripple", slow_filters_pass_fast_ripple},
+    CU_TEST_INFO_NULL,
+};
