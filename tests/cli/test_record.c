@@ -187,7 +187,10 @@ static void ends_when_asked(void)
                   TL_SOURCE "/" SCENE, "--every", "10ms", "-o", path, (char *)NULL);
             _exit(9);
         }
-        usleep(400000);
+        struct stat file = {.st_size = 0};
+        for (int wait = 0; wait < 1000 && (stat(path, &file) != 0 || file.st_size == 0); wait++)
+            usleep(20000);
+        usleep(500000); /* some looks of it */
         kill(child, SIGTERM);
         CU_ASSERT(waitpid(child, &status, 0) == child && WIFSIGNALED(status) && WTERMSIG(status) == SIGTERM);
         run_result r = run_command("plot", path, "house-battery", NULL);
