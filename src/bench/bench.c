@@ -24,6 +24,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     bench->mux_input = tl_alloc((size_t)circuit->plan->mux_count, sizeof *bench->mux_input);
     for (int i = 0; i < circuit->plan->mux_count; i++)
         bench->mux_input[i] = -2; /* not looked at yet */
+    feeds_begin(bench);
     converter_init(bench);
     islands_init(bench);
     pins_init(bench);
@@ -85,6 +86,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->fault_contact);
     free(bench->hum);
     free(bench->lifts);
+    free(bench->feeds);
     free(bench->switches);
     free(bench->values);
     free(bench->damages);

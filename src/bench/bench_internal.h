@@ -167,6 +167,12 @@ typedef struct {
     int param, node, cut;
 } bench_lift;
 
+/* A pin that feeds a rail of the plan: the parameter that says to which share of its supply, and the contact
+ * that is closed while it does not. */
+typedef struct {
+    int pin, supply, share, cut;
+} bench_feed;
+
 struct tl_bench {
     tl_circuit *circuit; /* what the plan believes */
     tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
@@ -197,6 +203,8 @@ struct tl_bench {
     int damage_count;
     bench_lift *lifts;
     int lift_count;
+    bench_feed *feeds;
+    int feed_count;
     tl_switch *switches; /* the circuit's, by what they go here */
     int *hum;            /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
     int *fault_contact;  /* of each fault of the scene that joins something; TL_NET_NONE */
@@ -226,11 +234,19 @@ struct tl_bench {
 /* solder.c: the circuit's net with the scene's faults and meters in it; draws every part's real value. */
 void wiring_init(tl_bench *bench);
 
+/* feeds.c: pins that are rails. Before values are drawn; when there are lines; when a line was told
+ * something. */
+void feeds_wire(tl_bench *bench);
+void feeds_begin(tl_bench *bench);
+void feeds_follow(tl_bench *bench, int pin);
+
 /* events.c: what happens when. */
 void events_init(tl_bench *bench);
 /* Makes sure that the first edge up to a time is there; NULL where there is none. */
 const bench_edge *events_first(tl_bench *bench, bench_island *island, int64_t to_ns);
 void events_apply_first(tl_bench *bench, bench_island *island);
+/* A parameter has another value, now. */
+void island_set_value(tl_bench *bench, bench_island *island, int param, double value);
 void edge_add(bench_island *island, int64_t at_ns, edge_kind kind, int which, double value);
 void bouncing_edge_add(bench_island *island, random_source *random, int contact, double at, double bounce);
 /* Whether a fault is there now. */

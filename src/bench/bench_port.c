@@ -36,6 +36,7 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
         return TL_ERR_UNSUPPORTED;
     bench->lines[line] = (bench_line){.use = use};
     pin_use(bench, line);
+    feeds_follow(bench, line);
     muxes_update(bench);
     return TL_OK;
 }
@@ -52,19 +53,24 @@ static tl_status line_level(void *context, uint8_t line, bool *high)
     return TL_OK;
 }
 
-static tl_status drive_line(void *context, uint8_t line, bool high)
+static tl_status drive(tl_bench *bench, tl_bench_call call, uint8_t line, bool high, uint16_t share)
 {
-    tl_bench *bench = context;
-    const tl_status status = enter(bench, TL_BENCH_LINE_DRIVE);
+    const tl_status status = enter(bench, call);
     if (status != TL_OK)
         return status;
     if (!is_line(bench, line) || bench->lines[line].use != TL_LINE_OUTPUT)
         return TL_ERR_ARG;
     bench->lines[line].high = high;
-    bench->lines[line].duty = high ? UINT16_MAX : 0;
+    bench->lines[line].duty = share;
     pin_use(bench, line);
+    feeds_follow(bench, line);
     muxes_update(bench);
     return TL_OK;
+}
+
+static tl_status drive_line(void *context, uint8_t line, bool high)
+{
+    return drive(context, TL_BENCH_LINE_DRIVE, line, high, high ? UINT16_MAX : 0);
 }
 
 /* What hangs on it sees the mean; inputs see high for more than half. */
@@ -75,10 +81,7 @@ static tl_status line_duty(void *context, uint8_t line, uint16_t share)
         const tl_status status = enter(bench, TL_BENCH_LINE_DUTY);
         return status == TL_OK ? TL_ERR_UNSUPPORTED : status;
     }
-    const tl_status status = drive_line(context, line, share > UINT16_MAX / 2);
-    if (status == TL_OK)
-        bench->lines[line].duty = share;
-    return status;
+    return drive(bench, TL_BENCH_LINE_DUTY, line, share > UINT16_MAX / 2, share);
 }
 
 static tl_status converter_power(void *context, bool on)

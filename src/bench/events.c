@@ -118,24 +118,31 @@ const bench_edge *events_first(tl_bench *bench, bench_island *s, int64_t to_ns)
     return s->edge_count > 0 && s->edges[0].at_ns <= to_ns ? &s->edges[0] : NULL;
 }
 
+void island_set_value(tl_bench *bench, bench_island *s, int param, double value)
+{
+    s->values[param] = value;
+    s->touched_ns = s->at_ns;
+    s->events++;
+    systems_drop(s);
+    levels_update(bench, s);
+    s->changed = true;
+}
+
 void events_apply_first(tl_bench *bench, bench_island *s)
 {
     const bench_edge edge = s->edges[0];
     s->edge_count--;
-    s->events++;
-    s->touched_ns = s->at_ns;
     memmove(s->edges, s->edges + 1, (size_t)s->edge_count * sizeof *s->edges);
     if (edge.kind == EDGE_VALUE || edge.kind == EDGE_FREE) {
-        s->values[edge.which] = edge.value;
         for (int i = 0; i < s->stimulus_count; i++) {
             if (s->stimuli[i].param == edge.which)
                 s->stimuli[i].held = edge.kind == EDGE_VALUE;
         }
-        systems_drop(s);
-        levels_update(bench, s);
-        s->changed = true;
+        island_set_value(bench, s, edge.which, edge.value);
         return;
     }
+    s->events++;
+    s->touched_ns = s->at_ns;
     if (edge.kind == EDGE_PRESS)
         bench->pressed[edge.which] ^= true;
     if (edge.kind == EDGE_HOLD)

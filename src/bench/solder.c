@@ -120,6 +120,7 @@ static void draw_values(tl_bench *bench)
 void wiring_init(tl_bench *bench)
 {
     bench->net = tl_net_copy(bench->circuit->net);
+    feeds_wire(bench);
     wire_scene(bench);
     take_switches(bench);
     draw_values(bench);

@@ -102,7 +102,45 @@ static void slow_filters_pass_fast_ripple(void)
     }
 }
 
+/* What a pin feeds follows what the firmware does with it: high, low, a share behind a filter, nothing. */
+static void follows_the_pin(void)
+{
+    tl_bench *bench = open_with(
+        "supplies: {top: {pin: L8, level: high}, foot: {pin: L30, level: low}}\nsignals:\n"
+        "  fed: {source: {rail: top}, stages: [divider: {upper: 1k ±0 %, lower: 1k ±0 %}, filter: {series: "
+        "10k ±0 %, capacitor: 1 uF ±0 %}], pin: L4}\n"
+        "  sunk: {source: {voltage: 3 V}, stages: [series: 1k ±0 %, pull: {up: 1k ±0 %, to: foot}], pin: "
+        "L5}\n",
+        "");
+    const tl_circuit *c = tl_bench_circuit(bench);
+    const tl_port *port = tl_bench_port(bench);
+    const uint8_t top = (uint8_t)tl_bench_line(bench, "L8"), foot = (uint8_t)tl_bench_line(bench, "L30");
+    double ohms[2] = {0}, logic = 0, leak = 5e-4; /* 50 nA through 10k */
+    for (int i = 0; i < tl_net_param_count(tl_circuit_net(c)); i++) {
+        const char *name = tl_net_param_name(tl_circuit_net(c), i);
+        ohms[0] += strcmp(name, "top.resistance") == 0 ? tl_bench_value(bench, i) : 0;
+        ohms[1] += strcmp(name, "foot.resistance") == 0 ? tl_bench_value(bench, i) : 0;
+        logic += strcmp(name, "logic") == 0 ? tl_bench_value(bench, i) : 0;
+    }
+    const double half = logic * 1e3 / (2e3 + ohms[0]);
+    CU_ASSERT(ohms[0] > 10 && ohms[1] > 10 && logic > 3);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - half) < 2 * leak);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - 3 * (1e3 + ohms[1]) / (2e3 + ohms[1])) < leak);
+    CU_ASSERT(tl_port_line_duty(port, top, 16384) == TL_OK);
+    const double tau = 1e-6 * (10e3 + 1 / (1 / 1e3 + 1 / (1e3 + ohms[0])));
+    CU_ASSERT(tl_port_wait_us(port, 5000) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - half * (0.25 + 0.75 * exp(-5e-3 / tau))) < 2 * leak);
+    CU_ASSERT(tl_port_line_drive(port, foot, true) == TL_OK && tl_port_wait_us(port, 10) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - (3 + (logic - 3) * 1e3 / (2e3 + ohms[1]))) < leak);
+    CU_ASSERT(tl_port_line_use(port, foot, TL_LINE_INPUT) == TL_OK && tl_port_wait_us(port, 10) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - 3) < leak); /* let go of */
+    CU_ASSERT(tl_port_line_drive(port, top, false) == TL_OK && tl_port_wait_us(port, 1000000) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0)) < 2 * leak);
+    tl_bench_free(bench);
+}
+
 CU_TestInfo supply_tests[] = {
+    {"follows the pin", follows_the_pin},
     {"is fed by what leads to it", is_fed_by_what_leads_to_it},
     {"is fed through a clamp", is_fed_through_a_clamp},
     {"slow filters pass fast ripple", slow_filters_pass_fast_ripple},
