@@ -128,16 +128,18 @@ tl_net_status tl_bench_node_volts(tl_bench *bench, const char *name, double *vol
 /** The real value of a parameter of the plan's circuit, nothing happening to it. */
 double tl_bench_value(const tl_bench *bench, int param);
 
-/** A pin that was outside its absolute limits: beyond what its clamps carry, or driving more than it stands.
- */
+/** A pin was outside its absolute limits for a while: beyond what its clamps carry, or driving more than it
+ * stands. */
 typedef struct tl_bench_damage {
     int pin;
-    double volts;   /**< the worst */
-    double amperes; /**< with those, through its clamp or its output; 0 where it has none */
-    double joules;  /**< forced into it, typical: taken where somebody looked or something changed */
-    double at;      /**< seconds, of the first time */
+    double at;      /**< seconds: when it began, */
+    double seconds; /**< and how long it was so, up to now */
+    double amperes; /**< the most, into its clamp or its output; 0 where it has none */
+    double volts;   /**< with those; or the farthest outside, where there are none */
+    double joules;  /**< forced into it: the integral of volts times amperes, within a percent */
+    int events;     /**< that stand in it: 1, but in the hundredth of a pin, which takes up all later ones */
 } tl_bench_damage;
-/** The record so far: one entry for each pin that was ever outside. */
+/** The record so far: an entry for each time that a pin was outside. */
 const tl_bench_damage *tl_bench_damages(tl_bench *bench, int *count);
 /** From now on a damaged pin stays as it was: its level, its count. */
 void tl_bench_be_strict(tl_bench *bench, bool strict);

@@ -28,6 +28,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     converter_init(bench);
     islands_init(bench);
     pins_init(bench);
+    feeds_find(bench);
     events_init(bench);
     stimuli_init(bench);
     muxes_update(bench);

@@ -130,7 +130,10 @@ typedef struct {
     int64_t loose_ns;     /* PIN_DEFINED: something defines it */
     double rail, lowest, highest, middle; /* as its island's values have them now */
     bool drives;
-    int damage; /* its entry in the record, or TL_NONE */
+    int damage;   /* its latest event in the record, or TL_NONE */
+    int events;   /* so many */
+    bool suffers; /* one is under way: */
+    double watts; /* so much when it was looked at last */
     int64_t looked_ns;
 } bench_pin;
 
@@ -171,6 +174,8 @@ typedef struct {
  * that is closed while it does not. */
 typedef struct {
     int pin, supply, share, cut;
+    bench_island *island; /* that its rail is in; NULL: in none that anybody can look at */
+    int node;             /* of it */
 } bench_feed;
 
 struct tl_bench {
@@ -238,6 +243,7 @@ void wiring_init(tl_bench *bench);
  * something. */
 void feeds_wire(tl_bench *bench);
 void feeds_begin(tl_bench *bench);
+void feeds_find(tl_bench *bench); /* when there are islands */
 void feeds_follow(tl_bench *bench, int pin);
 
 /* events.c: what happens when. */
@@ -300,7 +306,6 @@ void island_set_contact(tl_bench *bench, int contact, bool closed);
 /* pins.c: what pins see and suffer. */
 void pins_init(tl_bench *bench);
 void pin_levels_update(tl_bench *bench, int pin);
-void pins_record(tl_bench *bench, bench_island *island);
 /* Pins that nothing defines drift, and take along what hangs on them; those that something holds stop. */
 void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
 /* Of a pair the difference of its inputs. */
@@ -313,6 +318,11 @@ void pin_use(tl_bench *bench, int pin);
 bool signal_is_routed(const tl_bench *bench, int signal);
 /* What a wire with nothing on it picks up: mains hum and noise. */
 double stray_volts(const tl_bench *bench, double rail);
+
+/* damage.c: what is too much for pins. Whether something of it begins or ends with the volts as they are; the
+ * record of it, at the island's time. */
+bool damage_turns(const tl_bench *bench, const bench_island *island);
+void damage_record(tl_bench *bench, bench_island *island);
 
 /* mux.c: sets the switches as the lines that select them stand now. */
 void muxes_update(tl_bench *bench);

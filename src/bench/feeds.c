@@ -26,7 +26,8 @@ void feeds_wire(tl_bench *bench)
                 tl_net_condition_part(bench->net, part, TL_WHEN_OPEN, cut);
         }
         bench->feeds = tl_grow(bench->feeds, (size_t)bench->feed_count, sizeof *bench->feeds);
-        bench->feeds[bench->feed_count++] = (bench_feed){supply->pin, i, share, cut};
+        bench->feeds[bench->feed_count++] =
+            (bench_feed){.pin = supply->pin, .supply = i, .share = share, .cut = cut};
     }
 }
 
@@ -36,6 +37,17 @@ void feeds_begin(tl_bench *bench)
         const bool high = bench->circuit->plan->supplies[bench->feeds[i].supply].high;
         bench->lines[bench->feeds[i].pin] =
             (bench_line){.use = TL_LINE_OUTPUT, .high = high, .duty = high ? UINT16_MAX : 0};
+    }
+}
+
+void feeds_find(tl_bench *bench)
+{
+    for (int i = 0; i < bench->feed_count; i++) {
+        bench_feed *feed = &bench->feeds[i];
+        for (int k = 0; k < bench->island_count && feed->island == NULL; k++) {
+            feed->node = tl_island_index(bench->islands[k].island, bench->circuit->supply_node[feed->supply]);
+            feed->island = feed->node != TL_NET_NONE ? &bench->islands[k] : NULL;
+        }
     }
 }
 

@@ -138,8 +138,14 @@ static void step_back(bench_island *s, int64_t to_ns)
     s->at_ns = to_ns;
 }
 
-/* Goes back to where it was, and on to just behind the first moment at which a switch must flip. */
-static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns,
+/* Whether a switch must flip, or a pin begins or ceases to suffer. */
+static bool turns(const tl_bench *bench, const bench_island *s)
+{
+    return (s->switch_count > 0 && wrong_switch(bench, s) != NULL) || damage_turns(bench, s);
+}
+
+/* Goes back to where it was, and on to just behind the first moment at which that is so. */
+static void step_to_turn(tl_bench *bench, bench_island *s, const bench_system *system, int64_t from_ns,
                          int64_t to_ns)
 {
     int64_t low = from_ns, high = to_ns;
@@ -147,7 +153,7 @@ static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *s
         const int64_t middle = low + (high - low) / 2;
         step_back(s, from_ns);
         step(bench, s, system, middle);
-        if (wrong_switch(bench, s) != NULL)
+        if (turns(bench, s))
             high = middle;
         else
             low = middle;
@@ -156,10 +162,26 @@ static void step_to_flip(tl_bench *bench, bench_island *s, const bench_system *s
     step(bench, s, system, high);
 }
 
+/* While a pin suffers it goes in pieces, short against what decays and against what moves. */
+static int64_t piece_of_suffering(const bench_island *s, const bench_system *system, int64_t begun_ns,
+                                  int64_t to_ns)
+{
+    bool moves = false;
+    for (int i = 0; i < s->stimulus_count && s->suffers; i++)
+        moves = moves || s->stimuli[i].waveform == NULL || s->stimuli[i].waveform->shape != TL_COURSE_STEPS;
+    if (!s->suffers || (!moves && tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS)))
+        return to_ns;
+    const double slowest = tl_transient_slowest(system->transient),
+                 way = moves ? seconds_of(to_ns - begun_ns) : 0,
+                 piece = 1e9 * fmax(slowest, way) / PIECES_MOST + 1;
+    return (double)(to_ns - s->at_ns) > piece ? s->at_ns + (int64_t)piece : to_ns;
+}
+
 /* One stretch of steady contacts and straight lines, unless switches break it. */
 static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
-    for (int flips = 0; s->at_ns < to_ns; flips++) {
+    const int64_t begun_ns = s->at_ns;
+    for (int flips = 0; s->at_ns < to_ns;) {
         const int64_t from_ns = s->at_ns;
         if (s->changed)
             settle_switches(bench, s);
@@ -168,13 +190,18 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
             s->at_ns = to_ns; /* no answer: it stays as it was */
             return;
         }
-        step(bench, s, system, to_ns);
+        const int64_t stop_ns = piece_of_suffering(s, system, begun_ns, to_ns);
+        step(bench, s, system, stop_ns);
         s->settled = s->stimulus_count == 0 && !system->floats &&
                      tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
-        if (s->switch_count == 0 || flips >= FLIPS_MOST || wrong_switch(bench, s) == NULL)
-            break;
-        step_to_flip(bench, s, system, from_ns, to_ns);
-        settle_switches(bench, s);
+        if (flips < FLIPS_MOST && turns(bench, s)) {
+            flips++;
+            step_to_turn(bench, s, system, from_ns, stop_ns);
+            if (wrong_switch(bench, s) != NULL)
+                settle_switches(bench, s);
+        }
+        if (s->at_ns < to_ns)
+            damage_record(bench, s);
     }
     check_volts(bench, s);
 }
@@ -230,7 +257,7 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
     if (s->stimulus_count == 0) {
         step_with_switches(bench, s, to_ns);
-        pins_record(bench, s);
+        damage_record(bench, s);
         return;
     }
     if (s->period > 0)
@@ -242,7 +269,7 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
         if (s->ohms_move) {
             skip_settled(bench, s, turn, 0);
             if (s->at_ns == turn && !s->changed) {
-                pins_record(bench, s);
+                damage_record(bench, s);
                 continue;
             }
             const int pieces = pieces_until(s, turn);
@@ -252,7 +279,7 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
         step_with_switches(bench, s, turn);
         stimuli_set(bench, s, s->at_ns);
         s->changed = s->changed || s->jumps;
-        pins_record(bench, s);
+        damage_record(bench, s);
     }
 }
 
@@ -271,7 +298,7 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
     }
     if (s->changed) {
         settle_switches(bench, s);
-        pins_record(bench, s);
+        damage_record(bench, s);
     }
 }
 
@@ -302,7 +329,7 @@ void island_begin(tl_bench *bench, bench_island *s)
     if (s->drifts)
         s->changed = true;
     check_volts(bench, s);
-    pins_record(bench, s);
+    damage_record(bench, s);
 }
 
 void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)

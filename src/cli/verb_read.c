@@ -251,21 +251,31 @@ static json_t *readings_array(const session *s)
 
 /* --- what went wrong on the way --- */
 
+enum { DAMAGES_SHOWN = 10 };
+
 static void print_damages(tl_bench *bench)
 {
     int count;
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
-    for (int i = 0; i < count; i++) {
-        printf("\n%s%s was outside its absolute limits: %s", ink_on(stdout, INK_ERROR),
+    if (count > 0)
+        putchar('\n');
+    for (int i = 0; i < count && i < DAMAGES_SHOWN; i++) {
+        printf("%s%s was outside its absolute limits at %s", ink_on(stdout, INK_ERROR),
                tl_circuit_plan(tl_bench_circuit(bench))->pins[damages[i].pin].name,
-               show(damages[i].volts, TL_DIM_VOLT).text);
+               show(damages[i].at, TL_DIM_SECOND).text);
+        if (damages[i].seconds > 0)
+            printf(", for %s", show(damages[i].seconds, TL_DIM_SECOND).text);
+        printf(": %s", show(damages[i].volts, TL_DIM_VOLT).text);
         if (damages[i].amperes != 0)
             printf(", %s through it", show(fabs(damages[i].amperes), TL_DIM_AMPERE).text);
         if (damages[i].joules > 0)
-            printf(", about %.2g J", damages[i].joules);
-        printf(", first at %s. A real pin may be dead now.%s\n", show(damages[i].at, TL_DIM_SECOND).text,
-               ink_off(stdout));
+            printf(", %.2g J", damages[i].joules);
+        if (damages[i].events > 1)
+            printf(", %d times in all", damages[i].events);
+        printf(". A real pin may be dead now.%s\n", ink_off(stdout));
     }
+    if (count > DAMAGES_SHOWN)
+        printf("%d times more; --json lists them.\n", count - DAMAGES_SHOWN);
     if (tl_bench_trouble(bench) != NULL)
         printf("\n%sThis cannot be: %s. What hangs on it is shown as it was before.%s\n",
                ink_on(stdout, INK_ERROR), tl_bench_trouble(bench), ink_off(stdout));
@@ -279,9 +289,10 @@ static json_t *damages_array(const session *s)
     for (int i = 0; i < count; i++)
         json_array_append_new(
             list,
-            json_pack("{s:s,s:o,s:o,s:o,s:o}", "pin", s->plan->pins[damages[i].pin].name, "volts",
+            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:i}", "pin", s->plan->pins[damages[i].pin].name, "at_s",
+                      json_number(damages[i].at), "seconds", json_number(damages[i].seconds), "volts",
                       json_number(damages[i].volts), "amperes", json_number(damages[i].amperes), "joules",
-                      json_number(damages[i].joules), "first_at_s", json_number(damages[i].at)));
+                      json_number(damages[i].joules), "events", damages[i].events));
     return list;
 }
 
