@@ -107,6 +107,8 @@ typedef struct {
     double lowest, highest;     /* of its rails, a little room around them: volts beyond are a lie */
     bool drifts;                /* some pin of it has nothing that defines it, or had just now */
     double steepest;    /* most that a stimulus changes in a second, as a share of its largest value */
+    bool hurt;          /* some pin of it has suffered, and its record is not full */
+    int64_t calm_ns;    /* a whole wave had been gone through then, and nothing had happened */
     int64_t touched_ns; /* when an edge or a switch moved it last */
     bool settled;       /* it rests, and nothing moves it but edges */
     double next_event;  /* seconds: none before; of its cursors */
@@ -276,6 +278,8 @@ void stimuli_aim(tl_bench *bench, bench_island *island, int64_t from_ns, int64_t
 void stimuli_rest(bench_island *island, int64_t from_ns, int64_t to_ns);
 /* The next moment after a time at which a stimulus turns or jumps; never later than to_ns. */
 int64_t stimuli_next_turn(const bench_island *island, int64_t after_ns, int64_t to_ns);
+/* Of those that are no waves only. */
+int64_t stimuli_next_knot(const bench_island *island, int64_t after_ns, int64_t to_ns);
 
 /* system.c: the equations of the present state, kept from one time to the next; NULL where it cannot be
  * solved. */

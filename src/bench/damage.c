@@ -112,7 +112,7 @@ bool damage_turns(const tl_bench *bench, const bench_island *s)
 
 void damage_record(tl_bench *bench, bench_island *s)
 {
-    s->suffers = false;
+    s->suffers = s->hurt = false;
     for (int i = 0; i < s->signal_count && bench->lift_count > 0; i++)
         pin_levels_update(bench, bench->circuit->plan->signals[s->signals[i]].pin);
     for (int i = 0; i < s->signal_count; i++) {
@@ -124,6 +124,7 @@ void damage_record(tl_bench *bench, bench_island *s)
             note(bench, s, pin, suffers, s->volts[p->node], amperes);
         p->looked_ns = s->at_ns;
         s->suffers = s->suffers || suffers;
+        s->hurt = s->hurt || (p->events > 0 && p->events < EVENTS_OF_A_PIN);
     }
     for (int i = 0; i < bench->feed_count; i++) {
         const bench_feed *feed = &bench->feeds[i];

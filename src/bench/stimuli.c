@@ -124,6 +124,17 @@ int64_t stimuli_next_turn(const bench_island *s, int64_t after_ns, int64_t to_ns
     return next;
 }
 
+int64_t stimuli_next_knot(const bench_island *s, int64_t after_ns, int64_t to_ns)
+{
+    int64_t next = to_ns;
+    for (int i = 0; i < s->stimulus_count; i++) {
+        const bench_stimulus *stimulus = &s->stimuli[i];
+        const int64_t at = stimulus->period > 0 ? to_ns : next_of_waveform(stimulus->waveform, after_ns);
+        next = at < next ? at : next;
+    }
+    return next;
+}
+
 /* Shares of its own largest value, or of 1 where that is more, that it changes in a second at most. */
 static double steepness_of(const bench_stimulus *stimulus)
 {

@@ -154,6 +154,28 @@ static void damage_is_told_event_by_event(void)
     tl_bench_free(bench);
 }
 
+/* A wave beyond the limits: ten events, whether somebody looks all the time or once. */
+static void damage_does_not_mind_who_looks(void)
+{
+    static const char plan[] =
+        "signals: {s: {source: {voltage: 0 V .. 20 V}, stages: [series: 1k ±0 %], pin: L4}}\n",
+                      scene[] = "values: {s: {middle: 10 V, swing: 10 V, period: 300 ms}}\n";
+    tl_bench *once = open_with(plan, scene), *often = open_with(plan, scene);
+    int count[2] = {0};
+    for (int i = 0; i <= 305; i++) {
+        tl_bench_go_to(often, 0.01 * i);
+        (void)tl_bench_pin_volts(often, 0);
+    }
+    tl_bench_go_to(once, 3.05);
+    const tl_bench_damage *a = tl_bench_damages(once, &count[0]), *b = tl_bench_damages(often, &count[1]);
+    CU_ASSERT_FATAL(count[0] == 11 && count[1] == 11);
+    for (int i = 0; i < 11; i++)
+        CU_ASSERT(fabs(a[i].at - b[i].at) < 1e-4 && near(a[i].seconds, b[i].seconds, 1e-3) &&
+                  near(a[i].amperes, b[i].amperes, 1e-3) && near(a[i].joules, b[i].joules, 0.01));
+    tl_bench_free(once);
+    tl_bench_free(often);
+}
+
 /* A follower on 5 V that reaches 1.2 V below it: clipped there, and at 20 mV above ground. */
 static void followers_clip(void)
 {
@@ -404,6 +426,7 @@ CU_TestInfo physics_tests[] = {
     {"follows ramps and sines", follows_ramps_and_sines},
     {"clamps conduct", clamps_conduct},
     {"damage is told event by event", damage_is_told_event_by_event},
+    {"damage does not mind who looks", damage_does_not_mind_who_looks},
     {"followers clip", followers_clip},
     {"shifters follow volts", shifters_follow_volts},
     {"a channel follows its gate", a_channel_follows_its_gate},
