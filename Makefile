@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden keys rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
+.PHONY: all demo check golden keys abi rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -26,6 +26,10 @@ golden: all
 ## keys: write schema/ and the tables of docs/plan-reference.md from the key tables
 keys: all
 	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md
+
+## abi: write anew what the shared library exports, from the public headers
+abi:
+	@scripts/abi.sh >abi/host.map.new && mv abi/host.map.new abi/host.map
 
 ## rooms: draw the rooms of src/ anew from the includes, into docs/
 rooms: $(BUILD)/.setup-rooms

@@ -1,8 +1,9 @@
-# Three libraries with their headers, a CMake package, pkg-config files, the command, its page and the demo data.
+# Three static libraries and one shared one that holds them all, with their headers, a CMake package, pkg-config files, the command, its page and the demo data.
 include(CMakePackageConfigHelpers)
 
 install(TARGETS tinyladder tinyladder-design tinyladder-bench EXPORT tinyladder-targets
         ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})
+install(TARGETS tinyladder-host EXPORT tinyladder-targets LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR})
 install(TARGETS tinyladder-command RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
 install(DIRECTORY include/tinyladder DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
 install(DIRECTORY schema DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder)
@@ -32,3 +33,4 @@ endfunction()
 write_pkg_config(tinyladder "Core: from pin to trustworthy number" "" "-ltinyladder")
 write_pkg_config(tinyladder-design "Netlist, sizing and plans" "tinyladder libfyaml lapacke" "-ltinyladder-design -lcsv -lm")
 write_pkg_config(tinyladder-bench "Simulated hardware behind the port" "tinyladder-design" "-ltinyladder-bench")
+write_pkg_config(tinyladder-host "Core, plans and bench in one shared library" "" "-ltinyladder-host")

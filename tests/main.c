@@ -61,6 +61,7 @@ static CU_SuiteInfo suites[] = {
     {"mishaps", NULL, NULL, NULL, NULL, mishap_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},
     {"watch", NULL, NULL, NULL, NULL, watch_tests},
+    {"listen", NULL, NULL, NULL, NULL, listen_tests},
     {"publish", NULL, NULL, NULL, NULL, publish_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},

@@ -289,7 +289,44 @@ static void calls_point_down(void)
     CU_ASSERT(arrows > 500);
 }
 
+/* The shared library exports what the public headers declare, no more and no less, and can be loaded. */
+static void the_shared_library_keeps_its_promises(void)
+{
+    run_result of_headers = run_program((const char *const[]){"scripts/abi.sh", NULL}, TL_SOURCE);
+    char *kept = text_of(TL_SOURCE "/abi/host.map");
+    CU_ASSERT(of_headers.status == 0 && strcmp(of_headers.out, kept) == 0); /* else: make abi */
+    run_result given = run_program(
+        (const char *const[]){"nm", "-D", "--defined-only", TL_BUILD "/libtinyladder-host.so", NULL},
+        TL_SOURCE);
+    int promised = 0, exported = 0;
+    char line[200], name[100];
+    for (const char *at = kept; (at = strstr(at, "    tl_")) != NULL; at++, promised++) {
+        CU_ASSERT_FATAL(sscanf(at, " %99[a-z0-9_];", name) == 1);
+        snprintf(line, sizeof line, " %s@@TINYLADDER_", name);
+        CHECK_ROW(name, strstr(given.out, line) != NULL);
+    }
+    for (const char *at = given.out; (at = strstr(at, " T tl_")) != NULL; at++)
+        exported++;
+    CU_ASSERT(promised == exported && promised > 300);
+    run_free(&of_headers);
+    run_free(&given);
+    free(kept);
+#ifndef TL_SANITIZED /* whose libraries only load into programs of their kind */
+    static const char program[] =
+        "import ctypes\n"
+        "l = ctypes.CDLL('" TL_BUILD "/libtinyladder-host.so.0')\n"
+        "l.tl_bench_open.restype = ctypes.c_void_p\n"
+        "l.tl_bench_pin_volts.restype = ctypes.c_double\n"
+        "b = ctypes.c_void_p(l.tl_bench_open(b'demo/fernhill.plan.yaml', b'demo/evening.scene.yaml', None))\n"
+        "print(round(l.tl_bench_pin_volts(b, 0), 1))\n";
+    run_result loaded = run_program((const char *const[]){"python3", "-c", program, NULL}, TL_SOURCE);
+    CU_ASSERT(loaded.status == 0 && strcmp(loaded.out, "2.2\n") == 0);
+    run_free(&loaded);
+#endif
+}
+
 CU_TestInfo house_tests[] = {
+    {"the shared library keeps its promises", the_shared_library_keeps_its_promises},
     {"includes point down", includes_point_down},
     {"headers point down", headers_point_down},
     {"the picture is of today", the_picture_is_of_today},
