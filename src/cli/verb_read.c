@@ -3,6 +3,7 @@
 #include "cli/mystery.h"
 #include "cli/outputs.h"
 #include "cli/playing.h"
+#include "cli/read_meter.h"
 #include "cli/read_seeds.h"
 #include "cli/readings.h"
 #include "cli/taker.h"
@@ -110,6 +111,10 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
         if (o->seeds > 0 && (o->csv || o->ideal || o->times > 1 || o->meter != NULL || o->expect != NULL))
             argp_error(state, "--seeds: one moment, as a table or with --json; no --csv, --ideal, --times, "
                               "--meter or --expect beside it");
+        if (o->meter != NULL && (o->csv || o->times > 1 || o->expect != NULL))
+            argp_error(
+                state,
+                "--meter: one moment, as a table or with --json; no --csv, --times or --expect beside it");
         if (o->reveal && o->mystery < 0)
             argp_error(state, "--reveal: of which --mystery?");
         if (o->ideal && o->play.seed >= 0)
@@ -126,6 +131,7 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
 typedef struct {
     const read_options *o;
     const tl_plan *plan;
+    const meter_on *meter; /* NULL for none */
     tl_bench *bench;
     int *signals, count;
     taken *readings;
@@ -327,134 +333,24 @@ static int read_times(session *s)
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
         json_print(json_pack(
-            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
+            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
             s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
             json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
             s->o->times > 1 ? json_null() : outputs_array(&s->outputs, tl_bench_circuit(s->bench)),
             "over_limit", damages_array(s), "trouble", trouble != NULL ? json_string(trouble) : json_null(),
-            "mystery", s->o->reveal ? json_string(s->o->hidden) : json_null()));
+            "meter", s->meter != NULL ? meter_object(s->meter) : json_null(), "mystery",
+            s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
         print_damages(s->bench);
+        if (s->meter != NULL)
+            meter_print(s->meter);
     }
     json_decref(s->series);
     if (!good)
         fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n",
                 s->o->play.plan);
     return good ? EXIT_DONE : EXIT_HARDWARE;
-}
-
-/* --- a meter --- */
-
-typedef struct {
-    char point[160];
-    const char *name;
-    int node; /* in the plan's circuit */
-    double ohms, accuracy;
-} meter_on;
-
-static bool find_meter(const read_options *o, tl_circuit *circuit, meter_on *meter)
-{
-    int index;
-    const tl_plan *plan = tl_circuit_plan(circuit);
-    *meter = (meter_on){.name = "a meter", .ohms = 10e6, .accuracy = 0};
-    snprintf(meter->point, sizeof meter->point, "%s%s", o->meter,
-             tl_plan_signal(plan, o->meter, &index) != NULL ? ".pin" : "");
-    meter->node = tl_circuit_point(circuit, meter->point);
-    if (plan->meter_count > 0) {
-        meter->name = plan->meters[0].name;
-        meter->ohms = plan->meters[0].ohms;
-        meter->accuracy = plan->meters[0].accuracy;
-    }
-    if (o->meter_ohms > 0)
-        meter->ohms = o->meter_ohms;
-    if (meter->node != TL_NET_NONE && !tl_net_is_rail(tl_circuit_net(circuit), meter->node))
-        return true;
-    fprintf(stderr,
-            "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, "
-            "SIGNAL.source or "
-            "SIGNAL.STAGE is wanted\n",
-            o->meter);
-    return false;
-}
-
-/* What the plan's nominal parts say, the sources being where they really are. */
-static bool predict(tl_circuit *circuit, tl_bench *bench, const meter_on *meter, double *off, double *on)
-{
-    const tl_plan *plan = tl_circuit_plan(circuit);
-    const size_t params = (size_t)tl_net_param_count(tl_circuit_net(circuit));
-    double *values = must(calloc(params, sizeof *values));
-    bool *closed = must(calloc((size_t)tl_net_contact_count(tl_circuit_net(circuit)) + 1, sizeof *closed));
-    memcpy(values, tl_circuit_nominal(circuit), params * sizeof *values);
-    for (int i = 0; i < plan->signal_count; i++) {
-        const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, i);
-        const double truth = tl_bench_truth(bench, i);
-        if (nodes->unknown != TL_NET_NONE)
-            values[nodes->unknown] = truth;
-        else if (nodes->contact != TL_NET_NONE)
-            closed[nodes->contact] = truth != 0;
-    }
-    const bool good = tl_circuit_metered(circuit, values, closed, meter->node, meter->ohms, off, on);
-    free(values);
-    free(closed);
-    return good;
-}
-
-static void print_meter(const read_options *o, const meter_on *meter, bool predicted, const double volts[4])
-{
-    const double accuracy = meter->accuracy / 100 * fabs(volts[3]);
-    const int digits = fabs(volts[2]) < 0.1 ? 6 : 4;
-    if (o->json) {
-        json_print(json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name,
-                             "ohms", json_number(meter->ohms), "at_s", json_number(o->play.at),
-                             "predicted_unloaded_v", json_number(predicted ? volts[0] : NAN),
-                             "predicted_loaded_v", json_number(predicted ? volts[1] : NAN), "unloaded_v",
-                             json_number(volts[2]), "loaded_v", json_number(volts[3])));
-        return;
-    }
-    printf("%s of %s on %s at %s\n\n", meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
-           show(o->play.at, TL_DIM_SECOND).text);
-    printf("             meter off    meter on\n");
-    if (predicted)
-        printf("  predicted  %9.*f V  %9.*f V   nominal parts, the sources as they are\n", digits, volts[0],
-               digits, volts[1]);
-    else
-        printf("  predicted          -           -   nothing defines this point\n");
-    printf("  this bench %9.*f V  %9.*f V   the meter takes %.*f V", digits, volts[2], digits, volts[3],
-           digits, volts[2] - volts[3]);
-    if (accuracy > 0)
-        printf("; it may show %.*f .. %.*f V", digits, volts[3] - accuracy, digits, volts[3] + accuracy);
-    putchar('\n');
-}
-
-static double volts_with(tl_circuit *circuit, const tl_scene *scene, unsigned long seed,
-                         const meter_on *meter, double at, tl_bench **kept)
-{
-    double volts = NAN;
-    tl_bench *bench = tl_bench_new(circuit, scene, seed);
-    tl_bench_go_to(bench, at);
-    (void)tl_bench_node_volts(bench, tl_net_node_name(tl_circuit_net(circuit), meter->node), &volts);
-    if (kept != NULL)
-        *kept = bench;
-    else
-        tl_bench_free(bench);
-    return volts;
-}
-
-static int read_meter(const read_options *o, play *p)
-{
-    meter_on meter;
-    tl_bench *bench = NULL;
-    double volts[4];
-    if (!find_meter(o, p->circuit, &meter))
-        return EXIT_USAGE;
-    volts[2] = volts_with(p->circuit, p->scene, p->seed, &meter, o->play.at, &bench);
-    const bool predicted = predict(p->circuit, bench, &meter, &volts[0], &volts[1]);
-    tl_bench_free(bench);
-    tl_scene_add_meter(p->scene, (tl_scene_meter){meter.node, meter.ohms, 0, INFINITY});
-    volts[3] = volts_with(p->circuit, p->scene, p->seed, &meter, o->play.at, NULL);
-    print_meter(o, &meter, predicted, volts);
-    return EXIT_DONE;
 }
 
 /* --- the whole --- */
@@ -474,12 +370,22 @@ static bool is_unreadable(tl_circuit *circuit, tl_report *report)
     return found;
 }
 
-static int read_signals(const read_options *o, const play *p)
+/* With a meter the bench is read while it hangs there: those of its own point, unless others are named. */
+static int read_signals(const read_options *o, play *p)
 {
     session s = {.o = o, .plan = p->plan};
-    s.signals = choose_signals(s.plan, o->play.names, o->play.name_count, &s.count);
+    meter_on meter;
+    if (o->meter != NULL && !meter_find(&meter, o->meter, o->meter_ohms, p->circuit))
+        return EXIT_USAGE;
+    s.signals = o->meter != NULL && o->play.name_count == 0
+                    ? meter_signals(&meter, p->circuit, &s.count)
+                    : choose_signals(s.plan, o->play.names, o->play.name_count, &s.count);
     if (s.signals == NULL)
         return EXIT_USAGE;
+    if (o->meter != NULL) {
+        meter_put(&meter, p, o->play.at);
+        s.meter = &meter;
+    }
     s.readings = must(calloc((size_t)s.count + 1, sizeof *s.readings));
     s.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     tl_bench_be_strict(s.bench, o->strict);
@@ -513,7 +419,7 @@ static int read_plan(read_options *o, play *p)
     }
     if (o->ideal)
         p->seed = TL_BENCH_IDEAL;
-    const int status = o->meter != NULL ? read_meter(o, p) : read_signals(o, p);
+    const int status = read_signals(o, p);
     if (o->hidden[0] != '\0' && !o->json && !o->csv)
         printf("\n%s%s\n",
                o->reveal ? "The fault: " : "Something is wrong on this bench. --reveal tells what.",

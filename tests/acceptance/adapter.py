@@ -1701,6 +1701,6 @@ def acquisition_leak(g):
 def acquisition_meter(g):
     p = plan("supplies: {x: %s}\nmeters: {m: {resistance: %s}}\nsignals:\n  s: {source: {rail: x}, stages: [divider: {upper: %s, lower: %s}], pin: A0, reading: {unit: V}}\n" %
              (g["source"], tidy(g["meter"]).replace("M", "M"), tidy(g["upper"]), tidy(g["lower"])), rail="5 V")
-    a = ask("read", p, "s", "--meter", "s.divider")
+    a = ask("read", p, "s", "--meter", "s.divider")["meter"]
     how("derived")
     return {"with the meter on": a["predicted_loaded_v"], "without": a["predicted_unloaded_v"], "difference": a["predicted_unloaded_v"] - a["predicted_loaded_v"]}
