@@ -36,11 +36,11 @@ static void answers_what_is_asked(void)
         {{"--meter", "house-battery.divider"}, 0, "handheld of 10.00 M", ""},
         {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm"},
          0,
-         "L6    1596    1.2858 V",
+         "L6    1932    1.5565 V",
          ""},                                                                     /* with it */
-        {{"--meter", "paddle-top"}, 0, "  paddle-x  L18   1682    1.3551 V", ""}, /* all on it */
+        {{"--meter", "paddle-top"}, 0, "  paddle-x  L18   1685    1.3575 V", ""}, /* all on it */
         {{"rain-plate", "--meter", "paddle-top"}, 0, "  rain-plate  L1 ", ""},
-        {{"--meter", "paddle-top", "--json"}, 0, "\"predicted_loaded_v\": 2.74979", ""},
+        {{"--meter", "paddle-top", "--json"}, 0, "\"predicted_loaded_v\": 2.749770852", ""},
         {{"--meter", "paddle-top", "--csv"}, 2, "", "--meter: one moment"},
         {{"motor-status", "--expect", "300ms high, 200ms low"}, 0, "shows the pattern\n", ""},
         {{"motor-status", "--expect", "1 s low, 300 ms high, 200 ms low"}, 0, "shows the pattern\n", ""},

@@ -43,7 +43,7 @@ static void scales(void)
         tl_scale_config config;
         tl_scale scale;
         tl_wide wide;
-        tl_accuracy accuracy = {0, 0, 0};
+        tl_accuracy accuracy = {.around = 0};
         int32_t low, high;
         tl_rom_copy(&config, &configs[i], sizeof config);
         add((uint32_t)tl_scale_init(&scale, &config));
