@@ -1,7 +1,6 @@
-/* An island and its nodal equations, for one state of the net. */
+/* An island: what hangs together in a net, and figures of one state of it. */
 #include "base/memory.h"
 #include "circuit/elements.h"
-#include <lapacke.h>
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -74,6 +73,62 @@ static bool leads_on(const tl_island *island, int part, const bool *closed)
            closed[p->contact];
 }
 
+/* The node that most parts hang on. */
+static int hub_of(const tl_island *island)
+{
+    int hub = 0, most = -1;
+    for (int i = 0; i < island->size; i++) {
+        int parts = 0;
+        for (int part = next_part(island->net, island->nodes[i], TL_NET_NONE); part != TL_NET_NONE;
+             part = next_part(island->net, island->nodes[i], part))
+            parts++;
+        if (parts > most) {
+            most = parts;
+            hub = i;
+        }
+    }
+    return hub;
+}
+
+/*
+ * Numbers the nodes so that each comes behind what hangs on it, seen from the hub, which comes last: chains
+ * and stars are then solved without filling up (solve_envelope()).
+ */
+static void number_inwards(tl_island *island, const bool *closed)
+{
+    const tl_net *net = island->net;
+    const size_t size = (size_t)island->size;
+    int *order = tl_alloc(size, sizeof *order), *stack = tl_alloc(size, sizeof *stack),
+        *at = tl_alloc(size, sizeof *at), depth = 1, done = 0;
+    bool *seen = tl_alloc(size, sizeof *seen);
+    for (int i = 0; i < island->size; i++)
+        at[i] = TL_NET_NONE;
+    stack[0] = hub_of(island);
+    seen[stack[0]] = true;
+    while (depth > 0) {
+        const int local = stack[depth - 1], node = island->nodes[local];
+        const int part = at[local] = next_part(net, node, at[local]);
+        if (part == TL_NET_NONE) {
+            order[done++] = node;
+            depth--;
+            continue;
+        }
+        const int other = island->local[net->parts[part].a == node ? net->parts[part].b : net->parts[part].a];
+        if (other == TL_NET_NONE || seen[other] || !leads_on(island, part, closed))
+            continue;
+        seen[other] = true;
+        stack[depth++] = other;
+    }
+    for (int i = 0; i < done; i++) {
+        island->nodes[i] = order[i];
+        island->local[order[i]] = i;
+    }
+    free(order);
+    free(stack);
+    free(at);
+    free(seen);
+}
+
 static tl_island *new_island(const tl_net *net, tl_net_view view, int node, const bool *closed)
 {
     tl_island *island = tl_alloc(1, sizeof *island);
@@ -99,6 +154,7 @@ static tl_island *new_island(const tl_net *net, tl_net_view view, int node, cons
             island->size++;
         }
     }
+    number_inwards(island, closed);
     for (int i = 0; i < island->size; i++) {
         const int at = island->nodes[i];
         for (int part = next_part(net, at, TL_NET_NONE); part != TL_NET_NONE;
@@ -184,177 +240,7 @@ void tl_island_mark_contacts(const tl_island *island, bool *marked)
     }
 }
 
-/* --- the equations of one state --- */
-
-static int find_class(int *class_of, int node)
-{
-    while (class_of[node] != node)
-        node = class_of[node] = class_of[class_of[node]];
-    return node;
-}
-
-static const net_part *net_part_of(const tl_island *island, int i)
-{
-    return &island->net->parts[island->parts[i].part];
-}
-
-/* Joins nodes across zero ohms. */
-static void join_classes(nodal *equations, const tl_island *island)
-{
-    const int count = island->size + island->rails;
-    for (int i = 0; i < count; i++)
-        equations->class_of[i] = i;
-    for (int i = 0; i < island->part_count; i++) {
-        if (equations->joined[i])
-            equations->class_of[find_class(equations->class_of, island->parts[i].a)] =
-                find_class(equations->class_of, island->parts[i].b);
-    }
-    for (int i = 0; i < count; i++)
-        equations->class_of[i] = find_class(equations->class_of, i);
-}
-
-/* Gives classes with a rail their voltage; false when two different rails meet. */
-static bool fix_rails(nodal *equations, const tl_island *island, const tl_net_state *state)
-{
-    const int count = island->size + island->rails;
-    memset(equations->fixed, 0, (size_t)count * sizeof(bool));
-    for (int i = island->size; i < count; i++) {
-        const double volts = tl_net_value_at(island->net->nodes[island->nodes[i]].volts, state->values);
-        const int cls = equations->class_of[i];
-        if (equations->fixed[cls] && equations->volts[cls] != volts)
-            return false;
-        equations->fixed[cls] = true;
-        equations->volts[cls] = volts;
-    }
-    return true;
-}
-
-/* Numbers the unknowns: classes that some resistance connects, over others, to a fixed class. */
-static void number_rows(nodal *equations, const tl_island *island, bool with_floating)
-{
-    const int count = island->size + island->rails;
-    bool *reached = equations->reached;
-    equations->rows = 0;
-    memcpy(reached, equations->fixed, (size_t)count * sizeof *reached);
-    for (bool grew = true; grew;) {
-        grew = false;
-        for (int i = 0; i < island->part_count; i++) {
-            const net_part *part = net_part_of(island, i);
-            const int a = equations->class_of[island->parts[i].a],
-                      b = equations->class_of[island->parts[i].b];
-            const element_reach reach = part->is->reach;
-            if (!equations->present[i] || reach == REACH_NONE || reached[a] == reached[b])
-                continue;
-            if (reach == REACH_BOTH || reached[a])
-                reached[a] = reached[b] = grew = true;
-        }
-    }
-    for (int i = 0; i < count; i++) {
-        const bool unknown =
-            equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
-        equations->row_of[i] = unknown ? equations->rows++ : TL_NET_NONE;
-    }
-}
-
-void nodal_alloc(nodal *equations, const tl_island *island)
-{
-    const size_t count = (size_t)(island->size + island->rails), rows = (size_t)island->size;
-    *equations = (nodal){
-        .class_of = tl_alloc(count, sizeof(int)),
-        .row_of = tl_alloc(count, sizeof(int)),
-        .fixed = tl_alloc(count, sizeof(bool)),
-        .value = tl_alloc((size_t)island->part_count, sizeof(double)),
-        .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
-        .joined = tl_alloc((size_t)island->part_count, sizeof(bool)),
-        .held = tl_alloc(count, sizeof(bool)),
-        .reached = tl_alloc(count, sizeof(bool)),
-        .volts = tl_alloc(count, sizeof(double)),
-        .matrix = tl_alloc(rows * rows, sizeof(double)),
-        .injected = tl_alloc(rows, sizeof(double)),
-        .pivots = tl_alloc(rows, sizeof(int)),
-    };
-}
-
-tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
-{
-    /* From corner to corner only values change; classes and rows stay while the same parts are there. */
-    bool same = equations->filled && equations->in_time == in_time;
-    equations->lopsided = false;
-    for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
-        const bool present = part_present(part, island->view, state);
-        const double value = tl_net_value_at(part->value, state->values);
-        const bool joined = present && part->is->joins && value <= 0;
-        same = same && present == equations->present[i] && joined == equations->joined[i];
-        equations->lopsided = equations->lopsided || (present && part->is->lopsided);
-        equations->present[i] = present;
-        equations->joined[i] = joined;
-        equations->value[i] = value;
-    }
-    equations->filled = false;
-    if (!same)
-        join_classes(equations, island);
-    if (!fix_rails(equations, island, state))
-        return TL_NET_SHORTED;
-    if (!same)
-        number_rows(equations, island, in_time);
-    equations->filled = true;
-    equations->in_time = in_time;
-    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
-    const size_t rows = (size_t)equations->rows;
-    memset(equations->matrix, 0, rows * rows * sizeof(double));
-    memset(equations->injected, 0, rows * sizeof(double));
-    for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
-        const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (equations->present[i] && a != b && part->is->stamp != NULL)
-            part->is->stamp(equations, a, b, equations->value[i]);
-    }
-    for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
-        if (part->is->hold != NULL && equations->present[i])
-            part->is->hold(equations, equations->class_of[island->parts[i].a],
-                           equations->class_of[island->parts[i].b], equations->value[i],
-                           tl_net_value_at(part->gain, state->values));
-    }
-    return TL_NET_SOLVED;
-}
-
-void nodal_free(nodal *equations)
-{
-    free(equations->class_of);
-    free(equations->row_of);
-    free(equations->fixed);
-    free(equations->value);
-    free(equations->present);
-    free(equations->joined);
-    free(equations->held);
-    free(equations->reached);
-    free(equations->volts);
-    free(equations->matrix);
-    free(equations->injected);
-    free(equations->pivots);
-}
-
 /* --- figures of one state --- */
-
-tl_net_status nodal_solve(nodal *equations, double *right, int more)
-{
-    const int rows = equations->rows;
-    if (rows == 0)
-        return TL_NET_SOLVED;
-    memcpy(right, equations->injected, (size_t)rows * sizeof *right);
-    if (rows == 1) { /* one unknown is one division */
-        for (int i = 0; i <= more; i++)
-            right[i] /= equations->matrix[0];
-        equations->injected[0] = right[0];
-        return isfinite(right[0]) ? TL_NET_SOLVED : TL_NET_SINGULAR;
-    }
-    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, 1 + more, equations->matrix, rows,
-                                               equations->pivots, right, rows);
-    memcpy(equations->injected, right, (size_t)rows * sizeof *right);
-    return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
-}
 
 double class_volts(const nodal *equations, int cls)
 {

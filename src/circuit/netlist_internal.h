@@ -70,8 +70,10 @@ typedef struct {
     double *matrix;       /* rows x rows conductances, column by column */
     double *injected;     /* amperes into each row from fixed classes and current sources; solved: volts */
     int *pivots;
+    int *first; /* of each row: the first column that something stands in */
     int rows;
-    bool lopsided; /* some present part is */
+    bool lopsided;  /* some present part is */
+    bool followers; /* some present part is one */
 } nodal;
 
 struct tl_island {
@@ -87,6 +89,12 @@ struct tl_island {
     nodal work;    /* lent to one question after the other */
     double *right; /* scratch: right-hand sides, size x TL_FIGURES_MOST + 1 */
 };
+
+/* A part of an island, in the net. */
+static inline const net_part *net_part_of(const tl_island *island, int i)
+{
+    return &island->net->parts[island->parts[i].part];
+}
 
 bool in_view(tl_net_view of, tl_net_view view);
 bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state);

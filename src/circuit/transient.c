@@ -198,7 +198,7 @@ static void sort_rows(tl_transient *t, const tl_island *island, const double *fa
         if (!(farads[i] > 0))
             continue;
         /* Behind a follower equal time constants would have one mode in common: 1e-5 apart they do not. */
-        t->root_c[t->charged] = sqrt(farads[i] * (followers ? 1 + 1e-5 * i : 1));
+        t->root_c[t->charged] = sqrt(farads[i] * (followers ? 1 + 1e-5 * (rows - 1 - i) : 1));
         t->row[t->charged++] = i;
     }
     for (int i = 0; i < rows; i++) {

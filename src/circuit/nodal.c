@@ -1,0 +1,244 @@
+/*
+ * The nodal equations of one state of an island: which nodes are one, which are unknown, what the parts
+ * stamp; and their solution.
+ */
+#include "base/memory.h"
+#include "circuit/elements.h"
+#include <lapacke.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static int find_class(int *class_of, int node)
+{
+    while (class_of[node] != node)
+        node = class_of[node] = class_of[class_of[node]];
+    return node;
+}
+
+/* Joins nodes across zero ohms. */
+static void join_classes(nodal *equations, const tl_island *island)
+{
+    const int count = island->size + island->rails;
+    for (int i = 0; i < count; i++)
+        equations->class_of[i] = i;
+    for (int i = 0; i < island->part_count; i++) {
+        if (equations->joined[i])
+            equations->class_of[find_class(equations->class_of, island->parts[i].a)] =
+                find_class(equations->class_of, island->parts[i].b);
+    }
+    for (int i = 0; i < count; i++)
+        equations->class_of[i] = find_class(equations->class_of, i);
+}
+
+/* Gives classes with a rail their voltage; false when two different rails meet. */
+static bool fix_rails(nodal *equations, const tl_island *island, const tl_net_state *state)
+{
+    const int count = island->size + island->rails;
+    memset(equations->fixed, 0, (size_t)count * sizeof(bool));
+    for (int i = island->size; i < count; i++) {
+        const double volts = tl_net_value_at(island->net->nodes[island->nodes[i]].volts, state->values);
+        const int cls = equations->class_of[i];
+        if (equations->fixed[cls] && equations->volts[cls] != volts)
+            return false;
+        equations->fixed[cls] = true;
+        equations->volts[cls] = volts;
+    }
+    return true;
+}
+
+/* Numbers the unknowns: classes that some resistance connects, over others, to a fixed class. */
+static void number_rows(nodal *equations, const tl_island *island, bool with_floating)
+{
+    const int count = island->size + island->rails;
+    bool *reached = equations->reached;
+    equations->rows = 0;
+    memcpy(reached, equations->fixed, (size_t)count * sizeof *reached);
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (int i = 0; i < island->part_count; i++) {
+            const net_part *part = net_part_of(island, i);
+            const int a = equations->class_of[island->parts[i].a],
+                      b = equations->class_of[island->parts[i].b];
+            const element_reach reach = part->is->reach;
+            if (!equations->present[i] || reach == REACH_NONE || reached[a] == reached[b])
+                continue;
+            if (reach == REACH_BOTH || reached[a])
+                reached[a] = reached[b] = grew = true;
+        }
+    }
+    for (int i = 0; i < count; i++) {
+        const bool unknown =
+            equations->class_of[i] == i && !equations->fixed[i] && (reached[i] || with_floating);
+        equations->row_of[i] = unknown ? equations->rows++ : TL_NET_NONE;
+    }
+}
+
+/* How far each row reaches back. */
+static void find_envelope(nodal *equations, const tl_island *island)
+{
+    for (int i = 0; i < equations->rows; i++)
+        equations->first[i] = i;
+    for (int i = 0; i < island->part_count; i++) {
+        const int a = equations->row_of[equations->class_of[island->parts[i].a]],
+                  b = equations->row_of[equations->class_of[island->parts[i].b]];
+        if (a == TL_NET_NONE || b == TL_NET_NONE || !equations->present[i] ||
+            net_part_of(island, i)->is->stamp == NULL)
+            continue;
+        if (b < equations->first[a])
+            equations->first[a] = b;
+        if (a < equations->first[b])
+            equations->first[b] = a;
+    }
+}
+
+void nodal_alloc(nodal *equations, const tl_island *island)
+{
+    const size_t count = (size_t)(island->size + island->rails), rows = (size_t)island->size;
+    *equations = (nodal){
+        .class_of = tl_alloc(count, sizeof(int)),
+        .row_of = tl_alloc(count, sizeof(int)),
+        .fixed = tl_alloc(count, sizeof(bool)),
+        .value = tl_alloc((size_t)island->part_count, sizeof(double)),
+        .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
+        .joined = tl_alloc((size_t)island->part_count, sizeof(bool)),
+        .held = tl_alloc(count, sizeof(bool)),
+        .reached = tl_alloc(count, sizeof(bool)),
+        .volts = tl_alloc(count, sizeof(double)),
+        .matrix = tl_alloc(rows * rows, sizeof(double)),
+        .injected = tl_alloc(rows, sizeof(double)),
+        .pivots = tl_alloc(rows, sizeof(int)),
+        .first = tl_alloc(rows, sizeof(int)),
+    };
+}
+
+tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
+{
+    /* From corner to corner only values change; classes and rows stay while the same parts are there. */
+    bool same = equations->filled && equations->in_time == in_time;
+    equations->lopsided = false;
+    equations->followers = false;
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        const bool present = part_present(part, island->view, state);
+        const double value = tl_net_value_at(part->value, state->values);
+        const bool joined = present && part->is->joins && value <= 0;
+        same = same && present == equations->present[i] && joined == equations->joined[i];
+        equations->lopsided = equations->lopsided || (present && part->is->lopsided);
+        equations->followers = equations->followers || (present && part->is->hold != NULL);
+        equations->present[i] = present;
+        equations->joined[i] = joined;
+        equations->value[i] = value;
+    }
+    equations->filled = false;
+    if (!same)
+        join_classes(equations, island);
+    if (!fix_rails(equations, island, state))
+        return TL_NET_SHORTED;
+    if (!same) {
+        number_rows(equations, island, in_time);
+        find_envelope(equations, island);
+    }
+    equations->filled = true;
+    equations->in_time = in_time;
+    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    const size_t rows = (size_t)equations->rows;
+    memset(equations->matrix, 0, rows * rows * sizeof(double));
+    memset(equations->injected, 0, rows * sizeof(double));
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+        if (equations->present[i] && a != b && part->is->stamp != NULL)
+            part->is->stamp(equations, a, b, equations->value[i]);
+    }
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (part->is->hold != NULL && equations->present[i])
+            part->is->hold(equations, equations->class_of[island->parts[i].a],
+                           equations->class_of[island->parts[i].b], equations->value[i],
+                           tl_net_value_at(part->gain, state->values));
+    }
+    return TL_NET_SOLVED;
+}
+
+void nodal_free(nodal *equations)
+{
+    free(equations->class_of);
+    free(equations->row_of);
+    free(equations->fixed);
+    free(equations->value);
+    free(equations->present);
+    free(equations->joined);
+    free(equations->held);
+    free(equations->reached);
+    free(equations->volts);
+    free(equations->matrix);
+    free(equations->injected);
+    free(equations->pivots);
+    free(equations->first);
+}
+
+/*
+ * What resistors alone make is symmetric, and stays positive as it is eliminated: A = L L^T (Cholesky), row
+ * by row, each no farther back than something stands in it (an envelope: George and Liu, 1981). In place; the
+ * column of the upper half is the row of the lower. False where it is not positive: nothing leads from there
+ * to a rail.
+ */
+static bool solve_envelope(nodal *equations, double *right, int columns)
+{
+    const int rows = equations->rows, *first = equations->first;
+    for (int i = 0; i < rows; i++) {
+        double *restrict row = equations->matrix + (size_t)i * (size_t)rows;
+        const double whole = row[i];
+        for (int j = first[i]; j < i; j++) {
+            const double *restrict before = equations->matrix + (size_t)j * (size_t)rows;
+            double sum = row[j];
+            for (int k = first[j] > first[i] ? first[j] : first[i]; k < j; k++)
+                sum -= row[k] * before[k];
+            row[j] = sum * before[j]; /* the diagonal holds its inverse */
+            row[i] -= row[j] * row[j];
+        }
+        if (!(row[i] > 1e-15 * whole))
+            return false;
+        row[i] = 1 / sqrt(row[i]);
+    }
+    for (int column = 0; column < columns; column++) {
+        double *restrict x = right + (size_t)column * (size_t)rows;
+        for (int i = 0; i < rows; i++) {
+            const double *restrict row = equations->matrix + (size_t)i * (size_t)rows;
+            for (int j = first[i]; j < i; j++)
+                x[i] -= row[j] * x[j];
+            x[i] *= row[i];
+        }
+        for (int i = rows; i-- > 0;) {
+            const double *restrict row = equations->matrix + (size_t)i * (size_t)rows;
+            x[i] *= row[i];
+            for (int j = first[i]; j < i; j++)
+                x[j] -= row[j] * x[i];
+        }
+    }
+    return true;
+}
+
+tl_net_status nodal_solve(nodal *equations, double *right, int more)
+{
+    const int rows = equations->rows;
+    if (rows == 0)
+        return TL_NET_SOLVED;
+    memcpy(right, equations->injected, (size_t)rows * sizeof *right);
+    if (rows == 1) { /* one unknown is one division */
+        for (int i = 0; i <= more; i++)
+            right[i] /= equations->matrix[0];
+        equations->injected[0] = right[0];
+        return isfinite(right[0]) ? TL_NET_SOLVED : TL_NET_SINGULAR;
+    }
+    if (!equations->lopsided && !equations->followers) {
+        const bool solved = solve_envelope(equations, right, 1 + more);
+        memcpy(equations->injected, right, (size_t)rows * sizeof *right);
+        return solved ? TL_NET_SOLVED : TL_NET_SINGULAR;
+    }
+    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, 1 + more, equations->matrix, rows,
+                                               equations->pivots, right, rows);
+    memcpy(equations->injected, right, (size_t)rows * sizeof *right);
+    return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
+}
