@@ -42,6 +42,7 @@ static CU_SuiteInfo suites[] = {
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"bench", NULL, NULL, NULL, NULL, bench_tests},
     {"hand", NULL, NULL, NULL, NULL, hand_tests},
+    {"others", NULL, NULL, NULL, NULL, others_tests},
     {"instants", NULL, NULL, NULL, NULL, instant_tests},
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"supplies", NULL, NULL, NULL, NULL, supply_tests},

@@ -250,7 +250,7 @@ static tl_net_status excess(inversion *v, double unknown, double share, double *
                                                                    .second = TL_NET_NONE},
                               .against = v->nodes->negative};
     v->values[v->nodes->unknown] = v->in_logarithm ? exp(unknown) : unknown;
-    const tl_net_status fault = tl_island_figure(v->nodes->island, &state, figure, result);
+    const tl_net_status fault = tl_island_figure(tl_island_narrow(v->nodes->island), &state, figure, result);
     *result *= v->direction;
     return fault;
 }
@@ -333,7 +333,7 @@ static bool corner_params(const tl_circuit *c, int signal, int params[TL_NET_COR
         double low, high;
         tl_net_param_span(c->net, i, &low, &high);
         if (low == high || i == nodes->unknown ||
-            (i != nodes->reference && !tl_island_has_param(nodes->island, i)) ||
+            (i != nodes->reference && !tl_island_has_param(tl_island_narrow(nodes->island), i)) ||
             c->dimension[i] == TL_DIM_FARAD)
             continue;
         if (i == nodes->track)

@@ -1,13 +1,13 @@
 /*
- * The way back from the pin's share of the reference to the unknown, as closed functions. With everything else
- * at one corner that share is straight in a source's volts or amperes, (a + b R) / (1 + d R) in a resistance, a
- * parabola in a wiper's travel (what leaks flows through what the pin sees), and a ratio of two parabolas where
- * something loads it. Two, three or five solutions of the net fix it, and one more must agree. Of all corners
- * only those are kept that are the lowest or the highest for some share; which they are is found on a grid of
- * shares, and held against all corners on a finer one.
+ * The way back from the pin's share of the reference to the unknown, as closed functions. With everything
+ * else at one corner that share is straight in a source's volts or amperes, (a + b R) / (1 + d R) in a
+ * resistance, a parabola in a wiper's travel (what leaks flows through what the pin sees), and a ratio of two
+ * parabolas where something loads it. Two, three or five solutions of the net fix it, and one more must
+ * agree. Of all corners only those are kept that are the lowest or the highest for some share; which they are
+ * is found on a grid of shares, and held against all corners on a finer one.
  *
- * What is not of that kind (a way that clamps break, a track whose ohms are worst in the middle of their span)
- * has no such functions and is searched.
+ * What is not of that kind (a way that clamps break, a track whose ohms are worst in the middle of their
+ * span) has no such functions and is searched.
  */
 #include "analysis/inverse.h"
 #include "base/memory.h"
@@ -41,7 +41,7 @@ static bool share_at(const maker *m, double unknown, double *share)
         .kind = TL_FIGURE_VOLTS, .of = m->nodes->pin, .less = tl_net_fixed(0), .against = m->nodes->negative};
     double volts = 0;
     m->values[m->nodes->unknown] = unknown;
-    if (tl_island_figure(m->nodes->island, &state, figure, &volts) != TL_NET_SOLVED)
+    if (tl_island_figure(tl_island_narrow(m->nodes->island), &state, figure, &volts) != TL_NET_SOLVED)
         return false;
     *share = volts / m->values[m->nodes->reference];
     return isfinite(*share);

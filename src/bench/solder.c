@@ -98,7 +98,10 @@ static void draw_values(tl_bench *bench)
     for (int i = 0; i < tl_net_param_count(net); i++) {
         double low, high;
         tl_net_param_span(net, i, &low, &high);
-        const double even = random_even(&bench->parts);
+        /* What stands for others in a cut island is no part: it takes no number from those behind it. */
+        const double even = i >= bench->circuit->real_params && i < tl_net_param_count(bench->circuit->net)
+                                ? 0.5
+                                : random_even(&bench->parts);
         bench->values[i] =
             bench->seed == TL_BENCH_IDEAL ? tl_net_param_nominal(net, i) : low + (high - low) * even;
     }

@@ -497,8 +497,8 @@ static void list_params_of_figure(search *s, int figure)
     }
 }
 
-tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
-                                   tl_bounds *bounds)
+tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                            tl_bounds *bounds)
 {
     const tl_net *net = island->net;
     double nominal[TL_FIGURES_MOST];
@@ -531,14 +531,5 @@ tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const 
     if (fault == TL_NET_SOLVED)
         fault = widen(&s);
     free(s.values);
-    return fault;
-}
-
-tl_net_status tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds)
-{
-    tl_bounds found;
-    const tl_net_status fault = tl_island_bounds_all(island, closed, &figure, 1, &found);
-    if (fault == TL_NET_SOLVED)
-        *bounds = found;
     return fault;
 }

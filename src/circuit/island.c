@@ -46,6 +46,13 @@ static void take_params(tl_island *island)
     }
 }
 
+void island_complete(tl_island *island)
+{
+    take_params(island);
+    nodal_alloc(&island->work, island);
+    island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
+}
+
 /* The parts at a node, one after the other: first with part = TL_NET_NONE. */
 static int next_part(const tl_net *net, int node, int part)
 {
@@ -134,6 +141,7 @@ static tl_island *new_island(const tl_net *net, tl_net_view view, int node, cons
     tl_island *island = tl_alloc(1, sizeof *island);
     island->net = net;
     island->view = view;
+    island->node_count = net->node_count;
     island->local = tl_alloc((size_t)net->node_count, sizeof *island->local);
     for (int i = 0; i < net->node_count; i++)
         island->local[i] = TL_NET_NONE;
@@ -170,9 +178,7 @@ static tl_island *new_island(const tl_net *net, tl_net_view view, int node, cons
                 take_part(island, part);
         }
     }
-    take_params(island);
-    nodal_alloc(&island->work, island);
-    island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
+    island_complete(island);
     return island;
 }
 
@@ -190,6 +196,7 @@ void tl_island_free(tl_island *island)
 {
     if (island == NULL)
         return;
+    tl_island_free(island->narrow);
     nodal_free(&island->work);
     free(island->params);
     free(island->right);
@@ -206,8 +213,13 @@ int tl_island_size(const tl_island *island)
 
 int tl_island_index(const tl_island *island, int node)
 {
-    const int local = island->local[node];
+    const int local = node < island->node_count ? island->local[node] : TL_NET_NONE;
     return local < island->size ? local : TL_NET_NONE;
+}
+
+tl_island *tl_island_narrow(tl_island *island)
+{
+    return island->narrow != NULL ? island->narrow : island;
 }
 
 void tl_island_rails(const tl_island *island, const double *values, double *lowest, double *highest)

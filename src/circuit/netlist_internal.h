@@ -82,6 +82,8 @@ struct tl_island {
     int *nodes; /* net number of each local node, rails included */
     int *local; /* local number of each net node, or TL_NET_NONE */
     int size, rails;
+    int node_count;    /* of the net when it was made: it may have more now */
+    tl_island *narrow; /* instead of it for bounds; NULL: itself */
     island_part *parts;
     int part_count;
     int *params; /* that any figure at rest depends on */
@@ -95,6 +97,12 @@ static inline const net_part *net_part_of(const tl_island *island, int i)
 {
     return &island->net->parts[island->parts[i].part];
 }
+
+/* The bounds of figures of this very island: bounds.c. */
+tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                            tl_bounds *bounds);
+/* Whatever follows from nodes and parts. */
+void island_complete(tl_island *island);
 
 bool in_view(tl_net_view of, tl_net_view view);
 bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state);

@@ -242,6 +242,8 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
     for (int i = 0; i < plan->line_count; i++)
         c->signals[i].island = tl_island_new_along(c->net, c->signals[i].pin, tl_circuit_state(c, i, 0));
+    c->real_params = tl_net_param_count(c->net);
+    narrow_islands(c);
     list_values(c);
     c->worst = tl_alloc((size_t)c->worst_count, sizeof *c->worst);
     c->paths = tl_alloc((size_t)plan->line_count, sizeof *c->paths);

@@ -39,6 +39,7 @@ typedef struct tl_inverse {
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
+    int real_params;         /* so many are of the circuit; those behind stand for others in cut islands */
     double *drift;           /* of each parameter, a fraction per kelvin */
     tl_dimension *dimension; /* of each parameter of the net; travel counts as percent, held as 0 .. 1 */
     bool *is_source;  /* whether a parameter is a source of volts or amperes, so that it can be put to rest */

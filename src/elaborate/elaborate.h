@@ -46,5 +46,7 @@ int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int
 /* chain_end.c: pins, converters, multiplexers. */
 void add_end(tl_circuit *c, int signal, int node, int negative);
 void add_muxes(tl_circuit *c);
+/* narrow.c: what is left of islands that too much hangs on, when all are made. */
+void narrow_islands(tl_circuit *c);
 
 #endif

@@ -59,7 +59,12 @@ tl_net_value tl_net_of(int param);
  * clamps, shifters and followers that switch by themselves, pins that drive). Most parts are in both; nodes,
  * parameters and contacts always are.
  */
-typedef enum tl_net_view { TL_VIEW_BOTH, TL_VIEW_BELIEVED, TL_VIEW_SOLDERED } tl_net_view;
+typedef enum tl_net_view {
+    TL_VIEW_BOTH,
+    TL_VIEW_BELIEVED,
+    TL_VIEW_SOLDERED,
+    TL_VIEW_ASIDE /**< in neither: stands for a part of the net in an island that was cut */
+} tl_net_view;
 
 tl_net *tl_net_new(void);
 /** The same again, to add to: every number means the same in both. */
@@ -121,6 +126,8 @@ bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *
  * @return The contact: while it is closed, the supply is cut off.
  */
 int tl_net_lift_rail(tl_net *net, int node, int param);
+/** What is left of an island that too much hangs on, for the bounds of its volts; else itself. */
+tl_island *tl_island_narrow(tl_island *island);
 /** Lets a part be there only while a contact is closed, or open. */
 void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int contact);
 

@@ -1,0 +1,468 @@
+/*
+ * An island that too much hangs on, cut at a node that all of it leads through. What lies beyond such a node
+ * acts on the rest as the resistors and voltages that it shows there (Thevenin), each branch by itself. Their
+ * bounds come from the branches alone; side by side they are one resistor of the sum of the conductances,
+ * behind a voltage between the least and the largest. That holds all that the branches can do together, and a
+ * little more: what they share with the rest is let go.
+ */
+#include "circuit/cut.h"
+#include "base/memory.h"
+#include "circuit/elements.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* --- islands of chosen parts --- */
+
+static int local_of(tl_island *island, int node, int *count)
+{
+    if (island->local[node] == TL_NET_NONE) {
+        island->nodes[*count] = node;
+        island->local[node] = (*count)++;
+    }
+    return island->local[node];
+}
+
+/* The nodes in the whole island's order, then the rails. */
+static tl_island *island_of(const tl_net *net, const tl_island *whole, const int *parts, int part_count)
+{
+    tl_island *island = tl_alloc(1, sizeof *island);
+    bool *wanted = tl_alloc((size_t)net->node_count, sizeof *wanted);
+    int count = 0;
+    island->net = net;
+    island->view = TL_VIEW_BELIEVED;
+    island->node_count = net->node_count;
+    island->local = tl_alloc((size_t)net->node_count, sizeof *island->local);
+    island->nodes = tl_alloc((size_t)net->node_count, sizeof *island->nodes);
+    island->parts = tl_alloc((size_t)part_count, sizeof *island->parts);
+    for (int i = 0; i < net->node_count; i++)
+        island->local[i] = TL_NET_NONE;
+    for (int i = 0; i < part_count; i++)
+        wanted[net->parts[parts[i]].a] = wanted[net->parts[parts[i]].b] = true;
+    for (int i = 0; i < whole->size; i++) {
+        if (wanted[whole->nodes[i]])
+            (void)local_of(island, whole->nodes[i], &count);
+    }
+    island->size = count;
+    for (int i = 0; i < part_count; i++) {
+        const net_part *part = &net->parts[parts[i]];
+        const int a = local_of(island, part->a, &count), b = local_of(island, part->b, &count);
+        island->parts[island->part_count++] = (island_part){parts[i], a, b};
+    }
+    island->rails = count - island->size;
+    free(wanted);
+    island_complete(island);
+    return island;
+}
+
+/* --- what hangs together beside a node --- */
+
+static int find(int *of, int node)
+{
+    while (of[node] != node)
+        node = of[node] = of[of[node]];
+    return node;
+}
+
+static bool couples(const net_part *part)
+{
+    return part->is->stamp != NULL || part->is->hold != NULL;
+}
+
+/* Of each node the branch that it is in when `at` is taken out. */
+static void find_branches(const tl_island *whole, int at, int *branch)
+{
+    for (int i = 0; i < whole->size; i++)
+        branch[i] = i;
+    for (int i = 0; i < whole->part_count; i++) {
+        const int a = whole->parts[i].a, b = whole->parts[i].b;
+        if (a < whole->size && b < whole->size && a != at && b != at && couples(net_part_of(whole, i)))
+            branch[find(branch, a)] = find(branch, b);
+    }
+    for (int i = 0; i < whole->size; i++)
+        branch[i] = find(branch, i);
+}
+
+/* Branches that hold a node which must stay are marked, the node itself never. */
+static bool mark_kept(const tl_island *whole, int at, const bool *keep, const int *branch, bool *kept)
+{
+    bool all = true;
+    memset(kept, 0, (size_t)whole->size * sizeof *kept);
+    for (int i = 0; i < whole->size; i++)
+        kept[branch[i]] = kept[branch[i]] || (i != at && keep[whole->nodes[i]]);
+    for (int i = 0; i < whole->size; i++)
+        all = all && (i == at || kept[branch[i]]);
+    return !all;
+}
+
+/* Which branch a part belongs to; TL_NET_NONE for one between the node and rails. */
+static int branch_of_part(const tl_island *whole, int at, const int *branch, int i)
+{
+    const int a = whole->parts[i].a, b = whole->parts[i].b;
+    if (a < whole->size && a != at)
+        return branch[a];
+    return b < whole->size && b != at ? branch[b] : TL_NET_NONE;
+}
+
+static void count_value(const tl_net *net, bool *seen, tl_net_value value, int *count)
+{
+    const int of[3] = {value.first, value.second, value.extra != 0 ? value.third : TL_NET_NONE};
+    for (int i = 0; i < 3; i++) {
+        if (of[i] == TL_NET_NONE || seen[of[i]] || net->params[of[i]].low == net->params[of[i]].high)
+            continue;
+        seen[of[i]] = true;
+        ++*count;
+    }
+}
+
+/* So many parameters vary in what stays. */
+static int count_params(const tl_island *whole, int at, const int *branch, const bool *kept, bool *seen)
+{
+    const tl_net *net = whole->net;
+    int count = 0;
+    memset(seen, 0, (size_t)net->param_count * sizeof *seen);
+    for (int i = 0; i < whole->part_count; i++) {
+        const net_part *part = net_part_of(whole, i);
+        const int of = branch_of_part(whole, at, branch, i);
+        if (of != TL_NET_NONE && !kept[of])
+            continue;
+        if (part->is->at_rest)
+            count_value(net, seen, part->value, &count);
+        for (int end = 0; end < 2; end++) {
+            const net_node *node = &net->nodes[end == 0 ? part->a : part->b];
+            if (node->is_rail)
+                count_value(net, seen, node->volts, &count);
+        }
+    }
+    return count;
+}
+
+/* --- what a branch shows --- */
+
+enum { TRAVEL_STEPS = 64 };
+static const double between_steps =
+    1e-3; /* of the ohms that a travel makes, beyond those that were looked at */
+
+static void widen(double span[3], double low, double nominal, double high)
+{
+    span[0] += low;
+    span[1] += nominal;
+    span[2] += high;
+}
+
+/* The least, nominal and largest of a value whose own parameters stand at their ends. */
+static void span_of(const tl_net *net, tl_net_value value, double *values, double span[3])
+{
+    const int of[3] = {value.first, value.second, value.extra != 0 ? value.third : TL_NET_NONE};
+    span[1] = tl_net_value_at(value, values);
+    span[0] = INFINITY;
+    span[2] = -INFINITY;
+    for (unsigned corner = 0; corner < 8; corner++) {
+        for (int i = 0; i < 3; i++) {
+            if (of[i] != TL_NET_NONE)
+                values[of[i]] = (corner >> i & 1u) != 0 ? net->params[of[i]].high : net->params[of[i]].low;
+        }
+        span[0] = fmin(span[0], tl_net_value_at(value, values));
+        span[2] = fmax(span[2], tl_net_value_at(value, values));
+    }
+    for (int i = 0; i < 3; i++) {
+        if (of[i] != TL_NET_NONE)
+            values[of[i]] = net->params[of[i]].nominal;
+    }
+}
+
+/* A branch, and the contacts in it that may stand any way. */
+typedef struct {
+    tl_island *island;
+    int at; /* node of the net */
+    const bool *usual, *free;
+    bool *closed;
+    int *contacts;
+    int count;
+    bool only_join; /* closing one only ever adds a part: all open and all closed are the ends */
+    double *values;
+} branch_state;
+
+static void find_contacts(branch_state *b)
+{
+    b->count = 0;
+    b->only_join = true;
+    for (int i = 0; i < b->island->part_count; i++) {
+        const net_part *part = net_part_of(b->island, i);
+        if (part->gate == TL_WHEN_ALWAYS || !in_view(part->gate_view, b->island->view) ||
+            !b->free[part->contact])
+            continue;
+        b->only_join = b->only_join && part->gate == TL_WHEN_CLOSED;
+        bool known = false;
+        for (int k = 0; k < b->count; k++)
+            known = known || b->contacts[k] == part->contact;
+        if (!known)
+            b->contacts[b->count++] = part->contact;
+    }
+}
+
+/* So many states of the contacts are looked at; 0: there are too many. */
+static unsigned states_of(const branch_state *b)
+{
+    enum { CONTACTS_MOST = 4 };
+    if (b->only_join)
+        return b->count > 0 ? 2 : 1;
+    return b->count <= CONTACTS_MOST ? 1u << b->count : 0;
+}
+
+static void set_state(branch_state *b, unsigned state)
+{
+    for (int k = 0; k < b->count; k++)
+        b->closed[b->contacts[k]] = b->only_join ? state == 1 : (state >> k & 1u) != 0;
+}
+
+/* Ohms in one state: they rise with every resistance (Rayleigh), so all of them stand at one end; a travel,
+ * which lets one rise and another fall, is looked through. INFINITY where nothing leads to a rail. */
+static bool ohms_in_state(branch_state *b, int end, double *ohms)
+{
+    const tl_net *net = b->island->net;
+    const tl_figure figure = {.kind = TL_FIGURE_SOURCE_OHMS, .of = b->at, .less = tl_net_fixed(0)};
+    const tl_net_state state = {b->values, b->closed};
+    int travel = TL_NET_NONE;
+    for (int i = 0; i < b->island->param_count; i++) {
+        const int of = b->island->params[i];
+        const net_param *param = &net->params[of];
+        b->values[of] = end == 0 ? param->low : end == 1 ? param->nominal : param->high;
+        if (!param->searched || param->low != 0 || param->high != 1)
+            continue; /* a track: all its ohms rise with it */
+        if (travel != TL_NET_NONE)
+            return false;
+        travel = of;
+    }
+    for (int step = 0; step <= (end != 1 && travel != TL_NET_NONE ? TRAVEL_STEPS : 0); step++) {
+        double now;
+        if (end != 1 && travel != TL_NET_NONE)
+            b->values[travel] = (double)step / TRAVEL_STEPS;
+        const tl_net_status fault = tl_island_figure(b->island, &state, figure, &now);
+        if (fault != TL_NET_SOLVED && fault != TL_NET_FLOATING)
+            return false;
+        now = fault == TL_NET_FLOATING ? INFINITY : now;
+        *ohms = step == 0 ? now : end == 0 ? fmin(*ohms, now) : fmax(*ohms, now);
+    }
+    if (travel != TL_NET_NONE)
+        *ohms *= end == 0 ? 1 - between_steps : end == 2 ? 1 + between_steps : 1;
+    return *ohms > 0;
+}
+
+static bool ohms_at(branch_state *b, int end, double *ohms)
+{
+    const unsigned states = end == 1 ? 1 : states_of(b);
+    bool good = states > 0;
+    for (unsigned state = 0; state < states && good; state++) {
+        double now = 0;
+        if (end != 1)
+            set_state(b, state);
+        good = ohms_in_state(b, end, &now);
+        *ohms = state == 0 ? now : end == 0 ? fmin(*ohms, now) : fmax(*ohms, now);
+    }
+    for (int k = 0; k < b->count; k++)
+        b->closed[b->contacts[k]] = b->usual[b->contacts[k]];
+    for (int i = 0; i < b->island->param_count; i++)
+        b->values[b->island->params[i]] = b->island->net->params[b->island->params[i]].nominal;
+    return good;
+}
+
+/* Volts lie between those of its rails, and what leaks in comes out at the node at most. Sums up in siemens
+ * and amperes; false where it is not made of resistors and currents alone, or shows no resistance. */
+static bool add_branch(branch_state *b, cut *found)
+{
+    const tl_island *island = b->island;
+    const tl_net *net = island->net;
+    const tl_net_state state = {b->values, b->usual};
+    const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = b->at, .less = tl_net_fixed(0)};
+    double ohms[3], span[3], nominal = 0;
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (part->is == &element_current) {
+            span_of(net, part->value, b->values, span);
+            const bool out = part->b == TL_NET_GROUND;
+            widen(found->amperes, fmin(0, out ? -span[2] : span[0]), 0, fmax(0, out ? -span[0] : span[2]));
+        } else if (couples(part) && part->is != &element_resistor) {
+            return false;
+        }
+    }
+    find_contacts(b);
+    for (int end = 0; end < 3; end++) {
+        if (!ohms_at(b, end, &ohms[end]))
+            return false;
+    }
+    if (isfinite(ohms[1]) && tl_island_figure(b->island, &state, volts, &nominal) != TL_NET_SOLVED)
+        return false;
+    for (int i = island->size; i < island->size + island->rails && isfinite(ohms[0]); i++) {
+        span_of(net, net->nodes[island->nodes[i]].volts, b->values, span);
+        found->volts[0] = fmin(found->volts[0], span[0]);
+        found->volts[2] = fmax(found->volts[2], span[2]);
+    }
+    found->volts[1] += nominal / ohms[1];
+    widen(found->ohms, 1 / ohms[0], 1 / ohms[1], 1 / ohms[2]);
+    return true;
+}
+
+static bool add_branches(const tl_island *whole, int at, const int *branch, const bool *kept,
+                         const cut_question *asked, cut *found)
+{
+    int *parts = tl_alloc((size_t)whole->part_count, sizeof *parts);
+    const size_t contacts = (size_t)whole->net->contact_count;
+    branch_state state = {.at = whole->nodes[at],
+                          .usual = asked->closed,
+                          .free = asked->free,
+                          .closed = tl_alloc(contacts, sizeof(bool)),
+                          .contacts = tl_alloc(contacts, sizeof(int)),
+                          .values = tl_alloc((size_t)whole->net->param_count, sizeof(double))};
+    bool good = true;
+    memcpy(state.closed, asked->closed, contacts * sizeof *state.closed);
+    for (int i = 0; i < whole->net->param_count; i++)
+        state.values[i] = whole->net->params[i].nominal;
+    for (int b = 0; b < whole->size && good; b++) {
+        int count = 0;
+        if (branch[b] != b || b == at || kept[b])
+            continue;
+        for (int i = 0; i < whole->part_count; i++) {
+            if (branch_of_part(whole, at, branch, i) == b)
+                parts[count++] = whole->parts[i].part;
+        }
+        state.island = island_of(whole->net, whole, parts, count);
+        if (tl_island_index(state.island, state.at) != TL_NET_NONE)
+            good = add_branch(&state, found);
+        tl_island_free(state.island);
+    }
+    free(parts);
+    free(state.closed);
+    free(state.contacts);
+    free(state.values);
+    return good;
+}
+
+/* Of sums of siemens into ohms, of sums of amperes into volts. */
+static void in_ohms(cut *found)
+{
+    const double siemens[3] = {found->ohms[2], found->ohms[1], found->ohms[0]};
+    for (int i = 0; i < 3; i++)
+        found->ohms[2 - i] = siemens[i] > 0 ? 1 / siemens[i] : INFINITY;
+    found->volts[1] *= isfinite(found->ohms[1]) ? found->ohms[1] : 0;
+    if (!(found->volts[0] <= found->volts[2]))
+        found->volts[0] = found->volts[2] = 0;
+}
+
+/* One place to cut; false where the branches there cannot be put together. */
+static bool cut_at(const tl_island *whole, int at, const cut_question *asked, int *branch, bool *kept,
+                   cut *found)
+{
+    *found = (cut){.at = whole->nodes[at], .volts = {INFINITY, 0, -INFINITY}};
+    find_branches(whole, at, branch);
+    (void)mark_kept(whole, at, asked->keep, branch, kept);
+    if (!add_branches(whole, at, branch, kept, asked, found))
+        return false;
+    in_ohms(found);
+    found->beyond = tl_alloc((size_t)whole->part_count, sizeof *found->beyond);
+    for (int i = 0; i < whole->part_count; i++) {
+        const int of = branch_of_part(whole, at, branch, i);
+        found->beyond[i] = of != TL_NET_NONE && !kept[of];
+    }
+    return true;
+}
+
+/* Of all places the one that leaves least. */
+bool cut_find(const tl_island *whole, const cut_question *asked, cut *found)
+{
+    const size_t size = (size_t)whole->size;
+    int *branch = tl_alloc(size, sizeof *branch), *left = tl_alloc(size, sizeof *left), best = 0;
+    bool *kept = tl_alloc(size, sizeof *kept),
+         *seen = tl_alloc((size_t)whole->net->param_count, sizeof *seen), good = false;
+    memset(kept, true, size * sizeof *kept);
+    find_branches(whole, TL_NET_NONE, branch);
+    const int most = count_params(whole, TL_NET_NONE, branch, kept, seen) + 1;
+    for (int at = 0; at < whole->size; at++) {
+        find_branches(whole, at, branch);
+        left[at] = mark_kept(whole, at, asked->keep, branch, kept)
+                       ? count_params(whole, at, branch, kept, seen)
+                       : most;
+    }
+    while (!good) {
+        for (int at = 0; at < whole->size; at++)
+            best = left[at] < left[best] ? at : best;
+        if (left[best] >= most)
+            break;
+        left[best] = most;
+        good = cut_at(whole, best, asked, branch, kept, found);
+    }
+    free(branch);
+    free(left);
+    free(kept);
+    free(seen);
+    return good;
+}
+
+void cut_free(cut *of)
+{
+    free(of->beyond);
+    of->beyond = NULL;
+}
+
+tl_island *cut_make(tl_net *net, const tl_island *whole, const cut *of, int ohms, int volts, int amperes)
+{
+    int *parts = tl_alloc((size_t)whole->part_count + 2, sizeof *parts), count = 0;
+    const tl_net_view view = net->view;
+    for (int i = 0; i < whole->part_count; i++) {
+        if (!of->beyond[i])
+            parts[count++] = whole->parts[i].part;
+    }
+    tl_net_set_view(net, TL_VIEW_ASIDE);
+    if (ohms != TL_NET_NONE) {
+        const int rail = tl_net_add_node(net, "beyond");
+        tl_net_set_rail(net, rail, volts != TL_NET_NONE ? tl_net_of(volts) : tl_net_fixed(of->volts[1]));
+        parts[count++] = tl_net_add_resistor(net, "beyond", rail, of->at, tl_net_of(ohms));
+    }
+    if (amperes != TL_NET_NONE)
+        parts[count++] = tl_net_add_current(net, "beyond", TL_NET_GROUND, of->at, tl_net_of(amperes));
+    tl_net_set_view(net, view);
+    tl_island *left = island_of(net, whole, parts, count);
+    free(parts);
+    return left;
+}
+
+void island_narrow(tl_island *whole, tl_island *narrow)
+{
+    tl_island_free(whole->narrow);
+    whole->narrow = narrow;
+}
+
+/* --- bounds --- */
+
+/* Whether what is left of an island has all that these figures speak of. */
+static bool has_nodes(const tl_island *narrow, const tl_figure *figures, int count)
+{
+    bool all = narrow != NULL;
+    for (int f = 0; f < count && all; f++) {
+        const int against = figures[f].kind == TL_FIGURE_VOLTS ? figures[f].against : TL_NET_GROUND;
+        all = (figures[f].kind == TL_FIGURE_VOLTS || figures[f].kind == TL_FIGURE_SOURCE_OHMS) &&
+              narrow->local[figures[f].of] != TL_NET_NONE &&
+              (against == TL_NET_GROUND || narrow->local[against] != TL_NET_NONE);
+    }
+    return all;
+}
+
+tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
+                                   tl_bounds *bounds)
+{
+    if (!has_nodes(island->narrow, figures, count))
+        return island_bounds(island, closed, figures, count, bounds);
+    const tl_net_status fault = island_bounds(island->narrow, closed, figures, count, bounds);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++)
+        bounds[f].outer = true; /* what others do may not come together so */
+    return fault;
+}
+
+tl_net_status tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds)
+{
+    tl_bounds found;
+    const tl_net_status fault = tl_island_bounds_all(island, closed, &figure, 1, &found);
+    if (fault == TL_NET_SOLVED)
+        *bounds = found;
+    return fault;
+}

@@ -1,0 +1,107 @@
+/* Signals that so much hangs beside that not every corner of it can be tried: what lies beyond the node that
+ * they share is put together as one resistor, one voltage and one current, with limits of their own. */
+#include "base/memory.h"
+#include "circuit/cut.h"
+#include "elaborate/elaborate.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { CUTS_MOST = 4 };
+
+static int params_of(const tl_circuit *c, tl_island *island)
+{
+    int count = 0;
+    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+        double low, high;
+        tl_net_param_span(c->net, i, &low, &high);
+        count += low != high && tl_island_has_param(island, i);
+    }
+    return count;
+}
+
+/* All that is the signal's own, by its name, and its pin. */
+static bool *own_nodes(const tl_circuit *c, int signal)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const char *name = c->plan->signals[signal].name;
+    const size_t length = strlen(name);
+    const int count = tl_net_node_count(c->net);
+    bool *own = tl_alloc((size_t)count, sizeof *own);
+    for (int i = 0; i < count; i++) {
+        const char *of = tl_net_node_name(c->net, i);
+        own[i] = strncmp(of, name, length) == 0 && (of[length] == '.' || of[length] == '\0');
+    }
+    const int also[] = {nodes->pin, nodes->source, nodes->sampled, nodes->negative};
+    for (size_t i = 0; i < sizeof also / sizeof also[0]; i++) {
+        if (also[i] != TL_NET_NONE)
+            own[also[i]] = true;
+    }
+    return own;
+}
+
+/* Contacts that others press, or do not. */
+static bool *pressed_by_others(const tl_circuit *c, int signal)
+{
+    bool *pressed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *pressed);
+    for (int i = 0; i < c->plan->signal_count; i++) {
+        const tl_signal_nodes *nodes = &c->signals[i];
+        if (i == signal)
+            continue;
+        if (nodes->contact != TL_NET_NONE)
+            pressed[nodes->contact] = true;
+        for (int k = 0; k < c->plan->signals[i].source.button_count; k++)
+            pressed[nodes->buttons[k]] = true;
+    }
+    return pressed;
+}
+
+static bool has_one_of(const tl_island *island, const bool *pressed)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (part->gate != TL_WHEN_ALWAYS && in_view(part->gate_view, island->view) && pressed[part->contact])
+            return true;
+    }
+    return false;
+}
+
+/* A parameter of the circuit, or TL_NET_NONE where it would be 0. */
+static int param_of(tl_circuit *c, int signal, int number, const char *what, const double span[3],
+                    tl_dimension dimension)
+{
+    char name[TL_PATH_LONGEST], others[20];
+    const tl_quantity value = {.low = span[0], .nominal = span[1], .high = span[2], .toleranced = true};
+    if (!isfinite(span[2]) || (span[0] == 0 && span[2] == 0))
+        return TL_NET_NONE;
+    snprintf(others, sizeof others, number > 0 ? "others-%d" : "others", number + 1);
+    return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension, false);
+}
+
+static void narrow(tl_circuit *c, int signal)
+{
+    tl_island *whole = c->signals[signal].island;
+    bool *own = own_nodes(c, signal), *pressed = pressed_by_others(c, signal);
+    cut found;
+    for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > TL_NET_CORNER_PARAMS ||
+                                      has_one_of(tl_island_narrow(whole), pressed));
+         i++) {
+        const cut_question asked = {own, tl_circuit_state(c, signal, 0), pressed};
+        if (!cut_find(tl_island_narrow(whole), &asked, &found))
+            break;
+        const int ohms = param_of(c, signal, i, "ohms", found.ohms, TL_DIM_OHM),
+                  volts = param_of(c, signal, i, "volts", found.volts, TL_DIM_VOLT),
+                  amperes = param_of(c, signal, i, "leakage", found.amperes, TL_DIM_AMPERE);
+        island_narrow(whole, cut_make(c->net, tl_island_narrow(whole), &found, ohms, volts, amperes));
+        cut_free(&found);
+    }
+    free(own);
+    free(pressed);
+}
+
+void narrow_islands(tl_circuit *c)
+{
+    for (int i = 0; i < c->plan->signal_count; i++)
+        narrow(c, i);
+}

@@ -1,0 +1,164 @@
+/*
+ * Signals that hang beside others: whatever those do, and however many there are, truth and volts lie in what
+ * is guaranteed; and the bounds are those that a pencil finds.
+ */
+#include "support.h"
+#include "tinyladder/bench.h"
+#include "tinyladder/design/rules.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+
+static tl_circuit *circuit;
+static tl_plan *plan;
+
+static void open_plan(const char *text)
+{
+    tl_report *report = tl_report_new();
+    plan = tl_plan_load(scratch_file("others.plan.yaml", text, strlen(text)), report);
+    CU_ASSERT_FATAL(plan != NULL);
+    circuit = tl_circuit_new(plan);
+    tl_report_free(report);
+}
+
+static void close_plan(void)
+{
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
+/* Turns and presses at random, reads all. */
+static void try_once(unsigned long seed, int *held)
+{
+    tl_bench *bench = tl_bench_new(circuit, NULL, seed);
+    for (int i = 0; i < plan->signal_count; i++) {
+        double least, most;
+        if (tl_bench_can_turn(bench, i, &least, &most))
+            tl_bench_turn(bench, i,
+                          even_between(0, 1) < 0.3 ? (even_between(0, 1) < 0.5 ? least : most)
+                                                   : even_between(least, most));
+        for (int button = 0; tl_bench_can_press(bench, i, button) && button < 4; button++)
+            tl_bench_press(bench, i, button, even_between(0, 1) < 0.5);
+    }
+    tl_bench_go_to(bench, 1);
+    for (int i = 0; i < plan->signal_count; i++) {
+        tl_bench_reading r;
+        const tl_worst_case *worst = tl_circuit_worst_case(circuit, i, 0);
+        CU_ASSERT(tl_bench_read(bench, i, &r) == TL_NET_SOLVED && r.status == TL_OK);
+        if (!r.analog || tl_circuit_nodes(circuit, i)->unknown == TL_NET_NONE)
+            continue;
+        tl_value least, most; /* noise moves a count or two */
+        const double truth =
+            tl_bench_truth(bench, i) * (plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER ? 100 : 1);
+        CU_ASSERT(tl_plan_value(circuit, i, (double)r.count - 2, &least) == TL_NET_SOLVED &&
+                  tl_plan_value(circuit, i, (double)r.count + 2, &most) == TL_NET_SOLVED);
+        const bool in = truth >= fmin(least.within.low, most.within.low) - 1e-9 &&
+                        truth <= fmax(least.within.high, most.within.high) + 1e-9;
+        CHECK_ROW(plan->signals[i].name, in);
+        if (!in)
+            printf("\n  seed %lu, %s: %.6g in %.6g .. %.6g\n", seed, plan->signals[i].name, truth,
+                   least.within.low, most.within.high);
+        CHECK_ROW(plan->signals[i].name,
+                  r.volts >= worst->volts.low - 1e-3 && r.volts <= worst->volts.high + 1e-3);
+        *held += in;
+    }
+    tl_bench_free(bench);
+}
+
+static void whatever_others_do(void)
+{
+    static const struct {
+        const char *name, *signals;
+        int analog;
+    } rows[] = {
+        {"two knobs and a button",
+         "  a: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L4, reading: {unit: '%'}}\n"
+         "  b: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L5, reading: {unit: '%'}}\n"
+         "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: feed}], pin: L10}\n",
+         2},
+        {"a sensor beside a keypad",
+         "  a: {source: {resistance: 1k .. 20k}, stages: [partner: {upper: 4k7 ±1 %, to: feed}], pin: L4, "
+         "reading: {unit: "
+         "ohm}}\n"
+         "  k: {source: {chain: [one: 0 ohm, two: 1k ±1 %, three: 2k2 ±1 %]}, stages: [pull: {up: 3k3 ±1 %, "
+         "to: feed}], "
+         "pin: L5}\n"
+         "  c: {source: {contact: ground}, stages: [pull: {up: 2k2 ±5 %, to: feed}, guard: 1k ±5 %], pin: "
+         "L10}\n",
+         1},
+    };
+    char text[8000];
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        int held = 0;
+        snprintf(text, sizeof text, HEAD "shared: {feed: {from: logic, series: 1k ±1 %%}}\nsignals:\n%s",
+                 rows[i].signals);
+        open_plan(text);
+        for (unsigned long seed = 1; seed <= 60; seed++)
+            try_once(seed, &held);
+        CHECK_ROW(rows[i].name, held >= 60 * rows[i].analog);
+        close_plan();
+    }
+}
+
+/* Nine knobs with dividers and twenty-five buttons on one feed: 120 nodes, 150 parameters. */
+static void however_many_there_are(void)
+{
+    static const char *const analog[] = {"L4", "L5", "L6", "L7", "L15", "L16", "L17", "L18", "L19"};
+    static const char *const digital[] = {"L0",  "L1",  "L2",  "L3",  "L10", "L11", "L12", "L13", "L14",
+                                          "L20", "L21", "L22", "L23", "L26", "L27", "L28", "L29", "L30",
+                                          "L31", "L32", "L33", "L34", "L35", "L36", "L37"};
+    static char text[9000];
+    int at =
+        snprintf(text, sizeof text, HEAD "shared: {feed: {from: logic, series: 100 ohm ±5 %%}}\nsignals:\n");
+    for (size_t i = 0; i < ROWS(analog); i++)
+        at += snprintf(
+            text + at, sizeof text - (size_t)at,
+            "  s%zu: {source: {potentiometer: 10k ±20 %%, top: feed}, stages: [divider: {upper: 10k ±1 %%, "
+            "lower: "
+            "47k ±1 %%}, filter: {series: 1k ±1 %%, capacitor: 100n}], pin: %s, reading: {unit: '%%'}}\n",
+            i, analog[i]);
+    for (size_t i = 0; i < ROWS(digital); i++)
+        at += snprintf(text + at, sizeof text - (size_t)at,
+                       "  c%zu: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %%, to: feed}, guard: "
+                       "1k ±5 %%], pin: %s}\n",
+                       i, digital[i]);
+    int held = 0;
+    open_plan(text);
+    for (unsigned long seed = 1; seed <= 4; seed++)
+        try_once(seed, &held);
+    CU_ASSERT(held == 4 * (int)ROWS(analog));
+    tl_value value;
+    CU_ASSERT(tl_plan_value(circuit, 0, 1500, &value) == TL_NET_SOLVED);
+    CU_ASSERT(value.within.high - value.within.low < 25 &&
+              value.pin_within.high - value.pin_within.low < 0.08);
+    close_plan();
+}
+
+/* Fully turned up, the other knob's track and an open button leave the knob's end highest; a pressed one
+ * lowest. */
+static void are_what_a_pencil_finds(void)
+{
+    open_plan(HEAD "shared: {feed: {from: logic, series: 1k ±1 %}}\nsignals:\n"
+                   "  a: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L4, reading: {unit: '%'}}\n"
+                   "  b: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L5, reading: {unit: '%'}}\n"
+                   "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: feed}], pin: L10}\n");
+    const double open = 12e3 / 2, pressed = 1 / (2 / 8e3 + 1 / 9.9e3), leak = 3 * 50e-9 * 1e3;
+    const tl_figure end = {
+        .kind = TL_FIGURE_VOLTS, .of = tl_circuit_point(circuit, "feed"), .less = tl_net_fixed(0)};
+    tl_bounds bounds;
+    CU_ASSERT(tl_island_bounds(tl_circuit_nodes(circuit, 0)->island, tl_circuit_state(circuit, 0, 0), end,
+                               &bounds) == TL_NET_SOLVED);
+    CU_ASSERT(fabs(bounds.high - 3.366 * open / (open + 990)) < leak + 2e-3);
+    CU_ASSERT(fabs(bounds.low - 3.234 * pressed / (pressed + 1010)) < leak + 2e-3);
+    close_plan();
+}
+
+CU_TestInfo others_tests[] = {
+    {"whatever others do", whatever_others_do},
+    {"however many there are", however_many_there_are},
+    {"are what a pencil finds", are_what_a_pencil_finds},
+    CU_TEST_INFO_NULL,
+};
