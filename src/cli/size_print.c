@@ -189,6 +189,7 @@ static json_t *bands_array(const tl_size_result *result, const tl_leg *leg, tl_d
     return list;
 }
 
+/* kind: what a choice without a way of its own is called; NULL: nothing. */
 static json_t *choice_object(const char *kind, const tl_size_result *result, const tl_choice *c)
 {
     static const char *const extremes[] = {
@@ -210,8 +211,9 @@ static json_t *choice_object(const char *kind, const tl_size_result *result, con
                                                  extremes[c->figure[f].extreme], "limit",
                                                  json_number(c->figure[f].limit)));
     const tl_size_figure *tightest = tl_choice_tightest(c, &used);
-    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", json_string(c->way != NULL ? c->way : kind), "parts",
-                     parts, "figures", figures, "nearest_limit",
+    const char *way = c->way != NULL ? c->way : kind;
+    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", way != NULL ? json_string(way) : json_null(),
+                     "parts", parts, "figures", figures, "nearest_limit",
                      tightest != NULL ? json_string(tightest->name) : json_null(), "plan", c->plan, "note",
                      c->note);
 }
@@ -222,9 +224,8 @@ void size_print_json(const size_call *call, const tl_size_result *result)
     for (int i = 0; i < result->count; i++)
         json_array_append_new(choices, choice_object(call->kind->name, result, &result->choices[i]));
     for (int i = 0; i < result->rejected_count; i++)
-        json_array_append_new(
-            rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
-                                choice_object(call->kind->name, result, &result->rejected[i].choice)));
+        json_array_append_new(rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
+                                                  choice_object(NULL, result, &result->rejected[i].choice)));
     for (int i = 0; i < result->exact_count; i++)
         json_array_append_new(exact, json_pack("{s:s,s:o,s:s}", "name", result->exact[i].name, "value",
                                                json_number(result->exact[i].value), "unit",
