@@ -139,7 +139,7 @@ static int count_params(const tl_island *whole, int at, const int *branch, const
 
 /* --- what a branch shows --- */
 
-enum { TRAVEL_STEPS = 64 };
+enum { TRAVEL_STEPS = 32 };
 static const double between_steps =
     1e-3; /* of the ohms that a travel makes, beyond those that were looked at */
 

@@ -205,16 +205,16 @@ static void sort_rows(tl_transient *t, const tl_island *island, const double *fa
         if (!(farads[i] > 0))
             t->row[t->charged + t->others++] = i;
     }
+    int *place_of = tl_alloc((size_t)rows, sizeof *place_of);
+    for (int i = 0; i < rows; i++)
+        place_of[t->row[i]] = i;
     for (int local = 0; local < island->size; local++) {
         const int row = t->equations.row_of[t->equations.class_of[local]];
-        t->place[local] = TL_NET_NONE;
-        for (int i = 0; i < rows && row != TL_NET_NONE; i++) {
-            if (t->row[i] == row)
-                t->place[local] = i;
-        }
+        t->place[local] = row != TL_NET_NONE ? place_of[row] : TL_NET_NONE;
         if (t->place[local] != TL_NET_NONE && t->place[local] < t->charged)
             t->node_of[t->place[local]] = local;
     }
+    free(place_of);
 }
 
 static void allocate(tl_transient *t, const tl_island *island)
@@ -246,9 +246,12 @@ static void allocate(tl_transient *t, const tl_island *island)
 /* What floats is told apart by what hangs together. */
 static void find_groups(tl_transient *t, const tl_island *island)
 {
-    for (int local = 0; local < island->size; local++)
+    bool some = false;
+    for (int local = 0; local < island->size; local++) {
         t->group[local] = local;
-    for (bool grew = true; grew;) {
+        some = some || t->floats[local];
+    }
+    for (bool grew = some; grew;) {
         grew = false;
         for (int i = 0; i < island->part_count; i++) {
             const int a = island->parts[i].a, b = island->parts[i].b;
