@@ -1,17 +1,25 @@
 /* Loaded before the C library: the NO_MEMORY_AT-th request for memory fails, once, or with NO_MEMORY_ON all
- * from there on. */
+ * from there on. Those of the YAML library are not refused: it does not survive some of them, and is not
+ * ours. */
 #define _GNU_SOURCE
 #include <dlfcn.h>
 #include <errno.h>
 #include <stdbool.h>
 #include <stdlib.h>
+#include <string.h>
 
 void no_memory_at(long at);
 
 static long wanted, seen;
 static bool on;
 
-static bool fails(void)
+static bool is_ours(const void *caller)
+{
+    Dl_info from;
+    return dladdr(caller, &from) == 0 || from.dli_fname == NULL || strstr(from.dli_fname, "libfyaml") == NULL;
+}
+
+static bool fails(const void *caller)
 {
     if (wanted == 0) {
         const char *at = getenv("NO_MEMORY_AT");
@@ -19,7 +27,7 @@ static bool fails(void)
         on = getenv("NO_MEMORY_ON") != NULL;
     }
     seen++;
-    if (wanted < 0 || (on ? seen < wanted : seen != wanted))
+    if (wanted < 0 || (on ? seen < wanted : seen != wanted) || !is_ours(caller))
         return false;
     errno = ENOMEM;
     return true;
@@ -37,7 +45,7 @@ void *malloc(size_t size)
     static void *(*next)(size_t);
     if (next == NULL)
         *(void **)&next = dlsym(RTLD_NEXT, "malloc");
-    return fails() ? NULL : next(size);
+    return fails(__builtin_return_address(0)) ? NULL : next(size);
 }
 
 void *realloc(void *memory, size_t size)
@@ -45,7 +53,7 @@ void *realloc(void *memory, size_t size)
     static void *(*next)(void *, size_t);
     if (next == NULL)
         *(void **)&next = dlsym(RTLD_NEXT, "realloc");
-    return fails() ? NULL : next(memory, size);
+    return fails(__builtin_return_address(0)) ? NULL : next(memory, size);
 }
 
 /* dlsym() asks for memory of its own on the way to the first answer: a little is kept for it. */
@@ -64,5 +72,5 @@ void *calloc(size_t count, size_t size)
         asking = true;
         *(void **)&next = dlsym(RTLD_NEXT, "calloc");
     }
-    return fails() ? NULL : next(count, size);
+    return fails(__builtin_return_address(0)) ? NULL : next(count, size);
 }

@@ -198,9 +198,8 @@ static void no_memory_is_told(void)
         const char *words;
         int first, step, most;
     } rows[] = {
-        {"size divider --from 12V --limit 3V --drawer $D/bench.drawer.yaml --json", 60, 41, 1800},
+        {"size divider --from 12V --limit 3V --drawer $D/bench.drawer.yaml --json", 60, 37, 1800},
         {"read $D/fernhill.plan.yaml --json", 60, 211, 9000},
-        /* The steps pass by a few requests that the YAML library itself does not survive being refused. */
         {"check $D/faulty/over-limit.plan.yaml --json", 60, 67, 3000},
         {"pins $D/fernhill.plan.yaml --json", 60, 97, 4000},
         {"word $D/lapwing.board.yaml --set channel=6 --json", 60, 53, 1500},
