@@ -132,10 +132,11 @@ double tl_bench_value(const tl_bench *bench, int param);
  * stands. */
 typedef struct tl_bench_damage {
     int pin;
+    int output;     /**< TL_NONE; else its driver's transistor was, by a coil that it let go: all its energy */
     double at;      /**< seconds: when it began, */
     double seconds; /**< and how long it was so, up to now */
     double amperes; /**< the most, into its clamp or its output; 0 where it has none */
-    double volts;   /**< with those; or the farthest outside, where there are none */
+    double volts;   /**< with those; or the farthest outside, where there are none; INFINITY: whatever breaks */
     double joules;  /**< forced into it: the integral of volts times amperes, within a percent */
     int events;     /**< that stand in it: 1, but in the hundredth of a pin, which takes up all later ones */
 } tl_bench_damage;

@@ -88,6 +88,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->hum);
     free(bench->lifts);
     free(bench->feeds);
+    free(bench->loads);
     free(bench->switches);
     free(bench->values);
     free(bench->damages);

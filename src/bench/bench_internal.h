@@ -180,6 +180,19 @@ typedef struct {
     int node;             /* of it */
 } bench_feed;
 
+enum { LOAD_EVENTS_MOST = 100 };
+
+/* What hangs on an output pin, where anybody notices. */
+typedef struct {
+    int output, pin;
+    bool active_high;
+    double share;   /* of the time that it is on */
+    int on, seldom; /* contact of its way, and the parameter that is 1 / share; TL_NET_NONE for none */
+    int supply;     /* of a driver's load: its parameter */
+    double ohms, drop, henries; /* of it; 0 H where a coil does no harm */
+    int events;
+} bench_load;
+
 struct tl_bench {
     tl_circuit *circuit; /* what the plan believes */
     tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
@@ -212,6 +225,8 @@ struct tl_bench {
     int lift_count;
     bench_feed *feeds;
     int feed_count;
+    bench_load *loads;
+    int load_count;
     tl_switch *switches; /* the circuit's, by what they go here */
     int *hum;            /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
     int *fault_contact;  /* of each fault of the scene that joins something; TL_NET_NONE */
@@ -247,6 +262,13 @@ void feeds_wire(tl_bench *bench);
 void feeds_begin(tl_bench *bench);
 void feeds_find(tl_bench *bench); /* when there are islands */
 void feeds_follow(tl_bench *bench, int pin);
+
+/* A parameter of every island that has it is another from now on. */
+void bench_set_value(tl_bench *bench, int param, double value);
+
+/* loads.c: what hangs on outputs; likewise. */
+void loads_wire(tl_bench *bench);
+void loads_follow(tl_bench *bench, int pin);
 
 /* events.c: what happens when. */
 void events_init(tl_bench *bench);

@@ -37,6 +37,7 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
     bench->lines[line] = (bench_line){.use = use};
     pin_use(bench, line);
     feeds_follow(bench, line);
+    loads_follow(bench, line);
     muxes_update(bench);
     return TL_OK;
 }
@@ -64,6 +65,7 @@ static tl_status drive(tl_bench *bench, tl_bench_call call, uint8_t line, bool h
     bench->lines[line].duty = share;
     pin_use(bench, line);
     feeds_follow(bench, line);
+    loads_follow(bench, line);
     muxes_update(bench);
     return TL_OK;
 }

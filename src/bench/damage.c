@@ -74,8 +74,8 @@ static void note(tl_bench *bench, const bench_island *s, int pin, bool suffers, 
     if (!goes_on && p->events < EVENTS_OF_A_PIN) {
         bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
         p->damage = bench->damage_count++;
-        bench->damages[p->damage] =
-            (tl_bench_damage){.pin = pin, .volts = volts, .at = fmax(seconds_of(s->at_ns), 0)};
+        bench->damages[p->damage] = (tl_bench_damage){
+            .pin = pin, .output = TL_NONE, .volts = volts, .at = fmax(seconds_of(s->at_ns), 0)};
     }
     tl_bench_damage *damage = &bench->damages[p->damage];
     if (!goes_on) {

@@ -51,15 +51,15 @@ void feeds_find(tl_bench *bench)
     }
 }
 
-static void set_share(tl_bench *bench, int param, double share)
+void bench_set_value(tl_bench *bench, int param, double value)
 {
-    bench->values[param] = share;
+    bench->values[param] = value;
     for (int k = 0; k < bench->island_count; k++) {
         bench_island *s = &bench->islands[k];
-        if (s->values[param] == share)
+        if (s->values[param] == value || !tl_island_has_param(s->island, param))
             continue;
         island_advance(bench, s, bench->now_ns);
-        island_set_value(bench, s, param, share);
+        island_set_value(bench, s, param, value);
     }
 }
 
@@ -71,6 +71,6 @@ void feeds_follow(tl_bench *bench, int pin)
             continue;
         island_set_contact(bench, bench->feeds[i].cut, line->use != TL_LINE_OUTPUT);
         if (line->use == TL_LINE_OUTPUT)
-            set_share(bench, bench->feeds[i].share, (double)line->duty / UINT16_MAX);
+            bench_set_value(bench, bench->feeds[i].share, (double)line->duty / UINT16_MAX);
     }
 }

@@ -26,6 +26,7 @@ enum {
     RANDOM_LOOSE = 1 << 16,
     RANDOM_HAND = 1 << 17,
     RANDOM_JITTER,
+    RANDOM_LOADS,
     RANDOM_NOISE = 1 << 18
 }; /* presses, loose joints: one of each signal, fault */
 

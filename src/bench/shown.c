@@ -78,7 +78,8 @@ static tl_status drive(tl_bench *bench, const tl_plan_output *output, const tl_b
     tl_status status = TL_OK;
     for (int i = 0; i < output->pin_count && status == TL_OK; i++) {
         const int pin = output->pins[i];
-        const bool lit_is_low = output->lamp.given && output->to != TL_TO_GROUND, on = i < now->lit;
+        const bool lit_is_low = output->lamp.given && !tl_plan_rail_is_low(plan, output->to),
+                   on = i < now->lit;
         if (pin >= plan->board->pin_count || !plan->pins[pin].digital)
             return TL_ERR_UNSUPPORTED;
         if (bench->lines[pin].use != TL_LINE_OUTPUT)

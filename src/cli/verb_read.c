@@ -259,6 +259,15 @@ static json_t *readings_array(const session *s)
 
 enum { DAMAGES_SHOWN = 10 };
 
+static void print_coil(tl_bench *bench, const tl_bench_damage *d)
+{
+    printf("%sThe coil of %s, let go at %s with %s in it, drives %.2g J through its transistor: it has no "
+           "flyback "
+           "diode.%s\n",
+           ink_on(stdout, INK_ERROR), tl_circuit_plan(tl_bench_circuit(bench))->outputs[d->output].name,
+           show(d->at, TL_DIM_SECOND).text, show(d->amperes, TL_DIM_AMPERE).text, d->joules, ink_off(stdout));
+}
+
 static void print_damages(tl_bench *bench)
 {
     int count;
@@ -266,6 +275,10 @@ static void print_damages(tl_bench *bench)
     if (count > 0)
         putchar('\n');
     for (int i = 0; i < count && i < DAMAGES_SHOWN; i++) {
+        if (damages[i].output != TL_NONE) {
+            print_coil(bench, &damages[i]);
+            continue;
+        }
         printf("%s%s was outside its absolute limits at %s", ink_on(stdout, INK_ERROR),
                tl_circuit_plan(tl_bench_circuit(bench))->pins[damages[i].pin].name,
                show(damages[i].at, TL_DIM_SECOND).text);
@@ -295,8 +308,11 @@ static json_t *damages_array(const session *s)
     for (int i = 0; i < count; i++)
         json_array_append_new(
             list,
-            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:i}", "pin", s->plan->pins[damages[i].pin].name, "at_s",
-                      json_number(damages[i].at), "seconds", json_number(damages[i].seconds), "volts",
+            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:i}", "pin", s->plan->pins[damages[i].pin].name,
+                      "coil_of",
+                      damages[i].output != TL_NONE ? json_string(s->plan->outputs[damages[i].output].name)
+                                                   : json_null(),
+                      "at_s", json_number(damages[i].at), "seconds", json_number(damages[i].seconds), "volts",
                       json_number(damages[i].volts), "amperes", json_number(damages[i].amperes), "joules",
                       json_number(damages[i].joules), "events", damages[i].events));
     return list;

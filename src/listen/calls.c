@@ -362,11 +362,12 @@ static void damage(asked *a)
     json_t *list = json_array();
     const tl_bench_damage *d = tl_bench_damages(a->bench, &count);
     for (int i = 0; i < count; i++)
-        json_array_append_new(list,
-                              json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:i}", "pin", a->plan->pins[d[i].pin].name,
-                                        "at", figure(d[i].at), "seconds", figure(d[i].seconds), "volts",
-                                        figure(d[i].volts), "amperes", figure(d[i].amperes), "joules",
-                                        figure(d[i].joules), "events", d[i].events));
+        json_array_append_new(
+            list,
+            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:i}", "pin", a->plan->pins[d[i].pin].name, "coil_of",
+                      d[i].output != TL_NONE ? json_string(a->plan->outputs[d[i].output].name) : json_null(),
+                      "at", figure(d[i].at), "seconds", figure(d[i].seconds), "volts", figure(d[i].volts),
+                      "amperes", figure(d[i].amperes), "joules", figure(d[i].joules), "events", d[i].events));
     give(a, "damage", list);
 }
 

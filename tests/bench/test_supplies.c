@@ -139,7 +139,52 @@ static void follows_the_pin(void)
     tl_bench_free(bench);
 }
 
+/* A load pulls its soft supply down, by its duty; lamps lift the wire that their current returns over; a coil
+ * that is let go without a diode leaves its energy in the transistor. */
+static void loads_draw_their_current(void)
+{
+    tl_bench *bench = open_with(
+        "supplies: {motor: {voltage: 12 V ±0 %, resistance: 1 ohm ±0 %}}\n"
+        "shared: {foot: {from: ground, series: 10 ohm ±0 %}}\nsignals:\n"
+        "  m: {source: {rail: motor}, stages: [divider: {upper: 30k ±0 %, lower: 10k ±0 %}], pin: L4}\n"
+        "  f: {source: {resistance: 0 ohm .. 100 ohm, to: foot}, stages: [partner: {upper: 10k ±0 %, to: "
+        "logic}], pin: L5}\n"
+        "outputs:\n"
+        "  fan: {pin: L8, driver: {way: n-channel, on-resistance: 1 ohm, series: 100 ohm, load: {resistance: "
+        "10 ohm ±0 %, "
+        "inductance: 0.1 H, supply: motor}}}\n"
+        "  lamps: {pins: [L30 .. L33], lamp: 2 V, series: 100 ohm, to: foot}\n",
+        "values: {f: [0 s: 0 ohm]}\n");
+    const tl_port *port = tl_bench_port(bench);
+    const uint8_t fan = (uint8_t)tl_bench_line(bench, "L8"), lamp = (uint8_t)tl_bench_line(bench, "L30");
+    const double logic = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0)),
+                 source = 12 - 0.3e-3;
+    int count;
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - source / 4) < 1e-3);
+    CU_ASSERT(tl_port_line_use(port, fan, TL_LINE_OUTPUT) == TL_OK &&
+              tl_port_line_drive(port, fan, true) == TL_OK && tl_port_wait_us(port, 1000) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - source / 4 * 11 / 12) < 1e-3);
+    CU_ASSERT(tl_port_line_duty(port, fan, 32768) == TL_OK && tl_port_wait_us(port, 1000) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - source / 4 * 22 / 23) < 1e-3);
+    (void)tl_bench_damages(bench, &count);
+    CU_ASSERT(tl_port_line_drive(port, fan, false) == TL_OK && tl_port_wait_us(port, 1000) == TL_OK);
+    const tl_bench_damage *damages = tl_bench_damages(bench, &count);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - source / 4) < 1e-3);
+    CU_ASSERT(count == 2 && damages[1].output == 0 && near(damages[1].amperes, 12.0 / 11, 1e-9) &&
+              near(damages[1].joules, 0.1 / 2 * 12.0 / 11 * 12.0 / 11, 1e-9));
+    const double idle = logic * 10 / 10010, each = 100 + 0.4 / 4e-3;
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - idle) < 1e-3);
+    for (uint8_t i = 0; i < 4; i++)
+        CU_ASSERT(tl_port_line_use(port, (uint8_t)(lamp + i), TL_LINE_OUTPUT) == TL_OK &&
+                  tl_port_line_drive(port, (uint8_t)(lamp + i), true) == TL_OK);
+    CU_ASSERT(tl_port_wait_us(port, 1000) == TL_OK);
+    const double foot = (4 * (logic - 2) / each + logic / 10e3) / (4 / each + 1 / 10.0 + 1 / 10e3);
+    CU_ASSERT(foot > 0.1 && fabs(tl_bench_pin_volts(bench, 1) - foot) < 1e-3);
+    tl_bench_free(bench);
+}
+
 CU_TestInfo supply_tests[] = {
+    {"loads draw their current", loads_draw_their_current},
     {"follows the pin", follows_the_pin},
     {"is fed by what leads to it", is_fed_by_what_leads_to_it},
     {"is fed through a clamp", is_fed_through_a_clamp},
