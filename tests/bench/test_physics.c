@@ -176,6 +176,35 @@ static void damage_does_not_mind_who_looks(void)
     tl_bench_free(often);
 }
 
+/* A loaded knob that is turned slowly near its ends, and a sensor from 10 ohm to 1 Mohm: within 1e-4 of the
+ * span of the closed form, wherever it stands. */
+static void ohms_move_truly(void)
+{
+    tl_bench *bench = open_with("signals:\n  k: {source: {potentiometer: 10k ±0 %, top: logic, end: 0 ohm}, "
+                                "stages: [divider: {upper: 1k ±0 %, lower: 10k "
+                                "±0 %}], pin: L4}\n"
+                                "  r: {source: {resistance: 10 ohm .. 1M}, stages: [partner: {upper: 10k ±0 "
+                                "%, to: logic}], pin: L5}\n",
+                                "values: {k: [0 s: 0 %, 20 s: 2 %, 30 s: 98 %, 50 s: 100 %], r: [0 s: 10 "
+                                "ohm, 30 s: 1k, 60 s: 1M]}\n");
+    const double logic = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0)),
+                 leak = 5e-8;
+    for (double at = 0.013; at < 60; at += 0.037) {
+        tl_bench_go_to(bench, at);
+        const double t = at < 20   ? at / 1000
+                         : at < 30 ? 0.02 + 0.096 * (at - 20)
+                         : at < 50 ? 0.98 + (at - 30) / 1000
+                                   : 1,
+                     low = 1 / (1 / (10e3 * t + 1e-9) + 1 / 11e3),
+                     wiper = logic * low / (low + 10e3 * (1 - t)),
+                     ohms = at < 30 ? 10 + 33 * at : 1e3 + 33300 * (at - 30);
+        CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - wiper * 10 / 11) < 1e-4 * logic + leak * 5e3);
+        CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - logic * ohms / (ohms + 10e3)) <
+                  1e-4 * logic + leak * 10e3);
+    }
+    tl_bench_free(bench);
+}
+
 /* A follower on 5 V that reaches 1.2 V below it: clipped there, and at 20 mV above ground. */
 static void followers_clip(void)
 {
@@ -425,6 +454,7 @@ CU_TestInfo physics_tests[] = {
     {"follows a step", follows_a_step},
     {"follows ramps and sines", follows_ramps_and_sines},
     {"clamps conduct", clamps_conduct},
+    {"ohms move truly", ohms_move_truly},
     {"damage is told event by event", damage_is_told_event_by_event},
     {"damage does not mind who looks", damage_does_not_mind_who_looks},
     {"followers clip", followers_clip},
