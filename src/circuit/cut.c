@@ -267,8 +267,9 @@ static bool ohms_at(branch_state *b, int end, double *ohms)
     return good;
 }
 
-/* Volts lie between those of its rails, and what leaks in comes out at the node at most. Sums up in siemens
- * and amperes; false where it is not made of resistors and currents alone, or shows no resistance. */
+/* Its rails have the same volts, all of them, and what leaks in comes out at the node at most. Sums up in
+ * siemens and amperes; false where that is not so (anything between two rails would say nothing), where it is
+ * not made of resistors and currents alone, or shows no resistance. */
 static bool add_branch(branch_state *b, cut *found)
 {
     const tl_island *island = b->island;
@@ -295,6 +296,9 @@ static bool add_branch(branch_state *b, cut *found)
         return false;
     for (int i = island->size; i < island->size + island->rails && isfinite(ohms[0]); i++) {
         span_of(net, net->nodes[island->nodes[i]].volts, b->values, span);
+        if (isfinite(found->rail) && fabs(found->rail - span[1]) > 1e-9)
+            return false;
+        found->rail = span[1];
         found->volts[0] = fmin(found->volts[0], span[0]);
         found->volts[2] = fmax(found->volts[2], span[2]);
     }
@@ -353,7 +357,7 @@ static void in_ohms(cut *found)
 static bool cut_at(const tl_island *whole, int at, const cut_question *asked, int *branch, bool *kept,
                    cut *found)
 {
-    *found = (cut){.at = whole->nodes[at], .volts = {INFINITY, 0, -INFINITY}};
+    *found = (cut){.at = whole->nodes[at], .volts = {INFINITY, 0, -INFINITY}, .rail = NAN};
     find_branches(whole, at, branch);
     (void)mark_kept(whole, at, asked->keep, branch, kept);
     if (!add_branches(whole, at, branch, kept, asked, found))

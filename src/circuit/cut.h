@@ -12,6 +12,7 @@ typedef struct {
     double ohms[3];    /* INFINITY throughout where nothing beyond leads to a rail */
     double volts[3];   /* behind those */
     double amperes[3]; /* that leak in besides */
+    double rail;       /* nominal volts of all rails beyond; NAN where there are none */
 } cut;
 
 typedef struct {

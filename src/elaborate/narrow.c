@@ -9,6 +9,7 @@
 #include <string.h>
 
 enum { CUTS_MOST = 4 };
+static const double open_ohms = 1e12; /* where nothing at all may lead there: a microvolt at most */
 
 static int params_of(const tl_circuit *c, tl_island *island)
 {
@@ -72,8 +73,11 @@ static int param_of(tl_circuit *c, int signal, int number, const char *what, con
                     tl_dimension dimension)
 {
     char name[TL_PATH_LONGEST], others[20];
-    const tl_quantity value = {.low = span[0], .nominal = span[1], .high = span[2], .toleranced = true};
-    if (!isfinite(span[2]) || (span[0] == 0 && span[2] == 0))
+    const tl_quantity value = {.low = span[0],
+                               .nominal = fmin(span[1], open_ohms),
+                               .high = fmin(span[2], open_ohms),
+                               .toleranced = true};
+    if (isinf(span[0]) || (span[0] == 0 && span[2] == 0))
         return TL_NET_NONE;
     snprintf(others, sizeof others, number > 0 ? "others-%d" : "others", number + 1);
     return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension, false);
