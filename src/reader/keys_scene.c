@@ -10,7 +10,8 @@ static const known_key keys_scene_rows[] = {
      "7", NULL},
     {"length", true, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "how long it plays", "40 min", NULL},
     {"values", false, KEY_FREE, 0, NULL, "in the middle",
-     "analog signal: list of `TIME: VALUE`, in volts, amperes or ohms of the source, percent of travel, or "
+     "analog signal: a value, or a list of `TIME: VALUE`, in volts, amperes or ohms of the source, percent "
+     "of travel, or "
      "the unit of its law; or a section below",
      "{house-battery: [0 s: 12.7 V, 30 min: 12.1 V]}", NULL},
     {"presses", false, KEY_FREE, 0, NULL, "none",

@@ -83,6 +83,18 @@ static tl_dimension dimension_of(const tl_signal *signal)
     }
 }
 
+/* A value alone: it stands there all the time. */
+static bool read_still(reader *r, const yaml_tree *node, const tl_signal *signal, tl_waveform *waveform)
+{
+    tl_moment moment = {0};
+    if (!(waveform->of_quantity ? read_quantity_of(r, node, &signal->source.curve, &moment.value)
+                                : read_value(r, node, dimension_of(signal), &moment.value)))
+        return false;
+    waveform->moments = tl_grow(waveform->moments, 0, sizeof moment);
+    waveform->moments[waveform->count++] = moment;
+    return true;
+}
+
 static bool read_moments(reader *r, const yaml_tree *node, const tl_signal *signal, tl_waveform *waveform)
 {
     if (!check_list(r, node, "the values over time"))
@@ -262,6 +274,8 @@ static bool read_waveform(reader *r, const yaml_tree *node, const tl_signal *sig
         good = read_file(r, node, waveform);
     } else if (node->kind == YAML_MAP) {
         good = read_wave(r, node, signal, waveform);
+    } else if (node->kind == YAML_TEXT) {
+        good = read_still(r, node, signal, waveform);
     } else {
         good = read_moments(r, node, signal, waveform);
     }

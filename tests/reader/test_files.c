@@ -167,6 +167,8 @@ static void scenes_are_refused_at_the_place(void)
          "did you mean 'house-battery'"},
         {"times fall", SCENE "values: {house-battery: [5 s: 12 V, 5 s: 11 V]}\n", "time-order", 3, 37,
          "rise"},
+        {"a value alone, of another kind", SCENE "values: {house-battery: 50 %}\n", "bad-quantity", 3, 28,
+         "volts"},
         {"travel beyond its end", SCENE "values: {roof-position: [0 s: 120 %]}\n", "bad-quantity", 3, 25,
          "0 % .. 100 %"},
         {"value of a button", SCENE "values: {open-button: [0 s: 1 V]}\n", "wrong-shape", 3, 10, "presses"},

@@ -11,14 +11,16 @@ static void courses_have_shapes(void)
                                "  battery: [10 s: 11 V, 20 s: 12 V]\n"
                                "  level: {steps: [0 s: 1 V, 5 s: 2 V]}\n"
                                "  hum: {middle: 1 V, swing: 0.5 V, period: 20 ms}\n"
-                               "  log: {file: values.csv, column: night}\n";
+                               "  log: {file: values.csv, column: night}\n"
+                               "  still: 2.5 V\n";
     static const char csv[] = "s,day,night\n10,7,1\n20,7,1.5\n";
     static const char plan_text[] =
         "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsignals:\n"
         "  battery: {source: {voltage: 10 V .. 15 V}, stages: [divider: {upper: 47k, lower: 10k}], pin: L4}\n"
         "  level: {source: {voltage: 0 V .. 3 V}, pin: L5}\n"
         "  hum: {source: {voltage: 0 V .. 3 V}, pin: L6}\n"
-        "  log: {source: {voltage: 0 V .. 3 V}, pin: L7}\n";
+        "  log: {source: {voltage: 0 V .. 3 V}, pin: L7}\n"
+        "  still: {source: {voltage: 0 V .. 3 V}, pin: L15}\n";
     static const struct {
         double at, values[4];
     } rows[] = {
@@ -32,11 +34,12 @@ static void courses_have_shapes(void)
     CU_ASSERT_FATAL(plan != NULL);
     tl_circuit *circuit = tl_circuit_new(plan);
     tl_scene *scene = tl_scene_load(scratch_file("waveform.scene.yaml", text, strlen(text)), circuit, report);
-    CU_ASSERT_FATAL(scene != NULL && scene->waveform_count == 4);
+    CU_ASSERT_FATAL(scene != NULL && scene->waveform_count == 5);
     for (size_t i = 0; i < ROWS(rows); i++) {
         for (int k = 0; k < 4; k++)
             CU_ASSERT(isnan(rows[i].values[k]) ||
                       fabs(tl_waveform_at(&scene->waveforms[k], rows[i].at) - rows[i].values[k]) < 1e-9);
+        CU_ASSERT(tl_waveform_at(&scene->waveforms[4], rows[i].at) == 2.5);
     }
     tl_scene_free(scene);
     tl_circuit_free(circuit);
