@@ -438,28 +438,45 @@ void island_narrow(tl_island *whole, tl_island *narrow)
 
 /* --- bounds --- */
 
-/* Whether what is left of an island has all that these figures speak of. */
-static bool has_nodes(const tl_island *narrow, const tl_figure *figures, int count)
+/* Whether what is left of an island has what a figure speaks of. */
+static bool has_figure(const tl_island *narrow, tl_figure figure)
 {
-    bool all = narrow != NULL;
-    for (int f = 0; f < count && all; f++) {
-        const int against = figures[f].kind == TL_FIGURE_VOLTS ? figures[f].against : TL_NET_GROUND;
-        all = (figures[f].kind == TL_FIGURE_VOLTS || figures[f].kind == TL_FIGURE_SOURCE_OHMS) &&
-              narrow->local[figures[f].of] != TL_NET_NONE &&
-              (against == TL_NET_GROUND || narrow->local[against] != TL_NET_NONE);
+    const int against = figure.kind == TL_FIGURE_VOLTS ? figure.against : TL_NET_GROUND;
+    return (figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SOURCE_OHMS) &&
+           narrow->local[figure.of] != TL_NET_NONE &&
+           (against == TL_NET_GROUND || narrow->local[against] != TL_NET_NONE);
+}
+
+/* The figures of one kind, from one island: `narrow` or not. */
+static tl_net_status bounds_of_some(tl_island *island, bool narrow, const bool *closed,
+                                    const tl_figure *figures, int count, tl_bounds *bounds)
+{
+    tl_figure some[TL_FIGURES_MOST];
+    tl_bounds found[TL_FIGURES_MOST];
+    int of[TL_FIGURES_MOST], listed = 0;
+    for (int f = 0; f < count; f++) {
+        if (has_figure(island->narrow, figures[f]) != narrow)
+            continue;
+        of[listed] = f;
+        some[listed++] = figures[f];
     }
-    return all;
+    if (listed == 0)
+        return TL_NET_SOLVED;
+    const tl_net_status fault = island_bounds(narrow ? island->narrow : island, closed, some, listed, found);
+    for (int i = 0; i < listed && fault == TL_NET_SOLVED; i++) {
+        bounds[of[i]] = found[i];
+        bounds[of[i]].outer = found[i].outer || narrow; /* what others do may not come together so */
+    }
+    return fault;
 }
 
 tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const tl_figure *figures, int count,
                                    tl_bounds *bounds)
 {
-    if (!has_nodes(island->narrow, figures, count))
+    if (island->narrow == NULL)
         return island_bounds(island, closed, figures, count, bounds);
-    const tl_net_status fault = island_bounds(island->narrow, closed, figures, count, bounds);
-    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++)
-        bounds[f].outer = true; /* what others do may not come together so */
-    return fault;
+    const tl_net_status fault = bounds_of_some(island, false, closed, figures, count, bounds);
+    return fault != TL_NET_SOLVED ? fault : bounds_of_some(island, true, closed, figures, count, bounds);
 }
 
 tl_net_status tl_island_bounds(tl_island *island, const bool *closed, tl_figure figure, tl_bounds *bounds)

@@ -72,15 +72,15 @@ static void try_once(unsigned long seed, int *held)
 static void whatever_others_do(void)
 {
     static const struct {
-        const char *name, *signals;
+        const char *name, *supplies, *signals;
         int analog;
     } rows[] = {
-        {"two knobs and a button",
+        {"two knobs and a button", "",
          "  a: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L4, reading: {unit: '%'}}\n"
          "  b: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L5, reading: {unit: '%'}}\n"
          "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: feed}], pin: L10}\n",
          2},
-        {"a sensor beside a keypad",
+        {"a sensor beside a keypad", "supplies: {logic: {voltage: 3.3 V ±2 %, current: 100 mA}}\n",
          "  a: {source: {resistance: 1k .. 20k}, stages: [partner: {upper: 4k7 ±1 %, to: feed}], pin: L4, "
          "reading: {unit: "
          "ohm}}\n"
@@ -94,8 +94,8 @@ static void whatever_others_do(void)
     char text[8000];
     for (size_t i = 0; i < ROWS(rows); i++) {
         int held = 0;
-        snprintf(text, sizeof text, HEAD "shared: {feed: {from: logic, series: 1k ±1 %%}}\nsignals:\n%s",
-                 rows[i].signals);
+        snprintf(text, sizeof text, HEAD "%sshared: {feed: {from: logic, series: 1k ±1 %%}}\nsignals:\n%s",
+                 rows[i].supplies, rows[i].signals);
         open_plan(text);
         for (unsigned long seed = 1; seed <= 60; seed++)
             try_once(seed, &held);
