@@ -188,6 +188,7 @@ typedef struct {
     bool active_high;
     double share;   /* of the time that it is on */
     int on, seldom; /* contact of its way, and the parameter that is 1 / share; TL_NET_NONE for none */
+    int node;       /* of the net: a driver's supply, where that can sag; TL_NET_NONE */
     int supply;     /* of a driver's load: its parameter */
     double ohms, drop, henries; /* of it; 0 H where a coil does no harm */
     int events;

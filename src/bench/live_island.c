@@ -197,8 +197,11 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
         if (flips < FLIPS_MOST && turns(bench, s)) {
             flips++;
             step_to_turn(bench, s, system, from_ns, stop_ns);
-            if (wrong_switch(bench, s) != NULL)
+            if (wrong_switch(bench, s) != NULL) {
                 settle_switches(bench, s);
+                continue; /* what a nanosecond of a pin's own capacitance drives through a clamp is no damage
+                           */
+            }
         }
         if (s->at_ns < to_ns)
             damage_record(bench, s);
@@ -234,6 +237,27 @@ static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
     return true;
 }
 
+/* Where it rests as its sources are now: switches flip until they agree with that. What never rests has to be
+ * lived through, from this instant on. */
+static void rest(tl_bench *bench, bench_island *s)
+{
+    const tl_switch *wrong = NULL;
+    for (int flips = 0; flips < FLIPS_MOST; flips++) {
+        const bench_system *system = system_now(bench, s);
+        if (system == NULL)
+            return;
+        if (s->stimulus_count > 0)
+            tl_transient_jump(system->transient, s->values);
+        tl_transient_settle(system->transient, s->volts);
+        if (system->floats || s->drifts)
+            pins_float(bench, s, system->transient);
+        if ((wrong = wrong_switch(bench, s)) == NULL)
+            break;
+        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
+    }
+    s->changed = wrong != NULL;
+}
+
 /* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The
  * last whole wave is gone through, so that its peaks are seen. */
 static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double period)
@@ -245,11 +269,7 @@ static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double
         return;
     s->at_ns = period == 0 && hardly_moves(s, to_ns - window, to_ns) ? to_ns : to_ns - window;
     stimuli_set(bench, s, s->at_ns);
-    if ((system = system_now(bench, s)) == NULL)
-        return;
-    tl_transient_jump(system->transient, s->values);
-    tl_transient_settle(system->transient, s->volts);
-    s->changed = wrong_switch(bench, s) != NULL;
+    rest(bench, s);
 }
 
 static void go(tl_bench *bench, bench_island *s, int64_t to_ns)
@@ -325,27 +345,12 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
 
 void island_begin(tl_bench *bench, bench_island *s)
 {
-    const tl_switch *wrong = NULL;
     const bench_edge *edge;
     s->at_ns = BENCH_BEFORE * INT64_C(1000000000); /* a pin that floats has drifted by now */
     while ((edge = events_first(bench, s, s->at_ns)) != NULL)
         events_apply_first(bench, s);
     stimuli_set(bench, s, bench->now_ns);
-    for (int flips = 0; flips < FLIPS_MOST; flips++) {
-        const bench_system *system = system_now(bench, s);
-        if (system == NULL)
-            return;
-        if (s->stimulus_count > 0)
-            tl_transient_jump(system->transient, s->values);
-        tl_transient_settle(system->transient, s->volts);
-        if (system->floats || s->drifts)
-            pins_float(bench, s, system->transient);
-        wrong = wrong_switch(bench, s);
-        if (wrong == NULL)
-            break;
-        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
-    }
-    s->changed = wrong != NULL; /* what never rests has to be lived through, from the first instant on */
+    rest(bench, s);
     s->at_ns = bench->now_ns;
     if (s->drifts)
         s->changed = true;

@@ -36,16 +36,17 @@ static void wire_driver(tl_bench *bench, int output)
     const tl_plan_output *of = &bench->circuit->plan->outputs[output];
     const tl_driver *driver = &of->driver;
     const int node = bench->circuit->supply_node[driver->supply];
+    const bool soft = node != bench->circuit->supply_rail[driver->supply];
     bench_load load = {.output = output,
                        .pin = of->pins[0],
                        .active_high = true,
+                       .node = soft ? node : TL_NET_NONE,
                        .supply = bench->circuit->supply_param[driver->supply],
                        .ohms = drawn(bench, output, &driver->load),
                        .drop = driver->way == TL_DRIVER_BIPOLAR ? driver->saturation : 0,
                        .on = TL_NET_NONE,
                        .seldom = TL_NET_NONE};
     load.ohms += driver->way == TL_DRIVER_BIPOLAR ? 0 : driver->on_ohms;
-    const bool soft = node != bench->circuit->supply_rail[driver->supply];
     if (!soft && (!(driver->henries > 0) || driver->flyback))
         return; /* nobody notices */
     load.henries = driver->flyback ? 0 : driver->henries;
@@ -66,8 +67,11 @@ static void wire_lamps(tl_bench *bench, int output)
     for (int i = 0; i < of->pin_count; i++) {
         const tl_pin_limits *limits = &plan->pins[of->pins[i]].limits;
         const double pin_ohms = limits->drives > 0 ? 0.4 / limits->drives : 50;
-        bench_load load = {
-            .output = output, .pin = of->pins[i], .active_high = returns, .supply = TL_NET_NONE};
+        bench_load load = {.output = output,
+                           .pin = of->pins[i],
+                           .active_high = returns,
+                           .node = TL_NET_NONE,
+                           .supply = TL_NET_NONE};
         tl_net_value volts = tl_net_fixed(of->lamp.value.nominal);
         if (returns) {
             volts = tl_net_of(bench->circuit->supply_param[limits->supply]);
@@ -92,11 +96,25 @@ void loads_wire(tl_bench *bench)
     }
 }
 
+/* In a driver's load, of the time that it is on: the mean, which a coil keeps up. */
+static double amperes_in(tl_bench *bench, const bench_load *load)
+{
+    double volts = bench->values[load->supply];
+    for (int k = 0; k < bench->island_count && load->node != TL_NET_NONE; k++) {
+        bench_island *s = &bench->islands[k];
+        const int index = tl_island_index(s->island, load->node);
+        if (index == TL_NET_NONE)
+            continue;
+        island_advance(bench, s, bench->now_ns);
+        volts = s->volts[index];
+    }
+    return load->share * (volts - load->drop) / load->ohms;
+}
+
 /* The current of a coil goes on when its transistor lets go, and lifts that until it breaks down: all its
  * energy. */
-static void break_down(tl_bench *bench, const bench_load *load)
+static void break_down(tl_bench *bench, const bench_load *load, double amperes)
 {
-    const double volts = bench->values[load->supply], amperes = (volts - load->drop) / load->ohms;
     bench->damages = tl_grow(bench->damages, (size_t)bench->damage_count, sizeof *bench->damages);
     bench->damages[bench->damage_count++] = (tl_bench_damage){.pin = load->pin,
                                                               .output = load->output,
@@ -114,16 +132,18 @@ void loads_follow(tl_bench *bench, int pin)
         bench_load *load = &bench->loads[i];
         if (load->pin != pin)
             continue;
-        const double high = (double)line->duty / UINT16_MAX, was = load->share;
-        load->share = line->use != TL_LINE_OUTPUT ? 0 : load->active_high ? high : 1 - high;
-        if (load->share == was)
+        const double high = (double)line->duty / UINT16_MAX, share = line->use != TL_LINE_OUTPUT ? 0
+                                                                     : load->active_high         ? high
+                                                                                                 : 1 - high;
+        if (share == load->share)
             continue;
-        if (load->on != TL_NET_NONE) {
-            if (load->share > 0)
-                bench_set_value(bench, load->seldom, 1 / load->share);
-            island_set_contact(bench, load->on, load->share > 0);
-        }
-        if (load->henries > 0 && was > 0 && load->share < was && ++load->events <= LOAD_EVENTS_MOST)
-            break_down(bench, load);
+        if (load->henries > 0 && share < load->share && ++load->events <= LOAD_EVENTS_MOST)
+            break_down(bench, load, amperes_in(bench, load));
+        load->share = share;
+        if (load->on == TL_NET_NONE)
+            continue;
+        if (share > 0)
+            bench_set_value(bench, load->seldom, 1 / share);
+        island_set_contact(bench, load->on, share > 0);
     }
 }

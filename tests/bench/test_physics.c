@@ -154,6 +154,36 @@ static void damage_is_told_event_by_event(void)
     tl_bench_free(bench);
 }
 
+/* A knob, a line of 5 V that its pin's clamp holds, and a contact that bounces, on one feed: the knob stands
+ * where the circuit says, however long nobody looked, and what moves a pin's own few picofarads harms no pin.
+ */
+static void neighbours_are_seen_and_harm_nobody(void)
+{
+    static const char plan[] =
+        "supplies: {field: 5 V ±0 %}\nshared: {panel: {from: logic, series: 470 ohm ±0 %}}\nsignals:\n"
+        "  level: {source: {potentiometer: 5k ±0 %, top: panel, end: 0 ohm}, pin: L4}\n"
+        "  ready: {source: {logic: field, high: 5 V, low: 0 V, drives: 5 mA}, stages: [guard: 10k ±0 %, "
+        "pull: {up: 4k7 ±0 %, "
+        "to: panel}], pin: L10}\n"
+        "  dry: {source: {contact: ground, bounce: 3 ms}, stages: [pull: {up: 10k ±0 %, to: panel}], pin: "
+        "L11}\n",
+                      scene[] = "values: {level: [0 s: 20 %, 30 s: 80 %, 1 min: 20 %]}\n"
+                                "presses: {ready: [5 s for 30 s], dry: [40 s for 10 s]}\n";
+    tl_bench *bench = open_with(plan, scene);
+    const double logic = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0));
+    int count;
+    tl_bench_go_to(bench, 10); /* the line has gone low on the way, and its clamp has let go */
+    const double panel = logic / 470 / (1 / 470.0 + 1 / 5e3 + 1 / 14.7e3);
+    CU_ASSERT(near(tl_bench_pin_volts(bench, 0), 0.4 * panel, 0.01));
+    for (int i = 0; i < 600; i++) {
+        tl_bench_go_to(bench, 10 + 0.1 * i);
+        (void)tl_bench_pin_volts(bench, i % 3);
+    }
+    (void)tl_bench_damages(bench, &count);
+    CU_ASSERT(count == 0);
+    tl_bench_free(bench);
+}
+
 /* A wave beyond the limits: ten events, whether somebody looks all the time or once. */
 static void damage_does_not_mind_who_looks(void)
 {
@@ -456,6 +486,7 @@ CU_TestInfo physics_tests[] = {
     {"clamps conduct", clamps_conduct},
     {"ohms move truly", ohms_move_truly},
     {"damage is told event by event", damage_is_told_event_by_event},
+    {"neighbours are seen and harm nobody", neighbours_are_seen_and_harm_nobody},
     {"damage does not mind who looks", damage_does_not_mind_who_looks},
     {"followers clip", followers_clip},
     {"shifters follow volts", shifters_follow_volts},

@@ -80,6 +80,13 @@ static void whatever_others_do(void)
          "  b: {source: {potentiometer: 10k ±20 %, top: feed}, pin: L5, reading: {unit: '%'}}\n"
          "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: feed}], pin: L10}\n",
          2},
+        {"a knob beside a line of another world", "supplies: {field: 5 V ±5 %}\n",
+         "  a: {source: {potentiometer: 5k ±10 %, top: feed}, pin: L4, reading: {unit: '%'}}\n"
+         "  r: {source: {logic: field, high: 4.5 V, low: 0.3 V, drives: 5 mA}, stages: [guard: 10k ±1 %, "
+         "pull: {up: 4k7 ±1 %, to: "
+         "feed}], pin: L10}\n"
+         "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: feed}], pin: L11}\n",
+         1},
         {"a sensor beside a keypad", "supplies: {logic: {voltage: 3.3 V ±2 %, current: 100 mA}}\n",
          "  a: {source: {resistance: 1k .. 20k}, stages: [partner: {upper: 4k7 ±1 %, to: feed}], pin: L4, "
          "reading: {unit: "
