@@ -267,20 +267,47 @@ static bool ohms_at(branch_state *b, int end, double *ohms)
     return good;
 }
 
-/* Its rails have the same volts, all of them, and what leaks in comes out at the node at most. Sums up in
- * siemens and amperes; false where that is not so (anything between two rails would say nothing), where it is
- * not made of resistors and currents alone, or shows no resistance. */
-static bool add_branch(branch_state *b, cut *found)
+/* The way of branches with such rails; NULL where there are too many kinds. */
+static cut_way *way_of(cut *found, double rail)
+{
+    for (int i = 0; i < found->way_count; i++) {
+        const double has = found->ways[i].rail;
+        if ((isnan(has) && isnan(rail)) || fabs(has - rail) < 1e-9)
+            return &found->ways[i];
+    }
+    if (found->way_count == CUT_WAYS_MOST)
+        return NULL;
+    found->ways[found->way_count] = (cut_way){.volts = {INFINITY, 0, -INFINITY}, .rail = rail};
+    return &found->ways[found->way_count++];
+}
+
+/* The span of a branch's rails, and their nominal volts: NAN where they differ. */
+static double rails_of(const branch_state *b, double volts[3])
 {
     const tl_island *island = b->island;
-    const tl_net *net = island->net;
+    double rail = INFINITY, span[3];
+    for (int i = island->size; i < island->size + island->rails; i++) {
+        span_of(island->net, island->net->nodes[island->nodes[i]].volts, b->values, span);
+        rail = isinf(rail) ? span[1] : fabs(rail - span[1]) < 1e-9 ? rail : NAN;
+        volts[0] = fmin(volts[0], span[0]);
+        volts[2] = fmax(volts[2], span[2]);
+    }
+    return rail;
+}
+
+/* A branch's volts lie between those of its rails, and what leaks in comes out at the node at most. Sums up
+ * in siemens and amperes; false where it is not made of resistors and currents alone, shows no resistance, or
+ * stands between different rails and that is not wanted. */
+static bool add_branch(branch_state *b, bool mixed, cut *found)
+{
+    const tl_island *island = b->island;
     const tl_net_state state = {b->values, b->usual};
-    const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = b->at, .less = tl_net_fixed(0)};
-    double ohms[3], span[3], nominal = 0;
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = b->at, .less = tl_net_fixed(0)};
+    double ohms[3], span[3], volts[3] = {INFINITY, 0, -INFINITY};
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         if (part->is == &element_current) {
-            span_of(net, part->value, b->values, span);
+            span_of(island->net, part->value, b->values, span);
             const bool out = part->b == TL_NET_GROUND;
             widen(found->amperes, fmin(0, out ? -span[2] : span[0]), 0, fmax(0, out ? -span[0] : span[2]));
         } else if (couples(part) && part->is != &element_resistor) {
@@ -292,23 +319,23 @@ static bool add_branch(branch_state *b, cut *found)
         if (!ohms_at(b, end, &ohms[end]))
             return false;
     }
-    if (isfinite(ohms[1]) && tl_island_figure(b->island, &state, volts, &nominal) != TL_NET_SOLVED)
+    if (isinf(ohms[0]))
+        return true; /* nothing leads from there to a rail */
+    if (isfinite(ohms[1]) && tl_island_figure(b->island, &state, figure, &volts[1]) != TL_NET_SOLVED)
         return false;
-    for (int i = island->size; i < island->size + island->rails && isfinite(ohms[0]); i++) {
-        span_of(net, net->nodes[island->nodes[i]].volts, b->values, span);
-        if (isfinite(found->rail) && fabs(found->rail - span[1]) > 1e-9)
-            return false;
-        found->rail = span[1];
-        found->volts[0] = fmin(found->volts[0], span[0]);
-        found->volts[2] = fmax(found->volts[2], span[2]);
-    }
-    found->volts[1] += nominal / ohms[1];
-    widen(found->ohms, 1 / ohms[0], 1 / ohms[1], 1 / ohms[2]);
+    const double rail = rails_of(b, volts);
+    cut_way *way = isnan(rail) && !mixed ? NULL : way_of(found, rail);
+    if (way == NULL)
+        return false;
+    way->volts[0] = fmin(way->volts[0], volts[0]);
+    way->volts[1] += volts[1] / ohms[1];
+    way->volts[2] = fmax(way->volts[2], volts[2]);
+    widen(way->ohms, 1 / ohms[0], 1 / ohms[1], 1 / ohms[2]);
     return true;
 }
 
 static bool add_branches(const tl_island *whole, int at, const int *branch, const bool *kept,
-                         const cut_question *asked, cut *found)
+                         const cut_question *asked, bool mixed, cut *found)
 {
     int *parts = tl_alloc((size_t)whole->part_count, sizeof *parts);
     const size_t contacts = (size_t)whole->net->contact_count;
@@ -332,7 +359,7 @@ static bool add_branches(const tl_island *whole, int at, const int *branch, cons
         }
         state.island = island_of(whole->net, whole, parts, count);
         if (tl_island_index(state.island, state.at) != TL_NET_NONE)
-            good = add_branch(&state, found);
+            good = add_branch(&state, mixed, found);
         tl_island_free(state.island);
     }
     free(parts);
@@ -343,26 +370,26 @@ static bool add_branches(const tl_island *whole, int at, const int *branch, cons
 }
 
 /* Of sums of siemens into ohms, of sums of amperes into volts. */
-static void in_ohms(cut *found)
+static void in_ohms(cut_way *way)
 {
-    const double siemens[3] = {found->ohms[2], found->ohms[1], found->ohms[0]};
+    const double siemens[3] = {way->ohms[2], way->ohms[1], way->ohms[0]};
     for (int i = 0; i < 3; i++)
-        found->ohms[2 - i] = siemens[i] > 0 ? 1 / siemens[i] : INFINITY;
-    found->volts[1] *= isfinite(found->ohms[1]) ? found->ohms[1] : 0;
-    if (!(found->volts[0] <= found->volts[2]))
-        found->volts[0] = found->volts[2] = 0;
+        way->ohms[2 - i] = siemens[i] > 0 ? 1 / siemens[i] : INFINITY;
+    way->volts[1] = isfinite(way->ohms[1]) ? way->volts[1] * way->ohms[1]
+                                           : (way->volts[0] + way->volts[2]) / 2; /* nothing flows there */
 }
 
 /* One place to cut; false where the branches there cannot be put together. */
-static bool cut_at(const tl_island *whole, int at, const cut_question *asked, int *branch, bool *kept,
-                   cut *found)
+static bool cut_at(const tl_island *whole, int at, const cut_question *asked, bool mixed, int *branch,
+                   bool *kept, cut *found)
 {
-    *found = (cut){.at = whole->nodes[at], .volts = {INFINITY, 0, -INFINITY}, .rail = NAN};
+    *found = (cut){.at = whole->nodes[at]};
     find_branches(whole, at, branch);
     (void)mark_kept(whole, at, asked->keep, branch, kept);
-    if (!add_branches(whole, at, branch, kept, asked, found))
+    if (!add_branches(whole, at, branch, kept, asked, mixed, found))
         return false;
-    in_ohms(found);
+    for (int i = 0; i < found->way_count; i++)
+        in_ohms(&found->ways[i]);
     found->beyond = tl_alloc((size_t)whole->part_count, sizeof *found->beyond);
     for (int i = 0; i < whole->part_count; i++) {
         const int of = branch_of_part(whole, at, branch, i);
@@ -371,33 +398,61 @@ static bool cut_at(const tl_island *whole, int at, const cut_question *asked, in
     return true;
 }
 
-/* Of all places the one that leaves least. */
+/* Whether a contact that may be either stands in what stays. */
+static bool keeps_a_contact(const tl_island *whole, int at, const cut_question *asked, const int *branch,
+                            const bool *kept)
+{
+    for (int i = 0; i < whole->part_count; i++) {
+        const net_part *part = net_part_of(whole, i);
+        const int of = branch_of_part(whole, at, branch, i);
+        if ((of == TL_NET_NONE || kept[of]) && part->gate != TL_WHEN_ALWAYS &&
+            in_view(part->gate_view, whole->view) && asked->free[part->contact])
+            return true;
+    }
+    return false;
+}
+
+/*
+ * Of all places the one that leaves least. Between different rails a branch says little, so where that cannot
+ * be helped it is the place that leaves most: close to the branch, with the rails that feed the node still
+ * there.
+ */
 bool cut_find(const tl_island *whole, const cut_question *asked, cut *found)
 {
     const size_t size = (size_t)whole->size;
-    int *branch = tl_alloc(size, sizeof *branch), *left = tl_alloc(size, sizeof *left), best = 0;
-    bool *kept = tl_alloc(size, sizeof *kept),
+    int *branch = tl_alloc(size, sizeof *branch), *left = tl_alloc(size, sizeof *left);
+    bool *kept = tl_alloc(size, sizeof *kept), *clears = tl_alloc(size, sizeof *clears),
          *seen = tl_alloc((size_t)whole->net->param_count, sizeof *seen), good = false;
-    memset(kept, true, size * sizeof *kept);
-    find_branches(whole, TL_NET_NONE, branch);
-    const int most = count_params(whole, TL_NET_NONE, branch, kept, seen) + 1;
     for (int at = 0; at < whole->size; at++) {
         find_branches(whole, at, branch);
-        left[at] = mark_kept(whole, at, asked->keep, branch, kept)
-                       ? count_params(whole, at, branch, kept, seen)
-                       : most;
+        left[at] = TL_NET_NONE;
+        if (!mark_kept(whole, at, asked->keep, branch, kept))
+            continue;
+        left[at] = count_params(whole, at, branch, kept, seen);
+        clears[at] = left[at] <= TL_NET_CORNER_PARAMS && !keeps_a_contact(whole, at, asked, branch, kept);
     }
-    while (!good) {
-        for (int at = 0; at < whole->size; at++)
-            best = left[at] < left[best] ? at : best;
-        if (left[best] >= most)
-            break;
-        left[best] = most;
-        good = cut_at(whole, best, asked, branch, kept, found);
+    for (int mixed = 0; mixed < 2 && !good; mixed++) {
+        bool *tried = tl_alloc(size, sizeof *tried);
+        for (;;) {
+            int best = TL_NET_NONE;
+            for (int at = 0; at < whole->size; at++) {
+                if (left[at] == TL_NET_NONE || tried[at] || (mixed && !clears[at]))
+                    continue;
+                if (best == TL_NET_NONE || (mixed ? left[at] > left[best] : left[at] < left[best]))
+                    best = at;
+            }
+            if (best == TL_NET_NONE)
+                break;
+            tried[best] = true;
+            if ((good = cut_at(whole, best, asked, mixed == 1, branch, kept, found)))
+                break;
+        }
+        free(tried);
     }
     free(branch);
     free(left);
     free(kept);
+    free(clears);
     free(seen);
     return good;
 }
@@ -408,19 +463,21 @@ void cut_free(cut *of)
     of->beyond = NULL;
 }
 
-tl_island *cut_make(tl_net *net, const tl_island *whole, const cut *of, int ohms, int volts, int amperes)
+tl_island *cut_make(tl_net *net, const tl_island *whole, const cut *of, const int *ohms, const int *volts,
+                    int amperes)
 {
-    int *parts = tl_alloc((size_t)whole->part_count + 2, sizeof *parts), count = 0;
+    int *parts = tl_alloc((size_t)whole->part_count + CUT_WAYS_MOST + 1, sizeof *parts), count = 0;
     const tl_net_view view = net->view;
     for (int i = 0; i < whole->part_count; i++) {
         if (!of->beyond[i])
             parts[count++] = whole->parts[i].part;
     }
     tl_net_set_view(net, TL_VIEW_ASIDE);
-    if (ohms != TL_NET_NONE) {
+    for (int i = 0; i < of->way_count; i++) {
         const int rail = tl_net_add_node(net, "beyond");
-        tl_net_set_rail(net, rail, volts != TL_NET_NONE ? tl_net_of(volts) : tl_net_fixed(of->volts[1]));
-        parts[count++] = tl_net_add_resistor(net, "beyond", rail, of->at, tl_net_of(ohms));
+        tl_net_set_rail(net, rail,
+                        volts[i] != TL_NET_NONE ? tl_net_of(volts[i]) : tl_net_fixed(of->ways[i].volts[1]));
+        parts[count++] = tl_net_add_resistor(net, "beyond", rail, of->at, tl_net_of(ohms[i]));
     }
     if (amperes != TL_NET_NONE)
         parts[count++] = tl_net_add_current(net, "beyond", TL_NET_GROUND, of->at, tl_net_of(amperes));

@@ -5,14 +5,21 @@
 
 #include "circuit/netlist_internal.h"
 
-/* Least, nominal, largest of each. */
+enum { CUT_WAYS_MOST = 4 };
+
+/* All branches whose rails have the same volts, side by side; least, nominal and largest of each. */
 typedef struct {
-    int at;            /* the node of the net where it is cut */
-    bool *beyond;      /* of each part of the island: it lies beyond that */
-    double ohms[3];    /* INFINITY throughout where nothing beyond leads to a rail */
-    double volts[3];   /* behind those */
+    double ohms[3];  /* INFINITY where nothing may lead to a rail */
+    double volts[3]; /* behind those */
+    double rail;     /* nominal; NAN for branches between different rails */
+} cut_way;
+
+typedef struct {
+    int at;       /* the node of the net where it is cut */
+    bool *beyond; /* of each part of the island: it lies beyond that */
+    cut_way ways[CUT_WAYS_MOST];
+    int way_count;
     double amperes[3]; /* that leak in besides */
-    double rail;       /* nominal volts of all rails beyond; NAN where there are none */
 } cut;
 
 typedef struct {
@@ -26,9 +33,10 @@ typedef struct {
 bool cut_find(const tl_island *whole, const cut_question *asked, cut *found);
 void cut_free(cut *of);
 
-/* The island that is left, with these parameters of the net in place of the rest (TL_NET_NONE: there is none
- * of it). */
-tl_island *cut_make(tl_net *net, const tl_island *whole, const cut *of, int ohms, int volts, int amperes);
+/* The island that is left, with these parameters of the net in place of each way and of the leakage
+ * (TL_NET_NONE: there is none of it). */
+tl_island *cut_make(tl_net *net, const tl_island *whole, const cut *of, const int *ohms, const int *volts,
+                    int amperes);
 
 /* From now on the bounds of a whole island's volts and source resistances are those of the narrow one, which
  * it owns. */

@@ -88,15 +88,20 @@ static void narrow(tl_circuit *c, int signal)
     tl_island *whole = c->signals[signal].island;
     bool *own = own_nodes(c, signal), *pressed = pressed_by_others(c, signal);
     cut found;
+    int number = 0;
     for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > TL_NET_CORNER_PARAMS ||
                                       has_one_of(tl_island_narrow(whole), pressed));
          i++) {
         const cut_question asked = {own, tl_circuit_state(c, signal, 0), pressed};
         if (!cut_find(tl_island_narrow(whole), &asked, &found))
             break;
-        const int ohms = param_of(c, signal, i, "ohms", found.ohms, TL_DIM_OHM),
-                  volts = param_of(c, signal, i, "volts", found.volts, TL_DIM_VOLT),
-                  amperes = param_of(c, signal, i, "leakage", found.amperes, TL_DIM_AMPERE);
+        const int first = number;
+        int ohms[CUT_WAYS_MOST], volts[CUT_WAYS_MOST];
+        for (int k = 0; k < found.way_count; k++) {
+            ohms[k] = param_of(c, signal, number, "ohms", found.ways[k].ohms, TL_DIM_OHM);
+            volts[k] = param_of(c, signal, number++, "volts", found.ways[k].volts, TL_DIM_VOLT);
+        }
+        const int amperes = param_of(c, signal, first, "leakage", found.amperes, TL_DIM_AMPERE);
         island_narrow(whole, cut_make(c->net, tl_island_narrow(whole), &found, ohms, volts, amperes));
         cut_free(&found);
     }

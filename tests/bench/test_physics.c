@@ -1,26 +1,10 @@
 /* What the bench simulates, against what a pencil would say. */
-#include "support.h"
-#include "tinyladder/bench.h"
+#include "bench/open_with.h"
 #include "tinyladder/core.h"
 #include <complex.h>
 #include <math.h>
 #include <stdio.h>
 #include <string.h>
-
-#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
-#define SCENE "tinyladder: scene 1\nlength: 1 min\n"
-
-static tl_bench *open_with(const char *plan, const char *scene)
-{
-    static char whole[4000];
-    snprintf(whole, sizeof whole, HEAD "%s", plan);
-    const char *plan_path = scratch_file("physics.plan.yaml", whole, strlen(whole));
-    snprintf(whole, sizeof whole, SCENE "%s", scene != NULL ? scene : "");
-    tl_bench *bench =
-        tl_bench_open(plan_path, scratch_file("physics.scene.yaml", whole, strlen(whole)), NULL);
-    CU_ASSERT_FATAL(bench != NULL);
-    return bench;
-}
 
 /* At rest every pin stands where one solution of the netlist puts it, with the bench's own real values. */
 static void rests_where_the_netlist_says(void)

@@ -1,26 +1,10 @@
 /* Supplies that are off, against closed forms: open they are fed by what leads to them, shorted they stand at
  * 0 V; and ripple that is fast against a slow filter. */
-#include "support.h"
-#include "tinyladder/bench.h"
+#include "bench/open_with.h"
 #include <complex.h>
 #include <math.h>
 #include <stdio.h>
 #include <string.h>
-
-#define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
-#define SCENE "tinyladder: scene 1\nlength: 1 min\n"
-
-static tl_bench *open_with(const char *plan, const char *scene)
-{
-    static char whole[4000];
-    snprintf(whole, sizeof whole, HEAD "%s", plan);
-    const char *plan_path = scratch_file("supplies.plan.yaml", whole, strlen(whole));
-    snprintf(whole, sizeof whole, SCENE "%s", scene);
-    tl_bench *bench =
-        tl_bench_open(plan_path, scratch_file("supplies.scene.yaml", whole, strlen(whole)), NULL);
-    CU_ASSERT_FATAL(bench != NULL);
-    return bench;
-}
 
 /* 3 V through 1k and 10k feeds the rail, which 22k and 47k, the 1 Mohm of all else, and a clamp load. */
 static void is_fed_by_what_leads_to_it(void)
