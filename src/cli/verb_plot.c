@@ -215,7 +215,8 @@ static void write_thresholds(FILE *to, const tl_plan *plan, const chart *c, cons
                 continue;
             char label[120];
             drawn[count++] = level;
-            snprintf(label, sizeof label, "%s %s", output->name, stop ? "stops" : "starts");
+            snprintf(label, sizeof label, "%s %s %s %.4g", output->name, stop ? "stops" : "starts",
+                     output->start_below == !stop ? "below" : "above", level);
             fprintf(to, ", %.9g with lines dt 2 lw 1 lc rgb '#5f5f5f' title ", level);
             write_text(to, label);
         }

@@ -212,7 +212,7 @@ static void draws_records(void)
     run_free(&r);
     char *text = text_of(svg);
     CU_ASSERT(strstr(text, "<svg") != NULL && strstr(text, "house-battery") != NULL &&
-              strstr(text, "starts") != NULL && strstr(text, "failed") != NULL &&
+              strstr(text, "dew-heater starts below 2") != NULL && strstr(text, "failed") != NULL &&
               strstr(text, "rain-plate") != NULL && strstr(text, "</svg>") != NULL);
     free(text);
     static const struct {
