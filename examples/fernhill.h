@@ -84,9 +84,13 @@ static const tl_external dunlin TL_ROM = {.kind = TL_EXTERNAL_I2C,
                                           .seat = 0x2a,
                                           .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
                                           .longest_us = 200000,
+                                          .settings_bits = 8,
                                           .settings = 1,
                                           .result = 0,
-                                          .ready_bit = 7};
+                                          .ready = 1,
+                                          .ready_bits = 8,
+                                          .ready_bit = 7,
+                                          .ready_when = true};
 static const tl_external_input counterweight TL_ROM = {.settings =
                                                            0x90}; /* pair-0, range 100 mV, start now */
 static const tl_table_point counterweight_points[] TL_ROM = {{-3607, -551}, {7211, 1101}};

@@ -46,6 +46,7 @@ static CU_SuiteInfo suites[] = {
     {"instants", NULL, NULL, NULL, NULL, instant_tests},
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"supplies", NULL, NULL, NULL, NULL, supply_tests},
+    {"registers", NULL, NULL, NULL, NULL, register_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},

@@ -14,17 +14,9 @@
 #include "tinyladder/port.h"
 #include "tinyladder/word.h"
 
-enum { TL_EXTERNAL_SENDS_MOST = 16, TL_EXTERNAL_NONE = 255 };
+enum { TL_EXTERNAL_NONE = 255 };
 
 typedef enum tl_external_bus { TL_EXTERNAL_I2C, TL_EXTERNAL_SPI } tl_external_bus;
-
-/** What one bit that is sent on SPI is. */
-typedef enum tl_external_send {
-    TL_SEND_0,
-    TL_SEND_1,
-    TL_SEND_SINGLE, /**< 1 for one input, 0 for a pair */
-    TL_SEND_CHANNEL /**< the channel's number, highest bit first: as many bits as it has */
-} tl_external_send;
 
 /** One converter. A constant description; is TL_ROM. */
 typedef struct tl_external {
@@ -32,23 +24,25 @@ typedef struct tl_external {
     uint8_t bus;  /**< the port's number for it */
     uint8_t seat; /**< on I2C the address, 7 bits; on SPI the line that selects it */
     tl_word word;
-    uint8_t byte_order;  /**< a tl_byte_order, of the result on I2C */
+    uint8_t byte_order;  /**< a tl_byte_order, of every register on I2C */
     uint32_t longest_us; /**< from the start of a conversion until it must be ready, 1 .. 2^31-1 */
-    /* I2C: registers of one byte */
-    uint8_t settings;  /**< register that settings are written to; TL_EXTERNAL_NONE where there is none */
-    uint8_t result;    /**< register that the result is read from */
-    uint8_t ready_bit; /**< of the settings, 1 once ready; TL_EXTERNAL_NONE: wait longest_us instead */
-    /* SPI: bits sent, then zeros that are verified, then the result's bits */
-    uint8_t send[TL_EXTERNAL_SENDS_MOST]; /**< tl_external_send each */
-    uint8_t send_count, channel_bits;
+    /** Bits of the settings: on I2C 8, 16, 24 or 32, on SPI 0 .. 32, sent before the answer, highest first.
+     */
+    uint8_t settings_bits;
+    /* I2C: registers whose number is one byte */
+    uint8_t settings;   /**< register that settings are written to; TL_EXTERNAL_NONE where there is none */
+    uint8_t result;     /**< register that the result is read from */
+    uint8_t ready;      /**< register that tells when; TL_EXTERNAL_NONE: longest_us is waited for instead */
+    uint8_t ready_bits; /**< width of that register: 8, 16, 24 or 32 */
+    uint8_t ready_bit;  /**< 0 .. ready_bits - 1 */
+    bool ready_when;    /**< its level once the result is ready */
+    /* SPI: after the settings, zeros that are verified, then the result's bits */
     uint8_t zeros, take; /**< together up to 32 */
 } tl_external;
 
 /** One input, or one pair of inputs. Is TL_ROM. */
 typedef struct tl_external_input {
-    uint8_t channel;  /**< on SPI */
-    bool single;      /**< on SPI: no pair */
-    uint8_t settings; /**< on I2C: what is written to start a conversion of it */
+    uint32_t settings; /**< what is sent to start a conversion of it */
 } tl_external_input;
 
 /*

@@ -146,8 +146,9 @@ typedef struct {
 
 /* A converter on a bus: what it was told, what it has, and when. */
 typedef struct {
-    uint8_t pointer, settings;
-    uint32_t word;
+    uint8_t pointer;
+    unsigned long words[TL_REGISTERS_MOST]; /* of the registers that its file lists */
+    uint32_t word;                          /* the result */
     int64_t end_ns;
 } bench_chip;
 
@@ -370,8 +371,6 @@ tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *
 tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
                   uint8_t count);
 int chip_range(const tl_bench *bench, int converter);
-tl_external external_of(const tl_plan *plan, int converter);
-tl_external_input external_input_of(const tl_plan *plan, int signal);
 
 /* Noise of a thing at an instant, whoever looked at what before: so that it makes no difference who did. */
 typedef enum { NOISE_CODE, NOISE_CAPACITOR, NOISE_PIN, NOISE_WIRE, NOISE_BUS } noise_kind;

@@ -63,11 +63,11 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
         *flags |= taken.flags;
         return status;
     }
-    const tl_frame *frame = &plan->converters[converter].part->frame;
-    if (frame->result == TL_NONE && frame->take == 0) /* its file does not say what goes over the bus */
-        return TL_ERR_UNSUPPORTED;
-    const tl_external external = external_of(plan, converter);
-    const tl_external_input input = external_input_of(plan, signal);
+    tl_external external;
+    tl_external_input input;
+    char why[160];
+    if (!tl_plan_external(plan, converter, &external, why) || !tl_plan_external_input(plan, signal, &input, why))
+        return TL_ERR_UNSUPPORTED; /* the rule 'not-sendable' says why */
     const tl_status status = tl_external_take(&bench->port, &external, &input, &given);
     if (status != TL_OK)
         return status;

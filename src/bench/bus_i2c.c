@@ -112,34 +112,73 @@ static bool any_low(const i2c_run *run)
 
 /* --- a chip --- */
 
-static uint8_t byte_of_result(const tl_converter *part, uint32_t word, int i)
+/* How far the i-th byte of a register is above its lowest bit; -1 beyond its end. */
+static int byte_shift(const tl_converter *part, int width, int i)
 {
-    const int count = (part->word.width + 7) / 8;
-    const int from_top = part->bytes == TL_DELIVERED_LOW_FIRST ? count - 1 - i : i;
-    return (uint8_t)(i < count ? word >> 8 * (count - 1 - from_top) : 0xffu);
+    const int count = (width + 7) / 8;
+    if (i >= count)
+        return -1;
+    return 8 * (part->bytes == TL_DELIVERED_LOW_FIRST ? i : count - 1 - i);
+}
+
+/* The file's register at an address; where it gives no addresses, the settings. */
+static int register_at(const tl_converter *part, int address)
+{
+    for (int i = 0; i < part->register_count; i++) {
+        if (part->registers[i].address == address)
+            return i;
+    }
+    return address == part->frame.settings ? part->frame.settings_register : TL_NONE;
 }
 
 static uint8_t byte_to_send(const tl_bench *bench, const i2c_chip *chip)
 {
     const tl_converter *part = bench->circuit->plan->converters[chip->converter].part;
+    const tl_frame *frame = &part->frame;
     const bench_chip *state = &bench->chips[chip->converter];
-    const uint8_t ready = (uint8_t)(part->frame.ready_bit >= 0 ? 1u << part->frame.ready_bit : 0u);
     const bool done = bench->now_ns >= state->end_ns && !bench->never_end;
-    if (state->pointer == part->frame.settings)
-        return (uint8_t)(done ? state->settings | ready : state->settings & (uint8_t)~ready);
-    return state->pointer == part->frame.result ? byte_of_result(part, state->word, chip->bytes) : 0xff;
+    const int found = register_at(part, state->pointer);
+    int width = found != TL_NONE ? part->registers[found].width : 8;
+    unsigned long word = found != TL_NONE ? state->words[found] : 0xff;
+    if (state->pointer == frame->result) {
+        width = part->word.width;
+        word = state->word;
+    }
+    if (state->pointer == frame->ready && frame->ready_bit != TL_NONE)
+        word = (word & ~(1ul << frame->ready_bit)) | (unsigned long)(done == frame->ready_when)
+                                                         << frame->ready_bit;
+    const int shift = byte_shift(part, width, chip->bytes);
+    return (uint8_t)(shift < 0 ? 0xff : word >> shift);
+}
+
+/* A part without a field that starts converts with every write of its settings. */
+static void start_as_told(tl_bench *bench, int converter)
+{
+    const tl_converter *part = bench->circuit->plan->converters[converter].part;
+    const unsigned long *words = bench->chips[converter].words;
+    int index = 0;
+    const tl_field *start = tl_converter_field(part, "start", &index);
+    const char *told = start != NULL ? tl_field_value_name(start, tl_field_get(start, words[index])) : "now";
+    if (told != NULL ? strcmp(told, "now") == 0 : tl_field_get(start, words[index]) != 0)
+        chip_convert(bench, converter, chip_input(part, words));
 }
 
 static void take_byte(tl_bench *bench, i2c_chip *chip, uint8_t byte)
 {
     const tl_converter *part = bench->circuit->plan->converters[chip->converter].part;
     bench_chip *state = &bench->chips[chip->converter];
-    if (chip->bytes == 0)
+    if (chip->bytes == 0) {
         state->pointer = byte;
-    if (chip->bytes == 1 && state->pointer == part->frame.settings) {
-        state->settings = byte;
-        chip_convert(bench, chip->converter, chip_input(part, byte));
+        return;
     }
+    const int found = register_at(part, state->pointer), at = chip->bytes - 1;
+    const int width = found != TL_NONE ? part->registers[found].width : 0,
+              shift = byte_shift(part, width, at);
+    if (shift < 0)
+        return;
+    state->words[found] = (state->words[found] & ~(0xfful << shift)) | (unsigned long)byte << shift;
+    if (found == part->frame.settings_register && at == (width + 7) / 8 - 1)
+        start_as_told(bench, chip->converter);
 }
 
 static long address_of(const tl_bench *bench, int converter)

@@ -6,9 +6,7 @@
 
 /* Starts a conversion of an input by its name; of nothing where it is NULL. */
 void chip_convert(tl_bench *bench, int converter, const char *input);
-/* The input that the settings name. */
-const char *chip_input(const tl_converter *part, uint8_t settings);
-/* Bits that name one of its inputs. */
-int chip_channel_bits(const tl_converter *part);
+/* The input that the words of its registers name; the first where they cannot. */
+const char *chip_input(const tl_converter *part, const unsigned long *words);
 
 #endif

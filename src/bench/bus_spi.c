@@ -1,45 +1,56 @@
 /* SPI, bit by bit: a chip that is selected takes a bit and gives one with every clock, highest first. */
 #include "bench/bus_internal.h"
+#include <stdio.h>
 #include <string.h>
 
 enum { CLOCK, IN, OUT, BIT_NS = 1000 }; /* IN and OUT as the board names them: what it hears, what it says */
 
 typedef struct {
     int converter;
-    int at;      /* clocks since it was selected */
-    int channel; /* as told so far */
-    bool single, refuses, started;
+    int at;        /* clocks since it was selected */
+    uint32_t head; /* what it was told so far */
+    bool started, refuses;
 } spi_chip;
 
-/* What the board says with the bit `at` of the frame: one that is fixed, `single`, or part of the channel. */
-static const char *bit_meant(const tl_converter *part, int at, int *channel_bit)
+/* Takes what it was told apart, from the highest bit: what is fixed must be so, fields go into their
+ * registers. The input's name; NULL where there is none of this number. */
+static const char *take_head(spi_chip *chip, const tl_converter *part, unsigned long *words)
 {
+    int left = tl_converter_head_bits(part), channel = 0;
+    bool single = true;
     for (int i = 0; i < part->frame.send_count; i++) {
-        const bool channel = strcmp(part->frame.send[i], "channel") == 0;
-        const int bits = channel ? chip_channel_bits(part) : 1;
-        if (at < bits) {
-            *channel_bit = bits - 1 - at;
-            return part->frame.send[i];
-        }
-        at -= bits;
+        const char *send = part->frame.send[i];
+        const int bits = tl_converter_send_bits(part, i);
+        left -= bits;
+        const unsigned long said = chip->head >> left & ((1ull << bits) - 1);
+        int index = 0;
+        char why[160], number[24];
+        const tl_field *field = tl_converter_field(part, send, &index);
+        snprintf(number, sizeof number, "%lu", said);
+        if (field != NULL)
+            (void)tl_field_set(field, number, &words[index], why);
+        else if (strcmp(send, "channel") == 0)
+            channel = (int)said;
+        else if (strcmp(send, "single") == 0)
+            single = said != 0;
+        else
+            chip->refuses = chip->refuses || said != (send[0] == '1');
     }
-    return NULL;
-}
-
-static int bits_to_send(const tl_converter *part)
-{
-    int bits = 0;
-    for (int i = 0; i < part->frame.send_count; i++)
-        bits += strcmp(part->frame.send[i], "channel") == 0 ? chip_channel_bits(part) : 1;
-    return bits;
+    int index = 0;
+    if (tl_converter_field(part, "input", &index) != NULL ||
+        tl_converter_field(part, "channel", &index) != NULL)
+        return chip_input(part, words);
+    if (channel >= (single ? part->input_count : part->pair_count))
+        return NULL;
+    return single ? part->inputs[channel] : part->pairs[channel];
 }
 
 static void begin(tl_bench *bench, spi_chip *chip, const tl_converter *part)
 {
-    const char *const *names = (const char *const *)(chip->single ? part->inputs : part->pairs);
-    const int count = chip->single ? part->input_count : part->pair_count;
-    chip_convert(bench, chip->converter, chip->channel < count ? names[chip->channel] : NULL);
+    const char *input = take_head(chip, part, bench->chips[chip->converter].words);
     chip->started = true;
+    if (!chip->refuses)
+        chip_convert(bench, chip->converter, input);
 }
 
 /* One clock: takes what the board says, answers what the chip says; high where it keeps silent. */
@@ -47,22 +58,15 @@ static bool clock_chip(tl_bench *bench, spi_chip *chip, bool said)
 {
     const tl_converter *part = bench->circuit->plan->converters[chip->converter].part;
     const tl_frame *frame = &part->frame;
-    const int head = bits_to_send(part), at = chip->at++;
-    int bit = 0;
-    const char *meant = bit_meant(part, at, &bit);
-    if (meant != NULL) {
-        if (strcmp(meant, "channel") == 0)
-            chip->channel |= said << bit;
-        else if (strcmp(meant, "single") == 0)
-            chip->single = said;
-        else
-            chip->refuses = chip->refuses || said != (meant[0] == '1');
+    const int head = tl_converter_head_bits(part), at = chip->at++;
+    if (at < head) {
+        chip->head = chip->head << 1 | said;
         return true;
     }
-    if (chip->refuses || at >= head + frame->zeros + frame->take)
-        return true;
     if (!chip->started)
         begin(bench, chip, part);
+    if (chip->refuses || at >= head + frame->zeros + frame->take)
+        return true;
     if (at < head + frame->zeros)
         return false;
     return (bench->chips[chip->converter].word >> (frame->take - 1 - (at - head - frame->zeros)) & 1) != 0;
@@ -97,7 +101,7 @@ tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *o
     const tl_plan *plan = bench->circuit->plan;
     static const int none[TL_BUS_LINES] = {TL_NONE, TL_NONE, TL_NONE};
     const int *pins = bus < plan->bus_count && plan->buses[bus].spi ? plan->buses[bus].pins : none;
-    spi_chip chip = {.converter = chip_at(plan, bus, select), .single = true};
+    spi_chip chip = {.converter = chip_at(plan, bus, select)};
     /* A chip whose select line or clock does not move hears nothing. */
     const bool hears = chip.converter != TL_NONE && !is_stuck(bench, pins[CLOCK]) && !is_stuck(bench, select);
     memset(in, 0, count);

@@ -1,6 +1,7 @@
 /* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's
  * file. */
 #include "cli/cli.h"
+#include "cli/readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -8,7 +9,7 @@
 enum { SETS_MOST = 32 };
 
 typedef struct {
-    const char *path, *decode, *only, *converter;
+    const char *path, *decode, *only, *converter, *signal;
     char *sets[SETS_MOST];
     int set_count;
     bool json;
@@ -47,13 +48,18 @@ static error_t parse_word(int key, char *text, struct argp_state *state)
         o->json = true;
         break;
     case ARGP_KEY_ARG:
-        option_file(state, "board, converter or plan", &o->path, text);
+        if (state->arg_num == 1)
+            o->signal = text;
+        else
+            option_file(state, "board, converter or plan", &o->path, text);
         break;
     case ARGP_KEY_END:
         if (o->path == NULL)
             argp_error(state, "which board, or which plan?");
         if (o->decode != NULL && o->set_count > 0)
             argp_error(state, "either --set or --decode, not both");
+        if (o->signal != NULL && (o->decode != NULL || o->converter != NULL))
+            argp_error(state, "a signal says which converter, and composes: no --converter or --decode");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -64,42 +70,29 @@ static error_t parse_word(int key, char *text, struct argp_state *state)
 typedef struct {
     const tl_converter *converter;
     unsigned long words[TL_REGISTERS_MOST];
+    const tl_plan *plan; /* NULL where a board or a part was asked */
+    int used, signal;    /* of the plan: which converter; for which signal, or TL_NONE */
 } word_set;
 
 /* --- filling the words --- */
 
-/* A range is called by its volts: the value named `100mV` stands for ±0.1 V. */
-static void set_range(const tl_plan_converter *used, word_set *set)
+/* What the plan has settled: of the converter, or of a signal with its input and its acquisition. */
+static bool set_from_plan(const word_options *o, word_set *set)
 {
-    int index = 0;
-    const tl_field *field = tl_converter_field(set->converter, "range", &index);
-    for (int i = 0; field != NULL && used->part->range_count > 0 && i < field->value_count; i++) {
-        tl_quantity volts;
-        tl_text_error ignored;
-        char why[160];
-        if (tl_quantity_read(field->values[i].name, TL_DIM_VOLT, &volts, &ignored) &&
-            fabs(volts.nominal - used->part->ranges[used->range].high) < 1e-9)
-            (void)tl_field_set(field, field->values[i].name, &set->words[index], why);
+    double acquisition = NAN;
+    char why[160];
+    tl_external external;
+    if (set->signal != TL_NONE && set->used == 0) {
+        tl_circuit *circuit = tl_circuit_new(set->plan);
+        acquisition = tl_circuit_path(circuit, set->signal)->acquisition;
+        tl_circuit_free(circuit);
     }
-}
-
-/* What a plan has chosen already: fields called reference, align and bits. */
-static void set_from_plan(const tl_plan_converter *used, word_set *set)
-{
-    const tl_converter *c = set->converter;
-    char bits[8], why[160];
-    snprintf(bits, sizeof bits, "%d", c->word.bits);
-    const char *const chosen[][2] = {
-        {"reference", c->reference_count > 0 ? c->references[used->reference].name : ""},
-        {"align", c->word.align == TL_WORD_LEFT ? "left" : "right"},
-        {"bits", bits}};
-    for (size_t i = 0; i < sizeof chosen / sizeof chosen[0]; i++) {
-        int index = 0;
-        const tl_field *field = tl_converter_field(c, chosen[i][0], &index);
-        if (field != NULL)
-            (void)tl_field_set(field, chosen[i][1], &set->words[index], why);
-    }
-    set_range(used, set);
+    if (tl_plan_settings(set->plan, set->used, set->signal, acquisition, set->words, why) &&
+        (set->used == 0 || tl_plan_external(set->plan, set->used, &external, why)))
+        return true;
+    fprintf(stderr, "tinyladder: %s: %s cannot be told what the plan wants: %s\n", o->path,
+            set->plan->converters[set->used].name, why);
+    return false;
 }
 
 static bool apply_sets(const word_options *o, word_set *set)
@@ -215,9 +208,48 @@ static json_t *register_object(const tl_register *reg, unsigned long word)
                      (json_int_t)word, "unclaimed", (json_int_t)unclaimed_bits(reg, word), "fields", fields);
 }
 
+/* The bytes on I2C, the bits on SPI, in the order in which they are sent. */
+static void write_sent(const tl_external *e, const tl_external_input *input, char text[64])
+{
+    int length = 0;
+    text[0] = '\0';
+    if (e->kind == TL_EXTERNAL_SPI) {
+        for (int bit = e->settings_bits; bit-- > 0;)
+            text[length++] = (char)('0' + (input->settings >> bit & 1));
+        text[length] = '\0';
+    } else if (e->settings != TL_EXTERNAL_NONE) {
+        length = snprintf(text, 64, "%02x", e->settings);
+        for (int i = 0; i < e->settings_bits; i += 8) {
+            const int shift = e->byte_order == TL_BYTES_LOW_FIRST ? i : e->settings_bits - 8 - i;
+            length +=
+                snprintf(text + length, (size_t)(64 - length), " %02x", input->settings >> shift & 0xff);
+        }
+    }
+}
+
+/* What starts a conversion of the signal, as it goes over the bus. */
+static void print_sent(const word_options *o, const word_set *set, json_t *answer)
+{
+    tl_external e;
+    char text[64], why[160];
+    if (!tl_plan_external(set->plan, set->used, &e, why))
+        return; /* said before */
+    const tl_external_input input = tl_plan_sent(set->plan, set->signal, set->words);
+    write_sent(&e, &input, text);
+    if (o->json)
+        json_object_set_new(answer, "sent", json_string(text));
+    else if (e.kind == TL_EXTERNAL_I2C)
+        printf("On the bus: 0x%02x is written %s; register %02x has the result.\n", e.seat,
+               text[0] != '\0' ? text : "nothing", e.result);
+    else
+        printf("On the bus: the bits %s are sent; then come %d zeros and %d bits of the result.\n", text,
+               e.zeros, e.take);
+}
+
 static void print_words(const word_options *o, const word_set *set, int only)
 {
     json_t *list = json_array();
+    json_t *answer = json_pack("{s:s,s:O}", "converter", set->converter->name, "registers", list);
     for (int i = 0; i < set->converter->register_count; i++) {
         if (only >= 0 && i != only)
             continue;
@@ -226,17 +258,19 @@ static void print_words(const word_options *o, const word_set *set, int only)
         else
             print_register(&set->converter->registers[i], set->words[i]);
     }
+    if (set->signal != TL_NONE && set->used > 0)
+        print_sent(o, set, answer);
     if (o->json)
-        json_print(json_pack("{s:s,s:O}", "converter", set->converter->name, "registers", list));
+        json_print(json_incref(answer));
+    json_decref(answer);
     json_decref(list);
 }
 
-static int result_words(const word_options *o, const char *title, const tl_converter *converter,
-                        const tl_plan_converter *used)
+static int result_words(const word_options *o, const char *title, word_set set)
 {
-    word_set set = {.converter = converter};
     int only = o->only != NULL ? find_register(set.converter, o->only) : -1;
-    if (set.converter->register_count == 0) {
+    const bool on_bus = set.plan != NULL && set.used > 0 && set.signal != TL_NONE;
+    if (set.converter->register_count == 0 && !on_bus) {
         fprintf(stderr, "tinyladder: %s lists no registers of its converter: docs/board-guide.md shows how\n",
                 title);
         return EXIT_FOUND;
@@ -245,21 +279,46 @@ static int result_words(const word_options *o, const char *title, const tl_conve
         fprintf(stderr, "tinyladder: --register: %s has no register '%.40s'\n", set.converter->name, o->only);
         return EXIT_USAGE;
     }
-    if (used != NULL && o->decode == NULL)
-        set_from_plan(used, &set);
+    if (set.plan != NULL && o->decode == NULL && !set_from_plan(o, &set))
+        return EXIT_FOUND;
     if (!(o->decode != NULL ? apply_decode(o, &set, &only) : apply_sets(o, &set)))
         return EXIT_USAGE;
     print_words(o, &set, only);
     return EXIT_DONE;
 }
 
+/* A signal's converter, with what it needs for the signal. */
+static int answer_signal(const word_options *o, const tl_plan *plan)
+{
+    int count = 0;
+    int *chosen = choose_signals(plan, &o->signal, 1, &count);
+    if (chosen == NULL)
+        return EXIT_USAGE;
+    const int signal = chosen[0];
+    const tl_signal *s = &plan->signals[signal];
+    const tl_plan_converter *used = tl_plan_converter_of(plan, s);
+    free(chosen);
+    if (used == NULL) {
+        fprintf(stderr, "tinyladder: no converter reads %s\n", s->name);
+        return EXIT_USAGE;
+    }
+    return result_words(
+        o, used->name,
+        (word_set){
+            .converter = used->part, .plan = plan, .used = (int)(used - plan->converters), .signal = signal});
+}
+
 /* A plan's converter by name; the board's own where none is asked for. */
 static int answer_plan(const word_options *o, const tl_plan *plan)
 {
+    if (o->signal != NULL)
+        return answer_signal(o, plan);
     for (int i = 0; i < plan->converter_count; i++) {
         const tl_plan_converter *used = &plan->converters[i];
         if (o->converter == NULL || strcmp(used->name, o->converter) == 0)
-            return result_words(o, used->name, used->part, used);
+            return result_words(
+                o, used->name,
+                (word_set){.converter = used->part, .plan = plan, .used = i, .signal = TL_NONE});
     }
     fprintf(stderr, "tinyladder: --converter: the plan has no converter '%.40s'; it has:", o->converter);
     for (int i = 0; i < plan->converter_count; i++)
@@ -273,9 +332,11 @@ static int run_word(int argc, char **argv)
     static const struct argp argp = {
         word_argp_options,
         parse_word,
-        "BOARD|CONVERTER|PLAN",
-        "Composes the converter's register words from named fields, or takes a word apart.\v"
-        "Example: tinyladder word demo/lapwing.board.yaml --set channel=2 --set align=left",
+        "BOARD|CONVERTER|PLAN [SIGNAL]",
+        "Composes the converter's register words from named fields, or takes a word apart. "
+        "Of a plan with a signal: what its converter is told to convert it.\v"
+        "Examples: tinyladder word demo/lapwing.board.yaml --set channel=2 --set align=left\n"
+        "tinyladder word demo/fernhill.plan.yaml counterweight",
         NULL,
         NULL,
         NULL};
@@ -285,14 +346,20 @@ static int run_word(int argc, char **argv)
     tl_report *report = new_report();
     tl_file_kind(o.path, kind);
     int status;
-    if (strcmp(kind, "board") == 0) {
+    if (o.signal != NULL && (strcmp(kind, "board") == 0 || strcmp(kind, "converter") == 0)) {
+        fprintf(stderr, "tinyladder: %s is a %s: a signal is one of a plan: '%.60s'\n", o.path, kind,
+                o.signal);
+        status = EXIT_USAGE;
+    } else if (strcmp(kind, "board") == 0) {
         tl_board *board = tl_board_load(o.path, report);
-        status = board != NULL ? result_words(&o, board->title, &board->converter, NULL)
+        status = board != NULL ? result_words(&o, board->title,
+                                              (word_set){.converter = &board->converter, .signal = TL_NONE})
                                : print_unreadable(report);
         tl_board_free(board);
     } else if (strcmp(kind, "converter") == 0) {
         tl_converter *part = tl_converter_load(o.path, report);
-        status = part != NULL ? result_words(&o, part->name, part, NULL) : print_unreadable(report);
+        status = part != NULL ? result_words(&o, part->name, (word_set){.converter = part, .signal = TL_NONE})
+                              : print_unreadable(report);
         tl_converter_free(part);
     } else {
         tl_plan *plan = tl_plan_load(o.path, report);
@@ -303,5 +370,5 @@ static int run_word(int argc, char **argv)
     return status;
 }
 
-const verb verb_word = {"word", "BOARD|PART|PLAN [--set F=V]",
+const verb verb_word = {"word", "BOARD|PART|PLAN [SIGNAL] [--set F=V]",
                         "converter settings to register words and back", run_word};

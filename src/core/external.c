@@ -7,14 +7,33 @@
 #include "timeout.h"
 #include "tinyladder/rom.h"
 
-enum { POLL_US = 1000, FRAME_BYTES = (8 * TL_EXTERNAL_SENDS_MOST + 32) / 8 };
+enum { POLL_US = 1000, FRAME_BYTES = (32 + 32) / 8 };
 
 /* --- I2C --- */
 
-static tl_status read_register(const tl_port *port, const tl_external *own, uint8_t reg, uint8_t *bytes,
-                               uint8_t count)
+static tl_status read_register(const tl_port *port, const tl_external *own, uint8_t reg, uint8_t bits,
+                               uint32_t *word)
 {
-    return tl_port_i2c_transfer(port, own->bus, own->seat, &reg, 1, bytes, count);
+    uint8_t bytes[4];
+    const uint8_t count = (uint8_t)((bits + 7) / 8);
+    if (count > sizeof bytes)
+        return TL_ERR_ARG;
+    const tl_status status = tl_port_i2c_transfer(port, own->bus, own->seat, &reg, 1, bytes, count);
+    return status == TL_OK ? tl_word_join(bytes, count, (tl_byte_order)own->byte_order, word) : status;
+}
+
+static tl_status write_settings(const tl_port *port, const tl_external *own, uint32_t settings)
+{
+    uint8_t bytes[5] = {own->settings};
+    const uint8_t count = own->settings_bits / 8;
+    for (uint8_t i = 0; i < count; i++, settings >>= 8)
+        bytes[own->byte_order == TL_BYTES_LOW_FIRST ? 1 + i : count - i] = (uint8_t)settings;
+    return tl_port_i2c_transfer(port, own->bus, own->seat, bytes, (uint8_t)(1 + count), NULL, 0);
+}
+
+static bool is_bytes(uint8_t bits)
+{
+    return bits % 8 == 0 && bits > 0 && bits <= 32;
 }
 
 /* A description that can be meant, copied out of read-only memory. */
@@ -25,30 +44,23 @@ static tl_status load(tl_external *own, const tl_external *external)
     tl_rom_copy(own, external, sizeof *own);
     if (own->kind > TL_EXTERNAL_SPI || own->longest_us == 0 || own->longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    if (own->kind == TL_EXTERNAL_I2C && own->ready_bit != TL_EXTERNAL_NONE &&
-        (own->ready_bit > 7 || own->settings == TL_EXTERNAL_NONE))
+    if (own->kind == TL_EXTERNAL_SPI)
+        return own->settings_bits <= 32 ? TL_OK : TL_ERR_ARG;
+    if (own->settings != TL_EXTERNAL_NONE && !is_bytes(own->settings_bits))
         return TL_ERR_ARG;
-    return TL_OK;
-}
-
-static tl_status fetch_i2c(const tl_port *port, const tl_external *own, uint32_t *word)
-{
-    uint8_t bytes[4];
-    const uint8_t count = (uint8_t)((own->word.width + 7) / 8);
-    if (count > sizeof bytes)
-        return TL_ERR_ARG;
-    const tl_status status = read_register(port, own, own->result, bytes, count);
-    return status == TL_OK ? tl_word_join(bytes, count, (tl_byte_order)own->byte_order, word) : status;
+    return own->ready == TL_EXTERNAL_NONE || (is_bytes(own->ready_bits) && own->ready_bit < own->ready_bits)
+               ? TL_OK
+               : TL_ERR_ARG;
 }
 
 /* --- SPI: one frame of bits, highest first --- */
 
-static void put_bits(uint8_t *bytes, uint8_t *at, uint8_t value, uint8_t count)
+static void put_bits(uint8_t *bytes, uint32_t value, uint8_t count)
 {
-    while (count-- > 0) {
-        if ((value >> count & 1) != 0)
-            bytes[*at / 8] = (uint8_t)(bytes[*at / 8] | 0x80u >> (*at % 8));
-        ++*at;
+    for (; count > 0; value >>= 1) {
+        count--;
+        if ((value & 1) != 0)
+            bytes[count / 8] = (uint8_t)(bytes[count / 8] | 0x80u >> (count % 8));
     }
 }
 
@@ -63,24 +75,17 @@ static uint32_t get_bits(const uint8_t *bytes, uint8_t at, uint8_t count)
 static tl_status fetch_spi(const tl_port *port, const tl_external *own, const tl_external_input *input,
                            uint32_t *word)
 {
-    uint8_t out[FRAME_BYTES] = {0}, in[FRAME_BYTES] = {0}, at = 0;
-    const uint8_t answer = (uint8_t)(own->zeros + own->take);
-    if (own->send_count > TL_EXTERNAL_SENDS_MOST || own->channel_bits > 8 || own->take == 0 ||
-        own->take > answer || answer > 32)
+    uint8_t out[FRAME_BYTES] = {0}, in[FRAME_BYTES] = {0};
+    const uint8_t head = own->settings_bits, answer = (uint8_t)(own->zeros + own->take);
+    if (own->take == 0 || own->take > answer || answer > 32)
         return TL_ERR_ARG;
-    for (uint8_t i = 0; i < own->send_count; i++) {
-        if (own->send[i] == TL_SEND_CHANNEL)
-            put_bits(out, &at, input->channel, own->channel_bits);
-        else
-            put_bits(out, &at, own->send[i] == TL_SEND_1 || (own->send[i] == TL_SEND_SINGLE && input->single),
-                     1);
-    }
+    put_bits(out, input->settings, head);
     const tl_status status =
-        tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((at + answer + 7) / 8));
+        tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((head + answer + 7) / 8));
     if (status != TL_OK)
         return status;
     /* The zeros stand before the result, so together they are the result's number. */
-    *word = get_bits(in, at, answer);
+    *word = get_bits(in, head, answer);
     return own->zeros > 0 && *word >> own->take != 0 ? TL_ERR_WORD : TL_OK;
 }
 
@@ -94,8 +99,7 @@ tl_status tl_external_start(const tl_port *port, const tl_external *external, co
     if (status != TL_OK || own.kind == TL_EXTERNAL_SPI || own.settings == TL_EXTERNAL_NONE)
         return status;
     tl_rom_copy(&own_input, input, sizeof own_input);
-    const uint8_t bytes[2] = {own.settings, own_input.settings};
-    return tl_port_i2c_transfer(port, own.bus, own.seat, bytes, 2, NULL, 0);
+    return write_settings(port, &own, own_input.settings);
 }
 
 tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us, bool *ready)
@@ -105,15 +109,15 @@ tl_status tl_external_ready(const tl_port *port, const tl_external *external, ui
     if (status != TL_OK)
         return status;
     const bool waited = waited_us > own.longest_us;
-    uint8_t settings = 0;
-    if (own.kind == TL_EXTERNAL_SPI || own.ready_bit == TL_EXTERNAL_NONE) {
+    uint32_t word = 0;
+    if (own.kind == TL_EXTERNAL_SPI || own.ready == TL_EXTERNAL_NONE) {
         *ready = own.kind == TL_EXTERNAL_SPI || waited;
         return TL_OK;
     }
-    status = read_register(port, &own, own.settings, &settings, 1);
+    status = read_register(port, &own, own.ready, own.ready_bits, &word);
     if (status != TL_OK)
         return status;
-    *ready = (settings >> own.ready_bit & 1) != 0;
+    *ready = ((word >> own.ready_bit & 1) != 0) == own.ready_when;
     return waited && !*ready ? TL_ERR_LATE : TL_OK;
 }
 
@@ -127,8 +131,8 @@ tl_status tl_external_fetch(const tl_port *port, const tl_external *external, co
     if (status != TL_OK)
         return status;
     tl_rom_copy(&own_input, input, sizeof own_input);
-    status =
-        own.kind == TL_EXTERNAL_I2C ? fetch_i2c(port, &own, &word) : fetch_spi(port, &own, &own_input, &word);
+    status = own.kind == TL_EXTERNAL_I2C ? read_register(port, &own, own.result, own.word.width, &word)
+                                         : fetch_spi(port, &own, &own_input, &word);
     return status == TL_OK ? tl_word_sample(&own.word, word, sample) : status;
 }
 

@@ -197,6 +197,7 @@ const key_section keys_errors = {"errors", "errors", keys_errors_rows};
 
 static const known_key keys_register_rows[] = {
     {"width", true, KEY_WHOLE, 0, "8..32", NULL, "bits", "16", NULL},
+    {"address", false, KEY_FREE, 0, NULL, "none", "its number on I2C", "0x01", NULL},
     {"fields", true, KEY_FREE, 0, NULL, NULL, "name: `bits` (`7` or `0 .. 3`) and names of values",
      "{align: {bits: 7, right: 0, left: 1}}", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
@@ -204,11 +205,15 @@ static const known_key keys_register_rows[] = {
 const key_section keys_register = {"register", "a register", keys_register_rows};
 
 static const known_key keys_frame_rows[] = {
-    {"settings", false, KEY_FREE, 0, NULL, "none", "I2C: the register of settings", "0x01", NULL},
+    {"settings", false, KEY_FREE, 0, NULL, "none",
+     "I2C: register, by name or number, that is written to start a conversion", "0x01", NULL},
     {"result", false, KEY_FREE, 0, NULL, "none", "I2C: the register of the result", "0x00", NULL},
-    {"ready", false, KEY_FREE, 0, NULL, "none", "I2C: bit of the settings, 1 once ready", "bit 7", NULL},
+    {"ready", false, KEY_FREE, 0, NULL, "none",
+     "I2C: bit that is 1 once ready, of the settings; or `bit 15 of status`, `bit 3 of status is 0`", "bit 7",
+     NULL},
     {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "wait until it must be ready", "20 ms", NULL},
-    {"send", false, KEY_LIST, 0, NULL, NULL, "SPI: bits, and fields by name", "[1, single, channel]", NULL},
+    {"send", false, KEY_LIST, 0, NULL, NULL,
+     "SPI: what is sent first: bits, `single`, `channel`, fields of registers", "[1, single, channel]", NULL},
     {"zeros", false, KEY_WHOLE, 0, "0..31", "0", "SPI: to verify", "1", NULL},
     {"take", false, KEY_WHOLE, 0, "6..32", NULL, "SPI: bits of the result", "10", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},

@@ -2,6 +2,7 @@
 #include "base/memory.h"
 #include "reader/read_board.h"
 #include <math.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -79,47 +80,110 @@ static bool read_pairs(reader *r, const yaml_tree *node, tl_converter *converter
     return good;
 }
 
-/* `0x2a` or `42`. */
-static bool read_byte(reader *r, const yaml_tree *node, const char *what, int *byte)
+static const char *register_name(const void *list, int i)
 {
-    const char *text = NULL;
+    return ((const tl_register *)list)[i].name;
+}
+
+/* A register by its name, which then has an address, or by that. index: TL_NONE where the file does not list
+ * it. */
+static bool find_register(reader *r, tl_place place, const char *text, const tl_converter *part, int *number,
+                          int *index)
+{
     char *end = NULL;
-    if (!read_text(r, node, what, &text))
-        return false;
     const long found = strtol(text, &end, 0);
-    if (end == text || *end != '\0' || found < 0 || found > 255) {
-        report_error(r, "bad-number", node->place, "%s is a number from 0 to 255, such as 0x1b", what);
+    const bool named = end == text || *end != '\0';
+    *index = TL_NONE;
+    for (int i = 0; i < part->register_count; i++) {
+        if (named ? strcmp(part->registers[i].name, text) == 0 : part->registers[i].address == found)
+            *index = i;
+    }
+    if (named && *index == TL_NONE) {
+        const char *meant = nearest_name(text, register_name, part->registers, part->register_count);
+        report_error(r, "unknown-word", place, "there is no register '%.40s'%s%s%s", text,
+                     meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                     meant != NULL ? "'?" : "");
         return false;
     }
-    *byte = (int)found;
+    if (named && part->registers[*index].address < 0) {
+        report_error(r, "missing-key", place, "register '%.40s' has no 'address'", text);
+        return false;
+    }
+    if (!named && (found < 0 || found > 255)) {
+        report_error(r, "bad-number", place, "a register is a name, or a number from 0 to 255, such as 0x1b");
+        return false;
+    }
+    *number = named ? (int)part->registers[*index].address : (int)found;
     return true;
 }
 
-static bool read_ready(reader *r, const yaml_tree *node, tl_frame *frame)
+/* Where a file gives no addresses, the settings are the only register that it lists. */
+static bool read_register_of(reader *r, const yaml_tree *node, const tl_converter *part, int *number,
+                             int *index)
 {
     const char *text = NULL;
+    if (!read_text(r, node, "a register", &text) || !find_register(r, node->place, text, part, number, index))
+        return false;
+    if (*index == TL_NONE && part->register_count == 1 && part->registers[0].address < 0)
+        *index = 0;
+    return true;
+}
+
+/* `bit 7`, `bit 15 of status`, `bit 3 of status is 0`. */
+static bool read_ready(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
+{
+    const char *text = NULL;
+    char reg[68] = "", level = '1';
+    int bit = 0, end = 0;
     if (!read_text(r, node, "the ready bit, such as 'bit 7',", &text))
         return false;
-    if (strncmp(text, "bit ", 4) == 0 && strspn(text + 4, "0123456789") == strlen(text + 4) &&
-        strlen(text) < 8 && atoi(text + 4) < 32) {
-        frame->ready_bit = atoi(text + 4);
-        return true;
+    if (sscanf(text, "bit %2d%n", &bit, &end) == 1) {
+        const char *rest = text + end;
+        if (sscanf(rest, " of %67s%n", reg, &end) == 1)
+            rest += end;
+        if (sscanf(rest, " is %c%n", &level, &end) == 1)
+            rest += end;
+        if (*rest == '\0' && bit >= 0 && bit < 32 && (level == '0' || level == '1')) {
+            frame->ready_bit = bit;
+            frame->ready_when = level == '1';
+            frame->ready = frame->settings;
+            frame->ready_register = frame->settings_register;
+            const int own = frame->settings_register;
+            return reg[0] == '\0' || (own != TL_NONE && strcmp(part->registers[own].name, reg) == 0) ||
+                   find_register(r, node->place, reg, part, &frame->ready, &frame->ready_register);
+        }
     }
-    report_error(r, "bad-number", node->place, "the ready bit is written 'bit 7'");
+    report_error(r, "bad-number", node->place,
+                 "the ready bit is written 'bit 7', 'bit 15 of status' or 'bit 3 of status is 0'");
     return false;
 }
 
-static bool read_send(reader *r, const yaml_tree *node, tl_frame *frame)
+static bool is_sendable(const tl_converter *part, const char *text)
+{
+    static const char *const words[] = {"0", "1", "single", "channel"};
+    int index = 0;
+    for (size_t i = 0; i < sizeof words / sizeof words[0]; i++) {
+        if (strcmp(text, words[i]) == 0)
+            return true;
+    }
+    return tl_converter_field(part, text, &index) != NULL;
+}
+
+static bool read_send(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
 {
     bool good = check_list(r, node, "what is sent");
+    if (good && node->count > TL_SENDS_MOST) {
+        report_error(r, "bad-number", node->place, "more than %d bits and fields", TL_SENDS_MOST);
+        return false;
+    }
     for (int i = 0; good && i < node->count; i++) {
         const char *text = NULL;
-        good = frame->send_count < TL_SENDS_MOST && read_text(r, &node->items[i], "a bit or a field", &text);
-        if (good && strcmp(text, "0") != 0 && strcmp(text, "1") != 0 && strcmp(text, "channel") != 0 &&
-            strcmp(text, "single") != 0) {
+        good = read_text(r, &node->items[i], "a bit or a field", &text);
+        if (good && !is_sendable(part, text)) {
             report_error(
                 r, "unknown-word", node->items[i].place,
-                "what is sent is 0, 1, 'single' (1 for one input, 0 for a pair) or 'channel' (its bits)");
+                "what is sent is 0, 1, 'single' (1 for one input, 0 for a pair), 'channel' (its bits) "
+                "or a field of the file's registers");
             good = false;
         }
         if (good)
@@ -128,27 +192,28 @@ static bool read_send(reader *r, const yaml_tree *node, tl_frame *frame)
     return good;
 }
 
-static bool read_frame(reader *r, const yaml_tree *node, tl_bus_kind bus, tl_frame *frame)
+static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
 {
     const yaml_tree *at;
     long number = 0;
+    int index = 0;
     bool good = check_map(r, node, &keys_frame);
     if ((at = yaml_get(node, "settings")) != NULL)
-        good = read_byte(r, at, "a register", &frame->settings) && good;
+        good = read_register_of(r, at, part, &frame->settings, &frame->settings_register) && good;
     if ((at = yaml_get(node, "result")) != NULL)
-        good = read_byte(r, at, "a register", &frame->result) && good;
+        good = read_register_of(r, at, part, &frame->result, &index) && good;
     if ((at = yaml_get(node, "ready")) != NULL)
-        good = read_ready(r, at, frame) && good;
+        good = read_ready(r, at, part, frame) && good;
     if ((at = yaml_get(node, "longest")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &frame->longest) && good;
     if ((at = yaml_get(node, "send")) != NULL)
-        good = read_send(r, at, frame) && good;
+        good = read_send(r, at, part, frame) && good;
     if ((at = yaml_get(node, "zeros")) != NULL &&
         (good = read_number(r, at, "zeros", 0, 31, &number) && good))
         frame->zeros = (int)number;
     if ((at = yaml_get(node, "take")) != NULL && (good = read_number(r, at, "take", 6, 32, &number) && good))
         frame->take = (int)number;
-    const char *const needed = bus == TL_BUS_I2C ? "result" : "take";
+    const char *const needed = part->bus == TL_BUS_I2C ? "result" : "take";
     if (good && yaml_get(node, needed) == NULL) {
         report_error(r, "missing-key", node->place, "a frame on this bus needs '%s'", needed);
         good = false;
@@ -166,7 +231,12 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
     if (!read_head(r, root, "converter") || !check_map(r, root, &keys_converter_file))
         return false;
     converter->limits = unknown_limits();
-    converter->frame = (tl_frame){.settings = TL_NONE, .result = TL_NONE, .ready_bit = TL_NONE};
+    converter->frame = (tl_frame){.settings = TL_NONE,
+                                  .result = TL_NONE,
+                                  .settings_register = TL_NONE,
+                                  .ready = TL_NONE,
+                                  .ready_register = TL_NONE,
+                                  .ready_bit = TL_NONE};
     bool good = read_choice(r, yaml_get(root, "bus"), "the bus", buses, &bus);
     converter->bus = bus == 0 ? TL_BUS_I2C : TL_BUS_SPI;
     if ((at = yaml_get(root, "title")) != NULL)
@@ -180,7 +250,7 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
     if (good && (at = yaml_get(root, "pairs")) != NULL)
         good = read_pairs(r, at, converter);
     if ((at = yaml_get(root, "frame")) != NULL)
-        good = read_frame(r, at, converter->bus, &converter->frame) && good;
+        good = read_frame(r, at, converter, &converter->frame) && good;
     if (good && converter->range_count == 0 && converter->reference_count == 0) {
         report_error(r, "missing-key", root->place,
                      "a converter needs 'ranges' or 'references': what its span is");

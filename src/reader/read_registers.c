@@ -86,6 +86,35 @@ static bool is_new_field(reader *r, const yaml_tree *key, const tl_converter *co
     return false;
 }
 
+/* `0x2a` or `42`. */
+bool read_byte(reader *r, const yaml_tree *node, const char *what, long *byte)
+{
+    const char *text = NULL;
+    char *end = NULL;
+    if (!read_text(r, node, what, &text))
+        return false;
+    *byte = strtol(text, &end, 0);
+    if (end != text && *end == '\0' && *byte >= 0 && *byte <= 255)
+        return true;
+    report_error(r, "bad-number", node->place, "%s is a number from 0 to 255, such as 0x1b", what);
+    return false;
+}
+
+static bool read_register_address(reader *r, const yaml_tree *node, const tl_converter *converter,
+                                  long *address)
+{
+    if (!read_byte(r, node, "the address of a register", address))
+        return false;
+    for (int i = 0; i + 1 < converter->register_count; i++) {
+        if (converter->registers[i].address == *address) {
+            report_error(r, "key-twice", node->place, "register '%s' has this address already",
+                         converter->registers[i].name);
+            return false;
+        }
+    }
+    return true;
+}
+
 static bool read_register(reader *r, const yaml_tree *key, const yaml_tree *node, tl_converter *converter)
 {
     long width = 0;
@@ -100,7 +129,10 @@ static bool read_register(reader *r, const yaml_tree *key, const yaml_tree *node
     converter->registers =
         tl_grow(converter->registers, (size_t)converter->register_count, sizeof *converter->registers);
     tl_register *reg = &converter->registers[converter->register_count++];
-    *reg = (tl_register){.name = tl_copy_text(name), .place = key->place, .width = (int)width};
+    *reg = (tl_register){.name = tl_copy_text(name), .place = key->place, .width = (int)width, .address = -1};
+    const yaml_tree *address = yaml_get(node, "address");
+    if (address != NULL && !read_register_address(r, address, converter, &reg->address))
+        return false;
     const yaml_tree *fields = yaml_get(node, "fields");
     if (fields->kind != YAML_MAP) {
         report_error(r, "wrong-shape", fields->place,

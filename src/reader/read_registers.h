@@ -4,6 +4,8 @@
 
 #include "reader/reader.h"
 
+/* A number of 8 bits, also in hex. */
+bool read_byte(reader *r, const yaml_tree *node, const char *what, long *byte);
 bool read_registers(reader *r, const yaml_tree *node, tl_converter *converter);
 
 #endif

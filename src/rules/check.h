@@ -69,6 +69,7 @@ void tl_check_contact(const tl_checker *k, int signal);
 bool tl_check_shifters(const tl_checker *k, int signal);
 void tl_check_speed(const tl_checker *k, int signal);
 void tl_check_buses(const tl_checker *k);
+void tl_check_converters(const tl_checker *k);
 void tl_check_muxes(const tl_checker *k);
 void tl_check_outputs(const tl_checker *k);
 /* Amperes that an output draws from a supply at most, all of its pins on. */

@@ -245,6 +245,13 @@ static const tl_rule rules[] = {
     {"address-twice", TL_SCOPE_BUS, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
      "Two devices on one bus answer to the same address: both talk at once.", NULL,
      "Most parts have an address pin; or put one of them on another bus."},
+    {"not-sendable", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
+     "What the plan wants of a converter on a bus cannot be told to it, as its file describes it. A setting "
+     "without a code, "
+     "settings "
+     "in another register than the one that is written, a ready bit outside its register, a register that is "
+     "not whole bytes, more than 32 bits before or in the answer.",
+     NULL, "Describe its registers, fields and frame as the data sheet prints them: docs/board-guide.md."},
     {"part-supply", TL_SCOPE_BUS, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
      "A part does not run on the supply that it is given.", NULL, "Another supply."},
     {"not-differential", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_NOT,

@@ -73,6 +73,7 @@ typedef struct {
     bool acknowledges, ready;
     uint32_t now_us, tick_us;
     uint8_t sent[8], sent_count;
+    uint8_t asked, ready_byte, ready_mask;
     unsigned transfers;
     bool real_waits;
 } wire_port;
@@ -95,14 +96,19 @@ static tl_status fake_i2c(void *context, uint8_t bus, uint8_t address, const uin
     wire_port *p = context;
     (void)bus;
     (void)address;
-    (void)out;
     p->transfers++;
     if (!p->acknowledges)
         return TL_ERR_ACK;
-    if (in_count == 1 && out_count == 1)
-        in[0] = p->ready ? 0x80 : 0;
-    else if (in_count > 0)
+    if (in_count == 0) {
+        memcpy(p->sent, out, out_count);
+        p->sent_count = out_count;
+    } else if (out[0] != 0) { /* a register that tells whether it is ready: only one bit of it is ever 1 */
+        memset(in, 0, in_count);
+        in[p->ready_byte] = (uint8_t)(p->ready ? p->ready_mask : 0);
+        p->asked = out[0];
+    } else {
         memcpy(in, p->answer, in_count);
+    }
     return TL_OK;
 }
 
@@ -125,25 +131,27 @@ static const tl_port_ops ops = {
 static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI,
                                        .word = {.bits = 10, .width = 16},
                                        .longest_us = 100,
-                                       .send = {TL_SEND_1, TL_SEND_SINGLE, TL_SEND_CHANNEL},
-                                       .send_count = 3,
-                                       .channel_bits = 3,
+                                       .settings_bits = 5,
                                        .zeros = 1,
                                        .take = 10},
                              i2c TL_ROM = {.kind = TL_EXTERNAL_I2C,
                                            .seat = 0x2a,
                                            .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
                                            .longest_us = 100,
+                                           .settings_bits = 8,
                                            .settings = 1,
                                            .result = 0,
-                                           .ready_bit = 7},
+                                           .ready = 1,
+                                           .ready_bits = 8,
+                                           .ready_bit = 7,
+                                           .ready_when = true},
                              patient TL_ROM = {.kind = TL_EXTERNAL_I2C,
                                                .seat = 0x2a,
                                                .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
                                                .longest_us = 100,
                                                .settings = TL_EXTERNAL_NONE,
                                                .result = 0,
-                                               .ready_bit = TL_EXTERNAL_NONE};
+                                               .ready = TL_EXTERNAL_NONE};
 
 /* While a conversion lasts, the bus belongs to others most of the time: a question a millisecond. */
 static void leaves_the_bus_alone_meanwhile(void)
@@ -163,7 +171,7 @@ static void words_have_as_many_bytes_as_they_are_wide(void)
     for (uint8_t bytes = 2; bytes <= 4; bytes++) {
         for (int low_first = 0; low_first < 2; low_first++) {
             tl_external wide = i2c;
-            wire_port fake = {.acknowledges = true, .ready = true, .tick_us = 1};
+            wire_port fake = {.acknowledges = true, .ready = true, .ready_mask = 0x80, .tick_us = 1};
             const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
             const uint8_t bits = bytes == 4 ? 24 : (uint8_t)(8 * bytes);
             tl_sample sample = {7, 0};
@@ -206,12 +214,12 @@ static void answers_are_checked(void)
          7},
         {"I2C, signed",
          &i2c,
-         {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .tick_us = 1},
+         {.answer = {0xff, 0xfe}, .acknowledges = true, .ready = true, .ready_mask = 0x80, .tick_us = 1},
          TL_OK,
          -2},
         {"I2C, the highest code is clipped",
          &i2c,
-         {.answer = {0x7f, 0xff}, .acknowledges = true, .ready = true, .tick_us = 1},
+         {.answer = {0x7f, 0xff}, .acknowledges = true, .ready = true, .ready_mask = 0x80, .tick_us = 1},
          TL_OK,
          32767},
         {"I2C: without a ready bit its bound is waited for",
@@ -223,7 +231,7 @@ static void answers_are_checked(void)
         {"I2C: never ready", &i2c, {.acknowledges = true, .tick_us = 1}, TL_ERR_LATE, 7},
         {"I2C: never ready, and the clock stands", &i2c, {.acknowledges = true}, TL_ERR_CLOCK, 7},
     };
-    const tl_external_input input = {.channel = 6, .single = true, .settings = 0x90};
+    const tl_external_input input = {.settings = 0x1e}; /* on SPI 1, single, 110 */
     for (size_t i = 0; i < ROWS(rows); i++) {
         wire_port fake = rows[i].port;
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
@@ -233,7 +241,7 @@ static void answers_are_checked(void)
                       sample.value == rows[i].code &&
                       (sample.flags & TL_READING_FRESH) == (rows[i].status == TL_OK ? TL_READING_FRESH : 0));
         if (i == 0)
-            CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0); /* 1, single, 110 */
+            CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0);
     }
     CU_ASSERT(tl_external_take(&(tl_port){&ops, &(wire_port){.tick_us = 1}, &(tl_port_reader){NULL}}, NULL,
                                &input, &(tl_sample){0, 0}) == TL_ERR_ARG);
@@ -248,11 +256,70 @@ static void answers_are_checked(void)
     CU_ASSERT(tl_external_take(&port, &broken, &input, &sample) == TL_ERR_ARG && sample.value == 7);
 }
 
+/* Settings of one to four bytes, either end first, and the ready bit in each of them, at either level, in the
+ * settings or in a register of its own. */
+static void settings_and_the_ready_bit_are_as_wide_as_they_are(void)
+{
+    for (int row = 0; row < 4 * 2 * 32 * 2; row++) {
+        const uint8_t bytes = (uint8_t)(1 + row % 4), bit = (uint8_t)(row / 8 % 32);
+        const bool low_first = row / 4 % 2 != 0, when = row / 256 != 0;
+        tl_external wide = i2c;
+        wide.byte_order = (uint8_t)(low_first ? TL_BYTES_LOW_FIRST : TL_BYTES_HIGH_FIRST);
+        wide.settings_bits = wide.ready_bits = (uint8_t)(8 * bytes);
+        wide.ready = (uint8_t)(1 + bit % 2);
+        wide.ready_bit = bit;
+        wide.ready_when = when;
+        wire_port fake = {.acknowledges = true,
+                          .ready = when,
+                          .ready_byte = (uint8_t)(low_first ? bit / 8 : bytes - 1 - bit / 8),
+                          .ready_mask = (uint8_t)(1u << bit % 8),
+                          .answer = {0, 1},
+                          .tick_us = 1};
+        const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
+        tl_sample sample = {7, 0};
+        const tl_status status =
+            tl_external_take(&port, &wide, &(tl_external_input){UINT32_C(0x11223344)}, &sample);
+        if (bit >= 8 * bytes) {
+            CU_ASSERT(status == TL_ERR_ARG && fake.transfers == 0);
+            continue;
+        }
+        CU_ASSERT(status == TL_OK && sample.value == (low_first ? 256 : 1) && fake.asked == wide.ready);
+        CU_ASSERT(fake.sent_count == 1 + bytes && fake.sent[0] == 1);
+        for (uint8_t i = 0; i < bytes; i++) /* 44 is the lowest byte, 11 the fourth */
+            CU_ASSERT(fake.sent[1 + i] == 0x11 * (4 - (low_first ? i : bytes - 1 - i)));
+        fake.ready = !when;
+        CU_ASSERT(tl_external_take(&port, &wide, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
+    }
+}
+
+/* Up to 32 bits go before the answer, the highest first. */
+static void heads_are_sent_from_the_highest_bit(void)
+{
+    for (uint8_t head = 0; head <= 33; head++) {
+        tl_external other = spi;
+        wire_port fake = {.tick_us = 1};
+        const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
+        tl_sample sample = {7, 0};
+        other.settings_bits = head;
+        const tl_status status =
+            tl_external_take(&port, &other, &(tl_external_input){UINT32_C(0xa5c30f96)}, &sample);
+        CU_ASSERT(status == (head <= 32 ? TL_OK : TL_ERR_ARG));
+        uint64_t sent = 0;
+        for (int i = 0; i < 8; i++)
+            sent = sent << 8 | fake.sent[i];
+        const uint64_t wanted = head == 0 || head > 32 ? 0 : (uint64_t)UINT32_C(0xa5c30f96) << (64 - head);
+        CU_ASSERT(sent == wanted);
+    }
+}
+
 CU_TestInfo external_tests[] = {
     {"reads over the bus", reads_over_the_bus},
     {"whichever call fails", whichever_call_fails},
     {"leaves the bus alone meanwhile", leaves_the_bus_alone_meanwhile},
     {"words have as many bytes as they are wide", words_have_as_many_bytes_as_they_are_wide},
     {"answers are checked", answers_are_checked},
+    {"settings and the ready bit are as wide as they are",
+     settings_and_the_ready_bit_are_as_wide_as_they_are},
+    {"heads are sent from the highest bit", heads_are_sent_from_the_highest_bit},
     CU_TEST_INFO_NULL,
 };

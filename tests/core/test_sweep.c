@@ -157,8 +157,12 @@ static void sweeps_over_a_bus_as_well(void)
                                        .seat = 0x2a,
                                        .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
                                        .longest_us = 100000,
+                                       .settings_bits = 8,
                                        .settings = 1,
-                                       .ready_bit = 7};
+                                       .ready = 1,
+                                       .ready_bits = 8,
+                                       .ready_bit = 7,
+                                       .ready_when = true};
     static const tl_external_input load_cell = {.settings = 0x90};
     static const tl_sweep_entry entries[] = {{.external = &dunlin, .external_input = &load_cell},
                                              {.input = &battery}};

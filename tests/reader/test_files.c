@@ -82,6 +82,56 @@ static void boards_are_refused_at_the_place(void)
     tl_report_free(report);
 }
 
+#define DEVICE                                                                                               \
+    "tinyladder: converter 1\nbus: i2c\nsupply: 3 V .. 5 V\nbits: 12\nsteps: half\nword: {in: 16}\nranges: " \
+    "[±1 V]\ninputs: [x]\nlimits: 0 V .. rail\n"
+#define TWO                                                                                                  \
+    "registers: {one: {width: 8, address: 1, fields: {a: {bits: 0}}}, two: {width: 8, fields: {b: {bits: "   \
+    "0}}}}\n"
+
+/* Line 10 is the registers', line 11 the frame's. */
+static void frames_are_read_and_refused(void)
+{
+    static const bad_file rows[] = {
+        {"address of a register",
+         DEVICE "registers: {one: {width: 8, address: 256, fields: {a: {bits: 0}}}}\n"
+                "frame: {result: 0, longest: 1 ms}\n",
+         "bad-number", 10, 38, "0 to 255"},
+        {"one address twice",
+         DEVICE
+         "registers: {one: {width: 8, address: 1, fields: {a: {bits: 0}}}, two: {width: 8, address: 0x01, "
+         "fields: {b: {bits: 0}}}}\nframe: {result: 0, longest: 1 ms}\n",
+         "key-twice", 10, 91, "'one' has this address"},
+        {"a register that is misspelt", DEVICE TWO "frame: {settings: onw, result: 0, longest: 1 ms}\n",
+         "unknown-word", 11, 19, "did you mean 'one'?"},
+        {"a register without an address", DEVICE TWO "frame: {settings: two, result: 0, longest: 1 ms}\n",
+         "missing-key", 11, 19, "'two' has no 'address'"},
+        {"a register beyond a byte", DEVICE TWO "frame: {settings: 1, result: 0x100, longest: 1 ms}\n",
+         "bad-number", 11, 30, "from 0 to 255"},
+        {"a ready bit without its word",
+         DEVICE TWO "frame: {settings: 1, result: 0, ready: 7, longest: 1 ms}\n", "bad-number", 11, 40,
+         "is written 'bit 7'"},
+        {"a ready bit at another level",
+         DEVICE TWO "frame: {settings: 1, result: 0, ready: bit 7 is 2, longest: 1 ms}\n", "bad-number", 11,
+         40, "is written"},
+        {"a ready bit with more behind it",
+         DEVICE TWO "frame: {settings: 1, result: 0, ready: bit 7 of one or so, longest: 1 ms}\n",
+         "bad-number", 11, 40, "is written"},
+        {"a ready bit of no register",
+         DEVICE TWO "frame: {settings: 1, result: 0, ready: bit 7 of tow, longest: 1 ms}\n", "unknown-word",
+         11, 40, "did you mean 'two'?"},
+        {"what is sent", DEVICE TWO "frame: {send: [1, canal], take: 12, longest: 1 ms}\n", "unknown-word",
+         11, 19, "a field of the file's registers"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_report *report = tl_report_new();
+        const char *path = scratch_file("bad.converter.yaml", rows[i].text, strlen(rows[i].text));
+        CHECK_ROW(rows[i].name, tl_converter_load(path, report) == NULL);
+        check_report(&rows[i], report);
+        tl_report_free(report);
+    }
+}
+
 /* Every field of the demo's registers: what is put in comes out, by number and by name, and nothing else
  * changes. */
 static void register_fields_keep_to_themselves(void)
@@ -242,6 +292,7 @@ static void no_damage_to_a_file_crashes_it(void)
 
 CU_TestInfo file_tests[] = {
     {"boards are refused at the place", boards_are_refused_at_the_place},
+    {"frames are read and refused", frames_are_read_and_refused},
     {"register fields keep to themselves", register_fields_keep_to_themselves},
     {"drawers are read and refused", drawers_are_read_and_refused},
     {"scenes are refused at the place", scenes_are_refused_at_the_place},

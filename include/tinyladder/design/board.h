@@ -112,7 +112,8 @@ typedef struct tl_field {
 typedef struct tl_register {
     char *name;
     tl_place place;
-    int width; /**< bits, 8 .. 32 */
+    int width;    /**< bits, 8 .. 32 */
+    long address; /**< its number on I2C; -1 where the file gives none */
     tl_field *fields;
     int field_count;
 } tl_register;
@@ -136,10 +137,13 @@ typedef enum tl_byte_delivery {
 
 /** What goes over the bus for one conversion. */
 typedef struct tl_frame {
-    int settings, result;        /**< I2C registers; -1 where there is none */
-    int ready_bit;               /**< of the settings register; -1 for none */
+    int settings, result;        /**< I2C: numbers of registers; TL_NONE where there is none */
+    int settings_register;       /**< which of the file's registers the settings are, or TL_NONE */
+    int ready, ready_register;   /**< likewise of the ready bit */
+    int ready_bit;               /**< TL_NONE for none */
+    bool ready_when;             /**< its level once ready */
     double longest;              /**< seconds until it must be ready */
-    char *send[TL_SENDS_MOST];   /**< SPI: bits, and fields by name */
+    char *send[TL_SENDS_MOST];   /**< SPI: 0, 1, `single`, `channel`, and fields by name */
     int send_count, zeros, take; /**< SPI: then so many zeros are verified, then the result's bits */
 } tl_frame;
 
@@ -244,6 +248,11 @@ bool tl_field_set(const tl_field *field, const char *value, unsigned long *word,
 unsigned long tl_field_get(const tl_field *field, unsigned long word);
 /** The name of a field's value, or NULL where it has none. */
 const char *tl_field_value_name(const tl_field *field, unsigned long number);
+/** The range that words of its registers set: its field `range` says it in volts. TL_NONE where none does. */
+int tl_converter_range_of(const tl_converter *converter, const unsigned long *words);
+/** Bits of an entry of what is sent on SPI before the answer, and of all entries. */
+int tl_converter_send_bits(const tl_converter *converter, int entry);
+int tl_converter_head_bits(const tl_converter *converter);
 
 #ifdef __cplusplus
 }

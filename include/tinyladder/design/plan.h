@@ -10,6 +10,7 @@
 #include "tinyladder/design/board.h"
 #include "tinyladder/design/preferred.h"
 #include "tinyladder/design/standards.h"
+#include "tinyladder/external.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -440,6 +441,30 @@ typedef struct tl_pin_use {
 
 /** The n-th use of a board's pin in a plan, signals first; several multiplexers may share select lines. */
 tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n);
+
+/* --- what converters are told --- */
+
+/**
+ * The words of a converter's registers as the plan settles them, by the codes that its file prints: the
+ * fields `range`, `reference`, `bits` and `align`, for a signal `input` or `channel` and `start` too. Values
+ * are found by name, ranges and acquisitions by what their names say: `2.5V`, `10us`. Other fields are 0.
+ *
+ * @param signal       one that this converter reads; TL_NONE: nothing is started, and the converter's own
+ *                     reference and range are set
+ * @param acquisition  seconds; NAN leaves the field `acquisition` at 0
+ * @param[out] why     Says what has no code; untouched on success.
+ */
+bool tl_plan_settings(const tl_plan *plan, int converter, int signal, double acquisition,
+                      unsigned long words[TL_REGISTERS_MOST], char why[160]);
+
+/** A converter on a bus as the core is told of it. False, with the reason, where the core cannot work it. */
+bool tl_plan_external(const tl_plan *plan, int converter, tl_external *external, char why[160]);
+/** What starts a conversion of a signal, which a converter on a bus reads. Likewise. */
+bool tl_plan_external_input(const tl_plan *plan, int signal, tl_external_input *input, char why[160]);
+/** The same from words of its converter's registers, however they were set. */
+tl_external_input tl_plan_sent(const tl_plan *plan, int signal, const unsigned long *words);
+/** The number of a signal's input, or of its pair, among those of its converter. */
+int tl_plan_channel(const tl_plan *plan, int signal);
 
 /* --- drawer --- */
 
