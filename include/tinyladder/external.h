@@ -24,8 +24,9 @@ typedef struct tl_external {
     uint8_t bus;  /**< the port's number for it */
     uint8_t seat; /**< on I2C the address, 7 bits; on SPI the line that selects it */
     tl_word word;
-    uint8_t byte_order;  /**< a tl_byte_order, of every register on I2C */
-    uint32_t longest_us; /**< from the start of a conversion until it must be ready, 1 .. 2^31-1 */
+    uint8_t byte_order;   /**< a tl_byte_order, of every register on I2C */
+    uint32_t longest_us;  /**< from the start of a conversion until it must be ready, 1 .. 2^31-1 */
+    uint32_t earliest_us; /**< on I2C: it is not asked before, so that the bus belongs to others meanwhile */
     /** Bits of the settings: on I2C 8, 16, 24 or 32, on SPI 0 .. 32, sent before the answer, highest first.
      */
     uint8_t settings_bits;
@@ -53,7 +54,8 @@ typedef struct tl_external_input {
 
 /** Tells it to convert. On SPI nothing yet: one exchange does it all. */
 tl_status tl_external_start(const tl_port *port, const tl_external *external, const tl_external_input *input);
-/** Whether it is ready, `waited_us` after its start; TL_ERR_LATE where it should be by now and is not. */
+/** Whether it is ready, `waited_us` after its start, once it is worth asking; TL_ERR_LATE where it should be
+ * by now and is not. */
 tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us,
                             bool *ready);
 /** Fetches the code and its flags; TL_ERR_WORD where a zero is none, or the word breaks its format. */

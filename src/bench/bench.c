@@ -76,6 +76,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->read_last);
     free(bench->first_at_channel);
     free(bench->chips);
+    free(bench->told);
     free(bench->lines);
     free(bench->mux_input);
     free(bench->pins);

@@ -153,6 +153,12 @@ typedef struct {
 } bench_chip;
 
 typedef struct {
+    tl_external external;
+    tl_external_input input;
+    bool sendable; /* else the rule 'not-sendable' says why not */
+} bench_told;
+
+typedef struct {
     tl_line_use use;
     bool high;
     uint16_t duty; /* of 65535 */
@@ -239,6 +245,7 @@ struct tl_bench {
     double held_volts;    /* on the sampling capacitor */
     int *read_last;       /* of every converter of the plan: the signal that it converted last; TL_NONE */
     bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
+    bench_told *told;     /* of every signal: how the core is told of its converter on a bus */
     bench_errors *errors; /* of every converter of the plan */
     bench_bus_line (*buses)[2]; /* SCL and SDA of every bus of the plan */
     int *first_at_channel;      /* of the board's: the first signal that a channel can see; TL_NONE */

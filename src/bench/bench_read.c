@@ -27,6 +27,16 @@ static tl_mux_lines lines_of(const tl_mux *mux, double dwell)
     return lines;
 }
 
+/* Firmware takes a multiplexer's lines once. */
+static bool is_open(const tl_bench *bench, const tl_mux_lines *lines)
+{
+    bool open = lines->enable == TL_MUX_NO_LINE || bench->lines[lines->enable].use == TL_LINE_OUTPUT;
+    for (int i = 0; i < lines->select_count; i++)
+        open = open &&
+               (lines->select[i] == TL_MUX_NO_LINE || bench->lines[lines->select[i]].use == TL_LINE_OUTPUT);
+    return open;
+}
+
 /* Leads the signal through all multiplexers on its way. */
 static tl_status select_route(tl_bench *bench, int signal)
 {
@@ -41,7 +51,9 @@ static tl_status select_route(tl_bench *bench, int signal)
          pin = plan->muxes[plan->pins[pin].mux].common) {
         lines[count] = lines_of(&plan->muxes[plan->pins[pin].mux], dwell);
         steps[count] = (tl_mux_step){&lines[count], (uint8_t)plan->pins[pin].input};
-        status = tl_mux_open(&bench->port, &lines[count++]);
+        if (!is_open(bench, &lines[count]))
+            status = tl_mux_open(&bench->port, &lines[count]);
+        count++;
     }
     return status == TL_OK && count > 0 ? tl_mux_lead(&bench->port, steps, count) : status;
 }
@@ -63,12 +75,10 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
         *flags |= taken.flags;
         return status;
     }
-    tl_external external;
-    tl_external_input input;
-    char why[160];
-    if (!tl_plan_external(plan, converter, &external, why) || !tl_plan_external_input(plan, signal, &input, why))
-        return TL_ERR_UNSUPPORTED; /* the rule 'not-sendable' says why */
-    const tl_status status = tl_external_take(&bench->port, &external, &input, &given);
+    const bench_told *told = &bench->told[signal];
+    if (!told->sendable)
+        return TL_ERR_UNSUPPORTED;
+    const tl_status status = tl_external_take(&bench->port, &told->external, &told->input, &given);
     if (status != TL_OK)
         return status;
     *code = given.value;

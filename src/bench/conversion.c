@@ -15,6 +15,14 @@ void converter_init(tl_bench *bench)
     for (int i = 0; i < plan->converter_count; i++)
         bench->read_last[i] = TL_NONE;
     bench->chips = tl_alloc((size_t)plan->converter_count, sizeof *bench->chips);
+    bench->told = tl_alloc((size_t)plan->signal_count, sizeof *bench->told);
+    for (int i = 0; i < plan->signal_count; i++) {
+        const int converter = plan->pins[plan->signals[i].pin].converter;
+        bench_told *told = &bench->told[i];
+        char why[160];
+        told->sendable = converter > 0 && tl_plan_external(plan, converter, &told->external, why) &&
+                         tl_plan_external_input(plan, i, &told->input, why);
+    }
     bench->buses = tl_alloc((size_t)plan->bus_count, sizeof *bench->buses);
     bench->first_at_channel = tl_alloc(UINT8_MAX + 1, sizeof *bench->first_at_channel);
     for (int i = 0; i <= UINT8_MAX; i++)

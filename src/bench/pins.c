@@ -45,9 +45,14 @@ static double drifted(const tl_bench *bench, bench_pin *pin, double rail, int64_
 
 void pins_float(tl_bench *bench, bench_island *s, const tl_transient *transient)
 {
+    const bool any = tl_transient_any_floats(transient);
     s->drifts = false;
     for (int i = 0; i < s->signal_count; i++) {
         bench_pin *pin = &bench->pins[bench->circuit->plan->signals[s->signals[i]].pin];
+        if (!any) {
+            pin->loose_ns = PIN_DEFINED;
+            continue;
+        }
         const int node = tl_island_index(s->island, bench->circuit->signals[s->signals[i]].pin);
         if (!tl_transient_floats(transient, node)) {
             pin->loose_ns = PIN_DEFINED;

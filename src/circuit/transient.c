@@ -246,12 +246,12 @@ static void allocate(tl_transient *t, const tl_island *island)
 /* What floats is told apart by what hangs together. */
 static void find_groups(tl_transient *t, const tl_island *island)
 {
-    bool some = false;
+    t->any_floats = false;
     for (int local = 0; local < island->size; local++) {
         t->group[local] = local;
-        some = some || t->floats[local];
+        t->any_floats = t->any_floats || t->floats[local];
     }
-    for (bool grew = some; grew;) {
+    for (bool grew = t->any_floats; grew;) {
         grew = false;
         for (int i = 0; i < island->part_count; i++) {
             const int a = island->parts[i].a, b = island->parts[i].b;

@@ -21,6 +21,7 @@ struct tl_transient {
     double *offset; /* G22^-1 i2, of floating rows */
     double *rest;   /* volts of every node in the end; 0 for floating ones */
     bool *floats;   /* of every node: nothing defines its rest */
+    bool any_floats;
     int *group;     /* of nodes that float: the lowest that hangs together with it */
     double *aim;    /* where the rest will be at the end of the next step */
     bool moves;     /* aim differs from rest */

@@ -37,6 +37,11 @@ bool tl_transient_floats(const tl_transient *t, int index)
     return t->floats[index];
 }
 
+bool tl_transient_any_floats(const tl_transient *t)
+{
+    return t->any_floats;
+}
+
 bool tl_transient_float_together(const tl_transient *t, int one, int other)
 {
     return t->floats[one] && t->floats[other] && t->group[one] == t->group[other];

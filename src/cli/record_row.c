@@ -68,33 +68,76 @@ static char *write_text(char *to, const char *text)
     return to + length + 1;
 }
 
-static char *write_integer(char *to, long value)
+/* `number` with a point before its last so many digits; keep: with the zeros at the end. No comma. */
+static char *write_digits(char *to, unsigned long number, int decimals, bool keep)
 {
-    char digits[24];
+    char digits[40];
     int count = 0;
-    unsigned long left = value < 0 ? 0UL - (unsigned long)value : (unsigned long)value;
+    for (; !keep && decimals > 0 && number % 10 == 0; decimals--)
+        number /= 10;
     do {
-        digits[count++] = (char)('0' + left % 10);
-        left /= 10;
-    } while (left > 0);
-    if (value < 0)
-        *to++ = '-';
-    while (count > 0)
+        digits[count++] = (char)('0' + number % 10);
+        number /= 10;
+    } while (number > 0 || count <= decimals);
+    while (count > 0) {
         *to++ = digits[--count];
-    *to = ',';
-    return to + 1;
+        if (count == decimals && count > 0)
+            *to++ = '.';
+    }
+    return to;
+}
+
+/* The nearest whole number, unless it is so near to the middle that the multiplication may have decided. */
+static bool is_surely(long double scaled, unsigned long *nearest)
+{
+    *nearest = (unsigned long)(scaled + 0.5L);
+    return fabsl(fabsl(scaled - (long double)*nearest) - 0.5L) > 1e-6L;
+}
+
+/* As "%.9g" writes it, where that has no exponent; 0 .. 12 decimals, by the size of the number. */
+static bool nine_digits(double size, unsigned long *number, int *decimals)
+{
+    static const double tens[] = {1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12};
+    if (!(size >= 1e-4 && size < 99999999))
+        return false;
+    for (*decimals = 12; size * tens[*decimals] >= 1e9; --*decimals)
+        continue;
+    /* What rounds up to ten digits has one decimal less. */
+    return is_surely((long double)size * (long double)tens[*decimals], number) && *number < 1000000000;
 }
 
 /* A number and its comma, or the comma alone. */
 static char *write_number(char *to, double value)
 {
-    if (isnan(value))
-        *to = '\0';
-    else if (fabs(value) < 1e9 && value == trunc(value))
-        return write_integer(to, (long)value);
-    else
+    unsigned long number = 0;
+    int decimals = 0;
+    const double size = fabs(value);
+    if (isnan(value)) {
+        *to++ = ',';
+        return to;
+    }
+    if ((size < 1e9 && size == trunc(size)) || nine_digits(size, &number, &decimals)) {
+        if (value < 0)
+            *to++ = '-';
+        to = write_digits(to, decimals > 0 ? number : (unsigned long)size, decimals, false);
+    } else {
         strfromd(to, NUMBER_LONGEST, "%.9g", value);
-    to += strlen(to);
+        to += strlen(to);
+    }
+    *to = ',';
+    return to + 1;
+}
+
+/* Seconds, to the microsecond. */
+static char *write_time(char *to, double seconds)
+{
+    unsigned long number = 0;
+    if (seconds >= 0 && seconds < 1e9 && is_surely((long double)seconds * 1e6L, &number)) {
+        to = write_digits(to, number, 6, true);
+    } else {
+        strfromd(to, NUMBER_LONGEST, "%.6f", seconds);
+        to += strlen(to);
+    }
     *to = ',';
     return to + 1;
 }
@@ -103,9 +146,7 @@ char *write_row(const record_row *row, char *to)
 {
     char quoted[170];
     const bool measured = !isnan(row->value) && strcmp(row->kind, "digital") != 0;
-    strfromd(to, NUMBER_LONGEST, "%.6f", row->at);
-    to += strlen(to);
-    *to++ = ',';
+    to = write_time(to, row->at);
     to = write_text(to, row->name);
     to = write_text(to, row->kind);
     to = write_number(to, row->count);

@@ -114,6 +114,9 @@ tl_status tl_external_ready(const tl_port *port, const tl_external *external, ui
         *ready = own.kind == TL_EXTERNAL_SPI || waited;
         return TL_OK;
     }
+    *ready = false;
+    if (waited_us < own.earliest_us)
+        return TL_OK;
     status = read_register(port, &own, own.ready, own.ready_bits, &word);
     if (status != TL_OK)
         return status;

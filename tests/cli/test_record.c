@@ -89,6 +89,51 @@ static void keeps_a_database(void)
     sqlite3_close(database);
 }
 
+/* The table writes the database's numbers as printf writes them with nine digits, and times to the
+ * microsecond. */
+static void both_kinds_hold_the_same_numbers(void)
+{
+    static const struct {
+        const char *name, *format;
+    } columns[] = {{"s", "%.6f"},     {NULL, NULL}, {NULL, NULL},        {"count", "%.9g"}, {"pin_v", "%.9g"},
+                   {"value", "%.9g"}, {NULL, NULL}, {"percent", "%.9g"}, {"low", "%.9g"},   {"high", "%.9g"}};
+    const char *paths[] = {scratch_path("same.csv"), scratch_path("same.db")};
+    sqlite3 *database = NULL;
+    sqlite3_stmt *statement = NULL;
+    int compared = 0;
+    for (int i = 0; i < 2; i++) {
+        unlink(paths[i]);
+        run_result r = run_command("record", PLAN, "--scene", SCENE, "--every", "20s", "-o", paths[i], NULL);
+        CU_ASSERT(r.status == 0);
+        run_free(&r);
+    }
+    char *text = text_of(paths[0]), *line = strchr(text, '\n') + 1;
+    CU_ASSERT(sqlite3_open(paths[1], &database) == SQLITE_OK);
+    CU_ASSERT(sqlite3_prepare_v2(database,
+                                 "SELECT s, signal, kind, count, pin_v, value, unit, percent, low, high FROM "
+                                 "reading ORDER BY rowid",
+                                 -1, &statement, NULL) == SQLITE_OK);
+    while (sqlite3_step(statement) == SQLITE_ROW && *line != '\0') {
+        char *at = line;
+        line = strchr(line, '\n') + 1;
+        for (size_t c = 0; c < ROWS(columns); c++) {
+            char wanted[60];
+            const size_t length = strcspn(at, ",\n");
+            if (columns[c].name != NULL && sqlite3_column_type(statement, (int)c) != SQLITE_NULL &&
+                sqlite3_column_type(statement, (int)c) != SQLITE_TEXT) {
+                snprintf(wanted, sizeof wanted, columns[c].format, sqlite3_column_double(statement, (int)c));
+                CHECK_ROW(columns[c].name, strlen(wanted) == length && strncmp(wanted, at, length) == 0);
+                compared++;
+            }
+            at += length + 1;
+        }
+    }
+    CU_ASSERT(*line == '\0' && compared > 10000);
+    sqlite3_finalize(statement);
+    sqlite3_close(database);
+    free(text);
+}
+
 static void refuses_what_is_not_its_own(void)
 {
     const char *other = scratch_path("other.db");
@@ -235,6 +280,7 @@ static void draws_records(void)
 CU_TestInfo record_tests[] = {
     {"records and adds", records_and_adds},
     {"keeps a database", keeps_a_database},
+    {"both kinds hold the same numbers", both_kinds_hold_the_same_numbers},
     {"refuses what is not its own", refuses_what_is_not_its_own},
     {"ends when asked", ends_when_asked},
     {"draws records", draws_records},

@@ -163,6 +163,11 @@ static void leaves_the_bus_alone_meanwhile(void)
     slow.longest_us = 50000;
     CU_ASSERT(tl_external_take(&port, &slow, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 53000);
+    /* And none at all before it can be ready: one to start, some ten after 40 ms. */
+    slow.earliest_us = 40000;
+    fake.transfers = 0;
+    CU_ASSERT(tl_external_take(&port, &slow, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
+    CU_ASSERT(fake.transfers >= 10 && fake.transfers <= 13);
 }
 
 /* Words of two to four bytes, either end first. */

@@ -232,6 +232,7 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state);
 void tl_transient_free(tl_transient *transient);
 /** Whether nothing defines where a node comes to rest; index: in the island's order. */
 bool tl_transient_floats(const tl_transient *transient, int index);
+bool tl_transient_any_floats(const tl_transient *transient);
 /** Whether both float, and something leads from one to the other. */
 bool tl_transient_float_together(const tl_transient *transient, int one, int other);
 /** The slowest time constant in seconds, capacitors with no way to discharge left out; 0 where there is none.
