@@ -215,8 +215,8 @@ static bool solve_small(int n, double a[3][4])
 
 /* 1/T = sum of coefficients x powers of u, u being ln R about its mean; in millikelvins' reciprocals, so that
  * the equations stay well scaled. */
-static bool fit_reciprocal(const tl_curve_pair *pairs, int count, int terms, const int *powers, double centre,
-                           double *coefficients)
+static bool fit_reciprocal(const tl_response_pair *pairs, int count, int terms, const int *powers,
+                           double centre, double *coefficients)
 {
     double a[3][4] = {{0}};
     for (int p = 0; p < count; p++) {
@@ -237,12 +237,13 @@ static bool fit_reciprocal(const tl_curve_pair *pairs, int count, int terms, con
     return true;
 }
 
-bool tl_curve_fit(tl_law law, const tl_curve_pair *pairs, int count, tl_curve *curve, double *residual)
+bool tl_response_fit(tl_law law, const tl_response_pair *pairs, int count, tl_response *curve,
+                     double *residual)
 {
     static const int straight[] = {0, 1}, cubic[] = {0, 1, 3};
     double k[3] = {0};
     const bool beta = law == TL_LAW_BETA;
-    *curve = (tl_curve){.law = law, .unit = "degC", .share_low = 1, .share_high = 1};
+    *curve = (tl_response){.law = law, .unit = "degC", .share_low = 1, .share_high = 1};
     if ((law != TL_LAW_BETA && law != TL_LAW_STEINHART) || count < (beta ? 2 : 3))
         return false;
     double centre = 0;
@@ -261,6 +262,6 @@ bool tl_curve_fit(tl_law law, const tl_curve_pair *pairs, int count, tl_curve *c
         memcpy(curve->steinhart, k, sizeof k);
     }
     for (int i = 0; i < count; i++)
-        residual[i] = pairs[i].quantity - tl_curve_quantity(curve, pairs[i].ohms);
+        residual[i] = pairs[i].quantity - tl_response_quantity(curve, pairs[i].ohms);
     return true;
 }

@@ -82,19 +82,19 @@ static double base_figure(const taken_sample *t)
     case TL_OF_RESISTANCE:
         return t->ohms;
     case TL_OF_QUANTITY:
-        return tl_curve_quantity(&t->signal->source.curve, t->ohms);
+        return tl_response_quantity(&t->signal->source.curve, t->ohms);
     default:
         return t->source_volts;
     }
 }
 
 /* The quantity at either end of the ohms, the sensor's own tolerance included. */
-static tl_interval quantity_interval(const tl_curve *curve, const tl_interval *ohms)
+static tl_interval quantity_interval(const tl_response *curve, const tl_interval *ohms)
 {
     const double least = fmax(ohms->low, 1e-9) / curve->share_high, most = ohms->high / curve->share_low;
-    const double a = tl_curve_quantity(curve, least),
-                 b = isfinite(most) ? tl_curve_quantity(curve, most) : INFINITY;
-    const bool falls = tl_curve_quantity(curve, 2 * least) < a;
+    const double a = tl_response_quantity(curve, least),
+                 b = isfinite(most) ? tl_response_quantity(curve, most) : INFINITY;
+    const bool falls = tl_response_quantity(curve, 2 * least) < a;
     if (isfinite(b))
         return (tl_interval){fmin(a, b), fmax(a, b)};
     return falls ? (tl_interval){-INFINITY, a} : (tl_interval){a, INFINITY};

@@ -20,7 +20,7 @@ static double value_at(const bench_stimulus *stimulus, double seconds)
     const double value = tl_waveform_at(stimulus->waveform, seconds);
     if (stimulus->source->kind == TL_SOURCE_POTENTIOMETER)
         return value / 100;
-    return stimulus->waveform->of_quantity ? tl_curve_ohms(&stimulus->source->curve, value) : value;
+    return stimulus->waveform->of_quantity ? tl_response_ohms(&stimulus->source->curve, value) : value;
 }
 
 /* The ends of a step are asked for again and again. */

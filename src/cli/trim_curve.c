@@ -7,12 +7,12 @@
 
 static int compare_curve_pairs(const void *a, const void *b)
 {
-    const tl_curve_pair *x = a, *y = b;
+    const tl_response_pair *x = a, *y = b;
     return x->quantity < y->quantity ? -1 : x->quantity > y->quantity;
 }
 
 /* Taken by hand, out of order: sorted, what was taken twice averaged, and refused where it turns back. */
-static int make_table(tl_curve_pair *pairs, int count, bool json)
+static int make_table(tl_response_pair *pairs, int count, bool json)
 {
     int kept = 0;
     qsort(pairs, (size_t)count, sizeof *pairs, compare_curve_pairs);
@@ -21,7 +21,7 @@ static int make_table(tl_curve_pair *pairs, int count, bool json)
         int same = 0;
         while (i + same < count && pairs[i + same].quantity == pairs[i].quantity)
             sum += pairs[i + same++].ohms;
-        pairs[kept++] = (tl_curve_pair){pairs[i].quantity, sum / same};
+        pairs[kept++] = (tl_response_pair){pairs[i].quantity, sum / same};
         i += same;
     }
     for (int i = 2; i < kept; i++) {
@@ -52,7 +52,7 @@ static int make_table(tl_curve_pair *pairs, int count, bool json)
     return EXIT_DONE;
 }
 
-static void print_curve_json(const tl_curve *curve, const tl_curve_pair *pairs, const double *residual,
+static void print_curve_json(const tl_response *curve, const tl_response_pair *pairs, const double *residual,
                              int count)
 {
     json_t *list = json_array();
@@ -77,17 +77,17 @@ static void print_curve_json(const tl_curve *curve, const tl_curve_pair *pairs, 
 int trim_fit_curve(const trim_options *o)
 {
     pair_list list = {.count = 0};
-    tl_curve_pair pairs[TL_TRIM_PAIRS_MOST];
+    tl_response_pair pairs[TL_TRIM_PAIRS_MOST];
     double residual[TL_TRIM_PAIRS_MOST], worst = 0;
-    tl_curve curve;
+    tl_response curve;
     if (!trim_read_pairs(o, NULL, &list))
         return o->pairs != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     for (int i = 0; i < list.count; i++)
-        pairs[i] = (tl_curve_pair){list.left[i], list.right[i]};
+        pairs[i] = (tl_response_pair){list.left[i], list.right[i]};
     if (strcmp(o->law, "table") == 0)
         return make_table(pairs, list.count, o->json);
     const bool beta = strcmp(o->law, "beta") == 0;
-    if (!tl_curve_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
+    if (!tl_response_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
         fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
                 beta ? "two" : "three");
         return EXIT_FOUND;

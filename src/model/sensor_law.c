@@ -48,7 +48,7 @@ static double unbent(tl_law law, bool ohms, double value)
     return in_logarithm ? exp(value) : value;
 }
 
-static double table_ohms(const tl_curve *c, double quantity)
+static double table_ohms(const tl_response *c, double quantity)
 {
     int i = 1;
     if (quantity <= c->points[0].quantity)
@@ -57,18 +57,18 @@ static double table_ohms(const tl_curve *c, double quantity)
         return c->points[c->count - 1].ohms;
     while (quantity > c->points[i].quantity)
         i++;
-    const tl_curve_point *a = &c->points[i - 1], *b = &c->points[i];
+    const tl_response_point *a = &c->points[i - 1], *b = &c->points[i];
     return unbent(c->law, true,
                   along(bent(c->law, false, quantity), bent(c->law, false, a->quantity),
                         bent(c->law, false, b->quantity), bent(c->law, true, a->ohms),
                         bent(c->law, true, b->ohms)));
 }
 
-static double table_quantity(const tl_curve *c, double ohms)
+static double table_quantity(const tl_response *c, double ohms)
 {
     const bool rises = c->points[c->count - 1].ohms > c->points[0].ohms;
-    const tl_curve_point *least = &c->points[rises ? 0 : c->count - 1],
-                         *most = &c->points[rises ? c->count - 1 : 0];
+    const tl_response_point *least = &c->points[rises ? 0 : c->count - 1],
+                            *most = &c->points[rises ? c->count - 1 : 0];
     int i = 1;
     if (ohms <= least->ohms)
         return least->quantity;
@@ -76,13 +76,13 @@ static double table_quantity(const tl_curve *c, double ohms)
         return most->quantity;
     while ((ohms - c->points[i].ohms) * (rises ? 1 : -1) > 0)
         i++;
-    const tl_curve_point *a = &c->points[i - 1], *b = &c->points[i];
+    const tl_response_point *a = &c->points[i - 1], *b = &c->points[i];
     return unbent(c->law, false,
                   along(bent(c->law, true, ohms), bent(c->law, true, a->ohms), bent(c->law, true, b->ohms),
                         bent(c->law, false, a->quantity), bent(c->law, false, b->quantity)));
 }
 
-double tl_curve_ohms(const tl_curve *c, double quantity)
+double tl_response_ohms(const tl_response *c, double quantity)
 {
     switch (c->law) {
     case TL_LAW_NONE:
@@ -99,7 +99,7 @@ double tl_curve_ohms(const tl_curve *c, double quantity)
 }
 
 /* Platinum rises all the way: halving is enough, and certain. */
-static double platinum_celsius(const tl_curve *c, double ohms)
+static double platinum_celsius(const tl_response *c, double ohms)
 {
     double low = -200, high = 850;
     for (int i = 0; i < 80; i++) {
@@ -118,7 +118,7 @@ static double celsius_of(double reciprocal)
     return reciprocal > 0 ? 1 / reciprocal - kelvin : INFINITY;
 }
 
-double tl_curve_quantity(const tl_curve *c, double ohms)
+double tl_response_quantity(const tl_response *c, double ohms)
 {
     const double x = log(ohms);
     switch (c->law) {

@@ -10,7 +10,7 @@ bool read_stages(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage
 bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal);
 tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of);
 /* A sensor's table (table.c): node names a file beside the plan. */
-bool read_table(reader *r, const yaml_tree *node, tl_curve *curve);
+bool read_table(reader *r, const yaml_tree *node, tl_response *curve);
 
 /* wiring.c: what several signals share. Converters and multiplexers add their inputs to the plan's pins. */
 bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan);

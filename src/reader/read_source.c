@@ -111,7 +111,7 @@ static bool read_span_of_unit(reader *r, const yaml_tree *node, const char *unit
     return true;
 }
 
-static bool read_steinhart(reader *r, const yaml_tree *node, tl_curve *curve)
+static bool read_steinhart(reader *r, const yaml_tree *node, tl_response *curve)
 {
     bool good = check_list(r, node, "steinhart");
     if (good && node->count != 3) {
@@ -145,7 +145,7 @@ static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
     const yaml_tree *law = yaml_get(node, "law"), *beta = yaml_get(node, "beta"), *at = yaml_get(node, "at"),
                     *steinhart = yaml_get(node, "steinhart"), *value = yaml_get(node, "resistance");
     const bool file = value->kind == YAML_TEXT && strstr(value->text, ".csv") != NULL;
-    tl_curve *curve = &source->curve;
+    tl_response *curve = &source->curve;
     tl_located kelvins = {0};
     int choice = 0;
     if (law != NULL && !read_choice(r, law, "law", laws, &choice))
@@ -179,7 +179,7 @@ static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
 }
 
 /* A beta that is off tilts the curve around its own temperature: most at the farther end of the range. */
-static void spread_beta(tl_curve *curve, const tl_quantity *span)
+static void spread_beta(tl_response *curve, const tl_quantity *span)
 {
     const double zero = 273.15, own = 1 / (curve->at + zero);
     if (curve->law != TL_LAW_BETA)
@@ -194,7 +194,7 @@ static void spread_beta(tl_curve *curve, const tl_quantity *span)
 static bool find_ohms(reader *r, const yaml_tree *node, tl_source *source)
 {
     const yaml_tree *over = yaml_get(node, "over");
-    tl_curve *curve = &source->curve;
+    tl_response *curve = &source->curve;
     const bool table = curve->count > 0;
     if (over == NULL && table)
         source->over.value =
@@ -214,10 +214,10 @@ static bool find_ohms(reader *r, const yaml_tree *node, tl_source *source)
         return false;
     }
     spread_beta(curve, span);
-    const double a = tl_curve_ohms(curve, span->low), b = tl_curve_ohms(curve, span->high);
+    const double a = tl_response_ohms(curve, span->low), b = tl_response_ohms(curve, span->high);
     source->value.given = true;
     source->value.place = yaml_get(node, "resistance")->place;
-    source->value.value = (tl_quantity){fmin(a, b) * curve->share_low, tl_curve_ohms(curve, span->nominal),
+    source->value.value = (tl_quantity){fmin(a, b) * curve->share_low, tl_response_ohms(curve, span->nominal),
                                         fmax(a, b) * curve->share_high, false};
     if (source->value.value.low > 0 && source->value.value.high < 1e12)
         return true;
@@ -231,7 +231,7 @@ static bool read_resistance(reader *r, const yaml_tree *node, const tl_plan *pla
     const yaml_tree *at;
     if (!check_map(r, node, &keys_resistance) || !read_law(r, node, source))
         return false;
-    tl_curve *curve = &source->curve;
+    tl_response *curve = &source->curve;
     const bool has_law = curve->law != TL_LAW_NONE;
     curve->share_low = curve->share_high = 1;
     bool good = true;

@@ -6,7 +6,8 @@
 
 enum { POINTS_MOST = 2000 };
 
-static bool read_head_line(reader *r, const csv_line *line, tl_place place, tl_curve *curve, double *per_ohm)
+static bool read_head_line(reader *r, const csv_line *line, tl_place place, tl_response *curve,
+                           double *per_ohm)
 {
     const size_t length = strlen(line->field[0]);
     *per_ohm = strcmp(line->field[1], "kohm") == 0 ? 1e3 : 1;
@@ -21,9 +22,9 @@ static bool read_head_line(reader *r, const csv_line *line, tl_place place, tl_c
     return false;
 }
 
-static bool read_point(reader *r, const csv_line *line, tl_place place, double per_ohm, tl_curve *curve)
+static bool read_point(reader *r, const csv_line *line, tl_place place, double per_ohm, tl_response *curve)
 {
-    tl_curve_point point = {0};
+    tl_response_point point = {0};
     if (line->count != 2 || !csv_figure(line->field[0], &point.quantity) ||
         !csv_figure(line->field[1], &point.ohms)) {
         report_error(r, "bad-table", place, "a line holds two numbers: %s and ohms", curve->unit);
@@ -45,7 +46,7 @@ static bool read_point(reader *r, const csv_line *line, tl_place place, double p
     if (curve->count < 2)
         return true;
     /* Monotonic in both columns, or two answers would fit one reading. */
-    const tl_curve_point *p = curve->points, *before = &p[curve->count - 2];
+    const tl_response_point *p = curve->points, *before = &p[curve->count - 2];
     const bool first_rises = p[1].ohms > p[0].ohms;
     if (!(point.quantity > before->quantity) || point.ohms == before->ohms ||
         (point.ohms > before->ohms) != first_rises) {
@@ -59,7 +60,7 @@ static bool read_point(reader *r, const csv_line *line, tl_place place, double p
 }
 
 typedef struct {
-    tl_curve *curve;
+    tl_response *curve;
     double per_ohm;
     bool headed;
 } table_reading;
@@ -73,7 +74,7 @@ static bool read_line(reader *r, void *context, const csv_line *line, tl_place p
     return read_head_line(r, line, place, t->curve, &t->per_ohm);
 }
 
-bool read_table(reader *r, const yaml_tree *node, tl_curve *curve)
+bool read_table(reader *r, const yaml_tree *node, tl_response *curve)
 {
     table_reading t = {curve, 1, false};
     int file;

@@ -122,7 +122,7 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
 
 static void check_tables(const tl_checker *k, const tl_signal *s)
 {
-    const tl_curve *curve = &s->source.curve;
+    const tl_response *curve = &s->source.curve;
     const tl_plan_reading *reading = &s->reading;
     if (curve->count > 0 && s->source.over.given) {
         const double first = curve->points[0].quantity, last = curve->points[curve->count - 1].quantity;

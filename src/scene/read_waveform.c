@@ -27,7 +27,7 @@ const tl_signal *scene_signal(reader *r, const yaml_tree *key, const tl_plan *pl
 }
 
 /* A sensor with a law is told its quantity: `12 degC`. */
-static bool read_quantity_of(reader *r, const yaml_tree *node, const tl_curve *curve, double *value)
+static bool read_quantity_of(reader *r, const yaml_tree *node, const tl_response *curve, double *value)
 {
     tl_text_error error;
     char unit[16] = "";
@@ -41,7 +41,7 @@ static bool read_quantity_of(reader *r, const yaml_tree *node, const tl_curve *c
 }
 
 /* `TIME: VALUE` */
-static bool read_moment(reader *r, const yaml_tree *node, tl_dimension dimension, const tl_curve *curve,
+static bool read_moment(reader *r, const yaml_tree *node, tl_dimension dimension, const tl_response *curve,
                         tl_waveform *waveform)
 {
     tl_text_error error;

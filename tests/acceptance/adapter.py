@@ -309,7 +309,7 @@ class Interval(C.Structure):
 
 
 for name, res, args in [
-        ("tl_curve_ohms", C.c_double, [C.c_void_p, C.c_double]), ("tl_curve_quantity", C.c_double, [C.c_void_p, C.c_double]),
+        ("tl_response_ohms", C.c_double, [C.c_void_p, C.c_double]), ("tl_response_quantity", C.c_double, [C.c_void_p, C.c_double]),
         ("tl_net_new", C.c_void_p, []), ("tl_net_add_node", C.c_int, [C.c_void_p, C.c_char_p]),
         ("tl_net_add_param", C.c_int, [C.c_void_p, C.c_char_p, C.c_double, C.c_double, C.c_double, C.c_bool]),
         ("tl_net_set_rail", None, [C.c_void_p, C.c_int, NetValue]), ("tl_net_of", NetValue, [C.c_int]), ("tl_net_fixed", NetValue, [C.c_double]),
@@ -333,7 +333,7 @@ for name, res, args in [
         ("tl_button_feed", C.c_int, [C.c_void_p, C.c_bool, C.c_uint32]),
         ("tl_pulse_feed", C.c_bool, [C.c_void_p, C.c_bool, C.c_uint32, C.c_void_p]),
         ("tl_mean_feed", C.c_bool, [C.c_void_p, C.c_void_p, C.c_void_p]),
-        ("tl_curve_fit", C.c_bool, [C.c_int, C.c_void_p, C.c_int, C.c_void_p, C.c_void_p]),
+        ("tl_response_fit", C.c_bool, [C.c_int, C.c_void_p, C.c_int, C.c_void_p, C.c_void_p]),
         ("tl_quantity_read", C.c_bool, [C.c_char_p, C.c_int, C.c_void_p, C.c_void_p])]:
     getattr(L, name).restype = res
     getattr(L, name).argtypes = args
@@ -826,13 +826,13 @@ def curve(**k):
 def thermometers_ohms(g):
     how("C API")
     c = curve(law=1, ohms=span(g["R25"])[1], at=25, beta=val(g["Beta"]))
-    return {"resistance": L.tl_curve_ohms(C.byref(c), val(g["temperature"]))}
+    return {"resistance": L.tl_response_ohms(C.byref(c), val(g["temperature"]))}
 
 
 def thermometers_degc(g):
     how("C API")
     c = curve(law=1, ohms=span(g["R25"])[1], at=25, beta=val(g["Beta"]))
-    return {"temperature": L.tl_curve_quantity(C.byref(c), span(g["resistance"])[1])}
+    return {"temperature": L.tl_response_quantity(C.byref(c), span(g["resistance"])[1])}
 
 
 def points(g, key="points"):
@@ -842,7 +842,7 @@ def points(g, key="points"):
 def curve_fit(law, rows):
     how("C API")
     c, res = curve(), (C.c_double * len(rows))()
-    if not L.tl_curve_fit(law, (Pair * len(rows))(*[Pair(*r) for r in rows]), len(rows), C.byref(c), res):
+    if not L.tl_response_fit(law, (Pair * len(rows))(*[Pair(*r) for r in rows]), len(rows), C.byref(c), res):
         raise Refused("no fit")
     return c, list(res)
 
@@ -853,8 +853,8 @@ def thermometers_beta(g):
 
 def thermometers_fit(g):
     c, res = curve_fit(2, points(g))
-    return {"A": c.steinhart[0], "B": c.steinhart[1], "C": c.steinhart[2], "temperature at 16.4 kΩ": L.tl_curve_quantity(C.byref(c), 16400.0),
-            "resistance at 40 degC": L.tl_curve_ohms(C.byref(c), 40.0), "largest residual": max(abs(x) for x in res)}
+    return {"A": c.steinhart[0], "B": c.steinhart[1], "C": c.steinhart[2], "temperature at 16.4 kΩ": L.tl_response_quantity(C.byref(c), 16400.0),
+            "resistance at 40 degC": L.tl_response_ohms(C.byref(c), 40.0), "largest residual": max(abs(x) for x in res)}
 
 
 def thermometers_table(g):
@@ -872,20 +872,20 @@ def thermometers_table(g):
     c = curve(law={"linear": 4, "ln": 5, "log-log": 6}[g["law"]], count=len(rows))
     pts = (Pair * len(rows))(*[Pair(*r) for r in rows])
     c.points = C.cast(pts, C.c_void_p)
-    q = L.tl_curve_quantity(C.byref(c), span(g["resistance"])[1])
+    q = L.tl_response_quantity(C.byref(c), span(g["resistance"])[1])
     return {"temperature": q, "illuminance": q}
 
 
 def thermometers_platinum_ohms(g):
     how("C API")
-    return {"resistance": L.tl_curve_ohms(C.byref(curve(law=3, ohms=span(g["R0"])[1])), val(g["temperature"]))}
+    return {"resistance": L.tl_response_ohms(C.byref(curve(law=3, ohms=span(g["R0"])[1])), val(g["temperature"]))}
 
 
 def thermometers_platinum_degc(g):
     if "leads, both together" in g:
         return {"temperature": lead_case(g)}
     how("C API")
-    return {"temperature": L.tl_curve_quantity(C.byref(curve(law=3, ohms=span(g["R0"])[1])), span(g["resistance"])[1])}
+    return {"temperature": L.tl_response_quantity(C.byref(curve(law=3, ohms=span(g["R0"])[1])), span(g["resistance"])[1])}
 
 
 def lead_case(g):

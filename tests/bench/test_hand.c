@@ -47,7 +47,7 @@ static void turns_as_a_scene_does(void)
         snprintf(scene, sizeof scene,
                  "tinyladder: scene 1\nseed: 1\nlength: 1000 s\nvalues: {%s: [0 s: %.15g %s]}\n",
                  signal->name,
-                 quantity                                  ? tl_curve_quantity(&source->curve, value)
+                 quantity                                  ? tl_response_quantity(&source->curve, value)
                  : source->kind == TL_SOURCE_POTENTIOMETER ? 100 * value
                                                            : value,
                  quantity ? source->curve.unit : units[source->kind]);

@@ -9,13 +9,13 @@
 
 static void agrees_with_published_values(void)
 {
-    static const tl_curve platinum = {.law = TL_LAW_PLATINUM, .ohms = 100},
-                          thermistor = {.law = TL_LAW_BETA, .ohms = 10e3, .at = 25, .beta = 3950},
-                          steinhart = {.law = TL_LAW_STEINHART,
-                                       .steinhart = {1.129241e-3, 2.341077e-4, 8.775468e-8}};
+    static const tl_response platinum = {.law = TL_LAW_PLATINUM, .ohms = 100},
+                             thermistor = {.law = TL_LAW_BETA, .ohms = 10e3, .at = 25, .beta = 3950},
+                             steinhart = {.law = TL_LAW_STEINHART,
+                                          .steinhart = {1.129241e-3, 2.341077e-4, 8.775468e-8}};
     static const struct {
         const char *name;
-        const tl_curve *curve;
+        const tl_response *curve;
         double celsius, ohms, within;
     } rows[] = {
         {"platinum, -100 degC (IEC 60751)", &platinum, -100, 60.26, 0.005},
@@ -29,8 +29,9 @@ static void agrees_with_published_values(void)
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         CHECK_ROW(rows[i].name,
-                  fabs(tl_curve_ohms(rows[i].curve, rows[i].celsius) - rows[i].ohms) <= rows[i].within);
-        const double back = tl_curve_quantity(rows[i].curve, tl_curve_ohms(rows[i].curve, rows[i].celsius));
+                  fabs(tl_response_ohms(rows[i].curve, rows[i].celsius) - rows[i].ohms) <= rows[i].within);
+        const double back =
+            tl_response_quantity(rows[i].curve, tl_response_ohms(rows[i].curve, rows[i].celsius));
         CHECK_ROW(rows[i].name, fabs(back - rows[i].celsius) < 1e-6);
     }
 }
@@ -38,17 +39,17 @@ static void agrees_with_published_values(void)
 /* Each law is straight in what it says: half way between two points in that scale. */
 static void tables_run_as_they_say(void)
 {
-    static tl_curve_point points[] = {{10, 1000}, {1000, 100}};
+    static tl_response_point points[] = {{10, 1000}, {1000, 100}};
     static const struct {
         tl_law law;
         double quantity, ohms;
     } rows[] = {{TL_LAW_LINEAR, 505, 550}, {TL_LAW_LN, 505, 316.227766}, {TL_LAW_LOG_LOG, 100, 316.227766}};
     for (size_t i = 0; i < ROWS(rows); i++) {
-        const tl_curve curve = {.law = rows[i].law, .points = points, .count = 2};
-        CU_ASSERT(near(tl_curve_ohms(&curve, rows[i].quantity), rows[i].ohms, 1e-8));
-        CU_ASSERT(near(tl_curve_quantity(&curve, rows[i].ohms), rows[i].quantity, 1e-8));
-        CU_ASSERT(tl_curve_ohms(&curve, 1) == 1000 &&
-                  tl_curve_quantity(&curve, 1) == 1000); /* beyond: the ends */
+        const tl_response curve = {.law = rows[i].law, .points = points, .count = 2};
+        CU_ASSERT(near(tl_response_ohms(&curve, rows[i].quantity), rows[i].ohms, 1e-8));
+        CU_ASSERT(near(tl_response_quantity(&curve, rows[i].ohms), rows[i].quantity, 1e-8));
+        CU_ASSERT(tl_response_ohms(&curve, 1) == 1000 &&
+                  tl_response_quantity(&curve, 1) == 1000); /* beyond: the ends */
     }
 }
 

@@ -84,16 +84,17 @@ bool tl_trim_judge(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_p
                    const tl_meter *meter, tl_trim_verdict *verdict);
 
 /** Quantity and ohms of a sensor, in any order. */
-typedef struct tl_curve_pair {
+typedef struct tl_response_pair {
     double quantity, ohms;
-} tl_curve_pair;
+} tl_response_pair;
 
 /**
  * Coefficients of a law by least squares: beta (ohms and at: those of the middle pair), or Steinhart-Hart, in
  * 1/T. residual: kelvin, one for each pair. @return false where the pairs cannot give them: too few, equal,
  * not positive.
  */
-bool tl_curve_fit(tl_law law, const tl_curve_pair *pairs, int count, tl_curve *curve, double *residual);
+bool tl_response_fit(tl_law law, const tl_response_pair *pairs, int count, tl_response *curve,
+                     double *residual);
 
 #ifdef __cplusplus
 }

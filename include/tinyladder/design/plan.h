@@ -38,26 +38,26 @@ typedef enum tl_law {
     TL_LAW_LOG_LOG    /**< a table, straight in the logarithms of both */
 } tl_law;
 
-typedef struct tl_curve_point {
+typedef struct tl_response_point {
     double quantity, ohms;
-} tl_curve_point;
+} tl_response_point;
 
 /** How ohms and the quantity that makes them belong together. */
-typedef struct tl_curve {
+typedef struct tl_response {
     tl_law law;
     char unit[16];         /**< of the quantity */
     double ohms, at, beta; /**< R0, T0 in degC, beta in kelvin; platinum: ohms at 0 degC */
     double beta_off;       /**< most that beta is off, kelvin */
     double steinhart[3];
-    tl_curve_point *points; /**< rising in the quantity */
+    tl_response_point *points; /**< rising in the quantity */
     int count;
     double share_low, share_high; /**< the sensor's own tolerance, at worst over its range: 0.99 .. 1.01 */
-} tl_curve;
+} tl_response;
 
 /** Ohms of the law itself, without tolerance. */
-double tl_curve_ohms(const tl_curve *curve, double quantity);
+double tl_response_ohms(const tl_response *curve, double quantity);
 /** The other way round; beyond a table its ends. Infinite for ohms that no temperature gives. */
-double tl_curve_quantity(const tl_curve *curve, double ohms);
+double tl_response_quantity(const tl_response *curve, double ohms);
 
 /* --- signals --- */
 
@@ -99,7 +99,7 @@ typedef struct tl_source {
                          resistance: of its leads; bridge: of each arm */
     tl_located over;  /**< potentiometer: travel in percent; resistance: of the quantity */
     tl_located full;  /**< resistance: the end that is 100 % */
-    tl_curve curve;   /**< resistance */
+    tl_response curve;  /**< resistance */
     tl_level high, low; /**< logic: at least, at most */
     double drives;      /**< open collector, logic: amperes at those levels; NAN where not said */
     double compliance;  /**< current: volts that the loop needs; NAN where not said */
