@@ -8,6 +8,7 @@ set(TINYLADDER_CORE_SOURCES
   src/core/filter.c
   src/core/input.c
   src/core/rungs.c
+  src/core/lean.c
   src/core/lines.c
   src/core/mux.c
   src/core/output.c

@@ -12,6 +12,7 @@
 #include "tinyladder/fault.h"
 #include "tinyladder/filter.h"
 #include "tinyladder/input.h"
+#include "tinyladder/lean.h"
 #include "tinyladder/lines.h"
 #include "tinyladder/mux.h"
 #include "tinyladder/output.h"

@@ -10,6 +10,7 @@
 #define TINYLADDER_ROM_H
 
 #include <stddef.h>
+#include <stdint.h>
 #include <string.h>
 
 #if defined(__AVR__)
@@ -19,12 +20,41 @@ static inline void tl_rom_copy(void *to, const void *rom, size_t size)
 {
     memcpy_P(to, rom, size);
 }
+static inline uint8_t tl_rom_byte(const void *rom)
+{
+    return pgm_read_byte(rom);
+}
+static inline uint16_t tl_rom_word(const void *rom)
+{
+    return pgm_read_word(rom);
+}
+static inline const void *tl_rom_pointer(const void *rom)
+{
+    return pgm_read_ptr(rom);
+}
 #else
 #define TL_ROM
 /** Copies size bytes of a TL_ROM object into RAM. */
 static inline void tl_rom_copy(void *to, const void *rom, size_t size)
 {
     memcpy(to, rom, size);
+}
+/** A byte, 16 bits, a pointer of a TL_ROM object. */
+static inline uint8_t tl_rom_byte(const void *rom)
+{
+    return *(const uint8_t *)rom;
+}
+static inline uint16_t tl_rom_word(const void *rom)
+{
+    uint16_t word;
+    memcpy(&word, rom, sizeof word);
+    return word;
+}
+static inline const void *tl_rom_pointer(const void *rom)
+{
+    const void *pointer;
+    memcpy(&pointer, rom, sizeof pointer);
+    return pointer;
 }
 #endif
 

@@ -6,7 +6,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 
-enum { STRETCHES = 5 };
+enum { STRETCHES = 10 };
 typedef struct {
     avr_cycle_count_t start, most[STRETCHES + 1], sum[STRETCHES + 1];
     unsigned runs[STRETCHES + 1];
@@ -38,7 +38,12 @@ int main(int argc, char **argv)
                                                      "count to clamped, undone, trimmed uV (tl_scale_uv)",
                                                      "clipped flags of a count (tl_scale_clipped)",
                                                      "the same volts in float",
-                                                     "count * reference / steps alone, 64 bits"};
+                                                     "count * reference / steps alone, 64 bits",
+                                                     "lean: count to clamped, undone centivolts",
+                                                     "lean: count to percent",
+                                                     "lean: a curve of nine points",
+                                                     "percent by hand, in whole numbers",
+                                                     "the curve by hand, in whole numbers"};
     static log_book book;
     elf_firmware_t firmware = {0};
     if (argc != 5 || elf_read_firmware(argv[1], &firmware) != 0) {

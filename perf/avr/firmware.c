@@ -3,6 +3,7 @@
  * over counts spread through the range. Each stretch lies between two marks; the simulator's host notes the
  * cycles.
  */
+#include "tinyladder/lean.h"
 #include "tinyladder/scale.h"
 
 #define MARK (*(volatile uint8_t *)MARK_ADDRESS)
@@ -37,6 +38,51 @@ __attribute__((noinline)) static int32_t plain_line(uint16_t count)
     return (int32_t)((int64_t)count * 3300000 / 4096);
 }
 
+/* What `tinyladder header` makes: centivolts of the same divider, percent from 10.8 V to 12.9 V, a curve of
+ * nine points. */
+__attribute__((noinline)) static int16_t lean_centivolts(uint16_t count)
+{
+    return (int16_t)tl_lean_steps(count < 4095u ? count : 4095u, 30096u, 32768u, 16);
+}
+
+__attribute__((noinline)) static uint8_t lean_percent(uint16_t count)
+{
+    if (count <= 2357u)
+        return 0;
+    if (count >= 2807u)
+        return 100;
+    return (uint8_t)tl_lean_steps((uint16_t)(count - 2357u), 14500u, 20000u, 16);
+}
+
+static const tl_curve_point points[] TL_ROM = {{992, 531, -1, 43385},  {1204, 461, -1, 47216},
+                                               {1487, 382, -1, 49740}, {1869, 290, -1, 51117},
+                                               {2902, 63, -1, 49104},  {3233, -20, -1, 45968},
+                                               {3461, -88, -1, 41705}, {3626, -148, -1, 35796},
+                                               {3745, -202, 0, 0}};
+static const tl_curve curve TL_ROM = {points, 9};
+
+/* By hand, as firmware is often written: percent with one division, the curve with one a piece. */
+__attribute__((noinline)) static uint8_t percent_by_hand(uint16_t count)
+{
+    const int32_t millivolts = (int32_t)count * 18810 / 4096;
+    const int32_t percent = (millivolts - 10800) * 100 / (12900 - 10800);
+    return percent < 0 ? 0 : percent > 100 ? 100 : (uint8_t)percent;
+}
+
+__attribute__((noinline)) static int16_t curve_by_hand(uint16_t count)
+{
+    static const int16_t from[] = {992, 1204, 1487, 1869, 2902, 3233, 3461, 3626, 3745};
+    static const int16_t to[] = {531, 461, 382, 290, 63, -20, -88, -148, -202};
+    if ((int16_t)count <= from[0])
+        return to[0];
+    for (uint8_t i = 1; i < 9; i++) {
+        if ((int16_t)count < from[i])
+            return (int16_t)(to[i - 1] + (int32_t)((int16_t)count - from[i - 1]) * (to[i] - to[i - 1]) /
+                                             (from[i] - from[i - 1]));
+    }
+    return to[8];
+}
+
 int main(void)
 {
     tl_scale scale;
@@ -57,6 +103,21 @@ int main(void)
         MARK = 9;
         result = plain_line(count);
         MARK = 10;
+        MARK = 11;
+        result = lean_centivolts(count);
+        MARK = 12;
+        MARK = 13;
+        flags = lean_percent(count);
+        MARK = 14;
+        MARK = 15;
+        result = tl_curve_value(&curve, count);
+        MARK = 16;
+        MARK = 17;
+        flags = percent_by_hand(count);
+        MARK = 18;
+        MARK = 19;
+        result = curve_by_hand(count);
+        MARK = 20;
     }
     MARK = 255;
     for (;;) {

@@ -1,0 +1,66 @@
+/**
+ * @file From counts to values with constants that `tinyladder header` has worked out: no division, no 64 bits,
+ * nothing to set up at run time. Values are whole numbers of a signal's last digit: 1270 with two decimals
+ * is 12.70.
+ *
+ * Everything here may be called from interrupts too: nothing is kept, nothing waits.
+ */
+#ifndef TINYLADDER_LEAN_H
+#define TINYLADDER_LEAN_H
+
+#include <stdbool.h>
+#include <stdint.h>
+
+#include "tinyladder/rom.h"
+
+/** Generated headers say which of these they were made for; it changes when their meaning does. */
+#define TL_LEAN_FORMAT 1
+
+/**
+ * steps = (count * mul + add) >> shift. With constants the compiler folds it: on an 8-bit chip a `mul` of 16
+ * bits and a `shift` of 8, 16 or 24 are quickest.
+ * @param count  so that count * mul + add stays below 2^32
+ */
+static inline uint32_t tl_lean_steps(uint16_t count, uint32_t mul, uint32_t add, uint8_t shift)
+{
+    return ((uint32_t)count * mul + add) >> shift;
+}
+
+/** The same for counts of up to 24 bits, and a `mul` of up to 16: count * mul / 256 + add below 2^32. */
+static inline uint32_t tl_lean_wide_steps(uint32_t count, uint16_t mul, uint32_t add, uint8_t shift)
+{
+    const uint32_t low = (uint32_t)(uint8_t)count * mul >> 8;
+    return ((uint32_t)(uint16_t)(count >> 8) * mul + low + add) >> shift;
+}
+
+/** A straight line as data, for loops over many that are alike. Is TL_ROM. */
+typedef struct tl_line {
+    uint32_t mul, add;
+    int32_t base;  /**< value = base + steps; */
+    uint16_t last; /**< counts above it are taken as it */
+    uint8_t shift;
+    bool falls; /**< or base - steps */
+} tl_line;
+
+/** The value of a count. */
+int32_t tl_line_value(const tl_line *line, uint16_t count);
+
+/** Where a piece of a curve begins, and how it goes on: value = to + (count - from) * (whole + part / 65536),
+ * rounded to the nearest. Is TL_ROM. */
+typedef struct tl_curve_point {
+    uint16_t from; /**< rising from point to point */
+    int16_t to;
+    int16_t whole;
+    uint16_t part;
+} tl_curve_point;
+
+/** Pieces one after the other; before the first and beyond the last point their values stand. Is TL_ROM. */
+typedef struct tl_curve {
+    const tl_curve_point *points; /**< is TL_ROM itself */
+    uint8_t count;                /**< 1 or more */
+} tl_curve;
+
+/** The value of a count. */
+int16_t tl_curve_value(const tl_curve *curve, uint16_t count);
+
+#endif
