@@ -50,8 +50,8 @@ tl_circuit *tl_bench_circuit(const tl_bench *bench);
 double tl_bench_time(const tl_bench *bench);
 /** Moves on to a later time; an earlier one changes nothing. */
 void tl_bench_go_to(tl_bench *bench, double seconds);
-/** The same for a bench that nobody has used yet, which may also begin up to 1000 s before its scene, below 0 s:
- * everything is at rest then. */
+/** The same for a bench that nobody has used yet, which may also begin up to 1000 s before its scene, below 0
+ * s: everything is at rest then. */
 void tl_bench_begin(tl_bench *bench, double seconds);
 
 /** The volts that really are at a signal's pin now, and the real value of its unknown: what a perfect meter
@@ -132,13 +132,13 @@ double tl_bench_value(const tl_bench *bench, int param);
  * stands. */
 typedef struct tl_bench_damage {
     int pin;
-    int output;     /**< TL_NONE; else its driver's transistor was, by a coil that it let go: all its energy */
-    double at;      /**< seconds: when it began, */
+    int output; /**< TL_NONE; else its driver's transistor was, by a coil that it let go: all its energy */
+    double at;  /**< seconds: when it began, */
     double seconds; /**< and how long it was so, up to now */
     double amperes; /**< the most, into its clamp or its output; 0 where it has none */
-    double volts;   /**< with those; or the farthest outside, where there are none; INFINITY: whatever breaks */
-    double joules;  /**< forced into it: the integral of volts times amperes, within a percent */
-    int events;     /**< that stand in it: 1, but in the hundredth of a pin, which takes up all later ones */
+    double volts; /**< with those; or the farthest outside, where there are none; INFINITY: whatever breaks */
+    double joules; /**< forced into it: the integral of volts times amperes, within a percent */
+    int events;    /**< that stand in it: 1, but in the hundredth of a pin, which takes up all later ones */
 } tl_bench_damage;
 /** The record so far: an entry for each time that a pin was outside. */
 const tl_bench_damage *tl_bench_damages(tl_bench *bench, int *count);

@@ -7,6 +7,10 @@
 
 #include "tinyladder/port.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 typedef enum tl_button_event { TL_BUTTON_QUIET, TL_BUTTON_CLOSED, TL_BUTTON_OPENED } tl_button_event;
 
 /** A constant description; is TL_ROM. */
@@ -78,4 +82,7 @@ tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us);
  */
 tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

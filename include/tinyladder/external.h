@@ -14,6 +14,10 @@
 #include "tinyladder/port.h"
 #include "tinyladder/word.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 enum { TL_EXTERNAL_NONE = 255 };
 
 typedef enum tl_external_bus { TL_EXTERNAL_I2C, TL_EXTERNAL_SPI } tl_external_bus;
@@ -73,4 +77,7 @@ tl_status tl_external_fetch(const tl_port *port, const tl_external *external, co
 tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
                            tl_sample *sample);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

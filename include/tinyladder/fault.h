@@ -14,6 +14,10 @@
 #include "tinyladder/filter.h"
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** Beside those in scale.h. */
 enum {
     TL_READING_OPEN = 1u << 3,       /**< in the window of a broken wire */
@@ -57,4 +61,7 @@ void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_samp
  * where there was none. */
 int32_t tl_fault_age_us(const tl_fault *fault, uint32_t now_us);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

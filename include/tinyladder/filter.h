@@ -15,6 +15,10 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** Least and most since they were last asked for. */
 typedef struct tl_peak {
     tl_sample least, most;
@@ -82,4 +86,7 @@ tl_status tl_oversample_init(tl_oversample *filter, uint8_t extra);
 bool tl_oversample_feed(tl_oversample *filter, uint16_t count, uint8_t flags, uint32_t *result,
                         uint8_t *result_flags);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

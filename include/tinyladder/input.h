@@ -8,6 +8,10 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/word.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** A constant description; is TL_ROM. */
 typedef struct tl_input {
     uint32_t acquisition_ns; /**< how long the sampling capacitor is connected */
@@ -34,4 +38,7 @@ typedef struct tl_reading {
 tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale,
                         tl_reading *reading);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

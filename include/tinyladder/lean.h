@@ -1,7 +1,7 @@
 /**
- * @file From counts to values with constants that `tinyladder header` has worked out: no division, no 64 bits,
- * nothing to set up at run time. Values are whole numbers of a signal's last digit: 1270 with two decimals
- * is 12.70.
+ * @file From counts to values with constants that `tinyladder header` has worked out: no division, no 64
+ * bits, nothing to set up at run time. Values are whole numbers of a signal's last digit: 1270 with two
+ * decimals is 12.70.
  *
  * Everything here may be called from interrupts too: nothing is kept, nothing waits.
  */
@@ -12,6 +12,10 @@
 #include <stdint.h>
 
 #include "tinyladder/rom.h"
+
+#ifdef __cplusplus
+extern "C" {
+#endif
 
 /** Generated headers say which of these they were made for; it changes when their meaning does. */
 #define TL_LEAN_FORMAT 1
@@ -24,13 +28,6 @@
 static inline uint32_t tl_lean_steps(uint16_t count, uint32_t mul, uint32_t add, uint8_t shift)
 {
     return ((uint32_t)count * mul + add) >> shift;
-}
-
-/** The same for counts of up to 24 bits, and a `mul` of up to 16: count * mul / 256 + add below 2^32. */
-static inline uint32_t tl_lean_wide_steps(uint32_t count, uint16_t mul, uint32_t add, uint8_t shift)
-{
-    const uint32_t low = (uint32_t)(uint8_t)count * mul >> 8;
-    return ((uint32_t)(uint16_t)(count >> 8) * mul + low + add) >> shift;
 }
 
 /** A straight line as data, for loops over many that are alike. Is TL_ROM. */
@@ -63,4 +60,7 @@ typedef struct tl_curve {
 /** The value of a count. */
 int16_t tl_curve_value(const tl_curve *curve, uint16_t count);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

@@ -11,6 +11,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 enum { TL_LINES_STEPS_MOST = 7 };
 
 /** The caller's memory, 28 bytes for all 32 lines. */
@@ -35,4 +39,7 @@ tl_status tl_lines_init(tl_lines *lines, uint32_t level, uint8_t steps);
  */
 uint32_t tl_lines_look(tl_lines *lines, uint32_t seen);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

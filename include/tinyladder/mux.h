@@ -11,6 +11,10 @@
 
 #include "tinyladder/port.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 enum { TL_MUX_SELECTS_MOST = 6, TL_MUX_NO_LINE = 255 };
 
 /** A constant description; is TL_ROM. A line that a rail holds for good is TL_MUX_NO_LINE. */
@@ -45,4 +49,7 @@ tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t cou
 /** Lets go of all lines of a multiplexer: every call is made, the first failure is told. */
 tl_status tl_mux_release(const tl_port *port, const tl_mux_lines *mux);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

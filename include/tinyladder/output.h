@@ -9,6 +9,10 @@
 #include "tinyladder/filter.h"
 #include "tinyladder/port.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** Starts at one level and stops at another; between them it stays as it is. A constant description; is
  * TL_ROM. */
 typedef struct tl_threshold {
@@ -70,4 +74,7 @@ tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit);
 /** Lets go of every line: each call is made, the first failure is told. */
 tl_status tl_bar_release(const tl_port *port, const tl_bar *bar);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

@@ -16,6 +16,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** What a digital line is used as. */
 typedef enum tl_line_use {
     TL_LINE_RELEASED,        /**< high impedance, nothing attached by the chip */
@@ -139,4 +143,7 @@ tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisi
  * so). */
 #define TL_PORT_FROZEN_POLLS 10000u
 
+#ifdef __cplusplus
+}
+#endif
 #endif

@@ -12,6 +12,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** The caller's memory, 16 bytes. */
 typedef struct tl_pulse {
     uint32_t since_us;
@@ -75,4 +79,7 @@ tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint
  */
 tl_pattern_state tl_pattern_feed(tl_pattern *pattern, const tl_length_us *ended);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

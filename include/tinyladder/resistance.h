@@ -14,6 +14,10 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** A constant description; is TL_ROM. */
 typedef struct tl_partner {
     uint32_t partner_mohm; /**< 1 .. 4 294 967 295 */
@@ -31,4 +35,7 @@ typedef struct tl_partner {
  */
 tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *mohm);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

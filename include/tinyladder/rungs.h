@@ -4,6 +4,10 @@
 
 #include <stdint.h>
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** The counts of one level, both ends with it. A constant description; is TL_ROM. */
 typedef struct tl_rung {
     uint16_t low, high;
@@ -18,4 +22,7 @@ enum { TL_LADDER_BETWEEN = 255 };
  */
 uint8_t tl_ladder_level(const tl_rung *rungs, uint8_t levels, uint16_t count);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

@@ -16,6 +16,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 typedef enum tl_steps {
     TL_STEPS_HALF,      /**< first step at half an LSB: code k is centred on k * LSB */
     TL_STEPS_FULL,      /**< first step at one LSB: code k is centred on (k + 1/2) * LSB */
@@ -118,4 +122,7 @@ tl_status tl_accuracy_init(tl_accuracy *accuracy, const tl_scale_config *config,
  */
 void tl_accuracy_interval(const tl_accuracy *accuracy, uint32_t count, int32_t *low_uv, int32_t *high_uv);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

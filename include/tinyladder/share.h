@@ -6,6 +6,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /**
  * share = parts * (value - empty) / (full - empty), rounded to the nearest and never outside 0 .. parts.
  *
@@ -40,4 +44,7 @@ void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent);
 tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hysteresis, uint8_t levels,
                       uint8_t *level);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

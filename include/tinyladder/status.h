@@ -4,6 +4,10 @@
 
 #include <stddef.h>
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** 0 is fine; everything else is negative. Numbers are never reused. */
 typedef enum tl_status {
     TL_OK = 0,               /**< done */
@@ -27,4 +31,7 @@ typedef enum tl_status {
  */
 void tl_status_text(tl_status status, char *text, size_t size);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

@@ -12,6 +12,10 @@
 #include "tinyladder/input.h"
 #include "tinyladder/mux.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** One input of a sweep: of the chip's own converter, or of one on a bus. A constant description. */
 typedef struct tl_sweep_entry {
     const tl_input *input;                   /**< NULL for a converter on a bus */
@@ -69,4 +73,7 @@ void tl_sweep_end(tl_sweep *sweep, const tl_port *port);
  */
 tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

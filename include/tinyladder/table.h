@@ -12,6 +12,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 /** Is TL_ROM. */
 typedef struct tl_table_point {
     int32_t from; /**< rising from point to point */
@@ -34,4 +38,7 @@ tl_status tl_table_check(const tl_table *table);
  */
 int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

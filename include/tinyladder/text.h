@@ -6,6 +6,10 @@
 
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 enum { TL_TEXT_DECIMALS_MOST = 9 };
 
 /**
@@ -17,4 +21,7 @@ enum { TL_TEXT_DECIMALS_MOST = 9 };
  */
 tl_status tl_text_fixed(int32_t value, uint8_t decimals, uint8_t width, char *text);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

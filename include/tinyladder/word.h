@@ -14,6 +14,10 @@
 #include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
+#ifdef __cplusplus
+extern "C" {
+#endif
+
 typedef enum tl_word_align {
     TL_WORD_RIGHT,    /**< unused bits on the left */
     TL_WORD_LEFT,     /**< unused bits on the right, 0 */
@@ -59,4 +63,7 @@ typedef enum tl_byte_order { TL_BYTES_HIGH_FIRST, TL_BYTES_LOW_FIRST } tl_byte_o
  */
 tl_status tl_word_join(const uint8_t *bytes, uint8_t count, tl_byte_order order, uint32_t *word);
 
+#ifdef __cplusplus
+}
+#endif
 #endif

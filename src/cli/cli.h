@@ -21,7 +21,7 @@ typedef struct {
 } verb;
 
 extern const verb verb_new, verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
-    verb_plot, verb_watch, verb_trim, verb_demo;
+    verb_plot, verb_watch, verb_trim, verb_header, verb_demo;
 
 /* --- memory --- */
 

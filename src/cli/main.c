@@ -8,9 +8,9 @@
 #include <string.h>
 #include <unistd.h>
 
-static const verb *const verbs[] = {&verb_new,     &verb_pins,  &verb_size,   &verb_check,
-                                    &verb_read,    &verb_watch, &verb_record, &verb_plot,
-                                    &verb_convert, &verb_trim,  &verb_word,   &verb_demo};
+static const verb *const verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_check,   &verb_read,
+                                    &verb_watch, &verb_record, &verb_plot, &verb_convert, &verb_trim,
+                                    &verb_word,  &verb_header, &verb_demo};
 enum { VERBS = (int)(sizeof verbs / sizeof verbs[0]) };
 
 static void print_help(FILE *to)

@@ -1,0 +1,485 @@
+/*
+ * Analog signals: their input, their values as a line or a curve, percent, fault windows, averages; and
+ * buttons that share a pin, by their counts. What a count is worth is asked of the plan, count by count, and
+ * so is how near the constants come.
+ */
+#include "base/memory.h"
+#include "firmware/fit.h"
+#include "firmware/maker.h"
+#include "tinyladder/design/measurement.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* What the plan says of every count. */
+typedef struct {
+    double *value, *percent; /* last digits; -1 without percent */
+    char *fault;             /* 'o', 's' or 0 */
+    long count;              /* up to 65536: of more bits the highest 16 count */
+    long first_code;
+    int drop; /* bits below them */
+    int decimals;
+    long step; /* last digits of a coarser step, 1 for none */
+} count_facts;
+
+static count_facts gather(const maker *m, int signal)
+{
+    const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
+    const tl_plan_reading *reading = &m->plan->signals[signal].reading;
+    count_facts f = {
+        .first_code = path->first_code, .count = path->last_code - path->first_code + 1, .step = 1};
+    tl_value v;
+    for (; f.count > 65536; f.count /= 2)
+        f.drop++;
+    const double cell = ldexp(1, f.drop); /* codes that are one count here; their middle stands for them */
+    f.value = tl_alloc((size_t)f.count, sizeof *f.value);
+    f.percent = tl_alloc((size_t)f.count, sizeof *f.percent);
+    f.fault = tl_alloc((size_t)f.count, sizeof *f.fault);
+    const double middle = (double)path->first_code + (double)(f.count / 2) * cell;
+    f.decimals = tl_plan_value(m->circuit, signal, middle, &v) == TL_NET_SOLVED ? v.decimals : 0;
+    if (reading->round > 0 && fmod(reading->round * pow(10, f.decimals), 1) < 1e-9)
+        f.step = lround(reading->round * pow(10, f.decimals));
+    for (long i = 0; i < f.count; i++) {
+        double shown = NAN;
+        const double code = (double)f.first_code + (double)i * cell + (cell - 1) / 2;
+        f.percent[i] = -1;
+        if (tl_plan_shown(m->circuit, signal, code, &shown) != TL_NET_SOLVED)
+            shown = NAN;
+        f.value[i] = shown * pow(10, f.decimals) / (double)f.step;
+        if (tl_plan_value_plain(m->circuit, signal, code, &v) != TL_NET_SOLVED)
+            continue;
+        f.percent[i] = v.percent;
+        f.fault[i] = (char)(v.open ? 'o' : v.shorted ? 's' : 0);
+    }
+    return f;
+}
+
+static void forget(count_facts *f)
+{
+    free(f->value);
+    free(f->percent);
+    free(f->fault);
+}
+
+/* The counts with a value of their own; bounded: that the source can give, and a hundredth of the span more
+ * at both ends. */
+static bool find_ends(const maker *m, int signal, const count_facts *f, bool bounded, fit_target *t)
+{
+    const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
+    const tl_worst_case *worst = tl_circuit_worst_case(m->circuit, signal, 0);
+    const double volts = 1e-6 * path->pin_scale.reference_high_uv, more = (double)f->count / 100;
+    const double cell = ldexp(1, f->drop);
+    t->first = 0;
+    t->last = f->count - 1;
+    if (bounded && worst->fault == TL_NET_SOLVED) {
+        const double low = worst->volts.low / volts * path->reference_counts - (double)f->first_code,
+                     high = worst->volts.high / volts * path->reference_counts - (double)f->first_code;
+        t->first = (long)fmax(0, floor(low / cell - more));
+        t->last = (long)fmin((double)t->last, ceil(high / cell + more));
+    }
+    while (t->first < t->last && !(fabs(f->value[t->first]) < 2e9))
+        t->first++;
+    long last = t->first;
+    while (last < t->last && fabs(f->value[last + 1]) < 2e9)
+        last++;
+    t->last = last;
+    /* What stands at an end, as a travel does beyond its track, is no part of the line. */
+    while (t->first + 1 < t->last && f->value[t->first + 1] == f->value[t->first])
+        t->first++;
+    while (t->last - 1 > t->first && f->value[t->last - 1] == f->value[t->last])
+        t->last--;
+    return t->last > t->first;
+}
+
+/* --- one way from a count to a number --- */
+
+static bool is_signed(const count_facts *f)
+{
+    return f->first_code < 0;
+}
+
+static const char *count_type(const count_facts *f)
+{
+    return is_signed(f) ? "int32_t code" : f->drop > 0 ? "uint32_t count" : "uint16_t count";
+}
+
+static const char *value_type(double low, double high)
+{
+    return low >= -32768 && high <= 32767 ? "int16_t" : "int32_t";
+}
+
+/* The head of an inline function: from a code to a count within the ends, called `at`. */
+static void put_function(const maker *m, const char *type, const char *name, const char *what,
+                         const count_facts *f, long first, long last)
+{
+    char known[MAKER_NAME];
+    const char *taken = "count";
+    fprintf(m->out, "static inline %s %s_%s(%s)\n{\n", type, c_name(name, known), what, count_type(f));
+    if (is_signed(f) || f->drop > 0) {
+        taken = "top";
+        fprintf(m->out, "    const uint16_t top = (uint16_t)(");
+        if (is_signed(f))
+            fprintf(m->out, f->drop > 0 ? "(uint32_t)(code + %ld)" : "code + %ld", -f->first_code);
+        else
+            fprintf(m->out, "count");
+        if (f->drop > 0)
+            fprintf(m->out, " >> %d", f->drop);
+        fprintf(m->out, ");\n");
+    }
+    fprintf(m->out, "    const uint16_t at = ");
+    if (first > 0)
+        fprintf(m->out, "%s < %ldu ? %ldu : ", taken, first, first);
+    if (last < 65535)
+        fprintf(m->out, "%s > %ldu ? %ldu : ", taken, last, last);
+    fprintf(m->out, "%s;\n", taken);
+}
+
+/* `base + steps`, with what is taken off the count beforehand. In 16 bits a base below 0 is written as what
+ * it is there: no compiler then asks about signs. */
+static void put_steps(const maker *m, const fit_line *line, const char *type, long step)
+{
+    const bool wide = strcmp(type, "int32_t") == 0;
+    fprintf(m->out, wide ? "    return " : "    return (%s)", type);
+    if (step > 1)
+        fprintf(m->out, "(%ld * ", step);
+    fprintf(m->out, wide ? "(" : step > 1 ? "(int16_t)(uint16_t)(" : "(uint16_t)(");
+    if (wide && (line->base != 0 || line->falls))
+        fprintf(m->out, "%ld %c (int32_t)", (long)line->base, line->falls ? '-' : '+');
+    else if (wide)
+        fprintf(m->out, "(int32_t)");
+    else if (line->base < 0)
+        fprintf(m->out, "%uu /* %ld */ %c ", (unsigned)(uint16_t)line->base, (long)line->base,
+                line->falls ? '-' : '+');
+    else if (line->base > 0 || line->falls)
+        fprintf(m->out, "%ldu %c ", (long)line->base, line->falls ? '-' : '+');
+    if (line->first > 0)
+        fprintf(m->out, "tl_lean_steps((uint16_t)(at - %uu)", line->first);
+    else
+        fprintf(m->out, "tl_lean_steps(at");
+    fprintf(m->out, ", %luu, %luu, %u))%s;\n", (unsigned long)line->mul, (unsigned long)line->add,
+            line->shift, step > 1 ? ")" : "");
+}
+
+static void put_curve(const maker *m, const char *name, const tl_curve_point *points, int count)
+{
+    char known[MAKER_NAME];
+    c_name(name, known);
+    fprintf(m->out, "static const tl_curve_point %s_points[] TL_ROM = {", known);
+    for (int i = 0; i < count; i++)
+        fprintf(m->out, "%s{%u, %d, %d, %u}",
+                i == 0       ? "\n    "
+                : i % 4 == 0 ? ",\n    "
+                             : ", ",
+                points[i].from, points[i].to, points[i].whole, points[i].part);
+    fprintf(m->out, "};\nstatic const tl_curve %s_curve TL_ROM = {%s_points, %d};\n", known, known, count);
+}
+
+static void put_table(const maker *m, const char *name, const tl_table_point *points, int count)
+{
+    char known[MAKER_NAME];
+    c_name(name, known);
+    fprintf(m->out, "static const tl_table_point %s_points[] TL_ROM = {", known);
+    for (int i = 0; i < count; i++)
+        fprintf(m->out, "%s{%ld, %ld}",
+                i == 0       ? "\n    "
+                : i % 5 == 0 ? ",\n    "
+                             : ", ",
+                (long)points[i].from, (long)points[i].to);
+    fprintf(m->out, "};\nstatic const tl_table %s_table TL_ROM = {%s_points, %d, false};\n", known, known,
+            count);
+}
+
+/* --- values --- */
+
+static void put_quality(const maker *m, const tl_firmware_row *row, const char *unit)
+{
+    fprintf(m->out, "   In %.*f %s", row->decimals, pow(10, -row->decimals), unit);
+    if (row->wrong == 0)
+        fprintf(m->out, "; all %ld counts are rounded right.", row->counts);
+    else
+        fprintf(m->out, "; at most %.2f of the last digit off, %ld of %ld counts not the nearest.",
+                row->deviation, row->wrong, row->counts);
+    if (row->points > 0)
+        fprintf(m->out, " %d points.", row->points);
+    fprintf(m->out, " */\n");
+}
+
+static void put_line_value(const maker *m, int signal, const count_facts *f, const fit_target *t,
+                           const fit_line *line)
+{
+    char known[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    const double ends[] = {fit_line_value(line, t->first), fit_line_value(line, t->last)};
+    const char *type =
+        value_type(fmin(ends[0], ends[1]) * (double)f->step, fmax(ends[0], ends[1]) * (double)f->step);
+    if (f->drop == 0 && !is_signed(f) && f->step == 1 && t->first == 0) {
+        fprintf(m->out, "static const tl_line %s_line TL_ROM = {%luu, %luu, %ld, %ldu, %u, %s};\n",
+                c_name(s->name, known), (unsigned long)line->mul, (unsigned long)line->add, (long)line->base,
+                t->last, line->shift, line->falls ? "true" : "false");
+    }
+    put_function(m, type, s->name, "value", f, t->first, t->last);
+    put_steps(m, line, type, f->step);
+    fprintf(m->out, "}\n");
+}
+
+/* The signal whose curve has these very points; itself where it is the first. */
+static int curve_owner(maker *m, int signal, const tl_curve_point *points, int count)
+{
+    const size_t size = (size_t)count * sizeof *points;
+    for (int i = 0; i < m->curve_count; i++) {
+        if (m->curves[i].count == count && memcmp(m->curves[i].points, points, size) == 0)
+            return m->curves[i].signal;
+    }
+    m->curves = tl_grow(m->curves, (size_t)m->curve_count, sizeof *m->curves);
+    known_curve *own = &m->curves[m->curve_count++];
+    *own = (known_curve){signal, count, tl_alloc((size_t)count, sizeof *points)};
+    memcpy(own->points, points, size);
+    return signal;
+}
+
+static void put_curve_value(maker *m, int signal, const count_facts *f, const fit_target *t,
+                            const tl_curve_point *points, int count)
+{
+    char known[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    const int owner = curve_owner(m, signal, points, count);
+    if (owner == signal)
+        put_curve(m, s->name, points, count);
+    put_function(m, "int16_t", s->name, "value", f, t->first, t->last);
+    c_name(m->plan->signals[owner].name, known);
+    if (f->step > 1)
+        fprintf(m->out, "    return (int16_t)(%ld * tl_curve_value(&%s_curve, at));\n}\n", f->step, known);
+    else
+        fprintf(m->out, "    return tl_curve_value(&%s_curve, at);\n}\n", known);
+}
+
+/* What 16 bits cannot hold: the table of the exact tier, in codes. */
+static bool put_table_value(const maker *m, int signal, const count_facts *f, tl_firmware_row *row)
+{
+    char known[MAKER_NAME];
+    tl_table_point points[255];
+    int count = 0;
+    const tl_signal *s = &m->plan->signals[signal];
+    for (double tolerance = 1; tolerance < 1e9; tolerance *= 4) {
+        if (tl_plan_segments(m->circuit, signal, f->decimals, tolerance, points, 255, &count) ==
+            TL_NET_SOLVED) {
+            row->points = count;
+            row->way = TL_FIRMWARE_TABLE;
+            const tl_table table = {points, (uint8_t)count, false};
+            const long cell = 1l << f->drop, first = (points[0].from - f->first_code + cell - 1) / cell,
+                       last = (points[count - 1].from - f->first_code) / cell;
+            row->counts = last - first + 1;
+            for (long i = first; i <= last; i++) {
+                const int32_t code = (int32_t)(f->first_code + i * cell + (cell - 1) / 2);
+                const double value = tl_table_value(&table, code, NULL),
+                             wanted = f->value[i] * (double)f->step;
+                row->deviation = fmax(row->deviation, fabs(value - wanted));
+                row->wrong += fabs(value - wanted) > 0.5 + 1e-7;
+            }
+            put_quality(m, row, s->reading.unit);
+            put_table(m, s->name, points, count);
+            c_name(s->name, known);
+            fprintf(
+                m->out,
+                "static inline int32_t %s_value(%s)\n{\n    return tl_table_value(&%s_table, (int32_t)%s, "
+                "0);\n}\n",
+                known, count_type(f), known, is_signed(f) ? "code" : "count");
+            return true;
+        }
+    }
+    return false;
+}
+
+static void put_value(maker *m, int signal, const count_facts *f, tl_firmware_row *row)
+{
+    fit_target t = {.wanted = f->value, .count = f->count};
+    fit_line line;
+    fit_quality quality;
+    tl_curve_point points[FIT_POINTS_MOST];
+    const tl_signal *s = &m->plan->signals[signal];
+    row->decimals = f->decimals;
+    /* A line holds for all counts, or for those that the source can give; a curve for the latter. */
+    bool straight = find_ends(m, signal, f, false, &t) && fit_a_line(&t, 0.75, &line);
+    if (!straight && !find_ends(m, signal, f, true, &t)) {
+        snprintf(row->why, sizeof row->why, "no count has a value");
+        return;
+    }
+    straight = straight || fit_a_line(&t, 0.75, &line);
+    /* As near as a whole digit allows, or as a count does where that is coarser. */
+    const double digits = fabs(f->value[t.last] - f->value[t.first]) / (double)(t.last - t.first);
+    row->counts = t.last - t.first + 1;
+    if (straight) {
+        row->way = TL_FIRMWARE_LINE;
+        row->deviation = line.quality.deviation;
+        row->wrong = line.quality.wrong;
+        put_quality(m, row, s->reading.unit);
+        put_line_value(m, signal, f, &t, &line);
+    } else if (fit_a_curve(&t, fmax(1, digits / 2), points, &row->points, &quality)) {
+        row->way = TL_FIRMWARE_CURVE;
+        row->deviation = quality.deviation;
+        row->wrong = quality.wrong;
+        put_quality(m, row, s->reading.unit);
+        put_curve_value(m, signal, f, &t, points, row->points);
+    } else if (!put_table_value(m, signal, f, row)) {
+        row->points = 0;
+        snprintf(row->why, sizeof row->why, "its values make no curve of 255 points");
+    }
+}
+
+/* --- percent --- */
+
+/* From the last count of one end to the first of the other it is a line; where it is none, a curve. */
+static void put_percent(const maker *m, int signal, const count_facts *f)
+{
+    const tl_signal *s = &m->plan->signals[signal];
+    fit_target t = {.wanted = f->percent, .count = f->count, .whole = true, .first = 0, .last = f->count - 1};
+    fit_line line;
+    while (t.first < t.last && f->percent[t.first] < 0)
+        t.first++;
+    while (t.last > t.first && f->percent[t.last] < 0)
+        t.last--;
+    for (long i = t.first; i <= t.last; i++) {
+        if (f->percent[i] < 0) /* a hole in it: fault windows are told beside it */
+            return;
+    }
+    if (t.first >= t.last)
+        return;
+    const double low = f->percent[t.first], high = f->percent[t.last];
+    while (t.first + 1 < t.last && f->percent[t.first + 1] == low)
+        t.first++;
+    while (t.last - 1 > t.first && f->percent[t.last - 1] == high)
+        t.last--;
+    if (fit_a_line(&t, 0.75, &line)) {
+        put_function(m, "uint8_t", s->name, "percent", f, t.first, t.last);
+        put_steps(m, &line, "uint8_t", 1);
+        fprintf(m->out, "}\n");
+        return;
+    }
+    char known[MAKER_NAME], name[MAKER_NAME];
+    tl_curve_point points[FIT_POINTS_MOST];
+    fit_quality quality;
+    int count = 0;
+    if (!fit_a_curve(&t, 1, points, &count, &quality))
+        return;
+    snprintf(name, sizeof name, "%.80s-percent", s->name);
+    put_curve(m, name, points, count);
+    put_function(m, "uint8_t", s->name, "percent", f, t.first, t.last);
+    fprintf(m->out, "    return (uint8_t)tl_curve_value(&%s_percent_curve, at);\n}\n",
+            c_name(s->name, known));
+}
+
+/* --- faults --- */
+
+typedef struct {
+    const char *side;
+    long level;
+} window;
+
+/* Counts of one kind stand at one end: the level beyond which they begin. */
+static window window_of(const count_facts *f, char kind)
+{
+    long first = -1, last = -1;
+    for (long i = 0; i < f->count; i++) {
+        if (f->fault[i] != kind)
+            continue;
+        first = first < 0 ? i : first;
+        last = i;
+    }
+    if (first < 0)
+        return (window){"TL_FAULT_NONE", 0};
+    const long cell = 1l << f->drop;
+    return first == 0 ? (window){"TL_FAULT_BELOW", (last + 1) * cell + f->first_code}
+                      : (window){"TL_FAULT_ABOVE", first * cell - 1 + f->first_code};
+}
+
+static void put_faults(const maker *m, int signal, const count_facts *f)
+{
+    char known[MAKER_NAME], capitals[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    const window open = window_of(f, 'o'), shorted = window_of(f, 's');
+    if (!s->reading.open.level.given && !s->reading.shorted.level.given)
+        return;
+    fprintf(
+        m->out,
+        "/* On counts, so that the last good count stands in%s. */\nstatic const tl_fault_config %s_faults "
+        "TL_ROM = {%ld, %ld, %ld, 0, %s, %s, false};\n",
+        s->reading.substitute.given ? "; but what is shown is the substitute" : "", c_name(s->name, known),
+        open.level, shorted.level,
+        lround(s->reading.fault_hysteresis / 100 * ldexp((double)f->count, f->drop)), open.side,
+        shorted.side);
+    if (s->reading.substitute.given)
+        fprintf(m->out, "enum { %s_SUBSTITUTE = %ld };\n", c_capitals(s->name, capitals),
+                lround(s->reading.substitute.value * pow(10, f->decimals)));
+}
+
+/* --- the whole --- */
+
+static void put_input(const maker *m, int signal)
+{
+    char known[MAKER_NAME];
+    const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
+    const tl_signal *s = &m->plan->signals[signal];
+    const tl_word *w = &path->input.word;
+    c_name(s->name, known);
+    if (m->plan->pins[s->pin].converter > 0) {
+        tl_external_input input;
+        char why[160];
+        if (tl_plan_external_input(m->plan, signal, &input, why))
+            fprintf(m->out, "static const tl_external_input %s TL_ROM = {0x%lxu};\n", known,
+                    (unsigned long)input.settings);
+        return;
+    }
+    fprintf(m->out, "static const tl_input %s TL_ROM = {%luu, %luu, %u, {%u, %u, %u, %u, %s}};\n", known,
+            (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest_us,
+            path->input.channel, w->bits, w->width, w->align, w->sign, w->sign_filled ? "true" : "false");
+    put_route(m, signal);
+}
+
+static void put_counts(const maker *m, int signal, int decimals)
+{
+    static const char *const names[] = {"", "MEAN", "MEDIAN", "ROLLING", "EXPONENTIAL"};
+    char capitals[MAKER_NAME];
+    const tl_plan_reading *reading = &m->plan->signals[signal].reading;
+    c_capitals(m->plan->signals[signal].name, capitals);
+    fprintf(m->out, "enum { %s_DECIMALS = %d", capitals, decimals);
+    if (reading->average != TL_AVERAGE_NONE)
+        fprintf(m->out, ", %s_%s = %d", capitals, names[reading->average], reading->samples);
+    fprintf(m->out, " };\n#define %s_UNIT \"%s\"\n", capitals, reading->unit);
+}
+
+void put_analog(maker *m, int signal, tl_firmware_row *row)
+{
+    count_facts f = gather(m, signal);
+    put_value(m, signal, &f, row);
+    if (row->way != TL_FIRMWARE_LEFT_OUT) {
+        put_input(m, signal);
+        put_counts(m, signal, f.decimals);
+        put_percent(m, signal, &f);
+        put_faults(m, signal, &f);
+    }
+    forget(&f);
+}
+
+void put_buttons(const maker *m, int signal)
+{
+    char known[MAKER_NAME], capitals[MAKER_NAME], other[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    c_capitals(s->name, capitals);
+    fprintf(m->out, "   Counts of each state, over every tolerance; between them TL_LADDER_BETWEEN. */\n");
+    put_input(m, signal);
+    fprintf(m->out, "enum { %s_NONE", capitals);
+    for (int i = 0; i < s->source.button_count; i++)
+        fprintf(m->out, ", %s_%s", capitals, c_capitals(s->source.buttons[i].name, other));
+    fprintf(m->out, ", %s_STATES };\n", capitals);
+    fprintf(m->out, "static const tl_rung %s_rungs[] TL_ROM = {", c_name(s->name, known));
+    for (int state = 0; state <= s->source.button_count; state++) {
+        tl_interval codes = {1, 0};
+        double middle;
+        (void)tl_plan_state_codes(m->circuit, signal, state, &codes, &middle);
+        fprintf(m->out, "%s{%.0f, %.0f}", state > 0 ? ", " : "", codes.low, codes.high);
+    }
+    fprintf(m->out,
+            "};\nstatic inline uint8_t %s_state(uint16_t count)\n{\n    return tl_ladder_level(%s_rungs, "
+            "%s_STATES, count);\n}\n",
+            known, known, capitals);
+}

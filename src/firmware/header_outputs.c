@@ -1,0 +1,115 @@
+/* Outputs: their lines, thresholds in the values of the signal that they show, levels of lamps, duty; and
+ * what is shown while that signal has a fault. */
+#include "base/memory.h"
+#include "firmware/fit.h"
+#include "firmware/maker.h"
+#include "tinyladder/design/measurement.h"
+#include "tinyladder/output.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const char *const safes[] = {"TL_SAFE_OFF", "TL_SAFE_ON", "TL_SAFE_HOLD"};
+
+static bool lit_is_low(const maker *m, const tl_plan_output *o)
+{
+    return o->lamp.given && !tl_plan_rail_is_low(m->plan, o->to);
+}
+
+/* A level in the last digits of what it is compared with: the signal's value, or its percent. */
+static double level_of(const tl_free_figure *level, const tl_signal *s, const tl_firmware_row *row)
+{
+    const bool percent = strcmp(level->unit, "%") == 0 && s->reading.empty.given;
+    return percent ? nearbyint(level->value) : nearbyint(level->value * pow(10, row->decimals));
+}
+
+static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
+{
+    static const char *const ways[] = {[TL_OUT_FOLLOW] = "TL_OUTPUT_FOLLOW",
+                                       [TL_OUT_INVERTED] = "TL_OUTPUT_INVERTED",
+                                       [TL_OUT_THRESHOLD] = "TL_OUTPUT_THRESHOLD"};
+    char known[MAKER_NAME], capitals[MAKER_NAME];
+    double start = 0, stop = 0;
+    if (o->as == TL_OUT_THRESHOLD && o->shows != TL_NONE) {
+        start = level_of(&o->start, &m->plan->signals[o->shows], &rows[o->shows]);
+        stop = level_of(&o->stop, &m->plan->signals[o->shows], &rows[o->shows]);
+    }
+    fprintf(m->out, "static const tl_output %s TL_ROM = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
+            c_name(o->name, known), c_capitals(o->name, capitals), ways[o->as], safes[o->safe],
+            lit_is_low(m, o) ? "true" : "false", start, stop);
+}
+
+static void put_levels(const maker *m, const tl_plan_output *o)
+{
+    char known[MAKER_NAME], capitals[MAKER_NAME];
+    const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
+    const long last = path->last_code - path->first_code;
+    c_capitals(o->name, capitals);
+    fprintf(m->out, "static const tl_bar %s TL_ROM = {{", c_name(o->name, known));
+    for (int i = 0; i < o->pin_count; i++) {
+        fprintf(m->out, "%s", i == 0 ? "\n    " : i % 5 == 0 ? ",\n    " : ", ");
+        put_pin(m, o->pins[i]);
+    }
+    fprintf(m->out, "}, %d, %s};\n", o->pin_count, lit_is_low(m, o) ? "true" : "false");
+    fprintf(m->out,
+            "/* How many to light at a count of %s; was: how many are lit. */\n"
+            "static inline uint8_t %s_level(uint16_t count, uint8_t was)\n{\n"
+            "    (void)tl_level_of(count, 0, %ldu, %ldu, %d, &was);\n    return was;\n}\n",
+            m->plan->signals[o->shows].name, known, last, lround(o->hysteresis / 100 * (double)last),
+            o->pin_count);
+}
+
+/* Of 65535, from the percent where there is one, else from the count. */
+static void put_duty(const maker *m, const tl_plan_output *o)
+{
+    char known[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[o->shows];
+    const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
+    const bool percent = s->reading.empty.given;
+    const long last = percent ? 100 : path->last_code - path->first_code;
+    double *wanted = tl_alloc((size_t)last + 1, sizeof *wanted);
+    for (long i = 0; i <= last; i++)
+        wanted[i] = percent ? (double)lround((double)i * 65535 / 100)
+                            : tl_duty_of((uint16_t)i, (uint16_t)last, UINT16_MAX);
+    const fit_target t = {.wanted = wanted, .count = last + 1, .first = 0, .last = last, .whole = true};
+    fit_line line;
+    if (last <= UINT16_MAX && fit_a_line(&t, 1, &line)) {
+        fprintf(m->out,
+                "static inline uint16_t %s_duty(uint16_t %s)\n{\n    return %s >= %ldu ? 65535u : "
+                "(uint16_t)tl_lean_steps(%s, %luu, %luu, %u);\n}\n",
+                c_name(o->name, known), percent ? "percent" : "count", percent ? "percent" : "count", last,
+                percent ? "percent" : "count", (unsigned long)line.mul, (unsigned long)line.add, line.shift);
+    }
+    free(wanted);
+}
+
+void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
+{
+    char capitals[MAKER_NAME];
+    c_capitals(o->name, capitals);
+    fprintf(m->out, "\n/* --- output %s", o->name);
+    if (o->shows != TL_NONE)
+        fprintf(m->out, ", shows %s; while that has a fault: %s", m->plan->signals[o->shows].name,
+                o->safe == 1   ? "on"
+                : o->safe == 2 ? "as it was"
+                               : "off");
+    fprintf(m->out, " --- */\n");
+    if (o->pin_count == 1) {
+        fprintf(m->out, "enum { %s_LINE = ", capitals);
+        put_pin(m, o->pins[0]);
+        fprintf(m->out, " };\n");
+    }
+    if (o->frequency > 0)
+        fprintf(m->out, "#define %s_HERTZ %.0fu\n", capitals, o->frequency);
+    if (o->shows == TL_NONE)
+        return;
+    const bool analog = m->plan->signals[o->shows].analog;
+    if (analog && rows[o->shows].way <= TL_FIRMWARE_CONTACT)
+        return;
+    if (o->as == TL_OUT_LEVELS && analog && o->pin_count <= 16)
+        put_levels(m, o);
+    else if (o->as == TL_OUT_DUTY && analog)
+        put_duty(m, o);
+    else if (o->pin_count == 1 && o->as != TL_OUT_LEVELS && o->as != TL_OUT_DUTY)
+        put_switched(m, o, rows);
+}

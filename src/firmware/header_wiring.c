@@ -1,0 +1,135 @@
+/* What several signals share: multiplexers with the ways through them, converters on buses, sweeps. */
+#include "firmware/maker.h"
+#include "tinyladder/design/measurement.h"
+#include <math.h>
+#include <string.h>
+
+/* --- multiplexers --- */
+
+static void put_holder(const maker *m, const tl_line_holder *holder)
+{
+    if (holder->given && holder->pin != TL_NONE)
+        put_pin(m, holder->pin);
+    else
+        fprintf(m->out, "TL_MUX_NO_LINE");
+}
+
+/* The longest wait that a signal behind it wants. */
+static double dwell_of(const maker *m, int mux)
+{
+    double longest = 0;
+    for (int i = 0; i < m->plan->signal_count; i++) {
+        const tl_signal *s = &m->plan->signals[i];
+        if (!s->analog)
+            continue;
+        for (int pin = s->pin; m->plan->pins[pin].mux != TL_NONE;
+             pin = m->plan->muxes[m->plan->pins[pin].mux].common) {
+            const tl_analog_path *path = tl_circuit_path(m->circuit, i);
+            if (m->plan->pins[pin].mux == mux && path->fault == TL_NET_SOLVED && isfinite(path->dwell))
+                longest = fmax(longest, path->dwell);
+        }
+    }
+    return longest;
+}
+
+void put_muxes(const maker *m)
+{
+    char known[MAKER_NAME];
+    for (int i = 0; i < m->plan->mux_count; i++) {
+        const tl_mux *mux = &m->plan->muxes[i];
+        fprintf(m->out, "\n/* --- multiplexer %s: its common line is %s --- */\n", mux->name,
+                m->plan->pins[mux->common].name);
+        fprintf(m->out, "static const tl_mux_lines %s TL_ROM = {{", c_name(mux->name, known));
+        for (int s = 0; s < mux->select_count; s++) {
+            fprintf(m->out, s > 0 ? ", " : "");
+            put_holder(m, &mux->select[s]);
+        }
+        fprintf(m->out, "}, %d, ", mux->select_count);
+        put_holder(m, &mux->enable);
+        fprintf(m->out, ", %s, %.0fu};\n", mux->part->enable == 2 ? "true" : "false",
+                ceil(1e6 * dwell_of(m, i)));
+    }
+}
+
+void put_route(const maker *m, int signal)
+{
+    char known[MAKER_NAME], other[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    if (m->plan->pins[s->pin].mux == TL_NONE)
+        return;
+    fprintf(m->out, "static const tl_mux_step %s_route[] TL_ROM = {", c_name(s->name, known));
+    int steps = 0;
+    for (int pin = s->pin; m->plan->pins[pin].mux != TL_NONE; steps++) {
+        const tl_mux *mux = &m->plan->muxes[m->plan->pins[pin].mux];
+        fprintf(m->out, "%s{&%s, %d}", steps > 0 ? ", " : "", c_name(mux->name, other),
+                m->plan->pins[pin].input);
+        pin = mux->common;
+    }
+    fprintf(m->out, "};\nenum { %s_STEPS = %d };\n", c_capitals(s->name, known), steps);
+}
+
+/* --- converters on buses --- */
+
+void put_externals(const maker *m)
+{
+    char known[MAKER_NAME];
+    for (int i = 1; i < m->plan->converter_count; i++) {
+        tl_external e;
+        char why[160];
+        const tl_plan_converter *c = &m->plan->converters[i];
+        fprintf(m->out, "\n/* --- converter %s: %s on bus %s --- */\n", c->name, c->part->name,
+                m->plan->buses[c->bus].name);
+        if (!tl_plan_external(m->plan, i, &e, why)) {
+            fprintf(m->out, "/* Left out: %s. */\n", why);
+            continue;
+        }
+        fprintf(m->out, "static const tl_external %s TL_ROM = {%s, %u, ", c_name(c->name, known),
+                e.kind == TL_EXTERNAL_I2C ? "TL_EXTERNAL_I2C" : "TL_EXTERNAL_SPI", e.bus);
+        if (e.kind == TL_EXTERNAL_I2C)
+            fprintf(m->out, "0x%02x", e.seat);
+        else
+            put_pin(m, e.seat);
+        fprintf(m->out, ", {%u, %u, %u, %u, %s}, %u, %luu, %luu, %u, %u, %u, %u, %u, %u, %s, %u, %u};\n",
+                e.word.bits, e.word.width, e.word.align, e.word.sign, e.word.sign_filled ? "true" : "false",
+                e.byte_order, (unsigned long)e.longest_us, (unsigned long)e.earliest_us, e.settings_bits,
+                e.settings, e.result, e.ready, e.ready_bits, e.ready_bit, e.ready_when ? "true" : "false",
+                e.zeros, e.take);
+    }
+}
+
+/* --- sweeps --- */
+
+static void put_entry(const maker *m, const tl_plan_sweep *sweep, int signal)
+{
+    char known[MAKER_NAME], other[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    const tl_pin *pin = &m->plan->pins[s->pin];
+    c_name(s->name, known);
+    if (pin->converter > 0)
+        fprintf(m->out, "\n    {0, &%s, &%s, 0, 0, %d}",
+                c_name(m->plan->converters[pin->converter].name, other), known, sweep->discard);
+    else if (pin->mux != TL_NONE)
+        fprintf(m->out, "\n    {&%s, 0, 0, %s_route, %s_STEPS, %d}", known, known, c_capitals(s->name, other),
+                sweep->discard);
+    else
+        fprintf(m->out, "\n    {&%s, 0, 0, 0, 0, %d}", known, sweep->discard);
+}
+
+void put_sweep(const maker *m, const tl_plan_sweep *sweep)
+{
+    char known[MAKER_NAME], capitals[MAKER_NAME], other[MAKER_NAME];
+    c_capitals(sweep->name, capitals);
+    fprintf(m->out, "\n/* --- sweep %s --- */\nenum {", sweep->name);
+    for (int i = 0; i < sweep->signal_count; i++)
+        fprintf(m->out, "%s%s_%s,", i % 4 == 0 ? "\n    " : " ", capitals,
+                c_capitals(m->plan->signals[sweep->signals[i]].name, other));
+    fprintf(m->out, "\n    %s_COUNT\n};\n", capitals);
+    if (sweep->every > 0)
+        fprintf(m->out, "#define %s_EVERY_US %.0fu\n", capitals, 1e6 * sweep->every);
+    fprintf(m->out, "static const tl_sweep_entry %s[] TL_ROM = {", c_name(sweep->name, known));
+    for (int i = 0; i < sweep->signal_count; i++) {
+        fprintf(m->out, i > 0 ? "," : "");
+        put_entry(m, sweep, sweep->signals[i]);
+    }
+    fprintf(m->out, "\n};\n");
+}

@@ -1,0 +1,46 @@
+/* The making of a header: what its parts share. */
+#ifndef TL_MAKER_H
+#define TL_MAKER_H
+
+#include <stdio.h>
+
+#include "tinyladder/design/firmware.h"
+#include "tinyladder/lean.h"
+
+enum { MAKER_NAME = 100 };
+
+/* A curve that stands in the header already: others that are alike share it. */
+typedef struct {
+    int signal, count;
+    tl_curve_point *points;
+} known_curve;
+
+typedef struct {
+    FILE *out;
+    tl_circuit *circuit;
+    const tl_plan *plan;
+    known_curve *curves;
+    int curve_count;
+} maker;
+
+/* A name of the plan as C has it: `house_battery`, in capitals `HOUSE_BATTERY`. */
+const char *c_name(const char *name, char text[MAKER_NAME]);
+const char *c_capitals(const char *name, char text[MAKER_NAME]);
+/* `TL_PIN(14, L12)` */
+void put_pin(const maker *m, int pin);
+/* A whole number with its suffix, so that no compiler asks about signs. */
+void put_unsigned(const maker *m, double value);
+/* What a signal is made of, for a comment: one line, no closing sign of comments in it. */
+void put_provenance(const maker *m, int signal);
+
+/* Each writes its block; analog signals tell how near they come. */
+void put_analog(maker *m, int signal, tl_firmware_row *row);
+void put_buttons(const maker *m, int signal);
+void put_contact(const maker *m, int signal);
+void put_muxes(const maker *m);
+void put_externals(const maker *m);
+void put_route(const maker *m, int signal);
+void put_sweep(const maker *m, const tl_plan_sweep *sweep);
+void put_output(const maker *m, const tl_plan_output *output, const tl_firmware_row *rows);
+
+#endif
