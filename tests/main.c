@@ -47,6 +47,8 @@ static CU_SuiteInfo suites[] = {
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"supplies", NULL, NULL, NULL, NULL, supply_tests},
     {"registers", NULL, NULL, NULL, NULL, register_tests},
+    {"header", NULL, NULL, NULL, NULL, header_tests},
+    {"lean", NULL, NULL, NULL, NULL, lean_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},

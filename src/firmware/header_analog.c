@@ -191,10 +191,13 @@ static void put_table(const maker *m, const char *name, const tl_table_point *po
 
 /* --- values --- */
 
-static void put_quality(const maker *m, const tl_firmware_row *row, const char *unit)
+static void put_quality(const maker *m, const count_facts *f, const tl_firmware_row *row, const char *unit)
 {
     fprintf(m->out, "   In %.*f %s", row->decimals, pow(10, -row->decimals), unit);
-    if (row->wrong == 0)
+    if (f->drop > 0)
+        fprintf(m->out, "; at most %.2f of the last digit off: the lowest %d bits of a code are left out.",
+                row->deviation, f->drop);
+    else if (row->wrong == 0)
         fprintf(m->out, "; all %ld counts are rounded right.", row->counts);
     else
         fprintf(m->out, "; at most %.2f of the last digit off, %ld of %ld counts not the nearest.",
@@ -276,7 +279,7 @@ static bool put_table_value(const maker *m, int signal, const count_facts *f, tl
                 row->deviation = fmax(row->deviation, fabs(value - wanted));
                 row->wrong += fabs(value - wanted) > 0.5 + 1e-7;
             }
-            put_quality(m, row, s->reading.unit);
+            put_quality(m, f, row, s->reading.unit);
             put_table(m, s->name, points, count);
             c_name(s->name, known);
             fprintf(
@@ -308,17 +311,19 @@ static void put_value(maker *m, int signal, const count_facts *f, tl_firmware_ro
     /* As near as a whole digit allows, or as a count does where that is coarser. */
     const double digits = fabs(f->value[t.last] - f->value[t.first]) / (double)(t.last - t.first);
     row->counts = t.last - t.first + 1;
+    /* What the bits that are left out make at most: half of a count. */
+    const double left_out = f->drop > 0 ? digits * (double)f->step / 2 : 0;
     if (straight) {
         row->way = TL_FIRMWARE_LINE;
-        row->deviation = line.quality.deviation;
+        row->deviation = line.quality.deviation * (double)f->step + left_out;
         row->wrong = line.quality.wrong;
-        put_quality(m, row, s->reading.unit);
+        put_quality(m, f, row, s->reading.unit);
         put_line_value(m, signal, f, &t, &line);
     } else if (fit_a_curve(&t, fmax(1, digits / 2), points, &row->points, &quality)) {
         row->way = TL_FIRMWARE_CURVE;
-        row->deviation = quality.deviation;
+        row->deviation = quality.deviation * (double)f->step + left_out;
         row->wrong = quality.wrong;
-        put_quality(m, row, s->reading.unit);
+        put_quality(m, f, row, s->reading.unit);
         put_curve_value(m, signal, f, &t, points, row->points);
     } else if (!put_table_value(m, signal, f, row)) {
         row->points = 0;
