@@ -1,30 +1,34 @@
-/* How full is the house battery? A reading every ten minutes of an evening, as volts, bounds and percent. */
+/* How full is the house battery? A reading every ten minutes of an evening, as volts and percent. */
 #include "example.h"
 
-enum { EMPTY_UV = 10800000, FULL_UV = 12900000, TEN_MINUTES_US = 600000000 };
+enum { TEN_MINUTES_US = 600000000 };
 
-/* The reference is good to 2 %, the divider to 2 %, the converter to 6.5 counts. */
-enum { PPM = 40000, MILLI_COUNTS = 6500 };
+/* So many samples as the plan says, and their mean. */
+static tl_status take_mean(const tl_port *port, tl_sample *quiet)
+{
+    tl_mean mean;
+    tl_sample sample = {0, 0};
+    tl_status status = tl_mean_init(&mean, HOUSE_BATTERY_MEAN);
+    for (bool enough = false; !enough && status == TL_OK;) {
+        status = tl_input_sample(port, &house_battery_input, &sample);
+        enough = status == TL_OK && tl_mean_feed(&mean, &sample, quiet);
+    }
+    return status;
+}
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
-    tl_scale scale;
-    tl_accuracy accuracy;
-    tl_reading reading = {0};
-    uint16_t percent = 0;
-    tl_status status = tl_scale_init(&scale, &at_the_battery);
-    if (status == TL_OK)
-        status = tl_accuracy_init(&accuracy, &at_the_battery, PPM, MILLI_COUNTS);
+    tl_sample quiet = {0, 0};
+    char text[8];
+    tl_status status = TL_OK;
     for (int minutes = 0; minutes <= 40 && status == TL_OK; minutes += 10) {
-        int32_t low_uv, high_uv;
-        status = tl_input_take(port, &house_battery, &scale, &reading);
-        if (status == TL_OK)
-            status = tl_share_of(reading.value_uv, EMPTY_UV, FULL_UV, 100, &percent);
+        status = take_mean(port, &quiet);
         if (status != TL_OK)
             break;
-        tl_accuracy_interval(&accuracy, reading.count, &low_uv, &high_uv);
-        fprintf(out, "%2d min: %5ld mV, surely %5ld .. %5ld mV, %3u %%\n", minutes,
-                (long)reading.value_uv / 1000, (long)low_uv / 1000, (long)high_uv / 1000, (unsigned)percent);
+        const uint16_t count = (uint16_t)quiet.value;
+        (void)tl_text_fixed(house_battery_value(count), HOUSE_BATTERY_DECIMALS, 5, text);
+        fprintf(out, "%2d min: %s %s, %3u %%\n", minutes, text, HOUSE_BATTERY_UNIT,
+                (unsigned)house_battery_percent(count));
         status = tl_port_wait_us(port, TEN_MINUTES_US);
     }
     return status;

@@ -1,10 +1,6 @@
 /* A button that bounces: every closing counts once, and every second one switches a lamp off again. */
 #include "example.h"
 
-/* A pull-up and a contact to ground: closed reads low. 20 ms is well over its bounce of 6 ms. */
-static const tl_button_config open_button TL_ROM = {
-    .steady_us = 20000, .line = OPEN_BUTTON, .closed_is_low = true};
-
 enum { LOOK_EVERY_US = 5000 };
 
 static tl_status look_for(const tl_port *port, tl_button *button, int looks, FILE *out)
@@ -31,7 +27,7 @@ static tl_status watch(const tl_port *port, FILE *out)
     tl_button button;
     tl_status status = tl_port_wait_us(port, 4900000);
     if (status == TL_OK)
-        status = tl_button_init(&button, &open_button, port);
+        status = tl_button_init(&button, &open_button_contact, port);
     if (status == TL_OK)
         status = look_for(port, &button, 70, out);
     if (status == TL_OK)

@@ -9,14 +9,14 @@ static tl_status weigh(const tl_port *port, FILE *out)
     tl_status status = tl_mean_init(&mean, 4);
     for (bool enough = false; !enough && status == TL_OK;) {
         tl_sample sample = {0, 0};
-        status = tl_external_take(port, &dunlin, &counterweight, &sample);
+        status = tl_external_take(port, &fine_converter, &counterweight_input, &sample);
         if (status == TL_OK)
             enough = tl_mean_feed(&mean, &sample, &quiet);
     }
     if (status == TL_OK)
-        status = tl_text_fixed(tl_table_value(&counterweight_tenths, quiet.value, NULL), 1, 6, text);
+        status = tl_text_fixed(counterweight_value(quiet.value), COUNTERWEIGHT_DECIMALS, 6, text);
     if (status == TL_OK)
-        fprintf(out, "%s kg\n", text);
+        fprintf(out, "%s %s\n", text, COUNTERWEIGHT_UNIT);
     return status;
 }
 

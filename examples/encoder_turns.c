@@ -9,9 +9,9 @@ enum { LOOK_EVERY_US = 500, LOOKS = 100, QUARTERS_A_STEP = 4 };
 static tl_status see(const tl_port *port, uint8_t *seen)
 {
     bool one = false, two = false;
-    tl_status status = tl_port_line_level(port, ENCODER_1, &one);
+    tl_status status = tl_port_line_level(port, ENCODER_1_LINE, &one);
     if (status == TL_OK)
-        status = tl_port_line_level(port, ENCODER_2, &two);
+        status = tl_port_line_level(port, ENCODER_2_LINE, &two);
     *seen = (uint8_t)(one | two << 1);
     return status;
 }
@@ -20,9 +20,9 @@ static tl_status count(const tl_port *port, FILE *out)
 {
     int quarters = 0, missed = 0;
     uint8_t last = 0, seen = 0;
-    tl_status status = tl_port_line_use(port, ENCODER_1, TL_LINE_INPUT);
+    tl_status status = tl_port_line_use(port, ENCODER_1_LINE, TL_LINE_INPUT);
     if (status == TL_OK)
-        status = tl_port_line_use(port, ENCODER_2, TL_LINE_INPUT);
+        status = tl_port_line_use(port, ENCODER_2_LINE, TL_LINE_INPUT);
     if (status == TL_OK)
         status = tl_port_wait_us(port, 12100000);
     if (status == TL_OK)

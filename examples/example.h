@@ -2,7 +2,7 @@
 #ifndef TL_EXAMPLE_H
 #define TL_EXAMPLE_H
 
-#include "fernhill.h"
+#include "fernhill_plan.h" /* made of demo/fernhill.plan.yaml by `tinyladder header` */
 #include <stdio.h>
 #include <tinyladder/core.h>
 

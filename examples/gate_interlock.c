@@ -1,22 +1,23 @@
 /* Wait for the gate, but not for ever; while it is open, the fan must stand still. */
 #include "example.h"
 
-static const tl_output fan TL_ROM = {.line = DEW_FAN, .as = TL_OUTPUT_FOLLOW, .safe = TL_SAFE_OFF};
+/* Not as the plan has it: here the fan follows the gate. */
+static const tl_output fan TL_ROM = {.line = DEW_FAN_LINE, .as = TL_OUTPUT_FOLLOW, .safe = TL_SAFE_OFF};
 
 static tl_status follow_condition(const tl_port *port, FILE *out)
 {
     bool closed = false, on = false;
-    tl_status status = tl_port_line_use(port, GATE_CLOSED, TL_LINE_INPUT);
+    tl_status status = tl_port_line_use(port, GATE_CLOSED_LINE, TL_LINE_INPUT);
     if (status == TL_OK)
-        status = tl_line_await(port, GATE_CLOSED, true, 100);
+        status = tl_line_await(port, GATE_CLOSED_LINE, true, 100);
     if (status == TL_ERR_LATE) {
         fprintf(out, "still open after 100 us\n");
         status = tl_port_wait_us(port, 19999600); /* it falls shut after 20 s */
     }
     if (status == TL_OK)
-        status = tl_line_await(port, GATE_CLOSED, true, 1000);
+        status = tl_line_await(port, GATE_CLOSED_LINE, true, 1000);
     for (int look = 0; look < 2 && status == TL_OK; look++) {
-        status = tl_port_line_level(port, GATE_CLOSED, &closed);
+        status = tl_port_line_level(port, GATE_CLOSED_LINE, &closed);
         /* The second time nobody knows: a value that is not fresh stops the fan. */
         const tl_sample sample = {closed, look == 0 ? TL_READING_FRESH : TL_READING_STALE};
         if (status == TL_OK)

@@ -2,35 +2,27 @@
  * between. */
 #include "example.h"
 
-enum { LAMPS = 10, FOUR_SECONDS_US = 4000000, HYSTERESIS_COUNTS = 40 };
-
-static const tl_bar bar TL_ROM = {.lines = {FIRST_LAMP, FIRST_LAMP + 1, FIRST_LAMP + 2, FIRST_LAMP + 3,
-                                            FIRST_LAMP + 4, FIRST_LAMP + 5, FIRST_LAMP + 6, FIRST_LAMP + 7,
-                                            FIRST_LAMP + 8, FIRST_LAMP + 9},
-                                  .count = LAMPS};
+enum { LAMPS = 10, FOUR_SECONDS_US = 4000000 };
 
 static tl_status follow(const tl_port *port, FILE *out)
 {
-    tl_scale scale;
-    tl_reading reading = {0};
+    tl_sample sample = {0, 0};
     uint8_t lit = 0;
-    tl_status status = tl_scale_init(&scale, &at_the_pin);
-    if (status == TL_OK)
-        status = tl_bar_open(port, &bar);
+    tl_status status = tl_bar_open(port, &position_bar_lamps);
     for (int seconds = 0; seconds <= 44 && status == TL_OK; seconds += 4) {
-        status = tl_input_take(port, &roof_position, &scale, &reading);
+        status = tl_input_sample(port, &roof_position_input, &sample);
         if (status == TL_OK)
-            status = tl_level_of(reading.count, 0, scale.last, HYSTERESIS_COUNTS, LAMPS, &lit);
+            lit = position_bar_level((uint16_t)sample.value, lit);
         if (status == TL_OK)
-            status = tl_bar_show(port, &bar, lit);
+            status = tl_bar_show(port, &position_bar_lamps, lit);
         if (status == TL_OK)
-            fprintf(out, "%2d s: %4u counts  %.*s%.*s\n", seconds, (unsigned)reading.count, lit, "**********",
+            fprintf(out, "%2d s: %4ld counts  %.*s%.*s\n", seconds, (long)sample.value, lit, "**********",
                     LAMPS - lit, "..........");
         if (status == TL_OK)
             status = tl_port_wait_us(port, FOUR_SECONDS_US);
     }
     /* Whatever happened, no lamp stays on. */
-    return first_trouble(status, tl_bar_release(port, &bar));
+    return first_trouble(status, tl_bar_release(port, &position_bar_lamps));
 }
 
 int main(int argc, char **argv)

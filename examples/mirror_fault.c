@@ -2,19 +2,19 @@
  * as one. */
 #include "example.h"
 
-static tl_status look(const tl_port *port, const tl_scale *scale, tl_fault *fault, FILE *out)
+static tl_status look(const tl_port *port, tl_fault *fault, FILE *out)
 {
-    tl_reading reading = {0};
-    tl_sample judged;
+    tl_sample sample = {0, 0}, judged;
     char text[8];
     uint32_t now_us = 0;
-    tl_status status = tl_input_take(port, &mirror_temperature, scale, &reading);
+    tl_status status = tl_input_sample(port, &mirror_temperature_input, &sample);
     if (status == TL_OK)
         status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    tl_fault_feed(fault, &mirror_wire, &(tl_sample){reading.count, reading.flags}, now_us, &judged);
-    (void)tl_text_fixed(tl_table_value(&mirror_tenths, judged.value, NULL), 1, 5, text);
+    tl_fault_feed(fault, &mirror_temperature_faults, &sample, now_us, &judged);
+    (void)tl_text_fixed(mirror_temperature_value((uint16_t)judged.value), MIRROR_TEMPERATURE_DECIMALS, 5,
+                        text);
     if ((judged.flags & TL_READING_FRESH) != 0)
         fprintf(out, "%s degC\n", text);
     else
@@ -25,13 +25,10 @@ static tl_status look(const tl_port *port, const tl_scale *scale, tl_fault *faul
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
-    tl_scale scale;
     tl_fault fault;
-    tl_status status = tl_scale_init(&scale, &at_the_pin);
-    if (status == TL_OK)
-        status = tl_fault_init(&fault, &mirror_wire);
+    tl_status status = tl_fault_init(&fault, &mirror_temperature_faults);
     for (int minutes = 0; minutes <= 30 && status == TL_OK; minutes += 10) {
-        status = look(port, &scale, &fault, out);
+        status = look(port, &fault, out);
         if (status == TL_OK)
             status = tl_port_wait_us(port, 600000000);
     }

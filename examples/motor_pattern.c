@@ -1,8 +1,7 @@
 /* The motor's controller blinks how it is: 300 ms, pause, 300 ms, long pause means that all is well. */
 #include "example.h"
 
-static const tl_length_us all_is_well[] = {{true, 300000}, {false, 200000}, {true, 300000}, {false, 1000000}};
-enum { WITHIN_PERCENT = 10, LOOK_EVERY_US = 10000, LOOKS = 400 };
+enum { LOOK_EVERY_US = 10000, LOOKS = 400 };
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
@@ -10,14 +9,15 @@ static tl_status watch(const tl_port *port, FILE *out)
     tl_pattern pattern;
     tl_length_us ended;
     tl_pattern_state state = TL_PATTERN_WAITING;
-    tl_status status = tl_port_line_use(port, MOTOR_STATUS, TL_LINE_INPUT);
+    tl_status status = tl_port_line_use(port, MOTOR_STATUS_LINE, TL_LINE_INPUT);
     if (status == TL_OK)
-        status = tl_pattern_init(&pattern, all_is_well, 4, WITHIN_PERCENT);
+        status = tl_pattern_init(&pattern, motor_status_lengths, MOTOR_STATUS_LENGTHS,
+                                 MOTOR_STATUS_WITHIN_PERCENT);
     tl_pulse_init(&pulse);
     for (int look = 0; look < LOOKS && state < TL_PATTERN_PASSED && status == TL_OK; look++) {
         bool high = false;
         uint32_t now_us = 0;
-        status = tl_port_line_level(port, MOTOR_STATUS, &high);
+        status = tl_port_line_level(port, MOTOR_STATUS_LINE, &high);
         if (status == TL_OK)
             status = tl_port_clock_us(port, &now_us);
         if (status == TL_OK && tl_pulse_feed(&pulse, high, now_us, &ended)) {

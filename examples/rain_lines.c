@@ -6,10 +6,10 @@ static const struct {
     uint8_t line;
     const char *name;
     bool active_is_low;
-} watched[LINES] = {{RAIN_PLATE, "rain", true},
-                    {STOP_BUTTON, "stop", false},
-                    {OPEN_BUTTON, "open", true},
-                    {CLOSE_BUTTON, "close", true}};
+} watched[LINES] = {{RAIN_PLATE_LINE, "rain", true},
+                    {STOP_BUTTON_LINE, "stop", false},
+                    {OPEN_BUTTON_LINE, "open", true},
+                    {CLOSE_BUTTON_LINE, "close", true}};
 
 static tl_status see(const tl_port *port, uint32_t *seen)
 {

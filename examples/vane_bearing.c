@@ -5,23 +5,18 @@ enum { LAST = 8, A_SECOND_US = 1000000 };
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
-    tl_scale scale;
-    tl_reading reading = {0};
-    tl_sample samples[LAST], mean, median;
+    tl_sample sample = {0, 0}, samples[LAST], mean, median;
     tl_window window;
-    tl_status status = tl_scale_init(&scale, &at_the_pin);
-    if (status == TL_OK)
-        status = tl_window_init(&window, samples, LAST - 1);
+    tl_status status = tl_window_init(&window, samples, LAST - 1);
     for (int seconds = 0; seconds < 20 && status == TL_OK; seconds++) {
-        status = tl_input_take(port, &wind_vane, &scale, &reading);
+        status = tl_input_sample(port, &wind_vane_input, &sample);
         if (status != TL_OK)
             break;
-        tl_window_feed(&window, &(tl_sample){reading.count, reading.flags});
+        tl_window_feed(&window, &sample);
         if (seconds % 5 == 4 && tl_window_mean(&window, &mean) == TL_OK &&
             tl_window_median(&window, &median) == TL_OK)
-            fprintf(out, "%2d s: %ld degrees on the mean, %ld in the middle\n", seconds + 1,
-                    (long)tl_table_value(&vane_tenths, mean.value, NULL) / 10,
-                    (long)tl_table_value(&vane_tenths, median.value, NULL) / 10);
+            fprintf(out, "%2d s: %d degrees on the mean, %d in the middle\n", seconds + 1,
+                    wind_vane_value((uint16_t)mean.value), wind_vane_value((uint16_t)median.value));
         status = tl_port_wait_us(port, A_SECOND_US);
     }
     return status;

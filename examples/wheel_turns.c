@@ -12,7 +12,7 @@ static tl_status roll(const tl_port *port, FILE *out)
     tl_length_us ended;
     uint32_t longest_us = 0;
     bool high = true;
-    tl_status status = tl_port_line_use(port, WHEEL, TL_LINE_INPUT);
+    tl_status status = tl_port_line_use(port, WHEEL_LINE, TL_LINE_INPUT);
     if (status == TL_OK)
         status = tl_lines_init(&lines, 1, STEPS); /* three looks in a row must agree */
     tl_pulse_init(&pulse);
@@ -20,7 +20,7 @@ static tl_status roll(const tl_port *port, FILE *out)
         status = tl_port_wait_us(port, 20000000); /* it rolls since 10 s */
     for (int look = 0; look < LOOKS && status == TL_OK; look++) {
         uint32_t now_us = 0;
-        status = tl_port_line_level(port, WHEEL, &high);
+        status = tl_port_line_level(port, WHEEL_LINE, &high);
         if (status == TL_OK)
             status = tl_port_clock_us(port, &now_us);
         (void)tl_lines_look(&lines, high);

@@ -68,7 +68,6 @@ static CU_SuiteInfo suites[] = {
     {"listen", NULL, NULL, NULL, NULL, listen_tests},
     {"publish", NULL, NULL, NULL, NULL, publish_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
-    {"fernhill", NULL, NULL, NULL, NULL, fernhill_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},
     CU_SUITE_INFO_NULL,
 };

@@ -28,7 +28,19 @@ typedef struct tl_reading {
 } tl_reading;
 
 /**
- * Reads one input once.
+ * One conversion, as a code with its flags.
+ *
+ * @param input  Is TL_ROM.
+ * @param[in,out] sample  On any failure it keeps its value and loses its fresh flag.
+ * @return TL_OK, or what tl_port_convert() or tl_word_sample() answered.
+ */
+tl_status tl_input_sample(const tl_port *port, const tl_input *input, tl_sample *sample);
+/** The same of a word that came by itself, by an interrupt or by DMA: no port is asked. May be called from an
+ * interrupt. */
+tl_status tl_input_word(const tl_input *input, uint32_t word, tl_sample *sample);
+
+/**
+ * Reads one input once, in microvolts, by a scale that is known at run time only.
  *
  * @param input  Is TL_ROM.
  * @param scale  In RAM; its bits must be those of the input's word.

@@ -3,6 +3,28 @@
 #include "tinyladder/input.h"
 #include "tinyladder/rom.h"
 
+tl_status tl_input_word(const tl_input *input, uint32_t word, tl_sample *sample)
+{
+    tl_word format;
+    if (input == NULL || sample == NULL)
+        return TL_ERR_ARG;
+    sample->flags &= (uint8_t)~TL_READING_FRESH;
+    tl_rom_copy(&format, &input->word, sizeof format);
+    return tl_word_sample(&format, word, sample);
+}
+
+tl_status tl_input_sample(const tl_port *port, const tl_input *input, tl_sample *sample)
+{
+    tl_input own;
+    uint32_t word = 0;
+    if (input == NULL || sample == NULL)
+        return TL_ERR_ARG;
+    sample->flags &= (uint8_t)~TL_READING_FRESH;
+    tl_rom_copy(&own, input, sizeof own);
+    const tl_status status = tl_port_convert(port, own.channel, own.acquisition_ns, own.longest_us, &word);
+    return status == TL_OK ? tl_word_sample(&own.word, word, sample) : status;
+}
+
 tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale,
                         tl_reading *reading)
 {

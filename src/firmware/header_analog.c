@@ -430,12 +430,12 @@ static void put_input(const maker *m, int signal)
         tl_external_input input;
         char why[160];
         if (tl_plan_external_input(m->plan, signal, &input, why))
-            fprintf(m->out, "static const tl_external_input %s TL_ROM = {0x%lxu};\n", known,
+            fprintf(m->out, "static const tl_external_input %s_input TL_ROM = {0x%lxu};\n", known,
                     (unsigned long)input.settings);
         return;
     }
-    fprintf(m->out, "static const tl_input %s TL_ROM = {%luu, %luu, %u, {%u, %u, %u, %u, %s}};\n", known,
-            (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest_us,
+    fprintf(m->out, "static const tl_input %s_input TL_ROM = {%luu, %luu, %u, {%u, %u, %u, %u, %s}};\n",
+            known, (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest_us,
             path->input.channel, w->bits, w->width, w->align, w->sign, w->sign_filled ? "true" : "false");
     put_route(m, signal);
 }

@@ -33,7 +33,7 @@ void put_contact(const maker *m, int signal)
     fprintf(m->out, "   Closed is %s. */\nenum { %s_LINE = ", low ? "low" : "high",
             c_capitals(s->name, capitals));
     put_pin(m, s->pin);
-    fprintf(m->out, " };\nstatic const tl_button_config %s TL_ROM = {%.0fu, %s_LINE, %s, %s};\n",
+    fprintf(m->out, " };\nstatic const tl_button_config %s_contact TL_ROM = {%.0fu, %s_LINE, %s, %s};\n",
             c_name(s->name, known), 1e6 * s->reading.steady, capitals, low ? "true" : "false",
             has_internal_pull(s) ? "true" : "false");
     if (s->reading.expect_count > 0)

@@ -34,7 +34,7 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
         start = level_of(&o->start, &m->plan->signals[o->shows], &rows[o->shows]);
         stop = level_of(&o->stop, &m->plan->signals[o->shows], &rows[o->shows]);
     }
-    fprintf(m->out, "static const tl_output %s TL_ROM = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
+    fprintf(m->out, "static const tl_output %s_output TL_ROM = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
             c_name(o->name, known), c_capitals(o->name, capitals), ways[o->as], safes[o->safe],
             lit_is_low(m, o) ? "true" : "false", start, stop);
 }
@@ -45,7 +45,7 @@ static void put_levels(const maker *m, const tl_plan_output *o)
     const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
     const long last = path->last_code - path->first_code;
     c_capitals(o->name, capitals);
-    fprintf(m->out, "static const tl_bar %s TL_ROM = {{", c_name(o->name, known));
+    fprintf(m->out, "static const tl_bar %s_lamps TL_ROM = {{", c_name(o->name, known));
     for (int i = 0; i < o->pin_count; i++) {
         fprintf(m->out, "%s", i == 0 ? "\n    " : i % 5 == 0 ? ",\n    " : ", ");
         put_pin(m, o->pins[i]);

@@ -39,7 +39,7 @@ void put_muxes(const maker *m)
         const tl_mux *mux = &m->plan->muxes[i];
         fprintf(m->out, "\n/* --- multiplexer %s: its common line is %s --- */\n", mux->name,
                 m->plan->pins[mux->common].name);
-        fprintf(m->out, "static const tl_mux_lines %s TL_ROM = {{", c_name(mux->name, known));
+        fprintf(m->out, "static const tl_mux_lines %s_mux TL_ROM = {{", c_name(mux->name, known));
         for (int s = 0; s < mux->select_count; s++) {
             fprintf(m->out, s > 0 ? ", " : "");
             put_holder(m, &mux->select[s]);
@@ -61,7 +61,7 @@ void put_route(const maker *m, int signal)
     int steps = 0;
     for (int pin = s->pin; m->plan->pins[pin].mux != TL_NONE; steps++) {
         const tl_mux *mux = &m->plan->muxes[m->plan->pins[pin].mux];
-        fprintf(m->out, "%s{&%s, %d}", steps > 0 ? ", " : "", c_name(mux->name, other),
+        fprintf(m->out, "%s{&%s_mux, %d}", steps > 0 ? ", " : "", c_name(mux->name, other),
                 m->plan->pins[pin].input);
         pin = mux->common;
     }
@@ -83,7 +83,7 @@ void put_externals(const maker *m)
             fprintf(m->out, "/* Left out: %s. */\n", why);
             continue;
         }
-        fprintf(m->out, "static const tl_external %s TL_ROM = {%s, %u, ", c_name(c->name, known),
+        fprintf(m->out, "static const tl_external %s_converter TL_ROM = {%s, %u, ", c_name(c->name, known),
                 e.kind == TL_EXTERNAL_I2C ? "TL_EXTERNAL_I2C" : "TL_EXTERNAL_SPI", e.bus);
         if (e.kind == TL_EXTERNAL_I2C)
             fprintf(m->out, "0x%02x", e.seat);
@@ -106,13 +106,13 @@ static void put_entry(const maker *m, const tl_plan_sweep *sweep, int signal)
     const tl_pin *pin = &m->plan->pins[s->pin];
     c_name(s->name, known);
     if (pin->converter > 0)
-        fprintf(m->out, "\n    {0, &%s, &%s, 0, 0, %d}",
+        fprintf(m->out, "\n    {0, &%s_converter, &%s_input, 0, 0, %d}",
                 c_name(m->plan->converters[pin->converter].name, other), known, sweep->discard);
     else if (pin->mux != TL_NONE)
-        fprintf(m->out, "\n    {&%s, 0, 0, %s_route, %s_STEPS, %d}", known, known, c_capitals(s->name, other),
-                sweep->discard);
+        fprintf(m->out, "\n    {&%s_input, 0, 0, %s_route, %s_STEPS, %d}", known, known,
+                c_capitals(s->name, other), sweep->discard);
     else
-        fprintf(m->out, "\n    {&%s, 0, 0, 0, 0, %d}", known, sweep->discard);
+        fprintf(m->out, "\n    {&%s_input, 0, 0, 0, 0, %d}", known, sweep->discard);
 }
 
 void put_sweep(const maker *m, const tl_plan_sweep *sweep)
@@ -126,7 +126,7 @@ void put_sweep(const maker *m, const tl_plan_sweep *sweep)
     fprintf(m->out, "\n    %s_COUNT\n};\n", capitals);
     if (sweep->every > 0)
         fprintf(m->out, "#define %s_EVERY_US %.0fu\n", capitals, 1e6 * sweep->every);
-    fprintf(m->out, "static const tl_sweep_entry %s[] TL_ROM = {", c_name(sweep->name, known));
+    fprintf(m->out, "static const tl_sweep_entry %s_entries[] TL_ROM = {", c_name(sweep->name, known));
     for (int i = 0; i < sweep->signal_count; i++) {
         fprintf(m->out, i > 0 ? "," : "");
         put_entry(m, sweep, sweep->signals[i]);

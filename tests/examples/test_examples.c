@@ -54,11 +54,11 @@ static void print_what_they_promise(void)
     static const struct {
         const char *name, *out;
     } rows[] = {
-        {"battery_percent", " 0 min: 12716 mV, surely 12173 .. 13258 mV,  91 %\n"
-                            "10 min: 12518 mV, surely 11984 .. 13052 mV,  82 %\n"
-                            "20 min: 12321 mV, surely 11794 .. 12847 mV,  72 %\n"
-                            "30 min: 12119 mV, surely 11600 .. 12637 mV,  63 %\n"
-                            "40 min: 11609 mV, surely 11111 .. 12107 mV,  39 %\n"},
+        {"battery_percent", " 0 min: 12.72 V,  91 %\n"
+                            "10 min: 12.52 V,  82 %\n"
+                            "20 min: 12.32 V,  72 %\n"
+                            "30 min: 12.12 V,  63 %\n"
+                            "40 min: 11.61 V,  39 %\n"},
         {"button_count", "  5025 ms: closed, 1 so far, lamp on\n"
                          "  5230 ms: opened, 1 so far, lamp on\n"
                          " 70030 ms: closed, 2 so far, lamp off\n"
@@ -66,28 +66,28 @@ static void print_what_they_promise(void)
                          " 71030 ms: closed, 3 so far, lamp on\n"},
         {"counterweight_scale", "  26.0 kg\n"
                                 "  37.0 kg\n"},
-        {"dew_fan", " 0 min: 9.1 degC, fan off\n"
-                    " 5 min: 8.2 degC, fan off\n"
-                    "10 min: 7.2 degC, fan off\n"
-                    "15 min: 6.3 degC, fan off\n"
-                    "20 min: 5.4 degC, fan off\n"
+        {"dew_fan", " 0 min: 9.3 degC, fan off\n"
+                    " 5 min: 8.3 degC, fan off\n"
+                    "10 min: 7.3 degC, fan off\n"
+                    "15 min: 6.4 degC, fan off\n"
+                    "20 min: 5.5 degC, fan off\n"
                     "25 min: 4.5 degC, fan off\n"
                     "30 min: 3.6 degC, fan off\n"
-                    "35 min: 2.6 degC, fan off\n"
-                    "40 min: 1.6 degC, fan on\n"},
+                    "35 min: 2.7 degC, fan off\n"
+                    "40 min: 1.8 degC, fan on\n"},
         {"encoder_turns", "+12 steps, 0 missed\n"},
         {"gate_interlock", "still open after 100 us\n"
                            "gate shut, fresh: fan on\n"
                            "gate shut, stale: fan off\n"},
-        {"heaters_sweep", "heater-1: 3343 counts,   9.2 degC\n"
+        {"heaters_sweep", "heater-1: 3344 counts,   9.2 degC\n"
                           "heater-2: 3343 counts,   9.2 degC\n"
-                          "heater-3: 3062 counts,  17.6 degC\n"
-                          "heater-4: 3065 counts,  17.5 degC\n"
-                          "heater-5: 3064 counts,  17.6 degC\n"
-                          "heater-6: 3075 counts,  17.3 degC\n"
-                          "heater-7: 3062 counts,  17.6 degC\n"
-                          "heater-8: 3075 counts,  17.3 degC\n"
-                          "coldest: heater-1, after 384 us\n"},
+                          "heater-3: 3063 counts,  17.7 degC\n"
+                          "heater-4: 3065 counts,  17.6 degC\n"
+                          "heater-5: 3065 counts,  17.6 degC\n"
+                          "heater-6: 3074 counts,  17.3 degC\n"
+                          "heater-7: 3061 counts,  17.7 degC\n"
+                          "heater-8: 3074 counts,  17.3 degC\n"
+                          "coldest: heater-1, after 352 us\n"},
         {"keypad_keys", "track, 1146 counts\n"
                         "track is kept down\n"
                         "track is kept down\n"
@@ -101,13 +101,13 @@ static void print_what_they_promise(void)
                        "20 s: 1373 counts  ***.......\n"
                        "24 s: 1915 counts  *****.....\n"
                        "28 s: 2457 counts  ******....\n"
-                       "32 s: 2999 counts  ********..\n"
+                       "32 s: 2999 counts  *******...\n"
                        "36 s: 3541 counts  *********.\n"
                        "40 s: 4084 counts  **********\n"
                        "44 s: 4084 counts  **********\n"},
-        {"mirror_fault", " 11.9 degC\n"
-                         " 10.0 degC\n"
-                         "its wire is broken; 600 s ago it was  10.0 degC\n"
+        {"mirror_fault", " 12.0 degC\n"
+                         " 10.1 degC\n"
+                         "its wire is broken; 600 s ago it was  10.1 degC\n"
                          "  6.4 degC\n"},
         {"motor_pattern", "dark for 200 ms\n"
                           "lit  for 300 ms\n"
@@ -117,22 +117,22 @@ static void print_what_they_promise(void)
                           "lit  for 300 ms\n"
                           "dark for 1000 ms\n"
                           "the motor is well\n"},
-        {"paddle_slew", "x   -1, y   -1, click up\n"
-                        "x  +87, y   -1, click up\n"
-                        "x   -1, y   -1, click up\n"},
+        {"paddle_slew", "x   -2, y   -2, click up\n"
+                        "x  +88, y   -2, click up\n"
+                        "x   -2, y   -2, click up\n"},
         {"rain_lines", "look 24: rain on\n"},
-        {"twilight_light", " 0 min: day  91 %, map light   8 %\n"
-                           " 5 min: day  64 %, map light  35 %\n"
-                           "10 min: day  42 %, map light  57 %\n"
-                           "15 min: day  28 %, map light  71 %\n"
-                           "20 min: day  19 %, map light  80 %\n"
-                           "25 min: day   8 %, map light  91 %\n"
-                           "30 min: day   2 %, map light  97 %\n"
-                           "35 min: day   0 %, map light 100 %\n"
-                           "40 min: day   0 %, map light 100 %\n"},
+        {"twilight_light", " 0 min: day  87 %, map light  13 %\n"
+                           " 5 min: day  63 %, map light  37 %\n"
+                           "10 min: day  44 %, map light  56 %\n"
+                           "15 min: day  31 %, map light  69 %\n"
+                           "20 min: day  22 %, map light  78 %\n"
+                           "25 min: day  13 %, map light  87 %\n"
+                           "30 min: day   7 %, map light  93 %\n"
+                           "35 min: day   4 %, map light  96 %\n"
+                           "40 min: day   2 %, map light  98 %\n"},
         {"vane_bearing", " 5 s: 216 degrees on the mean, 216 in the middle\n"
                          "10 s: 216 degrees on the mean, 216 in the middle\n"
-                         "15 s: 216 degrees on the mean, 216 in the middle\n"
+                         "15 s: 217 degrees on the mean, 217 in the middle\n"
                          "20 s: 217 degrees on the mean, 217 in the middle\n"},
         {"wheel_turns", "5 turns, 2000 mm, the contact closed for 15 ms at most\n"},
     };
