@@ -47,5 +47,7 @@ record=$(mktemp -u).csv
     --scene demo/evening.scene.yaml --every 5s -o "$record" >/dev/null
 "$build/tinyladder" plot "$record" --plan demo/fernhill.plan.yaml -o docs/screenshots/plot.png
 rm -f "$record"
+shot header "tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h" "sed -n '/--- house-battery/,/^}/p' fernhill_plan.h"
+rm -f fernhill_plan.h
 shot word "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
 shot demo "tinyladder demo | head -40"

@@ -159,29 +159,34 @@ static const char *way_name(tl_firmware_way way)
     return names[way];
 }
 
+/* The signals with a value; contacts and buttons have none, and are only counted. */
 static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
 {
     table t;
-    table_begin(&t, 6, "<<>>>>");
-    table_heads(&t, "signal", "as", "last digit", "points", "counts", "off by at most");
+    int others = 0;
+    table_begin(&t, 7, "<<>>>>>");
+    table_heads(&t, "signal", "as", "last digit", "points", "counts", "not the nearest", "off by at most");
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_firmware_row *r = &rows[i];
-        table_cell(&t, "%s", plan->signals[i].name);
-        table_cell(&t, "%s", way_name(r->way));
         if (r->way < TL_FIRMWARE_LINE) {
-            for (int c = 0; c < 4; c++)
-                table_cell(&t, "%s", c == 3 && r->way == TL_FIRMWARE_LEFT_OUT ? r->why : "-");
+            others += r->way != TL_FIRMWARE_LEFT_OUT;
             continue;
         }
+        table_cell(&t, "%s", plan->signals[i].name);
+        table_cell(&t, "%s", way_name(r->way));
         table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), plan->signals[i].reading.unit);
         table_cell(&t, r->points > 0 ? "%d" : "-", r->points);
         table_cell(&t, "%ld", r->counts);
-        if (r->wrong == 0)
-            table_cell(&t, "all rounded right");
-        else
-            table_cell(&t, "%.2f digits, %ld counts", r->deviation, r->wrong);
+        table_cell(&t, r->wrong > 0 ? "%ld" : "-", r->wrong);
+        table_cell(&t, "%.2f digits", r->deviation);
     }
     table_end(&t, stdout, "  ");
+    if (others > 0)
+        printf("\nAnd %d contact%s or buttons.\n", others, others == 1 ? "" : "s");
+    for (int i = 0; i < plan->signal_count; i++) {
+        if (rows[i].way == TL_FIRMWARE_LEFT_OUT)
+            printf("%s is left out: %s\n", plan->signals[i].name, rows[i].why);
+    }
 }
 
 static void print_rows_json(const char *path, const tl_plan *plan, const tl_firmware_row *rows)

@@ -30,13 +30,18 @@ both() {
 }
 
 rm -f "$folder"/*.txt
-for verb in pins size check read watch record plot convert trim word demo; do ask help $verb --help; done
+for verb in pins size check read watch record plot convert trim word header demo; do ask help $verb --help; done
 for kind in divider ratio nearest marking partner feed follower pull guard lamp driver loop bus-pull shift mux ladder filter reservoir injection; do
     ask help size $kind --help
 done
 ask help --help
 ask help
 ask help no-such-verb
+
+ask header header $plan
+both header header $plan -o "$scratch/fernhill_plan.h"
+ask header header demo/sound/workshop-on-the-plover.plan.yaml
+ask header header demo/faulty/not-sendable.plan.yaml --despite-errors
 
 both pins pins $board
 both pins pins $plan
