@@ -40,6 +40,22 @@ arm-none-eabi-nm -S -t d "$out/smallest.elf" | awk '
     $4 ~ /^mem(cpy|set)$/ { library += $2 } $4 ~ /^tl_/ || $3 == "t" { core += $2 }
     END { printf "  %d bytes of the core, and %d of memcpy and memset\n", core, library }'
 
+echo "== Linked images, bytes of code and constants, RAM apart: AVR, Cortex-M0 (whole program optimised, short enums)"
+"$build/tinyladder" header "$here/../demo/fernhill.plan.yaml" -o "$out/fernhill_plan.h" --force >/dev/null
+image() { # TEXT FILE...: both sizes
+    text=$1
+    shift
+    common="-Os -std=c11 -flto -fshort-enums -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out"
+    avr-gcc -mmcu="$(chip AVR_CHIP)" $common "$@" -o "$out/linked-avr.elf"
+    arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $common -nostartfiles -Wl,-e,main -Wl,-Ttext=0 "$@" -lc -o "$out/linked-arm.elf"
+    printf '  %-52s %5d + %3d %5d + %3d\n' "$text" $(avr-size "$out/linked-avr.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }') \
+        $(arm-none-eabi-size "$out/linked-arm.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }')
+}
+for what in percent button sweep; do
+    image "$what" "$here/linked/$what.c" "$here/linked/port.c" "$here"/../src/core/*.c
+    image "$what, by hand" "$here/linked/${what}_by_hand.c"
+done
+
 echo "== One look at 32 debounced lines (tl_lines_look), Cortex-M0: it has no branch, so every instruction runs once"
 arm-none-eabi-objdump -d "$out/targets/arm/lines.o" |
     awk '/<tl_lines_look>:/ { inside = 1; next } /^$/ { inside = 0 } inside && /^ / { n++; if ($0 ~ /\tb[a-z]*\t/ && $0 !~ /\tbics?\t/) branches++ }

@@ -130,7 +130,7 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
  *
  * Never waits longer than longest_us by the port's clock, and notices a clock that stands still.
  *
- * @param longest_us  Bound on acquisition and conversion together, 1 .. 2^31-1.
+ * @param longest_us  Bound on what is waited for once it is started, 1 .. 2^31-1.
  * @param[out] word  Left untouched unless TL_OK is returned.
  * @return TL_OK; TL_ERR_BUSY while another reads; TL_ERR_LATE when the conversion did not end in time;
  * TL_ERR_CLOCK when the clock did not move during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG,

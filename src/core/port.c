@@ -1,5 +1,5 @@
-/* The port's thin front: checks for what is missing, and a conversion awaited within its timeout. */
-#include "timeout.h"
+/* The port's thin front: checks for what is missing, and a conversion awaited within its bounds. */
+#include "tinyladder/port.h"
 
 /* What a call answers before it is made: a port without functions is a mistake, a missing one is a fact. */
 #define LACKS(port, member)                                                                                  \
@@ -113,17 +113,46 @@ void tl_port_yield(const tl_port *port, const void *who)
         port->reader->who = NULL;
 }
 
-/* Start, wait, fetch; the caller is the reader. */
-static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, wait_timeout *timeout,
-                         uint32_t *word)
+/* What a conversion needs; asked once, so that the loop below goes straight to the port. */
+static tl_status lacks_conversion(const tl_port *port)
 {
-    tl_status status = tl_port_conversion_start(port, channel, acquisition_ns);
-    for (bool ended = false; status == TL_OK;) {
-        status = tl_port_conversion_ended(port, &ended);
-        if (status == TL_OK && ended)
-            return tl_port_conversion_word(port, word);
-        if (status == TL_OK)
-            status = tl_timeout_keep(timeout, port);
+    if (port == NULL || port->ops == NULL)
+        return TL_ERR_ARG;
+    const tl_port_ops *ops = port->ops;
+    return ops->conversion_start == NULL || ops->conversion_ended == NULL || ops->conversion_word == NULL ||
+                   ops->clock_us == NULL
+               ? TL_ERR_UNSUPPORTED
+               : TL_OK;
+}
+
+/* Until it has ended, within both bounds: the time that is left, and questions while the clock stands. A
+ * clock that is set back takes nothing away. */
+static tl_status await_end(const tl_port *port, uint32_t left_us)
+{
+    uint32_t seen_us, now_us;
+    uint16_t still = 0;
+    bool ended;
+    tl_status status = port->ops->clock_us(port->context, &seen_us);
+    while (status == TL_OK) {
+        status = port->ops->conversion_ended(port->context, &ended);
+        if (status != TL_OK || ended)
+            break;
+        status = port->ops->clock_us(port->context, &now_us);
+        if (status != TL_OK)
+            break;
+        const uint32_t step_us = now_us - seen_us;
+        seen_us = now_us;
+        if (step_us == 0) {
+            if (++still == TL_PORT_FROZEN_POLLS)
+                status = TL_ERR_CLOCK;
+            continue;
+        }
+        still = 0;
+        if (step_us > (uint32_t)INT32_MAX)
+            continue;
+        if (step_us > left_us)
+            status = TL_ERR_LATE;
+        left_us -= step_us;
     }
     return status;
 }
@@ -131,16 +160,21 @@ static tl_status convert(const tl_port *port, uint8_t channel, uint32_t acquisit
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word)
 {
-    wait_timeout timeout = {0};
-
+    uint32_t fetched = 0; /* its address tells one reader from another, too */
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = tl_port_claim(port, &timeout);
+    tl_status status = lacks_conversion(port);
+    if (status == TL_OK)
+        status = tl_port_claim(port, &fetched);
     if (status != TL_OK)
         return status;
-    status = tl_timeout_begin(&timeout, port, longest_us);
+    status = port->ops->conversion_start(port->context, channel, acquisition_ns);
     if (status == TL_OK)
-        status = convert(port, channel, acquisition_ns, &timeout, word);
-    tl_port_yield(port, &timeout);
+        status = await_end(port, longest_us);
+    if (status == TL_OK)
+        status = port->ops->conversion_word(port->context, &fetched);
+    if (status == TL_OK)
+        *word = fetched;
+    tl_port_yield(port, &fetched);
     return status;
 }

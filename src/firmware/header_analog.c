@@ -419,6 +419,29 @@ static void put_faults(const maker *m, int signal, const count_facts *f)
 
 /* --- the whole --- */
 
+/* One conversion whose word the compiler can fold: of the chip's own converter, without a sign. */
+static void put_take(const maker *m, const char *known, const tl_analog_path *path)
+{
+    const tl_word *w = &path->input.word;
+    const unsigned long last = (1ul << w->bits) - 1;
+    const int shift = w->align == TL_WORD_LEFT ? w->width - w->bits : 0;
+    if (w->sign != TL_WORD_UNSIGNED || w->align == TL_WORD_STRETCHED)
+        return;
+    fprintf(m->out,
+            "static inline tl_status %s_take(const tl_port *port, uint16_t *count)\n{\n    uint32_t word;\n"
+            "    const tl_status status = tl_port_convert(port, %u, %luu, %luu, &word);\n"
+            "    if (status != TL_OK)\n        return status;\n",
+            known, path->input.channel, (unsigned long)path->input.acquisition_ns,
+            (unsigned long)path->input.longest_us);
+    if (shift > 0)
+        fprintf(m->out, "    if (word > %luu || (word & %luu) != 0)\n", last << shift, (1ul << shift) - 1);
+    else
+        fprintf(m->out, "    if (word > %luu)\n", last);
+    fprintf(m->out, "        return TL_ERR_WORD;\n    *count = (uint16_t)");
+    fprintf(m->out, shift > 0 ? "(word >> %d)" : "word", shift);
+    fprintf(m->out, ";\n    return TL_OK;\n}\n");
+}
+
 static void put_input(const maker *m, int signal)
 {
     char known[MAKER_NAME];
@@ -438,6 +461,7 @@ static void put_input(const maker *m, int signal)
             known, (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest_us,
             path->input.channel, w->bits, w->width, w->align, w->sign, w->sign_filled ? "true" : "false");
     put_route(m, signal);
+    put_take(m, known, path);
 }
 
 static void put_counts(const maker *m, int signal, int decimals)

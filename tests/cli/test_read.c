@@ -36,9 +36,9 @@ static void answers_what_is_asked(void)
         {{"--meter", "house-battery.divider"}, 0, "handheld of 10.00 M", ""},
         {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm"},
          0,
-         "L6    1932    1.5565 V",
+         "L6    1933    1.5573 V",
          ""},                                                                     /* with it */
-        {{"--meter", "paddle-top"}, 0, "  paddle-x  L18   1685    1.3575 V", ""}, /* all on it */
+        {{"--meter", "paddle-top"}, 0, "  paddle-x  L18   1686    1.3583 V", ""}, /* all on it */
         {{"rain-plate", "--meter", "paddle-top"}, 0, "  rain-plate  L1 ", ""},
         {{"--meter", "paddle-top", "--json"}, 0, "\"predicted_loaded_v\": 2.749770852", ""},
         {{"--meter", "paddle-top", "--csv"}, 2, "", "--meter: one moment"},
@@ -61,7 +61,7 @@ static void answers_what_is_asked(void)
         {{"--times", "0"}, 2, "", "times"},
         {{"house-battery", "--at", "39min", "--times", "3", "--every", "1min"},
          0,
-         "  2460.000        11.61 V (38 %)",
+         "  2460.000        11.61 V (39 %)",
          ""}, /* behind its end as it stood there */
         {{"--json", "--csv"}, 2, "", "not both"},
         {{"house-battery", "--ideal"}, 0, "  2766    2.2285 V", ""}, /* 12.7 V * 10k / 57k against 3.3 V */

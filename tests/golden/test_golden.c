@@ -81,7 +81,7 @@ static void nothing_changes_unseen(void)
     }
     if (folder != NULL)
         closedir(folder);
-    CU_ASSERT(files == 15);
+    CU_ASSERT(files == 16);
 }
 
 CU_TestInfo golden_tests[] = {

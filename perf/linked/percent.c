@@ -1,0 +1,14 @@
+/* Percent of one battery, with the core and the generated header. */
+#include "fernhill_plan.h"
+
+extern const tl_port port;
+volatile uint8_t shown;
+
+int main(void)
+{
+    for (;;) {
+        uint16_t count = 0;
+        if (house_battery_take(&port, &count) == TL_OK)
+            shown = house_battery_percent(count);
+    }
+}
