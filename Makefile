@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all demo check golden keys abi rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
+.PHONY: all amalgam demo check golden keys abi rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -34,6 +34,10 @@ abi:
 ## rooms: draw the rooms of src/ anew from the includes, into docs/
 rooms: $(BUILD)/.setup-rooms
 	@scripts/rooms.sh >docs/rooms.dot && dot -Tsvg -o docs/rooms.svg docs/rooms.dot
+
+## amalgam: the core as one .c and one .h, into build/amalgam, to be copied into a project
+amalgam: $(BUILD)/.setup-amalgam
+	@mkdir -p $(BUILD)/amalgam && scripts/amalgam.py $(BUILD)/amalgam && ls $(BUILD)/amalgam/*
 
 ## examples: build and run the example programs on the bench
 examples: all

@@ -1,18 +1,17 @@
-# Three static libraries and one shared one that holds them all, with their headers, a CMake package, pkg-config files, the command, its page and the demo data.
+# The core: its library, its headers, its sources for those who build them in, a CMake package and a pkg-config file.
 include(CMakePackageConfigHelpers)
 
-install(TARGETS tinyladder tinyladder-design tinyladder-bench EXPORT tinyladder-targets
-        ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})
-install(TARGETS tinyladder-host EXPORT tinyladder-targets LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR})
-install(TARGETS tinyladder-command RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
-install(DIRECTORY include/tinyladder DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
-install(DIRECTORY schema DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder)
-install(DIRECTORY demo DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder)
-install(FILES docs/tinyladder.1 DESTINATION ${CMAKE_INSTALL_MANDIR}/man1)
+set(core_sources ${TINYLADDER_CORE_SOURCES})
+list(TRANSFORM core_sources PREPEND ${CMAKE_CURRENT_SOURCE_DIR}/)
+file(GLOB core_inner CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/src/core/*.h)
+install(TARGETS tinyladder EXPORT tinyladder-core-targets ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})
+install(DIRECTORY include/tinyladder DESTINATION ${CMAKE_INSTALL_INCLUDEDIR}
+        PATTERN design EXCLUDE PATTERN bench.h EXCLUDE)
+install(FILES ${core_sources} ${core_inner} DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder/core)
 install(FILES LICENSE README.md DESTINATION ${CMAKE_INSTALL_DOCDIR})
 
 set(package_dir ${CMAKE_INSTALL_LIBDIR}/cmake/tinyladder)
-install(EXPORT tinyladder-targets NAMESPACE tinyladder:: DESTINATION ${package_dir})
+install(EXPORT tinyladder-core-targets NAMESPACE tinyladder:: DESTINATION ${package_dir})
 configure_package_config_file(cmake/tinyladder-config.cmake.in ${CMAKE_CURRENT_BINARY_DIR}/tinyladder-config.cmake
                               INSTALL_DESTINATION ${package_dir})
 write_basic_package_version_file(${CMAKE_CURRENT_BINARY_DIR}/tinyladder-config-version.cmake
@@ -31,6 +30,3 @@ function(write_pkg_config name description requires libs)
   install(FILES ${CMAKE_CURRENT_BINARY_DIR}/${name}.pc DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
 endfunction()
 write_pkg_config(tinyladder "Core: from pin to trustworthy number" "" "-ltinyladder")
-write_pkg_config(tinyladder-design "Netlist, sizing and plans" "tinyladder libfyaml lapacke" "-ltinyladder-design -lcsv -lm")
-write_pkg_config(tinyladder-bench "Simulated hardware behind the port" "tinyladder-design" "-ltinyladder-bench")
-write_pkg_config(tinyladder-host "Core, plans and bench in one shared library" "" "-ltinyladder-host")

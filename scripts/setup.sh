@@ -1,18 +1,19 @@
 #!/bin/sh
-# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize targets perf shots rooms.
+# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize targets perf shots rooms amalgam.
 set -eu
 
 base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox"
 case "${1:-}" in
 build) packages="$base" ;;
-check) packages="$base libcunit1-dev mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml" ;;
-sanitize) packages="$base libcunit1-dev mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
+check) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml" ;;
+sanitize) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi qemu-user" ;;
 perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
 rooms) packages="graphviz" ;;
+amalgam) packages="python3" ;;
 shots) packages="$base gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
 *)
-    echo "setup.sh: which goal? build check sanitize targets perf shots rooms" >&2
+    echo "setup.sh: which goal? build check sanitize targets perf shots rooms amalgam" >&2
     exit 2
     ;;
 esac

@@ -48,6 +48,7 @@ static CU_SuiteInfo suites[] = {
     {"supplies", NULL, NULL, NULL, NULL, supply_tests},
     {"registers", NULL, NULL, NULL, NULL, register_tests},
     {"header", NULL, NULL, NULL, NULL, header_tests},
+    {"install", NULL, NULL, NULL, NULL, install_tests},
     {"lean", NULL, NULL, NULL, NULL, lean_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},

@@ -120,7 +120,10 @@ static void put_head(const maker *m, const char *guard, const tl_report *finding
     put_plain(out, m->plan->title);
     fprintf(out, ", on ");
     put_plain(out, m->plan->board->title);
-    fprintf(out, ". */\n#ifndef %s\n#define %s\n\n#include <tinyladder/core.h>\n\n", guard, guard);
+    fprintf(
+        out,
+        ". */\n#ifndef %s\n#define %s\n\n#ifndef TINYLADDER_CORE_H\n#include <tinyladder/core.h>\n#endif\n\n",
+        guard, guard);
     fprintf(
         out,
         "#if TL_LEAN_FORMAT != %d\n#error \"this header and the core are not of one format: make the header "

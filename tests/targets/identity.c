@@ -113,6 +113,22 @@ static void tables(void)
     finish_part();
 }
 
+static void lean(void)
+{
+    static const tl_line lines[] TL_ROM = {{30096u, 32768u, 0, 4095, 16, false},
+                                           {57600u, 98303u, 1801, 4095, 16, true},
+                                           {65537u, 0u, -1000000, 65535, 7, false}};
+    static const tl_curve_point points[] TL_ROM = {
+        {100, -500, 2, 32768}, {300, 0, -1, 16384}, {1100, -600, 0, 6554}, {65000, 5791, 0, 0}};
+    static const tl_curve curve TL_ROM = {points, 4};
+    for (uint32_t count = 0; count < 65536; count += 13) {
+        for (uint8_t i = 0; i < sizeof lines / sizeof lines[0]; i++)
+            add((uint32_t)tl_line_value(&lines[i], (uint16_t)count));
+        add((uint32_t)(int32_t)tl_curve_value(&curve, (uint16_t)count));
+    }
+    finish_part();
+}
+
 static void filters(void)
 {
     static const tl_fault_config wire TL_ROM = {.open_side = TL_FAULT_ABOVE,
@@ -181,6 +197,7 @@ void identity_run(void)
     scales();
     words();
     tables();
+    lean();
     filters();
     lines_and_text();
 }

@@ -1,0 +1,94 @@
+# What runs on a PC: plans, sizing, rules, the bench, the command, the shared library.
+find_package(PkgConfig REQUIRED)
+pkg_check_modules(FYAML REQUIRED IMPORTED_TARGET libfyaml)
+pkg_check_modules(JANSSON REQUIRED IMPORTED_TARGET jansson)
+pkg_check_modules(CURSES REQUIRED IMPORTED_TARGET ncursesw)
+pkg_check_modules(SQLITE REQUIRED IMPORTED_TARGET sqlite3)
+pkg_check_modules(LAPACKE REQUIRED IMPORTED_TARGET lapacke)
+find_library(CSV_LIBRARY csv REQUIRED) # libcsv has no pkg-config file
+
+# The host's part, room by room from the ground up: docs/architecture.md.
+add_library(tinyladder-design STATIC
+  src/base/findings.c src/base/marking.c src/base/memory.c src/base/nearest_name.c src/base/plain_text.c src/base/preferred.c
+    src/base/quantity.c src/base/quantity_write.c src/base/replace_file.c src/base/stock.c
+  src/circuit/bounds.c src/circuit/cut.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
+  src/sizing/legs.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
+    src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
+    src/sizing/size_sensors.c src/sizing/size_shift.c
+  src/model/board.c src/model/pin_use.c src/model/plan.c src/model/sensor_law.c src/model/settings.c
+  src/reader/check_keys.c src/reader/csv_file.c src/reader/keys_chain.c src/reader/keys_parts.c src/reader/keys_plan.c src/reader/keys_scene.c src/reader/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
+    src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
+    src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
+    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_wiring.c src/reader/reader.c
+    src/reader/yaml_tree.c
+  src/elaborate/chain_end.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
+    src/elaborate/soldered.c
+  src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/read_waveform.c
+  src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
+    src/analysis/word_make.c src/analysis/worst_case.c src/analysis/worst_part.c
+  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_analog.c src/firmware/header_lines.c
+    src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
+  src/proposals/facts.c src/proposals/mend.c src/proposals/question.c src/proposals/question_sensors.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/rules/check.c src/rules/check_analog.c src/rules/check_bus.c src/rules/check_contact.c src/rules/check_converter.c
+  src/rules/check_digits.c src/rules/check_fix.c
+    src/rules/check_limits.c src/rules/check_mux.c src/rules/check_output.c src/rules/check_power.c
+  src/rules/check_reach.c
+    src/rules/check_reading.c src/rules/check_shift.c src/rules/check_whole.c src/rules/file_rule_table.c src/rules/rule_table.c)
+target_link_libraries(tinyladder-design PUBLIC tinyladder m PRIVATE PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
+
+# Simulated hardware behind the port.
+add_library(tinyladder-bench STATIC
+  src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
+  src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/quiet.c src/bench/live_island.c src/bench/loads.c src/bench/pins.c
+  src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c)
+target_link_libraries(tinyladder-bench PUBLIC tinyladder-design)
+
+foreach(lib tinyladder-design tinyladder-bench)
+  target_include_directories(${lib} PUBLIC
+    $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>
+    PRIVATE src)
+endforeach()
+
+# All three in one, for programs that load it: core, plans and bench. A call that is taken away, or takes other
+# arguments, is another ABI: a higher number here, then `make abi`.
+set(TINYLADDER_ABI 0)
+set_target_properties(tinyladder tinyladder-design tinyladder-bench PROPERTIES POSITION_INDEPENDENT_CODE ON)
+add_library(tinyladder-host SHARED $<TARGET_OBJECTS:tinyladder> $<TARGET_OBJECTS:tinyladder-design>
+            $<TARGET_OBJECTS:tinyladder-bench>)
+set_target_properties(tinyladder-host PROPERTIES VERSION ${TINYLADDER_ABI}.${PROJECT_VERSION_MINOR}.${PROJECT_VERSION_PATCH}
+                      SOVERSION ${TINYLADDER_ABI} LINK_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/abi/host.map)
+target_link_options(tinyladder-host PRIVATE LINKER:--version-script=${CMAKE_CURRENT_SOURCE_DIR}/abi/host.map)
+target_link_libraries(tinyladder-host PRIVATE m PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
+target_include_directories(tinyladder-host PUBLIC
+  $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
+
+# The command.
+add_executable(tinyladder-command
+  src/cli/convert_stream.c src/cli/count_format.c src/cli/ending.c src/cli/expect.c src/cli/gnuplot.c src/cli/json_answer.c src/cli/main.c
+  src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
+  src/cli/verb_convert.c src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c src/cli/verb_read.c src/cli/read_meter.c src/cli/read_seeds.c src/cli/mystery.c src/cli/outputs.c
+  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_curve.c src/cli/trim_pairs.c src/cli/verb_trim.c src/cli/verb_watch.c src/cli/watch_hand.c src/cli/watch_look.c src/cli/watch_screen.c src/cli/verb_word.c)
+set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
+target_include_directories(tinyladder-command PRIVATE src)
+target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")
+target_link_libraries(tinyladder-command PRIVATE tinyladder-bench PkgConfig::JANSSON PkgConfig::SQLITE PkgConfig::CURSES ${CSV_LIBRARY})
+
+# The bench behind a socket, for programs in other languages.
+add_executable(tinyladder-bench-socket src/listen/bench_main.c src/listen/calls.c src/listen/socket.c)
+set_target_properties(tinyladder-bench-socket PROPERTIES OUTPUT_NAME tinyladder-bench)
+target_include_directories(tinyladder-bench-socket PRIVATE src)
+target_link_libraries(tinyladder-bench-socket PRIVATE tinyladder-bench PkgConfig::JANSSON)
+
+# Handing values on is a program of its own: loading the library would cost every verb its start.
+pkg_check_modules(MOSQUITTO IMPORTED_TARGET libmosquitto)
+if(MOSQUITTO_FOUND)
+  add_executable(tinyladder-publish src/cli/publish_helper.c)
+  target_link_libraries(tinyladder-publish PRIVATE PkgConfig::MOSQUITTO)
+  install(TARGETS tinyladder-publish DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
+else()
+  message(STATUS "left out: --publish, which needs libmosquitto")
+endif()
+
+# What the key tables say, for editors and for the reference: `make keys`.
+add_executable(write-keys tools/write_keys.c)
+target_include_directories(write-keys PRIVATE src)
+target_link_libraries(write-keys PRIVATE tinyladder-design PkgConfig::JANSSON)

@@ -1,0 +1,156 @@
+/* Programs of others, built against what is installed, and against the core in one file: by pkg-config, by
+ * CMake, by a plain Makefile, in C++17. And the core alone, where nothing else is there. */
+#include "support.h"
+#include <stdio.h>
+#include <string.h>
+
+#define OUTSIDE TL_BUILD "/tests/scratch/outside"
+#define PREFIX OUTSIDE "/prefix"
+
+static run_result sh(const char *script)
+{
+    const char *const words[] = {"sh", "-ec", script, NULL};
+    return run_program(words, TL_SOURCE);
+}
+
+/* What the script says, or what it complains of. */
+static void check_script(const char *name, const char *script, const char *says)
+{
+    run_result r = sh(script);
+    const bool good = r.status == 0 && strstr(r.out, says) != NULL;
+    CHECK_ROW(name, good);
+    if (!good)
+        printf("\n  %s: %d\n%s%s", name, r.status, r.out, r.err);
+    run_free(&r);
+}
+
+#define MAIN_C                                                                                               \
+    "#include <tinyladder/core.h>\n#include <tinyladder/version.h>\n#include <stdio.h>\nint main(void)\n{\n" \
+    "    char text[8];\n    (void)tl_text_fixed(1270, 2, 6, text);\n    printf(\"%s\\n\", text);\n    "      \
+    "return "                                                                                                \
+    "TINYLADDER_VERSION < 100;\n}\n"
+#define BENCH_C                                                                                              \
+    "#include <tinyladder/bench.h>\n#include <stdio.h>\nint main(int argc, char **argv)\n{\n    tl_bench "   \
+    "*b = "                                                                                                  \
+    "tl_bench_open(argv[argc - 1], NULL, NULL);\n    printf(\"%s\\n\", b != NULL ? \"opened\" : \"no\");\n " \
+    "   "                                                                                                    \
+    "tl_bench_free(b);\n    return 0;\n}\n"
+
+static void are_built_against_what_is_installed(void)
+{
+#ifndef TL_SANITIZED /* whose libraries link into programs of their kind only */
+    check_script("install",
+                 "rm -rf " OUTSIDE "; mkdir -p " OUTSIDE "; cmake --install " TL_BUILD " --prefix " PREFIX
+                 " | tail -1",
+                 "Installing");
+    scratch_file("outside/main.c", MAIN_C, strlen(MAIN_C));
+    scratch_file("outside/bench.c", BENCH_C, strlen(BENCH_C));
+    static const struct {
+        const char *name, *script, *says;
+    } rows[] = {
+        {"pkg-config",
+         "cd " OUTSIDE "; export PKG_CONFIG_PATH=$(dirname $(find prefix -name tinyladder.pc))\n"
+         "cc -std=c11 main.c $(pkg-config --cflags --libs tinyladder) -o by-pkg && ./by-pkg",
+         " 12.70"},
+        {"C++17",
+         "cd " OUTSIDE "; export PKG_CONFIG_PATH=$(dirname $(find prefix -name tinyladder.pc))\n"
+         "c++ -std=c++17 -Wall -Wextra -Wpedantic -Werror -x c++ main.c -x none $(pkg-config --cflags --libs "
+         "tinyladder) -o "
+         "by-cpp && ./by-cpp",
+         " 12.70"},
+        {"a plain Makefile",
+         "cd " OUTSIDE "; printf 'CFLAGS = -Iprefix/include\\nmain: main.c '$(find prefix -name "
+         "libtinyladder.a)'\\n' >Makefile; make -s && ./main",
+         " 12.70"},
+        {"its sources",
+         "cd " OUTSIDE
+         "; cc -std=c11 -Iprefix/include main.c prefix/share/tinyladder/core/*.c -o by-source && "
+         "./by-source",
+         " 12.70"},
+        {"CMake, the core",
+         "cd " OUTSIDE
+         "; mkdir core; cp main.c core; printf 'cmake_minimum_required(VERSION 3.20)\\nproject(o C)\\n"
+         "find_package(tinyladder 0.1 REQUIRED COMPONENTS core)\\nadd_executable(o "
+         "main.c)\\ntarget_link_libraries(o "
+         "PRIVATE tinyladder::tinyladder)\\nif(TARGET tinyladder::tinyladder-bench)\\nmessage(FATAL_ERROR "
+         "host)\\n"
+         "endif()\\n' >core/CMakeLists.txt\ncmake -S core -B core/b -DCMAKE_PREFIX_PATH=" PREFIX
+         " >log 2>&1 || { cat log; exit 1; }; cmake --build core/b >log && core/b/o",
+         " 12.70"},
+        {"CMake, the host",
+         "cd " OUTSIDE
+         "; mkdir host; cp bench.c host; printf 'cmake_minimum_required(VERSION 3.20)\\nproject(o C)\\n"
+         "find_package(tinyladder REQUIRED COMPONENTS core host)\\nadd_executable(o "
+         "bench.c)\\ntarget_link_libraries(o "
+         "PRIVATE tinyladder::tinyladder-bench)\\n' >host/CMakeLists.txt\ncmake -S host -B host/b "
+         "-DCMAKE_PREFIX_PATH=" PREFIX
+         " >log 2>&1 || { cat log; exit 1; }; cmake --build host/b >log && host/b/o " PREFIX
+         "/share/tinyladder/demo/fernhill.plan.yaml",
+         "opened"},
+        {"the shared library",
+         "cd " OUTSIDE "; export PKG_CONFIG_PATH=$(dirname $(find prefix -name tinyladder.pc))\n"
+         "cc -std=c11 bench.c $(pkg-config --cflags --libs tinyladder-host) -o by-shared && "
+         "LD_LIBRARY_PATH=$(dirname "
+         "$(find prefix -name 'libtinyladder-host.so' | head -1)) ./by-shared " PREFIX
+         "/share/tinyladder/demo/fernhill.plan.yaml",
+         "opened"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++)
+        check_script(rows[i].name, rows[i].script, rows[i].says);
+#endif
+}
+
+/* Nothing but a C compiler: no library of the host is looked for. */
+static void the_core_stands_alone(void)
+{
+    check_script("core only",
+                 "rm -rf " TL_BUILD "/tests/scratch/alone; cmake -S . -B " TL_BUILD
+                 "/tests/scratch/alone -DTINYLADDER_CORE_ONLY=ON -DCMAKE_SYSTEM_NAME=Generic | grep -c -i "
+                 "'pkg-config\\|lapack\\|fyaml' || true; cmake --build " TL_BUILD
+                 "/tests/scratch/alone | tail -1; cmake --install " TL_BUILD
+                 "/tests/scratch/alone --prefix " TL_BUILD "/tests/scratch/alone/p >/dev/null; find " TL_BUILD
+                 "/tests/scratch/alone/p -name '*bench*' | wc -l",
+                 "0\n[100%] Built target tinyladder\n0\n");
+}
+
+static const char firmware[] =
+    "#include \"tinyladder.h\"\n#include \"fernhill_plan.h\"\n#include <stdio.h>\n"
+    "static tl_status start(void *c, uint8_t n, uint32_t ns) { (void)c, (void)n, (void)ns; return TL_OK; }\n"
+    "static tl_status ended(void *c, bool *e) { (void)c; *e = true; return TL_OK; }\n"
+    "static tl_status word(void *c, uint32_t *w) { (void)c; *w = 2766; return TL_OK; }\n"
+    "static tl_status clock_us(void *c, uint32_t *t) { (void)c; *t = 0; return TL_OK; }\n"
+    "int main(void)\n{\n    static const tl_port_ops ops = {0, 0, 0, 0, start, ended, word, 0, clock_us, 0, "
+    "0, 0, 0};\n"
+    "    tl_port_reader reader = {0};\n    const tl_port port = {&ops, 0, &reader};\n    tl_sample sample = "
+    "{0, 0};\n"
+    "    char text[8];\n    if (tl_input_sample(&port, &house_battery_input, &sample) != TL_OK)\n        "
+    "return 1;\n"
+    "    (void)tl_text_fixed(house_battery_value((uint16_t)sample.value), HOUSE_BATTERY_DECIMALS, 6, text);\n"
+    "    printf(\"%s %s, %u %%\\n\", text, HOUSE_BATTERY_UNIT, "
+    "house_battery_percent((uint16_t)sample.value));\n"
+    "    return 0;\n}\n";
+
+/* 2766 of 4096 counts of 3.3 V behind 47k and 10k are 12.70 V; from 10.8 V to 12.9 V that is 90.6 %. */
+static void one_file_is_enough(void)
+{
+    check_script("amalgam",
+                 "rm -rf " TL_BUILD "/tests/scratch/one; mkdir -p " TL_BUILD
+                 "/tests/scratch/one; scripts/amalgam.py " TL_BUILD "/tests/scratch/one; " TL_BUILD
+                 "/tinyladder header demo/fernhill.plan.yaml -o " TL_BUILD
+                 "/tests/scratch/one/fernhill_plan.h >/dev/null; "
+                 "ls " TL_BUILD "/tests/scratch/one | wc -l",
+                 "3");
+    scratch_file("one/firmware.c", firmware, strlen(firmware));
+    check_script("firmware of it",
+                 "cd " TL_BUILD
+                 "/tests/scratch/one; cc -std=c11 -Wall -Wextra -Wconversion -Wshadow -Wpedantic -Werror "
+                 "firmware.c tinyladder.c -o firmware && ./firmware",
+                 " 12.70 V, 91 %");
+}
+
+CU_TestInfo install_tests[] = {
+    {"are built against what is installed", are_built_against_what_is_installed},
+    {"the core stands alone", the_core_stands_alone},
+    {"one file is enough", one_file_is_enough},
+    CU_TEST_INFO_NULL,
+};
