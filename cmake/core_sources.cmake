@@ -2,6 +2,7 @@
 set(TINYLADDER_CORE_SOURCES
   src/core/timeout.c
   src/core/button.c
+  src/core/due.c
   src/core/elapsed.c
   src/core/external.c
   src/core/fault.c
@@ -14,6 +15,7 @@ set(TINYLADDER_CORE_SOURCES
   src/core/output.c
   src/core/port.c
   src/core/pulse.c
+  src/core/quadrature.c
   src/core/ratio.c
   src/core/resistance.c
   src/core/scale.c

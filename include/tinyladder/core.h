@@ -8,6 +8,7 @@
 #define TINYLADDER_CORE_H
 
 #include "tinyladder/button.h"
+#include "tinyladder/due.h"
 #include "tinyladder/external.h"
 #include "tinyladder/fault.h"
 #include "tinyladder/filter.h"
@@ -18,6 +19,7 @@
 #include "tinyladder/output.h"
 #include "tinyladder/port.h"
 #include "tinyladder/pulse.h"
+#include "tinyladder/quadrature.h"
 #include "tinyladder/resistance.h"
 #include "tinyladder/rom.h"
 #include "tinyladder/rungs.h"

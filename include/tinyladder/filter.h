@@ -54,8 +54,8 @@ enum { TL_WINDOW_MOST = 31 };
 /** @param size  1 .. TL_WINDOW_MOST; odd for a median. */
 tl_status tl_window_init(tl_window *window, tl_sample *samples, uint8_t size);
 void tl_window_feed(tl_window *window, const tl_sample *sample);
-/** Of what has been fed so far, up to the window's size. @return TL_OK; TL_ERR_RANGE before the first sample.
- */
+/** Of what has been fed so far, up to the window's size. @return TL_OK; TL_ERR_RANGE before the first sample;
+ * for a median TL_ERR_ARG where the window's size is even: it has no middle. */
 tl_status tl_window_mean(const tl_window *window, tl_sample *result);
 tl_status tl_window_median(const tl_window *window, tl_sample *result);
 

@@ -43,7 +43,7 @@ tl_status tl_input_word(const tl_input *input, uint32_t word, tl_sample *sample)
  * Reads one input once, in microvolts, by a scale that is known at run time only.
  *
  * @param input  Is TL_ROM.
- * @param scale  In RAM; its bits must be those of the input's word.
+ * @param scale  In RAM; TL_ERR_ARG where its bits are not those of the input's word.
  * @param[in,out] reading  On any failure it keeps value and count of before and loses its fresh flag.
  * @return TL_OK, or what tl_port_convert() or tl_word_code() answered.
  */

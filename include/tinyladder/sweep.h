@@ -43,7 +43,7 @@ typedef struct tl_sweep {
 /**
  * @param entries  Each with one input: the chip's own, or an external converter's with its own; a route of
  * more than 0 steps has them.
- * @param values, work  Each of `count` samples.
+ * @param values, work  Each of `count` samples, and not the same ones.
  * @return TL_OK; TL_ERR_ARG, and then nothing has changed.
  */
 tl_status tl_sweep_init(tl_sweep *sweep, const tl_sweep_entry *entries, uint8_t count, tl_sample *values,

@@ -21,6 +21,16 @@ enum { TL_TEXT_DECIMALS_MOST = 9 };
  */
 tl_status tl_text_fixed(int32_t value, uint8_t decimals, uint8_t width, char *text);
 
+/**
+ * Writes a word as exactly `digits` hexadecimal digits, capitals, zeros in front, and a closing 0: 0x1b with
+ * 4 digits is `001B`.
+ *
+ * @param digits  1 .. 8
+ * @param text  digits + 1 bytes.
+ * @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE where it does not fit: the text is then all `#`.
+ */
+tl_status tl_text_hex(uint32_t word, uint8_t digits, char *text);
+
 #ifdef __cplusplus
 }
 #endif

@@ -93,6 +93,8 @@ tl_status tl_window_mean(const tl_window *window, tl_sample *result)
 tl_status tl_window_median(const tl_window *window, tl_sample *result)
 {
     const uint8_t middle = (uint8_t)(window->fed / 2);
+    if (window->size % 2 == 0)
+        return TL_ERR_ARG;
     if (window->fed == 0)
         return TL_ERR_RANGE;
     uint8_t flags = window->samples[0].flags;

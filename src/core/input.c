@@ -36,9 +36,11 @@ tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_sca
         return TL_ERR_ARG;
     reading->flags &= (uint8_t)~TL_READING_FRESH;
     tl_rom_copy(&own, input, sizeof own);
+    if (own.word.bits > 16 || scale->last != (uint16_t)((UINT32_C(1) << own.word.bits) - 1u))
+        return TL_ERR_ARG; /* a scale of another width than the word's */
     tl_status status = tl_port_convert(port, own.channel, own.acquisition_ns, own.longest_us, &word);
     if (status == TL_OK)
-        status = own.word.bits > 16 ? TL_ERR_ARG : tl_word_code(&own.word, word, &code);
+        status = tl_word_code(&own.word, word, &code);
     if (status != TL_OK)
         return status;
     const uint16_t count = (uint16_t)tl_word_count(&own.word, code);

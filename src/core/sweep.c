@@ -23,7 +23,7 @@ static bool is_possible(const tl_sweep_entry *entry)
 tl_status tl_sweep_init(tl_sweep *sweep, const tl_sweep_entry *entries, uint8_t count, tl_sample *values,
                         tl_sample *work)
 {
-    if (sweep == NULL || entries == NULL || count == 0 || values == NULL || work == NULL)
+    if (sweep == NULL || entries == NULL || count == 0 || values == NULL || work == NULL || values == work)
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < count; i++) {
         if (!is_possible(&entries[i]))

@@ -28,3 +28,16 @@ tl_status tl_text_fixed(int32_t value, uint8_t decimals, uint8_t width, char *te
         text[i] = fits ? ' ' : '#';
     return fits ? TL_OK : TL_ERR_RANGE;
 }
+
+tl_status tl_text_hex(uint32_t word, uint8_t digits, char *text)
+{
+    if (text == NULL || digits == 0 || digits > 8)
+        return TL_ERR_ARG;
+    text[digits] = '\0';
+    const bool fits = digits == 8 || word >> 4 * digits == 0;
+    for (uint8_t at = digits; at-- > 0; word >>= 4) {
+        const uint8_t nibble = word & 15;
+        text[at] = !fits ? '#' : (char)(nibble < 10 ? '0' + nibble : 'A' + nibble - 10);
+    }
+    return fits ? TL_OK : TL_ERR_RANGE;
+}

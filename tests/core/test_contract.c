@@ -67,6 +67,8 @@ static void null_is_refused(void)
         {"wide scale", tl_wide_init(&wide, NULL)},
         {"table", tl_table_check(NULL)},
         {"sweep", tl_sweep_init(NULL, &(tl_sweep_entry){.input = &knob}, 1, &sample, work)},
+        {"a sweep that works on what it shows",
+         tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &knob}, 1, &sample, &sample)},
         {"an entry without an input", tl_sweep_init(&sweep, &(tl_sweep_entry){0}, 1, &sample, work)},
         {"an entry with half an external input",
          tl_sweep_init(&sweep, &(tl_sweep_entry){.external = &external}, 1, &sample, work)},

@@ -112,19 +112,23 @@ static void flags_stay_as_long_as_their_sample(void)
         fed[] = {FRESH, FRESH | HIGH, FRESH | LOW, FRESH, FRESH, FRESH, 0, FRESH, FRESH},
         exponential[] = {FRESH, FRESH | HIGH, FRESH | HIGH | LOW, FRESH | HIGH | LOW, FRESH, FRESH, 0,
                          0,     FRESH},
-        window[] = {FRESH, FRESH | HIGH, FRESH | HIGH | LOW, FRESH | LOW, FRESH, FRESH, 0, 0, FRESH};
+        window[] = {FRESH, FRESH | HIGH, FRESH | HIGH | LOW, FRESH | LOW, FRESH, FRESH, 0, 0, FRESH},
+        middle[] = {FRESH, FRESH | HIGH, FRESH | HIGH | LOW, FRESH | HIGH | LOW, FRESH | LOW, FRESH, 0, 0, 0};
     tl_exponential filter;
-    tl_window two;
-    tl_sample room[2];
-    CU_ASSERT(tl_exponential_init(&filter, 1) == TL_OK && tl_window_init(&two, room, 2) == TL_OK);
+    tl_window two, three;
+    tl_sample room[5], none;
+    CU_ASSERT(tl_exponential_init(&filter, 1) == TL_OK && tl_window_init(&two, room, 2) == TL_OK &&
+              tl_window_init(&three, room + 2, 3) == TL_OK);
     for (size_t i = 0; i < ROWS(fed); i++) {
         const tl_sample sample = {(int32_t)(100 * i), fed[i]};
         tl_sample result, mean, median;
         tl_exponential_feed(&filter, &sample, &result);
         CU_ASSERT(result.flags == exponential[i]);
         tl_window_feed(&two, &sample);
-        CU_ASSERT(tl_window_mean(&two, &mean) == TL_OK && tl_window_median(&two, &median) == TL_OK);
-        CU_ASSERT(mean.flags == window[i] && median.flags == window[i]);
+        tl_window_feed(&three, &sample);
+        CU_ASSERT(tl_window_mean(&two, &mean) == TL_OK && tl_window_median(&three, &median) == TL_OK);
+        CU_ASSERT(tl_window_median(&two, &none) == TL_ERR_ARG); /* an even number has no middle */
+        CU_ASSERT(mean.flags == window[i] && median.flags == middle[i]);
         if (result.flags != exponential[i] || mean.flags != window[i])
             printf("\n  sample %zu: %02x %02x", i, result.flags, mean.flags);
     }

@@ -98,21 +98,90 @@ static void reads_through_the_port(void)
     CU_ASSERT(reading.flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
 }
 
-/* A count has 16 bits: wider words are for external converters. */
+/* A count has 16 bits: wider words are for external converters. A scale of another width is refused before
+ * anything is asked. */
 static void takes_words_of_4_to_16_bits(void)
 {
     tl_scale scale;
-    CU_ASSERT(tl_scale_init(&scale, &volts) == TL_OK);
     for (uint8_t bits = 0; bits <= 32; bits++) {
         fake_port fake = {.tick_us = 1, .word = 11};
         const tl_port port = fake_port_of(&fake);
         tl_input wide = input;
         tl_reading reading = {0};
-        wide.word = (tl_word){.bits = bits, .width = 32};
+        tl_scale_config config = volts;
         const bool good = bits >= 4 && bits <= 16;
+        config.bits = good ? bits : 12;
+        CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
+        wide.word = (tl_word){.bits = bits, .width = 32};
         CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading) == (good ? TL_OK : TL_ERR_ARG));
         CU_ASSERT((reading.flags & TL_READING_FRESH) == (good ? TL_READING_FRESH : 0));
+        const unsigned calls = fake.calls;
+        wide.word.bits = bits == 12 ? 10 : 12;
+        config.bits = bits == 12 ? 12 : 10;
+        CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
+        CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading) == TL_ERR_ARG && fake.calls == calls);
     }
+}
+
+/* A sample is the code with its flags; a word that came by itself is taken the same way, and a broken one
+ * leaves the value of before, no longer fresh. */
+static void samples_are_codes_with_flags(void)
+{
+    static const struct {
+        const char *name;
+        tl_word word;
+        uint32_t delivered;
+        tl_status status;
+        int32_t value;
+        uint8_t flags;
+    } rows[] = {
+        {"right", {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false}, 1234, TL_OK, 1234, TL_READING_FRESH},
+        {"left", {10, 16, TL_WORD_LEFT, TL_WORD_UNSIGNED, false}, 0x4040, TL_OK, 257, TL_READING_FRESH},
+        {"lowest",
+         {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false},
+         0,
+         TL_OK,
+         0,
+         TL_READING_FRESH | TL_READING_CLIPPED_LOW},
+        {"signed",
+         {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+         0xfffe,
+         TL_OK,
+         -2,
+         TL_READING_FRESH},
+        {"24 bits",
+         {24, 32, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, false},
+         0x7fffff,
+         TL_OK,
+         8388607,
+         TL_READING_FRESH | TL_READING_CLIPPED_HIGH},
+        {"a bit too many",
+         {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false},
+         0x1001,
+         TL_ERR_WORD,
+         7,
+         TL_READING_CLIPPED_LOW},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        fake_port fake = {.tick_us = 1, .questions_until_end = 2, .word = rows[i].delivered};
+        const tl_port port = fake_port_of(&fake);
+        tl_input own = input;
+        own.word = rows[i].word;
+        tl_sample asked = {7, TL_READING_FRESH | TL_READING_CLIPPED_LOW}, came = asked;
+        CHECK_ROW(rows[i].name, tl_input_sample(&port, &own, &asked) == rows[i].status &&
+                                    asked.value == rows[i].value && asked.flags == rows[i].flags);
+        CHECK_ROW(rows[i].name, tl_input_word(&own, rows[i].delivered, &came) == rows[i].status &&
+                                    came.value == asked.value && came.flags == asked.flags);
+    }
+    fake_port fake = {.tick_us = 1, .questions_until_end = 1000000};
+    const tl_port port = fake_port_of(&fake);
+    tl_sample sample = {7, TL_READING_FRESH};
+    CU_ASSERT(tl_input_sample(&port, &input, &sample) == TL_ERR_LATE && sample.value == 7 &&
+              sample.flags == 0);
+    CU_ASSERT(tl_input_sample(&port, NULL, &sample) == TL_ERR_ARG &&
+              tl_input_word(NULL, 1, &sample) == TL_ERR_ARG &&
+              tl_input_sample(&port, &input, NULL) == TL_ERR_ARG &&
+              tl_input_word(&input, 1, NULL) == TL_ERR_ARG);
 }
 
 static void never_waits_longer_than_its_bound(void)
@@ -202,6 +271,7 @@ static void has_a_text_for_every_status(void)
 CU_TestInfo input_tests[] = {
     {"reads through the port", reads_through_the_port},
     {"takes words of 4 to 16 bits", takes_words_of_4_to_16_bits},
+    {"samples are codes with flags", samples_are_codes_with_flags},
     {"never waits longer than its bound", never_waits_longer_than_its_bound},
     {"loses its fresh flag whichever call fails", loses_its_fresh_flag_whichever_call_fails},
     {"says when a port lacks something", says_when_a_port_lacks_something},

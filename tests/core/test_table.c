@@ -86,6 +86,24 @@ static void figures_leave_nothing_behind(void)
     }
     char text[4];
     CU_ASSERT(tl_text_fixed(1, 10, 3, text) == TL_ERR_ARG && tl_text_fixed(1, 0, 0, text) == TL_ERR_ARG);
+    static const struct {
+        uint32_t word;
+        uint8_t digits;
+        tl_status status;
+        const char *text;
+    } hex[] = {{0x1b, 4, TL_OK, "001B"},
+               {0, 1, TL_OK, "0"},
+               {0xf, 1, TL_OK, "F"},
+               {0x10, 1, TL_ERR_RANGE, "#"},
+               {0xdeadbeef, 8, TL_OK, "DEADBEEF"},
+               {0x1234567, 6, TL_ERR_RANGE, "######"}};
+    for (size_t k = 0; k < ROWS(hex); k++) {
+        char digits[12] = "...........";
+        CHECK_ROW(hex[k].text, tl_text_hex(hex[k].word, hex[k].digits, digits) == hex[k].status &&
+                                   strcmp(digits, hex[k].text) == 0);
+    }
+    CU_ASSERT(tl_text_hex(1, 0, text) == TL_ERR_ARG && tl_text_hex(1, 9, text) == TL_ERR_ARG &&
+              tl_text_hex(1, 4, NULL) == TL_ERR_ARG);
 }
 
 CU_TestInfo table_tests[] = {
