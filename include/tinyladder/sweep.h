@@ -3,6 +3,7 @@
  * to throw away; whole in one call, or stepwise beside other work.
  *
  * A sweep that is not complete is never visible: values and time stamp change together, with the last step.
+ * An input that fails does not take the others with it: it keeps its value of before, no longer fresh.
  */
 #ifndef TINYLADDER_SWEEP_H
 #define TINYLADDER_SWEEP_H
@@ -36,6 +37,8 @@ typedef struct tl_sweep {
     uint32_t seen_us;  /**< the clock at the last step */
     uint32_t dwell_us; /**< how long it has to */
     uint8_t count, at, left, phase;
+    uint8_t failed;    /**< entries of the one that runs */
+    uint8_t sequence;  /**< odd while values are written: tl_sweep_copy() */
     bool running, any; /**< any: there was a complete one */
     bool sleeps;       /**< set it to have the chip's converter switched off between sweeps */
 } tl_sweep;
@@ -58,8 +61,9 @@ void tl_sweep_begin(tl_sweep *sweep);
  * @param[out] done  true where the sweep is complete by this call.
  * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_BUSY while another reads: try again later, the
  * sweep still stands at its beginning; TL_ERR_LATE for a conversion that does not end within its
- * bound; TL_ERR_WORD; or the port's status. After a failure the sweep is given up, and the last complete one
- * stands, no longer fresh.
+ * bound; TL_ERR_WORD; or the port's status. What one entry fails with is told once, and the sweep goes on
+ * with the next (`running`). Where every entry has failed, or the clock or the power, it is given up, and the
+ * last complete one stands, no longer fresh.
  */
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done);
 
@@ -69,9 +73,24 @@ void tl_sweep_end(tl_sweep *sweep, const tl_port *port);
 /**
  * A whole sweep in one call. Bounded by the dwells and the inputs' bounds; a clock that stands still is
  * noticed.
- * @return TL_ERR_CLOCK, or as tl_sweep_step().
+ * @return TL_ERR_CLOCK; what the first entry that failed has failed with; or as tl_sweep_step().
  */
 tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port);
+
+/**
+ * A whole sweep that came by itself, a word for each entry in their order, such as DMA has left.
+ * @return TL_OK; TL_ERR_ARG where an entry is not of the chip's own converter; TL_ERR_BUSY while a sweep
+ * runs; TL_ERR_WORD where a word breaks its format: that entry keeps its value of before, no longer fresh.
+ */
+tl_status tl_sweep_words(tl_sweep *sweep, const uint32_t *words, uint32_t now_us);
+
+/**
+ * The last complete sweep, whole, wherever it is asked from: also from an interrupt while the main program
+ * sweeps, or from the main program while an interrupt does.
+ * @param[out] to  `count` samples; what stands there after false is no sweep.
+ * @return false where values are being written just now, or there was none.
+ */
+bool tl_sweep_copy(const tl_sweep *sweep, tl_sample *to, uint32_t *stamp_us);
 
 #ifdef __cplusplus
 }

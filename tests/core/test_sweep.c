@@ -1,10 +1,13 @@
 /* Sweeps on the bench: through multiplexers, whole and in steps, and every port call failing in turn. */
+#define _GNU_SOURCE
 #include "fake_port.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/core.h"
+#include <signal.h>
 #include <stdio.h>
 #include <string.h>
+#include <sys/time.h>
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 
@@ -19,7 +22,8 @@ static tl_bench *open_knobs(tl_mux_lines *lines)
              "pin: bank.3}\n"
              "  d: {source: {voltage: 0 V .. 3.3 V}, pin: bank.6}\n"
              "muxes: {bank: {part: " TL_SOURCE
-             "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L5}}\n";
+             "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, L22], enable: L23, common: L5}}\n"
+             "buses: {dome: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: logic}]}}\n";
     static const char scene[] = "tinyladder: scene 1\nlength: 9 s\nvalues: {a: [0 s: 0.5 V], b: [0 s: 1 V], "
                                 "c: [0 s: 2 V], d: [0 s: 3 V]}\n";
     tl_bench *bench = tl_bench_open(scratch_file("sweep.plan.yaml", plan, strlen(plan)),
@@ -237,6 +241,110 @@ static void hardware_that_hangs_is_noticed(void)
     CU_ASSERT(tl_sweep_init(NULL, NULL, 0, NULL, NULL) == TL_ERR_ARG);
 }
 
+/* A converter on the bus that nobody hears: its entry keeps its value of before, the others are fresh. */
+static void one_dead_input_takes_nobody_with_it(void)
+{
+    static const tl_external away = {.kind = TL_EXTERNAL_I2C,
+                                     .seat = 0x2b,
+                                     .word = {.bits = 12, .width = 16},
+                                     .longest_us = 1000,
+                                     .settings = TL_EXTERNAL_NONE,
+                                     .ready = TL_EXTERNAL_NONE};
+    static const tl_external_input nothing = {0};
+    for (int dead = 0; dead < ENTRIES; dead++) {
+        rig r;
+        uint32_t stamp_us = 0;
+        tl_sample copied[ENTRIES];
+        set_up(&r);
+        const tl_port *port = tl_bench_port(r.bench);
+        CU_ASSERT(!tl_sweep_copy(&r.sweep, copied, &stamp_us)); /* there was none */
+        CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_OK && is_right(&r));
+        const int32_t before = r.values[dead].value;
+        r.entries[dead] = (tl_sweep_entry){.external = &away, .external_input = &nothing};
+        /* Nobody acknowledges the result's register once the wait is over. */
+        CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_ERR_ACK);
+        for (int i = 0; i < ENTRIES; i++)
+            CU_ASSERT(((r.values[i].flags & TL_READING_FRESH) != 0) == (i != dead));
+        CU_ASSERT(r.values[dead].value == before);
+        CU_ASSERT(tl_sweep_copy(&r.sweep, copied, &stamp_us) && stamp_us == r.sweep.stamp_us &&
+                  memcmp(copied, r.values, sizeof copied) == 0);
+        /* In steps it is told once, and the sweep goes on. */
+        bool done = false;
+        int told = 0;
+        tl_sweep_begin(&r.sweep);
+        for (int step = 0; step < 5000 && !done; step++) {
+            const tl_status status = tl_sweep_step(&r.sweep, port, &done);
+            told += status == TL_ERR_ACK;
+            CU_ASSERT((status == TL_OK || status == TL_ERR_ACK) && (done || r.sweep.running));
+        }
+        CU_ASSERT(done && told == 1);
+        tl_bench_free(r.bench);
+    }
+}
+
+static void words_that_came_by_themselves_are_a_sweep(void)
+{
+    const tl_sweep_entry entries[] = {{.input = &straight}, {.input = &common}, {.input = &straight}};
+    static const uint32_t good[] = {11, 22, 4095}, bad[] = {12, 0x8001, 13};
+    tl_sample values[3], work[3];
+    tl_sweep sweep;
+    CU_ASSERT(tl_sweep_init(&sweep, entries, 3, values, work) == TL_OK);
+    CU_ASSERT(tl_sweep_words(&sweep, good, 77) == TL_OK && sweep.stamp_us == 77 && sweep.any);
+    CU_ASSERT(values[0].value == 11 && values[1].value == 22 &&
+              values[2].flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
+    CU_ASSERT(tl_sweep_words(&sweep, bad, 78) == TL_ERR_WORD && values[0].value == 12 &&
+              values[1].value == 22 && values[1].flags == 0 && values[2].value == 13 &&
+              values[2].flags == TL_READING_FRESH);
+    tl_sweep_begin(&sweep);
+    CU_ASSERT(tl_sweep_words(&sweep, good, 79) == TL_ERR_BUSY && sweep.stamp_us == 78);
+    static const tl_external other = {.kind = TL_EXTERNAL_SPI};
+    static const tl_external_input input = {0};
+    const tl_sweep_entry outside = {.external = &other, .external_input = &input};
+    CU_ASSERT(tl_sweep_init(&sweep, &outside, 1, values, work) == TL_OK &&
+              tl_sweep_words(&sweep, good, 79) == TL_ERR_ARG && !sweep.any);
+}
+
+/* An interrupt copies the last sweep while the main program shows one after the other: what it gets whole is
+ * of one sweep. */
+enum { MANY = 200 };
+static tl_sweep shown_sweep;
+static volatile sig_atomic_t copies, torn, refused;
+
+static void on_interrupt(int signal)
+{
+    tl_sample copied[MANY];
+    uint32_t stamp_us = 0;
+    (void)signal;
+    if (!tl_sweep_copy(&shown_sweep, copied, &stamp_us)) {
+        refused++;
+        return;
+    }
+    copies++;
+    for (int i = 0; i < MANY; i++)
+        torn += copied[i].value != (int32_t)stamp_us;
+}
+
+static void interrupts_see_whole_sweeps(void)
+{
+    static tl_sweep_entry entries[MANY];
+    static tl_sample values[MANY], work[MANY];
+    static uint32_t words[MANY];
+    const struct itimerval often = {{0, 50}, {0, 50}}, never = {{0, 0}, {0, 0}};
+    for (int i = 0; i < MANY; i++)
+        entries[i].input = &straight;
+    CU_ASSERT(tl_sweep_init(&shown_sweep, entries, MANY, values, work) == TL_OK);
+    void (*before)(int) = signal(SIGALRM, on_interrupt);
+    setitimer(ITIMER_REAL, &often, NULL);
+    for (uint32_t n = 0; n < 2000000 && copies + refused < 400; n++) {
+        for (int i = 0; i < MANY; i++)
+            words[i] = n % 4096;
+        CU_ASSERT(tl_sweep_words(&shown_sweep, words, n % 4096) == TL_OK);
+    }
+    setitimer(ITIMER_REAL, &never, NULL);
+    signal(SIGALRM, before);
+    CU_ASSERT(copies > 100 && torn == 0);
+}
+
 CU_TestInfo sweep_tests[] = {
     {"sweeps whole", sweeps_whole},
     {"sweeps in steps", sweeps_in_steps},
@@ -246,5 +354,8 @@ CU_TestInfo sweep_tests[] = {
     {"throws away what it says", throws_away_what_it_says},
     {"dwells a whole time", dwells_a_whole_time},
     {"hardware that hangs is noticed", hardware_that_hangs_is_noticed},
+    {"one dead input takes nobody with it", one_dead_input_takes_nobody_with_it},
+    {"words that came by themselves are a sweep", words_that_came_by_themselves_are_a_sweep},
+    {"interrupts see whole sweeps", interrupts_see_whole_sweeps},
     CU_TEST_INFO_NULL,
 };
