@@ -22,6 +22,16 @@ build() { # NAME COMPILER SIZE FLAGS...
     [ "$2" = 0 ] && [ "$3" = 0 ] || { echo "$name: the core keeps static memory" >&2; status=1; }
 }
 
+# What a new port is tried with must run there, too.
+suite() { # COMPILER FLAGS...
+    compiler=$1
+    shift
+    "$compiler" "$@" $warnings -I "$here/include" -c "$here/conformance/conformance.c" -o "$out/conformance.o"
+}
+
+mkdir -p "$out"
+suite avr-gcc -mmcu="$(chip AVR_CHIP)"
+suite arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding
 build avr avr-gcc avr-size -mmcu="$(chip AVR_CHIP)"
 build arm arm-none-eabi-gcc arm-none-eabi-size -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding
 [ "${2:-}" != sizes ] || exit $status

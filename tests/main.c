@@ -50,6 +50,7 @@ static CU_SuiteInfo suites[] = {
     {"header", NULL, NULL, NULL, NULL, header_tests},
     {"install", NULL, NULL, NULL, NULL, install_tests},
     {"lean", NULL, NULL, NULL, NULL, lean_tests},
+    {"conformance", NULL, NULL, NULL, NULL, conformance_tests},
     {"turning", NULL, NULL, NULL, NULL, turning_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},

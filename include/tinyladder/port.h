@@ -73,6 +73,9 @@ typedef struct tl_port_ops {
      */
     tl_status (*i2c_transfer)(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
                               uint8_t out_count, uint8_t *in, uint8_t in_count);
+    /** Called between any two questions of a wait: to sleep until the next interrupt, to feed a watchdog. At
+     * most 100 us. May stay NULL. */
+    void (*idle)(void *context);
 } tl_port_ops;
 
 /**

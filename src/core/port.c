@@ -137,6 +137,8 @@ static tl_status await_end(const tl_port *port, uint32_t left_us)
         status = port->ops->conversion_ended(port->context, &ended);
         if (status != TL_OK || ended)
             break;
+        if (port->ops->idle != NULL)
+            port->ops->idle(port->context);
         status = port->ops->clock_us(port->context, &now_us);
         if (status != TL_OK)
             break;

@@ -14,6 +14,8 @@ tl_status tl_timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t 
 tl_status tl_timeout_keep(wait_timeout *timeout, const tl_port *port)
 {
     uint32_t now_us = timeout->seen_us;
+    if (port->ops->idle != NULL)
+        port->ops->idle(port->context);
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;

@@ -1,5 +1,4 @@
 /* The bench: a conforming port, the same in every run, and believable physics behind it. */
-#include "port/conformance.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/core.h"
@@ -25,37 +24,6 @@ static tl_bench *open_text(const char *text)
     tl_bench *bench = tl_bench_open(scratch_file("bench.plan.yaml", text, strlen(text)), NULL, NULL);
     CU_ASSERT_FATAL(bench != NULL);
     return bench;
-}
-
-static void is_a_conforming_port(void)
-{
-    static const uint32_t clocks[] = {0, UINT32_MAX - 500};
-    for (size_t i = 0; i < ROWS(clocks); i++) {
-        tl_bench *bench = open_demo();
-        const port_facts facts = {.input_line = (uint8_t)tl_bench_line(bench, "L12"),
-                                  .input_high = true,
-                                  .output_line = (uint8_t)tl_bench_line(bench, "L30"),
-                                  .no_line = 200,
-                                  .has_duty = true,
-                                  .duty_line = (uint8_t)tl_bench_line(bench, "L8"),
-                                  .has_wait_change = true,
-                                  .has_power = true,
-                                  .channel = 1,
-                                  .no_channel = 9,
-                                  .largest_word = 4095,
-                                  .has_i2c = true,
-                                  .i2c_bus = 0,
-                                  .i2c_address = 0x2a,
-                                  .i2c_register = 1,
-                                  .i2c_nobody = 0x11,
-                                  .has_spi = true,
-                                  .spi_bus = 1,
-                                  .spi_select = (uint8_t)tl_bench_line(bench, "L29")};
-        tl_bench_set_clock(bench, clocks[i]);
-        port_conformance(tl_bench_port(bench), &facts);
-        CU_ASSERT(tl_bench_line(bench, "L99") == -1);
-        tl_bench_free(bench);
-    }
 }
 
 static uint32_t one_word(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
@@ -358,7 +326,6 @@ static void outputs_follow_their_signals(void)
 CU_TestInfo bench_tests[] = {
     {"outputs follow their signals", outputs_follow_their_signals},
     {"reads what the plan says", reads_what_the_plan_says},
-    {"is a conforming port", is_a_conforming_port},
     {"gives the same words in every run", gives_the_same_words_in_every_run},
     {"every failing call comes back as a status", every_failing_call_comes_back_as_a_status},
     {"converts what is at the pin", converts_what_is_at_the_pin},

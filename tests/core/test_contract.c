@@ -211,7 +211,53 @@ static void one_point_is_no_table(void)
     CU_ASSERT(tl_table_value(&one, -5, NULL) == 77 && tl_table_value(&none, 3, &beyond) == 0 && beyond);
 }
 
+/* Whatever waits lets the chip sleep, or its watchdog be fed, between two questions. */
+static unsigned idled;
+
+static void count_idle(void *context)
+{
+    (void)context;
+    idled++;
+}
+
+static tl_status wait_nothing(void *context, uint32_t duration_us)
+{
+    (void)context, (void)duration_us;
+    return TL_OK;
+}
+
+static void every_wait_idles(void)
+{
+    static const tl_external away = {.kind = TL_EXTERNAL_I2C,
+                                     .word = {.bits = 12, .width = 16},
+                                     .longest_us = 100,
+                                     .settings = TL_EXTERNAL_NONE,
+                                     .ready = TL_EXTERNAL_NONE};
+    static const tl_external_input nothing = {0};
+    const tl_sweep_entry entry = {.input = &knob};
+    fake_port fake = {.tick_us = 1, .questions_until_end = 20, .word = 9};
+    tl_port port = fake_port_of(&fake);
+    tl_port_ops ops = *port.ops;
+    tl_sample value, work, sample = {0, 0};
+    tl_sweep sweep;
+    uint32_t word;
+    ops.idle = count_idle;
+    port.ops = &ops;
+    CU_ASSERT(tl_port_convert(&port, 1, 100, 50, &word) == TL_OK && idled >= 19);
+    idled = 0;
+    CU_ASSERT(tl_line_await(&port, 1, true, 30) == TL_ERR_LATE && idled >= 10);
+    idled = 0;
+    fake.questions_until_end = 20;
+    CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, &value, &work) == TL_OK &&
+              tl_sweep_run(&sweep, &port) == TL_OK && idled >= 10);
+    idled = 0;
+    ops.wait_us = wait_nothing;
+    (void)tl_external_take(&port, &away, &nothing, &sample);
+    CU_ASSERT(idled >= 10);
+}
+
 CU_TestInfo contract_tests[] = {
+    {"every wait idles", every_wait_idles},
     {"NULL is refused", null_is_refused},
     {"one reads at a time", one_reads_at_a_time},
     {"a clock that is set back does no harm", a_clock_that_is_set_back_does_no_harm},

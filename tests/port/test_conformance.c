@@ -1,0 +1,289 @@
+/* The conformance suite finds nothing in the bench's port, and each way in which a port may break its
+ * promises. */
+#include "conformance.h"
+#include "support.h"
+#include "tinyladder/bench.h"
+#include <stdio.h>
+#include <string.h>
+
+#define PLAN TL_SOURCE "/demo/fernhill.plan.yaml"
+#define SCENE TL_SOURCE "/demo/evening.scene.yaml"
+
+/* The bench behind another front. */
+typedef struct {
+    const tl_port *inner;
+    unsigned asked;
+} front;
+
+#define INNER(context) (((front *)(context))->inner)
+
+static port_facts facts_of(const tl_bench *bench)
+{
+    return (port_facts){.clock_step_us = 1,
+                        .watch_us = 1u << 26,
+                        .input_line = (uint8_t)tl_bench_line(bench, "L12"),
+                        .input_high = true,
+                        .output_line = (uint8_t)tl_bench_line(bench, "L30"),
+                        .no_line = 200,
+                        .has_duty = true,
+                        .duty_line = (uint8_t)tl_bench_line(bench, "L8"),
+                        .has_wait_change = true,
+                        .has_power = true,
+                        .channel = 0,
+                        .least_word = 2600,
+                        .largest_word = 2900,
+                        .conversion_us = 100,
+                        .no_channel = 9,
+                        .has_i2c = true,
+                        .i2c_bus = 0,
+                        .i2c_address = 0x2a,
+                        .i2c_register = 1,
+                        .i2c_nobody = 0x11,
+                        .has_spi = true,
+                        .spi_bus = 1,
+                        .spi_select = (uint8_t)tl_bench_line(bench, "L29")};
+}
+
+static void say(void *context, const char *promise, bool kept)
+{
+    if (!kept)
+        printf("\n  %s: %s\n", (const char *)context, promise);
+}
+
+static void the_bench_keeps_every_promise(void)
+{
+    static const uint32_t clocks[] = {0, UINT32_MAX - 500};
+    for (size_t i = 0; i < ROWS(clocks); i++) {
+        tl_bench *bench = tl_bench_open(PLAN, SCENE, NULL);
+        CU_ASSERT_FATAL(bench != NULL);
+        const port_facts facts = facts_of(bench);
+        tl_bench_set_clock(bench, clocks[i]);
+        CU_ASSERT(port_conformance(tl_bench_port(bench), &facts, say, "bench") == 0);
+        CU_ASSERT(tl_bench_line(bench, "L99") == -1);
+        tl_bench_free(bench);
+    }
+}
+
+/* --- fronts that break a promise each --- */
+
+static tl_status clock_of(void *context, uint32_t *now_us)
+{
+    return tl_port_clock_us(INNER(context), now_us);
+}
+
+static tl_status wraps_early(void *context, uint32_t *now_us)
+{
+    const tl_status status = clock_of(context, now_us);
+    *now_us &= (1u << 22) - 1;
+    return status;
+}
+
+static tl_status steps_back(void *context, uint32_t *now_us)
+{
+    const tl_status status = clock_of(context, now_us);
+    if (++((front *)context)->asked > 700)
+        *now_us -= 30;
+    return status;
+}
+
+static tl_status stands(void *context, uint32_t *now_us)
+{
+    (void)context;
+    *now_us = 5;
+    return TL_OK;
+}
+
+static tl_status waits_too_short(void *context, uint32_t duration_us)
+{
+    return tl_port_wait_us(INNER(context), duration_us / 2);
+}
+
+static tl_status level_after_a_while(void *context, uint8_t line, bool *high)
+{
+    (void)tl_port_wait_us(INNER(context), 400);
+    return tl_port_line_level(INNER(context), line, high);
+}
+
+static tl_status level_of_anything(void *context, uint8_t line, bool *high)
+{
+    if (tl_port_line_level(INNER(context), line, high) != TL_OK)
+        *high = false;
+    return TL_OK;
+}
+
+static tl_status starts_late(void *context, uint8_t channel, uint32_t acquisition_ns)
+{
+    (void)tl_port_wait_us(INNER(context), 2000);
+    return tl_port_conversion_start(INNER(context), channel, acquisition_ns);
+}
+
+static tl_status starts_anything(void *context, uint8_t channel, uint32_t acquisition_ns)
+{
+    return tl_port_conversion_start(INNER(context), channel > 8 ? 0 : channel, acquisition_ns);
+}
+
+static tl_status ends_never(void *context, bool *ended)
+{
+    (void)context;
+    *ended = false;
+    return TL_OK;
+}
+
+static tl_status word_of_8_bits(void *context, uint32_t *word)
+{
+    const tl_status status = tl_port_conversion_word(INNER(context), word);
+    *word >>= 4;
+    return status;
+}
+
+static tl_status word_on_the_left(void *context, uint32_t *word)
+{
+    const tl_status status = tl_port_conversion_word(INNER(context), word);
+    *word <<= 4;
+    return status;
+}
+
+static tl_status power_ignored(void *context, bool on)
+{
+    (void)context, (void)on;
+    return TL_OK;
+}
+
+static tl_status drives_anything(void *context, uint8_t line, bool high)
+{
+    (void)tl_port_line_drive(INNER(context), line, high);
+    return TL_OK;
+}
+
+static tl_status drives_nothing(void *context, uint8_t line, bool high)
+{
+    return tl_port_line_drive(INNER(context), line, false) == TL_OK || high ? TL_OK : TL_ERR_ARG;
+}
+
+static tl_status hears_everybody(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
+                                 uint8_t out_count, uint8_t *in, uint8_t in_count)
+{
+    const tl_status status = tl_port_i2c_transfer(INNER(context), bus, address, out, out_count, in, in_count);
+    return status == TL_ERR_ACK ? TL_OK : status;
+}
+
+static tl_status fills_in_before_it_knows(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
+                                          uint8_t out_count, uint8_t *in, uint8_t in_count)
+{
+    if (in_count > 0)
+        in[0] = 0;
+    return tl_port_i2c_transfer(INNER(context), bus, address, out, out_count, in, in_count);
+}
+
+/* Everything else goes straight through. */
+static tl_status use(void *c, uint8_t line, tl_line_use as)
+{
+    return tl_port_line_use(INNER(c), line, as);
+}
+static tl_status level(void *c, uint8_t line, bool *high)
+{
+    return tl_port_line_level(INNER(c), line, high);
+}
+static tl_status drive(void *c, uint8_t line, bool high)
+{
+    return tl_port_line_drive(INNER(c), line, high);
+}
+static tl_status duty(void *c, uint8_t line, uint16_t share)
+{
+    return tl_port_line_duty(INNER(c), line, share);
+}
+static tl_status start(void *c, uint8_t channel, uint32_t acquisition_ns)
+{
+    return tl_port_conversion_start(INNER(c), channel, acquisition_ns);
+}
+static tl_status ended(void *c, bool *over)
+{
+    return tl_port_conversion_ended(INNER(c), over);
+}
+static tl_status word(void *c, uint32_t *delivered)
+{
+    return tl_port_conversion_word(INNER(c), delivered);
+}
+static tl_status power(void *c, bool on)
+{
+    return tl_port_converter_power(INNER(c), on);
+}
+static tl_status wait(void *c, uint32_t duration_us)
+{
+    return tl_port_wait_us(INNER(c), duration_us);
+}
+static tl_status change(void *c, const uint8_t *lines, const bool *seen, uint8_t count, uint32_t at_most_us)
+{
+    return tl_port_wait_change(INNER(c), lines, seen, count, at_most_us);
+}
+static tl_status spi(void *c, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+{
+    return tl_port_spi_exchange(INNER(c), bus, select, out, in, count);
+}
+static tl_status i2c(void *c, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
+                     uint8_t *in, uint8_t in_count)
+{
+    return tl_port_i2c_transfer(INNER(c), bus, address, out, out_count, in, in_count);
+}
+
+static tl_port_ops straight_through(void)
+{
+    return (tl_port_ops){.line_use = use,
+                         .line_level = level,
+                         .line_drive = drive,
+                         .line_duty = duty,
+                         .conversion_start = start,
+                         .conversion_ended = ended,
+                         .conversion_word = word,
+                         .converter_power = power,
+                         .clock_us = clock_of,
+                         .wait_us = wait,
+                         .wait_change = change,
+                         .spi_exchange = spi,
+                         .i2c_transfer = i2c};
+}
+
+static void each_broken_promise_is_found(void)
+{
+    tl_port_ops rows[17];
+    static const char *const names[] = {
+        "straight through", "wraps early",   "steps back",    "stands",          "waits too short",
+        "level late",       "no line",       "starts late",   "no channel",      "never ends",
+        "8 bits",           "on the left",   "power ignored", "drives an input", "drives nothing",
+        "hears everybody",  "fills in early"};
+    for (size_t i = 0; i < ROWS(rows); i++)
+        rows[i] = straight_through();
+    rows[1].clock_us = wraps_early;
+    rows[2].clock_us = steps_back;
+    rows[3].clock_us = stands;
+    rows[4].wait_us = waits_too_short;
+    rows[5].line_level = level_after_a_while;
+    rows[6].line_level = level_of_anything;
+    rows[7].conversion_start = starts_late;
+    rows[8].conversion_start = starts_anything;
+    rows[9].conversion_ended = ends_never;
+    rows[10].conversion_word = word_of_8_bits;
+    rows[11].conversion_word = word_on_the_left;
+    rows[12].converter_power = power_ignored;
+    rows[13].line_drive = drives_anything;
+    rows[14].line_drive = drives_nothing;
+    rows[15].i2c_transfer = hears_everybody;
+    rows[16].i2c_transfer = fills_in_before_it_knows;
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_bench *bench = tl_bench_open(PLAN, SCENE, NULL);
+        CU_ASSERT_FATAL(bench != NULL);
+        front own = {tl_bench_port(bench), 0};
+        tl_port_reader reader = {NULL};
+        const tl_port port = {&rows[i], &own, &reader};
+        const port_facts facts = facts_of(bench);
+        const unsigned broken = port_conformance(&port, &facts, NULL, NULL);
+        CHECK_ROW(names[i], (broken > 0) == (i > 0));
+        tl_bench_free(bench);
+    }
+}
+
+CU_TestInfo conformance_tests[] = {
+    {"the bench keeps every promise", the_bench_keeps_every_promise},
+    {"each broken promise is found", each_broken_promise_is_found},
+    CU_TEST_INFO_NULL,
+};
