@@ -1,5 +1,6 @@
 /* One function a subject; KEEPS() tells each promise in the very words that are tried. */
 #include "conformance.h"
+#include "tinyladder/rom.h"
 #include <stddef.h>
 
 typedef struct {
@@ -11,22 +12,26 @@ typedef struct {
     uint32_t begun_us;
 } trial;
 
-static bool tell(trial *t, const char *promise, bool kept)
+static void tell(trial *t, const char *promise, bool kept)
 {
     t->broken += !kept;
     if (t->verdict != NULL)
         t->verdict(t->context, promise, kept);
-    return kept;
 }
 
-#define KEEPS(t, promise) tell(t, #promise, promise)
+/* The words stay in read-only memory: there are more of them than some chips have RAM. */
+#define KEEPS(t, promise)                                                                                    \
+    do {                                                                                                     \
+        static const char words[] TL_ROM = #promise;                                                         \
+        tell(t, words, promise);                                                                             \
+    } while (0)
 
 /* --- time --- */
 
 static uint32_t now_of(trial *t)
 {
     uint32_t now_us = 0;
-    (void)KEEPS(t, tl_port_clock_us(t->port, &now_us) == TL_OK);
+    KEEPS(t, tl_port_clock_us(t->port, &now_us) == TL_OK);
     return now_us;
 }
 
@@ -50,10 +55,10 @@ static void waits_are_as_long_as_they_say(trial *t)
 {
     for (uint32_t wait_us = 1; wait_us <= 100000; wait_us *= 10) {
         begin(t);
-        (void)KEEPS(t, tl_port_wait_us(t->port, wait_us) == TL_OK);
+        KEEPS(t, tl_port_wait_us(t->port, wait_us) == TL_OK);
         const uint32_t took_us = passed_us(t);
-        (void)KEEPS(t, took_us + t->facts->clock_step_us >= wait_us);
-        (void)KEEPS(t, took_us < wait_us + 100000);
+        KEEPS(t, took_us + t->facts->clock_step_us >= wait_us);
+        KEEPS(t, took_us < wait_us + 100000);
     }
 }
 
@@ -64,21 +69,25 @@ static void the_clock_goes_on(trial *t)
     bool stands = true;
     for (uint16_t i = 0; i < 1000; i++) {
         const uint32_t now_us = now_of(t);
-        if (!KEEPS(t, now_us - seen_us < 100000))
+        const bool goes_on = now_us - seen_us < 100000;
+        KEEPS(t, goes_on);
+        if (!goes_on)
             return;
         seen_us = now_us;
     }
     while (left_us > 0) {
         const uint32_t wait_us = left_us < 50000 ? left_us : 50000;
-        (void)KEEPS(t, tl_port_wait_us(t->port, wait_us) == TL_OK);
+        KEEPS(t, tl_port_wait_us(t->port, wait_us) == TL_OK);
         const uint32_t now_us = now_of(t);
-        if (!KEEPS(t, now_us - seen_us < wait_us + 100000))
+        const bool goes_on = now_us - seen_us < wait_us + 100000;
+        KEEPS(t, goes_on);
+        if (!goes_on)
             return;
         stands = stands && now_us == seen_us;
         seen_us = now_us;
         left_us -= wait_us;
     }
-    (void)KEEPS(t, t->facts->watch_us == 0 || !stands);
+    KEEPS(t, t->facts->watch_us == 0 || !stands);
 }
 
 /* --- lines --- */
@@ -88,27 +97,26 @@ static void lines_do_as_told(trial *t)
     const port_facts *f = t->facts;
     bool high = !f->input_high;
     begin(t);
-    (void)KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_INPUT) == TL_OK);
-    (void)KEEPS(t, within(t, 100));
+    KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_INPUT) == TL_OK);
+    KEEPS(t, within(t, 100));
     begin(t);
-    (void)KEEPS(t, tl_port_line_level(t->port, f->input_line, &high) == TL_OK && high == f->input_high);
-    (void)KEEPS(t, within(t, 100));
-    (void)KEEPS(t, tl_port_line_drive(t->port, f->input_line, true) != TL_OK); /* an input is not driven */
-    (void)KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_RELEASED) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->input_line, &high) == TL_OK && high == f->input_high);
+    KEEPS(t, within(t, 100));
+    KEEPS(t, tl_port_line_drive(t->port, f->input_line, true) != TL_OK); /* an input is not driven */
+    KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_RELEASED) == TL_OK);
 
-    (void)KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_OUTPUT) == TL_OK);
-    (void)KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK &&
-                       !high); /* until told otherwise */
+    KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_OUTPUT) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK && !high); /* until told otherwise */
     begin(t);
-    (void)KEEPS(t, tl_port_line_drive(t->port, f->output_line, true) == TL_OK);
-    (void)KEEPS(t, within(t, 100));
-    (void)KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK && high);
-    (void)KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_RELEASED) == TL_OK);
-    (void)KEEPS(t, tl_port_line_drive(t->port, f->output_line, true) != TL_OK);
+    KEEPS(t, tl_port_line_drive(t->port, f->output_line, true) == TL_OK);
+    KEEPS(t, within(t, 100));
+    KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK && high);
+    KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_RELEASED) == TL_OK);
+    KEEPS(t, tl_port_line_drive(t->port, f->output_line, true) != TL_OK);
 
     high = true;
-    (void)KEEPS(t, tl_port_line_use(t->port, f->no_line, TL_LINE_INPUT) != TL_OK);
-    (void)KEEPS(t, tl_port_line_level(t->port, f->no_line, &high) != TL_OK && high);
+    KEEPS(t, tl_port_line_use(t->port, f->no_line, TL_LINE_INPUT) != TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->no_line, &high) != TL_OK && high);
 }
 
 /* Nothing changes: it waits at most so long. One that has changed already is not waited for. */
@@ -119,16 +127,16 @@ static void changes_are_waited_for(trial *t)
     bool seen[] = {f->input_high, false};
     if (!f->has_wait_change)
         return;
-    (void)KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_INPUT) == TL_OK);
+    KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_INPUT) == TL_OK);
     begin(t);
-    (void)KEEPS(t, tl_port_wait_change(t->port, lines, seen, 1, 5000) == TL_OK);
-    (void)KEEPS(t, passed_us(t) < 100000);
+    KEEPS(t, tl_port_wait_change(t->port, lines, seen, 1, 5000) == TL_OK);
+    KEEPS(t, passed_us(t) < 100000);
     seen[0] = !f->input_high;
     begin(t);
-    (void)KEEPS(t, tl_port_wait_change(t->port, lines, seen, 1, 1000000) == TL_OK);
-    (void)KEEPS(t, passed_us(t) < 500000);
-    (void)KEEPS(t, tl_port_wait_change(t->port, lines, seen, 2, 5000) != TL_OK);
-    (void)KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_RELEASED) == TL_OK);
+    KEEPS(t, tl_port_wait_change(t->port, lines, seen, 1, 1000000) == TL_OK);
+    KEEPS(t, passed_us(t) < 500000);
+    KEEPS(t, tl_port_wait_change(t->port, lines, seen, 2, 5000) != TL_OK);
+    KEEPS(t, tl_port_line_use(t->port, f->input_line, TL_LINE_RELEASED) == TL_OK);
 }
 
 /* At both ends a share is a level. */
@@ -138,14 +146,14 @@ static void shares_of_time_are_driven(trial *t)
     bool high = true;
     if (!f->has_duty)
         return;
-    (void)KEEPS(t, tl_port_line_duty(t->port, f->duty_line, 1) != TL_OK); /* not an output yet */
-    (void)KEEPS(t, tl_port_line_use(t->port, f->duty_line, TL_LINE_OUTPUT) == TL_OK);
-    (void)KEEPS(t, tl_port_line_duty(t->port, f->duty_line, UINT16_MAX / 3) == TL_OK);
-    (void)KEEPS(t, tl_port_line_duty(t->port, f->duty_line, 0) == TL_OK);
-    (void)KEEPS(t, tl_port_line_level(t->port, f->duty_line, &high) == TL_OK && !high);
-    (void)KEEPS(t, tl_port_line_duty(t->port, f->duty_line, UINT16_MAX) == TL_OK);
-    (void)KEEPS(t, tl_port_line_level(t->port, f->duty_line, &high) == TL_OK && high);
-    (void)KEEPS(t, tl_port_line_use(t->port, f->duty_line, TL_LINE_RELEASED) == TL_OK);
+    KEEPS(t, tl_port_line_duty(t->port, f->duty_line, 1) != TL_OK); /* not an output yet */
+    KEEPS(t, tl_port_line_use(t->port, f->duty_line, TL_LINE_OUTPUT) == TL_OK);
+    KEEPS(t, tl_port_line_duty(t->port, f->duty_line, UINT16_MAX / 3) == TL_OK);
+    KEEPS(t, tl_port_line_duty(t->port, f->duty_line, 0) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->duty_line, &high) == TL_OK && !high);
+    KEEPS(t, tl_port_line_duty(t->port, f->duty_line, UINT16_MAX) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->duty_line, &high) == TL_OK && high);
+    KEEPS(t, tl_port_line_use(t->port, f->duty_line, TL_LINE_RELEASED) == TL_OK);
 }
 
 /* --- converter --- */
@@ -158,19 +166,18 @@ static void conversions_end_and_fit(trial *t)
         const uint32_t acquisition_ns = UINT32_C(1000) << i % 5;
         bool ended = false;
         begin(t);
-        (void)KEEPS(t, tl_port_conversion_start(t->port, f->channel, acquisition_ns) == TL_OK);
-        (void)KEEPS(t, within(t, 100 + acquisition_ns / 1000));
+        KEEPS(t, tl_port_conversion_start(t->port, f->channel, acquisition_ns) == TL_OK);
+        KEEPS(t, within(t, 100 + acquisition_ns / 1000));
         for (uint32_t asked = 0; !ended && asked < 100000; asked++) {
-            if (!KEEPS(t, tl_port_conversion_ended(t->port, &ended) == TL_OK))
-                return;
+            if (tl_port_conversion_ended(t->port, &ended) != TL_OK)
+                break;
         }
-        (void)KEEPS(t, ended && within(t, f->conversion_us + acquisition_ns / 1000));
-        (void)KEEPS(t, tl_port_conversion_word(t->port, &word) == TL_OK);
-        (void)KEEPS(t, word >= f->least_word && word <= f->largest_word);
+        KEEPS(t, ended && within(t, f->conversion_us + acquisition_ns / 1000));
+        KEEPS(t, tl_port_conversion_word(t->port, &word) == TL_OK);
+        KEEPS(t, word >= f->least_word && word <= f->largest_word);
     }
     word = 0xdeadbeef;
-    (void)KEEPS(t,
-                tl_port_convert(t->port, f->no_channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
+    KEEPS(t, tl_port_convert(t->port, f->no_channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
 }
 
 static void a_converter_that_is_off_says_so(trial *t)
@@ -179,14 +186,14 @@ static void a_converter_that_is_off_says_so(trial *t)
     uint32_t word = 0xdeadbeef;
     if (!f->has_power)
         return;
-    (void)KEEPS(t, tl_port_converter_power(t->port, false) == TL_OK);
-    (void)KEEPS(t, tl_port_converter_power(t->port, false) == TL_OK);
-    (void)KEEPS(t, tl_port_convert(t->port, f->channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
+    KEEPS(t, tl_port_converter_power(t->port, false) == TL_OK);
+    KEEPS(t, tl_port_converter_power(t->port, false) == TL_OK);
+    KEEPS(t, tl_port_convert(t->port, f->channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
     begin(t);
-    (void)KEEPS(t, tl_port_converter_power(t->port, true) == TL_OK);
-    (void)KEEPS(t, within(t, 1000));
-    (void)KEEPS(t, tl_port_convert(t->port, f->channel, 1000, 10000, &word) == TL_OK &&
-                       word >= f->least_word && word <= f->largest_word);
+    KEEPS(t, tl_port_converter_power(t->port, true) == TL_OK);
+    KEEPS(t, within(t, 1000));
+    KEEPS(t, tl_port_convert(t->port, f->channel, 1000, 10000, &word) == TL_OK && word >= f->least_word &&
+                 word <= f->largest_word);
 }
 
 /* --- buses --- */
@@ -197,17 +204,17 @@ static void buses_move_bytes(trial *t)
     uint8_t out[3] = {f->i2c_register, 0, 0}, in[3] = {0xa5, 0xa5, 0xa5};
     if (f->has_i2c) {
         begin(t);
-        (void)KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_address, out, 1, in, 1) == TL_OK);
-        (void)KEEPS(t, within(t, 10000));
-        (void)KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_address, NULL, 0, NULL, 0) == TL_OK);
+        KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_address, out, 1, in, 1) == TL_OK);
+        KEEPS(t, within(t, 10000));
+        KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_address, NULL, 0, NULL, 0) == TL_OK);
         in[0] = 0xa5;
-        (void)KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_nobody, out, 1, in, 1) == TL_ERR_ACK);
-        (void)KEEPS(t, in[0] == 0xa5);
+        KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_nobody, out, 1, in, 1) == TL_ERR_ACK);
+        KEEPS(t, in[0] == 0xa5);
     }
     if (f->has_spi) {
         begin(t);
-        (void)KEEPS(t, tl_port_spi_exchange(t->port, f->spi_bus, f->spi_select, out, in, 3) == TL_OK);
-        (void)KEEPS(t, within(t, 10000));
+        KEEPS(t, tl_port_spi_exchange(t->port, f->spi_bus, f->spi_select, out, in, 3) == TL_OK);
+        KEEPS(t, within(t, 10000));
     }
 }
 

@@ -55,5 +55,15 @@ bytes=$(wc -l <"$out/bits-64")
 for bits in 32 8; do
     cmp -s "$out/bits-64" "$out/bits-$bits" || { echo "identity: $bits bits differ from 64" >&2; status=1; }
 done
+
+# --- the port of the 8-bit chip, tried on it by the suite
+ports=$here/ports/avr
+avr-gcc -mmcu="$(chip AVR_CHIP)" -DF_CPU="$(chip AVR_HERTZ)UL" "$mark" $warnings -fdata-sections -Wl,--gc-sections -I "$here/include" \
+    -I "$here/conformance" -I "$ports" "$ports/port_avr.c" "$ports/conformance_run.c" "$here/conformance/conformance.c" $cores \
+    -o "$out/conformance-avr"
+cc -O1 "$ports/simulate.c" -o "$out/simulate-port" -lsimavr -lelf
+"$out/simulate-port" "$out/conformance-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a -v '^Loaded' >"$out/promises"
+sed 's/^/avr port: /' "$out/promises"
+grep -q ' promises, 0 broken$' "$out/promises" || status=1
 [ $status != 0 ] || echo "arithmetic: the same bits on 64, 32 and 8 bits"
 exit $status

@@ -1,0 +1,226 @@
+/*
+ * Registers behind the table of functions. F_CPU is a whole number of megahertz. The clock is timer 1 at an
+ * eighth of it, carried on to 32 bits by its overflow; a conversion takes 13 cycles of at most 200 kHz.
+ */
+#include "port_avr.h"
+#include <avr/interrupt.h>
+#include <avr/io.h>
+#include <avr/sleep.h>
+#include <stddef.h>
+
+enum { LINES = 24, CHANNELS = 8, MEGAHERTZ = F_CPU / 1000000 };
+#define ROUND_US (UINT32_C(65536) * 8u / MEGAHERTZ) /* whole for 1, 2, 4, 8 and 16 MHz */
+
+#if F_CPU % 1000000 != 0 || 16 % (F_CPU / 1000000) != 0
+#error "F_CPU: 1, 2, 4, 8 or 16 MHz"
+#endif
+
+/* --- time --- */
+
+static volatile uint32_t rounds_us;
+
+ISR(TIMER1_OVF_vect)
+{
+    rounds_us += ROUND_US;
+}
+
+static tl_status clock_us(void *context, uint32_t *now_us)
+{
+    (void)context;
+    const uint8_t interrupts = SREG;
+    cli();
+    uint32_t round_us = rounds_us;
+    uint16_t ticks = TCNT1;
+    if ((TIFR1 & 1 << TOV1) != 0) { /* it has gone round meanwhile, and nobody has counted it yet */
+        round_us += ROUND_US;
+        ticks = TCNT1;
+    }
+    SREG = interrupts;
+    *now_us = round_us + (uint32_t)ticks * 8u / MEGAHERTZ;
+    return TL_OK;
+}
+
+static tl_status wait_us(void *context, uint32_t duration_us)
+{
+    uint32_t begun_us, now_us;
+    (void)clock_us(context, &begun_us);
+    do
+        (void)clock_us(context, &now_us);
+    while (now_us - begun_us <= duration_us); /* a tick may be almost over already: strictly more */
+    return TL_OK;
+}
+
+/* Asleep until the next interrupt; timer 1 comes by itself. */
+static void idle(void *context)
+{
+    (void)context;
+}
+
+/* --- lines --- */
+
+static volatile uint8_t *pin_of(uint8_t line)
+{
+    /* PIN, DDR and PORT of a port lie one behind the other. */
+    return line < 8 ? &PINB : line < 16 ? &PINC : &PIND;
+}
+
+static uint8_t mask_of(uint8_t line)
+{
+    return (uint8_t)(1u << (line & 7));
+}
+
+static void detach_timer(uint8_t line)
+{
+    if (line == PORT_AVR_D6)
+        TCCR0A &= (uint8_t) ~(1 << COM0A1);
+    else if (line == PORT_AVR_D5)
+        TCCR0A &= (uint8_t) ~(1 << COM0B1);
+    else if (line == PORT_AVR_B3)
+        TCCR2A &= (uint8_t) ~(1 << COM2A1);
+    else if (line == PORT_AVR_D3)
+        TCCR2A &= (uint8_t) ~(1 << COM2B1);
+}
+
+static tl_status line_use(void *context, uint8_t line, tl_line_use use)
+{
+    (void)context;
+    if (line >= LINES)
+        return TL_ERR_ARG;
+    if (use == TL_LINE_INPUT_PULL_DOWN)
+        return TL_ERR_UNSUPPORTED;
+    volatile uint8_t *const pin = pin_of(line), *const direction = pin + 1, *const out = pin + 2;
+    const uint8_t mask = mask_of(line);
+    detach_timer(line);
+    if (use == TL_LINE_INPUT_PULL_UP)
+        *out |= mask;
+    else
+        *out &= (uint8_t)~mask;
+    if (use == TL_LINE_OUTPUT)
+        *direction |= mask;
+    else
+        *direction &= (uint8_t)~mask;
+    return TL_OK;
+}
+
+static tl_status line_level(void *context, uint8_t line, bool *high)
+{
+    (void)context;
+    if (line >= LINES)
+        return TL_ERR_ARG;
+    *high = (*pin_of(line) & mask_of(line)) != 0;
+    return TL_OK;
+}
+
+static bool is_output(uint8_t line)
+{
+    return line < LINES && (pin_of(line)[1] & mask_of(line)) != 0;
+}
+
+static tl_status line_drive(void *context, uint8_t line, bool high)
+{
+    (void)context;
+    if (!is_output(line))
+        return TL_ERR_ARG;
+    volatile uint8_t *const out = pin_of(line) + 2;
+    detach_timer(line);
+    if (high)
+        *out |= mask_of(line);
+    else
+        *out &= (uint8_t)~mask_of(line);
+    return TL_OK;
+}
+
+/* Fast pulse width modulation of timers 0 and 2, 8 bits; at both ends the line is plain. */
+static tl_status line_duty(void *context, uint8_t line, uint16_t share)
+{
+    if (!is_output(line))
+        return TL_ERR_ARG;
+    const uint8_t level = (uint8_t)(share >> 8);
+    if (line != PORT_AVR_D6 && line != PORT_AVR_D5 && line != PORT_AVR_B3 && line != PORT_AVR_D3)
+        return TL_ERR_UNSUPPORTED;
+    if (share == 0 || share == UINT16_MAX)
+        return line_drive(context, line, share != 0);
+    if (line == PORT_AVR_D6) {
+        OCR0A = level;
+        TCCR0A |= 1 << COM0A1;
+    } else if (line == PORT_AVR_D5) {
+        OCR0B = level;
+        TCCR0A |= 1 << COM0B1;
+    } else if (line == PORT_AVR_B3) {
+        OCR2A = level;
+        TCCR2A |= 1 << COM2A1;
+    } else {
+        OCR2B = level;
+        TCCR2A |= 1 << COM2B1;
+    }
+    return TL_OK;
+}
+
+/* --- converter --- */
+
+static tl_status converter_power(void *context, bool on)
+{
+    (void)context;
+    if (on)
+        ADCSRA |= 1 << ADEN;
+    else
+        ADCSRA &= (uint8_t) ~(1 << ADEN);
+    return TL_OK;
+}
+
+/* The capacitor hangs on the channel from the choice on, and for another cycle and a half of the converter.
+ */
+static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+{
+    if (channel >= CHANNELS)
+        return TL_ERR_ARG;
+    if ((ADCSRA & 1 << ADEN) == 0)
+        return TL_ERR_PORT;
+    ADMUX = (uint8_t)(1 << REFS0 | channel);
+    (void)wait_us(context, (acquisition_ns + 999u) / 1000u);
+    ADCSRA |= 1 << ADSC;
+    return TL_OK;
+}
+
+static tl_status conversion_ended(void *context, bool *ended)
+{
+    (void)context;
+    *ended = (ADCSRA & 1 << ADSC) == 0;
+    return TL_OK;
+}
+
+static tl_status conversion_word(void *context, uint32_t *word)
+{
+    (void)context;
+    *word = ADC;
+    return TL_OK;
+}
+
+/* --- the whole --- */
+
+const tl_port *port_avr(void)
+{
+    static const tl_port_ops ops = {.line_use = line_use,
+                                    .line_level = line_level,
+                                    .line_drive = line_drive,
+                                    .line_duty = line_duty,
+                                    .conversion_start = conversion_start,
+                                    .conversion_ended = conversion_ended,
+                                    .conversion_word = conversion_word,
+                                    .converter_power = converter_power,
+                                    .clock_us = clock_us,
+                                    .wait_us = wait_us,
+                                    .idle = idle};
+    static tl_port_reader reader;
+    static const tl_port port = {&ops, NULL, &reader};
+    TCCR1A = 0;
+    TCCR1B = 1 << CS11;
+    TIMSK1 |= 1 << TOIE1;
+    TCCR0A |= 1 << WGM01 | 1 << WGM00;
+    TCCR0B = 1 << CS01 | 1 << CS00;
+    TCCR2A |= 1 << WGM21 | 1 << WGM20;
+    TCCR2B = 1 << CS22;
+    ADCSRA = 1 << ADEN | 1 << ADPS2 | 1 << ADPS1 | 1 << ADPS0;
+    sei();
+    return &port;
+}
