@@ -49,5 +49,5 @@ record=$(mktemp -u).csv
 rm -f "$record"
 shot header "tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h" "sed -n '/--- house-battery/,/^}/p' fernhill_plan.h"
 rm -f fernhill_plan.h
-shot word "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
+shot word "tinyladder word demo/fernhill.plan.yaml counterweight" "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
 shot demo "tinyladder demo | head -40"

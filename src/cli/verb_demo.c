@@ -104,6 +104,10 @@ static const tour_step tour[] = {
      "7. Hold it against a meter: is what is off explained by the parts, and what would take it away?",
      {"/fernhill.plan.yaml", "house-battery", "--scene", "/evening.scene.yaml", "--live", "0s,20min,40min"},
      EXIT_DONE},
+    {&verb_header,
+     "8. Into the firmware: what the plan says of a battery, as constants that were tried at every count.",
+     {"/sound/budget-just-kept.plan.yaml"},
+     EXIT_DONE},
 };
 
 static int run_step(const tour_step *step, const char *folder)
