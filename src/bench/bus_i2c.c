@@ -39,7 +39,8 @@ typedef struct {
 static void pull(tl_bench *bench, int line, bool board, bool chip)
 {
     const int pin = bench->circuit->plan->signals[line].pin;
-    island_set_contact(bench, bench->circuit->pins[pin].drive_low, board);
+    if (bench->circuit->pins[pin].drive_low != TL_NET_NONE) /* a rail's own pin never moves */
+        island_set_contact(bench, bench->circuit->pins[pin].drive_low, board);
     island_set_contact(bench, bench->circuit->signals[line].contact, chip);
 }
 

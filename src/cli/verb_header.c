@@ -182,7 +182,7 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
     }
     table_end(&t, stdout, "  ");
     if (others > 0)
-        printf("\nAnd %d contact%s or buttons.\n", others, others == 1 ? "" : "s");
+        printf("\nBesides %d without a value: contacts, and buttons that share a pin.\n", others);
     for (int i = 0; i < plan->signal_count; i++) {
         if (rows[i].way == TL_FIRMWARE_LEFT_OUT)
             printf("%s is left out: %s\n", plan->signals[i].name, rows[i].why);

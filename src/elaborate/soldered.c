@@ -217,12 +217,25 @@ static void add_pin_driver(tl_circuit *c, int pin, int node)
     }
 }
 
+/* What a bus is on is driven, whatever else the pin can do; that it cannot in hardware is the rule 'bus-pin'.
+ */
+static bool is_driven(const tl_plan *plan, int pin)
+{
+    for (int b = 0; b < plan->bus_count; b++) {
+        for (int i = 0; i < plan->buses[b].line_count; i++) {
+            if (plan->buses[b].pins[i] == pin)
+                return true;
+        }
+    }
+    return plan->pins[pin].digital;
+}
+
 void add_pin_drivers(tl_circuit *c)
 {
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = c->plan->signals[i].pin;
-        if (pin < c->plan->board->pin_count && c->plan->pins[pin].digital &&
+        if (pin < c->plan->board->pin_count && is_driven(c->plan, pin) &&
             c->pins[pin].drive_low == TL_NET_NONE && c->signals[i].pin != TL_NET_GROUND &&
             !tl_net_is_rail(c->net, c->signals[i].pin))
             add_pin_driver(c, pin, c->signals[i].pin);

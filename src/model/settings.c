@@ -145,7 +145,7 @@ bool tl_plan_settings(const tl_plan *plan, int converter, int signal, double acq
     const int reference = asked ? plan->signals[signal].reference : used->reference;
     const int range = asked ? plan->signals[signal].range : used->range;
     told t = {used->part, words, why, true};
-    memset(words, 0, TL_REGISTERS_MOST * sizeof *words);
+    memcpy(words, used->part->frame.also, TL_REGISTERS_MOST * sizeof *words);
     if (used->part->range_count > 0)
         tell_quantity(&t, "range", TL_DIM_VOLT, used->part->ranges[range].high);
     else if (used->part->reference_count > 0)
@@ -285,7 +285,7 @@ bool tl_plan_external(const tl_plan *plan, int converter, tl_external *external,
                               .byte_order = part->bytes == TL_DELIVERED_LOW_FIRST ? TL_BYTES_LOW_FIRST
                                                                                   : TL_BYTES_HIGH_FIRST,
                               .longest_us = (uint32_t)longest,
-        .earliest_us = (uint32_t)floor(1e6 * part->conversion)};
+                              .earliest_us = (uint32_t)floor(1e6 * part->conversion)};
     return part->bus == TL_BUS_I2C ? tell_i2c(part, external, why) : tell_spi(part, external, why);
 }
 

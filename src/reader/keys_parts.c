@@ -211,6 +211,8 @@ static const known_key keys_frame_rows[] = {
     {"ready", false, KEY_FREE, 0, NULL, "none",
      "I2C: bit that is 1 once ready, of the settings; or `bit 15 of status`, `bit 3 of status is 0`", "bit 7",
      NULL},
+    {"also", false, KEY_FREE, 0, NULL, "none", "fields that every conversion sets, by name", "{rate: fast}",
+     NULL},
     {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "wait until it must be ready", "20 ms", NULL},
     {"send", false, KEY_LIST, 0, NULL, NULL,
      "SPI: what is sent first: bits, `single`, `channel`, fields of registers", "[1, single, channel]", NULL},

@@ -192,6 +192,33 @@ static bool read_send(reader *r, const yaml_tree *node, const tl_converter *part
     return good;
 }
 
+/* `{mode: once, rate: 3}`: values by name or number, of fields that the file lists. */
+static bool read_also(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
+{
+    if (node->kind != YAML_MAP) {
+        report_error(r, "wrong-shape", node->place, "fields with their values are wanted: {rate: fast}");
+        return false;
+    }
+    for (int i = 0; i < node->count; i++) {
+        const yaml_tree *key = &node->items[2 * i], *at = &node->items[2 * i + 1];
+        const char *name = NULL, *value = NULL;
+        char why[160];
+        int index = 0;
+        if (!read_text(r, key, "the name of a field", &name) || !read_text(r, at, "a value of it", &value))
+            return false;
+        const tl_field *field = tl_converter_field(part, name, &index);
+        if (field == NULL) {
+            report_error(r, "unknown-word", key->place, "no register has a field '%.40s'", name);
+            return false;
+        }
+        if (!tl_field_set(field, value, &frame->also[index], why)) {
+            report_error(r, "unknown-word", at->place, "%s", why);
+            return false;
+        }
+    }
+    return true;
+}
+
 static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
 {
     const yaml_tree *at;
@@ -204,6 +231,8 @@ static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *par
         good = read_register_of(r, at, part, &frame->result, &index) && good;
     if ((at = yaml_get(node, "ready")) != NULL)
         good = read_ready(r, at, part, frame) && good;
+    if ((at = yaml_get(node, "also")) != NULL)
+        good = read_also(r, at, part, frame) && good;
     if ((at = yaml_get(node, "longest")) != NULL)
         good = read_value(r, at, TL_DIM_SECOND, &frame->longest) && good;
     if ((at = yaml_get(node, "send")) != NULL)

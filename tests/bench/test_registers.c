@@ -60,6 +60,12 @@ static const struct {
      "width: 24, fields: {" FIELDS ", start: {bits: 23, now: 1}}}}\n",
      false,
      {"10 80 07 08", "10 80 05 30", "10 80 04 18"}},
+    {"what every conversion sets besides",
+     I2C_PART HIGH_FIRST "frame: {settings: 1, result: 0, also: {mode: once, rate: 3}, longest: 20 ms}\n"
+                         "registers: {settings: {width: 16, fields: {" FIELDS
+                         ", mode: {bits: 0, once: 1}, rate: {bits: 11 .. 12}}}}\n",
+     false,
+     {"01 1f 09", "01 1d 31", "01 1c 19"}},
     {"32 bits, and no bit that starts",
      I2C_PART HIGH_FIRST "frame: {settings: 3, result: 7, longest: 20 ms}\n"
                          "registers: {settings: {width: 32, fields: {" FIELDS "}}}\n",
@@ -99,6 +105,39 @@ static void is_told_what_the_sheet_prints(void)
                                         reading.status == TL_OK &&
                                         near(reading.is.value, volts[s], rows[i].spi ? 0.03 : 0.003));
         }
+        tl_bench_free(bench);
+    }
+}
+
+/* Pins that can do nothing but the bus, or not even that in hardware, are driven all the same. */
+static void a_bus_is_driven_whatever_else_its_pins_can_do(void)
+{
+    static const char board[] = "tinyladder: board 1\ntitle: B\nsupplies: {logic: 3.3 V}\nevery-pin: "
+                                "{supply: logic, limits: -0.3 V .. "
+                                "rail + 0.3 V, vil: 0.3 rail, vih: 0.7 rail}\npins: {A0: {position: 1, "
+                                "channel: 0}, A1: {position: 2, "
+                                "channel: 1, can: []}, C: {position: 3, can: [i2c]}, D: {position: 4, can: "
+                                "[i2c]}}\nconverters: {main: {bits: "
+                                "12, steps: half, word: {in: 16}, references: {logic: logic}, sampling: "
+                                "{capacitor: 12 pF, switch: 1k5}, "
+                                "acquisition: [3 us], conversion: 1 us}}\n";
+    static const char *const pins[] = {"scl: C, sda: D", "scl: A0, sda: A1"};
+    scratch_file("own.board.yaml", board, strlen(board));
+    scratch_file("part.converter.yaml", rows[0].part, strlen(rows[0].part));
+    for (size_t i = 0; i < ROWS(pins); i++) {
+        char text[1000];
+        tl_bench_reading reading;
+        snprintf(
+            text, sizeof text,
+            "tinyladder: plan 1\ntitle: t\nboard: own.board.yaml\nsignals:\n  b: {source: {voltage: 0.3 V}, "
+            "pin: "
+            "p.z, range: ±0.5 V, reading: {unit: V}}\nbuses: {w: {pins: {%s}, stages: [pull: {up: 2k2, to: "
+            "logic}]}}\nconverters: {p: {part: part.converter.yaml, supply: logic, bus: w, address: 0x2a}}\n",
+            pins[i]);
+        tl_bench *bench = tl_bench_open(scratch_file("bus.plan.yaml", text, strlen(text)), NULL, NULL);
+        CU_ASSERT_FATAL(bench != NULL);
+        CHECK_ROW(pins[i], tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && reading.status == TL_OK &&
+                               near(reading.is.value, 0.3, 0.003));
         tl_bench_free(bench);
     }
 }
@@ -199,6 +238,7 @@ static void what_cannot_be_told_is_refused(void)
 CU_TestInfo register_tests[] = {
     {"is told what the sheet prints", is_told_what_the_sheet_prints},
     {"wrong codes are read wrong", wrong_codes_are_read_wrong},
+    {"a bus is driven whatever else its pins can do", a_bus_is_driven_whatever_else_its_pins_can_do},
     {"what cannot be told is refused", what_cannot_be_told_is_refused},
     CU_TEST_INFO_NULL,
 };

@@ -120,6 +120,12 @@ static void frames_are_read_and_refused(void)
         {"a ready bit of no register",
          DEVICE TWO "frame: {settings: 1, result: 0, ready: bit 7 of tow, longest: 1 ms}\n", "unknown-word",
          11, 40, "did you mean 'two'?"},
+        {"a field that is not there",
+         DEVICE TWO "frame: {settings: 1, result: 0, also: {c: 1}, longest: 1 ms}\n", "unknown-word", 11, 40,
+         "no register has a field 'c'"},
+        {"a value that it has not",
+         DEVICE TWO "frame: {settings: 1, result: 0, also: {a: 2}, longest: 1 ms}\n", "unknown-word", 11, 43,
+         "does not fit into a"},
         {"what is sent", DEVICE TWO "frame: {send: [1, canal], take: 12, longest: 1 ms}\n", "unknown-word",
          11, 19, "a field of the file's registers"},
     };

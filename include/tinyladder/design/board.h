@@ -137,12 +137,14 @@ typedef enum tl_byte_delivery {
 
 /** What goes over the bus for one conversion. */
 typedef struct tl_frame {
-    int settings, result;        /**< I2C: numbers of registers; TL_NONE where there is none */
-    int settings_register;       /**< which of the file's registers the settings are, or TL_NONE */
-    int ready, ready_register;   /**< likewise of the ready bit */
-    int ready_bit;               /**< TL_NONE for none */
-    bool ready_when;             /**< its level once ready */
-    double longest;              /**< seconds until it must be ready */
+    int settings, result;      /**< I2C: numbers of registers; TL_NONE where there is none */
+    int settings_register;     /**< which of the file's registers the settings are, or TL_NONE */
+    int ready, ready_register; /**< likewise of the ready bit */
+    int ready_bit;             /**< TL_NONE for none */
+    bool ready_when;           /**< its level once ready */
+    double longest;            /**< seconds until it must be ready */
+    unsigned long
+        also[TL_REGISTERS_MOST]; /**< words of the file's registers with what every conversion sets */
     char *send[TL_SENDS_MOST];   /**< SPI: 0, 1, `single`, `channel`, and fields by name */
     int send_count, zeros, take; /**< SPI: then so many zeros are verified, then the result's bits */
 } tl_frame;

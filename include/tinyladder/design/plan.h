@@ -447,7 +447,8 @@ tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n);
 /**
  * The words of a converter's registers as the plan settles them, by the codes that its file prints: the
  * fields `range`, `reference`, `bits` and `align`, for a signal `input` or `channel` and `start` too. Values
- * are found by name, ranges and acquisitions by what their names say: `2.5V`, `10us`. Other fields are 0.
+ * are found by name, ranges and acquisitions by what their names say: `2.5V`, `10us`. Other fields
+ * are as the frame's `also` says, else 0.
  *
  * @param signal       one that this converter reads; TL_NONE: nothing is started, and the converter's own
  *                     reference and range are set
