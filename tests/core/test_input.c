@@ -110,7 +110,7 @@ static void takes_words_of_4_to_16_bits(void)
         tl_reading reading = {0};
         tl_scale_config config = volts;
         const bool good = bits >= 4 && bits <= 16;
-        config.bits = good ? bits : 12;
+        config.bits = good ? bits : 16;
         CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
         wide.word = (tl_word){.bits = bits, .width = 32};
         CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading) == (good ? TL_OK : TL_ERR_ARG));

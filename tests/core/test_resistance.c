@@ -22,7 +22,7 @@ static void gives_values_worked_out_by_hand(void)
         {"a code that there is not", {10000000, 12, TL_STEPS_HALF, false}, 4096, TL_ERR_ARG, 7},
         {"no partner", {0, 12, TL_STEPS_HALF, false}, 100, TL_ERR_ARG, 7},
         {"the habit", {10000000, 12, TL_STEPS_END_TO_END, false}, 100, TL_ERR_ARG, 7},
-        {"3 bits", {10000000, 3, TL_STEPS_HALF, false}, 8, TL_ERR_ARG, 7},
+        {"3 bits", {10000000, 3, TL_STEPS_HALF, false}, 3, TL_ERR_ARG, 7},
         {"4 bits", {10000000, 4, TL_STEPS_HALF, false}, 8, TL_OK, 10000000},
         {"16 bits", {10000000, 16, TL_STEPS_HALF, false}, 32768, TL_OK, 10000000},
         {"17 bits", {10000000, 17, TL_STEPS_HALF, false}, 100, TL_ERR_ARG, 7},
