@@ -3,6 +3,11 @@
  *
  * Calls named _init and _open look at what they are given, NULL too, once and at the start. All others are
  * called often: their pointers are never NULL, unless a parameter says that it may be.
+ *
+ * Where: calls that take no port never wait, and may be made from an interrupt or any thread, as long as each
+ * object has one caller at a time. Calls that take a port last as long as the port's functions do, within the
+ * bounds that they name, and belong to one context: the main program. Between contexts, tl_sweep_copy() hands
+ * over a whole sweep, and tl_input_word() and tl_sweep_words() take words that came by themselves.
  */
 #ifndef TINYLADDER_CORE_H
 #define TINYLADDER_CORE_H
