@@ -67,9 +67,9 @@ check-threads: $(BUILD)/.setup-sanitize
 mutants: $(BUILD)/.setup-check
 	@tests/mutants.py . $(BUILD)/mutants $(FIRST)
 
-## check-targets: compile the core for AVR and Cortex-M0, warnings as errors; prove no static memory, and the same bits on 64, 32 and 8 bits
-check-targets: $(BUILD)/.setup-targets
-	@scripts/check-targets.sh $(BUILD)/targets
+## check-targets: compile the core for AVR and Cortex-M0, warnings as errors; prove no static memory, the same bits and the same firmware on 64, 32 and 8 bits
+check-targets: all $(BUILD)/.setup-targets
+	@HEADERS=$(BUILD)/examples scripts/check-targets.sh $(BUILD)/targets
 
 ## perf: code sizes and cycles on the targets, run times here, as ratios
 perf: all $(BUILD)/.setup-perf

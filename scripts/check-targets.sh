@@ -1,6 +1,7 @@
 #!/bin/sh
-# check-targets.sh FOLDER [sizes]: compiles the core for each target, proves that it keeps no static memory and that its
-# arithmetic gives the same bits on 64, 32 and 8 bits. With "sizes" the last is left out.
+# check-targets.sh FOLDER [sizes]: compiles the core for each target, proves that it keeps no static memory, that its arithmetic
+# gives the same bits on 64, 32 and 8 bits, that the port of the 8-bit chip keeps its promises, and that the whole firmware of the demo
+# says the same lines everywhere (HEADERS: where its generated header lies). With "sizes" only the first two.
 set -eu
 out=${1:-build/targets}
 here=$(dirname "$0")/..
@@ -65,5 +66,23 @@ cc -O1 "$ports/simulate.c" -o "$out/simulate-port" -lsimavr -lelf
 "$out/simulate-port" "$out/conformance-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a -v '^Loaded' >"$out/promises"
 sed 's/^/avr port: /' "$out/promises"
 grep -q ' promises, 0 broken$' "$out/promises" || status=1
+
+# --- the whole firmware, from the plan's header, unchanged
+firmware=$here/examples/firmware
+lines() { sed -n 's/^.*\([0-9a-f][0-9a-f]\)$/\1/p' | tr -d '\n' | sed 's/../\\x&/g' | xargs -0 printf '%b'; }
+files="$firmware/fernhill.c $firmware/stand_in.c $tests/firmware_run.c"
+where="-I $here/include -I $firmware -I $tests -I ${HEADERS:-$here/build/examples}"
+cc $warnings $where $files "$tests/on_host.c" $cores -o "$out/firmware-host"
+avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -fdata-sections -fshort-enums -flto -Wl,--gc-sections $where $files "$tests/on_avr.c" $cores \
+    -o "$out/firmware-avr"
+arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $warnings -nostartfiles $where $files "$tests/on_arm.c" $cores -o "$out/firmware-arm"
+"$out/firmware-host" | lines >"$out/said-64"
+qemu-arm "$out/firmware-arm" | lines >"$out/said-32"
+"$out/simulate-avr" "$out/firmware-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/said-8"
+[ "$(wc -l <"$out/said-64")" = 62 ] || { echo "firmware: it does not say 62 lines" >&2; status=1; }
+for bits in 32 8; do
+    cmp -s "$out/said-64" "$out/said-$bits" || { echo "firmware: $bits bits say something else than 64" >&2; status=1; }
+done
+[ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64, 32 and 8 bits"
 [ $status != 0 ] || echo "arithmetic: the same bits on 64, 32 and 8 bits"
 exit $status

@@ -413,7 +413,7 @@ static void put_faults(const maker *m, int signal, const count_facts *f)
         lround(s->reading.fault_hysteresis / 100 * ldexp((double)f->count, f->drop)), open.side,
         shorted.side);
     if (s->reading.substitute.given)
-        fprintf(m->out, "enum { %s_SUBSTITUTE = %ld };\n", c_capitals(s->name, capitals),
+        fprintf(m->out, "#define %s_SUBSTITUTE %ld\n", c_capitals(s->name, capitals),
                 lround(s->reading.substitute.value * pow(10, f->decimals)));
 }
 

@@ -1,0 +1,257 @@
+/*
+ * A pass looks at what changes fast (contacts, the encoder, the motor's blinking), takes the next step of the
+ * sweep or of the load cell's conversion, and, ten times a second, the analog inputs that are read alone.
+ * Once a second it tells everything. A value that failed keeps its last and is told with a '?'.
+ */
+#include "fernhill.h"
+#include "fernhill_plan.h"
+
+#define TENTH_US 100000u
+#define SECOND_US 1000000u
+
+/* --- what there is --- */
+
+/* Contacts, in the order in which they are told. */
+enum { OPEN, CLOSE, STOP, TURNS, RAIN, GATE, CLICK, CONTACTS };
+static const tl_button_config *const contact_configs[CONTACTS] = {
+    &open_button_contact, &close_button_contact, &stop_button_contact, &wheel_contact,
+    &rain_plate_contact,  &gate_closed_contact,  &paddle_click_contact};
+static const char *const contact_names[CONTACTS] = {"open-button", "close-button", "stop-button", "wheel",
+                                                    "rain-plate",  "gate-closed",  "paddle-click"};
+
+/* Analog inputs that are read alone. */
+enum { ROOF, VANE, LIGHT, MIRROR, PADDLE_X, PADDLE_Y, KEYS, ALONE };
+static const tl_input *const alone_inputs[ALONE] = {
+    &roof_position_input, &wind_vane_input, &twilight_input, &mirror_temperature_input,
+    &paddle_x_input,      &paddle_y_input,  &keypad_input};
+
+static struct {
+    const tl_port *port;
+    tl_button contacts[CONTACTS];
+    tl_quadrature encoder;
+    tl_pulse blinks;
+    tl_pattern pattern;
+    tl_sample alone[ALONE];
+    tl_fault mirror;
+    tl_sample mirror_judged;
+    tl_sweep sweep;
+    tl_sample thermal[THERMAL_COUNT], thermal_work[THERMAL_COUNT];
+    tl_sample weight;
+    uint32_t weighed_us;
+    bool weighing, may_weigh, sweep_wanted, alone_wanted;
+    tl_due tenth, second, thermal_due;
+    uint8_t lit;
+    bool fan, heater;
+    uint16_t seconds;
+} own;
+
+/* --- beginning --- */
+
+static void keep_first(tl_status *first, tl_status status)
+{
+    if (*first == TL_OK)
+        *first = status;
+}
+
+tl_status fernhill_begin(const tl_port *port)
+{
+    tl_status first = TL_OK;
+    uint32_t now_us = 0;
+    own.port = port;
+    keep_first(&first, tl_port_clock_us(port, &now_us));
+    for (uint8_t i = 0; i < CONTACTS; i++)
+        keep_first(&first, tl_button_init(&own.contacts[i], contact_configs[i], port));
+    keep_first(&first, tl_port_line_use(port, ENCODER_1_LINE, TL_LINE_INPUT));
+    keep_first(&first, tl_port_line_use(port, ENCODER_2_LINE, TL_LINE_INPUT));
+    keep_first(&first, tl_port_line_use(port, MOTOR_STATUS_LINE, TL_LINE_INPUT));
+    keep_first(&first, tl_quadrature_init(&own.encoder));
+    keep_first(&first, tl_pulse_init(&own.blinks));
+    keep_first(&first, tl_pattern_init(&own.pattern, motor_status_lengths, MOTOR_STATUS_LENGTHS,
+                                       MOTOR_STATUS_WITHIN_PERCENT));
+    keep_first(&first, tl_fault_init(&own.mirror, &mirror_temperature_faults));
+    keep_first(&first, tl_mux_open(port, &heaters_mux));
+    keep_first(&first,
+               tl_sweep_init(&own.sweep, thermal_entries, THERMAL_COUNT, own.thermal, own.thermal_work));
+    keep_first(&first, tl_bar_open(port, &position_bar_lamps));
+    keep_first(&first, tl_port_line_use(port, MAP_LIGHT_LINE, TL_LINE_OUTPUT));
+    keep_first(&first, tl_output_open(port, &dew_fan_output));
+    keep_first(&first, tl_output_open(port, &dew_heater_output));
+    keep_first(&first, tl_due_init(&own.tenth, TENTH_US, now_us));
+    keep_first(&first, tl_due_init(&own.second, SECOND_US, now_us));
+    keep_first(&first, tl_due_init(&own.thermal_due, THERMAL_EVERY_US, now_us));
+    return first;
+}
+
+/* --- what changes fast --- */
+
+static void look_at_lines(uint32_t now_us)
+{
+    bool one = false, two = false, lit = false;
+    tl_length_us ended;
+    for (uint8_t i = 0; i < CONTACTS; i++) {
+        tl_button_event event;
+        (void)tl_button_look(&own.contacts[i], own.port, &event);
+    }
+    if (tl_port_line_level(own.port, ENCODER_1_LINE, &one) == TL_OK &&
+        tl_port_line_level(own.port, ENCODER_2_LINE, &two) == TL_OK)
+        (void)tl_quadrature_feed(&own.encoder, one, two);
+    if (tl_port_line_level(own.port, MOTOR_STATUS_LINE, &lit) == TL_OK &&
+        tl_pulse_feed(&own.blinks, lit, now_us, &ended))
+        (void)tl_pattern_feed(&own.pattern, &ended);
+}
+
+/* --- what converts while other work is done --- */
+
+/* The load cell: started, asked, fetched, a part a pass. It begins when the others have just been read, so
+ * that it is through before they are due again: whoever is under way has all converters. */
+static void weigh_on(uint32_t now_us)
+{
+    bool ready = false;
+    if (!own.weighing) {
+        if (!own.may_weigh || own.sweep.running || tl_port_claim(own.port, &own.weight) != TL_OK)
+            return;
+        own.may_weigh = false;
+        own.weighing = tl_external_start(own.port, &fine_converter, &counterweight_input) == TL_OK;
+        own.weighed_us = now_us;
+        if (!own.weighing)
+            tl_port_yield(own.port, &own.weight);
+        return;
+    }
+    tl_status status = tl_external_ready(own.port, &fine_converter, now_us - own.weighed_us, &ready);
+    if (status == TL_OK && !ready)
+        return;
+    own.weight.flags &= (uint8_t)~TL_READING_FRESH;
+    if (status == TL_OK)
+        (void)tl_external_fetch(own.port, &fine_converter, &counterweight_input, &own.weight);
+    own.weighing = false;
+    tl_port_yield(own.port, &own.weight);
+}
+
+static void sweep_on(uint32_t now_us)
+{
+    bool done;
+    own.sweep_wanted = tl_due_now(&own.thermal_due, now_us) || own.sweep_wanted;
+    if (own.sweep_wanted && !own.weighing) {
+        own.sweep_wanted = false;
+        tl_sweep_begin(&own.sweep);
+    }
+    if (own.sweep.running)
+        (void)tl_sweep_step(&own.sweep, own.port, &done);
+}
+
+/* --- ten times a second --- */
+
+static bool is_fresh(const tl_sample *sample)
+{
+    return (sample->flags & TL_READING_FRESH) != 0;
+}
+
+/* Outputs as the plan has them; what their signal fails with, they know by its flags. */
+static void show(void)
+{
+    const tl_sample heat = {heater_1_value((uint16_t)own.thermal[THERMAL_HEATER_1].value),
+                            own.thermal[THERMAL_HEATER_1].flags};
+    const uint8_t day = twilight_percent((uint16_t)own.alone[LIGHT].value);
+    if (is_fresh(&own.alone[ROOF])) {
+        own.lit = position_bar_level((uint16_t)own.alone[ROOF].value, own.lit);
+        (void)tl_bar_show(own.port, &position_bar_lamps, own.lit);
+    }
+    (void)tl_port_line_duty(own.port, MAP_LIGHT_LINE, is_fresh(&own.alone[LIGHT]) ? map_light_duty(day) : 0);
+    (void)tl_output_show(own.port, &dew_fan_output, &heat, &own.fan);
+    (void)tl_output_show(own.port, &dew_heater_output, &heat, &own.heater);
+}
+
+static void take_alone(uint32_t now_us)
+{
+    for (uint8_t i = 0; i < ALONE; i++)
+        (void)tl_input_sample(own.port, alone_inputs[i], &own.alone[i]);
+    tl_fault_feed(&own.mirror, &mirror_temperature_faults, &own.alone[MIRROR], now_us, &own.mirror_judged);
+    show();
+}
+
+/* --- once a second --- */
+
+static void tell(const char *name, int32_t value, uint8_t decimals, const char *unit, bool fresh)
+{
+    char text[12];
+    (void)tl_text_fixed(value, decimals, 11, text);
+    const char *at = text;
+    while (*at == ' ')
+        at++;
+    fernhill_say(name);
+    fernhill_say(" ");
+    fernhill_say(at);
+    if (unit[0] != '\0')
+        fernhill_say(" ");
+    fernhill_say(unit);
+    fernhill_say(fresh ? "\n" : " ?\n");
+}
+
+static void tell_sample(const char *name, const tl_sample *sample, int32_t value, uint8_t decimals,
+                        const char *unit)
+{
+    tell(name, value, decimals, unit, is_fresh(sample));
+}
+
+static uint16_t count_of(const tl_sample *sample)
+{
+    return (uint16_t)sample->value;
+}
+
+static void tell_all(void)
+{
+    static const char *const heaters[] = {"heater-1", "heater-2", "heater-3", "heater-4",
+                                          "heater-5", "heater-6", "heater-7", "heater-8"};
+    const tl_sample *battery = &own.thermal[THERMAL_HOUSE_BATTERY], *a = own.alone;
+    tell("second", own.seconds, 0, "", true);
+    tell_sample("house-battery", battery, house_battery_value(count_of(battery)), HOUSE_BATTERY_DECIMALS,
+                HOUSE_BATTERY_UNIT);
+    tell_sample("house-battery", battery, house_battery_percent(count_of(battery)), 0, "%");
+    tell_sample("roof-position", &a[ROOF], roof_position_value(count_of(&a[ROOF])), ROOF_POSITION_DECIMALS,
+                ROOF_POSITION_UNIT);
+    tell_sample("wind-vane", &a[VANE], wind_vane_value(count_of(&a[VANE])), WIND_VANE_DECIMALS,
+                WIND_VANE_UNIT);
+    tell_sample("twilight", &a[LIGHT], twilight_percent(count_of(&a[LIGHT])), 0, "%");
+    tell_sample("mirror-temperature", &own.mirror_judged,
+                mirror_temperature_value(count_of(&own.mirror_judged)), MIRROR_TEMPERATURE_DECIMALS,
+                MIRROR_TEMPERATURE_UNIT);
+    tell_sample("paddle-x", &a[PADDLE_X], paddle_x_value(count_of(&a[PADDLE_X])), PADDLE_X_DECIMALS,
+                PADDLE_X_UNIT);
+    tell_sample("paddle-y", &a[PADDLE_Y], paddle_y_value(count_of(&a[PADDLE_Y])), PADDLE_Y_DECIMALS,
+                PADDLE_Y_UNIT);
+    tell_sample("keypad", &a[KEYS], keypad_state(count_of(&a[KEYS])), 0, "");
+    for (uint8_t i = 0; i < sizeof heaters / sizeof heaters[0]; i++)
+        tell_sample(heaters[i], &own.thermal[i], heater_1_value(count_of(&own.thermal[i])), HEATER_1_DECIMALS,
+                    HEATER_1_UNIT);
+    tell_sample("counterweight", &own.weight, counterweight_value(own.weight.value), COUNTERWEIGHT_DECIMALS,
+                COUNTERWEIGHT_UNIT);
+    for (uint8_t i = 0; i < CONTACTS; i++)
+        tell(contact_names[i], own.contacts[i].closings, 0, own.contacts[i].closed ? "closed" : "open", true);
+    tell("encoder", tl_quadrature_steps(&own.encoder, 4), 0, "steps", own.encoder.missed == 0);
+    tell("motor-status", own.pattern.state == TL_PATTERN_PASSED, 0, "", true);
+    tell("position-bar", own.lit, 0, "lit", true);
+    tell("dew-fan", own.fan, 0, "", true);
+    tell("dew-heater", own.heater, 0, "", true);
+}
+
+/* --- the loop --- */
+
+void fernhill_pass(void)
+{
+    uint32_t now_us = 0;
+    if (tl_port_clock_us(own.port, &now_us) != TL_OK)
+        return;
+    look_at_lines(now_us);
+    sweep_on(now_us);
+    weigh_on(now_us);
+    own.alone_wanted = tl_due_now(&own.tenth, now_us) || own.alone_wanted;
+    if (own.alone_wanted && !own.sweep.running && !own.weighing) {
+        own.alone_wanted = false;
+        own.may_weigh = true;
+        take_alone(now_us);
+    }
+    if (tl_due_now(&own.second, now_us)) {
+        own.seconds++;
+        tell_all();
+    }
+}
