@@ -217,7 +217,24 @@ static void end_well_whichever_call_fails(void)
     tl_report_free(report);
 }
 
+/* The index names every example, and nothing that is not there. */
+static void the_index_is_whole(void)
+{
+    char *index = text_of(TL_SOURCE "/examples/README.md");
+    int named = 0;
+    for (size_t i = 0; i < ROWS(examples); i++) {
+        char link[80];
+        snprintf(link, sizeof link, "| [%s](%s.c) |", examples[i].name, examples[i].name);
+        CHECK_ROW(examples[i].name, strstr(index, link) != NULL);
+    }
+    for (const char *at = index; (at = strstr(at, ".c) |")) != NULL; at++)
+        named++;
+    CU_ASSERT(named == (int)ROWS(examples));
+    free(index);
+}
+
 CU_TestInfo example_tests[] = {
+    {"the index is whole", the_index_is_whole},
     {"print what they promise", print_what_they_promise},
     {"end well whichever call fails", end_well_whichever_call_fails},
     CU_TEST_INFO_NULL,
