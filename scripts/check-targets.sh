@@ -83,6 +83,10 @@ qemu-arm "$out/firmware-arm" | lines >"$out/said-32"
 for bits in 32 8; do
     cmp -s "$out/said-64" "$out/said-$bits" || { echo "firmware: $bits bits say something else than 64" >&2; status=1; }
 done
+avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/interrupt_avr.c" $cores -o "$out/interrupt-avr"
+"$out/simulate-avr" "$out/interrupt-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/interrupts"
+sed 's/^/a timer interrupt beside a sweep: /' "$out/interrupts"
+grep -q ' refused, 0 torn$' "$out/interrupts" || status=1
 [ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64, 32 and 8 bits"
 [ $status != 0 ] || echo "arithmetic: the same bits on 64, 32 and 8 bits"
 exit $status
