@@ -67,7 +67,7 @@ check-threads: $(BUILD)/.setup-sanitize
 mutants: $(BUILD)/.setup-check
 	@tests/mutants.py . $(BUILD)/mutants $(FIRST)
 
-## check-targets: compile the core for AVR and Cortex-M0, warnings as errors; prove no static memory, the same bits and the same firmware on 64, 32 and 8 bits
+## check-targets: compile the core for AVR, Cortex-M0 and RV32, warnings as errors; prove no static memory, the same bits and the same firmware on all of them
 check-targets: all $(BUILD)/.setup-targets
 	@HEADERS=$(BUILD)/examples scripts/check-targets.sh $(BUILD)/targets
 

@@ -4,3 +4,5 @@ AVR_HERTZ := 16000000
 # A general-purpose register of that chip that nothing else uses: perf/ marks the passing of time with it.
 AVR_MARK_ADDRESS := 0x3E
 ARM_CPU := cortex-m0
+RISCV_ARCH := rv32im
+RISCV_ABI := ilp32

@@ -35,6 +35,8 @@ suite avr-gcc -mmcu="$(chip AVR_CHIP)"
 suite arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding
 build avr avr-gcc avr-size -mmcu="$(chip AVR_CHIP)"
 build arm arm-none-eabi-gcc arm-none-eabi-size -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding
+riscv="-march=$(chip RISCV_ARCH) -mabi=$(chip RISCV_ABI) --specs=picolibc.specs" # a list of words, too
+build riscv riscv64-unknown-elf-gcc riscv64-unknown-elf-size $riscv
 [ "${2:-}" != sizes ] || exit $status
 
 # --- the same bits everywhere: on the last two an emulator runs the target's own instructions
@@ -48,12 +50,15 @@ avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/i
 cc -O1 "$tests/simulate_avr.c" -o "$out/simulate-avr" -lsimavr -lelf
 arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $warnings -nostartfiles -I "$here/include" "$tests/identity.c" "$tests/on_arm.c" \
     $cores -o "$out/identity-arm"
+riscv64-unknown-elf-gcc $riscv $warnings -nostartfiles -Wl,-e,_start -I "$here/include" "$tests/identity.c" "$tests/on_riscv.c" $cores \
+    -o "$out/identity-riscv"
 "$out/identity-host" >"$out/bits-64"
+qemu-riscv32 "$out/identity-riscv" >"$out/bits-riscv"
 qemu-arm "$out/identity-arm" >"$out/bits-32"
 "$out/simulate-avr" "$out/identity-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a -o '[0-9a-f][0-9a-f]$' >"$out/bits-8"
 bytes=$(wc -l <"$out/bits-64")
 [ "$bytes" = 44 ] || { echo "identity: $bytes bytes instead of 44" >&2; status=1; }
-for bits in 32 8; do
+for bits in 32 riscv 8; do
     cmp -s "$out/bits-64" "$out/bits-$bits" || { echo "identity: $bits bits differ from 64" >&2; status=1; }
 done
 
@@ -76,17 +81,19 @@ cc $warnings $where $files "$tests/on_host.c" $cores -o "$out/firmware-host"
 avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -fdata-sections -fshort-enums -flto -Wl,--gc-sections $where $files "$tests/on_avr.c" $cores \
     -o "$out/firmware-avr"
 arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $warnings -nostartfiles $where $files "$tests/on_arm.c" $cores -o "$out/firmware-arm"
+riscv64-unknown-elf-gcc $riscv $warnings -nostartfiles -Wl,-e,_start $where $files "$tests/on_riscv.c" $cores -o "$out/firmware-riscv"
 "$out/firmware-host" | lines >"$out/said-64"
+qemu-riscv32 "$out/firmware-riscv" | lines >"$out/said-riscv"
 qemu-arm "$out/firmware-arm" | lines >"$out/said-32"
 "$out/simulate-avr" "$out/firmware-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/said-8"
 [ "$(wc -l <"$out/said-64")" = 62 ] || { echo "firmware: it does not say 62 lines" >&2; status=1; }
-for bits in 32 8; do
+for bits in 32 riscv 8; do
     cmp -s "$out/said-64" "$out/said-$bits" || { echo "firmware: $bits bits say something else than 64" >&2; status=1; }
 done
 avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/interrupt_avr.c" $cores -o "$out/interrupt-avr"
 "$out/simulate-avr" "$out/interrupt-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/interrupts"
 sed 's/^/a timer interrupt beside a sweep: /' "$out/interrupts"
 grep -q ' refused, 0 torn$' "$out/interrupts" || status=1
-[ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64, 32 and 8 bits"
-[ $status != 0 ] || echo "arithmetic: the same bits on 64, 32 and 8 bits"
+[ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64 bits, 32 bits of two makes, and 8 bits"
+[ $status != 0 ] || echo "arithmetic: the same bits on 64 bits, 32 bits of two makes, and 8 bits"
 exit $status

@@ -7,8 +7,8 @@ case "${1:-}" in
 build) packages="$base" ;;
 check) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml" ;;
 sanitize) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
-targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi qemu-user" ;;
-perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi" ;;
+targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-user" ;;
+perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf" ;;
 rooms) packages="graphviz" ;;
 amalgam) packages="python3" ;;
 shots) packages="$base gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
