@@ -83,8 +83,6 @@ tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *readi
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
 /** Whether nothing defines the volts at a signal's pin now: an open wire, a switch that leads nowhere. */
 bool tl_bench_undriven(tl_bench *bench, int signal);
-/** How a contact of the plan is told to the core. */
-tl_button_config tl_bench_button(const tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 

@@ -168,28 +168,10 @@ static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_be
     return fault;
 }
 
-static bool has_internal_pull(const tl_signal *s)
-{
-    for (int i = 0; i < s->stage_count; i++) {
-        if (s->stages[i].kind == TL_STAGE_PULL && s->stages[i].internal)
-            return true;
-    }
-    return false;
-}
-
-tl_button_config tl_bench_button(const tl_bench *bench, int signal)
-{
-    const tl_signal *s = &bench->circuit->plan->signals[signal];
-    return (tl_button_config){.steady_us = (uint32_t)llround(1e6 * s->reading.steady),
-                              .line = (uint8_t)s->pin,
-                              .closed_is_low = tl_signal_closes_low(s),
-                              .internal_pull = has_internal_pull(s)};
-}
-
 static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
 {
     const tl_port *port = &bench->port;
-    const tl_button_config config = tl_bench_button(bench, signal);
+    const tl_button_config config = tl_plan_button(bench->circuit->plan, signal);
     tl_button button;
     tl_button_event event;
     tl_status status = tl_button_init(&button, &config, port);

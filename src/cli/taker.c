@@ -243,7 +243,7 @@ static void begin(taker *t, tl_bench *bench, double at)
     tl_bench_begin(bench, at - t->lead);
     for (int i = 0; i < t->contact_count; i++) {
         contact *c = &t->contacts[i];
-        const tl_button_config config = tl_bench_button(bench, c->signal);
+        const tl_button_config config = tl_plan_button(tl_circuit_plan(t->circuit), c->signal);
         c->undriven = false;
         if (tl_button_init(&c->button, &config, tl_bench_port(bench)) !=
             TL_OK) /* its looks will fail likewise */

@@ -242,8 +242,8 @@ static void print_sent(const word_options *o, const word_set *set, json_t *answe
         printf("On the bus: 0x%02x is written %s; register %02x has the result.\n", e.seat,
                text[0] != '\0' ? text : "nothing", e.result);
     else
-        printf("On the bus: the bits %s are sent; then come %d zeros and %d bits of the result.\n", text,
-               e.zeros, e.take);
+        printf("On the bus: the bits %s are sent; then come %d zero%s and %d bits of the result.\n", text,
+               e.zeros, e.zeros == 1 ? "" : "s", e.take);
 }
 
 static void print_words(const word_options *o, const word_set *set, int only)

@@ -96,6 +96,26 @@ void put_unsigned(const maker *m, double value)
     fprintf(m->out, "%.0fu", value);
 }
 
+void put_comment(const maker *m, const char *text)
+{
+    for (char before = '\0'; *text != '\0'; before = *text++) {
+        const bool edge = (before == '*' && *text == '/') || (before == '/' && *text == '*');
+        fputc(edge || (unsigned char)*text < ' ' ? ' ' : *text, m->out);
+    }
+}
+
+/* Question marks too: two and another sign are one sign in old C. */
+void put_string(const maker *m, const char *text)
+{
+    fputc('"', m->out);
+    for (; *text != '\0'; text++) {
+        if (strchr("\"\\?", *text) != NULL)
+            fputc('\\', m->out);
+        fputc((unsigned char)*text < ' ' ? ' ' : *text, m->out);
+    }
+    fputc('"', m->out);
+}
+
 /* --- the head --- */
 
 static const char *file_name(const char *path)
@@ -104,22 +124,15 @@ static const char *file_name(const char *path)
     return slash != NULL ? slash + 1 : path;
 }
 
-/* Comments hold what people typed: nothing may end them early. */
-static void put_plain(FILE *out, const char *text)
-{
-    for (; *text != '\0'; text++)
-        fputc(text[0] == '*' && text[1] == '/' ? '+' : (unsigned char)*text < ' ' ? ' ' : *text, out);
-}
-
 static void put_head(const maker *m, const char *guard, const tl_report *findings)
 {
     FILE *out = m->out;
     fprintf(out, "/* Made by 'tinyladder header' of ");
-    put_plain(out, file_name(m->plan->path));
+    put_comment(m, file_name(m->plan->path));
     fprintf(out, ": change the plan, then make it anew. */\n/* ");
-    put_plain(out, m->plan->title);
+    put_comment(m, m->plan->title);
     fprintf(out, ", on ");
-    put_plain(out, m->plan->board->title);
+    put_comment(m, m->plan->board->title);
     fprintf(
         out,
         ". */\n#ifndef %s\n#define %s\n\n#ifndef TINYLADDER_CORE_H\n#include <tinyladder/core.h>\n#endif\n\n",
@@ -139,7 +152,7 @@ static void put_head(const maker *m, const char *guard, const tl_report *finding
         if (f->severity != TL_ERROR)
             continue;
         fprintf(out, "\n/* ERROR in line %d of the plan: ", f->place.line);
-        put_plain(out, f->cause);
+        put_comment(m, f->cause);
         fprintf(out, " [%s] */\n", f->slug);
     }
 }

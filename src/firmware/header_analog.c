@@ -22,6 +22,14 @@ typedef struct {
     long step; /* last digits of a coarser step, 1 for none */
 } count_facts;
 
+/* A coarser step in last digits; it has more of them where it is no whole number of those that there are. */
+static long step_of(double round, int *decimals)
+{
+    while (*decimals < 6 && fabs(round * pow(10, *decimals) - nearbyint(round * pow(10, *decimals))) > 1e-9)
+        ++*decimals;
+    return (long)fmax(1, nearbyint(round * pow(10, *decimals)));
+}
+
 static count_facts gather(const maker *m, int signal)
 {
     const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
@@ -37,8 +45,8 @@ static count_facts gather(const maker *m, int signal)
     f.fault = tl_alloc((size_t)f.count, sizeof *f.fault);
     const double middle = (double)path->first_code + (double)(f.count / 2) * cell;
     f.decimals = tl_plan_value(m->circuit, signal, middle, &v) == TL_NET_SOLVED ? v.decimals : 0;
-    if (reading->round > 0 && fmod(reading->round * pow(10, f.decimals), 1) < 1e-9)
-        f.step = lround(reading->round * pow(10, f.decimals));
+    if (reading->round > 0)
+        f.step = step_of(reading->round, &f.decimals);
     for (long i = 0; i < f.count; i++) {
         double shown = NAN;
         const double code = (double)f.first_code + (double)i * cell + (cell - 1) / 2;
@@ -193,7 +201,10 @@ static void put_table(const maker *m, const char *name, const tl_table_point *po
 
 static void put_quality(const maker *m, const count_facts *f, const tl_firmware_row *row, const char *unit)
 {
-    fprintf(m->out, "   In %.*f %s", row->decimals, pow(10, -row->decimals), unit);
+    fprintf(m->out, "   In %.*f ", row->decimals, pow(10, -row->decimals));
+    put_comment(m, unit);
+    if (f->step > 1)
+        fprintf(m->out, ", in steps of %ld", f->step);
     if (f->drop > 0)
         fprintf(m->out, "; at most %.2f of the last digit off: the lowest %d bits of a code are left out.",
                 row->deviation, f->drop);
@@ -473,7 +484,9 @@ static void put_counts(const maker *m, int signal, int decimals)
     fprintf(m->out, "enum { %s_DECIMALS = %d", capitals, decimals);
     if (reading->average != TL_AVERAGE_NONE)
         fprintf(m->out, ", %s_%s = %d", capitals, names[reading->average], reading->samples);
-    fprintf(m->out, " };\n#define %s_UNIT \"%s\"\n", capitals, reading->unit);
+    fprintf(m->out, " };\n#define %s_UNIT ", capitals);
+    put_string(m, reading->unit);
+    fprintf(m->out, "\n");
 }
 
 void put_analog(maker *m, int signal, tl_firmware_row *row)

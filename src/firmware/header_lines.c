@@ -3,15 +3,6 @@
 #include "tinyladder/design/measurement.h"
 #include <math.h>
 
-static bool has_internal_pull(const tl_signal *s)
-{
-    for (int i = 0; i < s->stage_count; i++) {
-        if (s->stages[i].kind == TL_STAGE_PULL && s->stages[i].internal)
-            return true;
-    }
-    return false;
-}
-
 static void put_lengths(const maker *m, const tl_signal *s)
 {
     char known[MAKER_NAME], capitals[MAKER_NAME];
@@ -29,13 +20,13 @@ void put_contact(const maker *m, int signal)
 {
     char known[MAKER_NAME], capitals[MAKER_NAME];
     const tl_signal *s = &m->plan->signals[signal];
-    const bool low = tl_signal_closes_low(s);
-    fprintf(m->out, "   Closed is %s. */\nenum { %s_LINE = ", low ? "low" : "high",
+    const tl_button_config config = tl_plan_button(m->plan, signal);
+    fprintf(m->out, "   Closed is %s. */\nenum { %s_LINE = ", config.closed_is_low ? "low" : "high",
             c_capitals(s->name, capitals));
     put_pin(m, s->pin);
-    fprintf(m->out, " };\nstatic const tl_button_config %s_contact TL_ROM = {%.0fu, %s_LINE, %s, %s};\n",
-            c_name(s->name, known), 1e6 * s->reading.steady, capitals, low ? "true" : "false",
-            has_internal_pull(s) ? "true" : "false");
+    fprintf(m->out, " };\nstatic const tl_button_config %s_contact TL_ROM = {%luu, %s_LINE, %s, %s};\n",
+            c_name(s->name, known), (unsigned long)config.steady_us, capitals,
+            config.closed_is_low ? "true" : "false", config.internal_pull ? "true" : "false");
     if (s->reading.expect_count > 0)
         put_lengths(m, s);
 }

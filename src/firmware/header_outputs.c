@@ -16,11 +16,15 @@ static bool lit_is_low(const maker *m, const tl_plan_output *o)
     return o->lamp.given && !tl_plan_rail_is_low(m->plan, o->to);
 }
 
+static bool is_percent(const tl_free_figure *level, const tl_signal *s)
+{
+    return strcmp(level->unit, "%") == 0 && s->reading.empty.given;
+}
+
 /* A level in the last digits of what it is compared with: the signal's value, or its percent. */
 static double level_of(const tl_free_figure *level, const tl_signal *s, const tl_firmware_row *row)
 {
-    const bool percent = strcmp(level->unit, "%") == 0 && s->reading.empty.given;
-    return percent ? nearbyint(level->value) : nearbyint(level->value * pow(10, row->decimals));
+    return is_percent(level, s) ? nearbyint(level->value) : nearbyint(level->value * pow(10, row->decimals));
 }
 
 static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
@@ -30,7 +34,10 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
                                        [TL_OUT_THRESHOLD] = "TL_OUTPUT_THRESHOLD"};
     char known[MAKER_NAME], capitals[MAKER_NAME];
     double start = 0, stop = 0;
-    if (o->as == TL_OUT_THRESHOLD && o->shows != TL_NONE) {
+    if (o->as == TL_OUT_THRESHOLD) {
+        const tl_signal *shown = &m->plan->signals[o->shows];
+        fprintf(m->out, "/* Show it %s_%s(). */\n", c_name(shown->name, known),
+                is_percent(&o->start, shown) ? "percent" : "value");
         start = level_of(&o->start, &m->plan->signals[o->shows], &rows[o->shows]);
         stop = level_of(&o->stop, &m->plan->signals[o->shows], &rows[o->shows]);
     }

@@ -77,8 +77,9 @@ void put_externals(const maker *m)
         tl_external e;
         char why[160];
         const tl_plan_converter *c = &m->plan->converters[i];
-        fprintf(m->out, "\n/* --- converter %s: %s on bus %s --- */\n", c->name, c->part->name,
-                m->plan->buses[c->bus].name);
+        fprintf(m->out, "\n/* --- converter %s: ", c->name);
+        put_comment(m, c->part->name);
+        fprintf(m->out, " on bus %s --- */\n", m->plan->buses[c->bus].name);
         if (!tl_plan_external(m->plan, i, &e, why)) {
             fprintf(m->out, "/* Left out: %s. */\n", why);
             continue;

@@ -30,6 +30,10 @@ const char *c_capitals(const char *name, char text[MAKER_NAME]);
 void put_pin(const maker *m, int pin);
 /* A whole number with its suffix, so that no compiler asks about signs. */
 void put_unsigned(const maker *m, double value);
+/* What people typed, for a comment: nothing in it ends or begins one. */
+void put_comment(const maker *m, const char *text);
+/* The same as a string of C, in its quotes. */
+void put_string(const maker *m, const char *text);
 /* What a signal is made of, for a comment: one line, no closing sign of comments in it. */
 void put_provenance(const maker *m, int signal);
 

@@ -105,7 +105,7 @@ static void check_values(const char *name, const made *m, int signal, char **at)
     const tl_firmware_row *row = &m->rows[signal];
     const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
     const tl_plan_reading *reading = &m->plan->signals[signal].reading;
-    long wrong = 0, seen = 0, percents = 0;
+    long wrong = 0, seen = 0, percents = 0, steps = 0;
     double worst = 0;
     for (long c = path->first_code; c <= path->last_code; c += stride_of(path)) {
         double shown = NAN;
@@ -120,12 +120,16 @@ static void check_values(const char *name, const made *m, int signal, char **at)
                 wrong += off > 0.5 + 1e-6;
             }
         }
+        /* A coarser step is kept to, but where two are equally near. */
+        if (reading->round > 0 && tl_plan_value_plain(m->circuit, signal, (double)c, &v) == TL_NET_SOLVED)
+            steps += fabs((double)value - v.value * pow(10, row->decimals)) > 1e-6;
         if (percent >= 0 && tl_plan_value_plain(m->circuit, signal, (double)c, &v) == TL_NET_SOLVED &&
             v.percent >= 0 && v.percent != percent)
             percents++;
     }
     const bool whole = stride_of(path) == 1;
     CHECK_ROW(name, percents == 0);
+    CHECK_ROW(name, row->wrong > 0 || steps == 0);
     CHECK_ROW(name, whole ? seen >= row->counts : seen > 0);
     CHECK_ROW(name, !whole || reading->round > 0 || (wrong >= row->wrong && worst >= row->deviation - 1e-6));
     if (percents != 0 || (whole && seen < row->counts))
@@ -198,6 +202,12 @@ static const char odd_plan[] =
     "mm, "
     "60 %: 120 mm, 100 %: 400 mm], decimals: 1}}\n"
     "  fine-x: {source: {voltage: -0.2 V .. 1.9 V}, pin: wide.x, reading: {unit: mV, decimals: 2}}\n"
+    "  stepped: {source: {rail: battery}, stages: [divider: {upper: 47k ±1 %, lower: 10k ±1 %}], pin: L17, "
+    "reading: "
+    "{unit: V, decimals: 2, round: 0.29 V}}\n"
+    "  typed: {source: {potentiometer: 10k ±0 %, top: logic}, pin: L18, reading: {points: [0 %: 0 "
+    "a\"*/b?\\?/, 100 %: "
+    "100 a\"*/b?\\?/], decimals: 0}}\n"
     "  mid: {source: {voltage: 1 V .. 2 V}, pin: L16, reading: {of: counts}}\n"
     "buses: {w: {pins: {clock: L27, in: L28, out: L29}, mode: spi}}\n"
     "converters: {wide: {part: odd.converter.yaml, supply: logic, bus: w, select: L26}}\n";

@@ -103,7 +103,7 @@ static void take_readings(unsigned long long *digest, const asked_plan *a)
         take_number(digest, r.analog ? (double)r.count : r.volts);
         take_number(digest, tl_bench_time(bench));
         if (!r.analog)
-            take_number(digest, tl_bench_button(bench, i).steady_us);
+            take_number(digest, tl_plan_button(a->plan, i).steady_us);
     }
     tl_bench_free(bench);
 }

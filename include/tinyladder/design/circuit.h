@@ -6,6 +6,7 @@
 #ifndef TINYLADDER_CIRCUIT_H
 #define TINYLADDER_CIRCUIT_H
 
+#include "tinyladder/button.h"
 #include "tinyladder/design/netlist.h"
 #include "tinyladder/design/plan.h"
 
@@ -137,6 +138,8 @@ bool *tl_circuit_state(tl_circuit *circuit, int signal, int state);
 const tl_worst_case *tl_circuit_worst_case(tl_circuit *circuit, int signal, int state);
 /** Whether the closed state of a signal gives its pin a low level: inverting stages counted. */
 bool tl_signal_closes_low(const tl_signal *signal);
+/** How a contact of the plan is told to the core; its line is the pin's place in the board file. */
+tl_button_config tl_plan_button(const tl_plan *plan, int signal);
 /** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
 void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size);
