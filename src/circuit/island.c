@@ -198,6 +198,7 @@ void tl_island_free(tl_island *island)
         return;
     tl_island_free(island->narrow);
     nodal_free(&island->work);
+    nodal_free(&island->in_time);
     free(island->params);
     free(island->right);
     free(island->nodes);

@@ -16,12 +16,7 @@ tl_net_value tl_net_of(int param)
 
 double tl_net_value_at(tl_net_value value, const double *values)
 {
-    const double first = value.first == TL_NET_NONE ? 1 : values[value.first];
-    const double second = value.second == TL_NET_NONE ? 1 : values[value.second];
-    const double extra = value.extra == 0             ? 0
-                         : value.third == TL_NET_NONE ? value.extra
-                                                      : value.extra * values[value.third];
-    return value.factor * first * (value.constant + value.slope * second) + extra;
+    return value_at(&value, values);
 }
 
 tl_net *tl_net_new(void)
@@ -65,11 +60,6 @@ tl_net *tl_net_copy(const tl_net *net)
 void tl_net_set_view(tl_net *net, tl_net_view view)
 {
     net->view = view;
-}
-
-bool in_view(tl_net_view of, tl_net_view view)
-{
-    return of == TL_VIEW_BOTH || view == TL_VIEW_BOTH || of == view;
 }
 
 bool tl_net_part_in(const tl_net *net, tl_net_view view, int part)
@@ -262,14 +252,6 @@ void tl_net_set_param(tl_net *net, int param, double low, double nominal, double
     net->params[param].low = low;
     net->params[param].nominal = nominal;
     net->params[param].high = high;
-}
-
-bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state)
-{
-    if (part->open_fault != TL_NET_NONE && state->closed[part->open_fault])
-        return false;
-    return part->gate == TL_WHEN_ALWAYS || !in_view(part->gate_view, view) ||
-           state->closed[part->contact] == (part->gate == TL_WHEN_CLOSED);
 }
 
 const char *tl_net_status_text(tl_net_status fault)

@@ -89,8 +89,34 @@ struct tl_island {
     int *params; /* that any figure at rest depends on */
     int param_count;
     nodal work;    /* lent to one question after the other */
+    nodal in_time; /* lent to one state in time after the other as it is worked out; none before the first */
     double *right; /* scratch: right-hand sides, size x TL_FIGURES_MOST + 1 */
 };
+
+/* What follows is asked of every part in every corner, so it stands where the compiler can fold it. */
+
+static inline double value_at(const tl_net_value *value, const double *values)
+{
+    const double first = value->first == TL_NET_NONE ? 1 : values[value->first];
+    const double second = value->second == TL_NET_NONE ? 1 : values[value->second];
+    const double extra = value->extra == 0             ? 0
+                         : value->third == TL_NET_NONE ? value->extra
+                                                       : value->extra * values[value->third];
+    return value->factor * first * (value->constant + value->slope * second) + extra;
+}
+
+static inline bool in_view(tl_net_view of, tl_net_view view)
+{
+    return of == TL_VIEW_BOTH || view == TL_VIEW_BOTH || of == view;
+}
+
+static inline bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state)
+{
+    if (part->open_fault != TL_NET_NONE && state->closed[part->open_fault])
+        return false;
+    return part->gate == TL_WHEN_ALWAYS || !in_view(part->gate_view, view) ||
+           state->closed[part->contact] == (part->gate == TL_WHEN_CLOSED);
+}
 
 /* A part of an island, in the net. */
 static inline const net_part *net_part_of(const tl_island *island, int i)
@@ -104,8 +130,6 @@ tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figu
 /* Whatever follows from nodes and parts. */
 void island_complete(tl_island *island);
 
-bool in_view(tl_net_view of, tl_net_view view);
-bool part_present(const net_part *part, tl_net_view view, const tl_net_state *state);
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */

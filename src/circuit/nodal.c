@@ -37,7 +37,7 @@ static bool fix_rails(nodal *equations, const tl_island *island, const tl_net_st
     const int count = island->size + island->rails;
     memset(equations->fixed, 0, (size_t)count * sizeof(bool));
     for (int i = island->size; i < count; i++) {
-        const double volts = tl_net_value_at(island->net->nodes[island->nodes[i]].volts, state->values);
+        const double volts = value_at(&island->net->nodes[island->nodes[i]].volts, state->values);
         const int cls = equations->class_of[i];
         if (equations->fixed[cls] && equations->volts[cls] != volts)
             return false;
@@ -121,7 +121,7 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const bool present = part_present(part, island->view, state);
-        const double value = tl_net_value_at(part->value, state->values);
+        const double value = value_at(&part->value, state->values);
         const bool joined = present && part->is->joins && value <= 0;
         same = same && present == equations->present[i] && joined == equations->joined[i];
         equations->lopsided = equations->lopsided || (present && part->is->lopsided);
@@ -151,12 +151,12 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
         if (equations->present[i] && a != b && part->is->stamp != NULL)
             part->is->stamp(equations, a, b, equations->value[i]);
     }
-    for (int i = 0; i < island->part_count; i++) {
+    for (int i = 0; i < island->part_count && equations->followers; i++) {
         const net_part *part = net_part_of(island, i);
         if (part->is->hold != NULL && equations->present[i])
             part->is->hold(equations, equations->class_of[island->parts[i].a],
                            equations->class_of[island->parts[i].b], equations->value[i],
-                           tl_net_value_at(part->gain, state->values));
+                           value_at(&part->gain, state->values));
     }
     return TL_NET_SOLVED;
 }

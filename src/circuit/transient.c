@@ -36,12 +36,13 @@ static double *farads_of_rows(const tl_island *island, const nodal *equations)
 
 static double entry(const tl_transient *t, int i, int j)
 {
-    return t->equations.matrix[t->row[j] * t->equations.rows + t->row[i]];
+    return t->equations->matrix[t->row[j] * t->equations->rows + t->row[i]];
 }
 
 /* Where every node comes to rest, by a direct solution; NAN where nothing defines it. */
-static bool find_rest(const tl_island *island, const tl_net_state *state, nodal *work, double *rest)
+static bool find_rest(tl_island *island, const tl_net_state *state, double *rest)
 {
+    nodal *work = &island->work;
     if (nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
         nodal_solve(work, island->right, 0) != TL_NET_SOLVED)
         return false;
@@ -90,7 +91,7 @@ static bool eliminate_others(tl_transient *t)
             g22[j * n + i] = entry(t, m + i, m + j);
         for (int j = 0; j < m; j++)
             right[j * n + i] = entry(t, m + i, j);
-        right[m * n + i] = t->equations.injected[t->row[m + i]];
+        right[m * n + i] = t->equations->injected[t->row[m + i]];
     }
     for (int i = 0; i < n; i++) {
         if (t->anchor[i] == TL_NET_NONE || t->place[t->anchor[i]] != m + i)
@@ -109,35 +110,80 @@ static bool eliminate_others(tl_transient *t)
     return info == 0;
 }
 
-/* A, column by column, into the modes' room; and the drive of the charged rows, still in their own terms. */
+/* A, column by column, into the modes' room; and the drive of the charged rows, still in their own terms. Few
+ * of the others touch a row, so only what does is summed up. */
 static void fill_motion(tl_transient *t)
 {
     const int n = t->others, m = t->charged;
-    for (int j = 0; j < m; j++) {
-        double current = t->equations.injected[t->row[j]];
-        for (int k = 0; k < n; k++)
-            current -= entry(t, j, m + k) * t->offset[k];
-        t->scratch[j] = current / t->root_c[j];
-        for (int i = 0; i < m; i++) {
-            double s = entry(t, i, j);
-            for (int k = 0; k < n; k++)
-                s -= entry(t, i, m + k) * t->follow[j * n + k];
-            t->modes[j * m + i] = s / (t->root_c[i] * t->root_c[j]);
+    for (int i = 0; i < m; i++) {
+        t->scratch[i] = t->equations->injected[t->row[i]];
+        for (int j = 0; j < m; j++)
+            t->modes[j * m + i] = entry(t, i, j);
+        for (int k = 0; k < n; k++) {
+            const double siemens = entry(t, i, m + k);
+            if (siemens == 0)
+                continue;
+            t->scratch[i] -= siemens * t->offset[k];
+            for (int j = 0; j < m; j++)
+                t->modes[j * m + i] -= siemens * t->follow[j * n + k];
         }
     }
+    for (int j = 0; j < m; j++) {
+        t->scratch[j] /= t->root_c[j];
+        for (int i = 0; i < m; i++)
+            t->modes[j * m + i] /= t->root_c[i] * t->root_c[j];
+    }
+}
+
+/* Rows that act on no other move by themselves; many do where contacts are closed. Returns how many others
+ * there are, listed in `coupled`; their matrix is closed up in the first columns of `among`. */
+static int split_off(tl_transient *t, int *coupled, double *among)
+{
+    const int m = t->charged;
+    int count = 0;
+    for (int i = 0; i < m; i++) {
+        bool acts = false;
+        for (int j = 0; j < m && !acts; j++)
+            acts = j != i && t->modes[j * m + i] != 0;
+        if (acts)
+            coupled[count++] = i;
+        else
+            t->rate[m - 1 - (i - count)] = t->modes[i * m + i]; /* behind the others, from the end */
+    }
+    for (int j = 0; j < count; j++) {
+        for (int i = 0; i < count; i++)
+            among[j * count + i] = t->modes[coupled[j] * m + coupled[i]];
+    }
+    return count;
 }
 
 static bool symmetric_modes(tl_transient *t)
 {
     const int m = t->charged, room = 8 * m;
-    double *work = tl_alloc((size_t)room, sizeof *work);
+    double *work = tl_alloc((size_t)room, sizeof *work), *among = tl_alloc((size_t)(m * m), sizeof *among);
+    int *coupled = tl_alloc((size_t)m, sizeof *coupled);
+    const int count = split_off(t, coupled, among);
     const lapack_int info =
-        LAPACKE_dsyev_work(LAPACK_COL_MAJOR, 'V', 'U', m, t->modes, m, t->rate, work, room);
-    free(work);
+        count == 0 ? 0
+                   : LAPACKE_dsyev_work(LAPACK_COL_MAJOR, 'V', 'U', count, among, count, t->rate, work, room);
+    memset(t->modes, 0, (size_t)(m * m) * sizeof *t->modes);
+    for (int k = 0; k < count; k++) {
+        for (int i = 0; i < count; i++)
+            t->modes[k * m + coupled[i]] = among[k * count + i];
+    }
+    for (int i = 0, passed = 0; i < m; i++) {
+        if (passed < count && coupled[passed] == i)
+            passed++;
+        else
+            t->modes[(m - 1 - (i - passed)) * m + i] = 1;
+    }
     for (int i = 0; i < m; i++) {
         for (int k = 0; k < m; k++)
             t->back[i * m + k] = t->modes[k * m + i];
     }
+    free(work);
+    free(among);
+    free(coupled);
     return info == 0;
 }
 
@@ -193,7 +239,7 @@ static bool find_modes(tl_transient *t, bool followers)
 /* Which rows have a capacitor, and where each node finds its row. */
 static void sort_rows(tl_transient *t, const tl_island *island, const double *farads, bool followers)
 {
-    const int rows = t->equations.rows;
+    const int rows = t->equations->rows;
     for (int i = 0; i < rows; i++) {
         if (!(farads[i] > 0))
             continue;
@@ -209,7 +255,7 @@ static void sort_rows(tl_transient *t, const tl_island *island, const double *fa
     for (int i = 0; i < rows; i++)
         place_of[t->row[i]] = i;
     for (int local = 0; local < island->size; local++) {
-        const int row = t->equations.row_of[t->equations.class_of[local]];
+        const int row = t->equations->row_of[t->equations->class_of[local]];
         t->place[local] = row != TL_NET_NONE ? place_of[row] : TL_NET_NONE;
         if (t->place[local] != TL_NET_NONE && t->place[local] < t->charged)
             t->node_of[t->place[local]] = local;
@@ -217,30 +263,34 @@ static void sort_rows(tl_transient *t, const tl_island *island, const double *fa
     free(place_of);
 }
 
-static void allocate(tl_transient *t, const tl_island *island)
+/* What is as long as the rows or the nodes. */
+static void allocate_rows(tl_transient *t, const tl_island *island)
 {
-    const size_t rows = (size_t)t->equations.rows, size = (size_t)island->size;
+    const size_t rows = (size_t)t->equations->rows, size = (size_t)island->size;
     t->row = tl_alloc(rows, sizeof *t->row);
     t->place = tl_alloc(size, sizeof *t->place);
     t->node_of = tl_alloc(rows, sizeof *t->node_of);
     t->root_c = tl_alloc(rows, sizeof(double));
-    t->modes = tl_alloc(rows * rows, sizeof(double));
-    t->back = tl_alloc(rows * rows, sizeof(double));
-    t->rate = tl_alloc(rows, sizeof(double));
-    t->drive = tl_alloc(rows, sizeof(double));
-    t->follow = tl_alloc(rows * rows, sizeof(double));
     t->offset = tl_alloc(rows, sizeof(double));
     t->rest = tl_alloc(size, sizeof(double));
     t->floats = tl_alloc(size, sizeof *t->floats);
     t->group = tl_alloc(size, sizeof *t->group);
     t->aim = tl_alloc(size, sizeof(double));
     t->scratch = tl_alloc(3 * rows, sizeof(double));
-    t->carry = tl_alloc(rows * rows, sizeof(double));
-    t->respond = tl_alloc(rows * rows, sizeof(double));
-    t->push = tl_alloc(rows, sizeof(double));
     t->anchor = tl_alloc(rows, sizeof *t->anchor);
-    t->kept = tl_alloc(rows, sizeof(double));
-    t->gone = tl_alloc(rows, sizeof(double));
+}
+
+/* What is as long as there are modes. */
+static void allocate_modes(tl_transient *t)
+{
+    const size_t m = (size_t)t->charged;
+    t->modes = tl_alloc(m * m, sizeof(double));
+    t->back = tl_alloc(m * m, sizeof(double));
+    t->rate = tl_alloc(m, sizeof(double));
+    t->drive = tl_alloc(m, sizeof(double));
+    t->follow = tl_alloc((size_t)t->others * m, sizeof(double));
+    t->kept = tl_alloc(m, sizeof(double));
+    t->gone = tl_alloc(m, sizeof(double));
 }
 
 /* What floats is told apart by what hangs together. */
@@ -255,7 +305,7 @@ static void find_groups(tl_transient *t, const tl_island *island)
         grew = false;
         for (int i = 0; i < island->part_count; i++) {
             const int a = island->parts[i].a, b = island->parts[i].b;
-            if (!t->equations.present[i] ||
+            if (!t->equations->present[i] ||
                 island->net->parts[island->parts[i].part].is->reach == REACH_NONE || a >= island->size ||
                 b >= island->size || !t->floats[a] || !t->floats[b] || t->group[a] == t->group[b])
                 continue;
@@ -269,10 +319,10 @@ static void find_groups(tl_transient *t, const tl_island *island)
 static void take_rest(tl_transient *t, const tl_island *island)
 {
     for (int local = 0; local < island->size; local++) {
-        const int row = t->equations.row_of[t->equations.class_of[local]];
+        const int row = t->equations->row_of[t->equations->class_of[local]];
         const bool floats = isnan(t->rest[local]);
         if (row != TL_NET_NONE && !floats)
-            t->equations.injected[row] = 0;
+            t->equations->injected[row] = 0;
         t->floats[local] = floats;
         if (floats)
             t->rest[local] = 0;
@@ -283,27 +333,28 @@ static void take_rest(tl_transient *t, const tl_island *island)
 tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
 {
     tl_transient *t = tl_alloc(1, sizeof *t);
-    nodal settled;
+    if (island->in_time.class_of == NULL)
+        nodal_alloc(&island->in_time, island);
     t->island = island;
+    t->equations = &island->in_time;
     t->kept_seconds = -1;
-    nodal_alloc(&t->equations, island);
-    nodal_alloc(&settled, island);
-    bool good = nodal_fill(&t->equations, island, state, true) == TL_NET_SOLVED;
+    bool good = nodal_fill(t->equations, island, state, true) == TL_NET_SOLVED;
     if (good) {
-        bool followers = t->equations.lopsided;
-        allocate(t, island);
-        double *farads = farads_of_rows(island, &t->equations);
+        bool followers = t->equations->lopsided;
+        allocate_rows(t, island);
+        double *farads = farads_of_rows(island, t->equations);
         for (int i = 0; i < island->size + island->rails; i++)
-            followers = followers || t->equations.held[i];
+            followers = followers || t->equations->held[i];
         sort_rows(t, island, farads, followers);
         free(farads);
-        good = find_rest(island, state, &settled, t->rest);
+        allocate_modes(t);
+        good = find_rest(island, state, t->rest);
         take_rest(t, island);
         find_groups(t, island);
         find_anchors(t);
         good = good && eliminate_others(t) && find_modes(t, followers);
     }
-    nodal_free(&settled);
+    t->equations = NULL;
     if (good)
         return t;
     tl_transient_free(t);
@@ -314,7 +365,6 @@ void tl_transient_free(tl_transient *t)
 {
     if (t == NULL)
         return;
-    nodal_free(&t->equations);
     free(t->row);
     free(t->place);
     free(t->node_of);
@@ -351,9 +401,7 @@ bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *p
 {
     const size_t size = (size_t)t->island->size, room = (size_t)tl_net_param_count(t->island->net);
     double *values = tl_alloc(room, sizeof *values), *before = tl_alloc(size, sizeof *before);
-    nodal work;
     bool good = true;
-    nodal_alloc(&work, t->island);
     t->tracked = tl_alloc((size_t)count, sizeof *t->tracked);
     t->tracked_at = tl_alloc((size_t)count, sizeof *t->tracked_at);
     t->slope = tl_alloc((size_t)count * size, sizeof *t->slope);
@@ -368,9 +416,9 @@ bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *p
         t->tracked[k] = params[k];
         t->tracked_at[k] = state->values[params[k]];
         values[params[k]] = t->tracked_at[k] - by[k];
-        good = find_rest(t->island, &moved, &work, before);
+        good = find_rest(t->island, &moved, before);
         values[params[k]] = t->tracked_at[k] + by[k];
-        good = good && find_rest(t->island, &moved, &work, slope);
+        good = good && find_rest(t->island, &moved, slope);
         values[params[k]] = t->tracked_at[k];
         for (size_t local = 0; local < size; local++) {
             const double after = slope[local], here = t->rest_at[local];
@@ -380,7 +428,6 @@ bool tl_transient_track(tl_transient *t, const tl_net_state *state, const int *p
                 bend[local] = 0; /* rounding: it goes straight */
         }
     }
-    nodal_free(&work);
     free(values);
     free(before);
     return good;

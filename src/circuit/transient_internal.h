@@ -5,8 +5,8 @@
 #include "circuit/netlist_internal.h"
 
 struct tl_transient {
-    nodal equations;
-    const tl_island *island;
+    nodal *equations; /* the island's, while this is worked out */
+    tl_island *island;
     int charged, others; /* rows with and without capacitor */
     int *row;            /* equations' row of each: the charged first */
     int *place;   /* of each node of the island: which of those it belongs to; TL_NET_NONE for a fixed one */
@@ -22,11 +22,11 @@ struct tl_transient {
     double *rest;   /* volts of every node in the end; 0 for floating ones */
     bool *floats;   /* of every node: nothing defines its rest */
     bool any_floats;
-    int *group;     /* of nodes that float: the lowest that hangs together with it */
-    double *aim;    /* where the rest will be at the end of the next step */
-    bool moves;     /* aim differs from rest */
-    int *anchor;    /* of every row without capacitor: a node of its group that keeps its volts, where nothing
-                       else defines the group; else TL_NET_NONE */
+    int *group;  /* of nodes that float: the lowest that hangs together with it */
+    double *aim; /* where the rest will be at the end of the next step */
+    bool moves;  /* aim differs from rest */
+    int *anchor; /* of every row without capacitor: a node of its group that keeps its volts, where nothing
+                    else defines the group; else TL_NET_NONE */
     double *scratch; /* 3 x charged */
     /* for steps of one length, which come again and again: */
     double kept_seconds;

@@ -1,5 +1,6 @@
 /* Steps of an island in time: from the volts that it has to those that it has then, mode by mode; by matrices
  * where steps of one length come again and again. Formulas: transient.c. */
+#include "base/memory.h"
 #include "circuit/transient_internal.h"
 #include <math.h>
 
@@ -86,6 +87,11 @@ static void keep_factors(tl_transient *t, double seconds)
 static void keep_matrix(tl_transient *t)
 {
     const int m = t->charged;
+    if (t->carry == NULL) {
+        t->carry = tl_alloc((size_t)m * (size_t)m, sizeof *t->carry);
+        t->respond = tl_alloc((size_t)m * (size_t)m, sizeof *t->respond);
+        t->push = tl_alloc((size_t)m, sizeof *t->push);
+    }
     for (int i = 0; i < m; i++) {
         t->push[i] = 0;
         for (int k = 0; k < m; k++)
