@@ -81,6 +81,8 @@ typedef struct tl_bench_reading {
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** The same with a mean of so many samples instead of what the plan says; 0 for the plan's. */
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
+/** Does what such a reading does to the bench (its conversions, its time) and works nothing out of it. */
+void tl_bench_pass(tl_bench *bench, int signal, int samples);
 /** Whether nothing defines the volts at a signal's pin now: an open wire, a switch that leads nowhere. */
 bool tl_bench_undriven(tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */

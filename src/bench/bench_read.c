@@ -145,10 +145,10 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
     return status;
 }
 
-static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
+/* The conversions of a reading alone; *code is undefined unless the reading's status is TL_OK. */
+static tl_net_status convert_for(tl_bench *bench, int signal, int samples, tl_bench_reading *r, double *code)
 {
     const tl_analog_path *path = tl_circuit_path(bench->circuit, signal);
-    double code = 0;
     const tl_plan *plan = bench->circuit->plan;
     if (plan->pins[plan->signals[signal].pin].channel < 0) {
         r->status = TL_ERR_UNSUPPORTED;
@@ -158,11 +158,18 @@ static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_be
         return path->fault;
     r->status = follow_sweep(bench, signal, path);
     if (r->status == TL_OK)
-        r->status = take_average(bench, signal, path, samples, r, &code);
-    if (r->status != TL_OK)
-        return TL_NET_SOLVED;
+        r->status = take_average(bench, signal, path, samples, r, code);
+    return TL_NET_SOLVED;
+}
+
+static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
+{
+    double code = 0;
+    tl_net_status fault = convert_for(bench, signal, samples, r, &code);
+    if (fault != TL_NET_SOLVED || r->status != TL_OK)
+        return fault;
     r->count = lround(code);
-    const tl_net_status fault = tl_plan_value(bench->circuit, signal, code, &r->is);
+    fault = tl_plan_value(bench->circuit, signal, code, &r->is);
     if (r->is.open || r->is.shorted)
         r->flags &= ~(unsigned)TL_READING_FRESH; /* a value that failed is never fresh */
     return fault;
@@ -194,6 +201,16 @@ double tl_bench_read_lead(const tl_bench *bench, int signal)
 {
     const tl_signal *s = &bench->circuit->plan->signals[signal];
     return s->analog ? 0 : STEADY_TIMES * s->reading.steady;
+}
+
+void tl_bench_pass(tl_bench *bench, int signal, int samples)
+{
+    tl_bench_reading r = {.analog = bench->circuit->plan->signals[signal].analog};
+    double code;
+    if (r.analog)
+        (void)convert_for(bench, signal, samples, &r, &code);
+    else
+        (void)read_contact(bench, signal, &r);
 }
 
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)

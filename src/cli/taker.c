@@ -61,11 +61,10 @@ static double *durations_of(tl_circuit *circuit, int samples)
     double *durations = must(calloc((size_t)plan->signal_count + 1, sizeof *durations));
     tl_bench *bench = tl_bench_new(circuit, NULL, TL_BENCH_IDEAL);
     for (int i = 0; i < plan->signal_count; i++) {
-        tl_bench_reading r;
         const double begun = tl_bench_time(bench);
         if (!plan->signals[i].analog)
             continue;
-        (void)tl_bench_read_mean(bench, i, samples, &r);
+        tl_bench_pass(bench, i, samples);
         durations[i] = tl_bench_time(bench) - begun;
     }
     tl_bench_free(bench);
@@ -239,7 +238,6 @@ static void take_contacts(taker *t, tl_bench *bench, double at, taken *readings)
 /* Long enough before the time that contacts are debounced at it, and the converter has what it would have. */
 static void begin(taker *t, tl_bench *bench, double at)
 {
-    tl_bench_reading r;
     tl_bench_begin(bench, at - t->lead);
     for (int i = 0; i < t->contact_count; i++) {
         contact *c = &t->contacts[i];
@@ -250,7 +248,7 @@ static void begin(taker *t, tl_bench *bench, double at)
             c->button = (tl_button){.line = config.line, .closed_is_low = config.closed_is_low};
     }
     if (t->first >= 0)
-        (void)tl_bench_read_mean(bench, t->first, t->samples, &r);
+        tl_bench_pass(bench, t->first, t->samples);
     watch_until(t, bench, at);
     for (int i = 0; i < t->contact_count; i++)
         t->contacts[i].before = t->contacts[i].button.closings;
@@ -270,8 +268,12 @@ void taker_look(taker *t, tl_bench *bench, double at, taken *readings)
     take_contacts(t, bench, at, readings);
     for (int i = 0; i < t->slot_count; i++) {
         const slot *s = &t->slots[i];
-        taken beside, *r = s->place >= 0 ? &readings[s->place] : &beside;
         tl_bench_go_to(bench, at + s->after);
+        if (s->place < 0) {
+            tl_bench_pass(bench, s->signal, t->samples);
+            continue;
+        }
+        taken *r = &readings[s->place];
         *r = (taken){.closings = -1};
         r->net = tl_bench_read_mean(bench, s->signal, t->samples, &r->is);
     }
