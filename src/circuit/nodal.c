@@ -54,13 +54,14 @@ static void number_rows(nodal *equations, const tl_island *island, bool with_flo
     bool *reached = equations->reached;
     equations->rows = 0;
     memcpy(reached, equations->fixed, (size_t)count * sizeof *reached);
-    for (bool grew = true; grew;) {
+    /* Forth and back by turns, so that a chain is gone through in two looks whichever way it is listed. */
+    for (bool grew = true, forth = true; grew; forth = !forth) {
         grew = false;
-        for (int i = 0; i < island->part_count; i++) {
-            const net_part *part = net_part_of(island, i);
+        for (int k = 0; k < island->part_count; k++) {
+            const int i = forth ? k : island->part_count - 1 - k;
             const int a = equations->class_of[island->parts[i].a],
                       b = equations->class_of[island->parts[i].b];
-            const element_reach reach = part->is->reach;
+            const element_reach reach = net_part_of(island, i)->is->reach;
             if (!equations->present[i] || reach == REACH_NONE || reached[a] == reached[b])
                 continue;
             if (reach == REACH_BOTH || reached[a])

@@ -147,8 +147,11 @@ static int split_off(tl_transient *t, int *coupled, double *among)
             acts = j != i && t->modes[j * m + i] != 0;
         if (acts)
             coupled[count++] = i;
-        else
-            t->rate[m - 1 - (i - count)] = t->modes[i * m + i]; /* behind the others, from the end */
+        else { /* behind the others, from the end */
+            const int mode = m - 1 - (i - count);
+            t->lone[mode] = i;
+            t->rate[mode] = t->modes[i * m + i];
+        }
     }
     for (int j = 0; j < count; j++) {
         for (int i = 0; i < count; i++)
@@ -171,12 +174,8 @@ static bool symmetric_modes(tl_transient *t)
         for (int i = 0; i < count; i++)
             t->modes[k * m + coupled[i]] = among[k * count + i];
     }
-    for (int i = 0, passed = 0; i < m; i++) {
-        if (passed < count && coupled[passed] == i)
-            passed++;
-        else
-            t->modes[(m - 1 - (i - passed)) * m + i] = 1;
-    }
+    for (int k = count; k < m; k++)
+        t->modes[k * m + t->lone[k]] = 1;
     for (int i = 0; i < m; i++) {
         for (int k = 0; k < m; k++)
             t->back[i * m + k] = t->modes[k * m + i];
@@ -284,6 +283,9 @@ static void allocate_rows(tl_transient *t, const tl_island *island)
 static void allocate_modes(tl_transient *t)
 {
     const size_t m = (size_t)t->charged;
+    t->lone = tl_alloc(m, sizeof *t->lone);
+    for (size_t k = 0; k < m; k++)
+        t->lone[k] = TL_NET_NONE;
     t->modes = tl_alloc(m * m, sizeof(double));
     t->back = tl_alloc(m * m, sizeof(double));
     t->rate = tl_alloc(m, sizeof(double));
@@ -371,6 +373,7 @@ void tl_transient_free(tl_transient *t)
     free(t->root_c);
     free(t->modes);
     free(t->back);
+    free(t->lone);
     free(t->rate);
     free(t->drive);
     free(t->follow);

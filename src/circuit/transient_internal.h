@@ -14,6 +14,7 @@ struct tl_transient {
     double *root_c; /* sqrt of the capacitance of each charged row */
     double *modes;  /* Q, charged x charged, column by column */
     double *back;   /* Q^-1 likewise */
+    int *lone;      /* of each mode: the one row that it moves, by 1; TL_NET_NONE for more than one */
     double *rate;   /* eigenvalues, 1/s */
     double slowest; /* time constant, seconds; 0 for none */
     double *drive;  /* Q^-1 q */

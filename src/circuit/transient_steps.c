@@ -127,21 +127,33 @@ void tl_transient_settle(tl_transient *t, double *volts)
     store_volts(t, t->scratch, volts, volts);
 }
 
-/* Where the charged rows stand above their rest after the step, mode by mode. */
-static void step_modes(const tl_transient *t, const double *above, const double *pull, double *then)
+/* Where the charged rows stand above their rest after the step, mode by mode; above and pull are scaled in
+ * place. */
+static void step_modes(const tl_transient *t, double *restrict above, double *restrict pull,
+                       double *restrict then)
 {
     const int m = t->charged;
-    for (int i = 0; i < m; i++)
+    for (int i = 0; i < m; i++) {
+        above[i] *= t->root_c[i];
+        pull[i] = t->moves ? pull[i] * t->root_c[i] : 0;
         then[i] = 0;
+    }
     for (int k = 0; k < m; k++) {
         double z = 0, drive = t->drive[k];
+        if (t->lone[k] != TL_NET_NONE) {
+            const int i = t->lone[k];
+            drive += pull[i];
+            then[i] += above[i] * t->kept[k] + t->gone[k] * drive;
+            continue;
+        }
         for (int i = 0; i < m; i++)
-            z += t->back[i * m + k] * t->root_c[i] * above[i];
+            z += t->back[i * m + k] * above[i];
         for (int i = 0; i < m && t->moves; i++)
-            drive += t->back[i * m + k] * t->root_c[i] * pull[i];
+            drive += t->back[i * m + k] * pull[i];
         z = z * t->kept[k] + t->gone[k] * drive;
+        const double *restrict mode = t->modes + k * m;
         for (int i = 0; i < m; i++)
-            then[i] += t->modes[k * m + i] * z;
+            then[i] += mode[i] * z;
     }
     for (int i = 0; i < m; i++)
         then[i] /= t->root_c[i];
