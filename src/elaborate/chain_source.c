@@ -125,7 +125,8 @@ static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_
     return node;
 }
 
-/* Low is somewhere from 0 V to its highest, high from its lowest to the supply. */
+/* Low is somewhere from 0 V to its highest, high from its lowest to the supply. What a pin of the plan drives
+ * is believed to be so; in time the pin's own driver does it, or nothing (soldered.c). */
 static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
@@ -141,10 +142,12 @@ static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *no
     const int low_param = add_param(c, path_of(path, signal->name, "source", "low"), low, TL_DIM_VOLT, true);
     const int high_param =
         add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true);
+    tl_net_set_view(c->net, far_output(c, signal) != NULL ? TL_VIEW_BELIEVED : TL_VIEW_BOTH);
     nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_WHEN_CLOSED, nodes->contact,
                                      tl_net_of(low_param), &source->ohms);
     nodes->off_rail = add_driven_rail(c, signal, "source", "high", node, TL_WHEN_OPEN, nodes->contact,
                                       tl_net_of(high_param), &source->ohms);
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
     return node;
 }
 

@@ -197,7 +197,8 @@ static double driver_ohms(const tl_pin_limits *limits, double rail, bool high)
     return limits->drives > 0 && drop > 0 ? drop / limits->drives : TL_DRIVER_OHMS;
 }
 
-static void add_pin_driver(tl_circuit *c, int pin, int node)
+/* reads: it is an input too, with pulls of its own. */
+static void add_pin_driver(tl_circuit *c, int pin, int node, bool reads)
 {
     char path[TL_PATH_LONGEST];
     const tl_pin_limits *limits = &c->plan->pins[pin].limits;
@@ -213,7 +214,8 @@ static void add_pin_driver(tl_circuit *c, int pin, int node)
         tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
         *(high ? &c->pins[pin].high_ohms : &c->pins[pin].low_ohms) = ohms;
         *(high ? &c->pins[pin].drive_high : &c->pins[pin].drive_low) = contact;
-        add_own_pull(c, pin, node, high != 0);
+        if (reads)
+            add_own_pull(c, pin, node, high != 0);
     }
 }
 
@@ -230,15 +232,30 @@ static bool is_driven(const tl_plan *plan, int pin)
     return plan->pins[pin].digital;
 }
 
+const tl_plan_output *far_output(const tl_circuit *c, const tl_signal *line)
+{
+    for (int i = 0; i < c->plan->output_count; i++) {
+        const tl_plan_output *output = &c->plan->outputs[i];
+        if (output->has_into && &c->plan->signals[output->line] == line)
+            return output;
+    }
+    return NULL;
+}
+
 void add_pin_drivers(tl_circuit *c)
 {
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
+    for (int i = 0; i < c->plan->line_count; i++) {
+        const tl_plan_output *output = far_output(c, &c->plan->signals[i]);
+        if (output != NULL && c->pins[output->pins[0]].drive_low == TL_NET_NONE)
+            add_pin_driver(c, output->pins[0], c->signals[i].source, false);
+    }
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = c->plan->signals[i].pin;
         if (pin < c->plan->board->pin_count && is_driven(c->plan, pin) &&
             c->pins[pin].drive_low == TL_NET_NONE && c->signals[i].pin != TL_NET_GROUND &&
             !tl_net_is_rail(c->net, c->signals[i].pin))
-            add_pin_driver(c, pin, c->signals[i].pin);
+            add_pin_driver(c, pin, c->signals[i].pin, true);
     }
     tl_net_set_view(c->net, TL_VIEW_BOTH);
 }

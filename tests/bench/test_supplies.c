@@ -123,6 +123,40 @@ static void follows_the_pin(void)
     tl_bench_free(bench);
 }
 
+/* What leads into a far input draws its current: from the supply of its pull while the pin drives low, from
+ * that of the pin while it drives high; nothing while the pin is released. */
+static void far_inputs_draw_their_current(void)
+{
+    tl_bench *bench = open_with(
+        "supplies: {far: {voltage: 5 V ±0 %, resistance: 100 ohm ±0 %}}\nsignals:\n"
+        "  m: {source: {rail: far}, stages: [divider: {upper: 30k ±0 %, lower: 10k ±0 %}], pin: L4}\n"
+        "outputs:\n"
+        "  go: {pin: L8, stages: [series: 220 ohm ±0 %, pull: {up: 680 ohm ±0 %, to: far}], into: {vil: 1.9 "
+        "V, "
+        "vih: 2 V}}\n",
+        "");
+    const tl_port *port = tl_bench_port(bench);
+    const tl_circuit *circuit = tl_bench_circuit(bench);
+    const uint8_t line = (uint8_t)tl_bench_line(bench, "L8");
+    const tl_pin_limits *pin = &tl_circuit_plan(circuit)->pins[line].limits;
+    const double logic = tl_circuit_plan(circuit)->supplies[pin->supply].volts.nominal,
+                 low = tl_level_volts(pin->vol, logic) / pin->drives,
+                 high = (logic - tl_level_volts(pin->voh, logic)) / pin->drives, divider = 1 / 40e3;
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - 5 * 10e3 / 40100) < 1e-3);
+    for (int drive = 0; drive < 2; drive++) {
+        const double way = 1 / (680 + 220 + (drive == 1 ? high : low)), to = drive == 1 ? logic : 0;
+        const double far = (5 / 100.0 + to * way) / (1 / 100.0 + way + divider);
+        CU_ASSERT(tl_port_line_use(port, line, TL_LINE_OUTPUT) == TL_OK &&
+                  tl_port_line_drive(port, line, drive == 1) == TL_OK &&
+                  tl_port_wait_us(port, 1000) == TL_OK);
+        CU_ASSERT(far < 4.85 && fabs(tl_bench_pin_volts(bench, 0) - far / 4) < 1e-3);
+    }
+    CU_ASSERT(tl_port_line_use(port, line, TL_LINE_RELEASED) == TL_OK &&
+              tl_port_wait_us(port, 1000) == TL_OK);
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0) - 5 * 10e3 / 40100) < 1e-3);
+    tl_bench_free(bench);
+}
+
 /* A load pulls its soft supply down, by its duty; lamps lift the wire that their current returns over; a coil
  * that is let go without a diode leaves its energy in the transistor. */
 static void loads_draw_their_current(void)
@@ -172,6 +206,7 @@ static void loads_draw_their_current(void)
 
 CU_TestInfo supply_tests[] = {
     {"loads draw their current", loads_draw_their_current},
+    {"what leads into far inputs draws its current", far_inputs_draw_their_current},
     {"follows the pin", follows_the_pin},
     {"is fed by what leads to it", is_fed_by_what_leads_to_it},
     {"is fed through a clamp", is_fed_through_a_clamp},
