@@ -119,6 +119,14 @@ void tl_bench_press(tl_bench *bench, int signal, int button, bool down);
 /** Whether it is pressed, or about to be: bounce and faults apart. */
 bool tl_bench_pressed(tl_bench *bench, int signal, int button);
 
+/**
+ * A frame on SPI byte by byte, for programs that simulate the chip on the port's other side: the device at
+ * this select line of this bus is selected, then every byte out brings one in. It takes the time of its
+ * clocks, and no call's.
+ */
+void tl_bench_spi_begin(tl_bench *bench, uint8_t bus, uint8_t select);
+uint8_t tl_bench_spi_byte(tl_bench *bench, uint8_t out);
+
 /** How a line is used at the moment, and what it drives; high may be NULL. */
 tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 

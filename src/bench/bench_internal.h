@@ -201,6 +201,21 @@ typedef struct {
     int events;
 } bench_load;
 
+/* A chip on SPI between its selection and the end of its frame. */
+typedef struct {
+    int converter;
+    int at;        /* clocks since it was selected */
+    uint32_t head; /* what it was told so far */
+    bool started, refuses;
+} spi_chip;
+
+/* What goes on on a bus of that kind. */
+typedef struct {
+    const int *pins; /* of the bus; NULL before the first frame */
+    spi_chip chip;
+    bool hears;
+} bench_frame;
+
 struct tl_bench {
     tl_circuit *circuit; /* what the plan believes */
     tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
@@ -248,6 +263,7 @@ struct tl_bench {
     bench_told *told;     /* of every signal: how the core is told of its converter on a bus */
     bench_errors *errors; /* of every converter of the plan */
     bench_bus_line (*buses)[2]; /* SCL and SDA of every bus of the plan */
+    bench_frame frame;
     int *first_at_channel;      /* of the board's: the first signal that a channel can see; TL_NONE */
     int64_t end_ns, sampled_ns; /* of the latest conversion; when its capacitor was let go */
     bool converting;
@@ -375,8 +391,7 @@ const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
  * to. */
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count);
-tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
-                  uint8_t count);
+void bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count);
 int chip_range(const tl_bench *bench, int converter);
 
 /* Noise of a thing at an instant, whoever looked at what before: so that it makes no difference who did. */

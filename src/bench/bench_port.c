@@ -192,7 +192,9 @@ static tl_status spi_exchange(void *context, uint8_t bus, uint8_t select, const 
 {
     tl_bench *bench = context;
     const tl_status status = enter(bench, TL_BENCH_SPI);
-    return status == TL_OK ? bus_spi(bench, bus, select, out, in, count) : status;
+    if (status == TL_OK)
+        bus_spi(bench, bus, select, out, in, count);
+    return status;
 }
 
 static tl_status i2c_transfer(void *context, uint8_t bus, uint8_t address, const uint8_t *out,

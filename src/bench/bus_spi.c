@@ -5,13 +5,6 @@
 
 enum { CLOCK, IN, OUT, BIT_NS = 1000 }; /* IN and OUT as the board names them: what it hears, what it says */
 
-typedef struct {
-    int converter;
-    int at;        /* clocks since it was selected */
-    uint32_t head; /* what it was told so far */
-    bool started, refuses;
-} spi_chip;
-
 /* Takes what it was told apart, from the highest bit: what is fixed must be so, fields go into their
  * registers. The input's name; NULL where there is none of this number. */
 static const char *take_head(spi_chip *chip, const tl_converter *part, unsigned long *words)
@@ -95,22 +88,36 @@ static int chip_at(const tl_plan *plan, int bus, int select)
     return TL_NONE;
 }
 
-tl_status bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in,
-                  uint8_t count)
+void tl_bench_spi_begin(tl_bench *bench, uint8_t bus, uint8_t select)
 {
     const tl_plan *plan = bench->circuit->plan;
     static const int none[TL_BUS_LINES] = {TL_NONE, TL_NONE, TL_NONE};
-    const int *pins = bus < plan->bus_count && plan->buses[bus].spi ? plan->buses[bus].pins : none;
-    spi_chip chip = {.converter = chip_at(plan, bus, select)};
+    bench_frame *frame = &bench->frame;
+    frame->pins = bus < plan->bus_count && plan->buses[bus].spi ? plan->buses[bus].pins : none;
+    frame->chip = (spi_chip){.converter = chip_at(plan, bus, select)};
     /* A chip whose select line or clock does not move hears nothing. */
-    const bool hears = chip.converter != TL_NONE && !is_stuck(bench, pins[CLOCK]) && !is_stuck(bench, select);
-    memset(in, 0, count);
-    for (int i = 0; i < 8 * count; i++) {
-        const bool said = (out[i / 8] >> (7 - i % 8) & 1) != 0;
-        const bool heard = hears ? clock_chip(bench, &chip, passes(bench, pins[OUT], said)) : true;
-        if (passes(bench, pins[IN], heard))
-            in[i / 8] = (uint8_t)(in[i / 8] | 0x80u >> i % 8);
+    frame->hears =
+        frame->chip.converter != TL_NONE && !is_stuck(bench, frame->pins[CLOCK]) && !is_stuck(bench, select);
+}
+
+uint8_t tl_bench_spi_byte(tl_bench *bench, uint8_t out)
+{
+    bench_frame *frame = &bench->frame;
+    uint8_t in = 0;
+    for (int bit = 7; bit >= 0 && frame->pins != NULL; bit--) {
+        const bool said = (out >> bit & 1) != 0;
+        const bool heard =
+            frame->hears ? clock_chip(bench, &frame->chip, passes(bench, frame->pins[OUT], said)) : true;
+        if (passes(bench, frame->pins[IN], heard))
+            in = (uint8_t)(in | 1u << bit);
         bench->now_ns += BIT_NS;
     }
-    return TL_OK;
+    return in;
+}
+
+void bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+{
+    tl_bench_spi_begin(bench, bus, select);
+    for (uint8_t i = 0; i < count; i++)
+        in[i] = tl_bench_spi_byte(bench, out[i]);
 }
