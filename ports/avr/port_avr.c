@@ -2,7 +2,7 @@
  * Registers behind the table of functions. F_CPU is a whole number of megahertz. The clock is timer 1 at an
  * eighth of it, carried on to 32 bits by its overflow; a conversion takes 13 cycles of at most 200 kHz.
  */
-#include "port_avr.h"
+#include "port_avr_bus.h"
 #include <avr/interrupt.h>
 #include <avr/io.h>
 #include <avr/sleep.h>
@@ -210,7 +210,9 @@ const tl_port *port_avr(void)
                                     .converter_power = converter_power,
                                     .clock_us = clock_us,
                                     .wait_us = wait_us,
-                                    .idle = idle};
+                                    .idle = idle,
+                                    .spi_exchange = port_avr_spi,
+                                    .i2c_transfer = port_avr_two_wire};
     static tl_port_reader reader;
     static const tl_port port = {&ops, NULL, &reader};
     TCCR1A = 0;
@@ -221,6 +223,7 @@ const tl_port *port_avr(void)
     TCCR2A |= 1 << WGM21 | 1 << WGM20;
     TCCR2B = 1 << CS22;
     ADCSRA = 1 << ADEN | 1 << ADPS2 | 1 << ADPS1 | 1 << ADPS0;
+    port_avr_open_buses();
     sei();
     return &port;
 }

@@ -43,6 +43,11 @@ enum {
     PORT_AVR_D7
 };
 
+/** The serial line at so many bauds, 8 bits, no parity: on to be heard, and to say a text. A byte waits until
+ * the one before has gone: 1 ms at 9600. Not from an interrupt. */
+void port_avr_serial(uint32_t bauds);
+void port_avr_say(const char *text);
+
 /** Starts the clock and the converter, and lets interrupts in. There is one board: the port is the same each
  * time. */
 const tl_port *port_avr(void);

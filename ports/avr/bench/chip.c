@@ -1,0 +1,572 @@
+/*
+ * The simulator runs the program; here its pins meet the bench. What a line is used for, and drives, goes
+ * over to the bench as soon as its registers change; what the bench has at its inputs comes back every
+ * LOOK_US. A conversion is the bench's: its word comes out of the chip's own registers. Bytes of the two
+ * buses go to the plan's devices, and theirs come back.
+ *
+ * The bench is never behind the chip. It may be ahead, by as long as it takes for what the chip does in one
+ * piece: an acquisition, a transfer on a bus.
+ */
+#include "chip.h"
+#include "tinyladder/design/plan.h"
+#include <errno.h>
+#include <fcntl.h>
+#include <math.h>
+#include <simavr/avr_adc.h>
+#include <simavr/avr_ioport.h>
+#include <simavr/avr_spi.h>
+#include <simavr/avr_timer.h>
+#include <simavr/avr_twi.h>
+#include <simavr/avr_uart.h>
+#include <simavr/sim_avr.h>
+#include <simavr/sim_elf.h>
+#include <simavr/sim_io.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+enum { LINES_MOST = 96, PORTS = 8, LOOK_US = 20, TRANSFER_MOST = 255, AHEAD = 8, SAID_MOST = 256 };
+enum { SUPPLY_MV = 60000 }; /* in steps much finer than a count: any word can be had */
+
+/* A pin of the board at a line of the chip. */
+typedef struct {
+    uint8_t line; /* of the bench */
+    char port;
+    uint8_t bit;
+    const avr_timer_comp_t *compare; /* what may drive it for a share of the time; NULL */
+    const avr_timer_t *timer;
+    tl_line_use use; /* as the bench was told */
+    bool high;
+    uint16_t share;
+    bool level; /* as the chip was told */
+    avr_irq_t *in;
+} chip_line;
+
+/* What has gone over the two-wire bus since its start. */
+typedef struct {
+    uint8_t address;
+    uint8_t out[TRANSFER_MOST], in[AHEAD];
+    uint8_t out_count, in_at;
+    bool reads, there;
+} two_wire;
+
+struct chip {
+    tl_bench *bench;
+    const tl_port *port;
+    avr_t *avr;
+    avr_adc_t *converter;
+    unsigned long hertz;
+    chip_line lines[LINES_MOST];
+    int line_count;
+    uint8_t mux; /* of the converter, and since when */
+    avr_cycle_count_t mux_since;
+    avr_irq_t *two_wire_in, *spi_in, *serial_in;
+    two_wire transfer;
+    avr_twi_t *two_wire;
+    bool addressed;            /* just now */
+    int two_wire_bus, spi_bus; /* of the plan; TL_NONE */
+    int selected;              /* the line that selects a device now; TL_NONE */
+    bool changed, crashed;
+    chip_heard *heard;
+    void *heard_by;
+    char said[SAID_MOST];
+    unsigned said_first, said_count;
+    bool full;
+};
+
+/* --- time --- */
+
+double chip_time(const chip *of)
+{
+    return (double)of->avr->cycle / (double)of->hertz;
+}
+
+static void bring_bench(chip *of)
+{
+    tl_bench_go_to(of->bench, chip_time(of));
+}
+
+/* --- lines --- */
+
+static avr_io_t *next_of_kind(avr_t *avr, avr_io_t *after, const char *kind)
+{
+    for (avr_io_t *io = after != NULL ? after->next : avr->io_port; io != NULL; io = io->next) {
+        if (strcmp(io->kind, kind) == 0)
+            return io;
+    }
+    return NULL;
+}
+
+static const avr_ioport_t *port_named(avr_t *avr, char name)
+{
+    for (avr_io_t *io = next_of_kind(avr, NULL, "port"); io != NULL; io = next_of_kind(avr, io, "port")) {
+        if (((avr_ioport_t *)io)->name == name)
+            return (avr_ioport_t *)io;
+    }
+    return NULL;
+}
+
+static avr_irq_t *port_irq(const chip *of, char port, int index)
+{
+    return avr_io_getirq(of->avr, (uint32_t)AVR_IOCTL_IOPORT_GETIRQ(port), index);
+}
+
+static void find_compare(chip *of, chip_line *line)
+{
+    const avr_ioport_t *port = port_named(of->avr, line->port);
+    for (avr_io_t *io = next_of_kind(of->avr, NULL, "timer"); io != NULL;
+         io = next_of_kind(of->avr, io, "timer")) {
+        const avr_timer_t *timer = (avr_timer_t *)io;
+        for (int i = 0; i < AVR_TIMER_COMP_COUNT; i++) {
+            const avr_regbit_t pin = timer->comp[i].com_pin;
+            if (pin.reg == port->r_port && pin.bit == line->bit && timer->comp[i].com.reg != 0) {
+                line->compare = &timer->comp[i];
+                line->timer = timer;
+            }
+        }
+    }
+}
+
+/* The share of the time that a timer drives it for; TL_NONE where none does. */
+static int share_of(const chip *of, const chip_line *line)
+{
+    if (line->compare == NULL)
+        return TL_NONE;
+    const int mode = avr_regbit_get(of->avr, line->compare->com);
+    if (mode != avr_timer_com_clear && mode != avr_timer_com_set)
+        return TL_NONE;
+    unsigned level = of->avr->data[line->compare->r_ocr];
+    double top = 255;
+    if (line->compare->r_ocrh != 0) {
+        level |= (unsigned)of->avr->data[line->compare->r_ocrh] << 8;
+        top = line->timer->mode.size >= 8 ? ldexp(1, line->timer->mode.size) - 1 : 65535;
+    }
+    const double share = fmin(1, (level + 1) / (top + 1));
+    return (int)lround(UINT16_MAX * (mode == avr_timer_com_clear ? share : 1 - share));
+}
+
+/* What the chip's registers make of a line, told to the bench where it is new. */
+static void follow(chip *of, chip_line *line)
+{
+    const avr_ioport_t *port = port_named(of->avr, line->port);
+    const bool out = (of->avr->data[port->r_ddr] >> line->bit & 1) != 0,
+               high = (of->avr->data[port->r_port] >> line->bit & 1) != 0;
+    const tl_line_use use = out ? TL_LINE_OUTPUT : high ? TL_LINE_INPUT_PULL_UP : TL_LINE_INPUT;
+    const int duty = out ? share_of(of, line) : TL_NONE;
+    const uint16_t share = duty != TL_NONE ? (uint16_t)duty : high ? UINT16_MAX : 0;
+    if (use == line->use && (!out || share == line->share))
+        return;
+    bring_bench(of);
+    if (use != line->use && tl_port_line_use(of->port, line->line, use) != TL_OK)
+        (void)tl_port_line_use(of->port, line->line, TL_LINE_INPUT); /* a pull that the board has not */
+    if (out && (share == 0 || share == UINT16_MAX))
+        (void)tl_port_line_drive(of->port, line->line, share != 0);
+    else if (out && tl_port_line_duty(of->port, line->line, share) != TL_OK)
+        (void)tl_port_line_drive(of->port, line->line, share > UINT16_MAX / 2);
+    if (out && line->high && share == 0) { /* a falling line may select a device */
+        of->selected = line->line;
+        tl_bench_spi_begin(of->bench, (uint8_t)of->spi_bus, line->line);
+    }
+    line->use = use;
+    line->share = share;
+    line->high = out && share != 0;
+}
+
+static void follow_all(chip *of)
+{
+    of->changed = false;
+    for (int i = 0; i < of->line_count; i++)
+        follow(of, &of->lines[i]);
+}
+
+/* Inputs, as the bench has them now. */
+static void look(chip *of)
+{
+    bring_bench(of);
+    for (int i = 0; i < of->line_count; i++) {
+        chip_line *line = &of->lines[i];
+        bool high = line->level;
+        if (line->use == TL_LINE_OUTPUT || tl_port_line_level(of->port, line->line, &high) != TL_OK ||
+            high == line->level)
+            continue;
+        line->level = high;
+        avr_raise_irq(line->in, high);
+    }
+}
+
+static void on_change(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    (void)value;
+    ((chip *)param)->changed = true;
+}
+
+/* --- converter --- */
+
+/* Millivolts that the simulator takes for the reference now. */
+static uint32_t reference_of(const chip *of)
+{
+    const uint16_t reference =
+        of->converter->ref_values[avr_regbit_get_array(of->avr, of->converter->ref, 3)];
+    return reference > ADC_VREF_AVCC ? reference : SUPPLY_MV;
+}
+
+/* The word that the bench has for it; the volts are those that give this word in the simulator's reckoning.
+ */
+static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    chip *of = param;
+    union {
+        avr_adc_mux_t mux;
+        uint32_t value;
+    } asked = {.value = value};
+    const double clock =
+                     1e9 * (1 << avr_regbit_get_array(of->avr, of->converter->adps, 3)) / (double)of->hertz,
+                 connected = 1e9 * (double)(of->avr->cycle - of->mux_since) / (double)of->hertz + 1.5 * clock;
+    uint32_t word = 0;
+    bool ended = false;
+    if (asked.mux.kind != ADC_MUX_SINGLE || asked.mux.src > ADC_IRQ_ADC7)
+        return;
+    bring_bench(of);
+    if (tl_port_conversion_start(of->port, (uint8_t)asked.mux.src, (uint32_t)fmin(connected, 1e5)) != TL_OK)
+        return;
+    for (int i = 0; i < 1000 && !ended; i++) {
+        if (tl_port_conversion_ended(of->port, &ended) != TL_OK ||
+            (!ended && tl_port_wait_us(of->port, 10) != TL_OK))
+            return;
+    }
+    if (tl_port_conversion_word(of->port, &word) == TL_OK)
+        avr_raise_irq(of->converter->io.irq + ADC_IRQ_ADC0 + asked.mux.src,
+                      (word * reference_of(of) + 1022) / 1023);
+    of->mux_since = of->avr->cycle;
+}
+
+/* --- buses --- */
+
+static void reply(chip *of, uint8_t message, uint8_t data)
+{
+    avr_raise_irq(of->two_wire_in, avr_twi_irq_msg(message, of->transfer.address, data));
+}
+
+/* Bytes out alone go over when the bus is free again; bytes in are fetched when the first is wanted. */
+static void send_alone(chip *of)
+{
+    two_wire *t = &of->transfer;
+    if (t->there && !t->reads && t->out_count > 0)
+        (void)tl_port_i2c_transfer(of->port, (uint8_t)of->two_wire_bus, t->address >> 1, t->out, t->out_count,
+                                   NULL, 0);
+    *t = (two_wire){.there = false};
+}
+
+static void on_two_wire(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    chip *of = param;
+    two_wire *t = &of->transfer;
+    const avr_twi_msg_irq_t message = {.u.v = value};
+    const uint8_t kind = message.u.twi.msg;
+
+    if (of->two_wire_bus == TL_NONE)
+        return;
+    bring_bench(of);
+    if ((kind & TWI_COND_STOP) != 0)
+        send_alone(of);
+    if ((kind & TWI_COND_START) != 0) {
+        const bool again =
+            t->there && (message.u.twi.addr & ~1u) == (t->address & ~1u) && (message.u.twi.addr & 1) != 0;
+        if (!again)
+            send_alone(of);
+        t->address = message.u.twi.addr;
+        t->reads = (t->address & 1) != 0;
+        of->addressed = true;
+        t->in_at = 0;
+        const tl_status status =
+            t->reads ? tl_port_i2c_transfer(of->port, (uint8_t)of->two_wire_bus, t->address >> 1, t->out,
+                                            t->out_count, t->in, AHEAD)
+                     : tl_port_i2c_transfer(of->port, (uint8_t)of->two_wire_bus, t->address >> 1, NULL, 0,
+                                            NULL, 0);
+        t->there = status == TL_OK;
+        if (t->there)
+            reply(of, TWI_COND_ACK, 1);
+    }
+    if ((kind & TWI_COND_WRITE) != 0 && t->there && t->out_count < TRANSFER_MOST) {
+        t->out[t->out_count++] = message.u.twi.data;
+        reply(of, TWI_COND_ACK, 1);
+    }
+    if ((kind & TWI_COND_READ) != 0 && t->there)
+        reply(of, TWI_COND_READ, t->in_at < AHEAD ? t->in[t->in_at++] : 0xff);
+}
+
+/* Two things that this simulator gets wrong are put right: its flag stays up when a step begins, so that a
+ * program that asks again and again takes the state before for the new one; */
+static void on_step(struct avr_t *avr, avr_io_addr_t address, uint8_t value, void *param)
+{
+    (void)address;
+    chip *of = param;
+    if ((value >> of->two_wire->twi.raised.bit & 1) != 0)
+        avr_regbit_clear(avr, of->two_wire->twi.raised);
+}
+
+/* and it takes an address for a byte when the data register was filled before the step. */
+static void put_right(chip *of)
+{
+    enum { ADDRESS_TAKEN = 0x18, ADDRESS_REFUSED = 0x20, BYTE_TAKEN = 0x28, BYTE_REFUSED = 0x30 };
+    uint8_t *state = &of->avr->data[of->two_wire->r_twsr];
+
+    if (!avr_regbit_get(of->avr, of->two_wire->twi.raised))
+        return; /* still under way */
+    of->addressed = false;
+    if ((*state & 0xf8) == BYTE_TAKEN)
+        *state = (uint8_t)((*state & 7) | ADDRESS_TAKEN);
+    if ((*state & 0xf8) == BYTE_REFUSED)
+        *state = (uint8_t)((*state & 7) | ADDRESS_REFUSED);
+}
+
+static void on_spi(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    chip *of = param;
+    if (of->changed)
+        follow_all(of);
+    bring_bench(of);
+    const bool answers = of->spi_bus != TL_NONE && of->selected != TL_NONE;
+    avr_raise_irq(of->spi_in, answers ? tl_bench_spi_byte(of->bench, (uint8_t)value) : 0xff);
+}
+
+/* --- serial line --- */
+
+static void on_serial(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    chip *of = param;
+    if (of->heard != NULL)
+        of->heard(of->heard_by, (char)value);
+}
+
+static void on_room(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    (void)value;
+    chip *of = param;
+    of->full = false;
+    while (!of->full && of->said_count > 0) {
+        of->said_count--;
+        avr_raise_irq(of->serial_in, (uint8_t)of->said[of->said_first++ % SAID_MOST]);
+    }
+}
+
+static void on_full(struct avr_irq_t *irq, uint32_t value, void *param)
+{
+    (void)irq;
+    (void)value;
+    ((chip *)param)->full = true;
+}
+
+void chip_listen(chip *of, chip_heard *heard, void *context)
+{
+    of->heard = heard;
+    of->heard_by = context;
+}
+
+void chip_say(chip *of, char byte)
+{
+    if (of->said_count < SAID_MOST)
+        of->said[(of->said_first + of->said_count++) % SAID_MOST] = byte;
+}
+
+/* --- the whole --- */
+
+static void wire_serial(chip *of)
+{
+    uint32_t flags = 0;
+    (void)avr_ioctl(of->avr, AVR_IOCTL_UART_SET_FLAGS('0'),
+                    &flags); /* what it says goes to who listens, not here */
+    of->serial_in = avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_INPUT);
+    if (of->serial_in == NULL)
+        return;
+    avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUTPUT), on_serial,
+                            of);
+    avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUT_XON), on_room,
+                            of);
+    avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUT_XOFF), on_full,
+                            of);
+}
+
+static void wire_buses(chip *of, const tl_plan *plan)
+{
+    of->two_wire_bus = of->spi_bus = of->selected = TL_NONE;
+    for (int i = plan->bus_count; i-- > 0;)
+        *(plan->buses[i].spi ? &of->spi_bus : &of->two_wire_bus) = i;
+    of->two_wire = (avr_twi_t *)next_of_kind(of->avr, NULL, "twi");
+    of->two_wire_in = avr_io_getirq(of->avr, AVR_IOCTL_TWI_GETIRQ(0), TWI_IRQ_INPUT);
+    of->spi_in = avr_io_getirq(of->avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_INPUT);
+    if (of->two_wire != NULL)
+        avr_register_io_write(of->avr, of->two_wire->r_twcr, on_step, of);
+    if (of->two_wire_in != NULL)
+        avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_TWI_GETIRQ(0), TWI_IRQ_OUTPUT), on_two_wire,
+                                of);
+    if (of->spi_in != NULL)
+        avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_OUTPUT), on_spi, of);
+}
+
+/* A pin's place on the chip, such as B3. */
+static bool wire_pin(chip *of, const tl_plan *plan, int pin, char why[200])
+{
+    const char *place = plan->board->pins[pin].port;
+    if (place == NULL || place[0] == '\0')
+        return true;
+    const bool named =
+        place[0] >= 'A' && place[0] < 'A' + PORTS && place[1] >= '0' && place[1] <= '7' && place[2] == '\0';
+    if (!named || port_named(of->avr, place[0]) == NULL) {
+        snprintf(why, 200, "pin %s: the chip has no line %s", plan->board->pins[pin].name, place);
+        return false;
+    }
+    if (!plan->board->pins[pin].digital || of->line_count == LINES_MOST)
+        return true;
+    chip_line *line = &of->lines[of->line_count++];
+    *line = (chip_line){.line = (uint8_t)pin,
+                        .port = place[0],
+                        .bit = (uint8_t)(place[1] - '0'),
+                        .use = TL_LINE_RELEASED,
+                        .in = port_irq(of, place[0], place[1] - '0')};
+    find_compare(of, line);
+    return true;
+}
+
+static bool wire(chip *of, char why[200])
+{
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(of->bench));
+    for (int i = 0; i < plan->board->pin_count; i++) {
+        if (!wire_pin(of, plan, i, why))
+            return false;
+    }
+    if (of->line_count == 0) {
+        snprintf(why, 200, "no pin of the board says where it is on the chip (port: B3)");
+        return false;
+    }
+    for (char port = 'A'; port < 'A' + PORTS; port++) {
+        if (port_named(of->avr, port) == NULL)
+            continue;
+        for (int i = IOPORT_IRQ_DIRECTION_ALL; i <= IOPORT_IRQ_REG_PORT; i++)
+            avr_irq_register_notify(port_irq(of, port, i), on_change, of);
+    }
+    of->converter = (avr_adc_t *)next_of_kind(of->avr, NULL, "adc");
+    if (of->converter != NULL)
+        avr_irq_register_notify(of->converter->io.irq + ADC_IRQ_OUT_TRIGGER, on_conversion, of);
+    if (of->converter != NULL && plan->converter_count > 0 && plan->converters[0].part->word.bits != 10) {
+        snprintf(why, 200, "the chip's converter has 10 bits, the board says %d",
+                 plan->converters[0].part->word.bits);
+        return false;
+    }
+    wire_buses(of, plan);
+    wire_serial(of);
+    return true;
+}
+
+/* The simulator tells on standard output what it loads: that is the serial line's. */
+static bool read_image(const char *image, elf_firmware_t *firmware)
+{
+    fflush(stdout);
+    const int out = dup(STDOUT_FILENO), nowhere = open("/dev/null", O_WRONLY | O_CLOEXEC);
+    if (out >= 0 && nowhere >= 0)
+        (void)dup2(nowhere, STDOUT_FILENO);
+    const bool good = elf_read_firmware(image, firmware) == 0 && firmware->flash != NULL;
+    fflush(stdout);
+    if (out >= 0) {
+        (void)dup2(out, STDOUT_FILENO);
+        close(out);
+    }
+    if (nowhere >= 0)
+        close(nowhere);
+    return good;
+}
+
+chip *chip_new(tl_bench *bench, const char *image, const char *name, unsigned long hertz, char why[200])
+{
+    elf_firmware_t firmware = {0};
+    chip *of = calloc(1, sizeof *of);
+    snprintf(why, 200, "there is no more memory");
+    if (of == NULL)
+        return NULL;
+    *of = (chip){.bench = bench, .port = tl_bench_port(bench), .hertz = hertz};
+    for (int call = 0; call < TL_BENCH_CALLS; call++)
+        tl_bench_call_takes(bench, (tl_bench_call)call, 1e-9, 0); /* time passes on the chip */
+    snprintf(why, 200, "%s: not a program for such a chip", image);
+    if (access(image, R_OK) != 0) {
+        snprintf(why, 200, "%s: %s", image, strerror(errno));
+        free(of);
+        return NULL;
+    }
+    if (!read_image(image, &firmware)) {
+        free(of);
+        return NULL;
+    }
+    of->avr = avr_make_mcu_by_name(name);
+    if (of->avr == NULL) {
+        snprintf(why, 200, "the simulator knows no chip '%s'", name);
+        free(of);
+        return NULL;
+    }
+    avr_init(of->avr);
+    of->avr->log = LOG_NONE;
+    avr_load_firmware(of->avr, &firmware);
+    of->avr->frequency = (uint32_t)hertz;
+    of->avr->vcc = of->avr->avcc = of->avr->aref = SUPPLY_MV;
+    if (wire(of, why))
+        return of;
+    chip_free(of);
+    return NULL;
+}
+
+void chip_free(chip *of)
+{
+    if (of == NULL)
+        return;
+    avr_terminate(of->avr);
+    free(of->avr);
+    free(of);
+}
+
+bool chip_drives(const chip *of, int pin, double *share)
+{
+    for (int i = 0; i < of->line_count; i++) {
+        *share = of->lines[i].share / (double)UINT16_MAX;
+        if (of->lines[i].line == pin)
+            return of->lines[i].use == TL_LINE_OUTPUT;
+    }
+    return false;
+}
+
+bool chip_crashed(const chip *of)
+{
+    return of->crashed;
+}
+
+bool chip_run(chip *of, double until)
+{
+    const avr_cycle_count_t end = (avr_cycle_count_t)(until * (double)of->hertz),
+                            every = (avr_cycle_count_t)of->hertz * LOOK_US / 1000000;
+    avr_cycle_count_t next = of->avr->cycle;
+    while (of->avr->cycle < end) {
+        if (of->avr->cycle >= next) {
+            follow_all(of); /* a timer may have taken a line over */
+            look(of);
+            next = of->avr->cycle + every;
+        }
+        const int state = avr_run(of->avr);
+        if (of->converter != NULL && of->avr->data[of->converter->r_admux] != of->mux) {
+            of->mux = of->avr->data[of->converter->r_admux];
+            of->mux_since = of->avr->cycle;
+        }
+        if (of->addressed)
+            put_right(of);
+        if (of->changed)
+            follow_all(of);
+        of->crashed = state == cpu_Crashed;
+        if (state == cpu_Done || of->crashed)
+            return false;
+    }
+    return true;
+}
