@@ -8,7 +8,7 @@ install(TARGETS tinyladder EXPORT tinyladder-core-targets ARCHIVE DESTINATION ${
 install(DIRECTORY include/tinyladder DESTINATION ${CMAKE_INSTALL_INCLUDEDIR}
         PATTERN design EXCLUDE PATTERN bench.h EXCLUDE)
 install(FILES ${core_sources} ${core_inner} DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder/core)
-install(DIRECTORY conformance ports DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder)
+install(DIRECTORY conformance ports DESTINATION ${CMAKE_INSTALL_DATADIR}/tinyladder PATTERN bench EXCLUDE)
 install(FILES LICENSE README.md DESTINATION ${CMAKE_INSTALL_DOCDIR})
 
 set(package_dir ${CMAKE_INSTALL_LIBDIR}/cmake/tinyladder)

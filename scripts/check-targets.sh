@@ -65,7 +65,7 @@ done
 # --- the port of the 8-bit chip, tried on it by the suite
 ports=$here/ports/avr
 avr-gcc -mmcu="$(chip AVR_CHIP)" -DF_CPU="$(chip AVR_HERTZ)UL" "$mark" $warnings -fdata-sections -Wl,--gc-sections -I "$here/include" \
-    -I "$here/conformance" -I "$ports" "$ports/port_avr.c" "$ports/conformance_run.c" "$here/conformance/conformance.c" $cores \
+    -I "$here/conformance" -I "$ports" "$ports"/port_avr*.c "$ports/conformance_run.c" "$here/conformance/conformance.c" $cores \
     -o "$out/conformance-avr"
 cc -O1 "$ports/simulate.c" -o "$out/simulate-port" -lsimavr -lelf
 "$out/simulate-port" "$out/conformance-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a -v '^Loaded' >"$out/promises"
@@ -90,6 +90,15 @@ qemu-arm "$out/firmware-arm" | lines >"$out/said-32"
 for bits in 32 riscv 8; do
     cmp -s "$out/said-64" "$out/said-$bits" || { echo "firmware: $bits bits say something else than 64" >&2; status=1; }
 done
+# --- a compiled program on the bench of its plan: the commands of docs/firmware.md, and what they promise
+if [ "${HEADERS:-}" != "" ]; then
+    sed -n '/^```sh/,/^```/p' "$here/docs/firmware.md" | grep -v '^```' >"$out/ten-commands"
+    sed -n '/^```text/,/^```/p' "$here/docs/firmware.md" | grep -v '^```' >"$out/promised"
+    [ "$(wc -l <"$out/ten-commands")" = 10 ] || { echo "firmware.md: these are not ten commands" >&2; status=1; }
+    (cd "$here" && sh -e) <"$out/ten-commands" >"$out/ten-said" 2>&1 || { cat "$out/ten-said" >&2; echo "firmware.md: a command failed" >&2; status=1; }
+    grep -A 6 -x "$(head -1 "$out/promised")" "$out/ten-said" | tail -7 | cmp -s - "$out/promised" || { echo "firmware.md: tinyladder-bench-run says something else than it promises" >&2; status=1; }
+    [ $status != 0 ] || echo "firmware.md: its ten commands run, and say what it promises"
+fi
 avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/interrupt_avr.c" $cores -o "$out/interrupt-avr"
 "$out/simulate-avr" "$out/interrupt-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/interrupts"
 sed 's/^/a timer interrupt beside a sweep: /' "$out/interrupts"

@@ -1,7 +1,7 @@
 /*
- * bench-run PLAN IMAGE: a compiled program on the simulated bench of its plan. What is flashed is what was
- * tried: the same file, run instruction by instruction, among the plan's own parts, contacts, devices and
- * faults.
+ * tinyladder-bench-run PLAN IMAGE: a compiled program on the simulated bench of its plan. What is flashed is
+ * what was tried: the same file, run instruction by instruction, among the plan's own parts, contacts,
+ * devices and faults.
  */
 #define _GNU_SOURCE
 #include "chip.h"
@@ -157,7 +157,7 @@ static bool open_terminal(void)
 {
     terminal = posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK);
     if (terminal < 0 || grantpt(terminal) != 0 || unlockpt(terminal) != 0) {
-        fprintf(stderr, "bench-run: --pty: %s\n", strerror(errno));
+        fprintf(stderr, "tinyladder-bench-run: --pty: %s\n", strerror(errno));
         return false;
     }
     printf("serial line: %s\n", ptsname(terminal));
@@ -195,10 +195,10 @@ static int damages_of(tl_bench *bench)
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     for (int i = 0; i < count; i++)
-        fprintf(stderr, "bench-run: at %.6g s %s was outside its limits, with up to %.4g A\n", damages[i].at,
-                plan->pins[damages[i].pin].name, damages[i].amperes);
+        fprintf(stderr, "tinyladder-bench-run: at %.6g s %s was outside its limits, with up to %.4g A\n",
+                damages[i].at, plan->pins[damages[i].pin].name, damages[i].amperes);
     if (tl_bench_trouble(bench) != NULL)
-        fprintf(stderr, "bench-run: %s\n", tl_bench_trouble(bench));
+        fprintf(stderr, "tinyladder-bench-run: %s\n", tl_bench_trouble(bench));
     return count > 0 || tl_bench_trouble(bench) != NULL ? DAMAGED : DONE;
 }
 
@@ -222,7 +222,7 @@ static int run_on(tl_bench *bench, const options *o)
     char why[200];
     chip *avr = chip_new(bench, o->image, o->chip, o->hertz, why);
     if (avr == NULL) {
-        fprintf(stderr, "bench-run: %s\n", why);
+        fprintf(stderr, "tinyladder-bench-run: %s\n", why);
         return UNREADABLE;
     }
     if (o->pty && !open_terminal()) {
@@ -241,7 +241,8 @@ static int run_on(tl_bench *bench, const options *o)
     }
     const bool crashed = chip_crashed(avr);
     if (crashed)
-        fprintf(stderr, "bench-run: at %.6g s the program met what the chip cannot do\n", chip_time(avr));
+        fprintf(stderr, "tinyladder-bench-run: at %.6g s the program met what the chip cannot do\n",
+                chip_time(avr));
     if (o->outputs)
         tell_outputs(bench, avr);
     chip_free(avr);
@@ -282,6 +283,6 @@ int main(int argc, char **argv)
     signal(SIGTERM, on_signal);
     if (tl_attempt(run, &o))
         return o.status;
-    fputs("bench-run: there is not enough memory\n", stderr);
+    fputs("tinyladder-bench-run: there is not enough memory\n", stderr);
     return UNREADABLE;
 }

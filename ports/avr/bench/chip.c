@@ -7,73 +7,19 @@
  * The bench is never behind the chip. It may be ahead, by as long as it takes for what the chip does in one
  * piece: an acquisition, a transfer on a bus.
  */
-#include "chip.h"
-#include "tinyladder/design/plan.h"
+#include "chip_internal.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <math.h>
-#include <simavr/avr_adc.h>
 #include <simavr/avr_ioport.h>
-#include <simavr/avr_spi.h>
-#include <simavr/avr_timer.h>
-#include <simavr/avr_twi.h>
-#include <simavr/avr_uart.h>
-#include <simavr/sim_avr.h>
 #include <simavr/sim_elf.h>
-#include <simavr/sim_io.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
 
-enum { LINES_MOST = 96, PORTS = 8, LOOK_US = 20, TRANSFER_MOST = 255, AHEAD = 8, SAID_MOST = 256 };
+enum { PORTS = 8, LOOK_US = 20 };
 enum { SUPPLY_MV = 60000 }; /* in steps much finer than a count: any word can be had */
-
-/* A pin of the board at a line of the chip. */
-typedef struct {
-    uint8_t line; /* of the bench */
-    char port;
-    uint8_t bit;
-    const avr_timer_comp_t *compare; /* what may drive it for a share of the time; NULL */
-    const avr_timer_t *timer;
-    tl_line_use use; /* as the bench was told */
-    bool high;
-    uint16_t share;
-    bool level; /* as the chip was told */
-    avr_irq_t *in;
-} chip_line;
-
-/* What has gone over the two-wire bus since its start. */
-typedef struct {
-    uint8_t address;
-    uint8_t out[TRANSFER_MOST], in[AHEAD];
-    uint8_t out_count, in_at;
-    bool reads, there;
-} two_wire;
-
-struct chip {
-    tl_bench *bench;
-    const tl_port *port;
-    avr_t *avr;
-    avr_adc_t *converter;
-    unsigned long hertz;
-    chip_line lines[LINES_MOST];
-    int line_count;
-    uint8_t mux; /* of the converter, and since when */
-    avr_cycle_count_t mux_since;
-    avr_irq_t *two_wire_in, *spi_in, *serial_in;
-    two_wire transfer;
-    avr_twi_t *two_wire;
-    bool addressed;            /* just now */
-    int two_wire_bus, spi_bus; /* of the plan; TL_NONE */
-    int selected;              /* the line that selects a device now; TL_NONE */
-    bool changed, crashed;
-    chip_heard *heard;
-    void *heard_by;
-    char said[SAID_MOST];
-    unsigned said_first, said_count;
-    bool full;
-};
 
 /* --- time --- */
 
@@ -82,14 +28,14 @@ double chip_time(const chip *of)
     return (double)of->avr->cycle / (double)of->hertz;
 }
 
-static void bring_bench(chip *of)
+void chip_bring_bench(chip *of)
 {
     tl_bench_go_to(of->bench, chip_time(of));
 }
 
 /* --- lines --- */
 
-static avr_io_t *next_of_kind(avr_t *avr, avr_io_t *after, const char *kind)
+avr_io_t *chip_next(avr_t *avr, avr_io_t *after, const char *kind)
 {
     for (avr_io_t *io = after != NULL ? after->next : avr->io_port; io != NULL; io = io->next) {
         if (strcmp(io->kind, kind) == 0)
@@ -100,7 +46,7 @@ static avr_io_t *next_of_kind(avr_t *avr, avr_io_t *after, const char *kind)
 
 static const avr_ioport_t *port_named(avr_t *avr, char name)
 {
-    for (avr_io_t *io = next_of_kind(avr, NULL, "port"); io != NULL; io = next_of_kind(avr, io, "port")) {
+    for (avr_io_t *io = chip_next(avr, NULL, "port"); io != NULL; io = chip_next(avr, io, "port")) {
         if (((avr_ioport_t *)io)->name == name)
             return (avr_ioport_t *)io;
     }
@@ -115,8 +61,7 @@ static avr_irq_t *port_irq(const chip *of, char port, int index)
 static void find_compare(chip *of, chip_line *line)
 {
     const avr_ioport_t *port = port_named(of->avr, line->port);
-    for (avr_io_t *io = next_of_kind(of->avr, NULL, "timer"); io != NULL;
-         io = next_of_kind(of->avr, io, "timer")) {
+    for (avr_io_t *io = chip_next(of->avr, NULL, "timer"); io != NULL; io = chip_next(of->avr, io, "timer")) {
         const avr_timer_t *timer = (avr_timer_t *)io;
         for (int i = 0; i < AVR_TIMER_COMP_COUNT; i++) {
             const avr_regbit_t pin = timer->comp[i].com_pin;
@@ -157,7 +102,7 @@ static void follow(chip *of, chip_line *line)
     const uint16_t share = duty != TL_NONE ? (uint16_t)duty : high ? UINT16_MAX : 0;
     if (use == line->use && (!out || share == line->share))
         return;
-    bring_bench(of);
+    chip_bring_bench(of);
     if (use != line->use && tl_port_line_use(of->port, line->line, use) != TL_OK)
         (void)tl_port_line_use(of->port, line->line, TL_LINE_INPUT); /* a pull that the board has not */
     if (out && (share == 0 || share == UINT16_MAX))
@@ -173,7 +118,7 @@ static void follow(chip *of, chip_line *line)
     line->high = out && share != 0;
 }
 
-static void follow_all(chip *of)
+void chip_follow(chip *of)
 {
     of->changed = false;
     for (int i = 0; i < of->line_count; i++)
@@ -183,7 +128,7 @@ static void follow_all(chip *of)
 /* Inputs, as the bench has them now. */
 static void look(chip *of)
 {
-    bring_bench(of);
+    chip_bring_bench(of);
     for (int i = 0; i < of->line_count; i++) {
         chip_line *line = &of->lines[i];
         bool high = line->level;
@@ -229,7 +174,7 @@ static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
     bool ended = false;
     if (asked.mux.kind != ADC_MUX_SINGLE || asked.mux.src > ADC_IRQ_ADC7)
         return;
-    bring_bench(of);
+    chip_bring_bench(of);
     if (tl_port_conversion_start(of->port, (uint8_t)asked.mux.src, (uint32_t)fmin(connected, 1e5)) != TL_OK)
         return;
     for (int i = 0; i < 1000 && !ended; i++) {
@@ -243,173 +188,7 @@ static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
     of->mux_since = of->avr->cycle;
 }
 
-/* --- buses --- */
-
-static void reply(chip *of, uint8_t message, uint8_t data)
-{
-    avr_raise_irq(of->two_wire_in, avr_twi_irq_msg(message, of->transfer.address, data));
-}
-
-/* Bytes out alone go over when the bus is free again; bytes in are fetched when the first is wanted. */
-static void send_alone(chip *of)
-{
-    two_wire *t = &of->transfer;
-    if (t->there && !t->reads && t->out_count > 0)
-        (void)tl_port_i2c_transfer(of->port, (uint8_t)of->two_wire_bus, t->address >> 1, t->out, t->out_count,
-                                   NULL, 0);
-    *t = (two_wire){.there = false};
-}
-
-static void on_two_wire(struct avr_irq_t *irq, uint32_t value, void *param)
-{
-    (void)irq;
-    chip *of = param;
-    two_wire *t = &of->transfer;
-    const avr_twi_msg_irq_t message = {.u.v = value};
-    const uint8_t kind = message.u.twi.msg;
-
-    if (of->two_wire_bus == TL_NONE)
-        return;
-    bring_bench(of);
-    if ((kind & TWI_COND_STOP) != 0)
-        send_alone(of);
-    if ((kind & TWI_COND_START) != 0) {
-        const bool again =
-            t->there && (message.u.twi.addr & ~1u) == (t->address & ~1u) && (message.u.twi.addr & 1) != 0;
-        if (!again)
-            send_alone(of);
-        t->address = message.u.twi.addr;
-        t->reads = (t->address & 1) != 0;
-        of->addressed = true;
-        t->in_at = 0;
-        const tl_status status =
-            t->reads ? tl_port_i2c_transfer(of->port, (uint8_t)of->two_wire_bus, t->address >> 1, t->out,
-                                            t->out_count, t->in, AHEAD)
-                     : tl_port_i2c_transfer(of->port, (uint8_t)of->two_wire_bus, t->address >> 1, NULL, 0,
-                                            NULL, 0);
-        t->there = status == TL_OK;
-        if (t->there)
-            reply(of, TWI_COND_ACK, 1);
-    }
-    if ((kind & TWI_COND_WRITE) != 0 && t->there && t->out_count < TRANSFER_MOST) {
-        t->out[t->out_count++] = message.u.twi.data;
-        reply(of, TWI_COND_ACK, 1);
-    }
-    if ((kind & TWI_COND_READ) != 0 && t->there)
-        reply(of, TWI_COND_READ, t->in_at < AHEAD ? t->in[t->in_at++] : 0xff);
-}
-
-/* Two things that this simulator gets wrong are put right: its flag stays up when a step begins, so that a
- * program that asks again and again takes the state before for the new one; */
-static void on_step(struct avr_t *avr, avr_io_addr_t address, uint8_t value, void *param)
-{
-    (void)address;
-    chip *of = param;
-    if ((value >> of->two_wire->twi.raised.bit & 1) != 0)
-        avr_regbit_clear(avr, of->two_wire->twi.raised);
-}
-
-/* and it takes an address for a byte when the data register was filled before the step. */
-static void put_right(chip *of)
-{
-    enum { ADDRESS_TAKEN = 0x18, ADDRESS_REFUSED = 0x20, BYTE_TAKEN = 0x28, BYTE_REFUSED = 0x30 };
-    uint8_t *state = &of->avr->data[of->two_wire->r_twsr];
-
-    if (!avr_regbit_get(of->avr, of->two_wire->twi.raised))
-        return; /* still under way */
-    of->addressed = false;
-    if ((*state & 0xf8) == BYTE_TAKEN)
-        *state = (uint8_t)((*state & 7) | ADDRESS_TAKEN);
-    if ((*state & 0xf8) == BYTE_REFUSED)
-        *state = (uint8_t)((*state & 7) | ADDRESS_REFUSED);
-}
-
-static void on_spi(struct avr_irq_t *irq, uint32_t value, void *param)
-{
-    (void)irq;
-    chip *of = param;
-    if (of->changed)
-        follow_all(of);
-    bring_bench(of);
-    const bool answers = of->spi_bus != TL_NONE && of->selected != TL_NONE;
-    avr_raise_irq(of->spi_in, answers ? tl_bench_spi_byte(of->bench, (uint8_t)value) : 0xff);
-}
-
-/* --- serial line --- */
-
-static void on_serial(struct avr_irq_t *irq, uint32_t value, void *param)
-{
-    (void)irq;
-    chip *of = param;
-    if (of->heard != NULL)
-        of->heard(of->heard_by, (char)value);
-}
-
-static void on_room(struct avr_irq_t *irq, uint32_t value, void *param)
-{
-    (void)irq;
-    (void)value;
-    chip *of = param;
-    of->full = false;
-    while (!of->full && of->said_count > 0) {
-        of->said_count--;
-        avr_raise_irq(of->serial_in, (uint8_t)of->said[of->said_first++ % SAID_MOST]);
-    }
-}
-
-static void on_full(struct avr_irq_t *irq, uint32_t value, void *param)
-{
-    (void)irq;
-    (void)value;
-    ((chip *)param)->full = true;
-}
-
-void chip_listen(chip *of, chip_heard *heard, void *context)
-{
-    of->heard = heard;
-    of->heard_by = context;
-}
-
-void chip_say(chip *of, char byte)
-{
-    if (of->said_count < SAID_MOST)
-        of->said[(of->said_first + of->said_count++) % SAID_MOST] = byte;
-}
-
 /* --- the whole --- */
-
-static void wire_serial(chip *of)
-{
-    uint32_t flags = 0;
-    (void)avr_ioctl(of->avr, AVR_IOCTL_UART_SET_FLAGS('0'),
-                    &flags); /* what it says goes to who listens, not here */
-    of->serial_in = avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_INPUT);
-    if (of->serial_in == NULL)
-        return;
-    avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUTPUT), on_serial,
-                            of);
-    avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUT_XON), on_room,
-                            of);
-    avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUT_XOFF), on_full,
-                            of);
-}
-
-static void wire_buses(chip *of, const tl_plan *plan)
-{
-    of->two_wire_bus = of->spi_bus = of->selected = TL_NONE;
-    for (int i = plan->bus_count; i-- > 0;)
-        *(plan->buses[i].spi ? &of->spi_bus : &of->two_wire_bus) = i;
-    of->two_wire = (avr_twi_t *)next_of_kind(of->avr, NULL, "twi");
-    of->two_wire_in = avr_io_getirq(of->avr, AVR_IOCTL_TWI_GETIRQ(0), TWI_IRQ_INPUT);
-    of->spi_in = avr_io_getirq(of->avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_INPUT);
-    if (of->two_wire != NULL)
-        avr_register_io_write(of->avr, of->two_wire->r_twcr, on_step, of);
-    if (of->two_wire_in != NULL)
-        avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_TWI_GETIRQ(0), TWI_IRQ_OUTPUT), on_two_wire,
-                                of);
-    if (of->spi_in != NULL)
-        avr_irq_register_notify(avr_io_getirq(of->avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_OUTPUT), on_spi, of);
-}
 
 /* A pin's place on the chip, such as B3. */
 static bool wire_pin(chip *of, const tl_plan *plan, int pin, char why[200])
@@ -452,7 +231,7 @@ static bool wire(chip *of, char why[200])
         for (int i = IOPORT_IRQ_DIRECTION_ALL; i <= IOPORT_IRQ_REG_PORT; i++)
             avr_irq_register_notify(port_irq(of, port, i), on_change, of);
     }
-    of->converter = (avr_adc_t *)next_of_kind(of->avr, NULL, "adc");
+    of->converter = (avr_adc_t *)chip_next(of->avr, NULL, "adc");
     if (of->converter != NULL)
         avr_irq_register_notify(of->converter->io.irq + ADC_IRQ_OUT_TRIGGER, on_conversion, of);
     if (of->converter != NULL && plan->converter_count > 0 && plan->converters[0].part->word.bits != 10) {
@@ -460,8 +239,8 @@ static bool wire(chip *of, char why[200])
                  plan->converters[0].part->word.bits);
         return false;
     }
-    wire_buses(of, plan);
-    wire_serial(of);
+    chip_wire_buses(of, plan);
+    chip_wire_serial(of);
     return true;
 }
 
@@ -551,7 +330,7 @@ bool chip_run(chip *of, double until)
     avr_cycle_count_t next = of->avr->cycle;
     while (of->avr->cycle < end) {
         if (of->avr->cycle >= next) {
-            follow_all(of); /* a timer may have taken a line over */
+            chip_follow(of); /* a timer may have taken a line over */
             look(of);
             next = of->avr->cycle + every;
         }
@@ -561,9 +340,9 @@ bool chip_run(chip *of, double until)
             of->mux_since = of->avr->cycle;
         }
         if (of->addressed)
-            put_right(of);
+            chip_put_right(of);
         if (of->changed)
-            follow_all(of);
+            chip_follow(of);
         of->crashed = state == cpu_Crashed;
         if (state == cpu_Done || of->crashed)
             return false;
