@@ -51,6 +51,7 @@ static CU_SuiteInfo suites[] = {
     {"install", NULL, NULL, NULL, NULL, install_tests},
     {"lean", NULL, NULL, NULL, NULL, lean_tests},
     {"conformance", NULL, NULL, NULL, NULL, conformance_tests},
+    {"linux", NULL, NULL, NULL, NULL, linux_tests},
     {"turning", NULL, NULL, NULL, NULL, turning_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
