@@ -6,3 +6,6 @@ AVR_MARK_ADDRESS := 0x3E
 ARM_CPU := cortex-m0
 RISCV_ARCH := rv32im
 RISCV_ABI := ilp32
+# An 8-bit chip of another make, whose compiler knows little more than C99, and its simulator's name for one.
+SMALL_TARGET := stm8
+SMALL_CHIP := S208

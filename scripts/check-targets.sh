@@ -90,6 +90,22 @@ qemu-arm "$out/firmware-arm" | lines >"$out/said-32"
 for bits in 32 riscv 8; do
     cmp -s "$out/said-64" "$out/said-$bits" || { echo "firmware: $bits bits say something else than 64" >&2; status=1; }
 done
+# --- the lean arithmetic by a compiler of its own kind, with the demo's header as it is; what else the header could call is not linked
+small=$out/small
+mkdir -p "$small"
+rm -f "$small/sums.ihx"
+for source in "$here/src/core/lean.c" "$tests/lean_sums.c" "$tests/sums_on_8_bits.c"; do
+    sdcc "-m$(chip SMALL_TARGET)" --std-c11 --opt-code-size --Werror $where -c "$source" -o "$small/$(basename "$source" .c).rel"
+done
+sdcc "-m$(chip SMALL_TARGET)" "$small/sums_on_8_bits.rel" "$small/lean_sums.rel" "$small/lean.rel" -o "$small/sums.ihx" >"$small/linked" 2>&1 || [ -s "$small/sums.ihx" ]
+cc $warnings $where "$tests/lean_sums.c" "$tests/sums_on_host.c" $cores -o "$small/sums-host"
+"$small/sums-host" >"$small/sums-64"
+(echo run; sleep 8; echo dump ram 0 0x180; echo dump rom 0 0x180; echo quit) | "s$(chip SMALL_TARGET)" -t"$(chip SMALL_CHIP)" "$small/sums.ihx" 2>/dev/null |
+    sed -n 's/^0x[0-9a-f]* *\(\([0-9a-f][0-9a-f] \)*\).*/\1/p' | tr -d '\n' | sed 's/\([0-9a-f][0-9a-f]\) /\\x\1/g' | xargs -0 printf '%b' |
+    tr -d '\000-\011' >"$small/sums-8"
+cmp -s "$small/sums-64" "$small/sums-8" || { echo "lean: another 8-bit compiler makes something else of the header" >&2; status=1; }
+[ $status != 0 ] || echo "lean: the same $(wc -l <"$small/sums-64") sums by another 8-bit compiler in its simulator"
+
 # --- a compiled program on the bench of its plan: the commands of docs/firmware.md, and what they promise
 if [ "${HEADERS:-}" != "" ]; then
     sed -n '/^```sh/,/^```/p' "$here/docs/firmware.md" | grep -v '^```' >"$out/ten-commands"
