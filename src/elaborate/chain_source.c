@@ -142,7 +142,7 @@ static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *no
     const int low_param = add_param(c, path_of(path, signal->name, "source", "low"), low, TL_DIM_VOLT, true);
     const int high_param =
         add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true);
-    tl_net_set_view(c->net, far_output(c, signal) != NULL ? TL_VIEW_BELIEVED : TL_VIEW_BOTH);
+    tl_net_set_view(c->net, far_driver(c, signal) != TL_NONE ? TL_VIEW_BELIEVED : TL_VIEW_BOTH);
     nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_WHEN_CLOSED, nodes->contact,
                                      tl_net_of(low_param), &source->ohms);
     nodes->off_rail = add_driven_rail(c, signal, "source", "high", node, TL_WHEN_OPEN, nodes->contact,

@@ -37,8 +37,8 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
                          int part, tl_net_value offset, tl_signal_nodes *nodes);
 void add_pin_drivers(tl_circuit *c);
-/* The output whose pin drives this line into a far input; NULL for any other line. */
-const tl_plan_output *far_output(const tl_circuit *c, const tl_signal *line);
+/* The pin that drives this line into a far input; TL_NONE for any other line. */
+int far_driver(const tl_circuit *c, const tl_signal *line);
 
 /* chain_source.c: the node that the chain starts from; of a bridge also the other one. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);

@@ -232,23 +232,24 @@ static bool is_driven(const tl_plan *plan, int pin)
     return plan->pins[pin].digital;
 }
 
-const tl_plan_output *far_output(const tl_circuit *c, const tl_signal *line)
+int far_driver(const tl_circuit *c, const tl_signal *line)
 {
+    const int at = (int)(line - c->plan->signals);
     for (int i = 0; i < c->plan->output_count; i++) {
         const tl_plan_output *output = &c->plan->outputs[i];
-        if (output->has_into && &c->plan->signals[output->line] == line)
-            return output;
+        if (output->has_into && at >= output->first_line && at < output->first_line + output->pin_count)
+            return output->pins[at - output->first_line];
     }
-    return NULL;
+    return TL_NONE;
 }
 
 void add_pin_drivers(tl_circuit *c)
 {
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
     for (int i = 0; i < c->plan->line_count; i++) {
-        const tl_plan_output *output = far_output(c, &c->plan->signals[i]);
-        if (output != NULL && c->pins[output->pins[0]].drive_low == TL_NET_NONE)
-            add_pin_driver(c, output->pins[0], c->signals[i].source, false);
+        const int pin = far_driver(c, &c->plan->signals[i]);
+        if (pin != TL_NONE && c->pins[pin].drive_low == TL_NET_NONE)
+            add_pin_driver(c, pin, c->signals[i].source, false);
     }
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = c->plan->signals[i].pin;

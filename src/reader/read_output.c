@@ -120,26 +120,30 @@ static bool read_driver(reader *r, const yaml_tree *node, const tl_plan *plan, t
     return read_load(r, yaml_get(node, "load"), plan, driver) && good;
 }
 
-/* A far input: a line of its own, driven by this pin at its output levels. */
-static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_output *output)
+static tl_pin far_input(const yaml_tree *into)
+{
+    return (tl_pin){.place = into->place,
+                    .duty = TL_NONE,
+                    .channel = -1,
+                    .digital = true,
+                    .converter = TL_NONE,
+                    .second = TL_NONE,
+                    .mux = TL_NONE,
+                    .input = TL_NONE,
+                    .limits = unknown_limits()};
+}
+
+/* From one of its pins: a line of its own, driven at the pin's output levels. */
+static bool add_far_line(reader *r, const yaml_tree *node, tl_plan *plan, const tl_plan_output *output, int i)
 {
     const yaml_tree *into = yaml_get(node, "into"), *stages = yaml_get(node, "stages");
-    const tl_pin *from = &plan->board->pins[output->pins[0]];
-    tl_pin far = {.place = into->place,
-                  .duty = TL_NONE,
-                  .channel = -1,
-                  .digital = true,
-                  .converter = TL_NONE,
-                  .second = TL_NONE,
-                  .mux = TL_NONE,
-                  .input = TL_NONE,
-                  .limits = unknown_limits()};
-    if (!check_map(r, into, &keys_into) || !read_limits(r, into, NULL, 0, &far.limits))
+    const tl_pin *from = &plan->board->pins[output->pins[i]];
+    tl_pin far = far_input(into);
+    char name[2 * TL_QUANTITY_LONGEST];
+    if (!read_limits(r, into, NULL, 0, &far.limits))
         return false;
-    if (output->pin_count != 1 || isnan(from->limits.drives)) {
-        report_error(r, "missing-key", into->place,
-                     output->pin_count != 1 ? "one pin drives a far input"
-                                            : "the board does not say what the pin 'drives'");
+    if (isnan(from->limits.drives)) {
+        report_error(r, "missing-key", into->place, "the board does not say what the pin 'drives'");
         return false;
     }
     far.limits.supply = from->limits.supply;
@@ -147,7 +151,8 @@ static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_o
         far.limits.lowest = (tl_level){-2000, 0};
         far.limits.highest = (tl_level){2000, 0};
     }
-    tl_signal *line = add_line(plan, output->name, output->place);
+    snprintf(name, sizeof name, output->pin_count == 1 ? "%.60s" : "%.60s-%d", output->name, i + 1);
+    tl_signal *line = add_line(plan, name, output->place);
     line->source = (tl_source){.kind = TL_SOURCE_LOGIC,
                                .place = output->pin_place,
                                .supply = from->limits.supply,
@@ -158,11 +163,20 @@ static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_o
                                .drives = from->limits.drives,
                                .compliance = NAN,
                                .rate = output->rate};
-    line->pin = add_pin(plan, output->name, "into", &far);
+    line->pin = add_pin(plan, name, "into", &far);
     line->pin_place = into->place;
-    output->has_into = true;
-    output->line = plan->line_count - 1;
     return stages == NULL || read_stages(r, stages, plan, &line->stages, &line->stage_count);
+}
+
+/* A far input behind each of its pins, all alike. */
+static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_output *output)
+{
+    bool good = check_map(r, yaml_get(node, "into"), &keys_into);
+    output->has_into = true;
+    output->first_line = plan->line_count;
+    for (int i = 0; i < output->pin_count && good; i++)
+        good = add_far_line(r, node, plan, output, i);
+    return good;
 }
 
 static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_output *output)

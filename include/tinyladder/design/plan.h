@@ -360,8 +360,8 @@ typedef struct tl_plan_output {
     bool wired;              /**< what the board has on the pin */
     int to;                  /**< rail at the lamp's other end */
     tl_driver driver;
-    bool has_into; /**< a far input: line `line` of the plan */
-    int line;
+    bool has_into;  /**< a far input behind each pin: as many lines of the plan, */
+    int first_line; /**< from this one on */
     double rate, frequency; /**< hertz; 0 where not said */
     int shows;              /**< a signal; TL_NONE: the firmware decides */
     tl_place shows_place;
