@@ -90,6 +90,20 @@ static void put_duty(const maker *m, const tl_plan_output *o)
     free(wanted);
 }
 
+/* Several that the firmware drives as it likes: a display, say. */
+static void put_lines(const maker *m, const tl_plan_output *o)
+{
+    char known[MAKER_NAME], capitals[MAKER_NAME];
+    c_capitals(o->name, capitals);
+    fprintf(m->out, "enum { %s_LINES = %d };\nstatic const uint8_t %s_lines[%s_LINES] TL_ROM = {", capitals,
+            o->pin_count, c_name(o->name, known), capitals);
+    for (int i = 0; i < o->pin_count; i++) {
+        fprintf(m->out, "%s", i == 0 ? "" : i % 6 == 0 ? ",\n    " : ", ");
+        put_pin(m, o->pins[i]);
+    }
+    fprintf(m->out, "};\n");
+}
+
 void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
 {
     char capitals[MAKER_NAME];
@@ -106,6 +120,8 @@ void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *
         put_pin(m, o->pins[0]);
         fprintf(m->out, " };\n");
     }
+    if (o->pin_count > 1 && o->as != TL_OUT_LEVELS)
+        put_lines(m, o);
     if (o->frequency > 0)
         fprintf(m->out, "#define %s_HERTZ %.0fu\n", capitals, o->frequency);
     if (o->shows == TL_NONE)
