@@ -114,6 +114,19 @@ if [ "${HEADERS:-}" != "" ]; then
     (cd "$here" && sh -e) <"$out/ten-commands" >"$out/ten-said" 2>&1 || { cat "$out/ten-said" >&2; echo "firmware.md: a command failed" >&2; status=1; }
     grep -A 6 -x "$(head -1 "$out/promised")" "$out/ten-said" | tail -7 | cmp -s - "$out/promised" || { echo "firmware.md: tinyladder-bench-run says something else than it promises" >&2; status=1; }
     [ $status != 0 ] || echo "firmware.md: its ten commands run, and say what it promises"
+    # What the chip's lines say over its own terminal is what the bench reads, but for the last count.
+    frame=demo/cold-frame.plan.yaml
+    (cd "$here" && build/tinyladder-bench-run $frame build/avr/cold_frame.elf --pty --real-time --for 4s) >"$out/pty" &
+    runs=$!
+    for _ in 1 2 3 4 5 6 7 8 9 10; do grep -q 'serial line' "$out/pty" && break; sleep 0.1; done
+    (cd "$here" && build/tinyladder read $frame --counts "$(sed -n 's/^serial line: //p' "$out/pty")@38400" --csv) >"$out/counted" || status=1
+    (cd "$here" && build/tinyladder read $frame --csv) | grep -v 'fan\|lamp' >"$out/on-bench"
+    wait $runs || status=1
+    for signal in wanted air lid tank tray; do
+        counted=$(sed -n "s/^[^,]*,$signal,\([0-9]*\),.*/\1/p" "$out/counted") bench=$(sed -n "s/^[^,]*,$signal,\([0-9]*\),.*/\1/p" "$out/on-bench")
+        [ -n "$counted" ] && [ $((counted - bench)) -ge -2 ] && [ $((counted - bench)) -le 2 ] || { echo "--counts: $signal is $counted instead of $bench" >&2; status=1; }
+    done
+    [ $status != 0 ] || echo "--counts: what the chip says over its serial line is what the bench reads"
 fi
 avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/interrupt_avr.c" $cores -o "$out/interrupt-avr"
 "$out/simulate-avr" "$out/interrupt-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/interrupts"

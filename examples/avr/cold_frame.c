@@ -1,7 +1,7 @@
 /*
  * The whole firmware of demo/cold-frame.plan.yaml on an 8-bit AVR: ten times a second it reads the knob, the
- * thermistor and the tank, sets the fan, and tells everything over the serial line; the lid is looked at all the
- * time, the load cell's converter is asked in between. Not one number of the plan stands here.
+ * thermistor and the tank, sets the fan, and tells everything over the serial line; the lid is looked at all
+ * the time, the load cell's converter is asked in between. Not one number of the plan stands here.
  *
  * docs/firmware.md builds it, and runs the very file that would be flashed on the simulated bench.
  */
@@ -21,17 +21,26 @@ typedef struct {
     bool weighing, fresh;
 } cold_frame;
 
-static void tell(const char *name, int32_t value, uint8_t decimals, const char *unit, bool fresh)
+static void tell_number(int32_t value, uint8_t decimals)
 {
     char text[12];
     (void)tl_text_fixed(value, decimals, 11, text);
     const char *at = text;
     while (*at == ' ')
         at++;
-    port_avr_say(name);
-    port_avr_say(" ");
     port_avr_say(at);
     port_avr_say(" ");
+}
+
+/* Name and count are for programs (`tinyladder read --counts`), the rest is for people. */
+static void tell(const char *name, int32_t count, int32_t value, uint8_t decimals, const char *unit,
+                 bool fresh)
+{
+    port_avr_say(name);
+    port_avr_say(" ");
+    tell_number(count, 0);
+    port_avr_say("is ");
+    tell_number(value, decimals);
     port_avr_say(unit);
     port_avr_say(fresh ? "\n" : " ?\n");
 }
@@ -63,13 +72,13 @@ static void take_all(cold_frame *own)
 
 static void tell_all(const cold_frame *own)
 {
-    tell("wanted", wanted_value(own->wanted), WANTED_DECIMALS, WANTED_UNIT, own->fresh);
-    tell("air", air_value(own->air), AIR_DECIMALS, AIR_UNIT, own->fresh);
-    tell("lid", own->lid.closings, 0, own->lid.closed ? "closed" : "open", true);
-    tell("tank", tank_value((uint16_t)own->tank.value), TANK_DECIMALS, TANK_UNIT,
-         (own->tank.flags & TL_READING_FRESH) != 0);
-    tell("tray", tray_value(own->tray.value), TRAY_DECIMALS, TRAY_UNIT,
-         (own->tray.flags & TL_READING_FRESH) != 0);
+    const bool tank = (own->tank.flags & TL_READING_FRESH) != 0,
+               tray = (own->tray.flags & TL_READING_FRESH) != 0;
+    tell("wanted", own->wanted, wanted_value(own->wanted), WANTED_DECIMALS, WANTED_UNIT, own->fresh);
+    tell("air", own->air, air_value(own->air), AIR_DECIMALS, AIR_UNIT, own->fresh);
+    tell("lid", !own->lid.closed, own->lid.closings, 0, "times closed", true);
+    tell("tank", own->tank.value, tank_value((uint16_t)own->tank.value), TANK_DECIMALS, TANK_UNIT, tank);
+    tell("tray", own->tray.value, tray_value(own->tray.value), TRAY_DECIMALS, TRAY_UNIT, tray);
 }
 
 int main(void)

@@ -8,6 +8,7 @@
 #include <errno.h>
 #include <string.h>
 #include <strings.h>
+#include <unistd.h>
 
 enum {
     ROW_LONGEST = 1 << 17,
@@ -28,6 +29,7 @@ typedef struct {
     unsigned long line;
     int column;    /* -1 before the first row */
     bool skipping; /* the rest of a line that is too long */
+    bool unreadable;
     char out[OUT_ROOM];
     size_t used;
     struct csv_parser parser;
@@ -202,6 +204,16 @@ static size_t take_rows(stream *s, char *in, size_t size)
     return left;
 }
 
+/* What there is, without waiting for more; 0 at the end. */
+static size_t read_some(stream *s, FILE *from, char *to, size_t room)
+{
+    ssize_t got;
+    while ((got = read(fileno(from), to, room)) < 0 && errno == EINTR)
+        continue;
+    s->unreadable = got < 0;
+    return got > 0 ? (size_t)got : 0;
+}
+
 convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, convert_field *convert,
                               void *context)
 {
@@ -213,12 +225,17 @@ convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, co
         s.result.failed = true;
         return s.result;
     }
-    while (!s.result.failed && (got = fread(in + kept, 1, IN_ROOM - kept, from)) > 0) {
+    while (!s.result.failed && (got = read_some(&s, from, in + kept, IN_ROOM - kept)) > 0) {
+        const bool all = got < IN_ROOM - kept; /* that there is for now: somebody may be waiting for it */
         kept = take_rows(&s, in, kept + got);
+        if (all) {
+            flush(&s);
+            fflush(to);
+        }
     }
     if (kept > 0 && !s.result.failed && !s.skipping)
         take_row(&s, in, kept);
-    if (ferror(from) && !s.result.failed) {
+    if (s.unreadable && !s.result.failed) {
         fprintf(stderr, "%s: error: cannot be read: %s\n", o->name, strerror(errno));
         s.result.failed = true;
     }

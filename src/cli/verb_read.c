@@ -1,4 +1,5 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
+#include "cli/counts.h"
 #include "cli/expect.h"
 #include "cli/mystery.h"
 #include "cli/outputs.h"
@@ -13,8 +14,8 @@
 
 typedef struct {
     play_options play;
-    const char *meter, *expect;
-    double meter_ohms, within;
+    const char *meter, *expect, *counts;
+    double meter_ohms, within, wait;
     long times, samples;
     long seeds, mystery;
     bool json, csv, strict, ideal, reveal;
@@ -31,7 +32,9 @@ enum {
     KEY_SEEDS,
     KEY_IDEAL,
     KEY_MYSTERY,
-    KEY_REVEAL
+    KEY_REVEAL,
+    KEY_COUNTS,
+    KEY_WAIT
 };
 
 static const struct argp_option read_argp_options[] = {
@@ -49,6 +52,10 @@ static const struct argp_option read_argp_options[] = {
     {"mystery", KEY_MYSTERY, "N", 0,
      "hides one fault, drawn by this seed: find it by reading, with other times, scenes and meters", 0},
     {"reveal", KEY_REVEAL, NULL, 0, "tells which one it is", 0},
+    {"counts", KEY_COUNTS, "SOURCE", 0,
+     "counts from the real board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH or tcp:HOST:PORT",
+     0},
+    {"wait", KEY_WAIT, "TIME", 0, "with --counts: so long for all signals to come (10s)", 0},
     {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {"csv", KEY_CSV, NULL, 0, "a line of CSV for each signal and time", 0},
@@ -105,6 +112,14 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case KEY_CSV:
         o->csv = true;
         break;
+    case KEY_COUNTS:
+        o->counts = text;
+        break;
+    case KEY_WAIT:
+        o->wait = option_value(state, "wait", text, TL_DIM_SECOND);
+        if (!(o->wait > 0 && o->wait <= 86400))
+            argp_error(state, "--wait: up to 24 h is wanted");
+        break;
     case ARGP_KEY_END:
         if (o->json && o->csv)
             argp_error(state, "--json or --csv, not both");
@@ -119,6 +134,12 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
             argp_error(state, "--reveal: of which --mystery?");
         if (o->ideal && o->play.seed >= 0)
             argp_error(state, "--ideal or --seed, not both");
+        if (o->counts != NULL &&
+            (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->ideal || o->seeds > 0 ||
+             o->mystery >= 0 || o->meter != NULL || o->expect != NULL || o->strict || o->samples > 0))
+            argp_error(state, "--counts: the real board has no --scene, --at, --seed, --ideal, --seeds, "
+                              "--mystery, --meter, "
+                              "--expect, --strict or --mean");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -135,7 +156,8 @@ typedef struct {
     tl_bench *bench;
     int *signals, count;
     taken *readings;
-    taker *taker;
+    taker *taker;   /* of the bench; or */
+    counts *counts; /* of the real board */
     outputs outputs;
     json_t *series; /* of more than one time */
 } session;
@@ -156,7 +178,7 @@ static void add_row(table *t, const tl_signal *s, const taken *r)
         table_cell(t, "%ld", r->is.count);
     else
         table_cell(t, "%s", r->is.high ? "high" : "low");
-    if (!good)
+    if (!good || (!r->is.analog && isnan(r->is.volts)))
         table_cell(t, "-");
     else
         table_cell(t, "%.*f V", r->is.analog ? pin_decimals(r) : 4,
@@ -175,8 +197,11 @@ static void print_table(const session *s, double at)
     static const char *const heads[] = {
         "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
     table t;
-    printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", s->plan->title,
-           s->o->play.scene != NULL ? s->o->play.scene : "no scene", show(at, TL_DIM_SECOND).text);
+    if (s->counts != NULL)
+        printf("%s, counts of %s. Intervals are guaranteed but for noise.\n\n", s->plan->title, s->o->counts);
+    else
+        printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", s->plan->title,
+               s->o->play.scene != NULL ? s->o->play.scene : "no scene", show(at, TL_DIM_SECOND).text);
     table_begin(&t, 8, "<<>>>>><");
     for (int i = 0; i < 8; i++)
         table_cell(&t, "%s", heads[i]);
@@ -221,9 +246,17 @@ static const char *whole_text(long number, char text[24])
     return text;
 }
 
+static const char *volts_text(double volts, char text[24])
+{
+    text[0] = '\0';
+    if (!isnan(volts))
+        snprintf(text, 24, "%.9g", volts);
+    return text;
+}
+
 static void print_csv(const session *s, bool head)
 {
-    char text[80], quoted[90], unit[40], whole[24];
+    char text[80], quoted[90], unit[40], whole[24], volts[24];
     if (head)
         puts("s,signal,count,pin_v,value,unit,percent,low,high,closings,flags");
     for (int i = 0; i < s->count; i++) {
@@ -240,7 +273,7 @@ static void print_csv(const session *s, bool head)
         else if (t->is.analog)
             printf("%ld,%.9g,,,,,,,", t->is.count, is->pin_volts);
         else
-            printf("%d,%.9g,%d,,,,,%s,", t->is.high, t->is.volts, t->is.closed,
+            printf("%d,%s,%d,,,,,%s,", t->is.high, volts_text(t->is.volts, volts), t->is.closed,
                    whole_text(t->closings, whole));
         printf("%s\n", csv_text(taken_flags(signal, t, text), quoted, sizeof quoted));
     }
@@ -340,16 +373,21 @@ static int read_times(session *s)
     s->series = json_array();
     for (long time = 0; time < s->o->times; time++) {
         const double at = s->o->play.at + (double)time * s->o->play.every;
-        taker_look(s->taker, s->bench, at, s->readings);
+        if (s->counts != NULL)
+            counts_take_all(s->counts, s->signals, s->count, s->o->wait, s->readings);
+        else
+            taker_look(s->taker, s->bench, at, s->readings);
         for (int i = 0; i < s->count; i++)
             good = good && taken_is_good(&s->readings[i]);
-        outputs_show(&s->outputs, s->bench, s->signals, s->count, s->readings);
+        if (s->counts == NULL)
+            outputs_show(&s->outputs, s->bench, s->signals, s->count, s->readings);
         show_time(s, at, time);
     }
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
         json_print(json_pack(
-            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "scene",
+            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
+            s->o->counts != NULL ? json_string(s->o->counts) : json_null(), "scene",
             s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
             json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
@@ -363,7 +401,9 @@ static int read_times(session *s)
             meter_print(s->meter);
     }
     json_decref(s->series);
-    if (!good)
+    if (!good && s->counts != NULL)
+        fprintf(stderr, "tinyladder: not every signal came from %s\n", s->o->counts);
+    else if (!good)
         fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n",
                 s->o->play.plan);
     return good ? EXIT_DONE : EXIT_HARDWARE;
@@ -402,11 +442,16 @@ static int read_signals(const read_options *o, play *p)
         meter_put(&meter, p, o->play.at);
         s.meter = &meter;
     }
+    int status = EXIT_USAGE;
+    if (o->counts != NULL && (s.counts = counts_open(o->counts, p->circuit, &status)) == NULL) {
+        free(s.signals);
+        return status;
+    }
     s.readings = must(calloc((size_t)s.count + 1, sizeof *s.readings));
     s.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     tl_bench_be_strict(s.bench, o->strict);
-    s.taker = taker_new(p->circuit, s.signals, s.count, (int)o->samples);
-    int status = EXIT_USAGE;
+    if (s.counts == NULL)
+        s.taker = taker_new(p->circuit, s.signals, s.count, (int)o->samples);
     if (o->expect == NULL)
         status = read_times(&s);
     else if (s.count == 1)
@@ -414,6 +459,8 @@ static int read_signals(const read_options *o, play *p)
     else
         fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
     taker_free(s.taker);
+    if (s.counts != NULL)
+        (void)counts_close(s.counts);
     outputs_free(&s.outputs);
     tl_bench_free(s.bench);
     free(s.readings);
@@ -457,6 +504,7 @@ static int run_read(int argc, char **argv)
     read_options o = {.play = {.every = 0.1, .every_least = 1e-3, .every_most = INFINITY, .seed = -1},
                       .times = 1,
                       .mystery = -1,
+                      .wait = 10,
                       .within = 5};
     play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);

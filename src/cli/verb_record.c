@@ -1,5 +1,6 @@
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
+#include "cli/counts.h"
 #include "cli/ending.h"
 #include "cli/playing.h"
 #include "cli/publish.h"
@@ -12,11 +13,11 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH, KEY_REAL_TIME };
+enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH, KEY_REAL_TIME, KEY_COUNTS };
 
 typedef struct {
     play_options play;
-    const char *out, *stop_when, *publish;
+    const char *out, *stop_when, *publish, *counts;
     double length;
     long samples;
     bool real_time;
@@ -25,6 +26,10 @@ typedef struct {
 static const struct argp_option record_argp_options[] = {
     {"for", KEY_FOR, "TIME", 0, "for so long, beyond the scene's end too (to its end)", 0},
     {"real-time", KEY_REAL_TIME, NULL, 0, "a second of the scene takes a second", 0},
+    {"counts", KEY_COUNTS, "SOURCE", 0,
+     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH or "
+     "tcp:HOST:PORT",
+     0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "ends once a signal reads like this, such as stop-button=closed", 0},
@@ -50,6 +55,9 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
     case KEY_REAL_TIME:
         o->real_time = true;
         break;
+    case KEY_COUNTS:
+        o->counts = text;
+        break;
     case KEY_PUBLISH:
         o->publish = text;
         break;
@@ -62,6 +70,9 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->play.plan != NULL && o->out == NULL)
             argp_error(state, "-o FILE.csv or FILE.db is wanted");
+        if (o->counts != NULL &&
+            (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->samples > 0 || o->real_time))
+            argp_error(state, "--counts: the real board has no --scene, --at, --seed, --mean or --real-time");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -190,12 +201,95 @@ static int record_all(recording *r, store *to)
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
+/* --- from the real board --- */
+
+/* Of what a line told the signals that are wanted, put together. */
+static int gather(const recording *r, const taken *all, const bool *told, int *signals, taken *readings)
+{
+    int count = 0;
+    for (int i = 0; i < r->count; i++) {
+        if (!told[r->signals[i]])
+            continue;
+        signals[count] = r->signals[i];
+        readings[count++] = all[r->signals[i]];
+    }
+    return count;
+}
+
+static bool says_stop(const recording *r, const taken *all, const bool *told)
+{
+    char text[80];
+    if (r->stop.signal < 0 || !told[r->stop.signal])
+        return false;
+    taken_value(&r->plan->signals[r->stop.signal], &all[r->stop.signal], text);
+    return strcmp(text, r->stop.state) == 0;
+}
+
+/* As the lines come, to their end, for so long, or until a signal says so. */
+static int record_counts(recording *r, store *to, counts *from)
+{
+    const size_t all = (size_t)r->plan->signal_count;
+    taken *now = must(calloc(all + 1, sizeof *now)), *readings = must(calloc(all + 1, sizeof *readings));
+    bool *told = must(calloc(all + 1, sizeof *told)), good = true, stopped = false;
+    int *signals = must(calloc(all + 1, sizeof *signals));
+    unsigned long lines = 0, kept = 0;
+    double at = 0, last = 0;
+    struct timespec begun, clock;
+    clock_gettime(CLOCK_MONOTONIC, &begun);
+    double left = r->o->length > 0 ? r->o->length : INFINITY;
+    while (good && !stopped && left > 0 && counts_next(from, left, now, told, &at) == COUNTS_LINE) {
+        const int count = gather(r, now, told, signals, readings);
+        if (count > 0) {
+            good = store_put(to, signals, readings, count, &r->outputs);
+            publisher_put(r->to, r->plan, signals, readings, count, &r->outputs, at);
+            lines++;
+            last = at;
+        }
+        stopped = says_stop(r, now, told);
+        clock_gettime(CLOCK_MONOTONIC, &clock);
+        if (r->o->length > 0)
+            left = r->o->length -
+                   ((double)(clock.tv_sec - begun.tv_sec) + 1e-9 * (double)(clock.tv_nsec - begun.tv_nsec));
+    }
+    good = store_close(to, &kept) && good;
+    printf("%s: %lu lines of %s, up to %s%s\n", r->o->out, kept, r->o->counts, show(last, TL_DIM_SECOND).text,
+           kept < lines     ? "; the rest is lost"
+           : stopped        ? "; stopped as asked"
+           : ending_asked() ? "; interrupted"
+                            : "");
+    free(now);
+    free(readings);
+    free(told);
+    free(signals);
+    return good ? EXIT_DONE : EXIT_HARDWARE;
+}
+
+/* --- the whole --- */
+
+static int record_to(recording *r, store *to, const play *p, counts *from)
+{
+    ending_watch();
+    if (from != NULL)
+        return record_counts(r, to, from);
+    const int read = add_stop_signal(r);
+    r->readings = must(calloc((size_t)read + 1, sizeof *r->readings));
+    r->taker = taker_new(p->circuit, r->signals, read, (int)r->o->samples);
+    r->bench = tl_bench_new(p->circuit, p->scene, p->seed);
+    const int status = record_all(r, to);
+    tl_bench_free(r->bench);
+    taker_free(r->taker);
+    outputs_free(&r->outputs);
+    free(r->readings);
+    return status;
+}
+
 static int record_plan(const record_options *o, const play *p)
 {
     recording r = {.o = o, .plan = p->plan};
     int status = EXIT_USAGE;
+    counts *from = NULL;
     r.end = o->length > 0 ? o->play.at + o->length : p->scene->length;
-    if (!isfinite(r.end) || r.end < o->play.at) {
+    if (o->counts == NULL && (!isfinite(r.end) || r.end < o->play.at)) {
         fprintf(stderr,
                 isfinite(r.end) ? "tinyladder: --at: the scene ends at %s; --for TIME goes on\n"
                                 : "tinyladder: --for TIME is wanted where no scene has a length\n",
@@ -207,23 +301,21 @@ static int record_plan(const record_options *o, const play *p)
         free(r.signals);
         return EXIT_USAGE;
     }
-    if (o->publish != NULL && (r.to = publisher_open(o->publish, &status)) == NULL) {
+    if (o->counts != NULL && (from = counts_open(o->counts, p->circuit, &status)) == NULL) {
         free(r.signals);
         return status;
     }
-    store *to = store_open(o->out, p->plan, o->play.scene, p->seed, &status);
-    if (to != NULL) {
-        const int read = add_stop_signal(&r);
-        r.readings = must(calloc((size_t)read + 1, sizeof *r.readings));
-        r.taker = taker_new(p->circuit, r.signals, read, (int)o->samples);
-        r.bench = tl_bench_new(p->circuit, p->scene, p->seed);
-        ending_watch();
-        status = record_all(&r, to);
-        tl_bench_free(r.bench);
-        taker_free(r.taker);
-        outputs_free(&r.outputs);
-        free(r.readings);
+    if (o->publish != NULL && (r.to = publisher_open(o->publish, &status)) == NULL) {
+        free(r.signals);
+        if (from != NULL)
+            (void)counts_close(from);
+        return status;
     }
+    store *to = store_open(o->out, p->plan, o->play.scene, p->seed, &status);
+    if (to != NULL)
+        status = record_to(&r, to, p, from);
+    if (from != NULL)
+        (void)counts_close(from);
     if (!publisher_close(r.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
     free(r.signals);

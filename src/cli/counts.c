@@ -1,0 +1,444 @@
+/* Lines of counts: see counts.h. */
+#define _GNU_SOURCE
+#include "cli/counts.h"
+#include "cli/counts_source.h"
+#include "cli/ending.h"
+#include <jansson.h>
+#include <math.h>
+#include <poll.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { LINE_LONGEST = 4096, COLUMNS_MOST = 256, TOLD_MOST = 3, COLUMN_NONE = -1, COLUMN_TIME = -2 };
+
+typedef enum { WRONG_TORN, WRONG_UNKNOWN, WRONG_RANGE, WRONG_LATE, WRONG_DOUBLE, WRONG_KINDS } wrong_kind;
+static const char *const wrong_words[] = {"torn", "of no signal", "out of range", "late", "doubled"};
+
+struct counts {
+    const char *source;
+    int file;
+    bool live, ended;
+    tl_circuit *circuit;
+    const tl_plan *plan;
+    char text[LINE_LONGEST + 1], before[LINE_LONGEST + 1];
+    size_t filled;
+    bool too_long;
+    unsigned long line;
+    /* CSV */
+    bool has_head, any_line;
+    int columns[COLUMNS_MOST], column_count; /* a signal, COLUMN_NONE or COLUMN_TIME */
+    double time_unit;
+    /* of the line */
+    double sent; /* NAN: it has no time of its own */
+    double sent_before;
+    int *closed; /* of each contact: -1 before it is known */
+    long *closings;
+    unsigned long wrong[WRONG_KINDS];
+    struct timespec begun;
+};
+
+static double now_of(const counts *of)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (double)(now.tv_sec - of->begun.tv_sec) + 1e-9 * (double)(now.tv_nsec - of->begun.tv_nsec);
+}
+
+/* Each kind is told a few times, then only counted. */
+static void complain(counts *of, wrong_kind kind, const char *what, const char *name)
+{
+    if (++of->wrong[kind] > TOLD_MOST)
+        return;
+    fprintf(stderr, "tinyladder: %s:%lu: %s%s%.60s%s%s\n", of->source, of->line, what,
+            name[0] != '\0' ? " '" : "", name, name[0] != '\0' ? "'" : "",
+            of->wrong[kind] == TOLD_MOST ? "; further ones are counted" : "");
+}
+
+/* --- one count --- */
+
+static double unit_of_time(const char *name)
+{
+    return strcmp(name, "s") == 0 ? 1 : strcmp(name, "ms") == 0 ? 1e-3 : strcmp(name, "us") == 0 ? 1e-6 : 0;
+}
+
+/* A signal of the plan by its name, or in firmware's spelling of it: house_battery. */
+static int signal_named(const counts *of, const char *name)
+{
+    for (int i = 0; i < of->plan->signal_count; i++) {
+        const char *own = of->plan->signals[i].name, *other = name;
+        while (*own != '\0' && (*own == *other || (*own == '-' && *other == '_'))) {
+            own++;
+            other++;
+        }
+        if (*own == '\0' && *other == '\0')
+            return i;
+    }
+    return COLUMN_NONE;
+}
+
+static bool number_of(const char *text, double *number)
+{
+    static const struct {
+        const char *word;
+        double number;
+    } words[] = {{"low", 0}, {"high", 1}, {"false", 0}, {"true", 1}};
+    char *end;
+    for (size_t i = 0; i < sizeof words / sizeof words[0]; i++) {
+        *number = words[i].number;
+        if (strcmp(text, words[i].word) == 0)
+            return true;
+    }
+    *number = strtod(text, &end);
+    return end != text && *end == '\0' && isfinite(*number);
+}
+
+static bool take_analog(counts *of, int signal, double count, taken *r)
+{
+    const tl_analog_path *path = tl_circuit_path(of->circuit, signal);
+    if (path->fault == TL_NET_SOLVED &&
+        !(count >= (double)path->first_code && count <= (double)path->last_code))
+        return false;
+    *r = (taken){.is = {.analog = true,
+                        .count = lround(count),
+                        .flags = TL_READING_FRESH,
+                        .is = {.percent = -1, .button = -1}},
+                 .closings = -1};
+    if (count <= (double)path->first_code)
+        r->is.flags |= TL_READING_CLIPPED_LOW;
+    else if (count >= (double)path->last_code)
+        r->is.flags |= TL_READING_CLIPPED_HIGH;
+    r->net =
+        path->fault != TL_NET_SOLVED ? path->fault : tl_plan_value(of->circuit, signal, count, &r->is.is);
+    if (r->is.is.open || r->is.is.shorted)
+        r->is.flags &= ~(unsigned)TL_READING_FRESH;
+    return true;
+}
+
+static bool take_contact(counts *of, int signal, double level, taken *r)
+{
+    if (level != 0 && level != 1)
+        return false;
+    const bool high = level != 0, closed = high != tl_plan_button(of->plan, signal).closed_is_low;
+    if (closed && of->closed[signal] == 0)
+        of->closings[signal]++;
+    of->closed[signal] = closed;
+    *r = (taken){.is = {.high = high, .closed = closed, .volts = NAN, .flags = TL_READING_FRESH},
+                 .closings = of->closings[signal]};
+    return true;
+}
+
+/* False for one that was out of range, which is told. */
+static bool take_count(counts *of, int signal, double count, taken *readings, bool *told)
+{
+    const tl_signal *s = &of->plan->signals[signal];
+    if (!(s->analog ? take_analog(of, signal, count, &readings[signal])
+                    : take_contact(of, signal, count, &readings[signal]))) {
+        complain(of, WRONG_RANGE,
+                 s->analog ? "beyond the converter's counts:" : "a level is 0 or 1:", s->name);
+        return false;
+    }
+    told[signal] = true;
+    return true;
+}
+
+/* --- kinds of lines --- */
+
+/* Splits at any of `by`, in place; a field may stand in double quotes. */
+static char *next_field(char **at, const char *by)
+{
+    if (*at == NULL)
+        return NULL;
+    char *field = strsep(at, by);
+    while (*field == ' ' || *field == '\t')
+        field++;
+    for (size_t length = strlen(field);
+         length > 0 && (field[length - 1] == ' ' || field[length - 1] == '\t');)
+        field[--length] = '\0';
+    const size_t length = strlen(field);
+    if (length >= 2 && field[0] == '"' && field[length - 1] == '"') {
+        field[length - 1] = '\0';
+        field++;
+    }
+    return field;
+}
+
+static void take_head(counts *of, char *text)
+{
+    char *at = text, *field;
+    of->has_head = true;
+    while ((field = next_field(&at, ",")) != NULL && of->column_count < COLUMNS_MOST) {
+        const double unit = unit_of_time(field);
+        const int signal = signal_named(of, field);
+        of->columns[of->column_count++] = unit > 0 ? COLUMN_TIME : signal;
+        of->time_unit = unit > 0 ? unit : of->time_unit;
+        if (unit == 0 && signal == COLUMN_NONE)
+            complain(of, WRONG_UNKNOWN, "the plan has no signal", field);
+    }
+}
+
+static bool take_row(counts *of, char *text, taken *readings, bool *told)
+{
+    char *at = text, *field;
+    double number;
+    int column = 0;
+    bool any = false;
+    for (; (field = next_field(&at, ",")) != NULL && column < of->column_count; column++) {
+        const int signal = of->columns[column];
+        if (field[0] == '\0' || signal == COLUMN_NONE)
+            continue;
+        if (!number_of(field, &number)) {
+            complain(of, WRONG_TORN, "no number:", field);
+            return false;
+        }
+        if (signal == COLUMN_TIME)
+            of->sent = number * of->time_unit;
+        else
+            any = take_count(of, signal, number, readings, told) || any;
+    }
+    if (field != NULL || column < of->column_count) {
+        complain(of, WRONG_TORN,
+                 field != NULL ? "more fields than the head has" : "fewer fields than the head has", "");
+        return false;
+    }
+    return any;
+}
+
+/* `name count`, several of them, and whatever else behind. */
+static bool take_pairs(counts *of, char *text, taken *readings, bool *told)
+{
+    char *at = text, *name, *value;
+    double number;
+    bool any = false, first = true;
+    while ((name = next_field(&at, " \t=:;")) != NULL) {
+        if (name[0] == '\0')
+            continue;
+        const double unit = unit_of_time(name);
+        const int signal = signal_named(of, name);
+        if (unit == 0 && signal == COLUMN_NONE) {
+            if (first)
+                complain(of, WRONG_UNKNOWN, "the plan has no signal", name);
+            break;
+        }
+        while ((value = next_field(&at, " \t=:;")) != NULL && value[0] == '\0')
+            continue;
+        if (value == NULL || !number_of(value, &number)) {
+            complain(of, WRONG_TORN, "no count behind", name);
+            return false;
+        }
+        first = false;
+        if (unit > 0)
+            of->sent = number * unit;
+        else
+            any = take_count(of, signal, number, readings, told) || any;
+    }
+    return any;
+}
+
+static bool take_object(counts *of, const char *text, taken *readings, bool *told)
+{
+    json_t *object = json_loads(text, JSON_REJECT_DUPLICATES, NULL), *value;
+    const char *name;
+    bool any = false, torn = !json_is_object(object);
+    json_object_foreach(object, name, value)
+    {
+        const double unit = unit_of_time(name),
+                     number = json_is_boolean(value) ? json_boolean_value(value) : json_number_value(value);
+        const int signal = signal_named(of, name);
+        if (unit == 0 && signal == COLUMN_NONE)
+            complain(of, WRONG_UNKNOWN, "the plan has no signal", name);
+        else if (!json_is_number(value) && !json_is_boolean(value))
+            torn = true;
+        else if (unit > 0)
+            of->sent = number * unit;
+        else
+            any = take_count(of, signal, number, readings, told) || any;
+    }
+    if (torn)
+        complain(of, WRONG_TORN, "no JSON object of numbers", "");
+    json_decref(object);
+    return any;
+}
+
+/* A whole line: whether it has told of a signal, at a time that is not before the last one's. */
+static bool take_line(counts *of, taken *readings, bool *told)
+{
+    char text[LINE_LONGEST + 1];
+    snprintf(text, sizeof text, "%s", of->text);
+    of->sent = NAN;
+    memset(told, 0, (size_t)of->plan->signal_count * sizeof *told);
+    if (text[0] == '\0' || text[0] == '#')
+        return false;
+    const bool first = !of->any_line;
+    of->any_line = true;
+    bool any;
+    if (text[0] == '{') {
+        any = take_object(of, text, readings, told);
+    } else if (of->has_head || (first && strchr(text, ',') != NULL)) {
+        if (!of->has_head) {
+            take_head(of, text);
+            return false;
+        }
+        any = take_row(of, text, readings, told);
+    } else {
+        any = take_pairs(of, text, readings, told);
+    }
+    if (any && of->sent == of->sent_before && strcmp(of->text, of->before) == 0) {
+        complain(of, WRONG_DOUBLE, "the same line again", "");
+        return false;
+    }
+    if (any && of->sent < of->sent_before) {
+        complain(of, WRONG_LATE, "its time is before that of the line before", "");
+        return false;
+    }
+    if (any && !isnan(of->sent))
+        of->sent_before = of->sent;
+    snprintf(of->before, sizeof of->before, "%s", of->text);
+    return any;
+}
+
+/* --- bytes --- */
+
+/* Reads on to the end of a line; false where there is none yet. */
+static bool read_line(counts *of)
+{
+    char byte;
+    while (read(of->file, &byte, 1) == 1) {
+        if (byte != '\n') {
+            if (of->filled < LINE_LONGEST)
+                of->text[of->filled++] = byte;
+            else
+                of->too_long = true;
+            continue;
+        }
+        return true;
+    }
+    return false;
+}
+
+/* The end of the file; what stands there without an end of line is torn. */
+static void end(counts *of)
+{
+    of->ended = true;
+    if (of->filled == 0)
+        return;
+    of->line++;
+    complain(of, WRONG_TORN, "the last line has no end", "");
+    of->filled = 0;
+}
+
+counts_got counts_next(counts *of, double within, taken *readings, bool *told, double *at)
+{
+    const double until = now_of(of) + within;
+    while (!of->ended && !ending_asked()) {
+        const double left = until - now_of(of);
+        struct pollfd ready = {.fd = of->file, .events = POLLIN};
+        if (left < 0)
+            return COUNTS_LATE;
+        if (poll(&ready, 1, (int)fmin(ceil(1000 * left), 100)) <= 0)
+            continue;
+        if (!read_line(of)) {
+            end(of);
+            break;
+        }
+        of->line++;
+        while (of->filled > 0 && of->text[of->filled - 1] == '\r')
+            of->filled--;
+        of->text[of->filled] = '\0';
+        const bool torn = of->too_long || memchr(of->text, '\0', of->filled) != NULL;
+        of->filled = 0;
+        of->too_long = false;
+        if (torn) {
+            complain(of, WRONG_TORN, "no line of text", "");
+            continue;
+        }
+        if (!take_line(of, readings, told))
+            continue;
+        *at = isnan(of->sent) ? now_of(of) : of->sent;
+        for (int i = 0; i < of->plan->signal_count; i++)
+            readings[i].is.at = told[i] ? *at : readings[i].is.at;
+        return COUNTS_LINE;
+    }
+    return COUNTS_END;
+}
+
+void counts_take_all(counts *of, const int *signals, int count, double within, taken *readings)
+{
+    const size_t all = (size_t)of->plan->signal_count;
+    taken *now = must(calloc(all + 1, sizeof *now));
+    bool *told = must(calloc(all + 1, sizeof *told)), *has = must(calloc(all + 1, sizeof *has));
+    const double until = now_of(of) + within;
+    int left = count;
+    double at;
+    while ((left > 0 || !of->live) && counts_next(of, until - now_of(of), now, told, &at) == COUNTS_LINE) {
+        for (int i = 0; i < count; i++) {
+            if (!told[signals[i]])
+                continue;
+            left -= !has[i];
+            has[i] = true;
+            readings[i] = now[signals[i]];
+        }
+    }
+    for (int i = 0; i < count; i++) {
+        if (!has[i])
+            readings[i] =
+                (taken){.is = {.analog = of->plan->signals[signals[i]].analog, .status = TL_ERR_LATE},
+                        .closings = -1};
+    }
+    free(now);
+    free(told);
+    free(has);
+}
+
+/* --- the whole --- */
+
+counts *counts_open(const char *source, tl_circuit *circuit, int *status)
+{
+    char why[160];
+    bool live;
+    const int file = counts_source_open(source, &live, why);
+    if (file < 0) {
+        fprintf(stderr, "tinyladder: --counts: %s: %s\n", source, why);
+        *status = EXIT_UNREADABLE;
+        return NULL;
+    }
+    counts *of = must(calloc(1, sizeof *of));
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    *of = (counts){
+        .source = source, .file = file, .live = live, .circuit = circuit, .plan = plan, .sent_before = NAN};
+    of->closed = must(calloc((size_t)plan->signal_count + 1, sizeof *of->closed));
+    of->closings = must(calloc((size_t)plan->signal_count + 1, sizeof *of->closings));
+    for (int i = 0; i < plan->signal_count; i++)
+        of->closed[i] = -1;
+    clock_gettime(CLOCK_MONOTONIC, &of->begun);
+    return of;
+}
+
+bool counts_is_live(const counts *of)
+{
+    return of->live;
+}
+
+unsigned long counts_close(counts *of)
+{
+    unsigned long all = 0;
+    for (int i = 0; i < WRONG_KINDS; i++)
+        all += of->wrong[i];
+    if (all > 0) {
+        const char *comma = "";
+        fprintf(stderr, "tinyladder: %s: of %lu lines left out or in part: ", of->source, of->line);
+        for (int i = 0; i < WRONG_KINDS; i++) {
+            if (of->wrong[i] > 0)
+                fprintf(stderr, "%s%lu %s", comma, of->wrong[i], wrong_words[i]);
+            comma = of->wrong[i] > 0 ? ", " : comma;
+        }
+        fputc('\n', stderr);
+    }
+    if (of->file != STDIN_FILENO)
+        close(of->file);
+    free(of->closed);
+    free(of->closings);
+    free(of);
+    return all;
+}

@@ -1,0 +1,169 @@
+/* Counts from a real board, through the command: what a line may look like, what is wrong with one, and that
+ * the plan makes of a count what it makes of the bench's. */
+#include "support.h"
+#include <stdio.h>
+#include <string.h>
+
+#define PLAN "demo/fernhill.plan.yaml"
+#define TINYLADDER TL_BUILD "/tinyladder"
+#define FILE_OF TL_BUILD "/tests/scratch/counts.txt"
+
+static run_result shell(const char *script)
+{
+    const char *const words[] = {"sh", "-c", script, NULL};
+    return run_program(words, TL_SOURCE);
+}
+
+static run_result read_counts(const char *signals)
+{
+    char script[400];
+    snprintf(script, sizeof script, "%s read " PLAN " %s --counts " FILE_OF " --csv --wait 1s", TINYLADDER,
+             signals);
+    return shell(script);
+}
+
+static void kinds_of_lines(void)
+{
+    static const struct {
+        const char *name, *lines, *signals, *out, *err;
+    } rows[] = {
+        {"pairs", "house-battery 2742\n", "house-battery", ",house-battery,2742,2.20913086,12.5920459,V,85,",
+         ""},
+        {"firmware's names, and words behind", "house_battery=2742 is 12.59 V\n", "house-battery",
+         ",2742,2.209", ""},
+        {"several", "twilight: 900; house-battery: 2742\r\n", "twilight", "twilight,900,", ""},
+        {"a mean", "house-battery 2742.5\n", "house-battery", ",12.594342,V,", ""},
+        {"csv, its time in ms", "ms,twilight,house-battery\n1500,900,2742\n", "house-battery",
+         "1.500000,house-battery,2742", ""},
+        {"csv, quoted, empty fields", "\"us\",\"twilight\",house-battery\n7,,2742\n8,900,\n",
+         "twilight house-battery", "0.000008,twilight,900", ""},
+        {"json", "{\"s\": 2, \"twilight\": 900, \"open-button\": false}\n", "open-button",
+         "2.000000,open-button,0,,1,", ""},
+        {"levels", "open-button high\n", "open-button", "open-button,1,,0,", ""},
+        {"the last of a file counts", "twilight 5\ntwilight 900\n", "twilight", "twilight,900,", ""},
+        {"an end of the converter", "twilight 0\n", "twilight", "fresh, clipped low", ""},
+        {"a fault's window", "mirror-temperature 4090\n", "mirror-temperature", "open wire", ""},
+        {"comments and empty lines", "# a board\n\ntwilight 900\n", "twilight", "twilight,900,", ""},
+        {"no such signal", "nothing 4\ntwilight 900\n", "twilight", "twilight,900,",
+         ":1: the plan has no signal 'nothing'"},
+        {"no such column", "twilight,nothing\n900,4\n", "twilight", "twilight,900,",
+         ":1: the plan has no signal 'nothing'"},
+        {"no count", "twilight abc\ntwilight 900\n", "twilight", "twilight,900,",
+         ":1: no count behind 'twilight'"},
+        {"no JSON", "{\"twilight\": 5\n{\"twilight\": 900}\n", "twilight", "twilight,900,",
+         ":1: no JSON object of numbers"},
+        {"out of range", "twilight 900\ntwilight 4096\n", "twilight", "twilight,900,",
+         ":2: beyond the converter's counts: 'twilight'"},
+        {"no level", "open-button 0\nopen-button 2\n", "open-button", "open-button,0,",
+         ":2: a level is 0 or 1: 'open-button'"},
+        {"too few fields", "s,twilight\n1,900\n2\n", "twilight", "twilight,900,",
+         ":3: fewer fields than the head has"},
+        {"too many fields", "s,twilight\n1,900\n2,5,5\n", "twilight", "twilight,900,",
+         ":3: more fields than the head has"},
+        {"no end of line", "twilight 900\ntwilight 9", "twilight", "twilight,900,",
+         ":2: the last line has no end"},
+        {"doubled", "s,twilight\n1,900\n1,900\n", "twilight", "twilight,900,", ":3: the same line again"},
+        {"late", "s,twilight\n2,900\n1,5\n", "twilight", "twilight,900,",
+         ":3: its time is before that of the line before"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        scratch_file("counts.txt", rows[i].lines, strlen(rows[i].lines));
+        run_result r = read_counts(rows[i].signals);
+        const bool good = r.status == 0 && strstr(r.out, rows[i].out) != NULL &&
+                          (rows[i].err[0] == '\0'
+                               ? r.err[0] == '\0'
+                               : strstr(r.err, rows[i].err) != NULL && strstr(r.err, "left out") != NULL);
+        CHECK_ROW(rows[i].name, good);
+        if (!good)
+            printf("\n  %s: %d\n%s%s", rows[i].name, r.status, r.out, r.err);
+        run_free(&r);
+    }
+    scratch_file("counts.txt", "twilight 900\n\0\n", 15);
+    run_result r = read_counts("twilight house-battery");
+    CU_ASSERT(r.status == 4 && strstr(r.out, "house-battery,,,,,,,,,no answer in time") != NULL &&
+              strstr(r.err, "not every signal came from") != NULL &&
+              strstr(r.err, ":2: no line of text") != NULL);
+    run_free(&r);
+}
+
+/* What the bench reads, sent back as counts, is the same to the last figure. */
+static void the_plan_makes_the_same_of_them(void)
+{
+    char script[900];
+    snprintf(
+        script, sizeof script,
+        "%s read " PLAN
+        " --csv | grep -v ',output\\|undriven' | awk -F, 'NR > 1 && $3 != \"\" { print $2, $3 }' >" FILE_OF
+        "; %s read " PLAN " --csv | cut -d, -f 2,3,5-10,12 | sort >" FILE_OF ".bench"
+        "; %s read " PLAN " --csv --counts " FILE_OF " 2>" FILE_OF
+        ".err | cut -d, -f 2,3,5-10,12 | sort >" FILE_OF ".back"
+        "; grep -c . " FILE_OF "; comm -12 " FILE_OF ".bench " FILE_OF ".back | wc -l",
+        TINYLADDER, TINYLADDER, TINYLADDER);
+    run_result r = shell(script);
+    int sent = 0, same = 0;
+    CU_ASSERT(sscanf(r.out, "%d %d", &sent, &same) == 2);
+    CU_ASSERT(sent >= 27 && same >= 26); /* all but outputs and the head, which is there twice */
+    run_free(&r);
+}
+
+/* The sender's end stays open all the while. */
+static void are_recorded_as_they_come(void)
+{
+#define RECORD TL_BUILD "/tests/scratch/counts.csv"
+    run_result r = shell(
+        "rm -f " RECORD " " FILE_OF "; mkfifo " FILE_OF "; timeout 15 " TINYLADDER " record " PLAN
+        " twilight --counts - -o " RECORD " --stop-when stop-button=closed <" FILE_OF " & exec 3>" FILE_OF
+        "; trap : PIPE; for i in 1 2 3 4 5; do echo \"s $i twilight 90$i stop-button $((i > 2))\" "
+        ">&3; done; wait $!; echo $?; "
+        "cut -d, -f 1,2,4 " RECORD);
+    CU_ASSERT(strstr(r.out, "3 lines of -, up to 3.000 s; stopped as asked\n0\n") != NULL &&
+              strstr(r.out, "1.000000,twilight,901\n2.000000,twilight,902\n3.000000,twilight,903\n") !=
+                  NULL &&
+              strstr(r.out, "904") == NULL);
+    run_free(&r);
+}
+
+static void sources_that_are_not_there(void)
+{
+    static const struct {
+        const char *options, *err;
+        int status;
+    } rows[] = {
+        {"--counts /nowhere/at-all", "--counts: /nowhere/at-all: No such file or directory", 3},
+        {"--counts demo", "--counts: demo: a folder", 3},
+        {"--counts " PLAN "@9600", "no serial line: a speed means nothing there", 3},
+        {"--counts unix:/nowhere/x", "No such file or directory", 3},
+        {"--counts tcp:localhost", "tcp:HOST:PORT is wanted", 3},
+        {"--counts tcp:127.0.0.1:1", "Connection refused", 3},
+        {"--counts - --at 5s", "--counts: the real board has no --scene, --at", 2},
+        {"--counts - --wait 0s", "--wait: up to 24 h is wanted", 2},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char script[300];
+        snprintf(script, sizeof script, "%s read " PLAN " twilight %s </dev/null", TINYLADDER,
+                 rows[i].options);
+        run_result r = shell(script);
+        CHECK_ROW(rows[i].options, r.status == rows[i].status && strstr(r.err, rows[i].err) != NULL);
+        run_free(&r);
+    }
+}
+
+/* A row is handed on when it comes, not when the input ends. */
+static void convert_does_not_wait_for_the_end(void)
+{
+    run_result r = shell("rm -f " FILE_OF " " FILE_OF ".out; mkfifo " FILE_OF "; timeout 15 " TINYLADDER
+                         " convert " PLAN " house-battery <" FILE_OF " >" FILE_OF ".out & exec 3>" FILE_OF
+                         "; echo 100 >&3; for i in 1 2 3 4 5 6 7 8 9 10; do sleep 0.1; [ ! -s " FILE_OF
+                         ".out ] || break; done; cat " FILE_OF ".out; rm -f " FILE_OF);
+    CU_ASSERT(strncmp(r.out, "100,0.0805", 10) == 0);
+    run_free(&r);
+}
+
+CU_TestInfo counts_tests[] = {
+    {"come in three kinds of lines", kinds_of_lines},
+    {"the plan makes the same of them", the_plan_makes_the_same_of_them},
+    {"are recorded as they come", are_recorded_as_they_come},
+    {"sources that are not there", sources_that_are_not_there},
+    {"convert does not wait for the end", convert_does_not_wait_for_the_end},
+    CU_TEST_INFO_NULL,
+};
