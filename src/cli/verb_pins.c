@@ -1,16 +1,23 @@
 /* tinyladder pins BOARD|PLAN: every pin, who uses it, what is free, and the header as it looks. */
 #include "cli/cli.h"
+#include "cli/wiring.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 typedef struct {
     const char *path;
-    bool json;
+    const char *wanted; /* abilities, with commas; NULL for none */
+    bool json, csv, wiring;
 } pins_options;
 
+enum { KEY_FOR = 1000, KEY_WIRING, KEY_CSV };
+
 static const struct argp_option pins_argp_options[] = {
+    {"for", KEY_FOR, "ABILITIES", 0, "the free pins that can all of these, such as analog,pull-up", 0},
+    {"wiring", KEY_WIRING, NULL, 0, "of a plan: the list to wire by, one row a connection", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {"csv", KEY_CSV, NULL, 0, "with --wiring: as CSV", 0},
     {0},
 };
 
@@ -21,12 +28,25 @@ static error_t parse_pins(int key, char *text, struct argp_state *state)
     case 'j':
         o->json = true;
         break;
+    case KEY_FOR:
+        o->wanted = text;
+        break;
+    case KEY_WIRING:
+        o->wiring = true;
+        break;
+    case KEY_CSV:
+        o->csv = true;
+        break;
     case ARGP_KEY_ARG:
         option_file(state, "board or plan", &o->path, text);
         break;
     case ARGP_KEY_END:
         if (o->path == NULL)
             argp_error(state, "which board, or which plan?");
+        if (o->csv && (!o->wiring || o->json))
+            argp_error(state, "--csv: with --wiring, and without --json");
+        if (o->wiring && o->wanted != NULL)
+            argp_error(state, "--wiring or --for, not both");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -54,6 +74,30 @@ static const char *user_of(const pin_view *v, int pin)
     if (p->rail != TL_PIN_NO_RAIL)
         return p->rail == TL_PIN_IS_GROUND ? "ground" : v->board->supplies[p->rail].name;
     return p->wired ? "the board's own lamp" : NULL;
+}
+
+/* What it is there: a bus wire by its role, a select line by its number. */
+static const char *role_of(const pin_view *v, int pin)
+{
+    static char text[24];
+    const tl_pin_use use = v->plan != NULL ? tl_plan_pin_use(v->plan, pin, 0) : (tl_pin_use){.what = NULL};
+    if (use.what == NULL)
+        return NULL;
+    for (int b = 0; b < v->plan->bus_count && strcmp(use.what, "bus") == 0; b++) {
+        for (int i = 0; i < v->plan->buses[b].line_count; i++) {
+            if (v->plan->buses[b].pins[i] == pin)
+                return v->plan->buses[b].line_name[i];
+        }
+    }
+    for (int i = 0; use.index != TL_NONE && i < v->plan->muxes[use.index].select_count; i++) {
+        snprintf(text, sizeof text, "select %d", i);
+        if (v->plan->muxes[use.index].select[i].pin == pin)
+            return text;
+    }
+    return strcmp(use.what, "enable line") == 0   ? "enable"
+           : strcmp(use.what, "common line") == 0 ? "common"
+           : strcmp(use.what, "chip select") == 0 ? "select"
+                                                  : NULL;
 }
 
 static bool is_analog(const tl_pin *p)
@@ -120,6 +164,70 @@ static void limits_of(const pin_view *v, const tl_pin *p, double *low, double *h
     *high = tl_level_volts(p->limits.highest, rail);
 }
 
+/* --- free for what somebody has in mind --- */
+
+/* Bits of `requirements`; false, and told, for one that is not among them. */
+static bool read_abilities(const char *text, unsigned *wanted)
+{
+    *wanted = 0;
+    while (*text != '\0') {
+        const size_t length = strcspn(text, ",");
+        int found = -1;
+        for (int i = 0; i < WISHES; i++) {
+            const char *name = strcmp(requirements[i].key, "pull_up") == 0 ? "pull-up" : requirements[i].key;
+            if (strlen(name) == length && strncmp(name, text, length) == 0)
+                found = i;
+        }
+        if (found < 0) {
+            fprintf(stderr,
+                    "tinyladder: --for: '%.*s' is no ability; there are analog, digital, pull-up, duty, i2c, "
+                    "spi\n",
+                    (int)(length < 40 ? length : 40), text);
+            return false;
+        }
+        *wanted |= 1u << found;
+        text += length + (text[length] == ',');
+    }
+    return true;
+}
+
+static bool is_free_for(const pin_view *v, int pin, unsigned wanted)
+{
+    const tl_pin *p = &v->board->pins[pin];
+    bool can = p->rail == TL_PIN_NO_RAIL && user_of(v, pin) == NULL;
+    for (int i = 0; i < WISHES; i++)
+        can = can && ((wanted >> i & 1) == 0 || requirements[i].can(p));
+    return can;
+}
+
+static int print_free_for(const pin_view *v, const pins_options *o)
+{
+    unsigned wanted;
+    int count = 0;
+    if (!read_abilities(o->wanted, &wanted))
+        return EXIT_USAGE;
+    json_t *list = json_array();
+    for (int i = 0; i < v->board->pin_count; i++) {
+        const tl_pin *p = &v->board->pins[i];
+        char abilities[80];
+        if (!is_free_for(v, i, wanted))
+            continue;
+        count++;
+        if (o->json)
+            json_array_append_new(list, json_string(p->name));
+        else if (p->position >= 0)
+            printf("%s (%d): %s\n", p->name, p->position, abilities_of(p, abilities));
+        else
+            printf("%s: %s\n", p->name, abilities_of(p, abilities));
+    }
+    if (o->json)
+        json_print(json_pack("{s:s,s:s,s:O}", "board", v->board->title, "for", o->wanted, "free", list));
+    else if (count == 0)
+        printf("No pin of %s is free for %s.\n", v->board->title, o->wanted);
+    json_decref(list);
+    return count > 0 ? EXIT_DONE : EXIT_FOUND;
+}
+
 /* --- as text --- */
 
 static void print_pin_table(const pin_view *v)
@@ -145,7 +253,9 @@ static void print_pin_table(const pin_view *v)
             table_cell(&t, "-");
         else
             table_cell(&t, "%g V .. %g V", ceil(1000 * low - 1e-6) / 1000, floor(1000 * high + 1e-6) / 1000);
-        table_cell(&t, "%s", user != NULL ? user : "free");
+        const char *role = role_of(v, i);
+        table_cell(&t, "%s%s%s", user != NULL ? user : "free", role != NULL ? " " : "",
+                   role != NULL ? role : "");
     }
     table_end(&t, stdout, "  ");
 }
@@ -242,7 +352,7 @@ static void print_json(const pin_view *v)
     json_t *list = json_array();
     for (int i = 0; i < v->board->pin_count; i++) {
         const tl_pin *p = &v->board->pins[i];
-        const char *user = user_of(v, i);
+        const char *user = user_of(v, i), *role = role_of(v, i);
         json_t *can = json_array();
         double low, high;
         limits_of(v, p, &low, &high);
@@ -251,12 +361,14 @@ static void print_json(const pin_view *v)
                 json_array_append_new(can, json_string(requirements[w].key));
         }
         json_array_append_new(
-            list, json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:b}", "pin", p->name, "position",
+            list, json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:b}", "pin", p->name, "position",
                             p->position >= 0 ? json_integer(p->position) : json_null(), "channel",
                             p->channel >= 0 ? json_integer(p->channel) : json_null(), "duty",
                             p->duty >= 0 ? json_integer(p->duty) : json_null(), "can", can, "lowest_v",
                             json_number(low), "highest_v", json_number(high), "user",
-                            user != NULL ? json_string(user) : json_null(), "free", user == NULL));
+                            user != NULL ? json_string(user) : json_null(), "role",
+                            role != NULL ? json_string(role) : json_null(), "port",
+                            p->port != NULL ? json_string(p->port) : json_null(), "free", user == NULL));
     }
     json_print(json_pack("{s:s,s:o,s:o}", "board", v->board->title, "plan",
                          v->plan != NULL ? json_string(v->plan->title) : json_null(), "pins", list));
@@ -283,6 +395,13 @@ static int run_pins(int argc, char **argv)
     int status = EXIT_DONE;
     if (view.board == NULL)
         status = print_unreadable(report);
+    else if (o.wanted != NULL)
+        status = print_free_for(&view, &o);
+    else if (o.wiring && plan == NULL)
+        fprintf(stderr, "tinyladder: --wiring: a board alone has no wires; a plan is wanted\n"),
+            status = EXIT_USAGE;
+    else if (o.wiring)
+        wiring_print(plan, o.json ? WIRING_JSON : o.csv ? WIRING_CSV : WIRING_TABLE);
     else
         (o.json ? print_json : print_pins)(&view);
     tl_plan_free(plan);
@@ -291,5 +410,5 @@ static int run_pins(int argc, char **argv)
     return status;
 }
 
-const verb verb_pins = {"pins", "BOARD|PLAN [--json]", "shows every pin, who uses it, and what is free",
-                        run_pins};
+const verb verb_pins = {"pins", "BOARD|PLAN [--wiring] [--for ABILITIES]",
+                        "shows every pin, who uses it, and what is free", run_pins};

@@ -30,15 +30,16 @@ static bool read_pull(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     }
     stage->up = up != NULL;
     stage->internal = value->kind == YAML_TEXT && strcmp(value->text, "internal") == 0;
-    if (stage->internal == (to != NULL)) {
+    if (stage->internal ? to != NULL : stage->up && to == NULL) {
         report_error(r, "missing-key", node->place,
-                     stage->internal ? "the chip's own pull knows its rail: no 'to'" : "a pull needs 'to'");
+                     stage->internal ? "the chip's own pull knows its rail: no 'to'"
+                                     : "a pull-up needs 'to': its rail");
         return false;
     }
     if (stage->internal)
         return true;
-    bool good = read_part(r, value, TL_DIM_OHM, "a pull", &stage->first);
-    return read_rail(r, to, plan->supplies, plan->supply_count, true, &stage->to) && good;
+    const bool good = read_part(r, value, TL_DIM_OHM, "a pull", &stage->first);
+    return (to == NULL || read_rail(r, to, plan->supplies, plan->supply_count, true, &stage->to)) && good;
 }
 
 /* The fixed resistor of a resistance sensor: the lower leg goes to ground unless it is said, the upper one

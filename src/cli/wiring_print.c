@@ -1,0 +1,62 @@
+/* The list to wire by as a table, as CSV, as JSON. */
+#include "cli/wiring.h"
+#include <stdlib.h>
+#include <string.h>
+
+static void print_table(const tl_plan *plan, const wiring *list)
+{
+    static const char *const heads[] = {"of", "from", "to", "by", "colour bands"};
+    table t;
+    printf("%s on %s: %d connections.\n\n", plan->title, plan->board->title, list->count);
+    table_begin(&t, 5, "<<<<<");
+    for (int i = 0; i < 5; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int i = 0; i < list->count; i++) {
+        const wire *row = &list->wires[i];
+        const bool again = i > 0 && strcmp(row->group, list->wires[i - 1].group) == 0;
+        table_cell(&t, "%s", again ? "" : row->group);
+        table_cell(&t, "%s", row->from);
+        table_cell(&t, "%s", row->to);
+        table_cell(&t, "%s", row->part);
+        table_cell(&t, "%s", row->bands);
+    }
+    table_end(&t, stdout, "  ");
+}
+
+static void print_csv(const wiring *list)
+{
+    puts("of,from,to,by,bands");
+    for (int i = 0; i < list->count; i++) {
+        const wire *row = &list->wires[i];
+        const char *const fields[] = {row->group, row->from, row->to, row->part, row->bands};
+        for (int f = 0; f < 5; f++) {
+            char quoted[2 * WIRE_PART];
+            printf("%s%s", f > 0 ? "," : "", csv_text(fields[f], quoted, sizeof quoted));
+        }
+        putchar('\n');
+    }
+}
+
+static void print_json(const tl_plan *plan, const wiring *list)
+{
+    json_t *rows = json_array();
+    for (int i = 0; i < list->count; i++) {
+        const wire *row = &list->wires[i];
+        json_array_append_new(rows, json_pack("{s:s,s:s,s:s,s:s,s:o}", "of", row->group, "from", row->from,
+                                              "to", row->to, "by", row->part, "bands",
+                                              row->bands[0] != '\0' ? json_string(row->bands) : json_null()));
+    }
+    json_print(json_pack("{s:s,s:s,s:o}", "plan", plan->title, "board", plan->board->title, "wiring", rows));
+}
+
+void wiring_print(const tl_plan *plan, wiring_form form)
+{
+    wiring list = wiring_of(plan);
+    if (form == WIRING_TABLE)
+        print_table(plan, &list);
+    else if (form == WIRING_CSV)
+        print_csv(&list);
+    else
+        print_json(plan, &list);
+    free(list.wires);
+}
