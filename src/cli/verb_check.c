@@ -160,8 +160,9 @@ static void add_signal(table *t, tl_circuit *circuit, int signal)
 
 static void print_signals(tl_circuit *circuit)
 {
-    static const char *const heads[] = {"signal",   "pin",         "at the pin, at rest", "limit",
-                                        "pin sees", "acquisition", "settling error"};
+    static const char *const heads[] = {
+        "signal",      "pin",           "at the pin, at rest", "limit", "source resistance",
+        "acquisition", "settling error"};
     table t;
     table_begin(&t, 7, "<<>>>>>");
     for (int i = 0; i < 7; i++)
@@ -173,8 +174,8 @@ static void print_signals(tl_circuit *circuit)
 
 static void print_outputs(tl_circuit *circuit)
 {
-    static const char *const heads[] = {"output",   "pins",           "each, at most",
-                                        "together", "levels sure to", "never over"};
+    static const char *const heads[] = {
+        "output", "pins", "each, at most", "together", "rated output current", "absolute maximum"};
     const tl_plan *plan = tl_circuit_plan(circuit);
     table t;
     table_begin(&t, 6, "<<>>>>");

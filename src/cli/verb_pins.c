@@ -232,8 +232,8 @@ static int print_free_for(const pin_view *v, const pins_options *o)
 
 static void print_pin_table(const pin_view *v)
 {
-    static const char *const heads[] = {"position", "pin",           "channel", "duty",
-                                        "can",      "never outside", "used by"};
+    static const char *const heads[] = {"position",         "pin",    "channel", "duty", "can",
+                                        "absolute maximum", "used by"};
     table t;
     table_begin(&t, 7, "><>><><");
     for (int i = 0; i < 7; i++)

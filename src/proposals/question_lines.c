@@ -261,7 +261,7 @@ static void measure_filter(const asked_circuit *a, tl_choice *c)
     put_figure(c, "kept", 100 / hypot(1, two_pi * w->keep * ohms.high * most));
     put_figure(c, "falls by", hypot(1, two_pi * w->reject * ohms.low * least));
     put_figure(c, "settles in", ohms.high * most * log(ldexp(1, (int)w->converter.bits + 1)));
-    put_figure(c, "pin sees", ohms.high);
+    put_figure(c, "source resistance", ohms.high);
     put_figure(c, "leakage costs", volts_off(a));
 }
 

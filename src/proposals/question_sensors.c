@@ -81,7 +81,7 @@ static void measure_divider(const asked_circuit *a, tl_choice *c)
     put_figure(c, "tap, highest", worst->volts.high);
     put_figure(c, "of the limit", 100 * worst->volts.high / limit);
     put_figure(c, "current", amperes_in(a, 0, "divider.upper").high);
-    put_figure(c, "pin sees", worst->source_ohms.high);
+    put_figure(c, "source resistance", worst->source_ohms.high);
     put_figure(c, "power in a leg", heat[!in_upper]);
     put_figure(c, "meter shows", metered);
 }
@@ -131,7 +131,7 @@ static void measure_partner(const asked_circuit *a, tl_choice *c)
     put_figure(c, "tap, highest", worst->volts.high);
     put_figure(c, "current", fmax(fabs(amperes.low), fabs(amperes.high)));
     put_figure(c, "current at 0 Ω", fmax(fabs(shorted.low), fabs(shorted.high)));
-    put_figure(c, "pin sees", worst->source_ohms.high);
+    put_figure(c, "source resistance", worst->source_ohms.high);
     const double watts =
         bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "source.resistance"), sensor, hottest).high;
     put_figure(c, "heat in sensor", watts);
@@ -181,7 +181,7 @@ static void measure_feed(const asked_circuit *a, tl_choice *c)
     put_figure(c, "top, highest", top.high);
     put_figure(c, "of the limit", 100 * top.high / w->limit);
     put_figure(c, "current", bounds_of(a, 0, TL_FIGURE_PART_AMPERES, feed).high);
-    put_figure(c, "pin sees", worst_of(a, 0)->source_ohms.high);
+    put_figure(c, "source resistance", worst_of(a, 0)->source_ohms.high);
     put_figure(c, "feed power", tl_circuit_part_watts(a->circuit, a->signal, feed, &ohms));
 }
 
@@ -275,7 +275,7 @@ static void measure_follower(const asked_circuit *a, tl_choice *c)
     const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
     const tl_worst_case *worst = worst_of(a, 0);
     const int out = node_of(a, "signal.follower");
-    put_figure(c, "pin sees", worst->source_ohms.high);
+    put_figure(c, "source resistance", worst->source_ohms.high);
     put_figure(c, "at the pin", worst->volts.high);
     if (out == TL_NET_NONE)
         return;

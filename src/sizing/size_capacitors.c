@@ -47,7 +47,7 @@ static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series
     choice_figure(c, "falls by", 1 / gain_at(w->reject, least, farads->low), TL_DIM_NUMBER, TL_LOWEST, w->by);
     choice_figure(c, "settles in", most * farads->high * log(ldexp(1, (int)w->converter.bits + 1)),
                   TL_DIM_SECOND, TL_HIGHEST, NAN);
-    choice_figure(c, "pin sees", most, TL_DIM_OHM, TL_HIGHEST, w->most_ohms);
+    choice_figure(c, "source resistance", most, TL_DIM_OHM, TL_HIGHEST, w->most_ohms);
     choice_figure(c, "leakage costs", most * w->leakage, TL_DIM_VOLT, TL_HIGHEST, w->most_error);
     double used;
     (void)tl_choice_tightest(c, &used);

@@ -110,7 +110,7 @@ tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upp
     choice_figure(&c, "of the limit", 100 * high / w->limit, TL_DIM_PERCENT,
                   is_said(w->least_share) ? TL_LOWEST : TL_HIGHEST, 100 * w->least_share);
     choice_figure(&c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
-    choice_figure(&c, "pin sees", parallel_of(source + upper->high, p_high), TL_DIM_OHM, TL_HIGHEST,
+    choice_figure(&c, "source resistance", parallel_of(source + upper->high, p_high), TL_DIM_OHM, TL_HIGHEST,
                   w->most_tap_ohms);
     power_figure(&c, upper_power(w, upper, p_low), upper->watts, lower_power(w, upper, lower), lower->watts);
     choice_figure(&c, "meter shows", w->source.nominal * metered / (source + upper->nominal + metered),

@@ -17,7 +17,7 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
 {
     char capacitance[40];
     tl_choice direct = {.way = "as it is", .score = 4}, held = {.way = "capacitor at the pin", .score = 3};
-    choice_figure(&direct, "pin sees", w->source_ohms, TL_DIM_OHM, TL_HIGHEST, longest);
+    choice_figure(&direct, "source resistance", w->source_ohms, TL_DIM_OHM, TL_HIGHEST, longest);
     choice_figure(&direct, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
     if (choice_fits(&direct))
         result_offer(answer, &direct);
@@ -151,7 +151,7 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
         choice_part(&c, "lower", TL_DIM_OHM, &dividers->choices[i].part[1]);
         choice_figure(&c, "at the pin", dividers->choices[i].figure[TL_DIVIDER_TAP_HIGHEST].value,
                       TL_DIM_VOLT, TL_HIGHEST, w->limit);
-        choice_figure(&c, "pin sees", dividers->choices[i].figure[TL_DIVIDER_OHMS].value, TL_DIM_OHM,
+        choice_figure(&c, "source resistance", dividers->choices[i].figure[TL_DIVIDER_OHMS].value, TL_DIM_OHM,
                       TL_HIGHEST, longest);
         write_follower_plan(w, c.plan);
         const size_t length = strlen(c.plan);

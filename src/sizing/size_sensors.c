@@ -55,7 +55,7 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
     choice_figure(c, "current", v / (w->sensor.low + partner->low), TL_DIM_AMPERE, TL_HIGHEST,
                   w->most_amperes);
     choice_figure(c, "current at 0 Ω", v / partner->low, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
-    choice_figure(c, "pin sees", parallel_of(w->sensor.high, partner->high), TL_DIM_OHM, TL_HIGHEST,
+    choice_figure(c, "source resistance", parallel_of(w->sensor.high, partner->high), TL_DIM_OHM, TL_HIGHEST,
                   w->most_tap_ohms);
     choice_figure(c, "heat in sensor", amperes * amperes * hottest, TL_DIM_WATT, TL_HIGHEST, w->most_heat);
     if (is_said(w->kelvins_per_watt))
@@ -138,8 +138,8 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
     choice_figure(c, "top, highest", top, TL_DIM_VOLT, TL_HIGHEST, w->limit);
     choice_figure(c, "of the limit", 100 * top / w->limit, TL_DIM_PERCENT, TL_HIGHEST, NAN);
     choice_figure(c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
-    choice_figure(c, "pin sees", wiper_ohms(w->track.high, parallel_of(feed->high, others)), TL_DIM_OHM,
-                  TL_HIGHEST, w->most_tap_ohms);
+    choice_figure(c, "source resistance", wiper_ohms(w->track.high, parallel_of(feed->high, others)),
+                  TL_DIM_OHM, TL_HIGHEST, w->most_tap_ohms);
     choice_figure(c, "feed power", in_feed * in_feed * hottest, TL_DIM_WATT, TL_HIGHEST, feed->watts);
     c->score = top;
     choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", tl_leg_plan_text(feed, NULL, value));

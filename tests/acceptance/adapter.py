@@ -947,7 +947,7 @@ def dividers_analyse(g):
     t = net((lo, mid, hi)).volts("tap")
     n = net((lo, mid, hi))
     out = {"ratio": fig(unit, "tap, highest"), "tap at mid source": fig(nom, "tap, highest"), "tap, lowest": t.low, "tap, highest": t.high,
-           "within limit, worst case": t.high <= val(g["pin limit"]), "resistance seen by the pin (load included)": fig(nom, "pin sees"),
+           "within limit, worst case": t.high <= val(g["pin limit"]), "resistance seen by the pin (load included)": fig(nom, "source resistance"),
            "highest current": n.amperes("upper", "tap").high, "highest power, upper": n.watts("upper", "tap").high, "highest power, lower": n.watts("lower", "tap").high}
     n = Net()                                                           # the lower leg has come off
     n.rail("src", exact(hi))
@@ -1079,7 +1079,7 @@ def pots_feed(g):
     wide = first(size("feed", d, limit="%r V" % (val(rail) * 0.999), **tol))
     return {"ideal feed": ideal, "feed used": used, "top nominal": fig(nom, "top, highest"), "top lowest": fig(wide, "top, lowest"), "top highest": fig(wide, "top, highest"),
             "stays at or below the wanted top in the worst case": size("feed", d, limit=lim_, **tol)["possible"],
-            "highest resistance at a wiper (over travel)": fig(nom, "pin sees"), "current from the rail": fig(nom, "current")}
+            "highest resistance at a wiper (over travel)": fig(nom, "source resistance"), "current from the rail": fig(nom, "current")}
 
 
 def pot_plan(g, load, over, **k):

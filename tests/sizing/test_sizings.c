@@ -67,7 +67,7 @@ static void no_point_exceeds_a_partner_or_a_feed(void)
         bounded("partner tap", &a->choices[0], "tap, highest", v * rp / (r + rp));
         bounded("partner tap", &a->choices[0], "tap, lowest", v * rp / (r + rp));
         bounded("partner current", &a->choices[0], "current", v / (r + rp));
-        bounded("partner ohms", &a->choices[0], "pin sees", r * rp / (r + rp));
+        bounded("partner ohms", &a->choices[0], "source resistance", r * rp / (r + rp));
         bounded("sensor heat", &a->choices[0], "heat in sensor", v * v * r / (r + rp) / (r + rp));
         /* Two tracks, wipers anywhere: solved from the top node down. */
         const double t1 = inside(&f.track, n), t2 = inside(&f.track, n + 1),
@@ -76,7 +76,7 @@ static void no_point_exceeds_a_partner_or_a_feed(void)
         bounded("feed top", &b->choices[0], "top, highest", vf * both / (both + rf));
         bounded("feed top", &b->choices[0], "top, lowest", vf * both / (both + rf));
         bounded("feed current", &b->choices[0], "current", vf / (both + rf));
-        bounded("wiper ohms", &b->choices[0], "pin sees", above * below / (above + below));
+        bounded("wiper ohms", &b->choices[0], "source resistance", above * below / (above + below));
         bounded("feed power", &b->choices[0], "feed power", vf * vf * rf / (both + rf) / (both + rf));
     }
     tl_size_result_free(a);
