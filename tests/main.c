@@ -55,6 +55,7 @@ static CU_SuiteInfo suites[] = {
     {"displays", NULL, NULL, NULL, NULL, display_tests},
     {"counts from a board", NULL, NULL, NULL, NULL, counts_tests},
     {"wiring", NULL, NULL, NULL, NULL, wiring_tests},
+    {"why", NULL, NULL, NULL, NULL, why_tests},
     {"turning", NULL, NULL, NULL, NULL, turning_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},

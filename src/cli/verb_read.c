@@ -6,6 +6,7 @@
 #include "cli/playing.h"
 #include "cli/read_meter.h"
 #include "cli/read_seeds.h"
+#include "cli/read_why.h"
 #include "cli/readings.h"
 #include "cli/taker.h"
 #include <math.h>
@@ -18,7 +19,7 @@ typedef struct {
     double meter_ohms, within, wait;
     long times, samples;
     long seeds, mystery;
-    bool json, csv, strict, ideal, reveal;
+    bool json, csv, strict, ideal, reveal, why;
     char hidden[MYSTERY_LINE]; /* the fault that was drawn; empty for none */
 } read_options;
 
@@ -34,7 +35,8 @@ enum {
     KEY_MYSTERY,
     KEY_REVEAL,
     KEY_COUNTS,
-    KEY_WAIT
+    KEY_WAIT,
+    KEY_WHY
 };
 
 static const struct argp_option read_argp_options[] = {
@@ -56,6 +58,7 @@ static const struct argp_option read_argp_options[] = {
      "counts from the real board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH or tcp:HOST:PORT",
      0},
     {"wait", KEY_WAIT, "TIME", 0, "with --counts: so long for all signals to come (10s)", 0},
+    {"why", KEY_WHY, NULL, 0, "what takes how many counts of each analog reading, largest first", 0},
     {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {"csv", KEY_CSV, NULL, 0, "a line of CSV for each signal and time", 0},
@@ -115,6 +118,9 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case KEY_COUNTS:
         o->counts = text;
         break;
+    case KEY_WHY:
+        o->why = true;
+        break;
     case KEY_WAIT:
         o->wait = option_value(state, "wait", text, TL_DIM_SECOND);
         if (!(o->wait > 0 && o->wait <= 86400))
@@ -134,6 +140,11 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
             argp_error(state, "--reveal: of which --mystery?");
         if (o->ideal && o->play.seed >= 0)
             argp_error(state, "--ideal or --seed, not both");
+        if (o->why && (o->csv || o->times > 1 || o->seeds > 0 || o->counts != NULL))
+            argp_error(
+                state,
+                "--why: one moment of the bench, as a table or with --json; no --csv, --times, --seeds or "
+                "--counts beside it");
         if (o->counts != NULL &&
             (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->ideal || o->seeds > 0 ||
              o->mystery >= 0 || o->meter != NULL || o->expect != NULL || o->strict || o->samples > 0))
@@ -386,16 +397,19 @@ static int read_times(session *s)
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
         json_print(json_pack(
-            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
+            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
             s->o->counts != NULL ? json_string(s->o->counts) : json_null(), "scene",
             s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
             json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
             s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
             s->o->times > 1 ? json_null() : outputs_array(&s->outputs, tl_bench_circuit(s->bench)),
             "over_limit", damages_array(s), "trouble", trouble != NULL ? json_string(trouble) : json_null(),
-            "meter", s->meter != NULL ? meter_object(s->meter) : json_null(), "mystery",
+            "meter", s->meter != NULL ? meter_object(s->meter) : json_null(), "why",
+            s->o->why ? why_array(s->bench, s->signals, s->count) : json_null(), "mystery",
             s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
+        if (s->o->why)
+            why_print(s->bench, s->signals, s->count, s->readings);
         print_damages(s->bench);
         if (s->meter != NULL)
             meter_print(s->meter);

@@ -77,6 +77,23 @@ tl_net_status tl_plan_value(tl_circuit *circuit, int signal, double code, tl_val
  * nothing. */
 tl_net_status tl_plan_value_plain(tl_circuit *circuit, int signal, double code, tl_value *value);
 
+enum { TL_EFFECT_LONGEST = 80 };
+/** What one thing alone takes from a reading, or gives to it, in counts. */
+typedef struct tl_effect {
+    char what[TL_EFFECT_LONGEST]; /**< in plain words, or the path of a part within its signal */
+    double low, high;             /**< at its ends; the same where it has no tolerance */
+} tl_effect;
+
+/**
+ * What takes how many counts while a signal's unknown has this value (source volts, ohms, travel 0 .. 1),
+ * largest first: ends of a track, leakage, wires, tolerances, the converter's errors, what acquisition
+ * leaves. Each is tried alone, against a chain without losses whose parts are nominal.
+ * @param[out] ideal  The count of that chain, not rounded.
+ * @return How many effects there are, at most `most`; -1 for a signal without an unknown, or a net without a
+ * solution.
+ */
+int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effects, int most, double *ideal);
+
 /** The value alone, not rounded and without faults and interval: much quicker. */
 tl_net_status tl_plan_shown(tl_circuit *circuit, int signal, double code, double *shown);
 

@@ -1,0 +1,179 @@
+/*
+ * What takes or gives how many counts of a reading: one thing after the other, all else as it should be. What
+ * has no business there (leakage, ends of a track, wires, offsets) is away to begin with; what belongs there
+ * stands at its nominal value. One solution of the net for each end of each parameter.
+ */
+#include "base/memory.h"
+#include "elaborate/circuit_struct.h"
+#include "tinyladder/design/measurement.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct {
+    tl_circuit *c;
+    int signal;
+    const tl_signal_nodes *nodes;
+    const tl_analog_path *path;
+    const bool *closed;
+    double *values;
+    tl_effect *rows;
+    int count, most;
+} asker;
+
+static bool ends_with(const char *text, const char *end)
+{
+    const size_t length = strlen(text), of_end = strlen(end);
+    return length >= of_end && strcmp(text + length - of_end, end) == 0;
+}
+
+/* What should not be there, by the last part of its path. */
+static bool is_loss(const asker *a, const char *name)
+{
+    static const char *const losses[] = {".top-end", ".bottom-end", ".leakage", ".carries",   ".offset",
+                                         ".bias",    ".lead",       ".loss",    ".resistance"};
+    for (size_t i = 0; i < sizeof losses / sizeof losses[0]; i++) {
+        if (ends_with(name, losses[i]))
+            return true;
+    }
+    /* The wire or resistor of a shared node, which stands for what its parts hang on. */
+    for (int i = 0; i < a->c->plan->supply_count; i++) {
+        const tl_supply *supply = &a->c->plan->supplies[i];
+        const size_t length = strlen(supply->name);
+        if (supply->kind == TL_RAIL_SHARED && strncmp(name, supply->name, length) == 0 &&
+            strcmp(name + length, ".series") == 0)
+            return true;
+    }
+    return false;
+}
+
+/* In plain words; the path stays where there are none. */
+static void put_words(const asker *a, const char *name, char text[TL_EFFECT_LONGEST])
+{
+    static const struct {
+        const char *end, *words;
+    } known[] = {
+        {".source.top-end", "what is left of the track at its 100 % end"},
+        {".source.bottom-end", "what is left of the track at its 0 % end"},
+        {".source.potentiometer", "ohms of the track"},
+        {".pin.leakage", "leakage of the pin"},
+        {".leakage", "leakage"},
+        {".carries", "what others send through the shared wire"},
+        {".source.resistance", "the source's own resistance"},
+    };
+    for (int i = 0; i < a->c->plan->supply_count; i++) {
+        const char *supply = a->c->plan->supplies[i].name;
+        const size_t size = strlen(supply);
+        if (strncmp(name, supply, size) != 0 || (name[size] != '\0' && strcmp(name + size, ".series") != 0))
+            continue;
+        snprintf(text, TL_EFFECT_LONGEST, name[size] == '\0' ? "volts of %.60s" : "the way to %.60s", supply);
+        return;
+    }
+    const char *own = a->c->plan->signals[a->signal].name;
+    const size_t length = strlen(own);
+    const char *rest = strncmp(name, own, length) == 0 && name[length] == '.' ? name + length : NULL;
+    for (size_t i = 0; rest != NULL && i < sizeof known / sizeof known[0]; i++) {
+        if (strcmp(rest, known[i].end) == 0) {
+            snprintf(text, TL_EFFECT_LONGEST, "%s", known[i].words);
+            return;
+        }
+    }
+    snprintf(text, TL_EFFECT_LONGEST, "%s%.60s", is_loss(a, name) ? "" : "tolerance of ",
+             rest != NULL ? rest + 1 : name);
+}
+
+static bool count_now(const asker *a, double *count)
+{
+    const tl_net_state state = {a->values, a->closed};
+    const tl_figure figure = {
+        .kind = TL_FIGURE_VOLTS, .of = a->nodes->pin, .less = tl_net_fixed(0), .against = a->nodes->negative};
+    double volts;
+    if (tl_island_figure(a->nodes->island, &state, figure, &volts) != TL_NET_SOLVED)
+        return false;
+    *count = volts / a->values[a->nodes->reference] * a->path->reference_counts;
+    return isfinite(*count);
+}
+
+static void add_row(asker *a, double low, double high, const char *words)
+{
+    enum { LEAST_PER_MILLE = 5 }; /* of a count: less is nothing */
+    if (a->count == a->most || fmax(fabs(low), fabs(high)) < LEAST_PER_MILLE / 1000.0)
+        return;
+    tl_effect *row = &a->rows[a->count++];
+    *row = (tl_effect){.low = fmin(low, high), .high = fmax(low, high)};
+    snprintf(row->what, sizeof row->what, "%s", words);
+}
+
+static void try_param(asker *a, int param, double base)
+{
+    const tl_net *net = a->c->net;
+    double span[2], ends[2], kept = a->values[param];
+    char words[TL_EFFECT_LONGEST];
+    const char *name = tl_net_param_name(net, param);
+    tl_net_param_span(net, param, &span[0], &span[1]);
+    const bool loss = is_loss(a, name);
+    if (param == a->nodes->unknown || (span[0] == span[1] && !loss))
+        return;
+    for (int end = 0; end < 2; end++) {
+        a->values[param] = span[end];
+        if (!count_now(a, &ends[end]))
+            ends[end] = base;
+    }
+    a->values[param] = kept;
+    put_words(a, name, words);
+    add_row(a, ends[0] - base, ends[1] - base, words);
+}
+
+static void add_converter(asker *a, double count)
+{
+    const tl_plan_converter *converter = tl_plan_converter_of(a->c->plan, &a->c->plan->signals[a->signal]);
+    if (converter == NULL)
+        return;
+    const tl_converter *part = converter->part;
+    const double full = a->path->range_counts, gain = part->gain * fabs(count) / full;
+    add_row(a, -part->offset, part->offset, "offset of the converter");
+    add_row(a, -gain, gain, "gain of the converter");
+    add_row(a, -part->nonlinearity, part->nonlinearity, "nonlinearity of the converter");
+    add_row(a, -a->path->settling_counts, a->path->settling_counts, "what acquisition leaves");
+    add_row(a, -0.5, 0.5, "the step of a count");
+}
+
+static int by_size(const void *one, const void *other)
+{
+    const tl_effect *a = one, *b = other;
+    const double first = fmax(fabs(a->low), fabs(a->high)), second = fmax(fabs(b->low), fabs(b->high));
+    return first < second ? 1 : first > second ? -1 : strcmp(a->what, b->what);
+}
+
+int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effects, int most, double *ideal)
+{
+    const tl_net *net = circuit->net;
+    const int params = tl_net_param_count(net);
+    asker a = {.c = circuit,
+               .signal = signal,
+               .nodes = &circuit->signals[signal],
+               .path = tl_circuit_path(circuit, signal),
+               .closed = tl_circuit_state(circuit, signal, 0),
+               .values = tl_alloc((size_t)params, sizeof(double)),
+               .rows = effects,
+               .most = most};
+    bool good = a.path->fault == TL_NET_SOLVED && a.nodes->unknown != TL_NET_NONE;
+    memcpy(a.values, tl_circuit_nominal(circuit), (size_t)circuit->real_params * sizeof *a.values);
+    for (int i = 0; i < params && good; i++) {
+        if (tl_island_has_param(a.nodes->island, i) && is_loss(&a, tl_net_param_name(net, i)))
+            a.values[i] = 0;
+    }
+    if (good)
+        a.values[a.nodes->unknown] = unknown;
+    good = good && count_now(&a, ideal);
+    for (int i = 0; i < circuit->real_params && good; i++) {
+        if (tl_island_has_param(a.nodes->island, i))
+            try_param(&a, i, *ideal);
+    }
+    if (good)
+        add_converter(&a, *ideal);
+    free(a.values);
+    qsort(effects, (size_t)a.count, sizeof *effects, by_size);
+    return good ? a.count : -1;
+}

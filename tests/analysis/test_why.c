@@ -1,0 +1,158 @@
+/* What takes how many counts, against closed forms, and against what the bench reads. */
+#include "support.h"
+#include "tinyladder/design/measurement.h"
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+#include <tinyladder/bench.h>
+
+static tl_circuit *circuit_of(const char *signals, tl_plan **plan)
+{
+    char text[1500];
+    snprintf(text, sizeof text, "tinyladder: plan 1\nboard: %s/demo/lapwing.board.yaml\n%s", TL_SOURCE,
+             signals);
+    scratch_file("why.plan.yaml", text, strlen(text));
+    tl_report *report = tl_report_new();
+    *plan = tl_plan_load(TL_BUILD "/tests/scratch/why.plan.yaml", report);
+    tl_report_free(report);
+    return *plan != NULL ? tl_circuit_new(*plan) : NULL;
+}
+
+static const tl_effect *effect(const tl_effect *effects, int count, const char *what)
+{
+    static const tl_effect none = {"", NAN, NAN};
+    for (int i = 0; i < count; i++) {
+        if (strcmp(effects[i].what, what) == 0)
+            return &effects[i];
+    }
+    return &none;
+}
+
+static bool close_to(double is, double wanted)
+{
+    return fabs(is - wanted) < 1e-6 * (1 + fabs(wanted));
+}
+
+/* 40 ohm at either end of 10 kohm are 16 counts of 4096 at the end of the travel, and half of it in the
+ * middle. */
+static void ends_of_a_track(void)
+{
+    tl_plan *plan;
+    tl_circuit *circuit = circuit_of(
+        "signals: {knob: {source: {potentiometer: 10k, top: logic, end: 40 ohm}, pin: L4}}\n", &plan);
+    tl_effect effects[32];
+    double ideal;
+    CU_ASSERT_FATAL(circuit != NULL);
+    for (int step = 0; step <= 4; step++) {
+        const double travel = step / 4.0, counts = 4096;
+        const int count = tl_plan_why(circuit, 0, travel, effects, 32, &ideal);
+        CU_ASSERT_FATAL(count > 3);
+        CU_ASSERT(close_to(ideal, counts * travel));
+        /* One end by itself: the track and that end make the divider. */
+        const double top = counts * (10e3 * travel / 10040 - travel),
+                     bottom = counts * ((10e3 * travel + 40) / 10040 - travel);
+        const tl_effect *at_top = effect(effects, count, "what is left of the track at its 100 % end"),
+                        *at_bottom = effect(effects, count, "what is left of the track at its 0 % end");
+        CU_ASSERT(travel == 0 || (close_to(at_top->low, top) && close_to(at_top->high, top)));
+        CU_ASSERT(travel == 1 || close_to(at_bottom->high, bottom));
+        CU_ASSERT(close_to(effect(effects, count, "offset of the converter")->high, 2));
+        /* 50 nA through the track's own divider. */
+        const double leak = counts * 50e-9 * 10e3 * travel * (1 - travel) / 3.3;
+        CU_ASSERT(leak < 0.005 || close_to(effect(effects, count, "leakage of the pin")->high, leak));
+        for (int i = 1; i < count; i++)
+            CU_ASSERT(fmax(fabs(effects[i].low), fabs(effects[i].high)) <=
+                      fmax(fabs(effects[i - 1].low), fabs(effects[i - 1].high)));
+    }
+    const double end = effect(effects, tl_plan_why(circuit, 0, 1, effects, 32, &ideal),
+                              "what is left of the track at its 100 % end")
+                           ->low;
+    CU_ASSERT(end < -16 && end > -16.5);
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
+/* Tolerances and supplies of what is not ratiometric. */
+static void a_divider(void)
+{
+    tl_plan *plan;
+    tl_circuit *circuit =
+        circuit_of("supplies: {cell: {voltage: 3 V .. 5 V}}\nsignals: {cell: {source: {rail: cell}, stages: "
+                   "[divider: {upper: 10k ±1 %, lower: 10k ±2 %}], pin: L4}}\n",
+                   &plan);
+    tl_effect effects[32];
+    double ideal;
+    CU_ASSERT_FATAL(circuit != NULL);
+    const int count = tl_plan_why(circuit, 0, 4, effects, 32, &ideal);
+    const double full = 4096 / 3.3, nominal = 2 * full;
+    CU_ASSERT(count > 4 && close_to(ideal, nominal));
+    const tl_effect *upper = effect(effects, count, "tolerance of divider.upper"),
+                    *lower = effect(effects, count, "tolerance of divider.lower");
+    CU_ASSERT(close_to(upper->low, full * 4 * 10 / 20.1 - nominal) &&
+              close_to(upper->high, full * 4 * 10 / 19.9 - nominal));
+    CU_ASSERT(close_to(lower->low, full * 4 * 9.8 / 19.8 - nominal) &&
+              close_to(lower->high, full * 4 * 10.2 / 20.2 - nominal));
+    const tl_effect *logic = effect(effects, count, "volts of logic");
+    CU_ASSERT(close_to(logic->low, 4096 * 2 / 3.366 - nominal) &&
+              close_to(logic->high, 4096 * 2 / 3.234 - nominal));
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
+/* Two rooms: what is lost for sure is what a bench with nominal parts reads less. */
+static void the_bench_agrees(void)
+{
+    static const char *const signals[] = {"roof-position", "paddle-x", "wind-vane", "house-battery",
+                                          "mirror-temperature"};
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(TL_SOURCE "/demo/fernhill.plan.yaml", report);
+    tl_circuit *circuit = tl_circuit_new(plan);
+    tl_bench *bench = tl_bench_new(circuit, NULL, TL_BENCH_IDEAL);
+    for (size_t i = 0; i < ROWS(signals); i++) {
+        tl_effect effects[32];
+        tl_bench_reading r;
+        double lost = 0, ideal = 0;
+        int signal = -1;
+        (void)tl_plan_signal(plan, signals[i], &signal);
+        CU_ASSERT(tl_bench_read_mean(bench, signal, 1, &r) == TL_NET_SOLVED);
+        const int count = tl_plan_why(circuit, signal, tl_bench_truth(bench, signal), effects, 32, &ideal);
+        for (int k = 0; k < count; k++) { /* losses go one way, tolerances both */
+            const bool one_way = effects[k].low * effects[k].high > 0;
+            lost += one_way ? (effects[k].low + effects[k].high) / 2 : 0;
+        }
+        CHECK_ROW(signals[i], count > 0 && fabs((double)r.count - ideal - lost) <= 2);
+    }
+    tl_bench_free(bench);
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
+static void is_told_by_the_command(void)
+{
+    static const char *const plan = "demo/fernhill.plan.yaml";
+    run_result r = run_command("read", plan, "roof-position", "open-button", "keypad", "--why", NULL);
+    CU_ASSERT(
+        r.status == 0 &&
+        strstr(
+            r.out,
+            "roof-position reads 2048 counts; without losses and with nominal parts it would be 2048.0.") !=
+            NULL &&
+        strstr(r.out, "-6.13  what is left of the track at its 100 % end\n") != NULL &&
+        strstr(r.out, "open-button reads") == NULL && strstr(r.out, "keypad reads") == NULL);
+    run_free(&r);
+    r = run_command("read", plan, "roof-position", "--why", "--json", NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "\"ideal_counts\": 2048.0") != NULL &&
+              strstr(r.out, "\"what\": \"offset of the converter\"") != NULL);
+    run_free(&r);
+    r = run_command("read", plan, "--why", "--csv", NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "--why: one moment of the bench") != NULL);
+    run_free(&r);
+}
+
+CU_TestInfo why_tests[] = {
+    {"ends of a track", ends_of_a_track},
+    {"a divider", a_divider},
+    {"the bench agrees", the_bench_agrees},
+    {"is told by the command", is_told_by_the_command},
+    CU_TEST_INFO_NULL,
+};
