@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all amalgam demo check golden keys abi rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
+.PHONY: all amalgam demo check golden recipes keys abi rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -22,6 +22,10 @@ check: $(BUILD)/.setup-check
 ## golden: take over what every verb says now on the demo data; the difference shows what changed
 golden: all
 	@tests/golden/record.sh $(BUILD)/tinyladder tests/golden
+
+## recipes: write what the commands of docs/recipes print today under them
+recipes: all
+	@scripts/recipes.py $(BUILD)
 
 ## keys: write schema/ and the tables of docs/plan-reference.md from the key tables
 keys: all

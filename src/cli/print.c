@@ -75,13 +75,21 @@ void table_end(table *t, FILE *to, const char *indent)
     }
     for (int i = 0; i < t->rows; i++) {
         const int column = i % t->columns, room = width[column] - width_of(t->cells[i]);
-        const bool last = column == t->columns - 1, head = i < t->columns;
+        const bool head = i < t->columns;
+        bool last = true; /* nothing stands behind it in this row, and no blanks then */
+        for (int behind = i + 1; behind % t->columns != 0 && behind < t->rows; behind++)
+            last = last && t->cells[behind][0] == '\0';
+        if (last && t->cells[i][0] == '\0' && column > 0) {
+            fputs(column == t->columns - 1 ? "\n" : "", to);
+            continue;
+        }
         fprintf(to, "%s%s%*s%s", column == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
                 t->right[column] ? room : 0, "", t->cells[i]);
         fprintf(to, "%s%*s%s", head ? ink_off(to) : "", t->right[column] || last ? 0 : room, "",
-                last ? "\n" : "");
-        free(t->cells[i]);
+                column == t->columns - 1 ? "\n" : "");
     }
+    for (int i = 0; i < t->rows; i++)
+        free(t->cells[i]);
     free(t->cells);
 }
 

@@ -9,8 +9,8 @@ typedef struct {
     const tl_shift_requirement *w;
     double vol, voh, vil, vih, limit; /* with what was not said filled in */
     double vih_back, limit_back;      /* of the way back */
-    double start;                     /* lowest that a rising edge starts at: a low is anything up to VOL */
-    double edge;                      /* seconds that an edge may take */
+    double start; /* lowest that a rising edge starts at: a low is anything from 0 V to VOL */
+    double edge;  /* seconds that an edge may take */
     tl_size_result *answer;
 } shift_case;
 
@@ -403,7 +403,7 @@ static shift_case case_of(const tl_shift_requirement *w, double bits_per_second,
                         or_else(w->limit, w->to.low + tl_clamp_drop),
                         or_else(w->vih_back, tl_vih_share * w->from.high),
                         or_else(w->limit_back, w->from.low + tl_clamp_drop),
-                        w->open_drain != 0 ? w->vol : 0,
+                        0,
                         w->edge_share / bits_per_second,
                         answer};
 }

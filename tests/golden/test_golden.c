@@ -84,7 +84,25 @@ static void nothing_changes_unseen(void)
     CU_ASSERT(files == 16);
 }
 
+/* Every recipe says what its commands print today: `scripts/recipes.py build` writes it anew. */
+static void recipes_say_what_comes(void)
+{
+    const char *const words[] = {"scripts/recipes.py", TL_BUILD, "check", NULL};
+    run_result r = run_program(words, TL_SOURCE);
+    CU_ASSERT(r.status == 0 && strstr(r.out, " blocks, 0 not as they stand there\n") != NULL);
+    if (r.status != 0)
+        printf("\n%s%s", r.out, r.err);
+    run_free(&r);
+    /* The index has them all. */
+    const char *const list[] = {
+        "sh", "-c", "cd docs/recipes; for r in *.md; do grep -q \"]($r)\" README.md || echo $r; done", NULL};
+    r = run_program(list, TL_SOURCE);
+    CU_ASSERT_STRING_EQUAL(r.out, "README.md\n");
+    run_free(&r);
+}
+
 CU_TestInfo golden_tests[] = {
     {"nothing changes unseen", nothing_changes_unseen},
+    {"recipes say what comes", recipes_say_what_comes},
     CU_TEST_INFO_NULL,
 };

@@ -1,0 +1,51 @@
+#!/usr/bin/env python3
+"""recipes.py BUILD [check]: runs what the recipes say, and writes what comes back under it.
+
+A block ```sh of a recipe is run in a folder of its own, with the recipes' files in it; the block ```text behind it is what
+the commands print. With "check" nothing is written: what is not as it stands there is told, exit status 1."""
+import os
+import re
+import shutil
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+BLOCKS = re.compile(r"```sh\n(.*?)```\n\n```text\n(.*?)```\n", re.S)
+
+
+def run(script, folder, build):
+    env = dict(os.environ, PATH=f"{build}:{os.environ['PATH']}", LC_ALL="C.UTF-8")
+    done = subprocess.run(["sh", "-e"], input=script, cwd=folder, env=env, text=True, stdout=subprocess.PIPE,
+                          stderr=subprocess.STDOUT, timeout=60)
+    return done.stdout
+
+
+def main():
+    build, check = Path(sys.argv[1]).resolve(), len(sys.argv) > 2
+    recipes = Path(__file__).resolve().parent.parent / "docs" / "recipes"
+    wrong = blocks = 0
+    for recipe in sorted(recipes.glob("*.md")):
+        text = recipe.read_text()
+        with tempfile.TemporaryDirectory() as folder:
+            for file in recipes.iterdir():
+                if file.suffix != ".md":
+                    shutil.copy(file, folder)
+
+            def answer(block):
+                nonlocal wrong, blocks
+                blocks += 1
+                said = run(block.group(1), folder, build)
+                if said != block.group(2) and check:
+                    wrong += 1
+                    print(f"{recipe.name}: after\n{block.group(1)}comes\n{said}", end="")
+                return f"```sh\n{block.group(1)}```\n\n```text\n{said}```\n"
+
+            now = BLOCKS.sub(answer, text)
+        if not check and now != text:
+            recipe.write_text(now)
+    print(f"{blocks} blocks, {wrong} not as they stand there")
+    return 1 if wrong else 0
+
+
+sys.exit(main())
