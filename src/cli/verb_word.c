@@ -352,9 +352,12 @@ static int run_word(int argc, char **argv)
         status = EXIT_USAGE;
     } else if (strcmp(kind, "board") == 0) {
         tl_board *board = tl_board_load(o.path, report);
-        status = board != NULL ? result_words(&o, board->title,
-                                              (word_set){.converter = &board->converter, .signal = TL_NONE})
-                               : print_unreadable(report);
+        if (board != NULL && !board->has_converter)
+            fprintf(stderr, "tinyladder: %s has no converter\n", board->title);
+        status = board != NULL && !board->has_converter ? EXIT_USAGE
+                 : board != NULL                        ? result_words(&o, board->title,
+                                                                       (word_set){.converter = &board->converter, .signal = TL_NONE})
+                                                        : print_unreadable(report);
         tl_board_free(board);
     } else if (strcmp(kind, "converter") == 0) {
         tl_converter *part = tl_converter_load(o.path, report);

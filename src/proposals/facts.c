@@ -77,10 +77,11 @@ void tl_facts_of_board(const tl_board *board, tl_facts *facts)
     const tl_reference *reference = &converter->references[0];
     tl_facts_none(facts);
     take_pin(pin, &board->supplies[pin->supply].volts, facts);
-    take_converter(converter,
-                   reference->supply >= 0 ? board->supplies[reference->supply].volts.low
-                                          : reference->volts.low,
-                   converter->acquisition[converter->acquisition_count - 1], facts);
+    if (board->has_converter)
+        take_converter(converter,
+                       reference->supply >= 0 ? board->supplies[reference->supply].volts.low
+                                              : reference->volts.low,
+                       converter->acquisition[converter->acquisition_count - 1], facts);
 }
 
 /* --- a part of a plan --- */

@@ -11,7 +11,8 @@ static const known_key keys_board_rows[] = {
      "{supply: logic, limits: -0.3 V .. rail + 0.3 V, vil: 0.3 rail, vih: 0.7 rail}", &keys_limits},
     {"pins", true, KEY_NAMED, 0, NULL, NULL, "pins by name, or by a range of names",
      "{A0 .. A3: {position: 1 .. 4, channel: 0 .. 3}, D0 .. D3: {position: 5 .. 8}}", &keys_pin},
-    {"converters", true, KEY_NAMED, 0, NULL, NULL, "its own converter, by name",
+    {"converters", false, KEY_NAMED, 0, NULL, NULL,
+     "its own converter, by name; a board without analog inputs has none",
      "{main: {bits: 12, steps: half, word: {align: right, in: 16}, references: {logic: logic}, sampling: "
      "{capacitor: 12 pF, switch: 1k5}, acquisition: [0.3 us, 1 us, 3 us], conversion: 1 us}}",
      &keys_converter},

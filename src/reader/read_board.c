@@ -263,6 +263,28 @@ static bool read_header(reader *r, const yaml_tree *node, tl_board *board)
 
 /* --- the whole --- */
 
+/* A computer, say: its plans read volts by converters of their own. What stands in for it has no channel. */
+static bool without_converter(reader *r, const yaml_tree *root, tl_board *board)
+{
+    for (int i = 0; i < board->pin_count; i++) {
+        if (board->pins[i].channel >= 0) {
+            report_error(r, "missing-key", root->place,
+                         "pins have a 'channel', so the board needs 'converters'");
+            return false;
+        }
+    }
+    board->converter.name = tl_copy_text("(none)");
+    board->converter.place = root->place;
+    board->converter.word = (tl_word){.bits = 12, .width = 16};
+    board->converter.references = tl_alloc(1, sizeof *board->converter.references);
+    board->converter.references[0] = (tl_reference){.name = tl_copy_text("none"), .supply = 0};
+    board->converter.reference_count = 1;
+    board->converter.acquisition[0] = board->converter.conversion = 1e-6;
+    board->converter.acquisition_count = 1;
+    board->converter.precharge = NAN;
+    return true;
+}
+
 static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
 {
     const char *title = NULL;
@@ -293,6 +315,9 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
     if (yaml_get(root, "header") != NULL)
         good = read_header(r, yaml_get(root, "header"), board) && good;
     const yaml_tree *converters = yaml_get(root, "converters");
+    if (converters == NULL)
+        return without_converter(r, root, board) && good;
+    board->has_converter = true;
     if (converters->kind != YAML_MAP || converters->count != 1 || converters->items[0].kind != YAML_TEXT) {
         report_error(r, "wrong-shape", converters->place,
                      "a board has one converter here: 'main: {bits: 12, ..}'");

@@ -119,6 +119,8 @@ static void answers_by_its_options(void)
         {"demo/plover.board.yaml --for analog,i2c --json", "\"free\": [\n    \"P12\",\n    \"P13\"", 0},
         {"demo/plover.board.yaml --for pullup", "'pullup' is no ability; there are analog, digital, pull-up",
          2},
+        {"docs/recipes/computer.board.yaml --for analog", "No pin of Bench computer is free for analog.", 1},
+        {"docs/recipes/pond.plan.yaml --wiring", "wet in     D16 (19)         eight data out  wire\n", 0},
         {"demo/plover.board.yaml --wiring", "a board alone has no wires", 2},
         {"demo/fernhill.plan.yaml --csv", "--csv: with --wiring", 2},
         {"demo/fernhill.plan.yaml --wiring --for spi", "--wiring or --for, not both", 2},
@@ -137,9 +139,32 @@ static void answers_by_its_options(void)
     }
 }
 
+/* A board may have no converter; then no pin has a channel, and what asks for its converter is told so. */
+static void a_board_without_a_converter(void)
+{
+    run_result r =
+        shell("sed 's/D0 .. D11: {position: 3 .. 14}/D0 .. D11: {position: 3 .. 14, channel: 0 .. 11}/' "
+              "docs/recipes/computer.board.yaml >" TL_BUILD "/tests/scratch/channels.board.yaml; " TL_BUILD
+              "/tinyladder pins " TL_BUILD "/tests/scratch/channels.board.yaml");
+    CU_ASSERT(r.status == 3 &&
+              strstr(r.err, "pins have a 'channel', so the board needs 'converters'") != NULL);
+    run_free(&r);
+    r = shell(TL_BUILD "/tinyladder word docs/recipes/computer.board.yaml");
+    CU_ASSERT(r.status == 2 && strcmp(r.err, "tinyladder: Bench computer has no converter\n") == 0);
+    run_free(&r);
+    r = shell("sed 's/eight.in-3/D4/' docs/recipes/pond.plan.yaml >docs/recipes/zz.plan.yaml; " TL_BUILD
+              "/tinyladder check docs/recipes/zz.plan.yaml --brief; rm docs/recipes/zz.plan.yaml");
+    CU_ASSERT(strstr(r.out, "water is a voltage, but D4 has no converter channel") != NULL);
+    run_free(&r);
+    r = shell(TL_BUILD "/tinyladder read docs/recipes/pond.plan.yaml water --csv");
+    CU_ASSERT(r.status == 0 && strstr(r.out, ",water,5") != NULL);
+    run_free(&r);
+}
+
 CU_TestInfo wiring_tests[] = {
     {"every part has its ends", every_part_has_its_ends},
     {"every used pin has a wire", every_used_pin_has_a_wire},
     {"answers by its options", answers_by_its_options},
+    {"a board without a converter", a_board_without_a_converter},
     CU_TEST_INFO_NULL,
 };

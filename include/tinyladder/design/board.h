@@ -205,6 +205,7 @@ typedef struct tl_board {
     double total_amperes; /**< that all pins together may drive; INFINITY where not said */
     tl_pin *pins;
     int pin_count;
+    bool has_converter; /**< else what follows stands in for it, and no pin has a channel */
     tl_converter converter;
     tl_pin_limits usual; /**< every-pin */
     char **header;       /**< names of pins, row by row as seen from above; NULL where there is none */
