@@ -59,10 +59,11 @@ tl_status tl_output_open(const tl_port *port, const tl_output *output);
 tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on);
 tl_status tl_output_release(const tl_port *port, const tl_output *output);
 
+enum { TL_BAR_LINES_MOST = 32 };
 /** Lines in a row, such as a bar of lamps. Is TL_ROM. */
 typedef struct tl_bar {
-    uint8_t lines[16];
-    uint8_t count;   /**< up to 16 */
+    uint8_t lines[TL_BAR_LINES_MOST];
+    uint8_t count;   /**< 1 or more */
     bool lit_is_low; /**< lamps that hang on the supply */
 } tl_bar;
 

@@ -129,7 +129,7 @@ void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *
     const bool analog = m->plan->signals[o->shows].analog;
     if (analog && rows[o->shows].way <= TL_FIRMWARE_CONTACT)
         return;
-    if (o->as == TL_OUT_LEVELS && analog && o->pin_count <= 16)
+    if (o->as == TL_OUT_LEVELS && analog && o->pin_count <= TL_BAR_LINES_MOST)
         put_levels(m, o);
     else if (o->as == TL_OUT_DUTY && analog)
         put_duty(m, o);

@@ -337,11 +337,35 @@ static void is_written_and_verified(void)
     }
 }
 
+/* As long a bar as a plan may have, and lines that the firmware drives as it likes. */
+static void many_lines_of_one_output(void)
+{
+    static const char plan[] =
+        "tinyladder: plan 1\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsignals: {k: {source: "
+        "{potentiometer: 10k, top: logic}, pin: L4}}\noutputs:\n  bar: {pins: [L8 .. L14, L16 .. L39, L0], "
+        "lamp: 2 V, series: 1k, shows: k, as: levels}\n  free: {pins: [L1 .. L3], into: {vil: 0.6 V, vih: 2 "
+        "V}}\n";
+    scratch_file("bar.plan.yaml", plan, strlen(plan));
+    run_result r = run_command("header", TL_BUILD "/tests/scratch/bar.plan.yaml", NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "static const tl_bar bar_lamps TL_ROM") != NULL &&
+              strstr(r.out, "TL_PIN(41, L39), TL_PIN(2, L0)}, 32, false};") != NULL &&
+              strstr(r.out, "tl_level_of(count, 0, 4095u, 0u, 32, &was)") != NULL);
+    CU_ASSERT(
+        strstr(
+            r.out,
+            "enum { FREE_LINES = 3 };\nstatic const uint8_t free_lines[FREE_LINES] TL_ROM = {TL_PIN(3, L1), "
+            "TL_PIN(4, L2), TL_PIN(5, L3)};") != NULL);
+    if (r.status != 0)
+        printf("\n%s", r.err);
+    run_free(&r);
+}
+
 CU_TestInfo header_tests[] = {
     {"values are the plan's", values_are_the_plans},
     {"lines are rounded right", lines_are_rounded_right},
     {"changes little", changes_little},
     {"says what cannot be", says_what_cannot_be},
     {"is written and verified", is_written_and_verified},
+    {"many lines of one output", many_lines_of_one_output},
     CU_TEST_INFO_NULL,
 };
