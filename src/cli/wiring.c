@@ -326,6 +326,12 @@ static void add_shared(wirer *w)
         w->group = supply->name;
         if (supply->kind == TL_RAIL_SHARED)
             add_resistor_to_rail(w, supply->name, supply->from, "resistor", &supply->ohms);
+        /* What is fed from elsewhere has its other pole at the board's ground. */
+        if (supply->kind == TL_RAIL_SUPPLY && i >= w->plan->board->supply_count) {
+            char pole[WIRE_END];
+            snprintf(pole, sizeof pole, "%.50s -", supply->name);
+            add_to_rail(w, pole, TL_TO_GROUND, "wire");
+        }
     }
 }
 

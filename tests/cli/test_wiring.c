@@ -36,6 +36,7 @@ static void every_part_has_its_ends(void)
         "{resistance: 100 ohm, supply: five}, flyback: yes}}\n";
     static const char wanted[] =
         "of,from,to,by,bands\n"
+        "five,five -,GND (2),wire,\n"
         "feed,feed,3V3 (1),resistor 100R,brown black brown gold\n"
         "cell,source -,GND (2),wire,\n"
         "cell,source +,behind divider,upper resistor 27k + 2k7,red violet orange; red violet red\n"
