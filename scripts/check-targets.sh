@@ -20,6 +20,7 @@ build() { # NAME COMPILER SIZE FLAGS...
     done
     set -- $("$size" "$out/$name"/*.o | awk 'NR > 1 { text += $1; data += $2; bss += $3 } END { print text, data, bss }')
     echo "$name: code $1 bytes, static data $2, zeroed $3"
+    echo "$1" >"$out/$name.size"
     [ "$2" = 0 ] && [ "$3" = 0 ] || { echo "$name: the core keeps static memory" >&2; status=1; }
 }
 
@@ -132,6 +133,60 @@ avr-gcc -mmcu="$(chip AVR_CHIP)" "$mark" $warnings -Wl,--gc-sections -I "$here/i
 "$out/simulate-avr" "$out/interrupt-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/interrupts"
 sed 's/^/a timer interrupt beside a sweep: /' "$out/interrupts"
 grep -q ' refused, 0 torn$' "$out/interrupts" || status=1
+# --- docs/targets.md, of what was found here
+size() { cat "$out/$1.size"; }
+stacks() {
+    mkdir -p "$out/stack"
+    for source in $sources; do
+        arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding $warnings -fcallgraph-info=su -I "$here/include" -c "$here/$source" \
+            -o "$out/stack/$(basename "$source" .c).o" || return 1
+    done
+    "$here/scripts/stack.py" "$here/include/tinyladder" "$out"/stack/*.ci
+}
+version() { "$1" -dumpversion; }
+cat >"$out/targets.md" <<END
+# Targets
+
+Written by \`make check-targets\`, which also runs what stands here (the chips' names are in targets.mk).
+
+| target | compiler | the whole core, code | static memory | what runs there |
+| --- | --- | --- | --- | --- |
+| 8-bit AVR | avr-gcc $(version avr-gcc) | $(size avr) bytes | 0 | arithmetic bit for bit, the demo's firmware line by line, the port's promises, a copy in an interrupt, a compiled image on the bench; all under an instruction-level simulator |
+| Cortex-M0 | arm-none-eabi-gcc $(version arm-none-eabi-gcc) | $(size arm) bytes | 0 | arithmetic bit for bit, the demo's firmware line by line; emulated, with a port that stands in for a converter |
+| RV32 | riscv64-unknown-elf-gcc $(version riscv64-unknown-elf-gcc) | $(size riscv) bytes | 0 | the same, emulated likewise |
+| another 8-bit chip | sdcc $(sdcc --version | sed -n 's/.* \([0-9]*\.[0-9]*\.[0-9]*\) .*/\1/p' | head -1) | - | - | the demo's header and the lean arithmetic, in that compiler's simulator |
+| 64-bit Linux | cc | - | 0 | everything; \`ports/linux\` against a kernel that is made up |
+
+## Stack
+
+Of each header the call that needs most, on the Cortex-M0, worked out from the compiler's call graph; what the port's own functions need
+comes on top. Nothing calls itself, and no frame changes its size.
+
+| header | bytes | call |
+| --- | --- | --- |
+$(stacks)
+
+## Waiting
+
+Only these wait, each no longer than said; everything else comes back at once, but for what the port's functions take themselves
+(\`tinyladder/port.h\` says how long each may).
+
+| call | at most |
+| --- | --- |
+| \`tl_port_convert()\`, \`tl_input_sample()\`, \`tl_input_take()\` and a header's \`..._take()\` | the acquisition and the input's own bound |
+| \`tl_external_take()\` | the converter's longest time and two transfers |
+| \`tl_mux_lead()\` | the dwell of each multiplexer on the way |
+| \`tl_sweep_run()\` | the conversions and dwells of all its entries; \`tl_sweep_step()\` waits for none |
+| \`tl_line_await()\` | what it is told |
+END
+if [ "${HEADERS:-}" != "" ] && ! cmp -s "$out/targets.md" "$here/docs/targets.md"; then
+    if [ "$(sed 's/[0-9]* bytes//g' "$out/targets.md")" = "$(sed 's/[0-9]* bytes//g' "$here/docs/targets.md" 2>/dev/null)" ]; then
+        echo "docs/targets.md has other sizes than these: cp $out/targets.md docs/" >&2
+        status=1
+    else
+        echo "docs/targets.md is of other compilers than these: $out/targets.md is of these"
+    fi
+fi
 [ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64 bits, 32 bits of two makes, and 8 bits"
 [ $status != 0 ] || echo "arithmetic: the same bits on 64 bits, 32 bits of two makes, and 8 bits"
 exit $status

@@ -1,0 +1,42 @@
+#!/usr/bin/env python3
+"""stack.py INCLUDE FILE.ci...: of each public header of the core the call that needs most stack, as rows of a table.
+
+The files are call graphs with frames, as gcc writes them with -fcallgraph-info=su. Calls through the port's table count
+nothing: their stack is the port's. Calls into the C library are taken as 16 bytes."""
+import re
+import sys
+from pathlib import Path
+
+LIBRARY = 16
+NODE = re.compile(r'node: \{ title: "([^"]+)" label: "[^"]*\\n(\d+) bytes \((\w+)\)"')
+EDGE = re.compile(r'edge: \{ sourcename: "([^"]+)" targetname: "([^"]+)"')
+
+
+def main():
+    include, files = Path(sys.argv[1]), sys.argv[2:]
+    frames, calls = {}, {}
+    for name in files:
+        text = Path(name).read_text()
+        for title, size, kind in NODE.findall(text):
+            frames[title] = int(size)
+            if kind != "static":
+                sys.exit(f"{title}: its frame is not static")
+        for source, target in EDGE.findall(text):
+            calls.setdefault(source, set()).add(target)
+
+    def depth(name, seen=()):
+        if name == "__indirect_call":
+            return 0
+        if name in seen:
+            sys.exit(f"{name} calls itself")
+        below = max((depth(called, seen + (name,)) for called in calls.get(name, ())), default=0)
+        return frames.get(name, LIBRARY) + below
+
+    for header in sorted(set(include.glob("*.h")) - {include / "core.h"}):
+        names = re.findall(r"\b(tl_\w+)\(", header.read_text())
+        rows = sorted(((depth(name), name) for name in set(names) if name in frames), key=lambda row: (-row[0], row[1]))
+        if rows:
+            print(f"| `{header.name}` | {rows[0][0]} | `{rows[0][1]}()` |")
+
+
+main()
