@@ -115,6 +115,10 @@ if [ "${HEADERS:-}" != "" ]; then
     (cd "$here" && sh -e) <"$out/ten-commands" >"$out/ten-said" 2>&1 || { cat "$out/ten-said" >&2; echo "firmware.md: a command failed" >&2; status=1; }
     grep -A 6 -x "$(head -1 "$out/promised")" "$out/ten-said" | tail -7 | cmp -s - "$out/promised" || { echo "firmware.md: tinyladder-bench-run says something else than it promises" >&2; status=1; }
     [ $status != 0 ] || echo "firmware.md: its ten commands run, and say what it promises"
+    for image in README.md "$out/firmware-arm" /nowhere; do
+        said=$(cd "$here" && build/tinyladder-bench-run demo/cold-frame.plan.yaml "$(case $image in /*|README.md) echo "$image" ;; *) realpath "$image" ;; esac)" 2>&1) && status=1
+        case $said in *'not a program for such a chip'* | *'No such file'*) ;; *) echo "bench-run takes $image: $said" >&2; status=1 ;; esac
+    done
     # What the chip's lines say over its own terminal is what the bench reads, but for the last count.
     frame=demo/cold-frame.plan.yaml
     (cd "$here" && build/tinyladder-bench-run $frame build/avr/cold_frame.elf --pty --real-time --for 4s) >"$out/pty" &

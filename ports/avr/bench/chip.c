@@ -244,6 +244,18 @@ static bool wire(chip *of, char why[200])
     return true;
 }
 
+/* The head of an ELF file says for which kind of chip it is; the simulator would take any file. */
+static bool is_for_avr(const char *image)
+{
+    enum { MACHINE_AT = 18, AVR = 83 };
+    unsigned char head[MACHINE_AT + 2] = {0};
+    const int file = open(image, O_RDONLY | O_CLOEXEC);
+    const bool whole = file >= 0 && read(file, head, sizeof head) == (ssize_t)sizeof head;
+    if (file >= 0)
+        close(file);
+    return whole && memcmp(head, "\177ELF", 4) == 0 && head[MACHINE_AT] == AVR && head[MACHINE_AT + 1] == 0;
+}
+
 /* The simulator tells on standard output what it loads: that is the serial line's. */
 static bool read_image(const char *image, elf_firmware_t *firmware)
 {
@@ -278,7 +290,7 @@ chip *chip_new(tl_bench *bench, const char *image, const char *name, unsigned lo
         free(of);
         return NULL;
     }
-    if (!read_image(image, &firmware)) {
+    if (!is_for_avr(image) || !read_image(image, &firmware)) {
         free(of);
         return NULL;
     }
