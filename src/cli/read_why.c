@@ -53,6 +53,22 @@ void why_print(tl_bench *bench, const int *signals, int count, const taken *read
     }
 }
 
+void why_hint(const tl_plan *plan, const int *signals, int count, const taken *readings)
+{
+    const char *comma = "\n";
+    for (int i = 0; i < count; i++) {
+        if (!taken_is_good(&readings[i]) || !readings[i].is.analog ||
+            plan->signals[signals[i]].source.button_count > 0 || readings[i].is.is.open ||
+            readings[i].is.is.shorted ||
+            (readings[i].is.flags & (TL_READING_CLIPPED_LOW | TL_READING_CLIPPED_HIGH)) == 0)
+            continue;
+        printf("%s%s", comma, plan->signals[signals[i]].name);
+        comma = ", ";
+    }
+    if (comma[0] == ',')
+        puts(": at an end of the converter; --why tells what takes how many counts there.");
+}
+
 json_t *why_array(tl_bench *bench, const int *signals, int count)
 {
     const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));

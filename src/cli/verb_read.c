@@ -408,6 +408,8 @@ static int read_times(session *s)
             s->o->why ? why_array(s->bench, s->signals, s->count) : json_null(), "mystery",
             s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
+        if (s->o->times == 1 && s->counts == NULL && !s->o->why)
+            why_hint(s->plan, s->signals, s->count, s->readings);
         if (s->o->why)
             why_print(s->bench, s->signals, s->count, s->readings);
         print_damages(s->bench);
