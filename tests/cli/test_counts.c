@@ -16,7 +16,7 @@ static run_result shell(const char *script)
 
 static run_result read_counts(const char *signals)
 {
-    char script[400];
+    char script[3000];
     snprintf(script, sizeof script, "%s read " PLAN " %s --counts " FILE_OF " --csv --wait 1s", TINYLADDER,
              signals);
     return shell(script);
@@ -89,7 +89,7 @@ static void kinds_of_lines(void)
 /* What the bench reads, sent back as counts, is the same to the last figure. */
 static void the_plan_makes_the_same_of_them(void)
 {
-    char script[900];
+    char script[3000];
     snprintf(
         script, sizeof script,
         "%s read " PLAN
@@ -139,7 +139,7 @@ static void sources_that_are_not_there(void)
         {"--counts - --wait 0s", "--wait: up to 24 h is wanted", 2},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
-        char script[300];
+        char script[3000];
         snprintf(script, sizeof script, "%s read " PLAN " twilight %s </dev/null", TINYLADDER,
                  rows[i].options);
         run_result r = shell(script);

@@ -131,7 +131,7 @@ static void answers_by_its_options(void)
         {"demo/fernhill.plan.yaml --json", "\"role\": \"select 1\"", 0},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
-        char script[300];
+        char script[3000];
         snprintf(script, sizeof script, TL_BUILD "/tinyladder pins %s", rows[i].options);
         run_result r = shell(script);
         CHECK_ROW(rows[i].options, r.status == rows[i].status &&
