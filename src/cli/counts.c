@@ -3,6 +3,8 @@
 #include "cli/counts.h"
 #include "cli/counts_source.h"
 #include "cli/ending.h"
+#include <csv.h>
+#include <errno.h>
 #include <jansson.h>
 #include <math.h>
 #include <poll.h>
@@ -22,6 +24,8 @@ struct counts {
     bool live, ended;
     tl_circuit *circuit;
     const tl_plan *plan;
+    char read[LINE_LONGEST]; /* and not yet looked at, from read_at on */
+    size_t read_at, read_count;
     char text[LINE_LONGEST + 1], before[LINE_LONGEST + 1];
     size_t filled;
     bool too_long;
@@ -116,16 +120,12 @@ static bool take_analog(counts *of, int signal, double count, taken *r)
     return true;
 }
 
-static bool take_contact(counts *of, int signal, double level, taken *r)
+static bool take_contact(const counts *of, int signal, double level, taken *r)
 {
     if (level != 0 && level != 1)
         return false;
     const bool high = level != 0, closed = high != tl_plan_button(of->plan, signal).closed_is_low;
-    if (closed && of->closed[signal] == 0)
-        of->closings[signal]++;
-    of->closed[signal] = closed;
-    *r = (taken){.is = {.high = high, .closed = closed, .volts = NAN, .flags = TL_READING_FRESH},
-                 .closings = of->closings[signal]};
+    *r = (taken){.is = {.high = high, .closed = closed, .volts = NAN, .flags = TL_READING_FRESH}};
     return true;
 }
 
@@ -145,51 +145,76 @@ static bool take_count(counts *of, int signal, double count, taken *readings, bo
 
 /* --- kinds of lines --- */
 
-/* Splits at any of `by`, in place; a field may stand in double quotes. */
-static char *next_field(char **at, const char *by)
+/* The fields of a row, as libcsv takes it apart. */
+typedef struct {
+    char text[LINE_LONGEST + 1];
+    size_t used;
+    const char *of[COLUMNS_MOST + 1];
+    int count;
+} fields;
+
+static void take_field(void *text, size_t length, void *context)
 {
-    if (*at == NULL)
-        return NULL;
-    char *field = strsep(at, by);
-    while (*field == ' ' || *field == '\t')
-        field++;
-    for (size_t length = strlen(field);
-         length > 0 && (field[length - 1] == ' ' || field[length - 1] == '\t');)
-        field[--length] = '\0';
-    const size_t length = strlen(field);
-    if (length >= 2 && field[0] == '"' && field[length - 1] == '"') {
-        field[length - 1] = '\0';
-        field++;
-    }
-    return field;
+    fields *f = context;
+    if (f->count > COLUMNS_MOST || f->used + length + 1 > sizeof f->text)
+        return;
+    memcpy(f->text + f->used, text, length);
+    f->text[f->used + length] = '\0';
+    f->of[f->count++] = f->text + f->used;
+    f->used += length + 1;
 }
 
-static void take_head(counts *of, char *text)
+/* False for quotes that do not match. */
+static bool split_row(const char *text, fields *f)
 {
-    char *at = text, *field;
+    struct csv_parser parser;
+    const size_t length = strlen(text);
+    f->used = 0;
+    f->count = 0;
+    if (csv_init(&parser, CSV_STRICT | CSV_STRICT_FINI) != 0)
+        return false;
+    const bool good = csv_parse(&parser, text, length, take_field, NULL, f) == length &&
+                      csv_fini(&parser, take_field, NULL, f) == 0;
+    csv_free(&parser);
+    return good;
+}
+
+static void take_head(counts *of, const char *text)
+{
+    fields f;
     of->has_head = true;
-    while ((field = next_field(&at, ",")) != NULL && of->column_count < COLUMNS_MOST) {
-        const double unit = unit_of_time(field);
-        const int signal = signal_named(of, field);
+    if (!split_row(text, &f))
+        complain(of, WRONG_TORN, "no head line: quotes that do not match", "");
+    for (int i = 0; i < f.count && i < COLUMNS_MOST; i++) {
+        const double unit = unit_of_time(f.of[i]);
+        const int signal = signal_named(of, f.of[i]);
         of->columns[of->column_count++] = unit > 0 ? COLUMN_TIME : signal;
         of->time_unit = unit > 0 ? unit : of->time_unit;
         if (unit == 0 && signal == COLUMN_NONE)
-            complain(of, WRONG_UNKNOWN, "the plan has no signal", field);
+            complain(of, WRONG_UNKNOWN, "the plan has no signal", f.of[i]);
     }
 }
 
-static bool take_row(counts *of, char *text, taken *readings, bool *told)
+static bool take_row(counts *of, const char *text, taken *readings, bool *told)
 {
-    char *at = text, *field;
-    double number;
-    int column = 0;
+    fields f;
     bool any = false;
-    for (; (field = next_field(&at, ",")) != NULL && column < of->column_count; column++) {
-        const int signal = of->columns[column];
-        if (field[0] == '\0' || signal == COLUMN_NONE)
+    const bool whole = split_row(text, &f);
+    if (!whole || f.count != of->column_count) {
+        complain(of, WRONG_TORN,
+                 !whole                       ? "quotes that do not match"
+                 : f.count > of->column_count ? "more fields than the head has"
+                                              : "fewer fields than the head has",
+                 "");
+        return false;
+    }
+    for (int i = 0; i < f.count; i++) {
+        const int signal = of->columns[i];
+        double number;
+        if (f.of[i][0] == '\0' || signal == COLUMN_NONE)
             continue;
-        if (!number_of(field, &number)) {
-            complain(of, WRONG_TORN, "no number:", field);
+        if (!number_of(f.of[i], &number)) {
+            complain(of, WRONG_TORN, "no number:", f.of[i]);
             return false;
         }
         if (signal == COLUMN_TIME)
@@ -197,23 +222,18 @@ static bool take_row(counts *of, char *text, taken *readings, bool *told)
         else
             any = take_count(of, signal, number, readings, told) || any;
     }
-    if (field != NULL || column < of->column_count) {
-        complain(of, WRONG_TORN,
-                 field != NULL ? "more fields than the head has" : "fewer fields than the head has", "");
-        return false;
-    }
     return any;
 }
 
 /* `name count`, several of them, and whatever else behind. */
 static bool take_pairs(counts *of, char *text, taken *readings, bool *told)
 {
-    char *at = text, *name, *value;
+    static const char apart[] = " \t=:;";
+    char *at = text, *left = NULL, *name, *value;
     double number;
     bool any = false, first = true;
-    while ((name = next_field(&at, " \t=:;")) != NULL) {
-        if (name[0] == '\0')
-            continue;
+    while ((name = strtok_r(at, apart, &left)) != NULL) {
+        at = NULL;
         const double unit = unit_of_time(name);
         const int signal = signal_named(of, name);
         if (unit == 0 && signal == COLUMN_NONE) {
@@ -221,8 +241,7 @@ static bool take_pairs(counts *of, char *text, taken *readings, bool *told)
                 complain(of, WRONG_UNKNOWN, "the plan has no signal", name);
             break;
         }
-        while ((value = next_field(&at, " \t=:;")) != NULL && value[0] == '\0')
-            continue;
+        value = strtok_r(NULL, apart, &left);
         if (value == NULL || !number_of(value, &number)) {
             complain(of, WRONG_TORN, "no count behind", name);
             return false;
@@ -261,6 +280,18 @@ static bool take_object(counts *of, const char *text, taken *readings, bool *tol
     return any;
 }
 
+/* Of a line that counts. */
+static void count_closings(counts *of, taken *readings, const bool *told)
+{
+    for (int i = 0; i < of->plan->signal_count; i++) {
+        if (!told[i] || of->plan->signals[i].analog)
+            continue;
+        of->closings[i] += readings[i].is.closed && of->closed[i] == 0;
+        of->closed[i] = readings[i].is.closed;
+        readings[i].closings = of->closings[i];
+    }
+}
+
 /* A whole line: whether it has told of a signal, at a time that is not before the last one's. */
 static bool take_line(counts *of, taken *readings, bool *told)
 {
@@ -295,26 +326,35 @@ static bool take_line(counts *of, taken *readings, bool *told)
     if (any && !isnan(of->sent))
         of->sent_before = of->sent;
     snprintf(of->before, sizeof of->before, "%s", of->text);
+    if (any)
+        count_closings(of, readings, told);
     return any;
 }
 
 /* --- bytes --- */
 
-/* Reads on to the end of a line; false where there is none yet. */
-static bool read_line(counts *of)
+/* Goes on to the end of a line in what has been read; false where it does not end there. */
+static bool finish_line(counts *of)
 {
-    char byte;
-    while (read(of->file, &byte, 1) == 1) {
-        if (byte != '\n') {
-            if (of->filled < LINE_LONGEST)
-                of->text[of->filled++] = byte;
-            else
-                of->too_long = true;
-            continue;
-        }
-        return true;
+    while (of->read_at < of->read_count) {
+        const char byte = of->read[of->read_at++];
+        if (byte == '\n')
+            return true;
+        if (of->filled < LINE_LONGEST)
+            of->text[of->filled++] = byte;
+        else
+            of->too_long = true;
     }
     return false;
+}
+
+/* What there is, without waiting for a whole line of it; false at the end. */
+static bool read_more(counts *of)
+{
+    const ssize_t got = read(of->file, of->read, sizeof of->read);
+    of->read_at = 0;
+    of->read_count = got > 0 ? (size_t)got : 0;
+    return got > 0 || (got < 0 && errno == EINTR);
 }
 
 /* The end of the file; what stands there without an end of line is torn. */
@@ -332,15 +372,14 @@ counts_got counts_next(counts *of, double within, taken *readings, bool *told, d
 {
     const double until = now_of(of) + within;
     while (!of->ended && !ending_asked()) {
-        const double left = until - now_of(of);
-        struct pollfd ready = {.fd = of->file, .events = POLLIN};
-        if (left < 0)
-            return COUNTS_LATE;
-        if (poll(&ready, 1, (int)fmin(ceil(1000 * left), 100)) <= 0)
+        if (!finish_line(of)) {
+            const double left = until - now_of(of);
+            struct pollfd ready = {.fd = of->file, .events = POLLIN};
+            if (left < 0)
+                return COUNTS_LATE;
+            if (poll(&ready, 1, (int)fmin(ceil(1000 * left), 100)) > 0 && !read_more(of))
+                end(of);
             continue;
-        if (!read_line(of)) {
-            end(of);
-            break;
         }
         of->line++;
         while (of->filled > 0 && of->text[of->filled - 1] == '\r')

@@ -37,6 +37,8 @@ static void kinds_of_lines(void)
          "1.500000,house-battery,2742", ""},
         {"csv, quoted, empty fields", "\"us\",\"twilight\",house-battery\n7,,2742\n8,900,\n",
          "twilight house-battery", "0.000008,twilight,900", ""},
+        {"csv, quotes that do not match", "s,twilight\n1,900\n2,\"5\n", "twilight", "twilight,900,",
+         ":3: quotes that do not match"},
         {"json", "{\"s\": 2, \"twilight\": 900, \"open-button\": false}\n", "open-button",
          "2.000000,open-button,0,,1,", ""},
         {"levels", "open-button high\n", "open-button", "open-button,1,,0,", ""},
@@ -106,6 +108,36 @@ static void the_plan_makes_the_same_of_them(void)
     run_free(&r);
 }
 
+/* Half a line that nobody ends holds up nothing: what came before it counts, and the time that was given is
+ * kept. */
+static void half_a_line_does_not_wait_for_ever(void)
+{
+    run_result r =
+        shell("rm -f " FILE_OF "; mkfifo " FILE_OF "; timeout 20 " TINYLADDER " read " PLAN
+              " twilight house-battery --csv --counts - --wait 500ms <" FILE_OF " & exec 3>" FILE_OF
+              "; printf 'twilight 900\\nhouse-battery 27' >&3; wait $!; echo $?; rm -f " FILE_OF);
+    CU_ASSERT(strstr(r.out, ",twilight,900,") != NULL &&
+              strstr(r.out, "house-battery,,,,,,,,,no answer in time\n4\n") != NULL);
+    run_free(&r);
+    r = shell("rm -f " FILE_OF " " FILE_OF ".csv; mkfifo " FILE_OF "; timeout 20 " TINYLADDER " record " PLAN
+              " twilight --counts - --for 500ms -o " FILE_OF ".csv <" FILE_OF " & exec 3>" FILE_OF
+              "; printf 'twilight 900\\ntwil' >&3; wait $!; echo $?; rm -f " FILE_OF);
+    CU_ASSERT(strstr(r.out, "1 lines of -") != NULL && strstr(r.out, "\n0\n") != NULL);
+    run_free(&r);
+}
+
+/* A press in a line that is left out is none. */
+static void closings_are_those_of_lines_that_count(void)
+{
+    static const char lines[] = "s,open-button\n1,1\n2,0\n3,1\n2.5,0\n3.5,1\n4,0\n";
+    scratch_file("counts.txt", lines, strlen(lines));
+    run_result r = shell("rm -f " FILE_OF ".csv; " TINYLADDER " record " PLAN " open-button --counts " FILE_OF
+                         " -o " FILE_OF ".csv; tail -1 " FILE_OF ".csv");
+    CU_ASSERT(strstr(r.out, "4.000000,open-button,digital,0,,1,,,,,2,fresh\n") != NULL &&
+              strstr(r.err, "1 late") != NULL);
+    run_free(&r);
+}
+
 /* The sender's end stays open all the while. */
 static void are_recorded_as_they_come(void)
 {
@@ -162,6 +194,8 @@ static void convert_does_not_wait_for_the_end(void)
 CU_TestInfo counts_tests[] = {
     {"come in three kinds of lines", kinds_of_lines},
     {"the plan makes the same of them", the_plan_makes_the_same_of_them},
+    {"half a line does not wait for ever", half_a_line_does_not_wait_for_ever},
+    {"closings are those of lines that count", closings_are_those_of_lines_that_count},
     {"are recorded as they come", are_recorded_as_they_come},
     {"sources that are not there", sources_that_are_not_there},
     {"convert does not wait for the end", convert_does_not_wait_for_the_end},
