@@ -28,9 +28,16 @@ static bool ends_with(const char *text, const char *end)
     return length >= of_end && strcmp(text + length - of_end, end) == 0;
 }
 
-/* What should not be there, by the last part of its path. */
+/* What should not be there, by the last part of its path; a sensor's resistance should, whosever it is. */
 static bool is_loss(const asker *a, const char *name)
 {
+    for (int i = 0; i < a->c->plan->signal_count && ends_with(name, ".source.resistance"); i++) {
+        const tl_signal *s = &a->c->plan->signals[i];
+        const size_t length = strlen(s->name);
+        if (s->source.kind == TL_SOURCE_RESISTANCE && strncmp(name, s->name, length) == 0 &&
+            strcmp(name + length, ".source.resistance") == 0)
+            return false;
+    }
     static const char *const losses[] = {".top-end", ".bottom-end", ".leakage", ".carries",   ".offset",
                                          ".bias",    ".lead",       ".loss",    ".resistance"};
     for (size_t i = 0; i < sizeof losses / sizeof losses[0]; i++) {

@@ -202,3 +202,15 @@ const char *tl_report_line(const tl_report *report, tl_place place, size_t *leng
         --*length;
     return at;
 }
+
+void tl_report_tell(tl_report *report, FILE *to)
+{
+    tl_report_sort(report);
+    for (int i = 0; i < tl_report_count(report); i++) {
+        const tl_finding *f = tl_report_finding(report, i);
+        if (f->place.file >= 0)
+            fprintf(to, "%s:%d:%d: ", tl_report_file_path(report, f->place.file), f->place.line,
+                    f->place.column);
+        fprintf(to, "error: %s [%s]\n", f->cause, f->slug);
+    }
+}

@@ -44,8 +44,12 @@ void table_head_row(table *t, const char *const *names, size_t count);
 #define table_heads(t, ...)                                                                                  \
     table_head_row(t, (const char *const[]){__VA_ARGS__},                                                    \
                    sizeof((const char *const[]){__VA_ARGS__}) / sizeof(const char *))
-void table_drop(table *t);                              /* frees without printing */
-void table_end(table *t, FILE *to, const char *indent); /* prints and frees; the first row is the head */
+void table_drop(table *t); /* frees without printing */
+/* Prints and frees; the first row is the head, over two lines where the table would be wider than 100
+ * columns. */
+void table_end(table *t, FILE *to, const char *indent);
+/* An item of a list on standard output, `  - text`; on a terminal folded between words. */
+void put_item(const char *text);
 
 /* --- colours: only on a terminal, never against NO_COLOR --- */
 

@@ -7,6 +7,7 @@
 #include <stdarg.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/ioctl.h>
 #include <unistd.h>
 
 /* --- memory --- */
@@ -65,32 +66,100 @@ void table_drop(table *t)
     free(t->cells);
 }
 
+enum { WIDE = 100 }; /* more columns than that do not stand on every screen */
+
+/* Of a head that is wider than what stands under it, the space where it falls into two lines that are as
+ * narrow as can be; NULL where there is none. */
+static char *fold_of(char *head, int needed, int *width)
+{
+    char *best = NULL;
+    for (char *space = strchr(head, ' '); space != NULL && *width > needed; space = strchr(space + 1, ' ')) {
+        *space = '\0';
+        const int first = width_of(head), second = width_of(space + 1),
+                  wider = first > second ? first : second, now = wider > needed ? wider : needed;
+        *space = ' ';
+        if (now < *width) {
+            *width = now;
+            best = space;
+        }
+    }
+    return best;
+}
+
+/* Empty cells at its end are left out, and the blanks before them. */
+static void print_row(const table *t, FILE *to, const char *indent, const char *const *cells,
+                      const int *width, bool head)
+{
+    int last = t->columns - 1;
+    while (last > 0 && cells[last][0] == '\0')
+        last--;
+    for (int i = 0; i <= last; i++) {
+        const int room = width[i] - width_of(cells[i]);
+        fprintf(to, "%s%s%*s%s", i == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
+                t->right[i] ? room : 0, "", cells[i]);
+        fprintf(to, "%s%*s", head ? ink_off(to) : "", t->right[i] || i == last ? 0 : room, "");
+    }
+    fputc('\n', to);
+}
+
+/* The heads of a table that is too wide, over two lines. */
+static void print_folded(const table *t, FILE *to, const char *indent, int *width)
+{
+    const char *above[TABLE_COLUMNS], *below[TABLE_COLUMNS];
+    bool any = false;
+    for (int column = 0; column < t->columns; column++) {
+        int needed = 0;
+        for (int i = t->columns + column; i < t->rows; i += t->columns)
+            needed = width_of(t->cells[i]) > needed ? width_of(t->cells[i]) : needed;
+        char *head = t->cells[column], *fold = fold_of(head, needed, &width[column]);
+        above[column] = fold != NULL ? head : "";
+        below[column] = fold != NULL ? fold + 1 : head;
+        any = any || fold != NULL;
+        if (fold != NULL)
+            *fold = '\0';
+    }
+    if (any)
+        print_row(t, to, indent, above, width, true);
+    print_row(t, to, indent, below, width, true);
+}
+
 void table_end(table *t, FILE *to, const char *indent)
 {
-    int width[TABLE_COLUMNS] = {0};
+    int width[TABLE_COLUMNS] = {0}, all = width_of(indent);
     for (int i = 0; i < t->rows; i++) {
         const int now = width_of(t->cells[i]);
         if (now > width[i % t->columns])
             width[i % t->columns] = now;
     }
-    for (int i = 0; i < t->rows; i++) {
-        const int column = i % t->columns, room = width[column] - width_of(t->cells[i]);
-        const bool head = i < t->columns;
-        bool last = true; /* nothing stands behind it in this row, and no blanks then */
-        for (int behind = i + 1; behind % t->columns != 0 && behind < t->rows; behind++)
-            last = last && t->cells[behind][0] == '\0';
-        if (last && t->cells[i][0] == '\0' && column > 0) {
-            fputs(column == t->columns - 1 ? "\n" : "", to);
-            continue;
-        }
-        fprintf(to, "%s%s%*s%s", column == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
-                t->right[column] ? room : 0, "", t->cells[i]);
-        fprintf(to, "%s%*s%s", head ? ink_off(to) : "", t->right[column] || last ? 0 : room, "",
-                column == t->columns - 1 ? "\n" : "");
+    for (int i = 0; i < t->columns; i++)
+        all += width[i] + (i > 0 ? 2 : 0);
+    if (all > WIDE)
+        print_folded(t, to, indent, width);
+    for (int i = all > WIDE ? t->columns : 0; i + t->columns <= t->rows; i += t->columns)
+        print_row(t, to, indent, (const char *const *)&t->cells[i], width, i == 0);
+    table_drop(t);
+}
+
+/* --- lists --- */
+
+void put_item(const char *text)
+{
+    struct winsize size;
+    int columns = 0, used = 4;
+    if (isatty(STDOUT_FILENO) && ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0)
+        columns = size.ws_col;
+    fputs("  -", stdout);
+    while (*text != '\0') {
+        char word[200];
+        const size_t length = strcspn(text, " ") < sizeof word - 1 ? strcspn(text, " ") : sizeof word - 1;
+        snprintf(word, sizeof word, "%.*s", (int)length, text);
+        const bool folds = columns > 40 && used + 1 + width_of(word) > columns;
+        printf("%s%s", folds ? "\n    " : " ", word);
+        used = (folds ? 4 : used + 1) + width_of(word);
+        text += length;
+        text += *text == ' ';
     }
-    for (int i = 0; i < t->rows; i++)
-        free(t->cells[i]);
-    free(t->cells);
+    putchar('\n');
 }
 
 /* --- colours --- */

@@ -117,11 +117,18 @@ static void print_rejected(const tl_size_result *result)
     printf("\n%s:\n", result->count > 0 ? "Why others fail" : "What comes nearest, and why it fails");
     for (int i = 0; i < result->rejected_count; i++) {
         const tl_rejected *miss = &result->rejected[i];
-        printf("  - %s", miss->why);
+        char *text = NULL;
+        size_t size = 0;
+        FILE *to = must(open_memstream(&text, &size));
+        fputs(miss->why, to);
         for (int p = 0; p < miss->choice.parts; p++)
-            printf("%s%s %s", p == 0 ? "  (" : ", ", miss->choice.part_name[p],
-                   tl_leg_write(&miss->choice.part[p], result->stock, miss->choice.part_dimension[p], value));
-        printf("%s\n", miss->choice.parts > 0 ? ")" : "");
+            fprintf(
+                to, "%s%s %s", p == 0 ? "  (" : ", ", miss->choice.part_name[p],
+                tl_leg_write(&miss->choice.part[p], result->stock, miss->choice.part_dimension[p], value));
+        fputs(miss->choice.parts > 0 ? ")" : "", to);
+        fclose(to);
+        put_item(must(text));
+        free(text);
     }
 }
 

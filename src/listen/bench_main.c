@@ -78,17 +78,6 @@ static const struct argp arguments = {
     NULL,
     NULL};
 
-static void tell(tl_report *report)
-{
-    tl_report_sort(report);
-    for (int i = 0; i < tl_report_count(report); i++) {
-        const tl_finding *f = tl_report_finding(report, i);
-        const char *path = f->place.file >= 0 ? tl_report_file_path(report, f->place.file) : "";
-        fprintf(stderr, "%s:%d:%d: error: %s [%s]\n", path, f->place.line, f->place.column, f->cause,
-                f->slug);
-    }
-}
-
 /* Answers until the client has gone. */
 static void serve(int client, tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
 {
@@ -124,7 +113,7 @@ static void run(void *context)
                                          : tl_scene_new();
     int listening = -1;
     if (scene == NULL) {
-        tell(report);
+        tl_report_tell(report, stderr);
         o->status = UNREADABLE;
     } else if ((listening = socket_listen(o->listen, why, sizeof why)) < 0) {
         fprintf(stderr, "tinyladder-bench: --listen %s: %s\n", o->listen, why);

@@ -7,6 +7,7 @@
 
 #include <stdbool.h>
 #include <stddef.h>
+#include <stdio.h>
 
 #include "tinyladder/design/quantity.h"
 
@@ -97,6 +98,9 @@ int tl_report_at_least(const tl_report *report, tl_severity severity);
 void tl_report_drop(tl_report *report, int number);
 /** Worst first; within a severity by file and place. */
 void tl_report_sort(tl_report *report);
+/** Sorts it and writes a line for each finding, as editors understand it: `FILE:LINE:COLUMN: error: CAUSE
+ * [SLUG]`. For programs that only read files. */
+void tl_report_tell(tl_report *report, FILE *to);
 const char *tl_severity_name(tl_severity severity);
 /** The path of a place's file, or "" where it has none. */
 const char *tl_report_path(const tl_report *report, tl_place place);

@@ -122,17 +122,6 @@ static const struct argp arguments = {
     NULL,
     NULL};
 
-static void tell(tl_report *report)
-{
-    tl_report_sort(report);
-    for (int i = 0; i < tl_report_count(report); i++) {
-        const tl_finding *f = tl_report_finding(report, i);
-        const char *path = f->place.file >= 0 ? tl_report_file_path(report, f->place.file) : "";
-        fprintf(stderr, "%s:%d:%d: error: %s [%s]\n", path, f->place.line, f->place.column, f->cause,
-                f->slug);
-    }
-}
-
 /* --- the serial line --- */
 
 static int terminal = -1; /* the near end of its own terminal */
@@ -194,9 +183,22 @@ static int damages_of(tl_bench *bench)
     int count;
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
-    for (int i = 0; i < count; i++)
-        fprintf(stderr, "tinyladder-bench-run: at %.6g s %s was outside its limits, with up to %.4g A\n",
-                damages[i].at, plan->pins[damages[i].pin].name, damages[i].amperes);
+    for (int i = 0; i < count; i++) {
+        const tl_bench_damage *d = &damages[i];
+        char at[32], volts[32], amperes[32];
+        tl_quantity_write(d->at, TL_DIM_SECOND, TL_ROUND_NEAREST, at);
+        tl_quantity_write(d->volts, TL_DIM_VOLT, TL_ROUND_NEAREST, volts);
+        tl_quantity_write(fabs(d->amperes), TL_DIM_AMPERE, TL_ROUND_UP, amperes);
+        if (d->output != TL_NONE)
+            fprintf(stderr,
+                    "tinyladder-bench-run: at %s the coil of %s was let go with %s in it: it has no flyback "
+                    "diode\n",
+                    at, plan->outputs[d->output].name, amperes);
+        else
+            fprintf(stderr,
+                    "tinyladder-bench-run: at %s %s was outside its absolute limits: %s, %s through it\n", at,
+                    plan->pins[d->pin].name, volts, amperes);
+    }
     if (tl_bench_trouble(bench) != NULL)
         fprintf(stderr, "tinyladder-bench-run: %s\n", tl_bench_trouble(bench));
     return count > 0 || tl_bench_trouble(bench) != NULL ? DAMAGED : DONE;
@@ -260,7 +262,7 @@ static void run(void *context)
                       : o->scene != NULL ? tl_scene_load(o->scene, circuit, report)
                                          : tl_scene_new();
     if (scene == NULL) {
-        tell(report);
+        tl_report_tell(report, stderr);
         o->status = UNREADABLE;
     } else {
         tl_bench *bench = tl_bench_new(circuit, scene, o->seed >= 0 ? (unsigned long)o->seed : scene->seed);

@@ -109,9 +109,11 @@ static void follow(chip *of, chip_line *line)
         (void)tl_port_line_drive(of->port, line->line, share != 0);
     else if (out && tl_port_line_duty(of->port, line->line, share) != TL_OK)
         (void)tl_port_line_drive(of->port, line->line, share > UINT16_MAX / 2);
-    if (out && line->high && share == 0) { /* a falling line may select a device */
+    if (line->selects && out && share == 0 && line->high) {
         of->selected = line->line;
         tl_bench_spi_begin(of->bench, (uint8_t)of->spi_bus, line->line);
+    } else if (line->selects && of->selected == line->line && share != 0) {
+        of->selected = TL_NONE;
     }
     line->use = use;
     line->share = share;
@@ -190,6 +192,16 @@ static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
 
 /* --- the whole --- */
 
+/* Whether a device on SPI listens to this pin. */
+static bool is_select(const tl_plan *plan, int pin)
+{
+    for (int i = 1; i < plan->converter_count; i++) {
+        if (plan->converters[i].select_pin == pin)
+            return true;
+    }
+    return false;
+}
+
 /* A pin's place on the chip, such as B3. */
 static bool wire_pin(chip *of, const tl_plan *plan, int pin, char why[200])
 {
@@ -209,6 +221,7 @@ static bool wire_pin(chip *of, const tl_plan *plan, int pin, char why[200])
                         .port = place[0],
                         .bit = (uint8_t)(place[1] - '0'),
                         .use = TL_LINE_RELEASED,
+                        .selects = is_select(plan, pin),
                         .in = port_irq(of, place[0], place[1] - '0')};
     find_compare(of, line);
     return true;
@@ -234,7 +247,7 @@ static bool wire(chip *of, char why[200])
     of->converter = (avr_adc_t *)chip_next(of->avr, NULL, "adc");
     if (of->converter != NULL)
         avr_irq_register_notify(of->converter->io.irq + ADC_IRQ_OUT_TRIGGER, on_conversion, of);
-    if (of->converter != NULL && plan->converter_count > 0 && plan->converters[0].part->word.bits != 10) {
+    if (of->converter != NULL && plan->board->has_converter && plan->converters[0].part->word.bits != 10) {
         snprintf(why, 200, "the chip's converter has 10 bits, the board says %d",
                  plan->converters[0].part->word.bits);
         return false;

@@ -19,6 +19,7 @@ typedef struct {
     uint8_t bit;
     const avr_timer_comp_t *compare; /* what may drive it for a share of the time; NULL */
     const avr_timer_t *timer;
+    bool selects;    /* a device on SPI */
     tl_line_use use; /* as the bench was told */
     bool high;
     uint16_t share;
