@@ -313,7 +313,12 @@ static int answer_plan(const word_options *o, const tl_plan *plan)
 {
     if (o->signal != NULL)
         return answer_signal(o, plan);
-    for (int i = 0; i < plan->converter_count; i++) {
+    const int first = plan->board->has_converter ? 0 : 1;
+    if (first == plan->converter_count) {
+        fprintf(stderr, "tinyladder: neither %s nor its board has a converter\n", o->path);
+        return EXIT_USAGE;
+    }
+    for (int i = first; i < plan->converter_count; i++) {
         const tl_plan_converter *used = &plan->converters[i];
         if (o->converter == NULL || strcmp(used->name, o->converter) == 0)
             return result_words(
@@ -321,8 +326,8 @@ static int answer_plan(const word_options *o, const tl_plan *plan)
                 (word_set){.converter = used->part, .plan = plan, .used = i, .signal = TL_NONE});
     }
     fprintf(stderr, "tinyladder: --converter: the plan has no converter '%.40s'; it has:", o->converter);
-    for (int i = 0; i < plan->converter_count; i++)
-        fprintf(stderr, "%s %s", i > 0 ? "," : "", plan->converters[i].name);
+    for (int i = first; i < plan->converter_count; i++)
+        fprintf(stderr, "%s %s", i > first ? "," : "", plan->converters[i].name);
     fprintf(stderr, "\n");
     return EXIT_USAGE;
 }

@@ -282,9 +282,13 @@ bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan)
         const yaml_tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
         const bool own = key->kind == YAML_TEXT && strcmp(key->text, plan->board->converter.name) == 0;
         if (!own && key->kind == YAML_TEXT && yaml_get(value, "part") == NULL) {
-            report_error(r, "unknown-key", key->place,
-                         "the board's converter is called '%s'; any other needs a 'part'",
-                         plan->board->converter.name);
+            if (plan->board->has_converter)
+                report_error(r, "unknown-key", key->place,
+                             "the board's converter is called '%s'; any other needs a 'part'",
+                             plan->board->converter.name);
+            else
+                report_error(r, "unknown-key", key->place,
+                             "the board has no converter: each here needs a 'part'");
             good = false;
             continue;
         }

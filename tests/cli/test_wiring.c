@@ -143,6 +143,9 @@ static void answers_by_its_options(void)
 /* A board may have no converter; then no pin has a channel, and what asks for its converter is told so. */
 static void a_board_without_a_converter(void)
 {
+#define RECIPES TL_BUILD "/tests/scratch/recipes"
+    run_result copied = shell("rm -rf " RECIPES "; mkdir -p " RECIPES "; cp docs/recipes/*.yaml " RECIPES);
+    run_free(&copied);
     run_result r =
         shell("sed 's/D0 .. D11: {position: 3 .. 14}/D0 .. D11: {position: 3 .. 14, channel: 0 .. 11}/' "
               "docs/recipes/computer.board.yaml >" TL_BUILD "/tests/scratch/channels.board.yaml; " TL_BUILD
@@ -153,8 +156,15 @@ static void a_board_without_a_converter(void)
     r = shell(TL_BUILD "/tinyladder word docs/recipes/computer.board.yaml");
     CU_ASSERT(r.status == 2 && strcmp(r.err, "tinyladder: Bench computer has no converter\n") == 0);
     run_free(&r);
-    r = shell("sed 's/eight.in-3/D4/' docs/recipes/pond.plan.yaml >docs/recipes/zz.plan.yaml; " TL_BUILD
-              "/tinyladder check docs/recipes/zz.plan.yaml --brief; rm docs/recipes/zz.plan.yaml");
+    r = shell(TL_BUILD "/tinyladder word docs/recipes/pond.plan.yaml --converter none");
+    CU_ASSERT(r.status == 2 && strstr(r.err, "the plan has no converter 'none'; it has: eight\n") != NULL);
+    run_free(&r);
+    r = shell("sed 's/eight: {part: eight.converter.yaml, /main: {/' docs/recipes/pond.plan.yaml "
+              ">" RECIPES "/zz.plan.yaml; " TL_BUILD "/tinyladder check " RECIPES "/zz.plan.yaml --brief");
+    CU_ASSERT(strstr(r.err, "the board has no converter: each here needs a 'part'") != NULL);
+    run_free(&r);
+    r = shell("sed 's/eight.in-3/D4/' docs/recipes/pond.plan.yaml >" RECIPES "/zz.plan.yaml; " TL_BUILD
+              "/tinyladder check " RECIPES "/zz.plan.yaml --brief");
     CU_ASSERT(strstr(r.out, "water is a voltage, but D4 has no converter channel") != NULL);
     run_free(&r);
     r = shell(TL_BUILD "/tinyladder read docs/recipes/pond.plan.yaml water --csv");
