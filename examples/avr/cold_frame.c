@@ -76,7 +76,8 @@ static void tell_all(const cold_frame *own)
                tray = (own->tray.flags & TL_READING_FRESH) != 0;
     tell("wanted", own->wanted, wanted_value(own->wanted), WANTED_DECIMALS, WANTED_UNIT, own->fresh);
     tell("air", own->air, air_value(own->air), AIR_DECIMALS, AIR_UNIT, own->fresh);
-    tell("lid", !own->lid.closed, own->lid.closings, 0, "times closed", true);
+    tell("lid", !own->lid.closed, own->lid.closings, 0,
+         own->lid.closed ? "closings, closed now" : "closings, open now", true);
     tell("tank", own->tank.value, tank_value((uint16_t)own->tank.value), TANK_DECIMALS, TANK_UNIT, tank);
     tell("tray", own->tray.value, tray_value(own->tray.value), TRAY_DECIMALS, TRAY_UNIT, tray);
 }
