@@ -9,3 +9,9 @@ RISCV_ABI := ilp32
 # An 8-bit chip of another make, whose compiler knows little more than C99, and its simulator's name for one.
 SMALL_TARGET := stm8
 SMALL_CHIP := S208
+# The machines that the emulator knows with such processors, and what it counts their time by.
+ARM_MACHINE := microbit
+ARM_HERTZ := 16000000
+RISCV_MACHINE := virt
+RISCV_MTIME := 0x0200bff8
+RISCV_MTIME_HERTZ := 10000000

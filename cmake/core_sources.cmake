@@ -13,6 +13,8 @@ set(TINYLADDER_CORE_SOURCES
   src/core/lines.c
   src/core/mux.c
   src/core/output.c
+  src/core/pin_conversion.c
+  src/core/pin_word.c
   src/core/port.c
   src/core/pulse.c
   src/core/quadrature.c

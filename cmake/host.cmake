@@ -19,14 +19,14 @@ add_library(tinyladder-design STATIC
   src/reader/check_keys.c src/reader/csv_file.c src/reader/keys_chain.c src/reader/keys_parts.c src/reader/keys_plan.c src/reader/keys_scene.c src/reader/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
-    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_wiring.c src/reader/reader.c
+    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/reader.c
     src/reader/yaml_tree.c
   src/elaborate/chain_end.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/read_waveform.c
   src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c
-  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_analog.c src/firmware/header_lines.c
+  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
   src/proposals/facts.c src/proposals/mend.c src/proposals/question.c src/proposals/question_sensors.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/rules/check.c src/rules/check_analog.c src/rules/check_bus.c src/rules/check_contact.c src/rules/check_converter.c
   src/rules/check_digits.c src/rules/check_fix.c
@@ -64,9 +64,10 @@ target_include_directories(tinyladder-host PUBLIC
 # The command.
 add_executable(tinyladder-command
   src/cli/convert_stream.c src/cli/count_format.c src/cli/counts.c src/cli/counts_source.c src/cli/ending.c src/cli/expect.c src/cli/gnuplot.c src/cli/json_answer.c src/cli/main.c
-  src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
-  src/cli/verb_convert.c src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c src/cli/verb_read.c src/cli/read_meter.c src/cli/read_seeds.c src/cli/read_why.c src/cli/mystery.c src/cli/outputs.c
-  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_curve.c src/cli/trim_pairs.c src/cli/verb_trim.c src/cli/verb_watch.c src/cli/watch_hand.c src/cli/watch_look.c src/cli/watch_screen.c src/cli/verb_word.c src/cli/wiring.c src/cli/wiring_print.c)
+  src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_compare.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
+  src/cli/verb_completion.c src/cli/verb_convert.c src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/chart.c src/cli/chart_script.c src/cli/verb_plot.c src/cli/verb_read.c src/cli/read_meter.c src/cli/read_seeds.c src/cli/read_why.c src/cli/mystery.c src/cli/outputs.c
+  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_curve.c src/cli/trim_pairs.c
+    src/cli/trim_print.c src/cli/verb_trim.c src/cli/verb_watch.c src/cli/watch_hand.c src/cli/watch_look.c src/cli/watch_screen.c src/cli/verb_word.c src/cli/wiring.c src/cli/wiring_print.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
 target_include_directories(tinyladder-command PRIVATE src)
 target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")

@@ -12,7 +12,7 @@ typedef struct {
     uint32_t begun_us;
 } trial;
 
-static void tell(trial *t, const char *promise, bool kept)
+static void tell(trial *t, const TL_IN_ROM char *promise, bool kept)
 {
     t->broken += !kept;
     if (t->verdict != NULL)
@@ -22,7 +22,7 @@ static void tell(trial *t, const char *promise, bool kept)
 /* The words stay in read-only memory: there are more of them than some chips have RAM. */
 #define KEEPS(t, promise)                                                                                    \
     do {                                                                                                     \
-        static const char words[] TL_ROM = #promise;                                                         \
+        static const TL_ROM char words[] = #promise;                                                         \
         tell(t, words, promise);                                                                             \
     } while (0)
 

@@ -7,6 +7,7 @@
 #define TINYLADDER_CONFORMANCE_H
 
 #include "tinyladder/port.h"
+#include "tinyladder/rom.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -35,9 +36,8 @@ typedef struct port_facts {
     uint8_t spi_bus, spi_select; /**< nothing need answer: the bytes must be moved */
 } port_facts;
 
-/** Told of each promise, in the words of the source, and whether it was kept. The words are TL_ROM: they are
- * read by tl_rom_byte(). */
-typedef void port_verdict(void *context, const char *promise, bool kept);
+/** Told of each promise, in the words of the source, and whether it was kept. The words are TL_ROM. */
+typedef void port_verdict(void *context, const TL_IN_ROM char *promise, bool kept);
 
 /** Tries everything. @param verdict  May be NULL. @return How many promises were broken. */
 unsigned port_conformance(const tl_port *port, const port_facts *facts, port_verdict *verdict, void *context);

@@ -7,7 +7,7 @@ enum { TEN_MINUTES_US = 600000000 };
 static tl_status take_mean(const tl_port *port, tl_sample *quiet)
 {
     tl_mean mean;
-    tl_sample sample = {0, 0};
+    tl_sample sample = {0};
     tl_status status = tl_mean_init(&mean, HOUSE_BATTERY_MEAN);
     for (bool enough = false; !enough && status == TL_OK;) {
         status = tl_input_sample(port, &house_battery_input, &sample);
@@ -18,7 +18,7 @@ static tl_status take_mean(const tl_port *port, tl_sample *quiet)
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
-    tl_sample quiet = {0, 0};
+    tl_sample quiet = {0};
     char text[8];
     tl_status status = TL_OK;
     for (int minutes = 0; minutes <= 40 && status == TL_OK; minutes += 10) {

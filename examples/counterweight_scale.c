@@ -4,12 +4,12 @@
 static tl_status weigh(const tl_port *port, FILE *out)
 {
     tl_mean mean;
-    tl_sample quiet = {0, 0};
+    tl_sample quiet = {0};
     char text[8];
     tl_status status = tl_mean_init(&mean, 4);
     for (bool enough = false; !enough && status == TL_OK;) {
-        tl_sample sample = {0, 0};
-        status = tl_external_take(port, &fine_converter, &counterweight_input, &sample);
+        tl_sample sample = {0};
+        status = tl_external_take(port, &counterweight_input, &sample);
         if (status == TL_OK)
             enough = tl_mean_feed(&mean, &sample, &quiet);
     }

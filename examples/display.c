@@ -4,23 +4,23 @@
 enum { SELECT, ENABLE, DATA_0, HALF_BYTE_US = 40, BYTE_US = 50, CLEAR_US = 2000, AWAKE_US = 50000 };
 enum { DATA, CLOCK, LOAD, POINT = 0x80, DASH = 0x40 };
 
-static tl_status use_all(const tl_port *port, const uint8_t *lines, uint8_t count, tl_line_use use)
+static tl_status use_all(const tl_port *port, const TL_IN_ROM uint8_t *lines, uint8_t count, tl_line_use use)
 {
     tl_status first = TL_OK;
     for (uint8_t i = 0; i < count; i++) {
-        const tl_status status = tl_port_line_use(port, tl_rom_byte(&lines[i]), use);
+        const tl_status status = tl_port_line_use(port, lines[i], use);
         first = first == TL_OK ? status : first;
     }
     return first;
 }
 
-static tl_status drive(const tl_port *port, const uint8_t *lines, uint8_t which, bool high)
+static tl_status drive(const tl_port *port, const TL_IN_ROM uint8_t *lines, uint8_t which, bool high)
 {
-    return tl_port_line_drive(port, tl_rom_byte(&lines[which]), high);
+    return tl_port_line_drive(port, lines[which], high);
 }
 
 /* High and low again, 1 us at least each. */
-static tl_status pulse(const tl_port *port, const uint8_t *lines, uint8_t which)
+static tl_status pulse(const tl_port *port, const TL_IN_ROM uint8_t *lines, uint8_t which)
 {
     tl_status status = drive(port, lines, which, true);
     if (status == TL_OK)
@@ -30,7 +30,7 @@ static tl_status pulse(const tl_port *port, const uint8_t *lines, uint8_t which)
 
 /* --- characters --- */
 
-static tl_status put_half(const tl_port *port, const uint8_t *lines, uint8_t half)
+static tl_status put_half(const tl_port *port, const TL_IN_ROM uint8_t *lines, uint8_t half)
 {
     tl_status status = TL_OK;
     for (uint8_t bit = 0; bit < 4 && status == TL_OK; bit++)
@@ -40,7 +40,7 @@ static tl_status put_half(const tl_port *port, const uint8_t *lines, uint8_t hal
     return status == TL_OK ? tl_port_wait_us(port, HALF_BYTE_US) : status;
 }
 
-static tl_status put_byte(const tl_port *port, const uint8_t *lines, bool character, uint8_t byte)
+static tl_status put_byte(const tl_port *port, const TL_IN_ROM uint8_t *lines, bool character, uint8_t byte)
 {
     tl_status status = drive(port, lines, SELECT, character);
     if (status == TL_OK)
@@ -50,7 +50,7 @@ static tl_status put_byte(const tl_port *port, const uint8_t *lines, bool charac
     return status == TL_OK ? tl_port_wait_us(port, BYTE_US) : status;
 }
 
-tl_status characters_open(const tl_port *port, const uint8_t *lines)
+tl_status characters_open(const tl_port *port, const TL_IN_ROM uint8_t *lines)
 {
     /* Three times the same half brings it to whole bytes from wherever it is, the fourth to halves. */
     static const uint8_t halves[] = {3, 3, 3, 2}, setup[] = {0x28, 0x0c, 0x06, 0x01};
@@ -67,7 +67,7 @@ tl_status characters_open(const tl_port *port, const uint8_t *lines)
     return status == TL_OK ? tl_port_wait_us(port, CLEAR_US) : status;
 }
 
-tl_status characters_put(const tl_port *port, const uint8_t *lines, uint8_t row, const char *text)
+tl_status characters_put(const tl_port *port, const TL_IN_ROM uint8_t *lines, uint8_t row, const char *text)
 {
     tl_status status = put_byte(port, lines, false, (uint8_t)(0x80 | (row > 0 ? 0x40 : 0)));
     for (uint8_t i = 0; i < DISPLAY_COLUMNS && status == TL_OK; i++) {
@@ -77,19 +77,19 @@ tl_status characters_put(const tl_port *port, const uint8_t *lines, uint8_t row,
     return status;
 }
 
-tl_status characters_close(const tl_port *port, const uint8_t *lines)
+tl_status characters_close(const tl_port *port, const TL_IN_ROM uint8_t *lines)
 {
     return use_all(port, lines, CHARACTER_LINES, TL_LINE_RELEASED);
 }
 
 /* --- digits --- */
 
-tl_status digits_open(const tl_port *port, const uint8_t *lines)
+tl_status digits_open(const tl_port *port, const TL_IN_ROM uint8_t *lines)
 {
     return use_all(port, lines, DIGIT_LINES, TL_LINE_OUTPUT);
 }
 
-static tl_status shift_out(const tl_port *port, const uint8_t *lines, uint8_t segments)
+static tl_status shift_out(const tl_port *port, const TL_IN_ROM uint8_t *lines, uint8_t segments)
 {
     tl_status status = TL_OK;
     for (uint8_t bit = 0; bit < 8 && status == TL_OK; bit++) {
@@ -108,7 +108,7 @@ static uint8_t segments_of(char character)
                                                   : 0;
 }
 
-tl_status digits_put(const tl_port *port, const uint8_t *lines, int32_t value, uint8_t decimals)
+tl_status digits_put(const tl_port *port, const TL_IN_ROM uint8_t *lines, int32_t value, uint8_t decimals)
 {
     char text[DIGITS + 2];
     (void)tl_text_fixed(value, decimals, (uint8_t)(DIGITS + (decimals > 0)),
@@ -122,7 +122,7 @@ tl_status digits_put(const tl_port *port, const uint8_t *lines, int32_t value, u
     return status == TL_OK ? pulse(port, lines, LOAD) : status;
 }
 
-tl_status digits_close(const tl_port *port, const uint8_t *lines)
+tl_status digits_close(const tl_port *port, const TL_IN_ROM uint8_t *lines)
 {
     return use_all(port, lines, DIGIT_LINES, TL_LINE_RELEASED);
 }

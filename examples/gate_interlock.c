@@ -2,7 +2,7 @@
 #include "example.h"
 
 /* Not as the plan has it: here the fan follows the gate. */
-static const tl_output fan TL_ROM = {.line = DEW_FAN_LINE, .as = TL_OUTPUT_FOLLOW, .safe = TL_SAFE_OFF};
+static const TL_ROM tl_output fan = {.line = DEW_FAN_LINE, .as = TL_OUTPUT_FOLLOW, .safe = TL_SAFE_OFF};
 
 static tl_status follow_condition(const tl_port *port, FILE *out)
 {
@@ -19,7 +19,7 @@ static tl_status follow_condition(const tl_port *port, FILE *out)
     for (int look = 0; look < 2 && status == TL_OK; look++) {
         status = tl_port_line_level(port, GATE_CLOSED_LINE, &closed);
         /* The second time nobody knows: a value that is not fresh stops the fan. */
-        const tl_sample sample = {closed, look == 0 ? TL_READING_FRESH : TL_READING_STALE};
+        const tl_sample sample = {closed, look == 0 ? TL_READING_FRESH : TL_READING_STALE, 0};
         if (status == TL_OK)
             status = tl_output_show(port, &fan, &sample, &on);
         if (status == TL_OK)

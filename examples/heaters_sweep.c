@@ -6,12 +6,12 @@ enum { HEATERS = THERMAL_HEATER_8 + 1 };
 
 static tl_status find_coldest(const tl_port *port, FILE *out)
 {
-    tl_sample values[THERMAL_COUNT], work[THERMAL_COUNT];
+    tl_sample samples[2 * THERMAL_COUNT];
     tl_sweep sweep;
     int coldest = 0;
     tl_status status = tl_mux_open(port, &heaters_mux);
     if (status == TL_OK)
-        status = tl_sweep_init(&sweep, thermal_entries, THERMAL_COUNT, values, work);
+        status = tl_sweep_init(&sweep, thermal_entries, THERMAL_COUNT, samples);
     if (status == TL_OK) {
         sweep.sleeps = true; /* the converter is switched off in between: the battery must last the night */
         status = tl_sweep_run(&sweep, port);
@@ -19,9 +19,12 @@ static tl_status find_coldest(const tl_port *port, FILE *out)
     for (int i = 0; status == TL_OK && i < HEATERS; i++) {
         char text[8];
         /* All eight are alike. */
-        status = tl_text_fixed(heater_1_value((uint16_t)values[i].value), HEATER_1_DECIMALS, 5, text);
-        fprintf(out, "heater-%d: %4ld counts, %s %s\n", i + 1, (long)values[i].value, text, HEATER_1_UNIT);
-        coldest = values[i].value > values[coldest].value ? i : coldest; /* cold thermistors have more ohms */
+        status = tl_text_fixed(heater_1_value((uint16_t)sweep.values[i].value), HEATER_1_DECIMALS, 5, text);
+        fprintf(out, "heater-%d: %4ld counts, %s %s\n", i + 1, (long)sweep.values[i].value, text,
+                HEATER_1_UNIT);
+        coldest = sweep.values[i].value > sweep.values[coldest].value
+                      ? i
+                      : coldest; /* cold thermistors have more ohms */
     }
     if (status == TL_OK)
         fprintf(out, "coldest: heater-%d, after %lu us\n", coldest + 1, (unsigned long)sweep.stamp_us);

@@ -8,7 +8,7 @@ enum { LOOK_EVERY_US = 10000, LOOKS = 50, KEPT_AFTER_US = 100000, AGAIN_US = 800
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
-    tl_sample sample = {0, 0};
+    tl_sample sample = {0};
     tl_hold hold;
     uint8_t last = KEYPAD_NONE;
     tl_status status = tl_hold_init(&hold, KEPT_AFTER_US, AGAIN_US);

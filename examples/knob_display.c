@@ -11,7 +11,7 @@ enum { SECOND_US = 1000000, LOOKS = 4 };
 static tl_status take_mean(const tl_port *port, tl_sample *result)
 {
     tl_mean mean;
-    tl_sample sample = {0, 0};
+    tl_sample sample = {0};
     tl_status status = tl_mean_init(&mean, KNOB_MEAN);
     for (int i = 0; i < KNOB_MEAN && status == TL_OK; i++) {
         status = tl_input_sample(port, &knob_input, &sample);
@@ -44,7 +44,7 @@ static tl_status show(const tl_port *port, uint16_t count, FILE *out)
 
 tl_status knob_display(const tl_port *port, FILE *out)
 {
-    tl_sample knob = {0, 0};
+    tl_sample knob = {0};
     tl_status status = characters_open(port, characters_lines);
     if (status == TL_OK)
         status = digits_open(port, digits_lines);

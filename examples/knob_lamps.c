@@ -6,13 +6,13 @@ enum { LAMPS = 10, FOUR_SECONDS_US = 4000000 };
 
 static tl_status follow(const tl_port *port, FILE *out)
 {
-    tl_sample sample = {0, 0};
+    tl_sample sample = {0};
     uint8_t lit = 0;
     tl_status status = tl_bar_open(port, &position_bar_lamps);
     for (int seconds = 0; seconds <= 44 && status == TL_OK; seconds += 4) {
         status = tl_input_sample(port, &roof_position_input, &sample);
         if (status == TL_OK)
-            lit = position_bar_level((uint16_t)sample.value, lit);
+            lit = position_bar_level(roof_position_percent((uint16_t)sample.value), lit);
         if (status == TL_OK)
             status = tl_bar_show(port, &position_bar_lamps, lit);
         if (status == TL_OK)

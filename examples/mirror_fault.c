@@ -4,7 +4,7 @@
 
 static tl_status look(const tl_port *port, tl_fault *fault, FILE *out)
 {
-    tl_sample sample = {0, 0}, judged;
+    tl_sample sample = {0}, judged;
     char text[8];
     uint32_t now_us = 0;
     tl_status status = tl_input_sample(port, &mirror_temperature_input, &sample);

@@ -4,9 +4,9 @@
 enum { A_SECOND_US = 1000000 };
 
 /* Both axes are alike: their travel in percent, which ends where their feed does, as -100 .. 100. */
-static tl_status take_axis(const tl_port *port, const tl_input *axis, int *slew)
+static tl_status take_axis(const tl_port *port, const TL_IN_ROM tl_input *axis, int *slew)
 {
-    tl_sample sample = {0, 0};
+    tl_sample sample = {0};
     const tl_status status = tl_input_sample(port, axis, &sample);
     *slew = 2 * paddle_x_value((uint16_t)sample.value) - 100;
     return status;

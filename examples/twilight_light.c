@@ -5,7 +5,7 @@ enum { FIVE_MINUTES_US = 300000000 };
 
 static tl_status light(const tl_port *port, FILE *out)
 {
-    tl_sample sample = {0, 0}, smooth;
+    tl_sample sample = {0}, smooth;
     tl_exponential slow;
     tl_status status = tl_exponential_init(&slow, 1);
     for (int minutes = 0; minutes <= 40 && status == TL_OK; minutes += 5) {

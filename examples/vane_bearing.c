@@ -5,7 +5,7 @@ enum { LAST = 8, A_SECOND_US = 1000000 };
 
 static tl_status watch(const tl_port *port, FILE *out)
 {
-    tl_sample sample = {0, 0}, samples[LAST], mean, median;
+    tl_sample sample = {0}, samples[LAST], mean, median;
     tl_window window;
     tl_status status = tl_window_init(&window, samples, LAST - 1);
     for (int seconds = 0; seconds < 20 && status == TL_OK; seconds++) {

@@ -8,7 +8,7 @@ mkdir -p "$out"
 chip() { sed -n "s/^$1 := //p" "$here/../targets.mk"; }
 
 echo "== On an 8-bit AVR, counted by an instruction-level simulator, gcc-avr -Os, 12 bits"
-avr-gcc -mmcu="$(chip AVR_CHIP)" -DMARK_ADDRESS="$(chip AVR_MARK_ADDRESS)" -std=c11 -Os -I "$here/../include" \
+avr-gcc -mmcu="$(chip AVR_CHIP)" -DMARK_ADDRESS="$(chip AVR_MARK_ADDRESS)" -std=gnu11 -Os -I "$here/../include" \
     "$here/avr/firmware.c" "$here/../src/core/scale.c" "$here/../src/core/ratio.c" "$here/../src/core/lean.c" -Wl,--gc-sections -o "$out/firmware.elf"
 cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
 "$out/cycles" "$out/firmware.elf" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep '^ '
@@ -24,7 +24,7 @@ for object in "$out"/targets/avr/*.o; do
 done
 
 echo "== State, bytes of RAM: AVR, Cortex-M0 (budget: 24 a signal; tl_lines is for 32 of them; windows and arrays are the caller's)"
-avr-gcc -mmcu="$(chip AVR_CHIP)" -std=c11 -I "$here/../include" -c "$here/state.c" -o "$out/state-avr.o"
+avr-gcc -mmcu="$(chip AVR_CHIP)" -std=gnu11 -I "$here/../include" -c "$here/state.c" -o "$out/state-avr.o"
 arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -std=c11 -I "$here/../include" -c "$here/state.c" -o "$out/state-arm.o"
 for object in avr:avr arm:arm-none-eabi; do
     "${object#*:}-nm" -S -t d "$out/state-${object%:*}.o" | awk '{ sub("size_of_", "", $4); print $4, $2 + 0 }' | sort >"$out/state-${object%:*}"
@@ -45,9 +45,9 @@ echo "== Linked images, bytes of code and constants, RAM apart: AVR, Cortex-M0 (
 image() { # TEXT FILE...: both sizes
     text=$1
     shift
-    common="-Os -std=c11 -flto -fshort-enums -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out"
-    avr-gcc -mmcu="$(chip AVR_CHIP)" $common "$@" -o "$out/linked-avr.elf"
-    arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $common -nostartfiles -Wl,-e,main -Wl,-Ttext=0 "$@" -lc -o "$out/linked-arm.elf"
+    common="-Os -std=gnu11 -flto -fshort-enums -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out"
+    avr-gcc -mmcu="$(chip AVR_CHIP)" -mrelax $common "$@" -o "$out/linked-avr.elf"
+    arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $common -nostartfiles -Wl,-e,main -Wl,-Ttext=0 --specs=nano.specs "$@" -o "$out/linked-arm.elf"
     printf '  %-52s %5d + %3d %5d + %3d\n' "$text" $(avr-size "$out/linked-avr.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }') \
         $(arm-none-eabi-size "$out/linked-arm.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }')
 }
@@ -55,6 +55,10 @@ for what in percent button sweep; do
     image "$what" "$here/linked/$what.c" "$here/linked/port.c" "$here"/../src/core/*.c
     image "$what, by hand" "$here/linked/${what}_by_hand.c"
 done
+image "percent, in float" "$here/linked/percent_in_float.c"
+firmware=$here/../examples/firmware
+image "examples/firmware: all 27 signals, and their texts" -I "$firmware" "$firmware/fernhill.c" "$here/linked/all.c" \
+    "$firmware/stand_in.c" "$here"/../src/core/*.c
 
 echo "== One look at 32 debounced lines (tl_lines_look), Cortex-M0: it has no branch, so every instruction runs once"
 arm-none-eabi-objdump -d "$out/targets/arm/lines.o" |

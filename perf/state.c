@@ -3,7 +3,6 @@
 
 #define STATE(type) char size_of_##type[sizeof(type)];
 STATE(tl_scale)
-STATE(tl_reading)
 STATE(tl_button)
 STATE(tl_hold)
 STATE(tl_pulse)

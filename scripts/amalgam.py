@@ -50,7 +50,7 @@ def main(folder):
             text = INCLUDE.sub("", text_of("src/core", name))
             stem = name[:-2]
             for function in sorted(set(STATIC.findall(text))):
-                text = re.sub(r"(?<![\w.>])%s(?=\()" % function, stem + "_" + function, text)
+                text = re.sub(r"(?<![\w.>])%s(?=\(|[,}])" % function, stem + "_" + function, text)
             out.write("\n/* --- " + name + " --- */\n\n" + text)
 
 

@@ -46,7 +46,7 @@ shot watch "(tinyladder watch demo/fernhill.plan.yaml --scene demo/evening.scene
 record=$(mktemp -u).csv
 "$build/tinyladder" record demo/fernhill.plan.yaml house-battery twilight mirror-temperature heater-1 heater-2 wind-vane roof-position rain-plate gate-closed wheel \
     --scene demo/evening.scene.yaml --every 5s -o "$record" >/dev/null
-"$build/tinyladder" plot "$record" --plan demo/fernhill.plan.yaml -o docs/screenshots/plot.png
+"$build/tinyladder" plot "$record" -o docs/screenshots/plot.png
 rm -f "$record"
 shot header "tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h" "sed -n '/--- house-battery/,/^}/p' fernhill_plan.h"
 rm -f fernhill_plan.h

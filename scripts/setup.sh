@@ -5,9 +5,9 @@ set -eu
 base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox"
 case "${1:-}" in
 build) packages="$base" ;;
-check) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml" ;;
-sanitize) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
-targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-user sdcc sdcc-ucsim" ;;
+check) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml" ;;
+sanitize) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
+targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-system-arm qemu-system-misc sdcc sdcc-ucsim" ;;
 perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf" ;;
 rooms) packages="graphviz" ;;
 amalgam) packages="python3" ;;

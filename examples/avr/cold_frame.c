@@ -50,22 +50,22 @@ static void weigh_on(cold_frame *own, uint32_t now_us)
 {
     bool ready = false;
     if (!own->weighing) {
-        own->weighing = tl_external_start(own->port, &fine_converter, &tray_input) == TL_OK;
+        own->weighing = tl_external_start(own->port, &tray_input) == TL_OK;
         own->weighed_us = now_us;
         return;
     }
-    if (tl_external_ready(own->port, &fine_converter, now_us - own->weighed_us, &ready) == TL_OK && !ready)
+    if (tl_external_ready(own->port, &tray_input, now_us - own->weighed_us, &ready) == TL_OK && !ready)
         return;
     own->tray.flags &= (uint8_t)~TL_READING_FRESH;
     if (ready)
-        (void)tl_external_fetch(own->port, &fine_converter, &tray_input, &own->tray);
+        (void)tl_external_fetch(own->port, &tray_input, &own->tray);
     own->weighing = false;
 }
 
 static void take_all(cold_frame *own)
 {
     own->fresh = wanted_take(own->port, &own->wanted) == TL_OK && air_take(own->port, &own->air) == TL_OK;
-    (void)tl_external_take(own->port, &slow_converter, &tank_input, &own->tank);
+    (void)tl_external_take(own->port, &tank_input, &own->tank);
     (void)tl_port_line_duty(own->port, FAN_LINE, own->fresh ? fan_duty(own->wanted) : 0);
     (void)tl_port_line_drive(own->port, OPEN_LAMP_LINE, own->lid.closed);
 }

@@ -13,7 +13,7 @@
 
 /* Contacts, in the order in which they are told. */
 enum { OPEN, CLOSE, STOP, TURNS, RAIN, GATE, CLICK, CONTACTS };
-static const tl_button_config *const contact_configs[CONTACTS] = {
+static const TL_IN_ROM tl_button_config *const contact_configs[CONTACTS] = {
     &open_button_contact, &close_button_contact, &stop_button_contact, &wheel_contact,
     &rain_plate_contact,  &gate_closed_contact,  &paddle_click_contact};
 static const char *const contact_names[CONTACTS] = {"open-button", "close-button", "stop-button", "wheel",
@@ -21,7 +21,7 @@ static const char *const contact_names[CONTACTS] = {"open-button", "close-button
 
 /* Analog inputs that are read alone. */
 enum { ROOF, VANE, LIGHT, MIRROR, PADDLE_X, PADDLE_Y, KEYS, ALONE };
-static const tl_input *const alone_inputs[ALONE] = {
+static const TL_IN_ROM tl_input *const alone_inputs[ALONE] = {
     &roof_position_input, &wind_vane_input, &twilight_input, &mirror_temperature_input,
     &paddle_x_input,      &paddle_y_input,  &keypad_input};
 
@@ -35,7 +35,7 @@ static struct {
     tl_fault mirror;
     tl_sample mirror_judged;
     tl_sweep sweep;
-    tl_sample thermal[THERMAL_COUNT], thermal_work[THERMAL_COUNT];
+    tl_sample thermal[2 * THERMAL_COUNT];
     tl_sample weight;
     uint32_t weighed_us;
     bool weighing, may_weigh, sweep_wanted, alone_wanted;
@@ -70,8 +70,7 @@ tl_status fernhill_begin(const tl_port *port)
                                        MOTOR_STATUS_WITHIN_PERCENT));
     keep_first(&first, tl_fault_init(&own.mirror, &mirror_temperature_faults));
     keep_first(&first, tl_mux_open(port, &heaters_mux));
-    keep_first(&first,
-               tl_sweep_init(&own.sweep, thermal_entries, THERMAL_COUNT, own.thermal, own.thermal_work));
+    keep_first(&first, tl_sweep_init(&own.sweep, thermal_entries, THERMAL_COUNT, own.thermal));
     keep_first(&first, tl_bar_open(port, &position_bar_lamps));
     keep_first(&first, tl_port_line_use(port, MAP_LIGHT_LINE, TL_LINE_OUTPUT));
     keep_first(&first, tl_output_open(port, &dew_fan_output));
@@ -111,18 +110,18 @@ static void weigh_on(uint32_t now_us)
         if (!own.may_weigh || own.sweep.running || tl_port_claim(own.port, &own.weight) != TL_OK)
             return;
         own.may_weigh = false;
-        own.weighing = tl_external_start(own.port, &fine_converter, &counterweight_input) == TL_OK;
+        own.weighing = tl_external_start(own.port, &counterweight_input) == TL_OK;
         own.weighed_us = now_us;
         if (!own.weighing)
             tl_port_yield(own.port, &own.weight);
         return;
     }
-    tl_status status = tl_external_ready(own.port, &fine_converter, now_us - own.weighed_us, &ready);
+    tl_status status = tl_external_ready(own.port, &counterweight_input, now_us - own.weighed_us, &ready);
     if (status == TL_OK && !ready)
         return;
     own.weight.flags &= (uint8_t)~TL_READING_FRESH;
     if (status == TL_OK)
-        (void)tl_external_fetch(own.port, &fine_converter, &counterweight_input, &own.weight);
+        (void)tl_external_fetch(own.port, &counterweight_input, &own.weight);
     own.weighing = false;
     tl_port_yield(own.port, &own.weight);
 }
@@ -149,11 +148,11 @@ static bool is_fresh(const tl_sample *sample)
 /* Outputs as the plan has them; what their signal fails with, they know by its flags. */
 static void show(void)
 {
-    const tl_sample heat = {heater_1_value((uint16_t)own.thermal[THERMAL_HEATER_1].value),
-                            own.thermal[THERMAL_HEATER_1].flags};
+    tl_sample heat = own.sweep.values[THERMAL_HEATER_1];
     const uint8_t day = twilight_percent((uint16_t)own.alone[LIGHT].value);
+    heat.value = heater_1_value((uint16_t)heat.value);
     if (is_fresh(&own.alone[ROOF])) {
-        own.lit = position_bar_level((uint16_t)own.alone[ROOF].value, own.lit);
+        own.lit = position_bar_level(roof_position_percent((uint16_t)own.alone[ROOF].value), own.lit);
         (void)tl_bar_show(own.port, &position_bar_lamps, own.lit);
     }
     (void)tl_port_line_duty(own.port, MAP_LIGHT_LINE, is_fresh(&own.alone[LIGHT]) ? map_light_duty(day) : 0);
@@ -202,7 +201,7 @@ static void tell_all(void)
 {
     static const char *const heaters[] = {"heater-1", "heater-2", "heater-3", "heater-4",
                                           "heater-5", "heater-6", "heater-7", "heater-8"};
-    const tl_sample *battery = &own.thermal[THERMAL_HOUSE_BATTERY], *a = own.alone;
+    const tl_sample *battery = &own.sweep.values[THERMAL_HOUSE_BATTERY], *a = own.alone;
     tell("second", own.seconds, 0, "", true);
     tell_sample("house-battery", battery, house_battery_value(count_of(battery)), HOUSE_BATTERY_DECIMALS,
                 HOUSE_BATTERY_UNIT);
@@ -221,8 +220,8 @@ static void tell_all(void)
                 PADDLE_Y_UNIT);
     tell_sample("keypad", &a[KEYS], keypad_state(count_of(&a[KEYS])), 0, "");
     for (uint8_t i = 0; i < sizeof heaters / sizeof heaters[0]; i++)
-        tell_sample(heaters[i], &own.thermal[i], heater_1_value(count_of(&own.thermal[i])), HEATER_1_DECIMALS,
-                    HEATER_1_UNIT);
+        tell_sample(heaters[i], &own.sweep.values[i], heater_1_value(count_of(&own.sweep.values[i])),
+                    HEATER_1_DECIMALS, HEATER_1_UNIT);
     tell_sample("counterweight", &own.weight, counterweight_value(own.weight.value), COUNTERWEIGHT_DECIMALS,
                 COUNTERWEIGHT_UNIT);
     for (uint8_t i = 0; i < CONTACTS; i++)

@@ -44,6 +44,8 @@ void tl_bench_free(tl_bench *bench);
 const tl_port *tl_bench_port(tl_bench *bench);
 /** The line number of a pin by name, or -1. */
 int tl_bench_line(const tl_bench *bench, const char *pin);
+/** The number of a signal by name, or -1. */
+int tl_bench_signal(const tl_bench *bench, const char *name);
 tl_circuit *tl_bench_circuit(const tl_bench *bench);
 
 /** Virtual time in seconds since the scene began. */

@@ -6,6 +6,7 @@
 #include <stdint.h>
 
 #include "tinyladder/port.h"
+#include "tinyladder/rom.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -24,10 +25,10 @@ typedef struct tl_button_config {
 
 /** The caller's memory, 20 bytes. Read its members freely; only the calls below write them. */
 typedef struct tl_button {
-    uint32_t steady_us;
-    uint32_t since_us; /**< since when the level seen last has been seen without a break */
-    uint32_t seen_us;  /**< the clock at the last look */
-    uint16_t closings; /**< how often it was accepted as closed; wraps */
+    uint32_t needed_us;
+    uint32_t steady_us; /**< for how long the level seen last has been seen without a break */
+    uint32_t seen_us;   /**< the clock at the last look */
+    uint16_t closings;  /**< how often it was accepted as closed; wraps */
     uint8_t line;
     bool closed_is_low;
     bool closed; /**< the accepted state */
@@ -39,7 +40,7 @@ typedef struct tl_button {
  * counted, after its steady time.
  * @return TL_OK; TL_ERR_ARG; or the port's status, and then the button must not be used.
  */
-tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port);
+tl_status tl_button_init(tl_button *button, const TL_IN_ROM tl_button_config *config, const tl_port *port);
 
 /**
  * Looks at the line once. Call it more often than the steady time.
@@ -60,10 +61,10 @@ static inline bool tl_button_toggled(const tl_button *button)
 /** Tells when a button is kept closed: once after so long, then again and again. The caller's memory, 20
  * bytes. */
 typedef struct tl_hold {
-    uint32_t after_us; /**< 0 .. 2^31-1 */
-    uint32_t every_us; /**< between repetitions; 0 for none */
-    uint32_t since_us; /**< since it was closed, or since the last event */
-    uint32_t seen_us;  /**< the clock when it was fed last */
+    uint32_t after_us;  /**< 0 .. 2^31-1 */
+    uint32_t every_us;  /**< between repetitions; 0 for none */
+    uint32_t lasted_us; /**< since it was closed, or since the last event */
+    uint32_t seen_us;   /**< the clock when it was fed last */
     bool closed, held;
 } tl_hold;
 

@@ -10,8 +10,9 @@
 #include <stdbool.h>
 #include <stdint.h>
 
-#include "tinyladder/filter.h"
+#include "tinyladder/input.h"
 #include "tinyladder/port.h"
+#include "tinyladder/rom.h"
 #include "tinyladder/word.h"
 
 #ifdef __cplusplus
@@ -47,8 +48,12 @@ typedef struct tl_external {
 
 /** One input, or one pair of inputs. Is TL_ROM. */
 typedef struct tl_external_input {
-    uint32_t settings; /**< what is sent to start a conversion of it */
+    tl_convertible kind;                    /**< for sweeps: &tl_external_conversion */
+    const TL_IN_ROM tl_external *converter; /**< is TL_ROM itself */
+    uint32_t settings;                      /**< what is sent to start a conversion of it */
 } tl_external_input;
+
+extern const TL_ROM tl_conversion tl_external_conversion;
 
 /*
  * A conversion in three parts, for those who do other work meanwhile (tl_port_claim() first);
@@ -57,14 +62,13 @@ typedef struct tl_external_input {
  */
 
 /** Tells it to convert. On SPI nothing yet: one exchange does it all. */
-tl_status tl_external_start(const tl_port *port, const tl_external *external, const tl_external_input *input);
+tl_status tl_external_start(const tl_port *port, const TL_IN_ROM tl_external_input *input);
 /** Whether it is ready, `waited_us` after its start, once it is worth asking; TL_ERR_LATE where it should be
  * by now and is not. */
-tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us,
+tl_status tl_external_ready(const tl_port *port, const TL_IN_ROM tl_external_input *input, uint32_t waited_us,
                             bool *ready);
 /** Fetches the code and its flags; TL_ERR_WORD where a zero is none, or the word breaks its format. */
-tl_status tl_external_fetch(const tl_port *port, const tl_external *external, const tl_external_input *input,
-                            tl_sample *sample);
+tl_status tl_external_fetch(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample);
 
 /**
  * One conversion of one input, whole.
@@ -74,8 +78,7 @@ tl_status tl_external_fetch(const tl_port *port, const tl_external *external, co
  * @return As the parts above; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK where the clock stands still
  * meanwhile; TL_ERR_BUSY while another reads.
  */
-tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
-                           tl_sample *sample);
+tl_status tl_external_take(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample);
 
 #ifdef __cplusplus
 }

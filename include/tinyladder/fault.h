@@ -12,6 +12,7 @@
 #include <stdint.h>
 
 #include "tinyladder/filter.h"
+#include "tinyladder/rom.h"
 #include "tinyladder/status.h"
 
 #ifdef __cplusplus
@@ -41,21 +42,21 @@ typedef struct tl_fault_config {
 /** The caller's memory, 16 bytes. */
 typedef struct tl_fault {
     int32_t last_good;
-    uint32_t good_us; /**< when it was */
-    uint32_t seen_us; /**< the clock when it was fed last */
+    uint32_t age_us;  /**< of it, when it was fed last, */
+    uint32_t seen_us; /**< and the clock when it was fed last */
     uint8_t flags;    /**< TL_READING_OPEN or TL_READING_SHORT while it lasts */
     bool any;         /**< there was a good one */
 } tl_fault;
 
 /** @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE for a negative hysteresis. */
-tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config);
+tl_status tl_fault_init(tl_fault *fault, const TL_IN_ROM tl_fault_config *config);
 
 /**
  * Judges one value. Call it at least every 2^31 us.
  * @param[out] result  The value to use, with its flags.
  */
-void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_sample *sample, uint32_t now_us,
-                   tl_sample *result);
+void tl_fault_feed(tl_fault *fault, const TL_IN_ROM tl_fault_config *config, const tl_sample *sample,
+                   uint32_t now_us, tl_sample *result);
 
 /** Microseconds since the last good value; it stays at INT32_MAX, which is also the answer
  * where there was none. */

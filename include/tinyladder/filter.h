@@ -1,7 +1,8 @@
 /**
  * @file Filters for readings: peak and trough, mean, rolling mean, exponential, median, oversampling.
  *
- * Flags survive: a result is clipped if any sample of it was, and fresh only if all were. Windows are the
+ * Flags survive: a result is clipped if any sample of it was, and fresh only if all were; its reason is that of
+ * the last that was not. Windows are the
  * caller's. Delays: a mean of n is n samples old at most, (n - 1) / 2 in the middle; an exponential one of
  * depth d reaches 63 % of a step after 2^d samples. White noise falls by sqrt(n), by sqrt(2^(d+1) - 1), by
  * about sqrt(2 n / pi) for a median.
@@ -36,6 +37,7 @@ typedef struct tl_mean {
     int64_t sum;
     uint16_t wanted, fed;
     uint8_t flags;
+    int8_t reason;
 } tl_mean;
 
 tl_status tl_mean_init(tl_mean *mean, uint16_t samples);
@@ -64,6 +66,7 @@ typedef struct tl_exponential {
     int64_t state; /**< y * 2^16 */
     uint16_t held; /**< samples for which the flags still stand */
     uint8_t depth, flags;
+    int8_t reason;
     bool any;
 } tl_exponential;
 

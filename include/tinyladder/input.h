@@ -1,10 +1,11 @@
-/** @file One analog input: from a conversion to a reading. */
+/** @file One analog input: from a conversion to a code with its flags, or to microvolts. */
 #ifndef TINYLADDER_INPUT_H
 #define TINYLADDER_INPUT_H
 
 #include <stdint.h>
 
 #include "tinyladder/port.h"
+#include "tinyladder/rom.h"
 #include "tinyladder/scale.h"
 #include "tinyladder/word.h"
 
@@ -12,43 +13,64 @@
 extern "C" {
 #endif
 
-/** A constant description; is TL_ROM. */
+struct tl_conversion;
+
+/** What every description of an input begins with, whichever converter it belongs to: how it is converted.
+ * So a sweep can hold inputs of all kinds, and a firmware has the code of those only that it names. */
+typedef struct tl_convertible {
+    const TL_IN_ROM struct tl_conversion *by; /**< is TL_ROM itself */
+} tl_convertible;
+
+/** A conversion in parts, for those who do other work meanwhile (tl_port_claim() first). Is TL_ROM. */
+typedef struct tl_conversion {
+    tl_status (*start)(const tl_port *port, const TL_IN_ROM tl_convertible *input);
+    /** Whether it has ended, waited_us after its start, and then what it found. TL_ERR_LATE where it should
+     * have. */
+    tl_status (*ended)(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
+                       tl_sample *sample, bool *ended);
+    /** What a word says that came by itself; NULL where none can. */
+    tl_status (*word)(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample);
+} tl_conversion;
+
+/** Of a tl_input whose word is its count: no sign, aligned right. Any other format is TL_ERR_ARG. Sweeps know
+ * how; it has no functions of its own, so that nothing is linked which a firmware does not use. */
+extern const TL_ROM tl_conversion tl_pin_conversion;
+/** Of a tl_input with a word of any format. */
+extern const TL_ROM tl_conversion tl_pin_word_conversion;
+
+/** An input of the chip's own converter. A constant description; is TL_ROM. */
 typedef struct tl_input {
+    tl_convertible kind;     /**< for sweeps: &tl_pin_conversion or &tl_pin_word_conversion */
     uint32_t acquisition_ns; /**< how long the sampling capacitor is connected */
     uint32_t longest_us;     /**< bound on one whole conversion */
     uint8_t channel;
-    tl_word word; /**< of up to 16 bits */
+    tl_word word;
 } tl_input;
-
-/** What a reading is worth is in its flags; a value that failed is never marked fresh. */
-typedef struct tl_reading {
-    int32_t value_uv;
-    uint16_t count; /**< from 0 for the lowest code: tl_word_count() */
-    uint8_t flags;  /**< TL_READING_... */
-} tl_reading;
 
 /**
  * One conversion, as a code with its flags.
  *
- * @param input  Is TL_ROM.
  * @param[in,out] sample  On any failure it keeps its value and loses its fresh flag.
  * @return TL_OK, or what tl_port_convert() or tl_word_sample() answered.
  */
-tl_status tl_input_sample(const tl_port *port, const tl_input *input, tl_sample *sample);
+tl_status tl_input_sample(const tl_port *port, const TL_IN_ROM tl_input *input, tl_sample *sample);
 /** The same of a word that came by itself, by an interrupt or by DMA: no port is asked. May be called from an
  * interrupt. */
-tl_status tl_input_word(const tl_input *input, uint32_t word, tl_sample *sample);
+tl_status tl_input_word(const TL_IN_ROM tl_input *input, uint32_t word, tl_sample *sample);
 
 /**
  * Reads one input once, in microvolts, by a scale that is known at run time only.
  *
- * @param input  Is TL_ROM.
+ * @param input  Of up to 16 bits.
  * @param scale  In RAM; TL_ERR_ARG where its bits are not those of the input's word.
- * @param[in,out] reading  On any failure it keeps value and count of before and loses its fresh flag.
+ * @param[in,out] sample  Receives microvolts and flags; on any failure it keeps its value and loses its fresh
+ * flag.
+ * @param[out] count  Of it, from 0 for the lowest code; untouched on any failure. NULL where it is not
+ * wanted.
  * @return TL_OK, or what tl_port_convert() or tl_word_code() answered.
  */
-tl_status tl_input_take(const tl_port *port, const tl_input *input, const tl_scale *scale,
-                        tl_reading *reading);
+tl_status tl_input_take(const tl_port *port, const TL_IN_ROM tl_input *input, const tl_scale *scale,
+                        tl_sample *sample, uint16_t *count);
 
 #ifdef __cplusplus
 }

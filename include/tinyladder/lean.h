@@ -18,7 +18,7 @@ extern "C" {
 #endif
 
 /** Generated headers say which of these they were made for; it changes when their meaning does. */
-#define TL_LEAN_FORMAT 1
+#define TL_LEAN_FORMAT 2
 
 /**
  * steps = (count * mul + add) >> shift. With constants the compiler folds it: on an 8-bit chip a `mul` of 16
@@ -40,7 +40,7 @@ typedef struct tl_line {
 } tl_line;
 
 /** The value of a count. */
-int32_t tl_line_value(const tl_line *line, uint16_t count);
+int32_t tl_line_value(const TL_IN_ROM tl_line *line, uint16_t count);
 
 /** Where a piece of a curve begins, and how it goes on: value = to + (count - from) * (whole + part / 65536),
  * rounded to the nearest. Is TL_ROM. */
@@ -53,12 +53,12 @@ typedef struct tl_curve_point {
 
 /** Pieces one after the other; before the first and beyond the last point their values stand. Is TL_ROM. */
 typedef struct tl_curve {
-    const tl_curve_point *points; /**< is TL_ROM itself */
-    uint8_t count;                /**< 1 or more */
+    const TL_IN_ROM tl_curve_point *points; /**< is TL_ROM itself */
+    uint8_t count;                          /**< 1 or more */
 } tl_curve;
 
 /** The value of a count. */
-int16_t tl_curve_value(const tl_curve *curve, uint16_t count);
+int16_t tl_curve_value(const TL_IN_ROM tl_curve *curve, uint16_t count);
 
 #ifdef __cplusplus
 }

@@ -10,12 +10,13 @@
 #include <stdint.h>
 
 #include "tinyladder/port.h"
+#include "tinyladder/rom.h"
 
 #ifdef __cplusplus
 extern "C" {
 #endif
 
-enum { TL_MUX_SELECTS_MOST = 6, TL_MUX_NO_LINE = 255 };
+enum { TL_MUX_SELECTS_MOST = 6, TL_MUX_DEEPEST = 8, TL_MUX_NO_LINE = 255 };
 
 /** A constant description; is TL_ROM. A line that a rail holds for good is TL_MUX_NO_LINE. */
 typedef struct tl_mux_lines {
@@ -23,31 +24,28 @@ typedef struct tl_mux_lines {
     uint8_t select_count;
     uint8_t enable;
     bool enable_high;  /**< active level */
-    uint32_t dwell_us; /**< to wait once this input is through, 0 .. 2^31-1 */
+    uint32_t dwell_us; /**< to wait once an input is through, 0 .. 2^31-1 */
+    /** In a tree, the multiplexer that its common line goes into, and the input there; NULL where it goes to
+     * a pin. TL_MUX_DEEPEST of them at most. */
+    const TL_IN_ROM struct tl_mux_lines *into;
+    uint8_t into_input;
 } tl_mux_lines;
-
-/** One input of one multiplexer; several make a way through a tree, in any order. Is TL_ROM. */
-typedef struct tl_mux_step {
-    const tl_mux_lines *mux; /**< is TL_ROM itself */
-    uint8_t input;
-} tl_mux_step;
 
 /** Makes all lines of a multiplexer outputs, disabled and at input 0. @return TL_OK; TL_ERR_ARG; or the
  * port's status, and then all are let go of. */
-tl_status tl_mux_open(const tl_port *port, const tl_mux_lines *mux);
+tl_status tl_mux_open(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);
 
 /**
- * Leads an input through and waits for the longest dwell on the way.
+ * Leads an input through, and what its multiplexer goes into, and waits for the longest dwell on the way.
  *
- * @param steps  One for each multiplexer on the way.
  * @return TL_OK; TL_ERR_ARG for an input whose number has more bits than there are lines; or the port's
  * status, and then the multiplexers with an enable line that were reached are switched off, as far as the
  * port lets it.
  */
-tl_status tl_mux_lead(const tl_port *port, const tl_mux_step *steps, uint8_t count);
+tl_status tl_mux_lead(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, uint8_t input);
 
 /** Lets go of all lines of a multiplexer: every call is made, the first failure is told. */
-tl_status tl_mux_release(const tl_port *port, const tl_mux_lines *mux);
+tl_status tl_mux_release(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);
 
 #ifdef __cplusplus
 }

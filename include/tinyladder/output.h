@@ -8,6 +8,7 @@
 
 #include "tinyladder/filter.h"
 #include "tinyladder/port.h"
+#include "tinyladder/rom.h"
 
 #ifdef __cplusplus
 extern "C" {
@@ -20,7 +21,7 @@ typedef struct tl_threshold {
 } tl_threshold;
 
 /** @return Whether it is on now. on: whether it was. */
-bool tl_threshold_next(const tl_threshold *threshold, bool on, int32_t value);
+bool tl_threshold_next(const TL_IN_ROM tl_threshold *threshold, bool on, int32_t value);
 
 /** What an output shows while its signal has a fault. */
 typedef enum tl_safe { TL_SAFE_OFF, TL_SAFE_ON, TL_SAFE_HOLD } tl_safe;
@@ -49,15 +50,16 @@ typedef struct tl_output {
 
 /** Makes its line an output, off. @return TL_OK; TL_ERR_ARG; or the port's status: its line is then let go
  * of. */
-tl_status tl_output_open(const tl_port *port, const tl_output *output);
+tl_status tl_output_open(const tl_port *port, const TL_IN_ROM tl_output *output);
 
 /**
  * Shows a value with its flags (TL_READING_...).
  * @param[in,out] on  Whether it is on.
  * @return TL_OK; or the port's status: its line is then let go of, and on is false.
  */
-tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on);
-tl_status tl_output_release(const tl_port *port, const tl_output *output);
+tl_status tl_output_show(const tl_port *port, const TL_IN_ROM tl_output *output, const tl_sample *value,
+                         bool *on);
+tl_status tl_output_release(const tl_port *port, const TL_IN_ROM tl_output *output);
 
 enum { TL_BAR_LINES_MOST = 32 };
 /** Lines in a row, such as a bar of lamps. Is TL_ROM. */
@@ -69,11 +71,11 @@ typedef struct tl_bar {
 
 /** Makes all lines outputs, dark. @return TL_OK; TL_ERR_ARG; or the port's status, and then all are let go
  * of. */
-tl_status tl_bar_open(const tl_port *port, const tl_bar *bar);
+tl_status tl_bar_open(const tl_port *port, const TL_IN_ROM tl_bar *bar);
 /** Lights the first `lit`. @return TL_OK; or the port's status, and then all are let go of. */
-tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit);
+tl_status tl_bar_show(const tl_port *port, const TL_IN_ROM tl_bar *bar, uint8_t lit);
 /** Lets go of every line: each call is made, the first failure is told. */
-tl_status tl_bar_release(const tl_port *port, const tl_bar *bar);
+tl_status tl_bar_release(const tl_port *port, const TL_IN_ROM tl_bar *bar);
 
 #ifdef __cplusplus
 }

@@ -10,6 +10,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/rom.h"
 #include "tinyladder/status.h"
 
 #ifdef __cplusplus
@@ -18,7 +19,7 @@ extern "C" {
 
 /** The caller's memory, 16 bytes. */
 typedef struct tl_pulse {
-    uint32_t since_us;
+    uint32_t length_us;       /**< of the level that lasts */
     uint32_t seen_us;         /**< the clock when it was fed last */
     uint16_t rising, falling; /**< edges seen; they wrap */
     bool high;
@@ -60,7 +61,7 @@ enum { TL_PATTERN_MOST = 31 };
 
 /** Lengths that must come one after the other, again and again; looking may begin anywhere among them. */
 typedef struct tl_pattern {
-    const tl_length_us *lengths;
+    const TL_IN_ROM tl_length_us *lengths;
     uint32_t begun; /**< bit i: the last i lengths seen fit the first i of the pattern */
     uint8_t count;
     uint8_t within_percent; /**< 0 .. 100 */
@@ -68,8 +69,8 @@ typedef struct tl_pattern {
     uint8_t state; /**< a tl_pattern_state */
 } tl_pattern;
 
-/** @param lengths  `count` of them, in RAM, 1 .. TL_PATTERN_MOST. @return TL_OK; TL_ERR_ARG. */
-tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
+/** @param lengths  `count` of them, 1 .. TL_PATTERN_MOST. @return TL_OK; TL_ERR_ARG. */
+tl_status tl_pattern_init(tl_pattern *pattern, const TL_IN_ROM tl_length_us *lengths, uint8_t count,
                           uint8_t within_percent);
 
 /**

@@ -11,6 +11,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/rom.h"
 #include "tinyladder/scale.h"
 #include "tinyladder/status.h"
 
@@ -33,7 +34,7 @@ typedef struct tl_partner {
  * @return TL_OK; TL_ERR_ARG for an impossible description or count; TL_ERR_RANGE for the first and the last
  * count, which are no value, and for 4.29 Mohm and more.
  */
-tl_status tl_resistance_of(const tl_partner *partner, uint16_t count, uint32_t *mohm);
+tl_status tl_resistance_of(const TL_IN_ROM tl_partner *partner, uint16_t count, uint32_t *mohm);
 
 #ifdef __cplusplus
 }

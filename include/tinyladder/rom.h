@@ -1,61 +1,28 @@
 /**
  * @file Constant descriptions in read-only memory.
  *
- * On a Harvard machine a plain `static const` object is copied into RAM at start. Descriptions marked TL_ROM
- * stay in program memory there and are read through tl_rom_copy(). Where a header says that something is
- * TL_ROM, it must be marked so: on such a machine RAM of the same address would be read as program memory,
- * and the other way round. Elsewhere both are plain C.
+ * On a Harvard machine a plain `static const` object is copied into RAM at start. Descriptions that are
+ * marked TL_ROM stay in program memory there: `static const TL_ROM tl_output fan = {...};`. Where a parameter
+ * is `const TL_IN_ROM`, it points to such a one, and the compiler knows both kinds of memory apart: an object
+ * that was not marked, or one that was and is taken as RAM, is an error. C++ has no such kinds: there the
+ * mark is the author's care. Elsewhere both are nothing.
  */
 #ifndef TINYLADDER_ROM_H
 #define TINYLADDER_ROM_H
 
-#include <stddef.h>
-#include <stdint.h>
-#include <string.h>
-
-#if defined(__AVR__)
-#include <avr/pgmspace.h>
-#define TL_ROM PROGMEM
-static inline void tl_rom_copy(void *to, const void *rom, size_t size)
-{
-    memcpy_P(to, rom, size);
-}
-static inline uint8_t tl_rom_byte(const void *rom)
-{
-    return pgm_read_byte(rom);
-}
-static inline uint16_t tl_rom_word(const void *rom)
-{
-    return pgm_read_word(rom);
-}
-static inline const void *tl_rom_pointer(const void *rom)
-{
-    return pgm_read_ptr(rom);
-}
+#if defined(__AVR__) && !defined(__cplusplus)
+#if defined(__STRICT_ANSI__) || !defined(__FLASH)
+#error "program memory is a kind of memory of GNU C: compile with -std=gnu11 on this machine"
+#endif
+#pragma GCC diagnostic error "-Waddr-space-convert"
+#define TL_ROM __flash
+#define TL_IN_ROM __flash
+#elif defined(__AVR__)
+#define TL_ROM __attribute__((progmem))
+#define TL_IN_ROM
 #else
 #define TL_ROM
-/** Copies size bytes of a TL_ROM object into RAM. */
-static inline void tl_rom_copy(void *to, const void *rom, size_t size)
-{
-    memcpy(to, rom, size);
-}
-/** A byte, 16 bits, a pointer of a TL_ROM object. */
-static inline uint8_t tl_rom_byte(const void *rom)
-{
-    return *(const uint8_t *)rom;
-}
-static inline uint16_t tl_rom_word(const void *rom)
-{
-    uint16_t word;
-    memcpy(&word, rom, sizeof word);
-    return word;
-}
-static inline const void *tl_rom_pointer(const void *rom)
-{
-    const void *pointer;
-    memcpy(&pointer, rom, sizeof pointer);
-    return pointer;
-}
+#define TL_IN_ROM
 #endif
 
 #endif

@@ -4,6 +4,8 @@
 
 #include <stdint.h>
 
+#include "tinyladder/rom.h"
+
 #ifdef __cplusplus
 extern "C" {
 #endif
@@ -20,7 +22,7 @@ enum { TL_LADDER_BETWEEN = 255 };
  * @return Which one holds the count, from 0; TL_LADDER_BETWEEN where none does: a contact on its way, or two
  * buttons at once.
  */
-uint8_t tl_ladder_level(const tl_rung *rungs, uint8_t levels, uint16_t count);
+uint8_t tl_ladder_level(const TL_IN_ROM tl_rung *rungs, uint8_t levels, uint16_t count);
 
 #ifdef __cplusplus
 }

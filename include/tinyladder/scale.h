@@ -38,6 +38,7 @@ enum {
 typedef struct tl_sample {
     int32_t value;
     uint8_t flags; /**< TL_READING_... */
+    int8_t reason; /**< where it is not fresh, the tl_status that says why; else TL_OK */
 } tl_sample;
 
 /** What a scale is made from. Volts are those the converter's reference pins have against the pin's ground;

@@ -8,34 +8,31 @@
 #ifndef TINYLADDER_SWEEP_H
 #define TINYLADDER_SWEEP_H
 
-#include "tinyladder/external.h"
-#include "tinyladder/filter.h"
 #include "tinyladder/input.h"
 #include "tinyladder/mux.h"
+#include "tinyladder/rom.h"
 
 #ifdef __cplusplus
 extern "C" {
 #endif
 
-/** One input of a sweep: of the chip's own converter, or of one on a bus. A constant description. */
+/** One input of a sweep, of whichever converter. A constant description; is TL_ROM. */
 typedef struct tl_sweep_entry {
-    const tl_input *input;                   /**< NULL for a converter on a bus */
-    const tl_external *external;             /**< that converter, and */
-    const tl_external_input *external_input; /**< its input */
-    const tl_mux_step *route;                /**< NULL where there is none */
-    uint8_t route_length;
+    const TL_IN_ROM tl_convertible *input; /**< the `kind` of a tl_input or of a tl_external_input */
+    const TL_IN_ROM tl_mux_lines *mux;     /**< NULL where there is none */
+    uint8_t mux_input;
     uint8_t discard; /**< conversions before the one that counts */
 } tl_sweep_entry;
 
-/** The caller's memory; both arrays, too, one sample an entry: the code with its flags. */
+/** The caller's memory. Of each entry a sample is the code with its flags. */
 typedef struct tl_sweep {
-    const tl_sweep_entry *entries;
-    tl_sample *values; /**< of the last sweep that was complete */
-    tl_sample *work;   /**< of the one that runs */
-    uint32_t stamp_us; /**< when the last complete one ended */
-    uint32_t since_us; /**< since when the present phase lasts */
-    uint32_t seen_us;  /**< the clock at the last step */
-    uint32_t dwell_us; /**< how long it has to */
+    const TL_IN_ROM tl_sweep_entry *entries;
+    tl_sample *values;  /**< of the last sweep that was complete */
+    tl_sample *work;    /**< of the one that runs */
+    uint32_t stamp_us;  /**< when the last complete one ended */
+    uint32_t waited_us; /**< in the present phase */
+    uint32_t seen_us;   /**< the clock at the last step */
+    uint32_t dwell_us;  /**< how long a multiplexer wants */
     uint8_t count, at, left, phase;
     uint8_t failed;    /**< entries of the one that runs */
     uint8_t sequence;  /**< odd while values are written: tl_sweep_copy() */
@@ -44,13 +41,12 @@ typedef struct tl_sweep {
 } tl_sweep;
 
 /**
- * @param entries  Each with one input: the chip's own, or an external converter's with its own; a route of
- * more than 0 steps has them.
- * @param values, work  Each of `count` samples, and not the same ones.
+ * @param entries  Each with an input that says how it is converted.
+ * @param samples  Room for two sweeps, 2 * count of them.
  * @return TL_OK; TL_ERR_ARG, and then nothing has changed.
  */
-tl_status tl_sweep_init(tl_sweep *sweep, const tl_sweep_entry *entries, uint8_t count, tl_sample *values,
-                        tl_sample *work);
+tl_status tl_sweep_init(tl_sweep *sweep, const TL_IN_ROM tl_sweep_entry *entries, uint8_t count,
+                        tl_sample *samples);
 
 /** Begins a sweep; one that runs is given up. */
 void tl_sweep_begin(tl_sweep *sweep);
@@ -79,7 +75,7 @@ tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port);
 
 /**
  * A whole sweep that came by itself, a word for each entry in their order, such as DMA has left.
- * @return TL_OK; TL_ERR_ARG where an entry is not of the chip's own converter; TL_ERR_BUSY while a sweep
+ * @return TL_OK; TL_ERR_ARG for an input that no word can come of by itself; TL_ERR_BUSY while a sweep
  * runs; TL_ERR_WORD where a word breaks its format: that entry keeps its value of before, no longer fresh.
  */
 tl_status tl_sweep_words(tl_sweep *sweep, const uint32_t *words, uint32_t now_us);

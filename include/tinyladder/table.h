@@ -10,6 +10,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/rom.h"
 #include "tinyladder/status.h"
 
 #ifdef __cplusplus
@@ -24,19 +25,19 @@ typedef struct tl_table_point {
 
 /** A constant description; is TL_ROM. */
 typedef struct tl_table {
-    const tl_table_point *points; /**< is TL_ROM itself */
-    uint8_t count;                /**< 2 or more */
-    bool goes_on;                 /**< beyond its ends the outer pieces go on; else the end values stand */
+    const TL_IN_ROM tl_table_point *points; /**< is TL_ROM itself */
+    uint8_t count;                          /**< 2 or more */
+    bool goes_on; /**< beyond its ends the outer pieces go on; else the end values stand */
 } tl_table;
 
 /** Checks that a table is one. @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE where `from` does not rise. */
-tl_status tl_table_check(const tl_table *table);
+tl_status tl_table_check(const TL_IN_ROM tl_table *table);
 
 /**
  * The value behind `from`, rounded to the nearest, halves away from 0; kept within int32.
  * @param[out] beyond  Whether `from` lies outside the points; may be NULL.
  */
-int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond);
+int32_t tl_table_value(const TL_IN_ROM tl_table *table, int32_t from, bool *beyond);
 
 #ifdef __cplusplus
 }

@@ -54,12 +54,11 @@ __attribute__((noinline)) static uint8_t lean_percent(uint16_t count)
     return (uint8_t)tl_lean_steps((uint16_t)(count - 2357u), 14500u, 20000u, 16);
 }
 
-static const tl_curve_point points[] TL_ROM = {{992, 531, -1, 43385},  {1204, 461, -1, 47216},
-                                               {1487, 382, -1, 49740}, {1869, 290, -1, 51117},
-                                               {2902, 63, -1, 49104},  {3233, -20, -1, 45968},
-                                               {3461, -88, -1, 41705}, {3626, -148, -1, 35796},
-                                               {3745, -202, 0, 0}};
-static const tl_curve curve TL_ROM = {points, 9};
+static const TL_ROM tl_curve_point points[] = {
+    {992, 531, -1, 43385},  {1204, 461, -1, 47216},  {1487, 382, -1, 49740},
+    {1869, 290, -1, 51117}, {2902, 63, -1, 49104},   {3233, -20, -1, 45968},
+    {3461, -88, -1, 41705}, {3626, -148, -1, 35796}, {3745, -202, 0, 0}};
+static const TL_ROM tl_curve curve = {points, 9};
 
 /* By hand, as firmware is often written: percent with one division, the curve with one a piece. */
 __attribute__((noinline)) static uint8_t percent_by_hand(uint16_t count)

@@ -4,7 +4,7 @@
 
 extern const tl_port port;
 volatile uint16_t shown;
-static const tl_button_config config TL_ROM = {20000u, 0, true, false};
+static const TL_ROM tl_button_config config = {20000u, 0, true, false};
 
 int main(void)
 {

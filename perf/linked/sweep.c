@@ -8,16 +8,16 @@ volatile int16_t shown[HEATERS];
 
 int main(void)
 {
-    static tl_sample values[HEATERS], work[HEATERS];
+    static tl_sample samples[2 * HEATERS];
     static tl_sweep sweep;
     bool done = false;
     (void)tl_mux_open(&port, &heaters_mux);
-    (void)tl_sweep_init(&sweep, thermal_entries, HEATERS, values, work);
+    (void)tl_sweep_init(&sweep, thermal_entries, HEATERS, samples);
     for (;;) {
         tl_sweep_begin(&sweep);
         for (tl_status status = TL_OK; status == TL_OK && !done;)
             status = tl_sweep_step(&sweep, &port, &done);
         for (uint8_t i = 0; i < HEATERS; i++)
-            shown[i] = heater_1_value((uint16_t)values[i].value);
+            shown[i] = heater_1_value((uint16_t)sweep.values[i].value);
     }
 }

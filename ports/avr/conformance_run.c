@@ -15,14 +15,14 @@ static void say(const char *text)
         OUT = (uint8_t)*text++;
 }
 
-static void verdict(void *context, const char *promise, bool kept)
+static void verdict(void *context, const TL_IN_ROM char *promise, bool kept)
 {
     unsigned *promises = context;
     ++*promises;
     if (!kept) {
         say("broken: ");
-        for (char c; (c = (char)tl_rom_byte(promise)) != '\0'; promise++)
-            OUT = (uint8_t)c;
+        for (; *promise != '\0'; promise++)
+            OUT = (uint8_t)*promise;
         say("\n");
     }
 }

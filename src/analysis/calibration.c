@@ -13,7 +13,7 @@ bool tl_trim_plain(tl_circuit *c, int signal, double count, bool at_pin, double 
     const tl_analog_path *path = s->analog ? tl_circuit_path(c, signal) : NULL;
     if (path == NULL || path->fault != TL_NET_SOLVED)
         return false;
-    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const double centre = count + path->centre;
     if (at_pin) {
         *volts = centre / path->reference_counts * c->nominal[c->signals[signal].reference];
         return true;

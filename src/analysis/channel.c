@@ -85,6 +85,10 @@ static void make_scales(tl_circuit *c, int signal, double slope, double shift, t
         .undo_num = 1,
         .undo_den = 1,
     };
+    path->centre = 0.5 - converter->begin;
+    /* What the core's two kinds of step do not say: the upper bits alone begin a little lower. */
+    if (converter->steps == TL_STEPS_FULL)
+        path->pin_scale.offset_uv = (int32_t)llround(-1e6 * converter->begin * full / path->reference_counts);
     path->slope = slope;
     path->shift = shift;
     path->source_scale = path->pin_scale;
@@ -98,7 +102,7 @@ static void make_scales(tl_circuit *c, int signal, double slope, double shift, t
     }
     if (!as_fraction(1 / slope, &path->source_scale.undo_num, &path->source_scale.undo_den))
         return;
-    path->source_scale.offset_uv = (int32_t)llround(-1e6 * shift / slope);
+    path->source_scale.offset_uv = (int32_t)llround((path->pin_scale.offset_uv - 1e6 * shift) / slope);
 }
 
 static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
@@ -359,7 +363,7 @@ static const tl_inverse *inverse_of(tl_circuit *c, int signal)
 tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *path, double count,
                               double *unknown)
 {
-    const double centre = count + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const double centre = count + path->centre;
     const tl_inverse *closed = c->signals[signal].unknown != TL_NET_NONE ? inverse_of(c, signal) : NULL;
     if (closed != NULL) {
         *unknown = inverse_nominal(closed, centre / path->reference_counts);
@@ -415,7 +419,7 @@ static tl_interval shares_of_count(tl_circuit *c, int signal, const tl_analog_pa
 {
     const tl_converter *converter = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const double code = (double)count;
-    const double below = converter->steps == TL_STEPS_HALF ? 0.5 : 0, above = 1 - below;
+    const double below = converter->begin, above = 1 - below;
     const double errors = converter->offset + converter->gain * (fabs(code) + 1) / path->reference_counts +
                           converter->nonlinearity + path->settling_counts;
     tl_interval shares = {(code - below - errors) / path->reference_counts,
@@ -504,7 +508,7 @@ tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_inter
         return fault;
     /* The whole codes that the hardware can give: the half kind begins a code half a step lower. */
     const double errors = part->offset + part->gain + part->nonlinearity + path->settling_counts;
-    const double begin = part->steps == TL_STEPS_HALF ? 0.5 : 0, last = (double)path->last_code;
+    const double begin = part->begin, last = (double)path->last_code;
     const double share = worst->volts.nominal / tl_net_param_nominal(c->net, c->signals[signal].reference);
     *middle = fmin(floor(share * path->reference_counts + begin), last);
     codes->low = fmin(fmax(0, floor(shares.low * path->reference_counts - errors + begin)), last);

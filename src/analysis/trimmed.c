@@ -61,7 +61,7 @@ static double changed_since(tl_circuit *c, int signal, double code, double per_c
     const tl_signal_nodes *nodes = &c->signals[signal];
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_signal *s = &c->plan->signals[signal];
-    const double centre = code + (path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5);
+    const double centre = code + path->centre;
     const double kelvins = c->plan->warmest - c->plan->coldest, share = centre / path->reference_counts;
     double sum = 0, least, most;
     tl_net_param_span(c->net, nodes->reference, &least, &most);

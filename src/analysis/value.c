@@ -172,6 +172,11 @@ bool tl_plan_base_of(const tl_signal *signal, double shown, double *base)
     return b->to != a->to;
 }
 
+double tl_plan_shown_of(const tl_signal *signal, double base)
+{
+    return shown_figure(&signal->reading, base);
+}
+
 static void show(const taken_sample *t, tl_value *v)
 {
     const tl_plan_reading *plan = &t->signal->reading;
@@ -239,8 +244,7 @@ static tl_net_status find_button(tl_circuit *c, int signal, double code, int *bu
 /* Volts of a code that need not be whole: the core's line, without its rounding to microvolts. */
 static double volts_of(const tl_analog_path *path, double reference, double code)
 {
-    const double half = path->pin_scale.steps == TL_STEPS_HALF ? 0 : 0.5;
-    return (code + half) / path->reference_counts * reference;
+    return (code + path->centre) / path->reference_counts * reference;
 }
 
 static void take_volts(double reference, taken_sample *t)

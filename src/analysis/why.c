@@ -184,3 +184,13 @@ int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effe
     qsort(effects, (size_t)a.count, sizeof *effects, by_size);
     return good ? a.count : -1;
 }
+
+bool tl_effects_explain(const tl_effect *effects, int count, double off)
+{
+    double low = 0, high = 0;
+    for (int i = 0; i < count; i++) {
+        low += fmin(effects[i].low, 0);
+        high += fmax(effects[i].high, 0);
+    }
+    return off >= 1.5 * low - 8 && off <= 1.5 * high + 8;
+}

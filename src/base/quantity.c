@@ -197,7 +197,8 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
     if (other_case(word) != NULL)
         return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits,
                     word == glued ? "" : " ", other_case(word));
-    if (isalpha((unsigned char)*word) || (unsigned char)*word >= 0x80) {
+    const bool plus_minus = strncmp(word, "±", strlen("±")) == 0; /* the unit before it is missing */
+    if (!plus_minus && (isalpha((unsigned char)*word) || (unsigned char)*word >= 0x80)) {
         int shown = 0;
         while (shown < 12 && !ends_word(word + shown))
             shown++;

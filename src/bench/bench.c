@@ -120,6 +120,16 @@ int tl_bench_line(const tl_bench *bench, const char *pin)
     return -1;
 }
 
+int tl_bench_signal(const tl_bench *bench, const char *name)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    for (int i = 0; i < plan->signal_count; i++) {
+        if (strcmp(plan->signals[i].name, name) == 0)
+            return i;
+    }
+    return -1;
+}
+
 double tl_bench_time(const tl_bench *bench)
 {
     return 1e-9 * (double)bench->now_ns;

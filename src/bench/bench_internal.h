@@ -154,7 +154,7 @@ typedef struct {
 
 typedef struct {
     tl_external external;
-    tl_external_input input;
+    uint32_t settings; /* what starts a conversion */
     bool sendable; /* else the rule 'not-sendable' says why not */
 } bench_told;
 

@@ -6,6 +6,8 @@
 #include <math.h>
 #include <stdlib.h>
 
+_Static_assert((int)TL_ROUTE_MOST <= (int)TL_MUX_DEEPEST, "as deep as the core leads");
+
 enum { LOOKS = 30, STEADY_TIMES = 3 }; /* a contact is looked at thirty times over three steady times */
 
 /* --- taking it --- */
@@ -42,20 +44,21 @@ static tl_status select_route(tl_bench *bench, int signal)
 {
     const tl_plan *plan = bench->circuit->plan;
     const double dwell = tl_circuit_path(bench->circuit, signal)->dwell;
-    tl_mux_lines lines[TL_ROUTE_MOST];
-    tl_mux_step steps[TL_ROUTE_MOST];
-    uint8_t count = 0;
-    tl_status status = TL_OK;
-    for (int pin = plan->signals[signal].pin;
-         plan->pins[pin].mux != TL_NONE && count < TL_ROUTE_MOST && status == TL_OK;
-         pin = plan->muxes[plan->pins[pin].mux].common) {
-        lines[count] = lines_of(&plan->muxes[plan->pins[pin].mux], dwell);
-        steps[count] = (tl_mux_step){&lines[count], (uint8_t)plan->pins[pin].input};
-        if (!is_open(bench, &lines[count]))
-            status = tl_mux_open(&bench->port, &lines[count]);
-        count++;
+    tl_mux_lines way[TL_MUX_DEEPEST];
+    int count = 0, first = plan->signals[signal].pin;
+    for (int pin = first; plan->pins[pin].mux != TL_NONE && count < TL_MUX_DEEPEST; count++) {
+        const tl_mux *mux = &plan->muxes[plan->pins[pin].mux];
+        way[count] = lines_of(mux, dwell);
+        pin = mux->common;
+        if (plan->pins[pin].mux != TL_NONE && count + 1 < TL_MUX_DEEPEST) {
+            way[count].into = &way[count + 1];
+            way[count].into_input = (uint8_t)plan->pins[pin].input;
+        }
+        const tl_status status = is_open(bench, &way[count]) ? TL_OK : tl_mux_open(&bench->port, &way[count]);
+        if (status != TL_OK)
+            return status;
     }
-    return status == TL_OK && count > 0 ? tl_mux_lead(&bench->port, steps, count) : status;
+    return count > 0 ? tl_mux_lead(&bench->port, way, (uint8_t)plan->pins[first].input) : TL_OK;
 }
 
 /* One code, by the core: of the board's converter, or over the bus. */
@@ -64,21 +67,22 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
 {
     const tl_plan *plan = bench->circuit->plan;
     const int converter = plan->pins[plan->signals[signal].pin].converter;
-    tl_reading taken = {0};
-    tl_sample given = {0, 0};
+    tl_sample given = {0};
+    tl_status status;
     if (converter == 0) {
         tl_scale scale;
-        tl_status status = tl_scale_init(&scale, &path->pin_scale);
+        uint16_t count = 0;
+        status = tl_scale_init(&scale, &path->pin_scale);
         if (status == TL_OK)
-            status = tl_input_take(&bench->port, &path->input, &scale, &taken);
-        *code = taken.count;
-        *flags |= taken.flags;
-        return status;
+            status = tl_input_take(&bench->port, &path->input, &scale, &given, &count);
+        given.value = count;
+    } else {
+        const bench_told *told = &bench->told[signal];
+        const tl_external_input input = {.converter = &told->external, .settings = told->settings};
+        if (!told->sendable)
+            return TL_ERR_UNSUPPORTED;
+        status = tl_external_take(&bench->port, &input, &given);
     }
-    const bench_told *told = &bench->told[signal];
-    if (!told->sendable)
-        return TL_ERR_UNSUPPORTED;
-    const tl_status status = tl_external_take(&bench->port, &told->external, &told->input, &given);
     if (status != TL_OK)
         return status;
     *code = given.value;

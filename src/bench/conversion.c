@@ -21,7 +21,7 @@ void converter_init(tl_bench *bench)
         bench_told *told = &bench->told[i];
         char why[160];
         told->sendable = converter > 0 && tl_plan_external(plan, converter, &told->external, why) &&
-                         tl_plan_external_input(plan, i, &told->input, why);
+                         tl_plan_external_input(plan, i, &told->settings, why);
     }
     bench->buses = tl_alloc((size_t)plan->bus_count, sizeof *bench->buses);
     bench->first_at_channel = tl_alloc(UINT8_MAX + 1, sizeof *bench->first_at_channel);
@@ -120,11 +120,9 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
                  least = is_signed ? -codes : 0;
     const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
     const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
-    double exact = share * codes + errors->offset + errors->gain * at +
+    const double exact = share * codes + errors->offset + errors->gain * at +
                    errors->bow * 4 * fabs(at) * (1 - fabs(at)) + errors->noise * random_normal(&noise);
-    if (part->steps == TL_STEPS_HALF)
-        exact += 0.5;
-    const double code = floor(exact);
+    const double code = floor(exact + part->begin);
     return (long)(code < least ? least : code > codes - 1 ? codes - 1 : code);
 }
 

@@ -40,9 +40,10 @@ static void show_levels(const tl_plan_output *output, const tl_analog_path *path
                         tl_bench_shown *now)
 {
     uint8_t lit = (uint8_t)now->lit;
-    const uint16_t last = last_of_span(path);
-    (void)tl_level_of(of_span(path, r->count), 0, last, (uint16_t)lround(output->hysteresis / 100 * last),
-                      (uint8_t)output->pin_count, &lit);
+    const bool percent = r->is.percent >= 0;
+    const uint16_t last = percent ? 100 : last_of_span(path);
+    (void)tl_level_of(percent ? (uint16_t)r->is.percent : of_span(path, r->count), 0, last,
+                      (uint16_t)lround(output->hysteresis / 100 * last), (uint8_t)output->pin_count, &lit);
     now->lit = lit;
 }
 

@@ -21,7 +21,9 @@ typedef struct {
 } verb;
 
 extern const verb verb_new, verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
-    verb_plot, verb_watch, verb_trim, verb_header, verb_demo;
+    verb_plot, verb_watch, verb_trim, verb_header, verb_demo, verb_completion;
+extern const verb *const all_verbs[];
+extern const int all_verb_count;
 
 /* --- memory --- */
 
@@ -48,8 +50,10 @@ void table_drop(table *t); /* frees without printing */
 /* Prints and frees; the first row is the head, over two lines where the table would be wider than 100
  * columns. */
 void table_end(table *t, FILE *to, const char *indent);
-/* An item of a list on standard output, `  - text`; on a terminal folded between words. */
-void put_item(const char *text);
+/* The same, but where it would be too wide all the same, its columns become rows. */
+void table_end_turned(table *t, FILE *to, const char *indent);
+/* A sentence, folded between words at 100 columns, or at the terminal's where those are fewer. */
+void put_note(const char *indent, const char *more, const char *text);
 
 /* --- colours: only on a terminal, never against NO_COLOR --- */
 

@@ -77,6 +77,21 @@ int count_format_write(count_format *m, long code, char text[COUNT_FORMAT_TEXT])
     return m->lengths[at];
 }
 
+/* What every word of this format keeps to, and this one did not. */
+static const char *broken_promise(const tl_word *word)
+{
+    switch (word->align) {
+    case TL_WORD_LEFT:
+        return "no word of this converter: aligned left, the bits below the code are 0";
+    case TL_WORD_STRETCHED:
+        return "no word of this converter: stretched, the code's bits are repeated below it";
+    default:
+        return word->sign_filled && word->sign == TL_WORD_TWOS_COMPLEMENT
+                   ? "no word of this converter: above the code its sign is repeated"
+                   : "no word of this converter: the bits above the code are 0";
+    }
+}
+
 const char *count_format_code(const count_format *m, long number, long *code)
 {
     int32_t decoded = 0;
@@ -85,7 +100,7 @@ const char *count_format_code(const count_format *m, long number, long *code)
         return number < m->first || number > m->last ? "the converter has no such count" : NULL;
     }
     if (number < 0 || number > UINT32_MAX || tl_word_code(&m->word, (uint32_t)number, &decoded) != TL_OK)
-        return "the converter's words are never like that";
+        return broken_promise(&m->word);
     *code = decoded;
     return NULL;
 }

@@ -118,6 +118,8 @@ static bool is_whole(picture_kind kind, const char *picture, size_t size)
         return memmem(picture + size - tail, tail, svg_end, sizeof svg_end - 1) != NULL;
     if (kind == PICTURE_PNG)
         return memmem(picture + size - tail, tail, png_end, sizeof png_end - 1) != NULL;
+    if (kind == PICTURE_PDF)
+        return memmem(picture + size - tail, tail, "%%EOF", 5) != NULL;
     return size > 0;
 }
 

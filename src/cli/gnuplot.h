@@ -4,7 +4,7 @@
 
 #include <stddef.h>
 
-typedef enum { PICTURE_TEXT, PICTURE_SVG, PICTURE_PNG } picture_kind;
+typedef enum { PICTURE_TEXT, PICTURE_SVG, PICTURE_PNG, PICTURE_PDF } picture_kind;
 
 /*
  * Draws; *picture is to be freed. Nothing lies in a file on the way, no shell is asked, and what comes back

@@ -8,10 +8,10 @@
 #include <string.h>
 #include <unistd.h>
 
-static const verb *const verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_check,   &verb_read,
-                                    &verb_watch, &verb_record, &verb_plot, &verb_convert, &verb_trim,
-                                    &verb_word,  &verb_header, &verb_demo};
-enum { VERBS = (int)(sizeof verbs / sizeof verbs[0]) };
+const verb *const all_verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_check,     &verb_read,
+                                 &verb_watch, &verb_record, &verb_plot, &verb_convert,   &verb_trim,
+                                 &verb_word,  &verb_header, &verb_demo, &verb_completion};
+const int all_verb_count = (int)(sizeof all_verbs / sizeof all_verbs[0]);
 
 static void print_help(FILE *to)
 {
@@ -19,8 +19,8 @@ static void print_help(FILE *to)
           "Wires buttons and sensors to microcontroller pins: finds the values, checks the plan,\n"
           "reads it on a simulated bench.\n\nVerbs:\n",
           to);
-    for (int i = 0; i < VERBS; i++)
-        fprintf(to, "  %-8s %-40s %s\n", verbs[i]->name, verbs[i]->arguments, verbs[i]->summary);
+    for (int i = 0; i < all_verb_count; i++)
+        fprintf(to, "  %-10s %-38s %s\n", all_verbs[i]->name, all_verbs[i]->arguments, all_verbs[i]->summary);
     fputs("\n'tinyladder --outside VERB ...' lets a plan include files and tables from outside its folder.\n"
           "'tinyladder VERB --help' tells the options of a verb. Start with 'tinyladder demo'.\n"
           "\nExit status: 0 done, 1 findings or no way to do it, 2 wrong usage, 3 unreadable input,\n"
@@ -31,16 +31,16 @@ static void print_help(FILE *to)
 static int run_verb(int argc, char **argv)
 {
     char name[64];
-    for (int i = 0; i < VERBS; i++) {
-        if (strcmp(argv[1], verbs[i]->name) != 0)
+    for (int i = 0; i < all_verb_count; i++) {
+        if (strcmp(argv[1], all_verbs[i]->name) != 0)
             continue;
-        snprintf(name, sizeof name, "tinyladder %s", verbs[i]->name);
+        snprintf(name, sizeof name, "tinyladder %s", all_verbs[i]->name);
         argv[1] = name; /* so that argp speaks of the verb */
-        return verbs[i]->run(argc - 1, argv + 1);
+        return all_verbs[i]->run(argc - 1, argv + 1);
     }
     fprintf(stderr, "tinyladder: there is no verb '%.60s'; the verbs are:", argv[1]);
-    for (int i = 0; i < VERBS; i++)
-        fprintf(stderr, " %s", verbs[i]->name);
+    for (int i = 0; i < all_verb_count; i++)
+        fprintf(stderr, " %s", all_verbs[i]->name);
     fputc('\n', stderr);
     return EXIT_USAGE;
 }

@@ -123,9 +123,10 @@ static void print_folded(const table *t, FILE *to, const char *indent, int *widt
     print_row(t, to, indent, below, width, true);
 }
 
-void table_end(table *t, FILE *to, const char *indent)
+static int find_widths(const table *t, const char *indent, int *width)
 {
-    int width[TABLE_COLUMNS] = {0}, all = width_of(indent);
+    int all = width_of(indent);
+    memset(width, 0, TABLE_COLUMNS * sizeof *width);
     for (int i = 0; i < t->rows; i++) {
         const int now = width_of(t->cells[i]);
         if (now > width[i % t->columns])
@@ -133,6 +134,29 @@ void table_end(table *t, FILE *to, const char *indent)
     }
     for (int i = 0; i < t->columns; i++)
         all += width[i] + (i > 0 ? 2 : 0);
+    return all;
+}
+
+/* With its heads folded. */
+static int width_of_table(const table *t, const char *indent)
+{
+    int width[TABLE_COLUMNS], all = find_widths(t, indent, width);
+    for (int column = 0; column < t->columns && all > WIDE; column++) {
+        int needed = 0, folded = width[column];
+        char head[120];
+        for (int i = t->columns + column; i < t->rows; i += t->columns)
+            needed = width_of(t->cells[i]) > needed ? width_of(t->cells[i]) : needed;
+        snprintf(head, sizeof head, "%s", t->cells[column]);
+        if (fold_of(head, needed, &folded) != NULL)
+            all -= width[column] - folded;
+    }
+    return all;
+}
+
+void table_end(table *t, FILE *to, const char *indent)
+{
+    int width[TABLE_COLUMNS];
+    const int all = find_widths(t, indent, width);
     if (all > WIDE)
         print_folded(t, to, indent, width);
     for (int i = all > WIDE ? t->columns : 0; i + t->columns <= t->rows; i += t->columns)
@@ -140,26 +164,84 @@ void table_end(table *t, FILE *to, const char *indent)
     table_drop(t);
 }
 
+/* Every column as a row, so that what was above each other stands side by side; as many as there is room for,
+ * then the next. */
+static void print_turned(const table *t, FILE *to, const char *indent)
+{
+    const int things = t->rows / t->columns - 1;
+    int label = 0;
+    for (int i = 0; i < t->columns; i++)
+        label = width_of(t->cells[i]) > label ? width_of(t->cells[i]) : label;
+    for (int first = 0, next; first < things; first = next) {
+        int width[TABLE_COLUMNS * 4], all = width_of(indent) + label;
+        for (next = first; next < things && next - first < TABLE_COLUMNS * 4; next++) {
+            int own = 0;
+            for (int i = 0; i < t->columns; i++) {
+                const int now = width_of(t->cells[(next + 1) * t->columns + i]);
+                own = now > own ? now : own;
+            }
+            if (next > first && all + 2 + own > WIDE)
+                break;
+            width[next - first] = own;
+            all += 2 + own;
+        }
+        if (first > 0)
+            fputc('\n', to);
+        for (int i = 0; i < t->columns; i++) {
+            fprintf(to, "%s%s%s%s%*s", indent, ink_on(to, INK_FAINT), t->cells[i], ink_off(to),
+                    label - width_of(t->cells[i]), "");
+            for (int k = first; k < next; k++) {
+                const char *cell = t->cells[(k + 1) * t->columns + i];
+                fprintf(to, "  %*s%s", width[k - first] - width_of(cell), "", cell);
+            }
+            fputc('\n', to);
+        }
+    }
+}
+
+void table_end_turned(table *t, FILE *to, const char *indent)
+{
+    if (width_of_table(t, indent) <= WIDE) {
+        table_end(t, to, indent);
+        return;
+    }
+    print_turned(t, to, indent);
+    table_drop(t);
+}
+
 /* --- lists --- */
 
-void put_item(const char *text)
+static int terminal_columns(void)
 {
     struct winsize size;
-    int columns = 0, used = 4;
-    if (isatty(STDOUT_FILENO) && ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0)
-        columns = size.ws_col;
-    fputs("  -", stdout);
-    while (*text != '\0') {
+    return isatty(STDOUT_FILENO) && ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 ? size.ws_col : 0;
+}
+
+/* Breaks before the word that would go beyond the columns; 0 columns: nowhere. */
+static void put_folded(const char *begin, const char *indent, const char *text, int columns)
+{
+    const int inner = width_of(indent);
+    int used = width_of(begin);
+    fputs(begin, stdout);
+    for (bool first = true; *text != '\0'; first = false) {
         char word[200];
         const size_t length = strcspn(text, " ") < sizeof word - 1 ? strcspn(text, " ") : sizeof word - 1;
         snprintf(word, sizeof word, "%.*s", (int)length, text);
-        const bool folds = columns > 40 && used + 1 + width_of(word) > columns;
-        printf("%s%s", folds ? "\n    " : " ", word);
-        used = (folds ? 4 : used + 1) + width_of(word);
+        const bool folds = !first && columns > 40 && used + 1 + width_of(word) > columns;
+        if (folds)
+            printf("\n%s", indent);
+        printf("%s%s", first || folds ? "" : " ", word);
+        used = (folds ? inner : used + (first ? 0 : 1)) + width_of(word);
         text += length;
         text += *text == ' ';
     }
     putchar('\n');
+}
+
+void put_note(const char *indent, const char *more, const char *text)
+{
+    const int columns = terminal_columns();
+    put_folded(indent, more, text, columns > 40 && columns < WIDE ? columns : WIDE);
 }
 
 /* --- colours --- */

@@ -11,8 +11,43 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+enum { KEY_PUBLISH = 3000, KEY_LOGIN, KEY_CA };
+
+static const struct argp_option publish_argp_options[] = {
+    {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
+     "hands every value on to an MQTT broker, one topic a signal; mqtts:// with TLS", 2},
+    {"publish-login", KEY_LOGIN, "FILE", 0, "user and password for it, a line each", 2},
+    {"publish-ca", KEY_CA, "FILE", 0, "the certificates that its own is held against (the system's)", 2},
+    {0},
+};
+
+static error_t parse_publish(int key, char *text, struct argp_state *state)
+{
+    publish_options *o = state->input;
+    switch (key) {
+    case KEY_PUBLISH:
+        o->url = text;
+        return 0;
+    case KEY_LOGIN:
+        o->login = text;
+        return 0;
+    case KEY_CA:
+        o->ca = text;
+        return 0;
+    case ARGP_KEY_END:
+        if (o->url == NULL && (o->login != NULL || o->ca != NULL))
+            argp_error(state, "--publish-login and --publish-ca go with --publish");
+        return 0;
+    default:
+        return ARGP_ERR_UNKNOWN;
+    }
+}
+
+const struct argp publish_argp = {publish_argp_options, parse_publish, NULL, NULL, NULL, NULL, NULL};
+
 struct publisher {
-    char helper_path[600], host[256], port[8], topic[256];
+    char helper_path[600], host[256], port[8], topic[256], status_topic[300];
+    bool tls;
     int to;
     pid_t helper;
     unsigned long dropped;
@@ -34,45 +69,64 @@ static bool find_helper(char path[600])
     return access(path, X_OK) == 0;
 }
 
-/* Topics of MQTT: no wildcard, nothing that is no text. */
+/* Topics of MQTT: no wildcard, nothing that is no text, none that belongs to the broker. */
 static bool is_topic(const char *topic)
 {
+    json_t *text = json_string(topic);
+    const bool is_text = text != NULL;
+    json_decref(text);
     for (const char *at = topic; *at != '\0'; at++) {
         if (*at == '+' || *at == '#' || (unsigned char)*at < 0x20)
             return false;
     }
-    return topic[0] != '\0';
+    return is_text && topic[0] != '\0' && topic[0] != '$';
+}
+
+/* `HOST`, `HOST:PORT`, `[ADDRESS]`, `[ADDRESS]:PORT`: what has colons of its own stands in brackets. */
+static bool split_host(publisher *p, const char *text, size_t length)
+{
+    const bool bracket = text[0] == '[';
+    const char *end = bracket ? memchr(text, ']', length) : memchr(text, ':', length);
+    size_t own = end != NULL ? (size_t)(end - text) - bracket : length;
+    if ((bracket && end == NULL) || own == 0 || own >= sizeof p->host)
+        return false;
+    snprintf(p->host, sizeof p->host, "%.*s", (int)own, text + bracket);
+    const char *rest = text + own + (bracket ? 2 : 0);
+    snprintf(p->port, sizeof p->port, p->tls ? "8883" : "1883");
+    if (rest == text + length)
+        return true;
+    char *stop = NULL;
+    const long port = *rest == ':' ? strtol(rest + 1, &stop, 10) : 0;
+    snprintf(p->port, sizeof p->port, "%d", (int)(port < 1 || port > 65535 ? 0 : port));
+    return stop == text + length && port >= 1 && port <= 65535;
 }
 
 static bool split_url(publisher *p, const char *url)
 {
-    static const char start[] = "mqtt://";
-    const size_t skip = sizeof start - 1;
-    const char *slash = strncmp(url, start, skip) == 0 ? strchr(url + skip, '/') : NULL;
-    if (slash == NULL || (size_t)(slash - url) - skip >= sizeof p->host ||
-        strlen(slash + 1) >= sizeof p->topic)
+    p->tls = strncmp(url, "mqtts://", 8) == 0;
+    if (!p->tls && strncmp(url, "mqtt://", 7) != 0)
         return false;
-    snprintf(p->host, sizeof p->host, "%.*s", (int)(slash - url) - (int)skip, url + skip);
+    const char *host = url + (p->tls ? 8 : 7), *slash = strchr(host, '/');
+    if (slash == NULL || strlen(slash + 1) >= sizeof p->topic || !split_host(p, host, (size_t)(slash - host)))
+        return false;
     snprintf(p->topic, sizeof p->topic, "%s", slash + 1);
-    snprintf(p->port, sizeof p->port, "1883");
-    char *colon = strchr(p->host, ':');
-    if (colon != NULL) {
-        char *end = NULL;
-        const long port = strtol(colon + 1, &end, 10);
-        if (end == colon + 1 || *end != '\0' || port < 1 || port > 65535)
-            return false;
-        snprintf(p->port, sizeof p->port, "%d", (int)port);
-        *colon = '\0';
-    }
-    return p->host[0] != '\0' && is_topic(p->topic);
+    snprintf(p->status_topic, sizeof p->status_topic, "%s/status", p->topic);
+    return is_topic(p->topic);
 }
 
-static bool start_helper(publisher *p)
+static bool start_helper(publisher *p, const publish_options *o)
 {
     int ends[2];
     if (pipe2(ends, O_CLOEXEC) != 0)
         return false;
-    char *const words[] = {p->helper_path, p->host, p->port, NULL};
+    char *const words[] = {p->helper_path,
+                           p->host,
+                           p->port,
+                           p->status_topic,
+                           p->tls ? "tls" : "plain",
+                           o->ca != NULL ? (char *)o->ca : "",
+                           o->login != NULL ? (char *)o->login : "",
+                           NULL};
     posix_spawn_file_actions_t files;
     int why = posix_spawn_file_actions_init(&files);
     if (why == 0) {
@@ -89,17 +143,40 @@ static bool start_helper(publisher *p)
     return why == 0;
 }
 
-publisher *publisher_open(const char *url, int *status)
+/* What the helper could not read would be found out too late. */
+static bool is_there(const char *option, const char *path)
+{
+    if (path == NULL || access(path, R_OK) == 0)
+        return true;
+    fprintf(stderr, "tinyladder: %s: '%s': %s\n", option, path, strerror(errno));
+    return false;
+}
+
+static bool says_nothing_secret(const char *url)
+{
+    if (strchr(url, '@') == NULL)
+        return true;
+    fprintf(stderr, "tinyladder: --publish: user and password are seen by everybody there: --publish-login "
+                    "FILE has them, "
+                    "a line each, or TINYLADDER_MQTT_USER and TINYLADDER_MQTT_PASSWORD\n");
+    return false;
+}
+
+publisher *publisher_open(const publish_options *o, int *status)
 {
     publisher *p = must(calloc(1, sizeof *p));
     *status = EXIT_USAGE;
-    if (!split_url(p, url)) {
-        fprintf(stderr,
-                "tinyladder: --publish: mqtt://HOST/TOPIC is wanted, such as mqtt://localhost/fernhill\n");
+    if (!says_nothing_secret(o->url)) {
+        ;
+    } else if (!split_url(p, o->url)) {
+        fprintf(stderr, "tinyladder: --publish: mqtt://HOST/TOPIC or mqtts://HOST/TOPIC is wanted, such as "
+                        "mqtt://localhost/fernhill; no + or # in the topic, none that begins with $\n");
+    } else if (!is_there("--publish-ca", o->ca) || !is_there("--publish-login", o->login)) {
+        *status = EXIT_UNREADABLE;
     } else if (!find_helper(p->helper_path)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
-    } else if (!start_helper(p)) {
+    } else if (!start_helper(p, o)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: %s\n", strerror(errno));
     } else {

@@ -6,8 +6,17 @@
 
 typedef struct publisher publisher;
 
-/* `mqtt://HOST[:PORT]/TOPIC`. NULL with what is wrong said; *status is then the exit status. */
-publisher *publisher_open(const char *url, int *status);
+/* What the command line says; NULL where it says nothing. */
+typedef struct {
+    const char *url;   /* `mqtt://HOST[:PORT]/TOPIC`, or with TLS `mqtts://` */
+    const char *ca;    /* a file of certificates that a broker's is held against, instead of the system's */
+    const char *login; /* a file of user and password, a line each; else the environment may have them */
+} publish_options;
+/* Its options, for verbs that publish. */
+extern const struct argp publish_argp;
+
+/* NULL with what is wrong said; *status is then the exit status. */
+publisher *publisher_open(const publish_options *o, int *status);
 /* One topic a signal or output, a JSON object each. Never waits: what the helper cannot take is dropped. */
 void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
                    const outputs *beside, double at);

@@ -50,6 +50,11 @@ void why_print(tl_bench *bench, const int *signals, int count, const taken *read
         table_end(&t, stdout, "  ");
         if (found > SHOWN_MOST)
             printf("  %d more are smaller; --json has them.\n", found - SHOWN_MOST);
+        const double off = (double)readings[i].is.count - ideal;
+        if (!tl_effects_explain(effects, found, off))
+            printf("Together that is far less than the %.1f counts that it is off: look for an open wire, a "
+                   "short,\nor a wrong part.\n",
+                   fabs(off));
     }
 }
 

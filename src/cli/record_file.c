@@ -22,7 +22,7 @@
 static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n";
 enum {
     DATABASE_OF_OURS = 0x544c5231, /* application_id: "TLR1" */
-    SCHEMA = 2,
+    SCHEMA = 3,
     STEPS_A_COMMIT = 200,
     ROW_BESIDE_NAME = 1000
 };
@@ -31,6 +31,7 @@ struct store {
     record_row *rows; /* of one time */
     char *path;
     const tl_plan *plan;
+    recorded_run of;
     int file; /* of CSV; -1 */
     char *text;
     size_t room;
@@ -108,12 +109,42 @@ static bool put_csv(store *s, const record_row *rows, int count)
     return failed(s->path, strerror(why));
 }
 
+/* The levels that outputs act at, of signals that are recorded. */
+static int level_rows(const store *s, record_row *rows)
+{
+    int count = 0;
+    for (int i = 0; i < s->plan->output_count; i++) {
+        bool recorded = false;
+        for (int k = 0; k < s->of.count; k++)
+            recorded = recorded || s->of.signals[k] == s->plan->outputs[i].shows;
+        if (s->plan->outputs[i].as != TL_OUT_THRESHOLD || !recorded)
+            continue;
+        rows[count++] = row_of_level(s->plan, i, false);
+        rows[count++] = row_of_level(s->plan, i, true);
+    }
+    return count;
+}
+
+/* The first rows of a run: what it is of, and the levels. No time of it yet. */
+static bool put_csv_run(store *s)
+{
+    record_row *rows = must(calloc(2 * (size_t)s->plan->output_count + 1, sizeof *rows));
+    rows[0] = row_of_run(&s->of);
+    const bool good = put_csv(s, rows, 1 + level_rows(s, rows + 1));
+    s->times = 0;
+    free(rows);
+    return good;
+}
+
 /* --- SQLite --- */
 
 static const char schema[] =
     "CREATE TABLE run (id INTEGER PRIMARY KEY, started TEXT NOT NULL, plan_path TEXT NOT NULL, plan TEXT NOT "
     "NULL, scene TEXT, "
-    "seed INTEGER NOT NULL);"
+    "seed INTEGER NOT NULL, title TEXT NOT NULL);"
+    "CREATE TABLE level (run INTEGER NOT NULL REFERENCES run, signal TEXT NOT NULL, value REAL, unit TEXT, "
+    "what "
+    "TEXT NOT NULL);"
     "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind "
     "TEXT NOT NULL, "
     "count INTEGER, pin_v REAL, value REAL, unit TEXT, percent INTEGER, low REAL, high REAL, closings "
@@ -163,22 +194,25 @@ static char *whole_file(const char *path)
 }
 
 /* The plan stands beside the data, as it was then. */
-static bool begin_run(store *s, const char *scene, unsigned long seed)
+static bool begin_run(store *s)
 {
     sqlite3_stmt *statement = NULL;
     char now[32];
     const time_t at = time(NULL);
     strftime(now, sizeof now, "%Y-%m-%dT%H:%M:%SZ", gmtime(&at));
     char *plan = whole_file(s->plan->path);
+    const record_row own = row_of_run(&s->of);
     bool good = sqlite3_prepare_v2(
-                    s->database, "INSERT INTO run (started, plan_path, plan, scene, seed) VALUES (?,?,?,?,?)",
-                    -1, &statement, NULL) == SQLITE_OK;
+                    s->database,
+                    "INSERT INTO run (started, plan_path, plan, scene, seed, title) VALUES (?,?,?,?,?,?)", -1,
+                    &statement, NULL) == SQLITE_OK;
     if (good) {
         sqlite3_bind_text(statement, 1, now, -1, SQLITE_STATIC);
         sqlite3_bind_text(statement, 2, s->plan->path, -1, SQLITE_STATIC);
         sqlite3_bind_text(statement, 3, plan != NULL ? plan : "", -1, SQLITE_STATIC);
-        sqlite3_bind_text(statement, 4, scene, -1, SQLITE_STATIC);
-        sqlite3_bind_int64(statement, 5, (sqlite3_int64)seed);
+        sqlite3_bind_text(statement, 4, s->of.scene, -1, SQLITE_STATIC);
+        sqlite3_bind_int64(statement, 5, (sqlite3_int64)s->of.seed);
+        sqlite3_bind_text(statement, 6, own.flags, -1, SQLITE_STATIC);
         good = sqlite3_step(statement) == SQLITE_DONE;
     }
     sqlite3_finalize(statement);
@@ -187,7 +221,28 @@ static bool begin_run(store *s, const char *scene, unsigned long seed)
     return good || failed(s->path, sqlite3_errmsg(s->database));
 }
 
-static bool open_database(store *s, const char *scene, unsigned long seed)
+static bool put_levels(store *s)
+{
+    sqlite3_stmt *statement = NULL;
+    record_row *rows = must(calloc(2 * (size_t)s->plan->output_count + 1, sizeof *rows));
+    const int count = level_rows(s, rows);
+    bool good = sqlite3_prepare_v2(s->database, "INSERT INTO level VALUES (?,?,?,?,?)", -1, &statement,
+                                   NULL) == SQLITE_OK;
+    for (int i = 0; i < count && good; i++) {
+        sqlite3_reset(statement);
+        sqlite3_bind_int64(statement, 1, s->run);
+        sqlite3_bind_text(statement, 2, rows[i].name, -1, SQLITE_STATIC);
+        sqlite3_bind_double(statement, 3, rows[i].value);
+        sqlite3_bind_text(statement, 4, rows[i].unit, -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 5, rows[i].flags, -1, SQLITE_STATIC);
+        good = sqlite3_step(statement) == SQLITE_DONE;
+    }
+    sqlite3_finalize(statement);
+    free(rows);
+    return good || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+static bool open_database(store *s)
 {
     static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)";
     char sql[80];
@@ -207,7 +262,7 @@ static bool open_database(store *s, const char *scene, unsigned long seed)
              SCHEMA);
     if (tables == 0 && (!run_sql(s, schema) || !run_sql(s, sql)))
         return false;
-    return begin_run(s, scene, seed) && run_sql(s, "COMMIT; BEGIN") &&
+    return begin_run(s) && put_levels(s) && run_sql(s, "COMMIT; BEGIN") &&
            (sqlite3_prepare_v2(s->database, insert, -1, &s->insert, NULL) == SQLITE_OK ||
             failed(s->path, sqlite3_errmsg(s->database)));
 }
@@ -273,17 +328,17 @@ static bool put_database(store *s, const record_row *rows, int count)
 
 /* --- both --- */
 
-store *store_open(const char *path, const tl_plan *plan, const char *scene, unsigned long seed, int *status)
+store *store_open(const char *path, const recorded_run *of, int *status)
 {
     store *s = must(calloc(1, sizeof *s));
-    *s = (store){.path = must(strdup(path)), .plan = plan, .file = -1};
+    *s = (store){.path = must(strdup(path)), .plan = of->plan, .of = *of, .file = -1};
     bool good = false;
     *status = EXIT_HARDWARE;
     if (ends_with(path, ".csv")) {
         s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
-        good = s->file >= 0 ? take_up_csv(s) : failed(path, strerror(errno));
+        good = s->file >= 0 ? take_up_csv(s) && put_csv_run(s) : failed(path, strerror(errno));
     } else if (ends_with(path, ".db")) {
-        good = open_database(s, scene, seed);
+        good = open_database(s);
     } else {
         *status = EXIT_USAGE;
         fprintf(stderr, "tinyladder: -o: a file ends in .csv or .db: '%s'\n", path);
@@ -344,55 +399,75 @@ static double figure(const char *text)
     return text == NULL || end == text ? NAN : found;
 }
 
-static bool visit_texts(const char *const *column, stored_visitor *visit, void *context)
+static bool visit_texts(const char *const *column, int run, stored_visitor *visit, void *context)
 {
-    stored_row row = {figure(column[S]),
-                      figure(column[VALUE]),
-                      figure(column[LOW]),
-                      figure(column[HIGH]),
-                      "",
-                      "",
-                      "",
-                      false,
-                      false,
-                      false};
+    static const char *const kinds[STORED_KINDS] = {"analog", "digital", "output", "level", "run"};
+    stored_row row = {.kind = STORED_KINDS,
+                      .run = run,
+                      .at = figure(column[S]),
+                      .count = figure(column[COUNT]),
+                      .value = figure(column[VALUE]),
+                      .low = figure(column[LOW]),
+                      .high = figure(column[HIGH]),
+                      .closings = figure(column[CLOSINGS])};
     if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
+        return false;
+    for (int i = 0; i < STORED_KINDS; i++)
+        row.kind = strcmp(column[KIND], kinds[i]) == 0 ? (stored_kind)i : row.kind;
+    if (row.kind == STORED_KINDS)
         return false;
     plain_text_copy(row.signal, sizeof row.signal, column[SIGNAL]);
     plain_text_copy(row.unit, sizeof row.unit, column[UNIT] != NULL ? column[UNIT] : "");
     plain_text_copy(row.flags, sizeof row.flags, column[FLAGS] != NULL ? column[FLAGS] : "");
-    row.digital = strcmp(column[KIND], "digital") == 0;
-    row.output = strcmp(column[KIND], "output") == 0;
-    row.closed = row.value == 1;
     return visit(context, &row);
 }
 
-static bool visit_database(const char *path, stored_visitor *visit, void *context)
+/* Rows of a statement whose columns are those of a record, and the run's number behind them. */
+static bool visit_rows(sqlite3 *database, const char *sql, stored_visitor *visit, void *context)
 {
-    static const char sql[] = "SELECT s, signal, kind, count, pin_v, value, unit, percent, low, high, "
-                              "closings, flags FROM reading WHERE run = "
-                              "(SELECT max(id) FROM run) ORDER BY s, rowid";
-    sqlite3 *database = NULL;
     sqlite3_stmt *statement = NULL;
-    int step = SQLITE_DONE;
-    bool good = sqlite3_open_v2(path, &database, SQLITE_OPEN_READONLY, NULL) == SQLITE_OK &&
-                sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK;
+    int step = SQLITE_DONE, run = 0;
+    sqlite3_int64 last = -1;
+    bool good = sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK;
     while (good && (step = sqlite3_step(statement)) == SQLITE_ROW) {
         const char *column[COLUMNS];
         for (int i = 0; i < COLUMNS; i++)
             column[i] = (const char *)sqlite3_column_text(statement, i);
-        good = visit_texts(column, visit, context);
+        run += sqlite3_column_int64(statement, COLUMNS) != last;
+        last = sqlite3_column_int64(statement, COLUMNS);
+        good = visit_texts(column, run, visit, context);
     }
-    good = good && step == SQLITE_DONE;
+    sqlite3_finalize(statement);
+    return good && step == SQLITE_DONE;
+}
+
+/* Run by run: what it is of, its levels, its readings. Databases of before have neither titles nor levels. */
+static bool visit_database(const char *path, stored_visitor *visit, void *context)
+{
+    static const char readings[] = "SELECT s, signal, kind, count, pin_v, value, unit, percent, low, high, "
+                                   "closings, flags, run FROM reading ORDER BY run, rowid";
+    static const char all[] = "SELECT 0, 'run', 'run', NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, "
+                              "title, id, 0, 0 FROM run WHERE id "
+                              "IN (SELECT run FROM reading) UNION ALL SELECT 0, signal, 'level', NULL, NULL, "
+                              "value, unit, NULL, NULL, "
+                              "NULL, NULL, what, run, 1, rowid FROM level WHERE run IN (SELECT run FROM "
+                              "reading) UNION ALL SELECT s, "
+                              "signal, kind, count, pin_v, value, unit, percent, low, high, closings, flags, "
+                              "run, 2, rowid FROM reading "
+                              "ORDER BY 13, 14, 15";
+    sqlite3 *database = NULL;
+    const bool good =
+        sqlite3_open_v2(path, &database, SQLITE_OPEN_READONLY, NULL) == SQLITE_OK &&
+        visit_rows(database, ask_number(database, "PRAGMA user_version", 0) >= SCHEMA ? all : readings, visit,
+                   context);
     if (!good)
         failed(path, "this is no record");
-    sqlite3_finalize(statement);
     sqlite3_close(database);
     return good;
 }
 
 typedef struct {
-    char text[COLUMNS][64];
+    char text[COLUMNS][200];
     int count;
 } csv_row;
 
@@ -410,6 +485,8 @@ static bool visit_csv(const char *path, stored_visitor *visit, void *context)
     char *line = NULL;
     size_t room = 0;
     ssize_t length;
+    int run = 0;
+    bool first = true;
     FILE *from = fopen(path, "rb");
     if (from == NULL)
         return failed(path, strerror(errno));
@@ -422,7 +499,10 @@ static bool visit_csv(const char *path, stored_visitor *visit, void *context)
                row.count == COLUMNS;
         for (int i = 0; i < COLUMNS; i++)
             column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
-        good = good && visit_texts(column, visit, context);
+        /* Records of before say nothing of runs: all of such a file is one. */
+        run += run == 0 || (good && strcmp(row.text[KIND], "run") == 0 && !first);
+        first = false;
+        good = good && visit_texts(column, run, visit, context);
     }
     csv_free(&parser);
     free(line);

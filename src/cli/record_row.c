@@ -7,22 +7,30 @@
 
 enum { NUMBER_LONGEST = 40 };
 
+static record_row bare_row(const char *name, const char *kind)
+{
+    return (record_row){.name = name,
+                        .kind = kind,
+                        .unit = "",
+                        .count = NAN,
+                        .pin_v = NAN,
+                        .value = NAN,
+                        .percent = NAN,
+                        .low = NAN,
+                        .high = NAN,
+                        .closings = NAN};
+}
+
 record_row row_of_reading(const tl_plan *plan, int signal, const taken *t)
 {
     char flags[40];
     const tl_signal *of = &plan->signals[signal];
     const tl_value *is = &t->is.is;
-    record_row row = {.name = of->name,
-                      .kind = of->analog ? "analog" : "digital",
-                      .unit = of->reading.unit,
-                      .at = t->is.at,
-                      .count = NAN,
-                      .pin_v = NAN,
-                      .value = NAN,
-                      .percent = NAN,
-                      .low = NAN,
-                      .high = NAN,
-                      .closings = t->closings >= 0 ? (double)t->closings : (double)NAN};
+    record_row row = bare_row(of->name, of->analog ? "analog" : "digital");
+    row.unit = of->reading.unit;
+    row.at = t->is.at;
+    if (t->closings >= 0)
+        row.closings = (double)t->closings;
     snprintf(row.flags, sizeof row.flags, "%s", taken_flags(of, t, flags));
     if (!taken_is_good(t))
         return row;
@@ -38,6 +46,33 @@ record_row row_of_reading(const tl_plan *plan, int signal, const taken *t)
         row.high = is->within.high;
         row.percent = is->percent >= 0 ? is->percent : (double)NAN;
     }
+    return row;
+}
+
+record_row row_of_run(const recorded_run *of)
+{
+    record_row row = bare_row("run", "run");
+    const char *slash = of->scene != NULL ? strrchr(of->scene, '/') : NULL;
+    if (of->counts != NULL)
+        snprintf(row.flags, sizeof row.flags, "%.100s: counts of %.60s", of->plan->title, of->counts);
+    else
+        snprintf(row.flags, sizeof row.flags, "%.100s: %.60s, seed %lu", of->plan->title,
+                 slash != NULL       ? slash + 1
+                 : of->scene != NULL ? of->scene
+                                     : "no scene",
+                 of->seed);
+    return row;
+}
+
+record_row row_of_level(const tl_plan *plan, int output, bool stop)
+{
+    const tl_plan_output *of = &plan->outputs[output];
+    const tl_signal *watched = &plan->signals[of->shows];
+    record_row row = bare_row(watched->name, "level");
+    row.value = stop ? of->stop.value : of->start.value;
+    row.unit = watched->reading.unit;
+    snprintf(row.flags, sizeof row.flags, "%s %s %s", of->name, stop ? "stops" : "starts",
+             of->start_below == !stop ? "below" : "above");
     return row;
 }
 
@@ -144,7 +179,7 @@ static char *write_time(char *to, double seconds)
 
 char *write_row(const record_row *row, char *to)
 {
-    char quoted[170];
+    char quoted[420];
     const bool measured = !isnan(row->value) && strcmp(row->kind, "digital") != 0;
     to = write_time(to, row->at);
     to = write_text(to, row->name);

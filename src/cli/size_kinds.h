@@ -48,7 +48,7 @@ typedef union {
     tl_injection_requirement injection;
 } any_requirement;
 
-enum { SIZE_OPTIONS_MOST = 40 };
+enum { SIZE_OPTIONS_MOST = 40, SIZE_ALL = 50 };
 
 /* One call of `size`: what was typed, and what it is asked with. */
 typedef struct {
@@ -57,9 +57,10 @@ typedef struct {
     bool typed[SIZE_OPTIONS_MOST]; /* of the kind's options */
     tl_series series;
     double tolerance;
-    const char *drawer, *plan, *board;
-    long top;
-    bool json, series_given, tolerance_given, write;
+    const char *drawer, *plan, *board, *compare;
+    long top;      /* 0: as many as suit */
+    char rail[64]; /* of the board's pins; "" where there is no board */
+    bool all, json, series_given, tolerance_given, write;
     bool of_plan; /* PLAN and PART, instead of options alone */
 } size_call;
 
@@ -67,7 +68,11 @@ typedef struct {
 int size_nearest(int argc, char **argv);
 int size_marking(int argc, char **argv);
 
+/* size_compare.c: pairs of legs side by side; the exit status. */
+int size_compare(const size_call *call, const tl_stock *stock);
+
 /* size_print.c */
+shown size_figure(const tl_size_figure *f);
 void size_print_text(const size_call *call, const tl_size_result *result);
 void size_print_json(const size_call *call, const tl_size_result *result);
 

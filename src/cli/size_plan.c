@@ -198,7 +198,7 @@ static void print_text(const plan_sizing *z, const char *path, const tl_size_res
     if (z->reason_count > 0)
         printf("\nWhy others fail:\n");
     for (int i = 0; i < z->reason_count; i++)
-        put_item(z->reason[i]);
+        put_note("  - ", "    ", z->reason[i]);
 }
 
 static json_t *choice_json(const plan_sizing *z, const passed_choice *c)

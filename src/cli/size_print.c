@@ -4,11 +4,11 @@
 #include <math.h>
 #include <string.h>
 
-static shown show_figure(const tl_size_figure *f, double value)
+shown size_figure(const tl_size_figure *f)
 {
-    return f->extreme == TL_HIGHEST  ? show_most(value, f->dimension)
-           : f->extreme == TL_LOWEST ? show_least(value, f->dimension)
-                                     : show(value, f->dimension);
+    return f->extreme == TL_HIGHEST  ? show_most(f->value, f->dimension)
+           : f->extreme == TL_LOWEST ? show_least(f->value, f->dimension)
+                                     : show(f->value, f->dimension);
 }
 
 static bool is_same_table(const tl_choice *a, const tl_choice *b)
@@ -54,13 +54,13 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
         for (int p = 0; p < c->parts; p++)
             table_cell(&t, "%s", tl_leg_write(&c->part[p], result->stock, c->part_dimension[p], value));
         for (int f = 0; f < columns; f++)
-            table_cell(&t, "%s", show_figure(&c->figure[column[f]], c->figure[column[f]].value).text);
+            table_cell(&t, "%s", size_figure(&c->figure[column[f]]).text);
         if (tightest != NULL)
             table_cell(&t, "%s %s", tightest->name, show_most(100 * used, TL_DIM_PERCENT).text);
         else
             table_cell(&t, "-");
     }
-    table_end(&t, stdout, "  ");
+    table_end_turned(&t, stdout, "  ");
 }
 
 static void print_bands(const tl_size_result *result, const tl_choice *c)
@@ -83,17 +83,42 @@ static void print_bands(const tl_size_result *result, const tl_choice *c)
     }
 }
 
-static void print_indented(const char *text)
+/* The lines of a note; long ones go on below. */
+static void print_indented(const char *text, const char *more)
 {
     for (const char *at = text; *at != '\0';) {
+        char line[1200];
         const size_t length = strcspn(at, "\n");
-        printf("  %.*s\n", (int)length, at);
+        snprintf(line, sizeof line, "%.*s", (int)length, at);
+        const int inner = (int)strspn(line, " ");
+        char begin[40], next[60];
+        snprintf(begin, sizeof begin, "  %*s", inner, "");
+        snprintf(next, sizeof next, "%s%s", begin, more);
+        put_note(begin, next, line + inner);
         at += length + (at[length] != '\0');
     }
 }
 
-static void print_first(const tl_size_result *result)
+/* Plan lines with the rail that the board gives its pins. */
+static const char *with_rail(const size_call *call, const char *plan, char text[1400])
 {
+    static const char token[] = "to: RAIL";
+    size_t length = 0;
+    while (*plan != '\0' && length < 1300) {
+        if (call->rail[0] != '\0' && strncmp(plan, token, sizeof token - 1) == 0) {
+            length += (size_t)snprintf(text + length, 1400 - length, "to: %s", call->rail);
+            plan += sizeof token - 1;
+        } else {
+            text[length++] = *plan++;
+        }
+    }
+    text[length] = '\0';
+    return text;
+}
+
+static void print_first(const size_call *call, const tl_size_result *result)
+{
+    char plan[1400];
     const tl_choice *best = &result->choices[0];
     if (best->parts > 0 && best->part_dimension[0] == TL_DIM_OHM) {
         printf("\nColour bands of the first:\n");
@@ -101,11 +126,11 @@ static void print_first(const tl_size_result *result)
     }
     if (best->note[0] != '\0') {
         putchar('\n');
-        print_indented(best->note);
+        print_indented(best->note, "");
     }
     if (best->plan[0] != '\0') {
         printf("\nPlan lines for the first:\n");
-        print_indented(best->plan);
+        print_indented(with_rail(call, best->plan, plan), "    ");
     }
 }
 
@@ -127,7 +152,7 @@ static void print_rejected(const tl_size_result *result)
                 tl_leg_write(&miss->choice.part[p], result->stock, miss->choice.part_dimension[p], value));
         fputs(miss->choice.parts > 0 ? ")" : "", to);
         fclose(to);
-        put_item(must(text));
+        put_note("  - ", "    ", must(text));
         free(text);
     }
 }
@@ -148,7 +173,7 @@ void size_print_text(const size_call *call, const tl_size_result *result)
             printf("%s\n", show(e->value, e->dimension).text);
     }
     for (int i = 0; i < result->note_count; i++)
-        printf("  %s\n", result->notes[i]);
+        put_note("  ", "  ", result->notes[i]);
     if (result->count == 0)
         printf("\n%sNo: %s.%s\n", ink_on(stdout, INK_ERROR), result->refusal, ink_off(stdout));
     for (int i = 0, next; i < result->count; i = next) {
@@ -160,8 +185,10 @@ void size_print_text(const size_call *call, const tl_size_result *result)
             printf("%s%s%s\n", ink_on(stdout, INK_STRONG), result->choices[i].way, ink_off(stdout));
         print_choices(result, &result->choices[i], next - i, i + 1);
     }
+    if (!call->all && result->fitting > result->count && result->count > 0)
+        printf("\n  %.0f fit; --all shows up to %d of them.\n", (double)result->fitting, SIZE_ALL);
     if (result->count > 0)
-        print_first(result);
+        print_first(call, result);
     print_rejected(result);
 }
 
@@ -197,8 +224,10 @@ static json_t *bands_array(const tl_size_result *result, const tl_leg *leg, tl_d
 }
 
 /* kind: what a choice without a way of its own is called; NULL: nothing. */
-static json_t *choice_object(const char *kind, const tl_size_result *result, const tl_choice *c)
+static json_t *choice_object(const size_call *call, const char *kind, const tl_size_result *result,
+                             const tl_choice *c)
 {
+    char plan[1400];
     static const char *const extremes[] = {
         [TL_HIGHEST] = "highest", [TL_LOWEST] = "lowest", [TL_TYPICAL] = "typical"};
     json_t *parts = json_array(), *figures = json_array();
@@ -221,18 +250,19 @@ static json_t *choice_object(const char *kind, const tl_size_result *result, con
     const char *way = c->way != NULL ? c->way : kind;
     return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", way != NULL ? json_string(way) : json_null(),
                      "parts", parts, "figures", figures, "nearest_limit",
-                     tightest != NULL ? json_string(tightest->name) : json_null(), "plan", c->plan, "note",
-                     c->note);
+                     tightest != NULL ? json_string(tightest->name) : json_null(), "plan",
+                     with_rail(call, c->plan, plan), "note", c->note);
 }
 
 void size_print_json(const size_call *call, const tl_size_result *result)
 {
     json_t *choices = json_array(), *rejected = json_array(), *notes = json_array(), *exact = json_array();
     for (int i = 0; i < result->count; i++)
-        json_array_append_new(choices, choice_object(call->kind->name, result, &result->choices[i]));
+        json_array_append_new(choices, choice_object(call, call->kind->name, result, &result->choices[i]));
     for (int i = 0; i < result->rejected_count; i++)
-        json_array_append_new(rejected, json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
-                                                  choice_object(NULL, result, &result->rejected[i].choice)));
+        json_array_append_new(rejected,
+                              json_pack("{s:s,s:o}", "why", result->rejected[i].why, "choice",
+                                        choice_object(call, NULL, result, &result->rejected[i].choice)));
     for (int i = 0; i < result->exact_count; i++)
         json_array_append_new(exact, json_pack("{s:s,s:o,s:s}", "name", result->exact[i].name, "value",
                                                json_number(result->exact[i].value), "unit",

@@ -28,4 +28,23 @@ bool trim_take_live(const trim_options *o, tl_circuit *circuit, int signal, cons
 /* `--curve`, from pairs to what to write; answers the exit status. */
 int trim_fit_curve(const trim_options *o);
 
+/* One trim in volts: what was given, and what was found. */
+typedef struct {
+    const trim_options *o;
+    tl_circuit *circuit;
+    int signal;
+    const tl_meter *meter;
+    tl_trim_pair pairs[TL_TRIM_PAIRS_MOST];
+    int count;
+    tl_trim_line line;
+    double gain_by_digits, gain_unsure;
+    tl_trim_verdict verdict; /* of the pair that is farthest off what is explained */
+} trimming;
+
+/* `{meter: handheld, points: [..]}`, as it would stand in the plan. */
+void trim_write_value(const trimming *t, char *text, size_t size);
+
+void trim_print(const trimming *t, const char *value);
+void trim_print_json(const trimming *t, const char *value);
+
 #endif

@@ -22,8 +22,11 @@ bool trim_read_volts(const tl_signal *signal, const char *text, double *volts, c
     if (signal->reading.unit[0] != '\0' && tl_free_figure_read(bare, &figure.value, figure.unit, &other) &&
         strcmp(figure.unit, signal->reading.unit) == 0 && tl_plan_base_of(signal, figure.value, volts))
         return true;
-    fprintf(stderr, "%s: error: %s\n", from,
+    fprintf(stderr, "%s: error: %s", from,
             error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
+    if (signal->reading.unit[0] != '\0' && strcmp(signal->reading.unit, "V") != 0)
+        fprintf(stderr, "; %s reads %s, which may stand here too", signal->name, signal->reading.unit);
+    fputc('\n', stderr);
     return false;
 }
 

@@ -1,6 +1,7 @@
 /* tinyladder convert: a stream of counts to volts and units, and back. */
 #include "cli/convert_stream.h"
 #include "cli/count_format.h"
+#include "tinyladder/design/board.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>
@@ -24,7 +25,9 @@ static const struct argp_option convert_argp_options[] = {
     {"back", KEY_BACK, NULL, 0,
      "from values in the signal's unit, or volts, to the counts that they should give", 0},
     {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row (skip: say so, count it, go on)", 0},
-    {"words", KEY_WORDS, NULL, 0, "the numbers are words as the converter delivers them, not counts", 0},
+    {"words", KEY_WORDS, NULL, 0,
+     "the numbers are words as the converter delivers them, not counts; with --back the words too, in hex",
+     0},
     {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
     {"bits", 'b', "N", 0, "the converter's bits, 4 to 24", 1},
     {"reference", 'r', "VOLTS", 0, "its reference, such as 3.3V, or -1V..1V", 1},
@@ -249,6 +252,15 @@ static long farthest_code(const count_format *m, double wanted, long from, int w
     return code;
 }
 
+/* `,0x8000`: the code as the converter delivers it, where words are asked for. */
+static int add_word(const count_format *m, long code, char *text, size_t room)
+{
+    uint32_t word = 0;
+    if (!m->is_word || tl_word_make(&m->word, (int32_t)code, &word) != TL_OK)
+        return 0;
+    return snprintf(text, room, ",0x%0*lx", (m->word.width + 3) / 4, (unsigned long)word);
+}
+
 static int value_to_count(void *context, const char *field, size_t length, char text[CONVERT_ROOM],
                           const char **why)
 {
@@ -270,20 +282,22 @@ static int value_to_count(void *context, const char *field, size_t length, char 
         *why = "no count means this";
         return -1;
     }
-    if (m->circuit == NULL)
-        return snprintf(text, CONVERT_ROOM, ",%ld", code);
-    return snprintf(text, CONVERT_ROOM, ",%ld,%ld,%ld", code, farthest_code(m, wanted, code, -1),
-                    farthest_code(m, wanted, code, 1));
+    int used = snprintf(text, CONVERT_ROOM, ",%ld", code);
+    if (m->circuit != NULL)
+        used += snprintf(text + used, (size_t)(CONVERT_ROOM - used), ",%ld,%ld",
+                         farthest_code(m, wanted, code, -1), farthest_code(m, wanted, code, 1));
+    return used + add_word(m, code, text + used, (size_t)(CONVERT_ROOM - used));
 }
 
 /* --- the whole --- */
 
 static int convert_file(const convert_verb_options *o, count_format *m, const char *path)
 {
+    char back_head[40];
+    snprintf(back_head, sizeof back_head, ",count%s%s", m->circuit != NULL ? ",lowest,highest" : "",
+             o->is_word ? ",word" : "");
     const convert_options options = {.column = o->column,
-                                     .head = !o->back             ? m->head
-                                             : m->circuit != NULL ? ",count,lowest,highest"
-                                                                  : ",count",
+                                     .head = o->back ? back_head : m->head,
                                      .stop_at_bad = o->stop,
                                      .name = path != NULL ? path : "standard input"};
     FILE *from = path != NULL ? fopen(path, "rb") : stdin;

@@ -13,11 +13,12 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_PUBLISH, KEY_REAL_TIME, KEY_COUNTS };
+enum { KEY_STOP_WHEN = 1000, KEY_FOR, KEY_REAL_TIME, KEY_COUNTS };
 
 typedef struct {
     play_options play;
-    const char *out, *stop_when, *publish, *counts;
+    const char *out, *stop_when, *counts;
+    publish_options publish;
     double length;
     long samples;
     bool real_time;
@@ -33,8 +34,6 @@ static const struct argp_option record_argp_options[] = {
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "ends once a signal reads like this, such as stop-button=closed", 0},
-    {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
-     "hands every value on to an MQTT broker, one topic a signal", 0},
     {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to", 0},
     {0},
 };
@@ -45,6 +44,7 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
     switch (key) {
     case ARGP_KEY_INIT:
         state->child_inputs[0] = &o->play;
+        state->child_inputs[1] = &o->publish;
         break;
     case KEY_FOR:
         o->length = option_value(state, "for", text, TL_DIM_SECOND);
@@ -57,9 +57,6 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case KEY_COUNTS:
         o->counts = text;
-        break;
-    case KEY_PUBLISH:
-        o->publish = text;
         break;
     case KEY_STOP_WHEN:
         o->stop_when = text;
@@ -305,13 +302,14 @@ static int record_plan(const record_options *o, const play *p)
         free(r.signals);
         return status;
     }
-    if (o->publish != NULL && (r.to = publisher_open(o->publish, &status)) == NULL) {
+    if (o->publish.url != NULL && (r.to = publisher_open(&o->publish, &status)) == NULL) {
         free(r.signals);
         if (from != NULL)
             (void)counts_close(from);
         return status;
     }
-    store *to = store_open(o->out, p->plan, o->play.scene, p->seed, &status);
+    const recorded_run what = {p->plan, o->play.scene, o->counts, p->seed, r.signals, r.count};
+    store *to = store_open(o->out, &what, &status);
     if (to != NULL)
         status = record_to(&r, to, p, from);
     if (from != NULL)
@@ -324,7 +322,7 @@ static int record_plan(const record_options *o, const play *p)
 
 static int run_record(int argc, char **argv)
 {
-    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {0}};
+    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {&publish_argp, 0, NULL, 0}, {0}};
     static const struct argp argp = {
         record_argp_options,
         parse_record,

@@ -4,7 +4,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { TOP_MOST = 50, CANDIDATES_MOST = 50, SPARE_CANDIDATES = 15 };
+enum { TOP = 3, TOP_OF_JSON = 5, CANDIDATES_MOST = 50, SPARE_CANDIDATES = 15 };
 enum {
     KEY_SERIES = 1000,
     KEY_TOLERANCE,
@@ -12,6 +12,8 @@ enum {
     KEY_PLAN,
     KEY_BOARD,
     KEY_TOP,
+    KEY_ALL,
+    KEY_COMPARE,
     KEY_JSON,
     KEY_WRITE,
     KEY_FIRST = 2000
@@ -23,7 +25,9 @@ static const struct argp_option common_options[] = {
     {"tolerance", KEY_TOLERANCE, "PERCENT", 0, "of each resistor (1%)", 1},
     {"drawer", KEY_DRAWER, "FILE", 0, "only what this drawer holds, with its tolerances", 1},
     {"plan", KEY_PLAN, "FILE", 0, "what this plan uses up is no longer in the drawer", 1},
-    {"top", KEY_TOP, "N", 0, "how many choices (5)", 1},
+    {"top", KEY_TOP, "N", 0, "how many choices (3; with --json 5)", 1},
+    {"all", KEY_ALL, NULL, 0, "up to 50 of them", 1},
+    {"compare", KEY_COMPARE, "PAIRS", 0, "of a divider: these side by side, such as 470/180,4k7/1k8", 1},
     {"json", KEY_JSON, NULL, 0, "the same as one JSON object", 1},
     {"write", KEY_WRITE, NULL, 0, "with PLAN and PART: puts the first choice into the plan's file", 1},
 };
@@ -124,7 +128,15 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
         call->board = text;
         return 0;
     case KEY_TOP:
-        call->top = option_number(state, "top", text, 1, TOP_MOST);
+        call->top = option_number(state, "top", text, 1, SIZE_ALL);
+        return 0;
+    case KEY_ALL:
+        call->all = true;
+        return 0;
+    case KEY_COMPARE:
+        if (strcmp(call->kind->name, "divider") != 0 || call->of_plan)
+            argp_error(state, "--compare goes with 'size divider'");
+        call->compare = text;
         return 0;
     case KEY_JSON:
         call->json = true;
@@ -136,6 +148,10 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
         argp_error(state, "'%.60s' is one argument too many", text);
         return 0;
     case ARGP_KEY_END:
+        if (call->all && call->top > 0)
+            argp_error(state, "either --top or --all, not both");
+        if (call->top == 0)
+            call->top = call->all ? SIZE_ALL : call->json ? TOP_OF_JSON : TOP;
         if (call->drawer != NULL && call->series_given)
             argp_error(state, "either --series or --drawer, not both");
         if (call->of_plan && (call->plan != NULL || call->board != NULL))
@@ -193,12 +209,15 @@ static void take_facts(size_call *call, const tl_facts *facts)
     }
 }
 
-static bool load_board(const size_call *call, tl_facts *facts, tl_report *report)
+static bool load_board(size_call *call, tl_facts *facts, tl_report *report)
 {
     tl_facts_none(facts);
     tl_board *board = call->board != NULL ? tl_board_load(call->board, report) : NULL;
-    if (board != NULL)
+    if (board != NULL) {
         tl_facts_of_board(board, facts);
+        snprintf(call->rail, sizeof call->rail, "%s",
+                 board->supplies[tl_board_usual_limits(board)->supply].name);
+    }
     tl_board_free(board);
     return board != NULL || call->board == NULL;
 }
@@ -247,18 +266,67 @@ static tl_size_result *find_choices(const size_call *call, const tl_stock *stock
     return result;
 }
 
-/* What was asked contradicts itself: told with an example of what is wanted. */
-static bool is_nonsense(const size_call *call, const tl_size_result *result)
+/* Its help begins with what it is; a default stands behind it in brackets, unless only a board has one. */
+static bool has_default(const size_option *o)
 {
-    if (result->status == TL_SIZE_NONSENSE)
-        fprintf(stderr, "tinyladder: size %s: %s; such as: %s\n", call->kind->name, result->refusal,
-                call->kind->needs);
-    return result->status == TL_SIZE_NONSENSE;
+    const char *bracket = strrchr(o->help, '(');
+    return o->form == FORM_FLAG || (bracket != NULL && strncmp(bracket, "(with a board", 13) != 0);
+}
+
+/* Of the options that the example has, those that neither were typed nor are known otherwise; how many. */
+static int tell_missing(const size_call *call, const tl_facts *facts)
+{
+    int missing = 0;
+    for (int i = 0; call->kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
+        const size_option *o = &call->kind->options[i];
+        char name[60];
+        snprintf(name, sizeof name, "--%s ", o->name);
+        const char *example = strstr(call->kind->needs, name);
+        if (example == NULL || call->typed[i] || has_default(o) ||
+            (o->from != TL_FACT_NONE && !isnan(facts->of[o->from].nominal)))
+            continue;
+        const char *end = strstr(example, " --"), *bracket = strrchr(o->help, '(');
+        const size_t length = end != NULL ? (size_t)(end - example) : strlen(example);
+        const int help = bracket != NULL ? (int)(bracket - o->help) - 1 : (int)strlen(o->help);
+        const bool told = strstr(o->help, "such as") != NULL;
+        fprintf(stderr, "tinyladder: size %s: --%s is missing: %.*s%s%.*s%s\n", call->kind->name, o->name,
+                help, o->help, told ? "" : "; such as ", told ? 0 : (int)length, example,
+                o->from != TL_FACT_NONE && call->board == NULL && bracket != NULL ? ", or --board FILE" : "");
+        missing++;
+    }
+    return missing;
+}
+
+/* What was asked contradicts itself, or lacks something: told with an example of what is wanted. */
+static bool is_nonsense(const size_call *call, const tl_size_result *result, const tl_facts *facts)
+{
+    if (result->status != TL_SIZE_NONSENSE)
+        return false;
+    if (tell_missing(call, facts) == 0)
+        fprintf(stderr, "tinyladder: size %s: %s\n", call->kind->name, result->refusal);
+    fprintf(stderr, "  for example: tinyladder size %s %s\n", call->kind->name, call->kind->needs);
+    return true;
+}
+
+static int answer(const size_call *call, const tl_facts *facts, const tl_stock *stock,
+                  const tl_stock *capacitors)
+{
+    tl_size_result *result = find_choices(call, stock, call->drawer != NULL ? capacitors : NULL,
+                                          (int)call->top + SPARE_CANDIDATES);
+    const tl_question question = {call->kind->name, &call->requirement, facts, call->drawer};
+    tl_question_ask(&question, result, (int)call->top);
+    const int status = is_nonsense(call, result, facts) ? EXIT_USAGE
+                       : result->count > 0              ? EXIT_DONE
+                                                        : EXIT_FOUND;
+    if (status != EXIT_USAGE)
+        (call->json ? size_print_json : size_print_text)(call, result);
+    tl_size_result_free(result);
+    return status;
 }
 
 static int run_kind(const size_kind *kind, int argc, char **argv)
 {
-    size_call call = {.kind = kind, .series = TL_E24, .tolerance = 0.01, .top = 5};
+    size_call call = {.kind = kind, .series = TL_E24, .tolerance = 0.01};
     tl_facts facts;
     tl_stock stock = {0}, capacitors = {0};
     char name[64];
@@ -270,14 +338,12 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
     if (load_board(&call, &facts, report) && load_stock(&call, &stock, &capacitors, report)) {
         take_facts(&call, &facts);
         widen_fixed_legs(&call);
-        tl_size_result *result = find_choices(&call, &stock, call.drawer != NULL ? &capacitors : NULL,
-                                              (int)call.top + SPARE_CANDIDATES);
-        const tl_question question = {kind->name, &call.requirement, &facts, call.drawer};
-        tl_question_ask(&question, result, (int)call.top);
-        status = is_nonsense(&call, result) ? EXIT_USAGE : result->count > 0 ? EXIT_DONE : EXIT_FOUND;
-        if (status != EXIT_USAGE)
-            (call.json ? size_print_json : size_print_text)(&call, result);
-        tl_size_result_free(result);
+        if (call.compare != NULL && tell_missing(&call, &facts) == 0)
+            status = size_compare(&call, &stock);
+        else if (call.compare != NULL)
+            status = EXIT_USAGE;
+        else
+            status = answer(&call, &facts, &stock, &capacitors);
     } else {
         print_unreadable(report);
     }
@@ -323,8 +389,8 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     if (load_plan_stock(call, plan, part, &stock, &capacitors, report)) {
         tl_size_result *result = find_choices(
             call, &stock, plan->has_drawer || call->drawer != NULL ? &capacitors : NULL, CANDIDATES_MOST);
-        status =
-            is_nonsense(call, result) ? EXIT_USAGE : size_in_plan(call, plan, report, circuit, part, result);
+        status = is_nonsense(call, result, &facts) ? EXIT_USAGE
+                                                   : size_in_plan(call, plan, report, circuit, part, result);
         tl_size_result_free(result);
     } else {
         print_unreadable(report);
@@ -356,8 +422,7 @@ static int run_part(int argc, char **argv)
     } else if (!tl_part_find(plan, argv[2], &part, why)) {
         fprintf(stderr, "tinyladder: %s\n", why);
     } else {
-        size_call call = {
-            .kind = kind_of(part.job), .series = TL_E24, .tolerance = 0.01, .top = 5, .of_plan = true};
+        size_call call = {.kind = kind_of(part.job), .series = TL_E24, .tolerance = 0.01, .of_plan = true};
         snprintf(name, sizeof name, "tinyladder size PLAN PART");
         argv[2] = name;
         parse_call(&call, argc - 2, argv + 2);

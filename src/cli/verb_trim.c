@@ -105,102 +105,10 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
 
 /* --- voltage --- */
 
-typedef struct {
-    const trim_options *o;
-    tl_circuit *circuit;
-    int signal;
-    const tl_meter *meter;
-    tl_trim_pair pairs[TL_TRIM_PAIRS_MOST];
-    int count;
-    tl_trim_line line;
-    double gain_by_digits, gain_unsure;
-    tl_trim_verdict verdict; /* of the pair that is farthest off what is explained */
-} trimming;
-
 static int compare_pairs(const void *a, const void *b)
 {
     const tl_trim_pair *x = a, *y = b;
     return x->count < y->count ? -1 : x->count > y->count;
-}
-
-static double plain_of(const trimming *t, double count)
-{
-    double volts = NAN;
-    (void)tl_trim_plain(t->circuit, t->signal, count, t->o->at_pin, &volts);
-    return volts;
-}
-
-/* `{meter: handheld, points: [20 counts: 0.05 V, ..]}` */
-static void write_value(const trimming *t, char *text, size_t size)
-{
-    size_t at = (size_t)snprintf(text, size, "{%s%s%s%spoints: [", t->meter != NULL ? "meter: " : "",
-                                 t->meter != NULL ? t->meter->name : "", t->meter != NULL ? ", " : "",
-                                 t->o->at_pin ? "of: pin, " : "");
-    const int points = t->o->table ? t->count : 2;
-    for (int i = 0; i < points && at < size; i++) {
-        const tl_trim_pair *pair = &t->pairs[t->o->table ? i : i == 0 ? 0 : t->count - 1];
-        const double volts =
-            t->o->table ? pair->volts : t->line.offset + t->line.gain * plain_of(t, pair->count);
-        at += (size_t)snprintf(text + at, size - at, "%s%.6g counts: %.6g V", i > 0 ? ", " : "", pair->count,
-                               volts);
-    }
-    if (at < size)
-        snprintf(text + at, size - at, "]}");
-}
-
-static void print_trim(const trimming *t, const char *value)
-{
-    table rows;
-    table_begin(&rows, 5, ">>>>>");
-    table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
-    for (int i = 0; i < t->count; i++) {
-        const double plain = plain_of(t, t->pairs[i].count);
-        table_cell(&rows, "%.6g", t->pairs[i].count);
-        table_cell(&rows, "%.6g V", t->pairs[i].volts);
-        table_cell(&rows, "%.6g V", plain);
-        table_cell(&rows, "%+.3g V", t->pairs[i].volts - plain);
-        table_cell(&rows, "%+.3g V", t->o->table ? 0 : t->line.residual[i]);
-    }
-    table_end(&rows, stdout, "  ");
-    if (!t->o->table)
-        printf("\noffset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset,
-               t->line.gain, 100 * (t->line.gain - 1), t->line.worst);
-    const tl_trim_verdict *v = &t->verdict;
-    if (t->count == 2)
-        printf("Two pairs always fit: a third would show what is left.\n");
-    printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
-           100 * t->gain_unsure, 100 * t->gain_by_digits);
-    printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):", v->expanded,
-           v->straight);
-    for (int i = 0; i < TL_TRIM_PARTS; i++)
-        printf("%s %s %.0f %%", i > 0 ? "," : "", tl_trim_part_name((tl_trim_part)i), 100 * v->share[i]);
-    printf(".\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
-           v->explained ? "is explained: trim it."
-                        : "is more than that: look for what is wrong before you trim it.",
-           ink_off(stdout));
-    printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
-           t->pairs[t->count - 1].count, value);
-}
-
-static void print_as_json(const trimming *t, const char *value)
-{
-    const tl_trim_verdict *v = &t->verdict;
-    json_t *list = json_array();
-    for (int i = 0; i < t->count; i++)
-        json_array_append_new(
-            list, json_pack("{s:f,s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v", t->pairs[i].volts,
-                            "meter_limit_v", tl_meter_limit(t->meter, t->pairs[i].volts), "plan_v",
-                            json_number(plain_of(t, t->pairs[i].count)), "residual_v", t->line.residual[i]));
-    json_t *verdict = json_pack("{s:f,s:f,s:f,s:b}", "deviation_v", v->deviation, "explained_v", v->expanded,
-                                "straight_sum_v", v->straight, "explained", v->explained);
-    for (int i = 0; i < TL_TRIM_PARTS; i++) {
-        char key[40];
-        snprintf(key, sizeof key, "share_%s", tl_trim_part_name((tl_trim_part)i));
-        json_object_set_new(verdict, key, json_real(v->share[i]));
-    }
-    json_print(json_pack("{s:o,s:f,s:f,s:f,s:f,s:o,s:s}", "pairs", list, "offset_v", t->line.offset, "gain",
-                         t->line.gain, "gain_unsure", t->gain_unsure, "gain_unsure_by_digits",
-                         t->gain_by_digits, "verdict", verdict, "trim", value));
 }
 
 /* Another signal that stands in the same reading, of a range of names; NULL. */
@@ -338,8 +246,8 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
         }
     }
     tl_trim_gain_unsure(&t.pairs[0], &t.pairs[t.count - 1], t.meter, &t.gain_by_digits, &t.gain_unsure);
-    write_value(&t, value, sizeof value);
-    (o->json ? print_as_json : print_trim)(&t, value);
+    trim_write_value(&t, value, sizeof value);
+    (o->json ? trim_print_json : trim_print)(&t, value);
     const int status = o->write ? write_plan(&t, report, value) : EXIT_DONE;
     return status != EXIT_DONE ? status : t.verdict.explained ? EXIT_DONE : EXIT_FOUND;
 }

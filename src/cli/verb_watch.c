@@ -14,19 +14,22 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { KEY_FRAMES = 1000, KEY_SPEED, KEY_PUBLISH };
+enum { KEY_FRAMES = 1000, KEY_SPEED, KEY_COUNTS };
 
 typedef struct {
     play_options play;
-    const char *publish;
+    publish_options publish;
+    const char *counts;
     double speed;
     long frames;
 } watch_options;
 
 static const struct argp_option watch_argp_options[] = {
     {"speed", KEY_SPEED, "N", 0, "so many seconds of the scene a second (1)", 0},
-    {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
-     "hands every value on to an MQTT broker, one topic a signal", 0},
+    {"counts", KEY_COUNTS, "SOURCE", 0,
+     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH or "
+     "tcp:HOST:PORT",
+     0},
     {"frames", KEY_FRAMES, "N", 0, "ends after so many looks", 0},
     {0},
 };
@@ -37,12 +40,18 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
     switch (key) {
     case ARGP_KEY_INIT:
         state->child_inputs[0] = &o->play;
+        state->child_inputs[1] = &o->publish;
         break;
     case KEY_SPEED:
         o->speed = (double)option_number(state, "speed", text, 1, 100000);
         break;
-    case KEY_PUBLISH:
-        o->publish = text;
+    case KEY_COUNTS:
+        o->counts = text;
+        break;
+    case ARGP_KEY_END:
+        if (o->counts != NULL &&
+            (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->speed != 1))
+            argp_error(state, "--counts: the real board has no --scene, --at, --seed or --speed");
         break;
     case KEY_FRAMES:
         o->frames = option_number(state, "frames", text, 1, 1000000000);
@@ -113,7 +122,7 @@ static bool take_key(watching *w, int key)
 
 static void move_on(watching *w)
 {
-    if (w->paused)
+    if (w->paused || w->from != NULL)
         return;
     w->at += w->every * w->speed;
     if (w->at >= w->end && !w->ended) {
@@ -168,7 +177,8 @@ static int watch_screen(watching *w)
     curs_set(0);
     while (on && !ending_asked()) {
         const double due = clock_seconds() + w->every;
-        look(w);
+        if (!w->paused || w->from == NULL)
+            look(w);
         draw(w);
         if (w->frames > 0 && ++frames >= w->frames)
             break;
@@ -238,7 +248,7 @@ static int watch_plan(const watch_options *o, const play *p)
                   .at = o->play.at,
                   .end = p->scene->length,
                   .speed = o->speed};
-    if (!isfinite(w.end) && !screen && o->frames == 0) {
+    if (!isfinite(w.end) && !screen && o->frames == 0 && o->counts == NULL) {
         fprintf(stderr, "tinyladder: --frames N is wanted without a scene and a terminal\n");
         return EXIT_USAGE;
     }
@@ -246,14 +256,28 @@ static int watch_plan(const watch_options *o, const play *p)
     if (w.signals == NULL)
         return EXIT_USAGE;
     int status = EXIT_DONE;
-    if (o->publish != NULL && (w.to = publisher_open(o->publish, &status)) == NULL) {
+    w.on_screen = screen;
+    if (o->counts != NULL && (w.from = counts_open(o->counts, p->circuit, &status)) == NULL) {
         free(w.signals);
         return status;
     }
+    if (o->publish.url != NULL && (w.to = publisher_open(&o->publish, &status)) == NULL) {
+        if (w.from != NULL)
+            (void)counts_close(w.from);
+        free(w.signals);
+        return status;
+    }
+    w.heard = must(calloc((size_t)p->plan->signal_count + 1, sizeof *w.heard));
+    w.told = must(calloc((size_t)p->plan->signal_count + 1, sizeof *w.told));
+    w.heard_at = must(calloc((size_t)w.count + 1, sizeof *w.heard_at));
+    for (int i = 0; i < w.count; i++)
+        w.heard_at[i] = -INFINITY;
     w.bench = tl_bench_new(p->circuit, p->scene, p->seed);
     w.now = must(calloc((size_t)w.count + 1, sizeof *w.now));
     w.taker = taker_new(p->circuit, w.signals, w.count, 0);
     choose_outputs(&w);
+    if (w.from != NULL) /* what the board does with its outputs, nobody says */
+        w.shown_count = 0;
     w.past = must(calloc((size_t)(w.count + w.shown_count) + 1, sizeof *w.past));
     w.hands = must(calloc((size_t)w.count + 1, sizeof *w.hands));
     reset_extremes(&w);
@@ -262,6 +286,11 @@ static int watch_plan(const watch_options *o, const play *p)
     status = (screen ? watch_screen : watch_lines)(&w);
     if (!publisher_close(w.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
+    if (w.from != NULL)
+        (void)counts_close(w.from);
+    free(w.heard);
+    free(w.told);
+    free(w.heard_at);
     taker_free(w.taker);
     outputs_free(&w.outputs);
     free(w.shown);
@@ -275,7 +304,7 @@ static int watch_plan(const watch_options *o, const play *p)
 
 static int run_watch(int argc, char **argv)
 {
-    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {0}};
+    static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {&publish_argp, 0, NULL, 0}, {0}};
     static const struct argp argp = {
         watch_argp_options,
         parse_watch,

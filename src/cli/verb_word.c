@@ -209,20 +209,19 @@ static json_t *register_object(const tl_register *reg, unsigned long word)
 }
 
 /* The bytes on I2C, the bits on SPI, in the order in which they are sent. */
-static void write_sent(const tl_external *e, const tl_external_input *input, char text[64])
+static void write_sent(const tl_external *e, uint32_t settings, char text[64])
 {
     int length = 0;
     text[0] = '\0';
     if (e->kind == TL_EXTERNAL_SPI) {
         for (int bit = e->settings_bits; bit-- > 0;)
-            text[length++] = (char)('0' + (input->settings >> bit & 1));
+            text[length++] = (char)('0' + (settings >> bit & 1));
         text[length] = '\0';
     } else if (e->settings != TL_EXTERNAL_NONE) {
         length = snprintf(text, 64, "%02x", e->settings);
         for (int i = 0; i < e->settings_bits; i += 8) {
             const int shift = e->byte_order == TL_BYTES_LOW_FIRST ? i : e->settings_bits - 8 - i;
-            length +=
-                snprintf(text + length, (size_t)(64 - length), " %02x", input->settings >> shift & 0xff);
+            length += snprintf(text + length, (size_t)(64 - length), " %02x", settings >> shift & 0xff);
         }
     }
 }
@@ -234,8 +233,7 @@ static void print_sent(const word_options *o, const word_set *set, json_t *answe
     char text[64], why[160];
     if (!tl_plan_external(set->plan, set->used, &e, why))
         return; /* said before */
-    const tl_external_input input = tl_plan_sent(set->plan, set->signal, set->words);
-    write_sent(&e, &input, text);
+    write_sent(&e, tl_plan_sent(set->plan, set->signal, set->words), text);
     if (o->json)
         json_object_set_new(answer, "sent", json_string(text));
     else if (e.kind == TL_EXTERNAL_I2C)

@@ -2,6 +2,7 @@
 #ifndef TL_WATCH_H
 #define TL_WATCH_H
 
+#include "cli/counts.h"
 #include "cli/publish.h"
 #include "cli/taker.h"
 
@@ -31,6 +32,10 @@ typedef struct {
     outputs outputs;
     past_of *past; /* of the signals, then of the outputs */
     taker *taker;
+    counts *from; /* of the real board; NULL: the bench */
+    taken *heard; /* the last of every signal of the plan */
+    bool *told;
+    double *heard_at; /* of each watched one, by this computer's clock; -INFINITY */
     publisher *to;
     double at, end, every, speed;
     long frames; /* 0: until somebody ends it */
@@ -38,7 +43,7 @@ typedef struct {
     int top;    /* first row that is seen */
     int chosen; /* row of the hand */
     hand *hands;
-    bool paused, utf8, ended;
+    bool paused, utf8, ended, on_screen;
 } watching;
 
 /* watch_look.c: what there is to see. */

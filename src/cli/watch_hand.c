@@ -21,7 +21,7 @@ void hand_turn(watching *w, int steps)
 {
     const int i = w->chosen;
     double least, most;
-    if (i >= w->count)
+    if (i >= w->count || w->from != NULL)
         return;
     const int signal = w->signals[i], buttons = source_of(w, i)->button_count;
     if (buttons > 0) {
@@ -36,7 +36,7 @@ void hand_turn(watching *w, int steps)
 void hand_press(watching *w)
 {
     const int i = w->chosen;
-    if (i >= w->count || !tl_bench_can_press(w->bench, w->signals[i], w->hands[i].button))
+    if (i >= w->count || w->from != NULL || !tl_bench_can_press(w->bench, w->signals[i], w->hands[i].button))
         return;
     const int signal = w->signals[i], button = w->hands[i].button;
     tl_bench_press(w->bench, signal, button, !tl_bench_pressed(w->bench, signal, button));

@@ -2,6 +2,10 @@
 #include "cli/watch.h"
 #include <math.h>
 #include <string.h>
+#include <time.h>
+
+#define LATE_AFTER 3.0 /* seconds without a word of a signal */
+#define PAUSE 0.01     /* so long nothing has come: that was all, for this look */
 
 double share_of_span(const watching *w, int i)
 {
@@ -43,10 +47,44 @@ const output_state *output_at(const watching *w, int i)
     return &w->outputs.of[w->shown[i]];
 }
 
+static double seconds_now(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (double)now.tv_sec + 1e-9 * (double)now.tv_nsec;
+}
+
+/* What the board has said: all that has come where somebody looks at a screen, else line by line. */
+static void hear(watching *w)
+{
+    const double until = seconds_now() + w->every; /* a board that never stops talking is looked at, too */
+    counts_got got = COUNTS_LATE;
+    do {
+        got = counts_next(w->from, w->on_screen ? PAUSE : INFINITY, w->heard, w->told, &w->at);
+        for (int i = 0; i < w->count && got == COUNTS_LINE; i++) {
+            if (!w->told[w->signals[i]])
+                continue;
+            w->now[i] = w->heard[w->signals[i]];
+            w->heard_at[i] = seconds_now();
+        }
+    } while (got == COUNTS_LINE && w->on_screen && seconds_now() < until);
+    w->ended = w->ended || got == COUNTS_END;
+    for (int i = 0; i < w->count; i++) {
+        if (seconds_now() - w->heard_at[i] > LATE_AFTER)
+            w->now[i] =
+                (taken){.is = {.analog = w->plan->signals[w->signals[i]].analog, .status = TL_ERR_LATE},
+                        .closings = -1};
+    }
+}
+
 void look(watching *w)
 {
-    taker_look(w->taker, w->bench, w->at, w->now);
-    outputs_show(&w->outputs, w->bench, w->signals, w->count, w->now);
+    if (w->from != NULL) {
+        hear(w);
+    } else {
+        taker_look(w->taker, w->bench, w->at, w->now);
+        outputs_show(&w->outputs, w->bench, w->signals, w->count, w->now);
+    }
     publisher_put(w->to, w->plan, w->signals, w->now, w->count, &w->outputs, w->at);
     for (int i = 0; i < w->shown_count; i++)
         remember(&w->past[w->count + i],

@@ -5,31 +5,27 @@
 #include "tinyladder/button.h"
 #include "elapsed.h"
 #include "timeout.h"
-#include "tinyladder/rom.h"
 
-tl_status tl_button_init(tl_button *button, const tl_button_config *config, const tl_port *port)
+tl_status tl_button_init(tl_button *button, const TL_IN_ROM tl_button_config *config, const tl_port *port)
 {
-    tl_button_config own;
     uint32_t now_us = 0;
     tl_line_use use = TL_LINE_INPUT;
 
-    if (button == NULL || config == NULL || port == NULL)
+    if (button == NULL || !config || port == NULL)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, config, sizeof own);
-    if (own.steady_us > INT32_MAX)
+    if (config->steady_us > INT32_MAX)
         return TL_ERR_ARG;
-    if (own.internal_pull)
-        use = own.closed_is_low ? TL_LINE_INPUT_PULL_UP : TL_LINE_INPUT_PULL_DOWN;
-    tl_status status = tl_port_line_use(port, own.line, use);
+    if (config->internal_pull)
+        use = config->closed_is_low ? TL_LINE_INPUT_PULL_UP : TL_LINE_INPUT_PULL_DOWN;
+    tl_status status = tl_port_line_use(port, config->line, use);
     if (status == TL_OK)
         status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    *button = (tl_button){.steady_us = own.steady_us,
-                          .since_us = now_us,
+    *button = (tl_button){.needed_us = config->steady_us,
                           .seen_us = now_us,
-                          .line = own.line,
-                          .closed_is_low = own.closed_is_low};
+                          .line = config->line,
+                          .closed_is_low = config->closed_is_low};
     return TL_OK;
 }
 
@@ -39,10 +35,10 @@ tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us)
 
     if (closed != button->seen) {
         button->seen = closed;
-        button->since_us = now_us;
+        button->steady_us = 0;
         button->seen_us = now_us;
     }
-    if (tl_elapsed_us(&button->since_us, &button->seen_us, now_us) < button->steady_us ||
+    if (tl_elapsed_us(&button->steady_us, &button->seen_us, now_us) < button->needed_us ||
         closed == button->closed)
         return TL_BUTTON_QUIET;
     button->closed = closed;
@@ -79,16 +75,16 @@ tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
     if (closed != hold->closed) {
         hold->closed = closed;
         hold->held = false;
-        hold->since_us = now_us;
+        hold->lasted_us = 0;
         hold->seen_us = now_us;
     }
-    const uint32_t lasted_us = tl_elapsed_us(&hold->since_us, &hold->seen_us, now_us);
+    const uint32_t lasted_us = tl_elapsed_us(&hold->lasted_us, &hold->seen_us, now_us);
     if (!closed || (hold->held && hold->every_us == 0) ||
         lasted_us < (hold->held ? hold->every_us : hold->after_us))
         return TL_HOLD_QUIET;
     const bool again = hold->held;
     hold->held = true;
-    hold->since_us = now_us;
+    hold->lasted_us = 0;
     return again ? TL_HOLD_AGAIN : TL_HOLD_KEPT;
 }
 

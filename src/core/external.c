@@ -4,15 +4,15 @@
  * verified.
  */
 #include "tinyladder/external.h"
+#include "failed.h"
 #include "timeout.h"
-#include "tinyladder/rom.h"
 
 enum { POLL_US = 1000, FRAME_BYTES = (32 + 32) / 8 };
 
 /* --- I2C --- */
 
-static tl_status read_register(const tl_port *port, const tl_external *own, uint8_t reg, uint8_t bits,
-                               uint32_t *word)
+static tl_status read_register(const tl_port *port, const TL_IN_ROM tl_external *own, uint8_t reg,
+                               uint8_t bits, uint32_t *word)
 {
     uint8_t bytes[4];
     const uint8_t count = (uint8_t)((bits + 7) / 8);
@@ -22,7 +22,7 @@ static tl_status read_register(const tl_port *port, const tl_external *own, uint
     return status == TL_OK ? tl_word_join(bytes, count, (tl_byte_order)own->byte_order, word) : status;
 }
 
-static tl_status write_settings(const tl_port *port, const tl_external *own, uint32_t settings)
+static tl_status write_settings(const tl_port *port, const TL_IN_ROM tl_external *own, uint32_t settings)
 {
     uint8_t bytes[5] = {own->settings};
     const uint8_t count = own->settings_bits / 8;
@@ -36,21 +36,16 @@ static bool is_bytes(uint8_t bits)
     return bits % 8 == 0 && bits > 0 && bits <= 32;
 }
 
-/* A description that can be meant, copied out of read-only memory. */
-static tl_status load(tl_external *own, const tl_external *external)
+/* A description that can be meant. */
+static bool is_possible(const TL_IN_ROM tl_external *e)
 {
-    if (external == NULL)
-        return TL_ERR_ARG;
-    tl_rom_copy(own, external, sizeof *own);
-    if (own->kind > TL_EXTERNAL_SPI || own->longest_us == 0 || own->longest_us > INT32_MAX)
-        return TL_ERR_ARG;
-    if (own->kind == TL_EXTERNAL_SPI)
-        return own->settings_bits <= 32 ? TL_OK : TL_ERR_ARG;
-    if (own->settings != TL_EXTERNAL_NONE && !is_bytes(own->settings_bits))
-        return TL_ERR_ARG;
-    return own->ready == TL_EXTERNAL_NONE || (is_bytes(own->ready_bits) && own->ready_bit < own->ready_bits)
-               ? TL_OK
-               : TL_ERR_ARG;
+    if (!e || e->kind > TL_EXTERNAL_SPI || e->longest_us == 0 || e->longest_us > INT32_MAX)
+        return false;
+    if (e->kind == TL_EXTERNAL_SPI)
+        return e->settings_bits <= 32;
+    if (e->settings != TL_EXTERNAL_NONE && !is_bytes(e->settings_bits))
+        return false;
+    return e->ready == TL_EXTERNAL_NONE || (is_bytes(e->ready_bits) && e->ready_bit < e->ready_bits);
 }
 
 /* --- SPI: one frame of bits, highest first --- */
@@ -72,14 +67,14 @@ static uint32_t get_bits(const uint8_t *bytes, uint8_t at, uint8_t count)
     return value;
 }
 
-static tl_status fetch_spi(const tl_port *port, const tl_external *own, const tl_external_input *input,
+static tl_status fetch_spi(const tl_port *port, const TL_IN_ROM tl_external *own, uint32_t settings,
                            uint32_t *word)
 {
     uint8_t out[FRAME_BYTES] = {0}, in[FRAME_BYTES] = {0};
     const uint8_t head = own->settings_bits, answer = (uint8_t)(own->zeros + own->take);
     if (own->take == 0 || own->take > answer || answer > 32)
         return TL_ERR_ARG;
-    put_bits(out, input->settings, head);
+    put_bits(out, settings, head);
     const tl_status status =
         tl_port_spi_exchange(port, own->bus, own->seat, out, in, (uint8_t)((head + answer + 7) / 8));
     if (status != TL_OK)
@@ -91,71 +86,66 @@ static tl_status fetch_spi(const tl_port *port, const tl_external *own, const tl
 
 /* --- in three parts, and whole --- */
 
-tl_status tl_external_start(const tl_port *port, const tl_external *external, const tl_external_input *input)
+tl_status tl_external_start(const tl_port *port, const TL_IN_ROM tl_external_input *input)
 {
-    tl_external own;
-    tl_external_input own_input;
-    const tl_status status = input != NULL ? load(&own, external) : TL_ERR_ARG;
-    if (status != TL_OK || own.kind == TL_EXTERNAL_SPI || own.settings == TL_EXTERNAL_NONE)
-        return status;
-    tl_rom_copy(&own_input, input, sizeof own_input);
-    return write_settings(port, &own, own_input.settings);
+    if (!input || !is_possible(input->converter))
+        return TL_ERR_ARG;
+    const TL_IN_ROM tl_external *own = input->converter;
+    return own->kind == TL_EXTERNAL_SPI || own->settings == TL_EXTERNAL_NONE
+               ? TL_OK
+               : write_settings(port, own, input->settings);
 }
 
-tl_status tl_external_ready(const tl_port *port, const tl_external *external, uint32_t waited_us, bool *ready)
+tl_status tl_external_ready(const tl_port *port, const TL_IN_ROM tl_external_input *input, uint32_t waited_us,
+                            bool *ready)
 {
-    tl_external own;
-    tl_status status = load(&own, external);
-    if (status != TL_OK)
-        return status;
-    const bool waited = waited_us > own.longest_us;
+    if (!input || !is_possible(input->converter))
+        return TL_ERR_ARG;
+    const TL_IN_ROM tl_external *own = input->converter;
+    const bool waited = waited_us > own->longest_us;
     uint32_t word = 0;
-    if (own.kind == TL_EXTERNAL_SPI || own.ready == TL_EXTERNAL_NONE) {
-        *ready = own.kind == TL_EXTERNAL_SPI || waited;
+    if (own->kind == TL_EXTERNAL_SPI || own->ready == TL_EXTERNAL_NONE) {
+        *ready = own->kind == TL_EXTERNAL_SPI || waited;
         return TL_OK;
     }
     *ready = false;
-    if (waited_us < own.earliest_us)
+    if (waited_us < own->earliest_us)
         return TL_OK;
-    status = read_register(port, &own, own.ready, own.ready_bits, &word);
+    const tl_status status = read_register(port, own, own->ready, own->ready_bits, &word);
     if (status != TL_OK)
         return status;
-    *ready = ((word >> own.ready_bit & 1) != 0) == own.ready_when;
+    *ready = ((word >> own->ready_bit & 1) != 0) == own->ready_when;
     return waited && !*ready ? TL_ERR_LATE : TL_OK;
 }
 
-tl_status tl_external_fetch(const tl_port *port, const tl_external *external, const tl_external_input *input,
-                            tl_sample *sample)
+tl_status tl_external_fetch(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample)
 {
-    tl_external own;
-    tl_external_input own_input;
     uint32_t word = 0;
-    tl_status status = input != NULL && sample != NULL ? load(&own, external) : TL_ERR_ARG;
-    if (status != TL_OK)
-        return status;
-    tl_rom_copy(&own_input, input, sizeof own_input);
-    status = own.kind == TL_EXTERNAL_I2C ? read_register(port, &own, own.result, own.word.width, &word)
-                                         : fetch_spi(port, &own, &own_input, &word);
-    return status == TL_OK ? tl_word_sample(&own.word, word, sample) : status;
+    if (!input || sample == NULL || !is_possible(input->converter))
+        return TL_ERR_ARG;
+    const TL_IN_ROM tl_external *own = input->converter;
+    const tl_word format = own->word;
+    const tl_status status = own->kind == TL_EXTERNAL_I2C
+                                 ? read_register(port, own, own->result, format.width, &word)
+                                 : fetch_spi(port, own, input->settings, &word);
+    return status == TL_OK ? tl_word_sample(&format, word, sample) : status;
 }
 
-tl_status tl_external_take(const tl_port *port, const tl_external *external, const tl_external_input *input,
-                           tl_sample *sample)
+tl_status tl_external_take(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample)
 {
     wait_timeout timeout = {0};
     bool ready = false;
     if (sample == NULL)
         return TL_ERR_ARG;
-    sample->flags &= (uint8_t)~TL_READING_FRESH;
     tl_status status = tl_port_claim(port, &timeout);
     if (status != TL_OK)
-        return status;
-    status = tl_external_start(port, external, input);
+        return tl_failed(sample, status);
+    status = tl_external_start(port, input);
     if (status == TL_OK)
         status =
             tl_timeout_begin(&timeout, port, INT32_MAX); /* the description's own bound is the shorter one */
     while (status == TL_OK && !ready) {
-        status = tl_external_ready(port, external, timeout.seen_us - timeout.start_us, &ready);
+        status = tl_external_ready(port, input, INT32_MAX - timeout.left_us, &ready);
         /* A little patience: questions without end would keep the bus busy. */
         if (status == TL_OK && !ready)
             status = tl_port_wait_us(port, POLL_US);
@@ -163,7 +153,28 @@ tl_status tl_external_take(const tl_port *port, const tl_external *external, con
             status = tl_timeout_keep(&timeout, port);
     }
     if (status == TL_OK)
-        status = tl_external_fetch(port, external, input, sample);
+        status = tl_external_fetch(port, input, sample);
     tl_port_yield(port, &timeout);
-    return status;
+    return status == TL_OK ? TL_OK : tl_failed(sample, status);
 }
+
+/* --- in a sweep --- */
+
+static const TL_IN_ROM tl_external_input *own_of(const TL_IN_ROM tl_convertible *input)
+{
+    return (const TL_IN_ROM tl_external_input *)input; /* its first member */
+}
+
+static tl_status start_one(const tl_port *port, const TL_IN_ROM tl_convertible *input)
+{
+    return tl_external_start(port, own_of(input));
+}
+
+static tl_status look_for_end(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
+                              tl_sample *sample, bool *ended)
+{
+    const tl_status status = tl_external_ready(port, own_of(input), waited_us, ended);
+    return status == TL_OK && *ended ? tl_external_fetch(port, own_of(input), sample) : status;
+}
+
+const TL_ROM tl_conversion tl_external_conversion = {start_one, look_for_end, NULL};

@@ -4,17 +4,12 @@
  */
 #include "tinyladder/fault.h"
 #include "elapsed.h"
-#include "tinyladder/rom.h"
 
-tl_status tl_fault_init(tl_fault *fault, const tl_fault_config *config)
+tl_status tl_fault_init(tl_fault *fault, const TL_IN_ROM tl_fault_config *config)
 {
-    tl_fault_config own;
-    if (fault == NULL || config == NULL)
+    if (fault == NULL || !config || config->open_side > TL_FAULT_BELOW || config->short_side > TL_FAULT_BELOW)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, config, sizeof own);
-    if (own.open_side > TL_FAULT_BELOW || own.short_side > TL_FAULT_BELOW)
-        return TL_ERR_ARG;
-    if (own.hysteresis < 0)
+    if (config->hysteresis < 0)
         return TL_ERR_RANGE;
     *fault = (tl_fault){0};
     return TL_OK;
@@ -29,38 +24,37 @@ static bool is_in_window(uint8_t side, int32_t level, int32_t hysteresis, int32_
            value < (level > INT32_MAX - hysteresis ? INT32_MAX : level + hysteresis);
 }
 
-void tl_fault_feed(tl_fault *fault, const tl_fault_config *config, const tl_sample *sample, uint32_t now_us,
-                   tl_sample *result)
+void tl_fault_feed(tl_fault *fault, const TL_IN_ROM tl_fault_config *config, const tl_sample *sample,
+                   uint32_t now_us, tl_sample *result)
 {
-    tl_fault_config own;
-    tl_rom_copy(&own, config, sizeof own);
-    const int32_t was_open = fault->flags == TL_READING_OPEN ? own.hysteresis : 0,
-                  was_short = fault->flags == TL_READING_SHORT ? own.hysteresis : 0;
-    if (is_in_window(own.open_side, own.open_level, was_open, sample->value))
+    const int32_t was_open = fault->flags == TL_READING_OPEN ? config->hysteresis : 0,
+                  was_short = fault->flags == TL_READING_SHORT ? config->hysteresis : 0;
+    if (is_in_window(config->open_side, config->open_level, was_open, sample->value))
         fault->flags = TL_READING_OPEN;
-    else if (is_in_window(own.short_side, own.short_level, was_short, sample->value))
+    else if (is_in_window(config->short_side, config->short_level, was_short, sample->value))
         fault->flags = TL_READING_SHORT;
     else
         fault->flags = 0;
     const bool fresh = (sample->flags & TL_READING_FRESH) != 0;
     if (fault->flags == 0 && fresh) {
         fault->last_good = sample->value;
-        fault->good_us = now_us;
+        fault->age_us = 0;
         fault->seen_us = now_us;
         fault->any = true;
         *result = *sample;
         return;
     }
-    (void)tl_elapsed_us(&fault->good_us, &fault->seen_us, now_us);
+    (void)tl_elapsed_us(&fault->age_us, &fault->seen_us, now_us);
     const unsigned kept = sample->flags & ~(unsigned)TL_READING_FRESH;
     const unsigned stands_in =
-        own.has_substitute && fault->flags != 0 ? TL_READING_SUBSTITUTED : TL_READING_STALE;
-    result->value = stands_in == TL_READING_SUBSTITUTED ? own.substitute : fault->last_good;
+        config->has_substitute && fault->flags != 0 ? TL_READING_SUBSTITUTED : TL_READING_STALE;
+    result->value = stands_in == TL_READING_SUBSTITUTED ? config->substitute : fault->last_good;
+    result->reason = sample->reason;
     result->flags = (uint8_t)(kept | fault->flags | stands_in);
 }
 
 int32_t tl_fault_age_us(const tl_fault *fault, uint32_t now_us)
 {
-    uint32_t good_us = fault->good_us, seen_us = fault->seen_us;
-    return fault->any ? (int32_t)tl_elapsed_us(&good_us, &seen_us, now_us) : INT32_MAX;
+    uint32_t age_us = fault->age_us, seen_us = fault->seen_us;
+    return fault->any ? (int32_t)tl_elapsed_us(&age_us, &seen_us, now_us) : INT32_MAX;
 }

@@ -12,11 +12,17 @@ static uint8_t join_flags(uint8_t a, uint8_t b)
     return (uint8_t)(((a | b) & ~TL_READING_FRESH) | (a & b & TL_READING_FRESH));
 }
 
+/* The last one that was not fresh says why. */
+static int8_t join_reasons(int8_t reason, const tl_sample *sample)
+{
+    return (sample->flags & TL_READING_FRESH) != 0 ? reason : sample->reason;
+}
+
 tl_status tl_peak_init(tl_peak *peak)
 {
     if (peak == NULL)
         return TL_ERR_ARG;
-    *peak = (tl_peak){{0, 0}, {0, 0}, false};
+    *peak = (tl_peak){.any = false};
     return TL_OK;
 }
 
@@ -50,10 +56,11 @@ tl_status tl_mean_init(tl_mean *mean, uint16_t samples)
 bool tl_mean_feed(tl_mean *mean, const tl_sample *sample, tl_sample *result)
 {
     mean->flags = mean->fed == 0 ? sample->flags : join_flags(mean->flags, sample->flags);
+    mean->reason = join_reasons(mean->fed == 0 ? TL_OK : mean->reason, sample);
     mean->sum += sample->value;
     if (++mean->fed < mean->wanted)
         return false;
-    *result = (tl_sample){tl_mean_of(mean->sum, mean->wanted), mean->flags};
+    *result = (tl_sample){tl_mean_of(mean->sum, mean->wanted), mean->flags, mean->reason};
     mean->sum = 0;
     mean->fed = 0;
     return true;
@@ -75,17 +82,28 @@ void tl_window_feed(tl_window *window, const tl_sample *sample)
         window->fed++;
 }
 
+/* Flags and reason of all that is in it, the oldest first. */
+static void join_window(const tl_window *window, tl_sample *result)
+{
+    uint8_t at = window->fed < window->size ? 0 : window->next;
+    result->flags = window->samples[at].flags;
+    result->reason = TL_OK;
+    for (uint8_t i = 0; i < window->fed; i++) {
+        result->flags = join_flags(result->flags, window->samples[at].flags);
+        result->reason = join_reasons(result->reason, &window->samples[at]);
+        at = (uint8_t)(at + 1 < window->size ? at + 1 : 0);
+    }
+}
+
 tl_status tl_window_mean(const tl_window *window, tl_sample *result)
 {
     int64_t sum = 0;
     if (window->fed == 0)
         return TL_ERR_RANGE;
-    uint8_t flags = window->samples[0].flags;
-    for (uint8_t i = 0; i < window->fed; i++) {
+    for (uint8_t i = 0; i < window->fed; i++)
         sum += window->samples[i].value;
-        flags = join_flags(flags, window->samples[i].flags);
-    }
-    *result = (tl_sample){tl_mean_of(sum, window->fed), flags};
+    join_window(window, result);
+    result->value = tl_mean_of(sum, window->fed);
     return TL_OK;
 }
 
@@ -97,10 +115,8 @@ tl_status tl_window_median(const tl_window *window, tl_sample *result)
         return TL_ERR_ARG;
     if (window->fed == 0)
         return TL_ERR_RANGE;
-    uint8_t flags = window->samples[0].flags;
     for (uint8_t i = 0; i < window->fed; i++) {
         uint8_t below = 0, equal = 0;
-        flags = join_flags(flags, window->samples[i].flags);
         for (uint8_t j = 0; j < window->fed; j++) {
             below = (uint8_t)(below + (window->samples[j].value < window->samples[i].value));
             equal = (uint8_t)(equal + (window->samples[j].value == window->samples[i].value));
@@ -108,7 +124,7 @@ tl_status tl_window_median(const tl_window *window, tl_sample *result)
         if (below <= middle && middle < below + equal)
             result->value = window->samples[i].value;
     }
-    result->flags = flags;
+    join_window(window, result);
     return TL_OK;
 }
 
@@ -130,11 +146,13 @@ void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sam
     if (filter->held > 0)
         filter->held--;
     if (sample->flags != TL_READING_FRESH) {
+        filter->reason = join_reasons(filter->held > 0 ? filter->reason : TL_OK, sample);
         filter->flags = filter->held > 0 ? join_flags(filter->flags, sample->flags) : sample->flags;
         filter->held = (uint16_t)(1u << filter->depth);
     }
     const uint8_t flags = filter->held > 0 ? join_flags(filter->flags, sample->flags) : sample->flags;
-    *result = (tl_sample){tl_mean_of(filter->state, (uint32_t)one), flags};
+    *result = (tl_sample){tl_mean_of(filter->state, (uint32_t)one), flags,
+                          (flags & TL_READING_FRESH) != 0 ? (int8_t)TL_OK : filter->reason};
 }
 
 tl_status tl_oversample_init(tl_oversample *filter, uint8_t extra)

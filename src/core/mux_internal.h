@@ -5,6 +5,7 @@
 #include "tinyladder/mux.h"
 
 /* tl_mux_lead() without its wait: how long to wait is handed out. */
-tl_status tl_mux_switch(const tl_port *port, const tl_mux_step *steps, uint8_t count, uint32_t *dwell_us);
+tl_status tl_mux_switch(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, uint8_t input,
+                        uint32_t *dwell_us);
 
 #endif

@@ -3,16 +3,13 @@
  * whose port call fails is let go of, so that nothing is driven that nobody knows about.
  */
 #include "tinyladder/output.h"
-#include "tinyladder/rom.h"
 
-bool tl_threshold_next(const tl_threshold *threshold, bool on, int32_t value)
+bool tl_threshold_next(const TL_IN_ROM tl_threshold *threshold, bool on, int32_t value)
 {
-    tl_threshold own;
-    tl_rom_copy(&own, threshold, sizeof own);
-    const bool below = own.start < own.stop;
-    if (below ? value < own.start : value > own.start)
+    const bool below = threshold->start < threshold->stop;
+    if (below ? value < threshold->start : value > threshold->start)
         return true;
-    if (below ? value > own.stop : value < own.stop)
+    if (below ? value > threshold->stop : value < threshold->stop)
         return false;
     return on;
 }
@@ -31,7 +28,7 @@ uint16_t tl_duty_of(uint16_t count, uint16_t last, uint16_t full)
     return (uint16_t)((uint32_t)count * full / last);
 }
 
-static tl_status set_output(const tl_port *port, const tl_output *own, bool on)
+static tl_status set_output(const tl_port *port, const TL_IN_ROM tl_output *own, bool on)
 {
     const tl_status status = tl_port_line_drive(port, own->line, on != own->on_is_low);
     if (status != TL_OK)
@@ -39,69 +36,56 @@ static tl_status set_output(const tl_port *port, const tl_output *own, bool on)
     return status;
 }
 
-tl_status tl_output_open(const tl_port *port, const tl_output *output)
+tl_status tl_output_open(const tl_port *port, const TL_IN_ROM tl_output *output)
 {
-    tl_output own;
-    if (output == NULL)
+    if (!output || output->as > TL_OUTPUT_THRESHOLD || output->safe > TL_SAFE_HOLD)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, output, sizeof own);
-    if (own.as > TL_OUTPUT_THRESHOLD || own.safe > TL_SAFE_HOLD)
-        return TL_ERR_ARG;
-    const tl_status status = tl_port_line_use(port, own.line, TL_LINE_OUTPUT);
-    return status == TL_OK ? set_output(port, &own, false) : status;
+    const tl_status status = tl_port_line_use(port, output->line, TL_LINE_OUTPUT);
+    return status == TL_OK ? set_output(port, output, false) : status;
 }
 
-tl_status tl_output_show(const tl_port *port, const tl_output *output, const tl_sample *value, bool *on)
+tl_status tl_output_show(const tl_port *port, const TL_IN_ROM tl_output *output, const tl_sample *value,
+                         bool *on)
 {
-    tl_output own;
-    if (output == NULL || value == NULL || on == NULL)
+    if (!output || value == NULL || on == NULL)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, output, sizeof own);
-    const bool wanted = own.as == TL_OUTPUT_THRESHOLD
+    const bool wanted = output->as == TL_OUTPUT_THRESHOLD
                             ? tl_threshold_next(&output->threshold, *on, value->value)
-                            : (value->value != 0) == (own.as == TL_OUTPUT_FOLLOW);
+                            : (value->value != 0) == (output->as == TL_OUTPUT_FOLLOW);
     const bool fault = (value->flags & TL_READING_FRESH) == 0;
-    const bool next = tl_safe_state((tl_safe)own.safe, fault, *on, wanted);
-    const tl_status status = set_output(port, &own, next);
+    const bool next = tl_safe_state((tl_safe)output->safe, fault, *on, wanted);
+    const tl_status status = set_output(port, output, next);
     *on = status == TL_OK && next;
     return status;
 }
 
-tl_status tl_output_release(const tl_port *port, const tl_output *output)
+tl_status tl_output_release(const tl_port *port, const TL_IN_ROM tl_output *output)
 {
-    tl_output own;
-    if (output == NULL)
+    if (!output)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, output, sizeof own);
-    return tl_port_line_use(port, own.line, TL_LINE_RELEASED);
+    return tl_port_line_use(port, output->line, TL_LINE_RELEASED);
 }
 
-tl_status tl_bar_release(const tl_port *port, const tl_bar *bar)
+tl_status tl_bar_release(const tl_port *port, const TL_IN_ROM tl_bar *bar)
 {
-    tl_bar own;
     tl_status first = TL_OK;
-    if (bar == NULL)
+    if (!bar)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, bar, sizeof own);
-    for (uint8_t i = 0; i < own.count && i < sizeof own.lines; i++) {
-        const tl_status status = tl_port_line_use(port, own.lines[i], TL_LINE_RELEASED);
+    for (uint8_t i = 0; i < bar->count && i < sizeof bar->lines; i++) {
+        const tl_status status = tl_port_line_use(port, bar->lines[i], TL_LINE_RELEASED);
         first = first == TL_OK ? status : first;
     }
     return first;
 }
 
 /* Each line is made an output, or driven; one that fails takes all of them out of use. */
-static tl_status each_line(const tl_port *port, const tl_bar *bar, bool open, uint8_t lit)
+static tl_status each_line(const tl_port *port, const TL_IN_ROM tl_bar *bar, bool open, uint8_t lit)
 {
-    tl_bar own;
-    if (bar == NULL)
+    if (!bar || bar->count == 0 || bar->count > sizeof bar->lines)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, bar, sizeof own);
-    if (own.count == 0 || own.count > sizeof own.lines)
-        return TL_ERR_ARG;
-    for (uint8_t i = 0; i < own.count; i++) {
-        const tl_status status = open ? tl_port_line_use(port, own.lines[i], TL_LINE_OUTPUT)
-                                      : tl_port_line_drive(port, own.lines[i], (i < lit) != own.lit_is_low);
+    for (uint8_t i = 0; i < bar->count; i++) {
+        const tl_status status = open ? tl_port_line_use(port, bar->lines[i], TL_LINE_OUTPUT)
+                                      : tl_port_line_drive(port, bar->lines[i], (i < lit) != bar->lit_is_low);
         if (status != TL_OK) {
             (void)tl_bar_release(port, bar);
             return status;
@@ -110,13 +94,13 @@ static tl_status each_line(const tl_port *port, const tl_bar *bar, bool open, ui
     return TL_OK;
 }
 
-tl_status tl_bar_open(const tl_port *port, const tl_bar *bar)
+tl_status tl_bar_open(const tl_port *port, const TL_IN_ROM tl_bar *bar)
 {
     const tl_status status = each_line(port, bar, true, 0);
     return status == TL_OK ? tl_bar_show(port, bar, 0) : status;
 }
 
-tl_status tl_bar_show(const tl_port *port, const tl_bar *bar, uint8_t lit)
+tl_status tl_bar_show(const tl_port *port, const TL_IN_ROM tl_bar *bar, uint8_t lit)
 {
     return each_line(port, bar, false, lit);
 }

@@ -1,5 +1,5 @@
 /* The port's thin front: checks for what is missing, and a conversion awaited within its bounds. */
-#include "tinyladder/port.h"
+#include "timeout.h"
 
 /* What a call answers before it is made: a port without functions is a mistake, a missing one is a fact. */
 #define LACKS(port, member)                                                                                  \
@@ -29,6 +29,18 @@ tl_status tl_port_line_duty(const tl_port *port, uint8_t line, uint16_t share)
 {
     const tl_status lacks = LACKS(port, line_duty);
     return lacks != TL_OK ? lacks : port->ops->line_duty(port->context, line, share);
+}
+
+/* What a conversion needs: all or nothing is begun. */
+static tl_status lacks_conversion(const tl_port *port)
+{
+    if (port == NULL || port->ops == NULL)
+        return TL_ERR_ARG;
+    const tl_port_ops *ops = port->ops;
+    return ops->conversion_start == NULL || ops->conversion_ended == NULL || ops->conversion_word == NULL ||
+                   ops->clock_us == NULL
+               ? TL_ERR_UNSUPPORTED
+               : TL_OK;
 }
 
 tl_status tl_port_converter_power(const tl_port *port, bool on)
@@ -113,56 +125,12 @@ void tl_port_yield(const tl_port *port, const void *who)
         port->reader->who = NULL;
 }
 
-/* What a conversion needs; asked once, so that the loop below goes straight to the port. */
-static tl_status lacks_conversion(const tl_port *port)
-{
-    if (port == NULL || port->ops == NULL)
-        return TL_ERR_ARG;
-    const tl_port_ops *ops = port->ops;
-    return ops->conversion_start == NULL || ops->conversion_ended == NULL || ops->conversion_word == NULL ||
-                   ops->clock_us == NULL
-               ? TL_ERR_UNSUPPORTED
-               : TL_OK;
-}
-
-/* Until it has ended, within both bounds: the time that is left, and questions while the clock stands. A
- * clock that is set back takes nothing away. */
-static tl_status await_end(const tl_port *port, uint32_t left_us)
-{
-    uint32_t seen_us, now_us;
-    uint16_t still = 0;
-    bool ended;
-    tl_status status = port->ops->clock_us(port->context, &seen_us);
-    while (status == TL_OK) {
-        status = port->ops->conversion_ended(port->context, &ended);
-        if (status != TL_OK || ended)
-            break;
-        if (port->ops->idle != NULL)
-            port->ops->idle(port->context);
-        status = port->ops->clock_us(port->context, &now_us);
-        if (status != TL_OK)
-            break;
-        const uint32_t step_us = now_us - seen_us;
-        seen_us = now_us;
-        if (step_us == 0) {
-            if (++still == TL_PORT_FROZEN_POLLS)
-                status = TL_ERR_CLOCK;
-            continue;
-        }
-        still = 0;
-        if (step_us > (uint32_t)INT32_MAX)
-            continue;
-        if (step_us > left_us)
-            status = TL_ERR_LATE;
-        left_us -= step_us;
-    }
-    return status;
-}
-
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word)
 {
+    wait_timeout timeout;
     uint32_t fetched = 0; /* its address tells one reader from another, too */
+    bool ended = false;
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
     tl_status status = lacks_conversion(port);
@@ -172,7 +140,13 @@ tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisi
         return status;
     status = port->ops->conversion_start(port->context, channel, acquisition_ns);
     if (status == TL_OK)
-        status = await_end(port, longest_us);
+        status = tl_timeout_begin(&timeout, port, longest_us);
+    while (status == TL_OK) {
+        status = port->ops->conversion_ended(port->context, &ended);
+        if (status != TL_OK || ended)
+            break;
+        status = tl_timeout_keep(&timeout, port);
+    }
     if (status == TL_OK)
         status = port->ops->conversion_word(port->context, &fetched);
     if (status == TL_OK)

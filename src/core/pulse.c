@@ -17,17 +17,17 @@ tl_status tl_pulse_init(tl_pulse *pulse)
 bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *ended)
 {
     if (!pulse->any) {
-        *pulse = (tl_pulse){.since_us = now_us, .seen_us = now_us, .high = high, .any = true};
+        *pulse = (tl_pulse){.seen_us = now_us, .high = high, .any = true};
         return false;
     }
-    const uint32_t length_us = tl_elapsed_us(&pulse->since_us, &pulse->seen_us, now_us);
+    const uint32_t length_us = tl_elapsed_us(&pulse->length_us, &pulse->seen_us, now_us);
     if (high == pulse->high)
         return false;
     const bool whole = pulse->whole;
     *ended = (tl_length_us){pulse->high, length_us};
     pulse->rising = (uint16_t)(pulse->rising + high);
     pulse->falling = (uint16_t)(pulse->falling + !high);
-    pulse->since_us = now_us;
+    pulse->length_us = 0;
     pulse->high = high;
     pulse->whole = true;
     return whole;
@@ -38,17 +38,17 @@ uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted)
     return (uint16_t)(counted - pulse->rising - pulse->falling);
 }
 
-tl_status tl_pattern_init(tl_pattern *pattern, const tl_length_us *lengths, uint8_t count,
+tl_status tl_pattern_init(tl_pattern *pattern, const TL_IN_ROM tl_length_us *lengths, uint8_t count,
                           uint8_t within_percent)
 {
-    if (pattern == NULL || lengths == NULL || count == 0 || count > TL_PATTERN_MOST || within_percent > 100)
+    if (pattern == NULL || !lengths || count == 0 || count > TL_PATTERN_MOST || within_percent > 100)
         return TL_ERR_ARG;
     *pattern = (tl_pattern){.lengths = lengths, .begun = 1, .count = count, .within_percent = within_percent};
     return TL_OK;
 }
 
 /* |found - wanted| <= wanted * percent / 100, exactly and without overflow. */
-static bool fits(const tl_length_us *wanted, const tl_length_us *found, uint8_t percent)
+static bool fits(const TL_IN_ROM tl_length_us *wanted, const tl_length_us *found, uint8_t percent)
 {
     const uint32_t off = found->length_us > wanted->length_us ? found->length_us - wanted->length_us
                                                               : wanted->length_us - found->length_us;

@@ -3,7 +3,7 @@
 #include "tinyladder/rom.h"
 
 /* One text per status, at index -status, each closed by a 0; the last is for all that is unknown. */
-static const char texts[] TL_ROM = "done\0"
+static const TL_ROM char texts[] = "done\0"
                                    "bad argument\0"
                                    "out of range\0"
                                    "not supported\0"
@@ -16,13 +16,6 @@ static const char texts[] TL_ROM = "done\0"
                                    "unknown status";
 enum { UNKNOWN = 10 };
 
-static char letter_at(size_t at)
-{
-    char letter;
-    tl_rom_copy(&letter, &texts[at], 1);
-    return letter;
-}
-
 void tl_status_text(tl_status status, char *text, size_t size)
 {
     int rows = status <= 0 && status > -UNKNOWN ? -(int)status : UNKNOWN;
@@ -31,9 +24,9 @@ void tl_status_text(tl_status status, char *text, size_t size)
     if (text == NULL || size == 0)
         return;
     while (rows > 0)
-        rows -= letter_at(at++) == '\0';
+        rows -= texts[at++] == '\0';
     size_t length = 0;
-    for (char letter = letter_at(at); letter != '\0' && length < size - 1; letter = letter_at(at + length))
+    for (char letter = texts[at]; letter != '\0' && length < size - 1; letter = texts[at + length])
         text[length++] = letter;
     text[length] = '\0';
 }

@@ -6,33 +6,36 @@
  */
 #include "tinyladder/sweep.h"
 #include "elapsed.h"
+#include "failed.h"
 #include "mux_internal.h"
+#include "pin_conversion.h"
 #include "timeout.h"
-#include "tinyladder/rom.h"
 #include <stdatomic.h>
+#include <string.h>
 
 enum { PHASE_WAKE, PHASE_LEAD, PHASE_DWELL, PHASE_AWAIT };
 
-/* It has one input, and a way to it. */
-static bool is_possible(const tl_sweep_entry *entry)
+tl_status tl_sweep_init(tl_sweep *sweep, const TL_IN_ROM tl_sweep_entry *entries, uint8_t count,
+                        tl_sample *samples)
 {
-    tl_sweep_entry own;
-    tl_rom_copy(&own, entry, sizeof own);
-    const bool external = own.external != NULL && own.external_input != NULL;
-    return (own.input != NULL) != external && (own.route != NULL || own.route_length == 0);
-}
-
-tl_status tl_sweep_init(tl_sweep *sweep, const tl_sweep_entry *entries, uint8_t count, tl_sample *values,
-                        tl_sample *work)
-{
-    if (sweep == NULL || entries == NULL || count == 0 || values == NULL || work == NULL || values == work)
+    if (sweep == NULL || !entries || count == 0 || samples == NULL)
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < count; i++) {
-        if (!is_possible(&entries[i]))
+        if (!entries[i].input || !entries[i].input->by)
             return TL_ERR_ARG;
+        samples[i].value = 0;
+        samples[i].flags = 0;
     }
-    *sweep = (tl_sweep){.entries = entries, .values = values, .work = work, .count = count};
-    memset(values, 0, count * sizeof *values);
+    /* One by one: the libraries' routines that clear memory are larger than all this. */
+    sweep->entries = entries;
+    sweep->values = samples;
+    sweep->work = samples + count;
+    sweep->stamp_us = 0;
+    sweep->count = count;
+    sweep->sequence = 0;
+    sweep->running = false;
+    sweep->any = false;
+    sweep->sleeps = false;
     return TL_OK;
 }
 
@@ -48,7 +51,7 @@ static tl_status give_up(tl_sweep *sweep, const tl_port *port, tl_status why)
 {
     const bool reading = sweep->phase != PHASE_WAKE;
     for (uint8_t i = 0; i < sweep->count; i++)
-        sweep->values[i].flags &= (uint8_t)~TL_READING_FRESH;
+        (void)tl_failed(&sweep->values[i], why);
     sweep->running = false;
     if (sweep->sleeps && reading)
         (void)tl_port_converter_power(port, false);
@@ -65,59 +68,43 @@ static tl_status wake(tl_sweep *sweep, const tl_port *port)
     return sweep->sleeps ? tl_port_converter_power(port, true) : TL_OK;
 }
 
-/* A phase begins now. */
-static tl_status stamp(tl_sweep *sweep, const tl_port *port)
+/* --- conversions of whichever kind: the commonest straight away, so that the compiler sees through it --- */
+
+static bool is_plain(const TL_IN_ROM tl_convertible *input)
 {
-    const tl_status status = tl_port_clock_us(port, &sweep->since_us);
-    sweep->seen_us = sweep->since_us;
-    return status;
+    return input->by == &tl_pin_conversion;
 }
 
-/* What concerns one entry only is told in `own`; what they answer concerns the whole sweep. */
-static tl_status lead(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry *entry, tl_status *own)
+static tl_status start(const tl_port *port, const TL_IN_ROM tl_convertible *input)
 {
-    *own = tl_mux_switch(port, entry->route, entry->route_length, &sweep->dwell_us);
-    sweep->left = entry->discard;
-    sweep->phase = PHASE_DWELL;
-    return *own == TL_OK ? stamp(sweep, port) : TL_OK;
+    return is_plain(input) ? tl_pin_start(port, input) : input->by->start(port, input);
 }
 
-static tl_status start(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry *entry, tl_status *own)
+static tl_status look(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
+                      tl_sample *sample, bool *ended)
 {
-    tl_input input;
-    const tl_status status = stamp(sweep, port);
-    sweep->phase = PHASE_AWAIT;
-    if (status != TL_OK)
-        return status;
-    if (entry->input == NULL) {
-        *own = tl_external_start(port, entry->external, entry->external_input);
-        return TL_OK;
-    }
-    tl_rom_copy(&input, entry->input, sizeof input);
-    *own = tl_port_conversion_start(port, input.channel, input.acquisition_ns);
-    return TL_OK;
-}
-
-/* Of either kind of converter: whether it has ended, and then what it found. */
-static tl_status ask(const tl_sweep_entry *entry, const tl_port *port, uint32_t waited_us, tl_sample *value,
-                     bool *ended)
-{
-    tl_status status;
-    if (entry->input == NULL) {
-        status = tl_external_ready(port, entry->external, waited_us, ended);
-        return status == TL_OK && *ended
-                   ? tl_external_fetch(port, entry->external, entry->external_input, value)
-                   : status;
-    }
-    tl_input input;
     uint32_t word = 0;
-    tl_rom_copy(&input, entry->input, sizeof input);
-    status = tl_port_conversion_ended(port, ended);
-    if (status == TL_OK && !*ended)
-        return waited_us > input.longest_us ? TL_ERR_LATE : TL_OK;
-    if (status == TL_OK)
-        status = tl_port_conversion_word(port, &word);
-    return status == TL_OK ? tl_word_sample(&input.word, word, value) : status;
+    if (!is_plain(input))
+        return input->by->ended(port, input, waited_us, sample, ended);
+    const tl_status status = tl_pin_fetch(port, input, waited_us, &word, ended);
+    return status == TL_OK && *ended ? tl_pin_count(input, word, sample) : status;
+}
+
+static tl_status take(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample)
+{
+    if (is_plain(input))
+        return tl_pin_count(input, word, sample);
+    return input->by->word ? input->by->word(input, word, sample) : TL_ERR_ARG;
+}
+
+/* --- one step --- */
+
+/* A phase begins now. */
+static tl_status begin_phase(tl_sweep *sweep, const tl_port *port, uint8_t phase)
+{
+    sweep->phase = phase;
+    sweep->waited_us = 0;
+    return tl_port_clock_us(port, &sweep->seen_us);
 }
 
 /* Other contexts of the same processor see these writes in this order. */
@@ -125,7 +112,9 @@ static void show(tl_sweep *sweep, uint32_t now_us)
 {
     sweep->sequence++;
     atomic_signal_fence(memory_order_seq_cst);
-    memcpy(sweep->values, sweep->work, sweep->count * sizeof *sweep->values);
+    tl_sample *const before = sweep->values;
+    sweep->values = sweep->work;
+    sweep->work = before;
     sweep->stamp_us = now_us;
     sweep->any = true;
     atomic_signal_fence(memory_order_seq_cst);
@@ -133,11 +122,10 @@ static void show(tl_sweep *sweep, uint32_t now_us)
 }
 
 /* The entry keeps what it had, and the others go on. */
-static void pass_over(tl_sweep *sweep)
+static void pass_over(tl_sweep *sweep, tl_status why)
 {
-    tl_sample *kept = &sweep->work[sweep->at];
-    *kept = sweep->values[sweep->at];
-    kept->flags &= (uint8_t)~TL_READING_FRESH;
+    sweep->work[sweep->at] = sweep->values[sweep->at];
+    (void)tl_failed(&sweep->work[sweep->at], why);
     sweep->failed++;
 }
 
@@ -166,35 +154,38 @@ static tl_status go_on(tl_sweep *sweep, const tl_port *port, tl_status own, bool
     return sweep->failed == sweep->count ? own : complete(sweep, port, done);
 }
 
-static tl_status await(tl_sweep *sweep, const tl_port *port, const tl_sweep_entry *entry, uint32_t waited_us,
-                       tl_status *own, bool *ended)
-{
-    *own = ask(entry, port, waited_us, &sweep->work[sweep->at], ended);
-    if (*own != TL_OK || !*ended || sweep->left == 0)
-        return TL_OK;
-    sweep->left--;
-    *ended = false;
-    return start(sweep, port, entry, own);
-}
-
-/* What can be done now for the entry that is at hand; ended: it has its value. */
+/*
+ * What can be done now for the entry that is at hand; ended: it has its value. What concerns that entry only
+ * is told in `own`; what this answers concerns the whole sweep.
+ */
 static tl_status step(tl_sweep *sweep, const tl_port *port, tl_status *own, bool *ended)
 {
-    tl_sweep_entry entry;
-    uint32_t now_us = 0;
-    tl_rom_copy(&entry, &sweep->entries[sweep->at], sizeof entry);
-    if (sweep->phase == PHASE_LEAD)
-        return lead(sweep, port, &entry, own);
+    const TL_IN_ROM tl_sweep_entry *entry = &sweep->entries[sweep->at];
+    const TL_IN_ROM tl_convertible *input = entry->input;
+    uint32_t now_us;
+    if (sweep->phase == PHASE_LEAD) {
+        sweep->left = entry->discard;
+        sweep->dwell_us = 0;
+        if (entry->mux)
+            *own = tl_mux_switch(port, entry->mux, entry->mux_input, &sweep->dwell_us);
+        return begin_phase(sweep, port, PHASE_DWELL);
+    }
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    const uint32_t waited_us = tl_elapsed_us(&sweep->since_us, &sweep->seen_us, now_us);
-    if (sweep->phase == PHASE_AWAIT)
-        return await(sweep, port, &entry, waited_us, own, ended);
-    /* A clock that has just ticked may be a microsecond ahead: strictly more has surely passed. */
-    if (sweep->dwell_us > 0 && waited_us <= sweep->dwell_us)
+    const uint32_t waited_us = tl_elapsed_us(&sweep->waited_us, &sweep->seen_us, now_us);
+    if (sweep->phase == PHASE_AWAIT) {
+        *own = look(port, input, waited_us, &sweep->work[sweep->at], ended);
+        if (*own != TL_OK || !*ended || sweep->left == 0)
+            return TL_OK;
+        sweep->left--;
+        *ended = false;
+    } else if (sweep->dwell_us > 0 && waited_us <= sweep->dwell_us) {
+        /* A clock that has just ticked may be a microsecond ahead: strictly more has surely passed. */
         return TL_OK;
-    return start(sweep, port, &entry, own);
+    }
+    *own = start(port, input);
+    return begin_phase(sweep, port, PHASE_AWAIT);
 }
 
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done)
@@ -211,7 +202,7 @@ tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done)
     }
     tl_status whole = step(sweep, port, &own, &ended);
     if (whole == TL_OK && own != TL_OK)
-        pass_over(sweep);
+        pass_over(sweep, own);
     if (whole == TL_OK && (own != TL_OK || ended))
         whole = go_on(sweep, port, own, done);
     return whole == TL_OK ? own : give_up(sweep, port, whole);
@@ -253,11 +244,11 @@ tl_status tl_sweep_words(tl_sweep *sweep, const uint32_t *words, uint32_t now_us
     if (sweep->running)
         return TL_ERR_BUSY;
     for (uint8_t i = 0; i < sweep->count; i++) {
-        tl_sweep_entry entry;
-        tl_rom_copy(&entry, &sweep->entries[i], sizeof entry);
+        const TL_IN_ROM tl_convertible *input = sweep->entries[i].input;
         sweep->work[i] = sweep->values[i];
-        const tl_status status =
-            entry.input != NULL ? tl_input_word(entry.input, words[i], &sweep->work[i]) : TL_ERR_ARG;
+        const tl_status status = take(input, words[i], &sweep->work[i]);
+        if (status != TL_OK)
+            (void)tl_failed(&sweep->work[i], status);
         if (status == TL_ERR_ARG)
             return status;
         first = first == TL_OK ? status : first;

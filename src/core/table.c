@@ -4,54 +4,45 @@
  */
 #include "tinyladder/table.h"
 #include "ratio.h"
-#include "tinyladder/rom.h"
 
-static tl_table_point point_at(const tl_table *own, uint8_t i)
+static tl_table_point point_at(const TL_IN_ROM tl_table *table, uint8_t i)
 {
-    tl_table_point point;
-    tl_rom_copy(&point, &own->points[i], sizeof point);
-    return point;
+    return table->points[i];
 }
 
-tl_status tl_table_check(const tl_table *table)
+tl_status tl_table_check(const TL_IN_ROM tl_table *table)
 {
-    tl_table own;
-    if (table == NULL)
+    if (!table || !table->points || table->count < 2)
         return TL_ERR_ARG;
-    tl_rom_copy(&own, table, sizeof own);
-    if (own.points == NULL || own.count < 2)
-        return TL_ERR_ARG;
-    for (uint8_t i = 1; i < own.count; i++) {
-        if (point_at(&own, i).from <= point_at(&own, (uint8_t)(i - 1)).from)
+    for (uint8_t i = 1; i < table->count; i++) {
+        if (point_at(table, i).from <= point_at(table, (uint8_t)(i - 1)).from)
             return TL_ERR_RANGE;
     }
     return TL_OK;
 }
 
-int32_t tl_table_value(const tl_table *table, int32_t from, bool *beyond)
+int32_t tl_table_value(const TL_IN_ROM tl_table *table, int32_t from, bool *beyond)
 {
-    tl_table own;
-    tl_rom_copy(&own, table, sizeof own);
-    if (own.count < 2) { /* no line: a point is its own answer */
+    if (table->count < 2) { /* no line: a point is its own answer */
         if (beyond != NULL)
             *beyond = true;
-        return own.count == 1 ? point_at(&own, 0).to : 0;
+        return table->count == 1 ? point_at(table, 0).to : 0;
     }
-    uint8_t low = 0, high = (uint8_t)(own.count - 1);
-    const tl_table_point first = point_at(&own, low), last = point_at(&own, high);
+    uint8_t low = 0, high = (uint8_t)(table->count - 1);
+    const tl_table_point first = point_at(table, low), last = point_at(table, high);
     const bool outside = from < first.from || from > last.from;
     if (beyond != NULL)
         *beyond = outside;
-    if (outside && !own.goes_on)
+    if (outside && !table->goes_on)
         return from < first.from ? first.to : last.to;
     while (high - low > 1) {
         const uint8_t middle = (uint8_t)((low + high) / 2);
-        if (point_at(&own, middle).from <= from)
+        if (point_at(table, middle).from <= from)
             low = middle;
         else
             high = middle;
     }
-    const tl_table_point a = point_at(&own, low), b = point_at(&own, high);
+    const tl_table_point a = point_at(table, low), b = point_at(table, high);
     /* Distances without a sign, each below 2^32; before the first point the line goes backwards. */
     const bool falls = b.to < a.to, back = from < a.from;
     const uint32_t rise = falls ? (uint32_t)a.to - (uint32_t)b.to : (uint32_t)b.to - (uint32_t)a.to;

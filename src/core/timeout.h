@@ -6,7 +6,7 @@
 #include "tinyladder/port.h"
 
 typedef struct {
-    uint32_t start_us, seen_us, longest_us;
+    uint32_t left_us, seen_us;
     uint16_t still; /* questions since the clock moved last */
 } wait_timeout;
 

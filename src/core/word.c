@@ -17,55 +17,64 @@ uint32_t tl_word_ones(uint8_t count)
     return count >= 32 ? UINT32_MAX : (UINT32_C(1) << count) - 1u;
 }
 
-uint32_t tl_word_spread(const tl_word *f, uint32_t raw)
+uint32_t tl_word_half(const tl_word *f)
 {
-    if (f->align == TL_WORD_RIGHT) {
-        const bool filled =
-            f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (raw >> (f->bits - 1) & 1u) != 0;
-        return filled ? (raw | ~tl_word_ones(f->bits)) & tl_word_ones(f->width) : raw;
-    }
-    const uint32_t top = raw << (uint8_t)(f->width - f->bits);
-    uint32_t word = top;
-    for (uint8_t below = f->bits; f->align == TL_WORD_STRETCHED && below < f->width;
-         below = (uint8_t)(below + f->bits))
-        word |= top >> below;
-    return word;
+    return f->sign == TL_WORD_UNSIGNED ? 0 : UINT32_C(1) << (f->bits - 1);
 }
 
-uint32_t tl_word_flip(const tl_word *f)
+/* The bits as they stand, and whether all others are as promised. */
+static bool has_bits(const tl_word *f, uint32_t word, uint32_t *raw)
 {
-    return f->sign == TL_WORD_OFFSET_BINARY ? UINT32_C(1) << (f->bits - 1) : 0;
+    const uint32_t gap = tl_word_ones((uint8_t)(f->width - f->bits));
+    uint32_t rest, wanted = 0;
+    if (f->align == TL_WORD_RIGHT) {
+        rest = word >> f->bits;
+        *raw = word & tl_word_ones(f->bits);
+        if (f->sign == TL_WORD_TWOS_COMPLEMENT && f->sign_filled && (*raw & tl_word_half(f)) != 0)
+            wanted = gap;
+        return rest == wanted;
+    }
+    *raw = word >> (f->width - f->bits);
+    /* Stretched, each bit of the word comes again so many bits below. */
+    rest = f->align == TL_WORD_STRETCHED ? word ^ word >> f->bits : word;
+    return word <= tl_word_ones(f->width) && (rest & gap) == 0;
+}
+
+/* The bits as a count from 0 for the lowest code. */
+static tl_status count_in(const tl_word *f, uint32_t word, uint32_t *count)
+{
+    if (!tl_word_is_possible(f))
+        return TL_ERR_ARG;
+    if (!has_bits(f, word, count))
+        return TL_ERR_WORD;
+    if (f->sign == TL_WORD_TWOS_COMPLEMENT)
+        *count ^= tl_word_half(f);
+    return TL_OK;
 }
 
 tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code)
 {
-    if (!tl_word_is_possible(format))
-        return TL_ERR_ARG;
-    const uint8_t shift = format->align == TL_WORD_RIGHT ? 0 : (uint8_t)(format->width - format->bits);
-    const uint32_t raw = word >> shift & tl_word_ones(format->bits);
-    if (tl_word_spread(format, raw) != word)
-        return TL_ERR_WORD;
-    const uint32_t signed_raw = raw ^ tl_word_flip(format), top = UINT32_C(1) << (format->bits - 1);
-    if (format->sign == TL_WORD_UNSIGNED || (signed_raw & top) == 0)
-        *code = (int32_t)signed_raw;
-    else
-        *code = (int32_t)(signed_raw & ~top) - (int32_t)top;
-    return TL_OK;
+    uint32_t count = 0;
+    const tl_status status = count_in(format, word, &count);
+    if (status == TL_OK)
+        *code = (int32_t)count - (int32_t)tl_word_half(format);
+    return status;
 }
 
 uint32_t tl_word_count(const tl_word *format, int32_t code)
 {
-    const uint32_t half = format->sign == TL_WORD_UNSIGNED ? 0u : UINT32_C(1) << (format->bits - 1);
-    return (uint32_t)code + half;
+    return (uint32_t)code + tl_word_half(format);
 }
 
 tl_status tl_word_sample(const tl_word *format, uint32_t word, tl_sample *sample)
 {
-    const tl_status status = tl_word_code(format, word, &sample->value);
+    uint32_t count = 0;
+    const tl_status status = count_in(format, word, &count);
     if (status != TL_OK)
         return status;
-    const uint32_t count = tl_word_count(format, sample->value);
+    sample->value = (int32_t)count - (int32_t)tl_word_half(format);
     sample->flags = TL_READING_FRESH;
+    sample->reason = TL_OK;
     if (count == 0)
         sample->flags |= TL_READING_CLIPPED_LOW;
     else if (count == tl_word_ones(format->bits))

@@ -5,10 +5,9 @@
 #include "tinyladder/word.h"
 
 bool tl_word_is_possible(const tl_word *f);
+/* 0 .. 32 of them. */
 uint32_t tl_word_ones(uint8_t count);
-/* The word that holds these bits of a code: every format has exactly one. */
-uint32_t tl_word_spread(const tl_word *f, uint32_t raw);
-/* Two's complement and offset binary differ in their top bit. */
-uint32_t tl_word_flip(const tl_word *f);
+/* What stands between a code with a sign and its count; 0 without one. */
+uint32_t tl_word_half(const tl_word *f);
 
 #endif

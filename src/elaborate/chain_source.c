@@ -237,7 +237,7 @@ static int add_buttons(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     return start;
 }
 
-int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+static int first_node(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
 {
     switch (signal->source.kind) {
     case TL_SOURCE_RAIL:
@@ -263,4 +263,23 @@ int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
     default:
         return add_contact(c, signal, nodes);
     }
+}
+
+/* What the first stage hangs on an ideal source stays at the pin when the source comes off. */
+static bool hangs(const tl_stage *stage)
+{
+    return stage->kind == TL_STAGE_PULL || stage->kind == TL_STAGE_PARTNER || stage->kind == TL_STAGE_LOAD ||
+           stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE ||
+           stage->kind == TL_STAGE_CLAMP;
+}
+
+int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
+{
+    const int node = first_node(c, signal, nodes);
+    if (signal->stage_count == 0 || !hangs(&signal->stages[0]) || !tl_net_is_rail(c->net, node))
+        return node;
+    char path[TL_PATH_LONGEST];
+    const int behind = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
+    tl_net_add_resistor(c->net, path, node, behind, tl_net_fixed(0)); /* its wire */
+    return behind;
 }

@@ -5,6 +5,7 @@
  */
 #include "firmware/fit.h"
 #include <math.h>
+#include <stddef.h>
 
 enum { TRIES = 24, TRIES_MOST = 2000 }; /* multipliers on either side of the slope */
 #define TIE 1e-7                        /* so near to a half both neighbours are right */

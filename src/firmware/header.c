@@ -193,6 +193,7 @@ static void put_signal(maker *m, int signal, tl_firmware_row *row)
 
 static void put_body(maker *m, tl_firmware_row *rows)
 {
+    put_pin_rails(m);
     put_muxes(m);
     put_externals(m);
     for (int i = 0; i < m->plan->signal_count; i++)

@@ -172,28 +172,28 @@ static void put_curve(const maker *m, const char *name, const tl_curve_point *po
 {
     char known[MAKER_NAME];
     c_name(name, known);
-    fprintf(m->out, "static const tl_curve_point %s_points[] TL_ROM = {", known);
+    fprintf(m->out, "static const TL_ROM tl_curve_point %s_points[] = {", known);
     for (int i = 0; i < count; i++)
         fprintf(m->out, "%s{%u, %d, %d, %u}",
                 i == 0       ? "\n    "
                 : i % 4 == 0 ? ",\n    "
                              : ", ",
                 points[i].from, points[i].to, points[i].whole, points[i].part);
-    fprintf(m->out, "};\nstatic const tl_curve %s_curve TL_ROM = {%s_points, %d};\n", known, known, count);
+    fprintf(m->out, "};\nstatic const TL_ROM tl_curve %s_curve = {%s_points, %d};\n", known, known, count);
 }
 
 static void put_table(const maker *m, const char *name, const tl_table_point *points, int count)
 {
     char known[MAKER_NAME];
     c_name(name, known);
-    fprintf(m->out, "static const tl_table_point %s_points[] TL_ROM = {", known);
+    fprintf(m->out, "static const TL_ROM tl_table_point %s_points[] = {", known);
     for (int i = 0; i < count; i++)
         fprintf(m->out, "%s{%ld, %ld}",
                 i == 0       ? "\n    "
                 : i % 5 == 0 ? ",\n    "
                              : ", ",
                 (long)points[i].from, (long)points[i].to);
-    fprintf(m->out, "};\nstatic const tl_table %s_table TL_ROM = {%s_points, %d, false};\n", known, known,
+    fprintf(m->out, "};\nstatic const TL_ROM tl_table %s_table = {%s_points, %d, false};\n", known, known,
             count);
 }
 
@@ -227,7 +227,7 @@ static void put_line_value(const maker *m, int signal, const count_facts *f, con
     const char *type =
         value_type(fmin(ends[0], ends[1]) * (double)f->step, fmax(ends[0], ends[1]) * (double)f->step);
     if (f->drop == 0 && !is_signed(f) && f->step == 1 && t->first == 0) {
-        fprintf(m->out, "static const tl_line %s_line TL_ROM = {%luu, %luu, %ld, %ldu, %u, %s};\n",
+        fprintf(m->out, "static const TL_ROM tl_line %s_line = {%luu, %luu, %ld, %ldu, %u, %s};\n",
                 c_name(s->name, known), (unsigned long)line->mul, (unsigned long)line->add, (long)line->base,
                 t->last, line->shift, line->falls ? "true" : "false");
     }
@@ -415,65 +415,20 @@ static void put_faults(const maker *m, int signal, const count_facts *f)
     const window open = window_of(f, 'o'), shorted = window_of(f, 's');
     if (!s->reading.open.level.given && !s->reading.shorted.level.given)
         return;
-    fprintf(
-        m->out,
-        "/* On counts, so that the last good count stands in%s. */\nstatic const tl_fault_config %s_faults "
-        "TL_ROM = {%ld, %ld, %ld, 0, %s, %s, false};\n",
-        s->reading.substitute.given ? "; but what is shown is the substitute" : "", c_name(s->name, known),
-        open.level, shorted.level,
-        lround(s->reading.fault_hysteresis / 100 * ldexp((double)f->count, f->drop)), open.side,
-        shorted.side);
+    fprintf(m->out,
+            "/* On counts, so that the last good count stands in%s. */\nstatic const TL_ROM tl_fault_config "
+            "%s_faults "
+            "= {%ld, %ld, %ld, 0, %s, %s, false};\n",
+            s->reading.substitute.given ? "; but what is shown is the substitute" : "",
+            c_name(s->name, known), open.level, shorted.level,
+            lround(s->reading.fault_hysteresis / 100 * ldexp((double)f->count, f->drop)), open.side,
+            shorted.side);
     if (s->reading.substitute.given)
         fprintf(m->out, "#define %s_SUBSTITUTE %ld\n", c_capitals(s->name, capitals),
                 lround(s->reading.substitute.value * pow(10, f->decimals)));
 }
 
 /* --- the whole --- */
-
-/* One conversion whose word the compiler can fold: of the chip's own converter, without a sign. */
-static void put_take(const maker *m, const char *known, const tl_analog_path *path)
-{
-    const tl_word *w = &path->input.word;
-    const unsigned long last = (1ul << w->bits) - 1;
-    const int shift = w->align == TL_WORD_LEFT ? w->width - w->bits : 0;
-    if (w->sign != TL_WORD_UNSIGNED || w->align == TL_WORD_STRETCHED)
-        return;
-    fprintf(m->out,
-            "static inline tl_status %s_take(const tl_port *port, uint16_t *count)\n{\n    uint32_t word;\n"
-            "    const tl_status status = tl_port_convert(port, %u, %luu, %luu, &word);\n"
-            "    if (status != TL_OK)\n        return status;\n",
-            known, path->input.channel, (unsigned long)path->input.acquisition_ns,
-            (unsigned long)path->input.longest_us);
-    if (shift > 0)
-        fprintf(m->out, "    if (word > %luu || (word & %luu) != 0)\n", last << shift, (1ul << shift) - 1);
-    else
-        fprintf(m->out, "    if (word > %luu)\n", last);
-    fprintf(m->out, "        return TL_ERR_WORD;\n    *count = (uint16_t)");
-    fprintf(m->out, shift > 0 ? "(word >> %d)" : "word", shift);
-    fprintf(m->out, ";\n    return TL_OK;\n}\n");
-}
-
-static void put_input(const maker *m, int signal)
-{
-    char known[MAKER_NAME];
-    const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
-    const tl_signal *s = &m->plan->signals[signal];
-    const tl_word *w = &path->input.word;
-    c_name(s->name, known);
-    if (m->plan->pins[s->pin].converter > 0) {
-        tl_external_input input;
-        char why[160];
-        if (tl_plan_external_input(m->plan, signal, &input, why))
-            fprintf(m->out, "static const tl_external_input %s_input TL_ROM = {0x%lxu};\n", known,
-                    (unsigned long)input.settings);
-        return;
-    }
-    fprintf(m->out, "static const tl_input %s_input TL_ROM = {%luu, %luu, %u, {%u, %u, %u, %u, %s}};\n",
-            known, (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest_us,
-            path->input.channel, w->bits, w->width, w->align, w->sign, w->sign_filled ? "true" : "false");
-    put_route(m, signal);
-    put_take(m, known, path);
-}
 
 static void put_counts(const maker *m, int signal, int decimals)
 {
@@ -513,7 +468,7 @@ void put_buttons(const maker *m, int signal)
     for (int i = 0; i < s->source.button_count; i++)
         fprintf(m->out, ", %s_%s", capitals, c_capitals(s->source.buttons[i].name, other));
     fprintf(m->out, ", %s_STATES };\n", capitals);
-    fprintf(m->out, "static const tl_rung %s_rungs[] TL_ROM = {", c_name(s->name, known));
+    fprintf(m->out, "static const TL_ROM tl_rung %s_rungs[] = {", c_name(s->name, known));
     for (int state = 0; state <= s->source.button_count; state++) {
         tl_interval codes = {1, 0};
         double middle;

@@ -41,7 +41,7 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
         start = level_of(&o->start, &m->plan->signals[o->shows], &rows[o->shows]);
         stop = level_of(&o->stop, &m->plan->signals[o->shows], &rows[o->shows]);
     }
-    fprintf(m->out, "static const tl_output %s_output TL_ROM = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
+    fprintf(m->out, "static const TL_ROM tl_output %s_output = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
             c_name(o->name, known), c_capitals(o->name, capitals), ways[o->as], safes[o->safe],
             lit_is_low(m, o) ? "true" : "false", start, stop);
 }
@@ -50,20 +50,22 @@ static void put_levels(const maker *m, const tl_plan_output *o)
 {
     char known[MAKER_NAME], capitals[MAKER_NAME];
     const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
-    const long last = path->last_code - path->first_code;
+    const bool percent = m->plan->signals[o->shows].reading.empty.given;
+    const long last = percent ? 100 : path->last_code - path->first_code;
+    const char *of = percent ? "percent" : "count";
     c_capitals(o->name, capitals);
-    fprintf(m->out, "static const tl_bar %s_lamps TL_ROM = {{", c_name(o->name, known));
+    fprintf(m->out, "static const TL_ROM tl_bar %s_lamps = {{", c_name(o->name, known));
     for (int i = 0; i < o->pin_count; i++) {
         fprintf(m->out, "%s", i == 0 ? "\n    " : i % 5 == 0 ? ",\n    " : ", ");
         put_pin(m, o->pins[i]);
     }
     fprintf(m->out, "}, %d, %s};\n", o->pin_count, lit_is_low(m, o) ? "true" : "false");
     fprintf(m->out,
-            "/* How many to light at a count of %s; was: how many are lit. */\n"
-            "static inline uint8_t %s_level(uint16_t count, uint8_t was)\n{\n"
-            "    (void)tl_level_of(count, 0, %ldu, %ldu, %d, &was);\n    return was;\n}\n",
-            m->plan->signals[o->shows].name, known, last, lround(o->hysteresis / 100 * (double)last),
-            o->pin_count);
+            "/* How many to light at a %s of %s; was: how many are lit. */\n"
+            "static inline uint8_t %s_level(uint16_t %s, uint8_t was)\n{\n"
+            "    (void)tl_level_of(%s, 0, %ldu, %ldu, %d, &was);\n    return was;\n}\n",
+            of, m->plan->signals[o->shows].name, known, of, of, last,
+            lround(o->hysteresis / 100 * (double)last), o->pin_count);
 }
 
 /* Of 65535, from the percent where there is one, else from the count. */
@@ -95,7 +97,7 @@ static void put_lines(const maker *m, const tl_plan_output *o)
 {
     char known[MAKER_NAME], capitals[MAKER_NAME];
     c_capitals(o->name, capitals);
-    fprintf(m->out, "enum { %s_LINES = %d };\nstatic const uint8_t %s_lines[%s_LINES] TL_ROM = {", capitals,
+    fprintf(m->out, "enum { %s_LINES = %d };\nstatic const TL_ROM uint8_t %s_lines[%s_LINES] = {", capitals,
             o->pin_count, c_name(o->name, known), capitals);
     for (int i = 0; i < o->pin_count; i++) {
         fprintf(m->out, "%s", i == 0 ? "" : i % 6 == 0 ? ",\n    " : ", ");

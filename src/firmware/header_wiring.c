@@ -1,8 +1,7 @@
-/* What several signals share: multiplexers with the ways through them, converters on buses, sweeps. */
+/* What several signals share: multiplexers, the ways through them, converters on buses, sweeps. */
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"
 #include <math.h>
-#include <string.h>
 
 /* --- multiplexers --- */
 
@@ -32,40 +31,63 @@ static double dwell_of(const maker *m, int mux)
     return longest;
 }
 
-void put_muxes(const maker *m)
+static void put_mux(const maker *m, int which)
 {
     char known[MAKER_NAME];
-    for (int i = 0; i < m->plan->mux_count; i++) {
-        const tl_mux *mux = &m->plan->muxes[i];
-        fprintf(m->out, "\n/* --- multiplexer %s: its common line is %s --- */\n", mux->name,
-                m->plan->pins[mux->common].name);
-        fprintf(m->out, "static const tl_mux_lines %s_mux TL_ROM = {{", c_name(mux->name, known));
-        for (int s = 0; s < mux->select_count; s++) {
-            fprintf(m->out, s > 0 ? ", " : "");
-            put_holder(m, &mux->select[s]);
+    const tl_mux *mux = &m->plan->muxes[which];
+    const tl_pin *common = &m->plan->pins[mux->common];
+    fprintf(m->out, "\n/* --- multiplexer %s: its common line is %s --- */\n", mux->name, common->name);
+    fprintf(m->out, "static const TL_ROM tl_mux_lines %s_mux = {{", c_name(mux->name, known));
+    for (int s = 0; s < mux->select_count; s++) {
+        fprintf(m->out, s > 0 ? ", " : "");
+        put_holder(m, &mux->select[s]);
+    }
+    fprintf(m->out, "}, %d, ", mux->select_count);
+    put_holder(m, &mux->enable);
+    fprintf(m->out, ", %s, %.0fu, ", mux->part->enable == 2 ? "true" : "false",
+            ceil(1e6 * dwell_of(m, which)));
+    if (common->mux != TL_NONE)
+        fprintf(m->out, "&%s_mux, %d};\n", c_name(m->plan->muxes[common->mux].name, known), common->input);
+    else
+        fprintf(m->out, "0, 0};\n");
+}
+
+/* How many others stand between it and the pin. */
+static int depth_of(const tl_plan *plan, int mux)
+{
+    int depth = 0;
+    while (plan->pins[plan->muxes[mux].common].mux != TL_NONE) {
+        mux = plan->pins[plan->muxes[mux].common].mux;
+        depth++;
+    }
+    return depth;
+}
+
+/* Those near the pin first: the others name them. */
+void put_muxes(const maker *m)
+{
+    int left = m->plan->mux_count;
+    for (int depth = 0; left > 0; depth++) {
+        for (int i = 0; i < m->plan->mux_count; i++) {
+            if (depth_of(m->plan, i) != depth)
+                continue;
+            put_mux(m, i);
+            left--;
         }
-        fprintf(m->out, "}, %d, ", mux->select_count);
-        put_holder(m, &mux->enable);
-        fprintf(m->out, ", %s, %.0fu};\n", mux->part->enable == 2 ? "true" : "false",
-                ceil(1e6 * dwell_of(m, i)));
     }
 }
 
-void put_route(const maker *m, int signal)
+void put_way(const maker *m, int signal)
 {
     char known[MAKER_NAME], other[MAKER_NAME];
-    const tl_signal *s = &m->plan->signals[signal];
-    if (m->plan->pins[s->pin].mux == TL_NONE)
+    const tl_pin *pin = &m->plan->pins[m->plan->signals[signal].pin];
+    if (pin->mux == TL_NONE)
         return;
-    fprintf(m->out, "static const tl_mux_step %s_route[] TL_ROM = {", c_name(s->name, known));
-    int steps = 0;
-    for (int pin = s->pin; m->plan->pins[pin].mux != TL_NONE; steps++) {
-        const tl_mux *mux = &m->plan->muxes[m->plan->pins[pin].mux];
-        fprintf(m->out, "%s{&%s_mux, %d}", steps > 0 ? ", " : "", c_name(mux->name, other),
-                m->plan->pins[pin].input);
-        pin = mux->common;
-    }
-    fprintf(m->out, "};\nenum { %s_STEPS = %d };\n", c_capitals(s->name, known), steps);
+    fprintf(m->out,
+            "static inline tl_status %s_lead(const tl_port *port)\n{\n    return tl_mux_lead(port, &%s_mux, "
+            "%d);\n}\n",
+            c_name(m->plan->signals[signal].name, known), c_name(m->plan->muxes[pin->mux].name, other),
+            pin->input);
 }
 
 /* --- converters on buses --- */
@@ -84,7 +106,7 @@ void put_externals(const maker *m)
             fprintf(m->out, "/* Left out: %s. */\n", why);
             continue;
         }
-        fprintf(m->out, "static const tl_external %s_converter TL_ROM = {%s, %u, ", c_name(c->name, known),
+        fprintf(m->out, "static const TL_ROM tl_external %s_converter = {%s, %u, ", c_name(c->name, known),
                 e.kind == TL_EXTERNAL_I2C ? "TL_EXTERNAL_I2C" : "TL_EXTERNAL_SPI", e.bus);
         if (e.kind == TL_EXTERNAL_I2C)
             fprintf(m->out, "0x%02x", e.seat);
@@ -102,18 +124,15 @@ void put_externals(const maker *m)
 
 static void put_entry(const maker *m, const tl_plan_sweep *sweep, int signal)
 {
-    char known[MAKER_NAME], other[MAKER_NAME];
+    char known[MAKER_NAME];
     const tl_signal *s = &m->plan->signals[signal];
     const tl_pin *pin = &m->plan->pins[s->pin];
-    c_name(s->name, known);
-    if (pin->converter > 0)
-        fprintf(m->out, "\n    {0, &%s_converter, &%s_input, 0, 0, %d}",
-                c_name(m->plan->converters[pin->converter].name, other), known, sweep->discard);
-    else if (pin->mux != TL_NONE)
-        fprintf(m->out, "\n    {&%s_input, 0, 0, %s_route, %s_STEPS, %d}", known, known,
-                c_capitals(s->name, other), sweep->discard);
+    fprintf(m->out, "\n    {&%s_input.kind, ", c_name(s->name, known));
+    if (pin->mux != TL_NONE)
+        fprintf(m->out, "&%s_mux, %d, ", c_name(m->plan->muxes[pin->mux].name, known), pin->input);
     else
-        fprintf(m->out, "\n    {&%s_input, 0, 0, 0, 0, %d}", known, sweep->discard);
+        fprintf(m->out, "0, 0, ");
+    fprintf(m->out, "%d}", sweep->discard);
 }
 
 void put_sweep(const maker *m, const tl_plan_sweep *sweep)
@@ -127,7 +146,7 @@ void put_sweep(const maker *m, const tl_plan_sweep *sweep)
     fprintf(m->out, "\n    %s_COUNT\n};\n", capitals);
     if (sweep->every > 0)
         fprintf(m->out, "#define %s_EVERY_US %.0fu\n", capitals, 1e6 * sweep->every);
-    fprintf(m->out, "static const tl_sweep_entry %s_entries[] TL_ROM = {", c_name(sweep->name, known));
+    fprintf(m->out, "static const TL_ROM tl_sweep_entry %s_entries[] = {", c_name(sweep->name, known));
     for (int i = 0; i < sweep->signal_count; i++) {
         fprintf(m->out, i > 0 ? "," : "");
         put_entry(m, sweep, sweep->signals[i]);

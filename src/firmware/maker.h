@@ -41,9 +41,12 @@ void put_provenance(const maker *m, int signal);
 void put_analog(maker *m, int signal, tl_firmware_row *row);
 void put_buttons(const maker *m, int signal);
 void put_contact(const maker *m, int signal);
+/* Pins that the firmware holds high or low for good, since something runs on them. */
+void put_pin_rails(const maker *m);
 void put_muxes(const maker *m);
 void put_externals(const maker *m);
-void put_route(const maker *m, int signal);
+void put_input(const maker *m, int signal);
+void put_way(const maker *m, int signal);
 void put_sweep(const maker *m, const tl_plan_sweep *sweep);
 void put_output(const maker *m, const tl_plan_output *output, const tl_firmware_row *rows);
 

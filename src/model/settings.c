@@ -132,9 +132,9 @@ static void tell_word(told *t)
 {
     static const char *const aligns[] = {"right", "left", "stretched"};
     char bits[16];
-    snprintf(bits, sizeof bits, "%d", t->part->word.bits);
-    tell(t, "align", aligns[t->part->word.align], t->part->word.align);
-    tell(t, "bits", bits, t->part->word.bits);
+    snprintf(bits, sizeof bits, "%d", t->part->set_bits);
+    tell(t, "align", aligns[t->part->set_align], t->part->set_align);
+    tell(t, "bits", bits, t->part->set_bits);
 }
 
 bool tl_plan_settings(const tl_plan *plan, int converter, int signal, double acquisition,
@@ -312,20 +312,20 @@ static uint32_t head_of(const tl_plan *plan, int signal, const unsigned long *wo
     return head;
 }
 
-tl_external_input tl_plan_sent(const tl_plan *plan, int signal, const unsigned long *words)
+uint32_t tl_plan_sent(const tl_plan *plan, int signal, const unsigned long *words)
 {
     const tl_converter *part = plan->converters[plan->pins[plan->signals[signal].pin].converter].part;
     const int written = part->frame.settings_register;
     if (part->bus == TL_BUS_SPI)
-        return (tl_external_input){head_of(plan, signal, words)};
-    return (tl_external_input){written != TL_NONE ? (uint32_t)words[written] : 0};
+        return head_of(plan, signal, words);
+    return written != TL_NONE ? (uint32_t)words[written] : 0;
 }
 
-bool tl_plan_external_input(const tl_plan *plan, int signal, tl_external_input *input, char why[WHY])
+bool tl_plan_external_input(const tl_plan *plan, int signal, uint32_t *settings, char why[WHY])
 {
     unsigned long words[TL_REGISTERS_MOST];
     if (!tl_plan_settings(plan, plan->pins[plan->signals[signal].pin].converter, signal, NAN, words, why))
         return false;
-    *input = tl_plan_sent(plan, signal, words);
+    *settings = tl_plan_sent(plan, signal, words);
     return true;
 }

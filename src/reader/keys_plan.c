@@ -161,8 +161,10 @@ const key_section keys_spi_pins = {"spi-pins", "the bus", spi_pin_keys};
      "inner",     NULL},                                                                                     \
         {"range", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "the first", "likewise", "±0.1 V", NULL},          \
         {"align", false, KEY_WORD, 0, "right|left|stretched", "the first", "likewise", "left", NULL},        \
+        {"bits", false, KEY_WHOLE, 0, "4..24", "the first", "likewise", "10", NULL},                         \
     {                                                                                                        \
-        "bits", false, KEY_WHOLE, 0, "4..24", "the first", "likewise", "10", NULL                            \
+        "top", false, KEY_WHOLE, 0, "4..23", "all",                                                          \
+            "upper bits of a result that are read, handed over aligned right", "8", NULL                     \
     }
 
 static const known_key own_keys[] = {CHOICES, {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL}};

@@ -229,7 +229,10 @@ bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *sup
     bool good = read_bits(r, yaml_get(node, "bits"), converter);
     good = read_choice(r, yaml_get(node, "steps"), "steps", steps, &step) && good;
     converter->steps = step == 0 ? TL_STEPS_HALF : TL_STEPS_FULL;
+    converter->begin = step == 0 ? 0.5 : 0;
     good = good && read_word(r, yaml_get(node, "word"), converter);
+    converter->set_bits = converter->word.bits;
+    converter->set_align = converter->word.align;
     if ((at = yaml_get(node, "references")) != NULL)
         good = read_references(r, at, supplies, supply_count, converter) && good;
     if ((at = yaml_get(node, "ranges")) != NULL)

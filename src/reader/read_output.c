@@ -270,6 +270,13 @@ static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl
                      plan->board->pins[output->pins[0]].name);
         return false;
     }
+    /* Wider than a lamp's own share, none would ever change. */
+    if (good && output->as == TL_OUT_LEVELS && !(output->hysteresis * (output->pin_count + 1) < 99.9)) {
+        report_error(r, "bad-quantity", yaml_get(node, "hysteresis")->place,
+                     "with %d lamps the hysteresis stays below %.1f %%", output->pin_count,
+                     floor(999.0 / (output->pin_count + 1)) / 10);
+        return false;
+    }
     return good;
 }
 

@@ -22,6 +22,8 @@ bool read_buses(reader *r, const yaml_tree *node, tl_plan *plan);
 /* Any pin of the plan that a chain can end at, by name. */
 bool read_end(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *pin);
 /* A converter's settings, by a converter or a signal: what is left out stays. */
+/* Written into the converter's part, which is the plan's own copy. */
+bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *converter, tl_converter *part);
 bool read_span_choice(reader *r, const yaml_tree *node, const tl_plan_converter *converter, int *reference,
                       int *range);
 

@@ -95,6 +95,8 @@ static bool read_unit(reader *r, const yaml_tree *node, const tl_signal *signal,
             set_unit(reading, units[0]);
         return true;
     }
+    if (fixed && reading->unit[0] == '\0') /* nothing to say again: the points or the law were refused */
+        return true;
     if (!read_text(r, node, "a unit", &text) ||
         !read_choice(r, node, "the unit of this reading", units, &unit))
         return false;

@@ -23,9 +23,9 @@ void tl_check_converters(const tl_checker *k)
         }
         for (int i = 0; i < plan->signal_count; i++) {
             const tl_signal *signal = &plan->signals[i];
-            tl_external_input input;
+            uint32_t settings;
             if (tl_plan_converter_of(plan, signal) == &plan->converters[c] &&
-                !tl_plan_external_input(plan, i, &input, why))
+                !tl_plan_external_input(plan, i, &settings, why))
                 add(k, i, signal->pin_place, signal->name, &plan->converters[c], why);
         }
     }

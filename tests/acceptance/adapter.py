@@ -261,16 +261,16 @@ class FaultConfig(C.Structure):
 
 
 class Fault(C.Structure):
-    _fields_ = [("last_good", C.c_int32), ("good_us", C.c_uint32), ("seen_us", C.c_uint32), ("flags", C.c_uint8), ("any", C.c_bool)]
+    _fields_ = [("last_good", C.c_int32), ("age_us", C.c_uint32), ("seen_us", C.c_uint32), ("flags", C.c_uint8), ("any", C.c_bool)]
 
 
 class Button(C.Structure):
-    _fields_ = [("steady_us", C.c_uint32), ("since_us", C.c_uint32), ("seen_us", C.c_uint32), ("closings", C.c_uint16), ("line", C.c_uint8), ("closed_is_low", C.c_bool),
+    _fields_ = [("needed_us", C.c_uint32), ("steady_us", C.c_uint32), ("seen_us", C.c_uint32), ("closings", C.c_uint16), ("line", C.c_uint8), ("closed_is_low", C.c_bool),
                 ("closed", C.c_bool), ("seen", C.c_bool)]
 
 
 class Pulse(C.Structure):
-    _fields_ = [("since_us", C.c_uint32), ("seen_us", C.c_uint32), ("rising", C.c_uint16), ("falling", C.c_uint16), ("high", C.c_bool), ("any", C.c_bool),
+    _fields_ = [("length_us", C.c_uint32), ("seen_us", C.c_uint32), ("rising", C.c_uint16), ("falling", C.c_uint16), ("high", C.c_bool), ("any", C.c_bool),
                 ("whole", C.c_bool)]
 
 
@@ -685,7 +685,7 @@ def contacts_debounce(g):
             level, i = changes[i][1], i + 1
         e = L.tl_button_feed(C.byref(b), bool(level), ms * 1000)
         if e:
-            got.append({"level": int((e == 1) != low), "accepted at": ms, "true since": b.since_us / 1000})
+            got.append({"level": int((e == 1) != low), "accepted at": ms, "true since": (b.seen_us - b.steady_us) / 1000})
     return {"accepted": got}
 
 

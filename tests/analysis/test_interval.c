@@ -330,14 +330,14 @@ static void buttons_have_no_unknown(void)
  * more one sample before. */
 static void a_step_takes_as_many_samples_as_said(void)
 {
-    const tl_sample step = {1000000, 0};
+    const tl_sample step = {1000000, 0, 0};
     for (uint8_t depth = 1; depth <= 8; depth++) {
         const tl_plan_reading reading = {.average = TL_AVERAGE_EXPONENTIAL, .samples = 1 << depth};
         const int said = (int)tl_reading_samples(&reading, 0.01);
         tl_exponential filter;
-        tl_sample at = {0, 0}, before = {0, 0};
+        tl_sample at = {0}, before = {0};
         CU_ASSERT(tl_exponential_init(&filter, depth) == TL_OK);
-        tl_exponential_feed(&filter, &(tl_sample){0, 0}, &at);
+        tl_exponential_feed(&filter, &(tl_sample){0}, &at);
         for (int i = 0; i < said; i++) {
             before = at;
             tl_exponential_feed(&filter, &step, &at);
@@ -349,12 +349,12 @@ static void a_step_takes_as_many_samples_as_said(void)
             const tl_plan_reading reading = {.average = median ? TL_AVERAGE_MEDIAN : TL_AVERAGE_ROLLING,
                                              .samples = size};
             const int said = (int)tl_reading_samples(&reading, 0.01);
-            tl_sample room[31], at = {0, 0}, before = {0, 0};
+            tl_sample room[31], at = {0}, before = {0};
             tl_window window;
             CU_ASSERT(tl_window_init(&window, room, size) == TL_OK);
             for (int i = 0; i < size + said; i++) {
                 before = at;
-                tl_window_feed(&window, i < size ? &(tl_sample){0, 0} : &step);
+                tl_window_feed(&window, i < size ? &(tl_sample){0} : &step);
                 CU_ASSERT((median ? tl_window_median(&window, &at) : tl_window_mean(&window, &at)) == TL_OK);
             }
             CU_ASSERT(at.value >= 990000 && before.value < 990000);

@@ -156,7 +156,27 @@ static void is_told_by_the_command(void)
     run_free(&r);
 }
 
+/* An open wire is none of what takes counts: that is said, and of a sound board never. */
+static void tells_what_it_does_not_explain(void)
+{
+    static const char *const plan = "demo/fernhill.plan.yaml", *const far = "look for an open wire, a short";
+    const char *scene = "tinyladder: scene 1\nlength: 10 s\nfaults: [{open: house-battery.divider.lower}]\n";
+    run_result r = run_command("read", plan, "house-battery", "--why", "--scene",
+                               scratch_file("broken.scene.yaml", scene, strlen(scene)), "--at", "5s", NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, far) != NULL);
+    run_free(&r);
+    for (int seed = 1; seed <= 8; seed++) {
+        char text[12];
+        snprintf(text, sizeof text, "%d", seed);
+        r = run_command("read", plan, "--why", "--seed", text, NULL);
+        CHECK_ROW(text, r.status == 0 && strstr(r.out, "offset of the converter") != NULL &&
+                            strstr(r.out, far) == NULL);
+        run_free(&r);
+    }
+}
+
 CU_TestInfo why_tests[] = {
+    {"tells what it does not explain", tells_what_it_does_not_explain},
     {"ends of a track", ends_of_a_track},
     {"a divider", a_divider},
     {"the bench agrees", the_bench_agrees},

@@ -52,9 +52,9 @@ static void every_failing_call_comes_back_as_a_status(void)
     const tl_scale scale = {.last = 4095};
     for (unsigned long n = 1;; n++) {
         tl_bench *bench = open_demo();
-        tl_reading reading = {.flags = TL_READING_FRESH};
+        tl_sample reading = {.flags = TL_READING_FRESH};
         tl_bench_fail_at(bench, n, false);
-        const tl_status status = tl_input_take(tl_bench_port(bench), &input, &scale, &reading);
+        const tl_status status = tl_input_take(tl_bench_port(bench), &input, &scale, &reading, NULL);
         CU_ASSERT(status == TL_OK ? tl_bench_calls(bench) < n : status == TL_ERR_PORT && reading.flags == 0);
         tl_bench_free(bench);
         if (status == TL_OK || n > 50)

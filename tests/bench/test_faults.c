@@ -17,6 +17,9 @@
     "  ratio: {source: {resistance: 100 ohm .. 10k, to: ground}, stages: [partner: {upper: 1k, to: five}, "  \
     "divider: {upper: 10k, "                                                                                 \
     "lower: 10k}], pin: bank.0}\n"                                                                           \
+    "  held: {source: {voltage: 0 V .. 3 V}, stages: [pull: {down: 100k, to: ground}], pin: L17}\n"          \
+    "  lifted: {source: {voltage: 0 V .. 3 V}, stages: [capacitor: 100 nF, pull: {up: 100k, to: logic}], "     \
+    "pin: L18}\n"                                                                                            \
     "  other: {source: {voltage: 1 V}, pin: bank.1}\n"                                                       \
     "  third: {source: {voltage: 2 V}, pin: bank.2}\n"                                                       \
     "  button: {source: {contact: ground}, stages: [pull: {up: 10k, to: logic}, guard: 1k], pin: L12}\n"     \
@@ -71,6 +74,8 @@ static void show_in_readings(void)
         {"faults: [{missing: battery}]", "battery-volts", 0, 10},
         {"faults: [{leak: battery-volts.divider, ohms: 10k, to: ground}]", "battery-volts", 1390, 1480},
         {"faults: [{open: warm.source}]", "warm", 4085, 4095},
+        {"faults: [{open: held.source}]", "held", 0, 14}, /* its pull stays: 100 nA are 10 mV */
+        {"faults: [{open: lifted.source}]", "lifted", 4081, 4095},
         {"faults: [{short: warm.source.resistance}]", "warm", 0, 10},
         {"faults: [{open: knob.source.lower}]", "knob", 4085, 4095},
         {"faults: [{open: knob.source.upper}]", "knob", 0, 10},

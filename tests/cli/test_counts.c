@@ -191,7 +191,32 @@ static void convert_does_not_wait_for_the_end(void)
     run_free(&r);
 }
 
+/* `watch`, as lines: what has changed, whom nothing was heard of, and the end. */
+static void watch_follows_the_board(void)
+{
+    const char *path = scratch_file("watched", "wanted 818\nlid 1\nwanted 818\nnobody 4\nwanted 400\n", 48);
+    run_result r =
+        run_command("watch", "demo/cold-frame.plan.yaml", "wanted", "lid", "tank", "--counts", path, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "80 %  fresh\n") != NULL &&
+              strstr(r.out, "39 %  fresh\n") != NULL);
+    CU_ASSERT(strstr(r.out, "lid                                open  fresh\n") != NULL &&
+              strstr(r.out, "no answer in time") != NULL);
+    CU_ASSERT(strstr(r.err, "the plan has no signal 'nobody'") != NULL);
+    int wanted = 0;
+    for (const char *at = r.out; (at = strstr(at, "wanted ")) != NULL; at++)
+        wanted++;
+    CU_ASSERT(wanted == 2); /* 80 %, 39 %: the same again is not told */
+    run_free(&r);
+    r = run_command("watch", "demo/cold-frame.plan.yaml", "--counts", path, "--speed", "3", NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "the real board has no --scene") != NULL);
+    run_free(&r);
+    r = run_command("watch", "demo/cold-frame.plan.yaml", "--counts", "/nowhere/at-all", NULL);
+    CU_ASSERT(r.status != 0 && r.err[0] != '\0');
+    run_free(&r);
+}
+
 CU_TestInfo counts_tests[] = {
+    {"watch follows the board", watch_follows_the_board},
     {"come in three kinds of lines", kinds_of_lines},
     {"the plan makes the same of them", the_plan_makes_the_same_of_them},
     {"half a line does not wait for ever", half_a_line_does_not_wait_for_ever},

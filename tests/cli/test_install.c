@@ -97,6 +97,17 @@ static void are_built_against_what_is_installed(void)
     };
     for (size_t i = 0; i < ROWS(rows); i++)
         check_script(rows[i].name, rows[i].script, rows[i].says);
+    check_script(
+        "docs/c-api.md",
+        "cd " OUTSIDE "; export PKG_CONFIG_PATH=$(dirname $(find prefix -name tinyladder.pc)) "
+        "LD_LIBRARY_PATH=$(dirname $(find prefix -name 'libtinyladder-host.so' | head -1))\n"
+        "awk '/^```c$/ { f = \"api\" ++n \".c\"; next } /^```text$/ { f = \"api\" n \".txt\"; next } /^```/ "
+        "{ f = \"\" } f != \"\" { print >f }' " TL_SOURCE "/docs/c-api.md\n"
+        "for i in 1 2 3; do cc -std=c11 -Wall -Wextra -Werror api$i.c $(pkg-config --cflags --libs "
+        "tinyladder-host) -o api$i; done; D=prefix/share/tinyladder/demo\n"
+        "./api1 >api1.out; ./api2 $D/faulty/over-limit.plan.yaml >api2.out; ./api3 $D/fernhill.plan.yaml "
+        "$D/evening.scene.yaml >api3.out\nfor i in 1 2 3; do diff api$i.txt api$i.out; done; echo alike",
+        "alike\n");
 #endif
 }
 
@@ -122,7 +133,7 @@ static const char firmware[] =
     "int main(void)\n{\n    static const tl_port_ops ops = {.conversion_start = "
     "start, .conversion_ended = ended, .conversion_word = word, .clock_us = clock_us};\n"
     "    tl_port_reader reader = {0};\n    const tl_port port = {&ops, 0, &reader};\n    tl_sample sample = "
-    "{0, 0};\n"
+    "{0};\n"
     "    char text[8];\n    if (tl_input_sample(&port, &house_battery_input, &sample) != TL_OK)\n        "
     "return 1;\n"
     "    (void)tl_text_fixed(house_battery_value((uint16_t)sample.value), HOUSE_BATTERY_DECIMALS, 6, text);\n"

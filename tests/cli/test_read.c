@@ -146,7 +146,44 @@ static void seeds_stay_within_what_can_be_read(void)
     run_free(&r);
 }
 
+/* Lamps follow the percent where there is one: here it rises as the volts fall. Of so many lamps each has its
+ * share of the hundred, none the first. */
+static void lamps_follow_the_percent(void)
+{
+    enum { LAMPS = 4, STEPS = 23 };
+    static const char plan[] = "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+                               "/demo/lapwing.board.yaml\nsignals:\n  k: {source: {voltage: "
+                               "0 V .. 3 V}, pin: L4, reading: {unit: V, percent: {empty: 2.5 V, full: 0.5 "
+                               "V}}}\noutputs:\n  bar: {pins: [L30, "
+                               "L31, L32, L33], lamp: 2 V, series: 1k ±1 %, shows: k, as: levels}\n";
+    char scene[900] = "tinyladder: scene 1\nlength: 30 s\nvalues: {k: [";
+    for (int i = 0; i < STEPS; i++)
+        snprintf(scene + strlen(scene), sizeof scene - strlen(scene), "%s%d s: %.3f V", i > 0 ? ", " : "", i,
+                 3 - 0.13 * i);
+    strncat(scene, "]}\n", sizeof scene - strlen(scene) - 1);
+    char plan_path[600], scene_path[600];
+    snprintf(plan_path, sizeof plan_path, "%s", scratch_file("lamps.plan.yaml", plan, strlen(plan)));
+    snprintf(scene_path, sizeof scene_path, "%s", scratch_file("lamps.scene.yaml", scene, strlen(scene)));
+    int seen = 0;
+    for (int i = 0; i < STEPS; i++) {
+        char at[20];
+        snprintf(at, sizeof at, "%ds", i);
+        run_result r = run_command("read", plan_path, "--scene", scene_path, "--at", at, "--json", NULL);
+        json_t *answer = json_loads(r.out, 0, NULL);
+        json_t *reading = json_array_get(json_object_get(answer, "readings"), 0),
+               *bar = json_array_get(json_object_get(answer, "outputs"), 0);
+        const long long percent = json_integer_value(json_object_get(reading, "percent")),
+                        lit = json_integer_value(json_object_get(bar, "on"));
+        CHECK_ROW(at, r.status == 0 && lit == percent * (LAMPS + 1) / 101);
+        seen |= 1 << lit;
+        json_decref(answer);
+        run_free(&r);
+    }
+    CU_ASSERT(seen == (1 << (LAMPS + 1)) - 1);
+}
+
 CU_TestInfo read_tests[] = {
+    {"lamps follow the percent", lamps_follow_the_percent},
     {"seeds stay within what can be read", seeds_stay_within_what_can_be_read},
     {"answers what is asked", answers_what_is_asked},
     {"one failure is one row", one_failure_is_one_row},

@@ -4,8 +4,11 @@
 #include "support.h"
 #include "tinyladder/core.h"
 
-static const tl_input knob = {
-    .channel = 3, .acquisition_ns = 100, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+static const tl_input knob = {.kind = {&tl_pin_conversion},
+                              .channel = 3,
+                              .acquisition_ns = 100,
+                              .longest_us = 50,
+                              .word = {.bits = 12, .width = 16}};
 
 static void null_is_refused(void)
 {
@@ -13,21 +16,19 @@ static void null_is_refused(void)
     const tl_port port = fake_port_of(&fake), empty = {NULL, NULL, NULL};
     const tl_button_config button_config = {.steady_us = 1};
     const tl_mux_lines lines = {.enable = 3};
-    const tl_mux_step nowhere = {NULL, 0};
     const tl_output output = {0};
     const tl_bar bar = {.count = 1};
     const tl_length_us lengths[1] = {{true, 1}};
     const tl_fault_config fault_config = {0};
     const tl_external external = {.longest_us = 1};
-    const tl_external_input input = {0};
+    const tl_external_input input = {.converter = &external}, nobody = {.settings = 1};
     tl_button button;
     tl_pattern pattern;
     tl_fault fault;
-    tl_sample sample = {0}, work[1];
+    tl_sample sample = {0}, samples[2];
     tl_sweep sweep;
     tl_scale scale;
     tl_wide wide;
-    tl_reading reading = {0};
     bool on = false;
     const struct {
         const char *name;
@@ -40,8 +41,7 @@ static void null_is_refused(void)
         {"multiplexer", tl_mux_open(&port, NULL)},
         {"multiplexer's port", tl_mux_open(NULL, &lines)},
         {"multiplexer to let go of", tl_mux_release(&port, NULL)},
-        {"steps", tl_mux_lead(&port, NULL, 1)},
-        {"a step's multiplexer", tl_mux_lead(&port, &nowhere, 1)},
+        {"multiplexer to lead through", tl_mux_lead(&port, NULL, 1)},
         {"output", tl_output_open(&port, NULL)},
         {"output's port", tl_output_open(NULL, &output)},
         {"output to show", tl_output_show(&port, NULL, &sample, &on)},
@@ -66,23 +66,17 @@ static void null_is_refused(void)
         {"scale's configuration", tl_scale_init(&scale, NULL)},
         {"wide scale", tl_wide_init(&wide, NULL)},
         {"table", tl_table_check(NULL)},
-        {"sweep", tl_sweep_init(NULL, &(tl_sweep_entry){.input = &knob}, 1, &sample, work)},
-        {"a sweep that works on what it shows",
-         tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &knob}, 1, &sample, &sample)},
-        {"an entry without an input", tl_sweep_init(&sweep, &(tl_sweep_entry){0}, 1, &sample, work)},
-        {"an entry with half an external input",
-         tl_sweep_init(&sweep, &(tl_sweep_entry){.external = &external}, 1, &sample, work)},
-        {"an entry with two inputs",
-         tl_sweep_init(&sweep,
-                       &(tl_sweep_entry){.input = &knob, .external = &external, .external_input = &input}, 1,
-                       &sample, work)},
-        {"an entry whose route is missing",
-         tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &knob, .route_length = 1}, 1, &sample, work)},
-        {"input", tl_input_take(&port, NULL, &scale, &reading)},
-        {"input's port", tl_input_take(NULL, &knob, &scale, &reading)},
-        {"external input", tl_external_take(&port, &external, NULL, &sample)},
-        {"external sample", tl_external_take(&port, &external, &input, NULL)},
-        {"fetch into nothing", tl_external_fetch(&port, &external, &input, NULL)},
+        {"sweep", tl_sweep_init(NULL, &(tl_sweep_entry){.input = &knob.kind}, 1, samples)},
+        {"a sweep without room", tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &knob.kind}, 1, NULL)},
+        {"an entry without an input", tl_sweep_init(&sweep, &(tl_sweep_entry){0}, 1, samples)},
+        {"an entry that does not say how it is converted",
+         tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &input.kind}, 1, samples)},
+        {"input", tl_input_take(&port, NULL, &scale, &sample, NULL)},
+        {"input's port", tl_input_take(NULL, &knob, &scale, &sample, NULL)},
+        {"external input", tl_external_take(&port, NULL, &sample)},
+        {"external input of no converter", tl_external_take(&port, &nobody, &sample)},
+        {"external sample", tl_external_take(&port, &input, NULL)},
+        {"fetch into nothing", tl_external_fetch(&port, &input, NULL)},
         {"a port without functions", tl_port_line_level(&empty, 1, &on)},
         {"no port", tl_port_line_drive(NULL, 1, true)},
         {"a reader without a name", tl_port_claim(&port, NULL)},
@@ -101,45 +95,46 @@ static void one_reads_at_a_time(void)
     fake_port fake = {.tick_us = 1, .word = 0x123, .questions_until_end = 3};
     const tl_port port = fake_port_of(&fake);
     const tl_scale_config config = {.reference_high_uv = 3300000, .bits = 12, .undo_num = 1, .undo_den = 1};
-    const tl_sweep_entry entries[] = {{.input = &knob}, {.input = &knob, .discard = 1}};
-    tl_sample values[2], work[2], sample = {5, TL_READING_FRESH};
+    const tl_sweep_entry entries[] = {{.input = &knob.kind}, {.input = &knob.kind, .discard = 1}};
+    tl_sample samples[4], spare[4], sample = {5, TL_READING_FRESH, 0};
     const tl_external external = {
         .kind = TL_EXTERNAL_SPI, .longest_us = 10, .word = {.bits = 8, .width = 8}, .take = 8};
-    const tl_external_input input = {0};
+    const tl_external_input input = {.converter = &external};
     tl_sweep sweep, other;
     tl_scale scale;
     bool done = false;
     CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
-    CU_ASSERT(tl_sweep_init(&sweep, entries, 2, values, work) == TL_OK);
-    CU_ASSERT(tl_sweep_init(&other, entries, 2, values, work) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&sweep, entries, 2, samples) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&other, entries, 2, spare) == TL_OK);
     tl_sweep_begin(&sweep);
     tl_sweep_begin(&other);
     int steps = 0;
     while (!done && steps++ < 100) {
-        tl_reading reading = {.value_uv = 7, .flags = TL_READING_FRESH};
+        tl_sample reading = {7, TL_READING_FRESH, 0};
+        uint16_t count = 5;
         bool others = false;
         CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK);
         const unsigned calls = fake.calls;
         if (done)
             break;
-        CU_ASSERT(tl_input_take(&port, &knob, &scale, &reading) == TL_ERR_BUSY && reading.value_uv == 7 &&
-                  reading.flags == 0);
-        CU_ASSERT(tl_external_take(&port, &external, &input, &sample) == TL_ERR_BUSY && sample.flags == 0);
+        CU_ASSERT(tl_input_take(&port, &knob, &scale, &reading, &count) == TL_ERR_BUSY &&
+                  reading.value == 7 && reading.flags == 0 && count == 5);
+        CU_ASSERT(tl_external_take(&port, &input, &sample) == TL_ERR_BUSY && sample.flags == 0);
         CU_ASSERT(tl_sweep_step(&other, &port, &others) == TL_ERR_BUSY && other.running && !others);
         CU_ASSERT(fake.calls == calls); /* nothing was touched */
     }
-    CU_ASSERT(done && sweep.any && values[1].value == 0x123);
+    CU_ASSERT(done && sweep.any && sweep.values[1].value == 0x123);
     /* Then the other's turn comes, and after that anyone's. */
     CU_ASSERT(tl_sweep_run(&other, &port) == TL_OK && other.any);
-    tl_reading reading = {0};
-    CU_ASSERT(tl_input_take(&port, &knob, &scale, &reading) == TL_OK && reading.count == 0x123);
+    uint16_t count = 0;
+    CU_ASSERT(tl_input_take(&port, &knob, &scale, &sample, &count) == TL_OK && count == 0x123);
     tl_sweep_begin(&sweep);
     CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK);
     tl_sweep_end(&sweep, &port);
-    CU_ASSERT(!sweep.running && values[0].flags == 0 &&
-              tl_input_take(&port, &knob, &scale, &reading) == TL_OK);
+    CU_ASSERT(!sweep.running && sweep.values[0].flags == 0 &&
+              tl_input_take(&port, &knob, &scale, &sample, NULL) == TL_OK);
     fake.questions_until_end = UINT32_MAX; /* a conversion that never ends lets go too */
-    CU_ASSERT(tl_input_take(&port, &knob, &scale, &reading) == TL_ERR_LATE && fake.reader.who == NULL);
+    CU_ASSERT(tl_input_take(&port, &knob, &scale, &sample, NULL) == TL_ERR_LATE && fake.reader.who == NULL);
     CU_ASSERT(tl_sweep_run(&sweep, &port) == TL_ERR_LATE && fake.reader.who == NULL);
 }
 
@@ -149,7 +144,7 @@ static void a_clock_that_is_set_back_does_no_harm(void)
 {
     static const uint32_t back_us[] = {1, 1000, 40000, 0x70000000u};
     for (size_t i = 0; i < ROWS(back_us); i++) {
-        tl_button button = {.steady_us = 20000};
+        tl_button button = {.needed_us = 20000};
         tl_pulse pulse;
         tl_hold hold;
         tl_fault fault;
@@ -164,7 +159,7 @@ static void a_clock_that_is_set_back_does_no_harm(void)
         (void)tl_pulse_feed(&pulse, false, now_us, &ended);
         (void)tl_button_feed(&button, true, now_us);
         button.closed = button.seen = false;
-        tl_fault_feed(&fault, &windows, &(tl_sample){50, TL_READING_FRESH}, now_us, &out);
+        tl_fault_feed(&fault, &windows, &(tl_sample){50, TL_READING_FRESH, 0}, now_us, &out);
         for (int ms = 1; ms <= 60; ms++) {
             now_us += 1000;
             if (ms == 10) /* in the middle of the steady time, and of the pulse */
@@ -174,7 +169,7 @@ static void a_clock_that_is_set_back_does_no_harm(void)
             if (tl_hold_feed(&hold, true, now_us) == TL_HOLD_KEPT)
                 kept_ms = ms;
             whole = tl_pulse_feed(&pulse, ms < 51, now_us, &ended) || whole;
-            tl_fault_feed(&fault, &windows, &(tl_sample){200, TL_READING_FRESH}, now_us, &out);
+            tl_fault_feed(&fault, &windows, &(tl_sample){200, TL_READING_FRESH, 0}, now_us, &out);
         }
         /* At most the one interval in which it jumped is lost: nothing else. */
         const uint32_t lost_us = back_us[i] < 1000 ? back_us[i] : 1000;
@@ -233,12 +228,12 @@ static void every_wait_idles(void)
                                      .longest_us = 100,
                                      .settings = TL_EXTERNAL_NONE,
                                      .ready = TL_EXTERNAL_NONE};
-    static const tl_external_input nothing = {0};
-    const tl_sweep_entry entry = {.input = &knob};
+    static const tl_external_input nothing = {.converter = &away};
+    const tl_sweep_entry entry = {.input = &knob.kind};
     fake_port fake = {.tick_us = 1, .questions_until_end = 20, .word = 9};
     tl_port port = fake_port_of(&fake);
     tl_port_ops ops = *port.ops;
-    tl_sample value, work, sample = {0, 0};
+    tl_sample samples[2], sample = {0};
     tl_sweep sweep;
     uint32_t word;
     ops.idle = count_idle;
@@ -248,11 +243,11 @@ static void every_wait_idles(void)
     CU_ASSERT(tl_line_await(&port, 1, true, 30) == TL_ERR_LATE && idled >= 10);
     idled = 0;
     fake.questions_until_end = 20;
-    CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, &value, &work) == TL_OK &&
-              tl_sweep_run(&sweep, &port) == TL_OK && idled >= 10);
+    CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, samples) == TL_OK && tl_sweep_run(&sweep, &port) == TL_OK &&
+              idled >= 10);
     idled = 0;
     ops.wait_us = wait_nothing;
-    (void)tl_external_take(&port, &away, &nothing, &sample);
+    (void)tl_external_take(&port, &nothing, &sample);
     CU_ASSERT(idled >= 10);
 }
 

@@ -128,30 +128,30 @@ static tl_status fake_wait(void *context, uint32_t duration_us)
 
 static const tl_port_ops ops = {
     .spi_exchange = fake_spi, .i2c_transfer = fake_i2c, .clock_us = fake_clock, .wait_us = fake_wait};
-static const tl_external spi TL_ROM = {.kind = TL_EXTERNAL_SPI,
+static const TL_ROM tl_external spi = {.kind = TL_EXTERNAL_SPI,
                                        .word = {.bits = 10, .width = 16},
                                        .longest_us = 100,
                                        .settings_bits = 5,
                                        .zeros = 1,
                                        .take = 10},
-                             i2c TL_ROM = {.kind = TL_EXTERNAL_I2C,
+                                i2c = {.kind = TL_EXTERNAL_I2C,
+                                       .seat = 0x2a,
+                                       .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
+                                       .longest_us = 100,
+                                       .settings_bits = 8,
+                                       .settings = 1,
+                                       .result = 0,
+                                       .ready = 1,
+                                       .ready_bits = 8,
+                                       .ready_bit = 7,
+                                       .ready_when = true},
+                                patient = {.kind = TL_EXTERNAL_I2C,
                                            .seat = 0x2a,
                                            .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
                                            .longest_us = 100,
-                                           .settings_bits = 8,
-                                           .settings = 1,
+                                           .settings = TL_EXTERNAL_NONE,
                                            .result = 0,
-                                           .ready = 1,
-                                           .ready_bits = 8,
-                                           .ready_bit = 7,
-                                           .ready_when = true},
-                             patient TL_ROM = {.kind = TL_EXTERNAL_I2C,
-                                               .seat = 0x2a,
-                                               .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
-                                               .longest_us = 100,
-                                               .settings = TL_EXTERNAL_NONE,
-                                               .result = 0,
-                                               .ready = TL_EXTERNAL_NONE};
+                                           .ready = TL_EXTERNAL_NONE};
 
 /* While a conversion lasts, the bus belongs to others most of the time: a question a millisecond. */
 static void leaves_the_bus_alone_meanwhile(void)
@@ -159,14 +159,14 @@ static void leaves_the_bus_alone_meanwhile(void)
     tl_external slow = i2c;
     wire_port fake = {.acknowledges = true, .tick_us = 1, .real_waits = true};
     const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
-    tl_sample sample = {7, TL_READING_FRESH};
+    tl_sample sample = {7, TL_READING_FRESH, 0};
     slow.longest_us = 50000;
-    CU_ASSERT(tl_external_take(&port, &slow, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
+    CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 53000);
     /* And none at all before it can be ready: one to start, some ten after 40 ms. */
     slow.earliest_us = 40000;
     fake.transfers = 0;
-    CU_ASSERT(tl_external_take(&port, &slow, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
+    CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 10 && fake.transfers <= 13);
 }
 
@@ -179,7 +179,7 @@ static void words_have_as_many_bytes_as_they_are_wide(void)
             wire_port fake = {.acknowledges = true, .ready = true, .ready_mask = 0x80, .tick_us = 1};
             const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
             const uint8_t bits = bytes == 4 ? 24 : (uint8_t)(8 * bytes);
-            tl_sample sample = {7, 0};
+            tl_sample sample = {7, 0, 0};
             wide.word = (tl_word){.bits = bits, .width = (uint8_t)(8 * bytes)};
             wide.byte_order = (uint8_t)(low_first != 0 ? TL_BYTES_LOW_FIRST : TL_BYTES_HIGH_FIRST);
             int32_t wanted = 0;
@@ -188,7 +188,7 @@ static void words_have_as_many_bytes_as_they_are_wide(void)
                 wanted = wanted * 256 + byte;
                 fake.answer[low_first != 0 ? bytes - 1 - i : i] = byte;
             }
-            CU_ASSERT(tl_external_take(&port, &wide, &(tl_external_input){0}, &sample) == TL_OK &&
+            CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &wide}, &sample) == TL_OK &&
                       sample.value == wanted);
         }
     }
@@ -236,29 +236,32 @@ static void answers_are_checked(void)
         {"I2C: never ready", &i2c, {.acknowledges = true, .tick_us = 1}, TL_ERR_LATE, 7},
         {"I2C: never ready, and the clock stands", &i2c, {.acknowledges = true}, TL_ERR_CLOCK, 7},
     };
-    const tl_external_input input = {.settings = 0x1e}; /* on SPI 1, single, 110 */
+    tl_external_input input = {.settings = 0x1e}; /* on SPI 1, single, 110 */
     for (size_t i = 0; i < ROWS(rows); i++) {
         wire_port fake = rows[i].port;
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
-        tl_sample sample = {7, TL_READING_FRESH};
+        tl_sample sample = {7, TL_READING_FRESH, 0};
+        input.converter = rows[i].external;
         CHECK_ROW(rows[i].name,
-                  tl_external_take(&port, rows[i].external, &input, &sample) == rows[i].status &&
+                  tl_external_take(&port, &input, &sample) == rows[i].status &&
                       sample.value == rows[i].code &&
-                      (sample.flags & TL_READING_FRESH) == (rows[i].status == TL_OK ? TL_READING_FRESH : 0));
+                      (sample.flags & TL_READING_FRESH) == (rows[i].status == TL_OK ? TL_READING_FRESH : 0) &&
+                      sample.reason == rows[i].status);
         if (i == 0)
             CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0);
     }
-    CU_ASSERT(tl_external_take(&(tl_port){&ops, &(wire_port){.tick_us = 1}, &(tl_port_reader){NULL}}, NULL,
-                               &input, &(tl_sample){0, 0}) == TL_ERR_ARG);
+    CU_ASSERT(tl_external_take(&(tl_port){&ops, &(wire_port){.tick_us = 1}, &(tl_port_reader){NULL}},
+                               &(tl_external_input){.converter = NULL}, &(tl_sample){0}) == TL_ERR_ARG);
     tl_external broken = spi;
-    tl_sample sample = {7, 0};
+    tl_sample sample = {7, 0, 0};
     wire_port fake = {.tick_us = 1};
     const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
+    input.converter = &broken;
     broken.take = 0;
-    CU_ASSERT(tl_external_take(&port, &broken, &input, &sample) == TL_ERR_ARG);
+    CU_ASSERT(tl_external_take(&port, &input, &sample) == TL_ERR_ARG);
     broken = spi;
     broken.zeros = 80;
-    CU_ASSERT(tl_external_take(&port, &broken, &input, &sample) == TL_ERR_ARG && sample.value == 7);
+    CU_ASSERT(tl_external_take(&port, &input, &sample) == TL_ERR_ARG && sample.value == 7);
 }
 
 /* Settings of one to four bytes, either end first, and the ready bit in each of them, at either level, in the
@@ -281,9 +284,9 @@ static void settings_and_the_ready_bit_are_as_wide_as_they_are(void)
                           .answer = {0, 1},
                           .tick_us = 1};
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
-        tl_sample sample = {7, 0};
-        const tl_status status =
-            tl_external_take(&port, &wide, &(tl_external_input){UINT32_C(0x11223344)}, &sample);
+        tl_sample sample = {7, 0, 0};
+        const tl_status status = tl_external_take(
+            &port, &(tl_external_input){.converter = &wide, .settings = UINT32_C(0x11223344)}, &sample);
         if (bit >= 8 * bytes) {
             CU_ASSERT(status == TL_ERR_ARG && fake.transfers == 0);
             continue;
@@ -293,7 +296,7 @@ static void settings_and_the_ready_bit_are_as_wide_as_they_are(void)
         for (uint8_t i = 0; i < bytes; i++) /* 44 is the lowest byte, 11 the fourth */
             CU_ASSERT(fake.sent[1 + i] == 0x11 * (4 - (low_first ? i : bytes - 1 - i)));
         fake.ready = !when;
-        CU_ASSERT(tl_external_take(&port, &wide, &(tl_external_input){0}, &sample) == TL_ERR_LATE);
+        CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &wide}, &sample) == TL_ERR_LATE);
     }
 }
 
@@ -304,10 +307,10 @@ static void heads_are_sent_from_the_highest_bit(void)
         tl_external other = spi;
         wire_port fake = {.tick_us = 1};
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
-        tl_sample sample = {7, 0};
+        tl_sample sample = {7, 0, 0};
         other.settings_bits = head;
-        const tl_status status =
-            tl_external_take(&port, &other, &(tl_external_input){UINT32_C(0xa5c30f96)}, &sample);
+        const tl_status status = tl_external_take(
+            &port, &(tl_external_input){.converter = &other, .settings = UINT32_C(0xa5c30f96)}, &sample);
         CU_ASSERT(status == (head <= 32 ? TL_OK : TL_ERR_ARG));
         uint64_t sent = 0;
         for (int i = 0; i < 8; i++)

@@ -15,7 +15,7 @@ static void peaks_are_handed_out_once(void)
     tl_peak_init(&peak);
     CU_ASSERT(!tl_peak_take(&peak, &least, &most));
     for (int i = 0; i < 5; i++)
-        tl_peak_feed(&peak, &(tl_sample){(i - 2) * (i - 2) - 3, i == 0 ? FRESH | HIGH : FRESH});
+        tl_peak_feed(&peak, &(tl_sample){(i - 2) * (i - 2) - 3, i == 0 ? FRESH | HIGH : FRESH, 0});
     CU_ASSERT(tl_peak_take(&peak, &least, &most) && least.value == -3 && most.value == 1 &&
               most.flags == (FRESH | HIGH));
     CU_ASSERT(!tl_peak_take(&peak, &least, &most));
@@ -24,20 +24,23 @@ static void peaks_are_handed_out_once(void)
 static void means_round_and_keep_flags(void)
 {
     tl_mean mean;
-    tl_sample result = {7, 7};
+    tl_sample result = {7, 7, 0};
     CU_ASSERT(tl_mean_init(&mean, 0) == TL_ERR_ARG && tl_mean_init(&mean, 4) == TL_OK);
     static const int32_t values[] = {INT32_MAX, INT32_MAX, INT32_MAX, INT32_MAX - 2, -1, -2, -2, -1};
     for (int i = 0; i < 8; i++) {
-        const bool ended = tl_mean_feed(&mean,
-                                        &(tl_sample){values[i], (uint8_t)(i == 1   ? LOW | FRESH
-                                                                          : i == 6 ? 0
-                                                                                   : FRESH)},
-                                        &result);
+        const tl_sample sample = {values[i],
+                                  (uint8_t)(i == 1   ? LOW | FRESH
+                                            : i == 6 ? 0
+                                                     : FRESH),
+                                  i == 6 ? TL_ERR_WORD : TL_OK};
+        const bool ended = tl_mean_feed(&mean, &sample, &result);
         CU_ASSERT(ended == (i % 4 == 3));
         if (i == 3)
-            CU_ASSERT(result.value == INT32_MAX && result.flags == (FRESH | LOW)); /* -0.5 rounds back */
+            CU_ASSERT(result.value == INT32_MAX && result.flags == (FRESH | LOW) &&
+                      result.reason == TL_OK); /* -0.5 rounds back */
         if (i == 7)
-            CU_ASSERT(result.value == -2 && result.flags == 0); /* -1.5; one sample was not fresh */
+            CU_ASSERT(result.value == -2 && result.flags == 0 &&
+                      result.reason == TL_ERR_WORD); /* -1.5; one sample was not fresh */
     }
 }
 
@@ -52,7 +55,7 @@ static void windows_agree_with_sorting(void)
 {
     tl_sample room[TL_WINDOW_MOST];
     tl_window window;
-    tl_sample result = {0, 0};
+    tl_sample result = {0};
     CU_ASSERT(tl_window_init(&window, room, 0) == TL_ERR_ARG &&
               tl_window_init(&window, room, 32) == TL_ERR_ARG);
     for (uint8_t size = 1; size <= TL_WINDOW_MOST; size = (uint8_t)(size + 2)) {
@@ -64,7 +67,7 @@ static void windows_agree_with_sorting(void)
             int64_t sum = 0;
             const int count = i + 1 < size ? i + 1 : size;
             all[i] = (int32_t)even_between(-20, 20);
-            tl_window_feed(&window, &(tl_sample){all[i], FRESH});
+            tl_window_feed(&window, &(tl_sample){all[i], FRESH, 0});
             for (int j = 0; j < count; j++)
                 sum += last[j] = all[i - j];
             qsort(last, (size_t)count, sizeof *last, compare);
@@ -78,16 +81,40 @@ static void windows_agree_with_sorting(void)
 static void exponential_reaches_what_it_says(void)
 {
     tl_exponential filter;
-    tl_sample result = {0, 0};
+    tl_sample result = {0};
     CU_ASSERT(tl_exponential_init(&filter, 0) == TL_ERR_ARG && tl_exponential_init(&filter, 4) == TL_OK);
-    tl_exponential_feed(&filter, &(tl_sample){0, FRESH}, &result);
+    tl_exponential_feed(&filter, &(tl_sample){0, FRESH, 0}, &result);
     for (int i = 0; i < 16; i++)
-        tl_exponential_feed(&filter, &(tl_sample){1000000, i == 0 ? FRESH | HIGH : FRESH}, &result);
+        tl_exponential_feed(&filter, &(tl_sample){1000000, i == 0 ? FRESH | HIGH : FRESH, 0}, &result);
     CU_ASSERT(fabs(result.value - 1e6 * (1 - pow(15.0 / 16, 16))) < 2);
     CU_ASSERT(result.flags == (FRESH | HIGH)); /* still in it */
     for (int i = 0; i < 1000; i++)
-        tl_exponential_feed(&filter, &(tl_sample){-1000000, FRESH}, &result);
+        tl_exponential_feed(&filter, &(tl_sample){-1000000, FRESH, 0}, &result);
     CU_ASSERT(result.value == -1000000 && result.flags == FRESH);
+}
+
+/* Why a result is not fresh: for as long as it is not, what the last of its samples that was not has said. */
+static void results_say_why_they_are_not_fresh(void)
+{
+    static const int8_t fed[] = {TL_OK, TL_ERR_LATE, TL_OK, TL_ERR_WORD, TL_OK, TL_OK, TL_OK, TL_OK};
+    static const int8_t window_says[] = {TL_OK,       TL_ERR_LATE, TL_ERR_LATE, TL_ERR_WORD,
+                                         TL_ERR_WORD, TL_ERR_WORD, TL_OK,       TL_OK};
+    static const int8_t exponential_says[] = {TL_OK,       TL_ERR_LATE, TL_ERR_LATE, TL_ERR_WORD,
+                                              TL_ERR_WORD, TL_OK,       TL_OK,       TL_OK};
+    tl_sample room[3], median = {0}, mean = {0}, smooth = {0};
+    tl_window window;
+    tl_exponential filter;
+    CU_ASSERT(tl_window_init(&window, room, 3) == TL_OK && tl_exponential_init(&filter, 1) == TL_OK);
+    for (size_t i = 0; i < ROWS(fed); i++) {
+        const tl_sample sample = {5, fed[i] == TL_OK ? FRESH : 0, fed[i]};
+        tl_window_feed(&window, &sample);
+        tl_exponential_feed(&filter, &sample, &smooth);
+        CU_ASSERT(tl_window_mean(&window, &mean) == TL_OK && tl_window_median(&window, &median) == TL_OK);
+        CU_ASSERT(mean.reason == window_says[i] && median.reason == window_says[i]);
+        CU_ASSERT((mean.flags == FRESH) == (window_says[i] == TL_OK) && median.flags == mean.flags);
+        CU_ASSERT(smooth.reason == exponential_says[i] &&
+                  (smooth.flags == FRESH) == (exponential_says[i] == TL_OK));
+    }
 }
 
 static void oversampling_gains_bits(void)
@@ -120,7 +147,7 @@ static void flags_stay_as_long_as_their_sample(void)
     CU_ASSERT(tl_exponential_init(&filter, 1) == TL_OK && tl_window_init(&two, room, 2) == TL_OK &&
               tl_window_init(&three, room + 2, 3) == TL_OK);
     for (size_t i = 0; i < ROWS(fed); i++) {
-        const tl_sample sample = {(int32_t)(100 * i), fed[i]};
+        const tl_sample sample = {(int32_t)(100 * i), fed[i], 0};
         tl_sample result, mean, median;
         tl_exponential_feed(&filter, &sample, &result);
         CU_ASSERT(result.flags == exponential[i]);
@@ -170,18 +197,18 @@ static void faults_come_and_go(void)
     CU_ASSERT(tl_fault_init(&fault, &wrong) == TL_ERR_RANGE && tl_fault_init(&fault, &config) == TL_OK);
     CU_ASSERT(tl_fault_age_us(&fault, 5) == INT32_MAX); /* there was none yet */
     for (size_t i = 0; i < ROWS(rows); i++) {
-        tl_fault_feed(&fault, &config, &(tl_sample){rows[i].value, FRESH}, (uint32_t)(1000 * i), &result);
+        tl_fault_feed(&fault, &config, &(tl_sample){rows[i].value, FRESH, 0}, (uint32_t)(1000 * i), &result);
         CHECK_ROW(rows[i].name, result.value == rows[i].out && result.flags == rows[i].flags);
     }
     CU_ASSERT(tl_fault_age_us(&fault, 13000) == 2000);
-    tl_fault_feed(&fault, &config, &(tl_sample){450, 0}, 14000,
+    tl_fault_feed(&fault, &config, &(tl_sample){450, 0, TL_ERR_LATE}, 14000,
                   &result); /* a value that failed is no good one */
-    CU_ASSERT(result.value == 400 && result.flags == TL_READING_STALE);
+    CU_ASSERT(result.value == 400 && result.flags == TL_READING_STALE && result.reason == TL_ERR_LATE);
     for (uint32_t hours = 0; hours < 3; hours++)
-        tl_fault_feed(&fault, &config, &(tl_sample){10, FRESH}, hours * 1800000000u, &result);
+        tl_fault_feed(&fault, &config, &(tl_sample){10, FRESH, 0}, hours * 1800000000u, &result);
     CU_ASSERT(tl_fault_age_us(&fault, 8100) == INT32_MAX); /* the clock has gone round: still old */
     CU_ASSERT(tl_fault_init(&fault, &with_substitute) == TL_OK);
-    tl_fault_feed(&fault, &with_substitute, &(tl_sample){1000, FRESH}, 0, &result);
+    tl_fault_feed(&fault, &with_substitute, &(tl_sample){1000, FRESH, 0}, 0, &result);
     CU_ASSERT(result.value == -99 && result.flags == (TL_READING_OPEN | TL_READING_SUBSTITUTED));
 }
 
@@ -217,6 +244,7 @@ CU_TestInfo filter_tests[] = {
     {"means round and keep flags", means_round_and_keep_flags},
     {"windows agree with sorting", windows_agree_with_sorting},
     {"exponential reaches what it says", exponential_reaches_what_it_says},
+    {"results say why they are not fresh", results_say_why_they_are_not_fresh},
     {"oversampling gains bits", oversampling_gains_bits},
     {"flags stay as long as their sample", flags_stay_as_long_as_their_sample},
     {"faults come and go", faults_come_and_go},

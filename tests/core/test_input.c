@@ -88,13 +88,14 @@ static void reads_through_the_port(void)
     fake_port fake = {.tick_us = 1, .questions_until_end = 5, .word = 1234};
     const tl_port port = fake_port_of(&fake);
     tl_scale scale;
-    tl_reading reading = {0};
+    tl_sample reading = {0};
+    uint16_t count = 0;
     CU_ASSERT(tl_scale_init(&scale, &volts) == TL_OK);
-    CU_ASSERT(tl_input_take(&port, &input, &scale, &reading) == TL_OK);
-    CU_ASSERT(reading.count == 1234 && reading.value_uv == 1234000 && reading.flags == TL_READING_FRESH);
+    CU_ASSERT(tl_input_take(&port, &input, &scale, &reading, &count) == TL_OK);
+    CU_ASSERT(count == 1234 && reading.value == 1234000 && reading.flags == TL_READING_FRESH);
     CU_ASSERT(fake.channel == 3 && fake.acquisition_ns == 1000);
     fake = (fake_port){.tick_us = 1, .word = 4095};
-    CU_ASSERT(tl_input_take(&port, &input, &scale, &reading) == TL_OK);
+    CU_ASSERT(tl_input_take(&port, &input, &scale, &reading, NULL) == TL_OK);
     CU_ASSERT(reading.flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
 }
 
@@ -107,19 +108,19 @@ static void takes_words_of_4_to_16_bits(void)
         fake_port fake = {.tick_us = 1, .word = 11};
         const tl_port port = fake_port_of(&fake);
         tl_input wide = input;
-        tl_reading reading = {0};
+        tl_sample reading = {0};
         tl_scale_config config = volts;
         const bool good = bits >= 4 && bits <= 16;
         config.bits = good ? bits : 16;
         CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
         wide.word = (tl_word){.bits = bits, .width = 32};
-        CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading) == (good ? TL_OK : TL_ERR_ARG));
+        CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading, NULL) == (good ? TL_OK : TL_ERR_ARG));
         CU_ASSERT((reading.flags & TL_READING_FRESH) == (good ? TL_READING_FRESH : 0));
         const unsigned calls = fake.calls;
         wide.word.bits = bits == 12 ? 10 : 12;
         config.bits = bits == 12 ? 12 : 10;
         CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
-        CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading) == TL_ERR_ARG && fake.calls == calls);
+        CU_ASSERT(tl_input_take(&port, &wide, &scale, &reading, NULL) == TL_ERR_ARG && fake.calls == calls);
     }
 }
 
@@ -167,17 +168,19 @@ static void samples_are_codes_with_flags(void)
         const tl_port port = fake_port_of(&fake);
         tl_input own = input;
         own.word = rows[i].word;
-        tl_sample asked = {7, TL_READING_FRESH | TL_READING_CLIPPED_LOW}, came = asked;
+        tl_sample asked = {7, TL_READING_FRESH | TL_READING_CLIPPED_LOW, 0}, came = asked;
         CHECK_ROW(rows[i].name, tl_input_sample(&port, &own, &asked) == rows[i].status &&
-                                    asked.value == rows[i].value && asked.flags == rows[i].flags);
+                                    asked.value == rows[i].value && asked.flags == rows[i].flags &&
+                                    asked.reason == rows[i].status);
         CHECK_ROW(rows[i].name, tl_input_word(&own, rows[i].delivered, &came) == rows[i].status &&
-                                    came.value == asked.value && came.flags == asked.flags);
+                                    came.value == asked.value && came.flags == asked.flags &&
+                                    came.reason == asked.reason);
     }
     fake_port fake = {.tick_us = 1, .questions_until_end = 1000000};
     const tl_port port = fake_port_of(&fake);
-    tl_sample sample = {7, TL_READING_FRESH};
+    tl_sample sample = {7, TL_READING_FRESH, 0};
     CU_ASSERT(tl_input_sample(&port, &input, &sample) == TL_ERR_LATE && sample.value == 7 &&
-              sample.flags == 0);
+              sample.flags == 0 && sample.reason == TL_ERR_LATE);
     CU_ASSERT(tl_input_sample(&port, NULL, &sample) == TL_ERR_ARG &&
               tl_input_word(NULL, 1, &sample) == TL_ERR_ARG &&
               tl_input_sample(&port, &input, NULL) == TL_ERR_ARG &&
@@ -226,10 +229,11 @@ static void loses_its_fresh_flag_whichever_call_fails(void)
     for (; failing < 100; failing++) {
         fake_port fake = {.tick_us = 1, .questions_until_end = 3, .word = 99, .fail_at = failing};
         const tl_port port = fake_port_of(&fake);
-        tl_reading reading = {.value_uv = 5, .count = 5, .flags = TL_READING_FRESH};
-        if (tl_input_take(&port, &input, &scale, &reading) == TL_OK)
+        tl_sample reading = {5, TL_READING_FRESH, 0};
+        uint16_t count = 5;
+        if (tl_input_take(&port, &input, &scale, &reading, &count) == TL_OK)
             break;
-        CU_ASSERT(reading.flags == 0 && reading.value_uv == 5 && reading.count == 5);
+        CU_ASSERT(reading.flags == 0 && reading.value == 5 && count == 5);
     }
     CU_ASSERT(failing == 11); /* clock, start, 4 x ended and 3 x clock between, word: ten calls */
 }

@@ -29,7 +29,7 @@ static void thresholds_keep_between_their_levels(void)
 /* Whichever call fails, every line is let go of. */
 static void bars_are_let_go_of(void)
 {
-    static const tl_bar bar TL_ROM = {.lines = {30, 31, 32, 33}, .count = 4}, none TL_ROM = {.count = 0};
+    static const TL_ROM tl_bar bar = {.lines = {30, 31, 32, 33}, .count = 4}, none TL_ROM = {.count = 0};
     unsigned failing = 1;
     for (; failing < 40; failing++) {
         line_port p = {.fail_at = failing};
@@ -54,25 +54,30 @@ static void bars_are_let_go_of(void)
 static void outputs_show_and_fall_back(void)
 {
     enum { FRESH = TL_READING_FRESH };
-    static const tl_output follow
-        TL_ROM = {.line = 30},
-        inverted TL_ROM = {.line = 30, .as = TL_OUTPUT_INVERTED, .safe = TL_SAFE_ON},
-        low TL_ROM = {.line = 30, .on_is_low = true, .safe = TL_SAFE_HOLD},
-        cold TL_ROM = {.line = 30, .as = TL_OUTPUT_THRESHOLD, .threshold = {200, 400}, .safe = TL_SAFE_ON};
+    static const tl_output follow = {.line = 30},
+                           inverted = {.line = 30, .as = TL_OUTPUT_INVERTED, .safe = TL_SAFE_ON},
+                           low = {.line = 30, .on_is_low = true, .safe = TL_SAFE_HOLD},
+                           cold = {.line = 30,
+                                   .as = TL_OUTPUT_THRESHOLD,
+                                   .threshold = {200, 400},
+                                   .safe = TL_SAFE_ON};
     static const struct {
         const char *name;
         const tl_output *output;
         tl_sample values[3];
         bool on[3];
     } rows[] = {
-        {"follows", &follow, {{1, FRESH}, {0, FRESH}, {7, FRESH}}, {true, false, true}},
-        {"follows, off on fault", &follow, {{1, FRESH}, {1, 0}, {1, TL_READING_STALE}}, {true, false, false}},
-        {"inverts, on on fault", &inverted, {{1, FRESH}, {0, FRESH}, {1, 0}}, {false, true, true}},
-        {"on is low, holds on fault", &low, {{1, FRESH}, {0, 0}, {0, FRESH}}, {true, true, false}},
-        {"threshold", &cold, {{150, FRESH}, {300, FRESH}, {500, FRESH}}, {true, true, false}},
+        {"follows", &follow, {{1, FRESH, 0}, {0, FRESH, 0}, {7, FRESH, 0}}, {true, false, true}},
+        {"follows, off on fault",
+         &follow,
+         {{1, FRESH, 0}, {1, 0, 0}, {1, TL_READING_STALE, 0}},
+         {true, false, false}},
+        {"inverts, on on fault", &inverted, {{1, FRESH, 0}, {0, FRESH, 0}, {1, 0, 0}}, {false, true, true}},
+        {"on is low, holds on fault", &low, {{1, FRESH, 0}, {0, 0, 0}, {0, FRESH, 0}}, {true, true, false}},
+        {"threshold", &cold, {{150, FRESH, 0}, {300, FRESH, 0}, {500, FRESH, 0}}, {true, true, false}},
         {"threshold, on on fault",
          &cold,
-         {{500, FRESH}, {500, TL_READING_OPEN}, {300, FRESH}},
+         {{500, FRESH, 0}, {500, TL_READING_OPEN, 0}, {300, FRESH, 0}},
          {false, true, true}},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
@@ -90,7 +95,7 @@ static void outputs_show_and_fall_back(void)
                   tl_output_show(&port, rows[i].output, &rows[i].values[0], &on) == TL_ERR_PORT);
         CHECK_ROW(rows[i].name, !on && p.use[30] == TL_LINE_RELEASED);
     }
-    static const tl_output wrong TL_ROM = {.as = 3};
+    static const TL_ROM tl_output wrong = {.as = 3};
     line_port p = {0};
     const tl_port port = {&line_port_ops, &p, NULL};
     CU_ASSERT(tl_output_open(&port, &wrong) == TL_ERR_ARG && tl_output_open(&port, NULL) == TL_ERR_ARG);

@@ -38,16 +38,22 @@ static tl_bench *open_knobs(tl_mux_lines *lines)
     return bench;
 }
 
-static const tl_input
-    straight = {.channel = 0, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}},
-    common = {.channel = 1, .acquisition_ns = 3000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+static const tl_input straight = {.kind = {&tl_pin_conversion},
+                                  .channel = 0,
+                                  .acquisition_ns = 1000,
+                                  .longest_us = 50,
+                                  .word = {.bits = 12, .width = 16}},
+                      common = {.kind = {&tl_pin_word_conversion},
+                                .channel = 1,
+                                .acquisition_ns = 3000,
+                                .longest_us = 50,
+                                .word = {.bits = 12, .width = 16}};
 
 /* The sweep of all four, into the caller's arrays. */
 typedef struct {
     tl_mux_lines lines;
-    tl_mux_step steps[3];
     tl_sweep_entry entries[ENTRIES];
-    tl_sample values[ENTRIES], work[ENTRIES];
+    tl_sample samples[2 * ENTRIES];
     tl_sweep sweep;
     tl_bench *bench;
 } rig;
@@ -56,14 +62,13 @@ static void set_up(rig *r)
 {
     static const uint8_t inputs[] = {0, 3, 6};
     r->bench = open_knobs(&r->lines);
-    r->entries[0] = (tl_sweep_entry){.input = &straight};
+    r->entries[0] = (tl_sweep_entry){.input = &straight.kind};
     for (int i = 0; i < 3; i++) {
-        r->steps[i] = (tl_mux_step){&r->lines, inputs[i]};
         r->entries[1 + i] =
-            (tl_sweep_entry){.input = &common, .route = &r->steps[i], .route_length = 1, .discard = 1};
+            (tl_sweep_entry){.input = &common.kind, .mux = &r->lines, .mux_input = inputs[i], .discard = 1};
     }
     CU_ASSERT(tl_mux_open(tl_bench_port(r->bench), &r->lines) == TL_OK);
-    CU_ASSERT(tl_sweep_init(&r->sweep, r->entries, ENTRIES, r->values, r->work) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&r->sweep, r->entries, ENTRIES, r->samples) == TL_OK);
 }
 
 static bool is_right(const rig *r)
@@ -71,8 +76,8 @@ static bool is_right(const rig *r)
     static const double volts[] = {0.5, 1, 2, 3};
     bool right = r->sweep.any;
     for (int i = 0; i < ENTRIES; i++)
-        right = right && near(r->values[i].value, volts[i] / 3.3 * 4096, 0.04) &&
-                (r->values[i].flags & TL_READING_FRESH) != 0;
+        right = right && near(r->sweep.values[i].value, volts[i] / 3.3 * 4096, 0.04) &&
+                (r->sweep.values[i].flags & TL_READING_FRESH) != 0;
     return right;
 }
 
@@ -95,7 +100,7 @@ static void sweeps_in_steps(void)
     tl_sweep_begin(&r.sweep);
     int steps = 0;
     for (; steps < 500 && !done; steps++) {
-        CU_ASSERT(!r.sweep.any && r.values[0].value == 0);
+        CU_ASSERT(!r.sweep.any && r.sweep.values[0].value == 0);
         CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_OK);
     }
     CU_ASSERT(done && is_right(&r) &&
@@ -114,7 +119,7 @@ static void whichever_call_fails(void)
         set_up(&r);
         CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK);
         tl_sample before[ENTRIES];
-        memcpy(before, r.values, sizeof before);
+        memcpy(before, r.sweep.values, sizeof before);
         tl_bench_fail_at(r.bench, failing, false);
         const tl_status status = tl_sweep_run(&r.sweep, tl_bench_port(r.bench));
         tl_bench_fail_at(r.bench, 0, false);
@@ -124,9 +129,9 @@ static void whichever_call_fails(void)
         }
         bool kept = true;
         for (int i = 0; i < ENTRIES; i++)
-            kept =
-                kept && r.values[i].value == before[i].value && (r.values[i].flags & TL_READING_FRESH) == 0;
-        CU_ASSERT(status == TL_ERR_PORT && kept);
+            kept = kept && r.sweep.values[i].value == before[i].value &&
+                   (r.sweep.values[i].flags & TL_READING_FRESH) == 0;
+        CU_ASSERT(status == TL_ERR_PORT && kept && r.sweep.values[0].reason == TL_ERR_PORT);
         CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_OK && is_right(&r));
         tl_bench_free(r.bench);
     }
@@ -155,8 +160,11 @@ static void sleeps_in_between(void)
 /* The chip's own converter and one on a bus in one sweep, which no call of it waits for. */
 static void sweeps_over_a_bus_as_well(void)
 {
-    static const tl_input battery = {
-        .channel = 0, .acquisition_ns = 3000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+    static const tl_input battery = {.kind = {&tl_pin_conversion},
+                                     .channel = 0,
+                                     .acquisition_ns = 3000,
+                                     .longest_us = 50,
+                                     .word = {.bits = 12, .width = 16}};
     static const tl_external dunlin = {.kind = TL_EXTERNAL_I2C,
                                        .seat = 0x2a,
                                        .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
@@ -168,28 +176,27 @@ static void sweeps_over_a_bus_as_well(void)
                                        .ready_bits = 8,
                                        .ready_bit = 7,
                                        .ready_when = true};
-    static const tl_external_input load_cell = {.settings = 0x90};
-    static const tl_sweep_entry entries[] = {{.external = &dunlin, .external_input = &load_cell},
-                                             {.input = &battery}};
-    tl_sample values[2], work[2];
+    static const tl_external_input load_cell = {{&tl_external_conversion}, &dunlin, 0x90};
+    static const tl_sweep_entry entries[] = {{.input = &load_cell.kind}, {.input = &battery.kind}};
+    tl_sample samples[4];
     tl_sweep sweep;
     bool done = false;
     int steps = 0;
     tl_bench *bench =
         tl_bench_open(TL_SOURCE "/demo/fernhill.plan.yaml", TL_SOURCE "/demo/evening.scene.yaml", NULL);
     CU_ASSERT_FATAL(bench != NULL);
-    CU_ASSERT(tl_sweep_init(&sweep, entries, 2, values, work) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&sweep, entries, 2, samples) == TL_OK);
     tl_sweep_begin(&sweep);
     for (; steps < 1000 && !done; steps++) {
         CU_ASSERT(tl_sweep_step(&sweep, tl_bench_port(bench), &done) == TL_OK);
         CU_ASSERT(tl_port_wait_us(tl_bench_port(bench), 1000) == TL_OK); /* other work meanwhile */
     }
     CU_ASSERT(done && steps > 60 && steps < 75); /* 5.2 mV of 100 mV; 12.7 V over 5.7 against 3.3 V */
-    CU_ASSERT(near(values[0].value, 5.2 / 100 * 32768, 0.02) &&
-              near(values[1].value, 12.7 / 5.7 / 3.3 * 4096, 0.03));
+    CU_ASSERT(near(sweep.values[0].value, 5.2 / 100 * 32768, 0.02) &&
+              near(sweep.values[1].value, 12.7 / 5.7 / 3.3 * 4096, 0.03));
     tl_bench_never_end(bench, true);
     CU_ASSERT(tl_sweep_run(&sweep, tl_bench_port(bench)) == TL_ERR_LATE);
-    CU_ASSERT((values[0].flags & TL_READING_FRESH) == 0);
+    CU_ASSERT((sweep.values[0].flags & TL_READING_FRESH) == 0);
     tl_bench_free(bench);
 }
 
@@ -199,10 +206,11 @@ static void throws_away_what_it_says(void)
     for (uint8_t discard = 0; discard < 4; discard++) {
         fake_port fake = {.tick_us = 1, .word = 5};
         const tl_port port = fake_port_of(&fake);
-        const tl_sweep_entry entries[] = {{.input = &straight, .discard = discard}, {.input = &common}};
-        tl_sample values[2], work[2];
+        const tl_sweep_entry entries[] = {{.input = &straight.kind, .discard = discard},
+                                          {.input = &common.kind}};
+        tl_sample samples[4];
         tl_sweep sweep;
-        CU_ASSERT(tl_sweep_init(&sweep, entries, 2, values, work) == TL_OK);
+        CU_ASSERT(tl_sweep_init(&sweep, entries, 2, samples) == TL_OK);
         CU_ASSERT(tl_sweep_run(&sweep, &port) == TL_OK && fake.conversions == discard + 2u);
     }
 }
@@ -212,14 +220,13 @@ static void dwells_a_whole_time(void)
 {
     enum { DWELL = 7 };
     const tl_mux_lines lines = {.select_count = 1, .enable = TL_MUX_NO_LINE, .dwell_us = DWELL};
-    const tl_mux_step way = {&lines, 1};
-    const tl_sweep_entry entry = {.input = &straight, .route = &way, .route_length = 1};
+    const tl_sweep_entry entry = {.input = &straight.kind, .mux = &lines, .mux_input = 1};
     fake_port fake = {.now_us = UINT32_MAX - 3}; /* it wraps meanwhile */
     const tl_port port = fake_port_of(&fake);
-    tl_sample value, work;
+    tl_sample samples[2];
     tl_sweep sweep;
     bool done = false;
-    CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, &value, &work) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, samples) == TL_OK);
     tl_sweep_begin(&sweep);
     CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK); /* wake */
     CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK); /* lead */
@@ -238,7 +245,7 @@ static void hardware_that_hangs_is_noticed(void)
     tl_bench_freeze_clock(r.bench, true);
     CU_ASSERT(tl_sweep_run(&r.sweep, tl_bench_port(r.bench)) == TL_ERR_CLOCK);
     tl_bench_free(r.bench);
-    CU_ASSERT(tl_sweep_init(NULL, NULL, 0, NULL, NULL) == TL_ERR_ARG);
+    CU_ASSERT(tl_sweep_init(NULL, NULL, 0, NULL) == TL_ERR_ARG);
 }
 
 /* A converter on the bus that nobody hears: its entry keeps its value of before, the others are fresh. */
@@ -250,7 +257,7 @@ static void one_dead_input_takes_nobody_with_it(void)
                                      .longest_us = 1000,
                                      .settings = TL_EXTERNAL_NONE,
                                      .ready = TL_EXTERNAL_NONE};
-    static const tl_external_input nothing = {0};
+    static const tl_external_input nothing = {.kind = {&tl_external_conversion}, .converter = &away};
     for (int dead = 0; dead < ENTRIES; dead++) {
         rig r;
         uint32_t stamp_us = 0;
@@ -259,15 +266,17 @@ static void one_dead_input_takes_nobody_with_it(void)
         const tl_port *port = tl_bench_port(r.bench);
         CU_ASSERT(!tl_sweep_copy(&r.sweep, copied, &stamp_us)); /* there was none */
         CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_OK && is_right(&r));
-        const int32_t before = r.values[dead].value;
-        r.entries[dead] = (tl_sweep_entry){.external = &away, .external_input = &nothing};
+        const int32_t before = r.sweep.values[dead].value;
+        r.entries[dead] = (tl_sweep_entry){.input = &nothing.kind};
         /* Nobody acknowledges the result's register once the wait is over. */
         CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_ERR_ACK);
         for (int i = 0; i < ENTRIES; i++)
-            CU_ASSERT(((r.values[i].flags & TL_READING_FRESH) != 0) == (i != dead));
-        CU_ASSERT(r.values[dead].value == before);
+            CU_ASSERT(((r.sweep.values[i].flags & TL_READING_FRESH) != 0) == (i != dead));
+        for (int i = 0; i < ENTRIES; i++)
+            CU_ASSERT(r.sweep.values[i].reason == (i == dead ? TL_ERR_ACK : TL_OK));
+        CU_ASSERT(r.sweep.values[dead].value == before);
         CU_ASSERT(tl_sweep_copy(&r.sweep, copied, &stamp_us) && stamp_us == r.sweep.stamp_us &&
-                  memcmp(copied, r.values, sizeof copied) == 0);
+                  memcmp(copied, r.sweep.values, sizeof copied) == 0);
         /* In steps it is told once, and the sweep goes on. */
         bool done = false;
         int told = 0;
@@ -284,23 +293,25 @@ static void one_dead_input_takes_nobody_with_it(void)
 
 static void words_that_came_by_themselves_are_a_sweep(void)
 {
-    const tl_sweep_entry entries[] = {{.input = &straight}, {.input = &common}, {.input = &straight}};
+    const tl_sweep_entry entries[] = {
+        {.input = &straight.kind}, {.input = &common.kind}, {.input = &straight.kind}};
     static const uint32_t good[] = {11, 22, 4095}, bad[] = {12, 0x8001, 13};
-    tl_sample values[3], work[3];
+    tl_sample samples[6];
     tl_sweep sweep;
-    CU_ASSERT(tl_sweep_init(&sweep, entries, 3, values, work) == TL_OK);
+    CU_ASSERT(tl_sweep_init(&sweep, entries, 3, samples) == TL_OK);
     CU_ASSERT(tl_sweep_words(&sweep, good, 77) == TL_OK && sweep.stamp_us == 77 && sweep.any);
-    CU_ASSERT(values[0].value == 11 && values[1].value == 22 &&
-              values[2].flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
-    CU_ASSERT(tl_sweep_words(&sweep, bad, 78) == TL_ERR_WORD && values[0].value == 12 &&
-              values[1].value == 22 && values[1].flags == 0 && values[2].value == 13 &&
-              values[2].flags == TL_READING_FRESH);
+    CU_ASSERT(sweep.values[0].value == 11 && sweep.values[1].value == 22 &&
+              sweep.values[2].flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
+    CU_ASSERT(tl_sweep_words(&sweep, bad, 78) == TL_ERR_WORD && sweep.values[0].value == 12 &&
+              sweep.values[1].value == 22 && sweep.values[1].flags == 0 &&
+              sweep.values[1].reason == TL_ERR_WORD && sweep.values[2].value == 13 &&
+              sweep.values[2].flags == TL_READING_FRESH);
     tl_sweep_begin(&sweep);
     CU_ASSERT(tl_sweep_words(&sweep, good, 79) == TL_ERR_BUSY && sweep.stamp_us == 78);
     static const tl_external other = {.kind = TL_EXTERNAL_SPI};
-    static const tl_external_input input = {0};
-    const tl_sweep_entry outside = {.external = &other, .external_input = &input};
-    CU_ASSERT(tl_sweep_init(&sweep, &outside, 1, values, work) == TL_OK &&
+    static const tl_external_input input = {{&tl_external_conversion}, &other, 0};
+    const tl_sweep_entry outside = {.input = &input.kind};
+    CU_ASSERT(tl_sweep_init(&sweep, &outside, 1, samples) == TL_OK &&
               tl_sweep_words(&sweep, good, 79) == TL_ERR_ARG && !sweep.any);
 }
 
@@ -327,12 +338,12 @@ static void on_interrupt(int signal)
 static void interrupts_see_whole_sweeps(void)
 {
     static tl_sweep_entry entries[MANY];
-    static tl_sample values[MANY], work[MANY];
+    static tl_sample samples[2 * MANY];
     static uint32_t words[MANY];
     const struct itimerval often = {{0, 50}, {0, 50}}, never = {{0, 0}, {0, 0}};
     for (int i = 0; i < MANY; i++)
-        entries[i].input = &straight;
-    CU_ASSERT(tl_sweep_init(&shown_sweep, entries, MANY, values, work) == TL_OK);
+        entries[i].input = &straight.kind;
+    CU_ASSERT(tl_sweep_init(&shown_sweep, entries, MANY, samples) == TL_OK);
     void (*before)(int) = signal(SIGALRM, on_interrupt);
     setitimer(ITIMER_REAL, &often, NULL);
     for (uint32_t n = 0; n < 2000000 && copies + refused < 400; n++) {

@@ -115,7 +115,7 @@ static void counts_begin_at_the_lowest_code(void)
             for (int32_t code = first; code < first + codes && right; code++) {
                 const unsigned wanted = TL_READING_FRESH | (code == first ? TL_READING_CLIPPED_LOW : 0u) |
                                         (code == first + codes - 1 ? TL_READING_CLIPPED_HIGH : 0u);
-                tl_sample sample = {0, 0};
+                tl_sample sample = {0};
                 uint32_t word = 0;
                 right = tl_word_count(&format, code) == (uint32_t)(code - first) &&
                         tl_word_make(&format, code, &word) == TL_OK &&

@@ -301,6 +301,19 @@ static void says_what_cannot_be(void)
     free(text);
 }
 
+/* Pins that something runs on are lines which the firmware sets first. */
+static void pins_that_are_rails_are_lines(void)
+{
+    static const char *const rails[] = {
+        "enum { KNOB_HIGH_RAIL_LINE = TL_PIN(6, D4), KNOB_HIGH_RAIL_HIGH = 1 };",
+        "enum { KNOB_LOW_RAIL_LINE = TL_PIN(7, D5), KNOB_LOW_RAIL_HIGH = 0 };"};
+    run_result r = run_command("header", "docs/recipes/probe.plan.yaml", NULL);
+    for (size_t i = 0; i < ROWS(rails); i++)
+        CHECK_ROW(rails[i], r.status == 0 && strstr(r.out, rails[i]) != NULL &&
+                                strstr(r.out, rails[i]) < strstr(r.out, "knob_take("));
+    run_free(&r);
+}
+
 /* A header is made anew over its own like, over anything else only when forced; --verify tells what differs.
  */
 static void is_written_and_verified(void)
@@ -347,13 +360,13 @@ static void many_lines_of_one_output(void)
         "V}}\n";
     scratch_file("bar.plan.yaml", plan, strlen(plan));
     run_result r = run_command("header", TL_BUILD "/tests/scratch/bar.plan.yaml", NULL);
-    CU_ASSERT(r.status == 0 && strstr(r.out, "static const tl_bar bar_lamps TL_ROM") != NULL &&
+    CU_ASSERT(r.status == 0 && strstr(r.out, "static const TL_ROM tl_bar bar_lamps") != NULL &&
               strstr(r.out, "TL_PIN(41, L39), TL_PIN(2, L0)}, 32, false};") != NULL &&
               strstr(r.out, "tl_level_of(count, 0, 4095u, 0u, 32, &was)") != NULL);
     CU_ASSERT(
         strstr(
             r.out,
-            "enum { FREE_LINES = 3 };\nstatic const uint8_t free_lines[FREE_LINES] TL_ROM = {TL_PIN(3, L1), "
+            "enum { FREE_LINES = 3 };\nstatic const TL_ROM uint8_t free_lines[FREE_LINES] = {TL_PIN(3, L1), "
             "TL_PIN(4, L2), TL_PIN(5, L3)};") != NULL);
     if (r.status != 0)
         printf("\n%s", r.err);
@@ -361,6 +374,7 @@ static void many_lines_of_one_output(void)
 }
 
 CU_TestInfo header_tests[] = {
+    {"pins that are rails are lines", pins_that_are_rails_are_lines},
     {"values are the plan's", values_are_the_plans},
     {"lines are rounded right", lines_are_rounded_right},
     {"changes little", changes_little},

@@ -245,6 +245,9 @@ static void wiring_is_refused_at_the_place(void)
         {"points without a unit",
          HEAD "signals: {k: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {points: [0 V: 0, 1 V: 1]}}}\n",
          "bad-quantity", 4, 79, "0 what? A unit is missing"},
+        {"ohms without a unit before a tolerance",
+         HEAD "outputs: {o: {pin: L9, lamp: 2 V, series: 470 ±5 %}}\n" KNOB, "bad-quantity", 4, 47,
+         "470 what? A unit is missing: ohms are wanted here"},
         {"a step of another unit",
          HEAD "signals: {k: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {round: 1 m}}}\n",
          "bad-quantity", 4, 72, "a step is above 0 and in V, like t"},
@@ -334,6 +337,11 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "outputs: {o: {pin: L10, lamp: 2 V, series: 1k, as: duty}}\nsignals: {k: {source: "
               "{potentiometer: 10k, top: logic}, pin: L4}}\n",
          "unknown-pin", 4, 20, "L10 has no duty channel"},
+        {"a hysteresis that no lamp overcomes",
+         HEAD "outputs: {o: {pins: [L30, L31, L32, L33], lamp: 2 V, series: 1k, shows: k, as: levels, "
+              "hysteresis: 20 %}}\n"
+              "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
+         "bad-quantity", 4, 100, "with 4 lamps the hysteresis stays below 19.9 %"},
         {"an output that shows nothing there is",
          HEAD "outputs: {o: {pin: L9, lamp: 2 V, series: 1k, shows: knob}}\nsignals: {k: {source: "
               "{potentiometer: 10k, top: logic}, pin: L4}}\n",

@@ -31,7 +31,7 @@ static uint32_t next_random(uint32_t *state)
 
 static void scales(void)
 {
-    static const tl_scale_config configs[] TL_ROM = {
+    static const TL_ROM tl_scale_config configs[] = {
         {0, 3300000, 16, TL_STEPS_HALF, 57, 10, 0, false},
         {-2500000, 2500000, 16, TL_STEPS_END_TO_END, 1, 1, -1200, true},
         {0, 5000000, 10, TL_STEPS_FULL, 3, 2, 7, false},
@@ -40,12 +40,11 @@ static void scales(void)
         {0, 1, 8, TL_STEPS_HALF, 1, 3, 0, false},
     };
     for (uint8_t i = 0; i < sizeof configs / sizeof configs[0]; i++) {
-        tl_scale_config config;
         tl_scale scale;
         tl_wide wide;
         tl_accuracy accuracy = {.around = 0};
         int32_t low, high;
-        tl_rom_copy(&config, &configs[i], sizeof config);
+        tl_scale_config config = configs[i];
         add((uint32_t)tl_scale_init(&scale, &config));
         add((uint32_t)tl_accuracy_init(&accuracy, &config, 20000, 2500));
         for (uint32_t count = 0; count <= scale.last; count++)
@@ -65,17 +64,16 @@ static void scales(void)
 
 static void words(void)
 {
-    static const tl_word formats[] TL_ROM = {{12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false},
+    static const TL_ROM tl_word formats[] = {{12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false},
                                              {10, 16, TL_WORD_LEFT, TL_WORD_UNSIGNED, false},
                                              {10, 16, TL_WORD_STRETCHED, TL_WORD_UNSIGNED, false},
                                              {12, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
                                              {16, 16, TL_WORD_RIGHT, TL_WORD_OFFSET_BINARY, false},
                                              {24, 32, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true}};
     for (uint8_t i = 0; i < sizeof formats / sizeof formats[0]; i++) {
-        tl_word format;
-        tl_rom_copy(&format, &formats[i], sizeof format);
+        const tl_word format = formats[i];
         for (uint32_t word = 0; word < 65536; word += 7) {
-            tl_sample sample = {0, 0};
+            tl_sample sample = {0};
             const uint32_t spread = format.width == 32 ? word * 65537u : word;
             add((uint32_t)tl_word_sample(&format, spread, &sample));
             add((uint32_t)sample.value);
@@ -87,10 +85,10 @@ static void words(void)
 
 static void tables(void)
 {
-    static const tl_table_point points[] TL_ROM = {{INT32_MIN, 77}, {-1000, INT32_MIN}, {0, INT32_MAX},
+    static const TL_ROM tl_table_point points[] = {{INT32_MIN, 77}, {-1000, INT32_MIN}, {0, INT32_MAX},
                                                    {12345, -5},     {12346, 5},         {INT32_MAX, 6}};
-    static const tl_table held TL_ROM = {points, 6, false}, going_on TL_ROM = {points + 1, 3, true};
-    static const tl_partner partners[] TL_ROM = {{10000000, 12, TL_STEPS_HALF, false},
+    static const TL_ROM tl_table held = {points, 6, false}, going_on = {points + 1, 3, true};
+    static const TL_ROM tl_partner partners[] = {{10000000, 12, TL_STEPS_HALF, false},
                                                  {4700000, 10, TL_STEPS_FULL, true}};
     uint32_t state = 1;
     for (uint16_t i = 0; i < 2000; i++) {
@@ -115,12 +113,12 @@ static void tables(void)
 
 static void lean(void)
 {
-    static const tl_line lines[] TL_ROM = {{30096u, 32768u, 0, 4095, 16, false},
+    static const TL_ROM tl_line lines[] = {{30096u, 32768u, 0, 4095, 16, false},
                                            {57600u, 98303u, 1801, 4095, 16, true},
                                            {65537u, 0u, -1000000, 65535, 7, false}};
-    static const tl_curve_point points[] TL_ROM = {
+    static const TL_ROM tl_curve_point points[] = {
         {100, -500, 2, 32768}, {300, 0, -1, 16384}, {1100, -600, 0, 6554}, {65000, 5791, 0, 0}};
-    static const tl_curve curve TL_ROM = {points, 4};
+    static const TL_ROM tl_curve curve = {points, 4};
     for (uint32_t count = 0; count < 65536; count += 13) {
         for (uint8_t i = 0; i < sizeof lines / sizeof lines[0]; i++)
             add((uint32_t)tl_line_value(&lines[i], (uint16_t)count));
@@ -131,13 +129,13 @@ static void lean(void)
 
 static void filters(void)
 {
-    static const tl_fault_config wire TL_ROM = {.open_side = TL_FAULT_ABOVE,
+    static const TL_ROM tl_fault_config wire = {.open_side = TL_FAULT_ABOVE,
                                                 .open_level = 2000000000,
                                                 .short_side = TL_FAULT_BELOW,
                                                 .short_level = -2000000000,
                                                 .hysteresis = 300000000};
     tl_mean mean;
-    tl_sample window_samples[7], out = {0, 0}, least, most;
+    tl_sample window_samples[7], out = {0}, least, most;
     tl_window window;
     tl_exponential slow;
     tl_oversample finer;
@@ -151,7 +149,7 @@ static void filters(void)
     tl_peak_init(&peak);
     for (uint16_t i = 0; i < 2000; i++) {
         const uint32_t r = next_random(&state) << 4 ^ next_random(&state);
-        const tl_sample sample = {(int32_t)r, (uint8_t)(i % 50 == 0 ? 3 : 1)};
+        const tl_sample sample = {(int32_t)r, (uint8_t)(i % 50 == 0 ? 3 : 1), 0};
         add(tl_mean_feed(&mean, &sample, &out) ? (uint32_t)out.value : 0);
         tl_window_feed(&window, &sample);
         add((uint32_t)tl_window_mean(&window, &out) + (uint32_t)out.value);

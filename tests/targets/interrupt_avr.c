@@ -44,18 +44,19 @@ static void say_number(uint16_t number)
 
 #define ENTRY                                                                                                \
     {                                                                                                        \
-        &input, 0, 0, 0, 0, 0                                                                                \
+        &input.kind, 0, 0, 0                                                                                 \
     }
 
 int main(void)
 {
-    static const tl_input input TL_ROM = {1000, 100, 0, {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false}};
-    static const tl_sweep_entry entries[ENTRIES] TL_ROM = {ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY,
+    static const TL_ROM tl_input input = {
+        {&tl_pin_conversion}, 1000, 100, 0, {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false}};
+    static const TL_ROM tl_sweep_entry entries[ENTRIES] = {ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY,
                                                            ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY,
                                                            ENTRY, ENTRY, ENTRY, ENTRY};
-    static tl_sample values[ENTRIES], work[ENTRIES];
+    static tl_sample samples[2 * ENTRIES];
     static uint32_t words[ENTRIES];
-    (void)tl_sweep_init(&sweep, entries, ENTRIES, values, work);
+    (void)tl_sweep_init(&sweep, entries, ENTRIES, samples);
     TCCR0B = 1 << CS01 | 1 << CS00; /* every 16384 cycles */
     TIMSK0 = 1 << TOIE0;
     sei();

@@ -154,7 +154,10 @@ typedef struct tl_converter {
     char *name; /**< of the board's own; of another its title */
     tl_place place;
     tl_steps steps;
+    double begin; /**< how far below itself a code begins, in counts: half of the half kind, else 0; less
+                     where the upper bits alone are read */
     tl_word word;
+    int set_bits, set_align;   /**< what its settings say: the word's, also where only its upper bits are read */
     int bytes;                 /**< a tl_byte_delivery */
     long bits[TL_RANGES_MOST]; /**< offered; the first is the default */
     int bits_count;

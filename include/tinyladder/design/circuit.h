@@ -85,6 +85,7 @@ typedef struct tl_analog_path {
     tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
     tl_input input;
     tl_scale_config pin_scale;    /**< volts at the pin */
+    double centre;                /**< how far above itself the middle of a code lies, in counts */
     tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
     double slope, shift;          /**< volts at the pin = slope * unknown + shift, all else nominal; not of a
                                      resistance, nor where the way bends */

@@ -53,6 +53,10 @@ double tl_reading_samples(const tl_plan_reading *reading, double share);
  * through its points or its unit. @return false where the points are level there. */
 bool tl_plan_base_of(const tl_signal *signal, double shown, double *base);
 
+/** The way there: what the reading makes of volts, through its points or its unit; neither trimmed nor
+ * rounded. */
+double tl_plan_shown_of(const tl_signal *signal, double base);
+
 /** One code of an analog signal, as its reading says it. */
 typedef struct tl_value {
     double pin_volts;       /**< centre of the code */
@@ -93,6 +97,12 @@ typedef struct tl_effect {
  * solution.
  */
 int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effects, int most, double *ideal);
+
+/**
+ * Whether so many counts off may come from these effects together: half as much again for what each does to
+ * the others, and 8 counts for noise. Where not, something is broken.
+ */
+bool tl_effects_explain(const tl_effect *effects, int count, double off);
 
 /** The value alone, not rounded and without faults and interval: much quicker. */
 tl_net_status tl_plan_shown(tl_circuit *circuit, int signal, double code, double *shown);

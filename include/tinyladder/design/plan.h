@@ -360,8 +360,8 @@ typedef struct tl_plan_output {
     bool wired;              /**< what the board has on the pin */
     int to;                  /**< rail at the lamp's other end */
     tl_driver driver;
-    bool has_into;  /**< a far input behind each pin: as many lines of the plan, */
-    int first_line; /**< from this one on */
+    bool has_into;          /**< a far input behind each pin: as many lines of the plan, */
+    int first_line;         /**< from this one on */
     double rate, frequency; /**< hertz; 0 where not said */
     int shows;              /**< a signal; TL_NONE: the firmware decides */
     tl_place shows_place;
@@ -461,9 +461,9 @@ bool tl_plan_settings(const tl_plan *plan, int converter, int signal, double acq
 /** A converter on a bus as the core is told of it. False, with the reason, where the core cannot work it. */
 bool tl_plan_external(const tl_plan *plan, int converter, tl_external *external, char why[160]);
 /** What starts a conversion of a signal, which a converter on a bus reads. Likewise. */
-bool tl_plan_external_input(const tl_plan *plan, int signal, tl_external_input *input, char why[160]);
+bool tl_plan_external_input(const tl_plan *plan, int signal, uint32_t *settings, char why[160]);
 /** The same from words of its converter's registers, however they were set. */
-tl_external_input tl_plan_sent(const tl_plan *plan, int signal, const unsigned long *words);
+uint32_t tl_plan_sent(const tl_plan *plan, int signal, const unsigned long *words);
 /** The number of a signal's input, or of its pair, among those of its converter. */
 int tl_plan_channel(const tl_plan *plan, int signal);
 

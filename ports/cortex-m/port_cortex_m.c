@@ -1,0 +1,69 @@
+/* SysTick counts a period of 10 ms down; its interrupt counts the periods. */
+#include "port_cortex_m.h"
+#include <stddef.h>
+
+#define SYSTICK_CONTROL (*(volatile uint32_t *)0xe000e010u)
+#define SYSTICK_RELOAD (*(volatile uint32_t *)0xe000e014u)
+#define SYSTICK_LEFT (*(volatile uint32_t *)0xe000e018u)
+#define PENDING (*(volatile uint32_t *)0xe000ed04u >> 26 & 1u)
+
+enum { PERIOD_US = 10000, MEGAHERTZ_MOST = 1600, TRIES = 10000 };
+
+static struct {
+    tl_port port;
+    tl_port_ops ops;
+    tl_port_reader reader;
+    uint32_t megahertz;
+    volatile uint32_t base_us; /* of the periods that are over */
+} own;
+
+void port_cortex_m_tick(void)
+{
+    own.base_us += PERIOD_US;
+}
+
+/* A period ends as the count reaches 0, where it stays for a tick before it is loaded anew: that tick is let
+ * pass. A period that is over while its interrupt waits is counted here. */
+static uint32_t now_us(void)
+{
+    uint32_t base_us, left, pending;
+    uint16_t tries = TRIES; /* a timer that somebody has stopped is not waited for */
+    do {
+        base_us = own.base_us;
+        pending = PENDING;
+        left = SYSTICK_LEFT;
+    } while (tries-- > 0 && (left == 0 || base_us != own.base_us || pending != PENDING));
+    return base_us + (pending != 0 ? PERIOD_US : 0) + (SYSTICK_RELOAD + 1u - left) / own.megahertz;
+}
+
+static tl_status clock_us(void *context, uint32_t *at_us)
+{
+    (void)context;
+    *at_us = now_us();
+    return TL_OK;
+}
+
+static tl_status wait_us(void *context, uint32_t duration_us)
+{
+    (void)context;
+    const uint32_t since_us = now_us();
+    while (now_us() - since_us <= duration_us)
+        continue;
+    return TL_OK;
+}
+
+const tl_port *port_cortex_m(uint32_t hertz, const tl_port_ops *chip, void *context)
+{
+    own.megahertz = hertz / 1000000u;
+    if (chip == NULL || own.megahertz == 0 || own.megahertz > MEGAHERTZ_MOST ||
+        hertz != own.megahertz * 1000000u)
+        return NULL;
+    own.ops = *chip;
+    own.ops.clock_us = clock_us;
+    own.ops.wait_us = wait_us;
+    own.port = (tl_port){&own.ops, context, &own.reader};
+    SYSTICK_RELOAD = PERIOD_US * own.megahertz - 1u;
+    SYSTICK_LEFT = 0;
+    SYSTICK_CONTROL = 7; /* on, with its interrupt, by the processor's clock */
+    return &own.port;
+}

@@ -1,0 +1,153 @@
+/* What `trim` found: a table in volts and in the signal's own unit, or JSON, and the line for the plan. */
+#include "cli/trim.h"
+#include <math.h>
+#include <string.h>
+
+static double plain_of(const trimming *t, double count)
+{
+    double volts = NAN;
+    (void)tl_trim_plain(t->circuit, t->signal, count, t->o->at_pin, &volts);
+    return volts;
+}
+
+/* The volts that the trim makes of a pair's count. */
+static double trimmed_of(const trimming *t, int i)
+{
+    return t->o->table ? t->pairs[i].volts : t->line.offset + t->line.gain * plain_of(t, t->pairs[i].count);
+}
+
+/* `{meter: handheld, points: [20 counts: 0.05 V, ..]}` */
+void trim_write_value(const trimming *t, char *text, size_t size)
+{
+    size_t at = (size_t)snprintf(text, size, "{%s%s%s%spoints: [", t->meter != NULL ? "meter: " : "",
+                                 t->meter != NULL ? t->meter->name : "", t->meter != NULL ? ", " : "",
+                                 t->o->at_pin ? "of: pin, " : "");
+    const int points = t->o->table ? t->count : 2;
+    for (int i = 0; i < points && at < size; i++) {
+        const int which = t->o->table ? i : i == 0 ? 0 : t->count - 1;
+        at += (size_t)snprintf(text + at, size - at, "%s%.6g counts: %.6g V", i > 0 ? ", " : "",
+                               t->pairs[which].count, trimmed_of(t, which));
+    }
+    if (at < size)
+        snprintf(text + at, size - at, "]}");
+}
+
+/* The signal's own unit, where its reading makes something else of the volts; or NULL. */
+static const char *own_unit(const trimming *t)
+{
+    const char *unit = tl_circuit_plan(t->circuit)->signals[t->signal].reading.unit;
+    return t->o->at_pin || unit[0] == '\0' || strcmp(unit, "V") == 0 ? NULL : unit;
+}
+
+static double in_own_unit(const trimming *t, double volts)
+{
+    return tl_plan_shown_of(&tl_circuit_plan(t->circuit)->signals[t->signal], volts);
+}
+
+/* What is but the last bits of a sum is nothing. */
+static double cleared(double off, double one_end, double other_end)
+{
+    return fabs(off) > 1e-9 * fabs(one_end - other_end) ? off : 0;
+}
+
+/* What is off, in volts. */
+static double cleared_volts(const trimming *t, double off)
+{
+    return cleared(off, t->pairs[0].volts, t->pairs[t->count - 1].volts);
+}
+
+/* What is off, in the signal's own unit. */
+static double off_by(const trimming *t, double stated, double volts)
+{
+    return cleared(in_own_unit(t, stated) - in_own_unit(t, volts), in_own_unit(t, t->pairs[0].volts),
+                   in_own_unit(t, t->pairs[t->count - 1].volts));
+}
+
+/* The same in the signal's own unit. */
+static void print_in_own_unit(const trimming *t, const char *unit)
+{
+    table rows;
+    table_begin(&rows, 5, ">>>>>");
+    table_heads(&rows, "count", "stated", "plan says", "off by", "after trim");
+    for (int i = 0; i < t->count; i++) {
+        const double stated = t->pairs[i].volts, plain = plain_of(t, t->pairs[i].count);
+        table_cell(&rows, "%.6g", t->pairs[i].count);
+        table_cell(&rows, "%.5g %s", in_own_unit(t, stated), unit);
+        table_cell(&rows, "%.5g %s", in_own_unit(t, plain), unit);
+        table_cell(&rows, "%+.3g %s", off_by(t, stated, plain), unit);
+        table_cell(&rows, "%+.3g %s", off_by(t, stated, trimmed_of(t, i)), unit);
+    }
+    putchar('\n');
+    table_end(&rows, stdout, "  ");
+}
+
+void trim_print(const trimming *t, const char *value)
+{
+    table rows;
+    table_begin(&rows, 5, ">>>>>");
+    table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
+    for (int i = 0; i < t->count; i++) {
+        const double plain = plain_of(t, t->pairs[i].count);
+        table_cell(&rows, "%.6g", t->pairs[i].count);
+        table_cell(&rows, "%.6g V", t->pairs[i].volts);
+        table_cell(&rows, "%.6g V", plain);
+        table_cell(&rows, "%+.3g V", t->pairs[i].volts - plain);
+        table_cell(&rows, "%+.3g V", t->o->table ? 0 : cleared_volts(t, t->line.residual[i]));
+    }
+    table_end(&rows, stdout, "  ");
+    if (own_unit(t) != NULL)
+        print_in_own_unit(t, own_unit(t));
+    putchar('\n');
+    if (!t->o->table)
+        printf("offset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset,
+               t->line.gain, 100 * (t->line.gain - 1), cleared_volts(t, t->line.worst));
+    const tl_trim_verdict *v = &t->verdict;
+    if (t->count == 2)
+        printf("Two pairs always fit: a third would show what is left.\n");
+    printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
+           100 * t->gain_unsure, 100 * t->gain_by_digits);
+    printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):\n  ", v->expanded,
+           v->straight);
+    const char *between = "";
+    for (int i = 0; i < TL_TRIM_PARTS; i++) {
+        if (v->share[i] < 0.005)
+            continue;
+        printf("%s%s %.0f %%", between, tl_trim_part_name((tl_trim_part)i), 100 * v->share[i]);
+        between = ", ";
+    }
+    printf("\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
+           v->explained ? "is explained: trim it."
+                        : "is more than that: look for what is wrong before you trim it.",
+           ink_off(stdout));
+    printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
+           t->pairs[t->count - 1].count, value);
+}
+
+void trim_print_json(const trimming *t, const char *value)
+{
+    const tl_trim_verdict *v = &t->verdict;
+    json_t *list = json_array();
+    for (int i = 0; i < t->count; i++)
+        json_array_append_new(
+            list, json_pack("{s:f,s:f,s:f,s:o,s:f}", "count", t->pairs[i].count, "meter_v", t->pairs[i].volts,
+                            "meter_limit_v", tl_meter_limit(t->meter, t->pairs[i].volts), "plan_v",
+                            json_number(plain_of(t, t->pairs[i].count)), "residual_v", t->line.residual[i]));
+    for (int i = 0; own_unit(t) != NULL && i < t->count; i++) {
+        const double stated = t->pairs[i].volts, plain = plain_of(t, t->pairs[i].count);
+        json_t *pair = json_array_get(list, (size_t)i);
+        json_object_set_new(pair, "unit", json_string(own_unit(t)));
+        json_object_set_new(pair, "stated", json_number(in_own_unit(t, stated)));
+        json_object_set_new(pair, "plan", json_number(in_own_unit(t, plain)));
+        json_object_set_new(pair, "off", json_number(off_by(t, stated, trimmed_of(t, i))));
+    }
+    json_t *verdict = json_pack("{s:f,s:f,s:f,s:b}", "deviation_v", v->deviation, "explained_v", v->expanded,
+                                "straight_sum_v", v->straight, "explained", v->explained);
+    for (int i = 0; i < TL_TRIM_PARTS; i++) {
+        char key[40];
+        snprintf(key, sizeof key, "share_%s", tl_trim_part_name((tl_trim_part)i));
+        json_object_set_new(verdict, key, json_real(v->share[i]));
+    }
+    json_print(json_pack("{s:o,s:f,s:f,s:f,s:f,s:o,s:s}", "pairs", list, "offset_v", t->line.offset, "gain",
+                         t->line.gain, "gain_unsure", t->gain_unsure, "gain_unsure_by_digits",
+                         t->gain_by_digits, "verdict", verdict, "trim", value));
+}

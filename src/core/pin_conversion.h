@@ -1,0 +1,14 @@
+/* Conversions of the chip's own converter in parts; sweeps know those whose word is a count by themselves. */
+#ifndef TL_PIN_CONVERSION_H
+#define TL_PIN_CONVERSION_H
+
+#include "tinyladder/input.h"
+
+tl_status tl_pin_start(const tl_port *port, const TL_IN_ROM tl_convertible *input);
+/* Whether it has ended, and then its word. */
+tl_status tl_pin_fetch(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
+                       uint32_t *word, bool *ended);
+/* A word that is a count, and nothing else. */
+tl_status tl_pin_count(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample);
+
+#endif

@@ -1,0 +1,209 @@
+/* `tinyladder size` as people read it: what is missing is named, no line is wider than a page, three come
+ * first. */
+#include "support.h"
+#include <jansson.h>
+#include <stdio.h>
+#include <string.h>
+
+#define BOARD "demo/lapwing.board.yaml"
+
+/* Each kind with its example, an option and its value in turn. */
+static const char *const examples[][12] = {
+    {"divider", "--from", "10.5V..14.8V", "--limit", "3.3V"},
+    {"ratio", "--ratio", "33/148", "--sum", "20k..200k"},
+    {"partner", "--sensor", "400ohm..900k", "--rail", "3.3V"},
+    {"feed", "--track", "10k ±20 %", "--rail", "5V ±5 %", "--limit", "3.234V"},
+    {"follower", "--from", "0V..3.2V", "--source", "250k", "--supply", "5V ±5 %", "--limit", "3.5V"},
+    {"pull", "--rail", "3.3V ±2 %", "--leakage", "1uA"},
+    {"guard", "--rail", "3.366V", "--pin-current", "12mA"},
+    {"lamp", "--supply", "3.3V ±2 %", "--forward", "1.9V..2.2V", "--current", "4mA"},
+    {"driver", "--supply", "12V", "--load", "800ohm..1k", "--high", "2.8V..3.4V", "--pin-current", "4mA"},
+    {"loop", "--limit", "3.2V", "--supply", "24V"},
+    {"bus-pull", "--mode", "fast", "--rail", "3.3V", "--capacitance", "200pF"},
+    {"shift", "--from", "5V ±5 %", "--to", "3.3V ±2 %", "--rate", "100kHz"},
+    {"mux", "--on", "70ohm..200ohm", "--source", "10k", "--board", BOARD},
+    {"ladder", "--buttons", "8"},
+    {"filter", "--keep", "5Hz", "--reject", "100Hz", "--by", "5"},
+    {"reservoir", "--source", "100k", "--rate", "100Hz", "--board", BOARD},
+    {"injection", "--fault", "0V..26V", "--rail", "3.3V ±2 %", "--limit", "1mA"},
+};
+
+/* The example without one option, -1: whole; with another behind it. */
+static run_result size_of(const char *const *example, int without, const char *more)
+{
+    const char *words[20] = {TL_BUILD "/tinyladder", "size"};
+    int count = 2;
+    for (int i = 0; i < 12 && example[i] != NULL; i++) {
+        if (i != without && i != without + 1)
+            words[count++] = example[i];
+    }
+    words[count++] = more;
+    words[count] = NULL;
+    return run_program(words, TL_SOURCE);
+}
+
+static int widest(const char *text)
+{
+    int most = 0, now = 0;
+    for (; *text != '\0'; text++) {
+        now = *text == '\n' ? 0 : now + (((unsigned char)*text & 0xc0) != 0x80);
+        most = now > most ? now : most;
+    }
+    return most;
+}
+
+static void nothing_is_wider_than_a_page(void)
+{
+    for (size_t i = 0; i < ROWS(examples); i++) {
+        for (int all = 0; all < 2; all++) {
+            run_result r = size_of(examples[i], -2, all != 0 ? "--all" : NULL);
+            CHECK_ROW(examples[i][0], r.status <= 1 && r.err[0] == '\0' && widest(r.out) <= 100);
+            run_free(&r);
+        }
+    }
+}
+
+/* Without one of its options, a kind either knows what stands for it or names it. */
+static void what_is_missing_is_named(void)
+{
+    int named = 0;
+    for (size_t i = 0; i < ROWS(examples); i++) {
+        for (int option = 1; option < 12 && examples[i][option] != NULL; option += 2) {
+            char wanted[80];
+            run_result r = size_of(examples[i], option, NULL);
+            snprintf(wanted, sizeof wanted, "size %s: %s is missing: ", examples[i][0], examples[i][option]);
+            const bool told = r.status == 2 && strstr(r.err, wanted) != NULL;
+            /* The board is missing: what it would know is. */
+            const bool board = strcmp(examples[i][option], "--board") == 0;
+            if (r.status == 2 && !told && !board)
+                printf("\n  %s without %s: %s", examples[i][0], examples[i][option], r.err);
+            CHECK_ROW(examples[i][0], told || board || r.status <= 1);
+            named += told;
+            run_free(&r);
+        }
+    }
+    CU_ASSERT(named >= 24);
+}
+
+/* Three, or as many as are wanted; in JSON five. */
+static void the_best_come_first(void)
+{
+    static const struct {
+        const char *option;
+        int choices;
+    } rows[] = {{NULL, 3}, {"--top=1", 1}, {"--top=7", 7}, {"--all", 12}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        run_result r =
+            run_command("size", "guard", "--rail", "3.3V", "--pin-current", "12mA", rows[i].option, NULL);
+        int choices = 0;
+        for (int n = 1; n <= 50; n++) {
+            char number[20];
+            snprintf(number, sizeof number, "\n  %*d  ", n > 9 || rows[i].choices > 9 ? 2 : 1, n);
+            choices += strstr(r.out, number) != NULL;
+        }
+        const bool right = rows[i].choices == 12 ? choices >= 12 : choices == rows[i].choices;
+        if (!right)
+            printf("\n  %d: %s", choices, r.out);
+        CHECK_ROW(rows[i].option != NULL ? rows[i].option : "three", r.status == 0 && right);
+        run_free(&r);
+    }
+    run_result r = run_command("size", "guard", "--rail", "3.3V", "--top", "2", "--all", NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "either --top or --all") != NULL);
+    run_free(&r);
+}
+
+/* What goes into a plan names the rail that the board has. */
+static void plan_lines_name_the_rail(void)
+{
+    run_result r = run_command("size", "ladder", "--buttons", "3", "--board", BOARD, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "to: logic}]") != NULL && strstr(r.out, "RAIL") == NULL);
+    run_free(&r);
+    r = run_command("size", "ladder", "--buttons", "3", NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "to: RAIL}]") != NULL);
+    run_free(&r);
+}
+
+/* The examples that help gives, typed as they stand there. */
+static void examples_work(void)
+{
+    const char *const words[] = {
+        "sh", "-c",
+        "T=" TL_BUILD "/tinyladder; for k in $($T size --help | sed -n 's/^  \\([a-z-]*\\)  .*/\\1/p'); do "
+        "$T size $k --help | tr '\\n' ' ' | sed -n 's/.*Example: tinyladder size //p' | sed 's/BOARD/demo\\/"
+        "lapwing.board.yaml/'; echo; done | sed '/^$/d' | while read -r line; do eval \"$T size $line\" "
+        ">/dev/null "
+        "|| echo \"$line: $?\"; echo done; done",
+        NULL};
+    run_result r = run_program(words, TL_SOURCE);
+    int done = 0;
+    for (const char *at = r.out; (at = strstr(at, "done\n")) != NULL; at++)
+        done++;
+    CU_ASSERT(r.status == 0 && done >= 17 && strstr(r.out, ": ") == NULL);
+    if (done < 17 || strstr(r.out, ": ") != NULL)
+        printf("\n%s%s", r.out, r.err);
+    run_free(&r);
+}
+
+/* Dividers that one has in mind, against the closed form; each limit that one breaks is named. */
+static void pairs_stand_side_by_side(void)
+{
+    static const struct {
+        const char *pair;
+        double upper, lower, tolerance;
+        bool over, weak, draws;
+    } rows[] = {{"470/180", 470, 180, 0.05, false, false, true},
+                {"4k7/1k8", 4700, 1800, 0.05, false, false, false},
+                {"47k/18k", 47e3, 18e3, 0.05, false, true, false},
+                {"10k ±1 %/15k ±1 %", 10e3, 15e3, 0.01, true, false, false},
+                {"100k/150k", 100e3, 150e3, 0.05, true, true, false}};
+    run_result r = run_command("size", "divider", "--from", "4V..6V", "--limit", "3.3V", "--current", "5mA",
+                               "--tolerance", "5%", "--json", "--compare",
+                               "470/180,4k7/1k8,47k/18k,10k ±1 %/15k ±1 %,100k/150k", NULL);
+    CU_ASSERT_FATAL(r.status == 0);
+    json_t *answer = json_loads(r.out, 0, NULL);
+    json_t *list = json_object_get(answer, "compared");
+    CU_ASSERT_FATAL(json_array_size(list) == ROWS(rows));
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        json_t *one = json_array_get(list, i), *figures = json_object_get(one, "figures");
+        const double u = rows[i].upper, l = rows[i].lower, t = rows[i].tolerance;
+        const double high = 6 * l * (1 + t) / (l * (1 + t) + u * (1 - t)), drawn = 6 / ((u + l) * (1 - t)),
+                     ohms = 1 / (1 / (u * (1 + t)) + 1 / (l * (1 + t)));
+        const char *why = json_string_value(json_object_get(one, "why"));
+        const double figure[] = {high, drawn, ohms};
+        static const char *const names[] = {"tap, highest", "current", "source resistance"};
+        for (int f = 0; f < 3; f++) {
+            double found = 0;
+            for (size_t k = 0; k < json_array_size(figures); k++) {
+                json_t *at = json_array_get(figures, k);
+                if (strcmp(json_string_value(json_object_get(at, "name")), names[f]) == 0)
+                    found = json_number_value(json_object_get(at, "value"));
+            }
+            CHECK_ROW(rows[i].pair, near(found / figure[f], 1, 1e-6));
+        }
+        why = why != NULL ? why : "";
+        CHECK_ROW(rows[i].pair, (strstr(why, "over the limit") != NULL) == rows[i].over);
+        CHECK_ROW(rows[i].pair, (strstr(why, "too weak") != NULL) == rows[i].weak);
+        CHECK_ROW(rows[i].pair, (strstr(why, "draws too much") != NULL) == rows[i].draws);
+    }
+    json_decref(answer);
+    run_free(&r);
+    static const char *const wrong[] = {"470-180", "470/",     "/180",
+                                        "0/180",   "470/180,", "1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2"};
+    for (size_t i = 0; i < ROWS(wrong); i++) {
+        r = run_command("size", "divider", "--from", "4V..6V", "--limit", "3.3V", "--compare", wrong[i],
+                        NULL);
+        CHECK_ROW(wrong[i], (r.status == 2 && strstr(r.err, "--compare: ") != NULL) ||
+                                strcmp(wrong[i], "470/180,") == 0);
+        run_free(&r);
+    }
+}
+
+CU_TestInfo size_tests[] = {
+    {"pairs stand side by side", pairs_stand_side_by_side},
+    {"examples work", examples_work},
+    {"nothing is wider than a page", nothing_is_wider_than_a_page},
+    {"what is missing is named", what_is_missing_is_named},
+    {"the best come first", the_best_come_first},
+    {"plan lines name the rail", plan_lines_name_the_rail},
+    CU_TEST_INFO_NULL,
+};
