@@ -53,17 +53,20 @@ check-long: $(BUILD)/.setup-check
 	@cmake --build $(BUILD) -j $(JOBS)
 	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way"
 
-## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang
+## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang side by side
 check-sanitize: $(BUILD)/.setup-sanitize
 	@for compiler in gcc clang; do \
-	  echo "--- $$compiler, address and undefined"; \
-	  cmake -S . -B $(BUILD)-$$compiler -DCMAKE_C_COMPILER=$$compiler -DCMAKE_BUILD_TYPE=Debug -DTINYLADDER_WERROR=ON \
-	    -DTINYLADDER_SANITIZE=address,undefined -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }; \
-	  cmake --build $(BUILD)-$$compiler -j $(JOBS) && $(BUILD)-$$compiler/tests/tinyladder-tests || exit 1; done
+	  cmake -S . -B $(BUILD)-$$compiler -DCMAKE_C_COMPILER=$$compiler -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" \
+	    -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=address,undefined -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log \
+	    || { cat $(BUILD)/configure.log; exit 1; }; \
+	  cmake --build $(BUILD)-$$compiler -j $(JOBS) || exit 1; done
+	@$(BUILD)-gcc/tests/tinyladder-tests >$(BUILD)-gcc/tests.log 2>&1 & other=$$!; failed=0; \
+	  echo "--- clang, address and undefined"; $(BUILD)-clang/tests/tinyladder-tests || failed=1; \
+	  wait $$other || failed=1; echo "--- gcc, address and undefined"; cat $(BUILD)-gcc/tests.log; exit $$failed
 
 ## check-threads: two circuits in two threads under the thread sanitizer
 check-threads: $(BUILD)/.setup-sanitize
-	@cmake -S . -B $(BUILD)-threads -DCMAKE_BUILD_TYPE=Debug -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=thread \
+	@cmake -S . -B $(BUILD)-threads -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=thread \
 	  -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-tests && $(BUILD)-threads/tests/tinyladder-tests threads
 

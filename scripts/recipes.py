@@ -1,8 +1,9 @@
 #!/usr/bin/env python3
 """recipes.py BUILD [check]: runs what the recipes say, and writes what comes back under it.
 
-A block ```sh of a recipe is run in a folder of its own, with the recipes' files in it; the block ```text behind it is what
-the commands print. With "check" nothing is written: what is not as it stands there is told, exit status 1."""
+A block ```sh of a recipe is run in a folder of its own, with the recipes' files in it and Tiny Ladder installed beside; the
+block ```text behind it is what the commands print. With "check" nothing is written: what is not as it stands there is told,
+exit status 1."""
 import os
 import re
 import shutil
@@ -14,8 +15,15 @@ from pathlib import Path
 BLOCKS = re.compile(r"```sh\n(.*?)```\n\n```text\n(.*?)```\n", re.S)
 
 
-def run(script, folder, build):
-    env = dict(os.environ, PATH=f"{build}:{os.environ['PATH']}", LC_ALL="C.UTF-8")
+def environment(build, prefix):
+    """The command of this build in the path; for C programs, what `make install` would put into a prefix."""
+    subprocess.run(["cmake", "--install", build, "--prefix", prefix], check=True, stdout=subprocess.DEVNULL)
+    packages = next(Path(prefix).rglob("tinyladder.pc")).parent
+    return dict(os.environ, PATH=f"{build}:{os.environ['PATH']}", LC_ALL="C.UTF-8", PKG_CONFIG_PATH=str(packages),
+                LD_LIBRARY_PATH=str(packages.parent))
+
+
+def run(script, folder, env):
     done = subprocess.run(["sh", "-e"], input=script, cwd=folder, env=env, text=True, stdout=subprocess.PIPE,
                           stderr=subprocess.STDOUT, timeout=60)
     return done.stdout
@@ -26,6 +34,8 @@ def main():
     recipes = Path(__file__).resolve().parent.parent / "docs" / "recipes"
     wrong = blocks = 0
     first = recipes.parent / "first-steps.md"  # in an empty folder
+    installed = tempfile.TemporaryDirectory()
+    env = environment(build, installed.name)
     for recipe in [first, *sorted(recipes.glob("*.md"))]:
         text = recipe.read_text()
         with tempfile.TemporaryDirectory() as folder:
@@ -36,7 +46,7 @@ def main():
             def answer(block):
                 nonlocal wrong, blocks
                 blocks += 1
-                said = run(block.group(1), folder, build)
+                said = run(block.group(1), folder, env)
                 if said != block.group(2) and check:
                     wrong += 1
                     print(f"{recipe.name}: after\n{block.group(1)}comes\n{said}", end="")

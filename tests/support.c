@@ -46,7 +46,7 @@ static char *read_whole(FILE *stream, size_t *size)
 }
 
 #ifdef TL_SANITIZED
-enum { PROGRAM_SECONDS = 300 };
+enum { PROGRAM_SECONDS = 900 };
 #else
 enum { PROGRAM_SECONDS = 60 };
 #endif

@@ -28,6 +28,18 @@ static pid_t start(const char *const *words, const char *out)
     return child;
 }
 
+/* A port that nobody has: another run of these tests may be under way. */
+static void free_port(char port[8])
+{
+    struct sockaddr_in at = {.sin_family = AF_INET, .sin_addr.s_addr = htonl(INADDR_LOOPBACK)};
+    socklen_t size = sizeof at;
+    const int to = socket(AF_INET, SOCK_STREAM, 0);
+    CU_ASSERT_FATAL(bind(to, (struct sockaddr *)&at, size) == 0 &&
+                    getsockname(to, (struct sockaddr *)&at, &size) == 0);
+    close(to);
+    snprintf(port, 8, "%d", ntohs(at.sin_port));
+}
+
 /* Until somebody listens there, five seconds at most. */
 static bool wait_for_port(const char *port)
 {
@@ -58,7 +70,7 @@ static int lines_in(const char *path)
 static void hands_values_on(void)
 {
     char config[100], port[8], url[80], heard[600];
-    snprintf(port, sizeof port, "%d", 20000 + (int)(getpid() % 20000));
+    free_port(port);
     snprintf(config, sizeof config, "listener %s 127.0.0.1\nallow_anonymous true\npersistence false\n", port);
     snprintf(url, sizeof url, "mqtt://127.0.0.1:%s/fern/hill", port);
     snprintf(heard, sizeof heard, "%s", scratch_path("heard"));
@@ -97,7 +109,7 @@ static void finds_a_broker_again(void)
 {
     char config[100], port[8], script[700], heard[600];
     int status = 0;
-    snprintf(port, sizeof port, "%d", 20000 + (int)((getpid() + 7) % 20000));
+    free_port(port);
     snprintf(config, sizeof config, "listener %s 127.0.0.1\nallow_anonymous true\npersistence false\n", port);
     snprintf(heard, sizeof heard, "%s", scratch_path("heard-later"));
     snprintf(script, sizeof script,
@@ -193,7 +205,7 @@ static void lets_in_whom_it_knows(void)
 {
     char port[8], line[900];
     int status = 0;
-    snprintf(port, sizeof port, "%d", 20000 + (int)((getpid() + 13) % 20000));
+    free_port(port);
     keep("login", "roof\nopen sesame\n");
     keep("wrong", "roof\nnever\n");
     keep("empty", "");
@@ -250,7 +262,7 @@ static void a_killed_one_is_lost(void)
 {
     char config[160], port[8], line[900];
     int status = 0;
-    snprintf(port, sizeof port, "%d", 20000 + (int)((getpid() + 29) % 20000));
+    free_port(port);
     run_result r = in_scratch("test -e /proc/net/if_inet6 && grep -q ' lo$' /proc/net/if_inet6");
     const bool six = r.status == 0;
     run_free(&r);

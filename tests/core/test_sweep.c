@@ -31,7 +31,7 @@ static tl_bench *open_knobs(tl_mux_lines *lines)
     CU_ASSERT_FATAL(bench != NULL);
     *lines = (tl_mux_lines){.select_count = 3, .dwell_us = 5};
     for (int i = 0; i < 4; i++) {
-        char name[8];
+        char name[16];
         snprintf(name, sizeof name, "L%d", 20 + i);
         *(i < 3 ? &lines->select[i] : &lines->enable) = (uint8_t)tl_bench_line(bench, name);
     }
