@@ -48,6 +48,7 @@ static CU_SuiteInfo suites[] = {
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
     {"supplies", NULL, NULL, NULL, NULL, supply_tests},
     {"top bits", NULL, NULL, NULL, NULL, top_tests},
+    {"loads", NULL, NULL, NULL, NULL, load_tests},
     {"registers", NULL, NULL, NULL, NULL, register_tests},
     {"header", NULL, NULL, NULL, NULL, header_tests},
     {"install", NULL, NULL, NULL, NULL, install_tests},

@@ -20,8 +20,8 @@ extern CU_TestInfo proposal_tests[], proposed_tests[], potentiometer_tests[], go
     sizing_tests[], answer_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
     random_plan_tests[], mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[],
     hand_tests[], instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[],
-    segment_tests[], scene_tests[], physics_tests[], supply_tests[], top_tests[], plot_tests[], size_tests[],
-    completion_tests[], table_file_tests[], register_tests[], header_tests[], install_tests[],
+    segment_tests[], scene_tests[], physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[],
+    size_tests[], completion_tests[], table_file_tests[], register_tests[], header_tests[], install_tests[],
     turning_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
     why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[], read_tests[], convert_tests[],
     record_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[];

@@ -38,8 +38,8 @@ static bool is_loss(const asker *a, const char *name)
             strcmp(name + length, ".source.resistance") == 0)
             return false;
     }
-    static const char *const losses[] = {".top-end", ".bottom-end", ".leakage", ".carries",   ".offset",
-                                         ".bias",    ".lead",       ".loss",    ".resistance"};
+    static const char *const losses[] = {".top-end", ".bottom-end", ".leakage", ".carries", ".loads",
+                                         ".offset",  ".bias",       ".lead",    ".loss",    ".resistance"};
     for (size_t i = 0; i < sizeof losses / sizeof losses[0]; i++) {
         if (ends_with(name, losses[i]))
             return true;
@@ -67,6 +67,7 @@ static void put_words(const asker *a, const char *name, char text[TL_EFFECT_LONG
         {".pin.leakage", "leakage of the pin"},
         {".leakage", "leakage"},
         {".carries", "what others send through the shared wire"},
+        {".loads", "what the outputs take from its rail"},
         {".source.resistance", "the source's own resistance"},
     };
     for (int i = 0; i < a->c->plan->supply_count; i++) {

@@ -43,7 +43,8 @@ static void wire_driver(tl_bench *bench, int output)
                        .node = soft ? node : TL_NET_NONE,
                        .supply = bench->circuit->supply_param[driver->supply],
                        .ohms = drawn(bench, output, &driver->load),
-                       .drop = driver->way == TL_DRIVER_BIPOLAR ? driver->saturation : 0,
+                       .drop = (driver->way == TL_DRIVER_BIPOLAR ? driver->saturation : 0) +
+                               driver->lamp.value.nominal,
                        .on = TL_NET_NONE,
                        .seldom = TL_NET_NONE};
     load.ohms += driver->way == TL_DRIVER_BIPOLAR ? 0 : driver->on_ohms;
@@ -54,6 +55,28 @@ static void wire_driver(tl_bench *bench, int output)
         add_way(bench, &load, node, tl_net_fixed(load.drop), load.ohms);
     bench->loads = tl_grow(bench->loads, (size_t)bench->load_count, sizeof *bench->loads);
     bench->loads[bench->load_count++] = load;
+}
+
+/* A lamp that no pin switches: out of the rail it hangs on, into the wire that it returns to. */
+static void wire_always_on(tl_bench *bench, int output)
+{
+    const tl_circuit *c = bench->circuit;
+    const tl_plan_output *of = &c->plan->outputs[output];
+    const int ends[2] = {of->from, of->to};
+    for (int end = 0; end < 2; end++) {
+        if (ends[end] == TL_TO_GROUND || c->supply_node[ends[end]] == c->supply_rail[ends[end]])
+            continue; /* nobody notices */
+        tl_net_value volts = tl_net_fixed(of->lamp.value.nominal);
+        if (end == 1) {
+            volts = tl_net_of(c->supply_param[of->from]);
+            volts.extra = -of->lamp.value.nominal;
+            volts.third = TL_NET_NONE;
+        }
+        const int rail = tl_net_add_node(bench->net, "load");
+        tl_net_set_rail(bench->net, rail, volts);
+        tl_net_add_resistor(bench->net, "load", c->supply_node[ends[end]], rail,
+                            tl_net_fixed(drawn(bench, output, &of->series)));
+    }
 }
 
 /* From its rail through the lamp into the pin, or from the pin through the lamp into its return wire. */
@@ -89,7 +112,9 @@ void loads_wire(tl_bench *bench)
 {
     for (int i = 0; i < bench->circuit->plan->output_count; i++) {
         const tl_plan_output *of = &bench->circuit->plan->outputs[i];
-        if (of->driver.way != TL_DRIVER_NONE)
+        if (of->pin_count == 0)
+            wire_always_on(bench, i);
+        else if (of->driver.way != TL_DRIVER_NONE)
             wire_driver(bench, i);
         else if (of->lamp.given)
             wire_lamps(bench, i);

@@ -98,8 +98,8 @@ static void draw_values(tl_bench *bench)
     for (int i = 0; i < tl_net_param_count(net); i++) {
         double low, high;
         tl_net_param_span(net, i, &low, &high);
-        /* What stands for others in a cut island, and what the bench adds, is no part: it takes no number. */
-        const double even = i >= bench->circuit->real_params ? 0.5 : random_even(&bench->parts);
+        /* What outputs take, what stands for others in a cut island, and what the bench adds, is no part. */
+        const double even = i >= bench->circuit->part_params ? 0.5 : random_even(&bench->parts);
         bench->values[i] =
             bench->seed == TL_BENCH_IDEAL ? tl_net_param_nominal(net, i) : low + (high - low) * even;
     }

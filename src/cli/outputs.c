@@ -34,16 +34,9 @@ void outputs_free(outputs *o)
 /* Of what hangs on it, nominal parts; NAN where the plan does not say what that is. */
 static double load_amperes(tl_circuit *circuit, const tl_plan_output *output, const tl_bench_shown *now)
 {
-    const tl_plan *plan = tl_circuit_plan(circuit);
-    if (output->driver.way != TL_DRIVER_NONE)
-        return now->duty * plan->supplies[output->driver.supply].volts.nominal /
-               output->driver.load.value.nominal;
-    if (!output->lamp.given)
+    if (output->driver.way == TL_DRIVER_NONE && !output->lamp.given)
         return NAN;
-    const double each =
-        (tl_circuit_lamp_amperes(circuit, output, true) + tl_circuit_lamp_amperes(circuit, output, false)) /
-        2;
-    return each * now->duty * output->pin_count;
+    return tl_plan_load_amperes(tl_circuit_plan(circuit), output).nominal * now->duty * output->pin_count;
 }
 
 void output_flags(const output_state *of, char text[80])

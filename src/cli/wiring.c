@@ -344,8 +344,13 @@ static void add_driver(wirer *w, const tl_plan_output *o, const char *pin)
     if (d->pull.given)
         add_resistor_to_rail(w, bipolar ? control : pin, TL_TO_GROUND, "pull-down", &d->pull);
     add_to_rail(w, bipolar ? "transistor emitter" : "transistor source", TL_TO_GROUND, "wire");
-    add(w, bipolar ? "transistor collector" : "transistor drain", "load -", "wire");
-    add_to_rail(w, "load +", d->supply, "wire");
+    add(w, bipolar ? "transistor collector" : "transistor drain", d->lamp.given ? "lamp cathode" : "load -",
+        "wire");
+    if (d->lamp.given) {
+        add_resistor_to_rail(w, "lamp anode", d->supply, "resistor", &d->load);
+    } else {
+        add_to_rail(w, "load +", d->supply, "wire");
+    }
     if (d->flyback)
         add(w, "load -", "load +", "diode, its cathode at +");
 }
@@ -360,6 +365,11 @@ static void add_lamp(wirer *w, const tl_plan_output *o, const char *pin)
 static void add_output(wirer *w, const tl_plan_output *o)
 {
     char pin[WIRE_END], name[WIRE_END];
+    if (o->pin_count == 0) {
+        w->group = o->name;
+        add_resistor_to_rail(w, "lamp anode", o->from, "resistor", &o->series);
+        add_to_rail(w, "lamp cathode", o->to, "wire");
+    }
     for (int i = 0; i < o->pin_count; i++) {
         pin_end(w->plan, o->pins[i], pin);
         snprintf(name, sizeof name, o->pin_count > 1 ? "%.50s %d" : "%.50s", o->name, i + 1);

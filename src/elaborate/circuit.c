@@ -105,7 +105,7 @@ static void add_supply(tl_circuit *c, int i)
     const tl_supply *supply = &c->plan->supplies[i];
     const int of_pin =
         supply->kind == TL_RAIL_PIN ? c->plan->board->pins[supply->pin].limits.supply : TL_NONE;
-    c->shared_ohms[i] = c->shared_amperes[i] = TL_NET_NONE;
+    c->shared_ohms[i] = c->shared_amperes[i] = c->load_amperes[i] = TL_NET_NONE;
     if (supply->kind == TL_RAIL_SHARED && supply->from != TL_TO_GROUND)
         c->supply_param[i] = c->supply_param[supply->from];
     else if (of_pin != TL_NONE && supply->high)
@@ -135,8 +135,32 @@ static void add_supplies(tl_circuit *c)
     c->supply_rail = tl_alloc(count, sizeof *c->supply_rail);
     c->shared_ohms = tl_alloc(count, sizeof *c->shared_ohms);
     c->shared_amperes = tl_alloc(count, sizeof *c->shared_amperes);
+    c->load_amperes = tl_alloc(count, sizeof *c->load_amperes);
     for (int i = 0; i < c->plan->supply_count; i++)
         add_supply(c, i);
+}
+
+/* What the plan's outputs may take from a soft rail, all off or all on. On the bench they do it themselves
+ * (bench/loads.c). */
+static void add_loads(tl_circuit *c, int i)
+{
+    char path[TL_PATH_LONGEST];
+    tl_quantity sum = {.low = 0};
+    if (c->supply_node[i] == c->supply_rail[i])
+        return;
+    for (int k = 0; k < c->plan->output_count; k++) {
+        const tl_quantity one = tl_plan_output_amperes(c->plan, &c->plan->outputs[k], i);
+        sum.low += one.low;
+        sum.nominal += one.nominal;
+        sum.high += one.high;
+    }
+    if (sum.low == 0 && sum.high == 0)
+        return;
+    c->load_amperes[i] =
+        add_param(c, path_of(path, c->plan->supplies[i].name, "loads", NULL), sum, TL_DIM_AMPERE, true);
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+    tl_net_add_current(c->net, path, c->supply_node[i], TL_NET_GROUND, tl_net_of(c->load_amperes[i]));
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
 /* The values that questions start from. */
@@ -239,6 +263,9 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     for (int i = 0; i < plan->line_count; i++)
         add_signal(c, i);
     add_pin_drivers(c);
+    c->part_params = tl_net_param_count(c->net);
+    for (int i = 0; i < plan->supply_count; i++)
+        add_loads(c, i);
     c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
     for (int i = 0; i < plan->line_count; i++)
         c->signals[i].island = tl_island_new_along(c->net, c->signals[i].pin, tl_circuit_state(c, i, 0));
@@ -317,6 +344,7 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit->supply_rail);
     free(circuit->shared_ohms);
     free(circuit->shared_amperes);
+    free(circuit->load_amperes);
     free(circuit->mux_contact);
     free(circuit->mux_common);
     free(circuit->signals);

@@ -39,6 +39,7 @@ typedef struct tl_inverse {
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
+    int part_params;         /* so many are parts and supplies, which a bench draws; then what outputs take */
     int real_params;         /* so many are of the circuit; those behind stand for others in cut islands */
     double *drift;           /* of each parameter, a fraction per kelvin */
     tl_dimension *dimension; /* of each parameter of the net; travel counts as percent, held as 0 .. 1 */
@@ -47,6 +48,7 @@ struct tl_circuit {
     int *supply_param;
     int *supply_rail; /* the ideal rail behind it: its node again, where it has no resistance */
     int *shared_ohms, *shared_amperes; /* of each shared node: parameters, or TL_NET_NONE */
+    int *load_amperes;                 /* of each soft rail: what outputs may take from it, likewise */
     int *mux_contact;                  /* of each multiplexer: its first input's; the others follow */
     int *mux_common;                   /* node of its common line */
     tl_signal_nodes *signals;          /* of signals, and behind them of lines */

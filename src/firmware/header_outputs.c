@@ -109,6 +109,8 @@ static void put_lines(const maker *m, const tl_plan_output *o)
 void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
 {
     char capitals[MAKER_NAME];
+    if (o->pin_count == 0)
+        return; /* the firmware has nothing to do with it */
     c_capitals(o->name, capitals);
     fprintf(m->out, "\n/* --- output %s", o->name);
     if (o->shows != TL_NONE)

@@ -28,9 +28,10 @@ static void measure_lamp(const asked_circuit *a, tl_choice *c)
 {
     const tl_lamp_requirement *w = a->question->requirement;
     const tl_plan_output *lamp = &a->circuit->plan->outputs[0];
-    const double most = tl_circuit_lamp_amperes(a->circuit, lamp, true);
+    const tl_quantity amperes = tl_plan_load_amperes(a->circuit->plan, lamp);
+    const double most = amperes.high;
     put_figure(c, "current, most", most);
-    put_figure(c, "current, least", tl_circuit_lamp_amperes(a->circuit, lamp, false));
+    put_figure(c, "current, least", amperes.low);
     put_figure(c, "all lamps", w->lamps * most);
     put_figure(c, "power", most * most * c->part[0].low);
 }

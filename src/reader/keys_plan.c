@@ -184,6 +184,8 @@ const key_section keys_added_converter = {"added-converter", "a converter on a b
 static const known_key output_keys[] = {
     {"pin", false, KEY_NAME, 0, NULL, NULL, "which", "L9", NULL},
     {"pins", false, KEY_NAMES, 0, NULL, NULL, "or which ones", "[L30 .. L39]", NULL},
+    {"from", false, KEY_NAME, 0, NULL, NULL, "instead of a pin: the rail that a lamp hangs on, always on",
+     "logic", NULL},
     {"lamp", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "none",
      "forward volts of a lamp; a pin whose lamp is `wired` on the board needs none", "1.9 V .. 2.2 V", NULL},
     {"series", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none", "its resistor", "470 ohm", NULL},
@@ -221,15 +223,18 @@ static const known_key driver_keys[] = {
     {"series", true, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "to base or gate", "470 ohm", NULL},
     {"pull", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none", "what holds it off while the pin is released",
      "100k", NULL},
-    {"load", true, KEY_MAP, 0, NULL, NULL, "what it switches", "{resistance: 100 ohm, supply: battery}",
-     &keys_load},
+    {"load", true, KEY_MAP, 0, NULL, NULL, "what it switches",
+     "{lamp: 3 V ±5 %, series: 330 ohm ±5 %, supply: battery}", &keys_load},
     {"flyback", false, KEY_YES, 0, NULL, "no", "a diode takes over the current of a coil", "yes", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };
 const key_section keys_driver = {"driver", "a driver", driver_keys};
 
 static const known_key load_keys[] = {
-    {"resistance", true, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "its ohms", "80 ohm .. 100 ohm", NULL},
+    {"resistance", false, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "its ohms", "80 ohm .. 100 ohm", NULL},
+    {"lamp", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, NULL, "or a lamp: its forward volts, with `series`",
+     "2.8 V .. 3.4 V", NULL},
+    {"series", false, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "and its resistor", "470 ohm ±5 %", NULL},
     {"inductance", false, KEY_VALUE, TL_DIM_HENRY, NULL, "0", "of a coil", "100 mH", NULL},
     {"supply", true, KEY_NAME, 0, NULL, NULL, "the rail that it hangs on", "battery", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},

@@ -191,9 +191,12 @@ void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *cont
     }
     for (int i = 0; i < plan->output_count; i++) {
         tl_plan_output *output = &plan->outputs[i];
-        for (int p = 0; p < output->pin_count && output->series.given; p++)
-            visit(context, &output->series, TL_DIM_OHM, output->wired);
+        const int lamps = output->pin_count == 0 ? 1 : output->pin_count;
+        for (int p = 0; p < lamps && output->series.given; p++)
+            visit(context, &output->series, TL_DIM_OHM, output->wired || output->fitted);
         if (output->driver.way != TL_DRIVER_NONE) {
+            if (output->driver.lamp.given)
+                visit(context, &output->driver.load, TL_DIM_OHM, false);
             visit(context, &output->driver.series, TL_DIM_OHM, false);
             if (output->driver.pull.given)
                 visit(context, &output->driver.pull, TL_DIM_OHM, false);

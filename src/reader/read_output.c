@@ -34,14 +34,37 @@ static bool add_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_p
     return true;
 }
 
+/* What no pin switches shows nothing and needs no driver. */
+static bool is_only_a_lamp(reader *r, const yaml_tree *node)
+{
+    static const char *const own[] = {"from", "lamp", "series", "to", "fitted"};
+    for (int i = 0; i < node->count; i++) {
+        const char *key = node->items[2 * i].text;
+        bool known = false;
+        for (size_t k = 0; k < sizeof own / sizeof own[0]; k++)
+            known = known || strcmp(key, own[k]) == 0;
+        if (!known) {
+            report_error(r, "unknown-key", node->items[2 * i].place,
+                         "a lamp that is always on has no '%s': no pin switches it", key);
+            return false;
+        }
+    }
+    return true;
+}
+
 static bool read_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
-    const yaml_tree *pin = yaml_get(node, "pin"), *pins = yaml_get(node, "pins");
-    if ((pin == NULL) == (pins == NULL)) {
-        report_error(r, "missing-key", node->place, "an output has a 'pin' or 'pins'");
+    const yaml_tree *pin = yaml_get(node, "pin"), *pins = yaml_get(node, "pins"),
+                    *from = yaml_get(node, "from");
+    if ((pin != NULL) + (pins != NULL) + (from != NULL) != 1) {
+        report_error(r, "missing-key", node->place,
+                     "an output has a 'pin' or 'pins', or 'from' a rail a lamp that is always on");
         return false;
     }
-    output->pin_place = pin != NULL ? pin->place : pins->place;
+    output->pin_place = pin != NULL ? pin->place : pins != NULL ? pins->place : from->place;
+    if (from != NULL)
+        return read_rail(r, from, plan->supplies, plan->supply_count, false, &output->from) &&
+               is_only_a_lamp(r, node);
     if (pin != NULL)
         return add_pins(r, pin, plan, output);
     bool good = check_list(r, pins, "pins");
@@ -71,7 +94,18 @@ static bool read_load(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     const yaml_tree *inductance = yaml_get(node, "inductance");
     if (!check_map(r, node, &keys_load))
         return false;
-    bool good = read_part(r, yaml_get(node, "resistance"), TL_DIM_OHM, "a load", &driver->load);
+    const yaml_tree *ohms = yaml_get(node, "resistance"), *lamp = yaml_get(node, "lamp"),
+                    *series = yaml_get(node, "series");
+    if ((ohms == NULL) != (lamp != NULL && series != NULL) || (lamp != NULL) != (series != NULL) ||
+        (lamp != NULL && inductance != NULL)) {
+        report_error(r, "missing-key", node->place,
+                     "a load has its 'resistance', or is a 'lamp' with the 'series' that sets its current");
+        return false;
+    }
+    bool good = lamp == NULL || read_quantity(r, lamp, TL_DIM_VOLT, &driver->lamp);
+    good = read_part(r, lamp != NULL ? series : ohms, TL_DIM_OHM,
+                     lamp != NULL ? "a lamp's resistor" : "a load", &driver->load) &&
+           good;
     if (inductance != NULL)
         good = read_value(r, inductance, TL_DIM_HENRY, &driver->henries) && good;
     return read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false,
@@ -184,7 +218,11 @@ static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_pla
     const yaml_tree *lamp = yaml_get(node, "lamp"), *driver = yaml_get(node, "driver"),
                     *into = yaml_get(node, "into");
     const int ways = (lamp != NULL) + (driver != NULL) + (into != NULL);
-    output->wired = ways == 0 && plan->board->pins[output->pins[0]].wired;
+    output->wired = ways == 0 && output->pin_count > 0 && plan->board->pins[output->pins[0]].wired;
+    if (ways == 0 && output->pin_count == 0) {
+        report_error(r, "missing-key", node->place, "'from' a rail hangs a 'lamp' with its 'series'");
+        return false;
+    }
     if (ways > 1 || (ways == 0 && !output->wired)) {
         report_error(r, "missing-key", node->place,
                      "an output drives one thing: a 'lamp', a 'driver' or 'into' a far input");
@@ -286,13 +324,15 @@ static bool read_output(reader *r, const yaml_tree *key, const yaml_tree *node, 
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_output))
         return false;
-    tl_plan_output output = {.name = tl_copy_text(key->text), .place = key->place, .to = TL_TO_GROUND};
+    tl_plan_output output = {
+        .name = tl_copy_text(key->text), .place = key->place, .from = TL_NONE, .to = TL_TO_GROUND};
     bool good = true;
     if ((at = yaml_get(node, "rate")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &output.rate);
     if ((at = yaml_get(node, "frequency")) != NULL)
         good = read_value(r, at, TL_DIM_HERTZ, &output.frequency) && good;
     good = read_pins(r, node, plan, &output) && good;
+    good = read_yes(r, node, "fitted", &output.fitted) && good;
     good = good && read_hanging(r, node, plan, &output);
     good = good && read_shown(r, node, plan, &output);
     plan->outputs = tl_grow(plan->outputs, (size_t)plan->output_count, sizeof output);

@@ -106,7 +106,7 @@ double tl_check_step(const tl_checker *k, int signal, double volts)
 static bool is_foreign(const tl_circuit *c, int param)
 {
     for (int i = 0; i < c->plan->supply_count; i++) {
-        if (c->shared_amperes[i] == param)
+        if (c->shared_amperes[i] == param || c->load_amperes[i] == param)
             return true;
     }
     return false;
@@ -135,8 +135,8 @@ typedef struct {
 static const stray strays[] = {
     {"leakage-error", is_leakage, "leakage moves",
      "smaller resistances, or a follower before what leaks ('size follower')"},
-    {"ground-shift", is_foreign, "what a shared wire carries for others moves",
-     "a wire of its own from the source, a thicker one, or the load's current kept out of it"},
+    {"ground-shift", is_foreign, "what others take through its supply or its wire moves",
+     "a supply or a wire of its own, one with less resistance, or the loads' current kept out of it"},
     {"follower-error", is_follower, "its follower's offset and gain move",
      "a follower with less offset or more gain, fewer decimals, or a trim"},
 };

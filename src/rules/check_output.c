@@ -2,20 +2,15 @@
 #include "rules/check.h"
 #include <math.h>
 
-/* Volts across a lamp and its resistor while it is lit, at most or at least. */
-static double lamp_volts(tl_circuit *circuit, const tl_plan_output *output, bool most)
+/* What hangs there, and what is in its way. */
+static const tl_located *lamp_of(const tl_plan_output *output)
 {
-    const int supply = circuit->plan->pins[output->pins[0]].limits.supply;
-    const tl_quantity *rail =
-        &circuit->plan->supplies[output->to == TL_TO_GROUND ? supply : output->to].volts;
-    return most ? rail->high : rail->low;
+    return output->driver.way != TL_DRIVER_NONE ? &output->driver.lamp : &output->lamp;
 }
 
-double tl_circuit_lamp_amperes(tl_circuit *circuit, const tl_plan_output *output, bool most)
+static const tl_located *resistor_of(const tl_plan_output *output)
 {
-    const tl_quantity *forward = &output->lamp.value, *series = &output->series.value;
-    const double left = lamp_volts(circuit, output, most) - (most ? forward->low : forward->high);
-    return fmax(0, left / (most ? series->low : series->high));
+    return output->driver.way != TL_DRIVER_NONE ? &output->driver.load : &output->series;
 }
 
 tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *output)
@@ -23,7 +18,7 @@ tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *o
     const tl_driver *driver = &output->driver;
     const tl_pin_limits *limits = &circuit->plan->pins[output->pins[0]].limits;
     const tl_quantity *rail = &circuit->plan->supplies[limits->supply].volts, *series = &driver->series.value;
-    tl_driver_amperes a = {circuit->plan->supplies[driver->supply].volts.high / driver->load.value.low, 0, 0};
+    tl_driver_amperes a = {tl_plan_load_amperes(circuit->plan, output).high, 0, 0};
     if (driver->way == TL_DRIVER_BIPOLAR) {
         a.pin = fmax(0, rail->high - tl_base_on_least) / series->low;
         a.base_least = (tl_level_volts(limits->voh, rail->low) - tl_base_on_most) / series->high -
@@ -36,30 +31,32 @@ tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *o
 
 double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output)
 {
-    return output->lamp.given                     ? tl_circuit_lamp_amperes(circuit, output, true)
+    return output->pin_count == 0                 ? 0
+           : output->lamp.given                   ? tl_plan_load_amperes(circuit->plan, output).high
            : output->driver.way != TL_DRIVER_NONE ? tl_circuit_driver(circuit, output).pin
                                                   : 0;
 }
 
 double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply)
 {
-    const int pins = k->plan->pins[output->pins[0]].limits.supply;
-    const int from = output->lamp.given && output->to != TL_TO_GROUND ? output->to : pins;
-    double sum = from == supply ? output->pin_count * tl_circuit_pin_amperes(k->circuit, output) : 0;
-    if (output->driver.way != TL_DRIVER_NONE && output->driver.supply == supply)
-        sum += output->pin_count * tl_circuit_driver(k->circuit, output).load;
-    return sum;
+    const bool base =
+        output->driver.way != TL_DRIVER_NONE && k->plan->pins[output->pins[0]].limits.supply == supply;
+    return fmax(0, tl_plan_output_amperes(k->plan, output, supply).high) +
+           (base ? output->pin_count * tl_circuit_pin_amperes(k->circuit, output) : 0);
 }
 
 static void check_lamp(const tl_checker *k, const tl_plan_output *output)
 {
-    const tl_pin *pin = &k->plan->pins[output->pins[0]];
-    const double left = lamp_volts(k->circuit, output, false) - output->lamp.value.high;
+    const tl_located *lamp = lamp_of(output);
+    const double left = tl_plan_load_amperes(k->plan, output).low * resistor_of(output)->value.high;
     if (left > 0.1)
         return;
-    tl_finding *f = tl_check_add(
-        k, TL_USUAL, "lamp-dark", output->lamp.place.line > 0 ? output->lamp.place : output->place,
-        "the lamp of %s has too little left to light surely at %s", output->name, pin->name);
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, "lamp-dark", lamp->place.line > 0 ? lamp->place : output->place,
+                     "the lamp of %s has too little left to light surely at %s", output->name,
+                     output->pin_count == 0                 ? k->plan->supplies[output->from].name
+                     : output->driver.way != TL_DRIVER_NONE ? k->plan->supplies[output->driver.supply].name
+                                                            : k->plan->pins[output->pins[0]].name);
     tl_finding_figures(f, TL_DIM_VOLT, left, 0);
     tl_finding_text(&f->figure, "%s left for its resistor", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
@@ -70,7 +67,8 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
 static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];
-    if (output->to == TL_TO_GROUND || output->to == pin->limits.supply || pin->limits.supply == TL_NONE)
+    if (output->pin_count == 0 || output->to == TL_TO_GROUND || output->to == pin->limits.supply ||
+        pin->limits.supply == TL_NONE)
         return;
     const tl_supply *rail = &k->plan->supplies[output->to], *own = &k->plan->supplies[pin->limits.supply];
     const tl_place place = output->lamp.place.line > 0 ? output->lamp.place : output->place;
@@ -203,8 +201,9 @@ void tl_check_outputs(const tl_checker *k)
 {
     for (int i = 0; i < k->plan->output_count; i++) {
         const tl_plan_output *output = &k->plan->outputs[i];
-        if (output->lamp.given) {
+        if (lamp_of(output)->given)
             check_lamp(k, output);
+        if (output->lamp.given) {
             check_lamp_off(k, output);
         }
         if (tl_circuit_pin_amperes(k->circuit, output) > 0)

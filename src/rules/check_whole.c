@@ -68,6 +68,7 @@ static bool is_used(const tl_checker *k, int rail)
     }
     for (int i = 0; i < plan->output_count; i++) {
         if (plan->outputs[i].to == rail ||
+            (plan->outputs[i].pin_count == 0 && plan->outputs[i].from == rail) ||
             (plan->outputs[i].driver.way != TL_DRIVER_NONE && plan->outputs[i].driver.supply == rail))
             return true;
     }

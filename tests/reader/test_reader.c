@@ -329,6 +329,24 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "outputs: {o: {pin: L9, lamp: 2 V}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, "
               "pin: L4}}\n",
          "missing-key", 4, 14, "a lamp needs 'series': the resisto"},
+        {"always on, and switched",
+         HEAD "outputs: {o: {from: logic, lamp: 2 V, series: 1k, shows: k}}\nsignals: {k: {source: "
+              "{potentiometer: 10k, top: logic}, pin: L4}}\n",
+         "unknown-key", 4, 51, "a lamp that is always on has no 'shows'"},
+        {"always on, and on a pin",
+         HEAD "outputs: {o: {from: logic, pin: L9, lamp: 2 V, series: 1k}}\nsignals: {k: {source: "
+              "{potentiometer: 10k, top: logic}, pin: L4}}\n",
+         "missing-key", 4, 14, "an output has a 'pin' or 'pins', or 'from'"},
+        {"nothing, always on",
+         HEAD
+         "outputs: {o: {from: logic}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
+         "missing-key", 4, 14, "'from' a rail hangs a 'lamp'"},
+        {"a load of two kinds",
+         HEAD "outputs: {o: {pin: L9, driver: {way: n-channel, on-resistance: 1 ohm, series: 1k, load: "
+              "{resistance: "
+              "1k, lamp: 2 V, series: 1k, supply: logic}}}}\nsignals: {k: {source: {potentiometer: 10k, top: "
+              "logic}, pin: L4}}\n",
+         "missing-key", 4, 89, "a load has its 'resistance', or is"},
         {"a lamp and a driver",
          HEAD "outputs: {o: {pin: L9, lamp: 2 V, series: 1k, into: {vil: 1 V, vih: 2 V}}}\nsignals: {k: "
               "{source: {potentiometer: 10k, top: logic}, pin: L4}}\n",

@@ -248,6 +248,52 @@ static void limits_are_met_to_the_point(void)
          "1.9 V .. "
          "2.2 V, series: 368 ohm ±1 %}}\n",
          "over-drive"},
+        {"a lamp that is always on: (5.25 V - 1.9 V) / 990 ohm of 3.4 mA",
+         "supplies: {s: {voltage: 5 V ±5 %, current: 3.4 mA}}\nsignals: {k: {source: {potentiometer: 10k, "
+         "top: "
+         "logic}, pin: L4}}\noutputs: {l: {from: s, lamp: 1.9 V .. 2.2 V, series: 1k ±1 %}}\n",
+         ""},
+        {"of 3.3 mA",
+         "supplies: {s: {voltage: 5 V ±5 %, current: 3.3 mA}}\nsignals: {k: {source: {potentiometer: 10k, "
+         "top: "
+         "logic}, pin: L4}}\noutputs: {l: {from: s, lamp: 1.9 V .. 2.2 V, series: 1k ±1 %}}\n",
+         "over-budget"},
+        {"a lamp behind a transistor with 4.75 V - 4.6 V left for its resistor",
+         "supplies: {s: 5 V ±5 %}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: "
+         "L4}}\noutputs: {l: "
+         "{pin: L9, driver: {way: n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 %, pull: 100k ±5 %, "
+         "load: "
+         "{lamp: 4.2 V "
+         ".. 4.6 V, series: 100 ohm ±1 %, supply: s}}}}\n",
+         ""},
+        {"with 4.75 V - 4.7 V",
+         "supplies: {s: 5 V ±5 %}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: "
+         "L4}}\noutputs: {l: "
+         "{pin: L9, driver: {way: n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 %, pull: 100k ±5 %, "
+         "load: "
+         "{lamp: 4.2 V "
+         ".. 4.7 V, series: 100 ohm ±1 %, supply: s}}}}\n",
+         "lamp-dark"},
+        {"12.6 V / 60 ohm through 100 mohm lower the knob's top by 21 mV of 3.3 V",
+         "supplies: {m: {voltage: 12 V ±5 %, resistance: 100 mohm}}\nsignals: {k: {source: {potentiometer: "
+         "10k, top: "
+         "m}, stages: [divider: {upper: 33k ±0.1 %, lower: 10k ±0.1 %}], pin: L4, reading: {unit: '%', "
+         "decimals: "
+         "0}}}\noutputs: {l: {pin: L9, driver: {way: n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 "
+         "%, "
+         "pull: 100k ±5 %, "
+         "load: {resistance: 60 ohm ±0 %, supply: m}}}}\n",
+         "not-ratiometric"},
+        {"and through 1 ohm by a hundredth and more",
+         "supplies: {m: {voltage: 12 V ±5 %, resistance: 1 ohm}}\nsignals: {k: {source: {potentiometer: 10k, "
+         "top: "
+         "m}, stages: [divider: {upper: 33k ±0.1 %, lower: 10k ±0.1 %}], pin: L4, reading: {unit: '%', "
+         "decimals: "
+         "0}}}\noutputs: {l: {pin: L9, driver: {way: n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 "
+         "%, "
+         "pull: 100k ±5 %, "
+         "load: {resistance: 60 ohm ±0 %, supply: m}}}}\n",
+         "ground-shift not-ratiometric"},
         {"standard bus, 400 pF: 2950.5 ohm just rise in time (UM10204)",
          "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\nbuses: {b: {pins: {scl: L24, "
          "sda: L25}, "

@@ -336,7 +336,8 @@ typedef struct tl_driver {
     double on_ohms;          /**< n-channel, at the pin's lowest high level */
     double on_drop;          /**< bipolar: base to emitter, 0.7 V */
     tl_located series, pull; /**< base or gate resistor; what holds it off */
-    tl_located load;         /**< ohms */
+    tl_located load;         /**< ohms; of a lamp those of its resistor */
+    tl_located lamp;         /**< volts of a lamp as the load */
     double henries;
     int supply; /**< of the load */
     bool flyback;
@@ -354,10 +355,12 @@ typedef struct tl_plan_output {
     char *name;
     tl_place place;
     int pins[TL_INPUTS_MOST];
-    int pin_count;
+    int pin_count;           /**< 0: none switches it, it is always on */
+    int from;                /**< then the rail that it hangs on; else TL_NONE */
     tl_place pin_place;
     tl_located lamp, series; /**< volts; ohms */
     bool wired;              /**< what the board has on the pin */
+    bool fitted;             /**< came with a module */
     int to;                  /**< rail at the lamp's other end */
     tl_driver driver;
     bool has_into;          /**< a far input behind each pin: as many lines of the plan, */
@@ -430,6 +433,11 @@ void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
 /** Whether a rail is ground, but perhaps for a wire between, or a pin that is held low. */
 bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
+/** What one load of an output takes while it is on, amperes: a driver's load, or a lamp. 0 for a far input. */
+tl_quantity tl_plan_load_amperes(const tl_plan *plan, const tl_plan_output *output);
+/** What all loads of an output may take from a rail, or give to a return wire (below 0), whether it is on or
+ * off, amperes; its nominal is what is always there. */
+tl_quantity tl_plan_output_amperes(const tl_plan *plan, const tl_plan_output *output, int rail);
 
 /** One use of a pin. what is NULL where there is none. */
 typedef struct tl_pin_use {

@@ -1,0 +1,95 @@
+/* What outputs take from soft supplies and give to return wires: on the bench against closed forms, and
+ * inside what is guaranteed. */
+#include "bench/open_with.h"
+#include "tinyladder/design/measurement.h"
+#include "tinyladder/port.h"
+#include <math.h>
+
+static tl_status drive(tl_bench *bench, const char *pin, bool high)
+{
+    const uint8_t line = (uint8_t)tl_bench_line(bench, pin);
+    const tl_status status = tl_port_line_use(tl_bench_port(bench), line, TL_LINE_OUTPUT);
+    return status == TL_OK ? tl_port_line_drive(tl_bench_port(bench), line, high) : status;
+}
+
+/* 5 V behind 2 ohm, measured over two times 10k; 3.3 V and its wire of 1 ohm back. */
+#define SOFT                                                                                                 \
+    "supplies: {logic: 3.3 V ±0 %, raw: {voltage: 5 V ±0 %, resistance: 2 ohm}}\n"                         \
+    "shared: {back: {from: ground, series: 1 ohm ±0 %}}\nsignals:\n"                                        \
+    "  rail: {source: {rail: raw}, stages: [divider: {upper: 10k ±0 %, lower: 10k ±0 %}], pin: L4}\n"      \
+    "  knob: {source: {potentiometer: 10k ±0 %, top: logic, bottom: back}, pin: L5}\noutputs:\n"
+#define DRIVER                                                                                                \
+    "  o: {pin: L27, driver: {way: n-channel, on-resistance: 40 mohm, series: 100 ohm ±5 %, pull: 100k ±5 " \
+    "%, load: "
+
+static void take_what_they_take(void)
+{
+    const double rail = 1.0 / 2 + 1 / 20e3; /* siemens of the way to 5 V and of the divider */
+    const double wire = 1 / 1.0 + 1 / 10e3; /* and of the wire back, and of the knob's track */
+    const struct {
+        const char *name, *outputs;
+        bool on;
+        double raw, back;
+    } rows[] = {
+        {"a driver's load, off", DRIVER "{resistance: 10 ohm ±0 %, supply: raw}}}\n", false, 5 / 2.0 / rail,
+         3.3 / 10e3 / wire},
+        {"and on", DRIVER "{resistance: 10 ohm ±0 %, supply: raw}}}\n", true, 5 / 2.0 / (rail + 1 / 10.04),
+         3.3 / 10e3 / wire},
+        {"a lamp behind it", DRIVER "{lamp: 2 V ±0 %, series: 10 ohm ±0 %, supply: raw}}}\n", true,
+         (5 / 2.0 + 2 / 10.04) / (rail + 1 / 10.04), 3.3 / 10e3 / wire},
+        {"a lamp that is always on", "  o: {from: raw, lamp: 2 V ±0 %, series: 10 ohm ±0 %}\n", false,
+         (5 / 2.0 + 2 / 10.0) / (rail + 1 / 10.0), 3.3 / 10e3 / wire},
+        {"with the wire back", "  o: {from: logic, to: back, lamp: 2 V ±0 %, series: 10 ohm ±0 %}\n", false,
+         5 / 2.0 / rail, (1.3 / 10 + 3.3 / 10e3) / (wire + 1 / 10.0)},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char plan[2000];
+        snprintf(plan, sizeof plan, "%s%s", SOFT, rows[i].outputs);
+        tl_bench *bench = open_with(plan, "values: {knob: [0 s: 0 %]}\n");
+        CHECK_ROW(rows[i].name, !rows[i].on || drive(bench, "L27", true) == TL_OK);
+        tl_bench_go_to(bench, 1);
+        CHECK_ROW(rows[i].name, near(tl_bench_pin_volts(bench, 0), rows[i].raw / 2, 1e-3));
+        CHECK_ROW(rows[i].name, near(tl_bench_pin_volts(bench, 1), rows[i].back, 1e-3));
+        tl_bench_free(bench);
+    }
+}
+
+/* Off or on, the knob stands where its reading says that it may stand. */
+static void stay_inside_what_is_guaranteed(void)
+{
+    static const char *const outputs[] = {
+        DRIVER "{resistance: 10 ohm ±5 %, supply: raw}}}\n",
+        DRIVER "{lamp: 1.9 V .. 2.2 V, series: 8 ohm ±5 %, supply: raw}}}\n",
+        "  o: {from: raw, lamp: 1.9 V .. 2.2 V, series: 8 ohm ±5 %}\n",
+        "  o: {pin: L27, to: raw, lamp: 1.9 V .. 2.2 V, series: 8 ohm ±5 %}\n",
+        "  o: {pin: L27, to: back, lamp: 1.9 V .. 2.2 V, series: 8 ohm ±5 %}\n",
+    };
+    for (size_t i = 0; i < ROWS(outputs); i++) {
+        for (int seed = 1; seed <= 40; seed++) {
+            char plan[2000], scene[100];
+            snprintf(
+                plan, sizeof plan,
+                "supplies: {raw: {voltage: 5 V ±1 %%, resistance: 2 ohm}}\n"
+                "shared: {back: {from: ground, series: 1 ohm ±5 %%}}\nsignals: {knob: {source: "
+                "{potentiometer: 10k ±20 %%, top: raw, bottom: back}, stages: [divider: {upper: 47k ±1 %%, "
+                "lower: 47k ±1 %%}], pin: L4, reading: {of: travel, unit: '%%'}}}\noutputs:\n%s",
+                outputs[i]);
+            snprintf(scene, sizeof scene, "seed: %d\nvalues: {knob: [0 s: %d %%]}\n", seed, 5 + 2 * seed);
+            tl_bench *bench = open_with(plan, scene);
+            tl_bench_reading r;
+            for (int on = 0; on < 2; on++) {
+                CU_ASSERT(drive(bench, "L27", on != 0) == TL_OK);
+                tl_bench_go_to(bench, 1 + on);
+                CU_ASSERT(tl_bench_read(bench, 0, &r) == TL_NET_SOLVED && r.is.within.low <= 5 + 2 * seed &&
+                          r.is.within.high >= 5 + 2 * seed);
+            }
+            tl_bench_free(bench);
+        }
+    }
+}
+
+CU_TestInfo load_tests[] = {
+    {"take what they take", take_what_they_take},
+    {"stay inside what is guaranteed", stay_inside_what_is_guaranteed},
+    CU_TEST_INFO_NULL,
+};
