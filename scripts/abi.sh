@@ -10,6 +10,6 @@ echo "  global:"
 cat $(find include -name '*.h' | sort) |
     sed 's|/\*.*\*/||' |
     awk '/\/\*/ {inside = 1} !inside && !/^ *#/ && !/^ *static/ && !/typedef/ {print} /\*\// {inside = 0}' |
-    grep -o '\btl_[a-z0-9_]*(' | tr -d '(' | LC_ALL=C sort -u | sed 's/^/    /; s/$/;/'
+    grep -o '\btl_[a-z0-9_]*(\|^extern const .*;' | sed 's/(//; s/.* \(tl_[a-z0-9_]*\);/\1/' | LC_ALL=C sort -u | sed 's/^/    /; s/$/;/'
 echo "  local: *;"
 echo "};"

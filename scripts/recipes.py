@@ -42,6 +42,8 @@ def main():
             for file in recipes.iterdir():
                 if file.suffix != ".md" and recipe != first:
                     shutil.copy(file, folder)
+            for shared in ["display.c", "display.h"] if recipe != first else []:
+                shutil.copy(recipes.parent.parent / "examples" / shared, folder)
 
             def answer(block):
                 nonlocal wrong, blocks

@@ -48,7 +48,7 @@ static char *read_whole(FILE *stream, size_t *size)
 #ifdef TL_SANITIZED
 enum { PROGRAM_SECONDS = 900 };
 #else
-enum { PROGRAM_SECONDS = 60 };
+enum { PROGRAM_SECONDS = 300 };
 #endif
 
 run_result run_program(const char *const *words, const char *folder)

@@ -1,4 +1,5 @@
-/* Puts a recipe's program on the bench: `./program PLAN SCENE`. On a board its own start-up opens the port instead. */
+/* Puts a recipe's program on the bench: `./program PLAN SCENE`. On a board its own start-up opens the port
+ * instead. */
 #include <stdio.h>
 #include <tinyladder/bench.h>
 

@@ -121,7 +121,7 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
     const double share = reference > 0 ? volts / reference : volts > 0 ? 2 : -2;
     const double lowest = is_signed ? -1 : 0, at = share < lowest ? lowest : share > 1 ? 1 : share;
     const double exact = share * codes + errors->offset + errors->gain * at +
-                   errors->bow * 4 * fabs(at) * (1 - fabs(at)) + errors->noise * random_normal(&noise);
+                         errors->bow * 4 * fabs(at) * (1 - fabs(at)) + errors->noise * random_normal(&noise);
     const double code = floor(exact + part->begin);
     return (long)(code < least ? least : code > codes - 1 ? codes - 1 : code);
 }

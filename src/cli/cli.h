@@ -52,6 +52,8 @@ void table_drop(table *t); /* frees without printing */
 void table_end(table *t, FILE *to, const char *indent);
 /* The same, but where it would be too wide all the same, its columns become rows. */
 void table_end_turned(table *t, FILE *to, const char *indent);
+/* How wide text may be: 100 columns, or the terminal's where those are fewer. */
+int print_columns(void);
 /* A sentence, folded between words at 100 columns, or at the terminal's where those are fewer. */
 void put_note(const char *indent, const char *more, const char *text);
 

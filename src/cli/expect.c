@@ -1,17 +1,20 @@
 #define _GNU_SOURCE /* strtok_r, strdup */
 /* `read --expect`: the lengths that a line shows against those that it should. */
 #include "cli/expect.h"
+#include "base/memory.h"
 #include "tinyladder/core.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
+enum { USUAL_WITHIN = 5 }; /* percent */
 enum { LOOKS_A_LENGTH = 200, SEEN_MOST = 2 * TL_PATTERN_MOST };
 
 typedef struct {
     tl_length_us wanted[TL_PATTERN_MOST], seen[SEEN_MOST];
     uint8_t count;
     int seen_count;
+    bool high;              /* where it never changed: which level it had */
     double shortest, total; /* seconds */
 } lengths;
 
@@ -56,6 +59,19 @@ static bool read_lengths_wanted(const char *text, lengths *l)
     return good && l->count > 0;
 }
 
+/* What the plan says that the line should show. */
+static bool take_planned(const tl_plan_reading *reading, lengths *l)
+{
+    l->shortest = INFINITY;
+    for (int i = 0; i < reading->expect_count && i < TL_PATTERN_MOST; i++) {
+        const tl_length *planned = &reading->expect[i];
+        l->wanted[l->count++] = (tl_length_us){planned->high, (uint32_t)llround(1e6 * planned->seconds)};
+        l->shortest = fmin(l->shortest, planned->seconds);
+        l->total += planned->seconds;
+    }
+    return l->count > 0;
+}
+
 /* A pattern that has not come in twice its own lengths may come yet: the last lengths are its beginning,
  * perhaps. */
 static tl_status start_over(tl_pattern *pattern, const lengths *l, double within_percent,
@@ -88,6 +104,7 @@ static tl_status watch(tl_bench *bench, uint8_t line, double within_percent, len
         status = tl_port_line_level(port, line, &high);
         if (status == TL_OK)
             status = tl_port_clock_us(port, &now_us);
+        l->high = high;
         if (status == TL_OK && tl_pulse_feed(&pulse, high, now_us, &ended)) {
             if (l->seen_count < SEEN_MOST)
                 l->seen[l->seen_count++] = ended;
@@ -101,18 +118,34 @@ static tl_status watch(tl_bench *bench, uint8_t line, double within_percent, len
     return status;
 }
 
+/* `100.0 ms high, 200.0 ms low`, folded. */
+static void print_list(const char *head, const tl_length_us *of, int count, int more)
+{
+    size_t size = 0;
+    char *text = NULL;
+    FILE *to = tl_text_begin(&text, &size);
+    for (int i = 0; i < count; i++)
+        fprintf(to, "%s%s %s", i > 0 ? ", " : "", show(1e-6 * of[i].length_us, TL_DIM_SECOND).text,
+                of[i].high ? "high" : "low");
+    if (more > 0)
+        fprintf(to, ", and %d more", more);
+    tl_text_end(to, &text);
+    put_note(head, "    ", text);
+    free(text);
+}
+
 static void print_lengths(const char *name, const lengths *l, bool passed, double within_percent)
 {
+    char head[60];
+    const int listed = l->seen_count < 2 * l->count ? l->seen_count : 2 * l->count;
     printf("%s: %s\n", name, passed ? "shows the pattern" : "does not show the pattern");
-    printf("  expected, within %g %%:", within_percent);
-    for (int i = 0; i < l->count; i++)
-        printf("%s %s %s", i > 0 ? "," : "", show(1e-6 * l->wanted[i].length_us, TL_DIM_SECOND).text,
-               l->wanted[i].high ? "high" : "low");
-    printf("\n  seen:");
-    for (int i = 0; i < l->seen_count; i++)
-        printf("%s %s %s", i > 0 ? "," : "", show(1e-6 * l->seen[i].length_us, TL_DIM_SECOND).text,
-               l->seen[i].high ? "high" : "low");
-    printf("%s\n", l->seen_count == 0 ? " no whole length" : "");
+    snprintf(head, sizeof head, "  expected, within %g %%: ", within_percent);
+    print_list(head, l->wanted, l->count, 0);
+    if (l->seen_count > 0)
+        print_list("  seen: ", l->seen, listed, l->seen_count - listed);
+    else
+        printf("  seen: %s all the time, for %s\n", l->high ? "high" : "low",
+               show(10 * l->total, TL_DIM_SECOND).text);
 }
 
 static void print_as_json(const char *name, const lengths *l, bool passed)
@@ -134,13 +167,21 @@ int expect_lengths(tl_bench *bench, int signal, const char *text, double within_
         fprintf(stderr, "tinyladder: --expect: %s is no digital signal\n", s->name);
         return EXIT_USAGE;
     }
-    if (!read_lengths_wanted(text, &l)) {
+    if (strcmp(text, "plan") == 0) {
+        if (!take_planned(&s->reading, &l)) {
+            fprintf(stderr, "tinyladder: --expect: the plan says nothing of what %s should show ('expect')\n",
+                    s->name);
+            return EXIT_USAGE;
+        }
+        within_percent = isnan(within_percent) ? s->reading.within : within_percent;
+    } else if (!read_lengths_wanted(text, &l)) {
         fprintf(stderr,
                 "tinyladder: --expect: lengths that take turns are wanted, such as '300ms high, 200ms low'; "
                 "at most %d\n",
                 TL_PATTERN_MOST);
         return EXIT_USAGE;
     }
+    within_percent = isnan(within_percent) ? USUAL_WITHIN : within_percent;
     tl_bench_go_to(bench, at);
     const tl_status status = watch(bench, (uint8_t)s->pin, within_percent, &l, &state);
     if (status != TL_OK) {

@@ -13,6 +13,14 @@ const verb *const all_verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_ch
                                  &verb_word,  &verb_header, &verb_demo, &verb_completion};
 const int all_verb_count = (int)(sizeof all_verbs / sizeof all_verbs[0]);
 
+/* The help of a verb is as wide as tables may be, or as the terminal. */
+static const char *help_width(void)
+{
+    static char text[24];
+    snprintf(text, sizeof text, "rmargin=%d", print_columns() - 1);
+    return text;
+}
+
 static void print_help(FILE *to)
 {
     fputs("Usage: tinyladder VERB [ARGUMENT...]\n\n"
@@ -92,6 +100,8 @@ int main(int argc, char **argv)
 {
     int status = EXIT_DONE;
     argp_err_exit_status = EXIT_USAGE;
+    if (setenv("ARGP_HELP_FMT", help_width(), 0) != 0)
+        must(NULL);
     json_set_alloc_funcs(json_memory, free);
     if (atexit(close_output) != 0)
         must(NULL);

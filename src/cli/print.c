@@ -238,10 +238,15 @@ static void put_folded(const char *begin, const char *indent, const char *text, 
     putchar('\n');
 }
 
-void put_note(const char *indent, const char *more, const char *text)
+int print_columns(void)
 {
     const int columns = terminal_columns();
-    put_folded(indent, more, text, columns > 40 && columns < WIDE ? columns : WIDE);
+    return columns > 40 && columns < WIDE ? columns : WIDE;
+}
+
+void put_note(const char *indent, const char *more, const char *text)
+{
+    put_folded(indent, more, text, print_columns());
 }
 
 /* --- colours --- */

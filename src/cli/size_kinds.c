@@ -45,8 +45,8 @@ static const size_option divider_options[] = {
           "of the converter, lowest: the tap stays below this too", TL_FACT_REFERENCE),
     VALUE(tl_divider_requirement, most_amperes, AMPERE, "current", "AMPERES",
           "budget: the most to draw from the source (no budget)", TL_FACT_BUDGET),
-    VALUE(tl_divider_requirement, most_tap_ohms, OHM, "pin-sees", "OHMS",
-          "budget: the most source resistance for the pin (10k; with a board: what its converter takes)",
+    VALUE(tl_divider_requirement, most_tap_ohms, OHM, "source-resistance-limit", "OHMS",
+          "budget: the most source resistance at the pin (10k; with a board: what its converter takes)",
           TL_FACT_SEES),
     VALUE(tl_divider_requirement, source_ohms, OHM, "source", "OHMS", "resistance of the source itself (0)",
           TL_FACT_SOURCE_OHMS),
@@ -92,14 +92,19 @@ static const size_option partner_options[] = {
           "lowest to highest ohms of the sensor, such as \"400 ohm..900k\"", TL_FACT_SENSOR),
     RANGE(tl_partner_requirement, rail, VOLT, "rail", "VOLTS",
           "what the pair hangs on (with a board: its rail)", TL_FACT_RAIL),
+    VALUE(tl_partner_requirement, limit, VOLT, "limit", "VOLTS",
+          "the tap must never be above this, such as a reference that is not the rail (with a board or a "
+          "plan: then "
+          "its lowest)",
+          TL_FACT_OTHER_REFERENCE),
     VALUE(tl_partner_requirement, at, OHM, "at", "OHMS",
           "best resolution at this point instead of the widest swing"),
     WORD(tl_partner_requirement, leg, partner_legs, "leg", "where the partner stands: lower or upper (lower)",
          TL_FACT_UPPER),
     VALUE(tl_partner_requirement, most_amperes, AMPERE, "current", "AMPERES",
           "budget, also with the sensor at 0 ohm (no budget)"),
-    VALUE(tl_partner_requirement, most_tap_ohms, OHM, "pin-sees", "OHMS",
-          "the most source resistance for the pin (with a board: what its converter takes)", TL_FACT_SEES),
+    VALUE(tl_partner_requirement, most_tap_ohms, OHM, "source-resistance-limit", "OHMS",
+          "the most source resistance at the pin (with a board: what its converter takes)", TL_FACT_SEES),
     VALUE(tl_partner_requirement, most_heat, WATT, "heat", "WATTS", "the most that may heat the sensor"),
     NUMBER(tl_partner_requirement, kelvins_per_watt, "kelvins-per-watt",
            "that its own heat warms it by: 500 where a data sheet says 2 mW/K"),
@@ -120,8 +125,8 @@ static const size_option feed_options[] = {
           "the top must never be above this (with a board: what pin and reference take)",
           TL_FACT_LEAST_LIMIT),
     VALUE(tl_feed_requirement, most_amperes, AMPERE, "current", "AMPERES", "budget (no budget)"),
-    VALUE(tl_feed_requirement, most_tap_ohms, OHM, "pin-sees", "OHMS",
-          "the most source resistance for the pin (with a board: what its converter takes)", TL_FACT_SEES),
+    VALUE(tl_feed_requirement, most_tap_ohms, OHM, "source-resistance-limit", "OHMS",
+          "the most source resistance at the pin (with a board: what its converter takes)", TL_FACT_SEES),
     {0},
 };
 
@@ -381,8 +386,8 @@ static const size_option filter_options[] = {
     VALUE(tl_filter_requirement, reject, HERTZ, "reject", "HERTZ", "falls here"),
     NUMBER(tl_filter_requirement, by, "by", "by this factor (10)"),
     VALUE(tl_filter_requirement, source_ohms, OHM, "source", "OHMS", "in front of it (0)"),
-    VALUE(tl_filter_requirement, most_ohms, OHM, "pin-sees", "OHMS",
-          "the most source resistance for the pin (10k)"),
+    VALUE(tl_filter_requirement, most_ohms, OHM, "source-resistance-limit", "OHMS",
+          "the most source resistance at the pin (10k)"),
     VALUE(tl_filter_requirement, leakage, AMPERE, "leakage", "AMPERES",
           "of the pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_filter_requirement, most_error, VOLT, "error", "VOLTS", "that leakage may cost (no limit)"),
@@ -403,7 +408,7 @@ static const size_option filter_options[] = {
 /* --- reservoir --- */
 
 static const size_option reservoir_options[] = {
-    VALUE(tl_reservoir_requirement, source_ohms, OHM, "source", "OHMS", "that the pin sees"),
+    VALUE(tl_reservoir_requirement, source_ohms, OHM, "source", "OHMS", "source resistance at the pin"),
     VALUE(tl_reservoir_requirement, rate, HERTZ, "rate", "HERTZ", "samples a second"),
     VALUE(tl_reservoir_requirement, capacitor_tolerance, PERCENT, "capacitor-tolerance", "PERCENT", "(10 %)"),
     VALUE(tl_reservoir_requirement, converter.reference, VOLT, "reference", "VOLTS",

@@ -163,7 +163,7 @@ static const char *way_name(tl_firmware_way way)
 static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
 {
     table t;
-    int others = 0;
+    int others = 0, values = 0;
     table_begin(&t, 7, "<<>>>>>");
     table_heads(&t, "signal", "as", "last digit", "points", "counts", "not the nearest", "off by at most");
     for (int i = 0; i < plan->signal_count; i++) {
@@ -172,6 +172,7 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
             others += r->way != TL_FIRMWARE_LEFT_OUT;
             continue;
         }
+        values++;
         table_cell(&t, "%s", plan->signals[i].name);
         table_cell(&t, "%s", way_name(r->way));
         table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), plan->signals[i].reading.unit);
@@ -180,9 +181,13 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
         table_cell(&t, r->wrong > 0 ? "%ld" : "-", r->wrong);
         table_cell(&t, "%.2f digits", r->deviation);
     }
-    table_end(&t, stdout, "  ");
+    if (values > 0)
+        table_end(&t, stdout, "  ");
+    else
+        table_drop(&t);
     if (others > 0)
-        printf("\nBesides %d without a value: contacts, and buttons that share a pin.\n", others);
+        printf("%s%d without a value: contacts, and buttons that share a pin.\n",
+               values > 0 ? "\nBesides " : "", others);
     for (int i = 0; i < plan->signal_count; i++) {
         if (rows[i].way == TL_FIRMWARE_LEFT_OUT)
             printf("%s is left out: %s\n", plan->signals[i].name, rows[i].why);

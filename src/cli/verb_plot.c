@@ -99,10 +99,32 @@ static char *name_of_page(const char *out, int page, int pages)
     return name;
 }
 
+/* Without the blanks at the ends of its lines; of empty lines one, and none above and below. */
+static void print_text(const char *picture, size_t drawn)
+{
+    size_t empty = 0, printed = 0;
+    for (size_t at = 0; at < drawn;) {
+        const char *newline = memchr(picture + at, '\n', drawn - at);
+        const size_t length = newline != NULL ? (size_t)(newline - picture) - at : drawn - at;
+        size_t kept = length;
+        while (kept > 0 && (picture[at + kept - 1] == ' ' || picture[at + kept - 1] == '\f'))
+            kept--;
+        if (kept == 0) {
+            empty++;
+        } else {
+            printf(empty > 0 && printed > 0 ? "\n" : "");
+            printf("%.*s\n", (int)kept, picture + at);
+            empty = 0;
+            printed++;
+        }
+        at += length + 1;
+    }
+}
+
 static int write_picture(const char *path, const char *picture, size_t drawn)
 {
     if (path == NULL) {
-        fwrite(picture, 1, drawn, stdout);
+        print_text(picture, drawn);
         return EXIT_DONE;
     }
     if (replace_file(path, picture, drawn))

@@ -46,8 +46,10 @@ static const struct argp_option read_argp_options[] = {
      "puts a meter on a point, such as SIGNAL or SIGNAL.divider: predicted, loaded, unloaded", 0},
     {"meter-ohms", KEY_METER_OHMS, "OHMS", 0, "its resistance (the plan's first meter's, or 10 Mohm)", 0},
     {"expect", KEY_EXPECT, "LENGTHS", 0,
-     "watches the one digital signal for this pattern, such as '300ms high, 200ms low'", 0},
-    {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (5%)", 0},
+     "watches the one digital signal for this pattern, such as '300ms high, 200ms low'; plan: for what the "
+     "plan expects",
+     0},
+    {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (what the plan says, or 5%)", 0},
     {"seeds", KEY_SEEDS, "N", 0,
      "on so many benches with other real parts: least, mean, largest, and what could be read at all", 0},
     {"ideal", KEY_IDEAL, NULL, 0, "nominal parts, a converter without errors or noise", 0},
@@ -521,7 +523,7 @@ static int run_read(int argc, char **argv)
                       .times = 1,
                       .mystery = -1,
                       .wait = 10,
-                      .within = 5};
+                      .within = NAN};
     play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     int status = play_open(&o.play, &p);

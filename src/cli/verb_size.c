@@ -172,11 +172,14 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
 
 static void parse_call(size_call *call, int argc, char **argv)
 {
-    struct argp_option options[SIZE_OPTIONS_MOST + COMMON + 1] = {{0}};
+    struct argp_option options[SIZE_OPTIONS_MOST + 1 + COMMON + 1] = {{0}};
     int count = 0;
-    for (; call->kind->options[count].name != NULL && count < SIZE_OPTIONS_MOST; count++) {
-        const size_option *o = &call->kind->options[count];
-        options[count] = (struct argp_option){o->name, KEY_FIRST + count, o->argument, 0, o->help, 0};
+    for (int i = 0; call->kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
+        const size_option *o = &call->kind->options[i];
+        options[count++] = (struct argp_option){o->name, KEY_FIRST + i, o->argument, 0, o->help, 0};
+        if (strcmp(o->name, "source-resistance-limit") == 0) /* as scripts have it */
+            options[count++] =
+                (struct argp_option){"pin-sees", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0};
     }
     memcpy(options + count, common_options, sizeof common_options);
     char text[300];

@@ -82,6 +82,8 @@ void tl_facts_of_board(const tl_board *board, tl_facts *facts)
                        reference->supply >= 0 ? board->supplies[reference->supply].volts.low
                                               : reference->volts.low,
                        converter->acquisition[converter->acquisition_count - 1], facts);
+    if (board->has_converter && reference->supply != pin->supply)
+        facts->of[TL_FACT_OTHER_REFERENCE] = facts->of[TL_FACT_REFERENCE];
 }
 
 /* --- a part of a plan --- */
@@ -183,6 +185,8 @@ void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
         facts->of[TL_FACT_UPPER] = one(part->stage->up);
         if (rail >= 0)
             facts->of[TL_FACT_RAIL] = plan->supplies[rail].volts;
+        if (rail < 0 || circuit->supply_param[rail] != circuit->signals[part->signal].reference)
+            facts->of[TL_FACT_OTHER_REFERENCE] = facts->of[TL_FACT_REFERENCE];
     }
     if (part->stage->kind == TL_STAGE_PULL) {
         facts->of[TL_FACT_DOWN] = one(!part->stage->up);

@@ -93,6 +93,8 @@ static void take_partner(const void *requirement, asked_pin *pin)
     const tl_partner_requirement *w = requirement;
     pin->rail = w->rail;
     pin->bits = w->bits;
+    if (is_said(w->limit))
+        pin->reference = w->limit;
 }
 
 static void write_partner(const asked_text *t)

@@ -191,6 +191,8 @@ static const known_key keys_errors_rows[] = {
     {"gain", false, KEY_QUANTITY, TL_DIM_COUNT, NULL, "0", "at full scale", "±4 counts", NULL},
     {"nonlinearity", false, KEY_QUANTITY, TL_DIM_COUNT, NULL, "0", "in counts", "±1 counts", NULL},
     {"noise", false, KEY_VALUE, TL_DIM_COUNT, NULL, "0", "rms", "0.5 counts", NULL},
+    {"bits", false, KEY_WHOLE, 0, "4..24", "of whatever is chosen",
+     "all these counts are counts of so many bits: at fewer bits they are fewer", "12", NULL},
     {"drift", false, KEY_VALUE, TL_DIM_DRIFT, NULL, "0", "of the reference", "20 ppm/K", NULL},
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };

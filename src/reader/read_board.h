@@ -6,6 +6,8 @@
 
 /* The keys that a converter takes wherever it is described, without those that are read elsewhere. supplies:
  * what a reference may name. */
+/* All its errors in counts, times this. */
+void scale_errors(tl_converter *part, double factor);
 bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                           tl_converter *converter);
 

@@ -1,5 +1,6 @@
 /* What a plan chooses of what a converter offers: reference, range, resolution, alignment, upper bits alone.
  */
+#include "reader/read_board.h"
 #include "reader/read_plan.h"
 #include <math.h>
 #include <stdio.h>
@@ -58,10 +59,7 @@ static bool read_top(reader *r, const yaml_tree *node, tl_converter *part)
     const double cut = ldexp(1, (int)(part->word.bits - top));
     part->begin /= cut;
     part->steps = TL_STEPS_FULL;
-    part->offset /= cut;
-    part->gain /= cut;
-    part->nonlinearity /= cut;
-    part->noise /= cut;
+    scale_errors(part, 1 / cut);
     part->word.bits = (uint8_t)top;
     part->word.width = (uint8_t)(top <= 8 ? 8 : top <= 16 ? 16 : 32);
     part->word.align = TL_WORD_RIGHT;
@@ -96,6 +94,8 @@ bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *conve
             good = false;
         }
     }
+    if (part->errors_bits > 0)
+        scale_errors(part, ldexp(1, (int)bits - part->word.bits));
     part->word.bits = (uint8_t)bits;
     part->word.align = (uint8_t)align;
     part->set_bits = (int)bits;

@@ -206,6 +206,14 @@ static bool read_size(reader *r, const yaml_tree *node, const char *key, double 
     return true;
 }
 
+void scale_errors(tl_converter *part, double factor)
+{
+    part->offset *= factor;
+    part->gain *= factor;
+    part->nonlinearity *= factor;
+    part->noise *= factor;
+}
+
 static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *converter)
 {
     bool good = check_map(r, errors, &keys_errors);
@@ -215,6 +223,10 @@ static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *conver
     good = read_size(r, errors, "noise", &converter->noise) && good;
     if (yaml_get(errors, "drift") != NULL)
         good = read_value(r, yaml_get(errors, "drift"), TL_DIM_DRIFT, &converter->drift) && good;
+    if (yaml_get(errors, "bits") != NULL) {
+        good = read_number(r, yaml_get(errors, "bits"), "bits", 4, 24, &converter->errors_bits) && good;
+        scale_errors(converter, ldexp(1, converter->word.bits - (int)converter->errors_bits));
+    }
     return good;
 }
 

@@ -85,8 +85,32 @@ static void propose_divider(const tl_checker *k, int signal, double limit, char 
     tl_stock_free(&stock);
 }
 
+/* So many tracks hang on one top. */
+static int tracks_at(const tl_plan *plan, int top)
+{
+    int tracks = 0;
+    for (int i = 0; i < plan->signal_count; i++)
+        tracks +=
+            plan->signals[i].source.kind == TL_SOURCE_POTENTIOMETER && plan->signals[i].source.supply == top;
+    return tracks;
+}
+
+/* The resistor above a track with which its top comes no higher. */
+static void propose_feed(const tl_checker *k, const tl_signal *s, double limit, tl_finding *finding)
+{
+    char value[40];
+    const tl_supply *top = &k->plan->supplies[s->source.supply];
+    const double wanted =
+        s->source.value.value.high / tracks_at(k->plan, s->source.supply) * (top->volts.high / limit - 1);
+    const bool found = tl_fix_ohms(k, wanted, 1, value) != NULL;
+    tl_finding_text(&finding->fix, "a resistor above the track of at least %s%s%s; 'size feed' finds it",
+                    tl_show(wanted, TL_DIM_OHM, TL_ROUND_UP).text, found ? ": " : "", found ? value : "");
+    if (found && top->kind == TL_RAIL_SHARED && top->ohms.given)
+        tl_finding_change(finding, TL_CHANGE_VALUE, top->ohms.place, NULL, "%s", value);
+}
+
 /* A track and its converter do best on one and the same supply. */
-static void propose_reference(const tl_checker *k, const tl_signal *s, tl_finding *finding)
+static void propose_reference(const tl_checker *k, const tl_signal *s, double limit, tl_finding *finding)
 {
     const tl_converter *converter = &k->plan->board->converter;
     for (int i = 0; i < converter->reference_count; i++) {
@@ -97,9 +121,37 @@ static void propose_reference(const tl_checker *k, const tl_signal *s, tl_findin
             return;
         }
     }
-    tl_finding_text(&finding->fix,
-                    "put the top of the track on a supply that is a reference of the converter: top: %s",
-                    k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    const int pins = tl_check_pin_supply(k, s);
+    if (s->source.supply == pins || k->plan->supplies[s->source.supply].kind == TL_RAIL_SHARED)
+        propose_feed(k, s, limit, finding);
+    else
+        tl_finding_text(&finding->fix,
+                        "put the top of the track on a supply that is a reference of the converter: top: %s",
+                        k->plan->supplies[pins].name);
+}
+
+/* The partner of a resistance with which its tap comes no higher, with a little room for leakage. */
+static bool fix_partner(const tl_checker *k, const tl_signal *s, double limit, tl_finding *finding)
+{
+    static const double room = 0.98;
+    char value[40];
+    for (int i = 0; i < s->stage_count; i++) {
+        const tl_stage *stage = &s->stages[i];
+        const int rail = stage->up ? stage->to : s->source.supply;
+        if (stage->kind != TL_STAGE_PARTNER || s->source.kind != TL_SOURCE_RESISTANCE || rail < 0)
+            continue;
+        const tl_quantity *ohms = &s->source.value.value;
+        const double share = room * limit / k->plan->supplies[rail].volts.high;
+        const double wanted = stage->up ? ohms->high * (1 - share) / share : ohms->low * share / (1 - share);
+        if (!(share < 1) || !(wanted > 0) || tl_fix_ohms(k, wanted, stage->up ? 1 : -1, value) == NULL)
+            return false;
+        tl_finding_text(&finding->fix, "a partner of %s %s: %s; 'size partner' finds it",
+                        stage->up ? "at least" : "at most",
+                        tl_show(wanted, TL_DIM_OHM, stage->up ? TL_ROUND_UP : TL_ROUND_DOWN).text, value);
+        tl_finding_change(finding, TL_CHANGE_VALUE, stage->first.place, NULL, "%s", value);
+        return true;
+    }
+    return false;
 }
 
 void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding)
@@ -112,8 +164,8 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider", "%.*s",
                           (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */
     } else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
-        propose_reference(k, s, finding);
-    else
+        propose_reference(k, s, limit, finding);
+    else if (!fix_partner(k, s, limit, finding))
         tl_finding_text(&finding->fix, "tie the contact and its pull to the supply of the pin or to ground");
 }
 

@@ -178,6 +178,22 @@ static void check_scale(const tl_checker *k, int signal)
     tl_finding_change(f, TL_CHANGE_VALUE, s->reading.scale.place, NULL, "%.7g", found);
 }
 
+static bool offers_bits(const tl_converter *part, long bits)
+{
+    bool offered = false;
+    for (int i = 0; i < part->bits_count; i++)
+        offered = offered || part->bits[i] == bits;
+    return offered;
+}
+
+static bool offers_align(const tl_converter *part, int align)
+{
+    bool offered = false;
+    for (int i = 0; i < part->align_count; i++)
+        offered = offered || part->aligns[i] == align;
+    return offered;
+}
+
 static void check_word(const tl_checker *k, const tl_signal *s)
 {
     static const char *const steps[] = {"half", "full", "end-to-end"};
@@ -208,8 +224,18 @@ static void check_word(const tl_checker *k, const tl_signal *s)
     tl_finding *f = contradiction(k, s, reading->word_place, "word");
     tl_finding_text(&f->figure, "the converter gives %d bits in %d, aligned %s", part->word.bits,
                     part->word.width, aligns[align]);
-    tl_finding_text(&f->fix, "correct the firmware, or set the converter so: converters: {%s: {align: ..}}",
-                    used->name);
+    if (reading->word_bits > 0 && reading->word_bits != part->word.bits &&
+        offers_bits(part, reading->word_bits))
+        tl_finding_text(&f->fix,
+                        "correct the firmware, or set the converter so: converters: {%s: {bits: %ld}}",
+                        used->name, reading->word_bits);
+    else if (reading->word_align >= 0 && reading->word_align != align &&
+             offers_align(part, reading->word_align))
+        tl_finding_text(&f->fix,
+                        "correct the firmware, or set the converter so: converters: {%s: {align: %s}}",
+                        used->name, aligns[reading->word_align]);
+    else
+        tl_finding_text(&f->fix, "correct the firmware: the converter offers nothing of that kind");
 }
 
 static void check_restated(const tl_checker *k, int signal)

@@ -388,7 +388,7 @@ static void explain_result(const tl_divider_requirement *w, tl_size_result *answ
     if (answer->count == 0)
         result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs does it", answer->tried);
     else if (answer->choices[0].figure[TL_DIVIDER_SHARE].value < 25)
-        result_note(answer, "Little of the range is used: the budgets for current and for what the pin sees "
+        result_note(answer, "Little of the range is used: the budgets for current and for source resistance "
                             "work against each other here.");
     if (w->leakage > 0)
         result_note(answer, "The pin's leakage of %s, either way, is counted in.",
@@ -414,7 +414,7 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
                       say(w->limit, TL_DIM_VOLT));
         return;
     }
-    result_note(answer, "At most %s at the tap; budgets: %s from the source, %s seen by the pin.",
+    result_note(answer, "At most %s at the tap; budgets: %s from the source, source resistance %s.",
                 say(w->limit, TL_DIM_VOLT),
                 isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
                 isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));

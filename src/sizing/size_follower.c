@@ -22,7 +22,7 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
     if (choice_fits(&direct))
         result_offer(answer, &direct);
     else
-        result_reject(answer, &direct, "as it is: the pin sees %s of %s, and %s of %s",
+        result_reject(answer, &direct, "as it is: source resistance %s, limit %s; at the pin %s, limit %s",
                       say(w->source_ohms, TL_DIM_OHM), say(longest, TL_DIM_OHM),
                       say(w->source.high, TL_DIM_VOLT), say(w->limit, TL_DIM_VOLT));
     if (!is_said(w->converter.sample_farads))

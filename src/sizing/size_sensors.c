@@ -11,6 +11,7 @@ tl_partner_requirement tl_partner_requirement_default(void)
                                     .at = NAN,
                                     .most_amperes = INFINITY,
                                     .most_tap_ohms = INFINITY,
+                                    .limit = NAN,
                                     .most_heat = INFINITY,
                                     .kelvins_per_watt = NAN,
                                     .most_kelvins = INFINITY,
@@ -21,6 +22,13 @@ tl_partner_requirement tl_partner_requirement_default(void)
 static double share_across(const tl_partner_requirement *w, double sensor, double partner)
 {
     return (w->leg == 0 ? partner : sensor) / (sensor + partner);
+}
+
+/* The partner with which the tap just comes up to the limit, the rail at its highest. */
+static double partner_at_limit(const tl_partner_requirement *w)
+{
+    const double share = w->limit / w->rail.high;
+    return w->leg == 0 ? w->sensor.low * share / (1 - share) : w->sensor.high * (1 - share) / share;
 }
 
 static double swing_of(const tl_partner_requirement *w, double partner)
@@ -51,7 +59,7 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
     choice_figure(c, "swing", 100 * fmin(swing_of(w, partner->low), swing_of(w, partner->high)),
                   TL_DIM_PERCENT, TL_LOWEST, NAN);
     choice_figure(c, "tap, lowest", w->rail.low * least, TL_DIM_VOLT, TL_LOWEST, NAN);
-    choice_figure(c, "tap, highest", v * most, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    choice_figure(c, "tap, highest", v * most, TL_DIM_VOLT, TL_HIGHEST, w->limit);
     choice_figure(c, "current", v / (w->sensor.low + partner->low), TL_DIM_AMPERE, TL_HIGHEST,
                   w->most_amperes);
     choice_figure(c, "current at 0 Ω", v / partner->low, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
@@ -80,15 +88,19 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
 void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->sensor) || !is_range(&w->rail) || w->sensor.low < 0 ||
-        w->sensor.high <= w->sensor.low || w->rail.low <= 0 || w->at <= 0 || w->bits < 6 || w->bits > 24) {
-        result_refuse(
-            answer, TL_SIZE_NONSENSE,
-            "a partner needs the sensor's range, lower end first and not equal, and a rail above 0 V");
+        w->sensor.high <= w->sensor.low || w->rail.low <= 0 || w->at <= 0 || w->limit <= 0 || w->bits < 6 ||
+        w->bits > 24) {
+        result_refuse(answer, TL_SIZE_NONSENSE,
+                      "a partner needs the sensor's range, lower end first and not equal, and a rail and "
+                      "limit above 0 V");
         return;
     }
     result_exact(answer,
                  is_said(w->at) ? "partner for the best resolution there" : "partner for the widest swing",
                  is_said(w->at) ? w->at : sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM);
+    if (is_said(w->limit) && w->limit < w->rail.high)
+        result_exact(answer, w->leg == 0 ? "largest for the limit" : "smallest for the limit",
+                     partner_at_limit(w), TL_DIM_OHM);
     try_every_value(w, work_out_partner, answer);
     result_note(answer, "%s reads %s as the sensor's ohms rise.",
                 w->leg == 0 ? "With the partner below, the tap" : "With the partner above, the tap",
@@ -97,7 +109,10 @@ void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
         result_note(answer, "Best resolution at %s wants a partner of the same ohms.",
                     say(w->at, TL_DIM_OHM));
     else
-        result_note(answer, "The widest swing wants %s, the geometric mean of the sensor's ends.",
+        result_note(answer, "%s %s, the geometric mean of the sensor's ends.",
+                    is_said(w->limit) && w->limit < w->rail.high
+                        ? "Without the limit the widest swing would want"
+                        : "The widest swing wants",
                     say(sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM));
     result_note(answer, "At 0 Ω the partner alone stands between the rail and ground: it protects both.");
 }

@@ -141,7 +141,44 @@ static void what_makes_no_sense_is_refused(void)
     }
 }
 
+/* The counts of twelve bits are a sixteenth as many of eight; without saying so they are as many. */
+static void errors_shrink_with_the_bits(void)
+{
+    static const struct {
+        const char *name, *offered, *choice, *errors;
+        double half_width; /* of the interval at 2.5 V, in volts: half a step and the errors */
+    } rows[] = {
+        {"twelve of twelve", "[12, 8]", "{bits: 12}", "{bits: 12, offset: ±8 counts}", 8.5 * 5 / 4096},
+        {"eight of twelve", "[12, 8]", "{bits: 8}", "{bits: 12, offset: ±8 counts}",
+         (0.5 + 8 / 16.0) * 5 / 256},
+        {"the upper eight", "[12, 8]", "{bits: 12, top: 8}", "{bits: 12, offset: ±8 counts}",
+         (0.5 + 8 / 16.0) * 5 / 256},
+        {"not said", "[12, 8]", "{bits: 8}", "{offset: ±8 counts}", 8.5 * 5 / 256},
+        {"stated for another width than the usual", "[8, 12]", "{bits: 8}", "{bits: 10, offset: ±2 counts}",
+         (0.5 + 0.5) * 5 / 256},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char text[900];
+        snprintf(
+            text, sizeof text,
+            "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V ±0 %%}\n"
+            "every-pin: {supply: v, limits: 0 V .. rail, vil: 1 V, vih: 2 V}\npins: {A: {channel: 0}}\n"
+            "converters: {main: {bits: %s, steps: half, word: {in: 16}, references: {v: v}, "
+            "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us], conversion: 1 us, errors: %s}}\n",
+            rows[i].offered, rows[i].errors);
+        (void)scratch_file("top.board.yaml", text, strlen(text));
+        tl_bench *bench = tl_bench_open(plan_of(rows[i].choice), NULL, NULL);
+        tl_bench_reading r;
+        CU_ASSERT_FATAL(bench != NULL);
+        CHECK_ROW(rows[i].name, tl_bench_read(bench, 0, &r) == TL_NET_SOLVED);
+        CHECK_ROW(rows[i].name, near((r.is.within.high - r.is.within.low) / 2, rows[i].half_width,
+                                     0.1 * rows[i].half_width));
+        tl_bench_free(bench);
+    }
+}
+
 CU_TestInfo top_tests[] = {
+    {"errors shrink with the bits", errors_shrink_with_the_bits},
     {"the upper bits are the code shifted", the_upper_bits_are_the_code_shifted},
     {"errors are of all bits", errors_are_of_all_bits},
     {"settings are of all bits", settings_are_of_all_bits},

@@ -58,7 +58,8 @@ static void full_disks_are_told(void)
          "rm -f full.csv; trap '' XFSZ; ulimit -f 8; $T record $D/fernhill.plan.yaml --for 100s -o full.csv",
          4, "times of 27 signals", "full.csv: error: File too large"},
         {"and says how many",
-         "N=$(tail -n +2 full.csv | grep -cv ',run,\\|,level,'); tail -c 1 full.csv | od -An -c | grep -q 'n' && "
+         "N=$(tail -n +2 full.csv | grep -cv ',run,\\|,level,'); tail -c 1 full.csv | od -An -c | grep -q "
+         "'n' && "
          "test $((N % 31)) = 0 && test $N -gt 0 && echo whole",
          0, "whole", ""},
         {"a database keeps what it says",

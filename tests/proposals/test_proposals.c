@@ -76,6 +76,11 @@ static const struct {
           "divider:\n"
           "          upper: 100k ±1 % # the long one\n          lower: 6k8 ±1 %\n    pin: L4\n",
      "s.divider", "          upper: ", "\n    pin: L4\n"},
+    {"a partner below a reference of its own",
+     HEAD "signals:\n  s: {source: {resistance: 2k .. 200k, to: logic}, stages: [partner: {lower: 22k ±1 "
+          "%}], pin: L4, "
+          "reference: inner}\n",
+     "s.partner", "stages: [partner: {lower: ", "}], pin: L4, reference: inner}\n"},
     {"a partner",
      HEAD "signals:\n  s: {source: {resistance: 2k .. 50k, to: logic}, stages: [partner: {lower: 22k ±1 %}], "
           "pin: L5}\n",

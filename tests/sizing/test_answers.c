@@ -52,6 +52,13 @@ static const struct {
     {"partner --sensor 1k..30k --rail 3.3V --kelvins-per-watt 500", FIGURE, "warms itself by",
      500 * 3.3 * 3.3 / 4 / (5600 * 0.99), 1e-6},
     {"partner --sensor 1k..30k --rail 3.3V", EXACT, "partner for the widest swing", 5477.225575, 1e-9},
+    /* a reference that is not the rail: (2 kohm of the sensor) s / (1 - s), s the reference's share of the
+       rail */
+    {"partner --sensor 2k..200k --rail '3.3 V ±2 %' --limit 1.176V", EXACT, "largest for the limit",
+     2e3 * (1.176 / 3.366) / (1 - 1.176 / 3.366), 1e-6},
+    {"partner --sensor 2k..200k --rail '3.3 V ±2 %' --limit 1.176V", PART, "partner", 1e3, 1e-9},
+    {"partner --sensor 2k..200k --rail '3.3 V ±2 %' --limit 1.176V --leg upper", EXACT,
+     "smallest for the limit", 200e3 * (3.366 / 1.176 - 1), 1e-6},
     {"feed --track '10k ±20 %' --rail '5 V ±5 %'" LAPWING, EXACT, "smallest feed",
      12e3 * (5.25 / (3.3 * 0.98) - 1), 1e-6},
     {"follower --from 0V..3.2V --source 250k --supply '5 V ±5 %' --out-high 2V --out-low 0.1V" LAPWING,

@@ -157,9 +157,11 @@ typedef struct tl_converter {
     double begin; /**< how far below itself a code begins, in counts: half of the half kind, else 0; less
                      where the upper bits alone are read */
     tl_word word;
-    int set_bits, set_align;   /**< what its settings say: the word's, also where only its upper bits are read */
-    int bytes;                 /**< a tl_byte_delivery */
+    int set_bits,
+        set_align; /**< what its settings say: the word's, also where only its upper bits are read */
+    int bytes;     /**< a tl_byte_delivery */
     long bits[TL_RANGES_MOST]; /**< offered; the first is the default */
+    long errors_bits; /**< its errors were stated in counts of so many bits; 0: of whatever is chosen */
     int bits_count;
     int aligns[3], align_count; /**< offered: 0 right, 1 left, 2 stretched */
     tl_reference *references;

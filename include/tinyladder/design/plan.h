@@ -355,8 +355,8 @@ typedef struct tl_plan_output {
     char *name;
     tl_place place;
     int pins[TL_INPUTS_MOST];
-    int pin_count;           /**< 0: none switches it, it is always on */
-    int from;                /**< then the rail that it hangs on; else TL_NONE */
+    int pin_count; /**< 0: none switches it, it is always on */
+    int from;      /**< then the rail that it hangs on; else TL_NONE */
     tl_place pin_place;
     tl_located lamp, series; /**< volts; ohms */
     bool wired;              /**< what the board has on the pin */
@@ -433,7 +433,8 @@ void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
 /** Whether a rail is ground, but perhaps for a wire between, or a pin that is held low. */
 bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
-/** What one load of an output takes while it is on, amperes: a driver's load, or a lamp. 0 for a far input. */
+/** What one load of an output takes while it is on, amperes: a driver's load, or a lamp. 0 for a far input.
+ */
 tl_quantity tl_plan_load_amperes(const tl_plan *plan, const tl_plan_output *output);
 /** What all loads of an output may take from a rail, or give to a return wire (below 0), whether it is on or
  * off, amperes; its nominal is what is always there. */

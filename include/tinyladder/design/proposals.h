@@ -21,27 +21,28 @@ extern "C" {
 /** What a board, or a plan at the place of a part, says. Values are in base units. */
 typedef enum tl_fact {
     TL_FACT_NONE,
-    TL_FACT_RAIL,         /**< volts of the pin's supply, or of the rail that the part hangs on */
-    TL_FACT_LIMIT,        /**< volts: the pin's absolute limit, its supply at its lowest */
-    TL_FACT_REFERENCE,    /**< volts of the converter, lowest */
-    TL_FACT_LEAST_LIMIT,  /**< the lower of both */
-    TL_FACT_LEAKAGE,      /**< amperes of the pin, either way */
-    TL_FACT_FARADS,       /**< of the pin, and of what hangs on it */
-    TL_FACT_DRIVES,       /**< amperes at which the pin's output levels hold */
-    TL_FACT_MOST_AMPERES, /**< never more through the pin */
-    TL_FACT_HIGH,         /**< volts of the pin's high level */
-    TL_FACT_BITS,         /**< of the converter */
-    TL_FACT_SAMPLING,     /**< farads of its sampling capacitor */
-    TL_FACT_SWITCH,       /**< ohms of its switch */
-    TL_FACT_ACQUISITION,  /**< seconds, the longest on offer, or what the signal says */
-    TL_FACT_FULL_STEPS,   /**< 1 where its first step is as wide as the others, 0 where half as wide */
-    TL_FACT_ERRORS,       /**< counts: its offset, gain and nonlinearity together, at most */
-    TL_FACT_CONVERSION,   /**< seconds after each acquisition */
-    TL_FACT_SEES,         /**< ohms: the most source resistance that settles in that time */
-    TL_FACT_LEAST,        /**< volts: the pin's lowest limit */
-    TL_FACT_VIL,          /**< volts of its low threshold, where it does not follow its supply, */
-    TL_FACT_VIH,          /**< and of its high one; */
-    TL_FACT_VIL_SHARE,    /**< the share of its supply, where it does, */
+    TL_FACT_RAIL,            /**< volts of the pin's supply, or of the rail that the part hangs on */
+    TL_FACT_LIMIT,           /**< volts: the pin's absolute limit, its supply at its lowest */
+    TL_FACT_REFERENCE,       /**< volts of the converter, lowest */
+    TL_FACT_LEAST_LIMIT,     /**< the lower of both */
+    TL_FACT_OTHER_REFERENCE, /**< the reference, where it is not the rail that the part hangs on */
+    TL_FACT_LEAKAGE,         /**< amperes of the pin, either way */
+    TL_FACT_FARADS,          /**< of the pin, and of what hangs on it */
+    TL_FACT_DRIVES,          /**< amperes at which the pin's output levels hold */
+    TL_FACT_MOST_AMPERES,    /**< never more through the pin */
+    TL_FACT_HIGH,            /**< volts of the pin's high level */
+    TL_FACT_BITS,            /**< of the converter */
+    TL_FACT_SAMPLING,        /**< farads of its sampling capacitor */
+    TL_FACT_SWITCH,          /**< ohms of its switch */
+    TL_FACT_ACQUISITION,     /**< seconds, the longest on offer, or what the signal says */
+    TL_FACT_FULL_STEPS,      /**< 1 where its first step is as wide as the others, 0 where half as wide */
+    TL_FACT_ERRORS,          /**< counts: its offset, gain and nonlinearity together, at most */
+    TL_FACT_CONVERSION,      /**< seconds after each acquisition */
+    TL_FACT_SEES,            /**< ohms: the most source resistance that settles in that time */
+    TL_FACT_LEAST,           /**< volts: the pin's lowest limit */
+    TL_FACT_VIL,             /**< volts of its low threshold, where it does not follow its supply, */
+    TL_FACT_VIH,             /**< and of its high one; */
+    TL_FACT_VIL_SHARE,       /**< the share of its supply, where it does, */
     TL_FACT_VIH_SHARE,
     TL_FACT_INJECTION, /**< amperes that its clamps stand */
     TL_FACT_INTERNAL,  /**< ohms of its own pull-up */

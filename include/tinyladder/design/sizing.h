@@ -184,6 +184,7 @@ typedef struct tl_partner_requirement {
     int leg;                 /**< of the partner: 0 lower, 1 upper (lower) */
     double most_amperes;     /**< also with the sensor at 0 ohm (INFINITY) */
     double most_tap_ohms;    /**< (INFINITY) */
+    double limit;            /**< volts of a converter's reference that is not the rail (NAN: it is) */
     double most_heat;        /**< watts in the sensor (INFINITY) */
     double kelvins_per_watt; /**< that its own heat warms it by: 500 where a data sheet says 2 mW/K (NAN) */
     double most_kelvins;     /**< (INFINITY) */
