@@ -14,7 +14,6 @@ extern "C" {
 #endif
 
 typedef struct port_facts {
-    uint32_t clock_step_us; /**< the clock's resolution: it moves by so much at a time */
     uint32_t
         watch_us; /**< how long the clock is watched: 2^n finds clocks that wrap after that; below 2^31 */
     uint8_t input_line;  /**< can be an input, with something defined on it */

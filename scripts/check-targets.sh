@@ -188,6 +188,7 @@ stacks() {
     "$here/scripts/stack.py" "$here/include/tinyladder" "$out"/stack/*.ci
 }
 version() { "$1" -dumpversion; }
+stacks >"$out/stacks" || status=1
 cat >"$out/targets.md" <<END
 # Targets
 
@@ -208,7 +209,7 @@ comes on top. Nothing calls itself, and no frame changes its size.
 
 | header | bytes | call |
 | --- | --- | --- |
-$(stacks)
+$(cat "$out/stacks")
 
 ## Waiting
 

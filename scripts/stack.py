@@ -1,5 +1,6 @@
 #!/usr/bin/env python3
-"""stack.py INCLUDE FILE.ci...: of each public header of the core the call that needs most stack, as rows of a table.
+"""stack.py INCLUDE FILE.ci...: of each public header of the core the call that needs most stack, as rows of a table. The
+header itself says so in its head: where it says another figure, that is told, and the status is 1.
 
 The files are call graphs with frames, as gcc writes them with -fcallgraph-info=su. Calls through the port's table count
 nothing: their stack is the port's; sweep.c calls nothing else in that way than the conversions of other files. Calls into the
@@ -38,11 +39,17 @@ def main():
         below = max((depth(called, seen + (name,)) for called in calls.get(name, ())), default=0)
         return frames.get(name, LIBRARY) + below
 
+    wrong = False
     for header in sorted(set(include.glob("*.h")) - {include / "core.h"}):
         names = re.findall(r"\b(tl_\w+)\(", header.read_text())
         rows = sorted(((depth(name), name) for name in set(names) if name in frames), key=lambda row: (-row[0], row[1]))
-        if rows:
-            print(f"| `{header.name}` | {rows[0][0]} | `{rows[0][1]}()` |")
+        if not rows:
+            continue
+        print(f"| `{header.name}` | {rows[0][0]} | `{rows[0][1]}()` |")
+        if f"Stack: {rows[0][0]} bytes at most, in {rows[0][1]}()" not in header.read_text():
+            print(f"{header}: it needs {rows[0][0]} bytes of stack, in {rows[0][1]}()", file=sys.stderr)
+            wrong = True
+    return wrong
 
 
-main()
+sys.exit(main())

@@ -1,4 +1,9 @@
-/** @file A contact on a digital line: debounced, counted, with its two events. */
+/**
+ * @file A contact on a digital line: debounced, counted, with its two events.
+ *
+ * Stack: 64 bytes at most, in tl_button_look(), and what the port's own functions need (docs/targets.md).
+ * Called in the main program; nothing waits.
+ */
 #ifndef TINYLADDER_BUTTON_H
 #define TINYLADDER_BUTTON_H
 

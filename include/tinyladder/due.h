@@ -1,6 +1,9 @@
 /**
  * @file What is due every so often, without drift: each time is reckoned from the one before, not from when
  * it was done.
+ *
+ * Stack: 32 bytes at most, in tl_due_init() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_DUE_H
 #define TINYLADDER_DUE_H

@@ -3,6 +3,11 @@
  * verified.
  *
  * The port moves the bytes; every answer is checked, and every wait is bounded.
+ *
+ * Stack: 208 bytes at most, in tl_external_take(), and what the port's own functions need
+ * (docs/targets.md).
+ * Called in the main program; tl_external_take() waits as long as the converter's longest time and two
+ * transfers, the others for nothing.
  */
 #ifndef TINYLADDER_EXTERNAL_H
 #define TINYLADDER_EXTERNAL_H

@@ -1,11 +1,13 @@
 /**
  * @file Filters for readings: peak and trough, mean, rolling mean, exponential, median, oversampling.
  *
- * Flags survive: a result is clipped if any sample of it was, and fresh only if all were; its reason is that of
- * the last that was not. Windows are the
- * caller's. Delays: a mean of n is n samples old at most, (n - 1) / 2 in the middle; an exponential one of
- * depth d reaches 63 % of a step after 2^d samples. White noise falls by sqrt(n), by sqrt(2^(d+1) - 1), by
- * about sqrt(2 n / pi) for a median.
+ * Flags survive: a result is clipped if any sample of it was, and fresh only if all were; its reason is that
+ * of the last that was not. Windows are the caller's. Delays: a mean of n is n samples old at most, (n - 1) /
+ * 2 in the middle; an exponential one of depth d reaches 63 % of a step after 2^d samples. White noise falls
+ * by sqrt(n), by sqrt(2^(d+1) - 1), by about sqrt(2 n / pi) for a median.
+ *
+ * Stack: 88 bytes at most, in tl_window_median() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_FILTER_H
 #define TINYLADDER_FILTER_H

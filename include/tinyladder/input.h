@@ -1,4 +1,10 @@
-/** @file One analog input: from a conversion to a code with its flags, or to microvolts. */
+/**
+ * @file One analog input: from a conversion to a code with its flags, or to microvolts.
+ *
+ * Stack: 168 bytes at most, in tl_input_take(), and what the port's own functions need (docs/targets.md).
+ * Called in the main program, tl_input_word() anywhere; tl_input_sample() and tl_input_take() wait for the
+ * acquisition and the input's own bound.
+ */
 #ifndef TINYLADDER_INPUT_H
 #define TINYLADDER_INPUT_H
 

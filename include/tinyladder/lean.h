@@ -3,7 +3,8 @@
  * bits, nothing to set up at run time. Values are whole numbers of a signal's last digit: 1270 with two
  * decimals is 12.70.
  *
- * Everything here may be called from interrupts too: nothing is kept, nothing waits.
+ * Stack: 8 bytes at most, in tl_curve_value() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_LEAN_H
 #define TINYLADDER_LEAN_H

@@ -3,6 +3,9 @@
  * looks.
  *
  * Look at regular intervals; steps times the interval is the steady time.
+ *
+ * Stack: 20 bytes at most, in tl_lines_look() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_LINES_H
 #define TINYLADDER_LINES_H

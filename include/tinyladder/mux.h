@@ -2,6 +2,9 @@
  * @file Multiplexers: the lines that choose an input, one multiplexer behind the other.
  *
  * Break before make: a multiplexer with an enable line is switched off while its select lines change.
+ *
+ * Stack: 72 bytes at most, in tl_mux_lead(), and what the port's own functions need (docs/targets.md).
+ * Called in the main program; tl_mux_lead() waits for the dwell of each multiplexer on the way.
  */
 #ifndef TINYLADDER_MUX_H
 #define TINYLADDER_MUX_H

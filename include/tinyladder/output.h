@@ -1,5 +1,10 @@
-/** @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines let go of whatever
- * happened. */
+/**
+ * @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines let go of whatever
+ * happened.
+ *
+ * Stack: 96 bytes at most, in tl_bar_open(), and what the port's own functions need (docs/targets.md).
+ * Called in the main program, thresholds, states and shares anywhere; nothing waits.
+ */
 #ifndef TINYLADDER_OUTPUT_H
 #define TINYLADDER_OUTPUT_H
 

@@ -7,6 +7,9 @@
  *  3. Outputs are written only together with TL_OK.
  *  4. A member that the board cannot serve is left NULL; the core then answers TL_ERR_UNSUPPORTED.
  *  5. Lines and channels are numbers of the port's own choosing, stated in the port's documentation.
+ *
+ * Stack: 80 bytes at most, in tl_port_convert(), and what the port's own functions need (docs/targets.md).
+ * Called in the main program; what waits says how long, and is told by its caller.
  */
 #ifndef TINYLADDER_PORT_H
 #define TINYLADDER_PORT_H
@@ -76,7 +79,15 @@ typedef struct tl_port_ops {
     /** Called between any two questions of a wait: to sleep until the next interrupt, to feed a watchdog. At
      * most 100 us. May stay NULL. */
     void (*idle)(void *context);
+    uint16_t clock_step_us; /**< the clock's resolution: it moves by so much at a time; 0 or 1: by 1. What
+                               waits by the clock waits, and is late, by so much longer */
 } tl_port_ops;
+
+/** Of a time measured by a port's clock: so much has surely passed. The port is never NULL. */
+static inline uint32_t tl_port_surely_us(const tl_port_ops *ops, uint32_t measured_us)
+{
+    return measured_us > ops->clock_step_us ? measured_us - ops->clock_step_us : 0;
+}
 
 /**
  * Who is reading just now: a sweep, or one conversion. The port's memory, {NULL} to begin with; only the core

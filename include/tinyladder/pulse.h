@@ -3,6 +3,9 @@
  *
  * Feed it levels that are debounced where they come from contacts. Lengths are microseconds up to 2^31-1 and
  * stay there; a clock that is set back lengthens nothing.
+ *
+ * Stack: 64 bytes at most, in tl_pattern_feed() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_PULSE_H
 #define TINYLADDER_PULSE_H

@@ -4,6 +4,9 @@
  * A look sees two levels. One that changed is a quarter on or back; both at once is an edge that nobody saw,
  * and then the way is not known: it is counted as missed, and the place stays. Look at least four times as
  * often as quarters come, or feed it from the lines' interrupts.
+ *
+ * Stack: 24 bytes at most, in tl_quadrature_init() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_QUADRATURE_H
 #define TINYLADDER_QUADRATURE_H

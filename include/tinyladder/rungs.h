@@ -1,4 +1,9 @@
-/** @file Buttons on one converter pin: which level a count is, or none. */
+/**
+ * @file Buttons on one converter pin: which level a count is, or none.
+ *
+ * Stack: 8 bytes at most, in tl_ladder_level() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ */
 #ifndef TINYLADDER_RUNGS_H
 #define TINYLADDER_RUNGS_H
 

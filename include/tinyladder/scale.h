@@ -7,6 +7,9 @@
  * offset and a two-point correction behind it: they are folded into one line when the scale is made.
  *
  * Counts run from 0 for the lowest code; tl_word_count() makes them from codes with a sign.
+ *
+ * Stack: 216 bytes at most, in tl_scale_init() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_SCALE_H
 #define TINYLADDER_SCALE_H

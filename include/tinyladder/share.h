@@ -1,4 +1,9 @@
-/** @file A value as a share between two ends: percent, per mille, a number of lamps. */
+/**
+ * @file A value as a share between two ends: percent, per mille, a number of lamps.
+ *
+ * Stack: 48 bytes at most, in tl_share_inward() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ */
 #ifndef TINYLADDER_SHARE_H
 #define TINYLADDER_SHARE_H
 

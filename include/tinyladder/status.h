@@ -1,4 +1,9 @@
-/** @file What every call of the core and of a port answers. */
+/**
+ * @file What every call of the core and of a port answers.
+ *
+ * Stack: 16 bytes at most, in tl_status_text() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ */
 #ifndef TINYLADDER_STATUS_H
 #define TINYLADDER_STATUS_H
 

@@ -3,6 +3,9 @@
  * sensors.
  *
  * Curves are made into points beforehand; two points are a straight line. One division a value.
+ *
+ * Stack: 112 bytes at most, in tl_table_value() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_TABLE_H
 #define TINYLADDER_TABLE_H

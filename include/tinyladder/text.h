@@ -1,4 +1,9 @@
-/** @file Figures as text, without printf: for displays. */
+/**
+ * @file Figures as text, without printf: for displays.
+ *
+ * Stack: 56 bytes at most, in tl_text_fixed() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ */
 #ifndef TINYLADDER_TEXT_H
 #define TINYLADDER_TEXT_H
 

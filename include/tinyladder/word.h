@@ -4,6 +4,9 @@
  * A code is what the volts are reckoned from: 0 .. 2^bits - 1, or with a sign -2^(bits-1) .. 2^(bits-1) - 1.
  * Every bit of a word that the format promises is checked: a word that breaks the promise is an error, not a
  * value.
+ *
+ * Stack: 72 bytes at most, in tl_word_sample() (docs/targets.md).
+ * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_WORD_H
 #define TINYLADDER_WORD_H

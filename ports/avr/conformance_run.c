@@ -42,8 +42,7 @@ static void say_number(unsigned number)
 /* The simulator holds D2 high and 2.5 V of 5 V on channel 0; nothing is on B0. */
 int main(void)
 {
-    static const port_facts facts = {.clock_step_us = 1,
-                                     .watch_us = UINT32_C(1) << 20,
+    static const port_facts facts = {.watch_us = UINT32_C(1) << 20,
                                      .input_line = PORT_AVR_D2,
                                      .input_high = true,
                                      .output_line = PORT_AVR_B0,

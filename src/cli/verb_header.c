@@ -224,10 +224,11 @@ static int write_out(const header_options *o, const tl_plan *plan, const char *t
     if (!o->force && access(o->out, F_OK) == 0) {
         char *there = text_there(o->out);
         const bool own = there != NULL && is_of_this_plan(there, text);
+        const bool whole = own && tl_firmware_header_is_whole(there);
         free(there);
-        if (!own) {
-            fprintf(stderr, "%s: error: it is there, and no header of this plan; --force writes over it\n",
-                    o->out);
+        if (!whole) {
+            fprintf(stderr, "%s: error: it is there, and %s; --force writes over it\n", o->out,
+                    own ? "was changed by hand since it was made" : "no header of this plan");
             return EXIT_HARDWARE;
         }
     }

@@ -145,7 +145,8 @@ tl_status tl_external_take(const tl_port *port, const TL_IN_ROM tl_external_inpu
         status =
             tl_timeout_begin(&timeout, port, INT32_MAX); /* the description's own bound is the shorter one */
     while (status == TL_OK && !ready) {
-        status = tl_external_ready(port, input, INT32_MAX - timeout.left_us, &ready);
+        status = tl_external_ready(port, input, timeout.left_us < INT32_MAX ? INT32_MAX - timeout.left_us : 0,
+                                   &ready);
         /* A little patience: questions without end would keep the bus busy. */
         if (status == TL_OK && !ready)
             status = tl_port_wait_us(port, POLL_US);

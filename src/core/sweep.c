@@ -173,7 +173,8 @@ static tl_status step(tl_sweep *sweep, const tl_port *port, tl_status *own, bool
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status != TL_OK)
         return status;
-    const uint32_t waited_us = tl_elapsed_us(&sweep->waited_us, &sweep->seen_us, now_us);
+    const uint32_t waited_us =
+        tl_port_surely_us(port->ops, tl_elapsed_us(&sweep->waited_us, &sweep->seen_us, now_us));
     if (sweep->phase == PHASE_AWAIT) {
         *own = look(port, input, waited_us, &sweep->work[sweep->at], ended);
         if (*own != TL_OK || !*ended || sweep->left == 0)

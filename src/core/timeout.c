@@ -3,9 +3,12 @@
 
 tl_status tl_timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t longest_us)
 {
+    const tl_status status = tl_port_clock_us(port, &timeout->seen_us);
     timeout->left_us = longest_us;
     timeout->still = 0;
-    return tl_port_clock_us(port, &timeout->seen_us);
+    if (status == TL_OK)
+        timeout->left_us += port->ops->clock_step_us;
+    return status;
 }
 
 tl_status tl_timeout_keep(wait_timeout *timeout, const tl_port *port)

@@ -166,6 +166,22 @@ static unsigned long id_of(const char *text)
     return id;
 }
 
+bool tl_firmware_header_is_whole(const char *text)
+{
+    static const char end[] = "\n#endif\n";
+    unsigned long id = 0;
+    const char *at = strstr(text, "_ID 0x"), *body = at != NULL ? strchr(at, '\n') : NULL;
+    const size_t length = body != NULL ? strlen(body + 1) : 0;
+    if (length < sizeof end - 1 || sscanf(at, "_ID 0x%8lx", &id) != 1 ||
+        strcmp(body + 1 + length - (sizeof end - 1), end) != 0)
+        return false;
+    char *own = tl_copy_text(body + 1);
+    own[length - (sizeof end - 1)] = '\0';
+    const bool whole = id_of(own) == id;
+    free(own);
+    return whole;
+}
+
 /* --- the whole --- */
 
 static void put_signal(maker *m, int signal, tl_firmware_row *row)

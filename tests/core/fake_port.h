@@ -6,6 +6,7 @@
 
 typedef struct {
     uint32_t now_us, tick_us;     /* every question about the time moves the clock by a tick */
+    uint32_t grain_us;            /* of which it shows whole ones; 0: every microsecond */
     uint32_t questions_until_end; /* UINT32_MAX: never ends */
     uint32_t word;
     uint8_t channel;

@@ -2,6 +2,7 @@
 #include "fake_port.h"
 #include "support.h"
 #include "tinyladder/input.h"
+#include "tinyladder/sweep.h"
 #include <string.h>
 
 static tl_status enter(fake_port *f)
@@ -61,7 +62,7 @@ static tl_status fake_clock(void *context, uint32_t *now_us)
     fake_port *f = context;
     if (++f->clock_questions == f->step_back_at)
         f->now_us -= f->step_back_us;
-    *now_us = f->now_us;
+    *now_us = f->now_us - (f->grain_us > 0 ? f->now_us % f->grain_us : 0);
     f->now_us += f->tick_us;
     return enter(f);
 }
@@ -221,6 +222,43 @@ static void never_waits_longer_than_its_bound(void)
     }
 }
 
+/* A clock that moves by a millisecond at a time makes a conversion of 30 us look as if it took one: a port
+ * that says so is given that much longer, and no more. */
+static void waits_by_a_coarse_clock(void)
+{
+    static const struct {
+        const char *name;
+        uint16_t said_us;
+        uint32_t questions;
+        tl_status status;
+    } rows[] = {
+        {"not said", 0, 30, TL_ERR_LATE},
+        {"said", 1000, 30, TL_OK},
+        {"said, and it never ends", 1000, UINT32_MAX, TL_ERR_LATE},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        fake_port fake = {
+            .now_us = 990, .tick_us = 1, .grain_us = 1000, .questions_until_end = rows[i].questions};
+        tl_port port = fake_port_of(&fake);
+        tl_port_ops ops = *port.ops;
+        uint32_t word = 0;
+        ops.clock_step_us = rows[i].said_us;
+        port.ops = &ops;
+        CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 100, 50, &word) == rows[i].status);
+        CHECK_ROW(rows[i].name, fake.now_us < 990 + 50 + 2 * 1000 + 10);
+        static const tl_input swept = {
+            .kind = {&tl_pin_conversion}, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+        const tl_sweep_entry entry = {.input = &swept.kind};
+        tl_sample samples[2];
+        tl_sweep sweep;
+        fake = (fake_port){
+            .now_us = 990, .tick_us = 1, .grain_us = 1000, .questions_until_end = rows[i].questions};
+        CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, samples) == TL_OK);
+        CHECK_ROW(rows[i].name, tl_sweep_run(&sweep, &port) == rows[i].status);
+        CHECK_ROW(rows[i].name, fake.now_us < 990 + 50 + 2 * 1000 + 10);
+    }
+}
+
 static void loses_its_fresh_flag_whichever_call_fails(void)
 {
     tl_scale scale;
@@ -273,6 +311,7 @@ static void has_a_text_for_every_status(void)
 }
 
 CU_TestInfo input_tests[] = {
+    {"waits by a coarse clock", waits_by_a_coarse_clock},
     {"reads through the port", reads_through_the_port},
     {"takes words of 4 to 16 bits", takes_words_of_4_to_16_bits},
     {"samples are codes with flags", samples_are_codes_with_flags},

@@ -348,6 +348,20 @@ static void is_written_and_verified(void)
                                     strstr(r.err, rows[i].complains) != NULL);
         run_free(&r);
     }
+    /* A figure changed by hand is not lost; a header of the plan as it was is made anew. */
+    run_result r = run_command("header", plan, "-o", out, "--force", NULL);
+    run_free(&r);
+    char *text = text_of(out), *mean = strstr(text, "_MEAN = 16");
+    CU_ASSERT_FATAL(mean != NULL && tl_firmware_header_is_whole(text));
+    mean[9] = '7';
+    CU_ASSERT(!tl_firmware_header_is_whole(text));
+    scratch_file("own.h", text, strlen(text));
+    r = run_command("header", plan, "-o", out, NULL);
+    char *now = text_of(out);
+    CU_ASSERT(r.status == 4 && strstr(r.err, "changed by hand") != NULL && strcmp(now, text) == 0);
+    run_free(&r);
+    free(text);
+    free(now);
 }
 
 /* As long a bar as a plan may have, and lines that the firmware drives as it likes. */

@@ -172,8 +172,7 @@ static void say(void *context, const char *promise, bool kept)
 
 static void keeps_every_promise(void)
 {
-    static const port_facts facts = {.clock_step_us = 1,
-                                     .watch_us = 1u << 20,
+    static const port_facts facts = {.watch_us = 1u << 20,
                                      .input_line = HIGH_LINE,
                                      .input_high = true,
                                      .output_line = 9,

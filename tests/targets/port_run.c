@@ -42,8 +42,7 @@ static void say_number(unsigned number)
 
 void identity_run(void)
 {
-    static const port_facts facts = {.clock_step_us = 1,
-                                     .watch_us = UINT32_C(1) << 20,
+    static const port_facts facts = {.watch_us = UINT32_C(1) << 20,
                                      .input_line = 1,
                                      .input_high = true,
                                      .output_line = 2,
