@@ -63,10 +63,10 @@ target_include_directories(tinyladder-host PUBLIC
 
 # The command.
 add_executable(tinyladder-command
-  src/cli/convert_stream.c src/cli/count_format.c src/cli/counts.c src/cli/counts_source.c src/cli/ending.c src/cli/expect.c src/cli/gnuplot.c src/cli/json_answer.c src/cli/main.c
-  src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_compare.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
+  src/cli/convert_counts.c src/cli/convert_stream.c src/cli/count_format.c src/cli/counts.c src/cli/counts_source.c src/cli/ending.c src/cli/expect.c src/cli/gnuplot.c src/cli/json_answer.c src/cli/main.c
+  src/cli/mqtt_address.c src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_compare.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
   src/cli/verb_completion.c src/cli/verb_convert.c src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/chart.c src/cli/chart_script.c src/cli/verb_plot.c src/cli/verb_read.c src/cli/read_meter.c src/cli/read_seeds.c src/cli/read_why.c src/cli/mystery.c src/cli/outputs.c
-  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_curve.c src/cli/trim_pairs.c
+  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_counts.c src/cli/trim_curve.c src/cli/trim_pairs.c
     src/cli/trim_print.c src/cli/verb_trim.c src/cli/verb_watch.c src/cli/watch_hand.c src/cli/watch_look.c src/cli/watch_screen.c src/cli/verb_word.c src/cli/wiring.c src/cli/wiring_print.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
 target_include_directories(tinyladder-command PRIVATE src)
@@ -82,11 +82,15 @@ target_link_libraries(tinyladder-bench-socket PRIVATE tinyladder-bench PkgConfig
 # Handing values on is a program of its own: loading the library would cost every verb its start.
 pkg_check_modules(MOSQUITTO IMPORTED_TARGET libmosquitto)
 if(MOSQUITTO_FOUND)
-  add_executable(tinyladder-publish src/cli/publish_helper.c)
-  target_link_libraries(tinyladder-publish PRIVATE PkgConfig::MOSQUITTO)
-  install(TARGETS tinyladder-publish DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
+  add_executable(tinyladder-publish src/cli/publish_helper.c src/cli/mqtt_login.c)
+  add_executable(tinyladder-listen src/cli/listen_helper.c src/cli/mqtt_login.c)
+  foreach(helper tinyladder-publish tinyladder-listen)
+    target_include_directories(${helper} PRIVATE src)
+    target_link_libraries(${helper} PRIVATE PkgConfig::MOSQUITTO)
+  endforeach()
+  install(TARGETS tinyladder-publish tinyladder-listen DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
 else()
-  message(STATUS "left out: --publish, which needs libmosquitto")
+  message(STATUS "left out: --publish and --counts mqtt://, which need libmosquitto")
 endif()
 
 # What the key tables say, for editors and for the reference: `make keys`.

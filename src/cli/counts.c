@@ -21,6 +21,7 @@ static const char *const wrong_words[] = {"torn", "of no signal", "out of range"
 struct counts {
     const char *source;
     int file;
+    pid_t helper;
     bool live, ended;
     tl_circuit *circuit;
     const tl_plan *plan;
@@ -373,11 +374,13 @@ counts_got counts_next(counts *of, double within, taken *readings, bool *told, d
     const double until = now_of(of) + within;
     while (!of->ended && !ending_asked()) {
         if (!finish_line(of)) {
-            const double left = until - now_of(of);
+            /* What has come already is read even where there is no time to wait. */
+            const double left = until - now_of(of), patience = 0.1;
             struct pollfd ready = {.fd = of->file, .events = POLLIN};
-            if (left < 0)
+            const bool more = poll(&ready, 1, (int)fmin(ceil(1000 * fmax(0, left)), 100)) > 0;
+            if (left < 0 && (!more || left < -patience))
                 return COUNTS_LATE;
-            if (poll(&ready, 1, (int)fmin(ceil(1000 * left), 100)) > 0 && !read_more(of))
+            if (more && !read_more(of))
                 end(of);
             continue;
         }
@@ -436,7 +439,8 @@ counts *counts_open(const char *source, tl_circuit *circuit, int *status)
 {
     char why[160];
     bool live;
-    const int file = counts_source_open(source, &live, why);
+    pid_t helper;
+    const int file = counts_source_open(source, &live, &helper, why);
     if (file < 0) {
         fprintf(stderr, "tinyladder: --counts: %s: %s\n", source, why);
         *status = EXIT_UNREADABLE;
@@ -444,8 +448,13 @@ counts *counts_open(const char *source, tl_circuit *circuit, int *status)
     }
     counts *of = must(calloc(1, sizeof *of));
     const tl_plan *plan = tl_circuit_plan(circuit);
-    *of = (counts){
-        .source = source, .file = file, .live = live, .circuit = circuit, .plan = plan, .sent_before = NAN};
+    *of = (counts){.source = source,
+                   .file = file,
+                   .helper = helper,
+                   .live = live,
+                   .circuit = circuit,
+                   .plan = plan,
+                   .sent_before = NAN};
     of->closed = must(calloc((size_t)plan->signal_count + 1, sizeof *of->closed));
     of->closings = must(calloc((size_t)plan->signal_count + 1, sizeof *of->closings));
     for (int i = 0; i < plan->signal_count; i++)
@@ -457,6 +466,23 @@ counts *counts_open(const char *source, tl_circuit *circuit, int *status)
 bool counts_is_live(const counts *of)
 {
     return of->live;
+}
+
+bool counts_pass_until(counts *of, int other)
+{
+    const size_t all = (size_t)of->plan->signal_count;
+    taken *now = must(calloc(all + 1, sizeof *now));
+    bool *told = must(calloc(all + 1, sizeof *told)), waiting = true;
+    double at;
+    while (waiting && !of->ended && !ending_asked()) {
+        struct pollfd ready[] = {{.fd = other, .events = POLLIN}, {.fd = of->file, .events = POLLIN}};
+        waiting = poll(ready, 2, 100) <= 0 || ready[0].revents == 0;
+        while (counts_next(of, 0, now, told, &at) == COUNTS_LINE)
+            continue;
+    }
+    free(now);
+    free(told);
+    return !waiting;
 }
 
 unsigned long counts_close(counts *of)
@@ -474,8 +500,7 @@ unsigned long counts_close(counts *of)
         }
         fputc('\n', stderr);
     }
-    if (of->file != STDIN_FILENO)
-        close(of->file);
+    counts_source_close(of->file, of->helper);
     free(of->closed);
     free(of->closings);
     free(of);

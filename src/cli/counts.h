@@ -7,8 +7,8 @@
 
 typedef struct counts counts;
 
-/* SOURCE: a file, `-`, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT. What is wrong is told; NULL, and an exit
- * status. */
+/* SOURCE: a file, `-`, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT, mqtt://HOST/TOPIC. What is wrong is told;
+ * NULL, and an exit status. */
 counts *counts_open(const char *source, tl_circuit *circuit, int *status);
 /* Whether it may still be sending when all has been read. */
 bool counts_is_live(const counts *of);
@@ -23,6 +23,9 @@ counts_got counts_next(counts *of, double within, taken *readings, bool *told, d
 /* The next that comes of each of these signals: of a file its last lines, of what is live the first that
  * come, within so many seconds. What does not come is late. */
 void counts_take_all(counts *of, const int *signals, int count, double within, taken *readings);
+/* Lets lines go by until another file can be read, so that what comes then is of then; false where the source
+ * ended, or the user wants to. */
+bool counts_pass_until(counts *of, int other);
 /* How many lines were left out, and why; nothing where none was. Closes it. Answers how many. */
 unsigned long counts_close(counts *of);
 

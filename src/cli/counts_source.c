@@ -1,15 +1,20 @@
 /* Files, serial devices and sockets that lines of counts come from. */
 #define _GNU_SOURCE
 #include "cli/counts_source.h"
+#include "cli/mqtt_address.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <netdb.h>
+#include <signal.h>
+#include <spawn.h>
+#include <stdint.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/socket.h>
 #include <sys/stat.h>
 #include <sys/un.h>
+#include <sys/wait.h>
 #include <termios.h>
 #include <unistd.h>
 
@@ -119,10 +124,69 @@ static int open_path(const char *source, char why[160])
     return file;
 }
 
-int counts_source_open(const char *source, bool *live, char why[160])
+/* A helper listens, and writes what it hears. Login and certificates come from the environment: the same for
+ * both of these. */
+static int open_mqtt(const char *url, pid_t *helper, char why[160])
+{
+    mqtt_address at;
+    char path[600];
+    int ends[2];
+    const char *ca = getenv("TINYLADDER_MQTT_CA"), *login = getenv("TINYLADDER_MQTT_LOGIN");
+    if (strchr(url, '@') != NULL || !mqtt_address_of(url, &at)) {
+        snprintf(why, 160,
+                 "mqtt://HOST/TOPIC or mqtts://HOST/TOPIC is wanted, user and password in "
+                 "TINYLADDER_MQTT_USER and TINYLADDER_MQTT_PASSWORD");
+        return -1;
+    }
+    if (!mqtt_helper("tinyladder-listen", path)) {
+        snprintf(why, 160, "this was built without libmosquitto");
+        return -1;
+    }
+    if (pipe2(ends, O_CLOEXEC) != 0)
+        return refused(why);
+    char *const words[] = {path,
+                           at.host,
+                           at.port,
+                           at.topic,
+                           at.tls ? "tls" : "plain",
+                           ca != NULL ? (char *)(uintptr_t)ca : "",
+                           login != NULL ? (char *)(uintptr_t)login : "",
+                           NULL};
+    posix_spawn_file_actions_t files;
+    errno = posix_spawn_file_actions_init(&files);
+    if (errno == 0) {
+        errno = posix_spawn_file_actions_adddup2(&files, ends[1], STDOUT_FILENO);
+        errno = errno != 0 ? errno : posix_spawn(helper, path, &files, NULL, words, environ);
+        posix_spawn_file_actions_destroy(&files);
+    }
+    close(ends[1]);
+    if (errno == 0)
+        return ends[0];
+    *helper = 0;
+    const int kept = errno;
+    close(ends[0]);
+    errno = kept;
+    return refused(why);
+}
+
+void counts_source_close(int file, pid_t helper)
+{
+    if (file != STDIN_FILENO)
+        close(file);
+    if (helper <= 0)
+        return;
+    kill(helper, SIGTERM);
+    while (waitpid(helper, NULL, 0) < 0 && errno == EINTR)
+        continue;
+}
+
+int counts_source_open(const char *source, bool *live, pid_t *helper, char why[160])
 {
     struct stat is;
-    const int file = strcmp(source, "-") == 0           ? STDIN_FILENO
+    *helper = 0;
+    const int file = strcmp(source, "-") == 0 ? STDIN_FILENO
+                     : strncmp(source, "mqtt", 4) == 0 && strstr(source, "://") != NULL
+                         ? open_mqtt(source, helper, why)
                      : strncmp(source, "unix:", 5) == 0 ? open_unix(source + 5, why)
                      : strncmp(source, "tcp:", 4) == 0  ? open_tcp(source + 4, why)
                                                         : open_path(source, why);

@@ -5,8 +5,9 @@
 #include "cli/cli.h"
 #include "tinyladder/bench.h"
 
-/* `300ms high, 200ms low`, or `plan` for what the plan expects; within_percent NAN: the plan's, or 5. Whether the signal shows it, from a time on, with the lengths seen. Answers the
- * exit status: found is a verdict of "no". */
+/* `300ms high, 200ms low`, or `plan` for what the plan expects; within_percent NAN: the plan's, or 5. Whether
+ * the signal shows it, from a time on, with the lengths seen. Answers the exit status: found is a verdict of
+ * "no". */
 int expect_lengths(tl_bench *bench, int signal, const char *text, double within_percent, double at,
                    bool json);
 

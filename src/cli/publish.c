@@ -1,6 +1,7 @@
 /* Values handed to the helper that speaks MQTT, a line each, never waiting for it. */
 #define _GNU_SOURCE
 #include "cli/publish.h"
+#include "cli/mqtt_address.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <math.h>
@@ -46,84 +47,24 @@ static error_t parse_publish(int key, char *text, struct argp_state *state)
 const struct argp publish_argp = {publish_argp_options, parse_publish, NULL, NULL, NULL, NULL, NULL};
 
 struct publisher {
-    char helper_path[600], host[256], port[8], topic[256], status_topic[300];
-    bool tls;
+    char helper_path[600], status_topic[300];
+    mqtt_address at;
     int to;
     pid_t helper;
     unsigned long dropped;
 };
 
-/* Beside this program, or where it is installed. */
-static bool find_helper(char path[600])
-{
-    char own[400];
-    const ssize_t length = readlink("/proc/self/exe", own, sizeof own - 1);
-    if (length <= 0)
-        return false;
-    own[length] = '\0';
-    *strrchr(own, '/') = '\0';
-    snprintf(path, 600, "%s/tinyladder-publish", own);
-    if (access(path, X_OK) == 0)
-        return true;
-    snprintf(path, 600, "%s/../libexec/tinyladder/tinyladder-publish", own);
-    return access(path, X_OK) == 0;
-}
-
-/* Topics of MQTT: no wildcard, nothing that is no text, none that belongs to the broker. */
-static bool is_topic(const char *topic)
-{
-    json_t *text = json_string(topic);
-    const bool is_text = text != NULL;
-    json_decref(text);
-    for (const char *at = topic; *at != '\0'; at++) {
-        if (*at == '+' || *at == '#' || (unsigned char)*at < 0x20)
-            return false;
-    }
-    return is_text && topic[0] != '\0' && topic[0] != '$';
-}
-
-/* `HOST`, `HOST:PORT`, `[ADDRESS]`, `[ADDRESS]:PORT`: what has colons of its own stands in brackets. */
-static bool split_host(publisher *p, const char *text, size_t length)
-{
-    const bool bracket = text[0] == '[';
-    const char *end = bracket ? memchr(text, ']', length) : memchr(text, ':', length);
-    size_t own = end != NULL ? (size_t)(end - text) - bracket : length;
-    if ((bracket && end == NULL) || own == 0 || own >= sizeof p->host)
-        return false;
-    snprintf(p->host, sizeof p->host, "%.*s", (int)own, text + bracket);
-    const char *rest = text + own + (bracket ? 2 : 0);
-    snprintf(p->port, sizeof p->port, p->tls ? "8883" : "1883");
-    if (rest == text + length)
-        return true;
-    char *stop = NULL;
-    const long port = *rest == ':' ? strtol(rest + 1, &stop, 10) : 0;
-    snprintf(p->port, sizeof p->port, "%d", (int)(port < 1 || port > 65535 ? 0 : port));
-    return stop == text + length && port >= 1 && port <= 65535;
-}
-
-static bool split_url(publisher *p, const char *url)
-{
-    p->tls = strncmp(url, "mqtts://", 8) == 0;
-    if (!p->tls && strncmp(url, "mqtt://", 7) != 0)
-        return false;
-    const char *host = url + (p->tls ? 8 : 7), *slash = strchr(host, '/');
-    if (slash == NULL || strlen(slash + 1) >= sizeof p->topic || !split_host(p, host, (size_t)(slash - host)))
-        return false;
-    snprintf(p->topic, sizeof p->topic, "%s", slash + 1);
-    snprintf(p->status_topic, sizeof p->status_topic, "%s/status", p->topic);
-    return is_topic(p->topic);
-}
-
 static bool start_helper(publisher *p, const publish_options *o)
 {
     int ends[2];
+    snprintf(p->status_topic, sizeof p->status_topic, "%s/status", p->at.topic);
     if (pipe2(ends, O_CLOEXEC) != 0)
         return false;
     char *const words[] = {p->helper_path,
-                           p->host,
-                           p->port,
+                           p->at.host,
+                           p->at.port,
                            p->status_topic,
-                           p->tls ? "tls" : "plain",
+                           p->at.tls ? "tls" : "plain",
                            o->ca != NULL ? (char *)o->ca : "",
                            o->login != NULL ? (char *)o->login : "",
                            NULL};
@@ -168,12 +109,12 @@ publisher *publisher_open(const publish_options *o, int *status)
     *status = EXIT_USAGE;
     if (!says_nothing_secret(o->url)) {
         ;
-    } else if (!split_url(p, o->url)) {
+    } else if (!mqtt_address_of(o->url, &p->at)) {
         fprintf(stderr, "tinyladder: --publish: mqtt://HOST/TOPIC or mqtts://HOST/TOPIC is wanted, such as "
                         "mqtt://localhost/fernhill; no + or # in the topic, none that begins with $\n");
     } else if (!is_there("--publish-ca", o->ca) || !is_there("--publish-login", o->login)) {
         *status = EXIT_UNREADABLE;
-    } else if (!find_helper(p->helper_path)) {
+    } else if (!mqtt_helper("tinyladder-publish", p->helper_path)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
     } else if (!start_helper(p, o)) {
@@ -192,7 +133,7 @@ static void put_line(publisher *p, const char *name, json_t *o)
     char line[1024];
     char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
     const int length =
-        snprintf(line, sizeof line, "%s/%s\t%s\n", p->topic, name, payload != NULL ? payload : "{}");
+        snprintf(line, sizeof line, "%s/%s\t%s\n", p->at.topic, name, payload != NULL ? payload : "{}");
     if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
         p->dropped++;
     free(payload);

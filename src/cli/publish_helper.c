@@ -6,6 +6,7 @@
  * broker's own hand `lost`; a file is "" where there is none.
  */
 #define _GNU_SOURCE
+#include "cli/mqtt_login.h"
 #include <mosquitto.h>
 #include <poll.h>
 #include <signal.h>
@@ -123,34 +124,6 @@ static unsigned long hand_on_all(struct mosquitto *client, const char *host, int
     return dropped;
 }
 
-/* Two lines, user and password; or out of the environment. Neither is anybody's business on a command line.
- */
-static bool log_in(struct mosquitto *client, const char *file)
-{
-    char user[256] = "", password[256] = "";
-    if (file[0] == '\0') {
-        const char *name = getenv("TINYLADDER_MQTT_USER");
-        return name == NULL || mosquitto_username_pw_set(client, name, getenv("TINYLADDER_MQTT_PASSWORD")) ==
-                                   MOSQ_ERR_SUCCESS;
-    }
-    FILE *from = fopen(file, "r");
-    const bool good = from != NULL && fgets(user, sizeof user, from) != NULL;
-    if (good && fgets(password, sizeof password, from) == NULL)
-        password[0] = '\0';
-    if (from != NULL)
-        fclose(from);
-    user[strcspn(user, "\r\n")] = '\0';
-    password[strcspn(password, "\r\n")] = '\0';
-    return good && user[0] != '\0' && mosquitto_username_pw_set(client, user, password) == MOSQ_ERR_SUCCESS;
-}
-
-static bool secure(struct mosquitto *client, const char *ca_file)
-{
-    return ca_file[0] != '\0'
-               ? mosquitto_tls_set(client, ca_file, NULL, NULL, NULL, NULL) == MOSQ_ERR_SUCCESS
-               : mosquitto_tls_set(client, NULL, "/etc/ssl/certs", NULL, NULL, NULL) == MOSQ_ERR_SUCCESS;
-}
-
 static bool prepare(struct mosquitto *client, char **words)
 {
     mosquitto_connect_callback_set(client, on_connect);
@@ -159,12 +132,12 @@ static bool prepare(struct mosquitto *client, char **words)
     mosquitto_int_option(client, MOSQ_OPT_PROTOCOL_VERSION, MQTT_PROTOCOL_V311);
     mosquitto_reconnect_delay_set(client, 1, 8, true);
     mosquitto_will_set(client, status_topic, 4, "lost", 1, true);
-    if (!log_in(client, words[LOGIN_FILE])) {
+    if (!mqtt_log_in(client, words[LOGIN_FILE])) {
         fprintf(stderr, "tinyladder: --publish-login: '%s' has no user and password, a line each\n",
                 words[LOGIN_FILE]);
         return false;
     }
-    if (strcmp(words[SECURITY], "tls") == 0 && !secure(client, words[CA_FILE])) {
+    if (strcmp(words[SECURITY], "tls") == 0 && !mqtt_secure(client, words[CA_FILE])) {
         fprintf(stderr, "tinyladder: --publish-ca: '%s' cannot be used\n", words[CA_FILE]);
         return false;
     }

@@ -6,7 +6,7 @@
 #include "tinyladder/design/calibration.h"
 
 typedef struct {
-    const char *plan, *name, *scene, *live, *pairs, *meter, *law, *against;
+    const char *plan, *name, *scene, *live, *counts, *pairs, *meter, *law, *against;
     const char *words[TL_TRIM_PAIRS_MOST];
     int word_count;
     bool at_pin, write, table, json;
@@ -25,6 +25,8 @@ bool trim_read_volts(const tl_signal *signal, const char *text, double *volts, c
 /* Pairs taken on the bench; meter: NULL for a perfect one. */
 bool trim_take_live(const trim_options *o, tl_circuit *circuit, int signal, const tl_meter *meter,
                     pair_list *list, tl_report *report);
+/* Pairs of counts from the real board and volts that are typed; else a status. */
+bool trim_take_counts(const trim_options *o, tl_circuit *circuit, int signal, pair_list *list, int *status);
 /* `--curve`, from pairs to what to write; answers the exit status. */
 int trim_fit_curve(const trim_options *o);
 

@@ -1,4 +1,5 @@
 /* tinyladder convert: a stream of counts to volts and units, and back. */
+#include "cli/convert_counts.h"
 #include "cli/convert_stream.h"
 #include "cli/count_format.h"
 #include "tinyladder/design/board.h"
@@ -10,7 +11,7 @@
 typedef struct {
     const char *words[3];
     int word_count;
-    const char *column;
+    const char *column, *counts;
     tl_quantity reference;
     double undo;
     long bits, in;
@@ -18,7 +19,18 @@ typedef struct {
     bool back, stop, has_reference, is_word;
 } convert_verb_options;
 
-enum { KEY_STEPS = 1000, KEY_WORD, KEY_SIGN, KEY_FILL, KEY_IN, KEY_UNDO, KEY_BAD, KEY_BACK, KEY_WORDS };
+enum {
+    KEY_STEPS = 1000,
+    KEY_WORD,
+    KEY_SIGN,
+    KEY_FILL,
+    KEY_IN,
+    KEY_UNDO,
+    KEY_BAD,
+    KEY_BACK,
+    KEY_WORDS,
+    KEY_COUNTS
+};
 
 static const struct argp_option convert_argp_options[] = {
     {"column", 'c', "HEAD", 0, "the column with the counts (the one called count, or the first)", 0},
@@ -27,6 +39,10 @@ static const struct argp_option convert_argp_options[] = {
     {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row (skip: say so, count it, go on)", 0},
     {"words", KEY_WORDS, NULL, 0,
      "the numbers are words as the converter delivers them, not counts; with --back the words too, in hex",
+     0},
+    {"counts", KEY_COUNTS, "SOURCE", 0,
+     "lines that a board sends instead of FILE: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
+     "mqtt://HOST/TOPIC",
      0},
     {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
     {"bits", 'b', "N", 0, "the converter's bits, 4 to 24", 1},
@@ -78,6 +94,9 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
     case KEY_WORDS:
         o->is_word = true;
         break;
+    case KEY_COUNTS:
+        o->counts = text;
+        break;
     case ARGP_KEY_ARG:
         if (o->word_count == 3)
             argp_error(state, "PLAN, SIGNAL and FILE at most");
@@ -86,6 +105,9 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->bits == 0 ? o->word_count < 2 : o->word_count > 1)
             argp_error(state, "PLAN and SIGNAL are wanted, or --bits and --reference");
+        if (o->counts != NULL &&
+            (o->bits != 0 || o->word_count != 2 || o->back || o->is_word || o->column != NULL))
+            argp_error(state, "--counts goes with PLAN and SIGNAL alone");
         if (o->bits != 0 && !o->has_reference)
             argp_error(state, "--reference is wanted with --bits");
         break;
@@ -356,7 +378,7 @@ static int convert_by_plan(const convert_verb_options *o)
         count_format m;
         tl_circuit *circuit = tl_circuit_new(plan);
         if (count_format_of_signal(&m, circuit, signal)) {
-            status = convert_file(o, &m, o->words[2]);
+            status = o->counts != NULL ? convert_counts(o->counts, &m) : convert_file(o, &m, o->words[2]);
             count_format_free(&m);
         }
         tl_circuit_free(circuit);

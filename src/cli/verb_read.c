@@ -57,7 +57,8 @@ static const struct argp_option read_argp_options[] = {
      "hides one fault, drawn by this seed: find it by reading, with other times, scenes and meters", 0},
     {"reveal", KEY_REVEAL, NULL, 0, "tells which one it is", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "counts from the real board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH or tcp:HOST:PORT",
+     "counts from the real board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
+     "mqtt://HOST/TOPIC",
      0},
     {"wait", KEY_WAIT, "TIME", 0, "with --counts: so long for all signals to come (10s)", 0},
     {"why", KEY_WHY, NULL, 0, "what takes how many counts of each analog reading, largest first", 0},

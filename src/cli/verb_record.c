@@ -28,8 +28,8 @@ static const struct argp_option record_argp_options[] = {
     {"for", KEY_FOR, "TIME", 0, "for so long, beyond the scene's end too (to its end)", 0},
     {"real-time", KEY_REAL_TIME, NULL, 0, "a second of the scene takes a second", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH or "
-     "tcp:HOST:PORT",
+     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH, "
+     "tcp:HOST:PORT or mqtt://HOST/TOPIC",
      0},
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,

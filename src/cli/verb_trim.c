@@ -8,7 +8,17 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { KEY_LIVE = 1000, KEY_OF, KEY_WRITE, KEY_CURVE, KEY_TABLE, KEY_PAIRS, KEY_METER, KEY_AGAINST };
+enum {
+    KEY_LIVE = 1000,
+    KEY_OF,
+    KEY_WRITE,
+    KEY_CURVE,
+    KEY_TABLE,
+    KEY_PAIRS,
+    KEY_METER,
+    KEY_AGAINST,
+    KEY_COUNTS
+};
 
 static const struct argp_option trim_argp_options[] = {
     {"pairs", KEY_PAIRS, "FILE", 0, "a CSV file of pairs, count and volts, or with --curve quantity and ohms",
@@ -16,6 +26,11 @@ static const struct argp_option trim_argp_options[] = {
     {"live", KEY_LIVE, "TIMES", 0,
      "pairs taken on the bench at these times of the scene, such as 0s,10min,30min", 0},
     {"scene", 's', "FILE", 0, "what happens to the bench meanwhile", 0},
+    {"counts", KEY_COUNTS, "SOURCE", 0,
+     "pairs from the real board: type what the meter shows, a line each, and the counts of just then come "
+     "from "
+     "DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or mqtt://HOST/TOPIC",
+     0},
     {"of", KEY_OF, "source|pin", 0, "where the meter was (source)", 0},
     {"meter", KEY_METER, "NAME", 0, "which of the plan's meters (the first)", 0},
     {"table", KEY_TABLE, NULL, 0, "a table through all pairs instead of a straight line", 0},
@@ -46,8 +61,14 @@ static error_t parse_rest(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->plan == NULL || o->name == NULL)
             argp_error(state, "PLAN and SIGNAL are wanted");
-        if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) != 1)
-            argp_error(state, "pairs are wanted: as words such as 2764=12.71V, by --pairs, or by --live");
+        if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) + (o->counts != NULL) != 1)
+            argp_error(state,
+                       "pairs are wanted: as words such as 2764=12.71V, by --pairs, --live or --counts");
+        if (o->counts != NULL && (strcmp(o->counts, "-") == 0 || o->against != NULL || o->law != NULL))
+            argp_error(
+                state,
+                "--counts: standard input is for the meter, and --against and --curve have pairs of their "
+                "own");
         if (o->against != NULL && (o->write || o->law != NULL || o->pairs != NULL))
             argp_error(state, "--against takes its pairs as words or by --live, and only compares");
         if (o->law != NULL && (o->write || o->live != NULL))
@@ -71,6 +92,9 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
         break;
     case 's':
         o->scene = text;
+        break;
+    case KEY_COUNTS:
+        o->counts = text;
         break;
     case KEY_OF:
         if (strcmp(text, "source") != 0 && strcmp(text, "pin") != 0)
@@ -227,7 +251,11 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
     double worst = -1;
     if (!choose_meter(o, tl_circuit_plan(circuit), &t.meter))
         return EXIT_USAGE;
-    if (!(o->live != NULL ? trim_take_live(o, circuit, signal, t.meter, &list, report)
+    int status = EXIT_USAGE;
+    if (o->counts != NULL && !trim_take_counts(o, circuit, signal, &list, &status))
+        return status;
+    if (o->counts == NULL &&
+        !(o->live != NULL ? trim_take_live(o, circuit, signal, t.meter, &list, report)
                           : trim_read_pairs(o, &tl_circuit_plan(circuit)->signals[signal], &list)))
         return o->pairs != NULL || o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     t.count = list.count;
@@ -248,7 +276,7 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
     tl_trim_gain_unsure(&t.pairs[0], &t.pairs[t.count - 1], t.meter, &t.gain_by_digits, &t.gain_unsure);
     trim_write_value(&t, value, sizeof value);
     (o->json ? trim_print_json : trim_print)(&t, value);
-    const int status = o->write ? write_plan(&t, report, value) : EXIT_DONE;
+    status = o->write ? write_plan(&t, report, value) : EXIT_DONE;
     return status != EXIT_DONE ? status : t.verdict.explained ? EXIT_DONE : EXIT_FOUND;
 }
 

@@ -27,8 +27,8 @@ typedef struct {
 static const struct argp_option watch_argp_options[] = {
     {"speed", KEY_SPEED, "N", 0, "so many seconds of the scene a second (1)", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH or "
-     "tcp:HOST:PORT",
+     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH, "
+     "tcp:HOST:PORT or mqtt://HOST/TOPIC",
      0},
     {"frames", KEY_FRAMES, "N", 0, "ends after so many looks", 0},
     {0},

@@ -215,7 +215,62 @@ static void watch_follows_the_board(void)
     run_free(&r);
 }
 
+/* Somebody holds a meter to a battery of 12.71 V and then of 11.05 V, and types that: the counts are of just
+ * then. */
+static void trim_takes_them_beside_a_meter(void)
+{
+    static const struct {
+        const char *name, *typed, *out, *err;
+        int status;
+    } rows[] = {
+        {"two pairs", "sleep 0.5; echo 12.71V; sleep 1; touch low; sleep 0.7; echo 11.05 V; sleep 1; echo",
+         "   2769  12.71 V", "11.05 V: 2400 counts, the mean of 16\n", 0},
+        {"one is too few", "sleep 0.5; echo 12.71V; sleep 1", "", "two pairs at least", 1},
+        {"no unit", "sleep 0.5; echo 12.71", "", "12.71: error: 12.71 what?", 2},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char script[1200];
+        snprintf(script, sizeof script,
+                 "cd " TL_BUILD "/tests/scratch; rm -f board low; mkfifo board; "
+                 "(n=0; while [ $n -lt 600 ]; do n=$((n + 1)); [ -e low ] && c=2400 || c=2769; "
+                 "echo \"house-battery $c twilight 7\"; sleep 0.01; done >board 2>/dev/null) & "
+                 "(%s) | " TL_BUILD "/tinyladder trim " TL_SOURCE
+                 "/demo/fernhill.plan.yaml house-battery --counts board; s=$?; kill $! 2>/dev/null; exit $s",
+                 rows[i].typed);
+        run_result r = shell(script);
+        CHECK_ROW(rows[i].name, r.status == rows[i].status && strstr(r.out, rows[i].out) != NULL &&
+                                    strstr(r.err, rows[i].err) != NULL);
+        if (strstr(r.err, rows[i].err) == NULL || r.status != rows[i].status)
+            printf("\n  %s: %d\n%s%s", rows[i].name, r.status, r.out, r.err);
+        run_free(&r);
+    }
+    run_result r = run_command("trim", "demo/fernhill.plan.yaml", "house-battery", "--counts",
+                               "demo/fernhill.plan.yaml", NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "before the meter was read") != NULL);
+    run_free(&r);
+    r = run_command("trim", "demo/fernhill.plan.yaml", "house-battery", "--counts", "-", NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "standard input is for the meter") != NULL);
+    run_free(&r);
+}
+
+/* Of one signal, a row as each comes; lines that tell of no signal are told and counted. */
+static void convert_takes_what_a_board_sends(void)
+{
+    static const char lines[] = "s 1 house-battery 2769\ns 2 twilight 9\ns 3 house-battery 2400\nnobody 3\n";
+    const char *path = scratch_file("sent", lines, strlen(lines));
+    run_result r = run_command("convert", "demo/fernhill.plan.yaml", "house-battery", "--counts", path, NULL);
+    CU_ASSERT(r.status == 1 && strstr(r.err, "no signal 'nobody'") != NULL);
+    CU_ASSERT_STRING_EQUAL(r.out, "s,count,pin_v,V,flags\n1.000000,2769,2.230884,12.72,fresh\n"
+                                  "3.000000,2400,1.933594,11.02,fresh\n");
+    run_free(&r);
+    r = run_command("convert", "demo/fernhill.plan.yaml", "house-battery", path, "--counts", path, NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "--counts goes with PLAN and SIGNAL alone") != NULL);
+    run_free(&r);
+}
+
 CU_TestInfo counts_tests[] = {
+    {"trim takes them beside a meter", trim_takes_them_beside_a_meter},
+    {"convert takes what a board sends", convert_takes_what_a_board_sends},
     {"watch follows the board", watch_follows_the_board},
     {"come in three kinds of lines", kinds_of_lines},
     {"the plan makes the same of them", the_plan_makes_the_same_of_them},
