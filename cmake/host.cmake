@@ -66,7 +66,7 @@ add_executable(tinyladder-command
   src/cli/convert_counts.c src/cli/convert_stream.c src/cli/count_format.c src/cli/counts.c src/cli/counts_source.c src/cli/ending.c src/cli/expect.c src/cli/gnuplot.c src/cli/json_answer.c src/cli/main.c
   src/cli/mqtt_address.c src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_compare.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
   src/cli/verb_completion.c src/cli/verb_convert.c src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/chart.c src/cli/chart_script.c src/cli/verb_plot.c src/cli/verb_read.c src/cli/read_meter.c src/cli/read_seeds.c src/cli/read_why.c src/cli/mystery.c src/cli/outputs.c
-  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_counts.c src/cli/trim_curve.c src/cli/trim_pairs.c
+  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/print_table.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_counts.c src/cli/trim_curve.c src/cli/trim_pairs.c
     src/cli/trim_print.c src/cli/verb_trim.c src/cli/verb_watch.c src/cli/watch_hand.c src/cli/watch_look.c src/cli/watch_screen.c src/cli/verb_word.c src/cli/wiring.c src/cli/wiring_print.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
 target_include_directories(tinyladder-command PRIVATE src)

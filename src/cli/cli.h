@@ -32,14 +32,15 @@ void *must(void *memory);
 
 /* --- tables: columns as wide as their widest cell, by characters of UTF-8 --- */
 
-enum { TABLE_COLUMNS = 16 };
+enum { TABLE_COLUMNS = 16, WIDE = 100 }; /* more columns than WIDE do not stand on every screen */
 typedef struct {
     int columns, rows;
-    bool right[TABLE_COLUMNS]; /* numbers stand to the right */
+    bool right[TABLE_COLUMNS];     /* numbers stand to the right */
+    bool own_units[TABLE_COLUMNS]; /* each row has a unit of its own, even where they are alike */
     char **cells;
 } table;
 
-void table_begin(table *t, int columns, const char *alignment); /* one of '<' '>' for each column */
+void table_begin(table *t, int columns, const char *alignment); /* one of '<' '>' '.' for each */
 void table_cell(table *t, const char *format, ...) __attribute__((format(printf, 2, 3)));
 /* Several heads at once. */
 void table_head_row(table *t, const char *const *names, size_t count);
@@ -54,6 +55,8 @@ void table_end(table *t, FILE *to, const char *indent);
 void table_end_turned(table *t, FILE *to, const char *indent);
 /* How wide text may be: 100 columns, or the terminal's where those are fewer. */
 int print_columns(void);
+/* Characters on the screen: every byte that starts one. */
+int print_width(const char *text);
 /* A sentence, folded between words at 100 columns, or at the terminal's where those are fewer. */
 void put_note(const char *indent, const char *more, const char *text);
 

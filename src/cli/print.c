@@ -1,4 +1,4 @@
-/* Tables, colours, quantities, findings, options, CSV and JSON: what all verbs print and parse alike. */
+/* Colours, quantities, findings, options, CSV and JSON: what all verbs print and parse alike. */
 #define _GNU_SOURCE /* vasprintf */
 #include "cli/cli.h"
 #include "cli/json_answer.h"
@@ -22,194 +22,16 @@ void *must(void *memory)
     _exit(EXIT_HARDWARE); /* nothing half printed goes out on the way */
 }
 
-/* --- tables --- */
-
-void table_begin(table *t, int columns, const char *alignment)
-{
-    *t = (table){.columns = columns};
-    for (int i = 0; i < columns; i++)
-        t->right[i] = alignment[i] == '>';
-}
-
-void table_cell(table *t, const char *format, ...)
-{
-    va_list arguments;
-    char *text = NULL;
-    const int count = t->rows;
-    va_start(arguments, format);
-    if (vasprintf(&text, format, arguments) < 0)
-        text = must(NULL);
-    va_end(arguments);
-    t->cells = must(realloc(t->cells, (size_t)(count + 1) * sizeof *t->cells));
-    t->cells[t->rows++] = text; /* counted in cells until the table ends */
-}
-
-void table_head_row(table *t, const char *const *names, size_t count)
-{
-    for (size_t i = 0; i < count; i++)
-        table_cell(t, "%s", names[i]);
-}
+/* --- widths and lists --- */
 
 /* Characters on the screen: every byte that starts one. */
-static int width_of(const char *text)
+int print_width(const char *text)
 {
     int width = 0;
     for (; *text != '\0'; text++)
         width += ((unsigned char)*text & 0xc0) != 0x80;
     return width;
 }
-
-void table_drop(table *t)
-{
-    for (int i = 0; i < t->rows; i++)
-        free(t->cells[i]);
-    free(t->cells);
-}
-
-enum { WIDE = 100 }; /* more columns than that do not stand on every screen */
-
-/* Of a head that is wider than what stands under it, the space where it falls into two lines that are as
- * narrow as can be; NULL where there is none. */
-static char *fold_of(char *head, int needed, int *width)
-{
-    char *best = NULL;
-    for (char *space = strchr(head, ' '); space != NULL && *width > needed; space = strchr(space + 1, ' ')) {
-        *space = '\0';
-        const int first = width_of(head), second = width_of(space + 1),
-                  wider = first > second ? first : second, now = wider > needed ? wider : needed;
-        *space = ' ';
-        if (now < *width) {
-            *width = now;
-            best = space;
-        }
-    }
-    return best;
-}
-
-/* Empty cells at its end are left out, and the blanks before them. */
-static void print_row(const table *t, FILE *to, const char *indent, const char *const *cells,
-                      const int *width, bool head)
-{
-    int last = t->columns - 1;
-    while (last > 0 && cells[last][0] == '\0')
-        last--;
-    for (int i = 0; i <= last; i++) {
-        const int room = width[i] - width_of(cells[i]);
-        fprintf(to, "%s%s%*s%s", i == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
-                t->right[i] ? room : 0, "", cells[i]);
-        fprintf(to, "%s%*s", head ? ink_off(to) : "", t->right[i] || i == last ? 0 : room, "");
-    }
-    fputc('\n', to);
-}
-
-/* The heads of a table that is too wide, over two lines. */
-static void print_folded(const table *t, FILE *to, const char *indent, int *width)
-{
-    const char *above[TABLE_COLUMNS], *below[TABLE_COLUMNS];
-    bool any = false;
-    for (int column = 0; column < t->columns; column++) {
-        int needed = 0;
-        for (int i = t->columns + column; i < t->rows; i += t->columns)
-            needed = width_of(t->cells[i]) > needed ? width_of(t->cells[i]) : needed;
-        char *head = t->cells[column], *fold = fold_of(head, needed, &width[column]);
-        above[column] = fold != NULL ? head : "";
-        below[column] = fold != NULL ? fold + 1 : head;
-        any = any || fold != NULL;
-        if (fold != NULL)
-            *fold = '\0';
-    }
-    if (any)
-        print_row(t, to, indent, above, width, true);
-    print_row(t, to, indent, below, width, true);
-}
-
-static int find_widths(const table *t, const char *indent, int *width)
-{
-    int all = width_of(indent);
-    memset(width, 0, TABLE_COLUMNS * sizeof *width);
-    for (int i = 0; i < t->rows; i++) {
-        const int now = width_of(t->cells[i]);
-        if (now > width[i % t->columns])
-            width[i % t->columns] = now;
-    }
-    for (int i = 0; i < t->columns; i++)
-        all += width[i] + (i > 0 ? 2 : 0);
-    return all;
-}
-
-/* With its heads folded. */
-static int width_of_table(const table *t, const char *indent)
-{
-    int width[TABLE_COLUMNS], all = find_widths(t, indent, width);
-    for (int column = 0; column < t->columns && all > WIDE; column++) {
-        int needed = 0, folded = width[column];
-        char head[120];
-        for (int i = t->columns + column; i < t->rows; i += t->columns)
-            needed = width_of(t->cells[i]) > needed ? width_of(t->cells[i]) : needed;
-        snprintf(head, sizeof head, "%s", t->cells[column]);
-        if (fold_of(head, needed, &folded) != NULL)
-            all -= width[column] - folded;
-    }
-    return all;
-}
-
-void table_end(table *t, FILE *to, const char *indent)
-{
-    int width[TABLE_COLUMNS];
-    const int all = find_widths(t, indent, width);
-    if (all > WIDE)
-        print_folded(t, to, indent, width);
-    for (int i = all > WIDE ? t->columns : 0; i + t->columns <= t->rows; i += t->columns)
-        print_row(t, to, indent, (const char *const *)&t->cells[i], width, i == 0);
-    table_drop(t);
-}
-
-/* Every column as a row, so that what was above each other stands side by side; as many as there is room for,
- * then the next. */
-static void print_turned(const table *t, FILE *to, const char *indent)
-{
-    const int things = t->rows / t->columns - 1;
-    int label = 0;
-    for (int i = 0; i < t->columns; i++)
-        label = width_of(t->cells[i]) > label ? width_of(t->cells[i]) : label;
-    for (int first = 0, next; first < things; first = next) {
-        int width[TABLE_COLUMNS * 4], all = width_of(indent) + label;
-        for (next = first; next < things && next - first < TABLE_COLUMNS * 4; next++) {
-            int own = 0;
-            for (int i = 0; i < t->columns; i++) {
-                const int now = width_of(t->cells[(next + 1) * t->columns + i]);
-                own = now > own ? now : own;
-            }
-            if (next > first && all + 2 + own > WIDE)
-                break;
-            width[next - first] = own;
-            all += 2 + own;
-        }
-        if (first > 0)
-            fputc('\n', to);
-        for (int i = 0; i < t->columns; i++) {
-            fprintf(to, "%s%s%s%s%*s", indent, ink_on(to, INK_FAINT), t->cells[i], ink_off(to),
-                    label - width_of(t->cells[i]), "");
-            for (int k = first; k < next; k++) {
-                const char *cell = t->cells[(k + 1) * t->columns + i];
-                fprintf(to, "  %*s%s", width[k - first] - width_of(cell), "", cell);
-            }
-            fputc('\n', to);
-        }
-    }
-}
-
-void table_end_turned(table *t, FILE *to, const char *indent)
-{
-    if (width_of_table(t, indent) <= WIDE) {
-        table_end(t, to, indent);
-        return;
-    }
-    print_turned(t, to, indent);
-    table_drop(t);
-}
-
-/* --- lists --- */
 
 static int terminal_columns(void)
 {
@@ -220,18 +42,18 @@ static int terminal_columns(void)
 /* Breaks before the word that would go beyond the columns; 0 columns: nowhere. */
 static void put_folded(const char *begin, const char *indent, const char *text, int columns)
 {
-    const int inner = width_of(indent);
-    int used = width_of(begin);
+    const int inner = print_width(indent);
+    int used = print_width(begin);
     fputs(begin, stdout);
     for (bool first = true; *text != '\0'; first = false) {
         char word[200];
         const size_t length = strcspn(text, " ") < sizeof word - 1 ? strcspn(text, " ") : sizeof word - 1;
         snprintf(word, sizeof word, "%.*s", (int)length, text);
-        const bool folds = !first && columns > 40 && used + 1 + width_of(word) > columns;
+        const bool folds = !first && columns > 40 && used + 1 + print_width(word) > columns;
         if (folds)
             printf("\n%s", indent);
         printf("%s%s", first || folds ? "" : " ", word);
-        used = (folds ? inner : used + (first ? 0 : 1)) + width_of(word);
+        used = (folds ? inner : used + (first ? 0 : 1)) + print_width(word);
         text += length;
         text += *text == ' ';
     }

@@ -210,7 +210,7 @@ static void print_text(const many *m)
     table t;
     printf("%s at %s on %ld benches, each with other real parts.\n\n", m->plan->title,
            show(m->o->at, TL_DIM_SECOND).text, m->o->seeds);
-    table_begin(&t, 6, "<>>>><");
+    table_begin(&t, 6, "<....<");
     for (int i = 0; i < 6; i++)
         table_cell(&t, "%s", heads[i]);
     for (int i = 0; i < m->count; i++)

@@ -164,7 +164,7 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
 {
     table t;
     int others = 0, values = 0;
-    table_begin(&t, 7, "<<>>>>>");
+    table_begin(&t, 7, "<<.>>>>");
     table_heads(&t, "signal", "as", "last digit", "points", "counts", "not the nearest", "off by at most");
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_firmware_row *r = &rows[i];

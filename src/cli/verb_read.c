@@ -216,7 +216,7 @@ static void print_table(const session *s, double at)
     else
         printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", s->plan->title,
                s->o->play.scene != NULL ? s->o->play.scene : "no scene", show(at, TL_DIM_SECOND).text);
-    table_begin(&t, 8, "<<>>>>><");
+    table_begin(&t, 8, "<<>>>..<");
     for (int i = 0; i < 8; i++)
         table_cell(&t, "%s", heads[i]);
     for (int i = 0; i < s->count; i++) {

@@ -243,7 +243,7 @@ static void shows_the_pins(void)
         {"of a plan",
          {"pins", PLAN},
          0,
-         "7  L4         0     -  analog, digital, pull-up  -0.3 V .. 3.534 V  house-battery",
+         "7  L4         0     -  analog, digital, pull-up        -0.3 .. 3.534  house-battery",
          NULL},
         {"free for", {"pins", PLAN}, 0, "No pin is free for an analog input.\n", NULL},
         {"the header", {"pins", PLAN}, 0, "3V3     L0         L2         L4", NULL},

@@ -224,7 +224,7 @@ static void trim_takes_them_beside_a_meter(void)
         int status;
     } rows[] = {
         {"two pairs", "sleep 0.5; echo 12.71V; sleep 1; touch low; sleep 0.7; echo 11.05 V; sleep 1; echo",
-         "   2769  12.71 V", "11.05 V: 2400 counts, the mean of 16\n", 0},
+         "   2769     12.71 ", "11.05 V: 2400 counts, the mean of 16\n", 0},
         {"one is too few", "sleep 0.5; echo 12.71V; sleep 1", "", "two pairs at least", 1},
         {"no unit", "sleep 0.5; echo 12.71", "", "12.71: error: 12.71 what?", 2},
     };
