@@ -204,8 +204,9 @@ static int folded_width(const char *head, int needed)
     return width;
 }
 
-/* A unit that all figures of a column have stands in its head, once, where that makes it no wider. */
-static void take_unit(table *t, int column)
+/* A unit that all figures of a column have stands in its head, once, where there is room for it, or that
+ * makes the column no wider. */
+static void take_unit(table *t, int column, const char *indent)
 {
     char unit[24] = "", *first;
     bool all = t->cells[column][0] != '\0';
@@ -224,7 +225,11 @@ static void take_unit(table *t, int column)
     char *head = NULL;
     if (asprintf(&head, "%s,%s", t->cells[column], unit) < 0)
         head = must(NULL);
-    if (folded_width(head, needed - print_width(unit)) > folded_width(t->cells[column], needed)) {
+    int width[TABLE_COLUMNS];
+    const int all_wide = find_widths(t, indent, width),
+              more = print_width(head) > width[column] ? print_width(head) - width[column] : 0;
+    if (all_wide + more > WIDE &&
+        folded_width(head, needed - print_width(unit)) > folded_width(t->cells[column], needed)) {
         free(head);
         return;
     }
@@ -249,7 +254,7 @@ void table_end(table *t, FILE *to, const char *indent)
         if (!t->right[column])
             continue;
         if (!t->own_units[column])
-            take_unit(t, column);
+            take_unit(t, column, indent);
         line_up(&t->cells[t->columns + column], t->rows / t->columns - 1, t->columns);
     }
     const int all = find_widths(t, indent, width);

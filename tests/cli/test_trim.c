@@ -44,7 +44,7 @@ static void fits_and_judges(void)
          1,
          "{meter: handheld, points: [1410 counts: 0.0024 V, 2800",
          ""},
-        {{"counterweight", "1410=12 kg", "2800=25kg"}, 1, " 25 kg ", ""},
+        {{"counterweight", "1410=12 kg", "2800=25kg"}, 1, "  stated, kg  ", ""},
         {{"counterweight", "1410=12 kg", "2800=25kg", "--json"}, 1, "\"stated\": 25.0", ""},
         {{"house-battery", "2769=12.71V", "2400=11.05V", "2600=11.95V"}, 0, "reference 62 %", ""},
         {{"counterweight", "1410=12 lb", "2800=25kg"},
