@@ -183,7 +183,7 @@ void print_finding(FILE *to, const tl_report *report, const tl_finding *finding,
     if (finding->figure != NULL)
         fprintf(to, "         %s\n", finding->figure);
     if (finding->corner != NULL)
-        fprintf(to, "         worst corner: %s\n", finding->corner);
+        fprintf(to, "         worst case at %s\n", finding->corner);
     if (finding->fix != NULL)
         fprintf(to, "         %s: %s\n", proven ? "fix" : "advice", finding->fix);
 }

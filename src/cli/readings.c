@@ -71,6 +71,49 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
     return (t->is.flags & TL_READING_FRESH) != 0 ? "fresh" : "not fresh";
 }
 
+static const char *advice_of(const tl_signal *s, const taken *t, bool real)
+{
+    if (t->net != TL_NET_SOLVED)
+        return NULL;
+    if (t->is.status == TL_ERR_LATE)
+        return real ? "no answer in time: is the board sending, and this signal with the others?"
+                    : "no answer in time: is the converter powered, and its bus whole?";
+    if (t->is.status != TL_OK)
+        return NULL;
+    if (t->is.undriven)
+        return "undriven: nothing defines this pin's level; look for an open wire, or give it a pull";
+    if (t->is.is.open)
+        return "open wire: look at the wire and its plugs, from the source to the pin";
+    if (t->is.is.shorted)
+        return "short: look for wires that touch, and for water in the sensor";
+    if (t->is.analog && t->is.is.none && s->source.button_count == 0)
+        return "no value: no point of the sensor's curve gives this count; look at the sensor and its "
+               "partner";
+    if ((t->is.flags & (TL_READING_CLIPPED_LOW | TL_READING_CLIPPED_HIGH)) != 0)
+        return "clipped: the converter is at its end, and the truth may lie beyond; a knob at its stop is "
+               "well there";
+    return NULL;
+}
+
+void print_advice(const tl_plan *plan, const int *signals, const taken *readings, int count, bool real)
+{
+    enum { KINDS = 8 };
+    const char *said[KINDS];
+    int kinds = 0;
+    for (int i = 0; i < count && kinds < KINDS; i++) {
+        const char *advice = advice_of(&plan->signals[signals[i]], &readings[i], real);
+        bool known = advice == NULL;
+        for (int k = 0; k < kinds && !known; k++)
+            known = strcmp(said[k], advice) == 0;
+        if (known)
+            continue;
+        if (kinds == 0)
+            putchar('\n');
+        put_note("  ", "  ", advice);
+        said[kinds++] = advice;
+    }
+}
+
 static const char *button_of(const tl_signal *s, const taken *t)
 {
     return t->is.is.button >= 0    ? s->source.buttons[t->is.is.button].name

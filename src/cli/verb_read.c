@@ -226,6 +226,7 @@ static void print_table(const session *s, double at)
         add_row(&t, signal, &s->readings[i]);
     }
     table_end(&t, stdout, "  ");
+    print_advice(s->plan, s->signals, s->readings, s->count, s->counts != NULL);
     outputs_print(&s->outputs, tl_bench_circuit(s->bench));
 }
 
@@ -326,7 +327,7 @@ static void print_damages(tl_bench *bench)
             print_coil(bench, &damages[i]);
             continue;
         }
-        printf("%s%s was outside its absolute limits at %s", ink_on(stdout, INK_ERROR),
+        printf("%s%s was outside its absolute maximum ratings at %s", ink_on(stdout, INK_ERROR),
                tl_circuit_plan(tl_bench_circuit(bench))->pins[damages[i].pin].name,
                show(damages[i].at, TL_DIM_SECOND).text);
         if (damages[i].seconds > 0)

@@ -143,9 +143,9 @@ static void report_over(const tl_checker *k, int signal, int state)
                                  : shift      ? "shifter-missing"
                                               : "over-limit",
                                  pull != NULL ? pull->place : s->pin_place,
-                                 pull != NULL ? "the pull of %s lifts %s over its absolute limit"
+                                 pull != NULL ? "the pull of %s lifts %s over its absolute maximum"
                                  : shift      ? "%s comes from a higher supply than %s stands"
-                                              : "%s can drive %s over its absolute limit",
+                                              : "%s can drive %s over its absolute maximum",
                                  s->name, pin->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + over->high, limit);
     tl_finding_text(&f->figure, "%s at the pin, limit %s",
@@ -174,7 +174,7 @@ static void report_under(const tl_checker *k, int signal, int state)
     const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
     const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.lowest, under, under->low_at);
     tl_finding *f = tl_check_add(k, TL_USUAL, "below-ground", s->pin_place,
-                                 "%s can pull %s under its absolute limit", s->name, pin->name);
+                                 "%s can pull %s under its absolute minimum", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + under->low, limit);
     tl_finding_text(&f->figure, "%s at the pin, limit %s",
                     tl_show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,

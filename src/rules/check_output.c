@@ -76,7 +76,7 @@ static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
                  limit = tl_level_volts(pin->limits.highest, own->volts.low);
     if (released > limit) {
         tl_finding *f = tl_check_add(k, TL_USUAL, "over-limit", place,
-                                     "while %s is released, the lamp of %s lifts it over its absolute limit",
+                                     "while %s is released, the lamp of %s lifts it over its absolute maximum",
                                      pin->name, output->name);
         tl_finding_figures(f, TL_DIM_VOLT, released, limit);
         tl_finding_text(&f->figure, "%s through the lamp, limit %s",

@@ -5,7 +5,8 @@
 
 static const tl_rule rules[] = {
     {"over-limit", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_KEY | TL_MENDS_STAGE,
-     "At some corner of supplies, sources and tolerances the pin sees more than its absolute limit. A pin is "
+     "At some corner of supplies, sources and tolerances the pin gets more than its absolute maximum. A pin "
+     "is "
      "damaged by volts, "
      "not by time: once can be enough. The limit usually follows the pin's own supply, so it is lowest when "
      "that supply is low; "
@@ -113,7 +114,7 @@ static const tl_rule rules[] = {
      "conducts."},
     {"pull-too-high", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_KEY | TL_MENDS_STAGE,
      "The line idles at the rail of its pull, and that rail is higher than the pin stands. Nothing need "
-     "drive it: the pull alone lifts the pin over its absolute limit.",
+     "drive it: the pull alone lifts the pin over its absolute maximum.",
      "V(idle) = Vpull <= limit",
      "Pull to the pin's own supply. An open drain does not mind which rail it pulls down from."},
     {"shifter-missing", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_KEY | TL_MENDS_STAGE,
@@ -262,7 +263,8 @@ static const tl_rule rules[] = {
      "The signal leaves the range that the converter is set to, and sticks at its end.", "|V| <= range",
      "A larger range; or a divider, if it is the largest already."},
     {"source-resistance", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_STAGE | TL_MENDS_VALUE,
-     "Even the longest acquisition that the converter offers is too short for what the pin sees.",
+     "Even the longest acquisition that the converter offers is too short for the source resistance at the "
+     "pin.",
      "t >= (Rsource + Rswitch) C ln 2^(N+1)",
      "Smaller resistances, a reservoir at the pin ('size reservoir'), or a follower ('size follower')."},
     {"reservoir-small", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_STAGE | TL_MENDS_VALUE,
@@ -289,11 +291,13 @@ static const tl_rule rules[] = {
      "sum of (dwell + n (t_acquire + t_convert)) <= every",
      "A longer interval, fewer samples, or two sweeps."},
     {"ground-shift", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
-     "A wire that several share carries somebody else's current, and what that drops in it adds to this "
-     "signal: by more "
-     "than the reading resolves. An error where it is more than a hundredth of the span.",
-     "error = I(carries) R(wire), as far as it reaches the pin",
-     "A wire of its own, or the other current led elsewhere."},
+     "A wire that several share, or a supply with resistance, carries somebody else's current: what a plan's "
+     "outputs "
+     "take, or what 'carries' says. What that drops adds to this signal by more than the reading resolves. "
+     "An error "
+     "where it is more than a hundredth of the span.",
+     "error = (I(carries) + I(loads)) R(wire or supply), as far as it reaches the pin",
+     "A wire or a supply of its own, one with less resistance, or the other current led elsewhere."},
     {"follower-error", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,
      "A follower adds its offset, and follows only as far as its gain goes: here by more than the reading "
      "resolves. An "

@@ -47,7 +47,7 @@ void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
                       say(or_else(w->most_drop, w->drop), TL_DIM_VOLT));
         return;
     }
-    result_note(answer, "%s wanted at the worst corner.",
+    result_note(answer, "%s wanted in the worst case.",
                 say((w->supply.high - w->forward.low - w->drop) / w->amperes, TL_DIM_OHM));
     result_exact(answer, "smallest series resistor", (w->supply.high - w->forward.low - w->drop) / w->amperes,
                  TL_DIM_OHM);

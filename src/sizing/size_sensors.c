@@ -178,7 +178,7 @@ void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
         return;
     }
     const double track = w->track.high / w->tracks;
-    result_note(answer, "%s wanted at the worst corner: rail at %s, track at %s.",
+    result_note(answer, "%s wanted in the worst case: rail at %s, track at %s.",
                 say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->track.high, TL_DIM_OHM));
     result_exact(answer, "smallest feed", track * (w->rail.high / w->limit - 1), TL_DIM_OHM);

@@ -68,7 +68,7 @@ static void does_what_it_says(void)
         {"read tells a dead pin",
          {"read", "demo/faulty/over-limit.plan.yaml"},
          0,
-         "outside its absolute limits",
+         "outside its absolute maximum ratings",
          NULL},
         {"word",
          {"word", "demo/lapwing.board.yaml", "--set", "channel=6", "--set", "align=left"},
