@@ -18,8 +18,6 @@ const char *taken_flags(const tl_signal *signal, const taken *t, char text[40]);
 /* What to do about the flags of all these, each once; nothing where there is nothing to do. real: counts of a
  * board. */
 void print_advice(const tl_plan *plan, const int *signals, const taken *readings, int count, bool real);
-NULL where there is nothing to do.real : counts of a *board.* /
-    const char *taken_advice(const tl_signal *s, const taken *t, bool real);
 /* `12.39 V (82 %)`, `closed`, `park`, or `-` where there is no value; without: a dash for it. */
 void taken_value(const tl_signal *signal, const taken *t, char text[80]);
 /* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
