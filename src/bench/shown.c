@@ -19,12 +19,19 @@ static uint16_t last_of_span(const tl_analog_path *path)
     return last > UINT16_MAX ? UINT16_MAX : (uint16_t)last;
 }
 
-/* A percent where the reading has one, else the count's share of its span, of `full`. */
-static uint16_t share_of(const tl_analog_path *path, const tl_bench_reading *r, uint16_t full)
+/* What levels and duty follow, and its end: the percent where the reading has one; a reading that is in %
+ * itself, in its last digits; else the count in its span. */
+static uint16_t followed(const tl_bench *bench, const tl_plan_output *output, const tl_analog_path *path,
+                         const tl_bench_reading *r, uint16_t *last)
 {
+    const tl_signal *s = &bench->circuit->plan->signals[output->shows];
+    const long whole = tl_reading_whole(&s->reading, r->is.decimals);
+    *last = 100;
     if (r->is.percent >= 0)
-        return (uint16_t)lround(r->is.percent * full / 100.0);
-    return tl_duty_of(of_span(path, r->count), last_of_span(path), full);
+        return (uint16_t)r->is.percent;
+    *last = whole > 0 ? (uint16_t)whole : last_of_span(path);
+    return whole > 0 ? (uint16_t)fmin(fmax(0, nearbyint(r->is.value / 100 * (double)whole)), (double)whole)
+                     : of_span(path, r->count);
 }
 
 static bool beyond(const tl_plan_output *output, const tl_bench_reading *r, bool on)
@@ -36,14 +43,14 @@ static bool beyond(const tl_plan_output *output, const tl_bench_reading *r, bool
     return on ? !(value < output->stop.value) : value > output->start.value;
 }
 
-static void show_levels(const tl_plan_output *output, const tl_analog_path *path, const tl_bench_reading *r,
-                        tl_bench_shown *now)
+static void show_levels(const tl_bench *bench, const tl_plan_output *output, const tl_analog_path *path,
+                        const tl_bench_reading *r, tl_bench_shown *now)
 {
     uint8_t lit = (uint8_t)now->lit;
-    const bool percent = r->is.percent >= 0;
-    const uint16_t last = percent ? 100 : last_of_span(path);
-    (void)tl_level_of(percent ? (uint16_t)r->is.percent : of_span(path, r->count), 0, last,
-                      (uint16_t)lround(output->hysteresis / 100 * last), (uint8_t)output->pin_count, &lit);
+    uint16_t last;
+    const uint16_t value = followed(bench, output, path, r, &last);
+    (void)tl_level_of(value, 0, last, (uint16_t)lround(output->hysteresis / 100 * last),
+                      (uint8_t)output->pin_count, &lit);
     now->lit = lit;
 }
 
@@ -58,9 +65,15 @@ static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench
     if (fault) {
         now->lit = output->safe == TL_SAFE_ON ? output->pin_count : 0;
     } else if (output->as == TL_OUT_LEVELS && path != NULL) {
-        show_levels(output, path, r, now);
+        show_levels(bench, output, path, r, now);
     } else if (output->as == TL_OUT_DUTY && path != NULL) {
-        now->duty = share_of(path, r, UINT16_MAX) / (double)UINT16_MAX;
+        uint16_t last;
+        const uint16_t value = followed(bench, output, path, r, &last);
+        const bool by_count =
+            r->is.percent < 0 &&
+            tl_reading_whole(&bench->circuit->plan->signals[output->shows].reading, r->is.decimals) == 0;
+        now->duty = by_count ? tl_duty_of(value, last, UINT16_MAX) / (double)UINT16_MAX
+                             : (double)lround((double)value * UINT16_MAX / last) / UINT16_MAX;
         now->lit = now->duty > 0 ? output->pin_count : 0;
         return;
     } else {

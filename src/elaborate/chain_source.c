@@ -2,6 +2,17 @@
 #include "base/memory.h"
 #include "elaborate/elaborate.h"
 
+/* Volts on top of what foreign current drops in the wire of a shared node. */
+static tl_net_value above_wire(const tl_circuit *c, int wire, int volts)
+{
+    return (tl_net_value){.factor = 1,
+                          .first = c->shared_ohms[wire],
+                          .slope = 1,
+                          .second = c->shared_amperes[wire],
+                          .extra = 1,
+                          .third = volts};
+}
+
 /* Volts against ground; against a shared node with foreign current in its wire; or following a rail. */
 static tl_net_value volts_of_source(tl_circuit *c, const tl_source *source, int unknown)
 {
@@ -12,12 +23,7 @@ static tl_net_value volts_of_source(tl_circuit *c, const tl_source *source, int 
                               .slope = 1,
                               .second = unknown};
     if (wire != TL_TO_GROUND && c->shared_ohms[wire] != TL_NET_NONE && c->shared_amperes[wire] != TL_NET_NONE)
-        return (tl_net_value){.factor = 1,
-                              .first = c->shared_ohms[wire],
-                              .slope = 1,
-                              .second = c->shared_amperes[wire],
-                              .extra = 1,
-                              .third = unknown};
+        return above_wire(c, wire, unknown);
     return tl_net_of(unknown);
 }
 
@@ -108,17 +114,19 @@ static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_
     nodes->contact = tl_net_add_contact(c->net, path);
     nodes->states = 2;
     path_of(path, signal->name, "source", "saturation");
-    tl_net_value on;
-    if (source->supply == TL_TO_GROUND) {
-        on = tl_net_of(add_param(c, path, source->value.value, TL_DIM_VOLT, true));
-    } else { /* so far below its rail */
+    const int rail = source->supply, drop = add_param(c, path, source->value.value, TL_DIM_VOLT, true);
+    const bool low = tl_plan_rail_is_low(c->plan, rail);
+    tl_net_value on = tl_net_of(drop);
+    if (low && rail != TL_TO_GROUND && c->shared_ohms[rail] != TL_NET_NONE &&
+        c->shared_amperes[rail] != TL_NET_NONE)
+        on = above_wire(c, rail, drop);
+    else if (rail != TL_TO_GROUND) /* so far from its rail, into the board's range */
         on = (tl_net_value){.factor = 1,
-                            .first = c->supply_param[source->supply],
+                            .first = c->supply_param[rail],
                             .constant = 1,
                             .second = TL_NET_NONE,
-                            .extra = -1,
-                            .third = add_param(c, path, source->value.value, TL_DIM_VOLT, true)};
-    }
+                            .extra = low ? 1 : -1,
+                            .third = drop};
     nodes->on_rail =
         add_driven_rail(c, signal, "source", "on", node, TL_WHEN_CLOSED, nodes->contact, on, &source->ohms);
     add_open_leakage(c, signal, node, nodes->contact);

@@ -46,13 +46,37 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
             lit_is_low(m, o) ? "true" : "false", start, stop);
 }
 
-static void put_levels(const maker *m, const tl_plan_output *o)
+/* What levels and duty follow, as their functions take it, and its end. */
+typedef struct {
+    const char *name, *type;
+    char at[80]; /* as a whole number of 0 .. last */
+    long last;
+    bool by_count;
+} followed;
+
+static followed followed_of(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
+{
+    const tl_signal *s = &m->plan->signals[o->shows];
+    const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
+    const long whole = tl_reading_whole(&s->reading, row->decimals);
+    followed f = {"percent", "uint16_t", "percent", 100, false};
+    if (!s->reading.empty.given && whole > 0) {
+        f = (followed){.name = "value", .type = "int32_t", .last = whole};
+        if (row->decimals > 2)
+            snprintf(f.at, sizeof f.at, "value < 0 ? 0u : (uint16_t)(value / %.0f)",
+                     pow(10, row->decimals - 2));
+        else
+            snprintf(f.at, sizeof f.at, "value < 0 ? 0u : (uint16_t)value");
+    } else if (!s->reading.empty.given) {
+        f = (followed){"count", "uint16_t", "count", path->last_code - path->first_code, true};
+    }
+    return f;
+}
+
+static void put_levels(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
 {
     char known[MAKER_NAME], capitals[MAKER_NAME];
-    const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
-    const bool percent = m->plan->signals[o->shows].reading.empty.given;
-    const long last = percent ? 100 : path->last_code - path->first_code;
-    const char *of = percent ? "percent" : "count";
+    const followed f = followed_of(m, o, row);
     c_capitals(o->name, capitals);
     fprintf(m->out, "static const TL_ROM tl_bar %s_lamps = {{", c_name(o->name, known));
     for (int i = 0; i < o->pin_count; i++) {
@@ -62,32 +86,29 @@ static void put_levels(const maker *m, const tl_plan_output *o)
     fprintf(m->out, "}, %d, %s};\n", o->pin_count, lit_is_low(m, o) ? "true" : "false");
     fprintf(m->out,
             "/* How many to light at a %s of %s; was: how many are lit. */\n"
-            "static inline uint8_t %s_level(uint16_t %s, uint8_t was)\n{\n"
+            "static inline uint8_t %s_level(%s %s, uint8_t was)\n{\n"
             "    (void)tl_level_of(%s, 0, %ldu, %ldu, %d, &was);\n    return was;\n}\n",
-            of, m->plan->signals[o->shows].name, known, of, of, last,
-            lround(o->hysteresis / 100 * (double)last), o->pin_count);
+            f.name, m->plan->signals[o->shows].name, known, f.type, f.name, f.at, f.last,
+            lround(o->hysteresis / 100 * (double)f.last), o->pin_count);
 }
 
-/* Of 65535, from the percent where there is one, else from the count. */
-static void put_duty(const maker *m, const tl_plan_output *o)
+/* Of 65535, from the percent where there is one, from points in %, else from the count. */
+static void put_duty(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
 {
     char known[MAKER_NAME];
-    const tl_signal *s = &m->plan->signals[o->shows];
-    const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
-    const bool percent = s->reading.empty.given;
-    const long last = percent ? 100 : path->last_code - path->first_code;
-    double *wanted = tl_alloc((size_t)last + 1, sizeof *wanted);
-    for (long i = 0; i <= last; i++)
-        wanted[i] = percent ? (double)lround((double)i * 65535 / 100)
-                            : tl_duty_of((uint16_t)i, (uint16_t)last, UINT16_MAX);
-    const fit_target t = {.wanted = wanted, .count = last + 1, .first = 0, .last = last, .whole = true};
+    const followed f = followed_of(m, o, row);
+    double *wanted = tl_alloc((size_t)f.last + 1, sizeof *wanted);
+    for (long i = 0; i <= f.last; i++)
+        wanted[i] = f.by_count ? tl_duty_of((uint16_t)i, (uint16_t)f.last, UINT16_MAX)
+                               : (double)lround((double)i * 65535 / (double)f.last);
+    const fit_target t = {.wanted = wanted, .count = f.last + 1, .first = 0, .last = f.last, .whole = true};
     fit_line line;
-    if (last <= UINT16_MAX && fit_a_line(&t, 1, &line)) {
+    if (f.last <= UINT16_MAX && fit_a_line(&t, 1, &line)) {
         fprintf(m->out,
-                "static inline uint16_t %s_duty(uint16_t %s)\n{\n    return %s >= %ldu ? 65535u : "
-                "(uint16_t)tl_lean_steps(%s, %luu, %luu, %u);\n}\n",
-                c_name(o->name, known), percent ? "percent" : "count", percent ? "percent" : "count", last,
-                percent ? "percent" : "count", (unsigned long)line.mul, (unsigned long)line.add, line.shift);
+                "static inline uint16_t %s_duty(%s %s)\n{\n    const uint16_t at = %s;\n"
+                "    return at >= %ldu ? 65535u : (uint16_t)tl_lean_steps(at, %luu, %luu, %u);\n}\n",
+                c_name(o->name, known), f.type, f.name, f.at, f.last, (unsigned long)line.mul,
+                (unsigned long)line.add, line.shift);
     }
     free(wanted);
 }
@@ -134,9 +155,9 @@ void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *
     if (analog && rows[o->shows].way <= TL_FIRMWARE_CONTACT)
         return;
     if (o->as == TL_OUT_LEVELS && analog && o->pin_count <= TL_BAR_LINES_MOST)
-        put_levels(m, o);
+        put_levels(m, o, &rows[o->shows]);
     else if (o->as == TL_OUT_DUTY && analog)
-        put_duty(m, o);
+        put_duty(m, o, &rows[o->shows]);
     else if (o->pin_count == 1 && o->as != TL_OUT_LEVELS && o->as != TL_OUT_DUTY)
         put_switched(m, o, rows);
 }

@@ -1,13 +1,21 @@
-/* What hangs on an output, in amperes: once for the rules, for the guaranteed worst cases and for what is
- * shown. */
+/* What outputs follow, and what hangs on them in amperes: once for the rules, for the guaranteed worst cases
+ * and for what is shown. */
 #include "tinyladder/design/plan.h"
 #include <math.h>
+#include <string.h>
 
 static tl_quantity amperes_through(const tl_quantity *rail, const tl_quantity *lamp, const tl_quantity *ohms)
 {
     return (tl_quantity){.low = fmax(0, (rail->low - lamp->high) / ohms->high),
                          .nominal = fmax(0, (rail->nominal - lamp->nominal) / ohms->nominal),
                          .high = fmax(0, (rail->high - lamp->low) / ohms->low)};
+}
+
+long tl_reading_whole(const tl_plan_reading *reading, int decimals)
+{
+    if (reading->empty.given || reading->point_count == 0 || strcmp(reading->unit, "%") != 0)
+        return 0;
+    return decimals <= 0 ? 100 : decimals == 1 ? 1000 : 10000;
 }
 
 /* The rail that a lamp's current comes from: its own where it hangs up there, else its pin's. */

@@ -200,7 +200,9 @@ static const known_key output_keys[] = {
     {"frequency", false, KEY_VALUE, TL_DIM_HERTZ, NULL, "none", "of a duty output", "1 kHz", NULL},
     {"shows", false, KEY_NAME, 0, NULL, "the firmware decides", "a signal", "wind-vane", NULL},
     {"as", false, KEY_WORD, 0, "follow|inverted|levels|duty|threshold", "follow",
-     "what it does with that signal", "levels", NULL},
+     "what it does with that signal; levels and duty follow its percent, points in %, else its "
+     "count",
+     "levels", NULL},
     {"hysteresis", false, KEY_VALUE, TL_DIM_PERCENT, NULL, "0", "of levels, in percent", "2 %", NULL},
     {"start-below", false, KEY_FREE, 0, NULL, NULL,
      "of a threshold, in the reading's unit; with `stop-above`", "2 degC", NULL},

@@ -88,7 +88,65 @@ static void stay_inside_what_is_guaranteed(void)
     }
 }
 
+/* 2 A in 50 mohm lift a collector's low by 0.1 V, on top of its saturation of 0.3 V; a pin that is held low
+ * by as much as that; below a high rail it is the other way round. */
+static void collectors_stand_on_their_wire(void)
+{
+    static const struct {
+        const char *name, *to;
+        double low;
+    } rows[] = {{"ground", "ground", 0.3},
+                {"a wire that others use", "back", 0.4},
+                {"a wire of its own", "own", 0.3}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char plan[900];
+        snprintf(plan, sizeof plan,
+                 "shared: {back: {from: ground, series: 50 mohm ±0 %%, carries: 2 A ±0 %%}, own: {from: "
+                 "ground, series: 50 "
+                 "mohm ±0 %%}}\nsignals: {t: {source: {open-collector: %s, saturation: 0.3 V .. 0.3 V}, "
+                 "stages: [pull: "
+                 "{up: 10k ±0 %%, to: logic}], pin: L12}}\n",
+                 rows[i].to);
+        tl_bench *bench = open_with(plan, "presses: {t: [1 s for 5 s]}\n");
+        tl_bench_go_to(bench, 3);
+        CHECK_ROW(rows[i].name, near(tl_bench_pin_volts(bench, 0), rows[i].low, 2e-3));
+        tl_bench_free(bench);
+    }
+}
+
+/* A sender's reading in % lights as many lamps as it says, whatever share of the converter's span that is. */
+static void lamps_follow_a_reading_in_percent(void)
+{
+    static const char plan[] = "signals: {water: {source: {resistance: 10 ohm .. 180 ohm}, stages: [partner: "
+                               "{upper: 330 ohm ±0 %, to: logic}], "
+                               "pin: L4, reading: {points: [10 ohm: 0 %, 180 ohm: 100 %], decimals: "
+                               "1}}}\noutputs: {gauge: {pins: [L30 .. L37], "
+                               "lamp: 2 V, series: 470 ohm, shows: water, as: levels}, dim: {pin: L8, lamp: "
+                               "2 V, series: 470 ohm, shows: water, "
+                               "as: duty}}\n";
+    static const struct {
+        const char *ohms;
+        int lit; /* of eight: nine equal bands */
+        double duty;
+    } rows[] = {{"10 ohm", 0, 0}, {"52.5 ohm", 2, 0.25}, {"95 ohm", 4, 0.5}, {"180 ohm", 8, 1}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char scene[100];
+        tl_bench_reading r;
+        tl_bench_shown gauge = {0}, dim = {0};
+        snprintf(scene, sizeof scene, "values: {water: [0 s: %s]}\n", rows[i].ohms);
+        tl_bench *bench = open_with(plan, scene);
+        tl_bench_go_to(bench, 1);
+        CHECK_ROW(rows[i].ohms, tl_bench_read(bench, 0, &r) == TL_NET_SOLVED &&
+                                    tl_bench_show(bench, 0, &r, false, &gauge) == TL_OK &&
+                                    tl_bench_show(bench, 1, &r, false, &dim) == TL_OK);
+        CHECK_ROW(rows[i].ohms, gauge.lit == rows[i].lit && fabs(dim.duty - rows[i].duty) < 0.015);
+        tl_bench_free(bench);
+    }
+}
+
 CU_TestInfo load_tests[] = {
+    {"collectors stand on their wire", collectors_stand_on_their_wire},
+    {"lamps follow a reading in percent", lamps_follow_a_reading_in_percent},
     {"take what they take", take_what_they_take},
     {"stay inside what is guaranteed", stay_inside_what_is_guaranteed},
     CU_TEST_INFO_NULL,

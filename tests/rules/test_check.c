@@ -258,6 +258,24 @@ static void limits_are_met_to_the_point(void)
          "top: "
          "logic}, pin: L4}}\noutputs: {l: {from: s, lamp: 1.9 V .. 2.2 V, series: 1k ±1 %}}\n",
          "over-budget"},
+        {"a soft supply that is measured, too: 10 V / 100 ohm and 9.9 V / 10001 ohm of 101.1 mA",
+         "supplies: {m: {voltage: 10 V, resistance: 1 ohm, current: 101.1 mA}}\nsignals: {r: {source: {rail: "
+         "m}, stages: "
+         "[divider: {upper: 8k ±0.01 %, lower: 2k ±0.01 %}], pin: L4, reading: {unit: V, decimals: "
+         "0}}}\noutputs: {l: "
+         "{pin: L9, driver: {way: n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 %, pull: 100k ±5 %, "
+         "load: "
+         "{resistance: 100 ohm ±0 %, supply: m}}}}\n",
+         ""},
+        {"of 100.9 mA",
+         "supplies: {m: {voltage: 10 V, resistance: 1 ohm, current: 100.9 mA}}\nsignals: {r: {source: {rail: "
+         "m}, stages: "
+         "[divider: {upper: 8k ±0.01 %, lower: 2k ±0.01 %}], pin: L4, reading: {unit: V, decimals: "
+         "0}}}\noutputs: {l: "
+         "{pin: L9, driver: {way: n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 %, pull: 100k ±5 %, "
+         "load: "
+         "{resistance: 100 ohm ±0 %, supply: m}}}}\n",
+         "over-budget"},
         {"a lamp behind a transistor with 4.75 V - 4.6 V left for its resistor",
          "supplies: {s: 5 V ±5 %}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: "
          "L4}}\noutputs: {l: "
