@@ -63,6 +63,7 @@ static void put_words(const asker *a, const char *name, char text[TL_EFFECT_LONG
     } known[] = {
         {".source.top-end", "what is left of the track at its 100 % end"},
         {".source.bottom-end", "what is left of the track at its 0 % end"},
+        {".source.lead", "the leads of the sensor"},
         {".source.potentiometer", "ohms of the track"},
         {".pin.leakage", "leakage of the pin"},
         {".leakage", "leakage"},

@@ -76,7 +76,7 @@ static const char *line_name(const chart_series *s, char text[120])
 static double left_of(const chart *c, const chart_paper *paper)
 {
     char name[120];
-    int longest = 8;
+    int longest = paper->out != NULL ? 8 : 13; /* a unit beside its numbers, "%, outputs" among them */
     for (int i = 0; i < c->digital_count; i++) {
         const int own = letters(line_name(c->list[c->digital[i]], name));
         longest = own > longest ? own : longest;
@@ -167,7 +167,7 @@ static bool is_level_of(const chart *c, const chart_panel *panel, const chart_le
 }
 
 /* Levels are named beside their lines: those at the edge want room. */
-static void write_range(FILE *to, const chart *c, const chart_panel *panel)
+static void write_range(FILE *to, const chart *c, const chart_panel *panel, bool picture)
 {
     const double span = panel->most - panel->least;
     bool at_edge = false;
@@ -179,7 +179,9 @@ static void write_range(FILE *to, const chart *c, const chart_panel *panel)
     if (!isfinite(panel->least) || !isfinite(panel->most))
         fputs("set yrange [0:1]\nset ytics ()\n", to);
     else
-        fprintf(to, "set yrange [%.9g:%.9g]\nset ytics %.9g\n", panel->least - margin, panel->most + margin,
+        /* On a terminal the topmost row is the legend's. */
+        fprintf(to, "set yrange [%.9g:%.9g]\nset ytics %.9g\n", panel->least - margin,
+                panel->most + (picture ? margin : fmax(margin, 0.2 * span)),
                 sensible_step(span + 2 * margin));
 }
 
@@ -367,8 +369,8 @@ static void write_frame(FILE *to, const chart *c, const chart_paper *paper, doub
         to,
         "set encoding utf8\nset multiplot\nset lmargin at screen %.4f\nset rmargin at screen 0.985\n"
         "set border 3%s\nset tics nomirror out scale 0.5\nset format x ''\n"
-        "set key at graph 0, graph 1 left bottom horizontal Left reverse samplen %s spacing 1.05 width 1\n",
-        left_of(c, paper), picture ? " lc rgb '#5f5f5f'" : "", picture ? "1.6" : "2");
+        "set key at graph 0, graph 1 left bottom horizontal Left reverse samplen %s spacing 1.05 width %d\n",
+        left_of(c, paper), picture ? " lc rgb '#5f5f5f'" : "", picture ? "1.6" : "2", picture ? 1 : 6);
     if (picture)
         fputs("set grid ytics lc rgb '#e2e2e2' lt 1\n", to);
     fprintf(to, "set xrange [%.9g:%.9g]\n", c->first / per, fmax(c->last, c->first + 1e-3) / per);
@@ -395,7 +397,7 @@ static void write_page(FILE *to, const chart *c, const chart_paper *paper, int p
         fputc('\n', to);
         if (i + 1 == p.last && p.first_line == p.last_line)
             write_time(to, time_name);
-        write_range(to, c, panel);
+        write_range(to, c, panel, picture);
         write_failures(to, c, panel, per, picture);
         write_levels(to, c, panel, picture);
         write_series(to, c, panel, per, picture);
