@@ -394,7 +394,8 @@ static void write_page(FILE *to, const chart *c, const chart_paper *paper, int p
             write_title(to, c, p.high, page, chart_pages(c, paper));
         fputs("set ylabel ", to);
         write_text(to, panel->unit);
-        fputc('\n', to);
+        /* A terminal writes it level, and would write over the numbers. */
+        fprintf(to, picture ? "\n" : " offset %d,0\n", -letters(panel->unit) / 4);
         if (i + 1 == p.last && p.first_line == p.last_line)
             write_time(to, time_name);
         write_range(to, c, panel, picture);
