@@ -88,16 +88,30 @@ static double base_figure(const taken_sample *t)
     }
 }
 
-/* The quantity at either end of the ohms, the sensor's own tolerance included. */
+/* The ohms where a law ends: the least and the most; infinite where it goes on. */
+static tl_interval ends_of_law(const tl_response *curve)
+{
+    if (curve->law == TL_LAW_PLATINUM)
+        return (tl_interval){tl_response_ohms(curve, -200), tl_response_ohms(curve, 850)};
+    if (curve->count < 2)
+        return (tl_interval){0, INFINITY};
+    const double first = curve->points[0].ohms, last = curve->points[curve->count - 1].ohms;
+    return (tl_interval){fmin(first, last), fmax(first, last)};
+}
+
+/* The quantity at either end of the ohms, the sensor's own tolerance included: at or beyond where a law ends.
+ */
 static tl_interval quantity_interval(const tl_response *curve, const tl_interval *ohms)
 {
     const double least = fmax(ohms->low, 1e-9) / curve->share_high, most = ohms->high / curve->share_low;
-    const double a = tl_response_quantity(curve, least),
-                 b = isfinite(most) ? tl_response_quantity(curve, most) : INFINITY;
-    const bool falls = tl_response_quantity(curve, 2 * least) < a;
-    if (isfinite(b))
-        return (tl_interval){fmin(a, b), fmax(a, b)};
-    return falls ? (tl_interval){-INFINITY, a} : (tl_interval){a, INFINITY};
+    const tl_interval ends = ends_of_law(curve);
+    const bool bounded = isfinite(ends.high);
+    const bool rises = tl_response_quantity(curve, bounded ? ends.low : least) <
+                       tl_response_quantity(curve, bounded ? ends.high : 2 * least);
+    const double beyond = rises ? -INFINITY : INFINITY;
+    const double a = least < ends.low ? beyond : tl_response_quantity(curve, least),
+                 b = most > ends.high || !isfinite(most) ? -beyond : tl_response_quantity(curve, most);
+    return (tl_interval){fmin(a, b), fmax(a, b)};
 }
 
 static tl_interval base_interval(const taken_sample *t, const tl_interval *pin)

@@ -5,6 +5,8 @@
 #include "tinyladder/design/calibration.h"
 #include "tinyladder/filter.h"
 #include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 /* The demo board's converter without noise, which is outside the guarantee. */
@@ -362,7 +364,48 @@ static void a_step_takes_as_many_samples_as_said(void)
     }
 }
 
+/* Beyond the points of a table, and beyond what its standard says of platinum, the truth may lie anywhere. */
+static void a_law_ends_with_at_or_beyond(void)
+{
+    static const struct {
+        const char *name, *source, *partner;
+        double low_code, high_code; /* beyond either end; the quantity rises with the code where the sensor is
+                                       below and its ohms rise */
+        bool rises;
+    } rows[] = {
+        {"a table that falls, below its partner", "resistance: ntc.table.csv, law: ln",
+         "upper: 10k ±1 %, to: logic", 500, 4000, false},
+        {"and above it", "to: logic, resistance: ntc.table.csv, law: ln", "lower: 10k ±1 %", 100, 3600, true},
+        {"platinum", "resistance: 100 ohm, law: platinum", "upper: 100 ohm ±1 %, to: logic", 300, 3500, true},
+    };
+    char *table = text_of(TL_SOURCE "/demo/ntc-10k.table.csv");
+    (void)scratch_file("ntc.table.csv", table, strlen(table));
+    free(table);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char text[900];
+        tl_value low, high, middle;
+        snprintf(text, sizeof text,
+                 HEAD "signals: {s: {source: {%s, over: 0 .. 50 degC}, stages: [partner: {%s}], pin: L4, "
+                      "reading: {unit: "
+                      "degC}}}\n",
+                 rows[i].source, rows[i].partner);
+        tl_plan *plan = load_without_noise(text);
+        tl_circuit *circuit = tl_circuit_new(plan);
+        CHECK_ROW(rows[i].name, tl_plan_value(circuit, 0, rows[i].low_code, &low) == TL_NET_SOLVED &&
+                                    tl_plan_value(circuit, 0, rows[i].high_code, &high) == TL_NET_SOLVED &&
+                                    tl_plan_value(circuit, 0, 2048, &middle) == TL_NET_SOLVED);
+        const tl_interval *cold = rows[i].rises ? &low.within : &high.within,
+                          *hot = rows[i].rises ? &high.within : &low.within;
+        CHECK_ROW(rows[i].name, isinf(cold->low) && cold->low < 0 && isfinite(cold->high));
+        CHECK_ROW(rows[i].name, isinf(hot->high) && hot->high > 0 && isfinite(hot->low));
+        CHECK_ROW(rows[i].name, isfinite(middle.within.low) && isfinite(middle.within.high));
+        tl_circuit_free(circuit);
+        tl_plan_free(plan);
+    }
+}
+
 CU_TestInfo interval_tests[] = {
+    {"a law ends with at or beyond", a_law_ends_with_at_or_beyond},
     {"a step takes as many samples as said", a_step_takes_as_many_samples_as_said},
     {"buttons have no unknown", buttons_have_no_unknown},
     {"a mean has the interval of both its codes", a_mean_has_the_interval_of_both_its_codes},
