@@ -157,7 +157,11 @@ static void take_source(const tl_plan *plan, const tl_signal *s, tl_facts *facts
     } else if (source->kind == TL_SOURCE_RESISTANCE) {
         facts->of[TL_FACT_SENSOR] = source->value.value;
     } else if (source->kind == TL_SOURCE_POTENTIOMETER) {
+        /* For what stands behind its wiper: all the volts of its top, and no ohms at that end. */
+        const tl_quantity *top = &plan->supplies[source->supply].volts;
         facts->of[TL_FACT_TRACK] = source->value.value;
+        facts->of[TL_FACT_SOURCE] = (tl_quantity){0, top->nominal / 2, top->high, true};
+        facts->of[TL_FACT_SOURCE_OHMS] = one(0);
     }
 }
 

@@ -71,6 +71,11 @@ static const struct {
      "signals:\n  s: {source: {voltage: 0 V .. 12 V}, stages: [divider: {upper: 47k ±1 %, lower: 10k ±1 %}], "
      "pin: L4} # all\n",
      "s.divider", "  s: {source: {voltage: 0 V .. 12 V}, stages: [divider: {upper: ", "}], pin: L4} # all\n"},
+    {"a divider behind a knob",
+     HEAD "supplies: {five: 5 V ±5 %}\nsignals:\n  s: {source: {potentiometer: 10k ±20 %, top: five}, "
+          "stages: [divider: {upper: "
+          "1k ±1 %, lower: 10k ±1 %}], pin: L4, reading: {of: pin, unit: V, decimals: 1}}\n",
+     "s.divider", "stages: [divider: {upper: ", "}], pin: L4, reading: {of: pin, unit: V, decimals: 1}}\n"},
     {"a divider in a block, with comments",
      HEAD "signals:\n  s:\n    source: {voltage: 0 V .. 30 V, resistance: 100 ohm}\n    stages:\n      - "
           "divider:\n"
