@@ -101,6 +101,24 @@ static const struct {
     {TL_STAGE_LOAD, "loop", {"load", NULL}},
 };
 
+/* A shared node is no part of one signal: how its resistor is found, with what the plan knows of it. */
+static void say_shared(const tl_plan *plan, const char *name, char why[320])
+{
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_source *source = &plan->signals[i].source;
+        if (source->kind != TL_SOURCE_POTENTIOMETER || source->supply < 0)
+            continue;
+        const tl_supply *top = &plan->supplies[source->supply];
+        const tl_quantity *track = &source->value.value;
+        if (top->kind == TL_RAIL_SHARED && strcmp(top->name, name) == 0)
+            snprintf(why, 320,
+                     "'%.60s' is a shared node; its resistor: tinyladder size feed --track %.6gohm..%.6gohm "
+                     "--rail "
+                     "%.6gV..%.6gV --limit VOLTS",
+                     name, track->low, track->high, top->volts.low, top->volts.high);
+    }
+}
+
 bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320])
 {
     const char *dot = strrchr(path, '.');
@@ -117,6 +135,7 @@ bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why
     }
     if (s == NULL) {
         snprintf(why, 320, "the plan has no signal for the part '%.80s': SIGNAL.PART is wanted", path);
+        say_shared(plan, path, why);
         return false;
     }
     size_t used =
