@@ -233,6 +233,12 @@ void tl_island_rails(const tl_island *island, const double *values, double *lowe
     }
 }
 
+const int *tl_island_params(const tl_island *island, int *count)
+{
+    *count = island->param_count;
+    return island->params;
+}
+
 bool tl_island_has_param(const tl_island *island, int param)
 {
     for (int i = 0; i < island->param_count; i++) {

@@ -13,11 +13,12 @@ static const double open_ohms = 1e12; /* where nothing at all may lead there: a 
 
 static int params_of(const tl_circuit *c, tl_island *island)
 {
-    int count = 0;
-    for (int i = 0; i < tl_net_param_count(c->net); i++) {
+    int all = 0, count = 0;
+    const int *params = tl_island_params(island, &all);
+    for (int i = 0; i < all; i++) {
         double low, high;
-        tl_net_param_span(c->net, i, &low, &high);
-        count += low != high && tl_island_has_param(island, i);
+        tl_net_param_span(c->net, params[i], &low, &high);
+        count += low != high;
     }
     return count;
 }

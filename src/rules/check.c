@@ -198,18 +198,26 @@ static const struct {
 
 static bool follows_from(const tl_finding *f, const tl_finding *other)
 {
-    for (size_t i = 0; i < sizeof root_causes / sizeof root_causes[0]; i++) {
-        if (f->subject == other->subject && strcmp(f->slug, root_causes[i].follows) == 0 &&
-            strcmp(other->slug, root_causes[i].cause) == 0)
+    for (size_t i = 0; f->subject == other->subject && i < sizeof root_causes / sizeof root_causes[0]; i++) {
+        if (strcmp(f->slug, root_causes[i].follows) == 0 && strcmp(other->slug, root_causes[i].cause) == 0)
             return true;
     }
     return false;
 }
 
+static bool may_follow(const tl_finding *f)
+{
+    bool may = false;
+    for (size_t i = 0; i < sizeof root_causes / sizeof root_causes[0]; i++)
+        may = may || strcmp(f->slug, root_causes[i].follows) == 0;
+    return may;
+}
+
 static void drop_what_follows(tl_report *report)
 {
     for (int i = report->count - 1; i >= 0; i--) {
-        for (int other = 0; other < report->count; other++) {
+        const int others = may_follow(&report->findings[i]) ? report->count : 0;
+        for (int other = 0; other < others; other++) {
             if (other == i || !follows_from(&report->findings[i], &report->findings[other]))
                 continue;
             tl_report_drop(report, i);
@@ -259,8 +267,8 @@ static char *list_names(const tl_plan *plan, const int *signals, int count)
 static bool is_same(const tl_finding *a, const tl_finding *b)
 {
     return a->subject >= 0 && b->subject >= 0 && a->subject != b->subject && a->severity == b->severity &&
-           strcmp(a->slug, b->slug) == 0 && a->place.line > 0 && a->place.file == b->place.file &&
-           a->place.line == b->place.line && a->place.column == b->place.column;
+           a->place.line > 0 && a->place.file == b->place.file && a->place.line == b->place.line &&
+           a->place.column == b->place.column && strcmp(a->slug, b->slug) == 0;
 }
 
 /* A repeated entry, or both lines of a bus, give one finding that lists them. */

@@ -151,10 +151,12 @@ static bool moved_by(const tl_checker *k, int signal, const stray *kind, double 
     *amperes = *volts = 0;
     if (!volts_with(k, signal, values, &without))
         return false;
-    for (int p = 0; p < tl_net_param_count(c->net); p++) {
+    int count = 0;
+    const int *params = tl_island_params(c->signals[signal].island, &count);
+    for (int i = 0; i < count; i++) {
+        const int p = params[i];
         double low, high, moved = 0;
-        if (p == c->signals[signal].unknown || !kind->is(c, p) ||
-            !tl_island_has_param(c->signals[signal].island, p))
+        if (p == c->signals[signal].unknown || !kind->is(c, p))
             continue;
         tl_net_param_span(c->net, p, &low, &high);
         for (int end = 0; end < 2; end++) {
@@ -171,11 +173,14 @@ static bool moved_by(const tl_checker *k, int signal, const stray *kind, double 
 
 static void enlarge_parts(const tl_checker *k, int signal, double *values)
 {
-    for (int p = 0; p < tl_net_param_count(k->circuit->net); p++) {
+    int count = 0;
+    const int *params = tl_island_params(k->circuit->signals[signal].island, &count);
+    for (int i = 0; i < count; i++) {
         double low, high;
-        tl_net_param_span(k->circuit->net, p, &low, &high);
-        if (k->circuit->dimension[p] == TL_DIM_OHM && p != k->circuit->signals[signal].unknown)
-            values[p] = high;
+        tl_net_param_span(k->circuit->net, params[i], &low, &high);
+        if (k->circuit->dimension[params[i]] == TL_DIM_OHM &&
+            params[i] != k->circuit->signals[signal].unknown)
+            values[params[i]] = high;
     }
 }
 

@@ -272,6 +272,8 @@ int tl_island_index(const tl_island *island, int node);
 void tl_island_rails(const tl_island *island, const double *values, double *lowest, double *highest);
 /** Whether any figure of the island depends on this parameter. */
 bool tl_island_has_param(const tl_island *island, int param);
+/** All of them, each once; the list is the island's. */
+const int *tl_island_params(const tl_island *island, int *count);
 /** Marks every contact that the island depends on. */
 void tl_island_mark_contacts(const tl_island *island, bool *marked);
 
