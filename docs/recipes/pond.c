@@ -11,9 +11,9 @@ tl_status program(const tl_port *port)
         status = tl_external_take(port, &water_input, &water);
     if (status != TL_OK)
         return status;
-    (void)tl_text_fixed(level_value(level.value), LEVEL_DECIMALS, 6, text);
+    (void)tl_text_fixed(level_value((uint16_t)level.value), LEVEL_DECIMALS, 6, text);
     printf("level %s %s\n", text, LEVEL_UNIT);
-    (void)tl_text_fixed(water_value(water.value), WATER_DECIMALS, 6, text);
+    (void)tl_text_fixed(water_value((uint16_t)water.value), WATER_DECIMALS, 6, text);
     printf("water %s %s\n", text, WATER_UNIT);
     return TL_OK;
 }
