@@ -66,7 +66,7 @@ static void take_all(cold_frame *own)
 {
     own->fresh = wanted_take(own->port, &own->wanted) == TL_OK && air_take(own->port, &own->air) == TL_OK;
     (void)tl_external_take(own->port, &tank_input, &own->tank);
-    (void)tl_port_line_duty(own->port, FAN_LINE, own->fresh ? fan_duty(own->wanted) : 0);
+    (void)tl_port_line_duty(own->port, FAN_LINE, own->fresh ? fan_duty(wanted_value(own->wanted)) : 0);
     (void)tl_port_line_drive(own->port, OPEN_LAMP_LINE, own->lid.closed);
 }
 

@@ -105,10 +105,11 @@ static void put_duty(const maker *m, const tl_plan_output *o, const tl_firmware_
     fit_line line;
     if (f.last <= UINT16_MAX && fit_a_line(&t, 1, &line)) {
         fprintf(m->out,
+                "/* Of 65535, at a %s of %s. */\n"
                 "static inline uint16_t %s_duty(%s %s)\n{\n    const uint16_t at = %s;\n"
                 "    return at >= %ldu ? 65535u : (uint16_t)tl_lean_steps(at, %luu, %luu, %u);\n}\n",
-                c_name(o->name, known), f.type, f.name, f.at, f.last, (unsigned long)line.mul,
-                (unsigned long)line.add, line.shift);
+                f.name, m->plan->signals[o->shows].name, c_name(o->name, known), f.type, f.name, f.at, f.last,
+                (unsigned long)line.mul, (unsigned long)line.add, line.shift);
     }
     free(wanted);
 }
