@@ -223,7 +223,7 @@ static void trim_takes_them_beside_a_meter(void)
         const char *name, *typed, *out, *err;
         int status;
     } rows[] = {
-        {"two pairs", "sleep 0.5; echo 12.71V; sleep 1; touch low; sleep 0.7; echo 11.05 V; sleep 1; echo",
+        {"two pairs", "sleep 1; echo 12.71V; sleep 3; touch low; sleep 1; echo 11.05 V; sleep 3; echo",
          "   2769     12.71 ", "11.05 V: 2400 counts, the mean of 16\n", 0},
         {"one is too few", "sleep 0.5; echo 12.71V; sleep 1", "", "two pairs at least", 1},
         {"no unit", "sleep 0.5; echo 12.71", "", "12.71: error: 12.71 what?", 2},
@@ -232,7 +232,7 @@ static void trim_takes_them_beside_a_meter(void)
         char script[1200];
         snprintf(script, sizeof script,
                  "cd " TL_BUILD "/tests/scratch; rm -f board low; mkfifo board; "
-                 "(n=0; while [ $n -lt 600 ]; do n=$((n + 1)); [ -e low ] && c=2400 || c=2769; "
+                 "(n=0; while [ $n -lt 3000 ]; do n=$((n + 1)); [ -e low ] && c=2400 || c=2769; "
                  "echo \"house-battery $c twilight 7\"; sleep 0.01; done >board 2>/dev/null) & "
                  "(%s) | " TL_BUILD "/tinyladder trim " TL_SOURCE
                  "/demo/fernhill.plan.yaml house-battery --counts board; s=$?; kill $! 2>/dev/null; exit $s",

@@ -197,7 +197,7 @@ static void wiring_is_refused_at_the_place(void)
          "missing-key", 4, 23, "a law needs 'over': the range of t"},
         {"beta without its temperature",
          HEAD "signals: {k: {source: {resistance: 10k, beta: 3950 K, over: 0 .. 50 degC}, pin: L4}}\n",
-         "missing-key", 4, 23, "one law: 'law', or 'at' with 'beta"},
+         "missing-key", 4, 23, "one law: 'law' alone, or 'at' with"},
         {"a range in another unit",
          HEAD
          "signals: {k: {source: {resistance: 10k, at: 25 degC, beta: 3950 K, over: 0 .. 50 lux}, pin: L4}}\n",
@@ -205,7 +205,7 @@ static void wiring_is_refused_at_the_place(void)
         {"two laws",
          HEAD "signals: {k: {source: {resistance: 10k, law: platinum, steinhart: [1, 2, 3], over: 0 .. 50 "
               "degC}, pin: L4}}\n",
-         "missing-key", 4, 23, "one law: 'law', or 'at' with 'beta"},
+         "missing-key", 4, 23, "one law: 'law' alone, or 'at' with"},
         {"a table law without a table",
          HEAD "signals: {k: {source: {resistance: 10k, law: ln, over: 0 .. 50 degC}, pin: L4}}\n",
          "missing-key", 4, 46, "this law belongs to a table: resis"},
