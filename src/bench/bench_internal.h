@@ -155,7 +155,7 @@ typedef struct {
 typedef struct {
     tl_external external;
     uint32_t settings; /* what starts a conversion */
-    bool sendable; /* else the rule 'not-sendable' says why not */
+    bool sendable;     /* else the rule 'not-sendable' says why not */
 } bench_told;
 
 typedef struct {

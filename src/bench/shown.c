@@ -19,19 +19,24 @@ static uint16_t last_of_span(const tl_analog_path *path)
     return last > UINT16_MAX ? UINT16_MAX : (uint16_t)last;
 }
 
-/* What levels and duty follow, and its end: the percent where the reading has one; a reading that is in %
- * itself, in its last digits; else the count in its span. */
-static uint16_t followed(const tl_bench *bench, const tl_plan_output *output, const tl_analog_path *path,
-                         const tl_bench_reading *r, uint16_t *last)
+/* What levels and duty follow, as a whole number of 0 .. last: the percent where the reading has one; points
+ * in %, in their last digits; else the count in its span. */
+typedef struct {
+    uint16_t at, last;
+    bool by_count;
+} followed;
+
+static followed followed_of(const tl_bench *bench, const tl_plan_output *output, const tl_bench_reading *r)
 {
-    const tl_signal *s = &bench->circuit->plan->signals[output->shows];
-    const long whole = tl_reading_whole(&s->reading, r->is.decimals);
-    *last = 100;
+    const tl_analog_path *path = tl_circuit_path(bench->circuit, output->shows);
+    const double whole =
+        (double)tl_reading_whole(&bench->circuit->plan->signals[output->shows].reading, r->is.decimals);
     if (r->is.percent >= 0)
-        return (uint16_t)r->is.percent;
-    *last = whole > 0 ? (uint16_t)whole : last_of_span(path);
-    return whole > 0 ? (uint16_t)fmin(fmax(0, nearbyint(r->is.value / 100 * (double)whole)), (double)whole)
-                     : of_span(path, r->count);
+        return (followed){(uint16_t)r->is.percent, 100, false};
+    if (whole > 0)
+        return (followed){(uint16_t)fmin(fmax(0, nearbyint(r->is.value / 100 * whole)), whole),
+                          (uint16_t)whole, false};
+    return (followed){of_span(path, r->count), last_of_span(path), true};
 }
 
 static bool beyond(const tl_plan_output *output, const tl_bench_reading *r, bool on)
@@ -43,37 +48,36 @@ static bool beyond(const tl_plan_output *output, const tl_bench_reading *r, bool
     return on ? !(value < output->stop.value) : value > output->start.value;
 }
 
-static void show_levels(const tl_bench *bench, const tl_plan_output *output, const tl_analog_path *path,
-                        const tl_bench_reading *r, tl_bench_shown *now)
+static void show_levels(const tl_plan_output *output, const followed *f, tl_bench_shown *now)
 {
     uint8_t lit = (uint8_t)now->lit;
-    uint16_t last;
-    const uint16_t value = followed(bench, output, path, r, &last);
-    (void)tl_level_of(value, 0, last, (uint16_t)lround(output->hysteresis / 100 * last),
+    (void)tl_level_of(f->at, 0, f->last, (uint16_t)lround(output->hysteresis / 100 * f->last),
                       (uint8_t)output->pin_count, &lit);
     now->lit = lit;
+}
+
+static double duty_of(const followed *f)
+{
+    return (f->by_count ? tl_duty_of(f->at, f->last, UINT16_MAX)
+                        : (double)lround((double)f->at * UINT16_MAX / f->last)) /
+           UINT16_MAX;
 }
 
 /* What it shows now, by what it has shown. */
 static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench_reading *r, bool fault,
                    tl_bench_shown *now)
 {
-    const tl_analog_path *path = r->analog ? tl_circuit_path(bench->circuit, output->shows) : NULL;
     const bool was = now->lit > 0;
     if (fault && output->safe == TL_SAFE_HOLD)
         return;
     if (fault) {
         now->lit = output->safe == TL_SAFE_ON ? output->pin_count : 0;
-    } else if (output->as == TL_OUT_LEVELS && path != NULL) {
-        show_levels(bench, output, path, r, now);
-    } else if (output->as == TL_OUT_DUTY && path != NULL) {
-        uint16_t last;
-        const uint16_t value = followed(bench, output, path, r, &last);
-        const bool by_count =
-            r->is.percent < 0 &&
-            tl_reading_whole(&bench->circuit->plan->signals[output->shows].reading, r->is.decimals) == 0;
-        now->duty = by_count ? tl_duty_of(value, last, UINT16_MAX) / (double)UINT16_MAX
-                             : (double)lround((double)value * UINT16_MAX / last) / UINT16_MAX;
+    } else if (output->as == TL_OUT_LEVELS && r->analog) {
+        const followed f = followed_of(bench, output, r);
+        show_levels(output, &f, now);
+    } else if (output->as == TL_OUT_DUTY && r->analog) {
+        const followed f = followed_of(bench, output, r);
+        now->duty = duty_of(&f);
         now->lit = now->duty > 0 ? output->pin_count : 0;
         return;
     } else {

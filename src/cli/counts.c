@@ -13,7 +13,14 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { LINE_LONGEST = 4096, COLUMNS_MOST = 256, TOLD_MOST = 3, COLUMN_NONE = -1, COLUMN_TIME = -2 };
+enum {
+    LINE_LONGEST = 4096,
+    COLUMNS_MOST = 256,
+    AT_A_TIME = 1000,
+    TOLD_MOST = 3,
+    COLUMN_NONE = -1,
+    COLUMN_TIME = -2
+};
 
 typedef enum { WRONG_TORN, WRONG_UNKNOWN, WRONG_RANGE, WRONG_LATE, WRONG_DOUBLE, WRONG_KINDS } wrong_kind;
 static const char *const wrong_words[] = {"torn", "of no signal", "out of range", "late", "doubled"};
@@ -44,7 +51,7 @@ struct counts {
     struct timespec begun;
 };
 
-static double now_of(const counts *of)
+double counts_now(const counts *of)
 {
     struct timespec now;
     clock_gettime(CLOCK_MONOTONIC, &now);
@@ -371,11 +378,11 @@ static void end(counts *of)
 
 counts_got counts_next(counts *of, double within, taken *readings, bool *told, double *at)
 {
-    const double until = now_of(of) + within;
+    const double until = counts_now(of) + within;
     while (!of->ended && !ending_asked()) {
         if (!finish_line(of)) {
             /* What has come already is read even where there is no time to wait. */
-            const double left = until - now_of(of), patience = 0.1;
+            const double left = until - counts_now(of), patience = 0.1;
             struct pollfd ready = {.fd = of->file, .events = POLLIN};
             const bool more = poll(&ready, 1, (int)fmin(ceil(1000 * fmax(0, left)), 100)) > 0;
             if (left < 0 && (!more || left < -patience))
@@ -397,7 +404,7 @@ counts_got counts_next(counts *of, double within, taken *readings, bool *told, d
         }
         if (!take_line(of, readings, told))
             continue;
-        *at = isnan(of->sent) ? now_of(of) : of->sent;
+        *at = isnan(of->sent) ? counts_now(of) : of->sent;
         for (int i = 0; i < of->plan->signal_count; i++)
             readings[i].is.at = told[i] ? *at : readings[i].is.at;
         return COUNTS_LINE;
@@ -410,10 +417,11 @@ void counts_take_all(counts *of, const int *signals, int count, double within, t
     const size_t all = (size_t)of->plan->signal_count;
     taken *now = must(calloc(all + 1, sizeof *now));
     bool *told = must(calloc(all + 1, sizeof *told)), *has = must(calloc(all + 1, sizeof *has));
-    const double until = now_of(of) + within;
+    const double until = counts_now(of) + within;
     int left = count;
     double at;
-    while ((left > 0 || !of->live) && counts_next(of, until - now_of(of), now, told, &at) == COUNTS_LINE) {
+    while ((left > 0 || !of->live) &&
+           counts_next(of, until - counts_now(of), now, told, &at) == COUNTS_LINE) {
         for (int i = 0; i < count; i++) {
             if (!told[signals[i]])
                 continue;
@@ -477,7 +485,8 @@ bool counts_pass_until(counts *of, int other)
     while (waiting && !of->ended && !ending_asked()) {
         struct pollfd ready[] = {{.fd = other, .events = POLLIN}, {.fd = of->file, .events = POLLIN}};
         waiting = poll(ready, 2, 100) <= 0 || ready[0].revents == 0;
-        while (counts_next(of, 0, now, told, &at) == COUNTS_LINE)
+        /* A source that never pauses must not keep the other from being looked at. */
+        for (int lines = 0; lines < AT_A_TIME && counts_next(of, 0, now, told, &at) == COUNTS_LINE; lines++)
             continue;
     }
     free(now);

@@ -23,6 +23,8 @@ counts_got counts_next(counts *of, double within, taken *readings, bool *told, d
 /* The next that comes of each of these signals: of a file its last lines, of what is live the first that
  * come, within so many seconds. What does not come is late. */
 void counts_take_all(counts *of, const int *signals, int count, double within, taken *readings);
+/* Seconds since it was opened, by this computer's clock. */
+double counts_now(const counts *of);
 /* Lets lines go by until another file can be read, so that what comes then is of then; false where the source
  * ended, or the user wants to. */
 bool counts_pass_until(counts *of, int other);

@@ -110,7 +110,7 @@ static void print_pairs(const compared *pairs, int count)
         {"drawn from the source", TL_DIVIDER_CURRENT}, {"source resistance", TL_DIVIDER_OHMS},
         {"power in a leg", TL_DIVIDER_POWER},          {"meter shows", TL_DIVIDER_METER}};
     table t;
-    table_begin(&t, 3 + SHOWN, ">>>>>>>>>");
+    table_begin(&t, 3 + SHOWN, "<>>>>>>>>");
     table_cell(&t, "upper/lower");
     for (int f = 0; f < SHOWN; f++)
         table_cell(&t, "%s", shown_figures[f].head);

@@ -31,9 +31,11 @@ static double mean_now(counts *from, const tl_plan *plan, int signal, int *sampl
 {
     taken *now = must(calloc((size_t)plan->signal_count + 1, sizeof *now));
     bool *told = must(calloc((size_t)plan->signal_count + 1, sizeof *told));
+    const double until = counts_now(from) + longest;
     double sum = 0, at;
     *samples = 0;
-    while (*samples < SAMPLES && counts_next(from, longest, now, told, &at) == COUNTS_LINE) {
+    while (*samples < SAMPLES && counts_now(from) < until &&
+           counts_next(from, until - counts_now(from), now, told, &at) == COUNTS_LINE) {
         if (told[signal]) {
             sum += (double)now[signal].is.count;
             ++*samples;

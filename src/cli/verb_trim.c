@@ -62,8 +62,8 @@ static error_t parse_rest(int key, char *text, struct argp_state *state)
         if (o->plan == NULL || o->name == NULL)
             argp_error(state, "PLAN and SIGNAL are wanted");
         if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) + (o->counts != NULL) != 1)
-            argp_error(state,
-                       "pairs are wanted: as words such as 2764=12.71V, by --pairs, --live or --counts");
+            argp_error(state, "pairs are wanted, one way: as words such as 2764=12.71V, by --pairs, by "
+                              "--live or by --counts");
         if (o->counts != NULL && (strcmp(o->counts, "-") == 0 || o->against != NULL || o->law != NULL))
             argp_error(
                 state,

@@ -142,3 +142,19 @@ const char *tl_field_value_name(const tl_field *field, unsigned long number)
     }
     return NULL;
 }
+
+bool tl_converter_offers_bits(const tl_converter *part, long bits)
+{
+    bool offered = false;
+    for (int i = 0; i < part->bits_count; i++)
+        offered = offered || part->bits[i] == bits;
+    return offered;
+}
+
+bool tl_converter_offers_align(const tl_converter *part, int align)
+{
+    bool offered = false;
+    for (int i = 0; i < part->align_count; i++)
+        offered = offered || part->aligns[i] == align;
+    return offered;
+}

@@ -74,22 +74,17 @@ bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *conve
     const yaml_tree *at;
     long bits = part->bits[0];
     int align = part->align_count > 0 ? part->aligns[0] : 0;
-    bool good = true, offered = false;
+    bool good = true;
     if ((at = yaml_get(node, "bits")) != NULL) {
         good = read_number(r, at, "bits", 4, 24, &bits);
-        for (int i = 0; i < part->bits_count; i++)
-            offered = offered || part->bits[i] == bits;
-        if (good && !offered) {
+        if (good && !tl_converter_offers_bits(part, bits)) {
             report_error(r, "unknown-word", at->place, "the converter does not offer %ld bits", bits);
             good = false;
         }
     }
-    offered = false;
     if ((at = yaml_get(node, "align")) != NULL) {
         good = read_choice(r, at, "align", aligns, &align) && good;
-        for (int i = 0; i < part->align_count; i++)
-            offered = offered || part->aligns[i] == align;
-        if (good && !offered) {
+        if (good && !tl_converter_offers_align(part, align)) {
             report_error(r, "unknown-word", at->place, "the converter does not align '%s'", aligns[align]);
             good = false;
         }

@@ -1,6 +1,7 @@
 /* Reading what a signal's reading shall be. */
 #include "base/memory.h"
 #include "reader/read_plan.h"
+#include "tinyladder/pulse.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -473,7 +474,7 @@ static bool read_digital_reading(reader *r, const yaml_tree *node, tl_plan_readi
         good = read_choice(r, at, "as", as, &choice) && good;
     reading->as = (tl_read_as)choice;
     if ((at = yaml_get(node, "expect")) != NULL)
-        good = read_lengths(r, at, levels, reading->expect, TL_PAIRS_MOST, &reading->expect_count) && good;
+        good = read_lengths(r, at, levels, reading->expect, TL_PATTERN_MOST, &reading->expect_count) && good;
     if ((at = yaml_get(node, "within")) != NULL)
         good = read_value(r, at, TL_DIM_PERCENT, &reading->within) && good;
     if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {

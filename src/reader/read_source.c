@@ -155,7 +155,8 @@ static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
                  : steinhart != NULL ? TL_LAW_STEINHART
                                      : TL_LAW_NONE;
     if ((law != NULL) + (beta != NULL) + (steinhart != NULL) > 1 || (beta == NULL) != (at == NULL)) {
-        report_error(r, "missing-key", node->place, "one law: 'law' alone, or 'at' with 'beta', or 'steinhart'");
+        report_error(r, "missing-key", node->place,
+                     "one law: 'law' alone, or 'at' with 'beta', or 'steinhart'");
         return false;
     }
     if (file != (curve->law == TL_LAW_LN || curve->law == TL_LAW_LINEAR || curve->law == TL_LAW_LOG_LOG)) {

@@ -141,6 +141,14 @@ static const stray strays[] = {
      "a follower with less offset or more gain, fewer decimals, or a trim"},
 };
 
+/* A supply that is measured itself sags with its loads: that is what is read, no error of it. */
+static bool sags_what_is_read(const tl_checker *k, int signal, int param)
+{
+    const tl_source *source = &k->plan->signals[signal].source;
+    return source->kind == TL_SOURCE_RAIL && source->supply >= 0 &&
+           k->circuit->load_amperes[source->supply] == param;
+}
+
 /* The most that all of a kind together move the pin, by superposition, and the amperes among them. No
  * resistance seen from anywhere grows when a part of it shrinks, so the parts stand at their largest. */
 static bool moved_by(const tl_checker *k, int signal, const stray *kind, double *values, double *amperes,
@@ -156,7 +164,7 @@ static bool moved_by(const tl_checker *k, int signal, const stray *kind, double 
     for (int i = 0; i < count; i++) {
         const int p = params[i];
         double low, high, moved = 0;
-        if (p == c->signals[signal].unknown || !kind->is(c, p))
+        if (p == c->signals[signal].unknown || !kind->is(c, p) || sags_what_is_read(k, signal, p))
             continue;
         tl_net_param_span(c->net, p, &low, &high);
         for (int end = 0; end < 2; end++) {

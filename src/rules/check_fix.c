@@ -102,6 +102,10 @@ static void propose_feed(const tl_checker *k, const tl_signal *s, double limit, 
     const tl_supply *top = &k->plan->supplies[s->source.supply];
     const double wanted =
         s->source.value.value.high / tracks_at(k->plan, s->source.supply) * (top->volts.high / limit - 1);
+    if (!(wanted > 0)) {
+        tl_finding_text(&finding->fix, "a resistor above the track: 'size feed' finds it");
+        return;
+    }
     const bool found = tl_fix_ohms(k, wanted, 1, value) != NULL;
     tl_finding_text(&finding->fix, "a resistor above the track of at least %s%s%s; 'size feed' finds it",
                     tl_show(wanted, TL_DIM_OHM, TL_ROUND_UP).text, found ? ": " : "", found ? value : "");

@@ -75,9 +75,10 @@ static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
     const double released = rail->volts.high - output->lamp.value.low,
                  limit = tl_level_volts(pin->limits.highest, own->volts.low);
     if (released > limit) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "over-limit", place,
-                                     "while %s is released, the lamp of %s lifts it over its absolute maximum",
-                                     pin->name, output->name);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, "over-limit", place,
+                         "while %s is released, the lamp of %s lifts it over its absolute maximum", pin->name,
+                         output->name);
         tl_finding_figures(f, TL_DIM_VOLT, released, limit);
         tl_finding_text(&f->figure, "%s through the lamp, limit %s",
                         tl_show(released, TL_DIM_VOLT, TL_ROUND_UP).text,

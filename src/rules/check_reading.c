@@ -178,22 +178,6 @@ static void check_scale(const tl_checker *k, int signal)
     tl_finding_change(f, TL_CHANGE_VALUE, s->reading.scale.place, NULL, "%.7g", found);
 }
 
-static bool offers_bits(const tl_converter *part, long bits)
-{
-    bool offered = false;
-    for (int i = 0; i < part->bits_count; i++)
-        offered = offered || part->bits[i] == bits;
-    return offered;
-}
-
-static bool offers_align(const tl_converter *part, int align)
-{
-    bool offered = false;
-    for (int i = 0; i < part->align_count; i++)
-        offered = offered || part->aligns[i] == align;
-    return offered;
-}
-
 static void check_word(const tl_checker *k, const tl_signal *s)
 {
     static const char *const steps[] = {"half", "full", "end-to-end"};
@@ -225,12 +209,12 @@ static void check_word(const tl_checker *k, const tl_signal *s)
     tl_finding_text(&f->figure, "the converter gives %d bits in %d, aligned %s", part->word.bits,
                     part->word.width, aligns[align]);
     if (reading->word_bits > 0 && reading->word_bits != part->word.bits &&
-        offers_bits(part, reading->word_bits))
+        tl_converter_offers_bits(part, reading->word_bits))
         tl_finding_text(&f->fix,
                         "correct the firmware, or set the converter so: converters: {%s: {bits: %ld}}",
                         used->name, reading->word_bits);
     else if (reading->word_align >= 0 && reading->word_align != align &&
-             offers_align(part, reading->word_align))
+             tl_converter_offers_align(part, reading->word_align))
         tl_finding_text(&f->fix,
                         "correct the firmware, or set the converter so: converters: {%s: {align: %s}}",
                         used->name, aligns[reading->word_align]);

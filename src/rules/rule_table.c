@@ -295,7 +295,8 @@ static const tl_rule rules[] = {
      "outputs "
      "take, or what 'carries' says. What that drops adds to this signal by more than the reading resolves. "
      "An error "
-     "where it is more than a hundredth of the span.",
+     "where it is more than a hundredth of the span. A supply that is measured itself may sag: that is what "
+     "is read.",
      "error = (I(carries) + I(loads)) R(wire or supply), as far as it reaches the pin",
      "A wire or a supply of its own, one with less resistance, or the other current led elsewhere."},
     {"follower-error", TL_SCOPE_SIGNAL, TL_WARNING, TL_ERROR, TL_MENDS_NOT,

@@ -18,7 +18,7 @@
     "divider: {upper: 10k, "                                                                                 \
     "lower: 10k}], pin: bank.0}\n"                                                                           \
     "  held: {source: {voltage: 0 V .. 3 V}, stages: [pull: {down: 100k, to: ground}], pin: L17}\n"          \
-    "  lifted: {source: {voltage: 0 V .. 3 V}, stages: [capacitor: 100 nF, pull: {up: 100k, to: logic}], "     \
+    "  lifted: {source: {voltage: 0 V .. 3 V}, stages: [capacitor: 100 nF, pull: {up: 100k, to: logic}], "   \
     "pin: L18}\n"                                                                                            \
     "  other: {source: {voltage: 1 V}, pin: bank.1}\n"                                                       \
     "  third: {source: {voltage: 2 V}, pin: bank.2}\n"                                                       \

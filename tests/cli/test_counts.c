@@ -244,8 +244,16 @@ static void trim_takes_them_beside_a_meter(void)
             printf("\n  %s: %d\n%s%s", rows[i].name, r.status, r.out, r.err);
         run_free(&r);
     }
-    run_result r = run_command("trim", "demo/fernhill.plan.yaml", "house-battery", "--counts",
-                               "demo/fernhill.plan.yaml", NULL);
+    /* A board that never pauses does not keep the meter from being typed. */
+    run_result r =
+        shell("cd " TL_BUILD "/tests/scratch; rm -f board; mkfifo board; (yes 'house-battery 2769' >board "
+              "2>/dev/null) & (sleep 0.5; echo 12.71V; sleep 0.5; echo) | timeout 30 " TL_BUILD
+              "/tinyladder trim " TL_SOURCE "/demo/fernhill.plan.yaml house-battery --counts board");
+    CU_ASSERT(strstr(r.err, "12.71V: 2769 counts, the mean of 16") != NULL &&
+              strstr(r.err, "two pairs") != NULL);
+    run_free(&r);
+    r = run_command("trim", "demo/fernhill.plan.yaml", "house-battery", "--counts", "demo/fernhill.plan.yaml",
+                    NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "before the meter was read") != NULL);
     run_free(&r);
     r = run_command("trim", "demo/fernhill.plan.yaml", "house-battery", "--counts", "-", NULL);

@@ -267,6 +267,15 @@ static void limits_are_met_to_the_point(void)
          "load: "
          "{resistance: 100 ohm ±0 %, supply: m}}}}\n",
          ""},
+        {"and sags by more than it shows: that is what is read",
+         "supplies: {m: {voltage: 10 V, resistance: 1 ohm}}\nsignals: {r: {source: {rail: m}, stages: "
+         "[divider: {upper: 8k "
+         "±0.01 %, lower: 2k ±0.01 %}], pin: L4, reading: {unit: V, decimals: 2}}}\noutputs: {l: {pin: L9, "
+         "driver: {way: "
+         "n-channel, on-resistance: 60 mohm, series: 100 ohm ±5 %, pull: 100k ±5 %, load: {resistance: 20 "
+         "ohm ±0 %, "
+         "supply: m}}}}\n",
+         ""},
         {"of 100.9 mA",
          "supplies: {m: {voltage: 10 V, resistance: 1 ohm, current: 100.9 mA}}\nsignals: {r: {source: {rail: "
          "m}, stages: "

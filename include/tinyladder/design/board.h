@@ -231,6 +231,9 @@ const tl_pin_limits *tl_board_usual_limits(const tl_board *board);
 
 /** Reads the file of a converter on a bus, or of a multiplexer. Likewise. */
 tl_converter *tl_converter_load(const char *path, tl_report *report);
+/** Whether it can be set to so many bits, or to deliver them so (a tl_word_align). */
+bool tl_converter_offers_bits(const tl_converter *part, long bits);
+bool tl_converter_offers_align(const tl_converter *part, int align);
 void tl_converter_free(tl_converter *converter);
 tl_mux_part *tl_mux_part_load(const char *path, tl_report *report);
 void tl_mux_part_free(tl_mux_part *part);
