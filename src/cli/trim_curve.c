@@ -98,11 +98,11 @@ int trim_fit_curve(const trim_options *o)
     }
     table rows;
     table_begin(&rows, 4, ">>>>");
-    table_heads(&rows, "degC", "ohms", "curve says", "off by");
+    table_heads(&rows, "stated", "resistance", "curve says", "off by");
     for (int i = 0; i < list.count; i++) {
-        table_cell(&rows, "%.4g", pairs[i].quantity);
-        table_cell(&rows, "%.6g", pairs[i].ohms);
-        table_cell(&rows, "%.2f", pairs[i].quantity - residual[i]);
+        table_cell(&rows, "%.4g degC", pairs[i].quantity);
+        table_cell(&rows, "%.6g ohm", pairs[i].ohms);
+        table_cell(&rows, "%.2f degC", pairs[i].quantity - residual[i]);
         table_cell(&rows, "%+.2f K", residual[i]);
         worst = fmax(worst, fabs(residual[i]));
     }
