@@ -15,13 +15,13 @@ add_library(tinyladder-design STATIC
   src/sizing/legs.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
     src/sizing/size_sensors.c src/sizing/size_shift.c
-  src/model/board.c src/model/output_load.c src/model/pin_use.c src/model/plan.c src/model/sensor_law.c src/model/settings.c
+  src/model/board.c src/model/output_load.c src/model/parts.c src/model/pin_use.c src/model/plan.c src/model/sensor_law.c src/model/settings.c
   src/reader/check_keys.c src/reader/csv_file.c src/reader/keys_chain.c src/reader/keys_parts.c src/reader/keys_plan.c src/reader/keys_scene.c src/reader/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
     src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/reader.c
     src/reader/yaml_tree.c
-  src/elaborate/chain_end.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
+  src/elaborate/chain_end.c src/elaborate/load_branches.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/read_waveform.c
   src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c

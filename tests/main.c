@@ -24,6 +24,7 @@ static CU_SuiteInfo suites[] = {
     {"transient", NULL, NULL, NULL, NULL, transient_tests},
     {"quantity", NULL, NULL, NULL, NULL, quantity_tests},
     {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
+    {"parts", NULL, NULL, NULL, NULL, part_tests},
     {"divider", NULL, NULL, NULL, NULL, divider_tests},
     {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
     {"points of sizings", NULL, NULL, NULL, NULL, point_tests},

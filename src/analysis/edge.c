@@ -8,7 +8,7 @@
  * All capacitance behind the last shifter stands at the pin, behind all the resistance that the pin sees: the
  * line itself is never slower.
  */
-#include "elaborate/circuit_struct.h"
+#include "analysis/ask.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
 
@@ -28,21 +28,41 @@ double tl_circuit_level_at(tl_circuit *circuit, int signal, tl_level level, cons
     return tl_level_volts(level, tl_circuit_value_at(circuit, circuit->supply_param[supply], bounds, values));
 }
 
-static double farads_at_pin(tl_circuit *circuit, int signal)
+double tl_circuit_line_farads(tl_circuit *circuit, int line, int side)
 {
-    const tl_signal *s = &circuit->plan->signals[signal];
-    double farads = circuit->plan->pins[s->pin].limits.farads;
-    int first = 0;
-    for (int i = 0; i < s->stage_count; i++)
-        first = s->stages[i].kind == TL_STAGE_SHIFTER ? i : first;
-    for (int i = first; i < s->stage_count; i++) {
-        const tl_stage *stage = &s->stages[i];
-        if (stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE)
-            farads += stage->first.value.high;
-        else if (stage->kind == TL_STAGE_FILTER)
-            farads += stage->second.value.high;
+    double farads = side == TL_ALL_SIDES || side == tl_circuit_last_side(circuit, line)
+                        ? circuit->plan->pins[circuit->plan->signals[line].pin].limits.farads
+                        : 0;
+    for (int i = circuit->parts.first[line]; i < circuit->parts.first[line + 1]; i++) {
+        const tl_plan_part *part = &circuit->parts.part[i];
+        if (tl_role_of(part->role)->dimension == TL_DIM_FARAD && (side == TL_ALL_SIDES || part->side == side))
+            farads += part->value->value.high;
     }
     return farads;
+}
+
+/* Of a node let go: ohms at most; all sources at rest. */
+static double ohms_seen(tl_circuit *circuit, int line, int state, int node)
+{
+    const tl_figure seen = {.kind = TL_FIGURE_SOURCE_OHMS, .of = node, .less = tl_net_fixed(0)};
+    tl_bounds ohms;
+    tl_island *own = circuit->signals[line].island;
+    const bool *closed = tl_circuit_state(circuit, line, state);
+    const bool apart = tl_island_index(own, node) == TL_NET_NONE;
+    tl_island *island = apart ? tl_island_new_along(circuit->net, node, closed) : own;
+    const bool good = tl_island_bounds(island, closed, seen, &ohms) == TL_NET_SOLVED;
+    if (apart)
+        tl_island_free(island);
+    return good ? ohms.high : INFINITY;
+}
+
+double tl_circuit_rise(tl_circuit *circuit, int line, int side, double shares, double *ohms)
+{
+    const tl_signal_nodes *nodes = &circuit->signals[line];
+    const bool first = side == 0, last = side == tl_circuit_last_side(circuit, line);
+    *ohms = fmax(first ? ohms_seen(circuit, line, 0, nodes->source) : 0,
+                 last ? ohms_seen(circuit, line, 0, nodes->pin) : 0);
+    return shares * *ohms * tl_circuit_line_farads(circuit, line, TL_ALL_SIDES);
 }
 
 double tl_circuit_edge(tl_circuit *circuit, int signal, int state)
@@ -53,17 +73,15 @@ double tl_circuit_edge(tl_circuit *circuit, int signal, int state)
     const bool rises = tl_signal_closes_low(s) == (state == 0);
     const tl_worst_case *to = tl_circuit_worst_case(circuit, signal, state),
                         *from = tl_circuit_worst_case(circuit, signal, 1 - state);
-    const tl_figure seen = {
-        .kind = TL_FIGURE_SOURCE_OHMS, .of = circuit->signals[signal].pin, .less = tl_net_fixed(0)};
-    tl_bounds ohms;
-    if (to->fault != TL_NET_SOLVED || from->fault != TL_NET_SOLVED ||
-        tl_island_bounds(circuit->signals[signal].island, tl_circuit_state(circuit, signal, state), seen,
-                         &ohms) != TL_NET_SOLVED)
+    if (to->fault != TL_NET_SOLVED || from->fault != TL_NET_SOLVED)
         return INFINITY;
     const double left = rises ? to->above_vih.low : -to->above_vil.high;
     const double way = rises ? tl_level_volts(limits->vih, rail->high) - from->volts.low
                              : from->volts.high - tl_level_volts(limits->vil, rail->low);
     if (way <= 0)
         return 0;
-    return left > 0 ? ohms.high * farads_at_pin(circuit, signal) * log(1 + way / left) : INFINITY;
+    return left > 0 ? ohms_seen(circuit, signal, state, circuit->signals[signal].pin) *
+                          tl_circuit_line_farads(circuit, signal, tl_circuit_last_side(circuit, signal)) *
+                          log(1 + way / left)
+                    : INFINITY;
 }

@@ -22,74 +22,35 @@ typedef struct {
     int count, most;
 } asker;
 
-static bool ends_with(const char *text, const char *end)
-{
-    const size_t length = strlen(text), of_end = strlen(end);
-    return length >= of_end && strcmp(text + length - of_end, end) == 0;
-}
-
-/* What should not be there, by the last part of its path; a sensor's resistance should, whosever it is. */
-static bool is_loss(const asker *a, const char *name)
-{
-    for (int i = 0; i < a->c->plan->signal_count && ends_with(name, ".source.resistance"); i++) {
-        const tl_signal *s = &a->c->plan->signals[i];
-        const size_t length = strlen(s->name);
-        if (s->source.kind == TL_SOURCE_RESISTANCE && strncmp(name, s->name, length) == 0 &&
-            strcmp(name + length, ".source.resistance") == 0)
-            return false;
-    }
-    static const char *const losses[] = {".top-end", ".bottom-end", ".leakage", ".carries", ".loads",
-                                         ".offset",  ".bias",       ".lead",    ".loss",    ".resistance"};
-    for (size_t i = 0; i < sizeof losses / sizeof losses[0]; i++) {
-        if (ends_with(name, losses[i]))
-            return true;
-    }
-    /* The wire or resistor of a shared node, which stands for what its parts hang on. */
-    for (int i = 0; i < a->c->plan->supply_count; i++) {
-        const tl_supply *supply = &a->c->plan->supplies[i];
-        const size_t length = strlen(supply->name);
-        if (supply->kind == TL_RAIL_SHARED && strncmp(name, supply->name, length) == 0 &&
-            strcmp(name + length, ".series") == 0)
-            return true;
-    }
-    return false;
-}
-
 /* In plain words; the path stays where there are none. */
-static void put_words(const asker *a, const char *name, char text[TL_EFFECT_LONGEST])
+static void put_words(const asker *a, int param, char text[TL_EFFECT_LONGEST])
 {
     static const struct {
-        const char *end, *words;
-    } known[] = {
-        {".source.top-end", "what is left of the track at its 100 % end"},
-        {".source.bottom-end", "what is left of the track at its 0 % end"},
-        {".source.lead", "the leads of the sensor"},
-        {".source.potentiometer", "ohms of the track"},
-        {".pin.leakage", "leakage of the pin"},
-        {".leakage", "leakage"},
-        {".carries", "what others send through the shared wire"},
-        {".loads", "what the outputs take from its rail"},
-        {".source.resistance", "the source's own resistance"},
+        const char *own, *others; /* of the signal itself, of what it shares */
+    } words[] = {
+        [TL_CAUSE_SHARED] = {"the way to %.60s", "the way to %.60s"},
+        [TL_CAUSE_RAIL] = {"volts of %.60s", "volts of %.60s"},
+        [TL_CAUSE_TOP_END] = {"what is left of the track at its 100 %% end", NULL},
+        [TL_CAUSE_BOTTOM_END] = {"what is left of the track at its 0 %% end", NULL},
+        [TL_CAUSE_LEAD] = {"the leads of the sensor", NULL},
+        [TL_CAUSE_LEAKAGE] = {"leakage of the pin", NULL},
+        [TL_CAUSE_SOURCE_OHMS] = {"the source's own resistance", NULL},
+        [TL_CAUSE_SWITCH] = {NULL, NULL},
     };
-    for (int i = 0; i < a->c->plan->supply_count; i++) {
-        const char *supply = a->c->plan->supplies[i].name;
-        const size_t size = strlen(supply);
-        if (strncmp(name, supply, size) != 0 || (name[size] != '\0' && strcmp(name + size, ".series") != 0))
-            continue;
-        snprintf(text, TL_EFFECT_LONGEST, name[size] == '\0' ? "volts of %.60s" : "the way to %.60s", supply);
-        return;
-    }
-    const char *own = a->c->plan->signals[a->signal].name;
+    const tl_cause cause = a->c->cause[param];
+    const char *name = tl_net_param_name(a->c->net, param), *own = a->c->plan->signals[a->signal].name;
     const size_t length = strlen(own);
-    const char *rest = strncmp(name, own, length) == 0 && name[length] == '.' ? name + length : NULL;
-    for (size_t i = 0; rest != NULL && i < sizeof known / sizeof known[0]; i++) {
-        if (strcmp(rest, known[i].end) == 0) {
-            snprintf(text, TL_EFFECT_LONGEST, "%s", known[i].words);
-            return;
-        }
-    }
-    snprintf(text, TL_EFFECT_LONGEST, "%s%.60s", is_loss(a, name) ? "" : "tolerance of ",
-             rest != NULL ? rest + 1 : name);
+    const char *rest = strncmp(name, own, length) == 0 && name[length] == '.' ? name + length + 1 : NULL;
+    const char *known = rest != NULL ? words[cause].own : words[cause].others;
+    char rail[64];
+    snprintf(rail, sizeof rail, "%.*s", (int)strcspn(name, "."), name);
+    if (param == a->nodes->track)
+        snprintf(text, TL_EFFECT_LONGEST, "ohms of the track");
+    else if (known != NULL)
+        snprintf(text, TL_EFFECT_LONGEST, known, rail);
+    else
+        snprintf(text, TL_EFFECT_LONGEST, "%s%.60s", tl_cause_is_loss(cause) ? "" : "tolerance of ",
+                 rest != NULL ? rest : name);
 }
 
 static bool count_now(const asker *a, double *count)
@@ -119,9 +80,8 @@ static void try_param(asker *a, int param, double base)
     const tl_net *net = a->c->net;
     double span[2], ends[2], kept = a->values[param];
     char words[TL_EFFECT_LONGEST];
-    const char *name = tl_net_param_name(net, param);
     tl_net_param_span(net, param, &span[0], &span[1]);
-    const bool loss = is_loss(a, name);
+    const bool loss = tl_cause_is_loss(a->c->cause[param]);
     if (param == a->nodes->unknown || (span[0] == span[1] && !loss))
         return;
     for (int end = 0; end < 2; end++) {
@@ -130,7 +90,7 @@ static void try_param(asker *a, int param, double base)
             ends[end] = base;
     }
     a->values[param] = kept;
-    put_words(a, name, words);
+    put_words(a, param, words);
     add_row(a, ends[0] - base, ends[1] - base, words);
 }
 
@@ -170,7 +130,7 @@ int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effe
     bool good = a.path->fault == TL_NET_SOLVED && a.nodes->unknown != TL_NET_NONE;
     memcpy(a.values, tl_circuit_nominal(circuit), (size_t)circuit->real_params * sizeof *a.values);
     for (int i = 0; i < params && good; i++) {
-        if (tl_island_has_param(a.nodes->island, i) && is_loss(&a, tl_net_param_name(net, i)))
+        if (tl_island_has_param(a.nodes->island, i) && tl_cause_is_loss(circuit->cause[i]))
             a.values[i] = 0;
     }
     if (good)

@@ -4,6 +4,7 @@
  * point between parts that has a name here.
  */
 #include "cli/wiring.h"
+#include "model/parts.h"
 #include "tinyladder/design/preferred.h"
 #include <math.h>
 #include <stdlib.h>
@@ -13,6 +14,7 @@ typedef struct {
     const tl_plan *plan;
     wiring list;
     const char *group; /* that rows belong to now */
+    const char *leg;   /* what names of points end in, in the other leg of a bridge */
 } wirer;
 
 /* --- ends --- */
@@ -119,11 +121,11 @@ static void add_resistor_to_rail(wirer *w, const char *from, int rail, const cha
     add_resistor(w, from, to, name, ohms);
 }
 
-static void add_capacitor(wirer *w, const char *from, int rail, const tl_located *farads)
+static void add_valued(wirer *w, const char *from, const char *to, const char *word, const tl_located *value,
+                       tl_dimension dimension)
 {
-    char part[WIRE_PART], to[WIRE_END];
-    snprintf(part, sizeof part, "capacitor %s", show(farads->value.nominal, TL_DIM_FARAD).text);
-    rail_end(w->plan, rail, to);
+    char part[WIRE_PART];
+    snprintf(part, sizeof part, "%s %s", word, show(value->value.nominal, dimension).text);
     add(w, from, to, part);
 }
 
@@ -197,13 +199,29 @@ static void add_source(wirer *w, const tl_signal *signal, char at[WIRE_END])
 
 /* --- stages --- */
 
-/* A new point behind a part in the way. */
-static void go_through(wirer *w, char at[WIRE_END], const tl_stage *stage, const char *name)
+/* The parts of a stage, each between its ends; what goes on has a new point behind it. */
+static void add_parts(wirer *w, char at[WIRE_END], const tl_stage *stage)
 {
-    char next[WIRE_END];
-    snprintf(next, sizeof next, "behind %.40s", stage->name);
-    add_resistor(w, at, next, name, &stage->first);
-    snprintf(at, WIRE_END, "%s", next);
+    const tl_stage_shape *shape = tl_stage_shape_of(stage->kind);
+    for (int leg = 0; leg < shape->parts && !stage->internal; leg++) {
+        const tl_part_shape *part = &shape->part[leg];
+        const tl_located *value = tl_shape_value(part, stage);
+        const char *word =
+            part->role == TL_PART_PULL ? (stage->up ? "pull-up" : "pull-down") : tl_role_of(part->role)->word;
+        char to[WIRE_END];
+        if (word == NULL)
+            continue;
+        if (part->to == TL_END_NEXT)
+            snprintf(to, sizeof to, "behind %.40s%s", stage->name, w->leg);
+        else
+            rail_end(w->plan, part->to == TL_END_RAIL ? stage->to : TL_TO_GROUND, to);
+        if (tl_role_of(part->role)->dimension == TL_DIM_OHM)
+            add_resistor(w, at, to, word, value);
+        else
+            add_valued(w, at, to, word, value, tl_role_of(part->role)->dimension);
+        if (part->to == TL_END_NEXT)
+            snprintf(at, WIRE_END, "%s", to);
+    }
 }
 
 static void add_follower(wirer *w, char at[WIRE_END], const tl_stage *stage)
@@ -248,7 +266,7 @@ static bool is_low_behind(const tl_stage *stages, int count, int shifter)
 {
     bool pulled = false;
     for (int i = shifter + 1; i < count; i++)
-        pulled = pulled || (stages[i].kind == TL_STAGE_PULL && stages[i].to == stages[shifter].to);
+        pulled = pulled || (tl_stage_has(&stages[i], TL_PART_PULL) && stages[i].to == stages[shifter].to);
     return pulled;
 }
 
@@ -258,46 +276,16 @@ static void add_stage(wirer *w, char at[WIRE_END], const tl_stage *stages, int c
 {
     const tl_stage *stage = &stages[index];
     char rail[WIRE_END];
-    switch (stage->kind) {
-    case TL_STAGE_SERIES:
-    case TL_STAGE_GUARD:
-        go_through(w, at, stage, stage->kind == TL_STAGE_GUARD ? "guard resistor" : "resistor");
-        return;
-    case TL_STAGE_DIVIDER:
-        go_through(w, at, stage, "upper resistor");
-        add_resistor_to_rail(w, at, stage->to, "lower resistor", &stage->second);
-        return;
-    case TL_STAGE_FILTER:
-        go_through(w, at, stage, "resistor");
-        add_capacitor(w, at, TL_TO_GROUND, &stage->second);
-        return;
-    case TL_STAGE_PULL:
-        if (!stage->internal)
-            add_resistor_to_rail(w, at, stage->to, stage->up ? "pull-up" : "pull-down", &stage->first);
-        return;
-    case TL_STAGE_PARTNER:
-    case TL_STAGE_LOAD:
-        add_resistor_to_rail(w, at, stage->to, stage->kind == TL_STAGE_LOAD ? "load" : "resistor",
-                             &stage->first);
-        return;
-    case TL_STAGE_CAPACITOR:
-        add_capacitor(w, at, TL_TO_GROUND, &stage->first);
-        return;
-    case TL_STAGE_CABLE:
-        return;
-    case TL_STAGE_FOLLOWER:
+    if (tl_stage_has(stage, TL_PART_FOLLOWER)) {
         add_follower(w, at, stage);
-        return;
-    case TL_STAGE_SHIFTER:
+    } else if (tl_stage_has(stage, TL_PART_SHIFTER)) {
         add_shifter(w, at, stage, is_low_behind(stages, count, index) == backwards);
-        return;
-    case TL_STAGE_CLAMP:
-        if (stage->to_pin)
-            return;
+    } else if (!tl_stage_has(stage, TL_PART_CLAMP)) {
+        add_parts(w, at, stage);
+    } else if (!stage->to_pin) {
         rail_end(w->plan, stage->to, rail);
         add(w, at, rail, "diode, its cathode at the rail");
         add_to_rail(w, at, TL_TO_GROUND, "diode, its anode at ground");
-        return;
     }
 }
 
@@ -311,10 +299,16 @@ static void add_signal(wirer *w, const tl_signal *signal)
     pin_end(w->plan, positive_of(w->plan, signal->pin), pin);
     add(w, at, pin, "wire");
     const int second = w->plan->pins[signal->pin].second;
-    if (second != TL_NONE) {
-        pin_end(w->plan, second, pin);
-        add(w, signal->source.kind == TL_SOURCE_BRIDGE ? "signal -" : "source -", pin, "wire");
-    }
+    if (second == TL_NONE)
+        return;
+    const bool bridge = signal->source.kind == TL_SOURCE_BRIDGE;
+    snprintf(at, sizeof at, bridge ? "signal -" : "source -");
+    w->leg = " -";
+    for (int i = 0; i < signal->stage_count && bridge; i++) /* the same in both legs */
+        add_stage(w, at, signal->stages, signal->stage_count, i, false);
+    w->leg = "";
+    pin_end(w->plan, second, pin);
+    add(w, at, pin, "wire");
 }
 
 /* --- rails, outputs --- */
@@ -497,7 +491,7 @@ static void add_converter(wirer *w, int index)
 
 wiring wiring_of(const tl_plan *plan)
 {
-    wirer w = {.plan = plan, .group = ""};
+    wirer w = {.plan = plan, .group = "", .leg = ""};
     add_shared(&w);
     for (int i = 0; i < plan->signal_count; i++)
         add_signal(&w, &plan->signals[i]);

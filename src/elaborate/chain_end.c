@@ -22,8 +22,8 @@ static int add_input(tl_circuit *c, const char *owner, const char *name, const t
     const int node = tl_net_add_node(c->net, path_of(path, owner, name, NULL));
     tl_net_add_resistor(c->net, path, last, node, tl_net_fixed(0));
     if (limits->leakage.low != 0 || limits->leakage.high != 0) {
-        const int leak =
-            add_param(c, path_of(leakage, path, "leakage", NULL), limits->leakage, TL_DIM_AMPERE, true);
+        const int leak = add_param(c, path_of(leakage, path, "leakage", NULL), limits->leakage, TL_DIM_AMPERE,
+                                   true, TL_CAUSE_LEAKAGE);
         tl_net_add_current(c->net, leakage, node, TL_NET_GROUND, tl_net_of(leak));
     }
     if (limits->farads > 0)
@@ -81,7 +81,7 @@ static int reference_of(tl_circuit *c, const tl_signal *signal)
                  converter == c->plan->converters ? "" : converter->name,
                  converter == c->plan->converters ? "" : ".", first ? "" : "-", first ? "" : reference->name);
     const int there = tl_circuit_param(c, path);
-    return there != TL_NET_NONE ? there : add_param(c, path, volts, TL_DIM_VOLT, true);
+    return there != TL_NET_NONE ? there : add_param(c, path, volts, TL_DIM_VOLT, true, TL_CAUSE_REFERENCE);
 }
 
 /* --- clamps: what flows once a limit is passed --- */
@@ -94,9 +94,8 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
         *rail = high ? &nodes->high_rail : &nodes->low_rail;
     const tl_net_value volts = level_value(c, limits, high ? limits->highest : limits->lowest);
-    bool counted_on = false; /* by the plan: `clamp: pin` */
-    for (int i = 0; i < signal->stage_count; i++)
-        counted_on = counted_on || (signal->stages[i].kind == TL_STAGE_CLAMP && signal->stages[i].to_pin);
+    const bool counted_on = /* by the plan: `clamp: pin` */
+        tl_parts_next(&c->parts, (int)(signal - c->plan->signals), TL_PART_PIN_CLAMP, NULL) != NULL;
     nodes->clamp_ohms = counted_on ? counted_on_ohms : TL_CLAMP_OHMS;
     if (*contact != TL_NET_NONE || (!believed && !soldered))
         return; /* the plan's own clamp is there before the pin's */
@@ -164,9 +163,9 @@ static void add_mux(tl_circuit *c, int index)
     if (part->farads > 0)
         tl_net_add_capacitor(c->net, path, c->mux_common[index], TL_NET_GROUND, tl_net_fixed(part->farads));
     if (leakage.low != 0 || leakage.high != 0)
-        tl_net_add_current(
-            c->net, path, c->mux_common[index], TL_NET_GROUND,
-            tl_net_of(add_param(c, path_of(path, mux->name, "leakage", NULL), leakage, TL_DIM_AMPERE, true)));
+        tl_net_add_current(c->net, path, c->mux_common[index], TL_NET_GROUND,
+                           tl_net_of(add_param(c, path_of(path, mux->name, "leakage", NULL), leakage,
+                                               TL_DIM_AMPERE, true, TL_CAUSE_LEAKAGE)));
     for (int i = 0; i < part->inputs; i++) {
         snprintf(path, sizeof path, "%.80s.%d", mux->name, i);
         const int contact = tl_net_add_contact(c->net, path);
@@ -194,8 +193,9 @@ static int add_route(tl_circuit *c, int pin, int node, tl_signal_nodes *nodes)
         const int contact = c->mux_contact[index] + c->plan->pins[pin].input;
         path_of(path, mux->name, "on-resistance", NULL);
         const int there = tl_circuit_param(c, path);
-        const int ohms =
-            there != TL_NET_NONE ? there : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false);
+        const int ohms = there != TL_NET_NONE
+                             ? there
+                             : add_param(c, path, mux->part->on_ohms, TL_DIM_OHM, false, TL_CAUSE_SWITCH);
         snprintf(path, sizeof path, "%.80s.%d", mux->name, c->plan->pins[pin].input);
         /* Several signals of one part come through the same switch of the next. */
         if (tl_net_find_part(c->net, TL_VIEW_BELIEVED, path) == TL_NET_NONE)

@@ -32,13 +32,13 @@ static int add_voltage_source(tl_circuit *c, const tl_signal *signal, tl_signal_
     char path[TL_PATH_LONGEST];
     const tl_source *source = &signal->source;
     nodes->unknown = add_param(c, path_of(path, signal->name, "source", "voltage"), source->value.value,
-                               TL_DIM_VOLT, true);
+                               TL_DIM_VOLT, true, TL_CAUSE_UNKNOWN);
     const int emf = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, emf, volts_of_source(c, source, nodes->unknown));
     if (!source->ohms.given)
         return emf;
     const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
-    add_resistor(c, signal, "source", "resistance", emf, node, &source->ohms);
+    add_resistor(c, signal, "source", "resistance", emf, node, &source->ohms, TL_CAUSE_SOURCE_OHMS);
     return node;
 }
 
@@ -50,17 +50,19 @@ static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_n
     const int wiper = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
     /* Both stand in two legs, so what they move may be extreme inside their spans. */
     const int track = add_searched(c, path_of(path, signal->name, "source", "potentiometer"),
-                                   source->value.value, TL_DIM_OHM);
+                                   source->value.value, TL_DIM_OHM, TL_CAUSE_SOURCE);
     const tl_quantity travel = {over->low / 100, over->nominal / 100, over->high / 100, true};
     nodes->track = track;
-    nodes->unknown = add_searched(c, path_of(path, signal->name, "source", "travel"), travel, TL_DIM_PERCENT);
+    nodes->unknown = add_searched(c, path_of(path, signal->name, "source", "travel"), travel, TL_DIM_PERCENT,
+                                  TL_CAUSE_UNKNOWN);
 
     int top = rail_node(c, source->supply), bottom = rail_node(c, source->bottom);
     if (source->ohms.given) {
         const int track_top = tl_net_add_node(c->net, path_of(path, signal->name, "source", "top"));
         const int track_bottom = tl_net_add_node(c->net, path_of(path, signal->name, "source", "bottom"));
-        add_resistor(c, signal, "source", "top-end", top, track_top, &source->ohms);
-        add_resistor(c, signal, "source", "bottom-end", track_bottom, bottom, &source->ohms);
+        add_resistor(c, signal, "source", "top-end", top, track_top, &source->ohms, TL_CAUSE_TOP_END);
+        add_resistor(c, signal, "source", "bottom-end", track_bottom, bottom, &source->ohms,
+                     TL_CAUSE_BOTTOM_END);
         top = track_top;
         bottom = track_bottom;
     }
@@ -82,8 +84,8 @@ static void add_open_leakage(tl_circuit *c, const tl_signal *signal, int node, i
     const tl_quantity amperes = {0, 0, signal->source.leakage, false};
     if (!(signal->source.leakage > 0))
         return;
-    const int leak =
-        add_param(c, path_of(path, signal->name, "source", "leakage"), amperes, TL_DIM_AMPERE, true);
+    const int leak = add_param(c, path_of(path, signal->name, "source", "leakage"), amperes, TL_DIM_AMPERE,
+                               true, TL_CAUSE_OPEN_LEAKAGE);
     const bool sinks = tl_source_closes_low(&signal->source);
     const int current =
         tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
@@ -98,8 +100,8 @@ static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     const int rail = rail_node(c, source->supply);
     nodes->contact = tl_net_add_contact(c->net, path);
     nodes->states = 2;
-    const int closed =
-        add_param(c, path_of(path, signal->name, "source", "closed"), source->ohms.value, TL_DIM_OHM, false);
+    const int closed = add_param(c, path_of(path, signal->name, "source", "closed"), source->ohms.value,
+                                 TL_DIM_OHM, false, TL_CAUSE_SOURCE);
     const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_of(closed));
     tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, nodes->contact);
     add_open_leakage(c, signal, node, nodes->contact);
@@ -114,7 +116,8 @@ static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_
     nodes->contact = tl_net_add_contact(c->net, path);
     nodes->states = 2;
     path_of(path, signal->name, "source", "saturation");
-    const int rail = source->supply, drop = add_param(c, path, source->value.value, TL_DIM_VOLT, true);
+    const int rail = source->supply,
+              drop = add_param(c, path, source->value.value, TL_DIM_VOLT, true, TL_CAUSE_SOURCE);
     const bool low = tl_plan_rail_is_low(c->plan, rail);
     tl_net_value on = tl_net_of(drop);
     if (low && rail != TL_TO_GROUND && c->shared_ohms[rail] != TL_NET_NONE &&
@@ -147,9 +150,10 @@ static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *no
     const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
     nodes->contact = tl_net_add_contact(c->net, path);
     nodes->states = 2;
-    const int low_param = add_param(c, path_of(path, signal->name, "source", "low"), low, TL_DIM_VOLT, true);
+    const int low_param =
+        add_param(c, path_of(path, signal->name, "source", "low"), low, TL_DIM_VOLT, true, TL_CAUSE_SOURCE);
     const int high_param =
-        add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true);
+        add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true, TL_CAUSE_SOURCE);
     tl_net_set_view(c->net, far_driver(c, signal) != TL_NONE ? TL_VIEW_BELIEVED : TL_VIEW_BOTH);
     nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_WHEN_CLOSED, nodes->contact,
                                      tl_net_of(low_param), &source->ohms);
@@ -164,7 +168,7 @@ static int add_current(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     char path[TL_PATH_LONGEST];
     const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
     nodes->unknown = add_param(c, path_of(path, signal->name, "source", "current"),
-                               signal->source.value.value, TL_DIM_AMPERE, true);
+                               signal->source.value.value, TL_DIM_AMPERE, true, TL_CAUSE_UNKNOWN);
     tl_net_add_current(c->net, path, TL_NET_GROUND, node, tl_net_of(nodes->unknown));
     return node;
 }
@@ -176,10 +180,10 @@ static int add_resistance(tl_circuit *c, const tl_signal *signal, tl_signal_node
     const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
     int far = rail_node(c, source->supply);
     nodes->unknown = add_param(c, path_of(path, signal->name, "source", "resistance"), source->value.value,
-                               TL_DIM_OHM, false);
+                               TL_DIM_OHM, false, TL_CAUSE_UNKNOWN);
     if (source->ohms.given) {
         const int lead = tl_net_add_node(c->net, path_of(path, signal->name, "source", "lead"));
-        add_resistor(c, signal, "source", "lead", lead, far, &source->ohms);
+        add_resistor(c, signal, "source", "lead", lead, far, &source->ohms, TL_CAUSE_LEAD);
         far = lead;
     }
     tl_net_add_resistor(c->net, path_of(path, signal->name, "source", "resistance"), node, far,
@@ -193,11 +197,11 @@ static int add_bridge(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *n
     char path[TL_PATH_LONGEST];
     const tl_source *source = &signal->source;
     const int supply = source->supply != TL_TO_GROUND ? c->supply_param[source->supply] : TL_NET_NONE;
-    const int arm =
-        add_param(c, path_of(path, signal->name, "source", "bridge"), source->ohms.value, TL_DIM_OHM, false);
+    const int arm = add_param(c, path_of(path, signal->name, "source", "bridge"), source->ohms.value,
+                              TL_DIM_OHM, false, TL_CAUSE_SOURCE);
     int leg[2];
     nodes->unknown = add_param(c, path_of(path, signal->name, "source", "voltage"), source->value.value,
-                               TL_DIM_VOLT, true);
+                               TL_DIM_VOLT, true, TL_CAUSE_UNKNOWN);
     for (int i = 0; i < 2; i++) {
         const int middle =
             tl_net_add_node(c->net, path_of(path, signal->name, "source", i == 0 ? "emf" : "emf-negative"));
@@ -224,7 +228,7 @@ static int add_buttons(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     char path[TL_PATH_LONGEST];
     const tl_source *source = &signal->source;
     const int start = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
-    const int rail = rail_node(c, source->supply);
+    const int rail = rail_node(c, source->supply), line = (int)(signal - c->plan->signals);
     int at = start;
     for (int i = 0; i < source->button_count; i++) {
         const tl_source_button *button = &source->buttons[i];
@@ -232,10 +236,10 @@ static int add_buttons(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
         path_of(path, signal->name, "source", button->name);
         nodes->buttons[i] = tl_net_add_contact(c->net, path);
         if (source->kind == TL_SOURCE_STAR) {
-            part = add_resistor(c, signal, "source", button->name, start, rail, &button->ohms);
+            part = place_part(c, part_at(c, line, TL_NONE, i, false), path, start, rail);
         } else {
             const int tap = tl_net_add_node(c->net, path);
-            add_resistor(c, signal, "source", button->name, at, tap, &button->ohms);
+            place_part(c, part_at(c, line, TL_NONE, i, false), path, at, tap);
             part = tl_net_add_resistor(c->net, path, tap, rail, tl_net_fixed(0));
             at = tap;
         }
@@ -274,17 +278,11 @@ static int first_node(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *n
 }
 
 /* What the first stage hangs on an ideal source stays at the pin when the source comes off. */
-static bool hangs(const tl_stage *stage)
-{
-    return stage->kind == TL_STAGE_PULL || stage->kind == TL_STAGE_PARTNER || stage->kind == TL_STAGE_LOAD ||
-           stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE ||
-           stage->kind == TL_STAGE_CLAMP;
-}
-
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
 {
     const int node = first_node(c, signal, nodes);
-    if (signal->stage_count == 0 || !hangs(&signal->stages[0]) || !tl_net_is_rail(c->net, node))
+    if (signal->stage_count == 0 || tl_stage_shape_of(signal->stages[0].kind)->goes_on ||
+        !tl_net_is_rail(c->net, node))
         return node;
     char path[TL_PATH_LONGEST];
     const int behind = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));

@@ -16,18 +16,19 @@ static void let_lower_off(tl_circuit *c, const tl_signal *signal, const tl_stage
     tl_net_condition_part(c->net, lower, TL_WHEN_OPEN, nodes->lower_open);
 }
 
-static int add_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
+static void add_own_pull(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
+                         tl_plan_part *listed)
 {
-    if (!stage->internal)
-        return add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
     const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
     const tl_located own = {.value = stage->up ? limits->pull_up : limits->pull_down};
-    const int part = add_resistor(c, signal, stage->name, NULL, node,
-                                  stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own);
+    const int part =
+        add_resistor(c, signal, stage->name, NULL, node,
+                     stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own, TL_CAUSE_PART);
+    listed->net = part;
+    listed->a = node;
     tl_net_set_view(c->net, TL_VIEW_SOLDERED); /* the firmware has yet to switch it on */
     tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, signal->pin, stage->up));
     tl_net_set_view(c->net, TL_VIEW_BOTH);
-    return part;
 }
 
 static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next,
@@ -37,14 +38,15 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
     const tl_quantity bias = {-stage->bias, 0, stage->bias, true},
                       offset = {-stage->offset, 0, stage->offset, true};
     path_of(path, signal->name, stage->name, "offset");
-    const tl_net_value volts =
-        stage->offset > 0 ? tl_net_of(add_param(c, path, offset, TL_DIM_VOLT, true)) : tl_net_fixed(0);
+    const tl_net_value volts = stage->offset > 0
+                                   ? tl_net_of(add_param(c, path, offset, TL_DIM_VOLT, true, TL_CAUSE_OFFSET))
+                                   : tl_net_fixed(0);
     const double least = isfinite(stage->gain) ? stage->gain / (1 + stage->gain) : 1;
     const tl_quantity gain = {least, (1 + least) / 2, 1, true};
     char gain_path[TL_PATH_LONGEST];
     const tl_net_value followed =
         least < 1 ? tl_net_of(add_param(c, path_of(gain_path, signal->name, stage->name, "gain"), gain,
-                                        TL_DIM_NUMBER, false))
+                                        TL_DIM_NUMBER, false, TL_CAUSE_GAIN))
                   : tl_net_fixed(1);
     const int part = tl_net_add_follower(
         c->net, path, node, next, volts, followed,
@@ -53,7 +55,7 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
-                                               TL_DIM_AMPERE, true)));
+                                               TL_DIM_AMPERE, true, TL_CAUSE_BIAS)));
 }
 
 /* What a source's low is, `drop` higher: behind a diode. */
@@ -78,7 +80,8 @@ static int drop_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage
 {
     char path[TL_PATH_LONGEST];
     const tl_quantity volts = {0, most / 2, most, true};
-    return add_param(c, path_of(path, signal->name, stage->name, name), volts, TL_DIM_VOLT, false);
+    return add_param(c, path_of(path, signal->name, stage->name, name), volts, TL_DIM_VOLT, false,
+                     TL_CAUSE_DROP);
 }
 
 /* Into a higher world a driven high holds the pull down through the diode, a diode's volts above itself: the
@@ -148,101 +151,85 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
-/* A clamp of the plan's own conducts to its rail and a drop beyond it: away from ground, or below ground. */
-static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node,
-                      tl_signal_nodes *nodes)
+/* A part that holds its node conducts beyond these volts: away from ground, or below them. */
+static void add_holding(tl_circuit *c, const tl_signal *signal, tl_plan_part *part, int node,
+                        tl_net_value volts, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
-    if (stage->to_pin)
-        return;
-    const bool below = stage->to == TL_TO_GROUND;
-    tl_net_value volts = below ? tl_net_fixed(0) : tl_net_of(c->supply_param[stage->to]);
-    volts.extra = below ? -stage->drop : stage->drop;
-    volts.third = TL_NET_NONE;
-    const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, NULL));
+    const bool high = part->up;
+    const int contact = tl_net_add_contact(c->net, part->path);
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     const int rail =
-        add_driven_rail(c, signal, stage->name, "on", node, TL_WHEN_CLOSED, contact, volts, &no_ohms);
+        add_driven_rail(c, signal, part->of->name, "on", node, TL_WHEN_CLOSED, contact, volts, &no_ohms);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
-    add_conducting_clamp(c, path_of(path, signal->name, stage->name, "on"), node, rail, contact, volts, below,
+    add_conducting_clamp(c, path_of(path, part->path, "on", NULL), node, rail, contact, volts, !high,
                          counted_on_ohms);
-    add_chain_end(nodes, contact, !below);
-    *(below ? &nodes->passes_low : &nodes->passes_high) = true;
-    *(below ? &nodes->clamp_low : &nodes->clamp_high) = contact;
-    *(below ? &nodes->low_rail : &nodes->high_rail) = rail;
+    add_chain_end(nodes, contact, high);
+    part->a = node;
+    part->b = rail;
+    *(high ? &nodes->passes_high : &nodes->passes_low) = true;
+    *(high ? &nodes->clamp_high : &nodes->clamp_low) = contact;
+    *(high ? &nodes->high_rail : &nodes->low_rail) = rail;
 }
 
-static void add_capacitor_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node)
+/* To its rail, and a drop beyond it. */
+static void add_clamp(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, tl_plan_part *part,
+                      int node, tl_signal_nodes *nodes)
+{
+    if (stage->to_pin)
+        return;
+    tl_net_value volts = part->up ? tl_net_of(c->supply_param[stage->to]) : tl_net_fixed(0);
+    volts.extra = part->up ? stage->drop : -stage->drop;
+    volts.third = TL_NET_NONE;
+    add_holding(c, signal, part, node, volts, nodes);
+}
+
+/* What a part of a stage adds, between its ends. */
+typedef struct {
+    int node, next, inside;
+} stage_ends;
+
+static void add_part(tl_circuit *c, const tl_signal *signal, const tl_stage *stage,
+                     const tl_part_shape *shape, tl_plan_part *part, stage_ends *at, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
-    int plate = node;
-    if (stage->second.given) {
-        plate = tl_net_add_node(c->net, path_of(path, signal->name, stage->name, "plate"));
-        add_resistor(c, signal, stage->name, "resistance", node, plate, &stage->second);
+    if (stage->internal) {
+        add_own_pull(c, signal, stage, at->node, part);
+        return;
     }
-    add_capacitor(c, signal, stage->name, NULL, plate, &stage->first);
+    if (shape->to == TL_END_INSIDE)
+        at->inside = tl_net_add_node(c->net, path_of(path, signal->name, stage->name, "plate"));
+    const int ends[] = {[TL_END_AT] = at->node,
+                        [TL_END_NEXT] = at->next,
+                        [TL_END_INSIDE] = at->inside,
+                        [TL_END_RAIL] = rail_node(c, stage->to),
+                        [TL_END_GROUND] = TL_NET_GROUND};
+    const int net = place_part(c, part, part->path, ends[shape->from], ends[shape->to]);
+    if (shape->role == TL_PART_LOWER)
+        let_lower_off(c, signal, stage, net, nodes);
 }
 
-static bool goes_on(const tl_stage *stage)
+int add_stage(tl_circuit *c, const tl_signal *signal, int index, bool twin, int node, tl_signal_nodes *nodes)
 {
-    switch (stage->kind) {
-    case TL_STAGE_SERIES:
-    case TL_STAGE_GUARD:
-    case TL_STAGE_DIVIDER:
-    case TL_STAGE_FILTER:
-    case TL_STAGE_FOLLOWER:
-    case TL_STAGE_SHIFTER:
-        return true;
-    default:
-        return false;
-    }
-}
-
-int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes,
-              int part[2])
-{
-    char path[TL_PATH_LONGEST];
+    char path[TL_PATH_LONGEST], name[TL_PATH_LONGEST];
+    tl_stage other_leg = signal->stages[index];
+    snprintf(name, sizeof name, "%.100s-negative", other_leg.name);
+    other_leg.name = name;
+    const tl_stage *stage = twin ? &other_leg : &signal->stages[index];
+    const tl_stage_shape *shape = tl_stage_shape_of(stage->kind);
     const int next =
-        goes_on(stage) ? tl_net_add_node(c->net, path_of(path, signal->name, stage->name, NULL)) : node;
-    switch (stage->kind) {
-    case TL_STAGE_SERIES:
-    case TL_STAGE_GUARD:
-        part[0] = add_resistor(c, signal, stage->name, NULL, node, next, &stage->first);
-        break;
-    case TL_STAGE_DIVIDER:
-        part[0] = add_resistor(c, signal, stage->name, "upper", node, next, &stage->first);
-        part[1] =
-            add_resistor(c, signal, stage->name, "lower", next, rail_node(c, stage->to), &stage->second);
-        let_lower_off(c, signal, stage, part[1], nodes);
-        break;
-    case TL_STAGE_FILTER:
-        part[0] = add_resistor(c, signal, stage->name, "series", node, next, &stage->first);
-        add_capacitor(c, signal, stage->name, "capacitor", next, &stage->second);
-        break;
-    case TL_STAGE_PULL:
-        part[0] = add_pull(c, signal, stage, node);
-        break;
-    case TL_STAGE_PARTNER:
-        part[0] = add_resistor(c, signal, stage->name, NULL, node, rail_node(c, stage->to), &stage->first);
-        break;
-    case TL_STAGE_LOAD:
-        part[0] = add_resistor(c, signal, stage->name, NULL, node, TL_NET_GROUND, &stage->first);
-        break;
-    case TL_STAGE_CAPACITOR:
-        add_capacitor_stage(c, signal, stage, node);
-        break;
-    case TL_STAGE_CABLE:
-        add_capacitor(c, signal, stage->name, NULL, node, &stage->first);
-        break;
-    case TL_STAGE_FOLLOWER:
+        shape->goes_on ? tl_net_add_node(c->net, path_of(path, signal->name, stage->name, NULL)) : node;
+    stage_ends at = {node, next, node};
+    if (stage->kind == TL_STAGE_FOLLOWER)
         add_follower(c, signal, stage, node, next, nodes);
-        break;
-    case TL_STAGE_SHIFTER:
+    if (stage->kind == TL_STAGE_SHIFTER)
         add_shifter(c, signal, stage, node, next, nodes);
-        break;
-    case TL_STAGE_CLAMP:
-        add_clamp(c, signal, stage, node, nodes);
-        break;
+    for (int leg = 0; leg < shape->parts; leg++) {
+        tl_plan_part *part = part_at(c, (int)(signal - c->plan->signals), index, leg, twin);
+        if (part != NULL && (tl_role_of(part->role)->traits & TL_HOLDS) != 0)
+            add_clamp(c, signal, stage, part, node, nodes);
+        else if (part != NULL && part->value != NULL && stage->kind != TL_STAGE_SHIFTER)
+            add_part(c, signal, stage, &shape->part[leg], part, &at, nodes);
     }
     return next;
 }

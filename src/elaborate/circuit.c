@@ -7,26 +7,29 @@
 #include <string.h>
 
 static int add_one(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source,
-                   bool searched)
+                   bool searched, tl_cause cause)
 {
     const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, searched);
     c->dimension = tl_grow(c->dimension, (size_t)param, sizeof *c->dimension);
     c->is_source = tl_grow(c->is_source, (size_t)param, sizeof *c->is_source);
     c->drift = tl_grow(c->drift, (size_t)param, sizeof *c->drift);
+    c->cause = tl_grow(c->cause, (size_t)param, sizeof *c->cause);
+    c->cause[param] = cause;
     c->drift[param] = 0;
     c->dimension[param] = dimension;
     c->is_source[param] = source;
     return param;
 }
 
-int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source)
+int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source,
+              tl_cause cause)
 {
-    return add_one(c, name, value, dimension, source, false);
+    return add_one(c, name, value, dimension, source, false, cause);
 }
 
-int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension)
+int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, tl_cause cause)
 {
-    return add_one(c, name, value, dimension, false, true);
+    return add_one(c, name, value, dimension, false, true, cause);
 }
 
 char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg)
@@ -42,21 +45,36 @@ int rail_node(tl_circuit *c, int supply)
 }
 
 int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
-                 const tl_located *ohms)
+                 const tl_located *ohms, tl_cause cause)
 {
     char path[TL_PATH_LONGEST];
-    const int param = add_param(c, path_of(path, signal->name, stage, leg), ohms->value, TL_DIM_OHM, false);
+    const int param =
+        add_param(c, path_of(path, signal->name, stage, leg), ohms->value, TL_DIM_OHM, false, cause);
     c->drift[param] = ohms->drift;
     return tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
 }
 
-int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
-                  const tl_located *farads)
+tl_plan_part *part_at(tl_circuit *c, int line, int stage, int leg, bool twin)
 {
-    char path[TL_PATH_LONGEST];
-    const int param =
-        add_param(c, path_of(path, signal->name, stage, leg), farads->value, TL_DIM_FARAD, false);
-    return tl_net_add_capacitor(c->net, path, node, TL_NET_GROUND, tl_net_of(param));
+    for (int i = c->parts.first[line]; i < c->parts.first[line + 1]; i++) {
+        tl_plan_part *part = &c->parts.part[i];
+        if (part->stage == stage && part->leg == leg && part->twin == twin)
+            return part;
+    }
+    return NULL;
+}
+
+int place_part(tl_circuit *c, tl_plan_part *part, const char *path, int a, int b)
+{
+    const tl_dimension dimension = tl_role_of(part->role)->dimension;
+    const int param = add_param(c, path, part->value->value, dimension, false, TL_CAUSE_PART);
+    c->drift[param] = dimension == TL_DIM_OHM ? part->value->drift : 0;
+    part->net = dimension == TL_DIM_FARAD ? tl_net_add_capacitor(c->net, path, a, b, tl_net_of(param))
+                                          : tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
+    part->param = param;
+    part->a = a;
+    part->b = b;
+    return part->net;
 }
 
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
@@ -68,7 +86,7 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
     const bool exact = ohms->value.low == ohms->value.high;
     tl_net_value in_between = tl_net_fixed(ohms->given && exact ? ohms->value.nominal : 0);
     if (ohms->given && !exact) {
-        const int param = add_param(c, path, ohms->value, TL_DIM_OHM, false);
+        const int param = add_param(c, path, ohms->value, TL_DIM_OHM, false, TL_CAUSE_SOURCE_OHMS);
         c->drift[param] = ohms->drift;
         in_between = tl_net_of(param);
     }
@@ -87,15 +105,25 @@ static void add_soft_rail(tl_circuit *c, int i, int behind, const char *name)
     c->supply_node[i] = tl_net_add_node(c->net, supply->name);
     path_of(path, supply->name, name, NULL);
     if (supply->ohms.given) {
-        c->shared_ohms[i] = add_param(c, path, supply->ohms.value, TL_DIM_OHM, false);
+        c->shared_ohms[i] = add_param(c, path, supply->ohms.value, TL_DIM_OHM, false,
+                                      supply->kind == TL_RAIL_SHARED ? TL_CAUSE_SHARED : TL_CAUSE_SUPPLY);
         c->drift[c->shared_ohms[i]] = supply->ohms.drift;
         ohms = tl_net_of(c->shared_ohms[i]);
     }
-    tl_net_add_resistor(c->net, path, behind, c->supply_node[i], ohms);
+    const int net = tl_net_add_resistor(c->net, path, behind, c->supply_node[i], ohms);
+    for (int p = 0; p < c->parts.count; p++) {
+        tl_plan_part *part = &c->parts.part[p];
+        if (part->owner != TL_OWNED_BY_RAIL || part->index != i)
+            continue;
+        part->net = net;
+        part->a = behind;
+        part->b = c->supply_node[i];
+        part->param = c->shared_ohms[i];
+    }
     if (supply->carries.low == 0 && supply->carries.high == 0)
         return;
-    c->shared_amperes[i] =
-        add_param(c, path_of(path, supply->name, "carries", NULL), supply->carries, TL_DIM_AMPERE, true);
+    c->shared_amperes[i] = add_param(c, path_of(path, supply->name, "carries", NULL), supply->carries,
+                                     TL_DIM_AMPERE, true, TL_CAUSE_CARRIES);
     tl_net_add_current(c->net, path, TL_NET_GROUND, c->supply_node[i], tl_net_of(c->shared_amperes[i]));
 }
 
@@ -113,7 +141,7 @@ static void add_supply(tl_circuit *c, int i)
     else
         c->supply_param[i] =
             add_param(c, supply->name, supply->kind == TL_RAIL_SHARED ? (tl_quantity){0} : supply->volts,
-                      TL_DIM_VOLT, true);
+                      TL_DIM_VOLT, true, TL_CAUSE_RAIL);
     if (supply->kind == TL_RAIL_SHARED) {
         add_soft_rail(c, i, rail_node(c, supply->from), "series");
         c->supply_rail[i] = supply->from == TL_TO_GROUND ? TL_NET_GROUND : c->supply_rail[supply->from];
@@ -156,8 +184,8 @@ static void add_loads(tl_circuit *c, int i)
     }
     if (sum.low == 0 && sum.high == 0)
         return;
-    c->load_amperes[i] =
-        add_param(c, path_of(path, c->plan->supplies[i].name, "loads", NULL), sum, TL_DIM_AMPERE, true);
+    c->load_amperes[i] = add_param(c, path_of(path, c->plan->supplies[i].name, "loads", NULL), sum,
+                                   TL_DIM_AMPERE, true, TL_CAUSE_LOADS);
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     tl_net_add_current(c->net, path, c->supply_node[i], TL_NET_GROUND, tl_net_of(c->load_amperes[i]));
     tl_net_set_view(c->net, TL_VIEW_BOTH);
@@ -204,20 +232,12 @@ static void add_signal(tl_circuit *c, int index)
                                .lower_open = TL_NET_NONE,
                                .reference = TL_NET_NONE,
                                .states = 1};
-    nodes->part = tl_alloc((size_t)signal->stage_count, sizeof *nodes->part);
     nodes->source = add_source(c, signal, nodes);
     int node = nodes->source, negative = nodes->negative;
     for (int j = 0; j < signal->stage_count; j++) {
-        nodes->part[j][0] = nodes->part[j][1] = TL_NET_NONE;
-        node = add_stage(c, signal, &signal->stages[j], node, nodes, nodes->part[j]);
-        if (negative != TL_NET_GROUND) {
-            tl_stage twin = signal->stages[j]; /* a bridge has the same in both legs */
-            char name[TL_PATH_LONGEST];
-            snprintf(name, sizeof name, "%.100s-negative", twin.name);
-            twin.name = name;
-            int part[2];
-            negative = add_stage(c, signal, &twin, negative, nodes, part);
-        }
+        node = add_stage(c, signal, j, false, node, nodes);
+        if (negative != TL_NET_GROUND) /* a bridge has the same in both legs */
+            negative = add_stage(c, signal, j, true, negative, nodes);
     }
     add_end(c, index, node, negative);
     nodes->first_worst = c->worst_count;
@@ -254,6 +274,7 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     tl_circuit *c = tl_alloc(1, sizeof *c);
     c->plan = plan;
     c->net = tl_net_new();
+    c->parts = tl_plan_parts(plan);
     c->pins = tl_alloc((size_t)plan->pin_count, sizeof *c->pins);
     for (int i = 0; i < plan->pin_count; i++)
         c->pins[i] = (tl_pin_contacts){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, 0, 0};
@@ -266,6 +287,7 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     c->part_params = tl_net_param_count(c->net);
     for (int i = 0; i < plan->supply_count; i++)
         add_loads(c, i);
+    add_outputs(c);
     c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
     for (int i = 0; i < plan->line_count; i++)
         c->signals[i].island = tl_island_new_along(c->net, c->signals[i].pin, tl_circuit_state(c, i, 0));
@@ -299,6 +321,15 @@ tl_button_config tl_plan_button(const tl_plan *plan, int signal)
                               .internal_pull = internal};
 }
 
+int tl_circuit_last_side(const tl_circuit *circuit, int line)
+{
+    const tl_signal *s = &circuit->plan->signals[line];
+    int side = 0;
+    for (int i = 0; i < s->stage_count; i++)
+        side += s->stages[i].kind == TL_STAGE_SHIFTER;
+    return side;
+}
+
 bool *tl_circuit_state(tl_circuit *c, int signal, int state)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
@@ -316,10 +347,11 @@ void tl_circuit_free(tl_circuit *circuit)
 {
     if (circuit == NULL)
         return;
-    for (int i = 0; i < circuit->plan->line_count; i++) {
+    for (int i = 0; i < circuit->plan->line_count; i++)
         tl_island_free(circuit->signals[i].island);
-        free(circuit->signals[i].part);
-    }
+    tl_parts_free(&circuit->parts);
+    free(circuit->lit);
+    free(circuit->cause);
     for (int i = 0; i < circuit->worst_count; i++)
         free(circuit->worst[i].amperes);
     free(circuit->nominal);

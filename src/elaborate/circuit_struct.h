@@ -3,6 +3,7 @@
 #ifndef TL_CIRCUIT_STRUCT_H
 #define TL_CIRCUIT_STRUCT_H
 
+#include "model/parts.h"
 #include "tinyladder/design/circuit.h"
 
 /* A contact that a voltage works: closed while V(node) - V(against) is above `level`, or below it. */
@@ -25,6 +26,38 @@ typedef struct tl_inverse_corner {
     double at_least, at_most; /* shares at the ends of what the unknown can be */
 } tl_inverse_corner;
 
+/* What a parameter stands for: what a rule or a list says of it goes by this, never by its name or its
+ * numbers. */
+typedef enum tl_cause {
+    TL_CAUSE_UNKNOWN, /* what the reading is after */
+    TL_CAUSE_PART,    /* the value of a part */
+    TL_CAUSE_RAIL,    /* volts of a supply */
+    TL_CAUSE_SHARED,  /* the wire or resistor of a shared node */
+    TL_CAUSE_SUPPLY,  /* a supply's own resistance */
+    TL_CAUSE_CARRIES, /* what others send through a shared wire */
+    TL_CAUSE_LOADS,   /* what outputs take from a rail */
+    TL_CAUSE_REFERENCE,
+    TL_CAUSE_SOURCE, /* a source's own: levels, resistance while closed, track */
+    TL_CAUSE_SOURCE_OHMS,
+    TL_CAUSE_TOP_END,
+    TL_CAUSE_BOTTOM_END,
+    TL_CAUSE_LEAD,
+    TL_CAUSE_LEAKAGE,
+    TL_CAUSE_OPEN_LEAKAGE, /* of a source that is off */
+    TL_CAUSE_OFFSET,       /* a follower's */
+    TL_CAUSE_BIAS,
+    TL_CAUSE_DROP,  /* what a shifter keeps for itself */
+    TL_CAUSE_GAIN,  /* a follower's */
+    TL_CAUSE_SWITCH /* of a multiplexer */
+} tl_cause;
+
+/* What is not meant to be there: away in the ideal circuit. */
+static inline bool tl_cause_is_loss(tl_cause cause)
+{
+    return cause == TL_CAUSE_SHARED || cause == TL_CAUSE_SUPPLY || cause == TL_CAUSE_CARRIES ||
+           cause == TL_CAUSE_LOADS || (cause >= TL_CAUSE_SOURCE_OHMS && cause <= TL_CAUSE_DROP);
+}
+
 /* The way back from counts to the unknown. */
 typedef struct tl_inverse {
     bool known, usable; /* made already; there is one */
@@ -36,12 +69,18 @@ typedef struct tl_inverse {
     int count;
 } tl_inverse;
 
+/* How many shifters a line has: the side of its pin. */
+int tl_circuit_last_side(const tl_circuit *circuit, int line);
+
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
-    int part_params;         /* so many are parts and supplies, which a bench draws; then what outputs take */
-    int real_params;         /* so many are of the circuit; those behind stand for others in cut islands */
-    double *drift;           /* of each parameter, a fraction per kelvin */
+    int part_params; /* so many are parts and supplies, which a bench draws; then what outputs take */
+    int real_params; /* so many are of the circuit; those behind stand for others in cut islands */
+    tl_parts parts;  /* all of the plan, with their places in the net */
+    int *lit;        /* of each part that an output lights: the contact that is closed while it is on */
+    tl_cause *cause; /* of each parameter */
+    double *drift;   /* of each parameter, a fraction per kelvin */
     tl_dimension *dimension; /* of each parameter of the net; travel counts as percent, held as 0 .. 1 */
     bool *is_source;  /* whether a parameter is a source of volts or amperes, so that it can be put to rest */
     int *supply_node; /* of each supply */

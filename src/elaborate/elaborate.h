@@ -8,17 +8,21 @@ enum { TL_PATH_LONGEST = 200 };
 
 /* `signal.stage.leg`; parts of the path may be NULL. */
 char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg);
-int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source);
+int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source,
+              tl_cause cause);
 /* One that stands in two places: extremes may lie inside its span. */
-int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension);
+int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, tl_cause cause);
 /* A level that follows the supply of a pin. */
 tl_net_value level_value(tl_circuit *c, const tl_pin_limits *limits, tl_level level);
 int rail_node(tl_circuit *c, int supply);
-/* Each adds a parameter and a part of one name; they answer the part. */
+/* Adds a parameter and a resistor of one name; answers the part. */
 int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
-                 const tl_located *ohms);
-int add_capacitor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int node,
-                  const tl_located *farads);
+                 const tl_located *ohms, tl_cause cause);
+/* The same of a part of the list, and notes where it is. */
+int place_part(tl_circuit *c, tl_plan_part *part, const char *path, int a, int b);
+tl_plan_part *part_at(tl_circuit *c, int line, int stage, int leg, bool twin);
+/* load_branches.c: lamps, loads and drivers as believed. */
+void add_outputs(tl_circuit *c);
 /* A rail of its own at so many volts, joined to the node through `ohms` while the gate lets it. */
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
                     tl_net_condition gate, int contact, tl_net_value volts, const tl_located *ohms);
@@ -42,9 +46,8 @@ int far_driver(const tl_circuit *c, const tl_signal *line);
 
 /* chain_source.c: the node that the chain starts from; of a bridge also the other one. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);
-/* chain_stage.c: the node that the next stage hangs on. part: its resistors, where it has any. */
-int add_stage(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, tl_signal_nodes *nodes,
-              int part[2]);
+/* chain_stage.c: the node that the next stage hangs on. twin: in the other leg of a bridge. */
+int add_stage(tl_circuit *c, const tl_signal *signal, int index, bool twin, int node, tl_signal_nodes *nodes);
 /* chain_end.c: pins, converters, multiplexers. */
 void add_end(tl_circuit *c, int signal, int node, int negative);
 void add_muxes(tl_circuit *c);

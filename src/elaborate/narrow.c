@@ -81,7 +81,8 @@ static int param_of(tl_circuit *c, int signal, int number, const char *what, con
     if (isinf(span[0]) || (span[0] == 0 && span[2] == 0))
         return TL_NET_NONE;
     snprintf(others, sizeof others, number > 0 ? "others-%d" : "others", number + 1);
-    return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension, false);
+    return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension, false,
+                     TL_CAUSE_SOURCE);
 }
 
 static void narrow(tl_circuit *c, int signal)

@@ -184,7 +184,7 @@ static void add_own_pull(tl_circuit *c, int pin, int node, bool up)
         (up ? c->pins[pin].pull_up : c->pins[pin].pull_down) != TL_NET_NONE)
         return;
     const int param = add_param(c, path_of(path, c->plan->pins[pin].name, up ? "pull-up" : "pull-down", NULL),
-                                ohms, TL_DIM_OHM, false);
+                                ohms, TL_DIM_OHM, false, TL_CAUSE_PART);
     const int part = tl_net_add_resistor(
         c->net, path, node, up ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_of(param));
     tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, pin, up));

@@ -1,4 +1,5 @@
 /* What a signal is made of, in words, for the comment above its constants. */
+#include "elaborate/circuit_struct.h"
 #include "firmware/maker.h"
 #include <math.h>
 #include <string.h>
@@ -6,7 +7,7 @@
 static void put_value(const maker *m, const tl_located *value, tl_dimension dimension)
 {
     char text[32];
-    if (value->given)
+    if (value != NULL && value->given)
         fprintf(m->out, " %s", tl_quantity_write(value->value.nominal, dimension, TL_ROUND_NEAREST, text));
 }
 
@@ -54,18 +55,22 @@ static void put_source(const maker *m, const tl_source *s)
     }
 }
 
-static void put_stage(const maker *m, const tl_stage *stage)
+static void put_stage(const maker *m, int line, int index)
 {
-    const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
+    const tl_stage *stage = &m->plan->signals[line].stages[index];
     fprintf(m->out, "; %s", stage->name);
     if (stage->internal)
         fprintf(m->out, " of the chip");
-    put_value(m, &stage->first, farads ? TL_DIM_FARAD : TL_DIM_OHM);
-    if (stage->second.given && stage->kind == TL_STAGE_DIVIDER)
-        fprintf(m->out, " over");
-    put_value(m, &stage->second, stage->kind == TL_STAGE_FILTER ? TL_DIM_FARAD : TL_DIM_OHM);
-    if ((stage->kind == TL_STAGE_PULL || stage->kind == TL_STAGE_PARTNER) && !stage->internal)
-        fprintf(m->out, " to %s", rail_name(m, stage->to));
+    for (int i = m->circuit->parts.first[line]; i < m->circuit->parts.first[line + 1]; i++) {
+        const tl_plan_part *part = &m->circuit->parts.part[i];
+        if (part->stage != index)
+            continue;
+        if (part->role == TL_PART_LOWER)
+            fprintf(m->out, " over");
+        put_value(m, part->value, tl_role_of(part->role)->dimension);
+        if ((part->role == TL_PART_PULL || part->role == TL_PART_PARTNER) && !part->own)
+            fprintf(m->out, " to %s", rail_name(m, part->rail));
+    }
 }
 
 void put_provenance(const maker *m, int signal)
@@ -74,7 +79,7 @@ void put_provenance(const maker *m, int signal)
     fprintf(m->out, "   %s: ", m->plan->pins[s->pin].name);
     put_source(m, &s->source);
     for (int i = 0; i < s->stage_count; i++)
-        put_stage(m, &s->stages[i]);
+        put_stage(m, signal, i);
     fprintf(m->out, ".\n");
     const tl_worst_case *worst = tl_circuit_worst_case(m->circuit, signal, 0);
     if (s->analog && worst->fault == TL_NET_SOLVED && s->source.button_count == 0) {

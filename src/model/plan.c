@@ -1,6 +1,6 @@
 /* What a plan is made of: finding things in it, and letting it go. Reading one is the business of src/reader.
  */
-#include "tinyladder/design/plan.h"
+#include "model/parts.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -104,7 +104,7 @@ tl_quantity tl_plan_pulls(const tl_plan *plan, const tl_signal *line)
     double least = 0, middle = 0, most = 0; /* siemens */
     for (int i = 0; i < line->stage_count; i++) {
         const tl_stage *stage = &line->stages[i];
-        if (stage->kind != TL_STAGE_PULL)
+        if (!tl_stage_has(stage, TL_PART_PULL))
             continue;
         const tl_pin_limits *limits = &plan->pins[line->pin].limits;
         const tl_quantity *ohms = !stage->internal ? &stage->first.value

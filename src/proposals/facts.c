@@ -88,19 +88,6 @@ void tl_facts_of_board(const tl_board *board, tl_facts *facts)
 
 /* --- a part of a plan --- */
 
-static const struct {
-    tl_stage_kind kind;
-    const char *job, *name[2];
-} sizable[] = {
-    {TL_STAGE_DIVIDER, "divider", {"upper", "lower"}},
-    {TL_STAGE_PARTNER, "partner", {"partner", NULL}},
-    {TL_STAGE_PULL, "pull", {"pull", NULL}},
-    {TL_STAGE_GUARD, "guard", {"guard", NULL}},
-    {TL_STAGE_FILTER, "filter", {"series", "capacitor"}},
-    {TL_STAGE_CAPACITOR, "reservoir", {"capacitor", NULL}},
-    {TL_STAGE_LOAD, "loop", {"load", NULL}},
-};
-
 /* A shared node is no part of one signal: how its resistor is found, with what the plan knows of it. */
 static void say_shared(const tl_plan *plan, const char *name, char why[320])
 {
@@ -142,19 +129,21 @@ bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why
         (size_t)snprintf(why, 320, "%.60s has no part '%.60s' that can be sized; it has:", s->name, dot + 1);
     for (int i = 0; i < s->stage_count; i++) {
         const tl_stage *stage = &s->stages[i];
-        for (size_t k = 0; k < sizeof sizable / sizeof sizable[0]; k++) {
-            if (sizable[k].kind != stage->kind || stage->internal)
+        const tl_stage_shape *shape = tl_stage_shape_of(stage->kind);
+        if (shape->job == NULL || stage->internal)
+            continue;
+        if (used < 300)
+            used += (size_t)snprintf(why + used, 320 - used, " %.40s", stage->name);
+        if (strcmp(stage->name, dot + 1) != 0)
+            continue;
+        part->job = shape->job;
+        part->stage = stage;
+        for (int leg = 0, n = 0; leg < shape->parts; leg++) {
+            if ((tl_role_of(shape->part[leg].role)->traits & TL_BOUGHT) == 0)
                 continue;
-            if (used < 300)
-                used += (size_t)snprintf(why + used, 320 - used, " %.40s", stage->name);
-            if (strcmp(stage->name, dot + 1) != 0)
-                continue;
-            part->job = sizable[k].job;
-            part->stage = stage;
-            part->value[0] = &stage->first;
-            part->value[1] = sizable[k].name[1] != NULL ? &stage->second : NULL;
-            part->name[0] = sizable[k].name[0];
-            part->name[1] = sizable[k].name[1];
+            part->value[n] = tl_shape_value(&shape->part[leg], stage);
+            part->name[n++] = shape->part[leg].leg != NULL ? shape->part[leg].leg
+                                                           : tl_role_of(shape->part[leg].role)->sized;
         }
     }
     return part->stage != NULL;
@@ -203,7 +192,7 @@ void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
         take_converter(converter, low, longest, facts);
     }
     take_source(plan, s, facts);
-    if (part->stage->kind == TL_STAGE_PARTNER) {
+    if (tl_stage_has(part->stage, TL_PART_PARTNER)) {
         const int rail = part->stage->up ? part->stage->to : s->source.supply;
         facts->of[TL_FACT_UPPER] = one(part->stage->up);
         if (rail >= 0)
@@ -211,16 +200,17 @@ void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
         if (rail < 0 || circuit->supply_param[rail] != circuit->signals[part->signal].reference)
             facts->of[TL_FACT_OTHER_REFERENCE] = facts->of[TL_FACT_REFERENCE];
     }
-    if (part->stage->kind == TL_STAGE_PULL) {
+    if (tl_stage_has(part->stage, TL_PART_PULL)) {
         facts->of[TL_FACT_DOWN] = one(!part->stage->up);
         if (part->stage->up && part->stage->to >= 0)
             facts->of[TL_FACT_RAIL] = plan->supplies[part->stage->to].volts;
     }
-    for (int i = 0; i < s->stage_count; i++) {
-        const tl_stage *stage = &s->stages[i];
-        if (stage->kind == TL_STAGE_LOAD && stage > part->stage && part->stage->kind == TL_STAGE_DIVIDER)
-            facts->of[TL_FACT_LOAD] = one(stage->first.value.low);
-        if (stage->kind == TL_STAGE_CABLE)
-            facts->of[TL_FACT_FARADS] = one(facts->of[TL_FACT_FARADS].nominal + stage->first.value.high);
+    const int stage = (int)(part->stage - s->stages);
+    for (int i = circuit->parts.first[part->signal]; i < circuit->parts.first[part->signal + 1]; i++) {
+        const tl_plan_part *other = &circuit->parts.part[i];
+        if (other->role == TL_PART_LOAD && other->stage > stage && tl_stage_has(part->stage, TL_PART_LOWER))
+            facts->of[TL_FACT_LOAD] = one(other->value->value.low);
+        if (other->role == TL_PART_CABLE)
+            facts->of[TL_FACT_FARADS] = one(facts->of[TL_FACT_FARADS].nominal + other->value->value.high);
     }
 }

@@ -80,7 +80,7 @@ static void measure_pull(const asked_circuit *a, tl_choice *c)
     put_figure(c, "wetting current", size_of(closed, false));
     put_figure(c, w->down != 0 ? "falls back in" : "rises back in",
                w->farads > 0 ? tl_circuit_edge(a->circuit, a->signal, 0) : 0);
-    put_figure(c, "power", tl_circuit_part_watts(a->circuit, a->signal, part_of(a, "pull"), &ohms));
+    put_figure(c, "power", tl_circuit_resistor_watts(a->circuit, a->signal, part_of(a, "pull"), &ohms));
 }
 
 /* --- guard --- */

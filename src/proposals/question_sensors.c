@@ -29,7 +29,7 @@ static int param_of(const asked_circuit *a, const char *path)
 static double watts_of(const asked_circuit *a, const char *part, const tl_leg *leg)
 {
     const tl_quantity ohms = {leg->low, leg->nominal, leg->high, true};
-    return tl_circuit_part_watts(a->circuit, a->signal, part_of(a, part), &ohms);
+    return tl_circuit_resistor_watts(a->circuit, a->signal, part_of(a, part), &ohms);
 }
 
 static void write_voltage(FILE *to, const tl_quantity *volts, double ohms)
@@ -184,7 +184,7 @@ static void measure_feed(const asked_circuit *a, tl_choice *c)
     put_figure(c, "of the limit", 100 * top.high / w->limit);
     put_figure(c, "current", bounds_of(a, 0, TL_FIGURE_PART_AMPERES, feed).high);
     put_figure(c, "source resistance", worst_of(a, 0)->source_ohms.high);
-    put_figure(c, "feed power", tl_circuit_part_watts(a->circuit, a->signal, feed, &ohms));
+    put_figure(c, "feed power", tl_circuit_resistor_watts(a->circuit, a->signal, feed, &ohms));
 }
 
 /* --- loop --- */

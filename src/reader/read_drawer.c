@@ -1,5 +1,6 @@
 /* Reading a drawer file: which parts there are. */
 #include "base/memory.h"
+#include "model/parts.h"
 #include "reader/read_plan.h"
 #include "tinyladder/design/preferred.h"
 #include <math.h>
@@ -160,48 +161,19 @@ static void take_tolerance(tl_located *part, const tl_stock *stock, double kelvi
     part->value.high = series ? high[0] + high[1] : high[0] * high[1] / (high[0] + high[1]);
 }
 
-static void visit_stage(tl_stage *stage, tl_part_visitor *visit, void *context)
-{
-    const bool farads = stage->kind == TL_STAGE_CAPACITOR || stage->kind == TL_STAGE_CABLE;
-    if (stage->kind == TL_STAGE_CABLE)
-        return; /* what a cable has is not bought as a capacitor */
-    if (stage->first.given)
-        visit(context, &stage->first, farads ? TL_DIM_FARAD : TL_DIM_OHM, stage->fitted);
-    if (stage->second.given && stage->kind != TL_STAGE_CAPACITOR)
-        visit(context, &stage->second, stage->kind == TL_STAGE_FILTER ? TL_DIM_FARAD : TL_DIM_OHM,
-              stage->fitted);
-}
-
 void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context)
 {
-    for (int i = 0; i < plan->line_count; i++) {
-        tl_signal *signal = &plan->signals[i];
-        for (int b = 0; b < signal->source.button_count; b++) {
-            if (signal->source.buttons[b].ohms.value.nominal > 0)
-                visit(context, &signal->source.buttons[b].ohms, TL_DIM_OHM, false);
-        }
-        for (int j = 0; j < signal->stage_count; j++)
-            visit_stage(&signal->stages[j], visit, context);
+    tl_parts parts = tl_plan_parts(plan);
+    for (int i = 0; i < parts.count; i++) {
+        const tl_plan_part *part = &parts.part[i];
+        const tl_role_traits *role = tl_role_of(part->role);
+        const double least =
+            part->role == TL_PART_SHARED ? 1 : 0; /* a few milliohms are a wire, not a part */
+        if ((role->traits & TL_BOUGHT) != 0 && part->value->given && part->value->value.nominal > 0 &&
+            part->value->value.nominal >= least)
+            visit(context, part->value, role->dimension, part->fitted);
     }
-    for (int i = 0; i < plan->supply_count; i++) {
-        tl_supply *rail = &plan->supplies[i];
-        /* A few milliohms are a wire, not a part. */
-        if (rail->kind == TL_RAIL_SHARED && rail->ohms.given && rail->ohms.value.nominal >= 1)
-            visit(context, &rail->ohms, TL_DIM_OHM, rail->fitted);
-    }
-    for (int i = 0; i < plan->output_count; i++) {
-        tl_plan_output *output = &plan->outputs[i];
-        const int lamps = output->pin_count == 0 ? 1 : output->pin_count;
-        for (int p = 0; p < lamps && output->series.given; p++)
-            visit(context, &output->series, TL_DIM_OHM, output->wired || output->fitted);
-        if (output->driver.way != TL_DRIVER_NONE) {
-            if (output->driver.lamp.given)
-                visit(context, &output->driver.load, TL_DIM_OHM, false);
-            visit(context, &output->driver.series, TL_DIM_OHM, false);
-            if (output->driver.pull.given)
-                visit(context, &output->driver.pull, TL_DIM_OHM, false);
-        }
-    }
+    tl_parts_free(&parts);
 }
 
 /* What plan_take_tolerances() and tl_plan_take_parts() visit with. */

@@ -106,30 +106,20 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
     propose_pull(k, s, f);
 }
 
-const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after)
+const tl_plan_part *tl_check_part(const tl_checker *k, int signal, tl_part_role role)
 {
-    for (int i = after == NULL ? 0 : (int)(after - signal->stages) + 1; i < signal->stage_count; i++) {
-        if (signal->stages[i].kind == kind)
-            return &signal->stages[i];
-    }
-    return NULL;
+    return tl_parts_next(&k->circuit->parts, signal, role, NULL);
 }
 
-const tl_stage *tl_check_stage(const tl_signal *signal, tl_stage_kind kind)
+const tl_plan_part *tl_check_next(const tl_checker *k, int signal, tl_part_role role,
+                                  const tl_plan_part *after)
 {
-    return tl_check_stage_after(signal, kind, NULL);
+    return tl_parts_next(&k->circuit->parts, signal, role, after);
 }
 
-double tl_check_way_ohms(const tl_signal *signal)
+bool tl_check_has(const tl_checker *k, int signal, unsigned traits)
 {
-    double ohms = 0;
-    for (int i = 0; i < signal->stage_count; i++) {
-        const tl_stage *stage = &signal->stages[i];
-        if (stage->kind == TL_STAGE_SERIES || stage->kind == TL_STAGE_GUARD ||
-            stage->kind == TL_STAGE_DIVIDER || stage->kind == TL_STAGE_FILTER)
-            ohms += stage->first.value.low;
-    }
-    return ohms;
+    return tl_parts_with(&k->circuit->parts, signal, traits, NULL) != NULL;
 }
 
 double tl_check_most_volts(const tl_checker *k, const tl_signal *s)
@@ -181,9 +171,9 @@ static const struct {
 
 /* And of the plan as a whole. */
 static void (*const of_plan[])(const tl_checker *k) = {
-    tl_check_pins,    tl_check_buses,      tl_check_converters, tl_check_muxes,
-    tl_check_outputs, tl_check_sweeps,     tl_check_budgets,    tl_check_unproven,
-    tl_check_unused,  tl_check_tolerances, tl_check_drawer,
+    tl_check_pins,     tl_check_buses,        tl_check_converters, tl_check_muxes,
+    tl_check_outputs,  tl_check_shared_power, tl_check_sweeps,     tl_check_budgets,
+    tl_check_unproven, tl_check_unused,       tl_check_tolerances, tl_check_drawer,
 };
 
 /* --- one finding, one cause --- */

@@ -34,15 +34,16 @@ tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding);
 
 const tl_pin *tl_check_pin(const tl_checker *k, int signal);
 int tl_check_pin_supply(const tl_checker *k, const tl_signal *s);
-const tl_stage *tl_check_stage(const tl_signal *signal, tl_stage_kind kind);
+/* The first part of a signal with this role, or NULL; the next one; whether it has any with one of these
+ * traits. */
+const tl_plan_part *tl_check_part(const tl_checker *k, int signal, tl_part_role role);
+const tl_plan_part *tl_check_next(const tl_checker *k, int signal, tl_part_role role,
+                                  const tl_plan_part *after);
+bool tl_check_has(const tl_checker *k, int signal, unsigned traits);
 void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t size);
 
 /* The corner of a bound: named in the finding, a parameter's value there, a level of the pin there. */
 void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values);
-/* The next stage of a kind; after: NULL for the first. */
-const tl_stage *tl_check_stage_after(const tl_signal *signal, tl_stage_kind kind, const tl_stage *after);
-/* Ohms of everything that lies in the way from the source to the pin, at least. */
-double tl_check_way_ohms(const tl_signal *signal);
 /* The highest volts that any rail of the chain or its source can have. */
 double tl_check_most_volts(const tl_checker *k, const tl_signal *s);
 
@@ -53,6 +54,7 @@ void tl_check_unpowered(const tl_checker *k, int signal);
 void tl_check_lower_leg(const tl_checker *k, int signal);
 void tl_check_driven(const tl_checker *k, int signal);
 void tl_check_power(const tl_checker *k, int signal);
+void tl_check_shared_power(const tl_checker *k);
 void tl_check_reading(const tl_checker *k, int signal);
 
 /* Rules by kind of signal, and over what several signals share; each in the file of its name. */

@@ -108,10 +108,11 @@ static bool is_discarded(const tl_checker *k, int signal)
 }
 
 /* Half a count of a full step: so many times the sampling capacitor, at the capacitor's least. */
-static void propose_reservoir(const tl_checker *k, const tl_signal *s, double times, tl_finding *f)
+static void propose_reservoir(const tl_checker *k, int signal, double times, tl_finding *f)
 {
+    const tl_signal *s = &k->plan->signals[signal];
     const double farads = times * tl_plan_converter_of(k->plan, s)->part->sample_farads;
-    const tl_stage *there = tl_check_stage(s, TL_STAGE_CAPACITOR);
+    const tl_plan_part *there = tl_check_part(k, signal, TL_PART_CAPACITOR);
     char value[40];
     tl_finding_text(
         &f->fix,
@@ -120,7 +121,7 @@ static void propose_reservoir(const tl_checker *k, const tl_signal *s, double ti
     if (tl_fix_farads(k, farads, value) == NULL)
         return;
     if (there != NULL)
-        tl_finding_change(f, TL_CHANGE_VALUE, there->first.place, NULL, "%s", value);
+        tl_finding_change(f, TL_CHANGE_VALUE, there->value->place, NULL, "%s", value);
     else
         tl_finding_change(f, TL_CHANGE_STAGE, s->place, "capacitor", "%s", value);
 }
@@ -138,8 +139,7 @@ static void check_acquisition(const tl_checker *k, int signal)
     const bool useless = path->settling_counts > path->range_counts / 100;
     /* A second conversion starts from where the first has left the capacitor, or lower. */
     const double again = path->settling_counts * path->settling_counts / path->range_counts;
-    const bool reservoir =
-        tl_check_stage(s, TL_STAGE_CAPACITOR) != NULL || tl_check_stage(s, TL_STAGE_FILTER) != NULL;
+    const bool reservoir = tl_check_part(k, signal, TL_PART_CAPACITOR) != NULL;
     const bool once_more = !longer && !reservoir && !is_discarded(k, signal) && again <= 0.5;
     const char *slug = longer      ? "slow-acquisition"
                        : reservoir ? "reservoir-small"
@@ -166,7 +166,7 @@ static void check_acquisition(const tl_checker *k, int signal)
                         "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",
                         s->name);
     else
-        propose_reservoir(k, s, 2 * path->range_counts - 1, f);
+        propose_reservoir(k, signal, 2 * path->range_counts - 1, f);
 }
 
 /* The partner with the widest swing, as the plan line to write. */
@@ -204,9 +204,9 @@ static bool check_partner(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, false);
-    if (s->source.kind != TL_SOURCE_RESISTANCE || tl_check_stage(s, TL_STAGE_PARTNER) != NULL ||
-        tl_check_stage(s, TL_STAGE_PULL) != NULL || tl_check_stage(s, TL_STAGE_LOAD) != NULL ||
-        tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
+    if (s->source.kind != TL_SOURCE_RESISTANCE || tl_check_part(k, signal, TL_PART_PARTNER) != NULL ||
+        tl_check_part(k, signal, TL_PART_PULL) != NULL || tl_check_part(k, signal, TL_PART_LOAD) != NULL ||
+        tl_check_part(k, signal, TL_PART_LOWER) != NULL)
         return true;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, "no-partner", s->source.place,
@@ -347,8 +347,9 @@ void tl_check_analog(const tl_checker *k, int signal)
         tl_check_buttons(k, signal);
     else
         check_range(k, signal);
-    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_FOLLOWER, stage)) != NULL;)
-        check_follower(k, signal, stage);
+    for (const tl_plan_part *part = NULL;
+         (part = tl_parts_next(&k->circuit->parts, signal, TL_PART_FOLLOWER, part)) != NULL;)
+        check_follower(k, signal, part->of);
     check_acquisition(k, signal);
     check_compliance(k, signal);
     tl_check_digits(k, signal);

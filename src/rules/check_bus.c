@@ -1,4 +1,5 @@
 /* Rules for I2C buses, after the open specification UM10204. */
+#include "analysis/ask.h"
 #include "base/memory.h"
 #include "rules/check.h"
 #include <math.h>
@@ -10,7 +11,7 @@ typedef struct {
     double siemens; /* at least: of the largest values */
     double sink;    /* that much of them when they are smallest */
     int pulls;
-    const tl_stage *first;
+    const tl_plan_part *first;
 } bus_side;
 
 /* All that acts while a device holds the line low. */
@@ -28,34 +29,25 @@ static void count_in(bus_low *low, const tl_quantity *rail, double ohms)
     low->pulls[low->count++] = (tl_bus_pull){rail->high, ohms};
 }
 
-static bus_side side_of(const tl_checker *k, const tl_signal *line, const tl_stage *shifter, bool behind,
-                        bus_low *low)
+static tl_quantity pull_ohms(const tl_checker *k, const tl_plan_part *pull)
+{
+    return pull->own ? tl_check_pin(k, pull->index)->limits.pull_up : pull->value->value;
+}
+
+static bus_side side_of(const tl_checker *k, int line, int at, bus_low *low)
 {
     bus_side side = {0, 0, 0, NULL};
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(line, TL_STAGE_PULL, pull)) != NULL;) {
-        if (!pull->up || (shifter == NULL ? behind : (pull > shifter) != behind))
+    for (const tl_plan_part *pull = NULL;
+         (pull = tl_parts_next(&k->circuit->parts, line, TL_PART_PULL, pull)) != NULL;) {
+        if (!pull->up || pull->side != at)
             continue;
-        const tl_quantity ohms = pull->internal
-                                     ? tl_check_pin(k, (int)(line - k->plan->signals))->limits.pull_up
-                                     : pull->first.value;
-        const int rail = pull->internal ? tl_check_pin_supply(k, line) : pull->to;
+        const tl_quantity ohms = pull_ohms(k, pull), *rail = &k->plan->supplies[pull->rail].volts;
         side.siemens += 1 / ohms.high;
-        side.sink += k->plan->supplies[rail].volts.high / ohms.low;
-        count_in(low, &k->plan->supplies[rail].volts, ohms.low);
+        side.sink += rail->high / ohms.low;
+        count_in(low, rail, ohms.low);
         side.first = side.pulls++ == 0 ? pull : side.first;
     }
     return side;
-}
-
-static double farads_of(const tl_checker *k, const tl_signal *line)
-{
-    double farads = tl_check_pin(k, (int)(line - k->plan->signals))->limits.farads;
-    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(line, TL_STAGE_CABLE, stage)) != NULL;)
-        farads += stage->first.value.high;
-    for (const tl_stage *stage = NULL;
-         (stage = tl_check_stage_after(line, TL_STAGE_CAPACITOR, stage)) != NULL;)
-        farads += stage->first.value.high;
-    return farads;
 }
 
 /* All pulls of both sides act while a device holds the line low. */
@@ -66,9 +58,9 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side si
                                            low->count, &amperes, &volts, &allowed);
     if (share <= 1)
         return;
-    const tl_stage *blamed = sides[0].sink > sides[1].sink ? sides[0].first : sides[1].first;
+    const tl_plan_part *blamed = sides[0].sink > sides[1].sink ? sides[0].first : sides[1].first;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "bus-pull", blamed->place,
+        k, TL_USUAL, "bus-pull", k->plan->signals[blamed->index].stages[blamed->stage].place,
         "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
     if (isinf(share)) {
         tl_finding_text(&f->figure, "%s mode has no low level at or below 2 V",
@@ -84,21 +76,23 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side si
     char value[40];
     tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
                     ceil(10 * share) / 10);
-    if (tl_fix_ohms(k, blamed->first.value.low * share, 1, value) != NULL)
-        tl_finding_change(f, TL_CHANGE_VALUE, blamed->first.place, NULL, "%s", value);
+    if (tl_fix_ohms(k, pull_ohms(k, blamed).low * share, 1, value) != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, blamed->value->place, NULL, "%s", value);
 }
 
 /* Rise time from VIL to VIH. Each side is charged by its own pulls; the capacitance is stated
  * once. */
-static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *line, const bus_side *side)
+static void check_rise(const tl_checker *k, const tl_bus *bus, int line, int at, const bus_side *side)
 {
-    const double farads = farads_of(k, line), ohms = 1 / side->siemens,
-                 rise = tl_bus_rise_share * ohms * farads;
+    double ohms;
+    const double farads = tl_circuit_line_farads(k->circuit, line, TL_ALL_SIDES),
+                 rise = tl_circuit_rise(k->circuit, line, at, tl_bus_rise_share, &ohms);
     const double most = tl_bus_rule_of(bus->mode)->rise;
     if (rise <= most)
         return;
+    const double longest = most / tl_bus_rise_share / farads - (ohms - 1 / side->siemens);
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "bus-pull", side->first->place,
+        tl_check_add(k, TL_USUAL, "bus-pull", k->plan->signals[line].stages[side->first->stage].place,
                      "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
     tl_finding_figures(f, TL_DIM_SECOND, rise, most);
     tl_finding_text(&f->figure, "%s with %s and %s, %s is the most in %s mode",
@@ -108,17 +102,18 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, const tl_signal *
                     tl_show(most, TL_DIM_SECOND, TL_ROUND_NEAREST).text, tl_bus_rule_of(bus->mode)->name);
     char value[40];
     tl_finding_text(&f->fix, "pull: {up: %s or less}; 'size bus-pull' says what is left between both limits",
-                    tl_show(most / tl_bus_rise_share / farads, TL_DIM_OHM, TL_ROUND_DOWN).text);
-    if (!side->first->internal && tl_fix_ohms(k, most / tl_bus_rise_share / farads, -1, value) != NULL)
-        tl_finding_change(f, TL_CHANGE_VALUE, side->first->first.place, NULL, "%s", value);
+                    tl_show(longest, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    if (!side->first->own && tl_fix_ohms(k, longest, -1, value) != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, side->first->value->place, NULL, "%s", value);
 }
 
-static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *line)
+static void check_line(const tl_checker *k, const tl_bus *bus, int at)
 {
-    const tl_stage *shifter = tl_check_stage(line, TL_STAGE_SHIFTER);
+    const tl_signal *line = &k->plan->signals[at];
     bus_low low = {NULL, 0, {0}};
-    const bus_side sides[2] = {side_of(k, line, shifter, false, &low), side_of(k, line, shifter, true, &low)};
-    const int count = shifter != NULL ? 2 : 1;
+    const bus_side sides[2] = {side_of(k, at, 0, &low), side_of(k, at, 1, &low)};
+    const int count = tl_circuit_last_side(k->circuit, at) > 0 ? 2 : 1;
+    const double farads = tl_circuit_line_farads(k->circuit, at, TL_ALL_SIDES);
     bool complete = true;
     for (int i = 0; i < count; i++) {
         complete = complete && sides[i].pulls > 0;
@@ -127,7 +122,7 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
                          "nothing pulls %s up on the far side of its shifter", line->name);
         if (sides[i].pulls > 1) {
             tl_finding *f =
-                tl_check_add(k, TL_USUAL, "several-pulls", sides[i].first->place,
+                tl_check_add(k, TL_USUAL, "several-pulls", line->stages[sides[i].first->stage].place,
                              "%s has %d pulls on one side: they act in parallel", line->name, sides[i].pulls);
             tl_finding_figures(f, TL_DIM_OHM, 1 / sides[i].siemens, NAN);
             tl_finding_text(&f->figure, "%s together",
@@ -135,17 +130,17 @@ static void check_line(const tl_checker *k, const tl_bus *bus, const tl_signal *
             tl_finding_text(&f->fix, "leave out all but one, or count on the smaller value");
         }
         if (sides[i].pulls > 0)
-            check_rise(k, bus, line, &sides[i]);
+            check_rise(k, bus, at, i, &sides[i]);
     }
     if (complete)
         check_sink(k, bus, sides, &low);
     free(low.pulls);
-    if (farads_of(k, line) <= tl_bus_rule_of(bus->mode)->most_farads)
+    if (farads <= tl_bus_rule_of(bus->mode)->most_farads)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, "bus-capacitance", bus->place,
                                  "%s has more capacitance than its mode allows", line->name);
-    tl_finding_figures(f, TL_DIM_FARAD, farads_of(k, line), tl_bus_rule_of(bus->mode)->most_farads);
-    tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads_of(k, line), TL_DIM_FARAD, TL_ROUND_UP).text,
+    tl_finding_figures(f, TL_DIM_FARAD, farads, tl_bus_rule_of(bus->mode)->most_farads);
+    tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
                     tl_show(tl_bus_rule_of(bus->mode)->most_farads, TL_DIM_FARAD, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "a shorter cable, or a slower mode");
 }
@@ -167,8 +162,6 @@ static void check_pins(const tl_checker *k, const tl_bus *bus)
 /* The lowest high that a device on a bus gets, and which rail or pin gives it. */
 static double least_high(const tl_checker *k, const tl_bus *bus, const char **giver)
 {
-    const tl_signal *line = &k->plan->signals[bus->first_line];
-    const tl_stage *shifter = bus->spi ? NULL : tl_check_stage(line, TL_STAGE_SHIFTER);
     double high = 0;
     for (int i = 0; bus->spi && i < bus->line_count; i++) {
         if (bus->pins[i] == TL_NONE || i == 1) /* its data line is the device's to drive */
@@ -177,11 +170,10 @@ static double least_high(const tl_checker *k, const tl_bus *bus, const char **gi
         *giver = pin->name;
         return tl_level_volts(pin->limits.voh, k->plan->supplies[pin->limits.supply].volts.low);
     }
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(line, TL_STAGE_PULL, pull)) != NULL;) {
-        if (!pull->up || (shifter != NULL && pull > shifter))
-            continue;
-        const int rail = pull->internal ? tl_check_pin_supply(k, line) : pull->to;
-        if (rail != TL_TO_GROUND && k->plan->supplies[rail].volts.low > high) {
+    for (const tl_plan_part *pull = NULL;
+         (pull = tl_parts_next(&k->circuit->parts, bus->first_line, TL_PART_PULL, pull)) != NULL;) {
+        const int rail = pull->rail;
+        if (pull->up && pull->side == 0 && rail != TL_TO_GROUND && k->plan->supplies[rail].volts.low > high) {
             high = k->plan->supplies[rail].volts.low;
             *giver = k->plan->supplies[rail].name;
         }
@@ -215,8 +207,7 @@ void tl_check_buses(const tl_checker *k)
         check_pins(k, bus);
         if (bus->spi)
             continue;
-        const tl_signal *line = &k->plan->signals[bus->first_line]; /* both lines are alike */
-        check_line(k, bus, line);
+        check_line(k, bus, bus->first_line); /* both lines are alike */
     }
     for (int c = 1; c < k->plan->converter_count; c++) {
         const tl_plan_converter *converter = &k->plan->converters[c];

@@ -10,20 +10,22 @@ static const char *state_word(const tl_signal *s, bool closed)
 }
 
 /* One pull up and one down, with nothing between them that would keep them apart. */
-static bool pulls_fight(const tl_signal *s)
+static bool pulls_fight(const tl_checker *k, int signal)
 {
     bool up = false, down = false;
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
+    for (const tl_plan_part *pull = NULL; (pull = tl_check_next(k, signal, TL_PART_PULL, pull)) != NULL;) {
         up = up || pull->up;
         down = down || !pull->up;
     }
-    return up && down && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL;
+    return up && down && tl_check_part(k, signal, TL_PART_SHIFTER) == NULL;
 }
 
 /* What to write instead, by what the chain looks like. */
-static void propose_level(const tl_checker *k, const tl_signal *s, bool fight, bool shift, tl_finding *f)
+static void propose_level(const tl_checker *k, int signal, bool fight, bool shift, tl_finding *f)
 {
-    const tl_stage *pull = tl_check_stage(s, TL_STAGE_PULL), *guard = tl_check_stage(s, TL_STAGE_GUARD);
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_part *pull = tl_check_part(k, signal, TL_PART_PULL),
+                       *guard = tl_check_part(k, signal, TL_PART_GUARD);
     const char *rail = k->plan->supplies[tl_check_pin_supply(k, s)].name;
     if (fight)
         tl_finding_text(&f->fix, "leave one of the pulls out: the one that the contact closes to");
@@ -32,10 +34,10 @@ static void propose_level(const tl_checker *k, const tl_signal *s, bool fight, b
                                  "it; 'size shift' compares the ways");
     else if (guard != NULL && pull > guard)
         tl_finding_text(&f->fix, "put the pull before the guard: behind it, pull and guard divide the level");
-    else if (pull != NULL && pull->internal)
+    else if (pull != NULL && pull->own)
         tl_finding_text(&f->fix, "the chip's own pull is too weak for this: pull: {%s: 10k, to: %s}",
                         pull->up ? "up" : "down", pull->up ? rail : "ground");
-    else if (s->source.kind == TL_SOURCE_LOGIC && tl_check_stage(s, TL_STAGE_DIVIDER) != NULL)
+    else if (s->source.kind == TL_SOURCE_LOGIC && tl_check_part(k, signal, TL_PART_LOWER) != NULL)
         tl_finding_text(&f->fix, "the divider takes too much: 'size shift' finds legs that keep both levels");
     else
         tl_finding_text(&f->fix,
@@ -56,9 +58,9 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
         return;
     const double *corner = high ? margin->low_at : margin->high_at;
     const double limit = tl_circuit_level_at(k->circuit, signal, threshold, margin, corner);
-    const bool fight = pulls_fight(s), logic = s->source.kind == TL_SOURCE_LOGIC;
-    const bool shift = logic && high && tl_check_stage(s, TL_STAGE_SHIFTER) == NULL &&
-                       tl_check_stage(s, TL_STAGE_DIVIDER) == NULL &&
+    const bool fight = pulls_fight(k, signal), logic = s->source.kind == TL_SOURCE_LOGIC;
+    const bool shift = logic && high && tl_check_part(k, signal, TL_PART_SHIFTER) == NULL &&
+                       tl_check_part(k, signal, TL_PART_LOWER) == NULL &&
                        s->source.supply != tl_check_pin_supply(k, s);
     tl_finding *f = tl_check_add(k, TL_USUAL,
                                  fight   ? "pulls-fight"
@@ -75,7 +77,7 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
             .text,
         high ? "at least" : "at most", tl_show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
     tl_check_corner(k, f, margin, corner);
-    propose_level(k, s, fight, shift, f);
+    propose_level(k, signal, fight, shift, f);
 }
 
 static void check_steady(const tl_checker *k, const tl_signal *s)
@@ -125,19 +127,17 @@ static void check_drive(const tl_checker *k, int signal)
     }
 }
 
-static bool check_same_rail(const tl_checker *k, const tl_signal *s)
+static bool check_same_rail(const tl_checker *k, int signal)
 {
-    const tl_stage *pull = tl_check_stage(s, TL_STAGE_PULL);
-    const int pulls_to = pull == NULL || !pull->internal ? 0
-                         : pull->up                      ? tl_check_pin_supply(k, s)
-                                                         : TL_TO_GROUND;
-    if (pull == NULL || s->source.kind == TL_SOURCE_LOGIC || pulls_fight(s) ||
-        (pull->internal ? pulls_to : pull->to) != s->source.supply)
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_part *pull = tl_check_part(k, signal, TL_PART_PULL);
+    if (pull == NULL || s->source.kind == TL_SOURCE_LOGIC || pulls_fight(k, signal) ||
+        pull->rail != s->source.supply)
         return true;
     const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
     const char *rail = s->source.supply == TL_TO_GROUND ? "ground" : k->plan->supplies[s->source.supply].name;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "same-rail", pull->place,
+        k, TL_USUAL, "same-rail", pull->of->place,
         "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (to_ground)
@@ -158,9 +158,9 @@ static void check_wetting(const tl_checker *k, int signal)
     double amperes = 0;
     if (!(s->source.wetting > 0))
         return;
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
-        const tl_bounds closed = tl_circuit_part_amperes(k->circuit, signal, 1, pull->name);
-        if (!pull->internal && isfinite(closed.low)) /* either way round */
+    for (const tl_plan_part *pull = NULL; (pull = tl_check_next(k, signal, TL_PART_PULL, pull)) != NULL;) {
+        const tl_bounds closed = tl_circuit_part_amperes(k->circuit, signal, 1, pull->of->name);
+        if (!pull->own && isfinite(closed.low)) /* either way round */
             amperes += fmax(0, fmax(closed.low, -closed.high));
     }
     if (amperes >= s->source.wetting * (1 - 1e-9))
@@ -179,7 +179,7 @@ void tl_check_contact(const tl_checker *k, int signal)
     const bool closes_low = tl_signal_closes_low(s),
                on_bus = signal >= k->plan->signal_count && s->reading.place.line == 0;
     check_steady(k, s);
-    const bool apart = check_same_rail(k, s);
+    const bool apart = check_same_rail(k, signal);
     bool safe = true;
     if (!tl_check_shifters(k, signal))
         return;

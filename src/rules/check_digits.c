@@ -105,24 +105,19 @@ double tl_check_step(const tl_checker *k, int signal, double volts)
 
 static bool is_foreign(const tl_circuit *c, int param)
 {
-    for (int i = 0; i < c->plan->supply_count; i++) {
-        if (c->shared_amperes[i] == param || c->load_amperes[i] == param)
-            return true;
-    }
-    return false;
+    return c->cause[param] == TL_CAUSE_CARRIES || c->cause[param] == TL_CAUSE_LOADS;
 }
 
-/* A current that nobody means: nothing in the middle of its span, and not what a wire carries for others. */
 static bool is_leakage(const tl_circuit *c, int param)
 {
-    return c->dimension[param] == TL_DIM_AMPERE && c->nominal[param] == 0 && !is_foreign(c, param);
+    return c->cause[param] == TL_CAUSE_LEAKAGE || c->cause[param] == TL_CAUSE_OPEN_LEAKAGE ||
+           c->cause[param] == TL_CAUSE_BIAS;
 }
 
 /* A follower's offset, and what its gain lacks. */
 static bool is_follower(const tl_circuit *c, int param)
 {
-    return (c->dimension[param] == TL_DIM_VOLT && c->nominal[param] == 0 && c->is_source[param]) ||
-           c->dimension[param] == TL_DIM_NUMBER;
+    return c->cause[param] == TL_CAUSE_OFFSET || c->cause[param] == TL_CAUSE_GAIN;
 }
 
 /* What each rule looks at, and how it is said. */

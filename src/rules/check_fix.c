@@ -135,27 +135,25 @@ static void propose_reference(const tl_checker *k, const tl_signal *s, double li
 }
 
 /* The partner of a resistance with which its tap comes no higher, with a little room for leakage. */
-static bool fix_partner(const tl_checker *k, const tl_signal *s, double limit, tl_finding *finding)
+static bool fix_partner(const tl_checker *k, int signal, double limit, tl_finding *finding)
 {
     static const double room = 0.98;
     char value[40];
-    for (int i = 0; i < s->stage_count; i++) {
-        const tl_stage *stage = &s->stages[i];
-        const int rail = stage->up ? stage->to : s->source.supply;
-        if (stage->kind != TL_STAGE_PARTNER || s->source.kind != TL_SOURCE_RESISTANCE || rail < 0)
-            continue;
-        const tl_quantity *ohms = &s->source.value.value;
-        const double share = room * limit / k->plan->supplies[rail].volts.high;
-        const double wanted = stage->up ? ohms->high * (1 - share) / share : ohms->low * share / (1 - share);
-        if (!(share < 1) || !(wanted > 0) || tl_fix_ohms(k, wanted, stage->up ? 1 : -1, value) == NULL)
-            return false;
-        tl_finding_text(&finding->fix, "a partner of %s %s: %s; 'size partner' finds it",
-                        stage->up ? "at least" : "at most",
-                        tl_show(wanted, TL_DIM_OHM, stage->up ? TL_ROUND_UP : TL_ROUND_DOWN).text, value);
-        tl_finding_change(finding, TL_CHANGE_VALUE, stage->first.place, NULL, "%s", value);
-        return true;
-    }
-    return false;
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
+    const int rail = partner == NULL ? TL_NONE : partner->up ? partner->rail : s->source.supply;
+    if (s->source.kind != TL_SOURCE_RESISTANCE || rail < 0)
+        return false;
+    const tl_quantity *ohms = &s->source.value.value;
+    const double share = room * limit / k->plan->supplies[rail].volts.high;
+    const double wanted = partner->up ? ohms->high * (1 - share) / share : ohms->low * share / (1 - share);
+    if (!(share < 1) || !(wanted > 0) || tl_fix_ohms(k, wanted, partner->up ? 1 : -1, value) == NULL)
+        return false;
+    tl_finding_text(&finding->fix, "a partner of %s %s: %s; 'size partner' finds it",
+                    partner->up ? "at least" : "at most",
+                    tl_show(wanted, TL_DIM_OHM, partner->up ? TL_ROUND_UP : TL_ROUND_DOWN).text, value);
+    tl_finding_change(finding, TL_CHANGE_VALUE, partner->value->place, NULL, "%s", value);
+    return true;
 }
 
 void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding)
@@ -169,7 +167,7 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
                           (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */
     } else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
         propose_reference(k, s, limit, finding);
-    else if (!fix_partner(k, s, limit, finding))
+    else if (!fix_partner(k, signal, limit, finding))
         tl_finding_text(&finding->fix, "tie the contact and its pull to the supply of the pin or to ground");
 }
 

@@ -44,10 +44,12 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
-    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_CLAMP, stage)) != NULL;) {
+    for (const tl_plan_part *part = NULL;
+         (part = tl_parts_with(&k->circuit->parts, signal, TL_HOLDS, part)) != NULL;) {
+        const tl_stage *stage = part->of;
         tl_bounds bounds;
         double amperes = 0;
-        if (!stage->to_pin && (stage->to == TL_TO_GROUND) != high) {
+        if (!stage->to_pin && part->up == high) {
             bool *closed = tl_circuit_state(k->circuit, signal, state);
             const tl_net_value limit = {.factor = 1,
                                         .first = TL_NET_NONE,
@@ -74,11 +76,11 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             tl_finding_text(
                 &f->fix, "a larger resistor before the clamp, at least %.1f times; 'size injection' finds it",
                 ceil(10 * amperes / pin->limits.injection) / 10);
-            const tl_stage *series = tl_check_stage(s, TL_STAGE_SERIES);
+            const tl_plan_part *series = tl_check_part(k, signal, TL_PART_SERIES);
             char value[40];
-            if (series != NULL && series < stage &&
-                tl_fix_ohms(k, series->first.value.low * amperes / pin->limits.injection, 1, value) != NULL)
-                tl_finding_change(f, TL_CHANGE_VALUE, series->first.place, NULL, "%s", value);
+            if (series != NULL && series < part &&
+                tl_fix_ohms(k, series->value->value.low * amperes / pin->limits.injection, 1, value) != NULL)
+                tl_finding_change(f, TL_CHANGE_VALUE, series->value->place, NULL, "%s", value);
         }
         return true;
     }
@@ -89,12 +91,13 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
 static void check_clamp_part(const tl_checker *k, int signal, int state)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_CLAMP, stage)) != NULL;) {
+    for (const tl_plan_part *part = NULL;
+         (part = tl_parts_with(&k->circuit->parts, signal, TL_HOLDS, part)) != NULL;) {
+        const tl_stage *stage = part->of;
         tl_bounds bounds;
         double amperes = 0;
         if (stage->to_pin || !(stage->most_amperes > 0) ||
-            !clamp_amperes(k->circuit, signal, state, stage->to != TL_TO_GROUND, TL_NET_NONE, &bounds,
-                           &amperes) ||
+            !clamp_amperes(k->circuit, signal, state, part->up, TL_NET_NONE, &bounds, &amperes) ||
             amperes <= stage->most_amperes)
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, "clamp-current", stage->place,
@@ -102,7 +105,7 @@ static void check_clamp_part(const tl_checker *k, int signal, int state)
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, stage->most_amperes);
         tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(stage->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-        tl_check_corner(k, f, &bounds, stage->to != TL_TO_GROUND ? bounds.low_at : bounds.high_at);
+        tl_check_corner(k, f, &bounds, part->up ? bounds.low_at : bounds.high_at);
         tl_finding_text(&f->fix, "a larger resistor before it, at least %.1f times, or a stronger part",
                         ceil(10 * amperes / stage->most_amperes) / 10);
         return;
@@ -111,19 +114,15 @@ static void check_clamp_part(const tl_checker *k, int signal, int state)
 
 /* --- over and under the limits --- */
 
-static bool has_shift(const tl_signal *s)
-{
-    return tl_check_stage(s, TL_STAGE_SHIFTER) != NULL || tl_check_stage(s, TL_STAGE_DIVIDER) != NULL ||
-           tl_check_stage(s, TL_STAGE_CLAMP) != NULL;
-}
-
 /* The pull that lifts an idle line too high, or NULL. */
-static const tl_stage *high_pull(const tl_checker *k, const tl_signal *s, double limit)
+static const tl_plan_part *high_pull(const tl_checker *k, int signal, double limit)
 {
+    const tl_signal *s = &k->plan->signals[signal];
     if (s->source.kind != TL_SOURCE_CONTACT && s->source.kind != TL_SOURCE_OPEN_COLLECTOR)
         return NULL;
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
-        if (pull->up && !pull->internal && pull->to >= 0 && k->plan->supplies[pull->to].volts.high > limit)
+    for (const tl_plan_part *pull = NULL;
+         (pull = tl_parts_next(&k->circuit->parts, signal, TL_PART_PULL, pull)) != NULL;) {
+        if (pull->up && !pull->own && pull->rail >= 0 && k->plan->supplies[pull->rail].volts.high > limit)
             return pull;
     }
     return NULL;
@@ -135,14 +134,14 @@ static void report_over(const tl_checker *k, int signal, int state)
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_bounds *over = &tl_circuit_worst_case(k->circuit, signal, state)->over;
     const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.highest, over, over->high_at);
-    const tl_stage *pull = state == 0 ? high_pull(k, s, limit) : NULL;
+    const tl_plan_part *pull = state == 0 ? high_pull(k, signal, limit) : NULL;
     const char *rail = k->plan->supplies[pin->limits.supply].name;
-    const bool shift = s->source.kind == TL_SOURCE_LOGIC && !has_shift(s);
+    const bool shift = s->source.kind == TL_SOURCE_LOGIC && !tl_check_has(k, signal, TL_SHIFTS);
     tl_finding *f = tl_check_add(k, TL_USUAL,
                                  pull != NULL ? "pull-too-high"
                                  : shift      ? "shifter-missing"
                                               : "over-limit",
-                                 pull != NULL ? pull->place : s->pin_place,
+                                 pull != NULL ? pull->of->place : s->pin_place,
                                  pull != NULL ? "the pull of %s lifts %s over its absolute maximum"
                                  : shift      ? "%s comes from a higher supply than %s stands"
                                               : "%s can drive %s over its absolute maximum",
@@ -158,8 +157,8 @@ static void report_over(const tl_checker *k, int signal, int state)
         tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
     if (pull != NULL) {
         tl_finding_text(&f->fix, "pull to the pin's own supply: pull: {up: %s, to: %s}",
-                        tl_letter_code_write(pull->first.value.nominal, code), rail);
-        tl_finding_change(f, TL_CHANGE_KEY_OF, pull->place, "to", "%s", rail);
+                        tl_letter_code_write(pull->value->value.nominal, code), rail);
+        tl_finding_change(f, TL_CHANGE_KEY_OF, pull->of->place, "to", "%s", rail);
     } else if (shift)
         tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - "
                                  "divider: {upper: 10k, lower: 18k}");
@@ -317,23 +316,19 @@ void tl_check_unpowered(const tl_checker *k, int signal)
 void tl_check_lower_leg(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
+    const tl_plan_part *lower = tl_check_part(k, signal, TL_PART_LOWER);
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     tl_bounds bounds;
     double amperes = 0;
-    if (divider == NULL || !nodes->passes_high || isnan(pin->limits.injection) ||
-        tl_check_stage(s, TL_STAGE_CLAMP) != NULL)
-        return;
-    /* No more can flow than the upper leg lets through: mostly that is answer enough. */
-    const double limit = tl_level_volts(pin->limits.highest, k->plan->supplies[pin->limits.supply].volts.low);
-    if (tl_check_most_volts(k, s) - limit <= pin->limits.injection * tl_check_way_ohms(s))
+    if (lower == NULL || !nodes->passes_high || isnan(pin->limits.injection) ||
+        tl_check_has(k, signal, TL_HOLDS))
         return;
     if (!clamp_amperes(k->circuit, signal, 0, true, nodes->lower_open, &bounds, &amperes) ||
         amperes <= pin->limits.injection)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "lower-leg-open", divider->second.place,
+        tl_check_add(k, TL_USUAL, "lower-leg-open", lower->value->place,
                      "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
     tl_finding_text(&f->figure, "%s through its clamp, limit %s",
@@ -349,16 +344,21 @@ static double driven_volts(const tl_checker *k, const tl_signal *s)
     return fmax(tl_check_most_volts(k, s), k->plan->supplies[tl_check_pin_supply(k, s)].volts.high);
 }
 
-static double driven_ohms(const tl_signal *s)
+/* Of what stands between the source and the pin. */
+static double driven_ohms(const tl_circuit *c, int signal)
 {
-    return tl_check_way_ohms(s) + s->source.ohms.value.low;
+    double ohms = c->plan->signals[signal].source.ohms.value.low;
+    for (int i = c->parts.first[signal]; i < c->parts.first[signal + 1]; i++)
+        ohms += tl_part_in_the_way(&c->parts.part[i]) ? c->parts.part[i].value->value.low : 0;
+    return ohms;
 }
 
 double tl_circuit_driven_amperes(tl_circuit *circuit, int signal)
 {
     const tl_checker k = {circuit, circuit->plan, NULL, signal};
     const tl_signal *s = &circuit->plan->signals[signal];
-    return driven_ohms(s) > 0 ? driven_volts(&k, s) / driven_ohms(s) : INFINITY;
+    const double ohms = driven_ohms(circuit, signal);
+    return ohms > 0 ? driven_volts(&k, s) / ohms : INFINITY;
 }
 
 void tl_check_driven(const tl_checker *k, int signal)
@@ -389,7 +389,7 @@ void tl_check_driven(const tl_checker *k, int signal)
                     isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
     if (isfinite(most)) {
         char value[40];
-        const double least = driven_volts(k, s) / most - driven_ohms(s);
+        const double least = driven_volts(k, s) / most - driven_ohms(k->circuit, signal);
         tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
                         tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
         if (tl_fix_ohms(k, least, 1, value) != NULL)

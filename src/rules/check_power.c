@@ -1,61 +1,76 @@
 /* Rules of heat: what resistors take, and what flows when a sensor is shorted. */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
+#include <stdio.h>
+#include <string.h>
 
-/* What a part of this value from the drawer takes; INFINITY where nobody says. */
-static double watts_of(const tl_checker *k, const tl_located *part, bool fitted)
+/* The share of a part's heat that each of its one or two resistors takes, and what that one stands: the most
+ * of the heat in the whole that both allow; INFINITY where nobody says. */
+static double rated_watts(const tl_checker *k, const tl_plan_part *part)
 {
-    double most = 0;
-    for (int i = 0; i < k->plan->resistors.count && !fitted; i++) {
-        const tl_stock_part *stock = &k->plan->resistors.parts[i];
-        if (fabs(stock->value - part->parts[0]) <= 1e-9 * stock->value)
-            most = fmax(most, stock->watts);
+    const tl_located *value = part->value;
+    double allowed = INFINITY;
+    for (int i = 0; i < 2 && value->parts[i] > 0 && !part->fitted; i++) {
+        const double whole = value->value.nominal, one = value->parts[i];
+        const double share = !(value->parts[1] > 0) ? 1 : whole > one ? one / whole : whole / one;
+        double most = 0;
+        for (int s = 0; s < k->plan->resistors.count; s++) {
+            const tl_stock_part *stock = &k->plan->resistors.parts[s];
+            if (fabs(stock->value - one) <= 1e-9 * stock->value)
+                most = fmax(most, stock->watts);
+        }
+        if (most > 0)
+            allowed = fmin(allowed, most / share);
     }
-    return most > 0 ? most : INFINITY;
+    return allowed;
 }
 
-static void check_resistor(const tl_checker *k, int signal, int stage, int leg)
+static const char *owner_of(const tl_checker *k, const tl_plan_part *part)
 {
-    const tl_signal *s = &k->plan->signals[signal];
-    const int resistor = k->circuit->signals[signal].part[stage][leg];
-    const tl_located *part = leg == 0 ? &s->stages[stage].first : &s->stages[stage].second;
-    if (resistor == TL_NET_NONE || !part->given)
+    return part->owner == TL_OWNED_BY_LINE   ? k->plan->signals[part->index].name
+           : part->owner == TL_OWNED_BY_RAIL ? k->plan->supplies[part->index].name
+                                             : k->plan->outputs[part->index].name;
+}
+
+static void check_part(const tl_checker *k, int index)
+{
+    const tl_plan_part *part = &k->circuit->parts.part[index];
+    const double rated = tl_role_of(part->role)->dimension == TL_DIM_OHM ? rated_watts(k, part) : INFINITY;
+    if (!isfinite(rated) || !part->value->given)
         return;
-    const double rated = watts_of(k, part, s->stages[stage].fitted), volts = tl_check_most_volts(k, s);
-    if (!isfinite(rated) ||
-        (isfinite(volts) && volts * volts / part->value.low <= rated)) /* mostly that is answer enough */
-        return;
-    const double watts = tl_circuit_part_watts(k->circuit, signal, resistor, &part->value);
+    const double watts = tl_circuit_part_watts(k->circuit, index);
     if (watts <= rated)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "power-rating", part->place,
-                                 "a resistor of %s gets hotter than it stands", s->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, "power-rating", part->value->place,
+                                 "a resistor of %s gets hotter than it stands", owner_of(k, part));
     tl_finding_figures(f, TL_DIM_WATT, watts, rated);
     tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
                     tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "larger resistances, a larger part, or two that share it: 22k + 22k");
 }
 
-/* A shorted sensor leaves its partner alone across the rail. */
+/* A shorted sensor leaves its partner alone across the rail: the circuit is asked with 0 ohms in its place.
+ */
 static void check_shorted_sensor(const tl_checker *k, int signal)
 {
+    tl_circuit *c = k->circuit;
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_stage *partner = tl_check_stage(s, TL_STAGE_PARTNER);
+    const tl_plan_part *partner = tl_parts_next(&c->parts, signal, TL_PART_PARTNER, NULL);
     if (s->source.kind != TL_SOURCE_RESISTANCE || partner == NULL)
         return;
-    const int rail = s->source.supply >= 0 ? s->source.supply : partner->to;
+    const int rail = s->source.supply >= 0 ? s->source.supply : partner->rail;
     if (rail < 0)
         return;
-    double ohms = partner->first.value.low + s->source.ohms.value.low;
-    for (const tl_stage *stage = s->stages; stage < partner; stage++)
-        ohms += stage->kind == TL_STAGE_SERIES || stage->kind == TL_STAGE_GUARD ? stage->first.value.low : 0;
+    double amperes, watts;
+    if (!tl_circuit_shorted_sensor(c, signal, partner, &amperes, &watts))
+        return;
     const tl_supply *supply = &k->plan->supplies[rail];
-    const double amperes = supply->volts.high / ohms, watts = amperes * amperes * partner->first.value.low;
-    const double rated = watts_of(k, &partner->first, partner->fitted);
+    const double rated = rated_watts(k, partner);
     if (amperes <= supply->most_amperes && watts <= rated)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "sensor-short", partner->place,
+        tl_check_add(k, TL_USUAL, "sensor-short", s->stages[partner->stage].place,
                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
     if (amperes > supply->most_amperes) {
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, supply->most_amperes);
@@ -73,12 +88,15 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
 
 void tl_check_power(const tl_checker *k, int signal)
 {
-    const tl_signal *s = &k->plan->signals[signal];
     check_shorted_sensor(k, signal);
-    if (!k->plan->has_drawer)
-        return;
-    for (int i = 0; i < s->stage_count; i++) {
-        for (int leg = 0; leg < 2; leg++)
-            check_resistor(k, signal, i, leg);
-    }
+    for (int i = k->circuit->parts.first[signal];
+         k->plan->has_drawer && i < k->circuit->parts.first[signal + 1]; i++)
+        check_part(k, i);
+}
+
+void tl_check_shared_power(const tl_checker *k)
+{
+    for (int i = k->circuit->parts.first[k->plan->line_count];
+         k->plan->has_drawer && i < k->circuit->parts.count; i++)
+        check_part(k, i);
 }

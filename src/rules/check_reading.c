@@ -83,7 +83,7 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     const tl_shown at = tl_show(level, window->dimension, TL_ROUND_NEAREST);
     /* With the sensor in the lower leg a broken wire lets the pin rise to the partner's rail; in the upper it
      * falls. */
-    const tl_stage *partner = tl_check_stage(s, TL_STAGE_PARTNER);
+    const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
     const bool opens_high = partner != NULL && partner->up;
     if (partner != NULL && window->dimension != TL_DIM_AMPERE && window->above != (open == opens_high)) {
         tl_finding *f =

@@ -25,9 +25,10 @@ static double source_low(const tl_checker *k, const tl_signal *s)
 /* The rail that a line rises to before the shifter, or behind it: that of its pull, or the source's own. */
 static int rail_of_side(const tl_checker *k, const tl_signal *s, const tl_stage *shifter, bool behind)
 {
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
-        if ((pull > shifter) == behind && pull->up)
-            return pull->internal ? tl_check_pin_supply(k, s) : pull->to;
+    const int signal = (int)(s - k->plan->signals);
+    for (const tl_plan_part *pull = NULL; (pull = tl_check_next(k, signal, TL_PART_PULL, pull)) != NULL;) {
+        if ((pull->of > shifter) == behind && pull->up)
+            return pull->rail;
     }
     return behind ? tl_check_pin_supply(k, s) : s->source.supply;
 }
@@ -132,6 +133,7 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
 /* The base must get a twentieth of what the pull behind it brings, and nothing while the source is low. */
 static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
 {
+    const int signal = (int)(s - k->plan->signals);
     double collector = 0;
     if (source_low(k, s) > tl_base_off) {
         tl_finding *f = tl_check_add(
@@ -144,9 +146,9 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
         tl_finding_text(&f->fix, "a buffer instead, or a source with a lower low");
         return false;
     }
-    for (const tl_stage *pull = NULL; (pull = tl_check_stage_after(s, TL_STAGE_PULL, pull)) != NULL;) {
-        if (pull > shifter && pull->up && !pull->internal)
-            collector += rail_high(k, pull->to) / pull->first.value.low;
+    for (const tl_plan_part *pull = NULL; (pull = tl_check_next(k, signal, TL_PART_PULL, pull)) != NULL;) {
+        if (pull->of > shifter && pull->up && !pull->own)
+            collector += rail_high(k, pull->rail) / pull->value->value.low;
     }
     const double high = s->source.kind == TL_SOURCE_LOGIC
                             ? tl_level_volts(s->source.high, rail_low(k, s->source.supply))
@@ -177,7 +179,8 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
                                                           : rail_low(k, side);
     const double vil = tl_level_volts(shifter->vil, least), vih = tl_level_volts(shifter->vih, most);
     const double limit = tl_level_volts(shifter->highest, least);
-    if (tl_check_stage(s, TL_STAGE_DIVIDER) != NULL && tl_check_stage(s, TL_STAGE_DIVIDER) < shifter)
+    const tl_plan_part *lower = tl_check_part(k, (int)(s - k->plan->signals), TL_PART_LOWER);
+    if (lower != NULL && lower->of < shifter)
         return true; /* its levels are the divider's: not looked at */
     const double lowest = tl_level_volts(shifter->lowest, most);
     if (low <= vil && high >= vih && highest <= limit && lowest <= 0)
@@ -210,7 +213,8 @@ bool tl_check_shifters(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     bool good = true;
-    for (const tl_stage *stage = NULL; (stage = tl_check_stage_after(s, TL_STAGE_SHIFTER, stage)) != NULL;) {
+    for (const tl_plan_part *part = NULL; (part = tl_check_next(k, signal, TL_PART_SHIFTER, part)) != NULL;) {
+        const tl_stage *stage = part->of;
         switch (stage->way) {
         case TL_SHIFT_DIODE:
             good = check_diode(k, signal, stage) && good;
@@ -234,7 +238,7 @@ bool tl_check_shifters(const tl_checker *k, int signal)
 void tl_check_speed(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_stage *shifter = tl_check_stage(s, TL_STAGE_SHIFTER);
+    const tl_plan_part *shifter = tl_check_part(k, signal, TL_PART_SHIFTER);
     const double half = s->source.rate > 0 ? 0.5 / s->source.rate : INFINITY;
     const double bit = fmin(half, s->source.shortest > 0 ? s->source.shortest : INFINITY);
     if (!isfinite(bit))

@@ -201,8 +201,8 @@ static supply_load load_of(const tl_checker *k, int supply)
 static void report_hungriest(const tl_checker *k, const tl_supply *rail, const supply_load *load)
 {
     const tl_signal *s = &k->plan->signals[load->hungriest];
-    const tl_stage *divider = tl_check_stage(s, TL_STAGE_DIVIDER);
-    tl_finding *f = tl_check_add(k, TL_USUAL, "over-budget", divider != NULL ? divider->place : s->place,
+    const tl_plan_part *divider = tl_check_part(k, load->hungriest, TL_PART_LOWER);
+    tl_finding *f = tl_check_add(k, TL_USUAL, "over-budget", divider != NULL ? divider->of->place : s->place,
                                  "more is drawn from %s than its budget", rail->name);
     tl_finding_figures(f, TL_DIM_AMPERE, load->sum, rail->most_amperes);
     tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",

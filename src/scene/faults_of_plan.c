@@ -4,6 +4,7 @@
  * come loose; contacts and lines that stick; supplies that are missing; converters that are set otherwise.
  */
 #include "base/memory.h"
+#include "model/parts.h"
 #include "tinyladder/design/preferred.h"
 #include "tinyladder/design/scene.h"
 #include <math.h>
@@ -44,38 +45,29 @@ static void add_resistor_faults(tl_fault_list *list, const char *path, double oh
         add_wrong(list, path, next[below - 1]);
 }
 
-static void add_stage_faults(tl_fault_list *list, const tl_signal *s, const tl_stage *stage)
+static void add_part_faults(tl_fault_list *list, const tl_parts *parts, int line)
 {
-    char path[160];
-    snprintf(path, sizeof path, "%s.%s", s->name, stage->name);
-    if (stage->internal || !stage->first.given)
-        return;
-    switch (stage->kind) {
-    case TL_STAGE_DIVIDER:
-        snprintf(path, sizeof path, "%s.%s.upper", s->name, stage->name);
-        add_resistor_faults(list, path, stage->first.value.nominal);
-        snprintf(path, sizeof path, "%s.%s.lower", s->name, stage->name);
-        add_resistor_faults(list, path, stage->second.value.nominal);
-        add(list, "{swap: [%s.%s.upper, %s.%s.lower]}", s->name, stage->name, s->name, stage->name);
-        break;
-    case TL_STAGE_FILTER:
-        snprintf(path, sizeof path, "%s.%s.series", s->name, stage->name);
-        add_resistor_faults(list, path, stage->first.value.nominal);
-        break;
-    case TL_STAGE_SERIES:
-    case TL_STAGE_GUARD:
-    case TL_STAGE_PULL:
-    case TL_STAGE_PARTNER:
-    case TL_STAGE_LOAD:
-        add_resistor_faults(list, path, stage->first.value.nominal);
-        break;
-    default:
-        break;
+    const tl_plan_part *upper = NULL;
+    for (int i = 0; i < parts->count; i++) {
+        const tl_plan_part *part = &parts->part[i];
+        if (part->owner != TL_OWNED_BY_LINE || part->index != line || part->own ||
+            (tl_role_of(part->role)->traits & TL_FAILS) == 0)
+            continue;
+        if (tl_role_of(part->role)->dimension == TL_DIM_OHM) {
+            add_resistor_faults(list, part->path, part->value->value.nominal);
+        } else {
+            add(list, "{open: %s}", part->path);
+            add(list, "{short: %s}", part->path);
+        }
+        if (part->role == TL_PART_LOWER && upper != NULL)
+            add(list, "{swap: [%s, %s]}", upper->path, part->path);
+        upper = part->role == TL_PART_UPPER ? part : NULL;
     }
 }
 
-static void add_signal_faults(tl_fault_list *list, const tl_plan *plan, const tl_signal *s)
+static void add_signal_faults(tl_fault_list *list, const tl_plan *plan, const tl_parts *parts, int line)
 {
+    const tl_signal *s = &plan->signals[line];
     const tl_pin *pin = &plan->pins[s->pin];
     add(list, "{open: %s.source}", s->name);
     add(list, "{open: %s.pin}", s->name);
@@ -89,8 +81,7 @@ static void add_signal_faults(tl_fault_list *list, const tl_plan *plan, const tl
         add(list, "{stuck: %s, at: low}", pin->name);
         add(list, "{stuck: %s, at: high}", pin->name);
     }
-    for (int i = 0; i < s->stage_count; i++)
-        add_stage_faults(list, s, &s->stages[i]);
+    add_part_faults(list, parts, line);
 }
 
 static void add_converter_faults(tl_fault_list *list, const tl_plan_converter *converter)
@@ -107,8 +98,10 @@ static void add_converter_faults(tl_fault_list *list, const tl_plan_converter *c
 tl_fault_list tl_faults_of_plan(const tl_plan *plan)
 {
     tl_fault_list list = {NULL, 0};
+    tl_parts parts = tl_plan_parts(plan);
     for (int i = 0; i < plan->signal_count; i++)
-        add_signal_faults(&list, plan, &plan->signals[i]);
+        add_signal_faults(&list, plan, &parts, i);
+    tl_parts_free(&parts);
     for (int i = 0; i < plan->supply_count; i++) {
         if (plan->supplies[i].kind == TL_RAIL_SUPPLY)
             add(&list, "{missing: %s}", plan->supplies[i].name);

@@ -325,7 +325,25 @@ static void the_shared_library_keeps_its_promises(void)
 #endif
 }
 
+/* What a stage is made of stands in one table; from there on everybody reads its parts. */
+static void stage_kinds_are_known_to_few(void)
+{
+    run_result r = run_program(
+        (const char *const[]){"grep", "-rlE", "TL_STAGE_[A-Z_]+|->kind == TL_STAGE", "src", NULL}, TL_SOURCE);
+    char *save = NULL;
+    int files_seen = 0;
+    for (char *file = strtok_r(r.out, "\n", &save); file != NULL; file = strtok_r(NULL, "\n", &save)) {
+        files_seen++;
+        CHECK_ROW(file, strcmp(file, "src/model/parts.c") == 0 ||
+                            strcmp(file, "src/reader/read_stage.c") == 0 ||
+                            strncmp(file, "src/elaborate/", 14) == 0);
+    }
+    CU_ASSERT(files_seen >= 3);
+    run_free(&r);
+}
+
 CU_TestInfo house_tests[] = {
+    {"stage kinds are known to few", stage_kinds_are_known_to_few},
     {"the shared library keeps its promises", the_shared_library_keeps_its_promises},
     {"includes point down", includes_point_down},
     {"headers point down", headers_point_down},

@@ -57,7 +57,6 @@ typedef struct tl_signal_nodes {
     int end_count;
     int lower_open;    /**< contact: the lower leg of its divider has come off */
     int reference;     /**< parameter: the volts that its full scale is */
-    int (*part)[2];    /**< of each stage: its resistor, and the second of a divider; or TL_NET_NONE */
     int first_worst;   /**< of the circuit's worst cases */
     tl_island *island; /**< around the pin, along its route */
 } tl_signal_nodes;
@@ -160,7 +159,7 @@ double tl_circuit_edge(tl_circuit *circuit, int signal, int state);
  * `divider.upper`; NAN where there is no such part. */
 tl_bounds tl_circuit_part_amperes(tl_circuit *circuit, int signal, int state, const char *part);
 /** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
-double tl_circuit_part_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
+double tl_circuit_resistor_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
 double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output);
 

@@ -128,7 +128,8 @@ typedef enum tl_stage_kind {
     TL_STAGE_FILTER,
     TL_STAGE_FOLLOWER,
     TL_STAGE_SHIFTER,
-    TL_STAGE_CLAMP
+    TL_STAGE_CLAMP,
+    TL_STAGE_KINDS /**< how many there are */
 } tl_stage_kind;
 
 typedef enum tl_shift_way {

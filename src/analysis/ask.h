@@ -1,0 +1,23 @@
+/* What the rules ask of the circuit beyond the worst cases of a signal: heat of parts, edges of lines. */
+#ifndef TL_ASK_H
+#define TL_ASK_H
+
+#include "elaborate/circuit_struct.h"
+
+/* The most heat in a resistor of the plan, watts, over all states of what it belongs to, and over its own
+ * tolerance too. part: its number in the circuit's list. */
+double tl_circuit_part_watts(tl_circuit *circuit, int part);
+/* With a sensor shorted: the most current through its partner, and its heat. False where the circuit has no
+ * solution then. */
+bool tl_circuit_shorted_sensor(tl_circuit *circuit, int signal, const tl_plan_part *partner, double *amperes,
+                               double *watts);
+enum { TL_ALL_SIDES = -1 };
+/* Farads of a line at most, cable and pin included, on one side of its shifters or on all. side: so many
+ * shifters stand before it. */
+double tl_circuit_line_farads(tl_circuit *circuit, int line, int side);
+/* The longest rise of a released line from one share of its rail to another, seconds: ln of both shares,
+ * times the resistance that the circuit shows at the slower end of that side, times all farads of the line.
+ * @param[out] ohms  That resistance. */
+double tl_circuit_rise(tl_circuit *circuit, int line, int side, double shares, double *ohms);
+
+#endif
