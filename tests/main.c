@@ -22,6 +22,7 @@ static CU_SuiteInfo suites[] = {
     {"button", NULL, NULL, NULL, NULL, button_tests},
     {"net", NULL, NULL, NULL, NULL, net_tests},
     {"transient", NULL, NULL, NULL, NULL, transient_tests},
+    {"one-way parts", NULL, NULL, NULL, NULL, one_way_part_tests},
     {"quantity", NULL, NULL, NULL, NULL, quantity_tests},
     {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
     {"parts", NULL, NULL, NULL, NULL, part_tests},

@@ -12,7 +12,7 @@
 #define ROWS(table) (sizeof(table) / sizeof((table)[0]))
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo part_tests[], proposal_tests[], proposed_tests[], potentiometer_tests[], golden_tests[],
+extern CU_TestInfo part_tests[], one_way_part_tests[], proposal_tests[], proposed_tests[], potentiometer_tests[], golden_tests[],
     agreement_tests[], file_tests[], limit_tests[], thread_tests[], house_tests[], contract_tests[],
     mishap_tests[], scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[],
     external_tests[], table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[],

@@ -253,6 +253,11 @@ static bool ohms_at(branch_state *b, int end, double *ohms)
 {
     const unsigned states = end == 1 ? 1 : states_of(b);
     bool good = states > 0;
+    if (b->island->one_way && end == 2) {
+        *ohms = INFINITY; /* it may not conduct */
+        return true;
+    }
+    b->island->work.all_lit = end == 0;
     for (unsigned state = 0; state < states && good; state++) {
         double now = 0;
         if (end != 1)
@@ -260,6 +265,7 @@ static bool ohms_at(branch_state *b, int end, double *ohms)
         good = ohms_in_state(b, end, &now);
         *ohms = state == 0 ? now : end == 0 ? fmin(*ohms, now) : fmax(*ohms, now);
     }
+    b->island->work.all_lit = false;
     for (int k = 0; k < b->count; k++)
         b->closed[b->contacts[k]] = b->usual[b->contacts[k]];
     for (int i = 0; i < b->island->param_count; i++)
@@ -279,6 +285,24 @@ static cut_way *way_of(cut *found, double rail)
         return NULL;
     found->ways[found->way_count] = (cut_way){.volts = {INFINITY, 0, -INFINITY}, .rail = rail};
     return &found->ways[found->way_count++];
+}
+
+/* A one-way part shows its drop beside the rail behind it: above one that it leads to, below one it comes
+ * from. */
+static void widen_by_drops(const branch_state *b, double volts[3])
+{
+    const tl_island *island = b->island;
+    double span[3], up = 0, down = 0;
+    for (int i = 0; i < island->part_count; i++) {
+        const net_part *part = net_part_of(island, i);
+        if (!part->is->one_way)
+            continue;
+        span_of(island->net, part->value, b->values, span);
+        up += island->net->nodes[part->a].is_rail ? 0 : span[2];
+        down += island->net->nodes[part->b].is_rail ? 0 : span[2];
+    }
+    volts[0] -= down;
+    volts[2] += up;
 }
 
 /* The span of a branch's rails, and their nominal volts: NAN where they differ. */
@@ -310,7 +334,7 @@ static bool add_branch(branch_state *b, bool mixed, cut *found)
             span_of(island->net, part->value, b->values, span);
             const bool out = part->b == TL_NET_GROUND;
             widen(found->amperes, fmin(0, out ? -span[2] : span[0]), 0, fmax(0, out ? -span[0] : span[2]));
-        } else if (couples(part) && part->is != &element_resistor) {
+        } else if (couples(part) && part->is != &element_resistor && !part->is->one_way) {
             return false;
         }
     }
@@ -324,6 +348,7 @@ static bool add_branch(branch_state *b, bool mixed, cut *found)
     if (isfinite(ohms[1]) && tl_island_figure(b->island, &state, figure, &volts[1]) != TL_NET_SOLVED)
         return false;
     const double rail = rails_of(b, volts);
+    widen_by_drops(b, volts);
     cut_way *way = isnan(rail) && !mixed ? NULL : way_of(found, rail);
     if (way == NULL)
         return false;

@@ -1,5 +1,5 @@
-/* Resistors, currents, capacitors, followers, channels and ties: nodal analysis stamps, and how each counts
- * in a bound.
+/* Resistors, currents, capacitors, followers, channels, one-way drops and ties: nodal analysis stamps, and
+ * how each counts in a bound.
  */
 #include "circuit/elements.h"
 #include <math.h>
@@ -124,6 +124,28 @@ static void stamp_channel(nodal *equations, int a, int b, double ohms)
         equations->injected[to] += siemens * equations->volts[a];
 }
 
+/* --- one way: a drop of fixed volts from a to b while current flows that way; else it is not there --- */
+
+const double one_way_ohms = 1e-3;
+
+static void stamp_one_way(nodal *equations, int a, int b, double volts)
+{
+    stamp_resistor(equations, a, b, one_way_ohms);
+    stamp_current(equations, a, b, -volts / one_way_ohms);
+}
+
+static double one_way_amperes(double volts, double across)
+{
+    return isnan(across) ? 0 : (across - volts) / one_way_ohms;
+}
+
+static void extend_one_way(island_extent *extent, double size, double gain)
+{
+    (void)size;
+    (void)gain;
+    extent->ohms += one_way_ohms;
+}
+
 const element element_resistor = {.name = "resistor",
                                   .reach = REACH_BOTH,
                                   .at_rest = true,
@@ -149,4 +171,12 @@ const element element_follower = {.name = "follower",
                                   .moves = moved_by_offset};
 const element element_channel = {
     .name = "channel", .reach = REACH_BOTH, .at_rest = true, .lopsided = true, .stamp = stamp_channel};
+const element element_one_way = {.name = "one way",
+                                 .reach = REACH_BOTH,
+                                 .at_rest = true,
+                                 .one_way = true,
+                                 .stamp = stamp_one_way,
+                                 .amperes = one_way_amperes,
+                                 .extend = extend_one_way,
+                                 .moves = moved_by_offset};
 const element element_tie = {.name = "tie"}; /* puts two nodes in one island, and that is all */

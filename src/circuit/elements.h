@@ -24,6 +24,7 @@ struct element {
     bool joins;    /* a value of 0 makes one node of two */
     bool is_ohms;  /* a relative change of its value acts like a source of all that lies across it */
     bool lopsided; /* what a does to b, b does not do to a */
+    bool one_way;  /* conducts while a is more than its value above b; the equations find out whether */
     /* Adds conductance and currents between two classes. NULL for none. */
     void (*stamp)(nodal *equations, int a, int b, double value);
     /* Afterwards: takes the row of b over. NULL for none. */
@@ -39,6 +40,7 @@ struct element {
 };
 
 extern const element element_resistor, element_current, element_capacitor, element_follower, element_channel,
-    element_tie;
+    element_tie, element_one_way;
+extern const double one_way_ohms; /* of one that conducts: so little that it changes no figure */
 
 #endif

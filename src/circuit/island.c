@@ -48,6 +48,8 @@ static void take_params(tl_island *island)
 
 void island_complete(tl_island *island)
 {
+    for (int i = 0; i < island->part_count; i++)
+        island->one_way = island->one_way || net_part_of(island, i)->is->one_way;
     take_params(island);
     nodal_alloc(&island->work, island);
     island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
@@ -355,7 +357,9 @@ tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, co
 {
     nodal *equations = &island->work;
     int more = 0, probe = 0;
-    tl_net_status fault = nodal_fill(equations, island, state, false);
+    tl_net_status fault = nodal_settle(island, state);
+    if (fault == TL_NET_SOLVED)
+        fault = nodal_fill(equations, island, state, false);
     if (fault == TL_NET_SOLVED)
         fault = add_probes(island, equations, figures, count, island->right, &more);
     if (fault == TL_NET_SOLVED)

@@ -153,6 +153,11 @@ int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_val
     return add_part(net, name, &element_capacitor, a, b, farads);
 }
 
+int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value volts)
+{
+    return add_part(net, name, &element_one_way, a, b, volts);
+}
+
 int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms)
 {
     return add_part(net, name, &element_channel, a, b, ohms);

@@ -65,6 +65,7 @@ typedef struct {
     bool *joined;         /* whether it makes one node of two */
     bool filled, in_time; /* classes and rows are those of `present` and `joined`, of such a filling */
     bool *held;           /* of each class: a follower's output */
+    bool *lit;            /* of each part that leads one way: it conducts */
     bool *reached;        /* scratch: classes that a resistance connects to a fixed one */
     double *volts;        /* of each fixed class */
     double *matrix;       /* rows x rows conductances, column by column */
@@ -74,6 +75,7 @@ typedef struct {
     int rows;
     bool lopsided;  /* some present part is */
     bool followers; /* some present part is one */
+    bool all_lit;   /* one-way parts conduct whatever their current: for the least that a branch shows */
 } nodal;
 
 struct tl_island {
@@ -86,7 +88,8 @@ struct tl_island {
     tl_island *narrow; /* instead of it for bounds; NULL: itself */
     island_part *parts;
     int part_count;
-    int *params; /* that any figure at rest depends on */
+    bool one_way; /* some part leads one way */
+    int *params;  /* that any figure at rest depends on */
     int param_count;
     nodal work;    /* lent to one question after the other */
     nodal in_time; /* lent to one state in time after the other as it is worked out; none before the first */
@@ -134,6 +137,9 @@ void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
+/* Finds which one-way parts conduct in a state, so that each carries no current backwards: nodal_fill() goes
+ * by it from then on. */
+tl_net_status nodal_settle(tl_island *island, const tl_net_state *state);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_status nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);

@@ -104,6 +104,7 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .joined = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .held = tl_alloc(count, sizeof(bool)),
+        .lit = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
         .matrix = tl_alloc(rows * rows, sizeof(double)),
@@ -111,6 +112,7 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .pivots = tl_alloc(rows, sizeof(int)),
         .first = tl_alloc(rows, sizeof(int)),
     };
+    memset(equations->lit, 1, (size_t)island->part_count * sizeof *equations->lit);
 }
 
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
@@ -121,7 +123,8 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     equations->followers = false;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        const bool present = part_present(part, island->view, state);
+        const bool present = part_present(part, island->view, state) &&
+                             (!part->is->one_way || equations->all_lit || equations->lit[i]);
         const double value = value_at(&part->value, state->values);
         const bool joined = present && part->is->joins && value <= 0;
         same = same && present == equations->present[i] && joined == equations->joined[i];
@@ -171,6 +174,7 @@ void nodal_free(nodal *equations)
     free(equations->present);
     free(equations->joined);
     free(equations->held);
+    free(equations->lit);
     free(equations->reached);
     free(equations->volts);
     free(equations->matrix);
@@ -242,4 +246,56 @@ tl_net_status nodal_solve(nodal *equations, double *right, int more)
                                                equations->pivots, right, rows);
     memcpy(equations->injected, right, (size_t)rows * sizeof *right);
     return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
+}
+
+/* --- parts that lead one way --- */
+
+static const double nothing_volts = 1e-12;
+
+/* Whether a part conducts now, by the solution that took it for lit or not. */
+static bool conducts(const nodal *equations, const tl_island *island, int i)
+{
+    const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+    if (!class_defined(equations, a) || !class_defined(equations, b))
+        return false;
+    const double beyond = class_volts(equations, a) - class_volts(equations, b) - equations->value[i];
+    return equations->lit[i] ? beyond >= -nothing_volts : beyond > nothing_volts;
+}
+
+/* Turns over those that are not as the solution has them: all, or the first alone. */
+static bool turn_over(nodal *equations, const tl_island *island, const tl_net_state *state, bool all)
+{
+    bool turned = false;
+    for (int i = 0; i < island->part_count && (all || !turned); i++) {
+        const net_part *part = net_part_of(island, i);
+        if (!part->is->one_way || !part_present(part, island->view, state) ||
+            conducts(equations, island, i) == equations->lit[i])
+            continue;
+        equations->lit[i] = !equations->lit[i];
+        turned = true;
+    }
+    return turned;
+}
+
+/*
+ * What conducts one way makes the network piecewise linear and monotonic, so there is one solution. All that
+ * are wrong are turned over together, which mostly takes two rounds; should that go round in a circle, one
+ * after the other.
+ */
+tl_net_status nodal_settle(tl_island *island, const tl_net_state *state)
+{
+    nodal *equations = &island->work;
+    const int rounds = 8 + 4 * island->part_count;
+    if (!island->one_way || equations->all_lit)
+        return TL_NET_SOLVED;
+    for (int round = 0; round < rounds; round++) {
+        const tl_net_status fault = nodal_fill(equations, island, state, false);
+        if (fault != TL_NET_SOLVED)
+            return fault;
+        if (nodal_solve(equations, island->right, 0) != TL_NET_SOLVED)
+            return TL_NET_SINGULAR;
+        if (!turn_over(equations, island, state, round < 8))
+            return TL_NET_SOLVED;
+    }
+    return TL_NET_SINGULAR;
 }

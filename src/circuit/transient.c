@@ -43,7 +43,8 @@ static double entry(const tl_transient *t, int i, int j)
 static bool find_rest(tl_island *island, const tl_net_state *state, double *rest)
 {
     nodal *work = &island->work;
-    if (nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
+    if (nodal_settle(island, state) != TL_NET_SOLVED ||
+        nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
         nodal_solve(work, island->right, 0) != TL_NET_SOLVED)
         return false;
     for (int local = 0; local < island->size; local++) {
@@ -340,7 +341,10 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     t->island = island;
     t->equations = &island->in_time;
     t->kept_seconds = -1;
-    bool good = nodal_fill(t->equations, island, state, true) == TL_NET_SOLVED;
+    /* What leads one way is held as it is at rest. */
+    bool good = nodal_settle(island, state) == TL_NET_SOLVED;
+    memcpy(t->equations->lit, island->work.lit, (size_t)island->part_count * sizeof *island->work.lit);
+    good = good && nodal_fill(t->equations, island, state, true) == TL_NET_SOLVED;
     if (good) {
         bool followers = t->equations->lopsided;
         allocate_rows(t, island);
