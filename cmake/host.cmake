@@ -11,7 +11,7 @@ find_library(CSV_LIBRARY csv REQUIRED) # libcsv has no pkg-config file
 add_library(tinyladder-design STATIC
   src/base/findings.c src/base/marking.c src/base/memory.c src/base/nearest_name.c src/base/plain_text.c src/base/preferred.c
     src/base/quantity.c src/base/quantity_write.c src/base/replace_file.c src/base/stock.c
-  src/circuit/bounds.c src/circuit/cut.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
+  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/cut.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
   src/sizing/legs.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
     src/sizing/size_sensors.c src/sizing/size_shift.c
@@ -21,11 +21,11 @@ add_library(tinyladder-design STATIC
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
     src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/reader.c
     src/reader/yaml_tree.c
-  src/elaborate/chain_end.c src/elaborate/load_branches.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
+  src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/read_waveform.c
   src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
-    src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c
+    src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
   src/proposals/facts.c src/proposals/mend.c src/proposals/question.c src/proposals/question_sensors.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/rules/check.c src/rules/check_analog.c src/rules/check_bus.c src/rules/check_contact.c src/rules/check_converter.c

@@ -11,6 +11,12 @@ double tl_circuit_part_watts(tl_circuit *circuit, int part);
  * solution then. */
 bool tl_circuit_shorted_sensor(tl_circuit *circuit, int signal, const tl_plan_part *partner, double *amperes,
                                double *watts);
+/* What all outputs together take from soft rails is put aside, for what is asked of one alone; and put back.
+ */
+double *tl_loads_aside(tl_circuit *circuit);
+void tl_loads_back(tl_circuit *circuit, double *kept);
+/* Worst cases of an output, kept with the circuit. */
+const tl_output_figures *tl_circuit_output(tl_circuit *circuit, int output);
 enum { TL_ALL_SIDES = -1 };
 /* Farads of a line at most, cable and pin included, on one side of its shifters or on all. side: so many
  * shifters stand before it. */

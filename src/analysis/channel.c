@@ -338,7 +338,7 @@ static bool corner_params(const tl_circuit *c, int signal, int params[TL_NET_COR
         tl_net_param_span(c->net, i, &low, &high);
         if (low == high || i == nodes->unknown ||
             (i != nodes->reference && !tl_island_has_param(tl_island_narrow(nodes->island), i)) ||
-            c->dimension[i] == TL_DIM_FARAD)
+            c->param[i].dimension == TL_DIM_FARAD)
             continue;
         if (i == nodes->track)
             continue;

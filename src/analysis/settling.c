@@ -41,7 +41,7 @@ static tl_transient *network(tl_circuit *c, int signal, const tl_bounds *ohms, i
     double *values = memcpy(tl_alloc(size, 1), c->rest[end], size);
     bool *closed = tl_circuit_state(c, signal, 0);
     for (int i = 0; i < ohms->params; i++) {
-        if (!c->is_source[ohms->param[i]])
+        if (!c->param[ohms->param[i]].source)
             values[ohms->param[i]] = ohms->high_at[i];
     }
     closed[nodes->sampling] = sampling;

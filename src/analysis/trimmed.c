@@ -70,12 +70,13 @@ static double changed_since(tl_circuit *c, int signal, double code, double per_c
     else if (!is_supply(c, nodes->reference))
         sum += fabs(centre * per_count) * tl_plan_converter_of(c->plan, s)->part->drift * kelvins;
     for (int p = 0; p < tl_net_param_count(c->net) && !s->reading.trim_at_pin; p++) {
-        const bool leakage = c->cause[p] == TL_CAUSE_LEAKAGE || c->cause[p] == TL_CAUSE_OPEN_LEAKAGE ||
-                             c->cause[p] == TL_CAUSE_BIAS || c->cause[p] == TL_CAUSE_CARRIES;
+        const bool leakage = c->param[p].cause == TL_CAUSE_LEAKAGE ||
+                             c->param[p].cause == TL_CAUSE_OPEN_LEAKAGE ||
+                             c->param[p].cause == TL_CAUSE_BIAS || c->param[p].cause == TL_CAUSE_CARRIES;
         const bool rail = is_supply(c, p) && p != nodes->reference;
         if (p == nodes->unknown || !tl_island_has_param(nodes->island, p))
             continue;
-        const double nominal = c->nominal[p], drift = c->drift[p] * kelvins;
+        const double nominal = c->nominal[p], drift = c->param[p].drift * kelvins;
         tl_net_param_span(c->net, p, &least, &most);
         if (leakage || rail)
             sum += moved_across(c, signal, share, p, least, most);

@@ -37,7 +37,7 @@ static void put_words(const asker *a, int param, char text[TL_EFFECT_LONGEST])
         [TL_CAUSE_SOURCE_OHMS] = {"the source's own resistance", NULL},
         [TL_CAUSE_SWITCH] = {NULL, NULL},
     };
-    const tl_cause cause = a->c->cause[param];
+    const tl_cause cause = a->c->param[param].cause;
     const char *name = tl_net_param_name(a->c->net, param), *own = a->c->plan->signals[a->signal].name;
     const size_t length = strlen(own);
     const char *rest = strncmp(name, own, length) == 0 && name[length] == '.' ? name + length + 1 : NULL;
@@ -81,7 +81,7 @@ static void try_param(asker *a, int param, double base)
     double span[2], ends[2], kept = a->values[param];
     char words[TL_EFFECT_LONGEST];
     tl_net_param_span(net, param, &span[0], &span[1]);
-    const bool loss = tl_cause_is_loss(a->c->cause[param]);
+    const bool loss = tl_cause_is_loss(a->c->param[param].cause);
     if (param == a->nodes->unknown || (span[0] == span[1] && !loss))
         return;
     for (int end = 0; end < 2; end++) {
@@ -130,7 +130,7 @@ int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effe
     bool good = a.path->fault == TL_NET_SOLVED && a.nodes->unknown != TL_NET_NONE;
     memcpy(a.values, tl_circuit_nominal(circuit), (size_t)circuit->real_params * sizeof *a.values);
     for (int i = 0; i < params && good; i++) {
-        if (tl_island_has_param(a.nodes->island, i) && tl_cause_is_loss(circuit->cause[i]))
+        if (tl_island_has_param(a.nodes->island, i) && tl_cause_is_loss(circuit->param[i].cause))
             a.values[i] = 0;
     }
     if (good)

@@ -1,6 +1,6 @@
 /* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
+#include "analysis/ask.h"
 #include "base/memory.h"
-#include "elaborate/circuit_struct.h"
 #include "elaborate/elaborate.h"
 #include <math.h>
 
@@ -135,7 +135,8 @@ static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
     int supply_of[TL_FIGURES_MOST];
     int next = 0;
     const int levels = list_figures(c, signal, figures);
-    int count = list_budgets(c, signal, &next, figures, supply_of, levels);
+    /* What outputs take counts with the outputs: then budgets are asked apart. */
+    int count = c->has_loads ? levels : list_budgets(c, signal, &next, figures, supply_of, levels);
     worst->known = true;
     worst->amperes = tl_alloc((size_t)c->plan->supply_count, sizeof *worst->amperes);
     worst->fault = find_bounds(c, signal, state, figures, levels, count, bounds, &worst->volts_only);
@@ -150,10 +151,12 @@ static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
     if (worst->volts_only)
         return;
     take_budgets(c, worst, bounds, supply_of, levels, count);
+    double *loads = tl_loads_aside(c);
     while ((count = list_budgets(c, signal, &next, figures, supply_of, 0)) > 0 &&
            tl_island_bounds_all(c->signals[signal].island, tl_circuit_state(c, signal, state), figures, count,
                                 bounds) == TL_NET_SOLVED)
         take_budgets(c, worst, bounds, supply_of, 0, count);
+    tl_loads_back(c, loads);
 }
 
 const tl_worst_case *tl_circuit_worst_case(tl_circuit *circuit, int signal, int state)

@@ -62,8 +62,8 @@ static double watts_apart(tl_circuit *c, int index)
             if (c->signals[i].contact != TL_NET_NONE)
                 closed[c->signals[i].contact] = all;
         }
-        if (c->lit[index] != TL_NET_NONE)
-            closed[c->lit[index]] = true;
+        if (part->contact != TL_NET_NONE)
+            closed[part->contact] = true;
         const int node = tl_net_is_rail(c->net, part->b) ? part->a : part->b;
         tl_island *island = tl_island_new_along(c->net, node, closed);
         tl_bounds watts;

@@ -189,15 +189,13 @@ typedef struct {
 
 enum { LOAD_EVENTS_MOST = 100 };
 
-/* What hangs on an output pin, where anybody notices. */
+/* What hangs on an output pin. */
 typedef struct {
     int output, pin;
     bool active_high;
-    double share;   /* of the time that it is on */
-    int on, seldom; /* contact of its way, and the parameter that is 1 / share; TL_NET_NONE for none */
-    int node;       /* of the net: a driver's supply, where that can sag; TL_NET_NONE */
-    int supply;     /* of a driver's load: its parameter */
-    double ohms, drop, henries; /* of it; 0 H where a coil does no harm */
+    double share; /* of the time that it is on */
+    const tl_output_nodes *nodes;
+    const tl_plan_part *coil; /* that does harm when it is let go; NULL for none */
     int events;
 } bench_load;
 

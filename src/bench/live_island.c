@@ -13,6 +13,7 @@
 /* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most
  * so many pieces over them. So many flips of switches at one moment mean that they chatter. */
 enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
+#define IDLE_VOLTS 1e-11 /* across a diode: no current */
 enum { ROOM = 2 }; /* volts beyond the rails: clamps, diodes, offsets, a wire's drop */
 
 /* --- switches that voltages work --- */
@@ -42,6 +43,8 @@ static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *
         const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
                      against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
         const double above = at - against - sw->level;
+        if (sw->is->idle_opens && above < IDLE_VOLTS && bench->closed[sw->is->contact])
+            return sw->is;
         if (fabs(above) > NOTHING_VOLTS &&
             bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
             return sw->is;
@@ -427,7 +430,7 @@ void islands_init(tl_bench *bench)
     tl_circuit *c = bench->circuit;
     const size_t lines = (size_t)c->plan->line_count;
     bench->signals = tl_alloc(lines, sizeof *bench->signals);
-    bench->islands = tl_alloc(lines, sizeof *bench->islands);
+    bench->islands = tl_alloc(lines + (size_t)bench->load_count, sizeof *bench->islands);
     for (int i = 0; i < c->plan->line_count; i++) {
         bench_island *s = island_at(bench, c->signals[i].pin);
         if (s == NULL) {
@@ -438,6 +441,11 @@ void islands_init(tl_bench *bench)
         s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
         s->signals[s->signal_count++] = i;
         s->forced = s->forced || c->plan->signals[i].source.kind == TL_SOURCE_CURRENT;
+    }
+    for (int i = 0; i < bench->load_count; i++) { /* a coil is looked at when it is let go */
+        const tl_plan_part *coil = bench->loads[i].coil;
+        if (coil != NULL && island_at(bench, coil->b) == NULL)
+            open_island(bench, &bench->islands[bench->island_count++], coil->b);
     }
 }
 

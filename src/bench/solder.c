@@ -89,6 +89,24 @@ static void wire_scene(tl_bench *bench)
             join(bench->net, scene->meters[i].node, TL_NET_GROUND, scene->meters[i].ohms);
 }
 
+/* Each output by itself, so that one more changes no other part. */
+static void draw_outputs(tl_bench *bench)
+{
+    const tl_circuit *c = bench->circuit;
+    random_source own = {0};
+    for (int i = c->parts.first[c->plan->line_count], of = TL_NONE; i < c->parts.count; i++) {
+        const tl_plan_part *part = &c->parts.part[i];
+        if (part->owner != TL_OWNED_BY_OUTPUT || part->param == TL_NONE || bench->seed == TL_BENCH_IDEAL)
+            continue;
+        double low, high;
+        if (part->index != of)
+            own = random_stream(bench->seed, RANDOM_LOADS + (unsigned)part->index);
+        of = part->index;
+        tl_net_param_span(bench->net, part->param, &low, &high);
+        bench->values[part->param] = low + (high - low) * random_even(&own);
+    }
+}
+
 /* Every part gets a real value from its tolerance; what a scene or the plan's nominal decides stays nominal.
  */
 static void draw_values(tl_bench *bench)
@@ -98,11 +116,12 @@ static void draw_values(tl_bench *bench)
     for (int i = 0; i < tl_net_param_count(net); i++) {
         double low, high;
         tl_net_param_span(net, i, &low, &high);
-        /* What outputs take, what stands for others in a cut island, and what the bench adds, is no part. */
+        /* Outputs have streams of their own; what stands for others, and what the bench adds, is no part. */
         const double even = i >= bench->circuit->part_params ? 0.5 : random_even(&bench->parts);
         bench->values[i] =
             bench->seed == TL_BENCH_IDEAL ? tl_net_param_nominal(net, i) : low + (high - low) * even;
     }
+    draw_outputs(bench);
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
         const int unknown = bench->circuit->signals[i].unknown;
         if (unknown != TL_NET_NONE)

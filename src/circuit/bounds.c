@@ -4,182 +4,12 @@
  * asked for come from the same solution of each corner.
  */
 #include "base/memory.h"
+#include "circuit/bounds_internal.h"
 #include "circuit/elements.h"
 #include <math.h>
 #include <stdlib.h>
 
-enum { SCAN = 8, REFINEMENTS = 20, PARAMS_MOST = 256, OUTER_PARAMS = 10 };
-
-typedef struct {
-    tl_island *island;
-    const tl_figure *figures;
-    tl_bounds *bounds; /* of each figure */
-    int count;
-    const bool *closed;
-    double *values; /* of every parameter of the net */
-    int params[TL_NET_CORNER_PARAMS], param_count;
-    int searched[TL_NET_SEARCHED]; /* parameters to search inside; the last of a bound's params */
-    int searched_count;
-    int listed[PARAMS_MOST], listed_count; /* all that vary, before the corners' are chosen */
-    int left[PARAMS_MOST], left_count;     /* those that are not tried but widen the bound */
-} search;
-
-static tl_net_status figures_at(search *s, double *results)
-{
-    const tl_net_state state = {s->values, s->closed};
-    return tl_island_figures(s->island, &state, s->figures, s->count, results);
-}
-
-static void keep(search *s, int figure, double value)
-{
-    tl_bounds *bounds = &s->bounds[figure];
-    const bool lower = value<bounds->low, higher = value> bounds->high;
-    if (lower)
-        bounds->low = value;
-    if (higher)
-        bounds->high = value;
-    for (int i = 0; i < bounds->params && (lower || higher); i++) {
-        if (lower)
-            bounds->low_at[i] = s->values[bounds->param[i]];
-        if (higher)
-            bounds->high_at[i] = s->values[bounds->param[i]];
-    }
-}
-
-/* The least and the most of each figure, over everything searched inside what is held. */
-typedef struct {
-    double low[TL_FIGURES_MOST], high[TL_FIGURES_MOST];
-} reach;
-
-static tl_net_status search_inside(search *s, int depth, reach *found);
-
-static tl_net_status keep_all(search *s, reach *found)
-{
-    const tl_net_status fault = figures_at(s, found->low);
-    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
-        found->high[f] = found->low[f];
-        keep(s, f, found->low[f]);
-    }
-    return fault;
-}
-
-static double end_of(const reach *found, int figure, double sign)
-{
-    return sign > 0 ? found->high[figure] : found->low[figure];
-}
-
-/*
- * Closes in on an extreme that a scan has put between x[0] and x[2], by parabolas through the three best
- * points: exact at once for a wiper's source resistance, which is one. sign: 1 for a maximum, -1 for a
- * minimum.
- */
-static tl_net_status refine(search *s, int depth, int figure, double x[3], double y[3], double sign)
-{
-    for (int step = 0; step < REFINEMENTS; step++) {
-        const double left = (x[1] - x[0]) * (y[1] - y[2]), right = (x[1] - x[2]) * (y[1] - y[0]);
-        const double curve = left - right;
-        if (curve == 0)
-            break;
-        const double at = x[1] - 0.5 * ((x[1] - x[0]) * left - (x[1] - x[2]) * right) / curve;
-        if (!(at > x[0] && at < x[2]) || fabs(at - x[1]) < 1e-12 * (fabs(x[0]) + fabs(x[2])))
-            break;
-        reach found;
-        s->values[s->searched[depth]] = at;
-        const tl_net_status fault = search_inside(s, depth + 1, &found);
-        if (fault != TL_NET_SOLVED)
-            return fault;
-        const double now = end_of(&found, figure, sign);
-        const int side = at < x[1] ? 0 : 2;
-        if (sign * now > sign * y[1]) { /* the new point is the best: the old best becomes the far end */
-            x[2 - side] = x[1];
-            y[2 - side] = y[1];
-            x[1] = at;
-            y[1] = now;
-        } else {
-            x[side] = at;
-            y[side] = now;
-        }
-    }
-    return TL_NET_SOLVED;
-}
-
-/* Whether a figure rises at one end of the span and falls at the other: only then it is extreme inside, since
- * it has one extreme there at most. Two points at each end tell. */
-static bool turns(const reach ends[4], int figure, double sign)
-{
-    const double first = end_of(&ends[1], figure, sign) - end_of(&ends[0], figure, sign),
-                 last = end_of(&ends[3], figure, sign) - end_of(&ends[2], figure, sign);
-    const double noise =
-        1e-13 * (fabs(end_of(&ends[0], figure, sign)) + fabs(end_of(&ends[3], figure, sign)));
-    return sign > 0 ? first > noise && last < -noise : first < -noise && last > noise;
-}
-
-static tl_net_status look_at(search *s, int depth, double at, reach *found)
-{
-    s->values[s->searched[depth]] = at;
-    return search_inside(s, depth + 1, found);
-}
-
-/* One figure's extreme between the ends: scanned, then closed in on. */
-static tl_net_status close_in(search *s, int depth, int figure, double sign, double *extreme)
-{
-    const net_param *span = &s->island->net->params[s->searched[depth]];
-    double x[SCAN + 1], y[SCAN + 1];
-    int best = 1;
-    for (int i = 0; i <= SCAN; i++) {
-        reach found;
-        x[i] = span->low + i * (span->high - span->low) / SCAN;
-        const tl_net_status fault = look_at(s, depth, x[i], &found);
-        if (fault != TL_NET_SOLVED)
-            return fault;
-        y[i] = end_of(&found, figure, sign);
-        best = i < SCAN && sign * y[i] > sign * y[best] ? i : best;
-    }
-    best = best > 0 ? best : 1;
-    double near_x[3] = {x[best - 1], x[best], x[best + 1]}, near_y[3] = {y[best - 1], y[best], y[best + 1]};
-    if (sign * near_y[1] < sign * near_y[0] || sign * near_y[1] < sign * near_y[2]) {
-        /* the extreme lies beyond, close to an end of the span: halved towards it until a middle is the best
-         */
-        const bool high = sign * near_y[2] > sign * near_y[0];
-        for (int i = 0; i < REFINEMENTS && sign * near_y[1] < sign * near_y[high ? 2 : 0]; i++) {
-            reach found;
-            near_x[high ? 0 : 2] = near_x[1];
-            near_y[high ? 0 : 2] = near_y[1];
-            near_x[1] = (near_x[0] + near_x[2]) / 2;
-            const tl_net_status fault = look_at(s, depth, near_x[1], &found);
-            if (fault != TL_NET_SOLVED)
-                return fault;
-            near_y[1] = end_of(&found, figure, sign);
-        }
-    }
-    const tl_net_status fault = refine(s, depth, figure, near_x, near_y, sign);
-    *extreme = near_y[1];
-    return fault;
-}
-
-/* Everything from `depth` on: the ends of the span, and what lies inside where a figure turns. */
-static tl_net_status search_inside(search *s, int depth, reach *found)
-{
-    static const double close = 1e-4; /* of the span */
-    reach ends[4];
-    if (depth == s->searched_count)
-        return keep_all(s, found);
-    const net_param *span = &s->island->net->params[s->searched[depth]];
-    const double by = close * (span->high - span->low);
-    const double at[4] = {span->low, span->low + by, span->high - by, span->high};
-    tl_net_status fault = TL_NET_SOLVED;
-    for (int i = 0; i < 4 && fault == TL_NET_SOLVED; i++)
-        fault = look_at(s, depth, at[i], &ends[i]);
-    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
-        found->low[f] = fmin(ends[0].low[f], ends[3].low[f]);
-        found->high[f] = fmax(ends[0].high[f], ends[3].high[f]);
-        if (turns(ends, f, -1))
-            fault = close_in(s, depth, f, -1, &found->low[f]);
-        if (fault == TL_NET_SOLVED && turns(ends, f, 1))
-            fault = close_in(s, depth, f, 1, &found->high[f]);
-    }
-    return fault;
-}
+enum { OUTER_PARAMS = 10, TURNING_MOST = 4 };
 
 static tl_net_status try_corner(search *s, unsigned corner)
 {
@@ -250,9 +80,9 @@ static double effect_of(search *s, int param)
             return INFINITY;
     }
     s->values[param] = span->low;
-    bool solved = figures_at(s, low) == TL_NET_SOLVED;
+    bool solved = search_figures(s, low) == TL_NET_SOLVED;
     s->values[param] = span->high;
-    solved = solved && figures_at(s, high) == TL_NET_SOLVED;
+    solved = solved && search_figures(s, high) == TL_NET_SOLVED;
     for (int f = 0; f < s->count && solved; f++)
         most = fmax(most, fabs(high[f] - low[f]));
     s->values[param] = span->nominal;
@@ -269,7 +99,7 @@ static double swing_of(search *s, int param)
     bool solved = true;
     for (int i = 0; i < 3 && solved; i++) {
         s->values[param] = at[i];
-        solved = figures_at(s, results[i]) == TL_NET_SOLVED;
+        solved = search_figures(s, results[i]) == TL_NET_SOLVED;
     }
     s->values[param] = span->nominal;
     for (int f = 0; f < s->count && solved; f++) {
@@ -314,9 +144,9 @@ static bool is_idle(search *s, int param)
             s->values[s->listed[i]] = other->low + share * (other->high - other->low);
         }
         s->values[param] = span->low;
-        bool same = figures_at(s, low) == TL_NET_SOLVED;
+        bool same = search_figures(s, low) == TL_NET_SOLVED;
         s->values[param] = span->high;
-        same = same && figures_at(s, high) == TL_NET_SOLVED;
+        same = same && search_figures(s, high) == TL_NET_SOLVED;
         for (int f = 0; f < s->count && same; f++)
             same = fabs(high[f] - low[f]) <= 1e-13 * (fabs(low[f]) + fabs(high[f]));
         if (!same)
@@ -330,7 +160,8 @@ static void drop_idle(search *s)
     enum { FEW = 6 }; /* so many are quicker tried than looked at */
     bool idle[PARAMS_MOST];
     int kept = 0;
-    if (s->listed_count <= FEW)
+    if (s->listed_count <= FEW ||
+        s->island->one_way) /* what moves nothing while a lamp is dark may once it is lit */
         return;
     for (int i = 0; i < s->listed_count; i++)
         idle[i] = is_idle(s, s->listed[i]);
@@ -497,6 +328,47 @@ static void list_params_of_figure(search *s, int figure)
     }
 }
 
+static tl_net_status try_corners(search *s)
+{
+    tl_net_status fault = TL_NET_SOLVED;
+    for (unsigned corner = 0; corner < 1u << s->param_count && fault == TL_NET_SOLVED; corner++)
+        fault = try_corner(s, corner);
+    return fault;
+}
+
+/*
+ * Parts that lead one way, and conduct in some corners and not in others: somewhere between those they turn
+ * over, and a figure may be extreme there. On such a place the networks with and without the part agree, and
+ * each by itself is linear, so its corners hold it: all states of those parts, each over all corners, hold
+ * everything.
+ */
+static tl_net_status try_turning(search *s)
+{
+    nodal *work = &s->island->work;
+    int turning[TURNING_MOST], count = 0;
+    bool *dark = s->ever_dark;
+    tl_net_status fault = TL_NET_SOLVED;
+    for (int i = 0; i < s->island->part_count && dark != NULL; i++) {
+        if (!net_part_of(s->island, i)->is->one_way || !s->ever_lit[i] || !dark[i])
+            continue;
+        if (count == TURNING_MOST)
+            return TL_NET_TOO_WIDE;
+        turning[count++] = i;
+    }
+    for (unsigned state = 0; count > 0 && state < 1u << count && fault == TL_NET_SOLVED; state++) {
+        for (int k = 0; k < count; k++) {
+            work->held_lit[turning[k]] = true;
+            work->lit[turning[k]] = (state >> k & 1u) != 0;
+        }
+        fault = try_corners(s);
+        if (fault == TL_NET_FLOATING) /* it hangs on them alone: then they conduct */
+            fault = TL_NET_SOLVED;
+    }
+    for (int k = 0; k < count; k++)
+        work->held_lit[turning[k]] = false;
+    return fault;
+}
+
 tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figure *figures, int count,
                             tl_bounds *bounds)
 {
@@ -512,7 +384,7 @@ tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figu
         s.values[i] = net->params[i].nominal;
     tl_net_status fault = list_params(&s);
     if (fault == TL_NET_SOLVED)
-        fault = figures_at(&s, nominal);
+        fault = search_figures(&s, nominal);
     if (fault == TL_NET_SOLVED) {
         choose_searched(&s);
         drop_idle(&s);
@@ -522,12 +394,21 @@ tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figu
         bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
         list_params_of_figure(&s, f);
     }
-    for (unsigned corner = 0; corner < 1u << s.param_count && fault == TL_NET_SOLVED; corner++)
-        fault = try_corner(&s, corner);
+    if (island->one_way) {
+        s.ever_lit = tl_alloc(2 * (size_t)island->part_count, sizeof *s.ever_lit);
+        s.ever_dark = s.ever_lit + island->part_count;
+    }
+    if (fault == TL_NET_SOLVED)
+        fault = try_corners(&s);
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         bounds[f].attained_low = bounds[f].low;
         bounds[f].attained_high = bounds[f].high;
     }
+    if (fault == TL_NET_SOLVED)
+        fault = try_turning(&s);
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++)
+        bounds[f].outer = bounds[f].low < bounds[f].attained_low || bounds[f].high > bounds[f].attained_high;
+    free(s.ever_lit);
     if (fault == TL_NET_SOLVED)
         fault = widen(&s);
     free(s.values);

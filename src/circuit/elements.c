@@ -126,7 +126,7 @@ static void stamp_channel(nodal *equations, int a, int b, double ohms)
 
 /* --- one way: a drop of fixed volts from a to b while current flows that way; else it is not there --- */
 
-const double one_way_ohms = 1e-3;
+const double one_way_ohms = 1e-5;
 
 static void stamp_one_way(nodal *equations, int a, int b, double volts)
 {

@@ -358,11 +358,14 @@ tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, co
     nodal *equations = &island->work;
     int more = 0, probe = 0;
     tl_net_status fault = nodal_settle(island, state);
-    if (fault == TL_NET_SOLVED)
+    bool solved = island->one_way && fault == TL_NET_SOLVED;
+    for (int f = 0; f < count; f++)
+        solved = solved && figures[f].kind != TL_FIGURE_SOURCE_OHMS;
+    if (fault == TL_NET_SOLVED && !solved)
         fault = nodal_fill(equations, island, state, false);
     if (fault == TL_NET_SOLVED)
         fault = add_probes(island, equations, figures, count, island->right, &more);
-    if (fault == TL_NET_SOLVED)
+    if (fault == TL_NET_SOLVED && !solved)
         fault = nodal_solve(equations, island->right, more);
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         const tl_figure figure = figures[f];

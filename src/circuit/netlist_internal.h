@@ -65,7 +65,8 @@ typedef struct {
     bool *joined;         /* whether it makes one node of two */
     bool filled, in_time; /* classes and rows are those of `present` and `joined`, of such a filling */
     bool *held;           /* of each class: a follower's output */
-    bool *lit;            /* of each part that leads one way: it conducts */
+    bool *lit;            /* of each part that leads one way: it conducts, */
+    bool *held_lit;       /* and it stays so whatever its current */
     bool *reached;        /* scratch: classes that a resistance connects to a fixed one */
     double *volts;        /* of each fixed class */
     double *matrix;       /* rows x rows conductances, column by column */
@@ -137,8 +138,8 @@ void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
-/* Finds which one-way parts conduct in a state, so that each carries no current backwards: nodal_fill() goes
- * by it from then on. */
+/* Finds which one-way parts conduct in a state, so that none carries current backwards, and solves that
+ * state; nodal_fill() goes by it from then on. Without such parts it does nothing. */
 tl_net_status nodal_settle(tl_island *island, const tl_net_state *state);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_status nodal_solve(nodal *equations, double *right, int more);

@@ -105,6 +105,7 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .joined = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .held = tl_alloc(count, sizeof(bool)),
         .lit = tl_alloc((size_t)island->part_count, sizeof(bool)),
+        .held_lit = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
         .matrix = tl_alloc(rows * rows, sizeof(double)),
@@ -175,6 +176,7 @@ void nodal_free(nodal *equations)
     free(equations->joined);
     free(equations->held);
     free(equations->lit);
+    free(equations->held_lit);
     free(equations->reached);
     free(equations->volts);
     free(equations->matrix);
@@ -268,7 +270,7 @@ static bool turn_over(nodal *equations, const tl_island *island, const tl_net_st
     bool turned = false;
     for (int i = 0; i < island->part_count && (all || !turned); i++) {
         const net_part *part = net_part_of(island, i);
-        if (!part->is->one_way || !part_present(part, island->view, state) ||
+        if (!part->is->one_way || equations->held_lit[i] || !part_present(part, island->view, state) ||
             conducts(equations, island, i) == equations->lit[i])
             continue;
         equations->lit[i] = !equations->lit[i];
@@ -286,7 +288,7 @@ tl_net_status nodal_settle(tl_island *island, const tl_net_state *state)
 {
     nodal *equations = &island->work;
     const int rounds = 8 + 4 * island->part_count;
-    if (!island->one_way || equations->all_lit)
+    if (!island->one_way)
         return TL_NET_SOLVED;
     for (int round = 0; round < rounds; round++) {
         const tl_net_status fault = nodal_fill(equations, island, state, false);
@@ -294,7 +296,7 @@ tl_net_status nodal_settle(tl_island *island, const tl_net_state *state)
             return fault;
         if (nodal_solve(equations, island->right, 0) != TL_NET_SOLVED)
             return TL_NET_SINGULAR;
-        if (!turn_over(equations, island, state, round < 8))
+        if (equations->all_lit || !turn_over(equations, island, state, round < 8))
             return TL_NET_SOLVED;
     }
     return TL_NET_SINGULAR;

@@ -36,7 +36,7 @@ static double load_amperes(tl_circuit *circuit, const tl_plan_output *output, co
 {
     if (output->driver.way == TL_DRIVER_NONE && !output->lamp.given)
         return NAN;
-    return tl_plan_load_amperes(tl_circuit_plan(circuit), output).nominal * now->duty * output->pin_count;
+    return tl_circuit_load_amperes(circuit, output).nominal * now->duty * output->pin_count;
 }
 
 void output_flags(const output_state *of, char text[80])

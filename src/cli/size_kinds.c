@@ -225,6 +225,8 @@ static const size_option lamp_options[] = {
     VALUE(tl_lamp_requirement, drop, VOLT, "drop", "VOLTS", "across the driver, at least (0)"),
     VALUE(tl_lamp_requirement, most_drop, VOLT, "most-drop", "VOLTS",
           "across the driver, at most (the same)"),
+    VALUE(tl_lamp_requirement, pin_ohms, OHM, "pin-resistance", "OHMS",
+          "of the pin as an output, at most (0; with a board: its own)", TL_FACT_PIN_OHMS),
     NUMBER(tl_lamp_requirement, lamps, "lamps", "so many at once (1)"),
     VALUE(tl_lamp_requirement, total_amperes, AMPERE, "total", "AMPERES",
           "that all may take together (no limit)"),

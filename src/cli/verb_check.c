@@ -185,7 +185,7 @@ static void print_outputs(tl_circuit *circuit)
         const tl_plan_output *o = &plan->outputs[i];
         const tl_pin_limits *limits = &plan->pins[o->pins[0]].limits;
         const double each =
-            o->pin_count == 0 ? tl_plan_load_amperes(plan, o).high : tl_circuit_pin_amperes(circuit, o);
+            o->pin_count == 0 ? tl_circuit_load_amperes(circuit, o).high : tl_circuit_pin_amperes(circuit, o);
         table_cell(&t, "%s", o->name);
         if (o->pin_count == 0) {
             table_cell(&t, "%s, always on", plan->supplies[o->from].name);
@@ -349,7 +349,7 @@ static json_t *output_object(tl_circuit *circuit, const tl_plan_output *output)
     return json_pack("{s:s,s:i,s:o,s:b,s:o}", "output", output->name, "pins", output->pin_count, "each_a",
                      json_number(tl_circuit_pin_amperes(circuit, output)), "always_on",
                      output->pin_count == 0, "load_a",
-                     json_number(tl_plan_load_amperes(tl_circuit_plan(circuit), output).high));
+                     json_number(tl_circuit_load_amperes(circuit, output).high));
 }
 
 /* Old text and new, where the plan's file would change. */

@@ -10,14 +10,9 @@ static int add_one(tl_circuit *c, const char *name, tl_quantity value, tl_dimens
                    bool searched, tl_cause cause)
 {
     const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, searched);
-    c->dimension = tl_grow(c->dimension, (size_t)param, sizeof *c->dimension);
-    c->is_source = tl_grow(c->is_source, (size_t)param, sizeof *c->is_source);
-    c->drift = tl_grow(c->drift, (size_t)param, sizeof *c->drift);
-    c->cause = tl_grow(c->cause, (size_t)param, sizeof *c->cause);
-    c->cause[param] = cause;
-    c->drift[param] = 0;
-    c->dimension[param] = dimension;
-    c->is_source[param] = source;
+    c->param = tl_grow(c->param, (size_t)param, sizeof *c->param);
+    c->param[param] =
+        (tl_param_info){.cause = cause, .dimension = dimension, .source = source, .node = TL_NET_NONE};
     return param;
 }
 
@@ -50,7 +45,7 @@ int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, cons
     char path[TL_PATH_LONGEST];
     const int param =
         add_param(c, path_of(path, signal->name, stage, leg), ohms->value, TL_DIM_OHM, false, cause);
-    c->drift[param] = ohms->drift;
+    c->param[param].drift = ohms->drift;
     return tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
 }
 
@@ -68,7 +63,7 @@ int place_part(tl_circuit *c, tl_plan_part *part, const char *path, int a, int b
 {
     const tl_dimension dimension = tl_role_of(part->role)->dimension;
     const int param = add_param(c, path, part->value->value, dimension, false, TL_CAUSE_PART);
-    c->drift[param] = dimension == TL_DIM_OHM ? part->value->drift : 0;
+    c->param[param].drift = dimension == TL_DIM_OHM ? part->value->drift : 0;
     part->net = dimension == TL_DIM_FARAD ? tl_net_add_capacitor(c->net, path, a, b, tl_net_of(param))
                                           : tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
     part->param = param;
@@ -87,7 +82,7 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
     tl_net_value in_between = tl_net_fixed(ohms->given && exact ? ohms->value.nominal : 0);
     if (ohms->given && !exact) {
         const int param = add_param(c, path, ohms->value, TL_DIM_OHM, false, TL_CAUSE_SOURCE_OHMS);
-        c->drift[param] = ohms->drift;
+        c->param[param].drift = ohms->drift;
         in_between = tl_net_of(param);
     }
     tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
@@ -107,7 +102,7 @@ static void add_soft_rail(tl_circuit *c, int i, int behind, const char *name)
     if (supply->ohms.given) {
         c->shared_ohms[i] = add_param(c, path, supply->ohms.value, TL_DIM_OHM, false,
                                       supply->kind == TL_RAIL_SHARED ? TL_CAUSE_SHARED : TL_CAUSE_SUPPLY);
-        c->drift[c->shared_ohms[i]] = supply->ohms.drift;
+        c->param[c->shared_ohms[i]].drift = supply->ohms.drift;
         ohms = tl_net_of(c->shared_ohms[i]);
     }
     const int net = tl_net_add_resistor(c->net, path, behind, c->supply_node[i], ohms);
@@ -133,7 +128,7 @@ static void add_supply(tl_circuit *c, int i)
     const tl_supply *supply = &c->plan->supplies[i];
     const int of_pin =
         supply->kind == TL_RAIL_PIN ? c->plan->board->pins[supply->pin].limits.supply : TL_NONE;
-    c->shared_ohms[i] = c->shared_amperes[i] = c->load_amperes[i] = TL_NET_NONE;
+    c->shared_ohms[i] = c->shared_amperes[i] = TL_NET_NONE;
     if (supply->kind == TL_RAIL_SHARED && supply->from != TL_TO_GROUND)
         c->supply_param[i] = c->supply_param[supply->from];
     else if (of_pin != TL_NONE && supply->high)
@@ -163,32 +158,8 @@ static void add_supplies(tl_circuit *c)
     c->supply_rail = tl_alloc(count, sizeof *c->supply_rail);
     c->shared_ohms = tl_alloc(count, sizeof *c->shared_ohms);
     c->shared_amperes = tl_alloc(count, sizeof *c->shared_amperes);
-    c->load_amperes = tl_alloc(count, sizeof *c->load_amperes);
     for (int i = 0; i < c->plan->supply_count; i++)
         add_supply(c, i);
-}
-
-/* What the plan's outputs may take from a soft rail, all off or all on. On the bench they do it themselves
- * (bench/loads.c). */
-static void add_loads(tl_circuit *c, int i)
-{
-    char path[TL_PATH_LONGEST];
-    tl_quantity sum = {.low = 0};
-    if (c->supply_node[i] == c->supply_rail[i])
-        return;
-    for (int k = 0; k < c->plan->output_count; k++) {
-        const tl_quantity one = tl_plan_output_amperes(c->plan, &c->plan->outputs[k], i);
-        sum.low += one.low;
-        sum.nominal += one.nominal;
-        sum.high += one.high;
-    }
-    if (sum.low == 0 && sum.high == 0)
-        return;
-    c->load_amperes[i] = add_param(c, path_of(path, c->plan->supplies[i].name, "loads", NULL), sum,
-                                   TL_DIM_AMPERE, true, TL_CAUSE_LOADS);
-    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
-    tl_net_add_current(c->net, path, c->supply_node[i], TL_NET_GROUND, tl_net_of(c->load_amperes[i]));
-    tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
 /* The values that questions start from. */
@@ -203,9 +174,9 @@ static void list_values(tl_circuit *c)
         tl_net_param_span(c->net, i, &span[0], &span[1]);
         c->nominal[i] = tl_net_param_nominal(c->net, i);
         for (int end = 0; end < 2; end++)
-            c->rest[end][i] = c->is_source[i]                   ? 0
-                              : c->dimension[i] == TL_DIM_FARAD ? span[end]
-                                                                : c->nominal[i];
+            c->rest[end][i] = c->param[i].source                      ? 0
+                              : c->param[i].dimension == TL_DIM_FARAD ? span[end]
+                                                                      : c->nominal[i];
     }
 }
 
@@ -285,8 +256,6 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
         add_signal(c, i);
     add_pin_drivers(c);
     c->part_params = tl_net_param_count(c->net);
-    for (int i = 0; i < plan->supply_count; i++)
-        add_loads(c, i);
     add_outputs(c);
     c->state = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *c->state);
     for (int i = 0; i < plan->line_count; i++)
@@ -350,8 +319,10 @@ void tl_circuit_free(tl_circuit *circuit)
     for (int i = 0; i < circuit->plan->line_count; i++)
         tl_island_free(circuit->signals[i].island);
     tl_parts_free(&circuit->parts);
-    free(circuit->lit);
-    free(circuit->cause);
+    free(circuit->param);
+    free(circuit->first_leg);
+    free(circuit->outputs);
+    free(circuit->output_figures);
     for (int i = 0; i < circuit->worst_count; i++)
         free(circuit->worst[i].amperes);
     free(circuit->nominal);
@@ -368,15 +339,11 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit->trim_limits);
     free(circuit->paths);
     tl_net_free(circuit->net);
-    free(circuit->drift);
-    free(circuit->dimension);
-    free(circuit->is_source);
     free(circuit->supply_node);
     free(circuit->supply_param);
     free(circuit->supply_rail);
     free(circuit->shared_ohms);
     free(circuit->shared_amperes);
-    free(circuit->load_amperes);
     free(circuit->mux_contact);
     free(circuit->mux_common);
     free(circuit->signals);
@@ -434,8 +401,15 @@ void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const doubl
     size_t length = 0;
     text[0] = '\0';
     for (int i = 0; i < bounds->params && length < size; i++) {
-        const tl_dimension dimension = circuit->dimension[bounds->param[i]];
+        const tl_param_info *info = &circuit->param[bounds->param[i]];
+        const tl_dimension dimension = info->dimension;
         char value[32];
+        if (info->cause == TL_CAUSE_LOADS && dimension == TL_DIM_OHM) {
+            length += (size_t)snprintf(text + length, size - length, "%soutputs at %s %s", i > 0 ? ", " : "",
+                                       tl_net_node_name(circuit->net, info->node),
+                                       values[i] < loads_off_ohms ? "on" : "off");
+            continue;
+        }
         tl_quantity_write(dimension == TL_DIM_PERCENT ? 100 * values[i] : values[i], dimension,
                           TL_ROUND_NEAREST, value);
         length += (size_t)snprintf(text + length, size - length, "%s%s %s", i > 0 ? ", " : "",

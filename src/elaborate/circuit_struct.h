@@ -11,6 +11,7 @@ typedef struct tl_switch {
     int contact, node, against;
     tl_net_value level;
     bool below;
+    bool idle_opens; /* where it carries nothing it is open: a diode that nothing flows through */
 } tl_switch;
 
 /* What a pin can do to its node: contacts, or TL_NET_NONE. */
@@ -58,6 +59,33 @@ static inline bool tl_cause_is_loss(tl_cause cause)
            cause == TL_CAUSE_LOADS || (cause >= TL_CAUSE_SOURCE_OHMS && cause <= TL_CAUSE_DROP);
 }
 
+typedef struct tl_param_info {
+    tl_cause cause;
+    tl_dimension dimension;               /* travel counts as percent, held as 0 .. 1 */
+    bool source;                          /* volts or amperes that can be put to rest */
+    double drift;                         /* a fraction per kelvin */
+    int node;                             /* of what outputs take: where they hang; else TL_NET_NONE */
+    const struct tl_output_nodes *output; /* whose it is; NULL */
+} tl_param_info;
+
+/* Where one pin of an output is in the net, or an output that is always on. Entries that do not apply are
+ * TL_NET_NONE. */
+typedef struct tl_output_nodes {
+    int on;      /* contact, as believed: closed while it is on */
+    int seldom;  /* parameter: 1 divided by the share of the time that it is on */
+    int channel; /* contact, as soldered: its transistor conducts */
+    int control; /* the transistor's base or gate */
+    int base;    /* the drop from there to ground, of a bipolar one */
+} tl_output_nodes;
+
+/* Worst cases of an output, over all of its pins, amperes. */
+typedef struct tl_output_figures {
+    bool known;
+    tl_quantity load;  /* through one load while it is on */
+    double pin;        /* the most that one pin gives or takes */
+    double base_least; /* into the base of its transistor */
+} tl_output_figures;
+
 /* The way back from counts to the unknown. */
 typedef struct tl_inverse {
     bool known, usable; /* made already; there is one */
@@ -69,25 +97,22 @@ typedef struct tl_inverse {
     int count;
 } tl_inverse;
 
+static const double loads_off_ohms = 1e12; /* of outputs that are off: a microvolt in anything */
+
 /* How many shifters a line has: the side of its pin. */
 int tl_circuit_last_side(const tl_circuit *circuit, int line);
 
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
-    int part_params; /* so many are parts and supplies, which a bench draws; then what outputs take */
-    int real_params; /* so many are of the circuit; those behind stand for others in cut islands */
-    tl_parts parts;  /* all of the plan, with their places in the net */
-    int *lit;        /* of each part that an output lights: the contact that is closed while it is on */
-    tl_cause *cause; /* of each parameter */
-    double *drift;   /* of each parameter, a fraction per kelvin */
-    tl_dimension *dimension; /* of each parameter of the net; travel counts as percent, held as 0 .. 1 */
-    bool *is_source;  /* whether a parameter is a source of volts or amperes, so that it can be put to rest */
-    int *supply_node; /* of each supply */
+    int part_params;      /* so many are parts and supplies, which a bench draws; then what outputs take */
+    int real_params;      /* so many are of the circuit; those behind stand for others in cut islands */
+    tl_parts parts;       /* all of the plan, with their places in the net */
+    tl_param_info *param; /* of each parameter of the net */
+    int *supply_node;     /* of each supply */
     int *supply_param;
     int *supply_rail; /* the ideal rail behind it: its node again, where it has no resistance */
     int *shared_ohms, *shared_amperes; /* of each shared node: parameters, or TL_NET_NONE */
-    int *load_amperes;                 /* of each soft rail: what outputs may take from it, likewise */
     int *mux_contact;                  /* of each multiplexer: its first input's; the others follow */
     int *mux_common;                   /* node of its common line */
     tl_signal_nodes *signals;          /* of signals, and behind them of lines */
@@ -102,7 +127,11 @@ struct tl_circuit {
     /* in the soldered view only: */
     tl_switch *switches;
     int switch_count;
-    tl_pin_contacts *pins; /* of each pin of the plan */
+    tl_pin_contacts *pins;             /* of each pin of the plan */
+    int *first_leg;                    /* of each output, and one more: where its pins stand among */
+    tl_output_nodes *outputs;          /* all pins of outputs */
+    bool has_loads;                    /* some hang where a signal feels them */
+    tl_output_figures *output_figures; /* of each output, filled as they are asked for */
 };
 
 #endif

@@ -21,14 +21,13 @@ int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, cons
 /* The same of a part of the list, and notes where it is. */
 int place_part(tl_circuit *c, tl_plan_part *part, const char *path, int a, int b);
 tl_plan_part *part_at(tl_circuit *c, int line, int stage, int leg, bool twin);
-/* load_branches.c: lamps, loads and drivers as believed. */
-void add_outputs(tl_circuit *c);
 /* A rail of its own at so many volts, joined to the node through `ohms` while the gate lets it. */
 int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
                     tl_net_condition gate, int contact, tl_net_value volts, const tl_located *ohms);
 
 /* soldered.c: what is in the soldered view only. */
 enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */
+#define TL_DROP_OHMS 1e-3 /* of a lamp or a junction whose drop stands in the plan: nothing beside it */
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below);
 static const double counted_on_ohms = 0.05; /* of a clamp whose volts the plan states or counts on */
 /* Switches itself on where the node is beyond the rail's volts. */
@@ -41,6 +40,13 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
 void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
                          int part, tl_net_value offset, tl_signal_nodes *nodes);
 void add_pin_drivers(tl_circuit *c);
+/* One pin that drives its node. reads: it is an input too, with pulls of its own; seldom: a parameter that
+ * its ohms are multiplied by, or TL_NET_NONE. */
+void add_pin_driver(tl_circuit *c, int pin, int node, bool reads, int seldom);
+/* A pin's resistance as an output, at most over its supply. */
+double driver_most_ohms(const tl_circuit *c, const tl_pin_limits *limits, bool high);
+/* Conducts from anode to cathode beyond its drop, by a switch of the bench. */
+void add_diode(tl_circuit *c, const char *path, int anode, int cathode, tl_net_value drop, double ohms);
 /* The pin that drives this line into a far input; TL_NONE for any other line. */
 int far_driver(const tl_circuit *c, const tl_signal *line);
 
@@ -51,6 +57,8 @@ int add_stage(tl_circuit *c, const tl_signal *signal, int index, bool twin, int 
 /* chain_end.c: pins, converters, multiplexers. */
 void add_end(tl_circuit *c, int signal, int node, int negative);
 void add_muxes(tl_circuit *c);
+/* chain_output.c: lamps, loads, drivers and the pins in front of them. */
+void add_outputs(tl_circuit *c);
 /* narrow.c: what is left of islands that too much hangs on, when all are made. */
 void narrow_islands(tl_circuit *c);
 

@@ -11,7 +11,7 @@ enum { TL_DRIVER_OHMS = 50, TL_SHIFTER_OHMS = 20, TL_FOLLOWER_OHMS = 1 };
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below)
 {
     c->switches = tl_grow(c->switches, (size_t)c->switch_count, sizeof *c->switches);
-    c->switches[c->switch_count++] = (tl_switch){contact, node, against, level, below};
+    c->switches[c->switch_count++] = (tl_switch){contact, node, against, level, below, false};
 }
 
 void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
@@ -26,15 +26,18 @@ void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, i
 
 /* --- shifters --- */
 
-/* Conducts from anode to cathode beyond its drop. */
-static void add_diode(tl_circuit *c, const char *path, int anode, int cathode, double drop)
+void add_diode(tl_circuit *c, const char *path, int anode, int cathode, tl_net_value drop, double ohms)
 {
     const int contact = tl_net_add_contact(c->net, path);
-    const int ohms = tl_net_add_resistor(c->net, path, anode, cathode, tl_net_fixed(TL_DIODE_OHMS));
-    const int back = tl_net_add_current(c->net, path, cathode, anode, tl_net_fixed(drop / TL_DIODE_OHMS));
-    tl_net_condition_part(c->net, ohms, TL_WHEN_CLOSED, contact);
-    tl_net_condition_part(c->net, back, TL_WHEN_CLOSED, contact);
-    add_switch(c, contact, anode, cathode, tl_net_fixed(drop), false);
+    tl_net_value back = drop;
+    back.factor /= ohms;
+    back.extra /= ohms;
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, anode, cathode, tl_net_fixed(ohms)),
+                          TL_WHEN_CLOSED, contact);
+    tl_net_condition_part(c->net, tl_net_add_current(c->net, path, cathode, anode, back), TL_WHEN_CLOSED,
+                          contact);
+    add_switch(c, contact, anode, cathode, drop, false);
+    c->switches[c->switch_count - 1].idle_opens = true;
 }
 
 /* The rail that the source's side of a shifter idles at: that of its last pull, or the source's own. */
@@ -73,7 +76,8 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
                               contact);
         add_switch(c, contact, from, TL_NET_GROUND, level, true);
     }
-    add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, stage->drop);
+    add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, tl_net_fixed(stage->drop),
+              TL_DIODE_OHMS);
 }
 
 /* A rail that the node is tied to while the contact is as the gate says. */
@@ -92,7 +96,7 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
     tl_net_value top, middle;
     path_of(path, signal->name, stage->name, NULL);
     if (stage->way == TL_SHIFT_DIODE) {
-        add_diode(c, path, next, node, stage->drop);
+        add_diode(c, path, next, node, tl_net_fixed(stage->drop), TL_DIODE_OHMS);
         return;
     }
     if (stage->way == TL_SHIFT_N_CHANNEL) {
@@ -190,15 +194,22 @@ static void add_own_pull(tl_circuit *c, int pin, int node, bool up)
     tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, pull_contact(c, pin, up));
 }
 
-/* The output's resistance: what it drops at the current that it drives. */
+/* The output's resistance: what it drops at the current that it drives; typical where the board says neither.
+ */
 static double driver_ohms(const tl_pin_limits *limits, double rail, bool high)
 {
     const double drop = high ? rail - tl_level_volts(limits->voh, rail) : tl_level_volts(limits->vol, rail);
-    return limits->drives > 0 && drop > 0 ? drop / limits->drives : TL_DRIVER_OHMS;
+    return limits->drives > 0 ? fmax(drop, 0) / limits->drives : TL_DRIVER_OHMS;
 }
 
-/* reads: it is an input too, with pulls of its own. */
-static void add_pin_driver(tl_circuit *c, int pin, int node, bool reads)
+double driver_most_ohms(const tl_circuit *c, const tl_pin_limits *limits, bool high)
+{
+    const tl_quantity *rail = &c->plan->supplies[limits->supply].volts;
+    return fmax(driver_ohms(limits, rail->low, high),
+                fmax(driver_ohms(limits, rail->nominal, high), driver_ohms(limits, rail->high, high)));
+}
+
+void add_pin_driver(tl_circuit *c, int pin, int node, bool reads, int seldom)
 {
     char path[TL_PATH_LONGEST];
     const tl_pin_limits *limits = &c->plan->pins[pin].limits;
@@ -210,7 +221,8 @@ static void add_pin_driver(tl_circuit *c, int pin, int node, bool reads)
         path_of(path, c->plan->pins[pin].name, high ? "drive-high" : "drive-low", NULL);
         const int contact = tl_net_add_contact(c->net, path);
         const int part = tl_net_add_resistor(
-            c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_fixed(ohms));
+            c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND,
+            (tl_net_value){.factor = ohms, .first = seldom, .constant = 1, .second = TL_NET_NONE});
         tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
         *(high ? &c->pins[pin].high_ohms : &c->pins[pin].low_ohms) = ohms;
         *(high ? &c->pins[pin].drive_high : &c->pins[pin].drive_low) = contact;
@@ -249,14 +261,14 @@ void add_pin_drivers(tl_circuit *c)
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = far_driver(c, &c->plan->signals[i]);
         if (pin != TL_NONE && c->pins[pin].drive_low == TL_NET_NONE)
-            add_pin_driver(c, pin, c->signals[i].source, false);
+            add_pin_driver(c, pin, c->signals[i].source, false, TL_NET_NONE);
     }
     for (int i = 0; i < c->plan->line_count; i++) {
         const int pin = c->plan->signals[i].pin;
         if (pin < c->plan->board->pin_count && is_driven(c->plan, pin) &&
             c->pins[pin].drive_low == TL_NET_NONE && c->signals[i].pin != TL_NET_GROUND &&
             !tl_net_is_rail(c->net, c->signals[i].pin))
-            add_pin_driver(c, pin, c->signals[i].pin, true);
+            add_pin_driver(c, pin, c->signals[i].pin, true, TL_NET_NONE);
     }
     tl_net_set_view(c->net, TL_VIEW_BOTH);
 }

@@ -101,7 +101,8 @@ static tl_plan_part *add(tl_parts *parts, tl_part_role role, tl_located *value)
                            .a = TL_NONE,
                            .b = TL_NONE,
                            .net = TL_NONE,
-                           .param = TL_NONE};
+                           .param = TL_NONE,
+                           .contact = TL_NONE};
     return part;
 }
 

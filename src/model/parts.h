@@ -92,8 +92,9 @@ typedef struct tl_plan_part {
     bool twin;          /* of a bridge: the same part in its other leg */
     const tl_stage *of; /* the stage that it is of, or NULL */
     tl_located *value;  /* NULL where it has none */
-    /* filled in when the netlist is made: nodes, the netlist's part, its parameter; else TL_NONE */
-    int a, b, net, param;
+    /* filled in when the netlist is made: nodes, the netlist's part, its parameter, the contact without which
+     * it does nothing; else TL_NONE */
+    int a, b, net, param, contact;
 } tl_plan_part;
 
 typedef struct tl_parts {

@@ -42,8 +42,10 @@ static void take_pin(const tl_pin_limits *pin, const tl_quantity *rail, tl_facts
     facts->of[TL_FACT_FARADS] = one(pin->farads);
     facts->of[TL_FACT_DRIVES] = one(pin->drives);
     facts->of[TL_FACT_MOST_AMPERES] = one(pin->most_amperes);
-    facts->of[TL_FACT_HIGH] =
-        (tl_quantity){rail->low - high_drop, rail->nominal - high_drop / 2, rail->high, true};
+    const bool says = pin->voh.share != 1 || pin->voh.volts != 0;
+    const double drop = says ? rail->low - tl_level_volts(pin->voh, rail->low) : high_drop;
+    facts->of[TL_FACT_HIGH] = (tl_quantity){rail->low - drop, rail->nominal - drop / 2, rail->high, true};
+    facts->of[TL_FACT_PIN_OHMS] = one(says && pin->drives > 0 ? fmax(0, drop) / pin->drives : NAN);
 }
 
 static void take_converter(const tl_converter *converter, double reference, double acquisition,

@@ -28,6 +28,7 @@ static asked_pin pin_of(const tl_facts *facts)
         .highest = fact(facts, TL_FACT_LIMIT, NAN),
         .over = or_else(facts->of[TL_FACT_LIMIT].nominal - facts->of[TL_FACT_RAIL].low, tl_clamp_drop),
         .voh = NAN,
+        .voh_below = NAN,
         .vil = fact(facts, TL_FACT_VIL, NAN),
         .vih = fact(facts, TL_FACT_VIH, NAN),
         .vil_share = fact(facts, TL_FACT_VIL_SHARE, tl_vil_share),
@@ -127,6 +128,8 @@ static void write_board(FILE *to, const asked_pin *pin)
         fprintf(to, ", leakage: ±%s", written(pin->leakage, "A"));
     if (is_said(pin->voh))
         fprintf(to, ", voh: %s", written(pin->voh, "V"));
+    if (is_said(pin->voh_below))
+        fprintf(to, ", voh: rail - %s", written(pin->voh_below, "V"));
     write_said(to, "capacitance", pin->farads, "F");
     write_said(to, "drives", pin->drives, "A");
     write_said(to, "current", pin->most_amperes, "A");

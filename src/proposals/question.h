@@ -18,6 +18,7 @@ typedef struct {
     double vil_share, vih_share; /* of its supply */
     double over;                 /* where `highest` is NAN: so many volts over its supply */
     double voh;                  /* volts of its high level, at least; NAN: its supply */
+    double voh_below;            /* or so many volts below its supply; NAN */
     double leakage, farads;      /* either way */
     double drives, most_amperes; /* amperes at its levels; never more */
     double injection;            /* amperes that its clamps stand */

@@ -15,6 +15,8 @@ static void take_lamp(const void *requirement, asked_pin *pin)
     const tl_lamp_requirement *w = requirement;
     pin->rail = lamp_rail(w);
     pin->highest = NAN;
+    pin->drives = 1e-3; /* some current at which it drops what its resistance makes of that */
+    pin->voh_below = pin->drives * w->pin_ohms;
 }
 
 static void write_lamp(const asked_text *t)
@@ -28,7 +30,7 @@ static void measure_lamp(const asked_circuit *a, tl_choice *c)
 {
     const tl_lamp_requirement *w = a->question->requirement;
     const tl_plan_output *lamp = &a->circuit->plan->outputs[0];
-    const tl_quantity amperes = tl_plan_load_amperes(a->circuit->plan, lamp);
+    const tl_quantity amperes = tl_circuit_load_amperes(a->circuit, lamp);
     const double most = amperes.high;
     put_figure(c, "current, most", most);
     put_figure(c, "current, least", amperes.low);
@@ -44,6 +46,7 @@ static void take_driver(const void *requirement, asked_pin *pin)
     pin->rail = (tl_quantity){w->high.high, w->high.high, w->high.high, false};
     pin->highest = NAN;
     pin->voh = w->high.low;
+    pin->drives = w->pin_amperes;
     pin->most_amperes = w->pin_amperes;
 }
 

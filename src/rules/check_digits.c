@@ -105,19 +105,19 @@ double tl_check_step(const tl_checker *k, int signal, double volts)
 
 static bool is_foreign(const tl_circuit *c, int param)
 {
-    return c->cause[param] == TL_CAUSE_CARRIES || c->cause[param] == TL_CAUSE_LOADS;
+    return c->param[param].cause == TL_CAUSE_CARRIES || c->param[param].cause == TL_CAUSE_LOADS;
 }
 
 static bool is_leakage(const tl_circuit *c, int param)
 {
-    return c->cause[param] == TL_CAUSE_LEAKAGE || c->cause[param] == TL_CAUSE_OPEN_LEAKAGE ||
-           c->cause[param] == TL_CAUSE_BIAS;
+    return c->param[param].cause == TL_CAUSE_LEAKAGE || c->param[param].cause == TL_CAUSE_OPEN_LEAKAGE ||
+           c->param[param].cause == TL_CAUSE_BIAS;
 }
 
 /* A follower's offset, and what its gain lacks. */
 static bool is_follower(const tl_circuit *c, int param)
 {
-    return c->cause[param] == TL_CAUSE_OFFSET || c->cause[param] == TL_CAUSE_GAIN;
+    return c->param[param].cause == TL_CAUSE_OFFSET || c->param[param].cause == TL_CAUSE_GAIN;
 }
 
 /* What each rule looks at, and how it is said. */
@@ -141,7 +141,8 @@ static bool sags_what_is_read(const tl_checker *k, int signal, int param)
 {
     const tl_source *source = &k->plan->signals[signal].source;
     return source->kind == TL_SOURCE_RAIL && source->supply >= 0 &&
-           k->circuit->load_amperes[source->supply] == param;
+           k->circuit->param[param].cause == TL_CAUSE_LOADS &&
+           k->circuit->param[param].node == k->circuit->supply_node[source->supply];
 }
 
 /* The most that all of a kind together move the pin, by superposition, and the amperes among them. No
@@ -168,7 +169,7 @@ static bool moved_by(const tl_checker *k, int signal, const stray *kind, double 
                 moved = fmax(moved, fabs(with - without));
         }
         values[p] = c->nominal[p];
-        *amperes += c->dimension[p] == TL_DIM_AMPERE ? fmax(fabs(low), fabs(high)) : 0;
+        *amperes += c->param[p].dimension == TL_DIM_AMPERE ? fmax(fabs(low), fabs(high)) : 0;
         *volts += moved;
     }
     return true;
@@ -181,7 +182,7 @@ static void enlarge_parts(const tl_checker *k, int signal, double *values)
     for (int i = 0; i < count; i++) {
         double low, high;
         tl_net_param_span(k->circuit->net, params[i], &low, &high);
-        if (k->circuit->dimension[params[i]] == TL_DIM_OHM &&
+        if (k->circuit->param[params[i]].dimension == TL_DIM_OHM &&
             params[i] != k->circuit->signals[signal].unknown)
             values[params[i]] = high;
     }

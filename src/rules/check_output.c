@@ -1,4 +1,5 @@
 /* Rules for what the firmware drives: lamps, loads behind transistors, and all pins together. */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 
@@ -13,42 +14,29 @@ static const tl_located *resistor_of(const tl_plan_output *output)
     return output->driver.way != TL_DRIVER_NONE ? &output->driver.load : &output->series;
 }
 
-tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *output)
+/* The rail that an output's load is fed from. */
+static int feeds_load(const tl_checker *k, const tl_plan_output *output)
 {
-    const tl_driver *driver = &output->driver;
-    const tl_pin_limits *limits = &circuit->plan->pins[output->pins[0]].limits;
-    const tl_quantity *rail = &circuit->plan->supplies[limits->supply].volts, *series = &driver->series.value;
-    tl_driver_amperes a = {tl_plan_load_amperes(circuit->plan, output).high, 0, 0};
-    if (driver->way == TL_DRIVER_BIPOLAR) {
-        a.pin = fmax(0, rail->high - tl_base_on_least) / series->low;
-        a.base_least = (tl_level_volts(limits->voh, rail->low) - tl_base_on_most) / series->high -
-                       (driver->pull.given ? tl_base_on_most / driver->pull.value.low : 0);
-    } else if (driver->pull.given) {
-        a.pin = rail->high / (series->low + driver->pull.value.low);
-    }
-    return a;
-}
-
-double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output)
-{
-    return output->pin_count == 0                 ? 0
-           : output->lamp.given                   ? tl_plan_load_amperes(circuit->plan, output).high
-           : output->driver.way != TL_DRIVER_NONE ? tl_circuit_driver(circuit, output).pin
-                                                  : 0;
+    return output->driver.way != TL_DRIVER_NONE        ? output->driver.supply
+           : !output->lamp.given                       ? TL_NONE
+           : output->pin_count == 0                    ? output->from
+           : !tl_plan_rail_is_low(k->plan, output->to) ? output->to
+                                                       : k->plan->pins[output->pins[0]].limits.supply;
 }
 
 double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply)
 {
-    const bool base =
-        output->driver.way != TL_DRIVER_NONE && k->plan->pins[output->pins[0]].limits.supply == supply;
-    return fmax(0, tl_plan_output_amperes(k->plan, output, supply).high) +
-           (base ? output->pin_count * tl_circuit_pin_amperes(k->circuit, output) : 0);
+    const tl_output_figures *found = tl_circuit_output(k->circuit, (int)(output - k->plan->outputs));
+    const bool driven = output->driver.way != TL_DRIVER_NONE,
+               base = driven && k->plan->pins[output->pins[0]].limits.supply == supply;
+    const int loads = output->pin_count == 0 ? 1 : output->pin_count;
+    return (feeds_load(k, output) == supply ? loads * found->load.high : 0) + (base ? loads * found->pin : 0);
 }
 
 static void check_lamp(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_located *lamp = lamp_of(output);
-    const double left = tl_plan_load_amperes(k->plan, output).low * resistor_of(output)->value.high;
+    const double left = tl_circuit_load_amperes(k->circuit, output).low * resistor_of(output)->value.high;
     if (left > 0.1)
         return;
     tl_finding *f =

@@ -1,6 +1,7 @@
 /*
  * Rules over the plan as a whole: pins taken twice, supply budgets, tolerances left out, the drawer.
  */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 
@@ -123,18 +124,10 @@ static double amperes_all_closed(const tl_checker *k, int first, int supply)
         if (k->circuit->signals[i].contact != TL_NET_NONE && is_counted_with(k, i, first))
             closed[k->circuit->signals[i].contact] = true;
     }
-    return tl_island_bounds(nodes->island, closed, figure, &amperes) == TL_NET_SOLVED ? amperes.high : 0;
-}
-
-/* What the outputs take from a soft rail is part of its island, too: they are counted by themselves. */
-static double without_loads(const tl_checker *k, int signal, int supply, double amperes)
-{
-    const int loads = k->circuit->load_amperes[supply];
-    double low = 0, high = 0;
-    if (loads == TL_NET_NONE || !tl_island_has_param(k->circuit->signals[signal].island, loads))
-        return amperes;
-    tl_net_param_span(k->circuit->net, loads, &low, &high);
-    return fmax(0, amperes - fmax(0, high));
+    double *loads = tl_loads_aside(k->circuit); /* they are counted by themselves */
+    const bool solved = tl_island_bounds(nodes->island, closed, figure, &amperes) == TL_NET_SOLVED;
+    tl_loads_back(k->circuit, loads);
+    return solved ? amperes.high : 0;
 }
 
 /* The most that a signal's island draws from a supply, over all its states; 0 where another signal counts it.
@@ -152,8 +145,7 @@ static double most_amperes(const tl_checker *k, int signal, int supply)
         for (int state = 0; state < k->circuit->signals[i].states; state++)
             most = fmax(most, tl_circuit_worst_case(k->circuit, i, state)->amperes[supply]);
     }
-    return without_loads(k, signal, supply,
-                         shared ? fmax(most, amperes_all_closed(k, signal, supply)) : most);
+    return shared ? fmax(most, amperes_all_closed(k, signal, supply)) : most;
 }
 
 /* An output pin that serves as a rail gives its level only up to the current that it drives. */

@@ -176,7 +176,7 @@ static bool read_wrong(const finder *f, const yaml_tree *node, tl_scene_fault *f
     fault->part_count = 0;
     if (fault->param[0] == TL_NET_NONE)
         return unknown(f, what, "value of a part", NULL);
-    return read_value(f->r, yaml_get(node, "value"), f->circuit->dimension[fault->param[0]], &fault->value);
+    return read_value(f->r, yaml_get(node, "value"), f->circuit->param[fault->param[0]].dimension, &fault->value);
 }
 
 /* Two signals' plugs: the wire of each pin goes to the other one's. */
@@ -221,7 +221,7 @@ static bool read_swap(const finder *f, const yaml_tree *node, tl_scene_fault *fa
         if (fault->param[i] == TL_NET_NONE)
             return unknown(f, &list->items[i], "value of a part", NULL);
     }
-    if (f->circuit->dimension[fault->param[0]] == f->circuit->dimension[fault->param[1]])
+    if (f->circuit->param[fault->param[0]].dimension == f->circuit->param[fault->param[1]].dimension)
         return true;
     report_error(f->r, "wrong-shape", list->place, "only parts of one kind can have changed places");
     return false;

@@ -17,8 +17,8 @@ static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choi
     const tl_lamp_requirement *w = requirement;
     char value[64];
     const double across = fmax(0, w->supply.high - w->forward.low - w->drop), most = across / series->low;
-    const double least =
-        fmax(0, w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) / series->high;
+    const double least = fmax(0, w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) /
+                         (series->high + w->pin_ohms);
     choice_part(c, "series", TL_DIM_OHM, series);
     choice_figure(c, "current, most", most, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
     choice_figure(c, "current, least", least, TL_DIM_AMPERE, TL_LOWEST,
@@ -33,7 +33,8 @@ static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choi
 void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->supply) || !is_range(&w->forward) || w->forward.low < 0 || w->supply.low <= 0 ||
-        !(w->amperes > 0) || w->drop < 0 || w->lamps < 1 || !(w->least_amperes <= w->amperes)) {
+        !(w->amperes > 0) || w->drop < 0 || !(w->pin_ohms >= 0) || w->lamps < 1 ||
+        !(w->least_amperes <= w->amperes)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "a lamp needs its supply, forward voltage and highest current, and a lowest current "
                       "that is not above it");
@@ -53,7 +54,8 @@ void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
                  TL_DIM_OHM);
     if (w->least_amperes > 0)
         result_exact(answer, "largest series resistor",
-                     (w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) / w->least_amperes,
+                     (w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) / w->least_amperes -
+                         w->pin_ohms,
                      TL_DIM_OHM);
     try_every_value(w, work_out_lamp, answer);
 }

@@ -276,8 +276,8 @@ static void limits_are_met_to_the_point(void)
          "ohm ±0 %, "
          "supply: m}}}}\n",
          ""},
-        {"of 100.9 mA",
-         "supplies: {m: {voltage: 10 V, resistance: 1 ohm, current: 100.9 mA}}\nsignals: {r: {source: {rail: "
+        {"of 99.9 mA: 10 V over 1 ohm and 100.06 ohm beside 10k",
+         "supplies: {m: {voltage: 10 V, resistance: 1 ohm, current: 99.9 mA}}\nsignals: {r: {source: {rail: "
          "m}, stages: "
          "[divider: {upper: 8k ±0.01 %, lower: 2k ±0.01 %}], pin: L4, reading: {unit: V, decimals: "
          "0}}}\noutputs: {l: "

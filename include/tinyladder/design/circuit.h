@@ -160,8 +160,18 @@ double tl_circuit_edge(tl_circuit *circuit, int signal, int state);
 tl_bounds tl_circuit_part_amperes(tl_circuit *circuit, int signal, int state, const char *part);
 /** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
 double tl_circuit_resistor_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
+/** What one load of an output takes while it is on, amperes: a driver's load, or a lamp, with the resistance
+ * of its pin or transistor in the way. 0 for a far input. */
+tl_quantity tl_circuit_load_amperes(tl_circuit *circuit, const tl_plan_output *output);
 /** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
 double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output);
+/** What a transistor that drives a load gets and must carry, amperes. */
+typedef struct tl_driver_amperes {
+    double load;       /**< of the load, most */
+    double pin;        /**< that the pin gives, most */
+    double base_least; /**< into the base, at the lowest high level and with its pull counted; 0 for a gate */
+} tl_driver_amperes;
+tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *output);
 
 #ifdef __cplusplus
 }

@@ -105,8 +105,8 @@ int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_v
 /** Half of a transistor's channel: a current from `a` to `b` of so many volts as `a` has, over these ohms,
  * whatever `b` has. Both halves together are a resistor. */
 int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
-/** A drop from `a` to `b`, as a diode or a lamp keeps: conducts that way alone, so many volts lower, and is not
- * there while `a` is less than that above `b`. Each state's solution finds out whether it conducts. */
+/** A drop from `a` to `b`, as a diode or a lamp keeps: conducts that way alone, so many volts lower, and is
+ * not there while `a` is less than that above `b`. Each state's solution finds out whether it conducts. */
 int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value volts);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);

@@ -437,13 +437,6 @@ bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
 /** 100 % of a reading whose points are in %, in its last digits but at most hundredths: levels and duty
  * follow it; 0 for any other reading, and where it has a `percent` of its own. */
 long tl_reading_whole(const tl_plan_reading *reading, int decimals);
-/** What one load of an output takes while it is on, amperes: a driver's load, or a lamp. 0 for a far input.
- */
-tl_quantity tl_plan_load_amperes(const tl_plan *plan, const tl_plan_output *output);
-/** What all loads of an output may take from a rail, or give to a return wire (below 0), whether it is on or
- * off, amperes; its nominal is what is always there. */
-tl_quantity tl_plan_output_amperes(const tl_plan *plan, const tl_plan_output *output, int rail);
-
 /** One use of a pin. what is NULL where there is none. */
 typedef struct tl_pin_use {
     const char *what;  /**< `signal`, `output`, `select line`, `enable line`, `bus`, `rail` ... */

@@ -31,6 +31,7 @@ typedef enum tl_fact {
     TL_FACT_DRIVES,          /**< amperes at which the pin's output levels hold */
     TL_FACT_MOST_AMPERES,    /**< never more through the pin */
     TL_FACT_HIGH,            /**< volts of the pin's high level */
+    TL_FACT_PIN_OHMS,        /**< of the pin as an output, at most: what it drops over what it drives */
     TL_FACT_BITS,            /**< of the converter */
     TL_FACT_SAMPLING,        /**< farads of its sampling capacitor */
     TL_FACT_SWITCH,          /**< ohms of its switch */

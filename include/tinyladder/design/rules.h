@@ -51,14 +51,6 @@ void tl_plan_check(tl_circuit *circuit, tl_report *report);
 double tl_circuit_driven_amperes(tl_circuit *circuit, int signal);
 /** The most that a pin's clamp carries, the upper or the lower one; 0 where it never conducts. */
 double tl_circuit_clamp_amperes(tl_circuit *circuit, int signal, int state, bool high);
-/** What a transistor that drives a load gets and must carry, amperes. */
-typedef struct tl_driver_amperes {
-    double load;       /**< of the load, most */
-    double pin;        /**< that the pin gives, most */
-    double base_least; /**< into the base, at the lowest high level and with its pull counted; 0 for a gate */
-} tl_driver_amperes;
-tl_driver_amperes tl_circuit_driver(tl_circuit *circuit, const tl_plan_output *output);
-
 #ifdef __cplusplus
 }
 #endif

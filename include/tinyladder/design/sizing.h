@@ -251,13 +251,15 @@ typedef struct tl_guard_requirement {
 tl_guard_requirement tl_guard_requirement_default(void);
 void tl_size_guard(const tl_guard_requirement *requirement, tl_size_result *answer);
 
-/** The series resistor of a lamp. R = (V - Vf - Vdriver) / I. */
+/** The series resistor of a lamp. R = (V - Vf - Vdriver) / I, less the resistance of the pin for the least.
+ */
 typedef struct tl_lamp_requirement {
     tl_quantity supply, forward; /**< volts */
     double amperes;              /**< never more */
     double least_amperes;        /**< still bright enough (0) */
     double drop;                 /**< across the driver, at least (0) */
     double most_drop;            /**< and at most (the same) */
+    double pin_ohms; /**< of the pin that drives it, at most: what it drops over what it drives (0) */
     double lamps, total_amperes; /**< how many at once, and what they may take together (1, INFINITY) */
 } tl_lamp_requirement;
 tl_lamp_requirement tl_lamp_requirement_default(void);
