@@ -5,8 +5,8 @@
 #include "elaborate/circuit_struct.h"
 
 /* The most heat in a resistor of the plan, watts, over all states of what it belongs to, and over its own
- * tolerance too. part: its number in the circuit's list. */
-double tl_circuit_part_watts(tl_circuit *circuit, int part);
+ * tolerance too. part: its number in the circuit's list. 0 where it is surely no more than `enough`. */
+double tl_circuit_part_watts(tl_circuit *circuit, int part, double enough);
 /* With a sensor shorted: the most current through its partner, and its heat. False where the circuit has no
  * solution then. */
 bool tl_circuit_shorted_sensor(tl_circuit *circuit, int signal, const tl_plan_part *partner, double *amperes,

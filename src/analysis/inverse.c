@@ -142,9 +142,9 @@ static void choose_points(maker *m, const tl_source *source)
                        .most = 2000,
                        .below_least = -INFINITY,
                        .above_most = INFINITY};
-    m->at[0] = 0;
-    m->at[1] = to->scale;
-    m->at[POINTS] = to->scale / 3;
+    m->at[0] = 0.2 * to->scale; /* inside: at an end of what the source gives leakage may end as well */
+    m->at[1] = 0.9 * to->scale;
+    m->at[POINTS] = 0.55 * to->scale;
 }
 
 /* Every corner; a track's ohms count as one more parameter, the last. */

@@ -75,10 +75,29 @@ static double watts_apart(tl_circuit *c, int index)
     return most;
 }
 
-double tl_circuit_part_watts(tl_circuit *circuit, int index)
+/* No part has more across it than the whole island: mostly that is answer enough. */
+static bool surely_cool(tl_circuit *c, const tl_plan_part *part, double enough)
+{
+    double low, high;
+    bool *closed = NULL;
+    tl_island *island = part->owner == TL_OWNED_BY_LINE ? c->signals[part->index].island : NULL;
+    if (island == NULL) {
+        closed = tl_alloc((size_t)tl_net_contact_count(c->net), sizeof *closed);
+        if (part->contact != TL_NET_NONE)
+            closed[part->contact] = true;
+        island = tl_island_new_along(c->net, tl_net_is_rail(c->net, part->b) ? part->a : part->b, closed);
+    }
+    tl_island_extent(island, &low, &high);
+    if (closed != NULL)
+        tl_island_free(island);
+    free(closed);
+    return (high - low) * (high - low) / part->value->value.low <= enough;
+}
+
+double tl_circuit_part_watts(tl_circuit *circuit, int index, double enough)
 {
     const tl_plan_part *part = &circuit->parts.part[index];
-    if (part->net == TL_NET_NONE)
+    if (part->net == TL_NET_NONE || surely_cool(circuit, part, enough))
         return 0;
     return part->owner == TL_OWNED_BY_LINE
                ? tl_circuit_resistor_watts(circuit, part->index, part->net, &part->value->value)

@@ -90,6 +90,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->lifts);
     free(bench->feeds);
     free(bench->loads);
+    free(bench->leaking);
     free(bench->switches);
     free(bench->values);
     free(bench->damages);

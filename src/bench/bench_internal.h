@@ -248,9 +248,12 @@ struct tl_bench {
     int feed_count;
     bench_load *loads;
     int load_count;
-    tl_switch *switches; /* the circuit's, by what they go here */
-    int *hum;            /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
-    int *fault_contact;  /* of each fault of the scene that joins something; TL_NET_NONE */
+    tl_switch *switches; /* the circuit's, by what they go here, and those of leaks */
+    int switch_count;
+    int *leaking; /* contacts through which leakage reaches its node, closed to begin with */
+    int leaking_count;
+    int *hum;           /* of each fault of the scene the parameter of its hum; TL_NET_NONE */
+    int *fault_contact; /* of each fault of the scene that joins something; TL_NET_NONE */
     bool strict;
     char trouble[160]; /* empty, or the first state that could not be solved */
 
@@ -288,6 +291,10 @@ void feeds_follow(tl_bench *bench, int pin);
 
 /* A parameter of every island that has it is another from now on. */
 void bench_set_value(tl_bench *bench, int param, double value);
+
+/* leaks.c: when values are drawn. */
+void leaks_wire(tl_bench *bench);
+void leaks_begin(tl_bench *bench); /* when there are contacts */
 
 /* loads.c: what hangs on outputs; likewise. */
 void loads_wire(tl_bench *bench);

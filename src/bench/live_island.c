@@ -14,7 +14,7 @@
  * so many pieces over them. So many flips of switches at one moment mean that they chatter. */
 enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
 #define IDLE_VOLTS 1e-11 /* across a diode: no current */
-enum { ROOM = 2 }; /* volts beyond the rails: clamps, diodes, offsets, a wire's drop */
+enum { ROOM = 2 };       /* volts beyond the rails: clamps, diodes, offsets, a wire's drop */
 
 /* --- switches that voltages work --- */
 
@@ -402,7 +402,7 @@ static void take_contacts(tl_bench *bench, bench_island *s)
     for (int i = 0; i < contacts; i++)
         bench->island_of_contact[i] = marked[i] ? s : bench->island_of_contact[i];
     free(marked);
-    for (int i = 0; i < bench->circuit->switch_count; i++) {
+    for (int i = 0; i < bench->switch_count; i++) {
         const tl_switch *sw = &bench->switches[i];
         if (bench->island_of_contact[sw->contact] != s)
             continue;

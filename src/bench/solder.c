@@ -57,9 +57,9 @@ static int wire_missing(tl_bench *bench, const tl_scene_fault *fault)
 static void take_switches(tl_bench *bench)
 {
     const int count = bench->circuit->switch_count;
-    bench->switches = tl_alloc((size_t)count, sizeof *bench->switches);
     for (int i = 0; i < count; i++) {
-        tl_switch *sw = &bench->switches[i];
+        bench->switches = tl_grow(bench->switches, (size_t)bench->switch_count, sizeof *bench->switches);
+        tl_switch *sw = &bench->switches[bench->switch_count++];
         double beside;
         *sw = bench->circuit->switches[i];
         for (int k = 0; k < bench->lift_count && sw->against == TL_NET_GROUND; k++) {
@@ -145,8 +145,10 @@ void wiring_init(tl_bench *bench)
     wire_scene(bench);
     take_switches(bench);
     draw_values(bench);
+    leaks_wire(bench);
     const size_t contacts = (size_t)tl_net_contact_count(bench->net);
     bench->closed = tl_alloc(contacts, sizeof *bench->closed);
+    leaks_begin(bench);
     bench->pressed = tl_alloc(contacts, sizeof *bench->pressed);
     bench->by_hand = tl_alloc(contacts, sizeof *bench->by_hand);
     bench->held = tl_alloc(contacts, sizeof *bench->held);

@@ -161,10 +161,12 @@ static void drop_idle(search *s)
     bool idle[PARAMS_MOST];
     int kept = 0;
     if (s->listed_count <= FEW ||
-        s->island->one_way) /* what moves nothing while a lamp is dark may once it is lit */
+        s->ever_lit != NULL) /* what moves nothing while a lamp is dark may once it is lit */
         return;
+    s->island->work.all_lit = true; /* leaks flow wherever they may */
     for (int i = 0; i < s->listed_count; i++)
         idle[i] = is_idle(s, s->listed[i]);
+    s->island->work.all_lit = false;
     for (int i = 0; i < s->listed_count; i++) {
         s->values[s->listed[i]] = s->island->net->params[s->listed[i]].nominal;
         if (!idle[i])
@@ -349,7 +351,7 @@ static tl_net_status try_turning(search *s)
     bool *dark = s->ever_dark;
     tl_net_status fault = TL_NET_SOLVED;
     for (int i = 0; i < s->island->part_count && dark != NULL; i++) {
-        if (!net_part_of(s->island, i)->is->one_way || !s->ever_lit[i] || !dark[i])
+        if (!net_part_of(s->island, i)->is->turns || !s->ever_lit[i] || !dark[i])
             continue;
         if (count == TURNING_MOST)
             return TL_NET_TOO_WIDE;
@@ -357,16 +359,28 @@ static tl_net_status try_turning(search *s)
     }
     for (unsigned state = 0; count > 0 && state < 1u << count && fault == TL_NET_SOLVED; state++) {
         for (int k = 0; k < count; k++) {
-            work->held_lit[turning[k]] = true;
-            work->lit[turning[k]] = (state >> k & 1u) != 0;
+            work->held_mode[turning[k]] = true;
+            work->mode[turning[k]] = (state >> k & 1u) != 0 ? MODE_LIT : MODE_DARK;
         }
         fault = try_corners(s);
         if (fault == TL_NET_FLOATING) /* it hangs on them alone: then they conduct */
             fault = TL_NET_SOLVED;
     }
     for (int k = 0; k < count; k++)
-        work->held_lit[turning[k]] = false;
+        work->held_mode[turning[k]] = false;
     return fault;
+}
+
+void tl_island_extent(const tl_island *island, double *low, double *high)
+{
+    search s = {.island = (tl_island *)island,
+                .values = tl_alloc((size_t)island->net->param_count, sizeof(double))};
+    for (int i = 0; i < island->net->param_count; i++)
+        s.values[i] = island->net->params[i].nominal;
+    const island_extent extent = measure_extent(&s);
+    *low = extent.low;
+    *high = extent.high;
+    free(s.values);
 }
 
 tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figure *figures, int count,
@@ -374,6 +388,7 @@ tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figu
 {
     const tl_net *net = island->net;
     double nominal[TL_FIGURES_MOST];
+    bool turns = false;
     search s = {.island = island,
                 .figures = figures,
                 .bounds = bounds,
@@ -382,6 +397,12 @@ tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figu
                 .values = tl_alloc((size_t)net->param_count, sizeof(double))};
     for (int i = 0; i < net->param_count; i++)
         s.values[i] = net->params[i].nominal;
+    for (int i = 0; i < island->part_count; i++)
+        turns = turns || net_part_of(island, i)->is->turns;
+    if (turns) {
+        s.ever_lit = tl_alloc(2 * (size_t)island->part_count, sizeof *s.ever_lit);
+        s.ever_dark = s.ever_lit + island->part_count;
+    }
     tl_net_status fault = list_params(&s);
     if (fault == TL_NET_SOLVED)
         fault = search_figures(&s, nominal);
@@ -393,10 +414,6 @@ tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figu
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
         list_params_of_figure(&s, f);
-    }
-    if (island->one_way) {
-        s.ever_lit = tl_alloc(2 * (size_t)island->part_count, sizeof *s.ever_lit);
-        s.ever_dark = s.ever_lit + island->part_count;
     }
     if (fault == TL_NET_SOLVED)
         fault = try_corners(&s);

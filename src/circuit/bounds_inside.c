@@ -13,7 +13,7 @@ tl_net_status search_figures(search *s, double *results)
     const tl_net_state state = {s->values, s->closed};
     const tl_net_status fault = tl_island_figures(s->island, &state, s->figures, s->count, results);
     for (int i = 0; i < s->island->part_count && s->ever_lit != NULL && fault == TL_NET_SOLVED; i++) {
-        const bool lit = s->island->work.lit[i];
+        const bool lit = s->island->work.mode[i] != MODE_DARK;
         s->ever_lit[i] = s->ever_lit[i] || lit;
         s->ever_dark[i] = s->ever_dark[i] || !lit;
     }

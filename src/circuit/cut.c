@@ -249,15 +249,23 @@ static bool ohms_in_state(branch_state *b, int end, double *ohms)
     return *ohms > 0;
 }
 
+static bool has_lamp(const tl_island *island)
+{
+    bool has = false;
+    for (int i = 0; i < island->part_count; i++)
+        has = has || net_part_of(island, i)->is->turns;
+    return has;
+}
+
 static bool ohms_at(branch_state *b, int end, double *ohms)
 {
     const unsigned states = end == 1 ? 1 : states_of(b);
     bool good = states > 0;
-    if (b->island->one_way && end == 2) {
+    if (has_lamp(b->island) && end == 2) {
         *ohms = INFINITY; /* it may not conduct */
         return true;
     }
-    b->island->work.all_lit = end == 0;
+    b->island->work.all_lit = end == 0 || !has_lamp(b->island); /* what leaks is no resistance */
     for (unsigned state = 0; state < states && good; state++) {
         double now = 0;
         if (end != 1)
@@ -295,7 +303,7 @@ static void widen_by_drops(const branch_state *b, double volts[3])
     double span[3], up = 0, down = 0;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        if (!part->is->one_way)
+        if (!part->is->turns)
             continue;
         span_of(island->net, part->value, b->values, span);
         up += island->net->nodes[part->a].is_rail ? 0 : span[2];
@@ -305,12 +313,24 @@ static void widen_by_drops(const branch_state *b, double volts[3])
     volts[2] += up;
 }
 
+/* Whether more than a current leads to a rail. */
+static bool leads_to(const tl_island *island, int rail)
+{
+    bool leads = false;
+    for (int i = 0; i < island->part_count; i++)
+        leads = leads || (net_part_of(island, i)->is->reach != REACH_NONE &&
+                          (island->parts[i].a == rail || island->parts[i].b == rail));
+    return leads;
+}
+
 /* The span of a branch's rails, and their nominal volts: NAN where they differ. */
 static double rails_of(const branch_state *b, double volts[3])
 {
     const tl_island *island = b->island;
     double rail = INFINITY, span[3];
     for (int i = island->size; i < island->size + island->rails; i++) {
+        if (!leads_to(island, i))
+            continue;
         span_of(island->net, island->net->nodes[island->nodes[i]].volts, b->values, span);
         rail = isinf(rail) ? span[1] : fabs(rail - span[1]) < 1e-9 ? rail : NAN;
         volts[0] = fmin(volts[0], span[0]);
@@ -334,7 +354,11 @@ static bool add_branch(branch_state *b, bool mixed, cut *found)
             span_of(island->net, part->value, b->values, span);
             const bool out = part->b == TL_NET_GROUND;
             widen(found->amperes, fmin(0, out ? -span[2] : span[0]), 0, fmax(0, out ? -span[0] : span[2]));
-        } else if (couples(part) && part->is != &element_resistor && !part->is->one_way) {
+        } else if (part->is == &element_leak) { /* towards the rail, or from it */
+            span_of(island->net, part->value, b->values, span);
+            const bool in = island->net->nodes[part->a].is_rail;
+            widen(found->amperes, in ? 0 : -fmax(0, span[2]), 0, in ? fmax(0, span[2]) : 0);
+        } else if (couples(part) && part->is != &element_resistor && !part->is->turns) {
             return false;
         }
     }

@@ -139,11 +139,55 @@ static double one_way_amperes(double volts, double across)
     return isnan(across) ? 0 : (across - volts) / one_way_ohms;
 }
 
+static const double nothing_volts = 1e-12;
+
+static element_mode one_way_mode(double volts, double across, element_mode now)
+{
+    return across - volts > (now == MODE_DARK ? nothing_volts : -nothing_volts) ? MODE_LIT : MODE_DARK;
+}
+
 static void extend_one_way(island_extent *extent, double size, double gain)
 {
     (void)size;
     (void)gain;
     extent->ohms += one_way_ohms;
+}
+
+/* --- leak: so much current from a to b as long as a is above b, none beyond; below 0 it is none. Within the
+ * last microvolt it tapers off. --- */
+
+static const double taper_volts = 1e-6;
+
+static element_mode leak_mode(double amperes, double across, element_mode now)
+{
+    if (!(amperes > 0))
+        return now; /* it adds nothing either way; its sign turns from corner to corner */
+    switch (now) {  /* one step at a time, so that it never jumps over where it comes to rest */
+    case MODE_DARK:
+        return across > 0 ? MODE_TAPER : MODE_DARK;
+    case MODE_LIT:
+        return across < taper_volts ? MODE_TAPER : MODE_LIT;
+    default:
+        return across < -nothing_volts                ? MODE_DARK
+               : across > taper_volts + nothing_volts ? MODE_LIT
+                                                      : MODE_TAPER;
+    }
+}
+
+static void stamp_leak(nodal *equations, int a, int b, double amperes)
+{
+    stamp_current(equations, a, b, fmax(0, amperes));
+}
+
+static void stamp_taper(nodal *equations, int a, int b, double amperes)
+{
+    if (amperes > 0) /* it may have turned since */
+        stamp_resistor(equations, a, b, taper_volts / amperes);
+}
+
+static double leak_amperes(double amperes, double across)
+{
+    return isnan(across) ? fmax(0, amperes) : fmax(0, amperes) * fmin(fmax(across / taper_volts, 0), 1);
 }
 
 const element element_resistor = {.name = "resistor",
@@ -174,9 +218,18 @@ const element element_channel = {
 const element element_one_way = {.name = "one way",
                                  .reach = REACH_BOTH,
                                  .at_rest = true,
-                                 .one_way = true,
+                                 .turns = true,
+                                 .mode = one_way_mode,
                                  .stamp = stamp_one_way,
                                  .amperes = one_way_amperes,
                                  .extend = extend_one_way,
                                  .moves = moved_by_offset};
+const element element_leak = {.name = "leak",
+                              .at_rest = true,
+                              .mode = leak_mode,
+                              .stamp = stamp_leak,
+                              .taper = stamp_taper,
+                              .amperes = leak_amperes,
+                              .extend = extend_amperes,
+                              .moves = moved_by_current};
 const element element_tie = {.name = "tie"}; /* puts two nodes in one island, and that is all */

@@ -7,6 +7,9 @@
 
 #include "circuit/netlist_internal.h"
 
+/* How a part whose current bends is found by the equations: not there, as it is stamped, or tapering off. */
+typedef enum { MODE_DARK, MODE_LIT, MODE_TAPER } element_mode;
+
 /* Which way a level passes from node to node. */
 typedef enum { REACH_NONE, REACH_BOTH, REACH_FORWARD } element_reach;
 
@@ -24,7 +27,11 @@ struct element {
     bool joins;    /* a value of 0 makes one node of two */
     bool is_ohms;  /* a relative change of its value acts like a source of all that lies across it */
     bool lopsided; /* what a does to b, b does not do to a */
-    bool one_way;  /* conducts while a is more than its value above b; the equations find out whether */
+    bool turns;    /* a lamp: where it conducts or not, the network is another */
+    /* Of one whose current bends: how it is, with so much across it; NULL for one that is always there. */
+    element_mode (*mode)(double value, double across, element_mode now);
+    /* What it adds while it tapers off. */
+    void (*taper)(nodal *equations, int a, int b, double value);
     /* Adds conductance and currents between two classes. NULL for none. */
     void (*stamp)(nodal *equations, int a, int b, double value);
     /* Afterwards: takes the row of b over. NULL for none. */
@@ -40,7 +47,7 @@ struct element {
 };
 
 extern const element element_resistor, element_current, element_capacitor, element_follower, element_channel,
-    element_tie, element_one_way;
+    element_tie, element_one_way, element_leak;
 extern const double one_way_ohms; /* of one that conducts: so little that it changes no figure */
 
 #endif

@@ -48,8 +48,12 @@ static void take_params(tl_island *island)
 
 void island_complete(tl_island *island)
 {
-    for (int i = 0; i < island->part_count; i++)
-        island->one_way = island->one_way || net_part_of(island, i)->is->one_way;
+    for (int i = 0; i < island->part_count; i++) {
+        if (net_part_of(island, i)->is->mode == NULL)
+            continue;
+        island->bends = tl_grow(island->bends, (size_t)island->bend_count, sizeof *island->bends);
+        island->bends[island->bend_count++] = i;
+    }
     take_params(island);
     nodal_alloc(&island->work, island);
     island->right = tl_alloc((size_t)island->size * (TL_FIGURES_MOST + 1), sizeof *island->right);
@@ -202,6 +206,7 @@ void tl_island_free(tl_island *island)
     nodal_free(&island->work);
     nodal_free(&island->in_time);
     free(island->params);
+    free(island->bends);
     free(island->right);
     free(island->nodes);
     free(island->local);
@@ -352,38 +357,72 @@ static double volts_against(const tl_island *island, const nodal *equations, int
     return local == TL_NET_NONE ? 0 : class_volts(equations, equations->class_of[local]);
 }
 
+/* Solves the state of the parts whose current bends, and the probes with it. */
+static tl_net_status solve_state(tl_island *island, const tl_net_state *state, const tl_figure *figures,
+                                 int count, int *more)
+{
+    nodal *equations = &island->work;
+    tl_net_status fault = TL_NET_SOLVED;
+    bool turned = true;
+    for (int round = 0; turned && fault == TL_NET_SOLVED; round++) {
+        fault = nodal_fill(equations, island, state, false);
+        if (fault == TL_NET_SOLVED)
+            fault = add_probes(island, equations, figures, count, island->right, more);
+        if (fault == TL_NET_SOLVED)
+            fault = nodal_solve(equations, island->right, *more);
+        turned = island->bend_count > 0 && fault == TL_NET_SOLVED &&
+                 nodal_turn(island, state, round < TURNS_TOGETHER);
+        if (turned && round == nodal_rounds(island))
+            fault = TL_NET_SINGULAR;
+    }
+    return fault;
+}
+
+static bool any_tapers(const tl_island *island)
+{
+    bool any = false;
+    for (int k = 0; k < island->bend_count; k++)
+        any = any || island->work.mode[island->bends[k]] == MODE_TAPER;
+    return any;
+}
+
+static double ohms_of(const tl_island *island, const nodal *equations, const tl_figure *figure, int *probe)
+{
+    const int row = equations->row_of[equations->class_of[island->local[figure->of]]];
+    return row == TL_NET_NONE ? 0 : island->right[equations->rows * (1 + (*probe)++) + row];
+}
+
 tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
                                 int count, double *results)
 {
     nodal *equations = &island->work;
     int more = 0, probe = 0;
-    tl_net_status fault = nodal_settle(island, state);
-    bool solved = island->one_way && fault == TL_NET_SOLVED;
-    for (int f = 0; f < count; f++)
-        solved = solved && figures[f].kind != TL_FIGURE_SOURCE_OHMS;
-    if (fault == TL_NET_SOLVED && !solved)
-        fault = nodal_fill(equations, island, state, false);
-    if (fault == TL_NET_SOLVED)
-        fault = add_probes(island, equations, figures, count, island->right, &more);
-    if (fault == TL_NET_SOLVED && !solved)
-        fault = nodal_solve(equations, island->right, more);
+    tl_net_status fault = solve_state(island, state, figures, count, &more);
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         const tl_figure figure = figures[f];
-        const int cls = is_of_node(figure) ? equations->class_of[island->local[figure.of]] : 0;
-        double value;
         if (figure.kind == TL_FIGURE_VOLTS)
-            value = class_volts(equations, cls) - volts_against(island, equations, figure.against);
-        else if (figure.kind == TL_FIGURE_SOURCE_OHMS)
-            value = equations->row_of[cls] == TL_NET_NONE
-                        ? 0
-                        : island->right[equations->rows * (1 + probe++) + equations->row_of[cls]];
+            results[f] = class_volts(equations, equations->class_of[island->local[figure.of]]) -
+                         volts_against(island, equations, figure.against);
         else if (figure.kind == TL_FIGURE_RAIL_AMPERES)
-            value = rail_amperes(island, equations, figure.of);
-        else
-            value = part_figure(island, equations, figure);
-        if (!isfinite(value))
+            results[f] = rail_amperes(island, equations, figure.of);
+        else if (figure.kind != TL_FIGURE_SOURCE_OHMS)
+            results[f] = part_figure(island, equations, figure);
+    }
+    if (more > 0 && fault == TL_NET_SOLVED && any_tapers(island)) { /* what leaks is no resistance */
+        equations->no_taper = true;
+        fault = nodal_fill(equations, island, state, false);
+        if (fault == TL_NET_SOLVED)
+            fault = add_probes(island, equations, figures, count, island->right, &more);
+        if (fault == TL_NET_SOLVED)
+            fault = nodal_solve(equations, island->right, more);
+        equations->no_taper = false;
+    }
+    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
+        if (figures[f].kind == TL_FIGURE_SOURCE_OHMS)
+            results[f] = ohms_of(island, equations, &figures[f], &probe);
+        if (!isfinite(results[f]))
             fault = TL_NET_SINGULAR;
-        results[f] = value - tl_net_value_at(figure.less, state->values);
+        results[f] -= tl_net_value_at(figures[f].less, state->values);
     }
     return fault;
 }

@@ -158,6 +158,11 @@ int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value
     return add_part(net, name, &element_one_way, a, b, volts);
 }
 
+int tl_net_add_leak(tl_net *net, const char *name, int a, int b, tl_net_value amperes)
+{
+    return add_part(net, name, &element_leak, a, b, amperes);
+}
+
 int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms)
 {
     return add_part(net, name, &element_channel, a, b, ohms);

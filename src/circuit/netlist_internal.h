@@ -65,8 +65,8 @@ typedef struct {
     bool *joined;         /* whether it makes one node of two */
     bool filled, in_time; /* classes and rows are those of `present` and `joined`, of such a filling */
     bool *held;           /* of each class: a follower's output */
-    bool *lit;            /* of each part that leads one way: it conducts, */
-    bool *held_lit;       /* and it stays so whatever its current */
+    unsigned char *mode;  /* of each part whose current bends: element_mode, */
+    bool *held_mode;      /* and it stays so whatever is across it */
     bool *reached;        /* scratch: classes that a resistance connects to a fixed one */
     double *volts;        /* of each fixed class */
     double *matrix;       /* rows x rows conductances, column by column */
@@ -76,7 +76,8 @@ typedef struct {
     int rows;
     bool lopsided;  /* some present part is */
     bool followers; /* some present part is one */
-    bool all_lit;   /* one-way parts conduct whatever their current: for the least that a branch shows */
+    bool no_taper;  /* leaks that taper off are not there */
+    bool all_lit;   /* parts whose current bends conduct whatever is across them */
 } nodal;
 
 struct tl_island {
@@ -89,8 +90,9 @@ struct tl_island {
     tl_island *narrow; /* instead of it for bounds; NULL: itself */
     island_part *parts;
     int part_count;
-    bool one_way; /* some part leads one way */
-    int *params;  /* that any figure at rest depends on */
+    int *bends; /* parts whose current bends: which of them are there is found with the solution */
+    int bend_count;
+    int *params; /* that any figure at rest depends on */
     int param_count;
     nodal work;    /* lent to one question after the other */
     nodal in_time; /* lent to one state in time after the other as it is worked out; none before the first */
@@ -138,9 +140,12 @@ void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time);
-/* Finds which one-way parts conduct in a state, so that none carries current backwards, and solves that
- * state; nodal_fill() goes by it from then on. Without such parts it does nothing. */
-tl_net_status nodal_settle(tl_island *island, const tl_net_state *state);
+/* Turns over what is not as the solution of this state has it; false where all is. all: else the first alone.
+ */
+bool nodal_turn(tl_island *island, const tl_net_state *state, bool all);
+enum { TURNS_TOGETHER = 8 }; /* so often; then one after the other */
+/* The most rounds that it can take. */
+int nodal_rounds(const tl_island *island);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_status nodal_solve(nodal *equations, double *right, int more);
 bool class_defined(const nodal *equations, int cls);

@@ -104,8 +104,8 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .present = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .joined = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .held = tl_alloc(count, sizeof(bool)),
-        .lit = tl_alloc((size_t)island->part_count, sizeof(bool)),
-        .held_lit = tl_alloc((size_t)island->part_count, sizeof(bool)),
+        .mode = tl_alloc((size_t)island->part_count, sizeof(unsigned char)),
+        .held_mode = tl_alloc((size_t)island->part_count, sizeof(bool)),
         .reached = tl_alloc(count, sizeof(bool)),
         .volts = tl_alloc(count, sizeof(double)),
         .matrix = tl_alloc(rows * rows, sizeof(double)),
@@ -113,7 +113,7 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .pivots = tl_alloc(rows, sizeof(int)),
         .first = tl_alloc(rows, sizeof(int)),
     };
-    memset(equations->lit, 1, (size_t)island->part_count * sizeof *equations->lit);
+    memset(equations->mode, MODE_LIT, (size_t)island->part_count * sizeof *equations->mode);
 }
 
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
@@ -124,8 +124,9 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     equations->followers = false;
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
-        const bool present = part_present(part, island->view, state) &&
-                             (!part->is->one_way || equations->all_lit || equations->lit[i]);
+        const bool present =
+            part_present(part, island->view, state) &&
+            (part->is->mode == NULL || equations->all_lit || equations->mode[i] != MODE_DARK);
         const double value = value_at(&part->value, state->values);
         const bool joined = present && part->is->joins && value <= 0;
         same = same && present == equations->present[i] && joined == equations->joined[i];
@@ -153,8 +154,13 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (equations->present[i] && a != b && part->is->stamp != NULL)
-            part->is->stamp(equations, a, b, equations->value[i]);
+        if (!equations->present[i] || a == b || part->is->stamp == NULL)
+            continue;
+        const bool tapers =
+            part->is->taper != NULL && equations->mode[i] == MODE_TAPER && !equations->all_lit;
+        if (tapers && equations->no_taper)
+            continue;
+        (tapers ? part->is->taper : part->is->stamp)(equations, a, b, equations->value[i]);
     }
     for (int i = 0; i < island->part_count && equations->followers; i++) {
         const net_part *part = net_part_of(island, i);
@@ -175,8 +181,8 @@ void nodal_free(nodal *equations)
     free(equations->present);
     free(equations->joined);
     free(equations->held);
-    free(equations->lit);
-    free(equations->held_lit);
+    free(equations->mode);
+    free(equations->held_mode);
     free(equations->reached);
     free(equations->volts);
     free(equations->matrix);
@@ -250,54 +256,45 @@ tl_net_status nodal_solve(nodal *equations, double *right, int more)
     return info == 0 ? TL_NET_SOLVED : TL_NET_SINGULAR;
 }
 
-/* --- parts that lead one way --- */
+/* --- parts whose current bends --- */
 
-static const double nothing_volts = 1e-12;
-
-/* Whether a part conducts now, by the solution that took it for lit or not. */
-static bool conducts(const nodal *equations, const tl_island *island, int i)
+static bool is_right(const nodal *equations, const tl_island *island, int i, element_mode *wanted)
 {
+    const net_part *part = net_part_of(island, i);
     const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-    if (!class_defined(equations, a) || !class_defined(equations, b))
-        return false;
-    const double beyond = class_volts(equations, a) - class_volts(equations, b) - equations->value[i];
-    return equations->lit[i] ? beyond >= -nothing_volts : beyond > nothing_volts;
+    const bool known = class_defined(equations, a) && class_defined(equations, b);
+    /* Where nothing defines an end, a leak is let be; a lamp carries nothing. */
+    *wanted = known
+                  ? part->is->mode(equations->value[i], class_volts(equations, a) - class_volts(equations, b),
+                                   equations->mode[i])
+              : part->is->turns ? MODE_DARK
+                                : MODE_LIT;
+    return *wanted == equations->mode[i];
 }
 
-/* Turns over those that are not as the solution has them: all, or the first alone. */
-static bool turn_over(nodal *equations, const tl_island *island, const tl_net_state *state, bool all)
+/*
+ * Such parts make the network piecewise linear and monotonic, so there is one solution. All that are wrong
+ * are turned over together, which mostly takes a round or two; should that go round in a circle, one after
+ * the other.
+ */
+bool nodal_turn(tl_island *island, const tl_net_state *state, bool all)
 {
+    nodal *equations = &island->work;
     bool turned = false;
-    for (int i = 0; i < island->part_count && (all || !turned); i++) {
+    for (int k = 0; k < island->bend_count && (all || !turned) && !equations->all_lit; k++) {
+        const int i = island->bends[k];
         const net_part *part = net_part_of(island, i);
-        if (!part->is->one_way || equations->held_lit[i] || !part_present(part, island->view, state) ||
-            conducts(equations, island, i) == equations->lit[i])
+        element_mode wanted;
+        if (equations->held_mode[i] || !part_present(part, island->view, state) ||
+            is_right(equations, island, i, &wanted))
             continue;
-        equations->lit[i] = !equations->lit[i];
+        equations->mode[i] = (unsigned char)wanted;
         turned = true;
     }
     return turned;
 }
 
-/*
- * What conducts one way makes the network piecewise linear and monotonic, so there is one solution. All that
- * are wrong are turned over together, which mostly takes two rounds; should that go round in a circle, one
- * after the other.
- */
-tl_net_status nodal_settle(tl_island *island, const tl_net_state *state)
+int nodal_rounds(const tl_island *island)
 {
-    nodal *equations = &island->work;
-    const int rounds = 8 + 4 * island->part_count;
-    if (!island->one_way)
-        return TL_NET_SOLVED;
-    for (int round = 0; round < rounds; round++) {
-        const tl_net_status fault = nodal_fill(equations, island, state, false);
-        if (fault != TL_NET_SOLVED)
-            return fault;
-        if (nodal_solve(equations, island->right, 0) != TL_NET_SOLVED)
-            return TL_NET_SINGULAR;
-        if (equations->all_lit || !turn_over(equations, island, state, round < 8))
-            return TL_NET_SOLVED;
-    }
-    return TL_NET_SINGULAR;
+    return TURNS_TOGETHER + 6 * island->bend_count;
 }

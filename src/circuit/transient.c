@@ -43,10 +43,13 @@ static double entry(const tl_transient *t, int i, int j)
 static bool find_rest(tl_island *island, const tl_net_state *state, double *rest)
 {
     nodal *work = &island->work;
-    if (nodal_settle(island, state) != TL_NET_SOLVED ||
-        nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
-        nodal_solve(work, island->right, 0) != TL_NET_SOLVED)
-        return false;
+    bool turned = true;
+    for (int round = 0; turned; round++) {
+        if (nodal_fill(work, island, state, false) != TL_NET_SOLVED ||
+            nodal_solve(work, island->right, 0) != TL_NET_SOLVED || round > nodal_rounds(island))
+            return false;
+        turned = island->bend_count > 0 && nodal_turn(island, state, round < TURNS_TOGETHER);
+    }
     for (int local = 0; local < island->size; local++) {
         const int cls = work->class_of[local];
         rest[local] = class_defined(work, cls) ? class_volts(work, cls) : NAN;
@@ -263,19 +266,25 @@ static void sort_rows(tl_transient *t, const tl_island *island, const double *fa
     free(place_of);
 }
 
-/* What is as long as the rows or the nodes. */
-static void allocate_rows(tl_transient *t, const tl_island *island)
+/* What is as long as the nodes. */
+static void allocate_nodes(tl_transient *t, const tl_island *island)
 {
-    const size_t rows = (size_t)t->equations->rows, size = (size_t)island->size;
-    t->row = tl_alloc(rows, sizeof *t->row);
+    const size_t size = (size_t)island->size;
     t->place = tl_alloc(size, sizeof *t->place);
-    t->node_of = tl_alloc(rows, sizeof *t->node_of);
-    t->root_c = tl_alloc(rows, sizeof(double));
-    t->offset = tl_alloc(rows, sizeof(double));
     t->rest = tl_alloc(size, sizeof(double));
     t->floats = tl_alloc(size, sizeof *t->floats);
     t->group = tl_alloc(size, sizeof *t->group);
     t->aim = tl_alloc(size, sizeof(double));
+}
+
+/* What is as long as the rows. */
+static void allocate_rows(tl_transient *t)
+{
+    const size_t rows = (size_t)t->equations->rows;
+    t->row = tl_alloc(rows, sizeof *t->row);
+    t->node_of = tl_alloc(rows, sizeof *t->node_of);
+    t->root_c = tl_alloc(rows, sizeof(double));
+    t->offset = tl_alloc(rows, sizeof(double));
     t->scratch = tl_alloc(3 * rows, sizeof(double));
     t->anchor = tl_alloc(rows, sizeof *t->anchor);
 }
@@ -341,20 +350,20 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     t->island = island;
     t->equations = &island->in_time;
     t->kept_seconds = -1;
-    /* What leads one way is held as it is at rest. */
-    bool good = nodal_settle(island, state) == TL_NET_SOLVED;
-    memcpy(t->equations->lit, island->work.lit, (size_t)island->part_count * sizeof *island->work.lit);
+    allocate_nodes(t, island);
+    bool good = find_rest(island, state, t->rest);
+    /* What bends is held as it is at rest. */
+    memcpy(t->equations->mode, island->work.mode, (size_t)island->part_count * sizeof *island->work.mode);
     good = good && nodal_fill(t->equations, island, state, true) == TL_NET_SOLVED;
     if (good) {
         bool followers = t->equations->lopsided;
-        allocate_rows(t, island);
+        allocate_rows(t);
         double *farads = farads_of_rows(island, t->equations);
         for (int i = 0; i < island->size + island->rails; i++)
             followers = followers || t->equations->held[i];
         sort_rows(t, island, farads, followers);
         free(farads);
         allocate_modes(t);
-        good = find_rest(island, state, t->rest);
         take_rest(t, island);
         find_groups(t, island);
         find_anchors(t);

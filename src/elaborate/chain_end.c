@@ -14,6 +14,53 @@ tl_net_value level_value(tl_circuit *c, const tl_pin_limits *limits, tl_level le
                               limits->supply != TL_NONE ? c->supply_param[limits->supply] : TL_NET_NONE};
 }
 
+static void note_leak(tl_circuit *c, tl_leak leak)
+{
+    c->leaks = tl_grow(c->leaks, (size_t)c->leak_count, sizeof *c->leaks);
+    c->leaks[c->leak_count++] = leak;
+}
+
+static tl_net_value times(int param, double factor)
+{
+    tl_net_value value = tl_net_of(param);
+    value.factor = factor;
+    return value;
+}
+
+/* Believed here; soldered by the bench, which knows which way it flows (bench/leaks.c). */
+void add_leak(tl_circuit *c, const char *path, int node, int supply, int param)
+{
+    double low, high;
+    tl_net_param_span(c->net, param, &low, &high);
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+    if (high > 0)
+        tl_net_add_leak(c->net, path, node, TL_NET_GROUND, tl_net_of(param));
+    if (low < 0)
+        tl_net_add_leak(c->net, path, c->supply_node[supply], node, times(param, -1));
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
+    note_leak(c, (tl_leak){.node = node,
+                           .high = c->supply_node[supply],
+                           .low = TL_NET_GROUND,
+                           .out = tl_net_of(param),
+                           .gate = TL_WHEN_ALWAYS,
+                           .contact = TL_NET_NONE});
+}
+
+void add_switch_leak(tl_circuit *c, const char *path, int node, int rail, int param, bool sinks, int contact)
+{
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+    const int part =
+        tl_net_add_leak(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(param));
+    tl_net_condition_part(c->net, part, TL_WHEN_OPEN, contact);
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
+    note_leak(c, (tl_leak){.node = node,
+                           .high = sinks ? TL_NET_NONE : rail,
+                           .low = sinks ? rail : TL_NET_NONE,
+                           .out = times(param, sinks ? 1 : -1),
+                           .gate = TL_WHEN_OPEN,
+                           .contact = contact});
+}
+
 /* Leakage and capacitance of one input; answers its node. */
 static int add_input(tl_circuit *c, const char *owner, const char *name, const tl_pin_limits *limits,
                      int last)
@@ -24,7 +71,10 @@ static int add_input(tl_circuit *c, const char *owner, const char *name, const t
     if (limits->leakage.low != 0 || limits->leakage.high != 0) {
         const int leak = add_param(c, path_of(leakage, path, "leakage", NULL), limits->leakage, TL_DIM_AMPERE,
                                    true, TL_CAUSE_LEAKAGE);
-        tl_net_add_current(c->net, leakage, node, TL_NET_GROUND, tl_net_of(leak));
+        if (limits->supply != TL_NONE)
+            add_leak(c, leakage, node, limits->supply, leak);
+        else
+            tl_net_add_current(c->net, leakage, node, TL_NET_GROUND, tl_net_of(leak));
     }
     if (limits->farads > 0)
         tl_net_add_capacitor(c->net, path_of(leakage, path, "capacitance", NULL), node, TL_NET_GROUND,
@@ -163,9 +213,9 @@ static void add_mux(tl_circuit *c, int index)
     if (part->farads > 0)
         tl_net_add_capacitor(c->net, path, c->mux_common[index], TL_NET_GROUND, tl_net_fixed(part->farads));
     if (leakage.low != 0 || leakage.high != 0)
-        tl_net_add_current(c->net, path, c->mux_common[index], TL_NET_GROUND,
-                           tl_net_of(add_param(c, path_of(path, mux->name, "leakage", NULL), leakage,
-                                               TL_DIM_AMPERE, true, TL_CAUSE_LEAKAGE)));
+        add_leak(c, path, c->mux_common[index], mux->supply,
+                 add_param(c, path_of(path, mux->name, "leakage", NULL), leakage, TL_DIM_AMPERE, true,
+                           TL_CAUSE_LEAKAGE));
     for (int i = 0; i < part->inputs; i++) {
         snprintf(path, sizeof path, "%.80s.%d", mux->name, i);
         const int contact = tl_net_add_contact(c->net, path);

@@ -87,9 +87,7 @@ static void add_open_leakage(tl_circuit *c, const tl_signal *signal, int node, i
     const int leak = add_param(c, path_of(path, signal->name, "source", "leakage"), amperes, TL_DIM_AMPERE,
                                true, TL_CAUSE_OPEN_LEAKAGE);
     const bool sinks = tl_source_closes_low(&signal->source);
-    const int current =
-        tl_net_add_current(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(leak));
-    tl_net_condition_part(c->net, current, TL_WHEN_OPEN, contact);
+    add_switch_leak(c, path, node, rail, leak, sinks, contact);
 }
 
 static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)

@@ -320,6 +320,7 @@ void tl_circuit_free(tl_circuit *circuit)
         tl_island_free(circuit->signals[i].island);
     tl_parts_free(&circuit->parts);
     free(circuit->param);
+    free(circuit->leaks);
     free(circuit->first_leg);
     free(circuit->outputs);
     free(circuit->output_figures);

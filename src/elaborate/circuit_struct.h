@@ -14,6 +14,15 @@ typedef struct tl_switch {
     bool idle_opens; /* where it carries nothing it is open: a diode that nothing flows through */
 } tl_switch;
 
+/* What leaks into a node or out of it; the bench wires it as its parameter turns out. */
+typedef struct tl_leak {
+    int node, high,
+        low; /* it lifts no further than `high`, and pulls no further than `low`; TL_NET_NONE: never */
+    tl_net_value out; /* amperes out of the node */
+    tl_net_condition gate;
+    int contact;
+} tl_leak;
+
 /* What a pin can do to its node: contacts, or TL_NET_NONE. */
 typedef struct tl_pin_contacts {
     int drive_low, drive_high, pull_up, pull_down;
@@ -127,6 +136,8 @@ struct tl_circuit {
     /* in the soldered view only: */
     tl_switch *switches;
     int switch_count;
+    tl_leak *leaks;
+    int leak_count;
     tl_pin_contacts *pins;             /* of each pin of the plan */
     int *first_leg;                    /* of each output, and one more: where its pins stand among */
     tl_output_nodes *outputs;          /* all pins of outputs */

@@ -50,6 +50,10 @@ void add_diode(tl_circuit *c, const char *path, int anode, int cathode, tl_net_v
 /* The pin that drives this line into a far input; TL_NONE for any other line. */
 int far_driver(const tl_circuit *c, const tl_signal *line);
 
+/* What leaks into a node and out of it, between two rails, by a parameter whose positive values flow out. */
+void add_leak(tl_circuit *c, const char *path, int node, int supply, int param);
+/* What a switch lets through while its contact is open, towards the rail behind it, or from there. */
+void add_switch_leak(tl_circuit *c, const char *path, int node, int rail, int param, bool sinks, int contact);
 /* chain_source.c: the node that the chain starts from; of a bridge also the other one. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);
 /* chain_stage.c: the node that the next stage hangs on. twin: in the other leg of a bridge. */

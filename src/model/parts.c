@@ -252,6 +252,13 @@ const tl_plan_part *tl_parts_with(const tl_parts *parts, int line, unsigned trai
     return NULL;
 }
 
+bool tl_part_is_bought(const tl_plan_part *part)
+{
+    return (tl_role_of(part->role)->traits & TL_BOUGHT) != 0 && part->value->given &&
+           part->value->value.nominal > 0 &&
+           part->value->value.nominal >= (part->role == TL_PART_SHARED ? 1 : 0);
+}
+
 bool tl_part_in_the_way(const tl_plan_part *part)
 {
     if (part->of == NULL || part->value == NULL || tl_role_of(part->role)->dimension != TL_DIM_OHM)

@@ -114,6 +114,8 @@ const tl_plan_part *tl_parts_next(const tl_parts *parts, int line, tl_part_role 
 /* The next with any of these traits; line TL_NONE: of all. */
 const tl_plan_part *tl_parts_with(const tl_parts *parts, int line, unsigned traits,
                                   const tl_plan_part *after);
+/* Whether it could come from a drawer: a few milliohms are a wire. */
+bool tl_part_is_bought(const tl_plan_part *part);
 /* Whether it stands between what its stage hangs on and what comes next. */
 bool tl_part_in_the_way(const tl_plan_part *part);
 /* Where the value of a part of a stage stands; NULL where it has none. */

@@ -166,12 +166,8 @@ void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *cont
     tl_parts parts = tl_plan_parts(plan);
     for (int i = 0; i < parts.count; i++) {
         const tl_plan_part *part = &parts.part[i];
-        const tl_role_traits *role = tl_role_of(part->role);
-        const double least =
-            part->role == TL_PART_SHARED ? 1 : 0; /* a few milliohms are a wire, not a part */
-        if ((role->traits & TL_BOUGHT) != 0 && part->value->given && part->value->value.nominal > 0 &&
-            part->value->value.nominal >= least)
-            visit(context, part->value, role->dimension, part->fitted);
+        if (tl_part_is_bought(part))
+            visit(context, part->value, tl_role_of(part->role)->dimension, part->fitted);
     }
     tl_parts_free(&parts);
 }

@@ -39,7 +39,7 @@ static void check_part(const tl_checker *k, int index)
     const double rated = tl_role_of(part->role)->dimension == TL_DIM_OHM ? rated_watts(k, part) : INFINITY;
     if (!isfinite(rated) || !part->value->given)
         return;
-    const double watts = tl_circuit_part_watts(k->circuit, index);
+    const double watts = tl_circuit_part_watts(k->circuit, index, rated);
     if (watts <= rated)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, "power-rating", part->value->place,

@@ -255,6 +255,17 @@ void tl_check_unproven(const tl_checker *k)
     }
 }
 
+/* Every part that could come from a drawer. */
+static void visit_parts(const tl_checker *k, tl_part_visitor *visit, void *context)
+{
+    const tl_parts *parts = &k->circuit->parts;
+    for (int i = 0; i < parts->count; i++) {
+        if (tl_part_is_bought(&parts->part[i]))
+            visit(context, parts->part[i].value, tl_role_of(parts->part[i].role)->dimension,
+                  parts->part[i].fitted);
+    }
+}
+
 /* Parts that stand without a tolerance, and where the first of them is. */
 typedef struct {
     tl_place first;
@@ -274,7 +285,7 @@ static void count_untoleranced(void *context, tl_located *part, tl_dimension dim
 void tl_check_tolerances(const tl_checker *k)
 {
     untoleranced_parts found = {{-1, 0, 0}, 0};
-    tl_plan_visit_parts(k->plan, count_untoleranced, &found);
+    visit_parts(k, count_untoleranced, &found);
     if (found.count == 0)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, "no-tolerance", found.first,
@@ -329,7 +340,7 @@ static bool check_stock(const tl_checker *k, double value, double tolerance)
     char code[32];
     const int there = count_there(&k->plan->resistors, value, tolerance);
     if (there >= 0)
-        tl_plan_visit_parts(k->plan, count_wanted, &wanted);
+        visit_parts(k, count_wanted, &wanted);
     if (wanted.count <= there || there < 0)
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, "drawer-exhausted", wanted.first,

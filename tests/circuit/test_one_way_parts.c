@@ -191,8 +191,67 @@ static void agree_with_every_state_tried(void)
     CU_ASSERT(lamps_lit > 1000);
 }
 
+/* --- leaks --- */
+
+/* One node: resistors to rails, leaks from 3.3 V into it and out of it to ground; found by halving. */
+static double by_halving(const double *volts, const double *ohms, int count, double in, double out)
+{
+    double low = -20, high = 20;
+    for (int i = 0; i < 200; i++) {
+        const double v = (low + high) / 2;
+        double amperes = v < 3.3 ? in : 0;
+        amperes -= v > 0 ? out : 0;
+        for (int k = 0; k < count; k++)
+            amperes += (volts[k] - v) / ohms[k];
+        *(amperes > 0 ? &low : &high) = v;
+    }
+    return (low + high) / 2;
+}
+
+static void leaks_go_no_further_than_their_rails(void)
+{
+    static const struct {
+        const char *name;
+        double rail, ohms, in, out, volts;
+    } rows[] = {
+        {"a pull-up to the pin's own supply is not lifted", 3.3, 330e3, 1e-6, 0, 3.3},
+        {"nor is it by much more", 3.3, 330e3, 1e-3, 0, 3.3},
+        {"it is pulled down by all of it", 3.3, 330e3, 0, 1e-6, 3.3 - 0.33},
+        {"a pull-down is not pulled below ground", 0, 470e3, 0, 1e-6, 0},
+        {"and lifted by all of it", 0, 470e3, 1e-6, 0, 0.47},
+        {"below ground nothing pulls any more", -1, 470e3, 0, 1e-6, -1},
+        {"above its supply nothing lifts", 5, 470e3, 1e-6, 0, 5},
+        {"but something pulls", 5, 470e3, 0, 1e-6, 4.53},
+        {"half way between both flow", 1.5, 100e3, 1e-6, 3e-6, 1.3},
+    };
+    for (size_t i = 0; i < ROWS(rows) + 200; i++) {
+        const bool row = i < ROWS(rows);
+        double volts[3], ohms[3], in = row ? rows[i].in : pow(10, even_between(-8, -4)),
+                                  out = row ? rows[i].out : pow(10, even_between(-8, -4));
+        tl_net *net = tl_net_new();
+        const int supply = tl_net_add_node(net, "supply"), node = tl_net_add_node(net, "node");
+        tl_net_set_rail(net, supply, tl_net_fixed(3.3));
+        for (int k = 0; k < 3; k++) {
+            volts[k] = row ? rows[i].rail : even_between(-2, 6);
+            ohms[k] = row ? 3 * rows[i].ohms : pow(10, even_between(3, 6));
+            const int rail = tl_net_add_node(net, "rail");
+            tl_net_set_rail(net, rail, tl_net_fixed(volts[k]));
+            tl_net_add_resistor(net, "r", rail, node, tl_net_fixed(ohms[k]));
+        }
+        tl_net_add_leak(net, "in", supply, node, tl_net_fixed(in));
+        tl_net_add_leak(net, "out", node, TL_NET_GROUND, tl_net_fixed(out));
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node);
+        const double found = volts_of(island, NULL, node), wanted = by_halving(volts, ohms, 3, in, out);
+        CHECK_ROW(row ? rows[i].name : "random", fabs(found - wanted) < 3e-6);
+        CHECK_ROW(row ? rows[i].name : "random", !row || fabs(found - rows[i].volts) < 3e-6);
+        tl_island_free(island);
+        tl_net_free(net);
+    }
+}
+
 CU_TestInfo one_way_part_tests[] = {
     {"keep their drop and let nothing back", keep_their_drop_and_let_nothing_back},
     {"agree with every state tried", agree_with_every_state_tried},
+    {"leaks go no further than their rails", leaks_go_no_further_than_their_rails},
     CU_TEST_INFO_NULL,
 };

@@ -108,6 +108,9 @@ int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value
 /** A drop from `a` to `b`, as a diode or a lamp keeps: conducts that way alone, so many volts lower, and is
  * not there while `a` is less than that above `b`. Each state's solution finds out whether it conducts. */
 int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value volts);
+/** What leaks from `a` to `b`: so many amperes while `a` is above `b`, and none beyond, so it never takes one past
+ * the other; none where the value is below 0. */
+int tl_net_add_leak(tl_net *net, const char *name, int a, int b, tl_net_value amperes);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
 /** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
@@ -273,6 +276,9 @@ int tl_island_size(const tl_island *island);
 int tl_island_index(const tl_island *island, int node);
 /** The lowest and the highest of its rails, ground among them, with these values. */
 void tl_island_rails(const tl_island *island, const double *values, double *lowest, double *highest);
+/** The lowest and the highest that any node of it can have, over the whole box of tolerances; proven, not attained.
+ */
+void tl_island_extent(const tl_island *island, double *low, double *high);
 /** Whether any figure of the island depends on this parameter. */
 bool tl_island_has_param(const tl_island *island, int param);
 /** All of them, each once; the list is the island's. */
