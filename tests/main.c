@@ -33,6 +33,7 @@ static CU_SuiteInfo suites[] = {
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
     {"files", NULL, NULL, NULL, NULL, file_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
+    {"asked", NULL, NULL, NULL, NULL, asked_tests},
     {"unseen", NULL, NULL, NULL, NULL, unseen_tests},
     {"curve", NULL, NULL, NULL, NULL, curve_tests},
     {"keys", NULL, NULL, NULL, NULL, key_tests},

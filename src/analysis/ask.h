@@ -3,6 +3,7 @@
 #define TL_ASK_H
 
 #include "elaborate/circuit_struct.h"
+#include "tinyladder/design/measurement.h"
 
 /* The most heat in a resistor of the plan, watts, over all states of what it belongs to, and over its own
  * tolerance too. part: its number in the circuit's list. 0 where it is surely no more than `enough`. */
@@ -11,6 +12,12 @@ double tl_circuit_part_watts(tl_circuit *circuit, int part, double enough);
  * solution then. */
 bool tl_circuit_shorted_sensor(tl_circuit *circuit, int signal, const tl_plan_part *partner, double *amperes,
                                double *watts);
+/* Volts at the pin of an analog signal as shares of its reference, the worst of both at the same corner: what
+ * follows the reference cancels. */
+tl_net_status tl_circuit_shares(tl_circuit *circuit, int signal, int state, tl_interval *shares);
+/* Volts at the pin of an analog signal with its unknown at a value, all else as written; NAN where there are
+ * none. */
+double tl_circuit_pin_volts(tl_circuit *circuit, int signal, double unknown);
 /* What all outputs together take from soft rails is put aside, for what is asked of one alone; and put back.
  */
 double *tl_loads_aside(tl_circuit *circuit);

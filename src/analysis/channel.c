@@ -1,5 +1,6 @@
 /* The analog path of a signal: scales, and the guaranteed interval behind a count. */
 #include "analysis/channel.h"
+#include "analysis/ask.h"
 #include "analysis/inverse.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
@@ -19,6 +20,19 @@ static double *copy_values(tl_circuit *c, const double *from)
 {
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof *from;
     return memcpy(tl_alloc(size, 1), from, size);
+}
+
+double tl_circuit_pin_volts(tl_circuit *c, int signal, double unknown)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const double kept = c->nominal[nodes->unknown];
+    const tl_net_state state = {c->nominal, tl_circuit_state(c, signal, 0)};
+    double volts = NAN;
+    c->nominal[nodes->unknown] = unknown;
+    const tl_net_status fault =
+        tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &volts);
+    c->nominal[nodes->unknown] = kept;
+    return fault == TL_NET_SOLVED ? volts : NAN;
 }
 
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
@@ -490,20 +504,29 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
     return TL_NET_SOLVED;
 }
 
+tl_net_status tl_circuit_shares(tl_circuit *c, int signal, int state, tl_interval *shares)
+{
+    const tl_worst_case *worst = tl_circuit_worst_case(c, signal, state);
+    tl_worst_case *kept = &c->worst[c->signals[signal].first_worst + state];
+    tl_net_status fault = worst->fault;
+    *shares = (tl_interval){kept->share_low, kept->share_high};
+    if (fault != TL_NET_SOLVED || kept->shares_known)
+        return fault;
+    fault = shares_with(c, signal, tl_circuit_state(c, signal, state), shares);
+    kept->share_low = shares->low;
+    kept->share_high = shares->high;
+    kept->shares_known = fault == TL_NET_SOLVED;
+    return fault;
+}
+
 tl_net_status tl_plan_state_codes(tl_circuit *c, int signal, int state, tl_interval *codes, double *middle)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_worst_case *worst = tl_circuit_worst_case(c, signal, state);
-    tl_worst_case *kept = &c->worst[c->signals[signal].first_worst + state];
-    tl_interval shares = {kept->share_low, kept->share_high};
-    tl_net_status fault = path->fault != TL_NET_SOLVED ? path->fault : worst->fault;
-    if (fault == TL_NET_SOLVED && !kept->shares_known) {
-        fault = shares_with(c, signal, tl_circuit_state(c, signal, state), &shares);
-        kept->share_low = shares.low;
-        kept->share_high = shares.high;
-        kept->shares_known = fault == TL_NET_SOLVED;
-    }
+    tl_interval shares;
+    tl_net_status fault =
+        path->fault != TL_NET_SOLVED ? path->fault : tl_circuit_shares(c, signal, state, &shares);
     if (fault != TL_NET_SOLVED)
         return fault;
     /* The whole codes that the hardware can give: the half kind begins a code half a step lower. */

@@ -112,7 +112,7 @@ static tl_output_figures work_out(tl_circuit *c, int output, int leg)
 {
     const tl_output_nodes *nodes = &c->outputs[c->first_leg[output] + leg];
     const tl_plan_part *load = way_of(c, output, leg, false), *control = way_of(c, output, leg, true);
-    tl_output_figures found = {.known = true};
+    tl_output_figures found = {.known = true, .gate_least = INFINITY};
     tl_bounds bounds[2];
     if (nodes->on == TL_NET_NONE)
         return found;
@@ -135,6 +135,9 @@ static tl_output_figures work_out(tl_circuit *c, int output, int leg)
         found.pin = as_quantity(&bounds[0]).high;
         found.base_least = bipolar ? as_quantity(&bounds[control != NULL]).low : 0;
     }
+    const tl_figure gate = {.kind = TL_FIGURE_VOLTS, .of = nodes->control, .less = tl_net_fixed(0)};
+    if (!bipolar && bounds_when_on(c, nodes, nodes->control, &gate, 1, bounds) == TL_NET_SOLVED)
+        found.gate_least = bounds[0].low;
     return found;
 }
 
@@ -157,6 +160,7 @@ const tl_output_figures *tl_circuit_output(tl_circuit *c, int output)
         all->load.nominal = leg == 0 ? one.load.nominal : all->load.nominal;
         all->load.high = fmax(all->load.high, one.load.high);
         all->pin = fmax(all->pin, one.pin);
+        all->gate_least = leg == 0 ? one.gate_least : fmin(all->gate_least, one.gate_least);
         all->base_least = leg == 0 ? one.base_least : fmin(all->base_least, one.base_least);
     }
     all->known = true;

@@ -336,7 +336,7 @@ static void add_driver(wirer *w, const tl_plan_output *o, const char *pin)
     const char *control = bipolar ? "transistor base" : "transistor gate";
     add_resistor(w, pin, control, "resistor", &d->series);
     if (d->pull.given)
-        add_resistor_to_rail(w, bipolar ? control : pin, TL_TO_GROUND, "pull-down", &d->pull);
+        add_resistor_to_rail(w, control, TL_TO_GROUND, "pull-down", &d->pull);
     add_to_rail(w, bipolar ? "transistor emitter" : "transistor source", TL_TO_GROUND, "wire");
     add(w, bipolar ? "transistor collector" : "transistor drain", d->lamp.given ? "lamp cathode" : "load -",
         "wire");

@@ -278,6 +278,27 @@ static bool take_shared_end(tl_circuit *c, int signal)
     return false;
 }
 
+/* The firmware may drive the pin as well: believed, behind a contact each, at its rail and at ground. */
+static void add_driven(tl_circuit *c, const tl_signal *s, const tl_pin_limits *limits, tl_signal_nodes *nodes)
+{
+    static const double no_ohms = 1e-6; /* so that its current can be asked for */
+    char path[TL_PATH_LONGEST];
+    const bool may[2] = {s->drives_low, s->drives_high};
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+    for (int high = 0; high < 2 && limits->supply != TL_NONE; high++) {
+        if (!may[high])
+            continue;
+        nodes->driven[high] =
+            tl_net_add_contact(c->net, path_of(path, s->name, "pin", high ? "driven-high" : "driven-low"));
+        tl_net_set_route(c->net, nodes->driven[high]);
+        nodes->driven_part[high] =
+            tl_net_add_resistor(c->net, path, nodes->pin,
+                                high ? c->supply_node[limits->supply] : TL_NET_GROUND, tl_net_fixed(no_ohms));
+        tl_net_condition_part(c->net, nodes->driven_part[high], TL_WHEN_CLOSED, nodes->driven[high]);
+    }
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
+}
+
 void add_end(tl_circuit *c, int signal, int node, int negative)
 {
     const tl_signal *s = &c->plan->signals[signal];
@@ -300,4 +321,5 @@ void add_end(tl_circuit *c, int signal, int node, int negative)
     if (pair) /* no current worth naming: one island, so that the difference of its inputs can be asked for */
         tl_net_add_resistor(c->net, "apart", nodes->pin, nodes->negative, tl_net_fixed(1e18));
     add_clamps(c, s, &pin->limits, nodes);
+    add_driven(c, s, &pin->limits, nodes);
 }

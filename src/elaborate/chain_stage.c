@@ -58,20 +58,27 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
                                                TL_DIM_AMPERE, true, TL_CAUSE_BIAS)));
 }
 
-/* What a source's low is, `drop` higher: behind a diode. */
-static tl_net_value low_of_source(tl_circuit *c, const tl_signal *signal, const tl_signal_nodes *nodes,
-                                  double drop)
+/* What a source's low is. */
+static tl_net_value low_of_source(tl_circuit *c, const tl_signal *signal)
 {
     char path[TL_PATH_LONGEST];
     const tl_source_kind kind = signal->source.kind;
     const char *name = kind == TL_SOURCE_LOGIC ? "low" : "saturation";
-    tl_net_value low = tl_net_fixed(0);
-    (void)nodes;
-    if (kind != TL_SOURCE_CONTACT)
-        low = tl_net_of(tl_circuit_param(c, path_of(path, signal->name, "source", name)));
-    low.extra = drop;
-    low.third = TL_NET_NONE;
-    return low;
+    return kind == TL_SOURCE_CONTACT
+               ? tl_net_fixed(0)
+               : tl_net_of(tl_circuit_param(c, path_of(path, signal->name, "source", name)));
+}
+
+/* A diode lets the source's low pull the line down, a diode's volts above itself, and nothing back. */
+static void pull_through(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int next,
+                         tl_net_condition low, int contact)
+{
+    char path[TL_PATH_LONGEST];
+    const int cathode = tl_net_add_node(c->net, path_of(path, signal->name, stage->name, "cathode"));
+    add_driven_rail(c, signal, stage->name, "on", cathode, low, contact, low_of_source(c, signal),
+                    &signal->source.ohms);
+    tl_net_condition_part(c->net, tl_net_add_one_way(c->net, path, next, cathode, tl_net_fixed(stage->drop)),
+                          low, contact);
 }
 
 /* What the part of a shifter keeps for itself while it conducts: at most the usual, and any less. */
@@ -123,8 +130,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     switch (stage->way) {
     case TL_SHIFT_DIODE:
-        add_driven_rail(c, signal, stage->name, "on", next, low, nodes->contact,
-                        low_of_source(c, signal, nodes, stage->drop), &signal->source.ohms);
+        pull_through(c, signal, stage, next, low, nodes->contact);
         hold_down(c, signal, stage, next, nodes);
         break;
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
@@ -134,7 +140,9 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                         &base);
         break;
     case TL_SHIFT_N_CHANNEL:
-        tl_net_condition_part(c->net, tl_net_add_resistor(c->net, stage->name, node, next, tl_net_fixed(0)),
+        /* Its channel, or its body diode, takes the pin's side down to the source's low: never the other way.
+         */
+        tl_net_condition_part(c->net, tl_net_add_one_way(c->net, stage->name, next, node, tl_net_fixed(0)),
                               low, nodes->contact);
         break;
     case TL_SHIFT_BUFFER:

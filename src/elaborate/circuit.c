@@ -201,6 +201,8 @@ static void add_signal(tl_circuit *c, int index)
                                .high_rail = TL_NET_NONE,
                                .low_rail = TL_NET_NONE,
                                .lower_open = TL_NET_NONE,
+                               .driven = {TL_NET_NONE, TL_NET_NONE},
+                               .driven_part = {TL_NET_NONE, TL_NET_NONE},
                                .reference = TL_NET_NONE,
                                .states = 1};
     nodes->source = add_source(c, signal, nodes);

@@ -93,6 +93,7 @@ typedef struct tl_output_figures {
     tl_quantity load;  /* through one load while it is on */
     double pin;        /* the most that one pin gives or takes */
     double base_least; /* into the base of its transistor */
+    double gate_least; /* volts at the gate of one while it is on; INFINITY without one */
 } tl_output_figures;
 
 /* The way back from counts to the unknown. */
@@ -106,6 +107,9 @@ typedef struct tl_inverse {
     int count;
 } tl_inverse;
 
+/* Of a lamp or a junction whose drop stands in the plan, of a pin without any: nothing beside what it is
+ * with. */
+#define TL_DROP_OHMS 1e-3
 static const double loads_off_ohms = 1e12; /* of outputs that are off: a microvolt in anything */
 
 /* How many shifters a line has: the side of its pin. */

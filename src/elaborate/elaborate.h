@@ -27,7 +27,6 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
 
 /* soldered.c: what is in the soldered view only. */
 enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */
-#define TL_DROP_OHMS 1e-3 /* of a lamp or a junction whose drop stands in the plan: nothing beside it */
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below);
 static const double counted_on_ohms = 0.05; /* of a clamp whose volts the plan states or counts on */
 /* Switches itself on where the node is beyond the rail's volts. */

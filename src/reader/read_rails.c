@@ -204,6 +204,8 @@ static bool read_shared_node(reader *r, const yaml_tree *node, const tl_supply *
         good = read_quantity(r, at, TL_DIM_OHM, &shared->ohms) && good;
     if ((at = yaml_get(node, "carries")) != NULL)
         good = read_quantity(r, at, TL_DIM_AMPERE, &carries) && good;
+    if (at != NULL && good && yaml_get(at, "typical") == NULL) /* a reading assumes none, or as little as may be */
+        carries.value.nominal = fmin(fmax(0, carries.value.low), carries.value.high);
     good = read_yes(r, node, "fitted", &shared->fitted) && good;
     shared->carries = carries.value;
     if (good && shared->from != TL_TO_GROUND)

@@ -182,8 +182,15 @@ static void (*const of_plan[])(const tl_checker *k) = {
 static const struct {
     const char *cause, *follows;
 } root_causes[] = {
-    {"same-rail", "restated"},       {"same-rail", "level-not-reached"},  {"injection", "back-feed"},
-    {"injection", "lower-leg-open"}, {"wired-lamp", "level-not-reached"}, {"digits-empty", "not-ratiometric"},
+    {"same-rail", "restated"},
+    {"same-rail", "level-not-reached"},
+    {"injection", "back-feed"},
+    {"injection", "lower-leg-open"},
+    {"wired-lamp", "level-not-reached"},
+    {"digits-empty", "not-ratiometric"},
+    {"dead-signal", "percent-unreachable"},
+    {"dead-signal", "threshold-unreachable"},
+    {"dead-signal", "fault-window"},
 };
 
 static bool follows_from(const tl_finding *f, const tl_finding *other)

@@ -1,7 +1,9 @@
 /*
  * Rules for signals that the converter reads: channel, range, acquisition, partner, compliance, followers.
  */
+#include "analysis/ask.h"
 #include "rules/check.h"
+#include "tinyladder/design/preferred.h"
 #include "tinyladder/design/sizing.h"
 #include <math.h>
 #include <stdio.h>
@@ -78,11 +80,11 @@ static void check_range(const tl_checker *k, int signal)
         else
             tl_fix_lower_volts(k, signal, least, f);
     }
-    const double used = part->word.sign != TL_WORD_UNSIGNED
-                            ? fmax(fabs(volts->high), fabs(volts->low)) / reference
-                            : (volts->high - fmax(0, volts->low)) / reference;
-    if (used < 0.25 && volts->high > volts->low && s->source.kind != TL_SOURCE_RAIL &&
-        !is_smallest_range(s, part)) {
+    const double used =
+        part->word.sign != TL_WORD_UNSIGNED ? fmax(fabs(volts->high), fabs(volts->low)) / reference
+        : s->source.kind == TL_SOURCE_RAIL  ? volts->high / reference /* it is all of it that is measured */
+                                            : (volts->high - fmax(0, volts->low)) / reference;
+    if (used < 0.25 && volts->high > volts->low && !is_smallest_range(s, part)) {
         tl_finding *f = tl_check_add(k, TL_USUAL, "range-wasted", s->pin_place,
                                      "%s uses little of the converter's range", s->name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * used, NAN);
@@ -305,6 +307,63 @@ static bool check_track(const tl_checker *k, int signal)
     return false;
 }
 
+/* Which rail would give it two different levels, in the words of the plan; NULL where that is not so simple.
+ */
+static void propose_other_rail(const tl_checker *k, int signal, tl_finding *f)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
+    char value[32];
+    if (s->source.kind != TL_SOURCE_RESISTANCE || partner == NULL) {
+        tl_finding_text(&f->fix, "follow the wire from both ends of %s: one must end on another level",
+                        s->name);
+        return;
+    }
+    const bool up = s->source.supply == TL_TO_GROUND;
+    tl_letter_code_write(partner->value->value.nominal, value);
+    if (up)
+        tl_finding_text(&f->fix,
+                        "the sensor ends at ground, so its partner goes up: - partner: {upper: %s, to: %s}",
+                        value, k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    else
+        tl_finding_text(&f->fix, "the sensor ends at %s, so its partner goes down: - partner: {lower: %s}",
+                        k->plan->supplies[s->source.supply].name, value);
+}
+
+/* Whether the unknown moves the pin by a count at all, over its whole range: the circuit knows, whatever its
+ * shape. */
+static bool check_alive(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    double span[2], low = INFINITY, high = -INFINITY;
+    if (nodes->unknown == TL_NET_NONE || nodes->reference == TL_NET_NONE ||
+        s->source.kind == TL_SOURCE_RAIL || path->fault != TL_NET_SOLVED)
+        return true;
+    tl_net_param_span(k->circuit->net, nodes->unknown, &span[0], &span[1]);
+    if (span[0] == span[1])
+        return true;
+    for (int i = 0; i <= 4; i++) {
+        const double at = span[0] + (span[1] - span[0]) * i / 4,
+                     volts = tl_circuit_pin_volts(k->circuit, signal, at);
+        low = fmin(low, volts);
+        high = fmax(high, volts);
+    }
+    const double count = k->circuit->nominal[nodes->reference] / path->reference_counts;
+    if (!(high - low < count))
+        return true;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "dead-signal", s->source.place,
+                                 "%s always reads the same: its source hardly moves %s", s->name,
+                                 tl_check_pin(k, signal)->name);
+    tl_finding_figures(f, TL_DIM_VOLT, high - low, count);
+    tl_finding_text(&f->figure, "%s over the whole range of the source; one count is %s",
+                    tl_show(high - low, TL_DIM_VOLT, TL_ROUND_UP).text,
+                    tl_show(count, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+    propose_other_rail(k, signal, f);
+    return false;
+}
+
 static bool check_pair(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -341,7 +400,8 @@ void tl_check_analog(const tl_checker *k, int signal)
         tl_check_buttons(k, signal);
     if (!safe || !readable || !check_pair(k, signal))
         return;
-    if (!check_partner(k, signal) || !check_track(k, signal))
+    if (!check_partner(k, signal) || !check_track(k, signal) ||
+        (s->source.button_count == 0 && !check_alive(k, signal)))
         return;
     if (s->source.button_count > 0)
         tl_check_buttons(k, signal);

@@ -3,6 +3,7 @@
  */
 #include "rules/check.h"
 #include <math.h>
+#include <stdio.h>
 
 static const char *state_word(const tl_signal *s, bool closed)
 {
@@ -97,6 +98,48 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
                       tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
 }
 
+/* What pulls low may stand higher than its saturation, as long as the pin still sees a low: the current that
+ * it must take there, the highest such place found by halving. */
+static double amperes_at_threshold(const tl_checker *k, int signal, const tl_figure *amperes)
+{
+    char path[200];
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
+    const tl_pin_limits *limits = &tl_check_pin(k, signal)->limits;
+    tl_net *net = k->circuit->net;
+    snprintf(path, sizeof path, "%.90s.source.saturation", s->name);
+    const int param = tl_circuit_param(k->circuit, path);
+    const tl_figure above = {.kind = TL_FIGURE_VOLTS,
+                             .of = nodes->pin,
+                             .less = {.factor = 1,
+                                      .first = TL_NET_NONE,
+                                      .constant = limits->vil.volts,
+                                      .slope = limits->vil.share,
+                                      .second = k->circuit->supply_param[limits->supply]}};
+    tl_bounds bounds;
+    if (s->source.kind != TL_SOURCE_OPEN_COLLECTOR || param == TL_NET_NONE || !tl_signal_closes_low(s))
+        return INFINITY;
+    const double nominal = tl_net_param_nominal(net, param);
+    double span[2], most = INFINITY;
+    tl_net_param_span(net, param, &span[0], &span[1]);
+    double low = span[1],
+           high = fmax(low, tl_level_volts(limits->vil, k->plan->supplies[limits->supply].volts.high));
+    for (int i = 0; i < 24; i++) {
+        const double at = (low + high) / 2;
+        tl_net_set_param(net, param, at, at, at);
+        const bool is_low = tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, 1), above,
+                                             &bounds) == TL_NET_SOLVED &&
+                            bounds.high <= 0;
+        *(is_low ? &low : &high) = at;
+    }
+    tl_net_set_param(net, param, low, low, low);
+    if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, 1), *amperes, &bounds) ==
+        TL_NET_SOLVED)
+        most = fmax(fabs(bounds.low), fabs(bounds.high));
+    tl_net_set_param(net, param, span[0], nominal, span[1]);
+    return most;
+}
+
 /* The current that an open collector or a logic output must take or give at its level. */
 static void check_drive(const tl_checker *k, int signal)
 {
@@ -110,9 +153,13 @@ static void check_drive(const tl_checker *k, int signal)
             continue;
         const tl_net_status fault =
             tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, closed), figure, &amperes);
-        const double most = fmax(fabs(amperes.low), fabs(amperes.high));
+        double most = fmax(fabs(amperes.low), fabs(amperes.high));
         if (fault != TL_NET_SOLVED || most <= s->source.drives)
             continue;
+        const double enough = closed == 1 ? amperes_at_threshold(k, signal, &figure) : INFINITY;
+        if (enough <= s->source.drives)
+            continue;
+        most = fmin(most, enough);
         tl_finding *f =
             tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
                          "what drives %s cannot hold its level against the rest of the chain", s->name);

@@ -403,6 +403,10 @@ void tl_check_digits(const tl_checker *k, int signal)
     if (nodes->unknown == TL_NET_NONE || nodes->states > 1 || nodes->reference == TL_NET_NONE ||
         tl_circuit_path(k->circuit, signal)->fault != TL_NET_SOLVED)
         return;
+    const int rail = k->plan->signals[signal].source.supply;
+    const bool soft = rail >= 0 && k->circuit->supply_node[rail] != k->circuit->supply_rail[rail];
+    if (nodes->unknown == nodes->reference && soft) /* what its resistance drops is measured */
+        return;
     if (nodes->unknown == nodes->reference) {
         tl_finding *f = tl_check_add(k, TL_USUAL, "measures-itself", k->plan->signals[signal].source.place,
                                      "%s is the reference that it is read against: the count never moves",

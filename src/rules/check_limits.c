@@ -271,6 +271,18 @@ static void without_power(const tl_checker *k, int signal, void (*ask)(const tl_
     free(was);
 }
 
+/* A clamp of the plan's own takes it to its rail, so low that the pin's never conducts. */
+static bool clamp_keeps_pin(const tl_checker *k, int signal, int state, tl_figure figure)
+{
+    tl_bounds volts;
+    if (tl_check_part(k, signal, TL_PART_CLAMP) == NULL)
+        return false;
+    bool *closed = tl_circuit_state(k->circuit, signal, state);
+    closed[k->circuit->signals[signal].clamp_high] = true;
+    return tl_island_bounds(k->circuit->signals[signal].island, closed, figure, &volts) == TL_NET_SOLVED &&
+           volts.high <= tl_slack_volts;
+}
+
 static void look_for_feed(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -284,7 +296,7 @@ static void look_for_feed(const tl_checker *k, int signal)
                                   .less = tl_net_fixed(pin->limits.highest.volts)};
         if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state),
                              figure, &volts) != TL_NET_SOLVED ||
-            volts.high <= tl_slack_volts)
+            volts.high <= tl_slack_volts || clamp_keeps_pin(k, signal, state, figure))
             continue;
         (void)clamp_amperes(k->circuit, signal, state, true, TL_NET_NONE, &amperes, &most);
         if (most <= injection)
@@ -339,26 +351,50 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
 
 /* --- firmware drives the pin as well --- */
 
-static double driven_volts(const tl_checker *k, const tl_signal *s)
+/* The most through the pin in one state and direction, and the volts that make it: the circuit with the pin
+ * held at its rail, or at ground. */
+static bool driven_state(tl_circuit *c, int signal, int state, int high, double *amperes, double *ohms)
 {
-    return fmax(tl_check_most_volts(k, s), k->plan->supplies[tl_check_pin_supply(k, s)].volts.high);
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_figure through = {
+        .kind = TL_FIGURE_PART_AMPERES, .of = nodes->driven_part[high], .less = tl_net_fixed(0)};
+    const tl_figure seen = {.kind = TL_FIGURE_SOURCE_OHMS, .of = nodes->pin, .less = tl_net_fixed(0)};
+    tl_bounds found;
+    bool *closed = tl_circuit_state(c, signal, state);
+    const bool solved = tl_island_bounds(nodes->island, closed, seen, &found) == TL_NET_SOLVED;
+    *ohms = solved ? found.low : INFINITY; /* nothing stands against it */
+    closed[nodes->driven[high]] = true;
+    tl_island *island = tl_island_new_along(c->net, nodes->pin, closed);
+    const bool good = tl_island_bounds(island, closed, through, &found) == TL_NET_SOLVED;
+    tl_island_free(island);
+    *amperes = good ? fmax(fabs(found.low), fabs(found.high)) : 0;
+    return good;
 }
 
-/* Of what stands between the source and the pin. */
-static double driven_ohms(const tl_circuit *c, int signal)
+/* Over all states and both directions; ohms: of what stands against the pin then. */
+static double driven_most(tl_circuit *c, int signal, double *ohms)
 {
-    double ohms = c->plan->signals[signal].source.ohms.value.low;
-    for (int i = c->parts.first[signal]; i < c->parts.first[signal + 1]; i++)
-        ohms += tl_part_in_the_way(&c->parts.part[i]) ? c->parts.part[i].value->value.low : 0;
-    return ohms;
+    double most = 0;
+    *ohms = INFINITY;
+    for (int high = 0; high < 2; high++) {
+        for (int state = 0;
+             state < c->signals[signal].states && c->signals[signal].driven[high] != TL_NET_NONE; state++) {
+            double amperes, seen;
+            if (!driven_state(c, signal, state, high, &amperes, &seen) || amperes <= most)
+                continue;
+            most = amperes;
+            *ohms = seen;
+        }
+    }
+    return most;
 }
 
 double tl_circuit_driven_amperes(tl_circuit *circuit, int signal)
 {
-    const tl_checker k = {circuit, circuit->plan, NULL, signal};
-    const tl_signal *s = &circuit->plan->signals[signal];
-    const double ohms = driven_ohms(circuit, signal);
-    return ohms > 0 ? driven_volts(&k, s) / ohms : INFINITY;
+    static const double nothing_limits_it = 1e3; /* amperes */
+    double ohms;
+    const double most = driven_most(circuit, signal, &ohms);
+    return most < nothing_limits_it ? most : INFINITY;
 }
 
 void tl_check_driven(const tl_checker *k, int signal)
@@ -366,11 +402,7 @@ void tl_check_driven(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const bool logic = s->source.kind == TL_SOURCE_LOGIC;
-    const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
-    /* What stands against the source: a logic output both ways; a contact only towards the other rail. */
-    if (!(s->drives_low && (logic || !to_ground)) && !(s->drives_high && (logic || to_ground)))
-        return;
-    if (s->analog && s->source.kind != TL_SOURCE_RAIL)
+    if ((!s->drives_low && !s->drives_high) || (s->analog && s->source.kind != TL_SOURCE_RAIL))
         return;
     const double most = fmin(isnan(pin->limits.most_amperes) ? INFINITY : pin->limits.most_amperes,
                              isnan(s->source.drives) ? INFINITY : s->source.drives);
@@ -380,7 +412,7 @@ void tl_check_driven(const tl_checker *k, int signal)
     tl_finding *f =
         tl_check_add(k, TL_USUAL, logic ? "output-into-output" : "driven-contact", s->driven_place,
                      logic ? "the firmware drives %s against the output of %s"
-                           : "the firmware drives %s, and the contact of %s can short it",
+                           : "the firmware drives %s, and what hangs there of %s takes too much",
                      pin->name, s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, most);
     tl_finding_text(&f->figure, "up to %s, limit %s",
@@ -389,7 +421,8 @@ void tl_check_driven(const tl_checker *k, int signal)
                     isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
     if (isfinite(most)) {
         char value[40];
-        const double least = driven_volts(k, s) / most - driven_ohms(k->circuit, signal);
+        double ohms = 0;
+        const double least = driven_most(k->circuit, signal, &ohms) * fmax(ohms, 1e-6) / most - ohms;
         tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
                         tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
         if (tl_fix_ohms(k, least, 1, value) != NULL)

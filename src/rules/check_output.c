@@ -136,6 +136,16 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
         if (tl_fix_ohms(k, most, -1, value) != NULL)
             tl_finding_change(f, TL_CHANGE_VALUE, driver->series.place, NULL, "%s", value);
     }
+    const double gate = tl_circuit_output(k->circuit, (int)(output - k->plan->outputs))->gate_least;
+    if (driver->way == TL_DRIVER_N_CHANNEL && gate < 0.9 * high) {
+        tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,
+                                     "the gate of %s gets only a part of its pin's high level", output->name);
+        tl_finding_figures(f, TL_DIM_VOLT, gate, high);
+        tl_finding_text(&f->figure, "%s at the gate, %s at the pin",
+                        tl_show(gate, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+                        tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+        tl_finding_text(&f->fix, "a smaller gate resistor: series: 100 ohm .. 1k, or a larger pull: 100k");
+    }
     if (driver->way == TL_DRIVER_N_CHANNEL &&
         driver->on_ohms * load > 0.1 * k->plan->supplies[driver->supply].volts.low) {
         tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,

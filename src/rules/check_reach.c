@@ -1,23 +1,22 @@
 /* Rules for what a reading and its outputs wait for and never get: percent ends, thresholds, fault windows.
  */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 
-/* The shown figure, and the percentage, at both ends of the source's range, all else as written. */
+/* The shown figure, and the percentage, at both ends of what the converter can see of the source. */
 static bool ends_of(const tl_checker *k, int signal, tl_value ends[2])
 {
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
-    const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, 0);
+    tl_interval shares;
     if (nodes->unknown == TL_NET_NONE || nodes->states > 1 || nodes->reference == TL_NET_NONE ||
-        path->fault != TL_NET_SOLVED || worst->fault != TL_NET_SOLVED)
+        path->fault != TL_NET_SOLVED || tl_circuit_shares(k->circuit, signal, 0, &shares) != TL_NET_SOLVED)
         return false;
-    const double reference = k->circuit->nominal[nodes->reference];
-    const double volts[2] = {worst->volts.low, worst->volts.high};
+    const double share[2] = {shares.low, shares.high};
     for (int i = 0; i < 2; i++) {
         const double code =
-            fmin(fmax(volts[i] / reference * path->reference_counts, (double)path->first_code),
-                 (double)path->last_code);
+            fmin(fmax(share[i] * path->reference_counts, (double)path->first_code), (double)path->last_code);
         if (tl_plan_value_plain(k->circuit, signal, code, &ends[i]) != TL_NET_SOLVED || isnan(ends[i].value))
             return false;
     }
@@ -89,6 +88,28 @@ static void check_points(const tl_checker *k, const tl_signal *s)
     tl_finding_text(&f->fix, "points within that range");
 }
 
+/* Between start and stop at least a count must lie, or noise switches it on and off. */
+static void check_hysteresis(const tl_checker *k, int signal, const tl_plan_output *output,
+                             const tl_value ends[2])
+{
+    tl_interval shares;
+    if (!output->start.given || !output->stop.given ||
+        tl_circuit_shares(k->circuit, signal, 0, &shares) != TL_NET_SOLVED)
+        return;
+    const double counts = (shares.high - shares.low) * tl_circuit_path(k->circuit, signal)->reference_counts,
+                 count = fabs(ends[1].value - ends[0].value) / counts,
+                 apart = fabs(output->start.value - output->stop.value);
+    if (!(counts > 1) || !(apart < count))
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, "threshold-close", output->start.place,
+                                 "%s switches on and off at nearly the same figure of %s: it chatters",
+                                 output->name, k->plan->signals[signal].name);
+    tl_finding_figures(f, TL_DIM_NUMBER, apart, count);
+    tl_finding_text(&f->figure, "%g %s between start and stop, a count is %.3g %s", apart,
+                    k->plan->signals[signal].reading.unit, count, k->plan->signals[signal].reading.unit);
+    tl_finding_text(&f->fix, "start and stop several counts apart, more than the noise");
+}
+
 static void check_threshold(const tl_checker *k, const tl_plan_output *output, const tl_value ends[2])
 {
     const double low = fmin(ends[0].value, ends[1].value), high = fmax(ends[0].value, ends[1].value);
@@ -121,7 +142,9 @@ void tl_check_reach(const tl_checker *k, int signal)
     check_percent(k, signal, ends);
     for (int i = 0; i < k->plan->output_count; i++) {
         const tl_plan_output *output = &k->plan->outputs[i];
-        if (output->shows == signal && output->as == TL_OUT_THRESHOLD)
+        if (output->shows == signal && output->as == TL_OUT_THRESHOLD) {
             check_threshold(k, output, ends);
+            check_hysteresis(k, signal, output, ends);
+        }
     }
 }

@@ -1,4 +1,5 @@
 /* Rules for what a reading says: percent ends, faults, tables, restated facts, buttons on one pin, sweeps. */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 #include <string.h>
@@ -51,8 +52,8 @@ static void check_percent(const tl_checker *k, int signal)
 
 /* --- fault windows --- */
 
-/* What the valid signal gives at the pin: volts, over all corners. In percent of span both at the same
- * corner. */
+/* What the valid signal gives at the pin, over all corners, as the converter sees it: shares of its
+ * reference. Volts are meant at the nominal reference. */
 static void valid_range(const tl_checker *k, int signal, tl_dimension dimension, double *low, double *high)
 {
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
@@ -60,10 +61,15 @@ static void valid_range(const tl_checker *k, int signal, tl_dimension dimension,
     double middle;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, 0);
+    tl_interval shares;
     *low = worst->volts.low;
     *high = worst->volts.high;
-    if (dimension == TL_DIM_PERCENT && nodes->reference != TL_NET_NONE &&
-        tl_plan_state_codes(k->circuit, signal, 0, &codes, &middle) == TL_NET_SOLVED) {
+    if (dimension == TL_DIM_VOLT && nodes->reference != TL_NET_NONE &&
+        tl_circuit_shares(k->circuit, signal, 0, &shares) == TL_NET_SOLVED) {
+        *low = shares.low * k->circuit->nominal[nodes->reference];
+        *high = shares.high * k->circuit->nominal[nodes->reference];
+    } else if (dimension == TL_DIM_PERCENT && nodes->reference != TL_NET_NONE &&
+               tl_plan_state_codes(k->circuit, signal, 0, &codes, &middle) == TL_NET_SOLVED) {
         *low = 100 * codes.low / path->reference_counts;
         *high = 100 * codes.high / path->reference_counts;
     } else if (dimension == TL_DIM_AMPERE) {
@@ -93,6 +99,15 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
                         opens_high ? "lower" : "upper", open ? "open" : "shorted",
                         window->above ? "low" : "high");
         tl_finding_text(&f->fix, "%s: %s ..", open ? "open" : "short", window->above ? "below" : "above");
+        return;
+    }
+    if (s->source.kind == TL_SOURCE_CURRENT && window->above == open) {
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, "fault-side", window->level.place, "%s of %s shows on the other side",
+                         open ? "an open loop" : "a short", s->name);
+        tl_finding_text(&f->figure, open ? "no current flows in an open loop: it reads low"
+                                         : "shorted, the loop gives all that its supply can: it reads high");
+        tl_finding_text(&f->fix, open ? "open: below 3.6 mA" : "short: above 21 mA");
         return;
     }
     if (window->above ? level >= high : level <= low)

@@ -16,7 +16,8 @@ static bool may_share(const tl_checker *k, const tl_pin_use *a, const tl_pin_use
     if (!is_select(a) || !is_select(b))
         return false;
     const tl_mux *first = &k->plan->muxes[a->index], *second = &k->plan->muxes[b->index];
-    return a->index == b->index || first->common != second->common || first->enable.pin != second->enable.pin;
+    return a->index != b->index &&
+           (first->common != second->common || first->enable.pin != second->enable.pin);
 }
 
 static void check_pin(const tl_checker *k, int pin)

@@ -31,6 +31,13 @@ static const tl_rule rules[] = {
      "resolution is poor.",
      "(highest - lowest) / reference < 1/4",
      "A lower reference, a divider with a larger share, or a gain before the pin."},
+    {"dead-signal", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
+     "Over the whole range of its source the pin moves by less than one count: both ends of the sensor, or "
+     "of its "
+     "partner, are at the same level, or what stands between swallows it. It reads the same for ever.",
+     "|V(pin) at one end of the source - V(pin) at the other| >= Vreference / 2^N",
+     "Let one end go to another rail: a sensor to ground needs its partner up to a supply, and the other way "
+     "round."},
     {"not-analog", TL_SCOPE_SIGNAL, TL_ERROR, TL_ERROR, TL_MENDS_NOT,
      "The signal is a voltage, but its pin has no converter channel. A pin has a position, a name and a "
      "channel, and they are easily mixed up.",
@@ -342,6 +349,12 @@ static const tl_rule rules[] = {
      "%, for "
      "ever.",
      NULL, "Ends within what the source gives, or a 'margin'."},
+    {"threshold-close", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
+     "An output starts and stops at figures that lie less than one count apart: the same reading can mean "
+     "both, and "
+     "noise switches it on and off without an end.",
+     "|start - stop| >= one count of the reading",
+     "Start and stop several counts apart, more than the noise of the reading."},
     {"threshold-unreachable", TL_SCOPE_SIGNAL, TL_WARNING, TL_WARNING, TL_MENDS_NOT,
      "An output waits for a figure that the signal it shows never has, so it never switches on, or never off "
      "again.",

@@ -92,6 +92,22 @@ static void take_signal(unsigned long long *digest, const asked_plan *a, int i)
     }
 }
 
+/* What its source must take or give to hold its levels: the rule 'weak-driver' goes by it. */
+static void take_drive(unsigned long long *digest, const asked_plan *a, int signal)
+{
+    const tl_signal_nodes *nodes = tl_circuit_nodes(a->circuit, signal);
+    const int rails[2] = {nodes->off_rail, nodes->on_rail};
+    for (int state = 0; state < 2 && nodes->states == 2; state++) {
+        const tl_figure figure = {
+            .kind = TL_FIGURE_RAIL_AMPERES, .of = rails[state], .less = tl_net_fixed(0)};
+        tl_bounds amperes;
+        if (rails[state] != TL_NET_NONE &&
+            tl_island_bounds(nodes->island, tl_circuit_state(a->circuit, signal, state), figure, &amperes) ==
+                TL_NET_SOLVED)
+            take_number(digest, amperes.high + 3 * amperes.low);
+    }
+}
+
 static void take_readings(unsigned long long *digest, const asked_plan *a)
 {
     tl_bench *bench = tl_bench_new(a->circuit, NULL, 7);
@@ -121,6 +137,8 @@ static unsigned long long digest_of(const asked_plan *a)
         return digest;
     for (int i = 0; i < a->plan->line_count; i++)
         take_signal(&digest, a, i);
+    for (int i = 0; i < a->plan->line_count; i++)
+        take_drive(&digest, a, i);
     for (int i = 0; i < a->plan->output_count; i++) {
         take_number(&digest, tl_circuit_pin_amperes(a->circuit, &a->plan->outputs[i]));
         if (a->plan->outputs[i].driver.way != TL_DRIVER_NONE)

@@ -56,6 +56,8 @@ typedef struct tl_signal_nodes {
     tl_chain_end ends[TL_CHAIN_ENDS_MOST];
     int end_count;
     int lower_open;    /**< contact: the lower leg of its divider has come off */
+    int driven[2];     /**< contacts: the firmware drives its pin low, or high; where the plan says so */
+    int driven_part[2]; /**< and the way that takes, without resistance */
     int reference;     /**< parameter: the volts that its full scale is */
     int first_worst;   /**< of the circuit's worst cases */
     tl_island *island; /**< around the pin, along its route */
