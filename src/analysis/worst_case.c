@@ -25,6 +25,10 @@ static int list_figures(tl_circuit *c, int signal, tl_figure *figures)
                                        .less = tl_net_of(nodes->reference),
                                        .against = nodes->negative};
         figures[count++] = (tl_figure){.kind = TL_FIGURE_SOURCE_OHMS, .of = pin, .less = tl_net_fixed(0)};
+        figures[count++] = (tl_figure){.kind = TL_FIGURE_SHARE,
+                                       .of = pin,
+                                       .less = tl_net_of(nodes->reference),
+                                       .against = nodes->negative};
     } else {
         figures[count++] =
             (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vih)};
@@ -150,6 +154,11 @@ static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
     worst->source_ohms = worst->above_vil = bounds[4];
     if (worst->volts_only)
         return;
+    if (c->signals[signal].reference != TL_NET_NONE) {
+        worst->share_low = bounds[5].low;
+        worst->share_high = bounds[5].high;
+        worst->shares_known = true;
+    }
     take_budgets(c, worst, bounds, supply_of, levels, count);
     double *loads = tl_loads_aside(c);
     while ((count = list_budgets(c, signal, &next, figures, supply_of, 0)) > 0 &&

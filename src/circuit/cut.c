@@ -47,7 +47,7 @@ static tl_island *island_of(const tl_net *net, const tl_island *whole, const int
     for (int i = 0; i < part_count; i++) {
         const net_part *part = &net->parts[parts[i]];
         const int a = local_of(island, part->a, &count), b = local_of(island, part->b, &count);
-        island->parts[island->part_count++] = (island_part){parts[i], a, b};
+        island->parts[island->part_count++] = (island_part){.part = parts[i], .a = a, .b = b};
     }
     island->rails = count - island->size;
     free(wanted);

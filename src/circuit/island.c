@@ -46,8 +46,22 @@ static void take_params(tl_island *island)
     }
 }
 
+/* Most parts are one parameter's, and always there: what is asked of them in every corner is found out once.
+ */
+static void find_simple(const tl_island *island, island_part *p)
+{
+    const net_part *part = &island->net->parts[p->part];
+    const tl_net_value *value = &part->value;
+    p->always = part->gate == TL_WHEN_ALWAYS && part->open_fault == TL_NET_NONE && part->is->mode == NULL;
+    p->simple = value->second == TL_NET_NONE && value->extra == 0;
+    p->param = value->first;
+    p->times = value->factor * (value->constant + value->slope);
+}
+
 void island_complete(tl_island *island)
 {
+    for (int i = 0; i < island->part_count; i++)
+        find_simple(island, &island->parts[i]);
     for (int i = 0; i < island->part_count; i++) {
         if (net_part_of(island, i)->is->mode == NULL)
             continue;
@@ -72,7 +86,7 @@ static void take_part(tl_island *island, int part)
     const net_part *taken = &island->net->parts[part];
     island->parts = tl_grow(island->parts, (size_t)island->part_count, sizeof *island->parts);
     island->parts[island->part_count++] =
-        (island_part){part, island->local[taken->a], island->local[taken->b]};
+        (island_part){.part = part, .a = island->local[taken->a], .b = island->local[taken->b]};
 }
 
 /* Whether a part leads on: not where it is in the other view only, and not where it lies on a route that is
@@ -327,7 +341,8 @@ static double part_figure(const tl_island *island, const nodal *equations, tl_fi
 
 static bool is_of_node(tl_figure figure)
 {
-    return figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SOURCE_OHMS;
+    return figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SHARE ||
+           figure.kind == TL_FIGURE_SOURCE_OHMS;
 }
 
 /* Puts a unit current into the node of every source resistance that is asked for: one more column each. */
@@ -400,7 +415,7 @@ tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, co
     tl_net_status fault = solve_state(island, state, figures, count, &more);
     for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
         const tl_figure figure = figures[f];
-        if (figure.kind == TL_FIGURE_VOLTS)
+        if (figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SHARE)
             results[f] = class_volts(equations, equations->class_of[island->local[figure.of]]) -
                          volts_against(island, equations, figure.against);
         else if (figure.kind == TL_FIGURE_RAIL_AMPERES)
@@ -422,7 +437,8 @@ tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, co
             results[f] = ohms_of(island, equations, &figures[f], &probe);
         if (!isfinite(results[f]))
             fault = TL_NET_SINGULAR;
-        results[f] -= tl_net_value_at(figures[f].less, state->values);
+        const double less = tl_net_value_at(figures[f].less, state->values);
+        results[f] = figures[f].kind == TL_FIGURE_SHARE ? results[f] / less : results[f] - less;
     }
     return fault;
 }

@@ -12,9 +12,9 @@ void island_narrow(tl_island *whole, tl_island *narrow)
 /* Whether what is left of an island has what a figure speaks of. */
 static bool has_figure(const tl_island *narrow, tl_figure figure)
 {
-    const int against = figure.kind == TL_FIGURE_VOLTS ? figure.against : TL_NET_GROUND;
-    return (figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SOURCE_OHMS) &&
-           narrow->local[figure.of] != TL_NET_NONE &&
+    const bool volts = figure.kind == TL_FIGURE_VOLTS || figure.kind == TL_FIGURE_SHARE;
+    const int against = volts ? figure.against : TL_NET_GROUND;
+    return (volts || figure.kind == TL_FIGURE_SOURCE_OHMS) && narrow->local[figure.of] != TL_NET_NONE &&
            (against == TL_NET_GROUND || narrow->local[against] != TL_NET_NONE);
 }
 

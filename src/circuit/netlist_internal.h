@@ -49,6 +49,11 @@ struct tl_net {
 typedef struct {
     int part; /* in the net */
     int a, b; /* local */
+    /* What island_complete() finds out: nothing ever takes it away; its value is a number, or one parameter
+     * times a number. */
+    bool always, simple;
+    int param;
+    double times;
 } island_part;
 
 /*

@@ -123,11 +123,15 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     equations->lopsided = false;
     equations->followers = false;
     for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
+        const island_part *p = &island->parts[i];
+        const net_part *part = &island->net->parts[p->part];
         const bool present =
-            part_present(part, island->view, state) &&
-            (part->is->mode == NULL || equations->all_lit || equations->mode[i] != MODE_DARK);
-        const double value = value_at(&part->value, state->values);
+            p->always || (part_present(part, island->view, state) &&
+                          (part->is->mode == NULL || part->is->reach == REACH_NONE || equations->all_lit ||
+                           equations->mode[i] != MODE_DARK)); /* a leak joins nothing, whatever its mode */
+        const double value = !p->simple                ? value_at(&part->value, state->values)
+                             : p->param == TL_NET_NONE ? p->times
+                                                       : p->times * state->values[p->param];
         const bool joined = present && part->is->joins && value <= 0;
         same = same && present == equations->present[i] && joined == equations->joined[i];
         equations->lopsided = equations->lopsided || (present && part->is->lopsided);
@@ -156,10 +160,11 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
         const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
         if (!equations->present[i] || a == b || part->is->stamp == NULL)
             continue;
-        const bool tapers =
-            part->is->taper != NULL && equations->mode[i] == MODE_TAPER && !equations->all_lit;
-        if (tapers && equations->no_taper)
+        const element_mode mode =
+            part->is->mode == NULL || equations->all_lit ? MODE_LIT : equations->mode[i];
+        if (mode == MODE_DARK || (mode == MODE_TAPER && equations->no_taper))
             continue;
+        const bool tapers = mode == MODE_TAPER;
         (tapers ? part->is->taper : part->is->stamp)(equations, a, b, equations->value[i]);
     }
     for (int i = 0; i < island->part_count && equations->followers; i++) {

@@ -288,6 +288,18 @@ static void join_repeated(const tl_plan *plan, tl_report *report)
     free(signals);
 }
 
+void tl_plan_check_readable(tl_circuit *circuit, tl_report *report)
+{
+    tl_checker k = {circuit, circuit->plan, report, TL_NONE};
+    tl_check_pins(&k);
+    for (int i = 0; i < k.plan->signal_count; i++) {
+        k.signal = i;
+        if (k.plan->signals[i].analog)
+            (void)tl_check_channel(&k, i);
+    }
+    tl_report_sort(report);
+}
+
 void tl_plan_check(tl_circuit *circuit, tl_report *report)
 {
     tl_checker k = {circuit, circuit->plan, report, TL_NONE};

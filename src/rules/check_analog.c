@@ -8,7 +8,7 @@
 #include <math.h>
 #include <stdio.h>
 
-static bool check_channel(const tl_checker *k, int signal)
+bool tl_check_channel(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
@@ -394,7 +394,7 @@ void tl_check_analog(const tl_checker *k, int signal)
         tl_check_fault(k, signal, fault);
         return;
     }
-    const bool readable = check_channel(k, signal);
+    const bool readable = tl_check_channel(k, signal);
     const bool safe = tl_check_limits(k, signal, 0);
     if (readable && !safe && s->source.button_count > 0)
         tl_check_buttons(k, signal);

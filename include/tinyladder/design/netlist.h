@@ -172,7 +172,8 @@ typedef enum tl_figure_kind {
     TL_FIGURE_SOURCE_OHMS,  /**< seen from node `of`, all sources at rest */
     TL_FIGURE_PART_AMPERES, /**< through part `of`, from its a to its b; the part must not have 0 ohms */
     TL_FIGURE_RAIL_AMPERES, /**< out of rail `of` into this island */
-    TL_FIGURE_PART_WATTS    /**< in resistor `of` */
+    TL_FIGURE_PART_WATTS,   /**< in resistor `of` */
+    TL_FIGURE_SHARE         /**< volts as TL_FIGURE_VOLTS, divided by `less`, a reference above 0 */
 } tl_figure_kind;
 
 /** The figure is the kind's value less `less`, so that a limit that follows a rail moves with it. */

@@ -44,6 +44,8 @@ const tl_rule *tl_plan_rule(const char *slug);
 
 /** Adds every finding about a plan to the report, worst first. Every slug is one of tl_plan_rules(). */
 void tl_plan_check(tl_circuit *circuit, tl_report *report);
+/** Only what no reading can be made of: a pin with two uses, a voltage on a pin without a converter. */
+void tl_plan_check_readable(tl_circuit *circuit, tl_report *report);
 
 /* --- figures that the rules work out, for whoever must not differ from them --- */
 
