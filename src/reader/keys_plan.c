@@ -85,7 +85,8 @@ static const known_key shared_keys[] = {
      "the rail at its other end: a supply, a shared node that stands before it, or ground", "sensor", NULL},
     {"series", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "0", "the resistor, or the wire, to it", "4k7", NULL},
     {"carries", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0",
-     "foreign current that flows in here and out over `from`", "0 A .. 0.6 A", NULL},
+     "foreign current that flows in here and out over `from`; readings assume 0 A of it, or its `typical`",
+     "0 A .. 0.6 A", NULL},
     FITTED,
     {NULL, false, 0, 0, NULL, NULL, NULL, NULL, NULL},
 };
