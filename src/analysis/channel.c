@@ -124,7 +124,7 @@ static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst
     const tl_signal *described = &c->plan->signals[signal];
     const tl_converter *converter = tl_plan_converter_of(c->plan, described)->part;
     const int channel = c->plan->pins[described->pin].channel;
-    path->source_ohms = worst->volts_only ? NAN : worst->source_ohms.high;
+    path->source_ohms = worst->source_ohms.high;
     path->input = (tl_input){
         .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
         .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
@@ -363,15 +363,23 @@ static bool corner_params(const tl_circuit *c, int signal, int params[TL_NET_COR
     return true;
 }
 
-/* The closed way back of a signal; NULL where it has none. */
+/* The closed way back of a signal, or one over all its corners; NULL where it has none. */
 static const tl_inverse *inverse_of(tl_circuit *c, int signal)
 {
     tl_inverse *to = &c->inverses[signal];
-    int params[TL_NET_CORNER_PARAMS], count;
-    if (!to->known && corner_params(c, signal, params, &count))
-        inverse_make(c, signal, params, count, to);
-    to->known = true;
+    if (!to->known)
+        inverse_make(c, signal, to);
     return to->usable ? to : NULL;
+}
+
+static const tl_inverse *inverse_with_corners(tl_circuit *c, int signal)
+{
+    tl_inverse *to = &c->inverses[signal];
+    int params[TL_NET_CORNER_PARAMS], count;
+    if (inverse_of(c, signal) != NULL && !to->corners_known && corner_params(c, signal, params, &count))
+        inverse_make_corners(c, signal, params, count, to);
+    to->corners_known = true;
+    return to->count > 0 ? to : NULL;
 }
 
 tl_net_status tl_plan_unknown(tl_circuit *c, int signal, const tl_analog_path *path, double count,
@@ -497,7 +505,7 @@ tl_net_status tl_plan_interval(tl_circuit *c, int signal, const tl_analog_path *
         shares.high = INFINITY;
     if (nodes->unknown == TL_NET_NONE)
         return TL_NET_SOLVED;
-    const tl_inverse *closed = inverse_of(c, signal);
+    const tl_inverse *closed = inverse_with_corners(c, signal);
     if (closed == NULL)
         return unknowns_of(c, signal, &shares, false, unknown);
     inverse_bounds(closed, &shares, unknown);

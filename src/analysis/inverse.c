@@ -110,12 +110,21 @@ static double unknown_behind(const tl_inverse *to, const tl_inverse_corner *k, d
 
 /* --- all corners --- */
 
+static void set_ends(tl_inverse *to, double scale, tl_interval within, tl_interval beyond)
+{
+    to->scale = scale;
+    to->least = within.low;
+    to->most = within.high;
+    to->below_least = beyond.low;
+    to->above_most = beyond.high;
+}
+
 static void choose_points(maker *m, const tl_source *source)
 {
     tl_inverse *to = m->to;
     m->points = source->kind == TL_SOURCE_RESISTANCE ? 3 : 2;
     if (source->kind == TL_SOURCE_POTENTIOMETER) {
-        *to = (tl_inverse){.scale = 1, .least = 0, .most = 1, .below_least = 0, .above_most = 1};
+        set_ends(to, 1, (tl_interval){0, 1}, (tl_interval){0, 1});
         m->points = m->path->bends ? 5 : 3; /* leakage alone bends it like a parabola */
         m->travel = true;
         for (int i = 0; i < m->points; i++)
@@ -125,11 +134,7 @@ static void choose_points(maker *m, const tl_source *source)
     }
     if (source->kind == TL_SOURCE_RESISTANCE) {
         const double low = fmax(source->value.value.low, 1), high = fmax(source->value.value.high, 1);
-        *to = (tl_inverse){.scale = sqrt(low * high),
-                           .least = 1e-3 * low,
-                           .most = 1e3 * high,
-                           .below_least = 0,
-                           .above_most = INFINITY};
+        set_ends(to, sqrt(low * high), (tl_interval){1e-3 * low, 1e3 * high}, (tl_interval){0, INFINITY});
         m->at[0] = low / 4;
         m->at[1] = to->scale;
         m->at[2] = high * 4;
@@ -137,11 +142,7 @@ static void choose_points(maker *m, const tl_source *source)
         return;
     }
     const double high = fmax(fabs(source->value.value.low), fabs(source->value.value.high));
-    *to = (tl_inverse){.scale = high > 0 ? high : 1,
-                       .least = -2000,
-                       .most = 2000,
-                       .below_least = -INFINITY,
-                       .above_most = INFINITY};
+    set_ends(to, high > 0 ? high : 1, (tl_interval){-2000, 2000}, (tl_interval){-INFINITY, INFINITY});
     m->at[0] = 0.2 * to->scale; /* inside: at an end of what the source gives leakage may end as well */
     m->at[1] = 0.9 * to->scale;
     m->at[POINTS] = 0.55 * to->scale;
@@ -246,28 +247,38 @@ static void keep_extremes(maker *m, const tl_inverse_corner *all, unsigned count
     free(marked);
 }
 
-void inverse_make(tl_circuit *c, int signal, const int *params, int count, tl_inverse *to)
+static maker maker_of(tl_circuit *c, int signal, tl_inverse *to)
 {
-    const tl_signal_nodes *nodes = &c->signals[signal];
+    const size_t room = (size_t)tl_net_param_count(c->net);
     maker m = {.c = c,
-               .nodes = nodes,
+               .nodes = &c->signals[signal],
                .path = tl_circuit_path(c, signal),
                .closed = tl_circuit_state(c, signal, 0),
                .to = to};
-    int all_params[TL_NET_CORNER_PARAMS + 1];
-    memcpy(all_params, params, (size_t)count * sizeof *params);
-    if (nodes->track != TL_NET_NONE)
-        all_params[count++] = nodes->track;
     choose_points(&m, &c->plan->signals[signal].source);
-    to->known = true;
-    if (nodes->unknown == nodes->reference)
-        return;
-    const size_t room = (size_t)tl_net_param_count(c->net);
     m.values = memcpy(tl_alloc(room, sizeof *m.values), c->nominal, room * sizeof *m.values);
+    return m;
+}
+
+void inverse_make(tl_circuit *c, int signal, tl_inverse *to)
+{
+    maker m = maker_of(c, signal, to);
+    to->known = true;
+    to->usable = m.nodes->unknown != m.nodes->reference && work_out_corner(&m, &to->nominal);
+    free(m.values);
+}
+
+void inverse_make_corners(tl_circuit *c, int signal, const int *params, int count, tl_inverse *to)
+{
+    int all_params[TL_NET_CORNER_PARAMS + 1];
+    to->corners_known = true;
+    maker m = maker_of(c, signal, to);
+    memcpy(all_params, params, (size_t)count * sizeof *params);
+    if (m.nodes->track != TL_NET_NONE)
+        all_params[count++] = m.nodes->track;
     tl_inverse_corner *all = tl_alloc((size_t)1 << count, sizeof *all);
-    to->usable = work_out_corner(&m, &to->nominal) && work_out_all(&m, all, all_params, count) &&
-                 (nodes->track == TL_NET_NONE || !turns_inside(&m, all, all_params, count));
-    if (to->usable)
+    if (work_out_all(&m, all, all_params, count) &&
+        (m.nodes->track == TL_NET_NONE || !turns_inside(&m, all, all_params, count)))
         keep_extremes(&m, all, 1u << count);
     free(all);
     free(m.values);

@@ -33,13 +33,22 @@ typedef struct {
     double period; /* seconds between two reads of it; INFINITY where no sweep says */
 } settling;
 
-/* Resistances where the pin sees most, sources at rest. */
+/* Sources at rest, resistances where the pin sees most; at their largest where it sees nothing of them, as
+ * before a follower. */
 static tl_transient *network(tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof(double);
     double *values = memcpy(tl_alloc(size, 1), c->rest[end], size);
     bool *closed = tl_circuit_state(c, signal, 0);
+    int count = 0;
+    const int *params = tl_island_params(nodes->island, &count);
+    for (int i = 0; i < count; i++) {
+        double low, high;
+        tl_net_param_span(c->net, params[i], &low, &high);
+        if (c->param[params[i]].dimension == TL_DIM_OHM && !c->param[params[i]].source)
+            values[params[i]] = high;
+    }
     for (int i = 0; i < ohms->params; i++) {
         if (!c->param[ohms->param[i]].source)
             values[ohms->param[i]] = ohms->high_at[i];

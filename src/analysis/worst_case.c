@@ -15,10 +15,10 @@ static int list_figures(tl_circuit *c, int signal, tl_figure *figures)
     int count = 0;
     figures[count++] =
         (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_net_fixed(0), .against = nodes->negative};
-    figures[count++] =
-        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->highest)};
-    figures[count++] =
-        (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->lowest)};
+    figures[count++] = (tl_figure){
+        .kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_level_value(c, limits->highest, limits->supply)};
+    figures[count++] = (tl_figure){
+        .kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_level_value(c, limits->lowest, limits->supply)};
     if (nodes->reference != TL_NET_NONE) {
         figures[count++] = (tl_figure){.kind = TL_FIGURE_VOLTS,
                                        .of = pin,
@@ -30,10 +30,10 @@ static int list_figures(tl_circuit *c, int signal, tl_figure *figures)
                                        .less = tl_net_of(nodes->reference),
                                        .against = nodes->negative};
     } else {
-        figures[count++] =
-            (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vih)};
-        figures[count++] =
-            (tl_figure){.kind = TL_FIGURE_VOLTS, .of = pin, .less = level_value(c, limits, limits->vil)};
+        figures[count++] = (tl_figure){
+            .kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_level_value(c, limits->vih, limits->supply)};
+        figures[count++] = (tl_figure){
+            .kind = TL_FIGURE_VOLTS, .of = pin, .less = tl_level_value(c, limits->vil, limits->supply)};
     }
     return count;
 }
@@ -77,6 +77,9 @@ static tl_net_status find_bounds(tl_circuit *c, int signal, int state, const tl_
     fault = tl_island_bounds_all(island, closed, volts, listed, found);
     listed = 0;
     for (int f = 0; f < levels && fault == TL_NET_SOLVED; f++) {
+        if (figures[f].kind == TL_FIGURE_SOURCE_OHMS &&
+            tl_island_bounds(island, closed, figures[f], &bounds[f]) != TL_NET_SOLVED)
+            bounds[f].high = NAN;
         if (figures[f].kind != TL_FIGURE_VOLTS)
             continue;
         bounds[f] = found[listed++];
@@ -112,22 +115,29 @@ static void hold_at_ends(tl_circuit *c, int signal, int state, const tl_figure *
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     for (int e = 0; e < nodes->end_count; e++) {
+        tl_figure asked[TL_FIGURES_MOST];
+        tl_bounds found[TL_FIGURES_MOST];
+        int of[TL_FIGURES_MOST], listed = 0;
+        bool *closed = tl_circuit_state(c, signal, state);
+        closed[nodes->ends[e].contact] = true;
         for (int f = 0; f < levels; f = f == 0 ? 3 : f + 1) {
-            tl_bounds held, *free = &bounds[f];
-            bool *closed = tl_circuit_state(c, signal, state);
-            closed[nodes->ends[e].contact] = true;
-            if (figures[f].kind != TL_FIGURE_VOLTS ||
-                tl_island_bounds(nodes->island, closed, figures[f], &held) != TL_NET_SOLVED)
+            of[listed] = f;
+            asked[listed] = figures[f];
+            listed += figures[f].kind == TL_FIGURE_VOLTS;
+        }
+        if (tl_island_bounds_all(nodes->island, closed, asked, listed, found) != TL_NET_SOLVED)
+            continue;
+        for (int i = 0; i < listed; i++) {
+            tl_bounds held = found[i], *free = &bounds[of[i]];
+            if (nodes->ends[e].high ? held.high >= free->high : held.low <= free->low)
                 continue;
-            if (nodes->ends[e].high ? held.high < free->high : held.low > free->low) {
-                const double other = nodes->ends[e].high ? free->low : free->high;
-                const double nominal = nodes->ends[e].high ? fmin(free->nominal, held.nominal)
-                                                           : fmax(free->nominal, held.nominal);
-                *(nodes->ends[e].high ? &held.low : &held.high) =
-                    nodes->ends[e].high ? fmin(held.low, other) : fmax(held.high, other);
-                held.nominal = nominal;
-                *free = held;
-            }
+            const double other = nodes->ends[e].high ? free->low : free->high;
+            const double nominal =
+                nodes->ends[e].high ? fmin(free->nominal, held.nominal) : fmax(free->nominal, held.nominal);
+            *(nodes->ends[e].high ? &held.low : &held.high) =
+                nodes->ends[e].high ? fmin(held.low, other) : fmax(held.high, other);
+            held.nominal = nominal;
+            *free = held;
         }
     }
 }

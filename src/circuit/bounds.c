@@ -157,7 +157,7 @@ static bool is_idle(search *s, int param)
 
 static void drop_idle(search *s)
 {
-    enum { FEW = 6 }; /* so many are quicker tried than looked at */
+    enum { FEW = 5 }; /* so many are quicker tried than looked at */
     bool idle[PARAMS_MOST];
     int kept = 0;
     if (s->listed_count <= FEW ||
@@ -200,7 +200,7 @@ static void choose_params(search *s)
 }
 
 /* The span of a value over the corners of its own parameters. */
-static void span_of_value(const search *s, tl_net_value value, double *low, double *high)
+void search_span(const search *s, tl_net_value value, double *low, double *high)
 {
     const int of[3] = {value.first, value.second, value.extra != 0 ? value.third : TL_NET_NONE};
     *low = INFINITY;
@@ -228,7 +228,7 @@ static island_extent measure_extent(const search *s)
     double low, high, least = INFINITY, most = -INFINITY;
     island_extent extent = {.gain = 1};
     for (int i = 0; i < island->rails; i++) {
-        span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
+        search_span(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
         least = fmin(least, low);
         most = fmax(most, high);
     }
@@ -236,9 +236,9 @@ static island_extent measure_extent(const search *s)
         const net_part *part = &island->net->parts[island->parts[i].part];
         if (part->is->extend == NULL)
             continue;
-        span_of_value(s, part->value, &low, &high);
+        search_span(s, part->value, &low, &high);
         const double size = fmax(fabs(low), fabs(high));
-        span_of_value(s, part->gain, &low, &high);
+        search_span(s, part->gain, &low, &high);
         part->is->extend(&extent, size, fmax(fabs(low), fabs(high)));
     }
     extent.low = extent.gain * (fmin(least, 0) - extent.amperes * extent.ohms - extent.offsets);
@@ -263,7 +263,7 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
         const tl_net_value volts = island->net->nodes[island->nodes[island->size + i]].volts;
         if (volts.first != param && volts.second != param && (volts.extra == 0 || volts.third != param))
             continue;
-        span_of_value(s, volts, &low, &high);
+        search_span(s, volts, &low, &high);
         sum += high - low;
     }
     for (int i = 0; i < island->part_count; i++) {
@@ -273,7 +273,7 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
         if (!part->is->at_rest || (part->value.first != param && part->value.second != param &&
                                    (part->value.extra == 0 || part->value.third != param)))
             continue;
-        span_of_value(s, part->value, &low, &high);
+        search_span(s, part->value, &low, &high);
         if (!part->is->is_ohms)
             sum += part->is->moves(extent, high - low);
         else
@@ -308,7 +308,7 @@ static tl_net_status widen(search *s)
         if (s->figures[f].kind != TL_FIGURE_VOLTS)
             return TL_NET_TOO_WIDE;
         const double against = s->figures[f].against == TL_NET_GROUND ? 0 : extent.high - extent.low;
-        span_of_value(s, s->figures[f].less, &less_low, &less_high);
+        search_span(s, s->figures[f].less, &less_low, &less_high);
         bounds->low = fmax(bounds->low - moved, extent.low - against - less_high);
         bounds->high = fmin(bounds->high + moved, extent.high + against - less_low);
         bounds->outer = true;
@@ -383,51 +383,106 @@ void tl_island_extent(const tl_island *island, double *low, double *high)
     free(s.values);
 }
 
+/* All figures from the same corners. */
+static tl_net_status bounds_by_corners(search *s)
+{
+    double nominal[TL_FIGURES_MOST];
+    bool turns = false;
+    for (int i = 0; i < s->island->part_count; i++)
+        turns = turns || net_part_of(s->island, i)->is->turns;
+    if (turns) {
+        s->ever_lit = tl_alloc(2 * (size_t)s->island->part_count, sizeof *s->ever_lit);
+        s->ever_dark = s->ever_lit + s->island->part_count;
+    }
+    tl_net_status fault = search_figures(s, nominal);
+    if (fault == TL_NET_SOLVED) {
+        choose_searched(s);
+        drop_idle(s);
+        choose_params(s);
+    }
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
+        s->bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
+        list_params_of_figure(s, f);
+    }
+    if (fault == TL_NET_SOLVED)
+        fault = try_corners(s);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++) {
+        s->bounds[f].attained_low = s->bounds[f].low;
+        s->bounds[f].attained_high = s->bounds[f].high;
+    }
+    if (fault == TL_NET_SOLVED)
+        fault = try_turning(s);
+    for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
+        s->bounds[f].outer =
+            s->bounds[f].low < s->bounds[f].attained_low || s->bounds[f].high > s->bounds[f].attained_high;
+    free(s->ever_lit);
+    return fault == TL_NET_SOLVED ? widen(s) : fault;
+}
+
+/* Of these figures alone, with everything nominal. */
+static tl_net_status begin_search(search *s, tl_island *island, const bool *closed, const tl_figure *figures,
+                                  int count, tl_bounds *bounds)
+{
+    *s = (search){.island = island,
+                  .closed = closed,
+                  .figures = figures,
+                  .bounds = bounds,
+                  .count = count,
+                  .values = tl_alloc((size_t)island->net->param_count, sizeof(double))};
+    for (int i = 0; i < island->net->param_count; i++)
+        s->values[i] = island->net->params[i].nominal;
+    island_keep_contacts(island, closed);
+    return list_params(s);
+}
+
+static void end_search(search *s)
+{
+    island_let_contacts_go(s->island);
+    free(s->values);
+}
+
+tl_net_status island_ohms(tl_island *island, const bool *closed, const tl_figure *figure, tl_bounds *bounds)
+{
+    search s;
+    tl_net_status fault = begin_search(&s, island, closed, figure, 1, bounds);
+    if (fault == TL_NET_SOLVED)
+        fault = ohms_need_no_corners(&s) ? bounds_of_ohms(&s) : TL_NET_TOO_WIDE;
+    end_search(&s);
+    return fault;
+}
+
+static tl_net_status bounds_of_group(tl_island *island, const bool *closed, const tl_figure *figures,
+                                     int count, tl_bounds *bounds)
+{
+    search s;
+    tl_net_status fault = begin_search(&s, island, closed, figures, count, bounds);
+    if (fault == TL_NET_SOLVED)
+        fault = bounds_by_corners(&s);
+    end_search(&s);
+    return fault;
+}
+
 tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figure *figures, int count,
                             tl_bounds *bounds)
 {
-    const tl_net *net = island->net;
-    double nominal[TL_FIGURES_MOST];
-    bool turns = false;
-    search s = {.island = island,
-                .figures = figures,
-                .bounds = bounds,
-                .count = count,
-                .closed = closed,
-                .values = tl_alloc((size_t)net->param_count, sizeof(double))};
-    for (int i = 0; i < net->param_count; i++)
-        s.values[i] = net->params[i].nominal;
-    for (int i = 0; i < island->part_count; i++)
-        turns = turns || net_part_of(island, i)->is->turns;
-    if (turns) {
-        s.ever_lit = tl_alloc(2 * (size_t)island->part_count, sizeof *s.ever_lit);
-        s.ever_dark = s.ever_lit + island->part_count;
+    tl_figure corners[TL_FIGURES_MOST];
+    tl_bounds found[TL_FIGURES_MOST];
+    int of[TL_FIGURES_MOST], listed = 0;
+    for (int f = 0; f < count; f++) {
+        const bool ohms = figures[f].kind == TL_FIGURE_SOURCE_OHMS;
+        const tl_net_status fault =
+            ohms ? island_ohms(island, closed, &figures[f], &bounds[f]) : TL_NET_TOO_WIDE;
+        if (fault == TL_NET_TOO_WIDE) {
+            of[listed] = f;
+            corners[listed++] = figures[f];
+        } else if (fault != TL_NET_SOLVED) {
+            return fault;
+        }
     }
-    tl_net_status fault = list_params(&s);
-    if (fault == TL_NET_SOLVED)
-        fault = search_figures(&s, nominal);
-    if (fault == TL_NET_SOLVED) {
-        choose_searched(&s);
-        drop_idle(&s);
-        choose_params(&s);
-    }
-    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
-        bounds[f] = (tl_bounds){.low = INFINITY, .nominal = nominal[f], .high = -INFINITY};
-        list_params_of_figure(&s, f);
-    }
-    if (fault == TL_NET_SOLVED)
-        fault = try_corners(&s);
-    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++) {
-        bounds[f].attained_low = bounds[f].low;
-        bounds[f].attained_high = bounds[f].high;
-    }
-    if (fault == TL_NET_SOLVED)
-        fault = try_turning(&s);
-    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++)
-        bounds[f].outer = bounds[f].low < bounds[f].attained_low || bounds[f].high > bounds[f].attained_high;
-    free(s.ever_lit);
-    if (fault == TL_NET_SOLVED)
-        fault = widen(&s);
-    free(s.values);
+    if (listed == 0)
+        return TL_NET_SOLVED;
+    const tl_net_status fault = bounds_of_group(island, closed, corners, listed, found);
+    for (int i = 0; i < listed && fault == TL_NET_SOLVED; i++)
+        bounds[of[i]] = found[i];
     return fault;
 }

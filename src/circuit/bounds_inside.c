@@ -108,15 +108,16 @@ static tl_net_status close_in(search *s, int depth, int figure, double sign, dou
 {
     const net_param *span = &s->island->net->params[s->searched[depth]];
     double x[SCAN + 1], y[SCAN + 1];
+    const int scan = s->concave ? 2 : SCAN;
     int best = 1;
-    for (int i = 0; i <= SCAN; i++) {
+    for (int i = 0; i <= scan; i++) {
         reach found;
-        x[i] = span->low + i * (span->high - span->low) / SCAN;
+        x[i] = span->low + i * (span->high - span->low) / scan;
         const tl_net_status fault = look_at(s, depth, x[i], &found);
         if (fault != TL_NET_SOLVED)
             return fault;
         y[i] = end_of(&found, figure, sign);
-        best = i < SCAN && sign * y[i] > sign * y[best] ? i : best;
+        best = i < scan && sign * y[i] > sign * y[best] ? i : best;
     }
     best = best > 0 ? best : 1;
     double near_x[3] = {x[best - 1], x[best], x[best + 1]}, near_y[3] = {y[best - 1], y[best], y[best + 1]};

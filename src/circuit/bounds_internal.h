@@ -16,6 +16,7 @@ typedef struct {
     int params[TL_NET_CORNER_PARAMS], param_count;
     int searched[TL_NET_SEARCHED]; /* parameters to search inside; the last of a bound's params */
     int searched_count;
+    bool concave; /* the figure is, in what is searched: one look at the middle is scan enough */
     int listed[PARAMS_MOST], listed_count; /* all that vary, before the corners' are chosen */
     int left[PARAMS_MOST], left_count;     /* those that are not tried but widen the bound */
     bool *ever_lit,
@@ -28,6 +29,14 @@ typedef struct {
 } reach;
 
 tl_net_status search_figures(search *s, double *results);
+/* The span of a value over the corners of its own parameters. */
+void search_span(const search *s, tl_net_value value, double *low, double *high);
+
+/* Ways in which a parameter moves what is made of it. */
+enum { WAY_UP = 1, WAY_DOWN = 2, WAY_BOTH = WAY_UP | WAY_DOWN };
+/* Whether the listed parameters' ends are known for a source resistance, and its bounds then. */
+bool ohms_need_no_corners(const search *s);
+tl_net_status bounds_of_ohms(search *s);
 /* Everything from `depth` of the searched parameters on: the ends of their spans, and what lies inside where
  * a figure turns. What is found widens the bounds. */
 tl_net_status search_inside(search *s, int depth, reach *found);

@@ -139,10 +139,6 @@ static int count_params(const tl_island *whole, int at, const int *branch, const
 
 /* --- what a branch shows --- */
 
-enum { TRAVEL_STEPS = 32 };
-static const double between_steps =
-    1e-3; /* of the ohms that a travel makes, beyond those that were looked at */
-
 static void widen(double span[3], double low, double nominal, double high)
 {
     span[0] += low;
@@ -216,39 +212,6 @@ static void set_state(branch_state *b, unsigned state)
         b->closed[b->contacts[k]] = b->only_join ? state == 1 : (state >> k & 1u) != 0;
 }
 
-/* Ohms in one state: they rise with every resistance (Rayleigh), so all of them stand at one end; a travel,
- * which lets one rise and another fall, is looked through. INFINITY where nothing leads to a rail. */
-static bool ohms_in_state(branch_state *b, int end, double *ohms)
-{
-    const tl_net *net = b->island->net;
-    const tl_figure figure = {.kind = TL_FIGURE_SOURCE_OHMS, .of = b->at, .less = tl_net_fixed(0)};
-    const tl_net_state state = {b->values, b->closed};
-    int travel = TL_NET_NONE;
-    for (int i = 0; i < b->island->param_count; i++) {
-        const int of = b->island->params[i];
-        const net_param *param = &net->params[of];
-        b->values[of] = end == 0 ? param->low : end == 1 ? param->nominal : param->high;
-        if (!param->searched || param->low != 0 || param->high != 1)
-            continue; /* a track: all its ohms rise with it */
-        if (travel != TL_NET_NONE)
-            return false;
-        travel = of;
-    }
-    for (int step = 0; step <= (end != 1 && travel != TL_NET_NONE ? TRAVEL_STEPS : 0); step++) {
-        double now;
-        if (end != 1 && travel != TL_NET_NONE)
-            b->values[travel] = (double)step / TRAVEL_STEPS;
-        const tl_net_status fault = tl_island_figure(b->island, &state, figure, &now);
-        if (fault != TL_NET_SOLVED && fault != TL_NET_FLOATING)
-            return false;
-        now = fault == TL_NET_FLOATING ? INFINITY : now;
-        *ohms = step == 0 ? now : end == 0 ? fmin(*ohms, now) : fmax(*ohms, now);
-    }
-    if (travel != TL_NET_NONE)
-        *ohms *= end == 0 ? 1 - between_steps : end == 2 ? 1 + between_steps : 1;
-    return *ohms > 0;
-}
-
 static bool has_lamp(const tl_island *island)
 {
     bool has = false;
@@ -257,28 +220,36 @@ static bool has_lamp(const tl_island *island)
     return has;
 }
 
-static bool ohms_at(branch_state *b, int end, double *ohms)
+/* Least, nominal and largest ohms over all states of the contacts. INFINITY where nothing leads to a rail. */
+static bool find_ohms(branch_state *b, double ohms[3])
 {
-    const unsigned states = end == 1 ? 1 : states_of(b);
-    bool good = states > 0;
-    if (has_lamp(b->island) && end == 2) {
-        *ohms = INFINITY; /* it may not conduct */
-        return true;
+    const tl_figure figure = {.kind = TL_FIGURE_SOURCE_OHMS, .of = b->at, .less = tl_net_fixed(0)};
+    const tl_net_state nominal = {b->values, b->usual};
+    const unsigned states = states_of(b);
+    const bool lamp = has_lamp(b->island);
+    tl_net_status fault = tl_island_figure(b->island, &nominal, figure, &ohms[1]);
+    ohms[0] = INFINITY;
+    ohms[2] = 0;
+    if (fault == TL_NET_FLOATING)
+        ohms[1] = INFINITY;
+    else if (fault != TL_NET_SOLVED)
+        return false;
+    for (unsigned state = 0; state < states; state++) {
+        tl_bounds found = {.low = INFINITY, .high = INFINITY};
+        set_state(b, state);
+        b->island->work.all_lit = lamp; /* the least where it conducts; */
+        fault = island_ohms(b->island, b->closed, &figure, &found);
+        b->island->work.all_lit = false;
+        if (fault == TL_NET_FLOATING)
+            found.low = found.high = INFINITY;
+        else if (fault != TL_NET_SOLVED)
+            return false;
+        ohms[0] = fmin(ohms[0], found.low);
+        ohms[2] = fmax(ohms[2], lamp ? INFINITY : found.high); /* but it may not */
     }
-    b->island->work.all_lit = end == 0 || !has_lamp(b->island); /* what leaks is no resistance */
-    for (unsigned state = 0; state < states && good; state++) {
-        double now = 0;
-        if (end != 1)
-            set_state(b, state);
-        good = ohms_in_state(b, end, &now);
-        *ohms = state == 0 ? now : end == 0 ? fmin(*ohms, now) : fmax(*ohms, now);
-    }
-    b->island->work.all_lit = false;
     for (int k = 0; k < b->count; k++)
         b->closed[b->contacts[k]] = b->usual[b->contacts[k]];
-    for (int i = 0; i < b->island->param_count; i++)
-        b->values[b->island->params[i]] = b->island->net->params[b->island->params[i]].nominal;
-    return good;
+    return states > 0 && ohms[0] > 0;
 }
 
 /* The way of branches with such rails; NULL where there are too many kinds. */
@@ -363,10 +334,8 @@ static bool add_branch(branch_state *b, bool mixed, cut *found)
         }
     }
     find_contacts(b);
-    for (int end = 0; end < 3; end++) {
-        if (!ohms_at(b, end, &ohms[end]))
-            return false;
-    }
+    if (!find_ohms(b, ohms))
+        return false;
     if (isinf(ohms[0]))
         return true; /* nothing leads from there to a rail */
     if (isfinite(ohms[1]) && tl_island_figure(b->island, &state, figure, &volts[1]) != TL_NET_SOLVED)

@@ -63,10 +63,15 @@ void island_complete(tl_island *island)
     for (int i = 0; i < island->part_count; i++)
         find_simple(island, &island->parts[i]);
     for (int i = 0; i < island->part_count; i++) {
-        if (net_part_of(island, i)->is->mode == NULL)
-            continue;
-        island->bends = tl_grow(island->bends, (size_t)island->bend_count, sizeof *island->bends);
-        island->bends[island->bend_count++] = i;
+        const element *is = net_part_of(island, i)->is;
+        if (is->at_rest) {
+            island->active = tl_grow(island->active, (size_t)island->active_count, sizeof *island->active);
+            island->active[island->active_count++] = i;
+        }
+        if (is->mode != NULL) {
+            island->bends = tl_grow(island->bends, (size_t)island->bend_count, sizeof *island->bends);
+            island->bends[island->bend_count++] = i;
+        }
     }
     take_params(island);
     nodal_alloc(&island->work, island);
@@ -119,7 +124,7 @@ static int hub_of(const tl_island *island)
 
 /*
  * Numbers the nodes so that each comes behind what hangs on it, seen from the hub, which comes last: chains
- * and stars are then solved without filling up (solve_envelope()).
+ * and stars are then solved without filling up (envelope_solve()).
  */
 static void number_inwards(tl_island *island, const bool *closed)
 {
@@ -220,6 +225,8 @@ void tl_island_free(tl_island *island)
     nodal_free(&island->work);
     nodal_free(&island->in_time);
     free(island->params);
+    free(island->active);
+    free(island->kept);
     free(island->bends);
     free(island->right);
     free(island->nodes);

@@ -56,6 +56,23 @@ typedef struct {
     double times;
 } island_part;
 
+/* A part that counts at rest while the contacts are kept as they are. */
+typedef struct {
+    int part;   /* of the island */
+    bool plain; /* there whatever the solution, and simple: `times`, or so many times a parameter */
+    bool joins;
+    int param;
+    double times;
+} active_part;
+
+/* A part that adds something to the equations, between two classes. */
+typedef struct {
+    int part; /* of the island */
+    const element *is;
+    int a, b;         /* classes */
+    int row_a, row_b; /* their rows, or TL_NET_NONE */
+} nodal_stamp;
+
 /*
  * The equations of one state. Nodes joined by zero ohms share a class; a class is fixed (it holds a rail),
  * free (an unknown), or floating (no resistance leads from it to a rail). The arrays have room for any state
@@ -77,7 +94,9 @@ typedef struct {
     double *matrix;       /* rows x rows conductances, column by column */
     double *injected;     /* amperes into each row from fixed classes and current sources; solved: volts */
     int *pivots;
-    int *first; /* of each row: the first column that something stands in */
+    int *first;          /* of each row: the first column that something stands in */
+    nodal_stamp *stamps; /* parts that are there and join nothing */
+    int stamp_count;
     int rows;
     bool lopsided;  /* some present part is */
     bool followers; /* some present part is one */
@@ -95,6 +114,11 @@ struct tl_island {
     tl_island *narrow; /* instead of it for bounds; NULL: itself */
     island_part *parts;
     int part_count;
+    int *active; /* parts that count at rest: those that store, or only tie, are not among them */
+    int active_count;
+    active_part *kept; /* those of them that are there, while contacts are kept as they are */
+    int kept_count;
+    bool keeps;
     int *bends; /* parts whose current bends: which of them are there is found with the solution */
     int bend_count;
     int *params; /* that any figure at rest depends on */
@@ -138,8 +162,14 @@ static inline const net_part *net_part_of(const tl_island *island, int i)
 /* The bounds of figures of this very island: bounds.c. */
 tl_net_status island_bounds(tl_island *island, const bool *closed, const tl_figure *figures, int count,
                             tl_bounds *bounds);
+/* The same of a source resistance where it needs no corners; TL_NET_TOO_WIDE where it does. */
+tl_net_status island_ohms(tl_island *island, const bool *closed, const tl_figure *figure, tl_bounds *bounds);
 /* Whatever follows from nodes and parts. */
 void island_complete(tl_island *island);
+
+/* From now on the contacts stay as they are, until they are let go: only values change, which is quicker. */
+void island_keep_contacts(tl_island *island, const bool *closed);
+void island_let_contacts_go(tl_island *island);
 
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
@@ -153,6 +183,9 @@ enum { TURNS_TOGETHER = 8 }; /* so often; then one after the other */
 int nodal_rounds(const tl_island *island);
 /* Solves in place for the injected column and more columns behind it: right holds 1 + more of them. */
 tl_net_status nodal_solve(nodal *equations, double *right, int more);
+/* In place, for a symmetric matrix that stays positive; first: of each row the first column that something
+ * stands in. False where it does not stay so. */
+bool envelope_solve(double *matrix, const int *first, int rows, double *right, int columns);
 bool class_defined(const nodal *equations, int cls);
 double class_volts(const nodal *equations, int cls);
 

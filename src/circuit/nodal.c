@@ -112,34 +112,169 @@ void nodal_alloc(nodal *equations, const tl_island *island)
         .injected = tl_alloc(rows, sizeof(double)),
         .pivots = tl_alloc(rows, sizeof(int)),
         .first = tl_alloc(rows, sizeof(int)),
+        .stamps = tl_alloc((size_t)island->active_count, sizeof(nodal_stamp)),
     };
     memset(equations->mode, MODE_LIT, (size_t)island->part_count * sizeof *equations->mode);
+}
+
+/* Puts a part's value down, and whether it is there. False where that makes other equations than before. */
+static bool note_part(nodal *equations, const tl_island *island, int i, const tl_net_state *state)
+{
+    const island_part *p = &island->parts[i];
+    const net_part *part = &island->net->parts[p->part];
+    const bool present =
+        p->always || (part_present(part, island->view, state) &&
+                      (part->is->mode == NULL || part->is->reach == REACH_NONE || equations->all_lit ||
+                       equations->mode[i] != MODE_DARK)); /* a leak joins nothing, whatever its mode */
+    const double value = !p->simple                ? value_at(&part->value, state->values)
+                         : p->param == TL_NET_NONE ? p->times
+                                                   : p->times * state->values[p->param];
+    const bool joined = present && value <= 0 && part->is->joins;
+    const bool same = present == equations->present[i] && joined == equations->joined[i];
+    equations->present[i] = present;
+    equations->joined[i] = joined;
+    equations->value[i] = value;
+    return same;
+}
+
+static bool note_plain(nodal *equations, const active_part *p, const double *values)
+{
+    const double value = p->param == TL_NET_NONE ? p->times : p->times * values[p->param];
+    const bool joined = value <= 0 && p->joins, same = joined == equations->joined[p->part];
+    equations->value[p->part] = value;
+    equations->joined[p->part] = joined;
+    return same;
+}
+
+/* The same of all parts, or of those that count at rest. */
+static bool note_parts(nodal *equations, const tl_island *island, const tl_net_state *state, bool all)
+{
+    const int count = all ? island->part_count : island->active_count;
+    bool same = true;
+    for (int k = 0; k < count; k++) {
+        const bool as_before = note_part(equations, island, all ? k : island->active[k], state);
+        same = same && as_before;
+    }
+    return same;
+}
+
+static bool note_kept(nodal *equations, const tl_island *island, const tl_net_state *state)
+{
+    bool same = true;
+    for (int k = 0; k < island->kept_count; k++) {
+        const active_part *p = &island->kept[k];
+        const bool as_before =
+            p->plain ? note_plain(equations, p, state->values) : note_part(equations, island, p->part, state);
+        same = same && as_before;
+    }
+    return same;
+}
+
+void island_keep_contacts(tl_island *island, const bool *closed)
+{
+    nodal *equations = &island->work;
+    const tl_net_state state = {NULL, closed};
+    if (island->kept == NULL)
+        island->kept = tl_alloc((size_t)island->active_count, sizeof *island->kept);
+    island->kept_count = 0;
+    for (int k = 0; k < island->active_count; k++) {
+        const int i = island->active[k];
+        const island_part *p = &island->parts[i];
+        const net_part *part = net_part_of(island, i);
+        equations->present[i] = part_present(part, island->view, &state);
+        equations->joined[i] = false;
+        if (equations->present[i]) /* a leak joins nothing, so its mode changes no equation's place */
+            island->kept[island->kept_count++] =
+                (active_part){i, p->simple && (part->is->mode == NULL || part->is->reach == REACH_NONE),
+                              part->is->joins, p->param, p->times};
+    }
+    equations->filled = false;
+    island->keeps = true;
+}
+
+void island_let_contacts_go(tl_island *island)
+{
+    island->keeps = false;
+}
+
+/* Which parts add something, and where. */
+static void list_stamps(nodal *equations, const tl_island *island)
+{
+    equations->stamp_count = 0;
+    equations->lopsided = equations->followers = false;
+    for (int k = 0; k < island->active_count; k++) {
+        const int i = island->active[k];
+        const element *is = net_part_of(island, i)->is;
+        const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
+        if (!equations->present[i])
+            continue;
+        equations->lopsided = equations->lopsided || is->lopsided;
+        equations->followers = equations->followers || is->hold != NULL;
+        if (a != b && is->stamp != NULL)
+            equations->stamps[equations->stamp_count++] =
+                (nodal_stamp){i, is, a, b, equations->row_of[a], equations->row_of[b]};
+    }
+}
+
+/* Most parts are resistors between two unknowns, or to a rail: no need to ask their row of the table. */
+static void stamp_conductance(nodal *equations, const nodal_stamp *s, double siemens)
+{
+    const int rows = equations->rows;
+    double *matrix = equations->matrix;
+    if (s->row_a != TL_NET_NONE && s->row_b != TL_NET_NONE) {
+        matrix[s->row_a * rows + s->row_b] -= siemens;
+        matrix[s->row_b * rows + s->row_a] -= siemens;
+    }
+    if (s->row_a != TL_NET_NONE) {
+        matrix[s->row_a * rows + s->row_a] += siemens;
+        if (s->row_b == TL_NET_NONE)
+            equations->injected[s->row_a] += siemens * equations->volts[s->b];
+    }
+    if (s->row_b != TL_NET_NONE) {
+        matrix[s->row_b * rows + s->row_b] += siemens;
+        if (s->row_a == TL_NET_NONE)
+            equations->injected[s->row_b] += siemens * equations->volts[s->a];
+    }
+}
+
+static void stamp_all(nodal *equations, const tl_island *island, const tl_net_state *state)
+{
+    const size_t rows = (size_t)equations->rows;
+    memset(equations->matrix, 0, rows * rows * sizeof(double));
+    memset(equations->injected, 0, rows * sizeof(double));
+    for (int k = 0; k < equations->stamp_count; k++) {
+        const nodal_stamp *s = &equations->stamps[k];
+        if (s->is == &element_resistor) {
+            stamp_conductance(equations, s, 1 / equations->value[s->part]);
+            continue;
+        }
+        const element_mode mode =
+            s->is->mode == NULL || equations->all_lit ? MODE_LIT : equations->mode[s->part];
+        if (mode == MODE_LIT)
+            s->is->stamp(equations, s->a, s->b, equations->value[s->part]);
+        else if (mode == MODE_TAPER && !equations->no_taper)
+            s->is->taper(equations, s->a, s->b, equations->value[s->part]);
+    }
+    if (!equations->followers)
+        return;
+    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
+    for (int k = 0; k < island->active_count; k++) {
+        const int i = island->active[k];
+        const net_part *part = net_part_of(island, i);
+        if (part->is->hold != NULL && equations->present[i])
+            part->is->hold(equations, equations->class_of[island->parts[i].a],
+                           equations->class_of[island->parts[i].b], equations->value[i],
+                           value_at(&part->gain, state->values));
+    }
 }
 
 tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net_state *state, bool in_time)
 {
     /* From corner to corner only values change; classes and rows stay while the same parts are there. */
-    bool same = equations->filled && equations->in_time == in_time;
-    equations->lopsided = false;
-    equations->followers = false;
-    for (int i = 0; i < island->part_count; i++) {
-        const island_part *p = &island->parts[i];
-        const net_part *part = &island->net->parts[p->part];
-        const bool present =
-            p->always || (part_present(part, island->view, state) &&
-                          (part->is->mode == NULL || part->is->reach == REACH_NONE || equations->all_lit ||
-                           equations->mode[i] != MODE_DARK)); /* a leak joins nothing, whatever its mode */
-        const double value = !p->simple                ? value_at(&part->value, state->values)
-                             : p->param == TL_NET_NONE ? p->times
-                                                       : p->times * state->values[p->param];
-        const bool joined = present && part->is->joins && value <= 0;
-        same = same && present == equations->present[i] && joined == equations->joined[i];
-        equations->lopsided = equations->lopsided || (present && part->is->lopsided);
-        equations->followers = equations->followers || (present && part->is->hold != NULL);
-        equations->present[i] = present;
-        equations->joined[i] = joined;
-        equations->value[i] = value;
-    }
+    const bool as_before = equations->filled && equations->in_time == in_time;
+    const bool same = (island->keeps && !in_time ? note_kept(equations, island, state)
+                                                 : note_parts(equations, island, state, in_time)) &&
+                      as_before;
     equations->filled = false;
     if (!same)
         join_classes(equations, island);
@@ -148,32 +283,12 @@ tl_net_status nodal_fill(nodal *equations, const tl_island *island, const tl_net
     if (!same) {
         number_rows(equations, island, in_time);
         find_envelope(equations, island);
+        list_stamps(equations, island);
+        memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
     }
     equations->filled = true;
     equations->in_time = in_time;
-    memset(equations->held, 0, (size_t)(island->size + island->rails) * sizeof(bool));
-    const size_t rows = (size_t)equations->rows;
-    memset(equations->matrix, 0, rows * rows * sizeof(double));
-    memset(equations->injected, 0, rows * sizeof(double));
-    for (int i = 0; i < island->part_count; i++) {
-        const net_part *part = net_part_of(island, i);
-        const int a = equations->class_of[island->parts[i].a], b = equations->class_of[island->parts[i].b];
-        if (!equations->present[i] || a == b || part->is->stamp == NULL)
-            continue;
-        const element_mode mode =
-            part->is->mode == NULL || equations->all_lit ? MODE_LIT : equations->mode[i];
-        if (mode == MODE_DARK || (mode == MODE_TAPER && equations->no_taper))
-            continue;
-        const bool tapers = mode == MODE_TAPER;
-        (tapers ? part->is->taper : part->is->stamp)(equations, a, b, equations->value[i]);
-    }
-    for (int i = 0; i < island->part_count && equations->followers; i++) {
-        const net_part *part = net_part_of(island, i);
-        if (part->is->hold != NULL && equations->present[i])
-            part->is->hold(equations, equations->class_of[island->parts[i].a],
-                           equations->class_of[island->parts[i].b], equations->value[i],
-                           value_at(&part->gain, state->values));
-    }
+    stamp_all(equations, island, state);
     return TL_NET_SOLVED;
 }
 
@@ -194,6 +309,7 @@ void nodal_free(nodal *equations)
     free(equations->injected);
     free(equations->pivots);
     free(equations->first);
+    free(equations->stamps);
 }
 
 /*
@@ -202,14 +318,13 @@ void nodal_free(nodal *equations)
  * column of the upper half is the row of the lower. False where it is not positive: nothing leads from there
  * to a rail.
  */
-static bool solve_envelope(nodal *equations, double *right, int columns)
+bool envelope_solve(double *matrix, const int *first, int rows, double *right, int columns)
 {
-    const int rows = equations->rows, *first = equations->first;
     for (int i = 0; i < rows; i++) {
-        double *restrict row = equations->matrix + (size_t)i * (size_t)rows;
+        double *restrict row = matrix + (size_t)i * (size_t)rows;
         const double whole = row[i];
         for (int j = first[i]; j < i; j++) {
-            const double *restrict before = equations->matrix + (size_t)j * (size_t)rows;
+            const double *restrict before = matrix + (size_t)j * (size_t)rows;
             double sum = row[j];
             for (int k = first[j] > first[i] ? first[j] : first[i]; k < j; k++)
                 sum -= row[k] * before[k];
@@ -223,13 +338,13 @@ static bool solve_envelope(nodal *equations, double *right, int columns)
     for (int column = 0; column < columns; column++) {
         double *restrict x = right + (size_t)column * (size_t)rows;
         for (int i = 0; i < rows; i++) {
-            const double *restrict row = equations->matrix + (size_t)i * (size_t)rows;
+            const double *restrict row = matrix + (size_t)i * (size_t)rows;
             for (int j = first[i]; j < i; j++)
                 x[i] -= row[j] * x[j];
             x[i] *= row[i];
         }
         for (int i = rows; i-- > 0;) {
-            const double *restrict row = equations->matrix + (size_t)i * (size_t)rows;
+            const double *restrict row = matrix + (size_t)i * (size_t)rows;
             x[i] *= row[i];
             for (int j = first[i]; j < i; j++)
                 x[j] -= row[j] * x[i];
@@ -251,7 +366,7 @@ tl_net_status nodal_solve(nodal *equations, double *right, int more)
         return isfinite(right[0]) ? TL_NET_SOLVED : TL_NET_SINGULAR;
     }
     if (!equations->lopsided && !equations->followers) {
-        const bool solved = solve_envelope(equations, right, 1 + more);
+        const bool solved = envelope_solve(equations->matrix, equations->first, rows, right, 1 + more);
         memcpy(equations->injected, right, (size_t)rows * sizeof *right);
         return solved ? TL_NET_SOLVED : TL_NET_SINGULAR;
     }

@@ -80,16 +80,36 @@ static void find_anchors(tl_transient *t)
     }
 }
 
-/* follow = G22^-1 G21 and offset = G22^-1 i2. An anchor's row says that it stands at 0, the rest is seen from
- * there. */
-static bool eliminate_others(tl_transient *t)
+/* Resistors alone: symmetric, and the rows are in an order in which little fills up. */
+static bool solve_symmetric(double *matrix, int rows, double *right, int columns)
+{
+    int *first = tl_alloc((size_t)rows, sizeof *first);
+    for (int i = 0; i < rows; i++) {
+        while (first[i] < i && matrix[i * rows + first[i]] == 0)
+            first[i]++;
+    }
+    const bool solved = envelope_solve(matrix, first, rows, right, columns);
+    free(first);
+    return solved;
+}
+
+static bool solve_any(double *matrix, int rows, double *right, int columns)
+{
+    lapack_int *pivots = tl_alloc((size_t)rows, sizeof *pivots);
+    const lapack_int info =
+        LAPACKE_dgesv_work(LAPACK_COL_MAJOR, rows, columns, matrix, rows, pivots, right, rows);
+    free(pivots);
+    return info == 0;
+}
+
+/* follow = G22^-1 G21 and offset = G22^-1 i2. An anchor stands at 0, the rest is seen from there. */
+static bool eliminate_others(tl_transient *t, bool followers)
 {
     const int n = t->others, m = t->charged;
     if (n == 0)
         return true;
     double *g22 = tl_alloc((size_t)n * (size_t)n, sizeof *g22);
     double *right = tl_alloc((size_t)n * (size_t)(m + 1), sizeof *right);
-    lapack_int *pivots = tl_alloc((size_t)n, sizeof *pivots);
     for (int i = 0; i < n; i++) {
         for (int j = 0; j < n; j++)
             g22[j * n + i] = entry(t, m + i, m + j);
@@ -101,17 +121,16 @@ static bool eliminate_others(tl_transient *t)
         if (t->anchor[i] == TL_NET_NONE || t->place[t->anchor[i]] != m + i)
             continue;
         for (int j = 0; j < n; j++)
-            g22[j * n + i] = i == j;
+            g22[j * n + i] = g22[i * n + j] = i == j;
         for (int j = 0; j <= m; j++)
             right[j * n + i] = 0;
     }
-    const lapack_int info = LAPACKE_dgesv_work(LAPACK_COL_MAJOR, n, m + 1, g22, n, pivots, right, n);
+    const bool solved = followers ? solve_any(g22, n, right, m + 1) : solve_symmetric(g22, n, right, m + 1);
     memcpy(t->follow, right, (size_t)n * (size_t)m * sizeof *right);
     memcpy(t->offset, right + (size_t)n * (size_t)m, (size_t)n * sizeof *right);
     free(g22);
     free(right);
-    free(pivots);
-    return info == 0;
+    return solved;
 }
 
 /* A, column by column, into the modes' room; and the drive of the charged rows, still in their own terms. Few
@@ -367,7 +386,7 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
         take_rest(t, island);
         find_groups(t, island);
         find_anchors(t);
-        good = good && eliminate_others(t) && find_modes(t, followers);
+        good = good && eliminate_others(t, followers) && find_modes(t, followers);
     }
     t->equations = NULL;
     if (good)

@@ -4,14 +4,13 @@
 #include <math.h>
 #include <stdio.h>
 
-tl_net_value level_value(tl_circuit *c, const tl_pin_limits *limits, tl_level level)
+tl_net_value tl_level_value(const tl_circuit *c, tl_level level, int supply)
 {
     return (tl_net_value){.factor = 1,
                           .first = TL_NET_NONE,
                           .constant = level.volts,
                           .slope = level.share,
-                          .second =
-                              limits->supply != TL_NONE ? c->supply_param[limits->supply] : TL_NET_NONE};
+                          .second = supply != TL_NONE ? c->supply_param[supply] : TL_NET_NONE};
 }
 
 static void note_leak(tl_circuit *c, tl_leak leak)
@@ -143,7 +142,7 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     char path[TL_PATH_LONGEST];
     int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
         *rail = high ? &nodes->high_rail : &nodes->low_rail;
-    const tl_net_value volts = level_value(c, limits, high ? limits->highest : limits->lowest);
+    const tl_net_value volts = tl_level_value(c, high ? limits->highest : limits->lowest, limits->supply);
     const bool counted_on = /* by the plan: `clamp: pin` */
         tl_parts_next(&c->parts, (int)(signal - c->plan->signals), TL_PART_PIN_CLAMP, NULL) != NULL;
     nodes->clamp_ohms = counted_on ? counted_on_ohms : TL_CLAMP_OHMS;

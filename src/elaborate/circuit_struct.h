@@ -98,12 +98,13 @@ typedef struct tl_output_figures {
 
 /* The way back from counts to the unknown. */
 typedef struct tl_inverse {
-    bool known, usable; /* made already; there is one */
+    bool known, usable; /* the nominal one is made already; there is one */
+    bool corners_known;
     double scale;
     double least, most;             /* of the unknown */
     double below_least, above_most; /* what the ends mean */
     tl_inverse_corner nominal;
-    tl_inverse_corner *corners; /* those that are extreme somewhere */
+    tl_inverse_corner *corners; /* those that are extreme somewhere; none where they have no closed way */
     int count;
 } tl_inverse;
 
@@ -111,6 +112,9 @@ typedef struct tl_inverse {
  * with. */
 #define TL_DROP_OHMS 1e-3
 static const double loads_off_ohms = 1e12; /* of outputs that are off: a microvolt in anything */
+
+/* A level that follows a supply, or none of them. */
+tl_net_value tl_level_value(const tl_circuit *circuit, tl_level level, int supply);
 
 /* How many shifters a line has: the side of its pin. */
 int tl_circuit_last_side(const tl_circuit *circuit, int line);

@@ -12,8 +12,6 @@ int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension d
               tl_cause cause);
 /* One that stands in two places: extremes may lie inside its span. */
 int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, tl_cause cause);
-/* A level that follows the supply of a pin. */
-tl_net_value level_value(tl_circuit *c, const tl_pin_limits *limits, tl_level level);
 int rail_node(tl_circuit *c, int supply);
 /* Adds a parameter and a resistor of one name; answers the part. */
 int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,

@@ -251,25 +251,24 @@ static void check_compliance(const tl_checker *k, int signal)
 static void check_follower(const tl_checker *k, int signal, const tl_stage *stage)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const int rail = k->circuit->supply_param[stage->to];
     static const char *const what[] = {"output", "output", "input", "input"};
     const tl_level limits[4] = {stage->out_high, stage->out_low, stage->in_high, stage->in_low};
     char path[200];
     snprintf(path, sizeof path, "%.90s.%.60s", s->name, stage->name);
     const int node = tl_net_find_node(k->circuit->net, path);
     const double middle = k->circuit->nominal[k->circuit->signals[signal].reference] / 2;
-    for (int i = 0; i < 4 && node != TL_NET_NONE; i++) {
+    tl_figure figures[4];
+    tl_bounds bounds[4];
+    for (int i = 0; i < 4; i++)
+        figures[i] = (tl_figure){
+            .kind = TL_FIGURE_VOLTS, .of = node, .less = tl_level_value(k->circuit, limits[i], stage->to)};
+    if (node == TL_NET_NONE ||
+        tl_island_bounds_all(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
+                             figures, 4, bounds) != TL_NET_SOLVED)
+        return;
+    for (int i = 0; i < 4; i++) {
         const bool high = i % 2 == 0;
-        const tl_net_value limit = {.factor = 1,
-                                    .first = TL_NET_NONE,
-                                    .constant = limits[i].volts,
-                                    .slope = limits[i].share,
-                                    .second = rail};
-        const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = node, .less = limit};
-        tl_bounds volts;
-        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
-                             figure, &volts) != TL_NET_SOLVED)
-            return;
+        const tl_bounds volts = bounds[i];
         const double beyond = high ? volts.high : -volts.low;
         if (beyond <= fmax(tl_check_step(k, signal, middle), stage->offset + 1e-3))
             continue;

@@ -111,11 +111,7 @@ static double amperes_at_threshold(const tl_checker *k, int signal, const tl_fig
     const int param = tl_circuit_param(k->circuit, path);
     const tl_figure above = {.kind = TL_FIGURE_VOLTS,
                              .of = nodes->pin,
-                             .less = {.factor = 1,
-                                      .first = TL_NET_NONE,
-                                      .constant = limits->vil.volts,
-                                      .slope = limits->vil.share,
-                                      .second = k->circuit->supply_param[limits->supply]}};
+                             .less = tl_level_value(k->circuit, limits->vil, limits->supply)};
     tl_bounds bounds;
     if (s->source.kind != TL_SOURCE_OPEN_COLLECTOR || param == TL_NET_NONE || !tl_signal_closes_low(s))
         return INFINITY;

@@ -51,13 +51,11 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
         double amperes = 0;
         if (!stage->to_pin && part->up == high) {
             bool *closed = tl_circuit_state(k->circuit, signal, state);
-            const tl_net_value limit = {.factor = 1,
-                                        .first = TL_NET_NONE,
-                                        .constant =
-                                            high ? pin->limits.highest.volts : pin->limits.lowest.volts,
-                                        .slope = high ? pin->limits.highest.share : pin->limits.lowest.share,
-                                        .second = k->circuit->supply_param[pin->limits.supply]};
-            const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = limit};
+            const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
+                                      .of = nodes->pin,
+                                      .less = tl_level_value(k->circuit,
+                                                             high ? pin->limits.highest : pin->limits.lowest,
+                                                             pin->limits.supply)};
             closed[high ? nodes->clamp_high : nodes->clamp_low] = true;
             if (tl_island_bounds(nodes->island, closed, figure, &bounds) == TL_NET_SOLVED)
                 return high ? bounds.high <= tl_slack_volts : bounds.low >= -tl_slack_volts;

@@ -181,17 +181,18 @@ static void check_signal(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_mux *mux = &k->plan->muxes[pin->mux];
-    const int rail = k->circuit->supply_param[mux->supply];
+    tl_figure figures[2];
+    tl_bounds bounds[2];
+    for (int high = 0; high < 2; high++)
+        figures[high] = (tl_figure){
+            .kind = TL_FIGURE_VOLTS,
+            .of = k->circuit->signals[signal].end,
+            .less = tl_level_value(k->circuit, high ? mux->part->highest : mux->part->lowest, mux->supply)};
+    if (tl_island_bounds_all(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
+                             figures, 2, bounds) != TL_NET_SOLVED)
+        return;
     for (int high = 0; high < 2; high++) {
-        const tl_level level = high ? mux->part->highest : mux->part->lowest;
-        const tl_net_value limit = {
-            .factor = 1, .first = TL_NET_NONE, .constant = level.volts, .slope = level.share, .second = rail};
-        const tl_figure figure = {
-            .kind = TL_FIGURE_VOLTS, .of = k->circuit->signals[signal].end, .less = limit};
-        tl_bounds volts;
-        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
-                             figure, &volts) != TL_NET_SOLVED)
-            continue;
+        const tl_bounds volts = bounds[high];
         const double over = high ? volts.high : -volts.low;
         if (over <= 0.01) /* a leakage through the source is no matter */
             continue;

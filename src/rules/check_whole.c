@@ -237,7 +237,7 @@ void tl_check_budgets(const tl_checker *k)
         check_budget(k, i);
 }
 
-/* Volts of an island with too many toleranced parts have an outer bound, currents and source resistance none.
+/* Volts of an island with too many toleranced parts have an outer bound, currents none.
  */
 void tl_check_unproven(const tl_checker *k)
 {

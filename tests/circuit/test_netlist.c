@@ -261,7 +261,7 @@ static void bounds_wide_islands_from_outside(void)
         CU_ASSERT(volts >= bounds.low && volts <= bounds.high);
     }
     CU_ASSERT(tl_island_bounds(island, NULL,
-                               (tl_figure){TL_FIGURE_SOURCE_OHMS, middle, nothing, TL_NET_GROUND},
+                               (tl_figure){TL_FIGURE_RAIL_AMPERES, rail, nothing, TL_NET_GROUND},
                                &bounds) == TL_NET_TOO_WIDE);
     tl_island_free(island);
     tl_net_free(net);
@@ -296,6 +296,77 @@ static void followers_keep_apart(void)
     tl_net_free(net);
 }
 
+/* Two tracks on one feed of many resistors: what the first wiper sees, by the rules of series and parallel.
+ */
+static double seen_by_first(double feed, const double track[2], const double travel[2], double load)
+{
+    const double low = track[1] * travel[1], beside = track[1] * (1 - travel[1]) + low * load / (low + load);
+    const double top = feed * beside / (feed + beside), up = track[0] * (1 - travel[0]) + top,
+                 down = track[0] * travel[0];
+    return up * down / (up + down);
+}
+
+/* No corner is tried for it, so there may be any number of parameters. */
+static void source_ohms_hold_every_corner(void)
+{
+    enum { NETS = 12, FEEDS = 20, STEPS = 100 };
+    for (int k = 0; k < NETS; k++) {
+        tl_net *net = tl_net_new();
+        const int rail = tl_net_add_node(net, "rail"), first = tl_net_add_node(net, "first"),
+                  second = tl_net_add_node(net, "second");
+        tl_net_set_rail(net, rail, tl_net_fixed(5));
+        double feed[2] = {0, 0}, track[2][2], load[2];
+        int node = rail, travels[2];
+        for (int i = 0; i < FEEDS; i++) {
+            const double ohms = pow(10, even_between(1, 3));
+            const int next = tl_net_add_node(net, "feed");
+            tl_net_add_resistor(
+                net, "feed", node, next,
+                tl_net_of(tl_net_add_param(net, "feed", 0.9 * ohms, ohms, 1.1 * ohms, false)));
+            feed[0] += 0.9 * ohms;
+            feed[1] += 1.1 * ohms;
+            node = next;
+        }
+        for (int i = 0; i < 2; i++) {
+            const double ohms = pow(10, even_between(3, 5));
+            const int wiper = i == 0 ? first : second;
+            track[i][0] = 0.8 * ohms;
+            track[i][1] = 1.2 * ohms;
+            const int param = tl_net_add_param(net, "track", track[i][0], ohms, track[i][1], false);
+            travels[i] = tl_net_add_param(net, "travel", 0, 0.5, 1, true);
+            const tl_net_value below = {.factor = 1, .first = param, .slope = 1, .second = travels[i]},
+                               above = {.factor = 1,
+                                        .first = param,
+                                        .constant = 1,
+                                        .slope = -1,
+                                        .second = travels[i]};
+            tl_net_add_resistor(net, "above", node, wiper, above);
+            tl_net_add_resistor(net, "below", wiper, TL_NET_GROUND, below);
+        }
+        load[0] = pow(10, even_between(3, 5));
+        load[1] = 1.5 * load[0];
+        tl_net_add_resistor(net, "load", second, TL_NET_GROUND,
+                            tl_net_of(tl_net_add_param(net, "load", load[0], load[0], load[1], false)));
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, first);
+        tl_bounds bounds;
+        CU_ASSERT(tl_island_bounds(island, NULL,
+                                   (tl_figure){TL_FIGURE_SOURCE_OHMS, first, nothing, TL_NET_GROUND},
+                                   &bounds) == TL_NET_SOLVED);
+        double most = 0;
+        for (int corner = 0; corner < 16; corner++) {
+            const double tracks[2] = {track[0][corner & 1], track[1][corner >> 1 & 1]};
+            for (int i = 0; i <= STEPS * STEPS; i++) {
+                const double at[2] = {(double)(i / STEPS) / STEPS, (double)(i % STEPS) / (STEPS - 1)};
+                most = fmax(most, seen_by_first(feed[corner >> 2 & 1], tracks, at, load[corner >> 3 & 1]));
+            }
+        }
+        CU_ASSERT(bounds.low == 0 && bounds.high >= most * (1 - 1e-12) && bounds.high <= 1.0002 * most &&
+                  !bounds.outer);
+        tl_island_free(island);
+        tl_net_free(net);
+    }
+}
+
 CU_TestInfo net_tests[] = {
     {"currents that are not tried count in volts", currents_that_are_not_tried_count_in_volts},
     {"a follower's gain counts", a_followers_gain_counts},
@@ -305,6 +376,7 @@ CU_TestInfo net_tests[] = {
     {"finds currents and power", finds_currents_and_power},
     {"names what has no answer", names_what_has_no_answer},
     {"finds extremes inside the travel", finds_extremes_inside_the_travel},
+    {"source ohms hold every corner", source_ohms_hold_every_corner},
     {"nothing exceeds a bound", nothing_exceeds_a_bound},
     CU_TEST_INFO_NULL,
 };

@@ -55,19 +55,20 @@ typedef struct tl_signal_nodes {
     double clamp_ohms;            /**< of the pin's own while it conducts */
     tl_chain_end ends[TL_CHAIN_ENDS_MOST];
     int end_count;
-    int lower_open;    /**< contact: the lower leg of its divider has come off */
-    int driven[2];     /**< contacts: the firmware drives its pin low, or high; where the plan says so */
+    int lower_open;     /**< contact: the lower leg of its divider has come off */
+    int driven[2];      /**< contacts: the firmware drives its pin low, or high; where the plan says so */
     int driven_part[2]; /**< and the way that takes, without resistance */
-    int reference;     /**< parameter: the volts that its full scale is */
-    int first_worst;   /**< of the circuit's worst cases */
-    tl_island *island; /**< around the pin, along its route */
+    int reference;      /**< parameter: the volts that its full scale is */
+    int first_worst;    /**< of the circuit's worst cases */
+    tl_island *island;  /**< around the pin, along its route */
 } tl_signal_nodes;
 
 /** Worst cases of one signal in one of its states. Those that do not apply to its kind are meaningless. */
 typedef struct tl_worst_case {
     bool known;          /**< worked out already */
     tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
-    bool volts_only;     /**< too many parameters hang together: only bounds of volts are proven */
+    bool volts_only;     /**< too many parameters hang together: only bounds of volts are proven; and the
+                              source resistance, or that is NAN */
     tl_bounds volts; /**< at the pin, as far as the ends of the chain let it go; of a pair the difference of
                         its inputs */
     tl_bounds over, under; /**< volts less the pin's highest and lowest limit, at the same corner of its rail,
