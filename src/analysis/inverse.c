@@ -148,15 +148,59 @@ static void choose_points(maker *m, const tl_source *source)
     m->at[POINTS] = 0.55 * to->scale;
 }
 
-/* Every corner; a track's ohms count as one more parameter, the last. */
-static bool work_out_all(maker *m, tl_inverse_corner *all, const int *params, int count)
+/* What varies: each tried at both ends, a track's ohms the last of them; what only pushes the pin stands at
+ * one end together, as one more. */
+typedef struct {
+    int of[TL_NET_CORNER_PARAMS + 1], count;
+    int pushed[TL_NET_CORNER_PARAMS], pushed_count;
+    int ways; /* so many are tried */
+} corners;
+
+static corners corners_of(const maker *m, const int *params, int count)
 {
-    for (unsigned corner = 0; corner < 1u << count; corner++) {
-        for (int i = 0; i < count; i++) {
-            double span[2];
-            tl_net_param_span(m->c->net, params[i], &span[0], &span[1]);
-            m->values[params[i]] = span[corner >> i & 1u];
-        }
+    corners k = {.count = 0};
+    const tl_island *island = tl_island_narrow(m->nodes->island);
+    for (int i = 0; i < count; i++) {
+        const bool pushes = params[i] != m->nodes->reference && m->nodes->negative == TL_NET_GROUND &&
+                            tl_island_push(island, params[i]) != 0;
+        if (pushes)
+            k.pushed[k.pushed_count++] = params[i];
+        else
+            k.of[k.count++] = params[i];
+    }
+    k.ways = k.count + (k.pushed_count > 0);
+    if (m->nodes->track != TL_NET_NONE)
+        k.of[k.count++] = m->nodes->track;
+    return k;
+}
+
+static void stand_at(const maker *m, int param, bool high)
+{
+    double span[2];
+    tl_net_param_span(m->c->net, param, &span[0], &span[1]);
+    m->values[param] = span[high];
+}
+
+/* corner: a bit for each that is tried, the track's not among them. */
+static void stand_at_corner(const maker *m, const corners *k, unsigned corner)
+{
+    const tl_island *island = tl_island_narrow(m->nodes->island);
+    const int tried = k->ways - (k->pushed_count > 0);
+    for (int i = 0; i < tried; i++)
+        stand_at(m, k->of[i], (corner >> i & 1u) != 0);
+    for (int i = 0; i < k->pushed_count; i++)
+        stand_at(m, k->pushed[i],
+                 ((corner >> tried & 1u) != 0) == (tl_island_push(island, k->pushed[i]) > 0));
+}
+
+/* Every corner; those with a track's ohms at their largest are the second half. */
+static bool work_out_all(const maker *m, const corners *k, tl_inverse_corner *all)
+{
+    const unsigned half = 1u << k->ways;
+    for (unsigned corner = 0; corner < half << (m->nodes->track != TL_NET_NONE); corner++) {
+        stand_at_corner(m, k, corner % half);
+        if (m->nodes->track != TL_NET_NONE)
+            stand_at(m, m->nodes->track, corner >= half);
         if (!work_out_corner(m, &all[corner]))
             return false;
     }
@@ -165,19 +209,15 @@ static bool work_out_all(maker *m, tl_inverse_corner *all, const int *params, in
 
 /* A track's ohms stand in two legs, so the unknown may be extreme inside their span: it is where it turns
  * close to either end. */
-static bool turns_inside(maker *m, const tl_inverse_corner *all, const int *params, int count)
+static bool turns_inside(const maker *m, const corners *k, const tl_inverse_corner *all)
 {
     const int track = m->nodes->track;
-    const unsigned half = 1u << (count - 1);
+    const unsigned half = 1u << k->ways;
     double low, high;
     tl_net_param_span(m->c->net, track, &low, &high);
     for (unsigned corner = 0; corner < half; corner++) {
         tl_inverse_corner near[2];
-        for (int i = 0; i + 1 < count; i++) {
-            double span[2];
-            tl_net_param_span(m->c->net, params[i], &span[0], &span[1]);
-            m->values[params[i]] = span[corner >> i & 1u];
-        }
+        stand_at_corner(m, k, corner);
         for (int end = 0; end < 2; end++) {
             m->values[track] = end == 0 ? low + 1e-4 * (high - low) : high - 1e-4 * (high - low);
             if (!work_out_corner(m, &near[end]))
@@ -270,16 +310,17 @@ void inverse_make(tl_circuit *c, int signal, tl_inverse *to)
 
 void inverse_make_corners(tl_circuit *c, int signal, const int *params, int count, tl_inverse *to)
 {
-    int all_params[TL_NET_CORNER_PARAMS + 1];
     to->corners_known = true;
     maker m = maker_of(c, signal, to);
-    memcpy(all_params, params, (size_t)count * sizeof *params);
-    if (m.nodes->track != TL_NET_NONE)
-        all_params[count++] = m.nodes->track;
-    tl_inverse_corner *all = tl_alloc((size_t)1 << count, sizeof *all);
-    if (work_out_all(&m, all, all_params, count) &&
-        (m.nodes->track == TL_NET_NONE || !turns_inside(&m, all, all_params, count)))
-        keep_extremes(&m, all, 1u << count);
+    const corners k = corners_of(&m, params, count);
+    const bool track = m.nodes->track != TL_NET_NONE;
+    const unsigned all_count = 1u << (k.ways + track);
+    tl_inverse_corner *all = tl_alloc(all_count, sizeof *all);
+    tl_island *island = tl_island_narrow(m.nodes->island);
+    tl_island_keep_contacts(island, m.closed);
+    if (work_out_all(&m, &k, all) && (!track || !turns_inside(&m, &k, all)))
+        keep_extremes(&m, all, all_count);
+    tl_island_let_contacts_go(island);
     free(all);
     free(m.values);
 }

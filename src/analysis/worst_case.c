@@ -170,10 +170,11 @@ static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
         worst->shares_known = true;
     }
     take_budgets(c, worst, bounds, supply_of, levels, count);
-    double *loads = tl_loads_aside(c);
-    while ((count = list_budgets(c, signal, &next, figures, supply_of, 0)) > 0 &&
-           tl_island_bounds_all(c->signals[signal].island, tl_circuit_state(c, signal, state), figures, count,
-                                bounds) == TL_NET_SOLVED)
+    count = list_budgets(c, signal, &next, figures, supply_of, 0);
+    double *loads = count > 0 ? tl_loads_aside(c) : NULL;
+    for (; count > 0 && tl_island_bounds_all(c->signals[signal].island, tl_circuit_state(c, signal, state),
+                                             figures, count, bounds) == TL_NET_SOLVED;
+         count = list_budgets(c, signal, &next, figures, supply_of, 0))
         take_budgets(c, worst, bounds, supply_of, 0, count);
     tl_loads_back(c, loads);
 }

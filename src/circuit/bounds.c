@@ -18,6 +18,11 @@ static tl_net_status try_corner(search *s, unsigned corner)
         const net_param *param = &s->island->net->params[s->params[i]];
         s->values[s->params[i]] = (corner >> i & 1u) != 0 ? param->high : param->low;
     }
+    for (int i = 0; i < s->pushed_count; i++) {
+        const net_param *param = &s->island->net->params[s->pushed[i]];
+        const bool up = (corner >> s->param_count & 1u) != 0;
+        s->values[s->pushed[i]] = up == (s->push[i] > 0) ? param->high : param->low;
+    }
     return search_inside(s, 0, &found);
 }
 
@@ -128,6 +133,37 @@ static void choose_searched(search *s)
     }
 }
 
+static bool follows(const search *s, int param)
+{
+    for (int f = 0; f < s->count; f++) {
+        const tl_net_value less = s->figures[f].less;
+        if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
+            return true;
+    }
+    return false;
+}
+
+/* Those that only push, where nothing but volts is asked for and no limit follows them. */
+static void put_pushing_together(search *s)
+{
+    int kept = 0;
+    for (int f = 0; f < s->count; f++) {
+        if ((s->figures[f].kind != TL_FIGURE_VOLTS && s->figures[f].kind != TL_FIGURE_SHARE) ||
+            s->figures[f].against != TL_NET_GROUND)
+            return;
+    }
+    for (int i = 0; i < s->listed_count; i++) {
+        const int param = s->listed[i], way = follows(s, param) ? 0 : tl_island_push(s->island, param);
+        if (way == 0 || s->pushed_count == TL_NET_PUSHED) {
+            s->listed[kept++] = param;
+            continue;
+        }
+        s->push[s->pushed_count] = way;
+        s->pushed[s->pushed_count++] = param;
+    }
+    s->listed_count = kept;
+}
+
 /*
  * A parameter that moves nothing at two points where nothing is special moves nothing anywhere, since figures
  * are ratios of polynomials: behind a closed button of a chain, say, or on the far side of a rail. Its
@@ -138,10 +174,11 @@ static bool is_idle(search *s, int param)
     const net_param *span = &s->island->net->params[param];
     for (int point = 0; point < 2; point++) {
         double low[TL_FIGURES_MOST], high[TL_FIGURES_MOST];
-        for (int i = 0; i < s->listed_count; i++) {
-            const net_param *other = &s->island->net->params[s->listed[i]];
+        for (int i = 0; i < s->listed_count + s->pushed_count; i++) {
+            const int of = i < s->listed_count ? s->listed[i] : s->pushed[i - s->listed_count];
+            const net_param *other = &s->island->net->params[of];
             const double share = fmod(0.381966 + 0.618034 * i + 0.27 * point, 1); /* no two alike */
-            s->values[s->listed[i]] = other->low + share * (other->high - other->low);
+            s->values[of] = other->low + share * (other->high - other->low);
         }
         s->values[param] = span->low;
         bool same = search_figures(s, low) == TL_NET_SOLVED;
@@ -172,6 +209,8 @@ static void drop_idle(search *s)
         if (!idle[i])
             s->listed[kept++] = s->listed[i];
     }
+    for (int i = 0; i < s->pushed_count; i++)
+        s->values[s->pushed[i]] = s->island->net->params[s->pushed[i]].nominal;
     s->listed_count = kept;
 }
 
@@ -179,7 +218,7 @@ static void drop_idle(search *s)
 static void choose_params(search *s)
 {
     double effect[PARAMS_MOST];
-    const bool all = s->listed_count <= TL_NET_CORNER_PARAMS;
+    const bool all = s->listed_count + (s->pushed_count > 0) <= TL_NET_CORNER_PARAMS;
     for (int i = 0; i < s->listed_count; i++)
         effect[i] = all ? 0 : effect_of(s, s->listed[i]);
     while (s->param_count < (all ? s->listed_count : OUTER_PARAMS)) {
@@ -200,7 +239,7 @@ static void choose_params(search *s)
 }
 
 /* The span of a value over the corners of its own parameters. */
-void search_span(const search *s, tl_net_value value, double *low, double *high)
+static void span_of_value(const search *s, tl_net_value value, double *low, double *high)
 {
     const int of[3] = {value.first, value.second, value.extra != 0 ? value.third : TL_NET_NONE};
     *low = INFINITY;
@@ -228,7 +267,7 @@ static island_extent measure_extent(const search *s)
     double low, high, least = INFINITY, most = -INFINITY;
     island_extent extent = {.gain = 1};
     for (int i = 0; i < island->rails; i++) {
-        search_span(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
+        span_of_value(s, island->net->nodes[island->nodes[island->size + i]].volts, &low, &high);
         least = fmin(least, low);
         most = fmax(most, high);
     }
@@ -236,9 +275,9 @@ static island_extent measure_extent(const search *s)
         const net_part *part = &island->net->parts[island->parts[i].part];
         if (part->is->extend == NULL)
             continue;
-        search_span(s, part->value, &low, &high);
+        span_of_value(s, part->value, &low, &high);
         const double size = fmax(fabs(low), fabs(high));
-        search_span(s, part->gain, &low, &high);
+        span_of_value(s, part->gain, &low, &high);
         part->is->extend(&extent, size, fmax(fabs(low), fabs(high)));
     }
     extent.low = extent.gain * (fmin(least, 0) - extent.amperes * extent.ohms - extent.offsets);
@@ -263,7 +302,7 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
         const tl_net_value volts = island->net->nodes[island->nodes[island->size + i]].volts;
         if (volts.first != param && volts.second != param && (volts.extra == 0 || volts.third != param))
             continue;
-        search_span(s, volts, &low, &high);
+        span_of_value(s, volts, &low, &high);
         sum += high - low;
     }
     for (int i = 0; i < island->part_count; i++) {
@@ -273,7 +312,7 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
         if (!part->is->at_rest || (part->value.first != param && part->value.second != param &&
                                    (part->value.extra == 0 || part->value.third != param)))
             continue;
-        search_span(s, part->value, &low, &high);
+        span_of_value(s, part->value, &low, &high);
         if (!part->is->is_ohms)
             sum += part->is->moves(extent, high - low);
         else
@@ -282,16 +321,6 @@ static double most_moved_by(const search *s, int param, const island_extent *ext
                                  : INFINITY;
     }
     return sum;
-}
-
-static bool follows(const search *s, int param)
-{
-    for (int f = 0; f < s->count; f++) {
-        const tl_net_value less = s->figures[f].less;
-        if (less.first == param || less.second == param || (less.extra != 0 && less.third == param))
-            return true;
-    }
-    return false;
 }
 
 static tl_net_status widen(search *s)
@@ -308,7 +337,7 @@ static tl_net_status widen(search *s)
         if (s->figures[f].kind != TL_FIGURE_VOLTS)
             return TL_NET_TOO_WIDE;
         const double against = s->figures[f].against == TL_NET_GROUND ? 0 : extent.high - extent.low;
-        search_span(s, s->figures[f].less, &less_low, &less_high);
+        span_of_value(s, s->figures[f].less, &less_low, &less_high);
         bounds->low = fmax(bounds->low - moved, extent.low - against - less_high);
         bounds->high = fmin(bounds->high + moved, extent.high + against - less_low);
         bounds->outer = true;
@@ -316,24 +345,37 @@ static tl_net_status widen(search *s)
     return TL_NET_SOLVED;
 }
 
-/* A figure speaks of the parameters it depends on, not of those that only another figure's limit brought in.
- */
+static void list_param_of_figure(const search *s, tl_bounds *bounds, tl_net_value less, int param)
+{
+    int at = bounds->params;
+    if (!tl_island_has_param(s->island, param) && less.first != param && less.second != param &&
+        (less.extra == 0 || less.third != param))
+        return;
+    for (; at > 0 && bounds->param[at - 1] > param; at--)
+        bounds->param[at] = bounds->param[at - 1];
+    bounds->param[at] = param;
+    bounds->params++;
+}
+
+/* A figure speaks of the parameters it depends on, in the order of the net; not of those that only another
+ * figure's limit brought in. */
 static void list_params_of_figure(search *s, int figure)
 {
     tl_bounds *bounds = &s->bounds[figure];
     const tl_net_value less = s->figures[figure].less;
-    for (int i = 0; i < s->param_count + s->searched_count; i++) {
-        const int param = i < s->param_count ? s->params[i] : s->searched[i - s->param_count];
-        if ((tl_island_has_param(s->island, param) || less.first == param || less.second == param ||
-             (less.extra != 0 && less.third == param)))
-            bounds->param[bounds->params++] = param;
-    }
+    for (int i = 0; i < s->param_count; i++)
+        list_param_of_figure(s, bounds, less, s->params[i]);
+    for (int i = 0; i < s->pushed_count; i++)
+        list_param_of_figure(s, bounds, less, s->pushed[i]);
+    for (int i = 0; i < s->searched_count; i++)
+        list_param_of_figure(s, bounds, less, s->searched[i]);
 }
 
 static tl_net_status try_corners(search *s)
 {
     tl_net_status fault = TL_NET_SOLVED;
-    for (unsigned corner = 0; corner < 1u << s->param_count && fault == TL_NET_SOLVED; corner++)
+    const int ways = s->param_count + (s->pushed_count > 0);
+    for (unsigned corner = 0; corner < 1u << ways && fault == TL_NET_SOLVED; corner++)
         fault = try_corner(s, corner);
     return fault;
 }
@@ -397,6 +439,7 @@ static tl_net_status bounds_by_corners(search *s)
     tl_net_status fault = search_figures(s, nominal);
     if (fault == TL_NET_SOLVED) {
         choose_searched(s);
+        put_pushing_together(s);
         drop_idle(s);
         choose_params(s);
     }
@@ -431,13 +474,13 @@ static tl_net_status begin_search(search *s, tl_island *island, const bool *clos
                   .values = tl_alloc((size_t)island->net->param_count, sizeof(double))};
     for (int i = 0; i < island->net->param_count; i++)
         s->values[i] = island->net->params[i].nominal;
-    island_keep_contacts(island, closed);
+    tl_island_keep_contacts(island, closed);
     return list_params(s);
 }
 
 static void end_search(search *s)
 {
-    island_let_contacts_go(s->island);
+    tl_island_let_contacts_go(s->island);
     free(s->values);
 }
 

@@ -14,6 +14,7 @@ typedef struct {
     const bool *closed;
     double *values; /* of every parameter of the net */
     int params[TL_NET_CORNER_PARAMS], param_count;
+    int pushed[TL_NET_PUSHED], push[TL_NET_PUSHED], pushed_count; /* they stand at one end together */
     int searched[TL_NET_SEARCHED]; /* parameters to search inside; the last of a bound's params */
     int searched_count;
     bool concave; /* the figure is, in what is searched: one look at the middle is scan enough */
@@ -29,8 +30,6 @@ typedef struct {
 } reach;
 
 tl_net_status search_figures(search *s, double *results);
-/* The span of a value over the corners of its own parameters. */
-void search_span(const search *s, tl_net_value value, double *low, double *high);
 
 /* Ways in which a parameter moves what is made of it. */
 enum { WAY_UP = 1, WAY_DOWN = 2, WAY_BOTH = WAY_UP | WAY_DOWN };

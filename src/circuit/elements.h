@@ -25,6 +25,7 @@ struct element {
     bool at_rest;  /* its value matters to figures at rest */
     bool has_gain; /* a second value, which scales */
     bool joins;    /* a value of 0 makes one node of two */
+    bool pushes;   /* its value is a current from a to b, more of which flows the larger it is */
     bool is_ohms;  /* a relative change of its value acts like a source of all that lies across it */
     bool lopsided; /* what a does to b, b does not do to a */
     bool turns;    /* a lamp: where it conducts or not, the network is another */

@@ -167,10 +167,6 @@ tl_net_status island_ohms(tl_island *island, const bool *closed, const tl_figure
 /* Whatever follows from nodes and parts. */
 void island_complete(tl_island *island);
 
-/* From now on the contacts stay as they are, until they are let go: only values change, which is quicker. */
-void island_keep_contacts(tl_island *island, const bool *closed);
-void island_let_contacts_go(tl_island *island);
-
 void nodal_alloc(nodal *equations, const tl_island *island);
 void nodal_free(nodal *equations);
 /* in_time: floating classes stay as rows then (their matrix is singular). */

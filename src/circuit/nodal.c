@@ -170,7 +170,7 @@ static bool note_kept(nodal *equations, const tl_island *island, const tl_net_st
     return same;
 }
 
-void island_keep_contacts(tl_island *island, const bool *closed)
+void tl_island_keep_contacts(tl_island *island, const bool *closed)
 {
     nodal *equations = &island->work;
     const tl_net_state state = {NULL, closed};
@@ -192,7 +192,7 @@ void island_keep_contacts(tl_island *island, const bool *closed)
     island->keeps = true;
 }
 
-void island_let_contacts_go(tl_island *island)
+void tl_island_let_contacts_go(tl_island *island)
 {
     island->keeps = false;
 }

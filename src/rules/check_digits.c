@@ -145,23 +145,32 @@ static bool sags_what_is_read(const tl_checker *k, int signal, int param)
            k->circuit->param[param].node == k->circuit->supply_node[source->supply];
 }
 
-/* The most that all of a kind together move the pin, by superposition, and the amperes among them. No
- * resistance seen from anywhere grows when a part of it shrinks, so the parts stand at their largest. */
-static bool moved_by(const tl_checker *k, int signal, const stray *kind, double *values, double *amperes,
-                     double *volts)
+/* The parameters of a kind in a signal's island, each in turn: the place in the island's list to go on from.
+ */
+static int next_stray(const tl_checker *k, int signal, const stray *kind, int *at)
 {
     const tl_circuit *c = k->circuit;
-    double without, with;
-    *amperes = *volts = 0;
-    if (!volts_with(k, signal, values, &without))
-        return false;
     int count = 0;
     const int *params = tl_island_params(c->signals[signal].island, &count);
-    for (int i = 0; i < count; i++) {
-        const int p = params[i];
-        double low, high, moved = 0;
-        if (p == c->signals[signal].unknown || !kind->is(c, p) || sags_what_is_read(k, signal, p))
-            continue;
+    while (*at < count) {
+        const int p = params[(*at)++];
+        if (p != c->signals[signal].unknown && kind->is(c, p) && !sags_what_is_read(k, signal, p))
+            return p;
+    }
+    return TL_NET_NONE;
+}
+
+/* The most that all of a kind together move the pin from where it is without, by superposition, and the
+ * amperes among them. No resistance seen from anywhere grows when a part of it shrinks, so the parts stand at
+ * their largest. */
+static void moved_by(const tl_checker *k, int signal, const stray *kind, double *values, double without,
+                     double *amperes, double *volts)
+{
+    const tl_circuit *c = k->circuit;
+    int at = 0;
+    *amperes = *volts = 0;
+    for (int p; (p = next_stray(k, signal, kind, &at)) != TL_NET_NONE;) {
+        double low, high, with, moved = 0;
         tl_net_param_span(c->net, p, &low, &high);
         for (int end = 0; end < 2; end++) {
             values[p] = end ? high : low;
@@ -172,7 +181,6 @@ static bool moved_by(const tl_checker *k, int signal, const stray *kind, double 
         *amperes += c->param[p].dimension == TL_DIM_AMPERE ? fmax(fabs(low), fabs(high)) : 0;
         *volts += moved;
     }
-    return true;
 }
 
 static void enlarge_parts(const tl_checker *k, int signal, double *values)
@@ -191,13 +199,18 @@ static void enlarge_parts(const tl_checker *k, int signal, double *values)
 static void check_stray(const tl_checker *k, int signal, const stray *kind)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    double *values = values_of(k), worst = 1, worst_volts = 0, worst_step = 0, worst_amperes = 0;
+    double worst = 1, worst_volts = 0, worst_step = 0, worst_amperes = 0;
+    int any = 0;
+    if (next_stray(k, signal, kind, &any) == TL_NET_NONE)
+        return;
+    double *values = values_of(k);
     enlarge_parts(k, signal, values);
     for (int i = 0; i < PLACES; i++) {
         double amperes, volts, without;
         put_source(k, signal, i, values);
-        if (!volts_with(k, signal, values, &without) || !moved_by(k, signal, kind, values, &amperes, &volts))
+        if (!volts_with(k, signal, values, &without))
             continue;
+        moved_by(k, signal, kind, values, without, &amperes, &volts);
         const double step = tl_check_step(k, signal, without);
         if (volts <= worst * step)
             continue;

@@ -24,7 +24,9 @@ enum {
     TL_NET_GROUND = 0,         /**< the node at 0 V, in every net */
     TL_NET_NONE = -1,          /**< no node, no parameter, no contact */
     TL_NET_CORNER_PARAMS = 16, /**< so many toleranced parameters of an island are tried in every corner */
-    TL_NET_SEARCHED = 2        /**< so many more are searched inside their spans too */
+    TL_NET_SEARCHED = 2,       /**< so many more are searched inside their spans too */
+    TL_NET_PUSHED = 14,        /**< and so many more are tried together, since they only push */
+    TL_NET_LISTED = TL_NET_CORNER_PARAMS + TL_NET_SEARCHED + TL_NET_PUSHED
 };
 
 /** Why a question has no answer. */
@@ -108,8 +110,8 @@ int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value
 /** A drop from `a` to `b`, as a diode or a lamp keeps: conducts that way alone, so many volts lower, and is
  * not there while `a` is less than that above `b`. Each state's solution finds out whether it conducts. */
 int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value volts);
-/** What leaks from `a` to `b`: so many amperes while `a` is above `b`, and none beyond, so it never takes one past
- * the other; none where the value is below 0. */
+/** What leaks from `a` to `b`: so many amperes while `a` is above `b`, and none beyond, so it never takes one
+ * past the other; none where the value is below 0. */
 int tl_net_add_leak(tl_net *net, const char *name, int a, int b, tl_net_value amperes);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
@@ -134,6 +136,9 @@ bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *
 int tl_net_lift_rail(tl_net *net, int node, int param);
 /** What is left of an island that too much hangs on, for the bounds of its volts; else itself. */
 tl_island *tl_island_narrow(tl_island *island);
+/** Which way a parameter moves the volts of every node of an island as it grows, whatever all others are: 1
+ * up, -1 down, 0 where that is not sure. */
+int tl_island_push(const tl_island *island, int param);
 /** Lets a part be there only while a contact is closed, or open. */
 void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int contact);
 
@@ -188,6 +193,11 @@ typedef struct tl_figure {
 tl_net_status tl_island_figure(tl_island *island, const tl_net_state *state, tl_figure figure,
                                double *result);
 
+/** From now on contacts stay as they are here, whatever a state says of them: many states of other values are
+ * solved more quickly so. */
+void tl_island_keep_contacts(tl_island *island, const bool *closed);
+void tl_island_let_contacts_go(tl_island *island);
+
 enum { TL_FIGURES_MOST = 16 }; /**< so many can be asked at once */
 
 /** Several figures of one state, from one solution. results are undefined unless TL_NET_SOLVED is returned.
@@ -200,11 +210,11 @@ typedef struct tl_bounds {
     double low, nominal, high;
     bool outer; /**< proven but not attained: there were too many parameters to try every corner */
     double attained_low,
-        attained_high; /**< the extremes of the corners that were tried; the same where not outer */
-    int params;        /**< how many of the arrays below are used */
-    int param[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED]; /**< the parameters that matter and are not exact */
-    double low_at[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED];  /**< their values at the lowest figure */
-    double high_at[TL_NET_CORNER_PARAMS + TL_NET_SEARCHED]; /**< and at the highest */
+        attained_high;        /**< the extremes of the corners that were tried; the same where not outer */
+    int params;               /**< how many of the arrays below are used */
+    int param[TL_NET_LISTED]; /**< the parameters that matter and are not exact */
+    double low_at[TL_NET_LISTED];  /**< their values at the lowest figure */
+    double high_at[TL_NET_LISTED]; /**< and at the highest */
 } tl_bounds;
 
 /**
@@ -277,7 +287,8 @@ int tl_island_size(const tl_island *island);
 int tl_island_index(const tl_island *island, int node);
 /** The lowest and the highest of its rails, ground among them, with these values. */
 void tl_island_rails(const tl_island *island, const double *values, double *lowest, double *highest);
-/** The lowest and the highest that any node of it can have, over the whole box of tolerances; proven, not attained.
+/** The lowest and the highest that any node of it can have, over the whole box of tolerances; proven, not
+ * attained.
  */
 void tl_island_extent(const tl_island *island, double *low, double *high);
 /** Whether any figure of the island depends on this parameter. */
