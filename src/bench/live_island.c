@@ -375,10 +375,11 @@ void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
         s->changed = true;
 }
 
+/* Several at one moment make one change: nothing flows in between. */
 void island_set_contact(tl_bench *bench, int contact, bool closed)
 {
     bench_island *s = bench->island_of_contact[contact];
-    if (s != NULL && bench->closed[contact] != closed)
+    if (s != NULL && bench->closed[contact] != closed && s->at_ns < bench->now_ns)
         island_advance(bench, s, bench->now_ns);
     contact_set(bench, contact, closed);
 }

@@ -310,75 +310,136 @@ static double rails_of(const branch_state *b, double volts[3])
     return rail;
 }
 
-/* A branch's volts lie between those of its rails, and what leaks in comes out at the node at most. Sums up
- * in siemens and amperes; false where it is not made of resistors and currents alone, shows no resistance, or
- * stands between different rails and that is not wanted. */
-static bool add_branch(branch_state *b, bool mixed, cut *found)
+/* What leaks into a branch comes out at the node at most. False for what is neither resistor nor current. */
+static bool find_amperes(const branch_state *b, double amperes[3])
 {
     const tl_island *island = b->island;
-    const tl_net_state state = {b->values, b->usual};
-    const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = b->at, .less = tl_net_fixed(0)};
-    double ohms[3], span[3], volts[3] = {INFINITY, 0, -INFINITY};
+    double span[3];
     for (int i = 0; i < island->part_count; i++) {
         const net_part *part = net_part_of(island, i);
         if (part->is == &element_current) {
             span_of(island->net, part->value, b->values, span);
             const bool out = part->b == TL_NET_GROUND;
-            widen(found->amperes, fmin(0, out ? -span[2] : span[0]), 0, fmax(0, out ? -span[0] : span[2]));
+            widen(amperes, fmin(0, out ? -span[2] : span[0]), 0, fmax(0, out ? -span[0] : span[2]));
         } else if (part->is == &element_leak) { /* towards the rail, or from it */
             span_of(island->net, part->value, b->values, span);
             const bool in = island->net->nodes[part->a].is_rail;
-            widen(found->amperes, in ? 0 : -fmax(0, span[2]), 0, in ? fmax(0, span[2]) : 0);
+            widen(amperes, in ? 0 : -fmax(0, span[2]), 0, in ? fmax(0, span[2]) : 0);
         } else if (couples(part) && part->is != &element_resistor && !part->is->turns) {
             return false;
         }
     }
+    return true;
+}
+
+/* A branch's volts lie between those of its rails. Not usable where it is not made of resistors and currents
+ * alone, or shows no resistance. */
+static void look_at_branch(branch_state *b, cut_branch *shown)
+{
+    const tl_net_state state = {b->values, b->usual};
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = b->at, .less = tl_net_fixed(0)};
+    shown->volts[0] = INFINITY;
+    shown->volts[2] = -INFINITY;
+    if (!find_amperes(b, shown->amperes))
+        return;
     find_contacts(b);
-    if (!find_ohms(b, ohms))
+    if (!find_ohms(b, shown->ohms))
+        return;
+    if (isfinite(shown->ohms[1]) &&
+        tl_island_figure(b->island, &state, figure, &shown->volts[1]) != TL_NET_SOLVED)
+        return;
+    shown->rail = rails_of(b, shown->volts);
+    widen_by_drops(b, shown->volts);
+    shown->usable = true;
+}
+
+/* Sums up in siemens and amperes. False where it is not usable, or stands between different rails and that is
+ * not wanted. */
+static bool add_branch(const cut_branch *shown, bool mixed, cut *found)
+{
+    if (!shown->usable)
         return false;
-    if (isinf(ohms[0]))
+    for (int i = 0; i < 3; i++)
+        found->amperes[i] += shown->amperes[i];
+    if (isinf(shown->ohms[0]))
         return true; /* nothing leads from there to a rail */
-    if (isfinite(ohms[1]) && tl_island_figure(b->island, &state, figure, &volts[1]) != TL_NET_SOLVED)
-        return false;
-    const double rail = rails_of(b, volts);
-    widen_by_drops(b, volts);
-    cut_way *way = isnan(rail) && !mixed ? NULL : way_of(found, rail);
+    cut_way *way = isnan(shown->rail) && !mixed ? NULL : way_of(found, shown->rail);
     if (way == NULL)
         return false;
-    way->volts[0] = fmin(way->volts[0], volts[0]);
-    way->volts[1] += volts[1] / ohms[1];
-    way->volts[2] = fmax(way->volts[2], volts[2]);
-    widen(way->ohms, 1 / ohms[0], 1 / ohms[1], 1 / ohms[2]);
+    way->volts[0] = fmin(way->volts[0], shown->volts[0]);
+    way->volts[1] += shown->volts[1] / shown->ohms[1];
+    way->volts[2] = fmax(way->volts[2], shown->volts[2]);
+    widen(way->ohms, 1 / shown->ohms[0], 1 / shown->ohms[1], 1 / shown->ohms[2]);
     return true;
+}
+
+/* A branch is the same from wherever it is seen, while its parts and what its contacts may do are. */
+static uint64_t key_of_branch(const cut_question *asked, const tl_net *net, int at, const int *parts,
+                              int count)
+{
+    uint64_t key = (uint64_t)at;
+    for (int i = 0; i < count; i++) {
+        const net_part *part = &net->parts[parts[i]];
+        const int contact = part->gate == TL_WHEN_ALWAYS ? TL_NET_NONE : part->contact;
+        const unsigned may = contact == TL_NET_NONE
+                                 ? 0
+                                 : 1u + (asked->closed[contact] ? 1u : 0) + (asked->free[contact] ? 2u : 0);
+        key = (key ^ ((uint64_t)parts[i] << 3 | may)) * UINT64_C(0x9e3779b97f4a7c15);
+        key ^= key >> 29;
+    }
+    return key;
+}
+
+static cut_branch *remember(cut_memory *memory, uint64_t key, bool *known)
+{
+    *known = true;
+    for (int i = 0; i < memory->count; i++) {
+        if (memory->of[i].key == key)
+            return &memory->of[i];
+    }
+    *known = false;
+    memory->of = tl_grow(memory->of, (size_t)memory->count, sizeof *memory->of);
+    memory->of[memory->count] = (cut_branch){.key = key};
+    return &memory->of[memory->count++];
 }
 
 static bool add_branches(const tl_island *whole, int at, const int *branch, const bool *kept,
                          const cut_question *asked, bool mixed, cut *found)
 {
+    const tl_net *net = whole->net;
+    const size_t contacts = (size_t)net->contact_count;
     int *parts = tl_alloc((size_t)whole->part_count, sizeof *parts);
-    const size_t contacts = (size_t)whole->net->contact_count;
     branch_state state = {.at = whole->nodes[at],
                           .usual = asked->closed,
                           .free = asked->free,
                           .closed = tl_alloc(contacts, sizeof(bool)),
                           .contacts = tl_alloc(contacts, sizeof(int)),
-                          .values = tl_alloc((size_t)whole->net->param_count, sizeof(double))};
+                          .values = tl_alloc((size_t)net->param_count, sizeof(double))};
     bool good = true;
     memcpy(state.closed, asked->closed, contacts * sizeof *state.closed);
-    for (int i = 0; i < whole->net->param_count; i++)
-        state.values[i] = whole->net->params[i].nominal;
+    for (int i = 0; i < net->param_count; i++)
+        state.values[i] = net->params[i].nominal;
     for (int b = 0; b < whole->size && good; b++) {
         int count = 0;
+        bool known, touches = false;
         if (branch[b] != b || b == at || kept[b])
             continue;
         for (int i = 0; i < whole->part_count; i++) {
-            if (branch_of_part(whole, at, branch, i) == b)
-                parts[count++] = whole->parts[i].part;
+            if (branch_of_part(whole, at, branch, i) != b)
+                continue;
+            touches = touches || whole->parts[i].a == at || whole->parts[i].b == at;
+            parts[count++] = whole->parts[i].part;
         }
-        state.island = island_of(whole->net, whole, parts, count);
-        if (tl_island_index(state.island, state.at) != TL_NET_NONE)
-            good = add_branch(&state, mixed, found);
-        tl_island_free(state.island);
+        if (!touches)
+            continue;
+        cut_branch *shown =
+            remember(asked->memory, key_of_branch(asked, net, state.at, parts, count), &known);
+        if (!known) {
+            state.island = island_of(net, whole, parts, count);
+            look_at_branch(&state, shown);
+            tl_island_free(state.island);
+        }
+        good = add_branch(shown, mixed, found);
     }
     free(parts);
     free(state.closed);

@@ -4,6 +4,7 @@
 #define TL_CIRCUIT_CUT_H
 
 #include "circuit/netlist_internal.h"
+#include <stdint.h>
 
 enum { CUT_WAYS_MOST = 4 };
 
@@ -22,7 +23,22 @@ typedef struct {
     double amperes[3]; /* that leak in besides */
 } cut;
 
+/* What one branch shows: least, nominal and largest. */
 typedef struct {
+    uint64_t key; /* of its parts, and of what its contacts may do */
+    bool usable;
+    double amperes[3], ohms[3], volts[3];
+    double rail; /* nominal volts of all its rails; NAN where they differ */
+} cut_branch;
+
+/* Branches that were looked at: neighbours of one signal are mostly those of the next. */
+typedef struct {
+    cut_branch *of;
+    int count;
+} cut_memory;
+
+typedef struct {
+    cut_memory *memory;
     const bool *keep;   /* of each node of the net: it must stay */
     const bool *closed; /* of each contact, */
     const bool *free;   /* unless it may be either */

@@ -85,7 +85,7 @@ static int param_of(tl_circuit *c, int signal, int number, const char *what, con
                      TL_CAUSE_SOURCE);
 }
 
-static void narrow(tl_circuit *c, int signal)
+static void narrow(tl_circuit *c, int signal, cut_memory *memory)
 {
     tl_island *whole = c->signals[signal].island;
     bool *own = own_nodes(c, signal), *pressed = pressed_by_others(c, signal);
@@ -94,7 +94,7 @@ static void narrow(tl_circuit *c, int signal)
     for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > TL_NET_CORNER_PARAMS ||
                                       has_one_of(tl_island_narrow(whole), pressed));
          i++) {
-        const cut_question asked = {own, tl_circuit_state(c, signal, 0), pressed};
+        const cut_question asked = {memory, own, tl_circuit_state(c, signal, 0), pressed};
         if (!cut_find(tl_island_narrow(whole), &asked, &found))
             break;
         const int first = number;
@@ -113,6 +113,8 @@ static void narrow(tl_circuit *c, int signal)
 
 void narrow_islands(tl_circuit *c)
 {
+    cut_memory memory = {0};
     for (int i = 0; i < c->plan->signal_count; i++)
-        narrow(c, i);
+        narrow(c, i, &memory);
+    free(memory.of);
 }
