@@ -29,8 +29,8 @@ double tl_circuit_pin_volts(tl_circuit *c, int signal, double unknown)
     const tl_net_state state = {c->nominal, tl_circuit_state(c, signal, 0)};
     double volts = NAN;
     c->nominal[nodes->unknown] = unknown;
-    const tl_net_status fault =
-        tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &volts);
+    const tl_net_status fault = tl_island_figure(tl_island_view(nodes->island, false), &state,
+                                                 at_pin(nodes, TL_FIGURE_VOLTS), &volts);
     c->nominal[nodes->unknown] = kept;
     return fault == TL_NET_SOLVED ? volts : NAN;
 }
@@ -42,10 +42,12 @@ static tl_net_status straight_line(tl_circuit *c, int signal, double *slope, dou
     double *values = copy_values(c, c->nominal), one = 0;
     const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
     values[nodes->unknown] = 0;
-    tl_net_status fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
+    tl_net_status fault =
+        tl_island_figure(tl_island_view(nodes->island, false), &state, at_pin(nodes, TL_FIGURE_VOLTS), shift);
     values[nodes->unknown] = 1;
     if (fault == TL_NET_SOLVED)
-        fault = tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &one);
+        fault = tl_island_figure(tl_island_view(nodes->island, false), &state, at_pin(nodes, TL_FIGURE_VOLTS),
+                                 &one);
     free(values);
     *slope = one - *shift;
     return fault;
@@ -80,8 +82,8 @@ static bool bends(tl_circuit *c, int signal, double slope, double shift, double 
     double *values = copy_values(c, c->nominal), volts = 0;
     const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
     values[nodes->unknown] = 0.5;
-    const bool solved =
-        tl_island_figure(nodes->island, &state, at_pin(nodes, TL_FIGURE_VOLTS), &volts) == TL_NET_SOLVED;
+    const bool solved = tl_island_figure(tl_island_view(nodes->island, false), &state,
+                                         at_pin(nodes, TL_FIGURE_VOLTS), &volts) == TL_NET_SOLVED;
     free(values);
     return solved && fabs(volts - (shift + 0.5 * slope)) > 0.25 * lsb;
 }

@@ -25,6 +25,7 @@ static const double wanted_counts = 0.5; /* what may be left */
 /* The network at both ends of the capacitors' tolerance, the sampling capacitor apart and joined. */
 typedef struct {
     const tl_signal_nodes *nodes;
+    tl_island *island; /* the signal's view */
     tl_transient *apart[2], *joined[2];
     double *start, *volts; /* of every node of the island */
     double away;           /* counts that the capacitor may have to go */
@@ -35,14 +36,15 @@ typedef struct {
 
 /* Sources at rest, resistances where the pin sees most; at their largest where it sees nothing of them, as
  * before a follower. */
-static tl_transient *network(tl_circuit *c, int signal, const tl_bounds *ohms, int end, bool sampling)
+static tl_transient *network(tl_circuit *c, int signal, tl_island *island, const tl_bounds *ohms, int end,
+                             bool sampling)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof(double);
     double *values = memcpy(tl_alloc(size, 1), c->rest[end], size);
     bool *closed = tl_circuit_state(c, signal, 0);
     int count = 0;
-    const int *params = tl_island_params(nodes->island, &count);
+    const int *params = tl_island_params(island, &count);
     for (int i = 0; i < count; i++) {
         double low, high;
         tl_net_param_span(c->net, params[i], &low, &high);
@@ -55,7 +57,7 @@ static tl_transient *network(tl_circuit *c, int signal, const tl_bounds *ohms, i
     }
     closed[nodes->sampling] = sampling;
     const tl_net_state state = {values, closed};
-    tl_transient *transient = tl_transient_new(nodes->island, &state);
+    tl_transient *transient = tl_transient_new(island, &state);
     free(values);
     return transient;
 }
@@ -161,7 +163,7 @@ static double period_of(tl_circuit *c, int signal)
 /* What still holds the channel before: the sampling capacitor, and behind a multiplexer every common line. */
 static void hold_before(tl_circuit *c, int signal, const settling *s)
 {
-    const tl_island *island = s->nodes->island;
+    const tl_island *island = s->island;
     int at = c->plan->signals[signal].pin;
     s->start[tl_island_index(island, s->nodes->sampled)] = 1;
     if (c->plan->pins[at].mux == TL_NONE)
@@ -177,16 +179,18 @@ static void hold_before(tl_circuit *c, int signal, const settling *s)
 
 static bool begin(settling *s, tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)
 {
-    const size_t size = (size_t)tl_island_size(c->signals[signal].island);
+    tl_island *island = tl_island_view(c->signals[signal].island, true);
+    const size_t size = (size_t)tl_island_size(island);
     *s = (settling){.nodes = &c->signals[signal],
+                    .island = island,
                     .away = counts_away(c, signal, worst, path),
                     .conversion = converter_of(c, signal)->part->conversion,
                     .conversions = path->conversions,
                     .period = period_of(c, signal)};
     bool good = true;
     for (int end = 0; end < 2; end++) {
-        s->joined[end] = network(c, signal, &worst->source_ohms, end, true);
-        s->apart[end] = network(c, signal, &worst->source_ohms, end, false);
+        s->joined[end] = network(c, signal, island, &worst->source_ohms, end, true);
+        s->apart[end] = network(c, signal, island, &worst->source_ohms, end, false);
         good = good && s->joined[end] != NULL && s->apart[end] != NULL;
     }
     s->start = tl_alloc(size, sizeof *s->start);
@@ -215,14 +219,14 @@ static double read_once(const settling *s, int end, double dwell, double acquisi
             tl_transient_step(s->apart[end], s->conversion, s->volts);
         tl_transient_step(s->joined[end], acquisition, s->volts);
     }
-    return s->volts[tl_island_index(s->nodes->island, s->nodes->sampled)];
+    return s->volts[tl_island_index(s->island, s->nodes->sampled)];
 }
 
 /* What a read finds after ever so many of them: from three in a row, along one exponential. */
 static double read_pumped(const settling *s, int end, double dwell, double acquisition)
 {
     enum { PERIODS = 6 };
-    const int size = tl_island_size(s->nodes->island);
+    const int size = tl_island_size(s->island);
     const double rest =
         s->period - dwell - s->conversions * acquisition - (s->conversions - 1) * s->conversion;
     double last[3] = {0, 0, 0};
@@ -245,7 +249,7 @@ static double read_pumped(const settling *s, int end, double dwell, double acqui
 /* Counts that are left on the sampling capacitor, the worse end of the tolerances. */
 static double counts_left(const settling *s, double dwell, double acquisition)
 {
-    const size_t size = (size_t)tl_island_size(s->nodes->island) * sizeof *s->volts;
+    const size_t size = (size_t)tl_island_size(s->island) * sizeof *s->volts;
     double most = 0;
     for (int end = 0; end < 2; end++) {
         memcpy(s->volts, s->start, size);

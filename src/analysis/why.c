@@ -38,9 +38,9 @@ static void put_words(const asker *a, int param, char text[TL_EFFECT_LONGEST])
         [TL_CAUSE_SWITCH] = {NULL, NULL},
     };
     const tl_cause cause = a->c->param[param].cause;
-    const char *name = tl_net_param_name(a->c->net, param), *own = a->c->plan->signals[a->signal].name;
-    const size_t length = strlen(own);
-    const char *rest = strncmp(name, own, length) == 0 && name[length] == '.' ? name + length + 1 : NULL;
+    const bool own = param >= a->c->first_param[a->signal] && param < a->c->first_param[a->signal + 1];
+    const char *name = tl_net_param_name(a->c->net, param);
+    const char *rest = own ? name + strlen(a->c->plan->signals[a->signal].name) + 1 : NULL;
     const char *known = rest != NULL ? words[cause].own : words[cause].others;
     char rail[64];
     snprintf(rail, sizeof rail, "%.*s", (int)strcspn(name, "."), name);

@@ -8,11 +8,11 @@
 
 enum { CUT_WAYS_MOST = 4 };
 
-/* All branches whose rails have the same volts, side by side; least, nominal and largest of each. */
+/* All branches that hang on one rail, side by side; least, nominal and largest of each. */
 typedef struct {
     double ohms[3];  /* INFINITY where nothing may lead to a rail */
-    double volts[3]; /* behind those */
-    double rail;     /* nominal; NAN for branches between different rails */
+    double volts[3]; /* behind those, where they are not the rail's */
+    int rail;        /* of the net; TL_NET_NONE for branches between rails, or with a drop on the way */
 } cut_way;
 
 typedef struct {
@@ -21,6 +21,8 @@ typedef struct {
     cut_way ways[CUT_WAYS_MOST];
     int way_count;
     double amperes[3]; /* that leak in besides */
+    bool is_at_rest;   /* with everything nominal it acts as what it stands for, however rails move, */
+    bool is_in_time;   /* and in time as well */
 } cut;
 
 /* What one branch shows: least, nominal and largest. */
@@ -28,7 +30,10 @@ typedef struct {
     uint64_t key; /* of its parts, and of what its contacts may do */
     bool usable;
     double amperes[3], ohms[3], volts[3];
-    double rail; /* nominal volts of all its rails; NAN where they differ */
+    int rail;     /* the one that it hangs on; TL_NET_NONE where they are more, or a drop is on the way */
+    bool between; /* rails of different volts */
+    bool drives;  /* something sends a current through it */
+    bool stores;  /* it has a capacitor */
 } cut_branch;
 
 /* Branches that were looked at: neighbours of one signal are mostly those of the next. */
@@ -44,6 +49,14 @@ typedef struct {
     const bool *free;   /* unless it may be either */
 } cut_question;
 
+/* cut_branch.c: what a branch of these parts shows at a node of the net, looked at once. */
+const cut_branch *cut_look(const cut_question *asked, const tl_island *whole, int at, const int *parts,
+                           int count);
+/* An island of chosen parts, its nodes in the whole island's order. */
+tl_island *island_of_parts(const tl_net *net, const tl_island *whole, const int *parts, int count);
+/* Whether what happens at one end of a part is felt at the other. */
+bool cut_couples(const net_part *part);
+
 /* The node at which an island is best cut, so that least is left; false where there is none whose branches
  * can be put together. */
 bool cut_find(const tl_island *whole, const cut_question *asked, cut *found);
@@ -55,7 +68,7 @@ tl_island *cut_make(tl_net *net, const tl_island *whole, const cut *of, const in
                     int amperes);
 
 /* From now on the bounds of a whole island's volts and source resistances are those of the narrow one, which
- * it owns. */
-void island_narrow(tl_island *whole, tl_island *narrow);
+ * it owns; and whatever else the cut says. */
+void island_narrow(tl_island *whole, tl_island *narrow, const cut *by);
 
 #endif

@@ -3,10 +3,20 @@
 #include "circuit/cut.h"
 #include "circuit/netlist_internal.h"
 
-void island_narrow(tl_island *whole, tl_island *narrow)
+void island_narrow(tl_island *whole, tl_island *narrow, const cut *by)
 {
+    const bool first = whole->narrow == NULL;
     tl_island_free(whole->narrow);
     whole->narrow = narrow;
+    whole->narrow_at_rest = by->is_at_rest && (first || whole->narrow_at_rest);
+    whole->narrow_in_time = by->is_in_time && (first || whole->narrow_in_time);
+}
+
+tl_island *tl_island_view(tl_island *island, bool in_time)
+{
+    const bool narrow =
+        island->narrow != NULL && island->narrow_at_rest && (island->narrow_in_time || !in_time);
+    return narrow ? island->narrow : island;
 }
 
 /* Whether what is left of an island has what a figure speaks of. */

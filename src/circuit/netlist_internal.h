@@ -110,8 +110,9 @@ struct tl_island {
     int *nodes; /* net number of each local node, rails included */
     int *local; /* local number of each net node, or TL_NET_NONE */
     int size, rails;
-    int node_count;    /* of the net when it was made: it may have more now */
-    tl_island *narrow; /* instead of it for bounds; NULL: itself */
+    int node_count;                      /* of the net when it was made: it may have more now */
+    tl_island *narrow;                   /* instead of it for bounds; NULL: itself */
+    bool narrow_at_rest, narrow_in_time; /* it acts as the whole does, all else nominal; over time as well */
     island_part *parts;
     int part_count;
     int *active; /* parts that count at rest: those that store, or only tie, are not among them */

@@ -252,10 +252,17 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     for (int i = 0; i < plan->pin_count; i++)
         c->pins[i] = (tl_pin_contacts){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, 0, 0};
     c->signals = tl_alloc((size_t)plan->line_count, sizeof *c->signals);
+    c->first_node = tl_alloc((size_t)plan->line_count + 1, sizeof *c->first_node);
+    c->first_param = tl_alloc((size_t)plan->line_count + 1, sizeof *c->first_param);
     add_supplies(c);
     add_muxes(c);
-    for (int i = 0; i < plan->line_count; i++)
+    for (int i = 0; i < plan->line_count; i++) {
+        c->first_node[i] = tl_net_node_count(c->net);
+        c->first_param[i] = tl_net_param_count(c->net);
         add_signal(c, i);
+    }
+    c->first_node[plan->line_count] = tl_net_node_count(c->net);
+    c->first_param[plan->line_count] = tl_net_param_count(c->net);
     add_pin_drivers(c);
     c->part_params = tl_net_param_count(c->net);
     add_outputs(c);
@@ -322,6 +329,8 @@ void tl_circuit_free(tl_circuit *circuit)
         tl_island_free(circuit->signals[i].island);
     tl_parts_free(&circuit->parts);
     free(circuit->param);
+    free(circuit->first_node);
+    free(circuit->first_param);
     free(circuit->leaks);
     free(circuit->first_leg);
     free(circuit->outputs);

@@ -133,6 +133,7 @@ struct tl_circuit {
     int *mux_contact;                  /* of each multiplexer: its first input's; the others follow */
     int *mux_common;                   /* node of its common line */
     tl_signal_nodes *signals;          /* of signals, and behind them of lines */
+    int *first_node, *first_param;     /* that were made for each of them, and one more */
     bool *state;                       /* lent by tl_circuit_state() */
     double *nominal;                   /* every parameter's value in the middle */
     double *rest[2];      /* likewise with all sources at 0, capacitors at either end of their tolerance */

@@ -23,23 +23,21 @@ static int params_of(const tl_circuit *c, tl_island *island)
     return count;
 }
 
-/* All that is the signal's own, by its name, and its pin. */
+/* All nodes that were made for the signal, and those on its way to the converter. */
 static bool *own_nodes(const tl_circuit *c, int signal)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const char *name = c->plan->signals[signal].name;
-    const size_t length = strlen(name);
-    const int count = tl_net_node_count(c->net);
-    bool *own = tl_alloc((size_t)count, sizeof *own);
-    for (int i = 0; i < count; i++) {
-        const char *of = tl_net_node_name(c->net, i);
-        own[i] = strncmp(of, name, length) == 0 && (of[length] == '.' || of[length] == '\0');
-    }
+    bool *own = tl_alloc((size_t)tl_net_node_count(c->net), sizeof *own);
+    for (int i = c->first_node[signal]; i < c->first_node[signal + 1]; i++)
+        own[i] = true;
     const int also[] = {nodes->pin, nodes->source, nodes->sampled, nodes->negative};
     for (size_t i = 0; i < sizeof also / sizeof also[0]; i++) {
         if (also[i] != TL_NET_NONE)
             own[also[i]] = true;
     }
+    for (int pin = c->plan->signals[signal].pin; c->plan->pins[pin].mux != TL_NONE;
+         pin = c->plan->muxes[c->plan->pins[pin].mux].common) /* its way through multiplexers */
+        own[c->mux_common[c->plan->pins[pin].mux]] = true;
     return own;
 }
 
@@ -71,7 +69,7 @@ static bool has_one_of(const tl_island *island, const bool *pressed)
 
 /* A parameter of the circuit, or TL_NET_NONE where it would be 0. */
 static int param_of(tl_circuit *c, int signal, int number, const char *what, const double span[3],
-                    tl_dimension dimension)
+                    tl_dimension dimension, tl_cause cause)
 {
     char name[TL_PATH_LONGEST], others[20];
     const tl_quantity value = {.low = span[0],
@@ -81,14 +79,27 @@ static int param_of(tl_circuit *c, int signal, int number, const char *what, con
     if (isinf(span[0]) || (span[0] == 0 && span[2] == 0))
         return TL_NET_NONE;
     snprintf(others, sizeof others, number > 0 ? "others-%d" : "others", number + 1);
-    return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension, false,
-                     TL_CAUSE_SOURCE);
+    return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension,
+                     dimension != TL_DIM_OHM, cause);
+}
+
+/* What loads send through a shared wire is told apart from leakage by those who ask for it. */
+static bool has_foreign(const tl_circuit *c, const tl_island *island)
+{
+    int count = 0;
+    const int *params = tl_island_params(island, &count);
+    bool has = false;
+    for (int i = 0; i < count; i++)
+        has = has || c->param[params[i]].cause == TL_CAUSE_CARRIES ||
+              c->param[params[i]].cause == TL_CAUSE_LOADS;
+    return has;
 }
 
 static void narrow(tl_circuit *c, int signal, cut_memory *memory)
 {
     tl_island *whole = c->signals[signal].island;
     bool *own = own_nodes(c, signal), *pressed = pressed_by_others(c, signal);
+    const bool foreign = has_foreign(c, whole);
     cut found;
     int number = 0;
     for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > TL_NET_CORNER_PARAMS ||
@@ -100,11 +111,17 @@ static void narrow(tl_circuit *c, int signal, cut_memory *memory)
         const int first = number;
         int ohms[CUT_WAYS_MOST], volts[CUT_WAYS_MOST];
         for (int k = 0; k < found.way_count; k++) {
-            ohms[k] = param_of(c, signal, number, "ohms", found.ways[k].ohms, TL_DIM_OHM);
-            volts[k] = param_of(c, signal, number++, "volts", found.ways[k].volts, TL_DIM_VOLT);
+            const cut_way *way = &found.ways[k];
+            ohms[k] = param_of(c, signal, number, "ohms", way->ohms, TL_DIM_OHM, TL_CAUSE_SOURCE);
+            volts[k] = way->rail != TL_NET_NONE
+                           ? TL_NET_NONE
+                           : param_of(c, signal, number, "volts", way->volts, TL_DIM_VOLT, TL_CAUSE_SOURCE);
+            number++;
         }
-        const int amperes = param_of(c, signal, first, "leakage", found.amperes, TL_DIM_AMPERE);
-        island_narrow(whole, cut_make(c->net, tl_island_narrow(whole), &found, ohms, volts, amperes));
+        const int amperes =
+            param_of(c, signal, first, "leakage", found.amperes, TL_DIM_AMPERE, TL_CAUSE_LEAKAGE);
+        found.is_at_rest = found.is_at_rest && !foreign;
+        island_narrow(whole, cut_make(c->net, tl_island_narrow(whole), &found, ohms, volts, amperes), &found);
         cut_free(&found);
     }
     free(own);

@@ -34,7 +34,7 @@ static bool volts_with(const tl_checker *k, int signal, const double *values, do
     const tl_net_state state = {values, tl_circuit_state(k->circuit, signal, 0)};
     const tl_figure figure = {
         .kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = tl_net_fixed(0), .against = nodes->negative};
-    return tl_island_figure(nodes->island, &state, figure, volts) == TL_NET_SOLVED;
+    return tl_island_figure(tl_island_view(nodes->island, false), &state, figure, volts) == TL_NET_SOLVED;
 }
 
 static void put_source(const tl_checker *k, int signal, int place, double *values)
@@ -151,7 +151,7 @@ static int next_stray(const tl_checker *k, int signal, const stray *kind, int *a
 {
     const tl_circuit *c = k->circuit;
     int count = 0;
-    const int *params = tl_island_params(c->signals[signal].island, &count);
+    const int *params = tl_island_params(tl_island_view(c->signals[signal].island, false), &count);
     while (*at < count) {
         const int p = params[(*at)++];
         if (p != c->signals[signal].unknown && kind->is(c, p) && !sags_what_is_read(k, signal, p))
@@ -186,7 +186,7 @@ static void moved_by(const tl_checker *k, int signal, const stray *kind, double 
 static void enlarge_parts(const tl_checker *k, int signal, double *values)
 {
     int count = 0;
-    const int *params = tl_island_params(k->circuit->signals[signal].island, &count);
+    const int *params = tl_island_params(tl_island_view(k->circuit->signals[signal].island, false), &count);
     for (int i = 0; i < count; i++) {
         double low, high;
         tl_net_param_span(k->circuit->net, params[i], &low, &high);

@@ -192,7 +192,90 @@ static void a_panel_on_one_feed_is_sound(void)
     close_plan();
 }
 
+/* Volts at the pin of the whole island and of the view, as written but for one parameter. */
+static double apart_at_rest(int signal, int param, double value)
+{
+    const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, signal);
+    const int count = tl_net_param_count(tl_circuit_net(circuit));
+    double *values = malloc((size_t)count * sizeof *values), volts[2];
+    memcpy(values, tl_circuit_nominal(circuit), (size_t)count * sizeof *values);
+    values[param] = value;
+    const tl_net_state state = {values, tl_circuit_state(circuit, signal, 0)};
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = tl_net_fixed(0)};
+    CU_ASSERT(tl_island_figure(nodes->island, &state, figure, &volts[0]) == TL_NET_SOLVED);
+    CU_ASSERT(tl_island_figure(tl_island_view(nodes->island, false), &state, figure, &volts[1]) ==
+              TL_NET_SOLVED);
+    free(values);
+    return fabs(volts[0] - volts[1]);
+}
+
+/* What is left at the pin of 1 V on the sampling capacitor, a while after it was joined. */
+static double apart_in_time(int signal, double seconds)
+{
+    const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, signal);
+    tl_island *islands[2] = {nodes->island, tl_island_view(nodes->island, true)};
+    bool *closed = tl_circuit_state(circuit, signal, 0);
+    double left[2];
+    closed[nodes->sampling] = true;
+    for (int i = 0; i < 2; i++) {
+        const tl_net_state state = {tl_circuit_nominal(circuit), closed};
+        double *volts = calloc((size_t)tl_island_size(islands[i]), sizeof *volts);
+        tl_transient *t = tl_transient_new(islands[i], &state);
+        tl_transient_settle(t, volts);
+        volts[tl_island_index(islands[i], nodes->sampled)] += 1;
+        tl_transient_step(t, seconds, volts);
+        left[i] = volts[tl_island_index(islands[i], nodes->pin)];
+        tl_transient_free(t);
+        free(volts);
+    }
+    return fabs(left[0] - left[1]);
+}
+
+/* All beside a signal together is one resistor on a rail; where it is more than that, the whole is asked. */
+static void a_view_acts_as_the_whole(void)
+{
+#define KNOB(name, pin) "  " name ": {source: {potentiometer: 10k ±20 %, top: feed}, pin: " pin "}\n"
+#define DOOR "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: feed}], pin: L11}\n"
+    static const struct {
+        const char *name, *carries, *beside;
+        bool at_rest, in_time; /* it is the smaller one */
+    } rows[] = {
+        {"seven knobs behind a multiplexer", "",
+         KNOB("b", "m.1") KNOB("d", "m.2") KNOB("e", "m.3") KNOB("f", "m.4") KNOB("g", "m.5") KNOB("h", "m.6")
+             KNOB("i", "m.7"),
+         true, true},
+        {"a door, whose pin has a capacitance", "", KNOB("b", "m.1") DOOR, true, false},
+        {"a feed that carries more", ", carries: 0 A .. 1 mA", KNOB("b", "m.1") DOOR, false, false},
+        {"a drive from another supply", "",
+         "  r: {source: {logic: field, high: 4.5 V, low: 0.3 V, drives: 5 mA}, stages: [guard: 10k, pull: "
+         "{up: 4k7, to: feed}], pin: L10}\n",
+         false, false},
+    };
+    char text[4000];
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        snprintf(text, sizeof text,
+                 HEAD "supplies: {field: 5 V ±5 %%}\nshared: {feed: {from: logic, series: 1k ±1 %%%s}}\n"
+                      "muxes: {m: {part: " TL_SOURCE
+                      "/demo/redshank.mux.yaml, supply: logic, select: [L20, L21, "
+                      "L22], enable: L23, common: L4}}\nsignals:\n"
+                      "  a: {source: {potentiometer: 5k ±10 %%, top: feed}, pin: m.0}\n%s",
+                 rows[i].carries, rows[i].beside);
+        open_plan(text);
+        const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, 0);
+        CHECK_ROW(rows[i].name, (tl_island_view(nodes->island, false) != nodes->island) == rows[i].at_rest);
+        CHECK_ROW(rows[i].name, (tl_island_view(nodes->island, true) != nodes->island) == rows[i].in_time);
+        for (int step = 0; step <= 4; step++) {
+            CHECK_ROW(rows[i].name, apart_at_rest(0, nodes->unknown, step / 4.0) < 1e-11);
+            CHECK_ROW(rows[i].name,
+                      apart_at_rest(0, tl_circuit_supply_param(circuit, 0), 3 + step / 4.0) < 1e-11);
+            CHECK_ROW(rows[i].name, apart_in_time(0, 50e-9 * pow(4, step)) < 1e-9);
+        }
+        close_plan();
+    }
+}
+
 CU_TestInfo others_tests[] = {
+    {"a view acts as the whole", a_view_acts_as_the_whole},
     {"a panel on one feed is sound", a_panel_on_one_feed_is_sound},
     {"whatever others do", whatever_others_do},
     {"however many there are", however_many_there_are},

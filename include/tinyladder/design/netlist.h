@@ -136,6 +136,9 @@ bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *
 int tl_net_lift_rail(tl_net *net, int node, int param);
 /** What is left of an island that too much hangs on, for the bounds of its volts; else itself. */
 tl_island *tl_island_narrow(tl_island *island);
+/** The smallest island that acts on its signal as this one does with all that is beside it nominal: at rest,
+ * or in time as well. */
+tl_island *tl_island_view(tl_island *island, bool in_time);
 /** Which way a parameter moves the volts of every node of an island as it grows, whatever all others are: 1
  * up, -1 down, 0 where that is not sure. */
 int tl_island_push(const tl_island *island, int param);
