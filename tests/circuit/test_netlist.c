@@ -125,26 +125,29 @@ static void a_followers_gain_counts(void)
     }
 }
 
-/* Twenty currents of up to 1 mA into 1 kohm: more than corners can be tried of, and each moves the node by a
- * volt. */
+/* Currents of up to 1 mA into 1 kohm: more than corners can be tried of, and each moves the node by a volt. All
+ * push one way, so twenty of them still have an exact bound; of forty some are not tried. */
 static void currents_that_are_not_tried_count_in_volts(void)
 {
-    enum { CURRENTS = 20 };
-    tl_net *net = tl_net_new();
-    const int rail = tl_net_add_node(net, "rail"), node = tl_net_add_node(net, "node");
-    tl_bounds bounds;
-    tl_net_set_rail(net, rail, tl_net_fixed(5));
-    tl_net_add_resistor(net, "r", rail, node, tl_net_fixed(1000));
-    for (int i = 0; i < CURRENTS; i++) {
-        const int amperes = tl_net_add_param(net, "i", 0, 0.5e-3, 1e-3, false);
-        tl_net_add_current(net, "i", TL_NET_GROUND, node, tl_net_of(amperes));
+    for (int currents = 20; currents <= 40; currents += 20) {
+        tl_net *net = tl_net_new();
+        const int rail = tl_net_add_node(net, "rail"), node = tl_net_add_node(net, "node");
+        tl_bounds bounds;
+        tl_net_set_rail(net, rail, tl_net_fixed(5));
+        tl_net_add_resistor(net, "r", rail, node, tl_net_fixed(1000));
+        for (int i = 0; i < currents; i++) {
+            const int amperes = tl_net_add_param(net, "i", 0, 0.5e-3, 1e-3, false);
+            tl_net_add_current(net, "i", TL_NET_GROUND, node, tl_net_of(amperes));
+        }
+        tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node);
+        CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, node, nothing, TL_NET_GROUND},
+                                   &bounds) == TL_NET_SOLVED);
+        CU_ASSERT(bounds.outer == (currents == 40) && bounds.high >= 5 + currents - 1e-9 &&
+                  bounds.low <= 5 + 1e-9);
+        CU_ASSERT(bounds.outer || (near(bounds.high, 5 + currents, 1e-12) && near(bounds.low, 5, 1e-12)));
+        tl_island_free(island);
+        tl_net_free(net);
     }
-    tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, node);
-    CU_ASSERT(tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, node, nothing, TL_NET_GROUND},
-                               &bounds) == TL_NET_SOLVED);
-    CU_ASSERT(bounds.outer && bounds.high >= 5 + CURRENTS - 1e-9 && bounds.low <= 5 + 1e-9);
-    tl_island_free(island);
-    tl_net_free(net);
 }
 
 /* A track with feed: the extreme of its source resistance lies inside the travel. */
