@@ -241,11 +241,12 @@ static json_t *choice_object(const size_call *call, const char *kind, const tl_s
                              json_number(c->part[p].high), "unit", unit_of(c->part_dimension[p]), "bands",
                              bands_array(result, &c->part[p], c->part_dimension[p])));
     for (int f = 0; f < c->figures; f++)
-        json_array_append_new(figures, json_pack("{s:s,s:o,s:s,s:s,s:o}", "name", c->figure[f].name, "value",
-                                                 json_number(c->figure[f].value), "unit",
+        json_array_append_new(figures, json_pack("{s:s,s:o,s:s,s:s,s:o,s:s}", "name", c->figure[f].name,
+                                                 "value", json_number(c->figure[f].value), "unit",
                                                  unit_of(c->figure[f].dimension), "extreme",
                                                  extremes[c->figure[f].extreme], "limit",
-                                                 json_number(c->figure[f].limit)));
+                                                 json_number(c->figure[f].limit), "by",
+                                                 c->figure[f].proved ? "circuit" : "arithmetic"));
     const tl_size_figure *tightest = tl_choice_tightest(c, &used);
     const char *way = c->way != NULL ? c->way : kind;
     return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", way != NULL ? json_string(way) : json_null(),

@@ -222,8 +222,8 @@ static char *board_text(const question_kind *kind, const tl_question *question, 
     asked_pin pin = pin_of(question->facts);
     begin_text(&g);
     kind->take(question->requirement, &pin);
-    if (is_said(figure_in(choice, "acquisition"))) {
-        pin.acquisition = figure_in(choice, "acquisition");
+    if (is_said(figure_in(choice, TL_FIG_ACQUISITION))) {
+        pin.acquisition = figure_in(choice, TL_FIG_ACQUISITION);
         pin.acquisitions.count = 0;
     }
     write_board(g.to, &pin);
@@ -290,21 +290,28 @@ int node_of(const asked_circuit *a, const char *node)
     return tl_circuit_point(a->circuit, node);
 }
 
-double figure_in(const tl_choice *choice, const char *name)
+static tl_size_figure *figure_of(tl_choice *choice, tl_figure_id id)
 {
     for (int i = 0; i < choice->figures; i++) {
-        if (strcmp(choice->figure[i].name, name) == 0)
-            return choice->figure[i].value;
+        if (choice->figure[i].id == id)
+            return &choice->figure[i];
     }
-    return NAN;
+    return NULL;
 }
 
-void put_figure(tl_choice *choice, const char *name, double value)
+double figure_in(const tl_choice *choice, tl_figure_id id)
 {
-    for (int i = 0; i < choice->figures; i++) {
-        if (strcmp(choice->figure[i].name, name) == 0)
-            choice->figure[i].value = value;
-    }
+    const tl_size_figure *figure = figure_of((tl_choice *)choice, id);
+    return figure != NULL ? figure->value : (double)NAN;
+}
+
+void put_figure(tl_choice *choice, tl_figure_id id, double value)
+{
+    tl_size_figure *figure = figure_of(choice, id);
+    if (figure == NULL)
+        return;
+    figure->value = value;
+    figure->proved = true;
 }
 
 const tl_worst_case *worst_of(const asked_circuit *a, int state)

@@ -71,9 +71,9 @@ tl_bounds amperes_in(const asked_circuit *a, int state, const char *part); /* `d
 tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int param, double value);
 int part_of(const asked_circuit *a, const char *part);
 int node_of(const asked_circuit *a, const char *node);
-double figure_in(const tl_choice *choice, const char *name); /* NAN for none of this name */
-/* Puts a figure of this name in place of the closed form's. */
-void put_figure(tl_choice *choice, const char *name, double value);
+double figure_in(const tl_choice *choice, tl_figure_id id); /* NAN where it has none */
+/* The circuit's own figure, in place of the closed form's; one that the choice does not show is let be. */
+void put_figure(tl_choice *choice, tl_figure_id id, double value);
 const tl_worst_case *worst_of(const asked_circuit *a, int state);
 
 #endif

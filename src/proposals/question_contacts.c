@@ -48,7 +48,7 @@ static void write_pull(const asked_text *t)
 }
 
 /* A level against its threshold, both at the corner where they come nearest. */
-static void put_level(const asked_circuit *a, tl_choice *c, const char *name, int state, bool high,
+static void put_level(const asked_circuit *a, tl_choice *c, tl_figure_id id, int state, bool high,
                       double margin)
 {
     const tl_worst_case *worst = worst_of(a, state);
@@ -56,9 +56,9 @@ static void put_level(const asked_circuit *a, tl_choice *c, const char *name, in
     const tl_bounds *left = high ? &worst->above_vih : &worst->above_vil;
     const double threshold = tl_circuit_level_at(a->circuit, a->signal, high ? limits->vih : limits->vil,
                                                  left, high ? left->low_at : left->high_at);
-    put_figure(c, name, threshold + (high ? left->low : left->high));
+    put_figure(c, id, threshold + (high ? left->low : left->high));
     for (int i = 0; i < c->figures; i++) {
-        if (strcmp(c->figure[i].name, name) == 0)
+        if (c->figure[i].id == id)
             c->figure[i].limit = threshold + (high ? margin : -margin);
     }
 }
@@ -74,13 +74,13 @@ static void measure_pull(const asked_circuit *a, tl_choice *c)
     const tl_pull_requirement *w = a->question->requirement;
     const tl_bounds closed = amperes_in(a, 1, "pull");
     const tl_quantity ohms = {c->part[0].low, c->part[0].nominal, c->part[0].high, true};
-    put_level(a, c, "idle level", 0, w->down == 0, w->margin);
-    put_level(a, c, "closed level", 1, w->down != 0, 0);
-    put_figure(c, "current, closed", size_of(closed, true));
-    put_figure(c, "wetting current", size_of(closed, false));
-    put_figure(c, w->down != 0 ? "falls back in" : "rises back in",
+    put_level(a, c, w->down == 0 ? TL_FIG_IDLE_LEVEL_LEAST : TL_FIG_IDLE_LEVEL, 0, w->down == 0, w->margin);
+    put_level(a, c, w->down != 0 ? TL_FIG_CLOSED_LEVEL_LEAST : TL_FIG_CLOSED_LEVEL, 1, w->down != 0, 0);
+    put_figure(c, TL_FIG_CURRENT_CLOSED, size_of(closed, true));
+    put_figure(c, TL_FIG_WETTING_CURRENT, size_of(closed, false));
+    put_figure(c, w->down != 0 ? TL_FIG_FALLS_BACK_IN : TL_FIG_RISES_BACK_IN,
                w->farads > 0 ? tl_circuit_edge(a->circuit, a->signal, 0) : 0);
-    put_figure(c, "power", tl_circuit_resistor_watts(a->circuit, a->signal, part_of(a, "pull"), &ohms));
+    put_figure(c, TL_FIG_POWER, tl_circuit_resistor_watts(a->circuit, a->signal, part_of(a, "pull"), &ohms));
 }
 
 /* --- guard --- */
@@ -115,13 +115,13 @@ static void measure_guard(const asked_circuit *a, tl_choice *c)
     const tl_guard_requirement *w = a->question->requirement;
     const double amperes = tl_circuit_driven_amperes(a->circuit, a->signal);
     const tl_bounds ohms = bounds_of(a, 1, TL_FIGURE_SOURCE_OHMS, a->circuit->signals[a->signal].pin);
-    put_figure(c, "pin current", amperes);
-    put_figure(c, "power then", amperes * amperes * c->part[0].low);
+    put_figure(c, TL_FIG_PIN_CURRENT, amperes);
+    put_figure(c, TL_FIG_POWER_THEN, amperes * amperes * c->part[0].low);
     if (is_said(w->pull))
-        put_level(a, c, "closed level", 1, false, 0);
+        put_level(a, c, TL_FIG_CLOSED_LEVEL, 1, false, 0);
     else
-        put_figure(c, "drop by leakage", worst_of(a, 1)->volts.high);
-    put_figure(c, "time constant", ohms.high * w->farads);
+        put_figure(c, TL_FIG_DROP_BY_LEAKAGE, worst_of(a, 1)->volts.high);
+    put_figure(c, TL_FIG_TIME_CONSTANT, ohms.high * w->farads);
 }
 
 /* --- bus pull --- */
@@ -152,8 +152,8 @@ static void measure_bus(const asked_circuit *a, tl_choice *c)
     if (pull == TL_NET_NONE)
         return;
     tl_net_param_span(a->circuit->net, pull, &low, &high);
-    put_figure(c, "least ohms", low);
-    put_figure(c, "most ohms", high);
+    put_figure(c, TL_FIG_LEAST_OHMS, low);
+    put_figure(c, TL_FIG_MOST_OHMS, high);
 }
 
 /* --- injection --- */
@@ -216,10 +216,10 @@ static void measure_injection(const asked_circuit *a, tl_choice *c)
     if (!a->circuit->signals[a->signal]
              .passes_high) /* with the board on: what flows without it, by arithmetic */
         return;
-    put_figure(c, "injected, above", above);
-    put_figure(c, "injected, below", below);
-    put_figure(c, "into the rail, all", w->pins * above);
-    put_figure(c, "power then", fmax(above * above, below * below) * c->part[0].low);
+    put_figure(c, TL_FIG_INJECTED_ABOVE, above);
+    put_figure(c, TL_FIG_INJECTED_BELOW, below);
+    put_figure(c, TL_FIG_INTO_THE_RAIL_ALL, w->pins * above);
+    put_figure(c, TL_FIG_POWER_THEN, fmax(above * above, below * below) * c->part[0].low);
 }
 
 const question_kind contact_questions[] = {

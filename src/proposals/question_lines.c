@@ -67,15 +67,15 @@ static void measure_shift(const asked_circuit *a, tl_choice *c)
     const int high = tl_signal_closes_low(s) ? 0 : 1;
     const double amperes = driver_amperes(a);
     const bool inverts = strstr(c->way, "inverting") != NULL;
-    put_figure(c, "high margin", worst_of(a, high)->above_vih.low);
-    put_figure(c, "low margin", -worst_of(a, 1 - high)->above_vil.high);
-    put_figure(c, "at the receiver", fmax(worst_of(a, 0)->volts.high, worst_of(a, 1)->volts.high));
-    put_figure(c, "injected", tl_circuit_clamp_amperes(a->circuit, a->signal, high, true));
-    put_figure(c, "rises in", tl_circuit_edge(a->circuit, a->signal, high));
-    put_figure(c, "falls in", tl_circuit_edge(a->circuit, a->signal, 1 - high));
+    put_figure(c, TL_FIG_HIGH_MARGIN, worst_of(a, high)->above_vih.low);
+    put_figure(c, TL_FIG_LOW_MARGIN, -worst_of(a, 1 - high)->above_vil.high);
+    put_figure(c, TL_FIG_AT_THE_RECEIVER, fmax(worst_of(a, 0)->volts.high, worst_of(a, 1)->volts.high));
+    put_figure(c, TL_FIG_INJECTED, tl_circuit_clamp_amperes(a->circuit, a->signal, high, true));
+    put_figure(c, TL_FIG_RISES_IN, tl_circuit_edge(a->circuit, a->signal, high));
+    put_figure(c, TL_FIG_FALLS_IN, tl_circuit_edge(a->circuit, a->signal, 1 - high));
     if (!inverts) /* there it is the base current, which the rules work out */
-        put_figure(c, "driver gives", amperes);
-    put_figure(c, "driver takes", amperes);
+        put_figure(c, TL_FIG_DRIVER_GIVES, amperes);
+    put_figure(c, TL_FIG_DRIVER_TAKES, amperes);
 }
 
 /* --- mux --- */
@@ -120,7 +120,7 @@ static void write_mux_part(const tl_question *question, FILE *to)
 static void write_mux(const asked_text *t)
 {
     const tl_mux_requirement *w = t->question->requirement;
-    const double dwell = figure_in(t->choice, "dwell");
+    const double dwell = figure_in(t->choice, TL_FIG_DWELL);
     const bool twice = strstr(t->choice->way, "throw-away") != NULL;
     const double used = or_else(w->used, fmax(w->inputs, w->source_ohms.count));
     double worst = 0, reach = w->inputs;
@@ -145,7 +145,7 @@ static void write_mux(const asked_text *t)
     if (worst > 0)
         fprintf(t->to, ", resistance: %s", written(worst, "ohm"));
     fprintf(t->to, "}\n    pin: mux-%d.0\n    acquisition: %s\n", levels,
-            written(figure_in(t->choice, "acquisition"), "s"));
+            written(figure_in(t->choice, TL_FIG_ACQUISITION), "s"));
     if (twice)
         fprintf(t->to, "sweeps: {sweep: {signals: [signal], discard: 1}}\n");
 }
@@ -164,9 +164,9 @@ static void measure_mux(const asked_circuit *a, tl_choice *c)
     const tl_mux_requirement *w = a->question->requirement;
     const tl_analog_path *path = tl_circuit_path(a->circuit, a->signal);
     const double off = volts_off(a);
-    put_figure(c, "crosstalk left", path->settling_counts);
-    put_figure(c, "leakage costs", off);
-    put_figure(c, "of it in counts", off / w->converter.reference * ldexp(1, (int)w->converter.bits));
+    put_figure(c, TL_FIG_CROSSTALK_LEFT, path->settling_counts);
+    put_figure(c, TL_FIG_LEAKAGE_COSTS, off);
+    put_figure(c, TL_FIG_OF_IT_IN_COUNTS, off / w->converter.reference * ldexp(1, (int)w->converter.bits));
 }
 
 /* --- ladder --- */
@@ -212,7 +212,7 @@ static void measure_ladder(const asked_circuit *a, tl_choice *c)
     }
     if (w->contact_ohms > 0)
         return;
-    put_figure(c, "least apart", least);
+    put_figure(c, TL_FIG_LEAST_APART, least);
     ladder_note(c, codes, states - 1);
 }
 
@@ -256,13 +256,13 @@ static void measure_filter(const asked_circuit *a, tl_choice *c)
     double least, most;
     tl_net_param_span(a->circuit->net, tl_circuit_param(a->circuit, "signal.filter.capacitor"), &least,
                       &most);
-    put_figure(c, "corner, lowest", 1 / (two_pi * ohms.high * most));
-    put_figure(c, "corner, highest", 1 / (two_pi * ohms.low * least));
-    put_figure(c, "kept", 100 / hypot(1, two_pi * w->keep * ohms.high * most));
-    put_figure(c, "falls by", hypot(1, two_pi * w->reject * ohms.low * least));
-    put_figure(c, "settles in", ohms.high * most * log(ldexp(1, (int)w->converter.bits + 1)));
-    put_figure(c, "source resistance", ohms.high);
-    put_figure(c, "leakage costs", volts_off(a));
+    put_figure(c, TL_FIG_CORNER_LOWEST, 1 / (two_pi * ohms.high * most));
+    put_figure(c, TL_FIG_CORNER_HIGHEST, 1 / (two_pi * ohms.low * least));
+    put_figure(c, TL_FIG_KEPT, 100 / hypot(1, two_pi * w->keep * ohms.high * most));
+    put_figure(c, TL_FIG_FALLS_BY, hypot(1, two_pi * w->reject * ohms.low * least));
+    put_figure(c, TL_FIG_SETTLES_IN, ohms.high * most * log(ldexp(1, (int)w->converter.bits + 1)));
+    put_figure(c, TL_FIG_SOURCE_RESISTANCE, ohms.high);
+    put_figure(c, TL_FIG_LEAKAGE_COSTS, volts_off(a));
 }
 
 /* --- reservoir --- */
@@ -293,10 +293,10 @@ static void measure_reservoir(const asked_circuit *a, tl_choice *c)
                  codes = ldexp(1, (int)w->converter.bits), draw = ohms * cs * w->rate;
     tl_net_param_span(a->circuit->net, tl_circuit_param(a->circuit, "signal.capacitor"), &least, &most);
     const double at_once = codes * cs / (cs + least), steadily = codes * draw / (1 + draw);
-    put_figure(c, "at once", at_once);
-    put_figure(c, "steadily", steadily);
-    put_figure(c, "together", at_once + steadily);
-    put_figure(c, "follows a step in", ohms * most * log(2 * codes));
+    put_figure(c, TL_FIG_AT_ONCE, at_once);
+    put_figure(c, TL_FIG_STEADILY, steadily);
+    put_figure(c, TL_FIG_TOGETHER, at_once + steadily);
+    put_figure(c, TL_FIG_FOLLOWS_A_STEP_IN, ohms * most * log(2 * codes));
 }
 
 const question_kind line_questions[] = {

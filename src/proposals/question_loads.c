@@ -32,10 +32,10 @@ static void measure_lamp(const asked_circuit *a, tl_choice *c)
     const tl_plan_output *lamp = &a->circuit->plan->outputs[0];
     const tl_quantity amperes = tl_circuit_load_amperes(a->circuit, lamp);
     const double most = amperes.high;
-    put_figure(c, "current, most", most);
-    put_figure(c, "current, least", amperes.low);
-    put_figure(c, "all lamps", w->lamps * most);
-    put_figure(c, "power", most * most * c->part[0].low);
+    put_figure(c, TL_FIG_CURRENT_MOST, most);
+    put_figure(c, TL_FIG_CURRENT_LEAST, amperes.low);
+    put_figure(c, TL_FIG_ALL_LAMPS, w->lamps * most);
+    put_figure(c, TL_FIG_POWER, most * most * c->part[0].low);
 }
 
 /* --- driver --- */
@@ -67,15 +67,15 @@ static void measure_driver(const asked_circuit *a, tl_choice *c)
     if (output->driver.way == TL_DRIVER_NONE)
         return;
     const tl_driver_amperes amperes = tl_circuit_driver(a->circuit, output);
-    put_figure(c, "load current", amperes.load);
-    put_figure(c, "diode carries", amperes.load);
-    put_figure(c, "base current, least", amperes.base_least);
-    put_figure(c, "transistor power",
+    put_figure(c, TL_FIG_LOAD_CURRENT, amperes.load);
+    put_figure(c, TL_FIG_DIODE_CARRIES, amperes.load);
+    put_figure(c, TL_FIG_BASE_CURRENT_LEAST, amperes.base_least);
+    put_figure(c, TL_FIG_TRANSISTOR_POWER,
                output->driver.way == TL_DRIVER_BIPOLAR
                    ? amperes.load * (w->saturation + w->base_volts / w->forced_gain)
                    : amperes.load * amperes.load * w->on_ohms);
     if (output->driver.way == TL_DRIVER_BIPOLAR)
-        put_figure(c, "pin current, most", amperes.pin);
+        put_figure(c, TL_FIG_PIN_CURRENT_MOST, amperes.pin);
 }
 
 const question_kind load_questions[] = {

@@ -77,13 +77,14 @@ static void measure_divider(const asked_circuit *a, tl_choice *c)
     double off = NAN, metered = NAN;
     (void)tl_circuit_metered(a->circuit, a->circuit->nominal, tl_circuit_state(a->circuit, a->signal, 0),
                              a->circuit->signals[a->signal].pin, w->meter_ohms, &off, &metered);
-    put_figure(c, "tap, lowest", worst->volts.low);
-    put_figure(c, "tap, highest", worst->volts.high);
-    put_figure(c, "of the limit", 100 * worst->volts.high / limit);
-    put_figure(c, "current", amperes_in(a, 0, "divider.upper").high);
-    put_figure(c, "source resistance", worst->source_ohms.high);
-    put_figure(c, "power in a leg", heat[!in_upper]);
-    put_figure(c, "meter shows", metered);
+    put_figure(c, TL_FIG_TAP_LOWEST, worst->volts.low);
+    put_figure(c, TL_FIG_TAP_HIGHEST, worst->volts.high);
+    put_figure(c, is_said(w->least_share) ? TL_FIG_OF_THE_LIMIT_LEAST : TL_FIG_OF_THE_LIMIT,
+               100 * worst->volts.high / limit);
+    put_figure(c, TL_FIG_CURRENT, amperes_in(a, 0, "divider.upper").high);
+    put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst->source_ohms.high);
+    put_figure(c, TL_FIG_POWER_IN_A_LEG, heat[!in_upper]);
+    put_figure(c, TL_FIG_METER_SHOWS, metered);
 }
 
 /* --- partner --- */
@@ -128,16 +129,16 @@ static void measure_partner(const asked_circuit *a, tl_choice *c)
                     shorted = bounds_at(a, TL_FIGURE_PART_AMPERES, part_of(a, "partner"), sensor, 0);
     /* Heat in the sensor peaks where it equals its partner; a smaller partner only adds to it. */
     const double hottest = fmin(fmax(partner->low, w->sensor.low), w->sensor.high);
-    put_figure(c, "swing", 100 * fmin(swing_with(a, partner->low), swing_with(a, partner->high)));
-    put_figure(c, "tap, lowest", worst->volts.low);
-    put_figure(c, "tap, highest", worst->volts.high);
-    put_figure(c, "current", fmax(fabs(amperes.low), fabs(amperes.high)));
-    put_figure(c, "current at 0 Ω", fmax(fabs(shorted.low), fabs(shorted.high)));
-    put_figure(c, "source resistance", worst->source_ohms.high);
+    put_figure(c, TL_FIG_SWING, 100 * fmin(swing_with(a, partner->low), swing_with(a, partner->high)));
+    put_figure(c, TL_FIG_TAP_LOWEST, worst->volts.low);
+    put_figure(c, TL_FIG_TAP_HIGHEST, worst->volts.high);
+    put_figure(c, TL_FIG_CURRENT, fmax(fabs(amperes.low), fabs(amperes.high)));
+    put_figure(c, TL_FIG_CURRENT_AT_0_OHM, fmax(fabs(shorted.low), fabs(shorted.high)));
+    put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst->source_ohms.high);
     const double watts =
         bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "source.resistance"), sensor, hottest).high;
-    put_figure(c, "heat in sensor", watts);
-    put_figure(c, "warms itself by", w->kelvins_per_watt * watts);
+    put_figure(c, TL_FIG_HEAT_IN_SENSOR, watts);
+    put_figure(c, TL_FIG_WARMS_ITSELF_BY, w->kelvins_per_watt * watts);
 }
 
 /* --- feed --- */
@@ -179,12 +180,12 @@ static void measure_feed(const asked_circuit *a, tl_choice *c)
     const tl_bounds top = bounds_of(a, 0, TL_FIGURE_VOLTS, node_of(a, "top"));
     const int feed = tl_net_find_part(a->circuit->net, TL_VIEW_BELIEVED, "top.series");
     const tl_quantity ohms = {c->part[0].low, c->part[0].nominal, c->part[0].high, true};
-    put_figure(c, "top, lowest", top.low);
-    put_figure(c, "top, highest", top.high);
-    put_figure(c, "of the limit", 100 * top.high / w->limit);
-    put_figure(c, "current", bounds_of(a, 0, TL_FIGURE_PART_AMPERES, feed).high);
-    put_figure(c, "source resistance", worst_of(a, 0)->source_ohms.high);
-    put_figure(c, "feed power", tl_circuit_resistor_watts(a->circuit, a->signal, feed, &ohms));
+    put_figure(c, TL_FIG_TOP_LOWEST, top.low);
+    put_figure(c, TL_FIG_TOP_HIGHEST, top.high);
+    put_figure(c, TL_FIG_OF_THE_LIMIT, 100 * top.high / w->limit);
+    put_figure(c, TL_FIG_CURRENT, bounds_of(a, 0, TL_FIGURE_PART_AMPERES, feed).high);
+    put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst_of(a, 0)->source_ohms.high);
+    put_figure(c, TL_FIG_FEED_POWER, tl_circuit_resistor_watts(a->circuit, a->signal, feed, &ohms));
 }
 
 /* --- loop --- */
@@ -227,16 +228,17 @@ static void measure_loop(const asked_circuit *a, tl_choice *c)
     const double least = c->part[0].low, reference = or_else(w->reference, w->limit);
     const double makes =
         volts_with(a, nodes->unknown, 0.020, load, least) - volts_with(a, nodes->unknown, 0.004, load, least);
-    put_figure(c, "at 4 mA", bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.004).low);
-    put_figure(c, "at 20 mA", bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.020).high);
-    put_figure(c, "fault at 21 mA", bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.021).high);
-    put_figure(c, "at the most",
+    put_figure(c, TL_FIG_AT_4_MA, bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.004).low);
+    put_figure(c, TL_FIG_AT_20_MA, bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.020).high);
+    put_figure(c, TL_FIG_FAULT_AT_21_MA,
+               bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.021).high);
+    put_figure(c, TL_FIG_AT_THE_MOST,
                bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, w->most_amperes).high);
-    put_figure(c, "4 .. 20 mA makes", makes / reference * ldexp(1, (int)w->bits));
+    put_figure(c, TL_FIG_4_TO_20_MA_MAKES, makes / reference * ldexp(1, (int)w->bits));
     if (is_said(w->supply.nominal))
-        put_figure(c, "left for the loop",
+        put_figure(c, TL_FIG_LEFT_FOR_THE_LOOP,
                    w->supply.low - bounds_at(a, TL_FIGURE_VOLTS, nodes->source, nodes->unknown, 0.020).high);
-    put_figure(c, "power",
+    put_figure(c, TL_FIG_POWER,
                bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "load"), nodes->unknown, w->most_amperes).high);
 }
 
@@ -277,20 +279,20 @@ static void measure_follower(const asked_circuit *a, tl_choice *c)
     const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
     const tl_worst_case *worst = worst_of(a, 0);
     const int out = node_of(a, "signal.follower");
-    put_figure(c, "source resistance", worst->source_ohms.high);
-    put_figure(c, "at the pin", worst->volts.high);
+    put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst->source_ohms.high);
+    put_figure(c, TL_FIG_AT_THE_PIN, worst->volts.high);
     if (out == TL_NET_NONE)
         return;
     const tl_bounds input = bounds_of(a, 0, TL_FIGURE_VOLTS, nodes->source),
                     output = bounds_of(a, 0, TL_FIGURE_VOLTS, out);
     const double error = output.high - w->source.high;
-    put_figure(c, "input, highest", input.high);
-    put_figure(c, "input, lowest", input.low);
-    put_figure(c, "output, highest", output.high);
-    put_figure(c, "bias and offset cost", error);
-    put_figure(c, "of it in counts", error / w->converter.reference * ldexp(1, (int)w->converter.bits));
+    put_figure(c, TL_FIG_INPUT_HIGHEST, input.high);
+    put_figure(c, TL_FIG_INPUT_LOWEST, input.low);
+    put_figure(c, TL_FIG_OUTPUT_HIGHEST, output.high);
+    put_figure(c, TL_FIG_BIAS_AND_OFFSET_COST, error);
+    put_figure(c, TL_FIG_OF_IT_IN_COUNTS, error / w->converter.reference * ldexp(1, (int)w->converter.bits));
     /* Without a signal the output may stand at its supply. */
-    put_figure(c, "at the pin",
+    put_figure(c, TL_FIG_AT_THE_PIN,
                bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, w->supply.high - w->out_high).high);
 }
 

@@ -1,5 +1,6 @@
 /* Filling results: choices kept by score, the nearest one that each limit rejects, notes; and trying every
  * value of one part. */
+#include "sizing/figures.h"
 #include "sizing/sizing.h"
 #include <stdarg.h>
 #include <stdio.h>
@@ -85,13 +86,16 @@ void choice_part(tl_choice *choice, const char *name, tl_dimension dimension, co
     choice->part[choice->parts++] = *leg;
 }
 
-void choice_figure(tl_choice *choice, const char *name, double value, tl_dimension dimension,
-                   tl_extreme extreme, double limit)
+void choice_figure(tl_choice *choice, tl_figure_id id, double value, double limit)
 {
-    if (choice->figures == TL_CHOICE_FIGURES)
-        return;
-    choice->figure[choice->figures++] =
-        (tl_size_figure){name, value, dimension, extreme, isinf(limit) ? (double)NAN : limit};
+    const tl_figure_row *row = tl_figure_row_of(id);
+    if (choice->figures < TL_CHOICE_FIGURES)
+        choice->figure[choice->figures++] = (tl_size_figure){.id = id,
+                                                             .name = row->label,
+                                                             .value = value,
+                                                             .dimension = row->dimension,
+                                                             .extreme = row->extreme,
+                                                             .limit = isinf(limit) ? (double)NAN : limit};
 }
 
 void choice_plan(tl_choice *choice, const char *format, ...)

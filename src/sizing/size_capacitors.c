@@ -40,15 +40,13 @@ static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series
     const double most = w->source_ohms + series->high, least = w->source_ohms + series->low;
     choice_part(c, "series", TL_DIM_OHM, series);
     choice_part(c, "capacitor", TL_DIM_FARAD, farads);
-    choice_figure(c, "corner, lowest", 1 / (two_pi * most * farads->high), TL_DIM_HERTZ, TL_LOWEST, NAN);
-    choice_figure(c, "corner, highest", 1 / (two_pi * least * farads->low), TL_DIM_HERTZ, TL_HIGHEST, NAN);
-    choice_figure(c, "kept", 100 * gain_at(w->keep, most, farads->high), TL_DIM_PERCENT, TL_LOWEST,
-                  100 * pow(10, -0.05));
-    choice_figure(c, "falls by", 1 / gain_at(w->reject, least, farads->low), TL_DIM_NUMBER, TL_LOWEST, w->by);
-    choice_figure(c, "settles in", most * farads->high * log(ldexp(1, (int)w->converter.bits + 1)),
-                  TL_DIM_SECOND, TL_HIGHEST, NAN);
-    choice_figure(c, "source resistance", most, TL_DIM_OHM, TL_HIGHEST, w->most_ohms);
-    choice_figure(c, "leakage costs", most * w->leakage, TL_DIM_VOLT, TL_HIGHEST, w->most_error);
+    choice_figure(c, TL_FIG_CORNER_LOWEST, 1 / (two_pi * most * farads->high), NAN);
+    choice_figure(c, TL_FIG_CORNER_HIGHEST, 1 / (two_pi * least * farads->low), NAN);
+    choice_figure(c, TL_FIG_KEPT, 100 * gain_at(w->keep, most, farads->high), 100 * pow(10, -0.05));
+    choice_figure(c, TL_FIG_FALLS_BY, 1 / gain_at(w->reject, least, farads->low), w->by);
+    choice_figure(c, TL_FIG_SETTLES_IN, most * farads->high * log(ldexp(1, (int)w->converter.bits + 1)), NAN);
+    choice_figure(c, TL_FIG_SOURCE_RESISTANCE, most, w->most_ohms);
+    choice_figure(c, TL_FIG_LEAKAGE_COSTS, most * w->leakage, w->most_error);
     double used;
     (void)tl_choice_tightest(c, &used);
     c->score = -used;
@@ -140,13 +138,12 @@ static void work_out_reservoir(const tl_reservoir_requirement *w, const tl_leg *
     const double draw = w->source_ohms * cs * w->rate, steady = codes * draw / (1 + draw);
     const double room = (0.5 - at_once) / codes;
     choice_part(c, "capacitor", TL_DIM_FARAD, farads);
-    choice_figure(c, "at once", at_once, TL_DIM_COUNT, TL_HIGHEST, NAN);
-    choice_figure(c, "steadily", steady, TL_DIM_COUNT, TL_HIGHEST, NAN);
-    choice_figure(c, "together", at_once + steady, TL_DIM_COUNT, TL_HIGHEST, 0.5);
-    choice_figure(c, "samples a second", room > 0 ? room / (1 - room) / (w->source_ohms * cs) : 0,
-                  TL_DIM_HERTZ, TL_LOWEST, w->rate);
-    choice_figure(c, "follows a step in", w->source_ohms * farads->high * log(2 * codes), TL_DIM_SECOND,
-                  TL_HIGHEST, NAN);
+    choice_figure(c, TL_FIG_AT_ONCE, at_once, NAN);
+    choice_figure(c, TL_FIG_STEADILY, steady, NAN);
+    choice_figure(c, TL_FIG_TOGETHER, at_once + steady, 0.5);
+    choice_figure(c, TL_FIG_SAMPLES_A_SECOND, room > 0 ? room / (1 - room) / (w->source_ohms * cs) : 0,
+                  w->rate);
+    choice_figure(c, TL_FIG_FOLLOWS_A_STEP_IN, w->source_ohms * farads->high * log(2 * codes), NAN);
     c->score = -farads->nominal;
     choice_plan(c, "- capacitor: %s ±%g %%", tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads->high - farads->nominal) / farads->nominal);

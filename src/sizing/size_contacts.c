@@ -81,15 +81,13 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
     const double wetting = (w->rail.low - w->saturation.high) / (pull->high + w->closed.high);
     const double edge = fmax(a.edge, b.edge), budget = fmin(w->most_amperes, w->drives);
     choice_part(c, "pull", TL_DIM_OHM, pull);
-    choice_figure(c, "idle level", idle->idle, TL_DIM_VOLT, down ? TL_HIGHEST : TL_LOWEST, idle->idle_limit);
-    choice_figure(c, "closed level", active->active, TL_DIM_VOLT, down ? TL_LOWEST : TL_HIGHEST,
+    choice_figure(c, down ? TL_FIG_IDLE_LEVEL : TL_FIG_IDLE_LEVEL_LEAST, idle->idle, idle->idle_limit);
+    choice_figure(c, down ? TL_FIG_CLOSED_LEVEL_LEAST : TL_FIG_CLOSED_LEVEL, active->active,
                   active->active_limit);
-    choice_figure(c, "current, closed", amperes, TL_DIM_AMPERE, TL_HIGHEST, budget);
-    choice_figure(c, "wetting current", wetting, TL_DIM_AMPERE, TL_LOWEST,
-                  w->wetting > 0 ? w->wetting : (double)NAN);
-    choice_figure(c, down ? "falls back in" : "rises back in", edge, TL_DIM_SECOND, TL_HIGHEST,
-                  w->longest_edge);
-    choice_figure(c, "power", amperes * amperes * pull->low, TL_DIM_WATT, TL_HIGHEST, pull->watts);
+    choice_figure(c, TL_FIG_CURRENT_CLOSED, amperes, budget);
+    choice_figure(c, TL_FIG_WETTING_CURRENT, wetting, w->wetting > 0 ? w->wetting : (double)NAN);
+    choice_figure(c, down ? TL_FIG_FALLS_BACK_IN : TL_FIG_RISES_BACK_IN, edge, w->longest_edge);
+    choice_figure(c, TL_FIG_POWER, amperes * amperes * pull->low, pull->watts);
     /* The best is as far from every limit as it gets: the largest share of an allowance is the smallest. */
     const double room = down ? idle->idle_limit : w->rail.low - high_threshold(w, w->rail.low) - w->margin;
     double used = fmax((pull->high + w->guard) * w->leakage / room, amperes / budget);
@@ -186,14 +184,13 @@ static void work_out_guard(const void *requirement, const tl_leg *guard, tl_choi
     const tl_guard_requirement *w = requirement;
     char value[64];
     choice_part(c, "guard", TL_DIM_OHM, guard);
-    choice_figure(c, "pin current", w->rail.high / guard->low, TL_DIM_AMPERE, TL_HIGHEST, w->pin_amperes);
-    choice_figure(c, "power then", w->rail.high * w->rail.high / guard->low, TL_DIM_WATT, TL_HIGHEST,
-                  guard->watts);
-    choice_figure(c, "drop by leakage", guard->high * w->leakage, TL_DIM_VOLT, TL_HIGHEST, NAN);
-    choice_figure(c, "time constant", guard->high * w->farads, TL_DIM_SECOND, TL_HIGHEST, NAN);
+    choice_figure(c, TL_FIG_PIN_CURRENT, w->rail.high / guard->low, w->pin_amperes);
+    choice_figure(c, TL_FIG_POWER_THEN, w->rail.high * w->rail.high / guard->low, guard->watts);
+    choice_figure(c, TL_FIG_DROP_BY_LEAKAGE, guard->high * w->leakage, NAN);
+    choice_figure(c, TL_FIG_TIME_CONSTANT, guard->high * w->farads, NAN);
     if (is_said(w->pull))
-        choice_figure(c, "closed level", w->rail.high * guard->high / (guard->high + w->pull), TL_DIM_VOLT,
-                      TL_HIGHEST, or_else(w->vil, tl_vil_share * w->rail.high));
+        choice_figure(c, TL_FIG_CLOSED_LEVEL, w->rail.high * guard->high / (guard->high + w->pull),
+                      or_else(w->vil, tl_vil_share * w->rail.high));
     c->score = -guard->nominal;
     choice_plan(c, "- guard: %s", tl_leg_plan_text(guard, NULL, value));
 }
@@ -254,14 +251,14 @@ static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_ch
     char why[240], value[64];
     tl_bus_limits(w, &least, &most, why);
     choice_part(c, "pull", TL_DIM_OHM, pull);
-    choice_figure(c, "least ohms", pull->low, TL_DIM_OHM, TL_LOWEST, least);
-    choice_figure(c, "most ohms", pull->high, TL_DIM_OHM, TL_HIGHEST, most);
-    choice_figure(c, "rise time", tl_bus_rise_share * pull->high * w->farads, TL_DIM_SECOND, TL_HIGHEST,
+    choice_figure(c, TL_FIG_LEAST_OHMS, pull->low, least);
+    choice_figure(c, TL_FIG_MOST_OHMS, pull->high, most);
+    choice_figure(c, TL_FIG_RISE_TIME, tl_bus_rise_share * pull->high * w->farads,
                   tl_bus_rule_of(w->mode)->rise);
     double amperes = 0, allowed = 0;
     tl_bus_sink_share(w->mode, NAN, NAN, &w->rail, &(tl_bus_pull){w->rail.high, pull->low}, 1, &amperes, NULL,
                       &allowed);
-    choice_figure(c, "current, low", amperes, TL_DIM_AMPERE, TL_HIGHEST, allowed);
+    choice_figure(c, TL_FIG_CURRENT_LOW, amperes, allowed);
     c->score = -fmax(least / pull->low, pull->high / most);
     choice_plan(c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(pull, NULL, value));
 }
@@ -324,12 +321,10 @@ static void work_out_injection(const void *requirement, const tl_leg *series, tl
     const double rail = w->unpowered != 0 ? 0 : w->rail.low;
     const double above = fmax(0, w->fault.high - rail - w->clamp), below = fmax(0, -w->clamp - w->fault.low);
     choice_part(c, "series", TL_DIM_OHM, series);
-    choice_figure(c, "injected, above", above / series->low, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
-    choice_figure(c, "injected, below", below / series->low, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
-    choice_figure(c, "into the rail, all", w->pins * above / series->low, TL_DIM_AMPERE, TL_HIGHEST,
-                  w->board_amperes);
-    choice_figure(c, "power then", fmax(above * above, below * below) / series->low, TL_DIM_WATT, TL_HIGHEST,
-                  series->watts);
+    choice_figure(c, TL_FIG_INJECTED_ABOVE, above / series->low, w->amperes);
+    choice_figure(c, TL_FIG_INJECTED_BELOW, below / series->low, w->amperes);
+    choice_figure(c, TL_FIG_INTO_THE_RAIL_ALL, w->pins * above / series->low, w->board_amperes);
+    choice_figure(c, TL_FIG_POWER_THEN, fmax(above * above, below * below) / series->low, series->watts);
     c->score = -series->nominal;
     choice_plan(c, "- series: %s\n- clamp: pin", tl_leg_plan_text(series, NULL, value));
 }

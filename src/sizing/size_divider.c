@@ -91,7 +91,7 @@ static void power_figure(tl_choice *c, double upper_watts, double upper_rating, 
     const bool upper = isinf(upper_rating) && isinf(lower_rating)
                            ? upper_watts > lower_watts
                            : upper_watts / upper_rating > lower_watts / lower_rating;
-    choice_figure(c, "power in a leg", upper ? upper_watts : lower_watts, TL_DIM_WATT, TL_HIGHEST,
+    choice_figure(c, TL_FIG_POWER_IN_A_LEG, upper ? upper_watts : lower_watts,
                   upper ? upper_rating : lower_rating);
 }
 
@@ -105,22 +105,21 @@ tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upp
     const double metered = parallel_of(parallel_of(lower->nominal, load), w->meter_ohms);
     choice_part(&c, "upper", TL_DIM_OHM, upper);
     choice_part(&c, "lower", TL_DIM_OHM, lower);
-    choice_figure(&c, "tap, lowest", tap_low(w, upper->high, p_low, p_high), TL_DIM_VOLT, TL_LOWEST, NAN);
-    choice_figure(&c, "tap, highest", high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(&c, "of the limit", 100 * high / w->limit, TL_DIM_PERCENT,
-                  is_said(w->least_share) ? TL_LOWEST : TL_HIGHEST, 100 * w->least_share);
-    choice_figure(&c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
-    choice_figure(&c, "source resistance", parallel_of(source + upper->high, p_high), TL_DIM_OHM, TL_HIGHEST,
-                  w->most_tap_ohms);
+    choice_figure(&c, TL_FIG_TAP_LOWEST, tap_low(w, upper->high, p_low, p_high), NAN);
+    choice_figure(&c, TL_FIG_TAP_HIGHEST, high, w->limit);
+    choice_figure(&c, is_said(w->least_share) ? TL_FIG_OF_THE_LIMIT_LEAST : TL_FIG_OF_THE_LIMIT,
+                  100 * high / w->limit, 100 * w->least_share);
+    choice_figure(&c, TL_FIG_CURRENT, amperes, w->most_amperes);
+    choice_figure(&c, TL_FIG_SOURCE_RESISTANCE, parallel_of(source + upper->high, p_high), w->most_tap_ohms);
     power_figure(&c, upper_power(w, upper, p_low), upper->watts, lower_power(w, upper, lower), lower->watts);
-    choice_figure(&c, "meter shows", w->source.nominal * metered / (source + upper->nominal + metered),
-                  TL_DIM_VOLT, TL_TYPICAL, NAN);
+    choice_figure(&c, TL_FIG_METER_SHOWS, w->source.nominal * metered / (source + upper->nominal + metered),
+                  NAN);
     if (w->drift * w->away > 0) {
         double now[2], left[2];
         ratio_errors(upper, lower, source, load, now);
         ratio_drift(upper, lower, source, load, w->drift * w->away, left);
-        choice_figure(&c, "error now", fmax(-now[0], now[1]), TL_DIM_PERCENT, TL_HIGHEST, NAN);
-        choice_figure(&c, "calibrated", fmax(-left[0], left[1]), TL_DIM_PERCENT, TL_TYPICAL, NAN);
+        choice_figure(&c, TL_FIG_ERROR_NOW, fmax(-now[0], now[1]), NAN);
+        choice_figure(&c, TL_FIG_CALIBRATED, fmax(-left[0], left[1]), NAN);
     }
     c.score = score_of(w, high / w->limit, amperes, part_count(upper) + part_count(lower));
     return c;

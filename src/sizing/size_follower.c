@@ -17,8 +17,8 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
 {
     char capacitance[40];
     tl_choice direct = {.way = "as it is", .score = 4}, held = {.way = "capacitor at the pin", .score = 3};
-    choice_figure(&direct, "source resistance", w->source_ohms, TL_DIM_OHM, TL_HIGHEST, longest);
-    choice_figure(&direct, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
+    choice_figure(&direct, TL_FIG_SOURCE_RESISTANCE, w->source_ohms, longest);
+    choice_figure(&direct, TL_FIG_AT_THE_PIN, w->source.high, w->limit);
     if (choice_fits(&direct))
         result_offer(answer, &direct);
     else
@@ -39,9 +39,8 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
     if (!is_one)
         return;
     choice_part(&held, "capacitor", TL_DIM_FARAD, &farads);
-    choice_figure(&held, "at the pin", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(&held, "follows a step in", w->source_ohms * farads.high * log(2 * codes), TL_DIM_SECOND,
-                  TL_HIGHEST, NAN);
+    choice_figure(&held, TL_FIG_AT_THE_PIN, w->source.high, w->limit);
+    choice_figure(&held, TL_FIG_FOLLOWS_A_STEP_IN, w->source_ohms * farads.high * log(2 * codes), NAN);
     choice_plan(&held, "- capacitor: %s ±%g %%", tl_leg_write(&farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads.high - farads.nominal) / farads.nominal);
     choice_note(&held, "Good for a slow signal that is seldom read; 'size reservoir' tells how many samples "
@@ -75,22 +74,19 @@ static tl_choice follower_choice(const tl_follower_requirement *w)
 {
     tl_choice c = {.way = "follower", .score = 2};
     const double error = w->bias * w->source_ohms + fabs(w->offset);
-    choice_figure(&c, "input, highest", w->source.high, TL_DIM_VOLT, TL_HIGHEST, w->supply.low - w->in_high);
-    choice_figure(&c, "input, lowest", w->source.low, TL_DIM_VOLT, TL_LOWEST, w->in_low);
-    choice_figure(&c, "output, highest", w->source.high + error, TL_DIM_VOLT, TL_HIGHEST,
-                  w->supply.low - w->out_high);
-    choice_figure(&c, "output stays above", w->out_low, TL_DIM_VOLT, TL_LOWEST, NAN);
+    choice_figure(&c, TL_FIG_INPUT_HIGHEST, w->source.high, w->supply.low - w->in_high);
+    choice_figure(&c, TL_FIG_INPUT_LOWEST, w->source.low, w->in_low);
+    choice_figure(&c, TL_FIG_OUTPUT_HIGHEST, w->source.high + error, w->supply.low - w->out_high);
+    choice_figure(&c, TL_FIG_OUTPUT_STAYS_ABOVE, w->out_low, NAN);
     const double span = w->source.high - w->source.low,
                  top = fmin(w->source.high, w->supply.low - w->out_high),
                  bottom = fmax(w->source.low, w->out_low);
     if (span > 0)
-        choice_figure(&c, "follows of the range", 100 * fmax(0, top - bottom) / span, TL_DIM_PERCENT,
-                      TL_LOWEST, NAN);
-    choice_figure(&c, "bias and offset cost", error, TL_DIM_VOLT, TL_HIGHEST, NAN);
+        choice_figure(&c, TL_FIG_FOLLOWS_OF_THE_RANGE, 100 * fmax(0, top - bottom) / span, NAN);
+    choice_figure(&c, TL_FIG_BIAS_AND_OFFSET_COST, error, NAN);
     if (is_said(w->converter.reference))
-        choice_figure(&c, "of it in counts",
-                      error / w->converter.reference * ldexp(1, (int)w->converter.bits), TL_DIM_COUNT,
-                      TL_HIGHEST, NAN);
+        choice_figure(&c, TL_FIG_OF_IT_IN_COUNTS,
+                      error / w->converter.reference * ldexp(1, (int)w->converter.bits), NAN);
     if (w->source.low - error < w->out_low)
         choice_note(&c, "Its output stays at %s or more: what the signal does below that is lost.",
                     say(w->out_low, TL_DIM_VOLT));
@@ -149,10 +145,10 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
         c.score = 1 - 0.01 * i;
         choice_part(&c, "upper", TL_DIM_OHM, &dividers->choices[i].part[0]);
         choice_part(&c, "lower", TL_DIM_OHM, &dividers->choices[i].part[1]);
-        choice_figure(&c, "at the pin", dividers->choices[i].figure[TL_DIVIDER_TAP_HIGHEST].value,
-                      TL_DIM_VOLT, TL_HIGHEST, w->limit);
-        choice_figure(&c, "source resistance", dividers->choices[i].figure[TL_DIVIDER_OHMS].value, TL_DIM_OHM,
-                      TL_HIGHEST, longest);
+        choice_figure(&c, TL_FIG_AT_THE_PIN, dividers->choices[i].figure[TL_DIVIDER_TAP_HIGHEST].value,
+                      w->limit);
+        choice_figure(&c, TL_FIG_SOURCE_RESISTANCE, dividers->choices[i].figure[TL_DIVIDER_OHMS].value,
+                      longest);
         write_follower_plan(w, c.plan);
         const size_t length = strlen(c.plan);
         snprintf(c.plan + length, sizeof c.plan - length, "\n- divider: {upper: %s, lower: %s}",

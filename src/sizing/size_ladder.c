@@ -170,7 +170,7 @@ static tl_choice choice_of(const ladder *l, double wanted)
     choice_part(&c, "pull", TL_DIM_OHM, &l->pull);
     for (int i = 0; i < l->buttons; i++)
         choice_part(&c, part_names[i], TL_DIM_OHM, &l->part[i]);
-    choice_figure(&c, "least apart", distance, TL_DIM_COUNT, TL_LOWEST, wanted);
+    choice_figure(&c, TL_FIG_LEAST_APART, distance, wanted);
     c.score = distance;
     char value[64];
     snprintf(c.plan, sizeof c.plan, "source: {%s: [", l->w->star != 0 ? "star" : "chain");

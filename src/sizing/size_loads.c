@@ -20,11 +20,10 @@ static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choi
     const double least = fmax(0, w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) /
                          (series->high + w->pin_ohms);
     choice_part(c, "series", TL_DIM_OHM, series);
-    choice_figure(c, "current, most", most, TL_DIM_AMPERE, TL_HIGHEST, w->amperes);
-    choice_figure(c, "current, least", least, TL_DIM_AMPERE, TL_LOWEST,
-                  w->least_amperes > 0 ? w->least_amperes : (double)NAN);
-    choice_figure(c, "all lamps", w->lamps * most, TL_DIM_AMPERE, TL_HIGHEST, w->total_amperes);
-    choice_figure(c, "power", across * most, TL_DIM_WATT, TL_HIGHEST, series->watts);
+    choice_figure(c, TL_FIG_CURRENT_MOST, most, w->amperes);
+    choice_figure(c, TL_FIG_CURRENT_LEAST, least, w->least_amperes > 0 ? w->least_amperes : (double)NAN);
+    choice_figure(c, TL_FIG_ALL_LAMPS, w->lamps * most, w->total_amperes);
+    choice_figure(c, TL_FIG_POWER, across * most, series->watts);
     c->score = least;
     choice_plan(c, "lamp: {pin: PIN, lamp: %g V .. %g V, series: %s}", w->forward.low, w->forward.high,
                 tl_leg_plan_text(series, NULL, value));
@@ -82,16 +81,16 @@ static void add_coil(const tl_driver_requirement *w, tl_choice *c, double ampere
 {
     if (w->henries <= 0)
         return;
-    choice_figure(c, "diode carries", amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
-    choice_figure(c, "diode blocks", w->supply.high, TL_DIM_VOLT, TL_HIGHEST, NAN);
-    choice_figure(c, "releases after", 3 * w->henries / w->load.low, TL_DIM_SECOND, TL_TYPICAL, NAN);
+    choice_figure(c, TL_FIG_DIODE_CARRIES, amperes, NAN);
+    choice_figure(c, TL_FIG_DIODE_BLOCKS, w->supply.high, NAN);
+    choice_figure(c, TL_FIG_RELEASES_AFTER, 3 * w->henries / w->load.low, NAN);
 }
 
 static void try_direct(const tl_driver_requirement *w, double amperes, tl_size_result *answer)
 {
     tl_choice c = {.way = "straight from the pin", .score = 3};
-    choice_figure(&c, "pin current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->pin_amperes);
-    choice_figure(&c, "supply", w->supply.high, TL_DIM_VOLT, TL_HIGHEST, w->high.high);
+    choice_figure(&c, TL_FIG_PIN_CURRENT, amperes, w->pin_amperes);
+    choice_figure(&c, TL_FIG_SUPPLY, w->supply.high, w->high.high);
     if (w->henries > 0)
         result_reject(answer, &c, "straight from the pin: a coil's kick would go into the pin");
     else if (figure_broken(&c.figure[0]))
@@ -144,13 +143,11 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
     const double needed = k->amperes / w->forced_gain;
     c->way = "bipolar transistor";
     choice_part(c, "base resistor", TL_DIM_OHM, base);
-    choice_figure(c, "base current, least", (w->high.low - w->base_volts) / base->high, TL_DIM_AMPERE,
-                  TL_LOWEST, needed);
-    choice_figure(c, "pin current, most", (w->high.high - tl_base_on_least) / base->low, TL_DIM_AMPERE,
-                  TL_HIGHEST, w->pin_amperes);
-    choice_figure(c, "load current", k->amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
-    choice_figure(c, "transistor power", k->amperes * w->saturation + w->base_volts * needed, TL_DIM_WATT,
-                  TL_HIGHEST, w->most_watts);
+    choice_figure(c, TL_FIG_BASE_CURRENT_LEAST, (w->high.low - w->base_volts) / base->high, needed);
+    choice_figure(c, TL_FIG_PIN_CURRENT_MOST, (w->high.high - tl_base_on_least) / base->low, w->pin_amperes);
+    choice_figure(c, TL_FIG_LOAD_CURRENT, k->amperes, NAN);
+    choice_figure(c, TL_FIG_TRANSISTOR_POWER, k->amperes * w->saturation + w->base_volts * needed,
+                  w->most_watts);
     add_coil(w, c, k->amperes);
     c->score = 2 + 1e-9 * base->nominal; /* the largest that saturates it costs the pin least */
     choice_plan(c,
@@ -172,12 +169,10 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
     char value[64], coil[48], pull[40];
     c->way = "N-channel transistor";
     choice_part(c, "gate resistor", TL_DIM_OHM, gate);
-    choice_figure(c, "pin current, most", w->high.high / gate->low, TL_DIM_AMPERE, TL_HIGHEST,
-                  w->pin_amperes);
-    choice_figure(c, "gate level, least", w->high.low, TL_DIM_VOLT, TL_LOWEST, NAN);
-    choice_figure(c, "load current", k->amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
-    choice_figure(c, "transistor power", k->amperes * k->amperes * w->on_ohms, TL_DIM_WATT, TL_HIGHEST,
-                  w->most_watts);
+    choice_figure(c, TL_FIG_PIN_CURRENT_MOST, w->high.high / gate->low, w->pin_amperes);
+    choice_figure(c, TL_FIG_GATE_LEVEL_LEAST, w->high.low, NAN);
+    choice_figure(c, TL_FIG_LOAD_CURRENT, k->amperes, NAN);
+    choice_figure(c, TL_FIG_TRANSISTOR_POWER, k->amperes * k->amperes * w->on_ohms, w->most_watts);
     add_coil(w, c, k->amperes);
     c->score = 1 - 1e-9 * gate->nominal;
     choice_plan(c,

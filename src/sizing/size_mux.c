@@ -248,20 +248,16 @@ static void add_pace(const mux_set *s, const char *name, const mux_pace *p, doub
     const double codes = ldexp(1, (int)w->converter.bits), leakage = leakage_cost(s);
     const double acquisition = p->acquisition[s->worst];
     tl_choice c = {.way = name, .score = score};
-    choice_figure(&c, "dwell", p->dwell, TL_DIM_SECOND, TL_HIGHEST, NAN);
-    choice_figure(&c, "acquisition", acquisition, TL_DIM_SECOND, TL_HIGHEST, w->converter.acquisition);
+    choice_figure(&c, TL_FIG_DWELL, p->dwell, NAN);
+    choice_figure(&c, TL_FIG_ACQUISITION, acquisition, w->converter.acquisition);
     if (isfinite(acquisition))
-        choice_figure(&c, "crosstalk left",
-                      codes * share_left(&s->ways[s->worst], p->dwell, acquisition, p->acquisitions),
-                      TL_DIM_COUNT, TL_HIGHEST, NAN);
-    choice_figure(&c, "leakage costs", leakage, TL_DIM_VOLT, TL_HIGHEST, NAN);
+        choice_figure(&c, TL_FIG_CROSSTALK_LEFT,
+                      codes * share_left(&s->ways[s->worst], p->dwell, acquisition, p->acquisitions), NAN);
+    choice_figure(&c, TL_FIG_LEAKAGE_COSTS, leakage, NAN);
     if (is_said(w->converter.reference))
-        choice_figure(&c, "of it in counts", codes * leakage / w->converter.reference, TL_DIM_COUNT,
-                      TL_HIGHEST, NAN);
-    choice_figure(&c, "one channel", p->dwell + p->acquisitions * (acquisition + w->conversion),
-                  TL_DIM_SECOND, TL_HIGHEST, NAN);
-    choice_figure(&c, "scans a second", 1 / p->scan, TL_DIM_HERTZ, TL_LOWEST,
-                  w->rate > 0 ? w->rate : (double)NAN);
+        choice_figure(&c, TL_FIG_OF_IT_IN_COUNTS, codes * leakage / w->converter.reference, NAN);
+    choice_figure(&c, TL_FIG_ONE_CHANNEL, p->dwell + p->acquisitions * (acquisition + w->conversion), NAN);
+    choice_figure(&c, TL_FIG_SCANS_A_SECOND, 1 / p->scan, w->rate > 0 ? w->rate : (double)NAN);
     plan_of(s, p, &c);
     if (choice_fits(&c))
         result_offer(answer, &c);

@@ -27,15 +27,15 @@ static void try_pair(const tl_ratio_requirement *w, const tl_leg *upper, const t
         return;
     choice_part(&c, "upper", TL_DIM_OHM, upper);
     choice_part(&c, "lower", TL_DIM_OHM, lower);
-    choice_figure(&c, "ratio", ratio, TL_DIM_NUMBER, TL_TYPICAL, NAN);
-    choice_figure(&c, "off by", 100 * (ratio / w->ratio - 1), TL_DIM_PERCENT, TL_TYPICAL, NAN);
-    choice_figure(&c, "ratio, lowest", ratio_of(upper->high, lower->low), TL_DIM_NUMBER, TL_LOWEST, NAN);
-    choice_figure(&c, "ratio, highest", ratio_of(upper->low, lower->high), TL_DIM_NUMBER, TL_HIGHEST, NAN);
+    choice_figure(&c, TL_FIG_RATIO, ratio, NAN);
+    choice_figure(&c, TL_FIG_OFF_BY, 100 * (ratio / w->ratio - 1), NAN);
+    choice_figure(&c, TL_FIG_RATIO_LOWEST, ratio_of(upper->high, lower->low), NAN);
+    choice_figure(&c, TL_FIG_RATIO_HIGHEST, ratio_of(upper->low, lower->high), NAN);
     double left[2];
     ratio_drift(upper, lower, 0, INFINITY, w->drift * w->away, left);
-    choice_figure(&c, "calibrated, lowest", left[0], TL_DIM_PERCENT, TL_TYPICAL, NAN);
-    choice_figure(&c, "calibrated, highest", left[1], TL_DIM_PERCENT, TL_TYPICAL, NAN);
-    choice_figure(&c, "both together", upper->high + lower->high, TL_DIM_OHM, TL_HIGHEST, NAN);
+    choice_figure(&c, TL_FIG_CALIBRATED_LOWEST, left[0], NAN);
+    choice_figure(&c, TL_FIG_CALIBRATED_HIGHEST, left[1], NAN);
+    choice_figure(&c, TL_FIG_BOTH_TOGETHER, upper->high + lower->high, NAN);
     /* Nearest first; of equally near ones fewer parts, then the larger resistances. */
     c.score = -fabs(ratio - w->ratio) - 1e-9 * (part_count(upper) + part_count(lower)) + 1e-14 * log10(sum);
     choice_plan(&c, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(upper, answer->stock, a),

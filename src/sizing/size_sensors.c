@@ -56,27 +56,23 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
     const double hottest = fmin(fmax(partner->low, w->sensor.low), w->sensor.high);
     const double amperes = v / (hottest + partner->low);
     choice_part(c, "partner", TL_DIM_OHM, partner);
-    choice_figure(c, "swing", 100 * fmin(swing_of(w, partner->low), swing_of(w, partner->high)),
-                  TL_DIM_PERCENT, TL_LOWEST, NAN);
-    choice_figure(c, "tap, lowest", w->rail.low * least, TL_DIM_VOLT, TL_LOWEST, NAN);
-    choice_figure(c, "tap, highest", v * most, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(c, "current", v / (w->sensor.low + partner->low), TL_DIM_AMPERE, TL_HIGHEST,
-                  w->most_amperes);
-    choice_figure(c, "current at 0 Ω", v / partner->low, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
-    choice_figure(c, "source resistance", parallel_of(w->sensor.high, partner->high), TL_DIM_OHM, TL_HIGHEST,
-                  w->most_tap_ohms);
-    choice_figure(c, "heat in sensor", amperes * amperes * hottest, TL_DIM_WATT, TL_HIGHEST, w->most_heat);
+    choice_figure(c, TL_FIG_SWING, 100 * fmin(swing_of(w, partner->low), swing_of(w, partner->high)), NAN);
+    choice_figure(c, TL_FIG_TAP_LOWEST, w->rail.low * least, NAN);
+    choice_figure(c, TL_FIG_TAP_HIGHEST, v * most, w->limit);
+    choice_figure(c, TL_FIG_CURRENT, v / (w->sensor.low + partner->low), w->most_amperes);
+    choice_figure(c, TL_FIG_CURRENT_AT_0_OHM, v / partner->low, w->most_amperes);
+    choice_figure(c, TL_FIG_SOURCE_RESISTANCE, parallel_of(w->sensor.high, partner->high), w->most_tap_ohms);
+    choice_figure(c, TL_FIG_HEAT_IN_SENSOR, amperes * amperes * hottest, w->most_heat);
     if (is_said(w->kelvins_per_watt))
-        choice_figure(c, "warms itself by", w->kelvins_per_watt * amperes * amperes * hottest, TL_DIM_KELVIN,
-                      TL_HIGHEST, w->most_kelvins);
-    choice_figure(c, "counts/Ω, low end", counts_per_ohm(w, w->sensor.low, partner->nominal), TL_DIM_NUMBER,
-                  TL_TYPICAL, NAN);
-    choice_figure(c, "counts/Ω, high end", counts_per_ohm(w, w->sensor.high, partner->nominal), TL_DIM_NUMBER,
-                  TL_TYPICAL, NAN);
+        choice_figure(c, TL_FIG_WARMS_ITSELF_BY, w->kelvins_per_watt * amperes * amperes * hottest,
+                      w->most_kelvins);
+    choice_figure(c, TL_FIG_COUNTS_PER_OHM_LOW_END, counts_per_ohm(w, w->sensor.low, partner->nominal), NAN);
+    choice_figure(c, TL_FIG_COUNTS_PER_OHM_HIGH_END, counts_per_ohm(w, w->sensor.high, partner->nominal),
+                  NAN);
     if (is_said(w->at)) {
         const double at =
             fmin(counts_per_ohm(w, w->at, partner->low), counts_per_ohm(w, w->at, partner->high));
-        choice_figure(c, "counts/Ω, wanted", at, TL_DIM_NUMBER, TL_LOWEST, NAN);
+        choice_figure(c, TL_FIG_COUNTS_PER_OHM_WANTED, at, NAN);
         c->score = at;
     } else {
         c->score = c->figure[0].value;
@@ -148,14 +144,13 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
     const double hottest = fmin(fmax(least_track, feed->low), feed->high);
     const double in_feed = w->rail.high / (least_track + hottest);
     choice_part(c, "feed", TL_DIM_OHM, feed);
-    choice_figure(c, "top, lowest", w->rail.low * least_track / (least_track + feed->high), TL_DIM_VOLT,
-                  TL_LOWEST, NAN);
-    choice_figure(c, "top, highest", top, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(c, "of the limit", 100 * top / w->limit, TL_DIM_PERCENT, TL_HIGHEST, NAN);
-    choice_figure(c, "current", amperes, TL_DIM_AMPERE, TL_HIGHEST, w->most_amperes);
-    choice_figure(c, "source resistance", wiper_ohms(w->track.high, parallel_of(feed->high, others)),
-                  TL_DIM_OHM, TL_HIGHEST, w->most_tap_ohms);
-    choice_figure(c, "feed power", in_feed * in_feed * hottest, TL_DIM_WATT, TL_HIGHEST, feed->watts);
+    choice_figure(c, TL_FIG_TOP_LOWEST, w->rail.low * least_track / (least_track + feed->high), NAN);
+    choice_figure(c, TL_FIG_TOP_HIGHEST, top, w->limit);
+    choice_figure(c, TL_FIG_OF_THE_LIMIT, 100 * top / w->limit, NAN);
+    choice_figure(c, TL_FIG_CURRENT, amperes, w->most_amperes);
+    choice_figure(c, TL_FIG_SOURCE_RESISTANCE, wiper_ohms(w->track.high, parallel_of(feed->high, others)),
+                  w->most_tap_ohms);
+    choice_figure(c, TL_FIG_FEED_POWER, in_feed * in_feed * hottest, feed->watts);
     c->score = top;
     choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", tl_leg_plan_text(feed, NULL, value));
     if (w->tracks > 1)
@@ -205,27 +200,22 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
     char value[64];
     const double reference = or_else(w->reference, w->limit);
     choice_part(c, "load", TL_DIM_OHM, load);
-    choice_figure(c, "at 4 mA", 0.004 * load->low, TL_DIM_VOLT, TL_LOWEST, NAN);
-    choice_figure(c, "at 20 mA", 0.020 * load->high, TL_DIM_VOLT, TL_HIGHEST, reference);
-    choice_figure(c, "fault at 21 mA", 0.021 * load->high, TL_DIM_VOLT, TL_HIGHEST, reference);
-    choice_figure(c, "at the most", w->most_amperes * load->high, TL_DIM_VOLT, TL_HIGHEST, w->limit);
-    choice_figure(c, "4 .. 20 mA makes", 0.016 * load->low / reference * ldexp(1, (int)w->bits), TL_DIM_COUNT,
-                  TL_LOWEST, NAN);
+    choice_figure(c, TL_FIG_AT_4_MA, 0.004 * load->low, NAN);
+    choice_figure(c, TL_FIG_AT_20_MA, 0.020 * load->high, reference);
+    choice_figure(c, TL_FIG_FAULT_AT_21_MA, 0.021 * load->high, reference);
+    choice_figure(c, TL_FIG_AT_THE_MOST, w->most_amperes * load->high, w->limit);
+    choice_figure(c, TL_FIG_4_TO_20_MA_MAKES, 0.016 * load->low / reference * ldexp(1, (int)w->bits), NAN);
     if (is_said(w->supply.nominal))
-        choice_figure(c, "left for the loop",
-                      w->supply.low - 0.020 * (load->high + w->wire_ohms + w->meter_ohms), TL_DIM_VOLT,
-                      TL_LOWEST, w->compliance);
-    choice_figure(c, "power", w->most_amperes * w->most_amperes * load->high, TL_DIM_WATT, TL_HIGHEST,
-                  load->watts);
+        choice_figure(c, TL_FIG_LEFT_FOR_THE_LOOP,
+                      w->supply.low - 0.020 * (load->high + w->wire_ohms + w->meter_ohms), w->compliance);
+    choice_figure(c, TL_FIG_POWER, w->most_amperes * w->most_amperes * load->high, load->watts);
     if (is_said(w->supply.nominal)) { /* a transmitter that is shorted: its supply across all the ohms */
         const double others = w->wire_ohms + w->meter_ohms, amperes = w->supply.high / (load->low + others),
                      worst = fmin(fmax(others, load->low), load->high);
-        choice_figure(c, "shorted, current", amperes, TL_DIM_AMPERE, TL_HIGHEST, NAN);
-        choice_figure(c, "shorted, at the pin", w->supply.high * load->high / (load->high + others),
-                      TL_DIM_VOLT, TL_HIGHEST, NAN);
-        choice_figure(c, "shorted, power",
-                      w->supply.high * w->supply.high / ((worst + others) * (worst + others)) * worst,
-                      TL_DIM_WATT, TL_HIGHEST, NAN);
+        choice_figure(c, TL_FIG_SHORTED_CURRENT, amperes, NAN);
+        choice_figure(c, TL_FIG_SHORTED_AT_THE_PIN, w->supply.high * load->high / (load->high + others), NAN);
+        choice_figure(c, TL_FIG_SHORTED_POWER,
+                      w->supply.high * w->supply.high / ((worst + others) * (worst + others)) * worst, NAN);
     }
     c->score = load->nominal;
     choice_plan(c, "- load: %s", tl_leg_plan_text(load, NULL, value));

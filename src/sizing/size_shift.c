@@ -100,12 +100,12 @@ static void try_direct(const shift_case *k)
         rule_out(k, "none needed", "an open drain needs a pull");
         return;
     }
-    choice_figure(&c, "high margin", k->voh - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "at the receiver", w->from.high, TL_DIM_VOLT, TL_HIGHEST, k->limit);
+    choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh - k->vih, 0);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
+    choice_figure(&c, TL_FIG_AT_THE_RECEIVER, w->from.high, k->limit);
     if (w->both_ways != 0) {
-        choice_figure(&c, "high margin back", w->to.low - 0.4 - k->vih_back, TL_DIM_VOLT, TL_LOWEST, 0);
-        choice_figure(&c, "at the driver", w->to.high, TL_DIM_VOLT, TL_HIGHEST, k->limit_back);
+        choice_figure(&c, TL_FIG_HIGH_MARGIN_BACK, w->to.low - 0.4 - k->vih_back, 0);
+        choice_figure(&c, TL_FIG_AT_THE_DRIVER, w->to.high, k->limit_back);
     }
     settle(k, &c);
 }
@@ -126,13 +126,11 @@ static void try_open_drain(const shift_case *k)
         return;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
-    choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
     if (w->both_ways != 0) /* the pull is all that lifts the first side too */
-        choice_figure(&c, "high margin back", w->to.low - pull.high * w->leakage - k->vih_back, TL_DIM_VOLT,
-                      TL_LOWEST, 0);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, k->start, k->vih), TL_DIM_SECOND,
-                  TL_HIGHEST, k->edge);
-    choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
+        choice_figure(&c, TL_FIG_HIGH_MARGIN_BACK, w->to.low - pull.high * w->leakage - k->vih_back, 0);
+    choice_figure(&c, TL_FIG_RISES_IN, edge_of(pull.high, w->farads, w->to.low, k->start, k->vih), k->edge);
+    choice_figure(&c, TL_FIG_DRIVER_TAKES, (w->to.high - k->vol) / pull.low, w->drives);
     choice_plan(&c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(&pull, k->answer->stock, value));
     settle(k, &c);
 }
@@ -158,14 +156,13 @@ static void try_clamp(const shift_case *k)
         if ((w->from.high - k->limit) / series.low > w->injection)
             continue;
         choice_part(&c, "series", TL_DIM_OHM, &series);
-        choice_figure(&c, "high margin", k->voh - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
-        choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
-        choice_figure(&c, "injected", (w->from.high - k->limit) / series.low, TL_DIM_AMPERE, TL_HIGHEST,
-                      w->injection);
-        choice_figure(&c, "rises in", edge_of(series.high, w->farads, k->voh, k->start, k->vih),
-                      TL_DIM_SECOND, TL_HIGHEST, k->edge);
-        choice_figure(&c, "falls in", edge_of(series.high, w->farads, -k->vol, -k->limit, -k->vil),
-                      TL_DIM_SECOND, TL_HIGHEST, k->edge);
+        choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh - k->vih, 0);
+        choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
+        choice_figure(&c, TL_FIG_INJECTED, (w->from.high - k->limit) / series.low, w->injection);
+        choice_figure(&c, TL_FIG_RISES_IN, edge_of(series.high, w->farads, k->voh, k->start, k->vih),
+                      k->edge);
+        choice_figure(&c, TL_FIG_FALLS_IN, edge_of(series.high, w->farads, -k->vol, -k->limit, -k->vil),
+                      k->edge);
         choice_plan(&c, "- series: %s\n- clamp: pin", tl_leg_plan_text(&series, k->answer->stock, value));
         choice_note(&c, "With the receiver off, the driver feeds it through the clamp.");
         settle(k, &c);
@@ -184,16 +181,14 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
     const double ohms = parallel_of(upper->high, lower->high), leaks = ohms * w->leakage;
     choice_part(&c, "upper", TL_DIM_OHM, upper);
     choice_part(&c, "lower", TL_DIM_OHM, lower);
-    choice_figure(&c, "high margin", k->voh * least - leaks - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "low margin", k->vil - k->vol * most - leaks, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "at the receiver", w->from.high * most + leaks, TL_DIM_VOLT, TL_HIGHEST, k->limit);
-    choice_figure(&c, "rises in", edge_of(ohms, w->farads, k->voh * least - leaks, k->start * least, k->vih),
-                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
-    choice_figure(&c, "falls in",
-                  edge_of(ohms, w->farads, -k->vol * most - leaks, -w->from.high * most, -k->vil),
-                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
-    choice_figure(&c, "driver gives", w->from.high / (upper->low + lower->low), TL_DIM_AMPERE, TL_HIGHEST,
-                  w->drives);
+    choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh * least - leaks - k->vih, 0);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol * most - leaks, 0);
+    choice_figure(&c, TL_FIG_AT_THE_RECEIVER, w->from.high * most + leaks, k->limit);
+    choice_figure(&c, TL_FIG_RISES_IN,
+                  edge_of(ohms, w->farads, k->voh * least - leaks, k->start * least, k->vih), k->edge);
+    choice_figure(&c, TL_FIG_FALLS_IN,
+                  edge_of(ohms, w->farads, -k->vol * most - leaks, -w->from.high * most, -k->vil), k->edge);
+    choice_figure(&c, TL_FIG_DRIVER_GIVES, w->from.high / (upper->low + lower->low), w->drives);
     choice_plan(&c, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(upper, k->answer->stock, a),
                 tl_leg_plan_text(lower, k->answer->stock, b));
     return c;
@@ -254,7 +249,7 @@ static void try_diode(const shift_case *k)
      * it. */
     const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
     if (high <= k->vih || !largest_pull(k, high, room_over(k), k->start + w->diode, k->vih, &pull)) {
-        choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
+        choice_figure(&c, TL_FIG_HIGH_MARGIN, high - k->vih, 0);
         if (high <= k->vih)
             settle(k, &c);
         else
@@ -262,11 +257,11 @@ static void try_diode(const shift_case *k)
         return;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
-    choice_figure(&c, "high margin", high - k->vih, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "low margin", k->vil - k->vol - w->diode, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, high, k->start + w->diode, k->vih),
-                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
-    choice_figure(&c, "driver takes", (w->to.high - k->vol) / pull.low, TL_DIM_AMPERE, TL_HIGHEST, w->drives);
+    choice_figure(&c, TL_FIG_HIGH_MARGIN, high - k->vih, 0);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol - w->diode, 0);
+    choice_figure(&c, TL_FIG_RISES_IN, edge_of(pull.high, w->farads, high, k->start + w->diode, k->vih),
+                  k->edge);
+    choice_figure(&c, TL_FIG_DRIVER_TAKES, (w->to.high - k->vol) / pull.low, w->drives);
     choice_plan(&c, "- shifter: {way: diode, drop: %g V}\n- pull: {up: %s, to: RAIL}", w->diode,
                 tl_leg_plan_text(&pull, k->answer->stock, value));
     settle(k, &c);
@@ -300,14 +295,11 @@ static void try_inverter(const shift_case *k)
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_part(&c, "base resistor", TL_DIM_OHM, &base);
-    choice_figure(&c, "low margin", k->vil - tl_saturated, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "base, while off", k->vol, TL_DIM_VOLT, TL_HIGHEST, tl_base_off);
-    choice_figure(&c, "rises in", edge_of(pull.high, w->farads, w->to.low, 0, k->vih), TL_DIM_SECOND,
-                  TL_HIGHEST, k->edge);
-    choice_figure(&c, "base current, least", (k->voh - tl_base_on_most) / base.high, TL_DIM_AMPERE, TL_LOWEST,
-                  needed);
-    choice_figure(&c, "driver gives", (w->from.high - tl_base_on_least) / base.low, TL_DIM_AMPERE, TL_HIGHEST,
-                  w->drives);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - tl_saturated, 0);
+    choice_figure(&c, TL_FIG_BASE_WHILE_OFF, k->vol, tl_base_off);
+    choice_figure(&c, TL_FIG_RISES_IN, edge_of(pull.high, w->farads, w->to.low, 0, k->vih), k->edge);
+    choice_figure(&c, TL_FIG_BASE_CURRENT_LEAST, (k->voh - tl_base_on_most) / base.high, needed);
+    choice_figure(&c, TL_FIG_DRIVER_GIVES, (w->from.high - tl_base_on_least) / base.low, w->drives);
     choice_plan(&c, "- shifter: {way: inverter, base: %s}\n- pull: {up: %s, to: RAIL}",
                 tl_leg_plan_text(&base, k->answer->stock, a), tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c,
@@ -335,18 +327,17 @@ static void try_n_channel(const shift_case *k)
     }
     choice_part(&c, "pull, receiver", TL_DIM_OHM, &pull);
     choice_part(&c, "pull, driver", TL_DIM_OHM, &other);
-    choice_figure(&c, "gate over source",
+    choice_figure(&c, TL_FIG_GATE_OVER_SOURCE,
                   w->both_ways == 0 ? low - k->vol - (from_high_side ? w->body_diode : 0)
                   : from_high_side  ? fmin(low - k->vol - w->body_diode, low - w->vol_back)
                                     : fmin(low - k->vol, low - w->vol_back - w->body_diode),
-                  TL_DIM_VOLT, TL_LOWEST, w->threshold);
-    choice_figure(&c, "low margin", k->vil - k->vol, TL_DIM_VOLT, TL_LOWEST, 0);
-    choice_figure(&c, "rises in",
+                  w->threshold);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
+    choice_figure(&c, TL_FIG_RISES_IN,
                   fmax(edge_of(pull.high, w->farads, w->to.low, k->start, k->vih),
                        edge_of(other.high, w->farads, w->from.low, k->start, tl_vih_share * w->from.low)),
-                  TL_DIM_SECOND, TL_HIGHEST, k->edge);
-    choice_figure(&c, "driver takes", w->to.high / pull.low + w->from.high / other.low, TL_DIM_AMPERE,
-                  TL_HIGHEST, w->drives);
+                  k->edge);
+    choice_figure(&c, TL_FIG_DRIVER_TAKES, w->to.high / pull.low + w->from.high / other.low, w->drives);
     choice_plan(&c,
                 "- pull: {up: %s, to: FROM}\n- shifter: {way: n-channel, gate: LOWER, threshold: %g V, "
                 "diode: %g V}\n- pull: {up: %s, to: TO}",
@@ -360,8 +351,8 @@ static void try_buffer(const shift_case *k)
 {
     tl_choice c = way("buffer", 7);
     c.beyond = k->w->both_ways != 0 || k->w->open_drain != 0;
-    choice_figure(&c, "input high, at most", k->voh, TL_DIM_VOLT, TL_LOWEST, NAN);
-    choice_figure(&c, "input low, at least", k->vol, TL_DIM_VOLT, TL_HIGHEST, NAN);
+    choice_figure(&c, TL_FIG_INPUT_HIGH_AT_MOST, k->voh, NAN);
+    choice_figure(&c, TL_FIG_INPUT_LOW_AT_LEAST, k->vol, NAN);
     if (c.beyond)
         choice_note(
             &c,

@@ -17,8 +17,7 @@ tl_rejected *result_reject(tl_size_result *answer, const tl_choice *choice, cons
     __attribute__((format(printf, 3, 4)));
 
 void choice_part(tl_choice *choice, const char *name, tl_dimension dimension, const tl_leg *leg);
-void choice_figure(tl_choice *choice, const char *name, double value, tl_dimension dimension,
-                   tl_extreme extreme, double limit);
+void choice_figure(tl_choice *choice, tl_figure_id id, double value, double limit);
 void choice_plan(tl_choice *choice, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void choice_note(tl_choice *choice, const char *format, ...) __attribute__((format(printf, 2, 3)));
 bool figure_broken(const tl_size_figure *figure);

@@ -184,6 +184,20 @@ typedef enum tl_figure_kind {
     TL_FIGURE_SHARE         /**< volts as TL_FIGURE_VOLTS, divided by `less`, a reference above 0 */
 } tl_figure_kind;
 
+/** What a circuit can be asked (tl_circuit_ask()), and nothing. */
+typedef enum tl_ask_kind {
+    TL_ASK_NOTHING,
+    TL_ASK_VOLTS,        /**< of a node */
+    TL_ASK_SHARE,        /**< volts divided by a reference's, corner by corner */
+    TL_ASK_AMPERES,      /**< through a part */
+    TL_ASK_WATTS,        /**< in a part */
+    TL_ASK_SOURCE_OHMS,  /**< seen from a node */
+    TL_ASK_RAIL_AMPERES, /**< out of a rail */
+    TL_ASK_EDGE,         /**< seconds from one level to another */
+    TL_ASK_SETTLE,       /**< seconds until so little is left of a step, or what is left of it */
+    TL_ASK_KEPT          /**< what comes through of a frequency */
+} tl_ask_kind;
+
 /** The figure is the kind's value less `less`, so that a limit that follows a rail moves with it. */
 typedef struct tl_figure {
     tl_figure_kind kind;
