@@ -11,7 +11,7 @@ find_library(CSV_LIBRARY csv REQUIRED) # libcsv has no pkg-config file
 add_library(tinyladder-design STATIC
   src/base/findings.c src/base/marking.c src/base/memory.c src/base/nearest_name.c src/base/plain_text.c src/base/preferred.c
     src/base/quantity.c src/base/quantity_write.c src/base/replace_file.c src/base/stock.c
-  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/cut.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
+  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/cut.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
   src/sizing/figures.c src/sizing/legs.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
     src/sizing/size_sensors.c src/sizing/size_shift.c
@@ -24,7 +24,7 @@ add_library(tinyladder-design STATIC
   src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/read_waveform.c
-  src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
+  src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c

@@ -22,19 +22,6 @@ static double *copy_values(tl_circuit *c, const double *from)
     return memcpy(tl_alloc(size, 1), from, size);
 }
 
-double tl_circuit_pin_volts(tl_circuit *c, int signal, double unknown)
-{
-    const tl_signal_nodes *nodes = &c->signals[signal];
-    const double kept = c->nominal[nodes->unknown];
-    const tl_net_state state = {c->nominal, tl_circuit_state(c, signal, 0)};
-    double volts = NAN;
-    c->nominal[nodes->unknown] = unknown;
-    const tl_net_status fault = tl_island_figure(tl_island_view(nodes->island, false), &state,
-                                                 at_pin(nodes, TL_FIGURE_VOLTS), &volts);
-    c->nominal[nodes->unknown] = kept;
-    return fault == TL_NET_SOLVED ? volts : NAN;
-}
-
 /* volts at the pin = slope * unknown + shift, everything else nominal. */
 static tl_net_status straight_line(tl_circuit *c, int signal, double *slope, double *shift)
 {

@@ -9,8 +9,10 @@
  * line itself is never slower.
  */
 #include "analysis/ask.h"
+#include "base/memory.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
+#include <stdlib.h>
 
 double tl_circuit_value_at(tl_circuit *circuit, int param, const tl_bounds *bounds, const double *values)
 {
@@ -41,6 +43,18 @@ double tl_circuit_line_farads(tl_circuit *circuit, int line, int side)
     return farads;
 }
 
+double tl_circuit_pin_farads(tl_circuit *circuit, int line)
+{
+    double farads = circuit->plan->pins[circuit->plan->signals[line].pin].limits.farads;
+    const int side = tl_circuit_last_side(circuit, line);
+    for (int i = circuit->parts.first[line]; i < circuit->parts.first[line + 1]; i++) {
+        const tl_plan_part *part = &circuit->parts.part[i];
+        if (tl_role_of(part->role)->dimension == TL_DIM_FARAD && part->side == side)
+            farads += part->value->value.low;
+    }
+    return farads;
+}
+
 /* Of a node let go: ohms at most; all sources at rest. */
 static double ohms_seen(tl_circuit *circuit, int line, int state, int node)
 {
@@ -63,6 +77,37 @@ double tl_circuit_rise(tl_circuit *circuit, int line, int side, double shares, d
     *ohms = fmax(first ? ohms_seen(circuit, line, 0, nodes->source) : 0,
                  last ? ohms_seen(circuit, line, 0, nodes->pin) : 0);
     return shares * *ohms * tl_circuit_line_farads(circuit, line, TL_ALL_SIDES);
+}
+
+double tl_circuit_time_constant(tl_circuit *circuit, int line, int state)
+{
+    return ohms_seen(circuit, line, state, circuit->signals[line].pin) *
+           tl_circuit_line_farads(circuit, line, tl_circuit_last_side(circuit, line));
+}
+
+double tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus, double *amperes, double *volts,
+                           double *allowed)
+{
+    tl_bus_pull *pulls = NULL;
+    int count = 0;
+    tl_quantity rail = {0};           /* the highest */
+    const int line = bus->first_line; /* both lines are alike */
+    for (const tl_plan_part *pull = NULL;
+         (pull = tl_parts_next(&circuit->parts, line, TL_PART_PULL, pull)) != NULL;) {
+        if (!pull->up)
+            continue;
+        const tl_quantity *own = &circuit->plan->supplies[pull->rail].volts;
+        const double ohms = pull->own
+                                ? circuit->plan->pins[circuit->plan->signals[line].pin].limits.pull_up.low
+                                : pull->value->value.low;
+        rail = count == 0 || own->high > rail.high ? *own : rail;
+        pulls = tl_grow(pulls, (size_t)count, sizeof *pulls);
+        pulls[count++] = (tl_bus_pull){own->high, ohms};
+    }
+    const double share =
+        tl_bus_sink_share(bus->mode, bus->low, bus->drives, &rail, pulls, count, amperes, volts, allowed);
+    free(pulls);
+    return share;
 }
 
 double tl_circuit_edge(tl_circuit *circuit, int signal, int state)

@@ -13,6 +13,7 @@
  * between two it gets back what the time allows. What is left in the end follows from a few periods, since it
  * comes to rest along one exponential: the slowest there is.
  */
+#include "analysis/ask.h"
 #include "analysis/channel.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
@@ -36,13 +37,10 @@ typedef struct {
 
 /* Sources at rest, resistances where the pin sees most; at their largest where it sees nothing of them, as
  * before a follower. */
-static tl_transient *network(tl_circuit *c, int signal, tl_island *island, const tl_bounds *ohms, int end,
-                             bool sampling)
+static double *values_of_network(tl_circuit *c, const tl_island *island, const tl_bounds *ohms, int end)
 {
-    const tl_signal_nodes *nodes = &c->signals[signal];
     const size_t size = (size_t)tl_net_param_count(c->net) * sizeof(double);
     double *values = memcpy(tl_alloc(size, 1), c->rest[end], size);
-    bool *closed = tl_circuit_state(c, signal, 0);
     int count = 0;
     const int *params = tl_island_params(island, &count);
     for (int i = 0; i < count; i++) {
@@ -55,7 +53,15 @@ static tl_transient *network(tl_circuit *c, int signal, tl_island *island, const
         if (!c->param[ohms->param[i]].source)
             values[ohms->param[i]] = ohms->high_at[i];
     }
-    closed[nodes->sampling] = sampling;
+    return values;
+}
+
+static tl_transient *network(tl_circuit *c, int signal, tl_island *island, const tl_bounds *ohms, int end,
+                             bool sampling)
+{
+    double *values = values_of_network(c, island, ohms, end);
+    bool *closed = tl_circuit_state(c, signal, 0);
+    closed[c->signals[signal].sampling] = sampling;
     const tl_net_state state = {values, closed};
     tl_transient *transient = tl_transient_new(island, &state);
     free(values);
@@ -382,4 +388,65 @@ double tl_circuit_acquisition_needed(tl_circuit *c, int signal)
         needed = time_for(&s, false, path->dwell);
     finish(&s);
     return needed;
+}
+
+/* --- after a step of the source --- */
+
+/* Seconds until such a share is left at the pin: from where it started to where it rests at 0. */
+static double settles_from(tl_transient *still, const double *start, double *volts, int size, int pin,
+                           double share)
+{
+    static const double longest = 1e6;
+    const double wanted = share * fabs(start[pin]);
+    double low = 0, high = 1e-12;
+    bool found = false;
+    while (high < longest && !(found && high - low <= 1e-9 * high)) {
+        const double at = found ? (low + high) / 2 : high;
+        memcpy(volts, start, (size_t)size * sizeof *volts);
+        tl_transient_step(still, at, volts);
+        if (fabs(volts[pin]) <= wanted) {
+            found = true;
+            high = at;
+        } else {
+            low = at;
+            high = found ? high : 2 * high;
+        }
+    }
+    return found ? high : INFINITY;
+}
+
+double tl_circuit_settles_in(tl_circuit *c, int signal, double share)
+{
+    const tl_signal_nodes *nodes = &c->signals[signal];
+    const tl_worst_case *worst = tl_circuit_worst_case(c, signal, 0);
+    double seconds = NAN;
+    if (worst->fault != TL_NET_SOLVED || nodes->unknown == TL_NET_NONE)
+        return NAN;
+    tl_island *island = tl_island_view(nodes->island, true);
+    const int size = tl_island_size(island), pin = tl_island_index(island, nodes->pin);
+    double *values = values_of_network(c, island, &worst->source_ohms, 1);
+    double *start = tl_alloc((size_t)size, sizeof *start), *volts = tl_alloc((size_t)size, sizeof *volts);
+    const tl_net_state state = {values, tl_circuit_state(c, signal, 0)};
+    tl_transient *still = tl_transient_new(island, &state);
+    values[nodes->unknown] = 1; /* until now it gave one of its units */
+    tl_transient *before = tl_transient_new(island, &state);
+    if (still != NULL && before != NULL) {
+        tl_transient_settle(before, start);
+        seconds = settles_from(still, start, volts, size, pin, share);
+    }
+    tl_transient_free(before);
+    tl_transient_free(still);
+    free(values);
+    free(start);
+    free(volts);
+    return seconds;
+}
+
+void tl_circuit_charge_taken(tl_circuit *c, int signal, double rate, double *at_once, double *steadily)
+{
+    const double sampled = converter_of(c, signal)->part->sample_farads,
+                 farads = tl_circuit_pin_farads(c, signal),
+                 drawn = tl_circuit_worst_case(c, signal, 0)->source_ohms.high * sampled * rate;
+    *at_once = sampled / (sampled + farads);
+    *steadily = drawn / (1 + drawn);
 }

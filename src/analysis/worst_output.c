@@ -107,6 +107,21 @@ static const tl_plan_part *way_of(const tl_circuit *c, int output, int leg, bool
     return NULL;
 }
 
+/* Across the transistor, and its heat: what its load takes, and what a bipolar one needs into its base for
+ * that. high: the least volts of its pin. */
+static void find_transistor(const tl_driver *driver, double high, tl_output_figures *found)
+{
+    const double most = found->load.high;
+    if (driver->way == TL_DRIVER_BIPOLAR) {
+        found->transistor_volts = driver->saturation;
+        found->base_ohms = (high - tl_base_on_most) * driver->gain / most;
+        found->transistor_watts = most * (driver->saturation + driver->on_drop / driver->gain);
+    } else {
+        found->transistor_volts = most * driver->on_ohms;
+        found->transistor_watts = most * found->transistor_volts;
+    }
+}
+
 /* Of one pin; of a load that hangs on ideal rails alone the same for every pin of one kind. */
 static tl_output_figures work_out(tl_circuit *c, int output, int leg)
 {
@@ -117,10 +132,15 @@ static tl_output_figures work_out(tl_circuit *c, int output, int leg)
     if (nodes->on == TL_NET_NONE)
         return found;
     if (load != NULL) {
-        const tl_figure figure = amperes_through(load->net);
+        const tl_figure figures[] = {
+            amperes_through(load->net),
+            {.kind = TL_FIGURE_PART_WATTS, .of = load->net, .less = tl_net_fixed(0)}};
         const int node = tl_net_is_rail(c->net, load->a) ? load->b : load->a;
-        if (bounds_when_on(c, nodes, node, &figure, 1, bounds) == TL_NET_SOLVED)
+        if (bounds_when_on(c, nodes, node, figures, 2, bounds) == TL_NET_SOLVED) {
             found.load = as_quantity(&bounds[0]);
+            found.series_watts = bounds[1].high;
+            found.series_volts = found.load.low * load->value->value.high;
+        }
     }
     found.pin = c->plan->outputs[output].pin_count > 0 ? found.load.high : 0;
     if (c->plan->outputs[output].driver.way == TL_DRIVER_NONE)
@@ -138,6 +158,9 @@ static tl_output_figures work_out(tl_circuit *c, int output, int leg)
     const tl_figure gate = {.kind = TL_FIGURE_VOLTS, .of = nodes->control, .less = tl_net_fixed(0)};
     if (!bipolar && bounds_when_on(c, nodes, nodes->control, &gate, 1, bounds) == TL_NET_SOLVED)
         found.gate_least = bounds[0].low;
+    const tl_pin_limits *limits = &c->plan->pins[c->plan->outputs[output].pins[leg]].limits;
+    find_transistor(&c->plan->outputs[output].driver,
+                    tl_level_volts(limits->voh, c->plan->supplies[limits->supply].volts.low), &found);
     return found;
 }
 
@@ -160,6 +183,11 @@ const tl_output_figures *tl_circuit_output(tl_circuit *c, int output)
         all->load.nominal = leg == 0 ? one.load.nominal : all->load.nominal;
         all->load.high = fmax(all->load.high, one.load.high);
         all->pin = fmax(all->pin, one.pin);
+        all->series_watts = fmax(all->series_watts, one.series_watts);
+        all->series_volts = leg == 0 ? one.series_volts : fmin(all->series_volts, one.series_volts);
+        all->transistor_watts = fmax(all->transistor_watts, one.transistor_watts);
+        all->transistor_volts = fmax(all->transistor_volts, one.transistor_volts);
+        all->base_ohms = leg == 0 ? one.base_ohms : fmin(all->base_ohms, one.base_ohms);
         all->gate_least = leg == 0 ? one.gate_least : fmin(all->gate_least, one.gate_least);
         all->base_least = leg == 0 ? one.base_least : fmin(all->base_least, one.base_least);
     }

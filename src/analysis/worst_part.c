@@ -125,3 +125,17 @@ bool tl_circuit_shorted_sensor(tl_circuit *circuit, int signal, const tl_plan_pa
     *watts = bounds[1].high;
     return true;
 }
+
+double tl_circuit_shorted_loop(tl_circuit *circuit, int signal, int part, tl_bounds *volts, tl_bounds *watts)
+{
+    const tl_signal_nodes *nodes = &circuit->signals[signal];
+    tl_ask asks[] = {tl_ask_of(TL_ASK_VOLTS, signal, 0, nodes->pin), tl_ask_of(TL_ASK_WATTS, signal, 0, part),
+                     tl_ask_of(TL_ASK_AMPERES, signal, 0, part)};
+    tl_bounds bounds[3];
+    asks[0].closes[0] = nodes->shorted;
+    if (nodes->shorted == TL_NET_NONE || tl_circuit_ask_all(circuit, asks, 3, bounds) != TL_NET_SOLVED)
+        bounds[0] = bounds[1] = bounds[2] = (tl_bounds){.low = NAN, .nominal = NAN, .high = NAN};
+    *volts = bounds[0];
+    *watts = bounds[1];
+    return fmax(fabs(bounds[2].low), fabs(bounds[2].high));
+}

@@ -80,3 +80,8 @@ size_t tl_series_over(tl_series series, double least, double most, double *value
     }
     return found;
 }
+
+double tl_times_apart(double one, double other)
+{
+    return fabs(log(one / other));
+}

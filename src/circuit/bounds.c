@@ -49,8 +49,8 @@ static tl_net_status list_value(search *s, tl_net_value value)
     return fault == TL_NET_SOLVED && value.extra != 0 ? list_param(s, value.third) : fault;
 }
 
-/* Which parameters to vary: those of parts that are there in this state, of rails, and of the figures'
- * limits. */
+/* Which parameters to vary: those of parts that are there in this state, of their rails, and of the
+ * figures' limits. */
 static tl_net_status list_params(search *s)
 {
     const tl_island *island = s->island;
@@ -63,9 +63,12 @@ static tl_net_status list_params(search *s)
         fault = list_value(s, part->value);
         if (part->is->has_gain && fault == TL_NET_SOLVED)
             fault = list_value(s, part->gain);
+        for (int end = 0; end < 2 && fault == TL_NET_SOLVED; end++) {
+            const net_node *node = &island->net->nodes[end == 0 ? part->a : part->b];
+            if (node->is_rail)
+                fault = list_value(s, node->volts);
+        }
     }
-    for (int i = 0; i < island->rails && fault == TL_NET_SOLVED; i++)
-        fault = list_value(s, island->net->nodes[island->nodes[island->size + i]].volts);
     for (int f = 0; f < s->count && fault == TL_NET_SOLVED; f++)
         fault = list_value(s, s->figures[f].less);
     return fault;
@@ -428,10 +431,12 @@ void tl_island_extent(const tl_island *island, double *low, double *high)
 /* All figures from the same corners. */
 static tl_net_status bounds_by_corners(search *s)
 {
+    const tl_net_state state = {s->values, s->closed};
     double nominal[TL_FIGURES_MOST];
     bool turns = false;
     for (int i = 0; i < s->island->part_count; i++)
-        turns = turns || net_part_of(s->island, i)->is->turns;
+        turns = turns || (net_part_of(s->island, i)->is->turns &&
+                          part_present(net_part_of(s->island, i), s->island->view, &state));
     if (turns) {
         s->ever_lit = tl_alloc(2 * (size_t)s->island->part_count, sizeof *s->ever_lit);
         s->ever_dark = s->ever_lit + s->island->part_count;

@@ -246,6 +246,20 @@ int tl_island_index(const tl_island *island, int node)
     return local < island->size ? local : TL_NET_NONE;
 }
 
+bool tl_island_touches(const tl_island *island, int node)
+{
+    return node < island->node_count && island->local[node] != TL_NET_NONE;
+}
+
+bool tl_island_has_part(const tl_island *island, int part)
+{
+    for (int i = 0; i < island->part_count; i++) {
+        if (island->parts[i].part == part)
+            return true;
+    }
+    return false;
+}
+
 tl_island *tl_island_narrow(tl_island *island)
 {
     return island->narrow != NULL ? island->narrow : island;

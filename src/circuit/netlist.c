@@ -196,6 +196,11 @@ void tl_net_set_route(tl_net *net, int contact)
     net->routes[contact] = true;
 }
 
+bool tl_net_is_route(const tl_net *net, int contact)
+{
+    return net->routes[contact];
+}
+
 void tl_net_condition_part(tl_net *net, int part, tl_net_condition gate, int contact)
 {
     net->parts[part].gate = gate;

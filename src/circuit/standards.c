@@ -50,3 +50,21 @@ double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_q
     }
     return worst;
 }
+
+void tl_beside(tl_quantity *siemens, const tl_quantity *ohms)
+{
+    siemens->low += 1 / ohms->high;
+    siemens->nominal += 1 / ohms->nominal;
+    siemens->high += 1 / ohms->low;
+}
+
+tl_quantity tl_ohms_of(const tl_quantity *siemens)
+{
+    return siemens->high > 0 ? (tl_quantity){1 / siemens->high, 1 / siemens->nominal, 1 / siemens->low, true}
+                             : (tl_quantity){NAN, NAN, NAN, false};
+}
+
+double tl_lag_of(double bandwidth)
+{
+    return isfinite(bandwidth) ? 1 / (2 * 3.14159265358979324 * bandwidth) : 0;
+}

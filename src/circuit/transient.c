@@ -21,8 +21,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* Farads to rails on each row. */
-static double *farads_of_rows(const tl_island *island, const nodal *equations)
+double *farads_of_rows(const tl_island *island, const nodal *equations)
 {
     double *farads = tl_alloc((size_t)equations->rows, sizeof *farads);
     for (int i = 0; i < island->part_count; i++) {

@@ -4,6 +4,9 @@
 
 #include "circuit/netlist_internal.h"
 
+/* Farads to rails on each row; the caller frees them. */
+double *farads_of_rows(const tl_island *island, const nodal *equations);
+
 struct tl_transient {
     nodal *equations; /* the island's, while this is worked out */
     tl_island *island;

@@ -58,20 +58,14 @@ static error_t parse_nearest(int key, char *text, struct argp_state *state)
     }
 }
 
-/* Nearest is the smallest ratio, whichever way. */
-static double distance(double a, double b)
-{
-    return fabs(log(a / b));
-}
-
 /* Indices of the stock, nearest first. */
 static int find_nearest(const tl_stock *stock, double wanted, int found[NEAREST_MOST], int most)
 {
     int count = 0;
     for (int i = 0; i < stock->count; i++) {
         int at = count < most ? count++ : most;
-        while (at > 0 && distance(stock->parts[i].value, wanted) <
-                             distance(stock->parts[found[at - 1]].value, wanted)) {
+        while (at > 0 && tl_times_apart(stock->parts[i].value, wanted) <
+                             tl_times_apart(stock->parts[found[at - 1]].value, wanted)) {
             if (at < most)
                 found[at] = found[at - 1];
             at--;

@@ -298,6 +298,27 @@ static void add_driven(tl_circuit *c, const tl_signal *s, const tl_pin_limits *l
     tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
+/* A lamp that the board hangs from the pin to ground: believed, behind a contact. */
+static void add_wired_lamp(tl_circuit *c, const tl_signal *s, const tl_pin *pin, tl_signal_nodes *nodes)
+{
+    char path[TL_PATH_LONGEST];
+    if (!pin->wired || !(pin->lamp_ohms.low > 0))
+        return;
+    nodes->lamp = tl_net_add_contact(c->net, path_of(path, s->name, "pin", "lamp"));
+    const int cathode = tl_net_add_node(c->net, path);
+    const tl_quantity volts = pin->lamp, ohms = pin->lamp_ohms;
+    tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+    const int drop =
+        tl_net_add_one_way(c->net, path, nodes->pin, cathode,
+                           tl_net_of(add_param(c, path, volts, TL_DIM_VOLT, false, TL_CAUSE_DROP)));
+    const int resistor =
+        tl_net_add_resistor(c->net, path_of(path, s->name, "pin", "lamp-series"), cathode, TL_NET_GROUND,
+                            tl_net_of(add_param(c, path, ohms, TL_DIM_OHM, false, TL_CAUSE_LOADS)));
+    tl_net_condition_part(c->net, drop, TL_WHEN_CLOSED, nodes->lamp);
+    tl_net_condition_part(c->net, resistor, TL_WHEN_CLOSED, nodes->lamp);
+    tl_net_set_view(c->net, TL_VIEW_BOTH);
+}
+
 void add_end(tl_circuit *c, int signal, int node, int negative)
 {
     const tl_signal *s = &c->plan->signals[signal];
@@ -321,4 +342,5 @@ void add_end(tl_circuit *c, int signal, int node, int negative)
         tl_net_add_resistor(c->net, "apart", nodes->pin, nodes->negative, tl_net_fixed(1e18));
     add_clamps(c, s, &pin->limits, nodes);
     add_driven(c, s, &pin->limits, nodes);
+    add_wired_lamp(c, s, pin, nodes);
 }

@@ -300,9 +300,7 @@ static void add_lumps(tl_circuit *c)
                 lumps = tl_grow(lumps, (size_t)count, sizeof *lumps);
                 lumps[count++] = l;
             }
-            lumps[at].siemens.low += 1 / ohms.high;
-            lumps[at].siemens.nominal += 1 / ohms.nominal;
-            lumps[at].siemens.high += 1 / ohms.low;
+            tl_beside(&lumps[at].siemens, &ohms);
         }
     }
     for (int i = 0; i < count; i++) {

@@ -168,6 +168,15 @@ static int add_current(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *
     nodes->unknown = add_param(c, path_of(path, signal->name, "source", "current"),
                                signal->source.value.value, TL_DIM_AMPERE, true, TL_CAUSE_UNKNOWN);
     tl_net_add_current(c->net, path, TL_NET_GROUND, node, tl_net_of(nodes->unknown));
+    if (signal->source.supply >= 0) { /* a transmitter may be shorted: then the loop has its supply alone */
+        nodes->shorted = tl_net_add_contact(c->net, path_of(path, signal->name, "source", "shorted"));
+        tl_net_set_view(c->net, TL_VIEW_BELIEVED);
+        tl_net_condition_part(
+            c->net,
+            tl_net_add_resistor(c->net, path, c->supply_node[signal->source.supply], node, tl_net_fixed(0)),
+            TL_WHEN_CLOSED, nodes->shorted);
+        tl_net_set_view(c->net, TL_VIEW_BOTH);
+    }
     return node;
 }
 

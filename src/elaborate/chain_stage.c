@@ -48,9 +48,8 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
         least < 1 ? tl_net_of(add_param(c, path_of(gain_path, signal->name, stage->name, "gain"), gain,
                                         TL_DIM_NUMBER, false, TL_CAUSE_GAIN))
                   : tl_net_fixed(1);
-    const int part = tl_net_add_follower(
-        c->net, path, node, next, volts, followed,
-        isfinite(stage->bandwidth) ? 1 / (2 * 3.14159265358979324 * stage->bandwidth) : 0);
+    const int part =
+        tl_net_add_follower(c->net, path, node, next, volts, followed, tl_lag_of(stage->bandwidth));
     add_follower_limits(c, signal, stage, node, next, part, volts, nodes);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
@@ -89,6 +88,15 @@ static int drop_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage
     const tl_quantity volts = {0, most / 2, most, true};
     return add_param(c, path_of(path, signal->name, stage->name, name), volts, TL_DIM_VOLT, false,
                      TL_CAUSE_DROP);
+}
+
+/* A base that conducts stands between these volts. */
+static tl_net_value base_of(tl_circuit *c, const tl_signal *signal, const tl_stage *stage)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_quantity volts = {tl_base_on_least, tl_base_on, tl_base_on_most, true};
+    return tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "base-on"), volts, TL_DIM_VOLT,
+                               false, TL_CAUSE_DROP));
 }
 
 /* Into a higher world a driven high holds the pull down through the diode, a diode's volts above itself: the
@@ -136,7 +144,7 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
         add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact,
                         tl_net_of(drop_of(c, signal, stage, "saturation", tl_saturated)), &no_ohms);
-        add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, tl_net_fixed(tl_base_on),
+        add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, base_of(c, signal, stage),
                         &base);
         break;
     case TL_SHIFT_N_CHANNEL:

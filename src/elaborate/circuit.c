@@ -201,6 +201,8 @@ static void add_signal(tl_circuit *c, int index)
                                .high_rail = TL_NET_NONE,
                                .low_rail = TL_NET_NONE,
                                .lower_open = TL_NET_NONE,
+                               .shorted = TL_NET_NONE,
+                               .lamp = TL_NET_NONE,
                                .driven = {TL_NET_NONE, TL_NET_NONE},
                                .driven_part = {TL_NET_NONE, TL_NET_NONE},
                                .reference = TL_NET_NONE,
@@ -390,21 +392,6 @@ int tl_circuit_point(tl_circuit *circuit, const char *path)
             return circuit->supply_node[i];
     }
     return tl_net_find_node(circuit->net, path);
-}
-
-bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
-                        double *off, double *on)
-{
-    double source_ohms = 0;
-    tl_island *island = tl_island_new(circuit->net, TL_VIEW_BELIEVED, node);
-    const tl_net_state state = {values, closed};
-    const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = node, .less = tl_net_fixed(0)},
-                    source = {.kind = TL_FIGURE_SOURCE_OHMS, .of = node, .less = tl_net_fixed(0)};
-    const bool good = tl_island_figure(island, &state, volts, off) == TL_NET_SOLVED &&
-                      tl_island_figure(island, &state, source, &source_ohms) == TL_NET_SOLVED;
-    *on = *off * ohms / (ohms + source_ohms);
-    tl_island_free(island);
-    return good;
 }
 
 void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,

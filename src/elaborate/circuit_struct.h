@@ -90,10 +90,13 @@ typedef struct tl_output_nodes {
 /* Worst cases of an output, over all of its pins, amperes. */
 typedef struct tl_output_figures {
     bool known;
-    tl_quantity load;  /* through one load while it is on */
-    double pin;        /* the most that one pin gives or takes */
-    double base_least; /* into the base of its transistor */
-    double gate_least; /* volts at the gate of one while it is on; INFINITY without one */
+    tl_quantity load;                  /* through one load while it is on */
+    double pin;                        /* the most that one pin gives or takes */
+    double base_least;                 /* into the base of its transistor */
+    double gate_least;                 /* volts at the gate of one while it is on; INFINITY without one */
+    double series_watts, series_volts; /* in the load's resistor at most, across it at least */
+    double transistor_watts, transistor_volts; /* at most */
+    double base_ohms;                          /* with which a bipolar one is surely on, at most */
 } tl_output_figures;
 
 /* The way back from counts to the unknown. */

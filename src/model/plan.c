@@ -101,7 +101,7 @@ const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *inde
 
 tl_quantity tl_plan_pulls(const tl_plan *plan, const tl_signal *line)
 {
-    double least = 0, middle = 0, most = 0; /* siemens */
+    tl_quantity siemens = {0};
     for (int i = 0; i < line->stage_count; i++) {
         const tl_stage *stage = &line->stages[i];
         if (!tl_stage_has(stage, TL_PART_PULL))
@@ -110,10 +110,7 @@ tl_quantity tl_plan_pulls(const tl_plan *plan, const tl_signal *line)
         const tl_quantity *ohms = !stage->internal ? &stage->first.value
                                   : stage->up      ? &limits->pull_up
                                                    : &limits->pull_down;
-        least += 1 / ohms->high;
-        middle += 1 / ohms->nominal;
-        most += 1 / ohms->low;
+        tl_beside(&siemens, ohms);
     }
-    return most > 0 ? (tl_quantity){1 / most, 1 / middle, 1 / least, true}
-                    : (tl_quantity){NAN, NAN, NAN, false};
+    return tl_ohms_of(&siemens);
 }

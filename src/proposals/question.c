@@ -246,20 +246,16 @@ static tl_bounds no_bounds(void)
     return (tl_bounds){.low = NAN, .nominal = NAN, .high = NAN};
 }
 
-static tl_bounds ask(const asked_circuit *a, int state, tl_figure_kind kind, int of)
+tl_bounds bounds_for(const asked_circuit *a, const tl_ask *ask)
 {
-    tl_bounds bounds = no_bounds();
-    const tl_figure figure = {.kind = kind, .of = of, .less = tl_net_fixed(0)};
-    if (of == TL_NET_NONE ||
-        tl_island_bounds(a->circuit->signals[a->signal].island,
-                         tl_circuit_state(a->circuit, a->signal, state), figure, &bounds) != TL_NET_SOLVED)
-        return no_bounds();
-    return bounds;
+    tl_bounds bounds;
+    return tl_circuit_ask(a->circuit, ask, &bounds) == TL_NET_SOLVED ? bounds : no_bounds();
 }
 
-tl_bounds bounds_of(const asked_circuit *a, int state, tl_figure_kind kind, int of)
+tl_bounds bounds_of(const asked_circuit *a, int state, tl_ask_kind kind, int of)
 {
-    return ask(a, state, kind, of);
+    const tl_ask ask = tl_ask_of(kind, a->signal, state, of);
+    return bounds_for(a, &ask);
 }
 
 tl_bounds amperes_in(const asked_circuit *a, int state, const char *part)
@@ -267,13 +263,13 @@ tl_bounds amperes_in(const asked_circuit *a, int state, const char *part)
     return tl_circuit_part_amperes(a->circuit, a->signal, state, part);
 }
 
-tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int param, double value)
+tl_bounds bounds_at(const asked_circuit *a, tl_ask_kind kind, int of, int param, double value)
 {
     double low, high;
     const double nominal = tl_net_param_nominal(a->circuit->net, param);
     tl_net_param_span(a->circuit->net, param, &low, &high);
     tl_net_set_param(a->circuit->net, param, value, value, value);
-    const tl_bounds bounds = ask(a, 0, kind, of);
+    const tl_bounds bounds = bounds_of(a, 0, kind, of);
     tl_net_set_param(a->circuit->net, param, low, nominal, high);
     return bounds;
 }
@@ -308,7 +304,7 @@ double figure_in(const tl_choice *choice, tl_figure_id id)
 void put_figure(tl_choice *choice, tl_figure_id id, double value)
 {
     tl_size_figure *figure = figure_of(choice, id);
-    if (figure == NULL)
+    if (figure == NULL || isnan(value)) /* no answer is no proof */
         return;
     figure->value = value;
     figure->proved = true;

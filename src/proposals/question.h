@@ -3,7 +3,7 @@
 #ifndef TL_QUESTION_H
 #define TL_QUESTION_H
 
-#include "elaborate/circuit_struct.h"
+#include "analysis/ask.h"
 #include "sizing/sizing.h"
 #include "tinyladder/design/proposals.h"
 #include <stdio.h>
@@ -65,10 +65,11 @@ void write_range(FILE *to, const tl_quantity *value, const char *unit); /* `1 V 
 /* --- figures --- */
 
 /* Bounds of a figure in a state of the signal; NAN where there is no answer. */
-tl_bounds bounds_of(const asked_circuit *a, int state, tl_figure_kind kind, int of);
+tl_bounds bounds_of(const asked_circuit *a, int state, tl_ask_kind kind, int of);
+tl_bounds bounds_for(const asked_circuit *a, const tl_ask *ask);
 tl_bounds amperes_in(const asked_circuit *a, int state, const char *part); /* `divider.upper` of the signal */
 /* The same with a parameter held at one value. */
-tl_bounds bounds_at(const asked_circuit *a, tl_figure_kind kind, int of, int param, double value);
+tl_bounds bounds_at(const asked_circuit *a, tl_ask_kind kind, int of, int param, double value);
 int part_of(const asked_circuit *a, const char *part);
 int node_of(const asked_circuit *a, const char *node);
 double figure_in(const tl_choice *choice, tl_figure_id id); /* NAN where it has none */

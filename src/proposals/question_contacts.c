@@ -110,18 +110,47 @@ static void write_guard(const asked_text *t)
     fprintf(t->to, "    pin: line-0\n    driven: high\n");
 }
 
+/* The most heat in the guard while the pin drives against the contact, over its states and both directions.
+ */
+static double watts_while_driven(const asked_circuit *a)
+{
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
+    double most = NAN;
+    for (int high = 0; high < 2; high++) {
+        for (int state = 0; state < nodes->states && nodes->driven[high] != TL_NET_NONE; state++) {
+            tl_ask ask = tl_ask_of(TL_ASK_WATTS, a->signal, state, part_of(a, "guard"));
+            ask.closes[0] = nodes->driven[high];
+            most = fmax(most, bounds_for(a, &ask).high);
+        }
+    }
+    return most;
+}
+
+/* What the pin's leakage adds to its closed level. */
+static double drop_by_leakage(const asked_circuit *a)
+{
+    const int pin = a->circuit->signals[a->signal].pin,
+              leak = tl_circuit_param(a->circuit, "signal.pin.leakage");
+    const double with = bounds_of(a, 1, TL_ASK_VOLTS, pin).high;
+    double low, high;
+    if (leak == TL_NET_NONE)
+        return 0;
+    tl_net_param_span(a->circuit->net, leak, &low, &high);
+    tl_net_set_param(a->circuit->net, leak, 0, 0, 0);
+    const double without = bounds_of(a, 1, TL_ASK_VOLTS, pin).high;
+    tl_net_set_param(a->circuit->net, leak, low, 0, high);
+    return with - without;
+}
+
 static void measure_guard(const asked_circuit *a, tl_choice *c)
 {
     const tl_guard_requirement *w = a->question->requirement;
-    const double amperes = tl_circuit_driven_amperes(a->circuit, a->signal);
-    const tl_bounds ohms = bounds_of(a, 1, TL_FIGURE_SOURCE_OHMS, a->circuit->signals[a->signal].pin);
-    put_figure(c, TL_FIG_PIN_CURRENT, amperes);
-    put_figure(c, TL_FIG_POWER_THEN, amperes * amperes * c->part[0].low);
+    put_figure(c, TL_FIG_PIN_CURRENT, tl_circuit_driven_amperes(a->circuit, a->signal));
+    put_figure(c, TL_FIG_POWER_THEN, watts_while_driven(a));
     if (is_said(w->pull))
         put_level(a, c, TL_FIG_CLOSED_LEVEL, 1, false, 0);
-    else
-        put_figure(c, TL_FIG_DROP_BY_LEAKAGE, worst_of(a, 1)->volts.high);
-    put_figure(c, TL_FIG_TIME_CONSTANT, ohms.high * w->farads);
+    put_figure(c, TL_FIG_DROP_BY_LEAKAGE, drop_by_leakage(a));
+    put_figure(c, TL_FIG_TIME_CONSTANT, tl_circuit_time_constant(a->circuit, a->signal, 1));
 }
 
 /* --- bus pull --- */
@@ -144,16 +173,21 @@ static void write_bus(const asked_text *t)
     fprintf(t->to, "      - cable: %s\n", written(w->farads, "F"));
 }
 
-/* Ohms as the circuit has them; rise and current are standards.h's, which the rules of buses ask too. */
+/* The two lines are alike. What a device sinks is asked of all pulls at its own low (standards.h). */
 static void measure_bus(const asked_circuit *a, tl_choice *c)
 {
-    double low, high;
+    const tl_bus *bus = &a->circuit->plan->buses[0];
+    double low, high, ohms, amperes = 0;
     const int pull = tl_circuit_param(a->circuit, "signal.scl.pull");
     if (pull == TL_NET_NONE)
         return;
     tl_net_param_span(a->circuit->net, pull, &low, &high);
     put_figure(c, TL_FIG_LEAST_OHMS, low);
     put_figure(c, TL_FIG_MOST_OHMS, high);
+    put_figure(c, TL_FIG_RISE_TIME,
+               tl_circuit_rise(a->circuit, bus->first_line, 0, tl_bus_rise_share, &ohms));
+    tl_circuit_bus_sink(a->circuit, bus, &amperes, NULL, NULL);
+    put_figure(c, TL_FIG_CURRENT_LOW, amperes);
 }
 
 /* --- injection --- */
@@ -204,22 +238,28 @@ static void measure_injection(const asked_circuit *a, tl_choice *c)
 {
     const tl_injection_requirement *w = a->question->requirement;
     const tl_quantity *rail = &a->circuit->plan->supplies[0].volts;
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
     const int supply = a->circuit->supply_param[0];
+    double above = 0, below = 0, watts = NAN;
     if (w->unpowered != 0)
         tl_net_set_param(a->circuit->net, supply, 0, 0, 0);
-    double above = 0, below = 0;
-    for (int state = 0; state < a->circuit->signals[a->signal].states; state++) {
+    for (int state = 0; state < nodes->states; state++) {
         above = fmax(above, tl_circuit_clamp_amperes(a->circuit, a->signal, state, true));
         below = fmax(below, tl_circuit_clamp_amperes(a->circuit, a->signal, state, false));
+        for (int high = 0; high < 2; high++) {
+            tl_ask ask = tl_ask_of(TL_ASK_WATTS, a->signal, state, part_of(a, "series"));
+            ask.closes[0] = high ? nodes->clamp_high : nodes->clamp_low;
+            if (high ? nodes->passes_high : nodes->passes_low)
+                watts = fmax(watts, bounds_for(a, &ask).high);
+        }
     }
     tl_net_set_param(a->circuit->net, supply, rail->low, rail->nominal, rail->high);
-    if (!a->circuit->signals[a->signal]
-             .passes_high) /* with the board on: what flows without it, by arithmetic */
+    if (!nodes->passes_high) /* with the board on: what flows without it, by arithmetic */
         return;
     put_figure(c, TL_FIG_INJECTED_ABOVE, above);
     put_figure(c, TL_FIG_INJECTED_BELOW, below);
     put_figure(c, TL_FIG_INTO_THE_RAIL_ALL, w->pins * above);
-    put_figure(c, TL_FIG_POWER_THEN, fmax(above * above, below * below) * c->part[0].low);
+    put_figure(c, TL_FIG_POWER_THEN, watts);
 }
 
 const question_kind contact_questions[] = {

@@ -46,36 +46,43 @@ static void write_shift(const asked_text *t)
 
 static double rail_amperes(const asked_circuit *a, int state, int rail)
 {
-    const tl_bounds amperes = bounds_of(a, state, TL_FIGURE_RAIL_AMPERES, rail);
-    return fmax(fabs(amperes.low), fabs(amperes.high));
+    const tl_ask ask = tl_ask_of(TL_ASK_RAIL_AMPERES, a->signal, state, rail);
+    const double most = tl_circuit_most(a->circuit, &ask);
+    return isnan(most) ? 0 : most;
 }
 
 /* What the driver gives or takes at most: itself, or the level that its shifter lends from it. */
-static double driver_amperes(const asked_circuit *a)
+static double driver_amperes(const asked_circuit *a, int high)
 {
     const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
-    const int lent = tl_net_find_node(a->circuit->net, "signal.shifter.on");
-    double most = fmax(rail_amperes(a, 1, nodes->on_rail), rail_amperes(a, 0, nodes->off_rail));
-    if (lent != TL_NET_NONE)
-        most = fmax(most, rail_amperes(a, 1, lent));
-    return most;
+    const bool inverts = tl_net_find_node(a->circuit->net, "signal.shifter.base") != TL_NET_NONE;
+    const int lent = inverts ? TL_NET_NONE : tl_net_find_node(a->circuit->net, "signal.shifter.on");
+    return inverts ? rail_amperes(a, high, high == 1 ? nodes->on_rail : nodes->off_rail)
+                   : fmax(fmax(rail_amperes(a, 1, nodes->on_rail), rail_amperes(a, 0, nodes->off_rail)),
+                          rail_amperes(a, 1, lent));
 }
 
 static void measure_shift(const asked_circuit *a, tl_choice *c)
 {
+    const tl_shift_requirement *w = a->question->requirement;
     const tl_signal *s = &a->circuit->plan->signals[a->signal];
-    const int high = tl_signal_closes_low(s) ? 0 : 1;
-    const double amperes = driver_amperes(a);
-    const bool inverts = strstr(c->way, "inverting") != NULL;
+    const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
+    const int high = tl_signal_closes_low(s) ? 0 : 1, given = tl_source_closes_low(&s->source) ? 0 : 1;
+    const double amperes = driver_amperes(a, given);
     put_figure(c, TL_FIG_HIGH_MARGIN, worst_of(a, high)->above_vih.low);
     put_figure(c, TL_FIG_LOW_MARGIN, -worst_of(a, 1 - high)->above_vil.high);
     put_figure(c, TL_FIG_AT_THE_RECEIVER, fmax(worst_of(a, 0)->volts.high, worst_of(a, 1)->volts.high));
     put_figure(c, TL_FIG_INJECTED, tl_circuit_clamp_amperes(a->circuit, a->signal, high, true));
     put_figure(c, TL_FIG_RISES_IN, tl_circuit_edge(a->circuit, a->signal, high));
     put_figure(c, TL_FIG_FALLS_IN, tl_circuit_edge(a->circuit, a->signal, 1 - high));
-    if (!inverts) /* there it is the base current, which the rules work out */
-        put_figure(c, TL_FIG_DRIVER_GIVES, amperes);
+    put_figure(c, TL_FIG_DRIVER_GIVES, amperes);
     put_figure(c, TL_FIG_DRIVER_TAKES, amperes);
+    put_figure(c, TL_FIG_HIGH_MARGIN_BACK,
+               bounds_of(a, 0, TL_ASK_VOLTS, nodes->source).low -
+                   or_else(w->vih_back, tl_vih_share * w->from.high));
+    const tl_bounds base =
+        bounds_of(a, given, TL_ASK_RAIL_AMPERES, tl_net_find_node(a->circuit->net, "signal.shifter.base"));
+    put_figure(c, TL_FIG_BASE_CURRENT_LEAST, -base.high);
 }
 
 /* --- mux --- */
@@ -155,7 +162,7 @@ static double volts_off(const asked_circuit *a)
 {
     const tl_signal_nodes *nodes = &a->circuit->signals[a->signal];
     const double half = tl_net_param_nominal(a->circuit->net, nodes->unknown);
-    const tl_bounds volts = bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, half);
+    const tl_bounds volts = bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, half);
     return fmax(volts.high - half, half - volts.low);
 }
 
@@ -250,18 +257,20 @@ static void write_filter(const asked_text *t)
 
 static void measure_filter(const asked_circuit *a, tl_choice *c)
 {
-    static const double two_pi = 6.283185307179586;
     const tl_filter_requirement *w = a->question->requirement;
-    const tl_bounds ohms = worst_of(a, 0)->source_ohms;
-    double least, most;
-    tl_net_param_span(a->circuit->net, tl_circuit_param(a->circuit, "signal.filter.capacitor"), &least,
-                      &most);
-    put_figure(c, TL_FIG_CORNER_LOWEST, 1 / (two_pi * ohms.high * most));
-    put_figure(c, TL_FIG_CORNER_HIGHEST, 1 / (two_pi * ohms.low * least));
-    put_figure(c, TL_FIG_KEPT, 100 / hypot(1, two_pi * w->keep * ohms.high * most));
-    put_figure(c, TL_FIG_FALLS_BY, hypot(1, two_pi * w->reject * ohms.low * least));
-    put_figure(c, TL_FIG_SETTLES_IN, ohms.high * most * log(ldexp(1, (int)w->converter.bits + 1)));
-    put_figure(c, TL_FIG_SOURCE_RESISTANCE, ohms.high);
+    tl_ask keep = tl_ask_of(TL_ASK_KEPT, a->signal, 0, TL_NET_NONE), reject = keep,
+           settle = tl_ask_of(TL_ASK_SETTLE, a->signal, 0, TL_NET_NONE);
+    double lowest, highest;
+    keep.at = w->keep;
+    reject.at = w->reject;
+    settle.at = ldexp(1, -(int)w->converter.bits - 1); /* half a count of the whole range */
+    tl_circuit_corner_hertz(a->circuit, a->signal, &lowest, &highest);
+    put_figure(c, TL_FIG_CORNER_LOWEST, lowest);
+    put_figure(c, TL_FIG_CORNER_HIGHEST, highest);
+    put_figure(c, TL_FIG_KEPT, 100 * bounds_for(a, &keep).low);
+    put_figure(c, TL_FIG_FALLS_BY, 1 / bounds_for(a, &reject).high);
+    put_figure(c, TL_FIG_SETTLES_IN, bounds_for(a, &settle).high);
+    put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst_of(a, 0)->source_ohms.high);
     put_figure(c, TL_FIG_LEAKAGE_COSTS, volts_off(a));
 }
 
@@ -283,20 +292,18 @@ static void write_reservoir(const asked_text *t)
     fprintf(t->to, "sweeps: {sweep: {signals: [signal], every: %s}}\n", written(1 / w->rate, "s"));
 }
 
-/* What the shared charge takes at once is a ratio of capacitors that the circuit does not bound by itself;
- * how it comes back is. */
 static void measure_reservoir(const asked_circuit *a, tl_choice *c)
 {
     const tl_reservoir_requirement *w = a->question->requirement;
-    double least, most;
-    const double ohms = worst_of(a, 0)->source_ohms.high, cs = w->converter.sample_farads,
-                 codes = ldexp(1, (int)w->converter.bits), draw = ohms * cs * w->rate;
-    tl_net_param_span(a->circuit->net, tl_circuit_param(a->circuit, "signal.capacitor"), &least, &most);
-    const double at_once = codes * cs / (cs + least), steadily = codes * draw / (1 + draw);
-    put_figure(c, TL_FIG_AT_ONCE, at_once);
-    put_figure(c, TL_FIG_STEADILY, steadily);
-    put_figure(c, TL_FIG_TOGETHER, at_once + steadily);
-    put_figure(c, TL_FIG_FOLLOWS_A_STEP_IN, ohms * most * log(2 * codes));
+    const double codes = ldexp(1, (int)w->converter.bits);
+    tl_ask settle = tl_ask_of(TL_ASK_SETTLE, a->signal, 0, TL_NET_NONE);
+    double at_once, steadily;
+    settle.at = 0.5 / codes;
+    tl_circuit_charge_taken(a->circuit, a->signal, w->rate, &at_once, &steadily);
+    put_figure(c, TL_FIG_AT_ONCE, codes * at_once);
+    put_figure(c, TL_FIG_STEADILY, codes * steadily);
+    put_figure(c, TL_FIG_TOGETHER, codes * (at_once + steadily));
+    put_figure(c, TL_FIG_FOLLOWS_A_STEP_IN, bounds_for(a, &settle).high);
 }
 
 const question_kind line_questions[] = {

@@ -15,8 +15,8 @@ static void take_lamp(const void *requirement, asked_pin *pin)
     const tl_lamp_requirement *w = requirement;
     pin->rail = lamp_rail(w);
     pin->highest = NAN;
-    pin->drives = 1e-3; /* some current at which it drops what its resistance makes of that */
-    pin->voh_below = pin->drives * w->pin_ohms;
+    pin->drives = 1e-3; /* at a milliampere it drops a thousandth of its ohms, in volts */
+    pin->voh_below = w->pin_ohms / 1000;
 }
 
 static void write_lamp(const asked_text *t)
@@ -29,13 +29,11 @@ static void write_lamp(const asked_text *t)
 static void measure_lamp(const asked_circuit *a, tl_choice *c)
 {
     const tl_lamp_requirement *w = a->question->requirement;
-    const tl_plan_output *lamp = &a->circuit->plan->outputs[0];
-    const tl_quantity amperes = tl_circuit_load_amperes(a->circuit, lamp);
-    const double most = amperes.high;
-    put_figure(c, TL_FIG_CURRENT_MOST, most);
-    put_figure(c, TL_FIG_CURRENT_LEAST, amperes.low);
-    put_figure(c, TL_FIG_ALL_LAMPS, w->lamps * most);
-    put_figure(c, TL_FIG_POWER, most * most * c->part[0].low);
+    const tl_output_figures *lamp = tl_circuit_output(a->circuit, 0);
+    put_figure(c, TL_FIG_CURRENT_MOST, lamp->load.high);
+    put_figure(c, TL_FIG_CURRENT_LEAST, lamp->load.low);
+    put_figure(c, TL_FIG_ALL_LAMPS, w->lamps * lamp->load.high);
+    put_figure(c, TL_FIG_POWER, lamp->series_watts);
 }
 
 /* --- driver --- */
@@ -62,20 +60,16 @@ static void write_driver(const asked_text *t)
 
 static void measure_driver(const asked_circuit *a, tl_choice *c)
 {
-    const tl_driver_requirement *w = a->question->requirement;
     const tl_plan_output *output = &a->circuit->plan->outputs[0];
     if (output->driver.way == TL_DRIVER_NONE)
         return;
-    const tl_driver_amperes amperes = tl_circuit_driver(a->circuit, output);
-    put_figure(c, TL_FIG_LOAD_CURRENT, amperes.load);
-    put_figure(c, TL_FIG_DIODE_CARRIES, amperes.load);
-    put_figure(c, TL_FIG_BASE_CURRENT_LEAST, amperes.base_least);
-    put_figure(c, TL_FIG_TRANSISTOR_POWER,
-               output->driver.way == TL_DRIVER_BIPOLAR
-                   ? amperes.load * (w->saturation + w->base_volts / w->forced_gain)
-                   : amperes.load * amperes.load * w->on_ohms);
+    const tl_output_figures *found = tl_circuit_output(a->circuit, 0);
+    put_figure(c, TL_FIG_LOAD_CURRENT, found->load.high);
+    put_figure(c, TL_FIG_DIODE_CARRIES, found->load.high);
+    put_figure(c, TL_FIG_BASE_CURRENT_LEAST, found->base_least);
+    put_figure(c, TL_FIG_TRANSISTOR_POWER, found->transistor_watts);
     if (output->driver.way == TL_DRIVER_BIPOLAR)
-        put_figure(c, TL_FIG_PIN_CURRENT_MOST, amperes.pin);
+        put_figure(c, TL_FIG_PIN_CURRENT_MOST, found->pin);
 }
 
 const question_kind load_questions[] = {

@@ -13,10 +13,7 @@ static double volts_with(const asked_circuit *a, int first, double first_value, 
     values[first] = first_value;
     if (second != TL_NET_NONE)
         values[second] = second_value;
-    const tl_net_state state = {values, tl_circuit_state(c, a->signal, 0)};
-    const tl_figure figure = {
-        .kind = TL_FIGURE_VOLTS, .of = c->signals[a->signal].pin, .less = tl_net_fixed(0)};
-    (void)tl_island_figure(c->signals[a->signal].island, &state, figure, &volts);
+    volts = tl_circuit_volts_of(c, a->signal, values);
     free(values);
     return volts;
 }
@@ -119,6 +116,17 @@ static double swing_with(const asked_circuit *a, double partner)
            w->rail.nominal;
 }
 
+/* Around so many ohms of the sensor, a ten-thousandth to either side. */
+static double counts_per_ohm(const asked_circuit *a, double ohms, double partner)
+{
+    static const double by = 1e-4;
+    const tl_partner_requirement *w = a->question->requirement;
+    const int sensor = a->circuit->signals[a->signal].unknown, fixed = param_of(a, "signal.partner");
+    const double up = volts_with(a, sensor, ohms * (1 + by), fixed, partner),
+                 down = volts_with(a, sensor, ohms * (1 - by), fixed, partner);
+    return fabs(up - down) / (2 * by * ohms) / w->rail.nominal * ldexp(1, (int)w->bits);
+}
+
 static void measure_partner(const asked_circuit *a, tl_choice *c)
 {
     const tl_partner_requirement *w = a->question->requirement;
@@ -126,7 +134,7 @@ static void measure_partner(const asked_circuit *a, tl_choice *c)
     const int sensor = a->circuit->signals[a->signal].unknown;
     const tl_leg *partner = &c->part[0];
     const tl_bounds amperes = amperes_in(a, 0, "partner"),
-                    shorted = bounds_at(a, TL_FIGURE_PART_AMPERES, part_of(a, "partner"), sensor, 0);
+                    shorted = bounds_at(a, TL_ASK_AMPERES, part_of(a, "partner"), sensor, 0);
     /* Heat in the sensor peaks where it equals its partner; a smaller partner only adds to it. */
     const double hottest = fmin(fmax(partner->low, w->sensor.low), w->sensor.high);
     put_figure(c, TL_FIG_SWING, 100 * fmin(swing_with(a, partner->low), swing_with(a, partner->high)));
@@ -135,9 +143,12 @@ static void measure_partner(const asked_circuit *a, tl_choice *c)
     put_figure(c, TL_FIG_CURRENT, fmax(fabs(amperes.low), fabs(amperes.high)));
     put_figure(c, TL_FIG_CURRENT_AT_0_OHM, fmax(fabs(shorted.low), fabs(shorted.high)));
     put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst->source_ohms.high);
-    const double watts =
-        bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "source.resistance"), sensor, hottest).high;
+    const double watts = bounds_at(a, TL_ASK_WATTS, part_of(a, "source.resistance"), sensor, hottest).high;
     put_figure(c, TL_FIG_HEAT_IN_SENSOR, watts);
+    put_figure(c, TL_FIG_COUNTS_PER_OHM_LOW_END, counts_per_ohm(a, w->sensor.low, partner->nominal));
+    put_figure(c, TL_FIG_COUNTS_PER_OHM_HIGH_END, counts_per_ohm(a, w->sensor.high, partner->nominal));
+    put_figure(c, TL_FIG_COUNTS_PER_OHM_WANTED,
+               fmin(counts_per_ohm(a, w->at, partner->low), counts_per_ohm(a, w->at, partner->high)));
     put_figure(c, TL_FIG_WARMS_ITSELF_BY, w->kelvins_per_watt * watts);
 }
 
@@ -177,13 +188,13 @@ static void write_feed(const asked_text *t)
 static void measure_feed(const asked_circuit *a, tl_choice *c)
 {
     const tl_feed_requirement *w = a->question->requirement;
-    const tl_bounds top = bounds_of(a, 0, TL_FIGURE_VOLTS, node_of(a, "top"));
+    const tl_bounds top = bounds_of(a, 0, TL_ASK_VOLTS, node_of(a, "top"));
     const int feed = tl_net_find_part(a->circuit->net, TL_VIEW_BELIEVED, "top.series");
     const tl_quantity ohms = {c->part[0].low, c->part[0].nominal, c->part[0].high, true};
     put_figure(c, TL_FIG_TOP_LOWEST, top.low);
     put_figure(c, TL_FIG_TOP_HIGHEST, top.high);
     put_figure(c, TL_FIG_OF_THE_LIMIT, 100 * top.high / w->limit);
-    put_figure(c, TL_FIG_CURRENT, bounds_of(a, 0, TL_FIGURE_PART_AMPERES, feed).high);
+    put_figure(c, TL_FIG_CURRENT, bounds_of(a, 0, TL_ASK_AMPERES, feed).high);
     put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst_of(a, 0)->source_ohms.high);
     put_figure(c, TL_FIG_FEED_POWER, tl_circuit_resistor_watts(a->circuit, a->signal, feed, &ohms));
 }
@@ -228,18 +239,24 @@ static void measure_loop(const asked_circuit *a, tl_choice *c)
     const double least = c->part[0].low, reference = or_else(w->reference, w->limit);
     const double makes =
         volts_with(a, nodes->unknown, 0.020, load, least) - volts_with(a, nodes->unknown, 0.004, load, least);
-    put_figure(c, TL_FIG_AT_4_MA, bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.004).low);
-    put_figure(c, TL_FIG_AT_20_MA, bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.020).high);
-    put_figure(c, TL_FIG_FAULT_AT_21_MA,
-               bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, 0.021).high);
+    put_figure(c, TL_FIG_AT_4_MA, bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, 0.004).low);
+    put_figure(c, TL_FIG_AT_20_MA, bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, 0.020).high);
+    put_figure(c, TL_FIG_FAULT_AT_21_MA, bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, 0.021).high);
     put_figure(c, TL_FIG_AT_THE_MOST,
-               bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, w->most_amperes).high);
+               bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, w->most_amperes).high);
     put_figure(c, TL_FIG_4_TO_20_MA_MAKES, makes / reference * ldexp(1, (int)w->bits));
     if (is_said(w->supply.nominal))
         put_figure(c, TL_FIG_LEFT_FOR_THE_LOOP,
-                   w->supply.low - bounds_at(a, TL_FIGURE_VOLTS, nodes->source, nodes->unknown, 0.020).high);
+                   w->supply.low - bounds_at(a, TL_ASK_VOLTS, nodes->source, nodes->unknown, 0.020).high);
     put_figure(c, TL_FIG_POWER,
-               bounds_at(a, TL_FIGURE_PART_WATTS, part_of(a, "load"), nodes->unknown, w->most_amperes).high);
+               bounds_at(a, TL_ASK_WATTS, part_of(a, "load"), nodes->unknown, w->most_amperes).high);
+    if (!is_said(w->supply.nominal))
+        return;
+    tl_bounds volts, watts;
+    const double amperes = tl_circuit_shorted_loop(a->circuit, a->signal, part_of(a, "load"), &volts, &watts);
+    put_figure(c, TL_FIG_SHORTED_CURRENT, amperes);
+    put_figure(c, TL_FIG_SHORTED_AT_THE_PIN, volts.high);
+    put_figure(c, TL_FIG_SHORTED_POWER, watts.high);
 }
 
 /* --- follower --- */
@@ -283,8 +300,8 @@ static void measure_follower(const asked_circuit *a, tl_choice *c)
     put_figure(c, TL_FIG_AT_THE_PIN, worst->volts.high);
     if (out == TL_NET_NONE)
         return;
-    const tl_bounds input = bounds_of(a, 0, TL_FIGURE_VOLTS, nodes->source),
-                    output = bounds_of(a, 0, TL_FIGURE_VOLTS, out);
+    const tl_bounds input = bounds_of(a, 0, TL_ASK_VOLTS, nodes->source),
+                    output = bounds_of(a, 0, TL_ASK_VOLTS, out);
     const double error = output.high - w->source.high;
     put_figure(c, TL_FIG_INPUT_HIGHEST, input.high);
     put_figure(c, TL_FIG_INPUT_LOWEST, input.low);
@@ -293,7 +310,7 @@ static void measure_follower(const asked_circuit *a, tl_choice *c)
     put_figure(c, TL_FIG_OF_IT_IN_COUNTS, error / w->converter.reference * ldexp(1, (int)w->converter.bits));
     /* Without a signal the output may stand at its supply. */
     put_figure(c, TL_FIG_AT_THE_PIN,
-               bounds_at(a, TL_FIGURE_VOLTS, nodes->pin, nodes->unknown, w->supply.high - w->out_high).high);
+               bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, w->supply.high - w->out_high).high);
 }
 
 const question_kind sensor_questions[] = {

@@ -225,12 +225,10 @@ static bool check_partner(const tl_checker *k, int signal)
 static void check_compliance(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_figure source = {
-        .kind = TL_FIGURE_VOLTS, .of = k->circuit->signals[signal].source, .less = tl_net_fixed(0)};
+    const tl_ask source = tl_ask_of(TL_ASK_VOLTS, signal, 0, k->circuit->signals[signal].source);
     tl_bounds volts;
     if (s->source.kind != TL_SOURCE_CURRENT || isnan(s->source.compliance) ||
-        tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0), source,
-                         &volts) != TL_NET_SOLVED)
+        tl_circuit_ask(k->circuit, &source, &volts) != TL_NET_SOLVED)
         return;
     const double left = k->plan->supplies[s->source.supply].volts.low - volts.high;
     if (left >= s->source.compliance)
@@ -257,14 +255,11 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
     snprintf(path, sizeof path, "%.90s.%.60s", s->name, stage->name);
     const int node = tl_net_find_node(k->circuit->net, path);
     const double middle = k->circuit->nominal[k->circuit->signals[signal].reference] / 2;
-    tl_figure figures[4];
+    tl_ask asks[4];
     tl_bounds bounds[4];
     for (int i = 0; i < 4; i++)
-        figures[i] = (tl_figure){
-            .kind = TL_FIGURE_VOLTS, .of = node, .less = tl_level_value(k->circuit, limits[i], stage->to)};
-    if (node == TL_NET_NONE ||
-        tl_island_bounds_all(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
-                             figures, 4, bounds) != TL_NET_SOLVED)
+        asks[i] = tl_ask_against(signal, 0, node, tl_level_value(k->circuit, limits[i], stage->to));
+    if (node == TL_NET_NONE || tl_circuit_ask_all(k->circuit, asks, 4, bounds) != TL_NET_SOLVED)
         return;
     for (int i = 0; i < 4; i++) {
         const bool high = i % 2 == 0;

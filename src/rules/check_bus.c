@@ -8,57 +8,39 @@
 
 /* The pulls of one side of the shifter; without one there is one side only. */
 typedef struct {
-    double siemens; /* at least: of the largest values */
-    double sink;    /* that much of them when they are smallest */
+    tl_quantity siemens; /* of all together */
     int pulls;
     const tl_plan_part *first;
 } bus_side;
-
-/* All that acts while a device holds the line low. */
-typedef struct {
-    tl_bus_pull *pulls;
-    int count;
-    tl_quantity rail; /* the highest */
-} bus_low;
-
-static void count_in(bus_low *low, const tl_quantity *rail, double ohms)
-{
-    if (low->count == 0 || rail->high > low->rail.high)
-        low->rail = *rail;
-    low->pulls = tl_grow(low->pulls, (size_t)low->count, sizeof *low->pulls);
-    low->pulls[low->count++] = (tl_bus_pull){rail->high, ohms};
-}
 
 static tl_quantity pull_ohms(const tl_checker *k, const tl_plan_part *pull)
 {
     return pull->own ? tl_check_pin(k, pull->index)->limits.pull_up : pull->value->value;
 }
 
-static bus_side side_of(const tl_checker *k, int line, int at, bus_low *low)
+static bus_side side_of(const tl_checker *k, int line, int at)
 {
-    bus_side side = {0, 0, 0, NULL};
+    bus_side side = {.pulls = 0};
     for (const tl_plan_part *pull = NULL;
          (pull = tl_parts_next(&k->circuit->parts, line, TL_PART_PULL, pull)) != NULL;) {
         if (!pull->up || pull->side != at)
             continue;
-        const tl_quantity ohms = pull_ohms(k, pull), *rail = &k->plan->supplies[pull->rail].volts;
-        side.siemens += 1 / ohms.high;
-        side.sink += rail->high / ohms.low;
-        count_in(low, rail, ohms.low);
+        const tl_quantity ohms = pull_ohms(k, pull);
+        tl_beside(&side.siemens, &ohms);
         side.first = side.pulls++ == 0 ? pull : side.first;
     }
     return side;
 }
 
 /* All pulls of both sides act while a device holds the line low. */
-static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side sides[2], const bus_low *low)
+static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side sides[2])
 {
     double amperes = 0, volts = 0, allowed = 0;
-    const double share = tl_bus_sink_share(bus->mode, bus->low, bus->drives, &low->rail, low->pulls,
-                                           low->count, &amperes, &volts, &allowed);
+    const double share = tl_circuit_bus_sink(k->circuit, bus, &amperes, &volts, &allowed);
     if (share <= 1)
         return;
-    const tl_plan_part *blamed = sides[0].sink > sides[1].sink ? sides[0].first : sides[1].first;
+    const tl_plan_part *blamed =
+        sides[0].siemens.high > sides[1].siemens.high ? sides[0].first : sides[1].first;
     tl_finding *f = tl_check_add(
         k, TL_USUAL, "bus-pull", k->plan->signals[blamed->index].stages[blamed->stage].place,
         "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
@@ -90,7 +72,7 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, int line, int at,
     const double most = tl_bus_rule_of(bus->mode)->rise;
     if (rise <= most)
         return;
-    const double longest = most / tl_bus_rise_share / farads - (ohms - 1 / side->siemens);
+    const double longest = tl_ohms_of(&side->siemens).high - ohms * (1 - most / rise); /* all else as it is */
     tl_finding *f =
         tl_check_add(k, TL_USUAL, "bus-pull", k->plan->signals[line].stages[side->first->stage].place,
                      "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
@@ -110,8 +92,7 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, int line, int at,
 static void check_line(const tl_checker *k, const tl_bus *bus, int at)
 {
     const tl_signal *line = &k->plan->signals[at];
-    bus_low low = {NULL, 0, {0}};
-    const bus_side sides[2] = {side_of(k, at, 0, &low), side_of(k, at, 1, &low)};
+    const bus_side sides[2] = {side_of(k, at, 0), side_of(k, at, 1)};
     const int count = tl_circuit_last_side(k->circuit, at) > 0 ? 2 : 1;
     const double farads = tl_circuit_line_farads(k->circuit, at, TL_ALL_SIDES);
     bool complete = true;
@@ -124,17 +105,16 @@ static void check_line(const tl_checker *k, const tl_bus *bus, int at)
             tl_finding *f =
                 tl_check_add(k, TL_USUAL, "several-pulls", line->stages[sides[i].first->stage].place,
                              "%s has %d pulls on one side: they act in parallel", line->name, sides[i].pulls);
-            tl_finding_figures(f, TL_DIM_OHM, 1 / sides[i].siemens, NAN);
-            tl_finding_text(&f->figure, "%s together",
-                            tl_show(1 / sides[i].siemens, TL_DIM_OHM, TL_ROUND_NEAREST).text);
+            const double together = tl_ohms_of(&sides[i].siemens).high;
+            tl_finding_figures(f, TL_DIM_OHM, together, NAN);
+            tl_finding_text(&f->figure, "%s together", tl_show(together, TL_DIM_OHM, TL_ROUND_NEAREST).text);
             tl_finding_text(&f->fix, "leave out all but one, or count on the smaller value");
         }
         if (sides[i].pulls > 0)
             check_rise(k, bus, at, i, &sides[i]);
     }
     if (complete)
-        check_sink(k, bus, sides, &low);
-    free(low.pulls);
+        check_sink(k, bus, sides);
     if (farads <= tl_bus_rule_of(bus->mode)->most_farads)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, "bus-capacitance", bus->place,

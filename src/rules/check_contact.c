@@ -1,6 +1,7 @@
 /*
  * Rules for signals of two states: levels, steady time, drive, and the rails of contact and pull.
  */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 #include <stdio.h>
@@ -100,40 +101,34 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
 
 /* What pulls low may stand higher than its saturation, as long as the pin still sees a low: the current that
  * it must take there, the highest such place found by halving. */
-static double amperes_at_threshold(const tl_checker *k, int signal, const tl_figure *amperes)
+static double amperes_at_threshold(const tl_checker *k, int signal, const tl_ask *amperes)
 {
     char path[200];
     const tl_signal *s = &k->plan->signals[signal];
-    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     const tl_pin_limits *limits = &tl_check_pin(k, signal)->limits;
     tl_net *net = k->circuit->net;
     snprintf(path, sizeof path, "%.90s.source.saturation", s->name);
     const int param = tl_circuit_param(k->circuit, path);
-    const tl_figure above = {.kind = TL_FIGURE_VOLTS,
-                             .of = nodes->pin,
-                             .less = tl_level_value(k->circuit, limits->vil, limits->supply)};
+    const tl_ask above = tl_ask_against(signal, 1, k->circuit->signals[signal].pin,
+                                        tl_level_value(k->circuit, limits->vil, limits->supply));
     tl_bounds bounds;
     if (s->source.kind != TL_SOURCE_OPEN_COLLECTOR || param == TL_NET_NONE || !tl_signal_closes_low(s))
         return INFINITY;
     const double nominal = tl_net_param_nominal(net, param);
-    double span[2], most = INFINITY;
+    double span[2];
     tl_net_param_span(net, param, &span[0], &span[1]);
     double low = span[1],
            high = fmax(low, tl_level_volts(limits->vil, k->plan->supplies[limits->supply].volts.high));
     for (int i = 0; i < 24; i++) {
         const double at = (low + high) / 2;
         tl_net_set_param(net, param, at, at, at);
-        const bool is_low = tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, 1), above,
-                                             &bounds) == TL_NET_SOLVED &&
-                            bounds.high <= 0;
+        const bool is_low = tl_circuit_ask(k->circuit, &above, &bounds) == TL_NET_SOLVED && bounds.high <= 0;
         *(is_low ? &low : &high) = at;
     }
     tl_net_set_param(net, param, low, low, low);
-    if (tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, 1), *amperes, &bounds) ==
-        TL_NET_SOLVED)
-        most = fmax(fabs(bounds.low), fabs(bounds.high));
+    const double most = tl_circuit_most(k->circuit, amperes);
     tl_net_set_param(net, param, span[0], nominal, span[1]);
-    return most;
+    return isnan(most) ? INFINITY : most;
 }
 
 /* The current that an open collector or a logic output must take or give at its level. */
@@ -143,16 +138,15 @@ static void check_drive(const tl_checker *k, int signal)
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     for (int closed = 0; closed < 2 && !isnan(s->source.drives); closed++) {
         const int rail = closed ? nodes->on_rail : nodes->off_rail;
-        const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
+        const tl_ask ask = tl_ask_of(TL_ASK_RAIL_AMPERES, signal, closed, rail);
         tl_bounds amperes;
         if (rail == TL_NET_NONE)
             continue;
-        const tl_net_status fault =
-            tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, closed), figure, &amperes);
+        const tl_net_status fault = tl_circuit_ask(k->circuit, &ask, &amperes);
         double most = fmax(fabs(amperes.low), fabs(amperes.high));
         if (fault != TL_NET_SOLVED || most <= s->source.drives)
             continue;
-        const double enough = closed == 1 ? amperes_at_threshold(k, signal, &figure) : INFINITY;
+        const double enough = closed == 1 ? amperes_at_threshold(k, signal, &ask) : INFINITY;
         if (enough <= s->source.drives)
             continue;
         most = fmin(most, enough);

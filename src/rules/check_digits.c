@@ -5,6 +5,7 @@
  * Each asks the circuit at a few places of the source's range how far something moves the pin, and the plan
  * how much of the shown figure that is there: so a curve or a table counts as it does in the reading.
  */
+#include "analysis/ask.h"
 #include "base/memory.h"
 #include "rules/check.h"
 #include "tinyladder/design/calibration.h"
@@ -30,11 +31,8 @@ static double *values_of(const tl_checker *k)
 
 static bool volts_with(const tl_checker *k, int signal, const double *values, double *volts)
 {
-    const tl_signal_nodes *nodes = &k->circuit->signals[signal];
-    const tl_net_state state = {values, tl_circuit_state(k->circuit, signal, 0)};
-    const tl_figure figure = {
-        .kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = tl_net_fixed(0), .against = nodes->negative};
-    return tl_island_figure(tl_island_view(nodes->island, false), &state, figure, volts) == TL_NET_SOLVED;
+    *volts = tl_circuit_volts_of(k->circuit, signal, values);
+    return !isnan(*volts);
 }
 
 static void put_source(const tl_checker *k, int signal, int place, double *values)

@@ -21,7 +21,7 @@ const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, char text[40
     for (int i = 0; i < all.count; i++) {
         const tl_stock_part *part = &all.parts[i];
         if (is_enough(part, ohms, side) &&
-            (best == NULL || fabs(log(part->value / ohms)) < fabs(log(best->value / ohms))))
+            (best == NULL || tl_times_apart(part->value, ohms) < tl_times_apart(best->value, ohms)))
             best = part;
     }
     if (best != NULL)
@@ -100,8 +100,8 @@ static void propose_feed(const tl_checker *k, const tl_signal *s, double limit, 
 {
     char value[40];
     const tl_supply *top = &k->plan->supplies[s->source.supply];
-    const double wanted =
-        s->source.value.value.high / tracks_at(k->plan, s->source.supply) * (top->volts.high / limit - 1);
+    const double wanted = tl_feed_at_least(s->source.value.value.high / tracks_at(k->plan, s->source.supply),
+                                           top->volts.high, limit);
     if (!(wanted > 0)) {
         tl_finding_text(&finding->fix, "a resistor above the track: 'size feed' finds it");
         return;
@@ -146,7 +146,7 @@ static bool fix_partner(const tl_checker *k, int signal, double limit, tl_findin
         return false;
     const tl_quantity *ohms = &s->source.value.value;
     const double share = room * limit / k->plan->supplies[rail].volts.high;
-    const double wanted = partner->up ? ohms->high * (1 - share) / share : ohms->low * share / (1 - share);
+    const double wanted = tl_partner_for(partner->up ? ohms->high : ohms->low, share, partner->up);
     if (!(share < 1) || !(wanted > 0) || tl_fix_ohms(k, wanted, partner->up ? 1 : -1, value) == NULL)
         return false;
     tl_finding_text(&finding->fix, "a partner of %s %s: %s; 'size partner' finds it",

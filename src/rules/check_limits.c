@@ -2,6 +2,7 @@
  * Rules of what a pin stands: absolute limits, currents through its clamps, a board without power, a leg that
  * comes off, and firmware that drives against what is connected.
  */
+#include "analysis/ask.h"
 #include "base/memory.h"
 #include "rules/check.h"
 #include <math.h>
@@ -13,16 +14,11 @@ static bool clamp_amperes(tl_circuit *circuit, int signal, int state, bool high,
                           tl_bounds *bounds, double *most)
 {
     const tl_signal_nodes *nodes = &circuit->signals[signal];
-    const int clamp = high ? nodes->clamp_high : nodes->clamp_low,
-              rail = high ? nodes->high_rail : nodes->low_rail;
-    if (high ? !nodes->passes_high : !nodes->passes_low)
-        return false;
-    bool *closed = tl_circuit_state(circuit, signal, state);
-    const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
-    closed[clamp] = true;
-    if (also_closed != TL_NET_NONE)
-        closed[also_closed] = true;
-    if (tl_island_bounds(nodes->island, closed, figure, bounds) != TL_NET_SOLVED)
+    tl_ask ask = tl_ask_of(TL_ASK_RAIL_AMPERES, signal, state, high ? nodes->high_rail : nodes->low_rail);
+    ask.closes[0] = high ? nodes->clamp_high : nodes->clamp_low;
+    ask.closes[1] = also_closed;
+    if (!(high ? nodes->passes_high : nodes->passes_low) ||
+        tl_circuit_ask(circuit, &ask, bounds) != TL_NET_SOLVED)
         return false;
     *most = high ? -bounds->low : bounds->high; /* into the upper rail, out of the lower one */
     return true;
@@ -50,14 +46,12 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
         tl_bounds bounds;
         double amperes = 0;
         if (!stage->to_pin && part->up == high) {
-            bool *closed = tl_circuit_state(k->circuit, signal, state);
-            const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
-                                      .of = nodes->pin,
-                                      .less = tl_level_value(k->circuit,
-                                                             high ? pin->limits.highest : pin->limits.lowest,
-                                                             pin->limits.supply)};
-            closed[high ? nodes->clamp_high : nodes->clamp_low] = true;
-            if (tl_island_bounds(nodes->island, closed, figure, &bounds) == TL_NET_SOLVED)
+            tl_ask ask =
+                tl_ask_against(signal, state, nodes->pin,
+                               tl_level_value(k->circuit, high ? pin->limits.highest : pin->limits.lowest,
+                                              pin->limits.supply));
+            ask.closes[0] = high ? nodes->clamp_high : nodes->clamp_low;
+            if (tl_circuit_ask(k->circuit, &ask, &bounds) == TL_NET_SOLVED)
                 return high ? bounds.high <= tl_slack_volts : bounds.low >= -tl_slack_volts;
         }
         if (!stage->to_pin || isnan(pin->limits.injection) ||
@@ -77,7 +71,8 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             const tl_plan_part *series = tl_check_part(k, signal, TL_PART_SERIES);
             char value[40];
             if (series != NULL && series < part &&
-                tl_fix_ohms(k, series->value->value.low * amperes / pin->limits.injection, 1, value) != NULL)
+                tl_fix_ohms(k, series->value->value.low * (amperes / pin->limits.injection), 1, value) !=
+                    NULL)
                 tl_finding_change(f, TL_CHANGE_VALUE, series->value->place, NULL, "%s", value);
         }
         return true;
@@ -187,16 +182,15 @@ static void check_wired(const tl_checker *k, int signal, int state)
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     const tl_worst_case *worst = tl_circuit_worst_case(k->circuit, signal, state);
-    const tl_figure figure = {.kind = TL_FIGURE_SOURCE_OHMS, .of = nodes->pin, .less = tl_net_fixed(0)};
-    tl_bounds ohms;
+    tl_ask ask = tl_ask_of(TL_ASK_VOLTS, signal, state, nodes->pin);
+    tl_bounds with;
+    ask.closes[0] = nodes->lamp;
     const bool high = !s->analog && tl_signal_closes_low(s) == (state == 0);
-    if (!pin->wired || (!s->analog && !high) ||
-        tl_island_bounds(nodes->island, tl_circuit_state(k->circuit, signal, state), figure, &ohms) !=
-            TL_NET_SOLVED)
+    if (nodes->lamp == TL_NET_NONE || (!s->analog && !high) ||
+        tl_circuit_ask(k->circuit, &ask, &with) != TL_NET_SOLVED)
         return;
-    const double volts = s->analog ? worst->volts.high : worst->volts.low;
-    const double amperes = fmax(0, volts - pin->lamp.low) / (ohms.high + pin->lamp_ohms.low),
-                 left = volts - ohms.high * amperes;
+    const double volts = s->analog ? worst->volts.high : worst->volts.low,
+                 left = s->analog ? with.high : with.low;
     const double rail = k->plan->supplies[pin->limits.supply].volts.low;
     const double wanted =
         high ? tl_level_volts(pin->limits.vih, rail) : volts - tl_check_step(k, signal, volts);
@@ -270,15 +264,12 @@ static void without_power(const tl_checker *k, int signal, void (*ask)(const tl_
 }
 
 /* A clamp of the plan's own takes it to its rail, so low that the pin's never conducts. */
-static bool clamp_keeps_pin(const tl_checker *k, int signal, int state, tl_figure figure)
+static bool clamp_keeps_pin(const tl_checker *k, int signal, tl_ask ask)
 {
     tl_bounds volts;
-    if (tl_check_part(k, signal, TL_PART_CLAMP) == NULL)
-        return false;
-    bool *closed = tl_circuit_state(k->circuit, signal, state);
-    closed[k->circuit->signals[signal].clamp_high] = true;
-    return tl_island_bounds(k->circuit->signals[signal].island, closed, figure, &volts) == TL_NET_SOLVED &&
-           volts.high <= tl_slack_volts;
+    ask.closes[0] = k->circuit->signals[signal].clamp_high;
+    return tl_check_part(k, signal, TL_PART_CLAMP) != NULL &&
+           tl_circuit_ask(k->circuit, &ask, &volts) == TL_NET_SOLVED && volts.high <= tl_slack_volts;
 }
 
 static void look_for_feed(const tl_checker *k, int signal)
@@ -289,12 +280,10 @@ static void look_for_feed(const tl_checker *k, int signal)
     for (int state = 0; state < k->circuit->signals[signal].states; state++) {
         tl_bounds volts, amperes;
         double most = INFINITY;
-        const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
-                                  .of = k->circuit->signals[signal].pin,
-                                  .less = tl_net_fixed(pin->limits.highest.volts)};
-        if (tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, state),
-                             figure, &volts) != TL_NET_SOLVED ||
-            volts.high <= tl_slack_volts || clamp_keeps_pin(k, signal, state, figure))
+        const tl_ask ask = tl_ask_against(signal, state, k->circuit->signals[signal].pin,
+                                          tl_net_fixed(pin->limits.highest.volts));
+        if (tl_circuit_ask(k->circuit, &ask, &volts) != TL_NET_SOLVED || volts.high <= tl_slack_volts ||
+            clamp_keeps_pin(k, signal, ask))
             continue;
         (void)clamp_amperes(k->circuit, signal, state, true, TL_NET_NONE, &amperes, &most);
         if (most <= injection)
@@ -354,19 +343,14 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
 static bool driven_state(tl_circuit *c, int signal, int state, int high, double *amperes, double *ohms)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
-    const tl_figure through = {
-        .kind = TL_FIGURE_PART_AMPERES, .of = nodes->driven_part[high], .less = tl_net_fixed(0)};
-    const tl_figure seen = {.kind = TL_FIGURE_SOURCE_OHMS, .of = nodes->pin, .less = tl_net_fixed(0)};
+    const tl_ask seen = tl_ask_of(TL_ASK_SOURCE_OHMS, signal, state, nodes->pin);
+    tl_ask through = tl_ask_of(TL_ASK_AMPERES, signal, state, nodes->driven_part[high]);
     tl_bounds found;
-    bool *closed = tl_circuit_state(c, signal, state);
-    const bool solved = tl_island_bounds(nodes->island, closed, seen, &found) == TL_NET_SOLVED;
-    *ohms = solved ? found.low : INFINITY; /* nothing stands against it */
-    closed[nodes->driven[high]] = true;
-    tl_island *island = tl_island_new_along(c->net, nodes->pin, closed);
-    const bool good = tl_island_bounds(island, closed, through, &found) == TL_NET_SOLVED;
-    tl_island_free(island);
-    *amperes = good ? fmax(fabs(found.low), fabs(found.high)) : 0;
-    return good;
+    through.closes[0] = nodes->driven[high];
+    *ohms = tl_circuit_ask(c, &seen, &found) == TL_NET_SOLVED ? found.low
+                                                              : INFINITY; /* nothing stands against it */
+    *amperes = tl_circuit_most(c, &through);
+    return !isnan(*amperes);
 }
 
 /* Over all states and both directions; ohms: of what stands against the pin then. */

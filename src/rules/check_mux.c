@@ -1,4 +1,5 @@
 /* Rules for multiplexers: their lines, their inputs, and how long they take. */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 
@@ -181,15 +182,13 @@ static void check_signal(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_mux *mux = &k->plan->muxes[pin->mux];
-    tl_figure figures[2];
+    tl_ask asks[2];
     tl_bounds bounds[2];
     for (int high = 0; high < 2; high++)
-        figures[high] = (tl_figure){
-            .kind = TL_FIGURE_VOLTS,
-            .of = k->circuit->signals[signal].end,
-            .less = tl_level_value(k->circuit, high ? mux->part->highest : mux->part->lowest, mux->supply)};
-    if (tl_island_bounds_all(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 0),
-                             figures, 2, bounds) != TL_NET_SOLVED)
+        asks[high] = tl_ask_against(
+            signal, 0, k->circuit->signals[signal].end,
+            tl_level_value(k->circuit, high ? mux->part->highest : mux->part->lowest, mux->supply));
+    if (tl_circuit_ask_all(k->circuit, asks, 2, bounds) != TL_NET_SOLVED)
         return;
     for (int high = 0; high < 2; high++) {
         const tl_bounds volts = bounds[high];

@@ -9,9 +9,9 @@ static const tl_located *lamp_of(const tl_plan_output *output)
     return output->driver.way != TL_DRIVER_NONE ? &output->driver.lamp : &output->lamp;
 }
 
-static const tl_located *resistor_of(const tl_plan_output *output)
+static const tl_output_figures *found_of(const tl_checker *k, const tl_plan_output *output)
 {
-    return output->driver.way != TL_DRIVER_NONE ? &output->driver.load : &output->series;
+    return tl_circuit_output(k->circuit, (int)(output - k->plan->outputs));
 }
 
 /* The rail that an output's load is fed from. */
@@ -26,7 +26,7 @@ static int feeds_load(const tl_checker *k, const tl_plan_output *output)
 
 double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply)
 {
-    const tl_output_figures *found = tl_circuit_output(k->circuit, (int)(output - k->plan->outputs));
+    const tl_output_figures *found = found_of(k, output);
     const bool driven = output->driver.way != TL_DRIVER_NONE,
                base = driven && k->plan->pins[output->pins[0]].limits.supply == supply;
     const int loads = output->pin_count == 0 ? 1 : output->pin_count;
@@ -36,7 +36,7 @@ double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output
 static void check_lamp(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_located *lamp = lamp_of(output);
-    const double left = tl_circuit_load_amperes(k->circuit, output).low * resistor_of(output)->value.high;
+    const double left = found_of(k, output)->series_volts;
     if (left > 0.1)
         return;
     tl_finding *f =
@@ -104,7 +104,7 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
                     tl_show(limit, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     const tl_located *series =
         output->driver.way == TL_DRIVER_NONE ? &output->series : &output->driver.series;
-    const double least = series->value.low * amperes / limit;
+    const double times = amperes / limit, least = series->value.low * times;
     char value[40];
     tl_finding_text(&f->fix, "series: at least %s; 'size lamp' and 'size driver' find it",
                     tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
@@ -130,13 +130,13 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(base * driver->gain, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
         char value[40];
-        const double most = (high - tl_base_on_most) * driver->gain / load;
+        const double most = found_of(k, output)->base_ohms;
         tl_finding_text(&f->fix, "series: at most %s, or an n-channel transistor: 'size driver'",
                         tl_show(most, TL_DIM_OHM, TL_ROUND_DOWN).text);
         if (tl_fix_ohms(k, most, -1, value) != NULL)
             tl_finding_change(f, TL_CHANGE_VALUE, driver->series.place, NULL, "%s", value);
     }
-    const double gate = tl_circuit_output(k->circuit, (int)(output - k->plan->outputs))->gate_least;
+    const double gate = found_of(k, output)->gate_least, across = found_of(k, output)->transistor_volts;
     if (driver->way == TL_DRIVER_N_CHANNEL && gate < 0.9 * high) {
         tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,
                                      "the gate of %s gets only a part of its pin's high level", output->name);
@@ -146,13 +146,11 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
         tl_finding_text(&f->fix, "a smaller gate resistor: series: 100 ohm .. 1k, or a larger pull: 100k");
     }
-    if (driver->way == TL_DRIVER_N_CHANNEL &&
-        driver->on_ohms * load > 0.1 * k->plan->supplies[driver->supply].volts.low) {
+    if (driver->way == TL_DRIVER_N_CHANNEL && across > 0.1 * k->plan->supplies[driver->supply].volts.low) {
         tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,
                                      "the transistor of %s keeps more than a tenth of the volts for itself",
                                      output->name);
-        tl_finding_text(&f->figure, "%s across it at %s",
-                        tl_show(driver->on_ohms * load, TL_DIM_VOLT, TL_ROUND_UP).text,
+        tl_finding_text(&f->figure, "%s across it at %s", tl_show(across, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
         tl_finding_text(&f->fix, "a transistor with a lower on-resistance at %s",
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);

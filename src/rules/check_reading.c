@@ -302,13 +302,12 @@ static void check_two_at_once(const tl_checker *k, int signal, const tl_interval
     const tl_signal_nodes *nodes = &k->circuit->signals[signal];
     const double per_volt = tl_circuit_path(k->circuit, signal)->reference_counts /
                             tl_net_param_nominal(k->circuit->net, nodes->reference);
-    const tl_figure figure = {.kind = TL_FIGURE_VOLTS, .of = nodes->pin, .less = tl_net_fixed(0)};
     for (int a = 1; a < states; a++) {
         for (int b = a + 1; b < states; b++) {
             tl_bounds volts;
-            bool *closed = tl_circuit_state(k->circuit, signal, a);
-            closed[nodes->buttons[b - 1]] = true;
-            if (tl_island_bounds(nodes->island, closed, figure, &volts) != TL_NET_SOLVED)
+            tl_ask ask = tl_ask_of(TL_ASK_VOLTS, signal, a, nodes->pin);
+            ask.closes[0] = nodes->buttons[b - 1];
+            if (tl_circuit_ask(k->circuit, &ask, &volts) != TL_NET_SOLVED)
                 continue;
             for (int third = 0; third < states; third++) {
                 if (third == a || third == b || volts.high * per_volt < codes[third].low ||

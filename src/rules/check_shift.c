@@ -1,4 +1,5 @@
 /* Rules for shifters, and for how fast a line can move. */
+#include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
 #include <stdio.h>
@@ -48,10 +49,8 @@ static void check_diode_driver(const tl_checker *k, int signal, const tl_stage *
     tl_bounds amperes;
     snprintf(path, sizeof path, "%.90s.%.60s.on", s->name, shifter->name);
     const int rail = tl_net_find_node(k->circuit->net, path);
-    const tl_figure figure = {.kind = TL_FIGURE_RAIL_AMPERES, .of = rail, .less = tl_net_fixed(0)};
-    if (isnan(s->source.drives) || rail == TL_NET_NONE ||
-        tl_island_bounds(k->circuit->signals[signal].island, tl_circuit_state(k->circuit, signal, 1), figure,
-                         &amperes) != TL_NET_SOLVED)
+    const tl_ask ask = tl_ask_of(TL_ASK_RAIL_AMPERES, signal, 1, rail);
+    if (isnan(s->source.drives) || tl_circuit_ask(k->circuit, &ask, &amperes) != TL_NET_SOLVED)
         return;
     const double most = fmax(fabs(amperes.low), fabs(amperes.high));
     if (most <= s->source.drives)
@@ -112,13 +111,32 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     return false;
 }
 
-/* What drives the base must be able to: its highest level, the lowest drop of a base. */
+/* What flows into the base while the source is high, and what the transistor then takes from its line. */
+static tl_bounds base_amperes(const tl_checker *k, int signal, const tl_stage *shifter, double *collector)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const int high = tl_source_closes_low(&s->source) ? 0 : 1;
+    const tl_bounds none = {.low = NAN, .nominal = NAN, .high = NAN};
+    char path[200];
+    tl_bounds base;
+    snprintf(path, sizeof path, "%.90s.%.60s.base", s->name, shifter->name);
+    const tl_ask into = tl_ask_of(TL_ASK_RAIL_AMPERES, signal, high, tl_net_find_node(k->circuit->net, path));
+    snprintf(path, sizeof path, "%.90s.%.60s.on", s->name, shifter->name);
+    const tl_ask from = tl_ask_of(TL_ASK_RAIL_AMPERES, signal, high, tl_net_find_node(k->circuit->net, path));
+    *collector = tl_circuit_most(k->circuit, &from);
+    if (tl_circuit_ask(k->circuit, &into, &base) != TL_NET_SOLVED)
+        return none;
+    return (tl_bounds){.low = -base.high, .nominal = -base.nominal, .high = -base.low};
+}
+
+/* What drives the base must be able to. */
 static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
 {
-    const double high = rail_high(k, s->source.supply),
-                 most = fmax(0, high - tl_base_on_least) / shifter->first.value.low;
-    if (s->source.kind != TL_SOURCE_LOGIC || isnan(s->source.drives) || most <= s->source.drives)
+    double collector;
+    const double most = base_amperes(k, (int)(s - k->plan->signals), shifter, &collector).high;
+    if (s->source.kind != TL_SOURCE_LOGIC || isnan(s->source.drives) || !(most > s->source.drives))
         return true;
+    const double times = most / s->source.drives;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
                      "what drives %s cannot hold its high level into the base of its shifter", s->name);
@@ -126,15 +144,13 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
     tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     tl_finding_text(&f->fix, "a larger base resistor: base: %s or more",
-                    tl_show((high - tl_base_on_least) / s->source.drives, TL_DIM_OHM, TL_ROUND_UP).text);
+                    tl_show(shifter->first.value.low * times, TL_DIM_OHM, TL_ROUND_UP).text);
     return false;
 }
 
-/* The base must get a twentieth of what the pull behind it brings, and nothing while the source is low. */
+/* The base must get a twentieth of what the transistor takes, and nothing while the source is low. */
 static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
 {
-    const int signal = (int)(s - k->plan->signals);
-    double collector = 0;
     if (source_low(k, s) > tl_base_off) {
         tl_finding *f = tl_check_add(
             k, TL_USUAL, "shifter-input", shifter->place,
@@ -146,16 +162,11 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
         tl_finding_text(&f->fix, "a buffer instead, or a source with a lower low");
         return false;
     }
-    for (const tl_plan_part *pull = NULL; (pull = tl_check_next(k, signal, TL_PART_PULL, pull)) != NULL;) {
-        if (pull->of > shifter && pull->up && !pull->own)
-            collector += rail_high(k, pull->rail) / pull->value->value.low;
-    }
-    const double high = s->source.kind == TL_SOURCE_LOGIC
-                            ? tl_level_volts(s->source.high, rail_low(k, s->source.supply))
-                            : rail_low(k, rail_of_side(k, s, shifter, false));
-    const double base = (high - tl_base_on_most) / shifter->first.value.high;
-    if (base * tl_forced_gain >= collector)
+    double collector;
+    const double base = base_amperes(k, (int)(s - k->plan->signals), shifter, &collector).low;
+    if (!(base * tl_forced_gain < collector))
         return true;
+    const double share = base * tl_forced_gain / collector;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, "shifter-weak", shifter->place,
                      "the transistor of %s gets too little base current to pull its line low", s->name);
@@ -163,9 +174,8 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
     tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
                     tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(collector / tl_forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, tl_forced_gain);
-    tl_finding_text(
-        &f->fix, "a smaller base resistor: base: %s",
-        tl_show((high - tl_base_on_most) * tl_forced_gain / collector, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "a smaller base resistor: base: %s",
+                    tl_show(shifter->first.value.high * share, TL_DIM_OHM, TL_ROUND_DOWN).text);
     return false;
 }
 

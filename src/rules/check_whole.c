@@ -2,8 +2,10 @@
  * Rules over the plan as a whole: pins taken twice, supply budgets, tolerances left out, the drawer.
  */
 #include "analysis/ask.h"
+#include "base/memory.h"
 #include "rules/check.h"
 #include <math.h>
+#include <stdlib.h>
 
 static bool is_select(const tl_pin_use *use)
 {
@@ -116,18 +118,18 @@ static bool is_first_of_island(const tl_checker *k, int signal)
 /* Of an island with several signals: all its contacts closed at once. */
 static double amperes_all_closed(const tl_checker *k, int first, int supply)
 {
-    const tl_signal_nodes *nodes = &k->circuit->signals[first];
-    const tl_figure figure = {
-        .kind = TL_FIGURE_RAIL_AMPERES, .of = k->circuit->supply_rail[supply], .less = tl_net_fixed(0)};
-    bool *closed = tl_circuit_state(k->circuit, first, 0);
+    tl_ask ask = tl_ask_of(TL_ASK_RAIL_AMPERES, first, 0, k->circuit->supply_rail[supply]);
+    bool *closed = tl_alloc((size_t)tl_net_contact_count(k->circuit->net), sizeof *closed);
     tl_bounds amperes;
     for (int i = first; i < k->plan->line_count; i++) {
         if (k->circuit->signals[i].contact != TL_NET_NONE && is_counted_with(k, i, first))
             closed[k->circuit->signals[i].contact] = true;
     }
     double *loads = tl_loads_aside(k->circuit); /* they are counted by themselves */
-    const bool solved = tl_island_bounds(nodes->island, closed, figure, &amperes) == TL_NET_SOLVED;
+    ask.also = closed;
+    const bool solved = tl_circuit_ask(k->circuit, &ask, &amperes) == TL_NET_SOLVED;
     tl_loads_back(k->circuit, loads);
+    free(closed);
     return solved ? amperes.high : 0;
 }
 

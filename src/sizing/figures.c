@@ -1,4 +1,8 @@
-/* One row a figure: a new one is a row here, its id, and what proves it in proposals/question_*.c. */
+/*
+ * One row a figure: a new one is a row here, its id, and what proves it in proposals/question_*.c.
+ * TL_ASK_NOTHING stands with what is no circuit's answer: ratios of two resistors alone, times that are
+ * chosen, thresholds and levels that a part's data or the requirement gives.
+ */
 #include "sizing/figures.h"
 
 static const tl_figure_row rows[TL_FIGURE_IDS] = {
@@ -8,12 +12,12 @@ static const tl_figure_row rows[TL_FIGURE_IDS] = {
     [TL_FIG_AT_20_MA] = {"at 20 mA", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
     [TL_FIG_AT_4_MA] = {"at 4 mA", TL_DIM_VOLT, TL_LOWEST, TL_ASK_VOLTS},
     [TL_FIG_AT_ONCE] = {"at once", TL_DIM_COUNT, TL_HIGHEST, TL_ASK_SETTLE},
-    [TL_FIG_AT_THE_DRIVER] = {"at the driver", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
+    [TL_FIG_AT_THE_DRIVER] = {"at the driver", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_NOTHING},
     [TL_FIG_AT_THE_MOST] = {"at the most", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
     [TL_FIG_AT_THE_PIN] = {"at the pin", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
     [TL_FIG_AT_THE_RECEIVER] = {"at the receiver", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
     [TL_FIG_BASE_CURRENT_LEAST] = {"base current, least", TL_DIM_AMPERE, TL_LOWEST, TL_ASK_AMPERES},
-    [TL_FIG_BASE_WHILE_OFF] = {"base, while off", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
+    [TL_FIG_BASE_WHILE_OFF] = {"base, while off", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_NOTHING},
     [TL_FIG_BIAS_AND_OFFSET_COST] = {"bias and offset cost", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
     [TL_FIG_BOTH_TOGETHER] = {"both together", TL_DIM_OHM, TL_HIGHEST, TL_ASK_NOTHING},
     [TL_FIG_CALIBRATED] = {"calibrated", TL_DIM_PERCENT, TL_TYPICAL, TL_ASK_NOTHING},
@@ -47,11 +51,12 @@ static const tl_figure_row rows[TL_FIGURE_IDS] = {
     [TL_FIG_FEED_POWER] = {"feed power", TL_DIM_WATT, TL_HIGHEST, TL_ASK_WATTS},
     [TL_FIG_FOLLOWS_A_STEP_IN] = {"follows a step in", TL_DIM_SECOND, TL_HIGHEST, TL_ASK_SETTLE},
     [TL_FIG_FOLLOWS_OF_THE_RANGE] = {"follows of the range", TL_DIM_PERCENT, TL_LOWEST, TL_ASK_NOTHING},
-    [TL_FIG_GATE_LEVEL_LEAST] = {"gate level, least", TL_DIM_VOLT, TL_LOWEST, TL_ASK_VOLTS},
-    [TL_FIG_GATE_OVER_SOURCE] = {"gate over source", TL_DIM_VOLT, TL_LOWEST, TL_ASK_VOLTS},
+    [TL_FIG_GATE_LEVEL_LEAST] = {"gate level, least", TL_DIM_VOLT, TL_LOWEST, TL_ASK_NOTHING},
+    [TL_FIG_GATE_OVER_SOURCE] = {"gate over source", TL_DIM_VOLT, TL_LOWEST, TL_ASK_NOTHING},
     [TL_FIG_HEAT_IN_SENSOR] = {"heat in sensor", TL_DIM_WATT, TL_HIGHEST, TL_ASK_WATTS},
     [TL_FIG_HIGH_MARGIN] = {"high margin", TL_DIM_VOLT, TL_LOWEST, TL_ASK_VOLTS},
     [TL_FIG_HIGH_MARGIN_BACK] = {"high margin back", TL_DIM_VOLT, TL_LOWEST, TL_ASK_VOLTS},
+    [TL_FIG_HIGH_MARGIN_BACK_OF_PART] = {"high margin back", TL_DIM_VOLT, TL_LOWEST, TL_ASK_NOTHING},
     [TL_FIG_IDLE_LEVEL] = {"idle level", TL_DIM_VOLT, TL_HIGHEST, TL_ASK_VOLTS},
     [TL_FIG_IDLE_LEVEL_LEAST] = {"idle level", TL_DIM_VOLT, TL_LOWEST, TL_ASK_VOLTS},
     [TL_FIG_INJECTED] = {"injected", TL_DIM_AMPERE, TL_HIGHEST, TL_ASK_RAIL_AMPERES},

@@ -158,6 +158,16 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
                     say(w->rail.high * w->track.high / (w->track.high + feed->low), TL_DIM_VOLT));
 }
 
+double tl_feed_at_least(double track, double rail, double limit)
+{
+    return track * (rail / limit - 1);
+}
+
+double tl_partner_for(double ohms, double share, bool above)
+{
+    return above ? ohms * (1 - share) / share : ohms * share / (1 - share);
+}
+
 void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->track) || !is_range(&w->rail) || w->track.low <= 0 || w->rail.low <= 0 ||
@@ -174,9 +184,9 @@ void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
     }
     const double track = w->track.high / w->tracks;
     result_note(answer, "%s wanted in the worst case: rail at %s, track at %s.",
-                say(track * (w->rail.high / w->limit - 1), TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
-                say(w->track.high, TL_DIM_OHM));
-    result_exact(answer, "smallest feed", track * (w->rail.high / w->limit - 1), TL_DIM_OHM);
+                say(tl_feed_at_least(track, w->rail.high, w->limit), TL_DIM_OHM),
+                say(w->rail.high, TL_DIM_VOLT), say(w->track.high, TL_DIM_OHM));
+    result_exact(answer, "smallest feed", tl_feed_at_least(track, w->rail.high, w->limit), TL_DIM_OHM);
     try_every_value(w, work_out_feed, answer);
     if (w->tracks > 1)
         result_note(answer, "If one of the tracks comes off, the others reach higher.");

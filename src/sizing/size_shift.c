@@ -104,7 +104,7 @@ static void try_direct(const shift_case *k)
     choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
     choice_figure(&c, TL_FIG_AT_THE_RECEIVER, w->from.high, k->limit);
     if (w->both_ways != 0) {
-        choice_figure(&c, TL_FIG_HIGH_MARGIN_BACK, w->to.low - 0.4 - k->vih_back, 0);
+        choice_figure(&c, TL_FIG_HIGH_MARGIN_BACK_OF_PART, w->to.low - 0.4 - k->vih_back, 0);
         choice_figure(&c, TL_FIG_AT_THE_DRIVER, w->to.high, k->limit_back);
     }
     settle(k, &c);

@@ -56,6 +56,8 @@ typedef struct tl_signal_nodes {
     tl_chain_end ends[TL_CHAIN_ENDS_MOST];
     int end_count;
     int lower_open;     /**< contact: the lower leg of its divider has come off */
+    int shorted;        /**< contact: the transmitter of its loop is shorted */
+    int lamp;           /**< contact: the lamp that the board hangs on its pin is there */
     int driven[2];      /**< contacts: the firmware drives its pin low, or high; where the plan says so */
     int driven_part[2]; /**< and the way that takes, without resistance */
     int reference;      /**< parameter: the volts that its full scale is */
@@ -127,13 +129,6 @@ int tl_circuit_supply_param(const tl_circuit *circuit, int supply);
 int tl_circuit_param(tl_circuit *circuit, const char *path);
 /** The node of a point by its path: `NAME.pin`, `NAME.source`, `NAME.STAGE`, a rail; or TL_NET_NONE. */
 int tl_circuit_point(tl_circuit *circuit, const char *path);
-/**
- * The volts of a node with every parameter and contact as given, and with a meter of so many ohms from it to
- * ground.
- * @return false where nothing defines them.
- */
-bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
-                        double *off, double *on);
 /** All contacts as they are for one signal in one of its states: its route closed, and its contact (state 1)
  * or one of its buttons (from 1). Good until the next call. */
 bool *tl_circuit_state(tl_circuit *circuit, int signal, int state);

@@ -15,6 +15,14 @@ extern "C" {
 /** Of an analog signal; kept with the circuit. */
 const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal);
 
+/**
+ * The volts of a node with every parameter and contact as given, and with a meter of so many ohms from it to
+ * ground.
+ * @return false where nothing defines them.
+ */
+bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
+                        double *off, double *on);
+
 /** Infinite where the truth may lie beyond. */
 typedef struct tl_interval {
     double low, high;

@@ -91,6 +91,7 @@ int tl_net_add_contact(tl_net *net, const char *name);
 /** Makes a contact a route: what lies behind it while it is open is of no concern to an island along other
  * routes. */
 void tl_net_set_route(tl_net *net, int contact);
+bool tl_net_is_route(const tl_net *net, int contact);
 
 /** When a part is there at all. */
 typedef enum tl_net_condition { TL_WHEN_ALWAYS, TL_WHEN_CLOSED, TL_WHEN_OPEN } tl_net_condition;
@@ -136,6 +137,9 @@ bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *
 int tl_net_lift_rail(tl_net *net, int node, int param);
 /** What is left of an island that too much hangs on, for the bounds of its volts; else itself. */
 tl_island *tl_island_narrow(tl_island *island);
+/** Whether a node, or a rail, is in it or touches it; a part. */
+bool tl_island_touches(const tl_island *island, int node);
+bool tl_island_has_part(const tl_island *island, int part);
 /** The smallest island that acts on its signal as this one does with all that is beside it nominal: at rest,
  * or in time as well. */
 tl_island *tl_island_view(tl_island *island, bool in_time);
@@ -256,6 +260,11 @@ tl_net_status tl_island_bounds_all(tl_island *island, const bool *closed, const 
 
 /** Voltages of capacitors and of the nodes around them, moving in time. */
 typedef struct tl_transient tl_transient;
+
+/** What of a sine that moves a parameter comes to a node: its volts per unit of the parameter, in size;
+ * index: of the node, in the island's order. hertz: above 0. */
+tl_net_status tl_island_response(tl_island *island, const tl_net_state *state, int param, int index,
+                                 double hertz, double *size);
 
 /**
  * Prepares exact steps in time for an island in one state. Its parameters and contacts are held over a step.

@@ -104,6 +104,10 @@ char *tl_leg_plan_text(const tl_leg *leg, const tl_stock *stock, char text[64]);
 /** Writes `47k` or `22k + 4k7` or `10k || 10k`. */
 char *tl_leg_write(const tl_leg *leg, const tl_stock *stock, tl_dimension dimension, char text[40]);
 
+/** How far two values are apart, as a ratio that is 0 where they are equal: 10 k and 20 k as 20 k and 40 k.
+ */
+double tl_times_apart(double one, double other);
+
 #ifdef __cplusplus
 }
 #endif

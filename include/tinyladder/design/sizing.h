@@ -80,6 +80,7 @@ typedef enum tl_figure_id {
     TL_FIG_HEAT_IN_SENSOR,
     TL_FIG_HIGH_MARGIN,
     TL_FIG_HIGH_MARGIN_BACK,
+    TL_FIG_HIGH_MARGIN_BACK_OF_PART,
     TL_FIG_IDLE_LEVEL,
     TL_FIG_IDLE_LEVEL_LEAST,
     TL_FIG_INJECTED,
@@ -317,6 +318,11 @@ typedef struct tl_feed_requirement {
 } tl_feed_requirement;
 tl_feed_requirement tl_feed_requirement_default(void);
 void tl_size_feed(const tl_feed_requirement *requirement, tl_size_result *answer);
+/** The smallest resistor above a track of so many ohms with which its top comes no higher than the limit. */
+double tl_feed_at_least(double track, double rail, double limit);
+/** The partner with which a resistance's tap stands at such a share of the rail; above: between rail and tap.
+ */
+double tl_partner_for(double ohms, double share, bool above);
 
 /** A source too weak for the pin: direct, with a capacitor, or behind a follower, with a divider behind that.
  */

@@ -71,6 +71,13 @@ double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_q
                          const tl_bus_pull *pulls, int count, double *amperes, double *volts,
                          double *allowed);
 
+/** Adds a resistor to a sum of conductances, each end for itself: siemens from ohms. */
+void tl_beside(tl_quantity *siemens, const tl_quantity *ohms);
+/** What all of them are together; NAN for none. */
+tl_quantity tl_ohms_of(const tl_quantity *siemens);
+/** The lag of one pole at a bandwidth in hertz: seconds; 0 for an infinite one. */
+double tl_lag_of(double bandwidth);
+
 #ifdef __cplusplus
 }
 #endif
