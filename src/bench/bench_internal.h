@@ -183,6 +183,7 @@ typedef struct {
  * that is closed while it does not. */
 typedef struct {
     int pin, supply, share, cut;
+    int part;             /* its output's resistance */
     bench_island *island; /* that its rail is in; NULL: in none that anybody can look at */
     int node;             /* of it */
 } bench_feed;

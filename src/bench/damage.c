@@ -10,29 +10,36 @@
 /* A pin that goes on suffering does not fill the memory: from then on its last event takes up the others. */
 enum { EVENTS_OF_A_PIN = 100 };
 
-/* Amperes through a conducting clamp, or against the pin's own output; 0 where neither. */
-static double forced_amperes(const tl_bench *bench, const bench_pin *p, int pin, double volts)
+/* Amperes through the pin's own conducting clamp, or against its output; 0 where neither. */
+static double forced_amperes(const tl_bench *bench, const bench_island *s, const bench_pin *p, int pin,
+                             double volts)
 {
     const tl_pin_contacts *own = &bench->circuit->pins[pin];
     const tl_signal_nodes *nodes = &bench->circuit->signals[p->signal];
-    if (nodes->clamp_high != TL_NET_NONE && bench->closed[nodes->clamp_high])
-        return (volts - p->highest) / nodes->clamp_ohms;
-    if (nodes->clamp_low != TL_NET_NONE && bench->closed[nodes->clamp_low])
-        return (volts - p->lowest) / nodes->clamp_ohms;
-    if (own->drive_low != TL_NET_NONE && bench->closed[own->drive_low])
-        return volts / own->low_ohms;
-    if (own->drive_high != TL_NET_NONE && bench->closed[own->drive_high])
-        return (volts - p->rail) / own->high_ohms;
+    const struct {
+        int contact, part;
+        double across;
+    } ways[] = {{nodes->clamp_high, nodes->clamp_part[1], volts - p->highest},
+                {nodes->clamp_low, nodes->clamp_part[0], volts - p->lowest},
+                {own->drive_low, own->drive_part[0], volts},
+                {own->drive_high, own->drive_part[1], volts - p->rail}};
+    for (size_t i = 0; i < sizeof ways / sizeof ways[0]; i++) {
+        if (ways[i].contact != TL_NET_NONE && bench->closed[ways[i].contact])
+            return ways[i].part != TL_NET_NONE
+                       ? tl_net_part_amperes(bench->net, ways[i].part, s->values, ways[i].across)
+                       : 0;
+    }
     return 0;
 }
 
 /* Volts outside the limits, unless the pin's clamps carry what that makes; or more amperes than its output
  * stands. */
-static bool is_too_much(const tl_bench *bench, const bench_pin *p, int pin, double volts, double *amperes)
+static bool is_too_much(const tl_bench *bench, const bench_island *s, const bench_pin *p, int pin,
+                        double volts, double *amperes)
 {
     const tl_pin_limits *limits = &bench->circuit->plan->pins[pin].limits;
     const bool outside = volts < p->lowest - 1e-9 || volts > p->highest + 1e-9;
-    *amperes = forced_amperes(bench, p, pin, volts);
+    *amperes = forced_amperes(bench, s, p, pin, volts);
     if (outside)
         return !(limits->injection > 0) || fabs(*amperes) > limits->injection;
     return limits->most_amperes > 0 && fabs(*amperes) > limits->most_amperes;
@@ -46,7 +53,7 @@ static bool signal_suffers(const tl_bench *bench, const bench_island *s, int sig
     const double volts = s->volts[p->node];
     *amperes = 0;
     return (p->drives || volts < p->lowest || volts > p->highest) && p->loose_ns == PIN_DEFINED &&
-           signal_is_routed(bench, signal) && is_too_much(bench, p, pin, volts, amperes);
+           signal_is_routed(bench, signal) && is_too_much(bench, s, p, pin, volts, amperes);
 }
 
 /* A pin that is a rail, and has no signal: what it gives. */
@@ -59,7 +66,7 @@ static bool feed_suffers(const tl_bench *bench, const bench_island *s, const ben
         s->values[bench->circuit->supply_param[bench->circuit->plan->pins[feed->pin].limits.supply]];
     *amperes = bench->closed[feed->cut]
                    ? 0
-                   : (s->volts[feed->node] - emf) / s->values[bench->circuit->shared_ohms[feed->supply]];
+                   : tl_net_part_amperes(bench->net, feed->part, s->values, s->volts[feed->node] - emf);
     return most > 0 && fabs(*amperes) > most;
 }
 

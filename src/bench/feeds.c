@@ -19,15 +19,18 @@ void feeds_wire(tl_bench *bench)
                                            false),
                   cut = tl_net_add_contact(bench->net, supply->name);
         tl_net_set_rail(bench->net, emf, (tl_net_value){1, of, 0, 1, share, 0, TL_NET_NONE});
+        int resistance = TL_NET_NONE;
         for (int part = 0; part < tl_net_part_count(bench->net); part++) {
             int a, b;
             tl_net_part_ends(bench->net, part, &a, &b);
-            if ((a == emf && b == node) || (a == node && b == emf))
-                tl_net_condition_part(bench->net, part, TL_WHEN_OPEN, cut);
+            if ((a != emf || b != node) && (a != node || b != emf))
+                continue;
+            tl_net_condition_part(bench->net, part, TL_WHEN_OPEN, cut);
+            resistance = part;
         }
         bench->feeds = tl_grow(bench->feeds, (size_t)bench->feed_count, sizeof *bench->feeds);
         bench->feeds[bench->feed_count++] =
-            (bench_feed){.pin = supply->pin, .supply = i, .share = share, .cut = cut};
+            (bench_feed){.pin = supply->pin, .supply = i, .share = share, .cut = cut, .part = resistance};
     }
 }
 

@@ -50,7 +50,7 @@ static double amperes_in(tl_bench *bench, const bench_load *load)
         island_advance(bench, s, bench->now_ns);
         const double from =
             a != TL_NET_NONE ? s->volts[a] : tl_net_rail_volts(bench->net, load->coil->a, s->values);
-        return (from - s->volts[b]) / (s->values[load->coil->param] * s->values[load->nodes->seldom]);
+        return tl_net_part_amperes(bench->net, load->coil->net, s->values, from - s->volts[b]);
     }
     return 0;
 }
@@ -66,7 +66,7 @@ static void break_down(tl_bench *bench, const bench_load *load, double amperes)
                                                               .at = seconds_of(bench->now_ns),
                                                               .volts = INFINITY,
                                                               .amperes = amperes,
-                                                              .joules = henries * amperes * amperes / 2,
+                                                              .joules = tl_coil_joules(henries, amperes),
                                                               .events = 1};
 }
 

@@ -305,6 +305,12 @@ const char *tl_net_part_name(const tl_net *net, int part)
     return net->parts[part].name;
 }
 
+double tl_net_part_amperes(const tl_net *net, int part, const double *values, double across)
+{
+    const net_part *p = &net->parts[part];
+    return p->is->amperes != NULL ? p->is->amperes(value_at(&p->value, values), across) : 0;
+}
+
 int tl_net_part_count(const tl_net *net)
 {
     return net->part_count;

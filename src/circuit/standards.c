@@ -64,6 +64,11 @@ tl_quantity tl_ohms_of(const tl_quantity *siemens)
                              : (tl_quantity){NAN, NAN, NAN, false};
 }
 
+double tl_coil_joules(double henries, double amperes)
+{
+    return henries * amperes * amperes / 2;
+}
+
 double tl_lag_of(double bandwidth)
 {
     return isfinite(bandwidth) ? 1 / (2 * 3.14159265358979324 * bandwidth) : 0;

@@ -26,6 +26,7 @@ typedef struct {
     int passed_count, tried;
     char *reason[REASONS_MOST];
     int reason_count, refused;
+    bool lost; /* a file could not be read again */
 } plan_sizing;
 
 /* --- one candidate --- */
@@ -97,7 +98,7 @@ static char *edited(const plan_sizing *z, const passed_choice *c, int *file, siz
     return text;
 }
 
-/* false where the plan's file has no place for the values. */
+/* false where the plan's file has no place for the values, or a file was lost. */
 static bool try_choice(plan_sizing *z, const passed_choice *values)
 {
     tl_trial trial;
@@ -110,6 +111,12 @@ static bool try_choice(plan_sizing *z, const passed_choice *values)
     tl_trial_begin(&trial, z->plan, z->report, file, text, size);
     free(text);
     z->tried++;
+    if (trial.lost != NULL) {
+        z->lost = true;
+        (void)print_unreadable(trial.report);
+        tl_trial_end(&trial);
+        return false;
+    }
     const tl_finding *worse = trial.plan != NULL ? tl_trial_worse(&trial, z->report, z->part->signal) : NULL;
     if (trial.plan == NULL || worse != NULL) {
         keep_reason(z, &c, worse);
@@ -254,12 +261,14 @@ int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, 
         if (!values_of(&z, candidates, &candidates->choices[i], &c))
             continue;
         if (!try_choice(&z, &c)) {
-            fprintf(stderr,
+            if (!z.lost)
+                fprintf(
+                    stderr,
                     "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n",
                     name, part->stage->name);
             for (int k = 0; k < z.reason_count; k++)
                 free(z.reason[k]);
-            return EXIT_FOUND;
+            return z.lost ? EXIT_UNREADABLE : EXIT_FOUND;
         }
     }
     (call->json ? print_json : print_text)(&z, name, candidates);

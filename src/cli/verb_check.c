@@ -75,8 +75,16 @@ static bool check_file(checked *c, const char *path)
     c->circuit = tl_circuit_new(c->plan);
     tl_plan_check(c->circuit, c->report);
     c->edits = must(calloc((size_t)tl_report_count(c->report) + 1, sizeof *c->edits));
-    tl_mend_findings(c->plan, c->report, c->edits);
-    return true;
+    tl_report *lost = tl_mend_findings(c->plan, c->report, c->edits);
+    if (lost == NULL)
+        return true;
+    for (int i = 0; i < tl_report_count(c->report); i++)
+        tl_edit_free(&c->edits[i]);
+    free(c->edits);
+    c->edits = NULL;
+    tl_report_free(c->report);
+    c->report = lost; /* it says what is wrong now */
+    return false;
 }
 
 static void close_checked(checked *c)

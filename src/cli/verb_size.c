@@ -318,10 +318,14 @@ static int answer(const size_call *call, const tl_facts *facts, const tl_stock *
                                           (int)call->top + SPARE_CANDIDATES);
     const tl_question question = {call->kind->name, &call->requirement, facts, call->drawer};
     tl_question_ask(&question, result, (int)call->top);
-    const int status = is_nonsense(call, result, facts) ? EXIT_USAGE
-                       : result->count > 0              ? EXIT_DONE
-                                                        : EXIT_FOUND;
-    if (status != EXIT_USAGE)
+    const bool unproved = result->status == TL_SIZE_UNPROVED;
+    if (unproved)
+        fprintf(stderr, "tinyladder: size %s: %s\n", call->kind->name, result->refusal);
+    const int status = unproved                           ? EXIT_UNREADABLE
+                       : is_nonsense(call, result, facts) ? EXIT_USAGE
+                       : result->count > 0                ? EXIT_DONE
+                                                          : EXIT_FOUND;
+    if (status != EXIT_USAGE && !unproved)
         (call->json ? size_print_json : size_print_text)(call, result);
     tl_size_result_free(result);
     return status;

@@ -145,7 +145,6 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
     const tl_net_value volts = tl_level_value(c, high ? limits->highest : limits->lowest, limits->supply);
     const bool counted_on = /* by the plan: `clamp: pin` */
         tl_parts_next(&c->parts, (int)(signal - c->plan->signals), TL_PART_PIN_CLAMP, NULL) != NULL;
-    nodes->clamp_ohms = counted_on ? counted_on_ohms : TL_CLAMP_OHMS;
     if (*contact != TL_NET_NONE || (!believed && !soldered))
         return; /* the plan's own clamp is there before the pin's */
     path_of(path, signal->name, "pin", high ? "clamp-high" : "clamp-low");
@@ -160,7 +159,8 @@ static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_l
         tl_net_set_view(c->net, TL_VIEW_BOTH);
     }
     if (soldered)
-        add_conducting_clamp(c, path, nodes->pin, *rail, *contact, volts, !high, nodes->clamp_ohms);
+        nodes->clamp_part[high] = add_conducting_clamp(c, path, nodes->pin, *rail, *contact, volts, !high,
+                                                       counted_on ? counted_on_ohms : TL_CLAMP_OHMS);
     if (believed && counted_on)
         add_chain_end(nodes, *contact, high);
 }

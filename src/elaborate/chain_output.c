@@ -263,9 +263,8 @@ static void add_lump(tl_circuit *c, const lump *l, int number)
     char path[TL_PATH_LONGEST], what[24];
     const char *owner = tl_net_node_name(c->net, is_soft(c, l->from) ? l->from : l->to);
     snprintf(what, sizeof what, number > 0 ? "loads-%d" : "loads", number + 1);
-    const double most = l->always ? 1 / l->siemens.low : loads_off_ohms;
-    const tl_quantity ohms = {1 / l->siemens.high, l->always ? 1 / l->siemens.nominal : loads_off_ohms, most,
-                              true};
+    const tl_quantity on = tl_ohms_of(&l->siemens);
+    const tl_quantity ohms = l->always ? on : (tl_quantity){on.low, loads_off_ohms, loads_off_ohms, true};
     const int param = add_param(c, path_of(path, owner, what, NULL), ohms, TL_DIM_OHM, false, TL_CAUSE_LOADS);
     c->has_loads = true;
     c->param[param].node = is_soft(c, l->from) ? l->from : l->to;

@@ -200,6 +200,7 @@ static void add_signal(tl_circuit *c, int index)
                                .clamp_low = TL_NET_NONE,
                                .high_rail = TL_NET_NONE,
                                .low_rail = TL_NET_NONE,
+                               .clamp_part = {TL_NET_NONE, TL_NET_NONE},
                                .lower_open = TL_NET_NONE,
                                .shorted = TL_NET_NONE,
                                .lamp = TL_NET_NONE,
@@ -252,7 +253,8 @@ tl_circuit *tl_circuit_new(const tl_plan *plan)
     c->parts = tl_plan_parts(plan);
     c->pins = tl_alloc((size_t)plan->pin_count, sizeof *c->pins);
     for (int i = 0; i < plan->pin_count; i++)
-        c->pins[i] = (tl_pin_contacts){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, 0, 0};
+        c->pins[i] =
+            (tl_pin_contacts){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, {TL_NET_NONE, TL_NET_NONE}};
     c->signals = tl_alloc((size_t)plan->line_count, sizeof *c->signals);
     c->first_node = tl_alloc((size_t)plan->line_count + 1, sizeof *c->first_node);
     c->first_param = tl_alloc((size_t)plan->line_count + 1, sizeof *c->first_param);

@@ -26,7 +26,7 @@ typedef struct tl_leak {
 /* What a pin can do to its node: contacts, or TL_NET_NONE. */
 typedef struct tl_pin_contacts {
     int drive_low, drive_high, pull_up, pull_down;
-    double low_ohms, high_ohms; /* of its output */
+    int drive_part[2]; /* of its output: towards ground, and towards its rail */
 } tl_pin_contacts;
 
 /* The pin's share of the reference as a function of the unknown, everything else at one corner:

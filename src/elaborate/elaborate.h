@@ -27,9 +27,9 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
 enum { TL_CLAMP_OHMS = 10, TL_CHANNEL_OHMS = 5, TL_DIODE_OHMS = 10 }; /* typical, of what conducts */
 void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below);
 static const double counted_on_ohms = 0.05; /* of a clamp whose volts the plan states or counts on */
-/* Switches itself on where the node is beyond the rail's volts. */
-void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
-                          tl_net_value volts, bool below, double ohms);
+/* Switches itself on where the node is beyond the rail's volts; answers the part. */
+int add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact, tl_net_value volts,
+                         bool below, double ohms);
 /* Notes a contact at which the chain goes no further. */
 void add_chain_end(tl_signal_nodes *nodes, int contact, bool high);
 int pull_contact(tl_circuit *c, int pin, bool up);

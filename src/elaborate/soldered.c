@@ -14,14 +14,15 @@ void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value 
     c->switches[c->switch_count++] = (tl_switch){contact, node, against, level, below, false};
 }
 
-void add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact,
-                          tl_net_value volts, bool below, double ohms)
+int add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact, tl_net_value volts,
+                         bool below, double ohms)
 {
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
-    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms)),
-                          TL_WHEN_CLOSED, contact);
+    const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms));
+    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
     add_switch(c, contact, node, TL_NET_GROUND, volts, below);
+    return part;
 }
 
 /* --- shifters --- */
@@ -224,7 +225,7 @@ void add_pin_driver(tl_circuit *c, int pin, int node, bool reads, int seldom)
             c->net, path, node, high ? c->supply_node[limits->supply] : TL_NET_GROUND,
             (tl_net_value){.factor = ohms, .first = seldom, .constant = 1, .second = TL_NET_NONE});
         tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
-        *(high ? &c->pins[pin].high_ohms : &c->pins[pin].low_ohms) = ohms;
+        c->pins[pin].drive_part[high] = part;
         *(high ? &c->pins[pin].drive_high : &c->pins[pin].drive_low) = contact;
         if (reads)
             add_own_pull(c, pin, node, high != 0);

@@ -134,3 +134,15 @@ double tl_response_quantity(const tl_response *c, double ohms)
         return table_quantity(c, ohms);
     }
 }
+
+/* A beta that is off tilts the curve around its own temperature: most at the farther end of the range. */
+void tl_response_spread(tl_response *curve, const tl_quantity *span)
+{
+    const double own = 1 / (curve->at + kelvin);
+    if (curve->law != TL_LAW_BETA)
+        return;
+    const double farthest = fmax(fabs(1 / (span->low + kelvin) - own), fabs(1 / (span->high + kelvin) - own));
+    const double by = exp(curve->beta_off * farthest);
+    curve->share_low /= by;
+    curve->share_high *= by;
+}

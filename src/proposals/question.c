@@ -388,8 +388,10 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
     tl_circuit *circuit = plan != NULL ? tl_circuit_new(plan) : NULL;
     if (circuit != NULL)
         tl_plan_check(circuit, report);
-    const tl_finding *finding = worst_finding(report);
-    if (finding != NULL) {
+    const tl_finding *finding = worst_finding(report), *lost = tl_finding_unread(report);
+    if (lost != NULL) {
+        result_refuse(result, TL_SIZE_UNPROVED, "%s", lost->cause);
+    } else if (finding != NULL) {
         refuse(result, choice, finding);
     } else {
         const asked_circuit a = {k->question, circuit, 0};
@@ -405,20 +407,32 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
 
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most)
 {
+    static const char *const no_circuit[] = {"ratio"}; /* two resistors alone ask nothing of one */
     const question_kind *kind = kind_of(question->kind);
-    if (kind == NULL && result->count > most) /* a ratio alone is no question to a circuit */
-        result->count = most;
-    if (kind == NULL || result->count == 0)
+    if (result->count == 0)
         return;
+    for (size_t i = 0; i < sizeof no_circuit / sizeof no_circuit[0]; i++) {
+        if (strcmp(question->kind, no_circuit[i]) != 0)
+            continue;
+        result->count = result->count > most ? most : result->count;
+        return;
+    }
+    if (kind == NULL) {
+        result->count = 0;
+        result_refuse(result, TL_SIZE_UNPROVED, "no circuit proves what '%s' finds", question->kind);
+        return;
+    }
     asking k = {kind, question, part_text(kind, question)};
     int kept = 0;
-    for (int i = 0; i < result->count && kept < most; i++) {
+    for (int i = 0; i < result->count && kept < most && result->status != TL_SIZE_UNPROVED; i++) {
         tl_choice choice = result->choices[i];
         if (ask_choice(&k, result, &choice))
             result->choices[kept++] = choice;
     }
     result->count = kept;
-    if (kept == 0)
+    if (result->status == TL_SIZE_UNPROVED)
+        result->count = 0;
+    else if (kept == 0)
         result_refuse(result, TL_SIZE_IMPOSSIBLE, "what fits by arithmetic breaks a rule of 'check'");
     free(k.part);
 }

@@ -298,6 +298,9 @@ static void measure_follower(const asked_circuit *a, tl_choice *c)
     const int out = node_of(a, "signal.follower");
     put_figure(c, TL_FIG_SOURCE_RESISTANCE, worst->source_ohms.high);
     put_figure(c, TL_FIG_AT_THE_PIN, worst->volts.high);
+    tl_ask settle = tl_ask_of(TL_ASK_SETTLE, a->signal, 0, TL_NET_NONE);
+    settle.at = ldexp(1, -(int)w->converter.bits - 1); /* half a count of the whole range */
+    put_figure(c, TL_FIG_FOLLOWS_A_STEP_IN, bounds_for(a, &settle).high);
     if (out == TL_NET_NONE)
         return;
     const tl_bounds input = bounds_of(a, 0, TL_ASK_VOLTS, nodes->source),

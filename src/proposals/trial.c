@@ -5,15 +5,26 @@
 #include "tinyladder/design/proposals.h"
 #include <string.h>
 
+const tl_finding *tl_finding_unread(const tl_report *report)
+{
+    for (int i = 0; i < tl_report_count(report); i++) {
+        if (strcmp(tl_report_finding(report, i)->slug, "unreadable-file") == 0)
+            return tl_report_finding(report, i);
+    }
+    return NULL;
+}
+
 void tl_trial_begin(tl_trial *trial, const tl_plan *plan, const tl_report *report, int file, const char *text,
                     size_t size)
 {
-    *trial = (tl_trial){.report = tl_report_new()};
+    *trial = (tl_trial){.report = tl_report_new(), .lost = NULL};
     tl_report_allow_outside(trial->report, tl_report_outside(report));
     tl_report_instead(trial->report, tl_report_file_path(report, file), text, size);
     trial->plan = tl_plan_load(plan->path, trial->report);
-    if (trial->plan == NULL)
+    if (trial->plan == NULL) {
+        trial->lost = tl_finding_unread(trial->report);
         return;
+    }
     trial->circuit = tl_circuit_new(trial->plan);
     tl_plan_check(trial->circuit, trial->report);
 }
@@ -23,7 +34,7 @@ void tl_trial_end(tl_trial *trial)
     tl_circuit_free(trial->circuit);
     tl_plan_free(trial->plan);
     tl_report_free(trial->report);
-    *trial = (tl_trial){NULL, NULL, NULL};
+    *trial = (tl_trial){NULL, NULL, NULL, NULL};
 }
 
 static bool is_like(const tl_finding *a, const tl_finding *b)

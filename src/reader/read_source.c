@@ -179,18 +179,6 @@ static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
            (!file || read_table(r, value, curve));
 }
 
-/* A beta that is off tilts the curve around its own temperature: most at the farther end of the range. */
-static void spread_beta(tl_response *curve, const tl_quantity *span)
-{
-    const double zero = 273.15, own = 1 / (curve->at + zero);
-    if (curve->law != TL_LAW_BETA)
-        return;
-    const double farthest = fmax(fabs(1 / (span->low + zero) - own), fabs(1 / (span->high + zero) - own));
-    const double by = exp(curve->beta_off * farthest);
-    curve->share_low /= by;
-    curve->share_high *= by;
-}
-
 /* The ohms over the range of the quantity, the sensor's own tolerance included. */
 static bool find_ohms(reader *r, const yaml_tree *node, tl_source *source)
 {
@@ -214,7 +202,7 @@ static bool find_ohms(reader *r, const yaml_tree *node, tl_source *source)
                      "that is below absolute zero");
         return false;
     }
-    spread_beta(curve, span);
+    tl_response_spread(curve, span);
     const double a = tl_response_ohms(curve, span->low), b = tl_response_ohms(curve, span->high);
     source->value.given = true;
     source->value.place = yaml_get(node, "resistance")->place;

@@ -342,7 +342,81 @@ static void stage_kinds_are_known_to_few(void)
     run_free(&r);
 }
 
+/*
+ * Formulas of a circuit stand where circuits are solved, in analysis, and where sizing searches; everybody
+ * else asks. Looked for by what their letters are called: I R, V / R, V / I, I I, R C, 1 / R, a side by side
+ * b, ln, exp and pi. Not among them: laws of sensors, and what is drawn at random, drifts or swings on the
+ * bench.
+ */
+static const char formulas[] =
+    "O='[A-Za-z_>.-]*(ohms|resistance|siemens)[A-Za-z_0-9>.-]*'; A='[A-Za-z_>.-]*amperes[A-Za-z_0-9>.-]*'; "
+    "V='[A-Za-z_>.-]*volts[A-Za-z_0-9>.-]*'; F='[A-Za-z_>.-]*farads[A-Za-z_0-9>.-]*'; "
+    "P=\"$O \\* $A|$A \\* $O|$O \\* $F|$F \\* $O|$O \\* $O|$A \\* $A|$V \\* $V|$V / $O|1 / $O|$V / $A|\"; "
+    "P=\"$P$O / \\($O|\\) / $O|[^a-z_0-9]log\\(|[^a-z_0-9]exp\\(|M_PI|3\\.1415|6\\.2831\"; "
+    "for f in $0; do sed 's/\"[^\"]*\"//g' \"$f\" | grep -vE '^ *(\\*|/\\*)' | grep -nE \"$P\" | sed "
+    "\"s|^|$f: |\"; "
+    "done";
+
+static int count_formulas(const char *among, bool show)
+{
+    run_result r = run_program((const char *const[]){"/bin/sh", "-c", formulas, among, NULL}, TL_SOURCE);
+    int lines = 0;
+    for (const char *at = r.out; *at != '\0'; at++)
+        lines += *at == '\n';
+    CU_ASSERT(r.status == 0);
+    if (show && lines > 0)
+        printf("\n%s", r.out);
+    run_free(&r);
+    return lines;
+}
+
+static void formulas_stand_where_circuits_are_solved(void)
+{
+    static const char *const elsewhere[] = {"base",  "core",      "model",    "reader", "elaborate", "scene",
+                                            "rules", "proposals", "firmware", "bench",  "listen",    "cli"};
+    static const char *const meant[] = {
+        "src/base/preferred.c", "src/model/sensor_law.c", "src/bench/events.c",
+        "src/bench/pins.c",     "src/bench/quiet.c",      "src/bench/random.h",
+        "src/bench/states.c",   "src/bench/stimuli.c",    "src/scene/read_waveform.c"};
+    run_result all = run_program((const char *const[]){"/bin/sh", "-c", "ls src/*/*.[ch]", NULL}, TL_SOURCE);
+    char *save = NULL, others[40000] = "", solving[8000] = "";
+    for (char *file = strtok_r(all.out, "\n", &save); file != NULL; file = strtok_r(NULL, "\n", &save)) {
+        bool asked = false;
+        for (size_t i = 0; i < ROWS(elsewhere); i++)
+            asked = asked || (strncmp(file + 4, elsewhere[i], strlen(elsewhere[i])) == 0 &&
+                              file[4 + strlen(elsewhere[i])] == '/');
+        for (size_t i = 0; i < ROWS(meant); i++)
+            asked = asked && strcmp(file, meant[i]) != 0;
+        char *to = asked ? others : solving;
+        if (strlen(to) + strlen(file) + 2 < (asked ? sizeof others : sizeof solving))
+            strcat(strcat(to, file), " ");
+    }
+    CU_ASSERT(count_formulas(solving, false) > 30); /* it does find them where they are */
+    CU_ASSERT(count_formulas(others, true) == 0);
+    run_free(&all);
+}
+
+/* Who wants to know something of a circuit asks tl_circuit_ask(), not its islands. */
+static void there_is_one_door_for_figures(void)
+{
+    run_result r =
+        run_program((const char *const[]){"grep", "-rnE", "tl_island_(bounds|figure|new)", "src/rules",
+                                          "src/proposals", "src/firmware", "src/listen", "src/cli",
+                                          "src/scene", "src/reader", "src/model", NULL},
+                    TL_SOURCE);
+    CU_ASSERT(r.status == 1 && r.out[0] == '\0');
+    if (r.out[0] != '\0')
+        printf("\n%s", r.out);
+    run_free(&r);
+    r = run_program((const char *const[]){"grep", "-rlE", "tl_island_(bounds|figure)", "src/analysis", NULL},
+                    TL_SOURCE);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "ask.c") != NULL);
+    run_free(&r);
+}
+
 CU_TestInfo house_tests[] = {
+    {"there is one door for figures", there_is_one_door_for_figures},
+    {"formulas stand where circuits are solved", formulas_stand_where_circuits_are_solved},
     {"stage kinds are known to few", stage_kinds_are_known_to_few},
     {"the shared library keeps its promises", the_shared_library_keeps_its_promises},
     {"includes point down", includes_point_down},

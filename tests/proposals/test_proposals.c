@@ -1,5 +1,6 @@
 /* Proposals: what is typed wins, what is proposed passes, what mends mends. Two verbs are asked the same
  * question. */
+#include "sizing/figures.h"
 #include "support.h"
 #include "tinyladder/design/proposals.h"
 #include <jansson.h>
@@ -364,7 +365,138 @@ static void mends_as_a_person_would(void)
     run_free(&m);
 }
 
+/* What no circuit answers: every row of that label says so. */
+static bool asks_nothing(const char *label)
+{
+    bool nothing = false;
+    for (int id = 0; id < TL_FIGURE_IDS; id++)
+        nothing = nothing || (strcmp(tl_figure_row_of(id)->label, label) == 0 &&
+                              tl_figure_row_of(id)->ask == TL_ASK_NOTHING);
+    return nothing;
+}
+
+/* Every kind of sizing that the command knows, with questions that bring each of its ways and figures. */
+static const struct {
+    const char *kind, *words;
+} every_kind[] = {
+    {"divider", "--from 10.5V..14.8V --limit 3.2V --current 500uA --meter 10Mohm"},
+    {"ratio", "--ratio 33/148 --sum 20k..200k"},
+    {"partner", "--sensor 8k..12k --rail '3.3V ±2 %' --at 10k --board " BOARD},
+    {"feed", "--track '10k ±20 %' --rail '5V ±5 %' --limit 3.234V"},
+    {"follower", "--from 0V..3.2V --source 250k --supply '5V ±5 %' --limit 3.5V --board " BOARD},
+    {"pull", "--rail '3.3V ±5 %' --to down --wetting 200uA --board " BOARD},
+    {"pull", "--rail '3.3V ±2 %' --leakage 1uA"},
+    {"guard", "--rail 3.366V --pin-current 12mA"},
+    {"guard", "--rail 3.366V --pin-current 12mA --pull 40k --leakage 50nA --capacitance 1n"},
+    {"lamp", "--supply '3.3V ±2 %' --forward 1.9V..2.2V --current 4mA"},
+    {"driver", "--supply 12V --load 800ohm..1k --coil 100mH --high 2.8V..3.4V --pin-current 8mA"},
+    {"loop", "--limit 3.2V --supply 24V"},
+    {"bus-pull", "--mode fast --rail 3.3V --capacitance 200pF"},
+    {"shift", "--from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz"},
+    {"shift", "--from '3.3V ±2 %' --to '5V ±5 %' --both-ways --open-drain --rate 100kHz"},
+    {"shift", "--from '1.8V ±5 %' --to '3.3V ±2 %' --may-invert --injection 1mA"},
+    {"mux", "--on 70ohm..200ohm --source 10k --board " BOARD},
+    {"ladder", "--buttons 5"},
+    {"filter", "--keep 20kHz --reject 500kHz --board demo/plover.board.yaml"},
+    {"reservoir", "--source 100k --rate 100Hz --board " BOARD},
+    {"injection", "--fault 0V..26V --rail '3.3V ±2 %' --limit 1mA"},
+    {"nearest", NULL}, /* values alone */
+    {"marking", NULL},
+};
+
+static void every_figure_has_its_proof(void)
+{
+    run_result help = run_command("size", "--help", NULL);
+    char *save = NULL;
+    for (char *line = strtok_r(help.out, "\n", &save); line != NULL; line = strtok_r(NULL, "\n", &save)) {
+        char kind[40];
+        bool known = strncmp(line, "  ", 2) != 0 || strncmp(line, "  or:", 5) == 0 ||
+                     sscanf(line + 2, "%39[a-z-]", kind) != 1;
+        for (size_t i = 0; i < ROWS(every_kind) && !known; i++)
+            known = strcmp(every_kind[i].kind, kind) == 0;
+        CHECK_ROW(line, known);
+    }
+    run_free(&help);
+    for (size_t i = 0; i < ROWS(every_kind); i++) {
+        char line[400];
+        size_t c, f;
+        json_t *choice, *figure;
+        snprintf(line, sizeof line, TL_BUILD "/tinyladder size %s %s --json", every_kind[i].kind,
+                 every_kind[i].words);
+        if (every_kind[i].words == NULL)
+            continue;
+        run_result r = run_program((const char *const[]){"/bin/sh", "-c", line, NULL}, TL_SOURCE);
+        json_t *o = json_loads(r.out, 0, NULL), *choices = json_object_get(o, "choices");
+        CHECK_ROW(line, r.status == 0 && json_array_size(choices) > 0);
+        json_array_foreach(choices, c, choice)
+        {
+            json_array_foreach(json_object_get(choice, "figures"), f, figure)
+            {
+                const char *name = json_string_value(json_object_get(figure, "name"));
+                CHECK_ROW(name, strcmp(json_string_value(json_object_get(figure, "by")), "circuit") == 0 ||
+                                    asks_nothing(name));
+            }
+        }
+        json_decref(o);
+        run_free(&r);
+    }
+}
+
+/* A sizing that no circuit is known for is refused, whatever it found. */
+static void a_sizing_without_a_proof_is_refused(void)
+{
+    static const tl_facts facts;
+    const tl_divider_requirement requirement = tl_divider_requirement_default();
+    tl_stock stock = tl_stock_series(TL_E12, 1e3, 1e6, 0.01);
+    tl_size_result *result = tl_size_result_new(&stock, 2);
+    const tl_question question = {"limiter", &requirement, &facts, NULL};
+    result->count = 1;
+    tl_question_ask(&question, result, 2);
+    CU_ASSERT(result->status == TL_SIZE_UNPROVED && result->count == 0 &&
+              strstr(result->refusal, "limiter") != NULL);
+    tl_size_result_free(result);
+    tl_stock_free(&stock);
+}
+
+/* A file that cannot be read again is no answer: neither that an edit mends, nor that it does not. */
+static void a_lost_file_is_no_answer(void)
+{
+    static const char text[] =
+        HEAD "drawer: mine.drawer.yaml\nsignals:\n  b: {source: {contact: ground}, pin: L20}\n";
+    static const char drawer[] =
+        "tinyladder: drawer 1\nresistors: [{preferred: E12, over: 100 ohm .. 1M, tolerance: 1 %}]\n";
+    const char *path = scratch_file("lost.plan.yaml", text, strlen(text));
+    char plan_path[300];
+    snprintf(plan_path, sizeof plan_path, "%s", path);
+    scratch_file("mine.drawer.yaml", drawer, strlen(drawer));
+    tl_report *report = tl_report_new();
+    tl_report_allow_outside(report, true);
+    tl_plan *plan = tl_plan_load(plan_path, report);
+    CU_ASSERT_FATAL(plan != NULL);
+    tl_circuit *circuit = tl_circuit_new(plan);
+    tl_plan_check(circuit, report);
+    CU_ASSERT(tl_report_count(report) > 0);
+    tl_edit *edits = calloc((size_t)tl_report_count(report) + 1, sizeof *edits);
+    for (int lost = 0; lost < 2; lost++) {
+        if (lost == 1)
+            CU_ASSERT(remove(scratch_path("mine.drawer.yaml")) == 0);
+        tl_report *found = tl_mend_findings(plan, report, edits);
+        CU_ASSERT((found != NULL) == (lost == 1));
+        CU_ASSERT(found == NULL || tl_finding_unread(found) != NULL);
+        tl_report_free(found);
+        for (int i = 0; i < tl_report_count(report); i++)
+            tl_edit_free(&edits[i]);
+    }
+    free(edits);
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
 CU_TestInfo proposal_tests[] = {
+    {"every figure has its proof", every_figure_has_its_proof},
+    {"a sizing without a proof is refused", a_sizing_without_a_proof_is_refused},
+    {"a lost file is no answer", a_lost_file_is_no_answer},
     {"what mends, mends", what_mends_mends},
     {"mends as a person would", mends_as_a_person_would},
     {"an option that is typed wins", an_option_that_is_typed_wins},

@@ -52,7 +52,7 @@ typedef struct tl_signal_nodes {
     bool passes_high, passes_low; /**< whether it could leave the pin's limits at all */
     int clamp_high, clamp_low;    /**< contacts: the pin's or the plan's clamp conducts; */
     int high_rail, low_rail;      /**< and what it conducts to */
-    double clamp_ohms;            /**< of the pin's own while it conducts */
+    int clamp_part[2];            /**< parts: the pin's own below and above, or TL_NET_NONE */
     tl_chain_end ends[TL_CHAIN_ENDS_MOST];
     int end_count;
     int lower_open;     /**< contact: the lower leg of its divider has come off */

@@ -123,6 +123,8 @@ int tl_net_open_fault(tl_net *net, int part);
 int tl_net_parts_at(const tl_net *net, tl_net_view view, int node, int *parts, int most);
 const char *tl_net_part_name(const tl_net *net, int part);
 bool tl_net_part_in(const tl_net *net, tl_net_view view, int part);
+/** Amperes from its a to its b, with so many volts across it and these values of the parameters. */
+double tl_net_part_amperes(const tl_net *net, int part, const double *values, double across);
 int tl_net_part_count(const tl_net *net);
 int tl_net_node_count(const tl_net *net);
 /** Which nodes a part joins. */

@@ -58,6 +58,8 @@ typedef struct tl_response {
 double tl_response_ohms(const tl_response *curve, double quantity);
 /** The other way round; beyond a table its ends. Infinite for ohms that no temperature gives. */
 double tl_response_quantity(const tl_response *curve, double ohms);
+/** Widens what the sensor's ohms may be by what its beta may be off, over a span of the quantity. */
+void tl_response_spread(tl_response *curve, const tl_quantity *span);
 
 /* --- signals --- */
 

@@ -90,11 +90,15 @@ void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
 
 /* --- trials: a plan as it would be --- */
 
+/** A finding that says that a file cannot be read, or NULL. */
+const tl_finding *tl_finding_unread(const tl_report *report);
+
 /** A plan read and checked anew, with one of its files changed. */
 typedef struct tl_trial {
     tl_report *report;
     tl_plan *plan;       /**< NULL where it would be none any more */
     tl_circuit *circuit; /**< likewise */
+    const tl_finding *lost; /**< of its report: a file that cannot be read this time; NULL. No answer then. */
 } tl_trial;
 
 /** @param report  Of the plan as it is: read and checked. @param file  Which of its files has other text. */
@@ -125,7 +129,8 @@ typedef struct tl_question {
 /**
  * Puts every choice into the smallest plan that holds the question, and asks its circuit and every rule. What
  * breaks a rule goes to the rejected, with the finding; of the others each figure becomes the circuit's own
- * worst case, by the same functions as `check` asks it. At most so many are kept, in their order.
+ * worst case, by the same functions as `check` asks it (tl_size_figure.proved). At most so many are kept, in their
+ * order. TL_SIZE_UNPROVED where nothing proves this kind of sizing, or a file of the question cannot be read.
  */
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most);
 
@@ -141,8 +146,10 @@ bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_find
  * The same for every finding of a report: tried all together first, and one by one where that does not mend
  * all.
  * @param[out] edits  One for each finding, text NULL where there is none such; each to be freed.
+ * @return NULL; or, where a file of the plan cannot be read this time, the report that says so, the caller's to
+ * free: whether an edit mends is not known then.
  */
-void tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits);
+tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits);
 
 #ifdef __cplusplus
 }

@@ -193,7 +193,8 @@ typedef struct tl_size_exact {
 typedef enum tl_size_status {
     TL_SIZE_DONE,
     TL_SIZE_NONSENSE,  /**< the requirement contradicts itself or its stated ranges: see refusal */
-    TL_SIZE_IMPOSSIBLE /**< sensible, but nothing on offer can do it: see refusal and the rejected */
+    TL_SIZE_IMPOSSIBLE, /**< sensible, but nothing on offer can do it: see refusal and the rejected */
+    TL_SIZE_UNPROVED    /**< the circuit could not be asked: see refusal */
 } tl_size_status;
 
 typedef struct tl_size_result {

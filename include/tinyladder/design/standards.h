@@ -75,6 +75,8 @@ double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_q
 void tl_beside(tl_quantity *siemens, const tl_quantity *ohms);
 /** What all of them are together; NAN for none. */
 tl_quantity tl_ohms_of(const tl_quantity *siemens);
+/** What a coil holds that carries so much. */
+double tl_coil_joules(double henries, double amperes);
 /** The lag of one pole at a bandwidth in hertz: seconds; 0 for an infinite one. */
 double tl_lag_of(double bandwidth);
 
