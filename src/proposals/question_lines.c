@@ -128,7 +128,6 @@ static void write_mux(const asked_text *t)
 {
     const tl_mux_requirement *w = t->question->requirement;
     const double dwell = figure_in(t->choice, TL_FIG_DWELL);
-    const bool twice = strstr(t->choice->way, "throw-away") != NULL;
     const double used = or_else(w->used, fmax(w->inputs, w->source_ohms.count));
     double worst = 0, reach = w->inputs;
     int levels = 1, line = 0;
@@ -153,8 +152,8 @@ static void write_mux(const asked_text *t)
         fprintf(t->to, ", resistance: %s", written(worst, "ohm"));
     fprintf(t->to, "}\n    pin: mux-%d.0\n    acquisition: %s\n", levels,
             written(figure_in(t->choice, TL_FIG_ACQUISITION), "s"));
-    if (twice)
-        fprintf(t->to, "sweeps: {sweep: {signals: [signal], discard: 1}}\n");
+    if (t->choice->conversions > 1)
+        fprintf(t->to, "sweeps: {sweep: {signals: [signal], discard: %d}}\n", t->choice->conversions - 1);
 }
 
 /* Volts that everything but the source moves the pin by, away from what the source gives. */

@@ -247,7 +247,7 @@ static void add_pace(const mux_set *s, const char *name, const mux_pace *p, doub
     const tl_mux_requirement *w = s->w;
     const double codes = ldexp(1, (int)w->converter.bits), leakage = leakage_cost(s);
     const double acquisition = p->acquisition[s->worst];
-    tl_choice c = {.way = name, .score = score};
+    tl_choice c = {.way = name, .score = score, .conversions = p->acquisitions};
     choice_figure(&c, TL_FIG_DWELL, p->dwell, NAN);
     choice_figure(&c, TL_FIG_ACQUISITION, acquisition, w->converter.acquisition);
     if (isfinite(acquisition))

@@ -173,6 +173,7 @@ typedef struct tl_choice {
     double score;              /**< the larger the better */
     char plan[TL_CHOICE_TEXT]; /**< the plan lines to paste; empty where the language has none */
     char note[TL_CHOICE_TEXT]; /**< a remark; may be empty */
+    int conversions;           /**< of one read, where a multiplexer is sized; else 0 */
     bool beyond;               /**< no plan can hold it: its figures are what it is asked for */
 } tl_choice;
 
