@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all amalgam demo check golden recipes keys abi rooms examples check-long check-sanitize check-threads check-targets mutants perf shots format install clean help
+.PHONY: all amalgam demo check golden recipes keys abi rooms examples check-long check-sanitize check-threads check-memory check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -13,11 +13,15 @@ all: $(BUILD)/.setup-build
 demo: all
 	@$(BUILD)/tinyladder demo
 
-## check: build, then run every test
+## check: build, then run every test, suites side by side (SUITES='net bench' runs some, one after the other)
 check: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
+ifdef SUITES
 	@$(BUILD)/tests/tinyladder-tests $(SUITES)
+else
+	@ctest --test-dir $(BUILD) -j $(JOBS) --output-on-failure
+endif
 
 ## golden: take over what every verb says now on the demo data; the difference shows what changed
 golden: all
@@ -53,22 +57,25 @@ check-long: $(BUILD)/.setup-check
 	@cmake --build $(BUILD) -j $(JOBS)
 	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way"
 
-## check-sanitize: every test again under address and undefined-behaviour checks, with gcc and with clang side by side
+SANITIZED = -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_WERROR=ON -DTINYLADDER_TESTS=ON
+
+## check-sanitize: under address and undefined-behaviour checks every test with gcc, and those of core, circuit and bench with clang
 check-sanitize: $(BUILD)/.setup-sanitize
-	@for compiler in gcc clang; do \
-	  cmake -S . -B $(BUILD)-$$compiler -DCMAKE_C_COMPILER=$$compiler -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" \
-	    -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=address,undefined -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log \
-	    || { cat $(BUILD)/configure.log; exit 1; }; \
-	  cmake --build $(BUILD)-$$compiler -j $(JOBS) || exit 1; done
-	@$(BUILD)-gcc/tests/tinyladder-tests >$(BUILD)-gcc/tests.log 2>&1 & other=$$!; failed=0; \
-	  echo "--- clang, address and undefined"; $(BUILD)-clang/tests/tinyladder-tests || failed=1; \
-	  wait $$other || failed=1; echo "--- gcc, address and undefined"; cat $(BUILD)-gcc/tests.log; exit $$failed
+	@cmake -S . -B $(BUILD)-clang -DCMAKE_C_COMPILER=clang $(SANITIZED) -DTINYLADDER_SANITIZE=address,undefined >$(BUILD)/configure.log \
+	  || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD)-clang -j $(JOBS) --target tinyladder-near-tests && $(BUILD)-clang/tests/tinyladder-near-tests
+	@cmake -S . -B $(BUILD)-gcc -DCMAKE_C_COMPILER=gcc $(SANITIZED) -DTINYLADDER_SANITIZE=address,undefined >$(BUILD)/configure.log \
+	  || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD)-gcc -j $(JOBS) && ctest --test-dir $(BUILD)-gcc -j $(JOBS) --output-on-failure
 
 ## check-threads: two circuits in two threads under the thread sanitizer
 check-threads: $(BUILD)/.setup-sanitize
-	@cmake -S . -B $(BUILD)-threads -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_WERROR=ON -DTINYLADDER_SANITIZE=thread \
-	  -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
-	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-tests && $(BUILD)-threads/tests/tinyladder-tests threads
+	@cmake -S . -B $(BUILD)-threads $(SANITIZED) -DTINYLADDER_SANITIZE=thread >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-near-tests && $(BUILD)-threads/tests/tinyladder-near-tests threads
+
+## check-memory: a few verbs under valgrind, which sees what is read before it is written
+check-memory: all $(BUILD)/.setup-memory
+	@scripts/check-memory.sh $(BUILD)
 
 ## mutants: break lines one after the other, in a copy; a test must notice each (a quarter of an hour)
 mutants: $(BUILD)/.setup-check

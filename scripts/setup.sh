@@ -1,5 +1,5 @@
 #!/bin/sh
-# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize targets perf shots rooms amalgam.
+# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize memory targets perf shots rooms amalgam.
 set -eu
 
 base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox"
@@ -7,13 +7,14 @@ case "${1:-}" in
 build) packages="$base" ;;
 check) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml" ;;
 sanitize) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
+memory) packages="$base valgrind" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-system-arm qemu-system-misc sdcc sdcc-ucsim" ;;
 perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf" ;;
 rooms) packages="graphviz" ;;
 amalgam) packages="python3" ;;
 shots) packages="$base gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
 *)
-    echo "setup.sh: which goal? build check sanitize targets perf shots rooms amalgam" >&2
+    echo "setup.sh: which goal? build check sanitize memory targets perf shots rooms amalgam" >&2
     exit 2
     ;;
 esac

@@ -3,9 +3,9 @@
 #include <CUnit/Basic.h>
 #include <stdio.h>
 #include <string.h>
-#include <sys/stat.h>
 
 static CU_SuiteInfo suites[] = {
+    /* Core, circuit, bench and what they stand on: quick, and without the command. */
     {"contract", NULL, NULL, NULL, NULL, contract_tests},
     {"scale", NULL, NULL, NULL, NULL, scale_tests},
     {"filter", NULL, NULL, NULL, NULL, filter_tests},
@@ -20,12 +20,21 @@ static CU_SuiteInfo suites[] = {
     {"input", NULL, NULL, NULL, NULL, input_tests},
     {"share", NULL, NULL, NULL, NULL, share_tests},
     {"button", NULL, NULL, NULL, NULL, button_tests},
+    {"lean", NULL, NULL, NULL, NULL, lean_tests},
+    {"turning", NULL, NULL, NULL, NULL, turning_tests},
     {"net", NULL, NULL, NULL, NULL, net_tests},
     {"transient", NULL, NULL, NULL, NULL, transient_tests},
     {"one-way parts", NULL, NULL, NULL, NULL, one_way_part_tests},
     {"quantity", NULL, NULL, NULL, NULL, quantity_tests},
     {"preferred", NULL, NULL, NULL, NULL, preferred_tests},
     {"parts", NULL, NULL, NULL, NULL, part_tests},
+    {"bench", NULL, NULL, NULL, NULL, bench_tests},
+    {"hand", NULL, NULL, NULL, NULL, hand_tests},
+    {"physics", NULL, NULL, NULL, NULL, physics_tests},
+    {"supplies", NULL, NULL, NULL, NULL, supply_tests},
+    {"loads", NULL, NULL, NULL, NULL, load_tests},
+    {"threads", NULL, NULL, NULL, NULL, thread_tests},
+#ifndef TL_NEAR
     {"divider", NULL, NULL, NULL, NULL, divider_tests},
     {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
     {"points of sizings", NULL, NULL, NULL, NULL, point_tests},
@@ -44,25 +53,18 @@ static CU_SuiteInfo suites[] = {
     {"interval", NULL, NULL, NULL, NULL, interval_tests},
     {"segments", NULL, NULL, NULL, NULL, segment_tests},
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
-    {"bench", NULL, NULL, NULL, NULL, bench_tests},
-    {"hand", NULL, NULL, NULL, NULL, hand_tests},
     {"others", NULL, NULL, NULL, NULL, others_tests},
     {"instants", NULL, NULL, NULL, NULL, instant_tests},
-    {"physics", NULL, NULL, NULL, NULL, physics_tests},
-    {"supplies", NULL, NULL, NULL, NULL, supply_tests},
     {"top bits", NULL, NULL, NULL, NULL, top_tests},
-    {"loads", NULL, NULL, NULL, NULL, load_tests},
     {"registers", NULL, NULL, NULL, NULL, register_tests},
     {"header", NULL, NULL, NULL, NULL, header_tests},
     {"install", NULL, NULL, NULL, NULL, install_tests},
-    {"lean", NULL, NULL, NULL, NULL, lean_tests},
     {"conformance", NULL, NULL, NULL, NULL, conformance_tests},
     {"linux", NULL, NULL, NULL, NULL, linux_tests},
     {"displays", NULL, NULL, NULL, NULL, display_tests},
     {"counts from a board", NULL, NULL, NULL, NULL, counts_tests},
     {"wiring", NULL, NULL, NULL, NULL, wiring_tests},
     {"why", NULL, NULL, NULL, NULL, why_tests},
-    {"turning", NULL, NULL, NULL, NULL, turning_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"json", NULL, NULL, NULL, NULL, json_tests},
@@ -78,7 +80,6 @@ static CU_SuiteInfo suites[] = {
     {"limits", NULL, NULL, NULL, NULL, limit_tests},
     {"potentiometers", NULL, NULL, NULL, NULL, potentiometer_tests},
     {"proposed", NULL, NULL, NULL, NULL, proposed_tests},
-    {"threads", NULL, NULL, NULL, NULL, thread_tests},
     {"house", NULL, NULL, NULL, NULL, house_tests},
     {"golden", NULL, NULL, NULL, NULL, golden_tests},
     {"mishaps", NULL, NULL, NULL, NULL, mishap_tests},
@@ -88,12 +89,12 @@ static CU_SuiteInfo suites[] = {
     {"publish", NULL, NULL, NULL, NULL, publish_tests},
     {"setup", NULL, NULL, NULL, NULL, setup_tests},
     {"examples", NULL, NULL, NULL, NULL, example_tests},
+#endif
     CU_SUITE_INFO_NULL,
 };
 
 int main(int argc, char **argv)
 {
-    mkdir(TL_BUILD "/tests/scratch", 0777);
     if (CU_initialize_registry() != CUE_SUCCESS || CU_register_suites(suites) != CUE_SUCCESS) {
         fprintf(stderr, "the suites could not be set up: %s\n", CU_get_error_msg());
         return 2;

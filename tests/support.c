@@ -94,18 +94,18 @@ run_result run_command(const char *first, ...)
     return run_program(words, TL_SOURCE);
 }
 
-const char *scratch_path(const char *name)
+const char *scratch_path_in(const char *folder, const char *name)
 {
     static char paths[4][512];
     static int next;
     char *path = paths[next++ % 4];
-    snprintf(path, sizeof paths[0], TL_BUILD "/tests/scratch/%s", name);
+    snprintf(path, sizeof paths[0], "%s/%s", folder, name);
     return path;
 }
 
-const char *scratch_file(const char *name, const void *text, size_t size)
+const char *scratch_file_in(const char *folder, const char *name, const void *text, size_t size)
 {
-    const char *path = scratch_path(name);
+    const char *path = scratch_path_in(folder, name);
     FILE *stream = fopen(path, "wb");
     if (stream == NULL || fwrite(text, 1, size, stream) != size)
         CU_FAIL("a scratch file could not be written");

@@ -45,10 +45,12 @@ void run_free(run_result *result);
 /* The command with up to 23 words, in the project's folder. */
 run_result run_command(const char *first, ...);
 
-/* A text file in the scratch folder, which is emptied by main(); returns its path in a static buffer of four.
- */
-const char *scratch_file(const char *name, const void *text, size_t size);
-const char *scratch_path(const char *name);
+/* A text file in the scratch folder; returns its path in a static buffer of four. Each test file has a folder
+ * of its own (TL_SCRATCH), so that suites can run side by side. */
+const char *scratch_file_in(const char *folder, const char *name, const void *text, size_t size);
+const char *scratch_path_in(const char *folder, const char *name);
+#define scratch_file(name, text, size) scratch_file_in(TL_SCRATCH, name, text, size)
+#define scratch_path(name) scratch_path_in(TL_SCRATCH, name)
 /* What stands in a file, at most 1 MiB; to be freed. */
 char *text_of(const char *path);
 

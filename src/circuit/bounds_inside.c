@@ -109,7 +109,7 @@ static tl_net_status close_in(search *s, int depth, int figure, double sign, dou
     const net_param *span = &s->island->net->params[s->searched[depth]];
     double x[SCAN + 1], y[SCAN + 1];
     const int scan = s->concave ? 2 : SCAN;
-    int best = 1;
+    int best = 0;
     for (int i = 0; i <= scan; i++) {
         reach found;
         x[i] = span->low + i * (span->high - span->low) / scan;

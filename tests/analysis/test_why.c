@@ -13,7 +13,7 @@ static tl_circuit *circuit_of(const char *signals, tl_plan **plan)
              signals);
     scratch_file("why.plan.yaml", text, strlen(text));
     tl_report *report = tl_report_new();
-    *plan = tl_plan_load(TL_BUILD "/tests/scratch/why.plan.yaml", report);
+    *plan = tl_plan_load(TL_SCRATCH "/why.plan.yaml", report);
     tl_report_free(report);
     return *plan != NULL ? tl_circuit_new(*plan) : NULL;
 }
@@ -146,7 +146,7 @@ static void is_told_by_the_command(void)
     run_free(&r);
     static const char scene[] = "tinyladder: scene 1\nlength: 1 s\nvalues: {twilight: [0 s: 0 ohm]}\n";
     scratch_file("dark.scene.yaml", scene, strlen(scene));
-    r = run_command("read", plan, "twilight", "--scene", TL_BUILD "/tests/scratch/dark.scene.yaml", NULL);
+    r = run_command("read", plan, "twilight", "--scene", TL_SCRATCH "/dark.scene.yaml", NULL);
     CU_ASSERT(r.status == 0 &&
               (strstr(r.out, "clipped") != NULL) ==
                   (strstr(r.out, "twilight: at an end of the converter; --why tells") != NULL));

@@ -125,8 +125,8 @@ static void a_followers_gain_counts(void)
     }
 }
 
-/* Currents of up to 1 mA into 1 kohm: more than corners can be tried of, and each moves the node by a volt. All
- * push one way, so twenty of them still have an exact bound; of forty some are not tried. */
+/* Currents of up to 1 mA into 1 kohm: more than corners can be tried of, and each moves the node by a volt.
+ * All push one way, so twenty of them still have an exact bound; of forty some are not tried. */
 static void currents_that_are_not_tried_count_in_volts(void)
 {
     for (int currents = 20; currents <= 40; currents += 20) {

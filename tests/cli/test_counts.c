@@ -6,7 +6,7 @@
 
 #define PLAN "demo/fernhill.plan.yaml"
 #define TINYLADDER TL_BUILD "/tinyladder"
-#define FILE_OF TL_BUILD "/tests/scratch/counts.txt"
+#define FILE_OF TL_SCRATCH "/counts.txt"
 
 static run_result shell(const char *script)
 {
@@ -141,7 +141,7 @@ static void closings_are_those_of_lines_that_count(void)
 /* The sender's end stays open all the while. */
 static void are_recorded_as_they_come(void)
 {
-#define RECORD TL_BUILD "/tests/scratch/counts.csv"
+#define RECORD TL_SCRATCH "/counts.csv"
     run_result r = shell(
         "rm -f " RECORD " " FILE_OF "; mkfifo " FILE_OF "; timeout 15 " TINYLADDER " record " PLAN
         " twilight --counts - -o " RECORD " --stop-when stop-button=closed <" FILE_OF " & exec 3>" FILE_OF
@@ -231,7 +231,7 @@ static void trim_takes_them_beside_a_meter(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         char script[1200];
         snprintf(script, sizeof script,
-                 "cd " TL_BUILD "/tests/scratch; rm -f board low; mkfifo board; "
+                 "cd " TL_SCRATCH "; rm -f board low; mkfifo board; "
                  "(n=0; while [ $n -lt 3000 ]; do n=$((n + 1)); [ -e low ] && c=2400 || c=2769; "
                  "echo \"house-battery $c twilight 7\"; sleep 0.01; done >board 2>/dev/null) & "
                  "(%s) | " TL_BUILD "/tinyladder trim " TL_SOURCE
@@ -246,7 +246,7 @@ static void trim_takes_them_beside_a_meter(void)
     }
     /* A board that never pauses does not keep the meter from being typed. */
     run_result r =
-        shell("cd " TL_BUILD "/tests/scratch; rm -f board; mkfifo board; (yes 'house-battery 2769' >board "
+        shell("cd " TL_SCRATCH "; rm -f board; mkfifo board; (yes 'house-battery 2769' >board "
               "2>/dev/null) & (sleep 0.5; echo 12.71V; sleep 0.5; echo) | timeout 30 " TL_BUILD
               "/tinyladder trim " TL_SOURCE "/demo/fernhill.plan.yaml house-battery --counts board");
     CU_ASSERT(strstr(r.err, "12.71V: 2769 counts, the mean of 16") != NULL &&

@@ -4,7 +4,7 @@
 #include <stdio.h>
 #include <string.h>
 
-#define OUTSIDE TL_BUILD "/tests/scratch/outside"
+#define OUTSIDE TL_SCRATCH "/outside"
 #define PREFIX OUTSIDE "/prefix"
 
 static run_result sh(const char *script)
@@ -115,12 +115,11 @@ static void are_built_against_what_is_installed(void)
 static void the_core_stands_alone(void)
 {
     check_script("core only",
-                 "rm -rf " TL_BUILD "/tests/scratch/alone; cmake -S . -B " TL_BUILD
-                 "/tests/scratch/alone -DTINYLADDER_CORE_ONLY=ON -DCMAKE_SYSTEM_NAME=Generic | grep -c -i "
-                 "'pkg-config\\|lapack\\|fyaml' || true; cmake --build " TL_BUILD
-                 "/tests/scratch/alone | tail -1; cmake --install " TL_BUILD
-                 "/tests/scratch/alone --prefix " TL_BUILD "/tests/scratch/alone/p >/dev/null; find " TL_BUILD
-                 "/tests/scratch/alone/p -name '*bench*' | wc -l",
+                 "rm -rf " TL_SCRATCH "/alone; cmake -S . -B " TL_SCRATCH
+                 "/alone -DTINYLADDER_CORE_ONLY=ON -DCMAKE_SYSTEM_NAME=Generic | grep -c -i "
+                 "'pkg-config\\|lapack\\|fyaml' || true; cmake --build " TL_SCRATCH
+                 "/alone | tail -1; cmake --install " TL_SCRATCH "/alone --prefix " TL_SCRATCH
+                 "/alone/p >/dev/null; find " TL_SCRATCH "/alone/p -name '*bench*' | wc -l",
                  "0\n[100%] Built target tinyladder\n0\n");
 }
 
@@ -145,16 +144,14 @@ static const char firmware[] =
 static void one_file_is_enough(void)
 {
     check_script("amalgam",
-                 "rm -rf " TL_BUILD "/tests/scratch/one; mkdir -p " TL_BUILD
-                 "/tests/scratch/one; scripts/amalgam.py " TL_BUILD "/tests/scratch/one; " TL_BUILD
-                 "/tinyladder header demo/fernhill.plan.yaml -o " TL_BUILD
-                 "/tests/scratch/one/fernhill_plan.h >/dev/null; "
-                 "ls " TL_BUILD "/tests/scratch/one | wc -l",
+                 "rm -rf " TL_SCRATCH "/one; mkdir -p " TL_SCRATCH "/one; scripts/amalgam.py " TL_SCRATCH
+                 "/one; " TL_BUILD "/tinyladder header demo/fernhill.plan.yaml -o " TL_SCRATCH
+                 "/one/fernhill_plan.h >/dev/null; "
+                 "ls " TL_SCRATCH "/one | wc -l",
                  "3");
     scratch_file("one/firmware.c", firmware, strlen(firmware));
     check_script("firmware of it",
-                 "cd " TL_BUILD
-                 "/tests/scratch/one; cc -std=c11 -Wall -Wextra -Wconversion -Wshadow -Wpedantic -Werror "
+                 "cd " TL_SCRATCH "/one; cc -std=c11 -Wall -Wextra -Wconversion -Wshadow -Wpedantic -Werror "
                  "firmware.c tinyladder.c -o firmware && ./firmware",
                  " 12.70 V, 91 %");
 }

@@ -21,7 +21,7 @@ static run_result shell(const char *line)
     char whole[3000];
     snprintf(whole, sizeof whole, "T='%s'; D='%s/demo'; %s", TOOL, TL_SOURCE, line);
     const char *const words[] = {"/bin/sh", "-c", whole, NULL};
-    return run_program(words, TL_BUILD "/tests/scratch");
+    return run_program(words, TL_SCRATCH);
 }
 
 typedef struct {
@@ -88,7 +88,7 @@ static void a_database_holds_what_was_said(void)
     const long said = at != NULL ? strtol(at + 9, NULL, 10) : -1;
     CU_ASSERT(r.status == 4 && said > 0 && said < 60001 && strstr(r.out, "the rest is lost") != NULL);
     run_free(&r);
-    CU_ASSERT(sqlite3_open(TL_BUILD "/tests/scratch/said.db", &database) == SQLITE_OK);
+    CU_ASSERT(sqlite3_open(TL_SCRATCH "/said.db", &database) == SQLITE_OK);
     CU_ASSERT(sqlite3_prepare_v2(database, "SELECT count(DISTINCT round(s)), count(*) FROM reading", -1,
                                  &statement, NULL) == SQLITE_OK &&
               sqlite3_step(statement) == SQLITE_ROW);
@@ -116,7 +116,7 @@ static void two_runs_do_not_mix(void)
     check_shell(rows, ROWS(rows));
     sqlite3 *database = NULL;
     sqlite3_stmt *statement = NULL;
-    CU_ASSERT(sqlite3_open(TL_BUILD "/tests/scratch/two.db", &database) == SQLITE_OK);
+    CU_ASSERT(sqlite3_open(TL_SCRATCH "/two.db", &database) == SQLITE_OK);
     CU_ASSERT(sqlite3_prepare_v2(database, "SELECT (SELECT count(*) FROM run), count(*) FROM reading", -1,
                                  &statement, NULL) == SQLITE_OK &&
               sqlite3_step(statement) == SQLITE_ROW);

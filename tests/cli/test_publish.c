@@ -168,7 +168,7 @@ static void keep(const char *name, const char *text)
 static run_result in_scratch(const char *line)
 {
     char whole[3000];
-    snprintf(whole, sizeof whole, "cd " TL_BUILD "/tests/scratch && %s", line);
+    snprintf(whole, sizeof whole, "cd " TL_SCRATCH " && %s", line);
     const char *const words[] = {"sh", "-c", whole, NULL};
     return run_program(words, TL_SOURCE);
 }
@@ -189,10 +189,9 @@ static pid_t start_known_broker(const char *port)
     run_free(&r);
     char config[900];
     snprintf(config, sizeof config,
-             "listener %s 127.0.0.1\ncafile " TL_BUILD "/tests/scratch/ca.pem\ncertfile " TL_BUILD
-             "/tests/scratch/broker.pem\nkeyfile " TL_BUILD
-             "/tests/scratch/broker.key\npassword_file " TL_BUILD
-             "/tests/scratch/known\nallow_anonymous false\npersistence false\nuser root\n",
+             "listener %s 127.0.0.1\ncafile " TL_SCRATCH "/ca.pem\ncertfile " TL_SCRATCH
+             "/broker.pem\nkeyfile " TL_SCRATCH "/broker.key\npassword_file " TL_SCRATCH
+             "/known\nallow_anonymous false\npersistence false\nuser root\n",
              port);
     keep("known.conf", config);
     const char *const broker[] = {"/usr/sbin/mosquitto", "-c", scratch_path("known.conf"), NULL};

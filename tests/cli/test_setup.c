@@ -16,7 +16,7 @@ static void write_tool(const char *name, const char *body)
 static run_result set_up(const char *dpkg, const char *user, const char *sudo, const char *apt)
 {
     static const char *const words[] = {
-        "env", "PATH=" TL_BUILD "/tests/scratch:/usr/bin:/bin", "sh", "scripts/setup.sh", "check", NULL};
+        "env", "PATH=" TL_SCRATCH ":/usr/bin:/bin", "sh", "scripts/setup.sh", "check", NULL};
     write_tool("dpkg-query", dpkg);
     write_tool("id", user);
     write_tool("sudo", sudo);

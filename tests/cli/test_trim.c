@@ -199,7 +199,7 @@ static void changes_files_as_they_are(void)
     CU_ASSERT(strstr(text, "0.82 V") == NULL);
     free(text);
     r = run_program((const char *const[]){"/bin/sh", "-c", "ls -A | grep -c 'plan.yaml[.]'", NULL},
-                    TL_BUILD "/tests/scratch");
+                    TL_SCRATCH);
     CU_ASSERT_STRING_EQUAL(r.out, "0\n");
     run_free(&r);
 }

@@ -81,8 +81,7 @@ static void every_part_has_its_ends(void)
         "pump,load +,five,wire,\n"
         "pump,load -,load +,\"diode, its cathode at +\",\n";
     scratch_file("wired.plan.yaml", plan, strlen(plan));
-    run_result r =
-        shell(TL_BUILD "/tinyladder pins " TL_BUILD "/tests/scratch/wired.plan.yaml --wiring --csv");
+    run_result r = shell(TL_BUILD "/tinyladder pins " TL_SCRATCH "/wired.plan.yaml --wiring --csv");
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');
     CU_ASSERT_STRING_EQUAL(r.out, wanted);
     run_free(&r);
@@ -93,11 +92,11 @@ static void every_used_pin_has_a_wire(void)
 {
     run_result r = shell(
         "for plan in demo/fernhill.plan.yaml demo/cold-frame.plan.yaml demo/sound/*.plan.yaml; do " TL_BUILD
-        "/tinyladder pins $plan --wiring --csv | tr ',\"' '\\n' | sed 's/ ([0-9]*)$//' | sort -u >" TL_BUILD
-        "/tests/scratch/wires; " TL_BUILD "/tinyladder pins $plan --json | python3 -c 'import json, sys\n"
+        "/tinyladder pins $plan --wiring --csv | tr ',\"' '\\n' | sed 's/ ([0-9]*)$//' | sort -u >" TL_SCRATCH
+        "/wires; " TL_BUILD "/tinyladder pins $plan --json | python3 -c 'import json, sys\n"
         "for p in json.load(sys.stdin)[\"pins\"]:\n"
         "    if not p[\"free\"] and p[\"can\"] and \"own lamp\" not in p[\"user\"]: print(p[\"pin\"])' | "
-        "sort -u | comm -23 - " TL_BUILD "/tests/scratch/wires | sed \"s|^|$plan: |\"; echo done; done");
+        "sort -u | comm -23 - " TL_SCRATCH "/wires | sed \"s|^|$plan: |\"; echo done; done");
     int plans = 0;
     for (const char *at = r.out; (at = strstr(at, "done\n")) != NULL; at++)
         plans++;
@@ -143,13 +142,13 @@ static void answers_by_its_options(void)
 /* A board may have no converter; then no pin has a channel, and what asks for its converter is told so. */
 static void a_board_without_a_converter(void)
 {
-#define RECIPES TL_BUILD "/tests/scratch/recipes"
+#define RECIPES TL_SCRATCH "/recipes"
     run_result copied = shell("rm -rf " RECIPES "; mkdir -p " RECIPES "; cp docs/recipes/*.yaml " RECIPES);
     run_free(&copied);
     run_result r =
         shell("sed 's/D0 .. D11: {position: 3 .. 14}/D0 .. D11: {position: 3 .. 14, channel: 0 .. 11}/' "
-              "docs/recipes/computer.board.yaml >" TL_BUILD "/tests/scratch/channels.board.yaml; " TL_BUILD
-              "/tinyladder pins " TL_BUILD "/tests/scratch/channels.board.yaml");
+              "docs/recipes/computer.board.yaml >" TL_SCRATCH "/channels.board.yaml; " TL_BUILD
+              "/tinyladder pins " TL_SCRATCH "/channels.board.yaml");
     CU_ASSERT(r.status == 3 &&
               strstr(r.err, "pins have a 'channel', so the board needs 'converters'") != NULL);
     run_free(&r);

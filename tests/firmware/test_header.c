@@ -11,8 +11,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-#define SCRATCH TL_BUILD "/tests/scratch"
-
 typedef struct {
     tl_report *report;
     tl_plan *plan;
@@ -91,7 +89,7 @@ static void write_program(const made *m, FILE *to)
 
 static bool compiles(const char *const *words)
 {
-    run_result r = run_program(words, SCRATCH);
+    run_result r = run_program(words, TL_SCRATCH);
     const bool good = r.status == 0 && r.err[0] == '\0';
     if (!good)
         printf("\n%s\n", r.err);
@@ -171,7 +169,7 @@ static void run_over_every_count(const char *name, const char *path)
     CHECK_ROW(name, compiles(as_cpp));
     CHECK_ROW(name, compiles(as_c));
     const char *const words[] = {scratch_path("made"), NULL};
-    run_result r = run_program(words, SCRATCH);
+    run_result r = run_program(words, TL_SCRATCH);
     char *at = r.out;
     CHECK_ROW(name, r.status == 0);
     for (int i = 0; i < m.plan->signal_count; i++) {
@@ -373,7 +371,7 @@ static void many_lines_of_one_output(void)
         "lamp: 2 V, series: 1k, shows: k, as: levels}\n  free: {pins: [L1 .. L3], into: {vil: 0.6 V, vih: 2 "
         "V}}\n";
     scratch_file("bar.plan.yaml", plan, strlen(plan));
-    run_result r = run_command("header", TL_BUILD "/tests/scratch/bar.plan.yaml", NULL);
+    run_result r = run_command("header", TL_SCRATCH "/bar.plan.yaml", NULL);
     CU_ASSERT(r.status == 0 && strstr(r.out, "static const TL_ROM tl_bar bar_lamps") != NULL &&
               strstr(r.out, "TL_PIN(41, L39), TL_PIN(2, L0)}, 32, false};") != NULL &&
               strstr(r.out, "tl_level_of(count, 0, 4095u, 0u, 32, &was)") != NULL);

@@ -63,7 +63,7 @@ static int first_difference(const char *kept_path, const char *now_path)
 
 static void nothing_changes_unseen(void)
 {
-    static const char kept[] = TL_SOURCE "/tests/golden", now[] = TL_BUILD "/tests/scratch/golden";
+    static const char kept[] = TL_SOURCE "/tests/golden", now[] = TL_SCRATCH "/golden";
     const char *const words[] = {TL_SOURCE "/tests/golden/record.sh", TL_BUILD "/tinyladder", now, NULL};
     run_result r = run_program(words, TL_SOURCE);
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');

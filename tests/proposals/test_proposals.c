@@ -284,12 +284,12 @@ static void what_mends_mends(void)
                                                      "rm -rf mend && mkdir mend && cp -r '" TL_SOURCE
                                                      "/demo' mend/ && ls mend/demo/faulty/*.plan.yaml",
                                                      NULL},
-                               TL_BUILD "/tests/scratch");
+                               TL_SCRATCH);
     char *save = NULL;
     int plans = 0, fixes = 0;
     for (char *name = strtok_r(r.out, "\n", &save); name != NULL; name = strtok_r(NULL, "\n", &save)) {
         char path[700];
-        snprintf(path, sizeof path, TL_BUILD "/tests/scratch/%.100s", name);
+        snprintf(path, sizeof path, TL_SCRATCH "/%.100s", name);
         const tally before = tally_of(path);
         run_result m = run_command("check", path, "--mend", "--brief", NULL);
         const tally after = tally_of(path);

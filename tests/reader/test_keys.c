@@ -9,8 +9,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-#define SCRATCH TL_BUILD "/tests/scratch"
-
 static run_result shell(const char *line)
 {
     const char *const words[] = {"/bin/sh", "-c", line, NULL};
@@ -19,12 +17,12 @@ static run_result shell(const char *line)
 
 static void what_is_made_of_the_keys_is_fresh(void)
 {
-    run_result r = shell("rm -rf " SCRATCH "/keys && mkdir " SCRATCH "/keys && " TL_BUILD
-                         "/write-keys schema " SCRATCH "/keys && cp docs/plan-reference.md " SCRATCH
-                         "/keys/ && " TL_BUILD "/write-keys reference " SCRATCH
-                         "/keys/plan-reference.md && diff -q docs/plan-reference.md " SCRATCH
-                         "/keys/plan-reference.md && rm " SCRATCH
-                         "/keys/plan-reference.md && diff -rq schema " SCRATCH "/keys && echo fresh");
+    run_result r = shell("rm -rf " TL_SCRATCH "/keys && mkdir " TL_SCRATCH "/keys && " TL_BUILD
+                         "/write-keys schema " TL_SCRATCH "/keys && cp docs/plan-reference.md " TL_SCRATCH
+                         "/keys/ && " TL_BUILD "/write-keys reference " TL_SCRATCH
+                         "/keys/plan-reference.md && diff -q docs/plan-reference.md " TL_SCRATCH
+                         "/keys/plan-reference.md && rm " TL_SCRATCH
+                         "/keys/plan-reference.md && diff -rq schema " TL_SCRATCH "/keys && echo fresh");
     CU_ASSERT_STRING_EQUAL(r.out, "fresh\n");
     if (strcmp(r.out, "fresh\n") != 0)
         printf("\n  'make keys' is wanted: %s%s", r.out, r.err);
@@ -73,7 +71,7 @@ static void files_fit_their_schemas(void)
 static void starters_are_files(void)
 {
     run_result r = shell(
-        "rm -rf " SCRATCH "/new && mkdir " SCRATCH "/new && cd " SCRATCH
+        "rm -rf " TL_SCRATCH "/new && mkdir " TL_SCRATCH "/new && cd " TL_SCRATCH
         "/new && for kind in board plan converter "
         "mux drawer scene; do " TL_BUILD "/tinyladder new $kind -o own.$kind.yaml || exit 9; done; " TL_BUILD
         "/tinyladder check --strict own.plan.yaml && " TL_BUILD
@@ -86,13 +84,13 @@ static void starters_are_files(void)
         printf("\n  %s%s", r.out, r.err);
     run_free(&r);
     tl_report *report = tl_report_new();
-    tl_converter *converter = tl_converter_load(SCRATCH "/new/own.converter.yaml", report);
-    tl_mux_part *mux = tl_mux_part_load(SCRATCH "/new/own.mux.yaml", report);
+    tl_converter *converter = tl_converter_load(TL_SCRATCH "/new/own.converter.yaml", report);
+    tl_mux_part *mux = tl_mux_part_load(TL_SCRATCH "/new/own.mux.yaml", report);
     CU_ASSERT(converter != NULL && mux != NULL && tl_report_count(report) == 0);
     tl_converter_free(converter);
     tl_mux_part_free(mux);
     tl_report_free(report);
-    r = shell("cd " SCRATCH "/new && echo mine >kept.yaml && " TL_BUILD
+    r = shell("cd " TL_SCRATCH "/new && echo mine >kept.yaml && " TL_BUILD
               "/tinyladder new plan -o kept.yaml; S=$?; cat kept.yaml; " TL_BUILD
               "/tinyladder new cake; exit $S");
     CU_ASSERT(r.status == 4 && strcmp(r.out, "mine\n") == 0 && strstr(r.err, "it is there already") != NULL &&

@@ -157,7 +157,7 @@ static run_result check_plan(const char *plan, const char *option)
     char text[3000];
     snprintf(text, sizeof text, "tinyladder: plan 1\ntitle: t\n" ON_3V "%s", plan);
     scratch_file("unseen.plan.yaml", text, strlen(text));
-    snprintf(path, sizeof path, TL_BUILD "/tests/scratch/unseen.plan.yaml");
+    snprintf(path, sizeof path, TL_SCRATCH "/unseen.plan.yaml");
     return run_command("--outside", "check", path, option, NULL);
 }
 
