@@ -6,8 +6,7 @@
  * its size: the network is at rest but for 1 V on what still holds the channel before.
  *
  * That difference: where sweeps give the order, the farthest value of the channel before in that order;
- * without a sweep, the far end of the span; from a precharge where the part has one (ELECTRICAL: known
- * neighbours).
+ * without a sweep, the far end of the span; from a precharge where the part has one (docs/methods.md).
  *
  * A capacitor at the pin that a sweep samples again and again is pumped: each time it gives charge, and
  * between two it gets back what the time allows. What is left in the end follows from a few periods, since it

@@ -171,7 +171,7 @@ static int64_t piece_of_suffering(const bench_island *s, const bench_system *sys
 {
     bool moves = false;
     for (int i = 0; i < s->stimulus_count && s->suffers; i++)
-        moves = moves || s->stimuli[i].waveform == NULL || s->stimuli[i].waveform->shape != TL_COURSE_STEPS;
+        moves = moves || s->stimuli[i].waveform == NULL || s->stimuli[i].waveform->shape != TL_WAVEFORM_STEPS;
     if (!s->suffers || (!moves && tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS)))
         return to_ns;
     const double slowest = tl_transient_slowest(system->transient),

@@ -21,12 +21,12 @@ static double most_moved(const bench_stimulus *stimulus, double seconds)
         return INFINITY;
     if (waveform == NULL)
         return 2 * stimulus->swing;
-    if (waveform->shape == TL_COURSE_WAVE)
+    if (waveform->shape == TL_WAVEFORM_WAVE)
         return fmin(2, turn * seconds / waveform->period) * fabs(waveform->swing);
     double steepest = 0;
     for (int i = 0; i + 1 < waveform->count; i++) {
         const tl_moment *a = &waveform->moments[i], *b = a + 1;
-        if (waveform->shape == TL_COURSE_STEPS)
+        if (waveform->shape == TL_WAVEFORM_STEPS)
             return INFINITY;
         steepest = fmax(steepest, fabs(b->value - a->value) / (b->at - a->at));
     }

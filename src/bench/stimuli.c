@@ -51,7 +51,7 @@ void stimuli_aim(tl_bench *bench, bench_island *s, int64_t from_ns, int64_t to_n
 {
     for (int i = 0; i < s->stimulus_count; i++) {
         bench_stimulus *stimulus = &s->stimuli[i];
-        const bool jumps = stimulus->waveform != NULL && stimulus->waveform->shape == TL_COURSE_STEPS;
+        const bool jumps = stimulus->waveform != NULL && stimulus->waveform->shape == TL_WAVEFORM_STEPS;
         if (!stimulus->held)
             s->values[stimulus->param] = stimulus_value(stimulus, jumps ? from_ns : to_ns);
     }
@@ -142,9 +142,9 @@ static double steepness_of(const bench_stimulus *stimulus)
     double most = 1, steepest = 0;
     if (waveform == NULL)
         return turn * stimulus->hertz * stimulus->swing / fmax(fabs(stimulus->middle), 1);
-    if (waveform->shape == TL_COURSE_STEPS)
+    if (waveform->shape == TL_WAVEFORM_STEPS)
         return 0; /* it jumps at moments of its own, and stands still in between */
-    if (waveform->shape == TL_COURSE_WAVE)
+    if (waveform->shape == TL_WAVEFORM_WAVE)
         return turn / waveform->period * fabs(waveform->swing) /
                (waveform->of_quantity ? 1 : fmax(fabs(waveform->middle), 1));
     for (int i = 0; i + 1 < waveform->count; i++) {
@@ -162,10 +162,10 @@ static void add_stimulus(bench_island *s, bench_stimulus stimulus)
     stimulus.known_ns[0] = stimulus.known_ns[1] = INT64_MIN;
     stimulus.placed = NAN;
     s->ohms_move = s->ohms_move || !stimulus.exact;
-    s->jumps = s->jumps || (stimulus.waveform != NULL && stimulus.waveform->shape == TL_COURSE_STEPS);
+    s->jumps = s->jumps || (stimulus.waveform != NULL && stimulus.waveform->shape == TL_WAVEFORM_STEPS);
     if (stimulus.waveform == NULL)
         stimulus.period = 1 / stimulus.hertz;
-    else if (stimulus.waveform->shape == TL_COURSE_WAVE)
+    else if (stimulus.waveform->shape == TL_WAVEFORM_WAVE)
         stimulus.period = stimulus.waveform->period;
     s->period = fmax(s->period, stimulus.period);
     s->rails_move = s->rails_move || stimulus.exact;

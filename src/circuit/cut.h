@@ -1,7 +1,7 @@
 /* What hangs beside a signal on a node that it shares, taken together: a resistor, a voltage and a current.
  */
-#ifndef TL_CIRCUIT_CUT_H
-#define TL_CIRCUIT_CUT_H
+#ifndef TL_CUT_H
+#define TL_CUT_H
 
 #include "circuit/netlist_internal.h"
 #include <stdint.h>

@@ -1,7 +1,7 @@
 /* The netlist from inside: nodes, parts, parameters and contacts as rows, and what an island keeps of them.
  */
-#ifndef TL_NET_INTERNAL_H
-#define TL_NET_INTERNAL_H
+#ifndef TL_NETLIST_INTERNAL_H
+#define TL_NETLIST_INTERNAL_H
 
 #include "tinyladder/design/netlist.h"
 

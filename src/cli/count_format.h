@@ -1,6 +1,6 @@
 /* What a count means: by a plan's signal, or by what the options say of a converter. */
-#ifndef TL_MEANING_H
-#define TL_MEANING_H
+#ifndef TL_COUNT_FORMAT_H
+#define TL_COUNT_FORMAT_H
 
 #include "cli/cli.h"
 #include "tinyladder/core.h"

@@ -1,6 +1,6 @@
 /* Where records go: a CSV file or an SQLite database. docs/records.md has both formats. */
-#ifndef TL_STORE_H
-#define TL_STORE_H
+#ifndef TL_RECORD_FILE_H
+#define TL_RECORD_FILE_H
 
 #include "cli/outputs.h"
 #include "cli/readings.h"

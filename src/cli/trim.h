@@ -1,6 +1,6 @@
 /* What the files of `tinyladder trim` share. */
-#ifndef TL_TRIM_VERB_H
-#define TL_TRIM_VERB_H
+#ifndef TL_TRIM_H
+#define TL_TRIM_H
 
 #include "cli/readings.h"
 #include "tinyladder/design/calibration.h"

@@ -1,7 +1,7 @@
 /* The bound on every wait of the core: by the port's clock, and by a count of questions in case that clock
  * stands. */
-#ifndef TL_BOUND_H
-#define TL_BOUND_H
+#ifndef TL_TIMEOUT_H
+#define TL_TIMEOUT_H
 
 #include "tinyladder/port.h"
 

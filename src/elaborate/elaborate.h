@@ -1,6 +1,6 @@
 /* The parts of deriving a netlist: circuit.c puts them together. Every part is called by its path. */
-#ifndef TL_CIRCUIT_INTERNAL_H
-#define TL_CIRCUIT_INTERNAL_H
+#ifndef TL_ELABORATE_H
+#define TL_ELABORATE_H
 
 #include "elaborate/circuit_struct.h"
 

@@ -1,6 +1,6 @@
 /* What a program at the other end of the socket may ask of the bench: one JSON object, one answer. */
-#ifndef TL_LISTEN_CALLS_H
-#define TL_LISTEN_CALLS_H
+#ifndef TL_CALLS_H
+#define TL_CALLS_H
 
 #include "tinyladder/bench.h"
 #include <jansson.h>

@@ -1,6 +1,6 @@
 /* The socket: one client after the other, one line after the other. */
-#ifndef TL_LISTEN_SOCKET_H
-#define TL_LISTEN_SOCKET_H
+#ifndef TL_SOCKET_H
+#define TL_SOCKET_H
 
 #include <stdbool.h>
 #include <stddef.h>

@@ -1,7 +1,7 @@
 /*
  * Every key of the language, a row each: what it is called, what its value looks like, what is taken where it
- * is left out, and a sentence for people. The readers, "did you mean", the reference
- * (docs/plan-reference.md), the schemas (schema/) and `tinyladder new` are all made from these rows.
+ * is left out, and a sentence for people. "Did you mean", the reference (docs/plan-reference.md),
+ * the schemas (schema/) and `tinyladder new` are made from these rows; the readers take each key by its name.
  */
 #ifndef TL_KEYS_H
 #define TL_KEYS_H

@@ -1,6 +1,6 @@
 /* What the readers of boards, converters and multiplexers share. */
-#ifndef TL_BOARD_INTERNAL_H
-#define TL_BOARD_INTERNAL_H
+#ifndef TL_READ_BOARD_H
+#define TL_READ_BOARD_H
 
 #include "reader/reader.h"
 

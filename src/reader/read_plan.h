@@ -1,6 +1,6 @@
 /* The parts of reading a plan file, one file each; plan.c puts them together. */
-#ifndef TL_PLAN_INTERNAL_H
-#define TL_PLAN_INTERNAL_H
+#ifndef TL_READ_PLAN_H
+#define TL_READ_PLAN_H
 
 #include "reader/reader.h"
 

@@ -1,6 +1,6 @@
 /* Registers of a converter: names, fields and named values of what is written into them. */
-#ifndef TL_REGISTERS_H
-#define TL_REGISTERS_H
+#ifndef TL_READ_REGISTERS_H
+#define TL_READ_REGISTERS_H
 
 #include "reader/reader.h"
 

@@ -2,8 +2,8 @@
  * A YAML file as a tree of texts that know their place. Built from libfyaml's events, so that nothing is
  * resolved, expanded or guessed: aliases, anchors and tags are refused where they stand.
  */
-#ifndef TL_TREE_H
-#define TL_TREE_H
+#ifndef TL_YAML_TREE_H
+#define TL_YAML_TREE_H
 
 #include "tinyladder/design/findings.h"
 #include <stdbool.h>

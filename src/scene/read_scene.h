@@ -1,6 +1,6 @@
 /* The parts of reading a scene, one file each; scene.c puts them together. */
-#ifndef TL_SCENE_INTERNAL_H
-#define TL_SCENE_INTERNAL_H
+#ifndef TL_READ_SCENE_H
+#define TL_READ_SCENE_H
 
 #include "elaborate/circuit_struct.h"
 #include "reader/reader.h"

@@ -127,7 +127,7 @@ static bool read_wave(reader *r, const yaml_tree *node, const tl_signal *signal,
         report_error(r, "bad-quantity", yaml_get(node, "period")->place, "a period is 1 ms or longer");
         return false;
     }
-    waveform->shape = TL_COURSE_WAVE;
+    waveform->shape = TL_WAVEFORM_WAVE;
     return good;
 }
 
@@ -268,7 +268,7 @@ static bool read_waveform(reader *r, const yaml_tree *node, const tl_signal *sig
 {
     bool good;
     if (node->kind == YAML_MAP && yaml_get(node, "steps") != NULL) {
-        waveform->shape = TL_COURSE_STEPS;
+        waveform->shape = TL_WAVEFORM_STEPS;
         good = check_map(r, node, &keys_steps) && read_moments(r, yaml_get(node, "steps"), signal, waveform);
     } else if (node->kind == YAML_MAP && yaml_get(node, "file") != NULL) {
         good = read_file(r, node, waveform);
@@ -307,7 +307,7 @@ double tl_waveform_at(const tl_waveform *waveform, double seconds)
 {
     const tl_moment *m = waveform->moments;
     int low = 0, high = waveform->count - 1;
-    if (waveform->shape == TL_COURSE_WAVE)
+    if (waveform->shape == TL_WAVEFORM_WAVE)
         return waveform->middle +
                waveform->swing * sin(6.283185307179586 * fmod(seconds / waveform->period, 1));
     if (seconds <= m[0].at)
@@ -321,7 +321,7 @@ double tl_waveform_at(const tl_waveform *waveform, double seconds)
         else
             high = middle;
     }
-    if (waveform->shape == TL_COURSE_STEPS)
+    if (waveform->shape == TL_WAVEFORM_STEPS)
         return m[low].value;
     return m[low].value + (m[high].value - m[low].value) * (seconds - m[low].at) / (m[high].at - m[low].at);
 }

@@ -69,12 +69,12 @@ tl_rejected *result_reject(tl_size_result *answer, const tl_choice *choice, cons
     va_list arguments;
     if (answer->rejected_count == TL_RESULT_REJECTED)
         return NULL;
-    tl_rejected *miss = &answer->rejected[answer->rejected_count++];
+    tl_rejected *refused = &answer->rejected[answer->rejected_count++];
     va_start(arguments, format);
-    vsnprintf(miss->why, sizeof miss->why, format, arguments);
+    vsnprintf(refused->why, sizeof refused->why, format, arguments);
     va_end(arguments);
-    miss->choice = choice != NULL ? *choice : (tl_choice){0};
-    return miss;
+    refused->choice = choice != NULL ? *choice : (tl_choice){0};
+    return refused;
 }
 
 void choice_part(tl_choice *choice, const char *name, tl_dimension dimension, const tl_leg *leg)

@@ -1,6 +1,6 @@
 /*
- * From one voltage world into another. The ways of section 8 of the electrical contract in order of cost;
- * each either becomes a choice or a miss with the figure that rules it out. An edge, from the level it starts
+ * From one voltage world into another. The ways in order of cost;
+ * each becomes a choice, or is rejected with the figure that rules it out. An edge, from the level it starts
  * at to the threshold that it must cross, may take a share of a bit.
  */
 #include "sizing/sizing.h"

@@ -1,6 +1,6 @@
 /* What the sizings share: filling answers, and the one engine that tries every value of a single part. */
-#ifndef TL_SIZE_INTERNAL_H
-#define TL_SIZE_INTERNAL_H
+#ifndef TL_SIZING_H
+#define TL_SIZING_H
 
 #include "base/memory.h"
 #include "tinyladder/design/sizing.h"
@@ -47,7 +47,7 @@ const char *say_limit(const tl_size_figure *figure);
 /*
  * Tries every value of the stock in one place of a circuit: work_out() makes the choice, with its figures,
  * limits and score. Those that fit are offered; for every figure the nearest value that breaks this one alone
- * becomes a miss.
+ * is rejected.
  */
 typedef void work_out_one(const void *requirement, const tl_leg *leg, tl_choice *choice);
 void try_every_value(const void *requirement, work_out_one *work_out, tl_size_result *answer);

@@ -414,7 +414,23 @@ static void there_is_one_door_for_figures(void)
     run_free(&r);
 }
 
+/* A header's guard is its own name. */
+static void guards_are_of_their_files(void)
+{
+    run_result r = run_program(
+        (const char *const[]){"/bin/sh", "-c",
+                              "for f in src/*/*.h; do g=TL_$(basename $f .h | tr a-z A-Z)_H; "
+                              "grep -q \"^#ifndef $g\" $f && grep -q \"^#define $g\" $f || echo $f; done; "
+                              "ls src/*/*.h | wc -l >&2",
+                              NULL},
+        TL_SOURCE);
+    CU_ASSERT(r.status == 0 && atoi(r.err) > 30);
+    CU_ASSERT_STRING_EQUAL(r.out, "");
+    run_free(&r);
+}
+
 CU_TestInfo house_tests[] = {
+    {"guards are of their files", guards_are_of_their_files},
     {"there is one door for figures", there_is_one_door_for_figures},
     {"formulas stand where circuits are solved", formulas_stand_where_circuits_are_solved},
     {"stage kinds are known to few", stage_kinds_are_known_to_few},

@@ -5,7 +5,7 @@
 #include <math.h>
 #include <string.h>
 
-static void courses_have_shapes(void)
+static void waveforms_have_shapes(void)
 {
     static const char text[] = "tinyladder: scene 1\nlength: 1 min\nvalues:\n"
                                "  battery: [10 s: 11 V, 20 s: 12 V]\n"
@@ -82,6 +82,6 @@ static void every_fault_of_a_plan_can_be_had(void)
 
 CU_TestInfo scene_tests[] = {
     {"every fault of a plan can be had", every_fault_of_a_plan_can_be_had},
-    {"waveforms have shapes", courses_have_shapes},
+    {"waveforms have shapes", waveforms_have_shapes},
     CU_TEST_INFO_NULL,
 };

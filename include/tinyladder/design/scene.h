@@ -14,9 +14,9 @@ typedef struct tl_moment {
 
 /** How a source's value goes on. */
 typedef enum tl_waveform_shape {
-    TL_COURSE_LINES, /**< straight from moment to moment, end values outside */
-    TL_COURSE_STEPS, /**< each moment's value until the next */
-    TL_COURSE_WAVE   /**< a sine around a middle, rising through it at 0 s */
+    TL_WAVEFORM_LINES, /**< straight from moment to moment, end values outside */
+    TL_WAVEFORM_STEPS, /**< each moment's value until the next */
+    TL_WAVEFORM_WAVE   /**< a sine around a middle, rising through it at 0 s */
 } tl_waveform_shape;
 
 typedef struct tl_waveform {
