@@ -103,6 +103,7 @@ tl_finding *tl_report_add(tl_report *report, tl_severity severity, const char *s
     tl_finding *finding = &report->findings[report->count++];
     *finding = (tl_finding){.severity = severity,
                             .slug = slug,
+                            .rule = -1,
                             .place = place,
                             .subject = -1,
                             .figures = {NAN, NAN, TL_DIM_NUMBER},

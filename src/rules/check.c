@@ -80,7 +80,7 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
 {
     if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "floating-input", k->plan->signals[signal].pin_place,
+            tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, k->plan->signals[signal].pin_place,
                          "nothing turns the current of %s into volts", k->plan->signals[signal].name);
         tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
         return;
@@ -88,18 +88,18 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
     const tl_signal *s = &k->plan->signals[signal];
     const char *pin = tl_check_pin(k, signal)->name;
     if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "no-pull", s->pin_place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, s->pin_place,
                                      "%s only pulls one way, and nothing pulls %s back", s->name, pin);
         propose_pull(k, s, f);
         return;
     }
     if (fault != TL_NET_FLOATING) {
-        tl_check_add(k, TL_USUAL, fault == TL_NET_SHORTED ? "shorted" : "unsolved", s->source.place, "%s: %s",
-                     s->name, tl_net_status_text(fault));
+        tl_check_add(k, TL_USUAL, fault == TL_NET_SHORTED ? TL_RULE_SHORTED : TL_RULE_UNSOLVED,
+                     s->source.place, "%s: %s", s->name, tl_net_status_text(fault));
         return;
     }
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "floating-input", s->pin_place,
+        tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->pin_place,
                      "nothing defines the level of %s while the contact of %s is open", pin, s->name);
     tl_finding_text(&f->figure,
                     "the pin reads whatever it picks up; a pull must hold it while the contact is open");
@@ -136,17 +136,19 @@ double tl_check_most_volts(const tl_checker *k, const tl_signal *s)
     return most;
 }
 
-tl_finding *tl_check_add(const tl_checker *k, check_weight weight, const char *slug, tl_place place,
+tl_finding *tl_check_add(const tl_checker *k, check_weight weight, tl_rule_id id, tl_place place,
                          const char *cause, ...)
 {
     char text[400];
+    int count;
     va_list arguments;
     va_start(arguments, cause);
     vsnprintf(text, sizeof text, cause, arguments);
     va_end(arguments);
-    const tl_rule *rule = tl_plan_rule(slug);
-    tl_finding *f =
-        tl_report_add(k->report, weight == TL_GRAVE ? rule->grave : rule->severity, slug, place, "%s", text);
+    const tl_rule *rule = &tl_plan_rules(&count)[id];
+    tl_finding *f = tl_report_add(k->report, weight == TL_GRAVE ? rule->grave : rule->severity, rule->slug,
+                                  place, "%s", text);
+    f->rule = (int)id;
     f->subject = k->signal;
     return f;
 }
@@ -180,23 +182,23 @@ static void (*const of_plan[])(const tl_checker *k) = {
 
 /* What follows from another finding of the same signal is not said once more. */
 static const struct {
-    const char *cause, *follows;
+    tl_rule_id cause, follows;
 } root_causes[] = {
-    {"same-rail", "restated"},
-    {"same-rail", "level-not-reached"},
-    {"injection", "back-feed"},
-    {"injection", "lower-leg-open"},
-    {"wired-lamp", "level-not-reached"},
-    {"digits-empty", "not-ratiometric"},
-    {"dead-signal", "percent-unreachable"},
-    {"dead-signal", "threshold-unreachable"},
-    {"dead-signal", "fault-window"},
+    {TL_RULE_SAME_RAIL, TL_RULE_RESTATED},
+    {TL_RULE_SAME_RAIL, TL_RULE_LEVEL_NOT_REACHED},
+    {TL_RULE_INJECTION, TL_RULE_BACK_FEED},
+    {TL_RULE_INJECTION, TL_RULE_LOWER_LEG_OPEN},
+    {TL_RULE_WIRED_LAMP, TL_RULE_LEVEL_NOT_REACHED},
+    {TL_RULE_DIGITS_EMPTY, TL_RULE_NOT_RATIOMETRIC},
+    {TL_RULE_DEAD_SIGNAL, TL_RULE_PERCENT_UNREACHABLE},
+    {TL_RULE_DEAD_SIGNAL, TL_RULE_THRESHOLD_UNREACHABLE},
+    {TL_RULE_DEAD_SIGNAL, TL_RULE_FAULT_WINDOW},
 };
 
 static bool follows_from(const tl_finding *f, const tl_finding *other)
 {
     for (size_t i = 0; f->subject == other->subject && i < sizeof root_causes / sizeof root_causes[0]; i++) {
-        if (strcmp(f->slug, root_causes[i].follows) == 0 && strcmp(other->slug, root_causes[i].cause) == 0)
+        if (f->rule == (int)root_causes[i].follows && other->rule == (int)root_causes[i].cause)
             return true;
     }
     return false;
@@ -206,7 +208,7 @@ static bool may_follow(const tl_finding *f)
 {
     bool may = false;
     for (size_t i = 0; i < sizeof root_causes / sizeof root_causes[0]; i++)
-        may = may || strcmp(f->slug, root_causes[i].follows) == 0;
+        may = may || f->rule == (int)root_causes[i].follows;
     return may;
 }
 

@@ -21,8 +21,16 @@ typedef struct {
 /* How heavy a finding is: as its rule has it, or as its rule has it at worst. */
 typedef enum { TL_USUAL, TL_GRAVE } check_weight;
 
+/* A rule: its row stands in rule_rows.inc. */
+typedef enum tl_rule_id {
+#define RULE(id, ...) TL_RULE_##id,
+#include "rules/rule_rows.inc"
+#undef RULE
+    TL_RULES
+} tl_rule_id;
+
 /* Adds a finding about the signal that is looked at; its severity stands in the rule's row. */
-tl_finding *tl_check_add(const tl_checker *k, check_weight weight, const char *slug, tl_place place,
+tl_finding *tl_check_add(const tl_checker *k, check_weight weight, tl_rule_id rule, tl_place place,
                          const char *cause, ...) __attribute__((format(printf, 5, 6)));
 
 typedef struct {

@@ -15,7 +15,7 @@ bool tl_check_channel(const tl_checker *k, int signal)
     char free_pins[200];
     if (pin->channel >= 0)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "not-analog", s->pin_place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NOT_ANALOG, s->pin_place,
                                  "%s is a voltage, but %s has no converter channel", s->name, pin->name);
     tl_check_free_pins(k, true, free_pins, sizeof free_pins);
     tl_finding_text(&f->fix, "pins that the converter can read and that are free: %s", free_pins);
@@ -59,8 +59,9 @@ static void check_range(const tl_checker *k, int signal)
         const double limit =
             tl_circuit_value_at(k->circuit, k->circuit->signals[signal].reference, margin, margin->high_at);
         tl_finding *f = tl_check_add(
-            k, blind ? TL_GRAVE : TL_USUAL, part->range_count > 0 ? "gain-range" : "over-range", s->pin_place,
-            "%s goes beyond what the converter can tell at %s: it sticks at the end", s->name, pin->name);
+            k, blind ? TL_GRAVE : TL_USUAL, part->range_count > 0 ? TL_RULE_GAIN_RANGE : TL_RULE_OVER_RANGE,
+            s->pin_place, "%s goes beyond what the converter can tell at %s: it sticks at the end", s->name,
+            pin->name);
         if (margin->high >= below) {
             tl_finding_figures(f, TL_DIM_VOLT, limit + margin->high, limit);
             tl_finding_text(&f->figure, "%s at the pin, %s %s",
@@ -85,7 +86,7 @@ static void check_range(const tl_checker *k, int signal)
         : s->source.kind == TL_SOURCE_RAIL  ? volts->high / reference /* it is all of it that is measured */
                                             : (volts->high - fmax(0, volts->low)) / reference;
     if (used < 0.25 && volts->high > volts->low && !is_smallest_range(s, part)) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "range-wasted", s->pin_place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_RANGE_WASTED, s->pin_place,
                                      "%s uses little of the converter's range", s->name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * used, NAN);
         tl_finding_text(&f->figure, "%s of it, from %s to %s",
@@ -143,11 +144,11 @@ static void check_acquisition(const tl_checker *k, int signal)
     const double again = path->settling_counts * path->settling_counts / path->range_counts;
     const bool reservoir = tl_check_part(k, signal, TL_PART_CAPACITOR) != NULL;
     const bool once_more = !longer && !reservoir && !is_discarded(k, signal) && again <= 0.5;
-    const char *slug = longer      ? "slow-acquisition"
-                       : reservoir ? "reservoir-small"
-                       : once_more ? "discard-needed"
-                                   : "source-resistance";
-    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_GRAVE : TL_USUAL, slug,
+    const tl_rule_id rule = longer      ? TL_RULE_SLOW_ACQUISITION
+                            : reservoir ? TL_RULE_RESERVOIR_SMALL
+                            : once_more ? TL_RULE_DISCARD_NEEDED
+                                        : TL_RULE_SOURCE_RESISTANCE;
+    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_GRAVE : TL_USUAL, rule,
                                  s->acquisition.given ? s->acquisition.place : s->pin_place,
                                  "the source resistance of %s is too high for the acquisition time: it "
                                  "reads low or drags along the channel before",
@@ -211,7 +212,7 @@ static bool check_partner(const tl_checker *k, int signal)
         tl_check_part(k, signal, TL_PART_LOWER) != NULL)
         return true;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "no-partner", s->source.place,
+        tl_check_add(k, TL_USUAL, TL_RULE_NO_PARTNER, s->source.place,
                      "the resistance of %s has no partner: the pin always sees its far end", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, worst->volts.low, worst->volts.high);
     tl_finding_text(&f->figure, "%s .. %s at the pin, whatever its ohms",
@@ -234,7 +235,7 @@ static void check_compliance(const tl_checker *k, int signal)
     if (left >= s->source.compliance)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "compliance", s->source.place,
+        tl_check_add(k, TL_USUAL, TL_RULE_COMPLIANCE, s->source.place,
                      "the loop of %s runs out of volts before it reaches its highest current", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, s->source.compliance);
     tl_finding_text(&f->figure, "%s left for it, %s needed", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
@@ -267,7 +268,7 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
         const double beyond = high ? volts.high : -volts.low;
         if (beyond <= fmax(tl_check_step(k, signal, middle), stage->offset + 1e-3))
             continue;
-        tl_finding *f = tl_check_add(k, TL_USUAL, "follower-headroom", stage->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FOLLOWER_HEADROOM, stage->place,
                                      "the follower of %s comes to the end of its %s range", s->name, what[i]);
         tl_finding_figures(f, TL_DIM_VOLT, beyond, 0);
         tl_finding_text(&f->figure, "%s beyond its %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
@@ -291,7 +292,7 @@ static bool check_track(const tl_checker *k, int signal)
         return true;
     const char *name = top == TL_TO_GROUND ? "ground" : k->plan->supplies[top].name;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "same-rail", s->source.place,
+        k, TL_USUAL, TL_RULE_SAME_RAIL, s->source.place,
         "both ends of the track of %s are at the same level: turning it changes nothing", s->name);
     tl_finding_text(&f->figure, "its top is on %s, its bottom on %s", name,
                     bottom == TL_TO_GROUND ? "ground" : k->plan->supplies[bottom].name);
@@ -347,7 +348,7 @@ static bool check_alive(const tl_checker *k, int signal)
     const double count = k->circuit->nominal[nodes->reference] / path->reference_counts;
     if (!(high - low < count))
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "dead-signal", s->source.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DEAD_SIGNAL, s->source.place,
                                  "%s always reads the same: its source hardly moves %s", s->name,
                                  tl_check_pin(k, signal)->name);
     tl_finding_figures(f, TL_DIM_VOLT, high - low, count);
@@ -366,7 +367,7 @@ static bool check_pair(const tl_checker *k, int signal)
         return true;
     if (pin->second == TL_NONE) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "not-differential", s->pin_place,
+            tl_check_add(k, TL_USUAL, TL_RULE_NOT_DIFFERENTIAL, s->pin_place,
                          "%s is a difference of two volts, but %s is one input", s->name, pin->name);
         tl_finding_text(&f->figure, "it would read half the bridge's supply and hardly move");
         tl_finding_text(&f->fix, "a converter with pairs: pin: CONVERTER.PAIR");
@@ -374,7 +375,7 @@ static bool check_pair(const tl_checker *k, int signal)
     }
     if (s->source.supply != TL_TO_GROUND)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "floating-input", s->source.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->source.place,
                                  "nothing sets the common level of the bridge of %s", s->name);
     tl_finding_text(&f->fix, "source: {bridge: .., supply: ..}: what feeds it");
     return false;

@@ -42,7 +42,7 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side si
     const tl_plan_part *blamed =
         sides[0].siemens.high > sides[1].siemens.high ? sides[0].first : sides[1].first;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "bus-pull", k->plan->signals[blamed->index].stages[blamed->stage].place,
+        k, TL_USUAL, TL_RULE_BUS_PULL, k->plan->signals[blamed->index].stages[blamed->stage].place,
         "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
     if (isinf(share)) {
         tl_finding_text(&f->figure, "%s mode has no low level at or below 2 V",
@@ -74,7 +74,7 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, int line, int at,
         return;
     const double longest = tl_ohms_of(&side->siemens).high - ohms * (1 - most / rise); /* all else as it is */
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "bus-pull", k->plan->signals[line].stages[side->first->stage].place,
+        tl_check_add(k, TL_USUAL, TL_RULE_BUS_PULL, k->plan->signals[line].stages[side->first->stage].place,
                      "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
     tl_finding_figures(f, TL_DIM_SECOND, rise, most);
     tl_finding_text(&f->figure, "%s with %s and %s, %s is the most in %s mode",
@@ -99,11 +99,11 @@ static void check_line(const tl_checker *k, const tl_bus *bus, int at)
     for (int i = 0; i < count; i++) {
         complete = complete && sides[i].pulls > 0;
         if (sides[i].pulls == 0 && (i == 0 && count == 2)) /* the pin's side is told by the floating input */
-            tl_check_add(k, TL_USUAL, "no-pull", bus->place,
+            tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, bus->place,
                          "nothing pulls %s up on the far side of its shifter", line->name);
         if (sides[i].pulls > 1) {
             tl_finding *f =
-                tl_check_add(k, TL_USUAL, "several-pulls", line->stages[sides[i].first->stage].place,
+                tl_check_add(k, TL_USUAL, TL_RULE_SEVERAL_PULLS, line->stages[sides[i].first->stage].place,
                              "%s has %d pulls on one side: they act in parallel", line->name, sides[i].pulls);
             const double together = tl_ohms_of(&sides[i].siemens).high;
             tl_finding_figures(f, TL_DIM_OHM, together, NAN);
@@ -117,7 +117,7 @@ static void check_line(const tl_checker *k, const tl_bus *bus, int at)
         check_sink(k, bus, sides);
     if (farads <= tl_bus_rule_of(bus->mode)->most_farads)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "bus-capacitance", bus->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_CAPACITANCE, bus->place,
                                  "%s has more capacitance than its mode allows", line->name);
     tl_finding_figures(f, TL_DIM_FARAD, farads, tl_bus_rule_of(bus->mode)->most_farads);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
@@ -131,9 +131,9 @@ static void check_pins(const tl_checker *k, const tl_bus *bus)
         const tl_pin *pin = bus->pins[i] != TL_NONE ? &k->plan->pins[bus->pins[i]] : NULL;
         if (pin == NULL || (bus->spi ? (pin->spi >> i & 1) != 0 : pin->i2c))
             continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, "bus-pin", bus->place, "%s cannot be the %s of an %s bus in hardware",
-                         pin->name, bus->line_name[i], bus->spi ? "SPI" : "I2C");
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_PIN, bus->place,
+                                     "%s cannot be the %s of an %s bus in hardware", pin->name,
+                                     bus->line_name[i], bus->spi ? "SPI" : "I2C");
         tl_finding_text(&f->fix, "'tinyladder pins BOARD' lists those that can");
         return;
     }
@@ -170,7 +170,7 @@ static void check_device_level(const tl_checker *k, const tl_plan_converter *con
                  wanted = tl_vih_share * k->plan->supplies[converter->supply].volts.high;
     if (giver == NULL || high >= wanted)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "bus-level", converter->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_LEVEL, converter->place,
                                  "the high of bus %s may be none for %s, which runs on %s", bus->name,
                                  converter->name, k->plan->supplies[converter->supply].name);
     tl_finding_figures(f, TL_DIM_VOLT, high, wanted);
@@ -197,7 +197,7 @@ void tl_check_buses(const tl_checker *k)
             if (k->plan->converters[other].bus != converter->bus ||
                 k->plan->converters[other].address != converter->address || converter->address < 0)
                 continue;
-            tl_finding *f = tl_check_add(k, TL_USUAL, "address-twice", converter->place,
+            tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_ADDRESS_TWICE, converter->place,
                                          "%s and %s have the same address on one bus", converter->name,
                                          k->plan->converters[other].name);
             tl_finding_text(&f->figure, "both answer to 0x%02lx", (unsigned long)converter->address);
@@ -205,8 +205,9 @@ void tl_check_buses(const tl_checker *k)
         }
         if (rail->low >= converter->part->supply.low && rail->high <= converter->part->supply.high)
             continue;
-        tl_finding *f = tl_check_add(k, TL_USUAL, "part-supply", converter->place, "%s does not run on %s",
-                                     converter->name, k->plan->supplies[converter->supply].name);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_PART_SUPPLY, converter->place, "%s does not run on %s",
+                         converter->name, k->plan->supplies[converter->supply].name);
         tl_finding_figures(f, TL_DIM_VOLT, rail->low, rail->high);
         tl_finding_text(&f->figure, "%s .. %s, wanted %s .. %s",
                         tl_show(rail->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,

@@ -65,9 +65,9 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
                        tl_check_part(k, signal, TL_PART_LOWER) == NULL &&
                        s->source.supply != tl_check_pin_supply(k, s);
     tl_finding *f = tl_check_add(k, TL_USUAL,
-                                 fight   ? "pulls-fight"
-                                 : shift ? "shifter-missing"
-                                         : "level-not-reached",
+                                 fight   ? TL_RULE_PULLS_FIGHT
+                                 : shift ? TL_RULE_SHIFTER_MISSING
+                                         : TL_RULE_LEVEL_NOT_REACHED,
                                  s->pin_place,
                                  fight ? "the pulls of %s fight: %s gets no sure %s while it is %s"
                                        : "%s does not give %s a sure %s while it is %s",
@@ -87,7 +87,7 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
     if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
         return;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "steady-too-short", s->reading.place,
+        k, TL_USUAL, TL_RULE_STEADY_TOO_SHORT, s->reading.place,
         "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, s->source.bounce);
     tl_finding_text(&f->figure, "steady %s, bounce %s",
@@ -151,7 +151,7 @@ static void check_drive(const tl_checker *k, int signal)
             continue;
         most = fmin(most, enough);
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
+            tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
                          "what drives %s cannot hold its level against the rest of the chain", s->name);
         tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
         tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -174,7 +174,7 @@ static bool check_same_rail(const tl_checker *k, int signal)
     const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
     const char *rail = s->source.supply == TL_TO_GROUND ? "ground" : k->plan->supplies[s->source.supply].name;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "same-rail", pull->of->place,
+        k, TL_USUAL, TL_RULE_SAME_RAIL, pull->of->place,
         "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (to_ground)
@@ -202,7 +202,7 @@ static void check_wetting(const tl_checker *k, int signal)
     }
     if (amperes >= s->source.wetting * (1 - 1e-9))
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "wetting", s->source.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_WETTING, s->source.place,
                                  "too little flows through the contact of %s to keep it clean", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, s->source.wetting);
     tl_finding_text(&f->figure, "%s, wanted %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,

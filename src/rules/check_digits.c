@@ -120,17 +120,17 @@ static bool is_follower(const tl_circuit *c, int param)
 
 /* What each rule looks at, and how it is said. */
 typedef struct {
-    const char *slug;
+    tl_rule_id rule;
     bool (*is)(const tl_circuit *c, int param);
     const char *what, *fix;
 } stray;
 
 static const stray strays[] = {
-    {"leakage-error", is_leakage, "leakage moves",
+    {TL_RULE_LEAKAGE_ERROR, is_leakage, "leakage moves",
      "smaller resistances, or a follower before what leaks ('size follower')"},
-    {"ground-shift", is_foreign, "what others take through its supply or its wire moves",
+    {TL_RULE_GROUND_SHIFT, is_foreign, "what others take through its supply or its wire moves",
      "a supply or a wire of its own, one with less resistance, or the loads' current kept out of it"},
-    {"follower-error", is_follower, "its follower's offset and gain move",
+    {TL_RULE_FOLLOWER_ERROR, is_follower, "its follower's offset and gain move",
      "a follower with less offset or more gain, fewer decimals, or a trim"},
 };
 
@@ -223,7 +223,7 @@ static void check_stray(const tl_checker *k, int signal, const stray *kind)
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     const bool useless = worst_volts > volts_per_count(k, signal) * path->range_counts / 100;
     tl_finding *f = tl_check_add(
-        k, useless ? TL_GRAVE : TL_USUAL, kind->slug, s->pin_place, "%s %s by more than %s", kind->what,
+        k, useless ? TL_GRAVE : TL_USUAL, kind->rule, s->pin_place, "%s %s by more than %s", kind->what,
         s->name, last_digit(&s->reading) > 0 ? "its reading resolves" : "a hundredth of the span");
     tl_finding_figures(f, TL_DIM_VOLT, worst_volts, worst_step);
     tl_finding_text(&f->figure, "%s%s%s at the pin, %s is resolved",
@@ -267,7 +267,7 @@ static void check_decimals(const tl_checker *k, int signal)
         return;
     const int rest = (int)floor(-log10(least) + 1e-6);
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "digits-empty", reading->place,
+        tl_check_add(k, TL_USUAL, TL_RULE_DIGITS_EMPTY, reading->place,
                      "the last digit of %s is finer than what the converter tells apart", s->name);
     tl_finding_figures(f, TL_DIM_NUMBER, digit, least);
     tl_finding_text(
@@ -341,7 +341,7 @@ static void check_cancels(const tl_checker *k, int signal)
     if (most <= digit)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "not-ratiometric", s->reading.place,
+        tl_check_add(k, TL_USUAL, TL_RULE_NOT_RATIOMETRIC, s->reading.place,
                      "rail and reference of %s do not move together: both tolerances count", s->name);
     tl_finding_figures(f, TL_DIM_NUMBER, most, digit);
     tl_finding_text(&f->figure, "up to %.3g %s by them alone, %g %s is shown", most, s->reading.unit, digit,
@@ -367,7 +367,7 @@ static void check_trim(const tl_checker *k, int signal)
     tl_trim_gain_unsure(&ends[0], &ends[1], meter, &by_digits, &unsure);
     if (unsure > 0.01) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "trim-close", first->place,
+            tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CLOSE, first->place,
                          "the points of the trim of %s are too close together to say its gain", name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * unsure, 1);
         tl_finding_text(&f->figure, "%s apart, the meter's digits %s each: the gain is unsure by %s",
@@ -381,7 +381,7 @@ static void check_trim(const tl_checker *k, int signal)
         if (reading->trim[i].from >= (double)path->first_code &&
             reading->trim[i].from <= (double)path->last_code)
             continue;
-        tl_finding *f = tl_check_add(k, TL_USUAL, "trim-contradicts", reading->trim[i].place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
                                      "the trim of %s names a count that its converter never gives", name);
         tl_finding_figures(f, TL_DIM_COUNT, reading->trim[i].from, (double)path->last_code);
         tl_finding_text(&f->figure, "%g counts, they run from %ld to %ld", reading->trim[i].from,
@@ -396,7 +396,7 @@ static void check_trim(const tl_checker *k, int signal)
             fabs(verdict.deviation) <= verdict.most)
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "trim-contradicts", reading->trim[i].place,
+            tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
                          "this point of the trim of %s is further off than all its parts can explain", name);
         tl_finding_figures(f, TL_DIM_VOLT, fabs(verdict.deviation), verdict.most);
         tl_finding_text(&f->figure, "%s from what the plan makes of the count, at most %s by parts and meter",
@@ -419,9 +419,10 @@ void tl_check_digits(const tl_checker *k, int signal)
     if (nodes->unknown == nodes->reference && soft) /* what its resistance drops is measured */
         return;
     if (nodes->unknown == nodes->reference) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "measures-itself", k->plan->signals[signal].source.place,
-                                     "%s is the reference that it is read against: the count never moves",
-                                     k->plan->signals[signal].name);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_MEASURES_ITSELF, k->plan->signals[signal].source.place,
+                         "%s is the reference that it is read against: the count never moves",
+                         k->plan->signals[signal].name);
         tl_finding_text(&f->fix, "a reference of its own, where the converter has one: reference: NAME");
         return;
     }

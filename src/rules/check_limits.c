@@ -59,7 +59,7 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             continue;
         if (amperes > pin->limits.injection) {
             tl_finding *f =
-                tl_check_add(k, TL_USUAL, "injection", stage->place,
+                tl_check_add(k, TL_USUAL, TL_RULE_INJECTION, stage->place,
                              "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
             tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
             tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -93,7 +93,7 @@ static void check_clamp_part(const tl_checker *k, int signal, int state)
             !clamp_amperes(k->circuit, signal, state, part->up, TL_NET_NONE, &bounds, &amperes) ||
             amperes <= stage->most_amperes)
             continue;
-        tl_finding *f = tl_check_add(k, TL_USUAL, "clamp-current", stage->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_CLAMP_CURRENT, stage->place,
                                      "%s pushes more through its clamp than the part stands", s->name);
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, stage->most_amperes);
         tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -131,9 +131,9 @@ static void report_over(const tl_checker *k, int signal, int state)
     const char *rail = k->plan->supplies[pin->limits.supply].name;
     const bool shift = s->source.kind == TL_SOURCE_LOGIC && !tl_check_has(k, signal, TL_SHIFTS);
     tl_finding *f = tl_check_add(k, TL_USUAL,
-                                 pull != NULL ? "pull-too-high"
-                                 : shift      ? "shifter-missing"
-                                              : "over-limit",
+                                 pull != NULL ? TL_RULE_PULL_TOO_HIGH
+                                 : shift      ? TL_RULE_SHIFTER_MISSING
+                                              : TL_RULE_OVER_LIMIT,
                                  pull != NULL ? pull->of->place : s->pin_place,
                                  pull != NULL ? "the pull of %s lifts %s over its absolute maximum"
                                  : shift      ? "%s comes from a higher supply than %s stands"
@@ -165,7 +165,7 @@ static void report_under(const tl_checker *k, int signal, int state)
     const tl_pin *pin = tl_check_pin(k, signal);
     const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
     const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.lowest, under, under->low_at);
-    tl_finding *f = tl_check_add(k, TL_USUAL, "below-ground", s->pin_place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BELOW_GROUND, s->pin_place,
                                  "%s can pull %s under its absolute minimum", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + under->low, limit);
     tl_finding_text(&f->figure, "%s at the pin, limit %s",
@@ -197,8 +197,8 @@ static void check_wired(const tl_checker *k, int signal, int state)
     if (left >= wanted)
         return;
     tl_finding *f =
-        tl_check_add(k, high || volts - left > rail / 100 ? TL_GRAVE : TL_USUAL, "wired-lamp", s->pin_place,
-                     "the lamp that the board hangs on %s pulls %s down", pin->name, s->name);
+        tl_check_add(k, high || volts - left > rail / 100 ? TL_GRAVE : TL_USUAL, TL_RULE_WIRED_LAMP,
+                     s->pin_place, "the lamp that the board hangs on %s pulls %s down", pin->name, s->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, wanted);
     tl_finding_text(&f->figure, "%s without it, %s with it; %s is wanted",
                     tl_show(volts, TL_DIM_VOLT, TL_ROUND_DOWN).text,
@@ -289,7 +289,7 @@ static void look_for_feed(const tl_checker *k, int signal)
         if (most <= injection)
             continue;
         tl_finding *f =
-            tl_check_add(k, isnan(injection) ? TL_USUAL : TL_GRAVE, "back-feed", s->pin_place,
+            tl_check_add(k, isnan(injection) ? TL_USUAL : TL_GRAVE, TL_RULE_BACK_FEED, s->pin_place,
                          "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
         if (isnan(injection))
             tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand",
@@ -327,7 +327,7 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
         amperes <= pin->limits.injection)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "lower-leg-open", lower->value->place,
+        tl_check_add(k, TL_USUAL, TL_RULE_LOWER_LEG_OPEN, lower->value->place,
                      "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
     tl_finding_text(&f->figure, "%s through its clamp, limit %s",
@@ -391,11 +391,11 @@ void tl_check_driven(const tl_checker *k, int signal)
     const double amperes = tl_circuit_driven_amperes(k->circuit, signal);
     if (amperes <= most)
         return;
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, logic ? "output-into-output" : "driven-contact", s->driven_place,
-                     logic ? "the firmware drives %s against the output of %s"
-                           : "the firmware drives %s, and what hangs there of %s takes too much",
-                     pin->name, s->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, logic ? TL_RULE_OUTPUT_INTO_OUTPUT : TL_RULE_DRIVEN_CONTACT,
+                                 s->driven_place,
+                                 logic ? "the firmware drives %s against the output of %s"
+                                       : "the firmware drives %s, and what hangs there of %s takes too much",
+                                 pin->name, s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, most);
     tl_finding_text(&f->figure, "up to %s, limit %s",
                     isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text

@@ -37,7 +37,7 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
     const int needed = selects_needed(mux->part->inputs);
     if (mux->select_count != needed) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "select-missing", mux->select_place,
+            tl_check_add(k, TL_USUAL, TL_RULE_SELECT_MISSING, mux->select_place,
                          "%s has %d select line%s, a part of %d inputs has %d", mux->name, mux->select_count,
                          mux->select_count == 1 ? "" : "s", mux->part->inputs, needed);
         tl_finding_text(&f->figure, "input %d could not be reached", highest_used(k, mux));
@@ -49,7 +49,7 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
         for (int j = 0; j < i; j++) {
             if (mux->select[i].pin == TL_NONE || mux->select[i].pin != mux->select[j].pin)
                 continue;
-            tl_finding *f = tl_check_add(k, TL_USUAL, "select-shared", mux->select[i].place,
+            tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SELECT_SHARED, mux->select[i].place,
                                          "two select lines of %s are on one pin", mux->name);
             tl_finding_text(&f->fix, "each bit needs a pin of its own");
         }
@@ -58,7 +58,7 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
             if (((input >> i & 1) != 0) != tl_plan_rail_is_low(k->plan, mux->select[i].rail) ||
                 !is_used(k, mux->first_pin + input))
                 continue;
-            tl_finding *f = tl_check_add(k, TL_USUAL, "select-missing", mux->select[i].place,
+            tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SELECT_MISSING, mux->select[i].place,
                                          "input %d of %s cannot be selected: that bit is held for good",
                                          input, mux->name);
             tl_finding_text(&f->fix, "give the bit a pin, or move the signal");
@@ -100,7 +100,7 @@ static void check_tree(const tl_checker *k, const tl_mux *mux)
     }
     if (lost == 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "select-shared", mux->select_place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SELECT_SHARED, mux->select_place,
                                  "%d input%s of %s can never be reached: a multiplexer behind it shares %s",
                                  lost, lost == 1 ? "" : "s", mux->name, k->plan->pins[pin_of_both].name);
     tl_finding_text(&f->figure, "input %d first: one level of the pin for it, the other for the way on",
@@ -127,9 +127,10 @@ static void check_select_levels(const tl_checker *k, const tl_mux *mux)
     }
     if (lowest == NULL || least >= wanted)
         return;
-    tl_finding *f = tl_check_add(
-        k, TL_USUAL, "select-level", lowest->place, "the high of %s may be none for %s, which runs on %s",
-        k->plan->pins[lowest->pin].name, mux->name, k->plan->supplies[mux->supply].name);
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_SELECT_LEVEL, lowest->place,
+                     "the high of %s may be none for %s, which runs on %s", k->plan->pins[lowest->pin].name,
+                     mux->name, k->plan->supplies[mux->supply].name);
     tl_finding_figures(f, TL_DIM_VOLT, least, wanted);
     tl_finding_text(&f->figure, "at least %s, usual would be %s: its file states no threshold",
                     tl_show(least, TL_DIM_VOLT, TL_ROUND_DOWN).text,
@@ -147,7 +148,7 @@ static void check_enable(const tl_checker *k, const tl_mux *mux)
     if (mux->enable.given && !held_off)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "enable-undriven", mux->enable.given ? mux->enable.place : mux->place,
+        tl_check_add(k, TL_USUAL, TL_RULE_ENABLE_UNDRIVEN, mux->enable.given ? mux->enable.place : mux->place,
                      held_off ? "the enable line of %s is held off for good"
                               : "nothing drives the enable line of %s: it floats",
                      mux->name);
@@ -168,7 +169,7 @@ static void check_inputs(const tl_checker *k, const tl_mux *mux)
     }
     if (open == 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "mux-floating", mux->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_MUX_FLOATING, mux->place,
                                  "%d unused input%s of %s float%s, input %d first", open,
                                  open == 1 ? "" : "s", mux->name, open == 1 ? "s" : "", first);
     tl_finding_text(&f->figure,
@@ -195,7 +196,7 @@ static void check_signal(const tl_checker *k, int signal)
         const double over = high ? volts.high : -volts.low;
         if (over <= 0.01) /* a leakage through the source is no matter */
             continue;
-        tl_finding *f = tl_check_add(k, TL_USUAL, "mux-range", s->pin_place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_MUX_RANGE, s->pin_place,
                                      "%s leaves the range that %s passes", s->name, mux->name);
         tl_finding_figures(f, TL_DIM_VOLT, over, 0);
         tl_finding_text(&f->figure, "%s beyond its %s end; its supply is %s",
@@ -216,7 +217,7 @@ static void check_dwell(const tl_checker *k, int signal)
     if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed || path->settling_counts <= 0.5)
         return;
     const bool useless = path->settling_counts > path->range_counts / 100;
-    tl_finding *f = tl_check_add(k, useless ? TL_GRAVE : TL_USUAL, "dwell-short", mux->dwell_place,
+    tl_finding *f = tl_check_add(k, useless ? TL_GRAVE : TL_USUAL, TL_RULE_DWELL_SHORT, mux->dwell_place,
                                  "%s goes on before %s has settled on its common line", mux->name, s->name);
     tl_finding_figures(f, TL_DIM_SECOND, mux->dwell, path->dwell_needed);
     tl_finding_text(&f->figure, "dwell %s, %s until half a count is left",

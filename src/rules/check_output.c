@@ -40,7 +40,7 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
     if (left > 0.1)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "lamp-dark", lamp->place.line > 0 ? lamp->place : output->place,
+        tl_check_add(k, TL_USUAL, TL_RULE_LAMP_DARK, lamp->place.line > 0 ? lamp->place : output->place,
                      "the lamp of %s has too little left to light surely at %s", output->name,
                      output->pin_count == 0                 ? k->plan->supplies[output->from].name
                      : output->driver.way != TL_DRIVER_NONE ? k->plan->supplies[output->driver.supply].name
@@ -64,7 +64,7 @@ static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
                  limit = tl_level_volts(pin->limits.highest, own->volts.low);
     if (released > limit) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "over-limit", place,
+            tl_check_add(k, TL_USUAL, TL_RULE_OVER_LIMIT, place,
                          "while %s is released, the lamp of %s lifts it over its absolute maximum", pin->name,
                          output->name);
         tl_finding_figures(f, TL_DIM_VOLT, released, limit);
@@ -77,7 +77,7 @@ static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
     const double left = released - own->volts.low;
     if (left <= 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "lamp-lit", place, "%s cannot put the lamp of %s out",
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_LAMP_LIT, place, "%s cannot put the lamp of %s out",
                                  pin->name, output->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, 0);
     tl_finding_text(&f->figure, "%s still drive current through it while the pin is high",
@@ -94,7 +94,7 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
     if (!never && !unsure)
         return;
     const double limit = never ? pin->limits.most_amperes : pin->limits.drives;
-    tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL, "over-drive",
+    tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL, TL_RULE_OVER_DRIVE,
                                  output->series.place.line > 0 ? output->series.place : output->place,
                                  never ? "%s takes more from %s than it may ever give"
                                        : "%s takes more from %s than its output levels hold for",
@@ -122,7 +122,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     const double load = amperes.load, base = amperes.base_least;
     const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
     if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
-        tl_finding *f = tl_check_add(k, TL_GRAVE, "driver-weak", driver->place,
+        tl_finding *f = tl_check_add(k, TL_GRAVE, TL_RULE_DRIVER_WEAK, driver->place,
                                      "the transistor of %s does not switch its load fully on", output->name);
         tl_finding_figures(f, TL_DIM_AMPERE, base, base * driver->gain);
         tl_finding_text(&f->figure, "%s into the base holds %s, the load takes %s",
@@ -138,7 +138,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     }
     const double gate = found_of(k, output)->gate_least, across = found_of(k, output)->transistor_volts;
     if (driver->way == TL_DRIVER_N_CHANNEL && gate < 0.9 * high) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRIVER_WEAK, driver->place,
                                      "the gate of %s gets only a part of its pin's high level", output->name);
         tl_finding_figures(f, TL_DIM_VOLT, gate, high);
         tl_finding_text(&f->figure, "%s at the gate, %s at the pin",
@@ -147,7 +147,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
         tl_finding_text(&f->fix, "a smaller gate resistor: series: 100 ohm .. 1k, or a larger pull: 100k");
     }
     if (driver->way == TL_DRIVER_N_CHANNEL && across > 0.1 * k->plan->supplies[driver->supply].volts.low) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "driver-weak", driver->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRIVER_WEAK, driver->place,
                                      "the transistor of %s keeps more than a tenth of the volts for itself",
                                      output->name);
         tl_finding_text(&f->figure, "%s across it at %s", tl_show(across, TL_DIM_VOLT, TL_ROUND_UP).text,
@@ -156,7 +156,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     }
     if (driver->henries > 0 && !driver->flyback) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "no-flyback", driver->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_FLYBACK, driver->place,
                                      "nothing takes over the current of the coil of %s when it switches "
                                      "off: that kills the transistor",
                                      output->name);
@@ -168,7 +168,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     }
     if (!driver->pull.given && driver->way == TL_DRIVER_N_CHANNEL) {
         tl_finding *f = tl_check_add(
-            k, TL_USUAL, "driver-no-pull", driver->place,
+            k, TL_USUAL, TL_RULE_DRIVER_NO_PULL, driver->place,
             "while the pin is released, the gate of %s floats and its load may be on", output->name);
         char value[40];
         tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
@@ -186,7 +186,7 @@ static void check_total(const tl_checker *k)
         sum += k->plan->outputs[i].pin_count * tl_circuit_pin_amperes(k->circuit, &k->plan->outputs[i]);
     if (sum <= k->plan->board->total_amperes)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "total-current", k->plan->outputs[0].place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TOTAL_CURRENT, k->plan->outputs[0].place,
                                  "all outputs on together take more than %s may give", k->plan->board->title);
     tl_finding_figures(f, TL_DIM_AMPERE, sum, k->plan->board->total_amperes);
     tl_finding_text(&f->figure, "%s, limit %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,

@@ -42,7 +42,7 @@ static void check_part(const tl_checker *k, int index)
     const double watts = tl_circuit_part_watts(k->circuit, index, rated);
     if (watts <= rated)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "power-rating", part->value->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_POWER_RATING, part->value->place,
                                  "a resistor of %s gets hotter than it stands", owner_of(k, part));
     tl_finding_figures(f, TL_DIM_WATT, watts, rated);
     tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
@@ -70,7 +70,7 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
     if (amperes <= supply->most_amperes && watts <= rated)
         return;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "sensor-short", s->stages[partner->stage].place,
+        tl_check_add(k, TL_USUAL, TL_RULE_SENSOR_SHORT, s->stages[partner->stage].place,
                      "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
     if (amperes > supply->most_amperes) {
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, supply->most_amperes);

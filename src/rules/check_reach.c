@@ -32,7 +32,7 @@ static void check_percent(const tl_checker *k, int signal, const tl_value ends[2
         return;
     const bool full = most < 99;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "percent-unreachable", full ? s->reading.full.place : s->reading.empty.place,
+        k, TL_USUAL, TL_RULE_PERCENT_UNREACHABLE, full ? s->reading.full.place : s->reading.empty.place,
         "%s never shows %s %%: the source does not come there", s->name, full ? "100" : "0");
     tl_finding_figures(f, TL_DIM_PERCENT, full ? most : least, full ? 100 : 0);
     tl_finding_text(&f->figure, "%d .. %d %% is all that it can show", least, most);
@@ -56,7 +56,7 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     const double level = window->level.value.nominal;
     if (window->above ? level < last : level > first)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "fault-unreachable", window->level.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FAULT_UNREACHABLE, window->level.place,
                                  "%s of %s would never be seen: its window lies beyond the codes",
                                  open ? "a broken wire" : "a short", s->name);
     tl_finding_figures(f, window->dimension, window->above ? last : first, level);
@@ -78,7 +78,7 @@ static void check_points(const tl_checker *k, const tl_signal *s)
     if (first < range->high && last > range->low)
         return;
     const tl_dimension is = s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "points-unreachable", reading->points[0].place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_POINTS_UNREACHABLE, reading->points[0].place,
                                  "the source of %s never comes to any of its points", s->name);
     tl_finding_figures(f, is, first < range->high ? last : first,
                        first < range->high ? range->low : range->high);
@@ -101,7 +101,7 @@ static void check_hysteresis(const tl_checker *k, int signal, const tl_plan_outp
                  apart = fabs(output->start.value - output->stop.value);
     if (!(counts > 1) || !(apart < count))
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "threshold-close", output->start.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
                                  "%s switches on and off at nearly the same figure of %s: it chatters",
                                  output->name, k->plan->signals[signal].name);
     tl_finding_figures(f, TL_DIM_NUMBER, apart, count);
@@ -118,7 +118,7 @@ static void check_threshold(const tl_checker *k, const tl_plan_output *output, c
         if (!figures[i]->given || (figures[i]->value >= low && figures[i]->value <= high))
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "threshold-unreachable", figures[i]->place,
+            tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_UNREACHABLE, figures[i]->place,
                          "%s waits for a figure that %s never has: it never switches %s", output->name,
                          k->plan->signals[output->shows].name, i == 0 ? "on" : "off again");
         tl_finding_figures(f, TL_DIM_NUMBER, figures[i]->value, figures[i]->value < low ? low : high);

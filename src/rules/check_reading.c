@@ -39,7 +39,7 @@ static void check_percent(const tl_checker *k, int signal)
     const bool full_is_high = !resistance || s->source.full.value.nominal > middle;
     if (rising == (full_is_high == (with_source > 0)))
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "percent-reversed", reading->empty.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_PERCENT_REVERSED, reading->empty.place,
                                  "the percent of %s runs the wrong way: full is where it is empty", s->name);
     if (resistance)
         tl_finding_text(&f->figure, "the source says that %s is full",
@@ -93,8 +93,8 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     const bool opens_high = partner != NULL && partner->up;
     if (partner != NULL && window->dimension != TL_DIM_AMPERE && window->above != (open == opens_high)) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "fault-side", window->level.place, "%s of %s shows on the other side",
-                         open ? "an open wire" : "a short", s->name);
+            tl_check_add(k, TL_USUAL, TL_RULE_FAULT_SIDE, window->level.place,
+                         "%s of %s shows on the other side", open ? "an open wire" : "a short", s->name);
         tl_finding_text(&f->figure, "the sensor is the %s leg: %s the pin goes %s",
                         opens_high ? "lower" : "upper", open ? "open" : "shorted",
                         window->above ? "low" : "high");
@@ -103,8 +103,8 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     }
     if (s->source.kind == TL_SOURCE_CURRENT && window->above == open) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "fault-side", window->level.place, "%s of %s shows on the other side",
-                         open ? "an open loop" : "a short", s->name);
+            tl_check_add(k, TL_USUAL, TL_RULE_FAULT_SIDE, window->level.place,
+                         "%s of %s shows on the other side", open ? "an open loop" : "a short", s->name);
         tl_finding_text(&f->figure, open ? "no current flows in an open loop: it reads low"
                                          : "shorted, the loop gives all that its supply can: it reads high");
         tl_finding_text(&f->fix, open ? "open: below 3.6 mA" : "short: above 21 mA");
@@ -112,7 +112,7 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     }
     if (window->above ? level >= high : level <= low)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "fault-window", window->level.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FAULT_WINDOW, window->level.place,
                                  "a valid value of %s can lie inside its fault window", s->name);
     tl_finding_figures(f, window->dimension, low, high);
     tl_finding_text(&f->figure, "%s %s, valid is %s .. %s", window->above ? "above" : "below", at.text,
@@ -142,7 +142,7 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
     if (curve->count > 0 && s->source.over.given) {
         const double first = curve->points[0].quantity, last = curve->points[curve->count - 1].quantity;
         if (s->source.over.value.low < first || s->source.over.value.high > last) {
-            tl_finding *f = tl_check_add(k, TL_USUAL, "table-short", s->source.over.place,
+            tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TABLE_SHORT, s->source.over.place,
                                          "the table of %s does not cover the range it is used over", s->name);
             tl_finding_text(&f->figure, "%g .. %g %s wanted, %g .. %g %s there", s->source.over.value.low,
                             s->source.over.value.high, curve->unit, first, last, curve->unit);
@@ -157,7 +157,7 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
     const double first = reading->points[0].from, last = reading->points[reading->point_count - 1].from;
     if (s->source.value.value.low >= first && s->source.value.value.high <= last)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "table-short", reading->points[0].place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TABLE_SHORT, reading->points[0].place,
                                  "the points of %s do not cover what its source gives", s->name);
     tl_finding_figures(f, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, first, last);
     tl_finding_text(
@@ -173,7 +173,7 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
 
 static tl_finding *contradiction(const tl_checker *k, const tl_signal *s, tl_place place, const char *what)
 {
-    return tl_check_add(k, TL_GRAVE, "restated", place,
+    return tl_check_add(k, TL_GRAVE, TL_RULE_RESTATED, place,
                         "the %s that is restated for %s contradicts the wiring", what, s->name);
 }
 
@@ -203,7 +203,7 @@ static void check_word(const tl_checker *k, const tl_signal *s)
     const tl_converter *part = used->part;
     if (reading->steps >= 0 && reading->steps != (int)part->steps) {
         tl_finding *f =
-            tl_check_add(k, reading->steps == 2 ? TL_USUAL : TL_GRAVE, "restated", reading->steps_place,
+            tl_check_add(k, reading->steps == 2 ? TL_USUAL : TL_GRAVE, TL_RULE_RESTATED, reading->steps_place,
                          "the kind of step that is restated for %s is not the converter's", s->name);
         tl_finding_text(&f->figure, "%s said, %s by the board file: up to %s off", steps[reading->steps],
                         steps[part->steps],
@@ -252,7 +252,7 @@ static void check_restated(const tl_checker *k, int signal)
         }
     }
     if (s->channel >= 0 && s->channel != pin->channel) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "channel-disagrees", s->channel_place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_CHANNEL_DISAGREES, s->channel_place,
                                      "%s is not on the channel that is converted", s->name);
         if (pin->channel >= 0)
             tl_finding_text(&f->figure, "%s is channel %d, the firmware converts %d", pin->name, pin->channel,
@@ -274,7 +274,7 @@ void tl_check_reading(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     if (s->analog && !s->reading.given && s->source.button_count == 0) {
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "no-reading", s->place,
+            tl_check_add(k, TL_USUAL, TL_RULE_NO_READING, s->place,
                          "the plan does not say what %s is read as: %s is taken", s->name, s->reading.unit);
         tl_finding_text(&f->fix, "reading: {unit: %s}", s->reading.unit);
         tl_finding_change(f, TL_CHANGE_KEY_OF, s->place, "reading", "{unit: '%s'}", s->reading.unit);
@@ -313,9 +313,10 @@ static void check_two_at_once(const tl_checker *k, int signal, const tl_interval
                 if (third == a || third == b || volts.high * per_volt < codes[third].low ||
                     volts.low * per_volt > codes[third].high)
                     continue;
-                tl_finding *f = tl_check_add(k, TL_USUAL, "two-as-third", s->source.buttons[a - 1].ohms.place,
-                                             "%s and %s of %s together can read as %s", state_name(s, a),
-                                             state_name(s, b), s->name, state_name(s, third));
+                tl_finding *f =
+                    tl_check_add(k, TL_USUAL, TL_RULE_TWO_AS_THIRD, s->source.buttons[a - 1].ohms.place,
+                                 "%s and %s of %s together can read as %s", state_name(s, a),
+                                 state_name(s, b), s->name, state_name(s, third));
                 tl_finding_text(&f->figure, "%.0f .. %.0f counts together, %.0f .. %.0f of that one",
                                 volts.low * per_volt, volts.high * per_volt, codes[third].low,
                                 codes[third].high);
@@ -358,7 +359,7 @@ void tl_check_buttons(const tl_checker *k, int signal)
     }
     if (closest < apart) {
         const int a = worst[1], b = worst[0];
-        tl_finding *f = tl_check_add(k, closest < 0 ? TL_GRAVE : TL_USUAL, "buttons-close",
+        tl_finding *f = tl_check_add(k, closest < 0 ? TL_GRAVE : TL_USUAL, TL_RULE_BUTTONS_CLOSE,
                                      a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
                                      "%s and %s of %s cannot always be told apart", state_name(s, b),
                                      state_name(s, a), s->name);
@@ -395,7 +396,7 @@ void tl_check_sweeps(const tl_checker *k)
         if (!(sweep->every > 0) || sum <= sweep->every)
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "sweep-slow", sweep->every_place,
+            tl_check_add(k, TL_USUAL, TL_RULE_SWEEP_SLOW, sweep->every_place,
                          "the sweep %s takes longer than the time between two of them", sweep->name);
         tl_finding_figures(f, TL_DIM_SECOND, sum, sweep->every);
         tl_finding_text(&f->figure, "%s for %d signals, every %s wanted",

@@ -37,8 +37,8 @@ static int rail_of_side(const tl_checker *k, const tl_signal *s, const tl_stage 
 static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, const tl_stage *shifter,
                                     const char *why)
 {
-    return tl_check_add(k, TL_USUAL, "shifter-direction", shifter->place, "the shifter of %s %s", s->name,
-                        why);
+    return tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_DIRECTION, shifter->place, "the shifter of %s %s",
+                        s->name, why);
 }
 
 /* While its source is low, what hangs behind a diode flows through both. */
@@ -55,7 +55,7 @@ static void check_diode_driver(const tl_checker *k, int signal, const tl_stage *
     const double most = fmax(fabs(amperes.low), fabs(amperes.high));
     if (most <= s->source.drives)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
                                  "what drives %s cannot hold its low through the diode", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
     tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -100,7 +100,7 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     const double drive = rail_low(k, shifter->to) - source_low(k, s) - (from_high ? shifter->drop : 0);
     if (drive >= shifter->threshold)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "shifter-weak", shifter->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_WEAK, shifter->place,
                                  "the transistor of %s does not open: its gate has too little left", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, drive, shifter->threshold);
     tl_finding_text(&f->figure, "%s between gate and source, threshold up to %s",
@@ -138,7 +138,7 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
         return true;
     const double times = most / s->source.drives;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "weak-driver", s->source.place,
+        tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
                      "what drives %s cannot hold its high level into the base of its shifter", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
     tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -153,7 +153,7 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
 {
     if (source_low(k, s) > tl_base_off) {
         tl_finding *f = tl_check_add(
-            k, TL_USUAL, "shifter-input", shifter->place,
+            k, TL_USUAL, TL_RULE_SHIFTER_INPUT, shifter->place,
             "the low of %s leaves the base of its shifter conducting: it never lets go", s->name);
         tl_finding_figures(f, TL_DIM_VOLT, source_low(k, s), tl_base_off);
         tl_finding_text(&f->figure, "low up to %s, off at %s",
@@ -168,7 +168,7 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
         return true;
     const double share = base * tl_forced_gain / collector;
     tl_finding *f =
-        tl_check_add(k, TL_USUAL, "shifter-weak", shifter->place,
+        tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_WEAK, shifter->place,
                      "the transistor of %s gets too little base current to pull its line low", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, base, collector / tl_forced_gain);
     tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
@@ -195,7 +195,7 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
     const double lowest = tl_level_volts(shifter->lowest, most);
     if (low <= vil && high >= vih && highest <= limit && lowest <= 0)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "shifter-input", shifter->place,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_INPUT, shifter->place,
                                  highest > limit ? "%s is over what the buffer's input stands"
                                  : lowest > 0    ? "%s is under what the buffer's input stands"
                                                  : "%s does not reach the thresholds of the buffer",
@@ -256,7 +256,7 @@ void tl_check_speed(const tl_checker *k, int signal)
     const double edge = fmax(tl_circuit_edge(k->circuit, signal, 0), tl_circuit_edge(k->circuit, signal, 1));
     if (isfinite(edge) && edge > tl_edge_share * bit) { /* a level that is never reached is told as such */
         tl_finding *f = tl_check_add(
-            k, TL_USUAL, shifter != NULL ? "shifter-slow" : "edge-slow", s->pin_place,
+            k, TL_USUAL, shifter != NULL ? TL_RULE_SHIFTER_SLOW : TL_RULE_EDGE_SLOW, s->pin_place,
             "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
         tl_finding_figures(f, TL_DIM_SECOND, edge, bit);
         tl_finding_text(&f->figure, "up to %s, %.0f %% of %s is %s",
@@ -269,7 +269,7 @@ void tl_check_speed(const tl_checker *k, int signal)
     if (s->reading.steady <= bit)
         return;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, "steady-too-long", s->reading.steady_given ? s->reading.place : s->source.place,
+        k, TL_USUAL, TL_RULE_STEADY_TOO_LONG, s->reading.steady_given ? s->reading.place : s->source.place,
         "%s changes faster than its steady time lets pass: pulses are lost", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, bit);
     tl_finding_text(&f->figure, "steady %s, shortest pulse %s",

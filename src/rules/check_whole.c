@@ -36,8 +36,8 @@ static void check_pin(const tl_checker *k, int pin)
         int signal = TL_NONE;
         const bool analog =
             tl_plan_signal(k->plan, use.owner, &signal) != NULL && k->plan->signals[signal].analog;
-        tl_finding *f = tl_check_add(k, TL_USUAL, selects ? "select-shared" : "pin-taken", use.place,
-                                     "%s is taken: the %s %s uses it already (line %d)",
+        tl_finding *f = tl_check_add(k, TL_USUAL, selects ? TL_RULE_SELECT_SHARED : TL_RULE_PIN_TAKEN,
+                                     use.place, "%s is taken: the %s %s uses it already (line %d)",
                                      k->plan->pins[pin].name, first.what, first.owner, first.place.line);
         tl_check_free_pins(k, analog, free_pins, sizeof free_pins);
         tl_finding_text(&f->fix, "pins that could take the %s %s and are free: %s", use.what, use.owner,
@@ -94,7 +94,7 @@ void tl_check_unused(const tl_checker *k)
         if (is_used(k, i))
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "unused-supply", rail->place, "nothing hangs on %s", rail->name);
+            tl_check_add(k, TL_USUAL, TL_RULE_UNUSED_SUPPLY, rail->place, "nothing hangs on %s", rail->name);
         tl_finding_text(&f->fix, "leave it out, or see which 'to' should have named it");
     }
 }
@@ -158,11 +158,11 @@ static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double am
     const bool never = amperes > pin->limits.most_amperes;
     if (!never && amperes <= pin->limits.drives)
         return;
-    tl_finding *f =
-        tl_check_add(k, never ? TL_GRAVE : TL_USUAL, never ? "over-drive" : "weak-rail", rail->place,
-                     never ? "%s takes more from %s than it may ever give"
-                           : "%s takes more from %s than its output levels hold for",
-                     rail->name, pin->name);
+    tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL,
+                                 never ? TL_RULE_OVER_DRIVE : TL_RULE_WEAK_RAIL, rail->place,
+                                 never ? "%s takes more from %s than it may ever give"
+                                       : "%s takes more from %s than its output levels hold for",
+                                 rail->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, never ? pin->limits.most_amperes : pin->limits.drives);
     tl_finding_text(
         &f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -197,8 +197,9 @@ static void report_hungriest(const tl_checker *k, const tl_supply *rail, const s
 {
     const tl_signal *s = &k->plan->signals[load->hungriest];
     const tl_plan_part *divider = tl_check_part(k, load->hungriest, TL_PART_LOWER);
-    tl_finding *f = tl_check_add(k, TL_USUAL, "over-budget", divider != NULL ? divider->of->place : s->place,
-                                 "more is drawn from %s than its budget", rail->name);
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_OVER_BUDGET, divider != NULL ? divider->of->place : s->place,
+                     "more is drawn from %s than its budget", rail->name);
     tl_finding_figures(f, TL_DIM_AMPERE, load->sum, rail->most_amperes);
     tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",
                     tl_show(load->sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
@@ -221,7 +222,7 @@ static void check_budget(const tl_checker *k, int supply)
     if (rail->kind == TL_RAIL_PIN) {
         check_pin_rail(k, rail, load.sum);
     } else if (load.sum > rail->most_amperes && load.by_outputs > load.sum / 2) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, "over-budget", rail->place,
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_OVER_BUDGET, rail->place,
                                      "the outputs draw more from %s than its budget", rail->name);
         tl_finding_figures(f, TL_DIM_AMPERE, load.sum, rail->most_amperes);
         tl_finding_text(&f->figure, "%s together, budget %s",
@@ -248,7 +249,7 @@ void tl_check_unproven(const tl_checker *k)
         if (!tl_circuit_worst_case(k->circuit, i, 0)->volts_only)
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, "unproven", s->place,
+            tl_check_add(k, TL_USUAL, TL_RULE_UNPROVEN, s->place,
                          "too many toleranced parts hang together with %s to try every corner", s->name);
         tl_finding_text(
             &f->figure,
@@ -291,7 +292,7 @@ void tl_check_tolerances(const tl_checker *k)
     visit_parts(k, count_untoleranced, &found);
     if (found.count == 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "no-tolerance", found.first,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_TOLERANCE, found.first,
                                  "%d part%s without tolerance, this one first: taken as exact", found.count,
                                  found.count == 1 ? " is" : "s are");
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
@@ -346,7 +347,7 @@ static bool check_stock(const tl_checker *k, double value, double tolerance)
         visit_parts(k, count_wanted, &wanted);
     if (wanted.count <= there || there < 0)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, "drawer-exhausted", wanted.first,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRAWER_EXHAUSTED, wanted.first,
                                  "the drawer holds too few of %s%s, this one first",
                                  tl_letter_code_write(value, code), tolerance < 1 ? " so close" : "");
     tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);

@@ -52,6 +52,7 @@ typedef struct tl_change {
 typedef struct tl_finding {
     tl_severity severity;
     const char *slug; /**< stable short name of the rule */
+    int rule;         /**< its place among tl_plan_rules(); -1 for one of a file's reader */
     tl_place place;
     int subject; /**< the plan's signal, or line behind them, that it is about; -1 for the plan as a whole */
     tl_figures figures;
