@@ -77,7 +77,7 @@ void tl_check_reach(const tl_checker *k, int signal);
  * of the span where the plan does not say. */
 double tl_check_step(const tl_checker *k, int signal, double volts);
 void tl_check_contact(const tl_checker *k, int signal);
-/* check_shift.c; false where the level cannot come through, so that nothing else need be said. */
+/* check_shifters.c; false where the level cannot come through, so that nothing else need be said. */
 bool tl_check_shifters(const tl_checker *k, int signal);
 void tl_check_speed(const tl_checker *k, int signal);
 void tl_check_buses(const tl_checker *k);
