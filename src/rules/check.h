@@ -67,6 +67,7 @@ void tl_check_reading(const tl_checker *k, int signal);
 
 /* Rules by kind of signal, and over what several signals share; each in the file of its name. */
 void tl_check_analog(const tl_checker *k, int signal);
+void tl_check_acquisition(const tl_checker *k, int signal);
 /* Whether a converter can read its pin at all. */
 bool tl_check_channel(const tl_checker *k, int signal);
 void tl_check_buttons(const tl_checker *k, int signal);

@@ -1,0 +1,77 @@
+/* Rules of sampling: what a converter's capacitor still lacks when it lets go. */
+#include "rules/check.h"
+#include <math.h>
+
+/* Whether a sweep reads it twice and keeps the second. */
+static bool is_discarded(const tl_checker *k, int signal)
+{
+    for (int i = 0; i < k->plan->sweep_count; i++) {
+        for (int j = 0; j < k->plan->sweeps[i].signal_count; j++) {
+            if (k->plan->sweeps[i].signals[j] == signal && k->plan->sweeps[i].discard > 0)
+                return true;
+        }
+    }
+    return false;
+}
+
+/* Half a count of a full step: so many times the sampling capacitor, at the capacitor's least. */
+static void propose_reservoir(const tl_checker *k, int signal, double times, tl_finding *f)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const double farads = times * tl_plan_converter_of(k->plan, s)->part->sample_farads;
+    const tl_plan_part *there = tl_check_part(k, signal, TL_PART_CAPACITOR);
+    char value[40];
+    tl_finding_text(
+        &f->fix,
+        "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
+        tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text, times);
+    if (tl_fix_farads(k, farads, value) == NULL)
+        return;
+    if (there != NULL)
+        tl_finding_change(f, TL_CHANGE_VALUE, there->value->place, NULL, "%s", value);
+    else
+        tl_finding_change(f, TL_CHANGE_STAGE, s->place, "capacitor", "%s", value);
+}
+
+void tl_check_acquisition(const tl_checker *k, int signal)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
+    const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
+    /* What a short dwell leaves is told by a rule of its own. */
+    if (path->fault != TL_NET_SOLVED || path->settling_counts <= 0.5 || path->dwell < path->dwell_needed)
+        return;
+    const double longest = converter->acquisition[converter->acquisition_count - 1];
+    const bool longer = path->acquisition < longest;
+    const bool useless = path->settling_counts > path->range_counts / 100;
+    /* A second conversion starts from where the first has left the capacitor, or lower. */
+    const double again = path->settling_counts * path->settling_counts / path->range_counts;
+    const bool reservoir = tl_check_part(k, signal, TL_PART_CAPACITOR) != NULL;
+    const bool once_more = !longer && !reservoir && !is_discarded(k, signal) && again <= 0.5;
+    const tl_rule_id rule = longer      ? TL_RULE_SLOW_ACQUISITION
+                            : reservoir ? TL_RULE_RESERVOIR_SMALL
+                            : once_more ? TL_RULE_DISCARD_NEEDED
+                                        : TL_RULE_SOURCE_RESISTANCE;
+    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_GRAVE : TL_USUAL, rule,
+                                 s->acquisition.given ? s->acquisition.place : s->pin_place,
+                                 "the source resistance of %s is too high for the acquisition time: it "
+                                 "reads low or drags along the channel before",
+                                 s->name);
+    tl_finding_figures(f, TL_DIM_COUNT, path->settling_counts, 0.5);
+    tl_finding_text(&f->figure, "%s of error after %s through %s",
+                    tl_show(path->settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
+                    tl_show(path->acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
+                    tl_show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text);
+    const double needed = tl_circuit_acquisition_needed(k->circuit, signal);
+    if (isfinite(needed))
+        tl_finding_text(&f->figure, "%s; half a count is left after %s", f->figure,
+                        tl_show(needed, TL_DIM_SECOND, TL_ROUND_UP).text);
+    else
+        tl_finding_text(&f->figure, "%s, half a count is wanted", f->figure);
+    if (once_more)
+        tl_finding_text(&f->fix,
+                        "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",
+                        s->name);
+    else
+        propose_reservoir(k, signal, 2 * path->range_counts - 1, f);
+}

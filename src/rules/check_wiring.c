@@ -1,0 +1,159 @@
+/* Rules of what is wired and put in: pins taken twice, tolerances left out, the drawer. */
+#include "rules/check.h"
+#include <math.h>
+#include <stdlib.h>
+
+static bool is_select(const tl_pin_use *use)
+{
+    return use->index != TL_NONE;
+}
+
+/* Two multiplexers may share select lines, as long as something else tells them apart. */
+static bool may_share(const tl_checker *k, const tl_pin_use *a, const tl_pin_use *b)
+{
+    if (!is_select(a) || !is_select(b))
+        return false;
+    const tl_mux *first = &k->plan->muxes[a->index], *second = &k->plan->muxes[b->index];
+    return a->index != b->index &&
+           (first->common != second->common || first->enable.pin != second->enable.pin);
+}
+
+static void check_pin(const tl_checker *k, int pin)
+{
+    const tl_pin_use first = tl_plan_pin_use(k->plan, pin, 0);
+    char free_pins[200];
+    for (int n = 1; first.what != NULL; n++) {
+        const tl_pin_use use = tl_plan_pin_use(k->plan, pin, n);
+        if (use.what == NULL)
+            return;
+        if (may_share(k, &first, &use))
+            continue;
+        const bool selects = is_select(&first) || is_select(&use);
+        int signal = TL_NONE;
+        const bool analog =
+            tl_plan_signal(k->plan, use.owner, &signal) != NULL && k->plan->signals[signal].analog;
+        tl_finding *f = tl_check_add(k, TL_USUAL, selects ? TL_RULE_SELECT_SHARED : TL_RULE_PIN_TAKEN,
+                                     use.place, "%s is taken: the %s %s uses it already (line %d)",
+                                     k->plan->pins[pin].name, first.what, first.owner, first.place.line);
+        tl_check_free_pins(k, analog, free_pins, sizeof free_pins);
+        tl_finding_text(&f->fix, "pins that could take the %s %s and are free: %s", use.what, use.owner,
+                        free_pins);
+    }
+}
+
+/* Pins of the board, and inputs of the plan's own multiplexers and converters. */
+void tl_check_pins(const tl_checker *k)
+{
+    for (int pin = 0; pin < k->plan->pin_count; pin++)
+        check_pin(k, pin);
+}
+
+/* Every part that could come from a drawer. */
+static void visit_parts(const tl_checker *k, tl_part_visitor *visit, void *context)
+{
+    const tl_parts *parts = &k->circuit->parts;
+    for (int i = 0; i < parts->count; i++) {
+        if (tl_part_is_bought(&parts->part[i]))
+            visit(context, parts->part[i].value, tl_role_of(parts->part[i].role)->dimension,
+                  parts->part[i].fitted);
+    }
+}
+
+/* Parts that stand without a tolerance, and where the first of them is. */
+typedef struct {
+    tl_place first;
+    int count;
+} untoleranced_parts;
+
+static void count_untoleranced(void *context, tl_located *part, tl_dimension dimension, bool fitted)
+{
+    untoleranced_parts *found = context;
+    (void)dimension;
+    (void)fitted;
+    if (part->value.low == part->value.high && part->place.line > 0 && found->count++ == 0)
+        found->first = part->place;
+}
+
+/* A part without any tolerance is exact to the checker: that rests on what the plan does not say. */
+void tl_check_tolerances(const tl_checker *k)
+{
+    untoleranced_parts found = {{-1, 0, 0}, 0};
+    visit_parts(k, count_untoleranced, &found);
+    if (found.count == 0)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_TOLERANCE, found.first,
+                                 "%d part%s without tolerance, this one first: taken as exact", found.count,
+                                 found.count == 1 ? " is" : "s are");
+    tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
+}
+
+/* How often a value is wanted from the drawer so close, and where first. */
+typedef struct {
+    double value, tolerance;
+    tl_place first;
+    int count;
+} wanted_parts;
+
+static double tolerance_of(const tl_quantity *q)
+{
+    return q->high / q->nominal - 1;
+}
+
+static void count_wanted(void *context, tl_located *part, tl_dimension dimension, bool fitted)
+{
+    wanted_parts *wanted = context;
+    const double closest = tolerance_of(&part->value);
+    for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
+        /* What is written without a tolerance is served by any. */
+        if (fabs(part->parts[i] - wanted->value) <= 1e-9 * wanted->value &&
+            (closest <= 0 ? 1 : closest) <= wanted->tolerance * (1 + 1e-6) && wanted->count++ == 0)
+            wanted->first = part->place;
+    }
+}
+
+/* So close or closer; -1 for plenty. */
+static int count_there(const tl_stock *stock, double value, double tolerance)
+{
+    int there = 0;
+    for (int i = 0; i < stock->count; i++) {
+        const tl_stock_part *part = &stock->parts[i];
+        if (fabs(part->value - value) > 1e-9 * value || part->tolerance > tolerance * (1 + 1e-6))
+            continue;
+        if (part->count < 0)
+            return -1;
+        there += part->count;
+    }
+    return there;
+}
+
+/* Whether all that want a value so close or closer can be served by what is so close or closer. */
+static bool check_stock(const tl_checker *k, double value, double tolerance)
+{
+    wanted_parts wanted = {value, tolerance, {-1, 0, 0}, 0};
+    char code[32];
+    const int there = count_there(&k->plan->resistors, value, tolerance);
+    if (there >= 0)
+        visit_parts(k, count_wanted, &wanted);
+    if (wanted.count <= there || there < 0)
+        return true;
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRAWER_EXHAUSTED, wanted.first,
+                                 "the drawer holds too few of %s%s, this one first",
+                                 tl_letter_code_write(value, code), tolerance < 1 ? " so close" : "");
+    tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);
+    tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
+    tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
+    return false;
+}
+
+void tl_check_drawer(const tl_checker *k)
+{
+    const tl_stock *stock = &k->plan->resistors;
+    for (int i = 0; k->plan->has_drawer && i < stock->count; i++) {
+        const double value = stock->parts[i].value;
+        if (i > 0 && stock->parts[i - 1].value >= value * (1 - 1e-9))
+            continue; /* the same value with another tolerance: looked at already */
+        bool enough = check_stock(k, value, 1);
+        for (int j = i; enough && j < stock->count && stock->parts[j].value <= value * (1 + 1e-9); j++)
+            enough = check_stock(k, value, stock->parts[j].tolerance);
+    }
+}

@@ -1,0 +1,148 @@
+/* What the rules need of one another: finding a part, adding a finding, saying a figure. It calls no rule. */
+#include "base/memory.h"
+#include "rules/check.h"
+#include <math.h>
+#include <stdarg.h>
+#include <stdio.h>
+#include <string.h>
+
+tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding)
+{
+    tl_shown s;
+    tl_quantity_write(value, dimension, rounding, s.text);
+    return s;
+}
+
+const tl_pin *tl_check_pin(const tl_checker *k, int signal)
+{
+    return &k->plan->pins[k->plan->signals[signal].pin];
+}
+
+int tl_check_pin_supply(const tl_checker *k, const tl_signal *s)
+{
+    return k->plan->pins[s->pin].limits.supply;
+}
+
+void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values)
+{
+    char text[600];
+    tl_circuit_corner(k->circuit, bounds, values, text, sizeof text);
+    if (text[0] != '\0')
+        tl_finding_text(&finding->corner, "%s", text);
+}
+
+static bool is_taken(const tl_checker *k, int pin)
+{
+    return tl_plan_pin_use(k->plan, pin, 0).what != NULL;
+}
+
+/* `L5, L6 and 2 more`: free pins that the converter can read, or that can take a digital line. */
+void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t size)
+{
+    int found = 0;
+    size_t length = 0;
+    text[0] = '\0';
+    for (int i = 0; i < k->plan->board->pin_count; i++) {
+        const tl_pin *pin = &k->plan->pins[i];
+        if ((analog ? pin->channel < 0 : !pin->digital) || pin->rail != TL_PIN_NO_RAIL || is_taken(k, i))
+            continue;
+        if (++found <= 6 && length < size)
+            length +=
+                (size_t)snprintf(text + length, size - length, "%s%s", found > 1 ? ", " : "", pin->name);
+    }
+    if (found > 6 && length < size)
+        snprintf(text + length, size - length, " and %d more", found - 6);
+    if (found == 0)
+        snprintf(text, size, "none is free");
+}
+
+/* Away from the rail that the source closes to. */
+static void propose_pull(const tl_checker *k, const tl_signal *s, tl_finding *f)
+{
+    char ohms[40];
+    const bool up = s->source.supply == TL_TO_GROUND;
+    const char *value = tl_fix_pull(k, ohms),
+               *rail = up ? k->plan->supplies[tl_check_pin_supply(k, s)].name : "ground";
+    if (value == NULL)
+        return;
+    tl_finding_text(&f->fix, "add the stage  - pull: {%s: %s, to: %s}", up ? "up" : "down", value, rail);
+    tl_finding_change(f, TL_CHANGE_STAGE, s->place, "pull", "{%s: %s, to: %s}", up ? "up" : "down", value,
+                      rail);
+}
+
+void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
+{
+    if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, k->plan->signals[signal].pin_place,
+                         "nothing turns the current of %s into volts", k->plan->signals[signal].name);
+        tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
+        return;
+    }
+    const tl_signal *s = &k->plan->signals[signal];
+    const char *pin = tl_check_pin(k, signal)->name;
+    if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, s->pin_place,
+                                     "%s only pulls one way, and nothing pulls %s back", s->name, pin);
+        propose_pull(k, s, f);
+        return;
+    }
+    if (fault != TL_NET_FLOATING) {
+        tl_check_add(k, TL_USUAL, fault == TL_NET_SHORTED ? TL_RULE_SHORTED : TL_RULE_UNSOLVED,
+                     s->source.place, "%s: %s", s->name, tl_net_status_text(fault));
+        return;
+    }
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->pin_place,
+                     "nothing defines the level of %s while the contact of %s is open", pin, s->name);
+    tl_finding_text(&f->figure,
+                    "the pin reads whatever it picks up; a pull must hold it while the contact is open");
+    propose_pull(k, s, f);
+}
+
+const tl_plan_part *tl_check_part(const tl_checker *k, int signal, tl_part_role role)
+{
+    return tl_parts_next(&k->circuit->parts, signal, role, NULL);
+}
+
+const tl_plan_part *tl_check_next(const tl_checker *k, int signal, tl_part_role role,
+                                  const tl_plan_part *after)
+{
+    return tl_parts_next(&k->circuit->parts, signal, role, after);
+}
+
+bool tl_check_has(const tl_checker *k, int signal, unsigned traits)
+{
+    return tl_parts_with(&k->circuit->parts, signal, traits, NULL) != NULL;
+}
+
+double tl_check_most_volts(const tl_checker *k, const tl_signal *s)
+{
+    double most = s->source.kind == TL_SOURCE_VOLTAGE   ? s->source.value.value.high
+                  : s->source.kind == TL_SOURCE_CURRENT ? INFINITY
+                                                        : 0;
+    if (s->source.supply >= 0)
+        most = fmax(most, k->plan->supplies[s->source.supply].volts.high);
+    for (int i = 0; i < s->stage_count; i++) {
+        if (s->stages[i].to >= 0)
+            most = fmax(most, k->plan->supplies[s->stages[i].to].volts.high);
+    }
+    return most;
+}
+
+tl_finding *tl_check_add(const tl_checker *k, check_weight weight, tl_rule_id id, tl_place place,
+                         const char *cause, ...)
+{
+    char text[400];
+    int count;
+    va_list arguments;
+    va_start(arguments, cause);
+    vsnprintf(text, sizeof text, cause, arguments);
+    va_end(arguments);
+    const tl_rule *rule = &tl_plan_rules(&count)[id];
+    tl_finding *f = tl_report_add(k->report, weight == TL_GRAVE ? rule->grave : rule->severity, rule->slug,
+                                  place, "%s", text);
+    f->rule = (int)id;
+    f->subject = k->signal;
+    return f;
+}
