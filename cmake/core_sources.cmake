@@ -2,6 +2,7 @@
 set(TINYLADDER_CORE_SOURCES
   src/core/timeout.c
   src/core/button.c
+  src/core/convert.c
   src/core/due.c
   src/core/elapsed.c
   src/core/external.c

@@ -19,16 +19,16 @@ add_library(tinyladder-design STATIC
   src/reader/check_keys.c src/reader/csv_file.c src/reader/keys_chain.c src/reader/keys_parts.c src/reader/keys_plan.c src/reader/keys_scene.c src/reader/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
-    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/reader.c
+    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/reader/reader.c
     src/reader/yaml_tree.c
-  src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/circuit.c
+  src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c
-  src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/read_waveform.c
-  src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
+  src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/scene_meters.c src/scene/read_waveform.c
+  src/analysis/as_written.c src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
-  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
+  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
-  src/proposals/facts.c src/proposals/mend.c src/proposals/question.c src/proposals/question_sensors.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
+  src/proposals/facts.c src/proposals/mend.c src/proposals/question.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
   src/rules/check_digits.c src/rules/check_fix.c
     src/rules/check_limits.c src/rules/check_muxes.c src/rules/check_outputs.c src/rules/check_heat.c
   src/rules/check_reach.c

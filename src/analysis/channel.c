@@ -200,6 +200,11 @@ const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal)
     return path;
 }
 
+double tl_circuit_acquisition_needed(tl_circuit *circuit, int signal)
+{
+    return settle_needed(circuit, signal, tl_circuit_path(circuit, signal));
+}
+
 /* --- the interval behind a count --- */
 
 /*
@@ -356,6 +361,7 @@ static bool corner_params(const tl_circuit *c, int signal, int params[TL_NET_COR
 static const tl_inverse *inverse_of(tl_circuit *c, int signal)
 {
     tl_inverse *to = &c->inverses[signal];
+    (void)tl_circuit_path(c, signal);
     if (!to->known)
         inverse_make(c, signal, to);
     return to->usable ? to : NULL;

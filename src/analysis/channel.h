@@ -8,6 +8,9 @@
  * that is left. */
 tl_net_status settle_path(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path);
 
+/* settling.c: the acquisition that a path would need. */
+double settle_needed(tl_circuit *c, int signal, const tl_analog_path *path);
+
 /* channel.c: the unknown with which, all else nominal, the pin has this share of the reference. */
 tl_net_status unknown_at(tl_circuit *c, int signal, double share, double *unknown);
 

@@ -292,7 +292,7 @@ static maker maker_of(tl_circuit *c, int signal, tl_inverse *to)
     const size_t room = (size_t)tl_net_param_count(c->net);
     maker m = {.c = c,
                .nodes = &c->signals[signal],
-               .path = tl_circuit_path(c, signal),
+               .path = &c->paths[signal], /* whoever asks for the way back has it */
                .closed = tl_circuit_state(c, signal, 0),
                .to = to};
     choose_points(&m, &c->plan->signals[signal].source);

@@ -373,9 +373,8 @@ tl_net_status settle_path(tl_circuit *c, int signal, const tl_worst_case *worst,
     return solved ? TL_NET_SOLVED : TL_NET_SHORTED;
 }
 
-double tl_circuit_acquisition_needed(tl_circuit *c, int signal)
+double settle_needed(tl_circuit *c, int signal, const tl_analog_path *path)
 {
-    const tl_analog_path *path = tl_circuit_path(c, signal);
     const tl_worst_case *worst = tl_circuit_worst_case(c, signal, 0);
     double needed = 0;
     if (path->fault != TL_NET_SOLVED || c->signals[signal].sampled == TL_NET_NONE ||

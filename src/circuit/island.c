@@ -303,17 +303,6 @@ void tl_island_mark_contacts(const tl_island *island, bool *marked)
 
 /* --- figures of one state --- */
 
-double class_volts(const nodal *equations, int cls)
-{
-    const int row = equations->row_of[cls];
-    return row == TL_NET_NONE ? equations->volts[cls] : equations->injected[row];
-}
-
-bool class_defined(const nodal *equations, int cls)
-{
-    return equations->fixed[cls] || equations->row_of[cls] != TL_NET_NONE;
-}
-
 /* From a to b; a part across a floating class carries nothing that can be known. */
 static double part_amperes(const tl_island *island, const nodal *equations, int i)
 {

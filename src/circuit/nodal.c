@@ -418,3 +418,14 @@ int nodal_rounds(const tl_island *island)
 {
     return TURNS_TOGETHER + 6 * island->bend_count;
 }
+
+double class_volts(const nodal *equations, int cls)
+{
+    const int row = equations->row_of[cls];
+    return row == TL_NET_NONE ? equations->volts[cls] : equations->injected[row];
+}
+
+bool class_defined(const nodal *equations, int cls)
+{
+    return equations->fixed[cls] || equations->row_of[cls] != TL_NET_NONE;
+}

@@ -22,8 +22,8 @@ typedef struct {
 
 extern const verb verb_new, verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
     verb_plot, verb_watch, verb_trim, verb_header, verb_demo, verb_completion;
-extern const verb *const all_verbs[];
-extern const int all_verb_count;
+/* The verbs that a shell may complete to; main.c lists them. */
+void completion_offers(const verb *const *verbs, int count);
 
 /* --- memory --- */
 

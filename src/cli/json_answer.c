@@ -4,6 +4,7 @@
  */
 #define _GNU_SOURCE
 #include "cli/json_answer.h"
+#include "base/memory.h"
 #include "cli/cli.h"
 #include <stdlib.h>
 #include <string.h>
@@ -24,6 +25,14 @@ static ssize_t write_and_keep(void *cookie, const char *text, size_t size)
     return write(STDERR_FILENO, text, size);
 }
 
+static void print_answer(json_t *object)
+{
+    answered = true;
+    json_dumpf(object, stdout, JSON_ANSWER_FORM);
+    fputc('\n', stdout);
+    json_decref(object);
+}
+
 static void answer_at_exit(int status, void *context)
 {
     (void)context;
@@ -31,7 +40,7 @@ static void answer_at_exit(int status, void *context)
         return;
     while (kept_size > 0 && kept[kept_size - 1] == '\n')
         kept_size--;
-    json_print(json_pack("{s:i,s:s%}", "status", status, "error", kept, kept_size));
+    print_answer(json_pack("{s:i,s:s%}", "status", status, "error", kept, kept_size));
 }
 
 void json_answer_asked(int argc, char **argv)
@@ -40,11 +49,11 @@ void json_answer_asked(int argc, char **argv)
         asked = asked || strcmp(argv[i], "--json") == 0 || strcmp(argv[i], "-j") == 0;
     if (!asked)
         return;
-    FILE *both = must(fopencookie(NULL, "w", (cookie_io_functions_t){.write = write_and_keep}));
+    FILE *both = fopencookie(NULL, "w", (cookie_io_functions_t){.write = write_and_keep});
+    if (both == NULL || on_exit(answer_at_exit, NULL) != 0)
+        tl_memory_none();
     setvbuf(both, NULL, _IONBF, 0);
     stderr = both;
-    if (on_exit(answer_at_exit, NULL) != 0)
-        must(NULL);
 }
 
 void json_answer_given(void)
@@ -65,5 +74,5 @@ void json_answer_unreadable(const tl_report *report)
                                               "column", f->place.column, "cause", f->cause, "figure",
                                               f->figure, "fix", f->fix));
     }
-    json_print(json_pack("{s:i,s:o}", "status", EXIT_UNREADABLE, "findings", list));
+    print_answer(json_pack("{s:i,s:o}", "status", EXIT_UNREADABLE, "findings", list));
 }

@@ -3,6 +3,9 @@
 #define TL_JSON_ANSWER_H
 
 #include "tinyladder/design/findings.h"
+#include <jansson.h>
+
+#define JSON_ANSWER_FORM (JSON_INDENT(2) | JSON_REAL_PRECISION(10)) /* of everything that is printed */
 
 /* Looks through the arguments once, before a verb runs. */
 void json_answer_asked(int argc, char **argv);

@@ -8,10 +8,10 @@
 #include <string.h>
 #include <unistd.h>
 
-const verb *const all_verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_check,     &verb_read,
-                                 &verb_watch, &verb_record, &verb_plot, &verb_convert,   &verb_trim,
-                                 &verb_word,  &verb_header, &verb_demo, &verb_completion};
-const int all_verb_count = (int)(sizeof all_verbs / sizeof all_verbs[0]);
+static const verb *const all_verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_check,     &verb_read,
+                                        &verb_watch, &verb_record, &verb_plot, &verb_convert,   &verb_trim,
+                                        &verb_word,  &verb_header, &verb_demo, &verb_completion};
+static const int all_verb_count = (int)(sizeof all_verbs / sizeof all_verbs[0]);
 
 /* The help of a verb is as wide as tables may be, or as the terminal. */
 static const char *help_width(void)
@@ -39,6 +39,7 @@ static void print_help(FILE *to)
 static int run_verb(int argc, char **argv)
 {
     char name[64];
+    completion_offers(all_verbs, all_verb_count);
     for (int i = 0; i < all_verb_count; i++) {
         if (strcmp(argv[1], all_verbs[i]->name) != 0)
             continue;

@@ -258,7 +258,7 @@ json_t *json_number(double value)
 void json_print(json_t *object)
 {
     json_answer_given();
-    json_dumpf(object, stdout, JSON_INDENT(2) | JSON_REAL_PRECISION(10));
+    json_dumpf(object, stdout, JSON_ANSWER_FORM);
     fputc('\n', stdout);
     json_decref(object);
 }

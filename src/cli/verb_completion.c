@@ -14,6 +14,15 @@
 
 extern char **environ;
 
+static const verb *const *verbs;
+static int verb_count;
+
+void completion_offers(const verb *const *offered, int count)
+{
+    verbs = offered;
+    verb_count = count;
+}
+
 static const char bash_script[] =
     "_tinyladder() {\n"
     "    local IFS=$'\\n' found\n"
@@ -168,8 +177,8 @@ static void complete(int count, char **words)
     known_option options[OPTIONS_MOST];
     const char *begun = words[count - 1], *first = "";
     if (count == 1) {
-        for (int i = 0; i < all_verb_count; i++)
-            offer(all_verbs[i]->name, begun);
+        for (int i = 0; i < verb_count; i++)
+            offer(verbs[i]->name, begun);
         if (begun[0] == '-')
             offer_all(common, begun);
         return;

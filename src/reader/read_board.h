@@ -4,15 +4,15 @@
 
 #include "reader/reader.h"
 
-/* The keys that a converter takes wherever it is described, without those that are read elsewhere. supplies:
- * what a reference may name. */
 /* All its errors in counts, times this. */
 void scale_errors(tl_converter *part, double factor);
+/* The keys that a converter takes wherever it is described, without those that are read elsewhere. supplies:
+ * what a reference may name. */
 bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                           tl_converter *converter);
 
-/* What every-pin, a pin's own entry and a converter's inputs share; keys that are absent leave what was
- * there. */
+/* read_limits.c. What every-pin, a pin's own entry and a converter's inputs share; keys that are absent leave
+ * what was there. */
 bool read_limits(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
                  tl_pin_limits *limits);
 /* Limits of which nothing is known yet. */

@@ -21,17 +21,6 @@ static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pi
     return true;
 }
 
-tl_signal *add_line(tl_plan *plan, const char *name, tl_place place)
-{
-    plan->signals = tl_grow(plan->signals, (size_t)plan->line_count, sizeof *plan->signals);
-    tl_signal *line = &plan->signals[plan->line_count++];
-    *line = (tl_signal){.name = tl_copy_text(name), .place = place, .channel = -1};
-    line->reading.decimals = line->reading.active = line->reading.steps = -1;
-    line->reading.word_align = line->reading.word_sign = line->reading.word_bytes = -1;
-    line->reading.meter = TL_NONE;
-    return line;
-}
-
 /* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
 static bool read_pin(reader *r, const yaml_tree *node, const tl_plan *plan, int names, int i, int *pin)
 {

@@ -1,4 +1,4 @@
-/* The parts of reading a plan file, one file each; plan.c puts them together. */
+/* The parts of reading a plan file, one file each; read_plan.c puts them together. */
 #ifndef TL_READ_PLAN_H
 #define TL_READ_PLAN_H
 
@@ -12,7 +12,8 @@ tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of);
 /* A sensor's table (table.c): node names a file beside the plan. */
 bool read_table(reader *r, const yaml_tree *node, tl_response *curve);
 
-/* wiring.c: what several signals share. Converters and multiplexers add their inputs to the plan's pins. */
+/* read_wiring.c: what several signals share. Converters and multiplexers add their inputs to the plan's pins.
+ */
 bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
 bool connect_muxes(reader *r, const yaml_tree *node, tl_plan *plan);
@@ -27,19 +28,20 @@ bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *conve
 bool read_span_choice(reader *r, const yaml_tree *node, const tl_plan_converter *converter, int *reference,
                       int *range);
 
-/* output.c, sweep.c: what the firmware drives; what it reads in one go, and meters. */
+/* read_output.c, read_sweep.c: what the firmware drives; what it reads in one go, and meters. */
 bool read_outputs(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_sweeps(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_meters(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_signal_name(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *signal);
 
-/* A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it after them.
+/* added.c. A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it
+ * after them.
  */
 tl_signal *add_line(tl_plan *plan, const char *name, tl_place place);
 /* A pin of the plan's own, behind the board's; the name is copied. */
 int add_pin(tl_plan *plan, const char *owner, const char *name, const tl_pin *like);
 
-/* drawer.c: parts without a tolerance of their own take that of their value in the plan's drawers. */
+/* read_drawer.c: parts without a tolerance of their own take that of their value in the plan's drawers. */
 void plan_take_tolerances(tl_plan *plan);
 bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors, tl_stock *capacitors,
                       tl_report *report);

@@ -56,7 +56,7 @@ bool levels_rise(reader *r, const yaml_tree *map, const char *low_key, const tl_
                  const char *high_key, const tl_level *high);
 bool read_level_span(reader *r, const yaml_tree *node, tl_level *low, tl_level *high);
 
-/* A rail by name, or `ground` where allowed; unknown ones are reported (rails.c). */
+/* A rail by name, or `ground` where allowed; unknown ones are reported (read_names.c). */
 bool read_rail(reader *r, const yaml_tree *node, const tl_supply *supplies, int count, bool ground,
                int *rail);
 /* Adds supplies; one that stands in the file with index replaceable (-1: none) may be replaced by one of its

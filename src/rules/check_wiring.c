@@ -157,3 +157,47 @@ void tl_check_drawer(const tl_checker *k)
             enough = check_stock(k, value, stock->parts[j].tolerance);
     }
 }
+
+/* Away from the rail that the source closes to. */
+static void propose_pull(const tl_checker *k, const tl_signal *s, tl_finding *f)
+{
+    char ohms[40];
+    const bool up = s->source.supply == TL_TO_GROUND;
+    const char *value = tl_fix_pull(k, ohms),
+               *rail = up ? k->plan->supplies[tl_check_pin_supply(k, s)].name : "ground";
+    if (value == NULL)
+        return;
+    tl_finding_text(&f->fix, "add the stage  - pull: {%s: %s, to: %s}", up ? "up" : "down", value, rail);
+    tl_finding_change(f, TL_CHANGE_STAGE, s->place, "pull", "{%s: %s, to: %s}", up ? "up" : "down", value,
+                      rail);
+}
+
+void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
+{
+    if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, k->plan->signals[signal].pin_place,
+                         "nothing turns the current of %s into volts", k->plan->signals[signal].name);
+        tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
+        return;
+    }
+    const tl_signal *s = &k->plan->signals[signal];
+    const char *pin = tl_check_pin(k, signal)->name;
+    if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, s->pin_place,
+                                     "%s only pulls one way, and nothing pulls %s back", s->name, pin);
+        propose_pull(k, s, f);
+        return;
+    }
+    if (fault != TL_NET_FLOATING) {
+        tl_check_add(k, TL_USUAL, fault == TL_NET_SHORTED ? TL_RULE_SHORTED : TL_RULE_UNSOLVED,
+                     s->source.place, "%s: %s", s->name, tl_net_status_text(fault));
+        return;
+    }
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->pin_place,
+                     "nothing defines the level of %s while the contact of %s is open", pin, s->name);
+    tl_finding_text(&f->figure,
+                    "the pin reads whatever it picks up; a pull must hold it while the contact is open");
+    propose_pull(k, s, f);
+}

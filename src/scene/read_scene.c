@@ -156,12 +156,6 @@ tl_scene *tl_scene_new(void)
     return scene;
 }
 
-void tl_scene_add_meter(tl_scene *scene, tl_scene_meter meter)
-{
-    scene->meters = tl_grow(scene->meters, (size_t)scene->meter_count, sizeof meter);
-    scene->meters[scene->meter_count++] = meter;
-}
-
 bool tl_scene_add_fault(tl_scene *scene, const char *line, tl_circuit *circuit, tl_report *report)
 {
     static const char path[] = "fault.scene.yaml";
