@@ -38,7 +38,7 @@ target_link_libraries(tinyladder-design PUBLIC tinyladder m PRIVATE PkgConfig::F
 # Simulated hardware behind the port.
 add_library(tinyladder-bench STATIC
   src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
-  src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/loads.c src/bench/pins.c
+  src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c
   src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c)
 target_link_libraries(tinyladder-bench PUBLIC tinyladder-design)
 

@@ -37,13 +37,6 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     return bench;
 }
 
-random_source noise_at(const tl_bench *bench, noise_kind kind, int which, int64_t at_ns)
-{
-    random_source own = random_stream(bench->seed, RANDOM_NOISE + (unsigned)kind + 16 * (unsigned)which);
-    own.state += (uint64_t)at_ns * UINT64_C(0xd1342543de82ef95);
-    return (random_source){.state = random_bits(&own)};
-}
-
 tl_bench *tl_bench_open(const char *plan_path, const char *scene_path, tl_report *report)
 {
     tl_report *own = report == NULL ? tl_report_new() : NULL;
@@ -129,18 +122,6 @@ int tl_bench_signal(const tl_bench *bench, const char *name)
             return i;
     }
     return -1;
-}
-
-double tl_bench_time(const tl_bench *bench)
-{
-    return 1e-9 * (double)bench->now_ns;
-}
-
-void tl_bench_go_to(tl_bench *bench, double seconds)
-{
-    const int64_t to_ns = (int64_t)llround(1e9 * fmin(seconds, 1e9));
-    if (to_ns > bench->now_ns)
-        bench->now_ns = to_ns;
 }
 
 void tl_bench_begin(tl_bench *bench, double seconds)

@@ -310,10 +310,12 @@ void events_apply_first(tl_bench *bench, bench_island *island);
 void island_set_value(tl_bench *bench, bench_island *island, int param, double value);
 void edge_add(bench_island *island, int64_t at_ns, edge_kind kind, int which, double value);
 void bouncing_edge_add(bench_island *island, random_source *random, int contact, double at, double bounce);
-/* Whether a fault is there now. */
+
+/* scene_faults.c: whether a fault is there now; the line that a line of the plan really is then, and whether
+ * it is stuck (0, 1; else -1); what is set otherwise of a converter, NULL for nothing. */
 bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
-/* The line that a line of the plan really is now, and whether it is stuck (0, 1; else -1). */
 int line_really(const tl_bench *bench, int line, int *stuck);
+const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
 
 /* quiet.c: until when the level of a line surely stays as it is, at most until end_ns; now where nothing is
  * sure.
@@ -334,7 +336,7 @@ int64_t stimuli_next_turn(const bench_island *island, int64_t after_ns, int64_t 
 /* Of those that are no waves only. */
 int64_t stimuli_next_knot(const bench_island *island, int64_t after_ns, int64_t to_ns);
 
-/* system.c: the equations of the present state, kept from one time to the next; NULL where it cannot be
+/* states.c: the equations of the present state, kept from one time to the next; NULL where it cannot be
  * solved. */
 bench_system *system_now(tl_bench *bench, bench_island *island);
 void systems_drop(bench_island *island);
@@ -346,12 +348,24 @@ double param_volts(const tl_bench *bench, const bench_island *island, int param)
 /* Told once: what the bench cannot answer, or will not. */
 void trouble_note(tl_bench *bench, bench_island *island, const char *what);
 
-/* Levels follow the values: to be called when those have changed. */
-void levels_update(tl_bench *bench, bench_island *island);
+enum { ROOM = 2 }; /* volts beyond the rails: clamps, diodes, offsets, a wire's drop */
 
-/* island.c: moves islands on to a time. */
+/* levels.c: levels follow the values, to be called when those have changed; whether all multiplexers on its
+ * way are switched to a signal. */
+void levels_update(tl_bench *bench, bench_island *island);
+void pin_levels_update(tl_bench *bench, int pin);
+bool signal_is_routed(const tl_bench *bench, int signal);
+
+/* floating.c: pins that nothing defines drift, and take along what hangs on them; those that something holds
+ * stop. What a wire with nothing on it picks up: mains hum and noise. */
+void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
+double stray_volts(const tl_bench *bench, double rail);
+
+/* islands.c: which there are. */
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
+
+/* live_island.c: moves islands on to a time. */
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
 /* From long ago to now: every capacitor and switch where the first instant leaves it. */
 void island_begin(tl_bench *bench, bench_island *island);
@@ -360,45 +374,33 @@ void island_step_still(tl_bench *bench, bench_island *island, int64_t to_ns);
 /* A contact that is worked from outside, now: a multiplexer's switch, the converter's, a pin's. */
 void island_set_contact(tl_bench *bench, int contact, bool closed);
 
-/* pins.c: what pins see and suffer. */
+/* pins.c: what pins see. */
 void pins_init(tl_bench *bench);
-void pin_levels_update(tl_bench *bench, int pin);
-/* Pins that nothing defines drift, and take along what hangs on them; those that something holds stop. */
-void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
 /* Of a pair the difference of its inputs. */
 double signal_volts(tl_bench *bench, int signal);
 bool signal_floats(tl_bench *bench, int signal);
 bool pin_level(tl_bench *bench, int pin);
 /* A pin's own contacts follow its use. */
 void pin_use(tl_bench *bench, int pin);
-/* Whether all multiplexers on its way are switched to it. */
-bool signal_is_routed(const tl_bench *bench, int signal);
-/* What a wire with nothing on it picks up: mains hum and noise. */
-double stray_volts(const tl_bench *bench, double rail);
 
 /* damage.c: what is too much for pins. Whether something of it begins or ends with the volts as they are; the
  * record of it, at the island's time. */
 bool damage_turns(const tl_bench *bench, const bench_island *island);
 void damage_record(tl_bench *bench, bench_island *island);
 
-/* mux.c: sets the switches as the lines that select them stand now. */
+/* routes.c: sets the switches as the lines that select them stand now. */
 void muxes_update(tl_bench *bench);
 
-/* converter.c: samples and converts; leaves the word and the time of its end in the bench. */
+/* conversion.c: samples and converts; leaves the word and the time of its end in the bench. */
 void converter_init(tl_bench *bench);
 void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns);
 /* What a converter on a bus makes of a signal, now: its code. */
 long converter_code(tl_bench *bench, int signal);
 
-/* What the scene has set otherwise of a converter, now; NULL for nothing. */
-const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
-
-/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: how the core is told of them, and which range one is set
- * to. */
+/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: how the core is told of them. */
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count);
 void bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count);
-int chip_range(const tl_bench *bench, int converter);
 
 /* Noise of a thing at an instant, whoever looked at what before: so that it makes no difference who did. */
 typedef enum { NOISE_CODE, NOISE_CAPACITOR, NOISE_PIN, NOISE_WIRE, NOISE_BUS } noise_kind;

@@ -48,9 +48,3 @@ const char *chip_input(const tl_converter *part, const unsigned long *words)
     }
     return part->inputs[0];
 }
-
-int chip_range(const tl_bench *bench, int converter)
-{
-    return tl_converter_range_of(bench->circuit->plan->converters[converter].part,
-                                 bench->chips[converter].words);
-}

@@ -43,17 +43,13 @@ void converter_init(tl_bench *bench)
     }
 }
 
-/* --- what the scene has set otherwise --- */
+/* --- its full scale --- */
 
-const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
+/* The range that it was told. */
+static int chip_range(const tl_bench *bench, int converter)
 {
-    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
-        const tl_scene_fault *fault = &bench->scene->faults[i];
-        if (fault->kind == TL_SCENE_SETTING && fault->setting.converter == converter &&
-            fault_is_on(bench, fault))
-            return &fault->setting;
-    }
-    return NULL;
+    return tl_converter_range_of(bench->circuit->plan->converters[converter].part,
+                                 bench->chips[converter].words);
 }
 
 /* The volts that its full scale really is now. */

@@ -162,12 +162,6 @@ static double beginning(double from)
     return from > 0 ? from : BENCH_BEFORE;
 }
 
-bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault)
-{
-    const double now = seconds_of(bench->now_ns);
-    return now >= fault->from && now < fault->until;
-}
-
 static void add_contact_edges(tl_bench *bench, int contact, double from, double until)
 {
     bench_island *s = bench->island_of_contact[contact];
@@ -253,19 +247,4 @@ void events_init(tl_bench *bench)
         add_contact_edges(bench, bench->fault_contact[bench->scene->fault_count + i], meter->from,
                           meter->until);
     }
-}
-
-int line_really(const tl_bench *bench, int line, int *stuck)
-{
-    *stuck = -1;
-    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
-        const tl_scene_fault *fault = &bench->scene->faults[i];
-        if (fault->line[0] == TL_NONE || !fault_is_on(bench, fault))
-            continue;
-        if (fault->kind == TL_SCENE_STUCK && fault->line[0] == line)
-            *stuck = fault->level;
-        if (fault->kind == TL_SCENE_SWAP && (fault->line[0] == line || fault->line[1] == line))
-            line = fault->line[fault->line[0] == line];
-    }
-    return line;
 }

@@ -1,0 +1,88 @@
+/* Which islands there are: what hangs together by anything but ideal rails, around each signal's pin. */
+#include "base/memory.h"
+#include "bench/bench_internal.h"
+#include <stdlib.h>
+#include <string.h>
+
+static bench_island *island_at(tl_bench *bench, int node)
+{
+    for (int k = 0; k < bench->island_count; k++) {
+        if (tl_island_index(bench->islands[k].island, node) != TL_NET_NONE)
+            return &bench->islands[k];
+    }
+    return NULL;
+}
+
+static void take_contacts(tl_bench *bench, bench_island *s)
+{
+    const int contacts = tl_net_contact_count(bench->net);
+    bool *marked = tl_alloc((size_t)contacts, sizeof *marked);
+    tl_island_mark_contacts(s->island, marked);
+    for (int i = 0; i < contacts; i++)
+        bench->island_of_contact[i] = marked[i] ? s : bench->island_of_contact[i];
+    free(marked);
+    for (int i = 0; i < bench->switch_count; i++) {
+        const tl_switch *sw = &bench->switches[i];
+        if (bench->island_of_contact[sw->contact] != s)
+            continue;
+        s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
+        s->switches[s->switch_count++] = (bench_switch){sw, tl_island_index(s->island, sw->node),
+                                                        tl_island_index(s->island, sw->against), 0};
+    }
+}
+
+static void open_island(tl_bench *bench, bench_island *s, int node)
+{
+    const size_t params = (size_t)tl_net_param_count(bench->net);
+    s->island = tl_island_new(bench->net, TL_VIEW_SOLDERED, node);
+    s->size = tl_island_size(s->island);
+    s->volts = tl_alloc((size_t)s->size, sizeof *s->volts);
+    s->before = tl_alloc((size_t)s->size, sizeof *s->before);
+    s->values = tl_alloc(params, sizeof *s->values);
+    memcpy(s->values, bench->values, params * sizeof *s->values);
+    s->changed = true;
+    take_contacts(bench, s);
+}
+
+void islands_init(tl_bench *bench)
+{
+    tl_circuit *c = bench->circuit;
+    const size_t lines = (size_t)c->plan->line_count;
+    bench->signals = tl_alloc(lines, sizeof *bench->signals);
+    bench->islands = tl_alloc(lines + (size_t)bench->load_count, sizeof *bench->islands);
+    for (int i = 0; i < c->plan->line_count; i++) {
+        bench_island *s = island_at(bench, c->signals[i].pin);
+        if (s == NULL) {
+            s = &bench->islands[bench->island_count++];
+            open_island(bench, s, c->signals[i].pin);
+        }
+        bench->signals[i] = (bench_signal){s, tl_island_index(s->island, c->signals[i].pin)};
+        s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
+        s->signals[s->signal_count++] = i;
+        s->forced = s->forced || c->plan->signals[i].source.kind == TL_SOURCE_CURRENT;
+    }
+    for (int i = 0; i < bench->load_count; i++) { /* a coil is looked at when it is let go */
+        const tl_plan_part *coil = bench->loads[i].coil;
+        if (coil != NULL && island_at(bench, coil->b) == NULL)
+            open_island(bench, &bench->islands[bench->island_count++], coil->b);
+    }
+}
+
+void islands_free(tl_bench *bench)
+{
+    for (int k = 0; k < bench->island_count; k++) {
+        bench_island *s = &bench->islands[k];
+        systems_drop(s);
+        tl_island_free(s->island);
+        free(s->volts);
+        free(s->before);
+        free(s->values);
+        free(s->edges);
+        free(s->cursors);
+        free(s->stimuli);
+        free(s->switches);
+        free(s->signals);
+    }
+    free(bench->islands);
+    free(bench->signals);
+}

@@ -1,0 +1,34 @@
+/* What the scene's faults make of lines and converters, now. */
+#include "bench/bench_internal.h"
+
+bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault)
+{
+    const double now = seconds_of(bench->now_ns);
+    return now >= fault->from && now < fault->until;
+}
+
+int line_really(const tl_bench *bench, int line, int *stuck)
+{
+    *stuck = -1;
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
+        const tl_scene_fault *fault = &bench->scene->faults[i];
+        if (fault->line[0] == TL_NONE || !fault_is_on(bench, fault))
+            continue;
+        if (fault->kind == TL_SCENE_STUCK && fault->line[0] == line)
+            *stuck = fault->level;
+        if (fault->kind == TL_SCENE_SWAP && (fault->line[0] == line || fault->line[1] == line))
+            line = fault->line[fault->line[0] == line];
+    }
+    return line;
+}
+
+const tl_scene_setting *setting_of(const tl_bench *bench, int converter)
+{
+    for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
+        const tl_scene_fault *fault = &bench->scene->faults[i];
+        if (fault->kind == TL_SCENE_SETTING && fault->setting.converter == converter &&
+            fault_is_on(bench, fault))
+            return &fault->setting;
+    }
+    return NULL;
+}
