@@ -10,7 +10,7 @@ chip() { sed -n "s/^$1 := //p" "$here/../targets.mk"; }
 echo "== On an 8-bit AVR, counted by an instruction-level simulator, gcc-avr -Os, 12 bits"
 avr-gcc -mmcu="$(chip AVR_CHIP)" -DMARK_ADDRESS="$(chip AVR_MARK_ADDRESS)" -std=gnu11 -Os -I "$here/../include" \
     "$here/avr/firmware.c" "$here/../src/core/scale.c" "$here/../src/core/ratio.c" "$here/../src/core/lean.c" -Wl,--gc-sections -o "$out/firmware.elf"
-cc -O1 "$here/avr/cycles.c" -o "$out/cycles" -lsimavr -lelf
+cc -O1 -I "$here/../ports/avr" "$here/avr/cycles.c" "$here/../ports/avr/simulated.c" -o "$out/cycles" -lsimavr -lelf
 "$out/cycles" "$out/firmware.elf" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep '^ '
 
 echo "== Code of the whole core, -Os"

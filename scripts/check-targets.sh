@@ -69,7 +69,7 @@ cores=$(for source in $sources; do printf '%s ' "$here/$source"; done)
 cc $strict $warnings -I "$here/include" "$tests/identity.c" "$tests/on_host.c" $cores -o "$out/identity-host"
 avr-gcc $avr "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/identity.c" "$tests/on_avr.c" $cores \
     -o "$out/identity-avr"
-cc -O1 "$tests/simulate_avr.c" -o "$out/simulate-avr" -lsimavr -lelf
+cc -O1 -I "$here/ports/avr" "$tests/simulate_avr.c" "$here/ports/avr/simulated.c" -o "$out/simulate-avr" -lsimavr -lelf
 arm-none-eabi-gcc $on_arm -I "$here/include" "$tests/identity.c" $cores -o "$out/identity-arm"
 riscv64-unknown-elf-gcc $on_riscv -I "$here/include" "$tests/identity.c" $cores -o "$out/identity-riscv"
 "$out/identity-host" >"$out/bits-64"
@@ -95,7 +95,7 @@ ports=$here/ports/avr
 avr-gcc $avr -DF_CPU="$(chip AVR_HERTZ)UL" "$mark" $warnings -fdata-sections -Wl,--gc-sections -I "$here/include" \
     -I "$here/conformance" -I "$ports" "$ports"/port_avr*.c "$ports/conformance_run.c" "$here/conformance/conformance.c" $cores \
     -o "$out/conformance-avr"
-cc -O1 "$ports/simulate.c" -o "$out/simulate-port" -lsimavr -lelf
+cc -O1 "$ports/simulate.c" "$ports/simulated.c" -o "$out/simulate-port" -lsimavr -lelf
 "$out/simulate-port" "$out/conformance-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a -v '^Loaded' >"$out/promises"
 sed 's/^/avr port: /' "$out/promises"
 grep -q ' promises, 0 broken$' "$out/promises" || status=1

@@ -1,10 +1,6 @@
 /* Runs the firmware in an instruction-level simulator and prints the cycles between its marks. */
-#include <simavr/sim_avr.h>
-#include <simavr/sim_elf.h>
-#include <simavr/sim_io.h>
-#include <stdbool.h>
+#include "simulated.h"
 #include <stdio.h>
-#include <stdlib.h>
 
 enum { STRETCHES = 10 };
 typedef struct {
@@ -45,24 +41,10 @@ int main(int argc, char **argv)
                                                      "percent by hand, in whole numbers",
                                                      "the curve by hand, in whole numbers"};
     static log_book book;
-    elf_firmware_t firmware = {0};
-    if (argc != 5 || elf_read_firmware(argv[1], &firmware) != 0) {
-        fprintf(stderr, "usage: cycles FIRMWARE CHIP HERTZ MARK_ADDRESS\n");
-        return 2;
-    }
-    avr_t *avr = avr_make_mcu_by_name(argv[2]);
+    avr_t *avr = simulated_chip(argc, argv, note_mark, &book);
     if (avr == NULL)
         return 2;
-    avr_init(avr);
-    avr_load_firmware(avr, &firmware);
-    avr->frequency = (uint32_t)strtoul(argv[3], NULL, 0);
-    avr_register_io_write(avr, (avr_io_addr_t)strtoul(argv[4], NULL, 0), note_mark, &book);
-    while (!book.done && avr->cycle < 10000000) {
-        const int state = avr_run(avr);
-        if (state == cpu_Done || state == cpu_Crashed)
-            break;
-    }
-    if (!book.done)
+    if (!simulated_run(avr, 10000000, &book.done))
         return 1;
     const double marks = (double)book.sum[1] / book.runs[1];
     for (int i = 2; i <= STRETCHES; i++)
