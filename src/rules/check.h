@@ -49,6 +49,8 @@ const tl_plan_part *tl_check_next(const tl_checker *k, int signal, tl_part_role 
                                   const tl_plan_part *after);
 bool tl_check_has(const tl_checker *k, int signal, unsigned traits);
 void tl_check_free_pins(const tl_checker *k, bool analog, char *text, size_t size);
+/* Amperes that a source must give or take, against those that it can. */
+void tl_check_drive_figures(tl_finding *finding, double needed, double at_hand);
 
 /* The corner of a bound: named in the finding, a parameter's value there, a level of the pin there. */
 void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values);

@@ -153,9 +153,7 @@ static void check_drive(const tl_checker *k, int signal)
         tl_finding *f =
             tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
                          "what drives %s cannot hold its level against the rest of the chain", s->name);
-        tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
-        tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
-                        tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+        tl_check_drive_figures(f, most, s->source.drives);
         tl_check_corner(k, f, &amperes,
                         fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
         tl_finding_text(&f->fix,

@@ -57,9 +57,7 @@ static void check_diode_driver(const tl_checker *k, int signal, const tl_stage *
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
                                  "what drives %s cannot hold its low through the diode", s->name);
-    tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
-    tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
-                    tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_check_drive_figures(f, most, s->source.drives);
     tl_check_corner(k, f, &amperes,
                     fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
     tl_finding_text(&f->fix, "a larger pull behind it: 'size shift' keeps to what the source drives");
@@ -140,9 +138,7 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
                      "what drives %s cannot hold its high level into the base of its shifter", s->name);
-    tl_finding_figures(f, TL_DIM_AMPERE, most, s->source.drives);
-    tl_finding_text(&f->figure, "%s needed, %s at hand", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
-                    tl_show(s->source.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+    tl_check_drive_figures(f, most, s->source.drives);
     tl_finding_text(&f->fix, "a larger base resistor: base: %s or more",
                     tl_show(shifter->first.value.low * times, TL_DIM_OHM, TL_ROUND_UP).text);
     return false;

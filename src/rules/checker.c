@@ -23,6 +23,14 @@ int tl_check_pin_supply(const tl_checker *k, const tl_signal *s)
     return k->plan->pins[s->pin].limits.supply;
 }
 
+void tl_check_drive_figures(tl_finding *finding, double needed, double at_hand)
+{
+    tl_finding_figures(finding, TL_DIM_AMPERE, needed, at_hand);
+    tl_finding_text(&finding->figure, "%s needed, %s at hand",
+                    tl_show(needed, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(at_hand, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
+}
+
 void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values)
 {
     char text[600];
