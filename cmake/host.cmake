@@ -63,11 +63,20 @@ target_include_directories(tinyladder-host PUBLIC
 
 # The command.
 add_executable(tinyladder-command
-  src/cli/convert_counts.c src/cli/convert_stream.c src/cli/count_format.c src/cli/counts.c src/cli/counts_source.c src/cli/ending.c src/cli/expect.c src/cli/gnuplot.c src/cli/json_answer.c src/cli/main.c
-  src/cli/mqtt_address.c src/cli/print.c src/cli/publish.c src/cli/readings.c src/cli/record_file.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_compare.c src/cli/size_print.c src/cli/size_values.c src/cli/verb_check.c
-  src/cli/verb_completion.c src/cli/verb_convert.c src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/chart.c src/cli/chart_script.c src/cli/verb_plot.c src/cli/verb_read.c src/cli/read_meter.c src/cli/read_seeds.c src/cli/read_why.c src/cli/mystery.c src/cli/outputs.c
-  src/cli/playing.c src/cli/record_row.c src/cli/taker.c src/cli/print_table.c src/cli/terminal.c src/cli/verb_record.c src/cli/verb_size.c src/cli/trim_counts.c src/cli/trim_curve.c src/cli/trim_pairs.c
-    src/cli/trim_print.c src/cli/verb_trim.c src/cli/verb_watch.c src/cli/watch_hand.c src/cli/watch_look.c src/cli/watch_screen.c src/cli/verb_word.c src/cli/wiring.c src/cli/wiring_print.c)
+  src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/tables.c
+  src/broker/mqtt_address.c
+  src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/counts.c
+    src/reading/counts_source.c src/reading/ending.c src/reading/expect.c
+    src/reading/mystery.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/readings.c
+    src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c
+  src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
+  src/publish/publish.c src/sheet/wiring.c
+  src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c
+  src/cli/main.c src/cli/size_compare.c src/cli/size_kinds.c src/cli/size_plan.c src/cli/size_print.c
+    src/cli/size_values.c src/cli/trim_print.c src/cli/verb_check.c src/cli/verb_completion.c src/cli/verb_convert.c
+    src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c
+    src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/verb_watch.c
+    src/cli/verb_word.c src/cli/wiring_print.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
 target_include_directories(tinyladder-command PRIVATE src)
 target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")
@@ -82,8 +91,8 @@ target_link_libraries(tinyladder-bench-socket PRIVATE tinyladder-bench PkgConfig
 # Handing values on is a program of its own: loading the library would cost every verb its start.
 pkg_check_modules(MOSQUITTO IMPORTED_TARGET libmosquitto)
 if(MOSQUITTO_FOUND)
-  add_executable(tinyladder-publish src/cli/publish_helper.c src/cli/mqtt_login.c)
-  add_executable(tinyladder-listen src/cli/listen_helper.c src/cli/mqtt_login.c)
+  add_executable(tinyladder-publish src/broker/publish_helper.c src/broker/mqtt_login.c)
+  add_executable(tinyladder-listen src/broker/listen_helper.c src/broker/mqtt_login.c)
   foreach(helper tinyladder-publish tinyladder-listen)
     target_include_directories(${helper} PRIVATE src)
     target_link_libraries(${helper} PRIVATE PkgConfig::MOSQUITTO)

@@ -1,7 +1,7 @@
 /* The command: one table of verbs, and what is common to all of them on the way out. */
 #include "base/plain_text.h"
 #include "cli/cli.h"
-#include "cli/json_answer.h"
+#include "printing/json_answer.h"
 #include "tinyladder/design/memory.h"
 #include <errno.h>
 #include <stdlib.h>

@@ -1,5 +1,6 @@
 /* What `trim` found: a table in volts and in the signal's own unit, or JSON, and the line for the plan. */
-#include "cli/trim.h"
+#include "printing/tables.h"
+#include "reading/trim.h"
 #include <math.h>
 #include <string.h>
 

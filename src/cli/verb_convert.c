@@ -1,7 +1,8 @@
 /* tinyladder convert: a stream of counts to volts and units, and back. */
-#include "cli/convert_counts.h"
-#include "cli/convert_stream.h"
-#include "cli/count_format.h"
+#include "cli/cli.h"
+#include "reading/convert_counts.h"
+#include "reading/convert_stream.h"
+#include "reading/count_format.h"
 #include "tinyladder/design/board.h"
 #include <errno.h>
 #include <math.h>

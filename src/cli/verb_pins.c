@@ -1,6 +1,6 @@
 /* tinyladder pins BOARD|PLAN: every pin, who uses it, what is free, and the header as it looks. */
 #include "cli/cli.h"
-#include "cli/wiring.h"
+#include "sheet/wiring.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

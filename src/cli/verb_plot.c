@@ -2,8 +2,9 @@
 #define _GNU_SOURCE
 #include "base/memory.h"
 #include "base/replace_file.h"
-#include "cli/chart.h"
-#include "cli/gnuplot.h"
+#include "cli/cli.h"
+#include "record/chart.h"
+#include "record/gnuplot.h"
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,14 +1,15 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
-#include "cli/counts.h"
-#include "cli/expect.h"
-#include "cli/mystery.h"
-#include "cli/outputs.h"
-#include "cli/playing.h"
-#include "cli/read_meter.h"
-#include "cli/read_seeds.h"
-#include "cli/read_why.h"
-#include "cli/readings.h"
-#include "cli/taker.h"
+#include "cli/cli.h"
+#include "reading/counts.h"
+#include "reading/expect.h"
+#include "reading/mystery.h"
+#include "reading/outputs.h"
+#include "reading/playing.h"
+#include "reading/read_meter.h"
+#include "reading/read_seeds.h"
+#include "reading/read_why.h"
+#include "reading/readings.h"
+#include "reading/taker.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

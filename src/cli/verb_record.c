@@ -1,11 +1,12 @@
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
-#include "cli/counts.h"
-#include "cli/ending.h"
-#include "cli/playing.h"
-#include "cli/publish.h"
-#include "cli/record_file.h"
-#include "cli/taker.h"
+#include "cli/cli.h"
+#include "publish/publish.h"
+#include "reading/counts.h"
+#include "reading/ending.h"
+#include "reading/playing.h"
+#include "reading/taker.h"
+#include "record/record_file.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>

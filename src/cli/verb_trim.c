@@ -1,6 +1,7 @@
 /* tinyladder trim: a meter against the converter, corrections, and whether the parts explain what is seen. */
 #define _GNU_SOURCE
-#include "cli/trim.h"
+#include "cli/cli.h"
+#include "reading/trim.h"
 #include "tinyladder/design/calibration.h"
 #include "tinyladder/design/edit.h"
 #include <errno.h>

@@ -1,10 +1,11 @@
 /* tinyladder watch: every signal live on the terminal, while the scene plays on the bench. */
 #define _GNU_SOURCE
 #include "base/plain_text.h"
-#include "cli/ending.h"
-#include "cli/playing.h"
-#include "cli/terminal.h"
-#include "cli/watch.h"
+#include "cli/cli.h"
+#include "reading/ending.h"
+#include "reading/playing.h"
+#include "watch/terminal.h"
+#include "watch/watch.h"
 #include <curses.h>
 #include <langinfo.h>
 #include <locale.h>

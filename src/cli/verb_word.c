@@ -1,7 +1,7 @@
 /* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's
  * file. */
 #include "cli/cli.h"
-#include "cli/readings.h"
+#include "reading/readings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

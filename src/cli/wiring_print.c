@@ -1,5 +1,6 @@
 /* The list to wire by as a table, as CSV, as JSON. */
-#include "cli/wiring.h"
+#include "printing/tables.h"
+#include "sheet/wiring.h"
 #include <stdlib.h>
 #include <string.h>
 

@@ -1,0 +1,136 @@
+/* The plan's outputs beside the readings: what each shows, and what its load takes. */
+#include "reading/outputs.h"
+#include "printing/tables.h"
+#include "tinyladder/design/rules.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, const taken *readings)
+{
+    const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
+    if (o->of == NULL)
+        o->of = must(calloc((size_t)plan->output_count + 1, sizeof *o->of));
+    o->shown = 0;
+    for (int i = 0; i < plan->output_count; i++) {
+        o->of[i].shown = false;
+        for (int k = 0; k < count; k++) {
+            if (plan->outputs[i].shows != signals[k])
+                continue;
+            o->of[i].status =
+                tl_bench_show(bench, i, &readings[k].is, readings[k].net != TL_NET_SOLVED, &o->of[i].now);
+            o->of[i].at = tl_bench_time(bench);
+            o->of[i].shown = true;
+            o->shown++;
+        }
+    }
+}
+
+void outputs_free(outputs *o)
+{
+    free(o->of);
+    *o = (outputs){NULL, 0};
+}
+
+/* Of what hangs on it, nominal parts; NAN where the plan does not say what that is. */
+static double load_amperes(tl_circuit *circuit, const tl_plan_output *output, const tl_bench_shown *now)
+{
+    if (output->driver.way == TL_DRIVER_NONE && !output->lamp.given)
+        return NAN;
+    return tl_circuit_load_amperes(circuit, output).nominal * now->duty * output->pin_count;
+}
+
+void output_flags(const output_state *of, char text[80])
+{
+    if (of->status != TL_OK)
+        tl_status_text(of->status, text, 80);
+    else
+        snprintf(text, 80, "%s", of->now.fault ? "safe state" : "fresh");
+}
+
+void output_state_text(const tl_plan_output *output, const output_state *of, char text[80])
+{
+    if (of->status != TL_OK)
+        tl_status_text(of->status, text, 80);
+    else if (output->as == TL_OUT_DUTY)
+        snprintf(text, 80, "%.0f %% duty", 100 * of->now.duty);
+    else if (output->pin_count > 1)
+        snprintf(text, 80, "%d of %d on", of->now.lit, output->pin_count);
+    else
+        snprintf(text, 80, "%s", of->now.lit > 0 ? "on" : "off");
+    if (of->status == TL_OK && of->now.fault)
+        strncat(text, ", safe state", 79 - strlen(text));
+}
+
+static void pins_of(const tl_plan *plan, const tl_plan_output *output, char text[80])
+{
+    const char *first = plan->pins[output->pins[0]].name;
+    if (output->pin_count > 1)
+        snprintf(text, 80, "%s .. %s", first, plan->pins[output->pins[output->pin_count - 1]].name);
+    else
+        snprintf(text, 80, "%s", first);
+}
+
+void outputs_print(const outputs *o, tl_circuit *circuit)
+{
+    static const char *const heads[] = {"output", "pin", "shows", "is", "its load takes"};
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    table t;
+    if (o->shown == 0)
+        return;
+    putchar('\n');
+    table_begin(&t, 5, "<<<<>");
+    for (int i = 0; i < 5; i++)
+        table_cell(&t, "%s", heads[i]);
+    for (int i = 0; i < plan->output_count; i++) {
+        char text[80];
+        const tl_plan_output *output = &plan->outputs[i];
+        if (!o->of[i].shown)
+            continue;
+        const double amperes = load_amperes(circuit, output, &o->of[i].now);
+        table_cell(&t, "%s", output->name);
+        pins_of(plan, output, text);
+        table_cell(&t, "%s", text);
+        table_cell(&t, "%s", plan->signals[output->shows].name);
+        output_state_text(output, &o->of[i], text);
+        table_cell(&t, "%s", text);
+        table_cell(&t, "%s", isnan(amperes) ? "-" : show(amperes, TL_DIM_AMPERE).text);
+    }
+    table_end(&t, stdout, "  ");
+}
+
+void outputs_print_csv(const outputs *o, tl_circuit *circuit)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    for (int i = 0; i < plan->output_count && o->shown > 0; i++) {
+        char text[80], quoted[90];
+        if (!o->of[i].shown)
+            continue;
+        output_flags(&o->of[i], text);
+        printf("%.6f,%s,%d,,%.9g,%%,,,,,%s\n", o->of[i].at, plan->outputs[i].name, o->of[i].now.lit,
+               100 * o->of[i].now.duty, csv_text(text, quoted, sizeof quoted));
+    }
+}
+
+json_t *outputs_array(const outputs *o, tl_circuit *circuit)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    json_t *list = json_array();
+    for (int i = 0; i < plan->output_count && o->shown > 0; i++) {
+        char pins[80], state[80];
+        const tl_plan_output *output = &plan->outputs[i];
+        const output_state *of = &o->of[i];
+        if (!of->shown)
+            continue;
+        pins_of(plan, output, pins);
+        output_state_text(output, of, state);
+        json_array_append_new(list,
+                              json_pack("{s:s,s:s,s:s,s:s,s:b,s:i,s:i,s:o,s:o,s:b}", "output", output->name,
+                                        "pins", pins, "shows", plan->signals[output->shows].name, "state",
+                                        state, "driven", of->status == TL_OK, "on", of->now.lit, "of",
+                                        output->pin_count, "duty_percent", json_number(100 * of->now.duty),
+                                        "load_a", json_number(load_amperes(circuit, output, &of->now)),
+                                        "safe_state", of->now.fault));
+    }
+    return list;
+}

@@ -1,0 +1,35 @@
+/* What every verb that plays a scene on the bench is told, and what it then has: PLAN [SIGNAL...], --scene,
+ * --at,
+ * --every, --seed. */
+#ifndef TL_PLAYING_H
+#define TL_PLAYING_H
+
+#include "printing/options.h"
+#include "printing/printing.h"
+#include "tinyladder/bench.h"
+
+typedef struct {
+    const char *plan, *scene;
+    const char **names; /* of signals */
+    int name_count;
+    double at;
+    double every, every_least, every_most; /* seconds; the verb sets all three beforehand */
+    long seed;                             /* -1: the scene's */
+} play_options;
+
+/* A child for the verb's own argp; the verb hands it its play_options at ARGP_KEY_INIT. */
+extern const struct argp play_argp;
+
+typedef struct {
+    tl_report *report;
+    tl_plan *plan;
+    tl_circuit *circuit;
+    tl_scene *scene; /* an empty one where none was named */
+    unsigned long seed;
+} play;
+
+/* Reads plan and scene. What is wrong is told; answers an exit status. Close it in any case. */
+int play_open(const play_options *o, play *p);
+void play_close(play_options *o, play *p);
+
+#endif

@@ -1,0 +1,110 @@
+/* What `read --meter` shows below the readings. */
+#include "reading/read_meter.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+bool meter_find(meter_on *meter, const char *point, double ohms, tl_circuit *circuit)
+{
+    int index;
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    *meter = (meter_on){.name = "a meter", .ohms = 10e6, .accuracy = 0};
+    snprintf(meter->point, sizeof meter->point, "%s%s", point,
+             tl_plan_signal(plan, point, &index) != NULL ? ".pin" : "");
+    meter->node = tl_circuit_point(circuit, meter->point);
+    if (plan->meter_count > 0) {
+        meter->name = plan->meters[0].name;
+        meter->ohms = plan->meters[0].ohms;
+        meter->accuracy = plan->meters[0].accuracy;
+    }
+    if (ohms > 0)
+        meter->ohms = ohms;
+    if (meter->node != TL_NET_NONE && !tl_net_is_rail(tl_circuit_net(circuit), meter->node))
+        return true;
+    fprintf(stderr,
+            "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, "
+            "SIGNAL.source or SIGNAL.STAGE is wanted\n",
+            point);
+    return false;
+}
+
+int *meter_signals(const meter_on *meter, tl_circuit *circuit, int *count)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    int *found = must(calloc((size_t)plan->signal_count + 1, sizeof *found));
+    *count = 0;
+    for (int i = 0; i < plan->signal_count; i++) {
+        if (tl_island_index(tl_circuit_nodes(circuit, i)->island, meter->node) != TL_NET_NONE)
+            found[(*count)++] = i;
+    }
+    return found;
+}
+
+/* What the plan's nominal parts say, the sources being where they really are. */
+static void predict(meter_on *meter, tl_circuit *circuit, tl_bench *bench)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    const size_t params = (size_t)tl_net_param_count(tl_circuit_net(circuit));
+    double *values = must(calloc(params, sizeof *values));
+    bool *closed = must(calloc((size_t)tl_net_contact_count(tl_circuit_net(circuit)) + 1, sizeof *closed));
+    memcpy(values, tl_circuit_nominal(circuit), params * sizeof *values);
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, i);
+        const double truth = tl_bench_truth(bench, i);
+        if (nodes->unknown != TL_NET_NONE)
+            values[nodes->unknown] = truth;
+        else if (nodes->contact != TL_NET_NONE)
+            closed[nodes->contact] = truth != 0;
+    }
+    meter->predicted = tl_circuit_metered(circuit, values, closed, meter->node, meter->ohms,
+                                          &meter->expected[0], &meter->expected[1]);
+    free(values);
+    free(closed);
+}
+
+void meter_put(meter_on *meter, play *p, double at)
+{
+    meter->at = at;
+    for (int with = 0; with < 2; with++) {
+        tl_bench *bench = tl_bench_new(p->circuit, p->scene, p->seed);
+        tl_bench_go_to(bench, at);
+        meter->seen[with] = NAN;
+        (void)tl_bench_node_volts(bench, tl_net_node_name(tl_circuit_net(p->circuit), meter->node),
+                                  &meter->seen[with]);
+        if (with == 0) {
+            predict(meter, p->circuit, bench);
+            tl_scene_add_meter(p->scene, (tl_scene_meter){meter->node, meter->ohms, 0, INFINITY});
+        }
+        tl_bench_free(bench);
+    }
+}
+
+void meter_print(const meter_on *meter)
+{
+    const double accuracy = meter->accuracy / 100 * fabs(meter->seen[1]);
+    const int digits = fabs(meter->seen[0]) < 0.1 ? 6 : 4;
+    printf("\n%s of %s hangs on %s at %s; the readings are taken with it, their intervals without:\n\n",
+           meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
+           show(meter->at, TL_DIM_SECOND).text);
+    printf("             meter off    meter on\n");
+    if (meter->predicted)
+        printf("  predicted  %9.*f V  %9.*f V   nominal parts, the sources as they are\n", digits,
+               meter->expected[0], digits, meter->expected[1]);
+    else
+        printf("  predicted          -           -   nothing defines this point\n");
+    printf("  this bench %9.*f V  %9.*f V   the meter takes %.*f V", digits, meter->seen[0], digits,
+           meter->seen[1], digits, meter->seen[0] - meter->seen[1]);
+    if (accuracy > 0)
+        printf("; it may show %.*f .. %.*f V", digits, meter->seen[1] - accuracy, digits,
+               meter->seen[1] + accuracy);
+    putchar('\n');
+}
+
+json_t *meter_object(const meter_on *meter)
+{
+    return json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name, "ohms",
+                     json_number(meter->ohms), "predicted_unloaded_v",
+                     json_number(meter->predicted ? meter->expected[0] : NAN), "predicted_loaded_v",
+                     json_number(meter->predicted ? meter->expected[1] : NAN), "unloaded_v",
+                     json_number(meter->seen[0]), "loaded_v", json_number(meter->seen[1]));
+}

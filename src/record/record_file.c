@@ -1,0 +1,516 @@
+/*
+ * Records in CSV and SQLite. A time is in it whole or not at all; who writes has the file to itself (CSV) or
+ * in turns (SQLite); what is said to be there has been confirmed by the system.
+ */
+#define _GNU_SOURCE
+#include "record/record_file.h"
+#include "base/plain_text.h"
+#include "base/replace_file.h"
+#include "record/record_row.h"
+#include <csv.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <math.h>
+#include <sqlite3.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n";
+enum {
+    DATABASE_OF_OURS = 0x544c5231, /* application_id: "TLR1" */
+    SCHEMA = 3,
+    STEPS_A_COMMIT = 200,
+    ROW_BESIDE_NAME = 1000
+};
+
+struct store {
+    record_row *rows; /* of one time */
+    char *path;
+    const tl_plan *plan;
+    recorded_run of;
+    int file; /* of CSV; -1 */
+    char *text;
+    size_t room;
+    sqlite3 *database;
+    sqlite3_stmt *insert;
+    sqlite3_int64 run;
+    int steps;           /* since the last commit */
+    unsigned long times; /* that are there for good, by this run */
+    bool broken;         /* nothing more is put into it */
+};
+
+static bool failed(const char *path, const char *what)
+{
+    fprintf(stderr, "%s: error: %s\n", path, what);
+    return false;
+}
+
+static bool ends_with(const char *path, const char *end)
+{
+    const size_t length = strlen(path), size = strlen(end);
+    return length > size && strcmp(path + length - size, end) == 0;
+}
+
+/* --- CSV --- */
+
+/* A run that was killed in the middle of a row leaves half of one: it is cut off before anything is added. */
+static bool take_up_csv(store *s)
+{
+    struct stat is;
+    char head[sizeof csv_head] = "", tail[4096];
+    if (flock(s->file, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK)
+        return failed(s->path, "another run is recording into it: nothing is added to it");
+    if (fstat(s->file, &is) != 0)
+        return failed(s->path, strerror(errno));
+    if (is.st_size == 0)
+        return write_whole(s->file, csv_head, sizeof csv_head - 1) || failed(s->path, strerror(errno));
+    if (pread(s->file, head, sizeof head - 1, 0) != (ssize_t)sizeof head - 1 || strcmp(head, csv_head) != 0)
+        return failed(s->path, "this file is no record: nothing is added to it");
+    const off_t from = is.st_size > (off_t)sizeof tail ? is.st_size - (off_t)sizeof tail : 0;
+    const ssize_t got = pread(s->file, tail, sizeof tail, from);
+    const char *stop = got > 0 ? memrchr(tail, '\n', (size_t)got) : NULL;
+    if (stop == NULL)
+        return failed(s->path, "this file is no record: nothing is added to it");
+    const off_t whole = from + (stop - tail) + 1;
+    return (whole == is.st_size || ftruncate(s->file, whole) == 0) && lseek(s->file, 0, SEEK_END) >= 0
+               ? true
+               : failed(s->path, strerror(errno));
+}
+
+/* One write for all rows of a time, so that a reader never sees some of them. */
+static bool put_csv(store *s, const record_row *rows, int count)
+{
+    size_t needed = 0;
+    for (int i = 0; i < count; i++)
+        needed += strlen(rows[i].name) + ROW_BESIDE_NAME;
+    if (s->room < needed) {
+        s->room = needed;
+        char *more = realloc(s->text, s->room);
+        if (more == NULL)
+            return failed(s->path, strerror(errno));
+        s->text = more;
+    }
+    char *end = s->text;
+    for (int i = 0; i < count; i++)
+        end = write_row(&rows[i], end);
+    const size_t used = (size_t)(end - s->text);
+    const off_t before = lseek(s->file, 0, SEEK_CUR);
+    if (write_whole(s->file, s->text, used)) {
+        s->times++;
+        return true;
+    }
+    const int why = errno;
+    if (before >= 0 && ftruncate(s->file, before) != 0)
+        fprintf(stderr, "%s: error: the last row may be cut off\n", s->path);
+    return failed(s->path, strerror(why));
+}
+
+/* The levels that outputs act at, of signals that are recorded. */
+static int level_rows(const store *s, record_row *rows)
+{
+    int count = 0;
+    for (int i = 0; i < s->plan->output_count; i++) {
+        bool recorded = false;
+        for (int k = 0; k < s->of.count; k++)
+            recorded = recorded || s->of.signals[k] == s->plan->outputs[i].shows;
+        if (s->plan->outputs[i].as != TL_OUT_THRESHOLD || !recorded)
+            continue;
+        rows[count++] = row_of_level(s->plan, i, false);
+        rows[count++] = row_of_level(s->plan, i, true);
+    }
+    return count;
+}
+
+/* The first rows of a run: what it is of, and the levels. No time of it yet. */
+static bool put_csv_run(store *s)
+{
+    record_row *rows = must(calloc(2 * (size_t)s->plan->output_count + 1, sizeof *rows));
+    rows[0] = row_of_run(&s->of);
+    const bool good = put_csv(s, rows, 1 + level_rows(s, rows + 1));
+    s->times = 0;
+    free(rows);
+    return good;
+}
+
+/* --- SQLite --- */
+
+static const char schema[] =
+    "CREATE TABLE run (id INTEGER PRIMARY KEY, started TEXT NOT NULL, plan_path TEXT NOT NULL, plan TEXT NOT "
+    "NULL, scene TEXT, "
+    "seed INTEGER NOT NULL, title TEXT NOT NULL);"
+    "CREATE TABLE level (run INTEGER NOT NULL REFERENCES run, signal TEXT NOT NULL, value REAL, unit TEXT, "
+    "what "
+    "TEXT NOT NULL);"
+    "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind "
+    "TEXT NOT NULL, "
+    "count INTEGER, pin_v REAL, value REAL, unit TEXT, percent INTEGER, low REAL, high REAL, closings "
+    "INTEGER, flags TEXT NOT NULL);"
+    "CREATE INDEX reading_by_time ON reading (run, s);";
+
+static bool run_sql(store *s, const char *sql)
+{
+    return sqlite3_exec(s->database, sql, NULL, NULL, NULL) == SQLITE_OK ||
+           failed(s->path, sqlite3_errmsg(s->database));
+}
+
+/* Several runs that begin at once all want to change how a new file is written; SQLite does not wait there.
+ */
+static bool use_log(store *s)
+{
+    enum { TRIES = 250, WAIT_MS = 20 };
+    int status = SQLITE_BUSY;
+    for (int i = 0; i < TRIES && (status == SQLITE_BUSY || status == SQLITE_LOCKED); i++) {
+        if (i > 0)
+            sqlite3_sleep(WAIT_MS);
+        status = sqlite3_exec(s->database, "PRAGMA journal_mode = WAL", NULL, NULL, NULL);
+    }
+    return status == SQLITE_OK || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+static sqlite3_int64 ask_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise)
+{
+    sqlite3_stmt *statement = NULL;
+    sqlite3_int64 found = otherwise;
+    if (sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK &&
+        sqlite3_step(statement) == SQLITE_ROW)
+        found = sqlite3_column_int64(statement, 0);
+    sqlite3_finalize(statement);
+    return found;
+}
+
+static char *whole_file(const char *path)
+{
+    FILE *from = fopen(path, "rb");
+    char *text = must(calloc(1, (1 << 20) + 1));
+    if (from != NULL)
+        text[fread(text, 1, 1 << 20, from)] = '\0';
+    if (from != NULL)
+        fclose(from);
+    return text;
+}
+
+/* The plan stands beside the data, as it was then. */
+static bool begin_run(store *s)
+{
+    sqlite3_stmt *statement = NULL;
+    char now[32];
+    const time_t at = time(NULL);
+    strftime(now, sizeof now, "%Y-%m-%dT%H:%M:%SZ", gmtime(&at));
+    char *plan = whole_file(s->plan->path);
+    const record_row own = row_of_run(&s->of);
+    bool good = sqlite3_prepare_v2(
+                    s->database,
+                    "INSERT INTO run (started, plan_path, plan, scene, seed, title) VALUES (?,?,?,?,?,?)", -1,
+                    &statement, NULL) == SQLITE_OK;
+    if (good) {
+        sqlite3_bind_text(statement, 1, now, -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 2, s->plan->path, -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 3, plan != NULL ? plan : "", -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 4, s->of.scene, -1, SQLITE_STATIC);
+        sqlite3_bind_int64(statement, 5, (sqlite3_int64)s->of.seed);
+        sqlite3_bind_text(statement, 6, own.flags, -1, SQLITE_STATIC);
+        good = sqlite3_step(statement) == SQLITE_DONE;
+    }
+    sqlite3_finalize(statement);
+    free(plan);
+    s->run = sqlite3_last_insert_rowid(s->database);
+    return good || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+static bool put_levels(store *s)
+{
+    sqlite3_stmt *statement = NULL;
+    record_row *rows = must(calloc(2 * (size_t)s->plan->output_count + 1, sizeof *rows));
+    const int count = level_rows(s, rows);
+    bool good = sqlite3_prepare_v2(s->database, "INSERT INTO level VALUES (?,?,?,?,?)", -1, &statement,
+                                   NULL) == SQLITE_OK;
+    for (int i = 0; i < count && good; i++) {
+        sqlite3_reset(statement);
+        sqlite3_bind_int64(statement, 1, s->run);
+        sqlite3_bind_text(statement, 2, rows[i].name, -1, SQLITE_STATIC);
+        sqlite3_bind_double(statement, 3, rows[i].value);
+        sqlite3_bind_text(statement, 4, rows[i].unit, -1, SQLITE_STATIC);
+        sqlite3_bind_text(statement, 5, rows[i].flags, -1, SQLITE_STATIC);
+        good = sqlite3_step(statement) == SQLITE_DONE;
+    }
+    sqlite3_finalize(statement);
+    free(rows);
+    return good || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+static bool open_database(store *s)
+{
+    static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)";
+    char sql[80];
+    if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
+        return failed(s->path, sqlite3_errmsg(s->database));
+    sqlite3_busy_timeout(s->database, 5000);
+    /* What is there is asked under the lock: two runs may begin a new file at the same time. */
+    if (!use_log(s) || !run_sql(s, "PRAGMA synchronous = NORMAL; BEGIN IMMEDIATE"))
+        return false;
+    const sqlite3_int64 tables = ask_number(s->database, "SELECT count(*) FROM sqlite_master", -1);
+    if (tables < 0)
+        return failed(s->path, "this file is no database: nothing is added to it");
+    if (tables > 0 && (ask_number(s->database, "PRAGMA application_id", 0) != DATABASE_OF_OURS ||
+                       ask_number(s->database, "PRAGMA user_version", 0) != SCHEMA))
+        return failed(s->path, "this is a database of something else: nothing is added to it");
+    snprintf(sql, sizeof sql, "PRAGMA application_id = %d; PRAGMA user_version = %d", DATABASE_OF_OURS,
+             SCHEMA);
+    if (tables == 0 && (!run_sql(s, schema) || !run_sql(s, sql)))
+        return false;
+    return begin_run(s) && put_levels(s) && run_sql(s, "COMMIT; BEGIN") &&
+           (sqlite3_prepare_v2(s->database, insert, -1, &s->insert, NULL) == SQLITE_OK ||
+            failed(s->path, sqlite3_errmsg(s->database)));
+}
+
+static void bind_number(sqlite3_stmt *to, int place, double value)
+{
+    if (isfinite(value))
+        sqlite3_bind_double(to, place, value);
+    else
+        sqlite3_bind_null(to, place);
+}
+
+static bool put_database_row(store *s, const record_row *row)
+{
+    sqlite3_stmt *to = s->insert;
+    sqlite3_reset(to);
+    sqlite3_bind_int64(to, 1, s->run);
+    sqlite3_bind_double(to, 2, row->at);
+    sqlite3_bind_text(to, 3, row->name, -1, SQLITE_STATIC);
+    sqlite3_bind_text(to, 4, row->kind, -1, SQLITE_STATIC);
+    bind_number(to, 5, row->count);
+    bind_number(to, 6, row->pin_v);
+    if (row->text[0] != '\0')
+        sqlite3_bind_text(to, 7, row->text, -1, SQLITE_TRANSIENT);
+    else
+        bind_number(to, 7, row->value);
+    sqlite3_bind_text(to, 8, row->unit, -1, SQLITE_STATIC);
+    bind_number(to, 9, row->percent);
+    bind_number(to, 10, row->low);
+    bind_number(to, 11, row->high);
+    bind_number(to, 12, row->closings);
+    sqlite3_bind_text(to, 13, row->flags, -1, SQLITE_TRANSIENT);
+    return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
+}
+
+/* What was put since the last time is there for good, or it is not there at all. */
+static bool commit(store *s)
+{
+    const int steps = s->steps;
+    s->steps = 0;
+    if (!run_sql(s, "COMMIT")) {
+        sqlite3_exec(s->database, "ROLLBACK", NULL, NULL, NULL);
+        return false;
+    }
+    s->times += (unsigned long)steps;
+    return true;
+}
+
+static bool put_database(store *s, const record_row *rows, int count)
+{
+    if (!run_sql(s, "SAVEPOINT one"))
+        return false;
+    for (int i = 0; i < count; i++) {
+        if (!put_database_row(s, &rows[i])) {
+            sqlite3_exec(s->database, "ROLLBACK TO one", NULL, NULL, NULL);
+            return false;
+        }
+    }
+    if (!run_sql(s, "RELEASE one"))
+        return false;
+    return ++s->steps < STEPS_A_COMMIT || (commit(s) && run_sql(s, "BEGIN"));
+}
+
+/* --- both --- */
+
+store *store_open(const char *path, const recorded_run *of, int *status)
+{
+    store *s = must(calloc(1, sizeof *s));
+    *s = (store){.path = must(strdup(path)), .plan = of->plan, .of = *of, .file = -1};
+    bool good = false;
+    *status = EXIT_HARDWARE;
+    if (ends_with(path, ".csv")) {
+        s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
+        good = s->file >= 0 ? take_up_csv(s) && put_csv_run(s) : failed(path, strerror(errno));
+    } else if (ends_with(path, ".db")) {
+        good = open_database(s);
+    } else {
+        *status = EXIT_USAGE;
+        fprintf(stderr, "tinyladder: -o: a file ends in .csv or .db: '%s'\n", path);
+    }
+    if (good)
+        return s;
+    s->broken = true;
+    (void)store_close(s, NULL);
+    return NULL;
+}
+
+bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside)
+{
+    int used = 0;
+    if (s->rows == NULL)
+        s->rows = must(calloc((size_t)(count + s->plan->output_count) + 1, sizeof *s->rows));
+    for (int i = 0; i < count; i++)
+        s->rows[used++] = row_of_reading(s->plan, signals[i], &readings[i]);
+    for (int i = 0; i < s->plan->output_count && beside->shown > 0; i++) {
+        if (beside->of[i].shown)
+            s->rows[used++] = row_of_output(s->plan, i, &beside->of[i]);
+    }
+    const bool good = s->file >= 0 ? put_csv(s, s->rows, used) : put_database(s, s->rows, used);
+    s->broken = s->broken || !good;
+    return good;
+}
+
+bool store_close(store *s, unsigned long *times)
+{
+    bool good = true;
+    if (s->file >= 0 && close(s->file) != 0)
+        good = failed(s->path, strerror(errno));
+    if (s->database != NULL) {
+        if (s->insert != NULL && sqlite3_get_autocommit(s->database) == 0)
+            good = commit(s); /* after a failure, too: what was put before it is good */
+        sqlite3_finalize(s->insert);
+        if (sqlite3_close(s->database) != SQLITE_OK && good)
+            good = failed(s->path, "could not be closed");
+    }
+    if (times != NULL)
+        *times = s->times;
+    good = good && !s->broken;
+    free(s->text);
+    free(s->rows);
+    free(s->path);
+    free(s);
+    return good;
+}
+
+/* --- back --- */
+
+enum { S, SIGNAL, KIND, COUNT, PIN_V, VALUE, UNIT, PERCENT, LOW, HIGH, CLOSINGS, FLAGS, COLUMNS };
+
+static double figure(const char *text)
+{
+    char *end = NULL;
+    const double found = text != NULL ? strtod(text, &end) : NAN;
+    return text == NULL || end == text ? NAN : found;
+}
+
+static bool visit_texts(const char *const *column, int run, stored_visitor *visit, void *context)
+{
+    static const char *const kinds[STORED_KINDS] = {"analog", "digital", "output", "level", "run"};
+    stored_row row = {.kind = STORED_KINDS,
+                      .run = run,
+                      .at = figure(column[S]),
+                      .count = figure(column[COUNT]),
+                      .value = figure(column[VALUE]),
+                      .low = figure(column[LOW]),
+                      .high = figure(column[HIGH]),
+                      .closings = figure(column[CLOSINGS])};
+    if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
+        return false;
+    for (int i = 0; i < STORED_KINDS; i++)
+        row.kind = strcmp(column[KIND], kinds[i]) == 0 ? (stored_kind)i : row.kind;
+    if (row.kind == STORED_KINDS)
+        return false;
+    plain_text_copy(row.signal, sizeof row.signal, column[SIGNAL]);
+    plain_text_copy(row.unit, sizeof row.unit, column[UNIT] != NULL ? column[UNIT] : "");
+    plain_text_copy(row.flags, sizeof row.flags, column[FLAGS] != NULL ? column[FLAGS] : "");
+    return visit(context, &row);
+}
+
+/* Rows of a statement whose columns are those of a record, and the run's number behind them. */
+static bool visit_rows(sqlite3 *database, const char *sql, stored_visitor *visit, void *context)
+{
+    sqlite3_stmt *statement = NULL;
+    int step = SQLITE_DONE, run = 0;
+    sqlite3_int64 last = -1;
+    bool good = sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK;
+    while (good && (step = sqlite3_step(statement)) == SQLITE_ROW) {
+        const char *column[COLUMNS];
+        for (int i = 0; i < COLUMNS; i++)
+            column[i] = (const char *)sqlite3_column_text(statement, i);
+        run += sqlite3_column_int64(statement, COLUMNS) != last;
+        last = sqlite3_column_int64(statement, COLUMNS);
+        good = visit_texts(column, run, visit, context);
+    }
+    sqlite3_finalize(statement);
+    return good && step == SQLITE_DONE;
+}
+
+/* Run by run: what it is of, its levels, its readings. Databases of before have neither titles nor levels. */
+static bool visit_database(const char *path, stored_visitor *visit, void *context)
+{
+    static const char readings[] = "SELECT s, signal, kind, count, pin_v, value, unit, percent, low, high, "
+                                   "closings, flags, run FROM reading ORDER BY run, rowid";
+    static const char all[] = "SELECT 0, 'run', 'run', NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, "
+                              "title, id, 0, 0 FROM run WHERE id "
+                              "IN (SELECT run FROM reading) UNION ALL SELECT 0, signal, 'level', NULL, NULL, "
+                              "value, unit, NULL, NULL, "
+                              "NULL, NULL, what, run, 1, rowid FROM level WHERE run IN (SELECT run FROM "
+                              "reading) UNION ALL SELECT s, "
+                              "signal, kind, count, pin_v, value, unit, percent, low, high, closings, flags, "
+                              "run, 2, rowid FROM reading "
+                              "ORDER BY 13, 14, 15";
+    sqlite3 *database = NULL;
+    const bool good =
+        sqlite3_open_v2(path, &database, SQLITE_OPEN_READONLY, NULL) == SQLITE_OK &&
+        visit_rows(database, ask_number(database, "PRAGMA user_version", 0) >= SCHEMA ? all : readings, visit,
+                   context);
+    if (!good)
+        failed(path, "this is no record");
+    sqlite3_close(database);
+    return good;
+}
+
+typedef struct {
+    char text[COLUMNS][200];
+    int count;
+} csv_row;
+
+static void take_field(void *text, size_t length, void *context)
+{
+    csv_row *row = context;
+    if (row->count < COLUMNS)
+        snprintf(row->text[row->count], sizeof row->text[0], "%.*s", (int)length, (const char *)text);
+    row->count++;
+}
+
+static bool visit_csv(const char *path, stored_visitor *visit, void *context)
+{
+    struct csv_parser parser;
+    char *line = NULL;
+    size_t room = 0;
+    ssize_t length;
+    int run = 0;
+    bool first = true;
+    FILE *from = fopen(path, "rb");
+    if (from == NULL)
+        return failed(path, strerror(errno));
+    bool good =
+        csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 && strcmp(line, csv_head) == 0;
+    while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
+        csv_row row = {.count = 0};
+        const char *column[COLUMNS];
+        good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length &&
+               row.count == COLUMNS;
+        for (int i = 0; i < COLUMNS; i++)
+            column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
+        /* Records of before say nothing of runs: all of such a file is one. */
+        run += run == 0 || (good && strcmp(row.text[KIND], "run") == 0 && !first);
+        first = false;
+        good = good && visit_texts(column, run, visit, context);
+    }
+    csv_free(&parser);
+    free(line);
+    fclose(from);
+    return good || failed(path, "this is no record");
+}
+
+bool store_visit(const char *path, stored_visitor *visit, void *context)
+{
+    return ends_with(path, ".db") ? visit_database(path, visit, context) : visit_csv(path, visit, context);
+}

@@ -1,0 +1,48 @@
+/* Where records go: a CSV file or an SQLite database. docs/records.md has both formats. */
+#ifndef TL_RECORD_FILE_H
+#define TL_RECORD_FILE_H
+
+#include "reading/outputs.h"
+#include "reading/readings.h"
+
+typedef struct store store;
+
+/* What one run records. */
+typedef struct {
+    const tl_plan *plan;
+    const char *scene, *counts; /* NULL where there is none */
+    unsigned long seed;
+    const int *signals;
+    int count;
+} recorded_run;
+
+/* Opens a file by its ending, .csv or .db; one that is there is appended to, unless it is something else.
+ * NULL with what is wrong said; *status is then the exit status. */
+store *store_open(const char *path, const recorded_run *of, int *status);
+/* One time's readings: all of them, or none. false with what is wrong said. */
+bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside);
+/* false where something could not be written, now or before; *times (may be NULL): how many times are there
+ * for good. */
+bool store_close(store *s, unsigned long *times);
+
+/* --- reading one back --- */
+
+typedef enum {
+    STORED_ANALOG,
+    STORED_DIGITAL,
+    STORED_OUTPUT,
+    STORED_LEVEL,
+    STORED_RUN,
+    STORED_KINDS
+} stored_kind;
+typedef struct {
+    stored_kind kind;
+    int run;                                      /* from 1 on */
+    double at, count, value, low, high, closings; /* NAN where there is none */
+    char signal[64], unit[16], flags[200];
+} stored_row;
+typedef bool stored_visitor(void *context, const stored_row *row);
+/* Every row of a record, run by run, each in the order of time; false with what is wrong said. */
+bool store_visit(const char *path, stored_visitor *visit, void *context);
+
+#endif
