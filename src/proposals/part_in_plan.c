@@ -1,0 +1,142 @@
+/* Every candidate for a part is tried in its plan; what passes keeps the figures that `check` has, too. */
+#include "proposals/part_in_plan.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* The same worst cases that `check` looks at. */
+static void measure(tl_circuit *circuit, int signal, passed_choice *c)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    const tl_signal *s = &plan->signals[signal];
+    const bool analog = s->analog && plan->pins[s->pin].channel >= 0;
+    c->low = INFINITY;
+    c->high = -INFINITY;
+    c->margin = INFINITY;
+    c->range = c->ohms = c->settling = NAN;
+    for (int state = 0; state < tl_circuit_nodes(circuit, signal)->states; state++) {
+        const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, state);
+        if (worst->fault != TL_NET_SOLVED)
+            continue;
+        c->low = fmin(c->low, worst->volts.low);
+        c->high = fmax(c->high, worst->volts.high);
+        if (!s->analog)
+            c->margin = fmin(c->margin, fmax(worst->above_vih.low, -worst->above_vil.high));
+    }
+    if (!analog)
+        return;
+    double least, most;
+    const tl_analog_path *path = tl_circuit_path(circuit, signal);
+    tl_net_param_span(tl_circuit_net(circuit), tl_circuit_nodes(circuit, signal)->reference, &least, &most);
+    c->range = (c->high - c->low) / most;
+    c->ohms = path->fault == TL_NET_SOLVED ? path->source_ohms : NAN;
+    c->settling = path->fault == TL_NET_SOLVED ? path->settling_counts : NAN;
+}
+
+/* Reasons are told once, with the first candidate that they refuse. */
+static void keep_reason(part_sizing *z, const passed_choice *c, const tl_finding *f)
+{
+    char *text = NULL;
+    if (f == NULL)
+        tl_finding_text(&text, "%s%s%s: the plan would be none any more", c->value[0],
+                        c->value[1][0] != '\0' ? ", " : "", c->value[1]);
+    else
+        tl_finding_text(&text, "%s%s%s: %s%s%s [%s]", c->value[0], c->value[1][0] != '\0' ? ", " : "",
+                        c->value[1], f->cause, f->figure != NULL ? ": " : "",
+                        f->figure != NULL ? f->figure : "", f->slug);
+    const char *slug = strrchr(text, '[');
+    for (int i = 0; i < z->reason_count && slug != NULL; i++) {
+        const char *known = strrchr(z->reason[i], '[');
+        if (known != NULL && strcmp(known, slug) == 0) {
+            free(text);
+            return;
+        }
+    }
+    if (z->reason_count < PART_REASONS_MOST)
+        z->reason[z->reason_count++] = text;
+    else
+        free(text);
+}
+
+char *part_sizing_text(const part_sizing *z, const passed_choice *c, int *file, size_t *size)
+{
+    tl_edit edits[2];
+    const char *const values[2] = {c->value[0], z->part->value[1] != NULL ? c->value[1] : NULL};
+    const int count = tl_part_edits(z->report, z->part, values, edits);
+    char *text = count > 0 ? tl_edit_apply(z->report, edits, count, size) : NULL;
+    *file = count > 0 ? edits[0].file : -1;
+    for (int i = 0; i < count; i++)
+        tl_edit_free(&edits[i]);
+    return text;
+}
+
+/* false where there is no going on: no place for the values, or a file that is lost. */
+static bool try_choice(part_sizing *z, const passed_choice *values)
+{
+    tl_trial trial;
+    int file;
+    size_t size = 0;
+    passed_choice c = *values;
+    char *text = part_sizing_text(z, &c, &file, &size);
+    z->no_place = text == NULL;
+    if (text == NULL)
+        return false;
+    tl_trial_begin(&trial, z->plan, z->report, file, text, size);
+    free(text);
+    z->tried++;
+    if (trial.lost != NULL) {
+        z->lost = trial.report;
+        trial.report = NULL;
+        tl_trial_end(&trial);
+        return false;
+    }
+    const tl_finding *worse = trial.plan != NULL ? tl_trial_worse(&trial, z->report, z->part->signal) : NULL;
+    if (trial.plan == NULL || worse != NULL) {
+        keep_reason(z, &c, worse);
+    } else {
+        measure(trial.circuit, z->part->signal, &c);
+        if (z->passed_count < PART_PASSED_MOST)
+            z->passed[z->passed_count++] = c;
+    }
+    tl_trial_end(&trial);
+    return true;
+}
+
+/* The values of a choice by the names that the part has for them. */
+static bool values_of(const part_sizing *z, const tl_size_result *candidates, const tl_choice *choice,
+                      passed_choice *c)
+{
+    bool whole = true;
+    *c = (passed_choice){.value = {"", ""}};
+    for (int i = 0; i < 2 && z->part->name[i] != NULL; i++) {
+        bool found = false;
+        for (int p = 0; p < choice->parts && !found; p++) {
+            found = strcmp(choice->part_name[p], z->part->name[i]) == 0;
+            if (!found)
+                continue;
+            const bool ohms = choice->part_dimension[p] == TL_DIM_OHM;
+            tl_leg_plan_text(&choice->part[p], ohms ? candidates->stock : candidates->capacitors,
+                             c->value[i]);
+            if (!ohms)
+                tl_leg_write(&choice->part[p], NULL, TL_DIM_FARAD, c->value[i]);
+        }
+        whole = whole && found;
+    }
+    return whole;
+}
+
+void part_sizing_try(part_sizing *z, const tl_size_result *candidates)
+{
+    for (int i = 0; i < candidates->count; i++) {
+        passed_choice c;
+        if (values_of(z, candidates, &candidates->choices[i], &c) && !try_choice(z, &c))
+            return;
+    }
+}
+
+void part_sizing_drop(part_sizing *z)
+{
+    for (int i = 0; i < z->reason_count; i++)
+        free(z->reason[i]);
+    tl_report_free(z->lost);
+}

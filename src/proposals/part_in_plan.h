@@ -1,0 +1,36 @@
+/* A part of a plan, every candidate for it put into the plan and asked of the circuit and of the rules. */
+#ifndef TL_PART_IN_PLAN_H
+#define TL_PART_IN_PLAN_H
+
+#include "tinyladder/design/proposals.h"
+
+enum { PART_REASONS_MOST = 10, PART_PASSED_MOST = 50 };
+
+/* A candidate that passed, with what its circuit says. */
+typedef struct {
+    char value[2][64];
+    double low, high;   /* volts at the pin, over all states */
+    double range, ohms; /* analog: share of the reference that is used; what the pin sees */
+    double settling;    /* counts */
+    double margin;      /* two states: volts that the nearest threshold is cleared by */
+} passed_choice;
+
+typedef struct {
+    const tl_plan *plan;
+    const tl_report *report; /* of the plan as it is: read and checked */
+    const tl_part *part;
+    passed_choice passed[PART_PASSED_MOST];
+    int passed_count, tried;
+    char *reason[PART_REASONS_MOST]; /* why others do not pass, a rule once */
+    int reason_count;
+    tl_report *lost; /* what it says where a file could not be read again; NULL */
+    bool no_place;   /* the values do not stand where they could be replaced */
+} part_sizing;
+
+/* Asks all of them. Its plan, report and part are set; to be dropped in any case. */
+void part_sizing_try(part_sizing *z, const tl_size_result *candidates);
+void part_sizing_drop(part_sizing *z);
+/* The plan's file with this choice in it, to be freed; NULL where it has no place for it. */
+char *part_sizing_text(const part_sizing *z, const passed_choice *c, int *file, size_t *size);
+
+#endif
