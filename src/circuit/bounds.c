@@ -9,7 +9,7 @@
 #include <math.h>
 #include <stdlib.h>
 
-enum { OUTER_PARAMS = 10, TURNING_MOST = 4 };
+enum { OUTER_PARAMS = 8, TURNING_MOST = 4 };
 
 static tl_net_status try_corner(search *s, unsigned corner)
 {
