@@ -8,7 +8,7 @@ pkg_check_modules(LAPACKE REQUIRED IMPORTED_TARGET lapacke)
 find_library(CSV_LIBRARY csv REQUIRED) # libcsv has no pkg-config file
 
 # The host's part, room by room from the ground up: docs/architecture.md.
-add_library(tinyladder-design STATIC
+add_library(design-rooms OBJECT
   src/base/findings.c src/base/marking.c src/base/memory.c src/base/nearest_name.c src/base/plain_text.c src/base/preferred.c
     src/base/quantity.c src/base/quantity_write.c src/base/replace_file.c src/base/stock.c
   src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/cut.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
@@ -33,27 +33,47 @@ add_library(tinyladder-design STATIC
     src/rules/check_limits.c src/rules/check_muxes.c src/rules/check_outputs.c src/rules/check_heat.c
   src/rules/check_reach.c
     src/rules/check_readings.c src/rules/check_shifters.c src/rules/check_supplies.c src/rules/check_wiring.c src/rules/checker.c src/rules/file_rule_table.c src/rules/rule_table.c)
-target_link_libraries(tinyladder-design PUBLIC tinyladder m PRIVATE PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
-
 # Simulated hardware behind the port.
-add_library(tinyladder-bench STATIC
+add_library(bench-rooms OBJECT
   src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
   src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c
   src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c)
-target_link_libraries(tinyladder-bench PUBLIC tinyladder-design)
-
-foreach(lib tinyladder-design tinyladder-bench)
-  target_include_directories(${lib} PUBLIC
-    $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>
-    PRIVATE src)
+set(host_needs m PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
+foreach(rooms design-rooms bench-rooms)
+  target_include_directories(${rooms} PUBLIC ${CMAKE_CURRENT_SOURCE_DIR}/include ${CMAKE_CURRENT_SOURCE_DIR}/src)
+  target_link_libraries(${rooms} PUBLIC ${host_needs})
+  set_target_properties(${rooms} PROPERTIES POSITION_INDEPENDENT_CODE ON)
 endforeach()
+
+# All rooms with all their names, for the command and the tests, which look inside.
+add_library(tinyladder-rooms STATIC $<TARGET_OBJECTS:design-rooms> $<TARGET_OBJECTS:bench-rooms>)
+target_include_directories(tinyladder-rooms PUBLIC ${CMAKE_CURRENT_SOURCE_DIR}/include ${CMAKE_CURRENT_SOURCE_DIR}/src)
+target_link_libraries(tinyladder-rooms PUBLIC tinyladder ${host_needs})
+
+# What is installed has the names of the public headers and no other: abi/host.map lists them. The bench's library has
+# the plan's rooms inside; linked together with tinyladder-design it gives way to it.
+function(public_library name)
+  add_custom_command(OUTPUT ${name}.o
+    COMMAND ${CMAKE_CURRENT_SOURCE_DIR}/scripts/public-object.sh ${CMAKE_CURRENT_BINARY_DIR}/${name}.o
+      "${CMAKE_LINKER}" "${CMAKE_OBJCOPY}" ${ARGN} "$<TARGET_OBJECTS:design-rooms>"
+    DEPENDS tinyladder-rooms abi/host.map scripts/public-object.sh
+    COMMAND_EXPAND_LISTS VERBATIM)
+  add_library(${name} STATIC ${CMAKE_CURRENT_BINARY_DIR}/${name}.o)
+  set_target_properties(${name} PROPERTIES LINKER_LANGUAGE C)
+  set_source_files_properties(${CMAKE_CURRENT_BINARY_DIR}/${name}.o PROPERTIES EXTERNAL_OBJECT TRUE GENERATED TRUE)
+  target_include_directories(${name} PUBLIC
+    $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
+  target_link_libraries(${name} PUBLIC tinyladder m PRIVATE PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
+endfunction()
+public_library(tinyladder-design)
+public_library(tinyladder-bench $<TARGET_OBJECTS:bench-rooms>)
 
 # All three in one, for programs that load it: core, plans and bench. A call that is taken away, or takes other
 # arguments, is another ABI: a higher number here, then `make abi`.
-set(TINYLADDER_ABI 0)
-set_target_properties(tinyladder tinyladder-design tinyladder-bench PROPERTIES POSITION_INDEPENDENT_CODE ON)
-add_library(tinyladder-host SHARED $<TARGET_OBJECTS:tinyladder> $<TARGET_OBJECTS:tinyladder-design>
-            $<TARGET_OBJECTS:tinyladder-bench>)
+set(TINYLADDER_ABI 1)
+set_target_properties(tinyladder PROPERTIES POSITION_INDEPENDENT_CODE ON)
+add_library(tinyladder-host SHARED $<TARGET_OBJECTS:tinyladder> $<TARGET_OBJECTS:design-rooms>
+            $<TARGET_OBJECTS:bench-rooms>)
 set_target_properties(tinyladder-host PROPERTIES VERSION ${TINYLADDER_ABI}.${PROJECT_VERSION_MINOR}.${PROJECT_VERSION_PATCH}
                       SOVERSION ${TINYLADDER_ABI} LINK_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/abi/host.map)
 target_link_options(tinyladder-host PRIVATE LINKER:--version-script=${CMAKE_CURRENT_SOURCE_DIR}/abi/host.map)
@@ -78,15 +98,13 @@ add_executable(tinyladder-command
     src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/verb_watch.c
     src/cli/verb_word.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
-target_include_directories(tinyladder-command PRIVATE src)
 target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")
-target_link_libraries(tinyladder-command PRIVATE tinyladder-bench PkgConfig::JANSSON PkgConfig::SQLITE PkgConfig::CURSES ${CSV_LIBRARY})
+target_link_libraries(tinyladder-command PRIVATE tinyladder-rooms PkgConfig::JANSSON PkgConfig::SQLITE PkgConfig::CURSES ${CSV_LIBRARY})
 
 # The bench behind a socket, for programs in other languages.
 add_executable(tinyladder-bench-socket src/listen/bench_main.c src/listen/calls.c src/listen/socket.c)
 set_target_properties(tinyladder-bench-socket PROPERTIES OUTPUT_NAME tinyladder-bench)
-target_include_directories(tinyladder-bench-socket PRIVATE src)
-target_link_libraries(tinyladder-bench-socket PRIVATE tinyladder-bench PkgConfig::JANSSON)
+target_link_libraries(tinyladder-bench-socket PRIVATE tinyladder-rooms PkgConfig::JANSSON)
 
 # Handing values on is a program of its own: loading the library would cost every verb its start.
 pkg_check_modules(MOSQUITTO IMPORTED_TARGET libmosquitto)
@@ -104,8 +122,7 @@ endif()
 
 # What the key tables say, for editors and for the reference: `make keys`.
 add_executable(write-keys tools/write_keys.c)
-target_include_directories(write-keys PRIVATE src)
-target_link_libraries(write-keys PRIVATE tinyladder-design PkgConfig::JANSSON)
+target_link_libraries(write-keys PRIVATE tinyladder-rooms PkgConfig::JANSSON)
 
 # A compiled program of an 8-bit chip on the simulated bench. The chip's name stands in targets.mk alone.
 find_library(SIMAVR_LIBRARY simavr)

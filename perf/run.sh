@@ -75,7 +75,7 @@ cc -std=c11 -O2 -I "$here/../include" "$here/host/check.c" "$build/libtinyladder
 "$out/check" "$out/large.plan.yaml"
 
 echo "== The bench: virtual hardware"
-cc -std=c11 -O2 -D_GNU_SOURCE -I "$here/../include" "$here/host/bench.c" "$build/libtinyladder-bench.a" "$build/libtinyladder-design.a" \
+cc -std=c11 -O2 -D_GNU_SOURCE -I "$here/../include" -I "$here/../src" "$here/host/bench.c" "$build/libtinyladder-rooms.a" \
     "$build/libtinyladder.a" -llapacke -lfyaml -lcsv -lm -o "$out/bench"
 "$out/bench" "$here/host/day.plan.yaml" "$here/host/day.scene.yaml" | tee "$out/bench.txt" | grep -v '^us '
 /usr/bin/python3 "$here/host/dense.py" "$(sed -n 's/^us //p' "$out/bench.txt")"

@@ -3,7 +3,7 @@
 # nothing else. abi/host.map holds the latest; `make abi` writes it anew, a test holds it against the headers.
 set -eu
 cd "$(dirname "$0")/.."
-version=$(sed -n 's/^set(TINYLADDER_ABI \([0-9]*\)).*/\1/p' CMakeLists.txt)
+version=$(sed -n 's/^set(TINYLADDER_ABI \([0-9]*\)).*/\1/p' cmake/host.cmake)
 echo "/* What libtinyladder-host exports: made by \`make abi\` from include/. */"
 echo "TINYLADDER_$version {"
 echo "  global:"

@@ -24,16 +24,15 @@ double tl_circuit_pin_volts(tl_circuit *c, int signal, double unknown)
     return volts;
 }
 
-bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
-                        double *off, double *on)
+bool tl_circuit_metered(tl_circuit *circuit, const tl_net_state *state, int node, double ohms, double *off,
+                        double *on)
 {
     double source_ohms = 0;
     tl_island *island = tl_island_new(circuit->net, TL_VIEW_BELIEVED, node);
-    const tl_net_state state = {values, closed};
     const tl_figure volts = {.kind = TL_FIGURE_VOLTS, .of = node, .less = tl_net_fixed(0)},
                     source = {.kind = TL_FIGURE_SOURCE_OHMS, .of = node, .less = tl_net_fixed(0)};
-    const bool good = tl_island_figure(island, &state, volts, off) == TL_NET_SOLVED &&
-                      tl_island_figure(island, &state, source, &source_ohms) == TL_NET_SOLVED;
+    const bool good = tl_island_figure(island, state, volts, off) == TL_NET_SOLVED &&
+                      tl_island_figure(island, state, source, &source_ohms) == TL_NET_SOLVED;
     *on = *off * ohms / (ohms + source_ohms);
     tl_island_free(island);
     return good;

@@ -78,10 +78,9 @@ double tl_circuit_line_farads(tl_circuit *circuit, int line, int side);
 double tl_circuit_pin_farads(tl_circuit *circuit, int line);
 /* Ohms that the pin sees at most, times all farads on its side of the line. */
 double tl_circuit_time_constant(tl_circuit *circuit, int line, int state);
-/* What a device on a bus sinks while it holds a line low, as tl_bus_sink_share() has it, all pulls on either
- * side acting. */
-double tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus, double *amperes, double *volts,
-                           double *allowed);
+/* What a device on a bus sinks while it holds a line low, as tl_bus_sinks() has it, all pulls on either side
+ * acting. */
+tl_bus_sunk tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus);
 /* The longest rise of a released line from one share of its rail to another, seconds: ln of both shares,
  * times the resistance that the circuit shows at the slower end of that side, times all farads of the line.
  * @param[out] ohms  That resistance. */

@@ -138,49 +138,56 @@ static void add_limit(double *variance, double *straight, double limit)
     *straight += limit;
 }
 
+/* What may be off: squared by its cause, and all of it straight. */
+typedef struct {
+    double variance[TL_TRIM_PARTS], straight;
+} doubts;
+
 static void add_parts(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, double plain,
-                      double variance[TL_TRIM_PARTS], double *straight)
+                      doubts *to)
 {
     const tl_signal_nodes *nodes = &c->signals[signal];
     for (int i = 0; i < tl_net_param_count(c->net); i++) {
         const bool reference = i == nodes->reference;
         if (i == nodes->unknown || (!reference && (at_pin || !tl_island_has_param(nodes->island, i))))
             continue;
-        add_limit(&variance[reference ? TL_TRIM_REFERENCE : TL_TRIM_RESISTORS], straight,
+        add_limit(&to->variance[reference ? TL_TRIM_REFERENCE : TL_TRIM_RESISTORS], &to->straight,
                   moved_by(c, signal, pair, at_pin, i, plain));
     }
 }
 
-static void add_converter(tl_circuit *c, int signal, double lsb, double *variance, double *straight)
+static void add_converter(tl_circuit *c, int signal, double lsb, doubts *to)
 {
     const tl_converter *part = tl_plan_converter_of(c->plan, &c->plan->signals[signal])->part;
-    add_limit(&variance[TL_TRIM_OFFSET], straight, part->offset * lsb);
-    add_limit(&variance[TL_TRIM_GAIN], straight, part->gain * lsb);
-    add_limit(&variance[TL_TRIM_NONLINEARITY], straight, part->nonlinearity * lsb);
+    add_limit(&to->variance[TL_TRIM_OFFSET], &to->straight, part->offset * lsb);
+    add_limit(&to->variance[TL_TRIM_GAIN], &to->straight, part->gain * lsb);
+    add_limit(&to->variance[TL_TRIM_NONLINEARITY], &to->straight, part->nonlinearity * lsb);
     /* These two are no limits of a part: half a count either way, and the noise's standard deviation. */
-    variance[TL_TRIM_QUANTISATION] += lsb * lsb / 12;
-    variance[TL_TRIM_NOISE] += part->noise * lsb * part->noise * lsb;
+    to->variance[TL_TRIM_QUANTISATION] += lsb * lsb / 12;
+    to->variance[TL_TRIM_NOISE] += part->noise * lsb * part->noise * lsb;
 }
 
 bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pair, const tl_meter *meter,
                    tl_trim_verdict *v)
 {
-    double plain = 0, next = 0, variance[TL_TRIM_PARTS] = {0}, sum = 0;
+    double plain = 0, next = 0, sum = 0;
+    doubts found = {{0}, 0};
     *v = (tl_trim_verdict){0};
     if (!tl_trim_plain(c, signal, pair->count, at_pin, &plain) ||
         !tl_trim_plain(c, signal, pair->count + 1, at_pin, &next))
         return false;
-    add_parts(c, signal, at_pin, pair, plain, variance, &v->straight);
+    add_parts(c, signal, at_pin, pair, plain, &found);
     const double lsb = fabs(next - plain);
-    add_converter(c, signal, lsb, variance, &v->straight);
+    add_converter(c, signal, lsb, &found);
     if (meter != NULL)
-        add_limit(&variance[TL_TRIM_METER], &v->straight, tl_meter_limit(meter, pair->volts));
+        add_limit(&found.variance[TL_TRIM_METER], &found.straight, tl_meter_limit(meter, pair->volts));
+    v->straight = found.straight;
     for (int i = 0; i < TL_TRIM_PARTS; i++)
-        sum += variance[i];
+        sum += found.variance[i];
     for (int i = 0; i < TL_TRIM_PARTS; i++)
-        v->share[i] = sum > 0 ? variance[i] / sum : 0;
+        v->share[i] = sum > 0 ? found.variance[i] / sum : 0;
     v->deviation = pair->volts - plain;
-    v->most = v->straight + 0.5 * lsb + 3.3 * sqrt(variance[TL_TRIM_NOISE]);
+    v->most = v->straight + 0.5 * lsb + 3.3 * sqrt(found.variance[TL_TRIM_NOISE]);
     v->expanded = fmin(2 * sqrt(sum), v->most);
     v->explained = fabs(v->deviation) <= v->expanded;
     return true;

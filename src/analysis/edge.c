@@ -85,8 +85,7 @@ double tl_circuit_time_constant(tl_circuit *circuit, int line, int state)
            tl_circuit_line_farads(circuit, line, tl_circuit_last_side(circuit, line));
 }
 
-double tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus, double *amperes, double *volts,
-                           double *allowed)
+tl_bus_sunk tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus)
 {
     tl_bus_pull *pulls = NULL;
     int count = 0;
@@ -104,10 +103,10 @@ double tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus, double *amper
         pulls = tl_grow(pulls, (size_t)count, sizeof *pulls);
         pulls[count++] = (tl_bus_pull){own->high, ohms};
     }
-    const double share =
-        tl_bus_sink_share(bus->mode, bus->low, bus->drives, &rail, pulls, count, amperes, volts, allowed);
+    const tl_bus_sunk sunk =
+        tl_bus_sinks(&(tl_bus_held){bus->mode, bus->low, bus->drives, rail, pulls, count});
     free(pulls);
-    return share;
+    return sunk;
 }
 
 double tl_circuit_edge(tl_circuit *circuit, int signal, int state)

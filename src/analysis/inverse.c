@@ -236,26 +236,30 @@ static bool turns_inside(const maker *m, const corners *k, const tl_inverse_corn
     return false;
 }
 
-/* Lowest and highest over some corners; which they are. */
-static void extremes(const tl_inverse *to, const tl_inverse_corner *all, const bool *marked, unsigned count,
-                     double share, unsigned which[2], double value[2])
+/* Lowest and highest over some corners, and which those are. */
+typedef struct {
+    unsigned which[2];
+    double value[2];
+} extremes;
+
+static extremes extremes_of(const tl_inverse *to, const tl_inverse_corner *all, const bool *marked,
+                            unsigned count, double share)
 {
-    value[0] = INFINITY;
-    value[1] = -INFINITY;
-    which[0] = which[1] = 0;
+    extremes e = {{0, 0}, {INFINITY, -INFINITY}};
     for (unsigned k = 0; k < count; k++) {
         if (marked != NULL && !marked[k])
             continue;
         const double found = unknown_behind(to, &all[k], share);
-        if (found < value[0]) {
-            value[0] = found;
-            which[0] = k;
+        if (found < e.value[0]) {
+            e.value[0] = found;
+            e.which[0] = k;
         }
-        if (found > value[1]) {
-            value[1] = found;
-            which[1] = k;
+        if (found > e.value[1]) {
+            e.value[1] = found;
+            e.which[1] = k;
         }
     }
+    return e;
 }
 
 static void keep_extremes(maker *m, const tl_inverse_corner *all, unsigned count)
@@ -266,14 +270,12 @@ static void keep_extremes(maker *m, const tl_inverse_corner *all, unsigned count
     for (int pass = 0; pass < 2; pass++) {
         const int steps = pass == 0 ? GRID : FINE;
         for (int i = 0; i < steps; i++) {
-            unsigned which[2], kept[2];
-            double value[2], of_kept[2];
             const double share = low + (high - low) * i / (steps - 1);
-            extremes(to, all, NULL, count, share, which, value);
-            extremes(to, all, marked, count, share, kept, of_kept);
+            const extremes now = extremes_of(to, all, NULL, count, share),
+                           kept = extremes_of(to, all, marked, count, share);
             for (int end = 0; end < 2; end++) {
-                if (pass == 0 || value[end] != of_kept[end])
-                    marked[which[end]] = true;
+                if (pass == 0 || now.value[end] != kept.value[end])
+                    marked[now.which[end]] = true;
             }
         }
     }

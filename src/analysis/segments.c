@@ -61,10 +61,11 @@ static void find_span(tl_circuit *c, int signal, long count, long *from, long *t
 }
 
 /* All figures; the codes that have one, as indices. */
-static tl_net_status gather(tl_circuit *c, int signal, double per_digit, double *figures, long count,
-                            long *from, long *to)
+static tl_net_status gather(tl_circuit *c, int signal, double per_digit, double *figures, long *from,
+                            long *to)
 {
-    const long first = tl_circuit_path(c, signal)->first_code;
+    const tl_analog_path *path = tl_circuit_path(c, signal);
+    const long first = path->first_code, count = path->last_code - first + 1;
     long least = 0, most = 0;
     find_span(c, signal, count, &least, &most);
     tl_net_status fault = TL_NET_SOLVED;
@@ -80,8 +81,7 @@ static tl_net_status gather(tl_circuit *c, int signal, double per_digit, double 
     return *to > *from ? TL_NET_SOLVED : fault != TL_NET_SOLVED ? fault : TL_NET_TOO_WIDE;
 }
 
-tl_net_status tl_plan_segments(tl_circuit *c, int signal, int decimals, double tolerance,
-                               tl_table_point *points, int most, int *count)
+tl_net_status tl_plan_segments(tl_circuit *c, int signal, int decimals, double tolerance, tl_table_points *to)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
     if (path->fault != TL_NET_SOLVED)
@@ -89,19 +89,19 @@ tl_net_status tl_plan_segments(tl_circuit *c, int signal, int decimals, double t
     const long codes = path->last_code - path->first_code + 1;
     double *figures = tl_alloc((size_t)codes, sizeof *figures);
     long at = 0, last = 0;
-    tl_net_status fault = gather(c, signal, pow(10, decimals), figures, codes, &at, &last);
+    tl_net_status fault = gather(c, signal, pow(10, decimals), figures, &at, &last);
     const code_figures f = {figures, path->first_code, fmax(tolerance, 1)};
     int made = 0;
     while (fault == TL_NET_SOLVED) {
-        if (made == most)
+        if (made == to->most)
             fault = TL_NET_TOO_WIDE;
         else
-            points[made++] = (tl_table_point){(int32_t)(f.first + at), (int32_t)llround(figures[at])};
+            to->of[made++] = (tl_table_point){(int32_t)(f.first + at), (int32_t)llround(figures[at])};
         if (at == last)
             break;
         at = farthest(&f, at, last);
     }
     free(figures);
-    *count = made;
+    to->count = made;
     return fault;
 }

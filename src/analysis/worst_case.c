@@ -54,29 +54,36 @@ static int list_budgets(tl_circuit *c, int signal, int *next, tl_figure *figures
     return count;
 }
 
+/* The levels of a signal, and behind them what its rails give. */
+typedef struct {
+    const tl_figure *of;
+    int levels, count;
+} asked_figures;
+
 /*
  * Where too many parameters hang together, volts still have an outer bound; the rest has none. The rules then
  * look at the corners that were tried: what lies between them and the outer bound is unproven, not wrong.
  */
-static tl_net_status find_bounds(tl_circuit *c, int signal, int state, const tl_figure *figures, int levels,
-                                 int count, tl_bounds *bounds, bool *volts_only)
+static tl_net_status find_bounds(tl_circuit *c, int signal, int state, const asked_figures *asked,
+                                 tl_bounds *bounds, bool *volts_only)
 {
+    const tl_figure *figures = asked->of;
     tl_island *island = c->signals[signal].island;
     tl_figure volts[TL_FIGURES_MOST];
     tl_bounds found[TL_FIGURES_MOST];
     int listed = 0;
     const bool *closed = tl_circuit_state(c, signal, state);
-    tl_net_status fault = tl_island_bounds_all(island, closed, figures, count, bounds);
+    tl_net_status fault = tl_island_bounds_all(island, closed, figures, asked->count, bounds);
     *volts_only = fault == TL_NET_TOO_WIDE;
     if (!*volts_only)
         return fault;
-    for (int f = 0; f < levels; f++) {
+    for (int f = 0; f < asked->levels; f++) {
         if (figures[f].kind == TL_FIGURE_VOLTS)
             volts[listed++] = figures[f];
     }
     fault = tl_island_bounds_all(island, closed, volts, listed, found);
     listed = 0;
-    for (int f = 0; f < levels && fault == TL_NET_SOLVED; f++) {
+    for (int f = 0; f < asked->levels && fault == TL_NET_SOLVED; f++) {
         if (figures[f].kind == TL_FIGURE_SOURCE_OHMS &&
             tl_island_bounds(island, closed, figures[f], &bounds[f]) != TL_NET_SOLVED)
             bounds[f].high = NAN;
@@ -153,7 +160,8 @@ static void work_out(tl_circuit *c, int signal, int state, tl_worst_case *worst)
     int count = c->has_loads ? levels : list_budgets(c, signal, &next, figures, supply_of, levels);
     worst->known = true;
     worst->amperes = tl_alloc((size_t)c->plan->supply_count, sizeof *worst->amperes);
-    worst->fault = find_bounds(c, signal, state, figures, levels, count, bounds, &worst->volts_only);
+    worst->fault =
+        find_bounds(c, signal, state, &(asked_figures){figures, levels, count}, bounds, &worst->volts_only);
     if (worst->fault != TL_NET_SOLVED)
         return;
     hold_at_ends(c, signal, state, figures, levels, bounds);

@@ -38,13 +38,21 @@ void tl_loads_back(tl_circuit *c, double *kept)
     free(kept);
 }
 
+/* What is asked of an island with some contacts closed. */
+typedef struct {
+    tl_island *island;
+    const bool *closed;
+    const tl_figure *figures;
+    int count;
+} island_question;
+
 /* With too many parts on its supply to try every corner, all but its own and the rails stay as they are
  * written. */
-static tl_net_status bounds_of_own(tl_circuit *c, tl_island *island, const tl_output_nodes *nodes,
-                                   const bool *closed, const tl_figure *figures, int count, tl_bounds *bounds)
+static tl_net_status bounds_of_own(tl_circuit *c, const tl_output_nodes *nodes, const island_question *asked,
+                                   tl_bounds *bounds)
 {
     int params = 0;
-    const int *param = tl_island_params(island, &params);
+    const int *param = tl_island_params(asked->island, &params);
     double(*kept)[3] = tl_alloc((size_t)params, sizeof *kept);
     for (int i = 0; i < params; i++) {
         const tl_param_info *info = &c->param[param[i]];
@@ -53,10 +61,11 @@ static tl_net_status bounds_of_own(tl_circuit *c, tl_island *island, const tl_ou
         if (info->cause != TL_CAUSE_RAIL && info->output != nodes)
             tl_net_set_param(c->net, param[i], kept[i][1], kept[i][1], kept[i][1]);
     }
-    const tl_net_status fault = tl_island_bounds_all(island, closed, figures, count, bounds);
+    const tl_net_status fault =
+        tl_island_bounds_all(asked->island, asked->closed, asked->figures, asked->count, bounds);
     for (int i = 0; i < params; i++)
         tl_net_set_param(c->net, param[i], kept[i][0], kept[i][1], kept[i][2]);
-    for (int f = 0; f < count && fault == TL_NET_SOLVED; f++)
+    for (int f = 0; f < asked->count && fault == TL_NET_SOLVED; f++)
         bounds[f].outer = true;
     free(kept);
     return fault;
@@ -71,7 +80,7 @@ static tl_net_status bounds_when_on(tl_circuit *c, const tl_output_nodes *nodes,
     tl_island *island = tl_island_new_along(c->net, node, closed);
     tl_net_status fault = tl_island_bounds_all(island, closed, figures, count, bounds);
     if (fault == TL_NET_TOO_WIDE)
-        fault = bounds_of_own(c, island, nodes, closed, figures, count, bounds);
+        fault = bounds_of_own(c, nodes, &(island_question){island, closed, figures, count}, bounds);
     tl_island_free(island);
     tl_loads_back(c, kept);
     free(closed);

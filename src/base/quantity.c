@@ -150,25 +150,30 @@ static const char *dimension_name(tl_dimension dimension)
 }
 
 /* Digits and at most one point; appended to digits[]. */
-static bool take_digits(reader *r, char *digits, size_t size, size_t *length)
+/* Digits as they are taken, with room for an exponent behind them. */
+typedef struct {
+    char text[2 * TL_QUANTITY_LONGEST + 8];
+    size_t length;
+} digits_taken;
+
+static bool take_digits(reader *r, digits_taken *digits)
 {
     const char *start = r->at;
     bool point = false, any = false;
     while (isdigit((unsigned char)*r->at) || (*r->at == '.' && !point && isdigit((unsigned char)r->at[1]))) {
         point = point || *r->at == '.';
         any = any || *r->at != '.';
-        if (*length + 1 < size)
-            digits[(*length)++] = *r->at;
+        if (digits->length + 1 < sizeof digits->text - 8)
+            digits->text[digits->length++] = *r->at;
         r->at++;
     }
-    digits[*length] = '\0';
+    digits->text[digits->length] = '\0';
     return any ? true : fail(r, start, "a number is wanted here");
 }
 
 /* What follows the digits: a unit, a letter code's letter with more digits behind it, a prefix alone, or
  * nothing. */
-static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t size, size_t *length,
-                      int *power, double *scale)
+static bool take_rest(reader *r, tl_dimension dimension, digits_taken *digits, int *power, double *scale)
 {
     tl_dimension found;
     const char *glued = r->at;
@@ -176,7 +181,7 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
     const char *word = r->at;
     if (take_unit(r, &found, power, scale)) {
         if (found != dimension && other_case(word) != NULL)
-            return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits,
+            return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits->text,
                         word == glued ? "" : " ", other_case(word));
         if (found != dimension)
             return fail(r, word, "%s are wanted here", dimension_name(dimension));
@@ -186,16 +191,16 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
     if (word == glued && dimension != TL_DIM_COUNT && dimension != TL_DIM_PERCENT &&
         take_prefix(r, dimension, power)) {
         if (isdigit((unsigned char)*r->at)) {
-            if (strchr(digits, '.') != NULL)
+            if (strchr(digits->text, '.') != NULL)
                 return fail(r, word, "either a decimal point or a letter in its place, not both");
-            digits[(*length)++] = '.';
-            if (!take_digits(r, digits, size, length))
+            digits->text[digits->length++] = '.';
+            if (!take_digits(r, digits))
                 return false;
         }
         return ends_word(r->at) ? true : fail(r, word, "'%.12s' is not a unit", word);
     }
     if (other_case(word) != NULL)
-        return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits,
+        return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits->text,
                     word == glued ? "" : " ", other_case(word));
     const bool plus_minus = strncmp(word, "±", strlen("±")) == 0; /* the unit before it is missing */
     if (!plus_minus && (isalpha((unsigned char)*word) || (unsigned char)*word >= 0x80)) {
@@ -205,31 +210,28 @@ static bool take_rest(reader *r, tl_dimension dimension, char *digits, size_t si
         if (shown > 0)
             return fail(r, word, "'%.*s' is not a unit of %s", shown, word, dimension_name(dimension));
     }
-    return fail(r, word, "%s what? A unit is missing: %s are wanted here", digits, dimension_name(dimension));
+    return fail(r, word, "%s what? A unit is missing: %s are wanted here", digits->text,
+                dimension_name(dimension));
 }
 
 /* A letter code below its unit begins with the letter: R47, p68. */
-static bool take_leading_letter(reader *r, tl_dimension dimension, char *digits, size_t size, size_t *length,
-                                int *power)
+static bool take_leading_letter(reader *r, tl_dimension dimension, digits_taken *digits, int *power)
 {
     const char *start = r->at;
     if ((dimension == TL_DIM_OHM || dimension == TL_DIM_FARAD) && take_prefix(r, dimension, power) &&
         isdigit((unsigned char)*r->at)) {
-        digits[0] = '0';
-        digits[1] = '.';
-        *length = 2;
-        if (take_digits(r, digits, size, length) && strchr(digits + 2, '.') == NULL && ends_word(r->at))
+        *digits = (digits_taken){"0.", 2};
+        if (take_digits(r, digits) && strchr(digits->text + 2, '.') == NULL && ends_word(r->at))
             return true;
     }
     r->at = start;
-    *length = 0;
+    digits->length = 0;
     return false;
 }
 
 static bool take_value(reader *r, tl_dimension dimension, double *value)
 {
-    char digits[2 * TL_QUANTITY_LONGEST];
-    size_t length = 0;
+    digits_taken digits = {"", 0};
     int power = 0;
     double scale = 1;
     skip_space(r);
@@ -237,12 +239,11 @@ static bool take_value(reader *r, tl_dimension dimension, double *value)
     const bool negative = take(r, "-");
     if (!negative)
         (void)take(r, "+");
-    if (!take_leading_letter(r, dimension, digits, sizeof digits - 8, &length, &power) &&
-        (!take_digits(r, digits, sizeof digits - 8, &length) ||
-         !take_rest(r, dimension, digits, sizeof digits - 8, &length, &power, &scale)))
+    if (!take_leading_letter(r, dimension, &digits, &power) &&
+        (!take_digits(r, &digits) || !take_rest(r, dimension, &digits, &power, &scale)))
         return false;
-    snprintf(digits + length, sizeof digits - length, "e%d", power);
-    *value = (negative ? -scale : scale) * strtod(digits, NULL);
+    snprintf(digits.text + digits.length, sizeof digits.text - digits.length, "e%d", power);
+    *value = (negative ? -scale : scale) * strtod(digits.text, NULL);
     const dimension_info *info = &dimensions[dimension];
     if (negative && *value < info->least && info->least == 0)
         return fail(r, start, "%s cannot be negative", dimension_name(dimension));
@@ -437,13 +438,12 @@ static bool take_level(reader *r, tl_level *level)
     skip_space(r);
     *level = (tl_level){0};
     if (!take(r, "rail")) {
-        char digits[2 * TL_QUANTITY_LONGEST];
-        size_t length = 0;
+        digits_taken digits = {"", 0};
         const char *start = r->at;
-        if (isdigit((unsigned char)*r->at) && take_digits(r, digits, sizeof digits, &length)) {
+        if (isdigit((unsigned char)*r->at) && take_digits(r, &digits)) {
             skip_space(r);
             if (take(r, "rail")) {
-                level->share = strtod(digits, NULL);
+                level->share = strtod(digits.text, NULL);
                 return ends_word(r->at) ? true : fail(r, r->at, "'rail' or volts are wanted here");
             }
         }

@@ -128,15 +128,24 @@ static bool add_branch(const cut_branch *shown, bool mixed, cut *found)
     return true;
 }
 
-static bool add_branches(const tl_island *whole, int at, const int *branch, const bool *kept,
-                         const cut_question *asked, bool mixed, cut *found)
+/* While one looks for a place: what is cut, and which branches hang at the place that is looked at. */
+typedef struct {
+    const tl_island *whole;
+    const cut_question *asked;
+    int *branch; /* of each node */
+    bool *kept;  /* of each branch, by its first node */
+} cutting;
+
+static bool add_branches(const cutting *w, int at, bool mixed, cut *found)
 {
+    const tl_island *whole = w->whole;
+    const int *branch = w->branch;
     int *parts = tl_alloc((size_t)whole->part_count, sizeof *parts);
     bool good = true;
     for (int b = 0; b < whole->size && good; b++) {
         int count = 0;
         bool touches = false;
-        if (branch[b] != b || b == at || kept[b])
+        if (branch[b] != b || b == at || w->kept[b])
             continue;
         for (int i = 0; i < whole->part_count; i++) {
             if (branch_of_part(whole, at, branch, i) != b)
@@ -145,7 +154,7 @@ static bool add_branches(const tl_island *whole, int at, const int *branch, cons
             parts[count++] = whole->parts[i].part;
         }
         if (touches)
-            good = add_branch(cut_look(asked, whole, whole->nodes[at], parts, count), mixed, found);
+            good = add_branch(cut_look(w->asked, whole, whole->nodes[at], parts, count), mixed, found);
     }
     free(parts);
     return good;
@@ -162,20 +171,20 @@ static void in_ohms(cut_way *way)
 }
 
 /* One place to cut; false where the branches there cannot be put together. */
-static bool cut_at(const tl_island *whole, int at, const cut_question *asked, bool mixed, int *branch,
-                   bool *kept, cut *found)
+static bool cut_at(const cutting *w, int at, bool mixed, cut *found)
 {
+    const tl_island *whole = w->whole;
     *found = (cut){.at = whole->nodes[at], .is_at_rest = true, .is_in_time = true};
-    find_branches(whole, at, branch);
-    (void)mark_kept(whole, at, asked->keep, branch, kept);
-    if (!add_branches(whole, at, branch, kept, asked, mixed, found))
+    find_branches(whole, at, w->branch);
+    (void)mark_kept(whole, at, w->asked->keep, w->branch, w->kept);
+    if (!add_branches(w, at, mixed, found))
         return false;
     for (int i = 0; i < found->way_count; i++)
         in_ohms(&found->ways[i]);
     found->beyond = tl_alloc((size_t)whole->part_count, sizeof *found->beyond);
     for (int i = 0; i < whole->part_count; i++) {
-        const int of = branch_of_part(whole, at, branch, i);
-        found->beyond[i] = of != TL_NET_NONE && !kept[of];
+        const int of = branch_of_part(whole, at, w->branch, i);
+        found->beyond[i] = of != TL_NET_NONE && !w->kept[of];
     }
     return true;
 }
@@ -213,6 +222,7 @@ bool cut_find(const tl_island *whole, const cut_question *asked, cut *found)
         left[at] = count_params(whole, at, branch, kept, seen);
         clears[at] = left[at] <= TL_NET_CORNER_PARAMS && !keeps_a_contact(whole, at, asked, branch, kept);
     }
+    const cutting work = {whole, asked, branch, kept};
     for (int mixed = 0; mixed < 2 && !good; mixed++) {
         bool *tried = tl_alloc(size, sizeof *tried);
         for (;;) {
@@ -226,7 +236,7 @@ bool cut_find(const tl_island *whole, const cut_question *asked, cut *found)
             if (best == TL_NET_NONE)
                 break;
             tried[best] = true;
-            if ((good = cut_at(whole, best, asked, mixed == 1, branch, kept, found)))
+            if ((good = cut_at(&work, best, mixed == 1, found)))
                 break;
         }
         free(tried);

@@ -168,12 +168,11 @@ int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value
     return add_part(net, name, &element_channel, a, b, ohms);
 }
 
-int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
-                        tl_net_value gain, double lag)
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, const tl_net_follower *as)
 {
-    const int part = add_part(net, name, &element_follower, in, out, offset);
-    net->parts[part].gain = gain;
-    net->parts[part].lag = lag;
+    const int part = add_part(net, name, &element_follower, in, out, as->offset);
+    net->parts[part].gain = as->gain;
+    net->parts[part].lag = as->lag;
     return part;
 }
 

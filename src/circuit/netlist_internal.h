@@ -3,7 +3,7 @@
 #ifndef TL_NETLIST_INTERNAL_H
 #define TL_NETLIST_INTERNAL_H
 
-#include "tinyladder/design/netlist.h"
+#include "circuit/netlist.h"
 
 typedef struct element element; /* what kind it is: elements.h */
 

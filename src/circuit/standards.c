@@ -24,29 +24,23 @@ bool tl_bus_low(tl_bus_mode mode, double rail, double *volts, double *amperes)
     return !(low && mode == TL_BUS_STANDARD);
 }
 
-double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_quantity *rail,
-                         const tl_bus_pull *pulls, int count, double *amperes, double *volts, double *allowed)
+tl_bus_sunk tl_bus_sinks(const tl_bus_held *line)
 {
+    const tl_quantity *rail = &line->rail;
     /* The sum rises with the rail within each rule, so the tops of both are the candidates. */
     const double points[] = {rail->high, fmin(low_rail, rail->high)};
-    double worst = -1;
+    tl_bus_sunk worst = {.share = -1};
     for (int p = 0; p < (rail->low <= low_rail ? 2 : 1); p++) {
         double vol = 0, iol = 0, sum = 0;
-        const bool there = tl_bus_low(mode, points[p], &vol, &iol) || (!isnan(low) && !isnan(drives));
-        vol = isnan(low) ? vol : low;
-        iol = isnan(drives) ? iol : drives;
-        for (int i = 0; i < count; i++)
-            sum += fmax(0, fmin(pulls[i].rail, points[p]) - vol) / pulls[i].ohms;
+        const bool there =
+            tl_bus_low(line->mode, points[p], &vol, &iol) || (!isnan(line->low) && !isnan(line->drives));
+        vol = isnan(line->low) ? vol : line->low;
+        iol = isnan(line->drives) ? iol : line->drives;
+        for (int i = 0; i < line->count; i++)
+            sum += fmax(0, fmin(line->pulls[i].rail, points[p]) - vol) / line->pulls[i].ohms;
         const double share = there ? sum / iol : INFINITY;
-        if (share <= worst)
-            continue;
-        worst = share;
-        if (amperes != NULL)
-            *amperes = sum;
-        if (volts != NULL)
-            *volts = vol;
-        if (allowed != NULL)
-            *allowed = iol;
+        if (share > worst.share)
+            worst = (tl_bus_sunk){share, sum, vol, iol};
     }
     return worst;
 }

@@ -1,5 +1,6 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
 #include "cli/cli.h"
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/design/proposals.h"
 #include <errno.h>
 #include <math.h>

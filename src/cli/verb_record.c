@@ -177,7 +177,7 @@ static int record_all(recording *r, store *to)
         taker_look(r->taker, r->bench, at, r->readings);
         outputs_show(&r->outputs, r->bench, r->signals, r->count, r->readings);
         good = store_put(to, r->signals, r->readings, r->count, &r->outputs);
-        publisher_put(r->to, r->plan, r->signals, r->readings, r->count, &r->outputs, at);
+        publisher_put(r->to, r->plan, &(published){r->signals, r->readings, r->count, &r->outputs, at});
         stopped = is_time_to_stop(r);
         show_progress(r, at, false);
         at = r->o->play.at + (double)(steps + 1) * r->o->play.every;
@@ -239,7 +239,7 @@ static int record_counts(recording *r, store *to, counts *from)
         const int count = gather(r, now, told, signals, readings);
         if (count > 0) {
             good = store_put(to, signals, readings, count, &r->outputs);
-            publisher_put(r->to, r->plan, signals, readings, count, &r->outputs, at);
+            publisher_put(r->to, r->plan, &(published){signals, readings, count, &r->outputs, at});
             lines++;
             last = at;
         }

@@ -314,12 +314,12 @@ static bool split_both(const trim_options *o, const tl_signal *signal, both_coun
 }
 
 /* Both at the same moments of the bench, the meter at what the first is of. */
-static bool take_both(const trim_options *o, tl_circuit *circuit, int signal, int other,
-                      const tl_meter *meter, tl_report *report, both_counts *both)
+static bool take_both(const trim_options *o, tl_circuit *circuit, const int signals[2], const tl_meter *meter,
+                      tl_report *report, both_counts *both)
 {
     pair_list first = {.count = 0}, second = {.count = 0};
-    if (!trim_take_live(o, circuit, signal, meter, &first, report) ||
-        !trim_take_live(o, circuit, other, meter, &second, report))
+    if (!trim_take_live(o, circuit, signals[0], meter, &first, report) ||
+        !trim_take_live(o, circuit, signals[1], meter, &second, report))
         return false;
     both->count = first.count;
     memcpy(both->counts[0], first.left, sizeof first.left);
@@ -390,7 +390,7 @@ static int compare_two(const trim_options *o, tl_circuit *circuit, int signal, t
     }
     if (!choose_meter(o, plan, &meter))
         return EXIT_USAGE;
-    if (!(o->live != NULL ? take_both(o, circuit, signal, other, meter, report, &both)
+    if (!(o->live != NULL ? take_both(o, circuit, (const int[2]){signal, other}, meter, report, &both)
                           : split_both(o, &plan->signals[signal], &both)))
         return o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     return print_both(o, circuit, (const int[2]){signal, other}, &both);

@@ -45,19 +45,15 @@ void add_leak(tl_circuit *c, const char *path, int node, int supply, int param)
                            .contact = TL_NET_NONE});
 }
 
-void add_switch_leak(tl_circuit *c, const char *path, int node, int rail, int param, bool sinks, int contact)
+void add_switch_leak(tl_circuit *c, const char *path, tl_leak leak)
 {
+    const bool sinks = leak.low != TL_NET_NONE;
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
-    const int part =
-        tl_net_add_leak(c->net, path, sinks ? node : rail, sinks ? rail : node, tl_net_of(param));
-    tl_net_condition_part(c->net, part, TL_WHEN_OPEN, contact);
+    const int part = tl_net_add_leak(c->net, path, sinks ? leak.node : leak.high,
+                                     sinks ? leak.low : leak.node, tl_net_of(leak.out.first));
+    tl_net_condition_part(c->net, part, leak.gate, leak.contact);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
-    note_leak(c, (tl_leak){.node = node,
-                           .high = sinks ? TL_NET_NONE : rail,
-                           .low = sinks ? rail : TL_NET_NONE,
-                           .out = times(param, sinks ? 1 : -1),
-                           .gate = TL_WHEN_OPEN,
-                           .contact = contact});
+    note_leak(c, leak);
 }
 
 /* Leakage and capacitance of one input; answers its node. */
@@ -135,33 +131,40 @@ static int reference_of(tl_circuit *c, const tl_signal *signal)
 
 /* --- clamps: what flows once a limit is passed --- */
 
-/* believed: it could be passed at all. soldered: it is known to conduct; on the bench anything may happen. */
+/* passes: its limit could be passed at all; then it is believed. It is soldered where it is known to conduct.
+ */
 static void add_pin_clamp(tl_circuit *c, const tl_signal *signal, const tl_pin_limits *limits, bool high,
-                          bool believed, bool soldered, tl_signal_nodes *nodes)
+                          bool passes, tl_signal_nodes *nodes)
 {
+    const bool soldered = limits->injection > 0; /* those that say nothing of them have none */
     char path[TL_PATH_LONGEST];
     int *contact = high ? &nodes->clamp_high : &nodes->clamp_low,
         *rail = high ? &nodes->high_rail : &nodes->low_rail;
     const tl_net_value volts = tl_level_value(c, high ? limits->highest : limits->lowest, limits->supply);
     const bool counted_on = /* by the plan: `clamp: pin` */
         tl_parts_next(&c->parts, (int)(signal - c->plan->signals), TL_PART_PIN_CLAMP, NULL) != NULL;
-    if (*contact != TL_NET_NONE || (!believed && !soldered))
+    if (*contact != TL_NET_NONE || (!passes && !soldered))
         return; /* the plan's own clamp is there before the pin's */
     path_of(path, signal->name, "pin", high ? "clamp-high" : "clamp-low");
     *contact = tl_net_add_contact(c->net, path);
     *rail = tl_net_add_node(c->net, path);
-    *(high ? &nodes->passes_high : &nodes->passes_low) = believed;
+    *(high ? &nodes->passes_high : &nodes->passes_low) = passes;
     tl_net_set_rail(c->net, *rail, volts);
-    if (believed) {
+    if (passes) {
         tl_net_set_view(c->net, TL_VIEW_BELIEVED);
         tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, nodes->pin, *rail, tl_net_fixed(0)),
                               TL_WHEN_CLOSED, *contact);
         tl_net_set_view(c->net, TL_VIEW_BOTH);
     }
     if (soldered)
-        nodes->clamp_part[high] = add_conducting_clamp(c, path, nodes->pin, *rail, *contact, volts, !high,
-                                                       counted_on ? counted_on_ohms : TL_CLAMP_OHMS);
-    if (believed && counted_on)
+        nodes->clamp_part[high] =
+            add_conducting_clamp(c, path, *rail, counted_on ? counted_on_ohms : TL_CLAMP_OHMS,
+                                 (tl_switch){.contact = *contact,
+                                             .node = nodes->pin,
+                                             .against = TL_NET_GROUND,
+                                             .level = volts,
+                                             .below = !high});
+    if (passes && counted_on)
         add_chain_end(nodes, *contact, high);
 }
 
@@ -193,10 +196,8 @@ static void add_clamps(tl_circuit *c, const tl_signal *signal, const tl_pin_limi
         return;
     const tl_quantity rail = c->plan->supplies[limits->supply].volts;
     volts_about(c, signal, &least, &most);
-    const bool conducts = limits->injection > 0; /* those that say nothing of them have none */
-    add_pin_clamp(c, signal, limits, true, most > tl_level_volts(limits->highest, rail.low), conducts, nodes);
-    add_pin_clamp(c, signal, limits, false, least < tl_level_volts(limits->lowest, rail.high), conducts,
-                  nodes);
+    add_pin_clamp(c, signal, limits, true, most > tl_level_volts(limits->highest, rail.low), nodes);
+    add_pin_clamp(c, signal, limits, false, least < tl_level_volts(limits->lowest, rail.high), nodes);
 }
 
 /* --- multiplexers --- */

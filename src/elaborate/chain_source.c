@@ -38,7 +38,8 @@ static int add_voltage_source(tl_circuit *c, const tl_signal *signal, tl_signal_
     if (!source->ohms.given)
         return emf;
     const int node = tl_net_add_node(c->net, path_of(path, signal->name, "source", NULL));
-    add_resistor(c, signal, "source", "resistance", emf, node, &source->ohms, TL_CAUSE_SOURCE_OHMS);
+    add_resistor(c, path_of(path, signal->name, "source", "resistance"), emf, node, &source->ohms,
+                 TL_CAUSE_SOURCE_OHMS);
     return node;
 }
 
@@ -60,9 +61,10 @@ static int add_potentiometer(tl_circuit *c, const tl_signal *signal, tl_signal_n
     if (source->ohms.given) {
         const int track_top = tl_net_add_node(c->net, path_of(path, signal->name, "source", "top"));
         const int track_bottom = tl_net_add_node(c->net, path_of(path, signal->name, "source", "bottom"));
-        add_resistor(c, signal, "source", "top-end", top, track_top, &source->ohms, TL_CAUSE_TOP_END);
-        add_resistor(c, signal, "source", "bottom-end", track_bottom, bottom, &source->ohms,
-                     TL_CAUSE_BOTTOM_END);
+        add_resistor(c, path_of(path, signal->name, "source", "top-end"), top, track_top, &source->ohms,
+                     TL_CAUSE_TOP_END);
+        add_resistor(c, path_of(path, signal->name, "source", "bottom-end"), track_bottom, bottom,
+                     &source->ohms, TL_CAUSE_BOTTOM_END);
         top = track_top;
         bottom = track_bottom;
     }
@@ -87,7 +89,15 @@ static void add_open_leakage(tl_circuit *c, const tl_signal *signal, int node, i
     const int leak = add_param(c, path_of(path, signal->name, "source", "leakage"), amperes, TL_DIM_AMPERE,
                                true, TL_CAUSE_OPEN_LEAKAGE);
     const bool sinks = tl_source_closes_low(&signal->source);
-    add_switch_leak(c, path, node, rail, leak, sinks, contact);
+    tl_net_value out = tl_net_of(leak);
+    out.factor = sinks ? 1 : -1;
+    add_switch_leak(c, path,
+                    (tl_leak){.node = node,
+                              .high = sinks ? TL_NET_NONE : rail,
+                              .low = sinks ? rail : TL_NET_NONE,
+                              .out = out,
+                              .gate = TL_WHEN_OPEN,
+                              .contact = contact});
 }
 
 static int add_contact(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
@@ -128,8 +138,8 @@ static int add_open_collector(tl_circuit *c, const tl_signal *signal, tl_signal_
                             .second = TL_NET_NONE,
                             .extra = low ? 1 : -1,
                             .third = drop};
-    nodes->on_rail =
-        add_driven_rail(c, signal, "source", "on", node, TL_WHEN_CLOSED, nodes->contact, on, &source->ohms);
+    nodes->on_rail = add_driven_rail(c, path_of(path, signal->name, "source", "on"), node,
+                                     (tl_when){TL_WHEN_CLOSED, nodes->contact}, on, &source->ohms);
     add_open_leakage(c, signal, node, nodes->contact);
     return node;
 }
@@ -153,10 +163,12 @@ static int add_logic(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *no
     const int high_param =
         add_param(c, path_of(path, signal->name, "source", "high"), high, TL_DIM_VOLT, true, TL_CAUSE_SOURCE);
     tl_net_set_view(c->net, far_driver(c, signal) != TL_NONE ? TL_VIEW_BELIEVED : TL_VIEW_BOTH);
-    nodes->on_rail = add_driven_rail(c, signal, "source", "low", node, TL_WHEN_CLOSED, nodes->contact,
-                                     tl_net_of(low_param), &source->ohms);
-    nodes->off_rail = add_driven_rail(c, signal, "source", "high", node, TL_WHEN_OPEN, nodes->contact,
-                                      tl_net_of(high_param), &source->ohms);
+    nodes->on_rail =
+        add_driven_rail(c, path_of(path, signal->name, "source", "low"), node,
+                        (tl_when){TL_WHEN_CLOSED, nodes->contact}, tl_net_of(low_param), &source->ohms);
+    nodes->off_rail =
+        add_driven_rail(c, path_of(path, signal->name, "source", "high"), node,
+                        (tl_when){TL_WHEN_OPEN, nodes->contact}, tl_net_of(high_param), &source->ohms);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
     return node;
 }
@@ -190,7 +202,8 @@ static int add_resistance(tl_circuit *c, const tl_signal *signal, tl_signal_node
                                TL_DIM_OHM, false, TL_CAUSE_UNKNOWN);
     if (source->ohms.given) {
         const int lead = tl_net_add_node(c->net, path_of(path, signal->name, "source", "lead"));
-        add_resistor(c, signal, "source", "lead", lead, far, &source->ohms, TL_CAUSE_LEAD);
+        add_resistor(c, path_of(path, signal->name, "source", "lead"), lead, far, &source->ohms,
+                     TL_CAUSE_LEAD);
         far = lead;
     }
     tl_net_add_resistor(c->net, path_of(path, signal->name, "source", "resistance"), node, far,

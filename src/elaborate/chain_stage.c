@@ -21,8 +21,9 @@ static void add_own_pull(tl_circuit *c, const tl_signal *signal, const tl_stage 
 {
     const tl_pin_limits *limits = &c->plan->pins[signal->pin].limits;
     const tl_located own = {.value = stage->up ? limits->pull_up : limits->pull_down};
+    char path[TL_PATH_LONGEST];
     const int part =
-        add_resistor(c, signal, stage->name, NULL, node,
+        add_resistor(c, path_of(path, signal->name, stage->name, NULL), node,
                      stage->up ? c->supply_node[limits->supply] : TL_NET_GROUND, &own, TL_CAUSE_PART);
     listed->net = part;
     listed->a = node;
@@ -48,9 +49,9 @@ static void add_follower(tl_circuit *c, const tl_signal *signal, const tl_stage 
         least < 1 ? tl_net_of(add_param(c, path_of(gain_path, signal->name, stage->name, "gain"), gain,
                                         TL_DIM_NUMBER, false, TL_CAUSE_GAIN))
                   : tl_net_fixed(1);
-    const int part =
-        tl_net_add_follower(c->net, path, node, next, volts, followed, tl_lag_of(stage->bandwidth));
-    add_follower_limits(c, signal, stage, node, next, part, volts, nodes);
+    const int part = tl_net_add_follower(c->net, path, node, next,
+                                         &(tl_net_follower){volts, followed, tl_lag_of(stage->bandwidth)});
+    add_follower_limits(c, signal, stage, &(tl_placed_follower){node, next, part, volts}, nodes);
     if (stage->bias > 0)
         tl_net_add_current(c->net, path, node, TL_NET_GROUND,
                            tl_net_of(add_param(c, path_of(path, signal->name, stage->name, "bias"), bias,
@@ -69,15 +70,15 @@ static tl_net_value low_of_source(tl_circuit *c, const tl_signal *signal)
 }
 
 /* A diode lets the source's low pull the line down, a diode's volts above itself, and nothing back. */
-static void pull_through(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int next,
-                         tl_net_condition low, int contact)
+static void pull_through(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int next, tl_when low)
 {
     char path[TL_PATH_LONGEST];
     const int cathode = tl_net_add_node(c->net, path_of(path, signal->name, stage->name, "cathode"));
-    add_driven_rail(c, signal, stage->name, "on", cathode, low, contact, low_of_source(c, signal),
+    const tl_net_value level = low_of_source(c, signal);
+    add_driven_rail(c, path_of(path, signal->name, stage->name, "on"), cathode, low, level,
                     &signal->source.ohms);
     tl_net_condition_part(c->net, tl_net_add_one_way(c->net, path, next, cathode, tl_net_fixed(stage->drop)),
-                          low, contact);
+                          low.gate, low.contact);
 }
 
 /* What the part of a shifter keeps for itself while it conducts: at most the usual, and any less. */
@@ -118,8 +119,7 @@ static void hold_down(tl_circuit *c, const tl_signal *signal, const tl_stage *st
         held.extra = stage->drop;
         held.third = TL_NET_NONE;
         const int contact = tl_net_add_contact(c->net, path_of(path, signal->name, stage->name, "held"));
-        add_driven_rail(c, signal, stage->name, "held", next, TL_WHEN_CLOSED, contact, held,
-                        &signal->source.ohms);
+        add_driven_rail(c, path, next, (tl_when){TL_WHEN_CLOSED, contact}, held, &signal->source.ohms);
         add_chain_end(nodes, contact, true);
         return;
     }
@@ -130,36 +130,38 @@ static void add_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *
                         tl_signal_nodes *nodes)
 {
     const bool closes_low = tl_source_closes_low(&signal->source);
-    const tl_net_condition low = closes_low ? TL_WHEN_CLOSED : TL_WHEN_OPEN,
-                           high = closes_low ? TL_WHEN_OPEN : TL_WHEN_CLOSED;
+    const tl_when low = {closes_low ? TL_WHEN_CLOSED : TL_WHEN_OPEN, nodes->contact},
+                  high = {closes_low ? TL_WHEN_OPEN : TL_WHEN_CLOSED, nodes->contact};
+    char path[TL_PATH_LONGEST];
     const tl_located base = {.value = stage->first.value, .given = true};
     tl_net_value top;
     int loss;
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
     switch (stage->way) {
     case TL_SHIFT_DIODE:
-        pull_through(c, signal, stage, next, low, nodes->contact);
+        pull_through(c, signal, stage, next, low);
         hold_down(c, signal, stage, next, nodes);
         break;
     case TL_SHIFT_INVERTER: /* typical drops, standards.h */
-        add_driven_rail(c, signal, stage->name, "on", next, high, nodes->contact,
+        add_driven_rail(c, path_of(path, signal->name, stage->name, "on"), next, high,
                         tl_net_of(drop_of(c, signal, stage, "saturation", tl_saturated)), &no_ohms);
-        add_driven_rail(c, signal, stage->name, "base", node, high, nodes->contact, base_of(c, signal, stage),
-                        &base);
+        add_driven_rail(c, path_of(path, signal->name, stage->name, "base"), node, high,
+                        base_of(c, signal, stage), &base);
         break;
     case TL_SHIFT_N_CHANNEL:
         /* Its channel, or its body diode, takes the pin's side down to the source's low: never the other way.
          */
         tl_net_condition_part(c->net, tl_net_add_one_way(c->net, stage->name, next, node, tl_net_fixed(0)),
-                              low, nodes->contact);
+                              low.gate, low.contact);
         break;
     case TL_SHIFT_BUFFER:
         loss = drop_of(c, signal, stage, "loss", tl_buffer_loss);
         top = tl_net_of(c->supply_param[stage->to]);
         top.extra = -1;
         top.third = loss;
-        add_driven_rail(c, signal, stage->name, "low", next, low, nodes->contact, tl_net_of(loss), &no_ohms);
-        add_driven_rail(c, signal, stage->name, "high", next, high, nodes->contact, top, &no_ohms);
+        add_driven_rail(c, path_of(path, signal->name, stage->name, "low"), next, low, tl_net_of(loss),
+                        &no_ohms);
+        add_driven_rail(c, path_of(path, signal->name, stage->name, "high"), next, high, top, &no_ohms);
         break;
     }
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
@@ -175,11 +177,13 @@ static void add_holding(tl_circuit *c, const tl_signal *signal, tl_plan_part *pa
     const bool high = part->up;
     const int contact = tl_net_add_contact(c->net, part->path);
     tl_net_set_view(c->net, TL_VIEW_BELIEVED);
-    const int rail =
-        add_driven_rail(c, signal, part->of->name, "on", node, TL_WHEN_CLOSED, contact, volts, &no_ohms);
+    const int rail = add_driven_rail(c, path_of(path, signal->name, part->of->name, "on"), node,
+                                     (tl_when){TL_WHEN_CLOSED, contact}, volts, &no_ohms);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
-    add_conducting_clamp(c, path_of(path, part->path, "on", NULL), node, rail, contact, volts, !high,
-                         counted_on_ohms);
+    add_conducting_clamp(
+        c, path_of(path, part->path, "on", NULL), rail, counted_on_ohms,
+        (tl_switch){
+            .contact = contact, .node = node, .against = TL_NET_GROUND, .level = volts, .below = !high});
     add_chain_end(nodes, contact, high);
     part->a = node;
     part->b = rail;
@@ -205,10 +209,11 @@ typedef struct {
     int node, next, inside;
 } stage_ends;
 
-static void add_part(tl_circuit *c, const tl_signal *signal, const tl_stage *stage,
-                     const tl_part_shape *shape, tl_plan_part *part, stage_ends *at, tl_signal_nodes *nodes)
+static void add_part(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, tl_plan_part *part,
+                     stage_ends *at, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];
+    const tl_part_shape *shape = &tl_stage_shape_of(stage->kind)->part[part->leg];
     if (stage->internal) {
         add_own_pull(c, signal, stage, at->node, part);
         return;
@@ -245,7 +250,7 @@ int add_stage(tl_circuit *c, const tl_signal *signal, int index, bool twin, int 
         if (part != NULL && (tl_role_of(part->role)->traits & TL_HOLDS) != 0)
             add_clamp(c, signal, stage, part, node, nodes);
         else if (part != NULL && part->value != NULL && stage->kind != TL_STAGE_SHIFTER)
-            add_part(c, signal, stage, &shape->part[leg], part, &at, nodes);
+            add_part(c, signal, stage, part, &at, nodes);
     }
     return next;
 }

@@ -3,6 +3,7 @@
 #ifndef TL_CIRCUIT_STRUCT_H
 #define TL_CIRCUIT_STRUCT_H
 
+#include "circuit/netlist.h"
 #include "model/parts.h"
 #include "tinyladder/design/circuit.h"
 
@@ -156,5 +157,8 @@ struct tl_circuit {
     bool has_loads;                    /* some hang where a signal feels them */
     tl_output_figures *output_figures; /* of each output, filled as they are asked for */
 };
+
+/* Its net, for narrowing or moving parameters; parts are added by nobody any more. */
+tl_net *tl_circuit_net(const tl_circuit *circuit);
 
 #endif

@@ -68,9 +68,9 @@ static bool has_one_of(const tl_island *island, const bool *pressed)
 }
 
 /* A parameter of the circuit, or TL_NET_NONE where it would be 0. */
-static int param_of(tl_circuit *c, int signal, int number, const char *what, const double span[3],
-                    tl_dimension dimension, tl_cause cause)
+static int param_of(tl_circuit *c, int signal, int number, tl_dimension dimension, const double span[3])
 {
+    const char *what = dimension == TL_DIM_OHM ? "ohms" : dimension == TL_DIM_VOLT ? "volts" : "leakage";
     char name[TL_PATH_LONGEST], others[20];
     const tl_quantity value = {.low = span[0],
                                .nominal = fmin(span[1], open_ohms),
@@ -80,7 +80,8 @@ static int param_of(tl_circuit *c, int signal, int number, const char *what, con
         return TL_NET_NONE;
     snprintf(others, sizeof others, number > 0 ? "others-%d" : "others", number + 1);
     return add_param(c, path_of(name, c->plan->signals[signal].name, others, what), value, dimension,
-                     dimension != TL_DIM_OHM, cause);
+                     dimension != TL_DIM_OHM,
+                     dimension == TL_DIM_AMPERE ? TL_CAUSE_LEAKAGE : TL_CAUSE_SOURCE);
 }
 
 /* What loads send through a shared wire is told apart from leakage by those who ask for it. */
@@ -112,14 +113,12 @@ static void narrow(tl_circuit *c, int signal, cut_memory *memory)
         int ohms[CUT_WAYS_MOST], volts[CUT_WAYS_MOST];
         for (int k = 0; k < found.way_count; k++) {
             const cut_way *way = &found.ways[k];
-            ohms[k] = param_of(c, signal, number, "ohms", way->ohms, TL_DIM_OHM, TL_CAUSE_SOURCE);
-            volts[k] = way->rail != TL_NET_NONE
-                           ? TL_NET_NONE
-                           : param_of(c, signal, number, "volts", way->volts, TL_DIM_VOLT, TL_CAUSE_SOURCE);
+            ohms[k] = param_of(c, signal, number, TL_DIM_OHM, way->ohms);
+            volts[k] =
+                way->rail != TL_NET_NONE ? TL_NET_NONE : param_of(c, signal, number, TL_DIM_VOLT, way->volts);
             number++;
         }
-        const int amperes =
-            param_of(c, signal, first, "leakage", found.amperes, TL_DIM_AMPERE, TL_CAUSE_LEAKAGE);
+        const int amperes = param_of(c, signal, first, TL_DIM_AMPERE, found.amperes);
         found.is_at_rest = found.is_at_rest && !foreign;
         island_narrow(whole, cut_make(c->net, tl_island_narrow(whole), &found, ohms, volts, amperes), &found);
         cut_free(&found);

@@ -5,25 +5,25 @@
 #include <stdio.h>
 #include <string.h>
 
-static int add_one(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source,
-                   bool searched, tl_cause cause)
+static int add_one(tl_circuit *c, const char *name, tl_quantity value, bool searched, tl_param_info info)
 {
     const int param = tl_net_add_param(c->net, name, value.low, value.nominal, value.high, searched);
+    info.node = TL_NET_NONE;
     c->param = tl_grow(c->param, (size_t)param, sizeof *c->param);
-    c->param[param] =
-        (tl_param_info){.cause = cause, .dimension = dimension, .source = source, .node = TL_NET_NONE};
+    c->param[param] = info;
     return param;
 }
 
 int add_param(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, bool source,
               tl_cause cause)
 {
-    return add_one(c, name, value, dimension, source, false, cause);
+    return add_one(c, name, value, false,
+                   (tl_param_info){.cause = cause, .dimension = dimension, .source = source});
 }
 
 int add_searched(tl_circuit *c, const char *name, tl_quantity value, tl_dimension dimension, tl_cause cause)
 {
-    return add_one(c, name, value, dimension, false, true, cause);
+    return add_one(c, name, value, true, (tl_param_info){.cause = cause, .dimension = dimension});
 }
 
 char *path_of(char text[TL_PATH_LONGEST], const char *signal, const char *stage, const char *leg)
@@ -38,12 +38,9 @@ int rail_node(tl_circuit *c, int supply)
     return supply == TL_TO_GROUND ? TL_NET_GROUND : c->supply_node[supply];
 }
 
-int add_resistor(tl_circuit *c, const tl_signal *signal, const char *stage, const char *leg, int a, int b,
-                 const tl_located *ohms, tl_cause cause)
+int add_resistor(tl_circuit *c, const char *path, int a, int b, const tl_located *ohms, tl_cause cause)
 {
-    char path[TL_PATH_LONGEST];
-    const int param =
-        add_param(c, path_of(path, signal->name, stage, leg), ohms->value, TL_DIM_OHM, false, cause);
+    const int param = add_param(c, path, ohms->value, TL_DIM_OHM, false, cause);
     c->param[param].drift = ohms->drift;
     return tl_net_add_resistor(c->net, path, a, b, tl_net_of(param));
 }
@@ -71,11 +68,10 @@ int place_part(tl_circuit *c, tl_plan_part *part, const char *path, int a, int b
     return part->net;
 }
 
-int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, const char *name, int node,
-                    tl_net_condition gate, int contact, tl_net_value volts, const tl_located *ohms)
+int add_driven_rail(tl_circuit *c, const char *path, int node, tl_when when, tl_net_value volts,
+                    const tl_located *ohms)
 {
-    char path[TL_PATH_LONGEST];
-    const int rail = tl_net_add_node(c->net, path_of(path, signal->name, stage, name));
+    const int rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, rail, volts);
     const bool exact = ohms->value.low == ohms->value.high;
     tl_net_value in_between = tl_net_fixed(ohms->given && exact ? ohms->value.nominal : 0);
@@ -84,7 +80,8 @@ int add_driven_rail(tl_circuit *c, const tl_signal *signal, const char *stage, c
         c->param[param].drift = ohms->drift;
         in_between = tl_net_of(param);
     }
-    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), gate, contact);
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, in_between), when.gate,
+                          when.contact);
     return rail;
 }
 

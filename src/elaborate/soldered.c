@@ -8,20 +8,26 @@
  * drives, of a shifter's output, of a follower at its end. */
 enum { TL_DRIVER_OHMS = 50, TL_SHIFTER_OHMS = 20, TL_FOLLOWER_OHMS = 1 };
 
-void add_switch(tl_circuit *c, int contact, int node, int against, tl_net_value level, bool below)
+void add_switch(tl_circuit *c, tl_switch on)
 {
     c->switches = tl_grow(c->switches, (size_t)c->switch_count, sizeof *c->switches);
-    c->switches[c->switch_count++] = (tl_switch){contact, node, against, level, below, false};
+    c->switches[c->switch_count++] = on;
 }
 
-int add_conducting_clamp(tl_circuit *c, const char *path, int node, int rail, int contact, tl_net_value volts,
-                         bool below, double ohms)
+/* Closed above a level over ground, or below it. */
+static tl_switch over_ground(int contact, int node, tl_net_value level, bool below)
+{
+    return (tl_switch){
+        .contact = contact, .node = node, .against = TL_NET_GROUND, .level = level, .below = below};
+}
+
+int add_conducting_clamp(tl_circuit *c, const char *path, int rail, double ohms, tl_switch on)
 {
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
-    const int part = tl_net_add_resistor(c->net, path, node, rail, tl_net_fixed(ohms));
-    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, contact);
+    const int part = tl_net_add_resistor(c->net, path, on.node, rail, tl_net_fixed(ohms));
+    tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, on.contact);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
-    add_switch(c, contact, node, TL_NET_GROUND, volts, below);
+    add_switch(c, on);
     return part;
 }
 
@@ -37,8 +43,7 @@ void add_diode(tl_circuit *c, const char *path, int anode, int cathode, tl_net_v
                           TL_WHEN_CLOSED, contact);
     tl_net_condition_part(c->net, tl_net_add_current(c->net, path, cathode, anode, back), TL_WHEN_CLOSED,
                           contact);
-    add_switch(c, contact, anode, cathode, drop, false);
-    c->switches[c->switch_count - 1].idle_opens = true;
+    add_switch(c, (tl_switch){contact, anode, cathode, drop, false, true});
 }
 
 /* The rail that the source's side of a shifter idles at: that of its last pull, or the source's own. */
@@ -75,19 +80,20 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
                               TL_WHEN_CLOSED, contact);
         tl_net_condition_part(c->net, tl_net_add_current(c->net, path, to, from, back), TL_WHEN_CLOSED,
                               contact);
-        add_switch(c, contact, from, TL_NET_GROUND, level, true);
+        add_switch(c, over_ground(contact, from, level, true));
     }
     add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, tl_net_fixed(stage->drop),
               TL_DIODE_OHMS);
 }
 
-/* A rail that the node is tied to while the contact is as the gate says. */
+/* A rail that the node is tied to while the contact lets it. */
 static void add_pulled(tl_circuit *c, const char *path, int node, tl_net_value volts, tl_net_value ohms,
-                       tl_net_condition gate, int contact)
+                       tl_when when)
 {
     const int rail = tl_net_add_node(c->net, path);
     tl_net_set_rail(c->net, rail, volts);
-    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, ohms), gate, contact);
+    tl_net_condition_part(c->net, tl_net_add_resistor(c->net, path, node, rail, ohms), when.gate,
+                          when.contact);
 }
 
 void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int node, int next)
@@ -106,6 +112,7 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
     }
     tl_net_tie(c->net, node, next);
     const int low = tl_net_add_contact(c->net, path);
+    const tl_when is_low = {TL_WHEN_CLOSED, low}, is_high = {TL_WHEN_OPEN, low};
     if (stage->way == TL_SHIFT_INVERTER) {
         char base_path[TL_PATH_LONGEST];
         /* Half of what is believed is its junction, the rest is room for its resistance. */
@@ -113,11 +120,10 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
             tl_net_of(tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "saturation")));
         saturation.factor = 0.5;
         const int base = tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "base"));
-        add_switch(c, low, node, TL_NET_GROUND, tl_net_fixed(tl_base_on), true);
-        add_pulled(c, path, next, saturation, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN, low);
+        add_switch(c, over_ground(low, node, tl_net_fixed(tl_base_on), true));
+        add_pulled(c, path, next, saturation, tl_net_fixed(TL_SHIFTER_OHMS), is_high);
         add_pulled(c, path, node, tl_net_fixed(tl_base_on),
-                   base != TL_NET_NONE ? tl_net_of(base) : tl_net_fixed(stage->first.value.nominal),
-                   TL_WHEN_OPEN, low);
+                   base != TL_NET_NONE ? tl_net_of(base) : tl_net_fixed(stage->first.value.nominal), is_high);
         return;
     }
     /* Half of what is believed is its own loss, the rest is room for its resistance. */
@@ -133,16 +139,17 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
                             .constant = (stage->vil.volts + stage->vih.volts) / 2,
                             .slope = (stage->vil.share + stage->vih.share) / 2,
                             .second = c->supply_param[supply]};
-    add_switch(c, low, node, TL_NET_GROUND, middle, true);
-    add_pulled(c, path, next, bottom, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_CLOSED, low);
-    add_pulled(c, path, next, top, tl_net_fixed(TL_SHIFTER_OHMS), TL_WHEN_OPEN, low);
+    add_switch(c, over_ground(low, node, middle, true));
+    add_pulled(c, path, next, bottom, tl_net_fixed(TL_SHIFTER_OHMS), is_low);
+    add_pulled(c, path, next, top, tl_net_fixed(TL_SHIFTER_OHMS), is_high);
 }
 
 /* --- followers at the ends of what their outputs reach --- */
 
-void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage, int in, int out,
-                         int part, tl_net_value offset, tl_signal_nodes *nodes)
+void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage *stage,
+                         const tl_placed_follower *follower, tl_signal_nodes *nodes)
 {
+    const int part = follower->part;
     char path[TL_PATH_LONGEST];
     path_of(path, signal->name, stage->name, "limit");
     for (int high = 0; high < 2; high++) {
@@ -156,10 +163,11 @@ void add_follower_limits(tl_circuit *c, const tl_signal *signal, const tl_stage 
                               .constant = end.volts,
                               .slope = end.share,
                               .second = c->supply_param[stage->to]};
-        add_pulled(c, path, out, volts, tl_net_fixed(TL_FOLLOWER_OHMS), TL_WHEN_CLOSED, contact);
-        volts.extra = offset.first != TL_NET_NONE ? -1 : 0;
-        volts.third = offset.first;
-        add_switch(c, contact, in, TL_NET_GROUND, volts, !high);
+        add_pulled(c, path, follower->out, volts, tl_net_fixed(TL_FOLLOWER_OHMS),
+                   (tl_when){TL_WHEN_CLOSED, contact});
+        volts.extra = follower->offset.first != TL_NET_NONE ? -1 : 0;
+        volts.third = follower->offset.first;
+        add_switch(c, over_ground(contact, follower->in, volts, !high));
         add_chain_end(nodes, contact, high);
     }
 }

@@ -116,13 +116,20 @@ static const char *value_type(double low, double high)
     return low >= -32768 && high <= 32767 ? "int16_t" : "int32_t";
 }
 
+/* A function of a signal: what it answers, and the counts that it tells apart. */
+typedef struct {
+    const char *type, *signal, *what;
+    long first, last;
+} function_head;
+
 /* The head of an inline function: from a code to a count within the ends, called `at`. */
-static void put_function(const maker *m, const char *type, const char *name, const char *what,
-                         const count_facts *f, long first, long last)
+static void put_function(const maker *m, const count_facts *f, const function_head *head)
 {
+    const long first = head->first, last = head->last;
     char known[MAKER_NAME];
     const char *taken = "count";
-    fprintf(m->out, "static inline %s %s_%s(%s)\n{\n", type, c_name(name, known), what, count_type(f));
+    fprintf(m->out, "static inline %s %s_%s(%s)\n{\n", head->type, c_name(head->signal, known), head->what,
+            count_type(f));
     if (is_signed(f) || f->drop > 0) {
         taken = "top";
         fprintf(m->out, "    const uint16_t top = (uint16_t)(");
@@ -231,7 +238,7 @@ static void put_line_value(const maker *m, int signal, const count_facts *f, con
                 c_name(s->name, known), (unsigned long)line->mul, (unsigned long)line->add, (long)line->base,
                 t->last, line->shift, line->falls ? "true" : "false");
     }
-    put_function(m, type, s->name, "value", f, t->first, t->last);
+    put_function(m, f, &(function_head){type, s->name, "value", t->first, t->last});
     put_steps(m, line, type, f->step);
     fprintf(m->out, "}\n");
 }
@@ -259,7 +266,7 @@ static void put_curve_value(maker *m, int signal, const count_facts *f, const fi
     const int owner = curve_owner(m, signal, points, count);
     if (owner == signal)
         put_curve(m, s->name, points, count);
-    put_function(m, "int16_t", s->name, "value", f, t->first, t->last);
+    put_function(m, f, &(function_head){"int16_t", s->name, "value", t->first, t->last});
     c_name(m->plan->signals[owner].name, known);
     if (f->step > 1)
         fprintf(m->out, "    return (int16_t)(%ld * tl_curve_value(&%s_curve, at));\n}\n", f->step, known);
@@ -272,11 +279,11 @@ static bool put_table_value(const maker *m, int signal, const count_facts *f, tl
 {
     char known[MAKER_NAME];
     tl_table_point points[255];
-    int count = 0;
+    tl_table_points made = {points, 255, 0};
     const tl_signal *s = &m->plan->signals[signal];
     for (double tolerance = 1; tolerance < 1e9; tolerance *= 4) {
-        if (tl_plan_segments(m->circuit, signal, f->decimals, tolerance, points, 255, &count) ==
-            TL_NET_SOLVED) {
+        if (tl_plan_segments(m->circuit, signal, f->decimals, tolerance, &made) == TL_NET_SOLVED) {
+            const int count = made.count;
             row->points = count;
             row->way = TL_FIRMWARE_TABLE;
             const tl_table table = {points, (uint8_t)count, false};
@@ -366,7 +373,7 @@ static void put_percent(const maker *m, int signal, const count_facts *f)
     while (t.last - 1 > t.first && f->percent[t.last - 1] == high)
         t.last--;
     if (fit_a_line(&t, 0.75, &line)) {
-        put_function(m, "uint8_t", s->name, "percent", f, t.first, t.last);
+        put_function(m, f, &(function_head){"uint8_t", s->name, "percent", t.first, t.last});
         put_steps(m, &line, "uint8_t", 1);
         fprintf(m->out, "}\n");
         return;
@@ -379,7 +386,7 @@ static void put_percent(const maker *m, int signal, const count_facts *f)
         return;
     snprintf(name, sizeof name, "%.80s-percent", s->name);
     put_curve(m, name, points, count);
-    put_function(m, "uint8_t", s->name, "percent", f, t.first, t.last);
+    put_function(m, f, &(function_head){"uint8_t", s->name, "percent", t.first, t.last});
     fprintf(m->out, "    return (uint8_t)tl_curve_value(&%s_percent_curve, at);\n}\n",
             c_name(s->name, known));
 }

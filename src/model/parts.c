@@ -170,21 +170,28 @@ static void list_rail(tl_parts *parts, const tl_plan *plan, int rail)
     part->fitted = supply->fitted;
 }
 
-static void list_of_output(tl_parts *parts, const tl_plan *plan, int output, int pin, tl_part_role role,
-                           tl_located *value, const char *leg, bool fitted)
+/* A part that an output may have, once for each of its pins. */
+typedef struct {
+    tl_part_role role;
+    tl_located *value;
+    const char *name;
+    bool fitted;
+} output_part;
+
+static void list_of_output(tl_parts *parts, const tl_plan *plan, int output, int pin, output_part of)
 {
     const tl_plan_output *o = &plan->outputs[output];
-    if (!value->given)
+    if (!of.value->given)
         return;
-    tl_plan_part *part = add(parts, role, value);
+    tl_plan_part *part = add(parts, of.role, of.value);
     if (o->pin_count > 1)
-        snprintf(part->path, sizeof part->path, "%.70s.%s-%d", o->name, leg, pin + 1);
+        snprintf(part->path, sizeof part->path, "%.70s.%s-%d", o->name, of.name, pin + 1);
     else
-        snprintf(part->path, sizeof part->path, "%.70s.%s", o->name, leg);
+        snprintf(part->path, sizeof part->path, "%.70s.%s", o->name, of.name);
     part->owner = TL_OWNED_BY_OUTPUT;
     part->index = output;
     part->leg = pin;
-    part->fitted = fitted;
+    part->fitted = of.fitted;
     part->rail = o->driver.way != TL_DRIVER_NONE ? o->driver.supply : o->to;
 }
 
@@ -192,18 +199,19 @@ static void list_output(tl_parts *parts, const tl_plan *plan, int output)
 {
     tl_plan_output *o = &plan->outputs[output];
     tl_driver *d = &o->driver;
+    const output_part of_pins[] = {{TL_PART_LAMP, &o->lamp, "lamp", true},
+                                   {TL_PART_LAMP_SERIES, &o->series, "series", o->wired || o->fitted}},
+                      of_driver[] = {{TL_PART_LAMP, &d->lamp, "lamp", true},
+                                     {d->lamp.given ? TL_PART_LAMP_SERIES : TL_PART_DRIVEN, &d->load, "load",
+                                      !d->lamp.given},
+                                     {TL_PART_CONTROL, &d->series, "control", false},
+                                     {TL_PART_CONTROL_PULL, &d->pull, "pull", false}};
     for (int pin = 0; pin < (o->pin_count == 0 ? 1 : o->pin_count); pin++) {
-        list_of_output(parts, plan, output, pin, TL_PART_LAMP, &o->lamp, "lamp", true);
-        list_of_output(parts, plan, output, pin, TL_PART_LAMP_SERIES, &o->series, "series",
-                       o->wired || o->fitted);
+        for (size_t i = 0; i < sizeof of_pins / sizeof of_pins[0]; i++)
+            list_of_output(parts, plan, output, pin, of_pins[i]);
     }
-    if (d->way == TL_DRIVER_NONE)
-        return;
-    list_of_output(parts, plan, output, 0, TL_PART_LAMP, &d->lamp, "lamp", true);
-    list_of_output(parts, plan, output, 0, d->lamp.given ? TL_PART_LAMP_SERIES : TL_PART_DRIVEN, &d->load,
-                   "load", !d->lamp.given);
-    list_of_output(parts, plan, output, 0, TL_PART_CONTROL, &d->series, "control", false);
-    list_of_output(parts, plan, output, 0, TL_PART_CONTROL_PULL, &d->pull, "pull", false);
+    for (size_t i = 0; d->way != TL_DRIVER_NONE && i < sizeof of_driver / sizeof of_driver[0]; i++)
+        list_of_output(parts, plan, output, 0, of_driver[i]);
 }
 
 tl_parts tl_plan_parts(const tl_plan *plan)

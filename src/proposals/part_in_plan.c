@@ -1,5 +1,6 @@
 /* Every candidate for a part is tried in its plan; what passes keeps the figures that `check` has, too. */
 #include "proposals/part_in_plan.h"
+#include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -177,7 +177,7 @@ static void write_bus(const asked_text *t)
 static void measure_bus(const asked_circuit *a, tl_choice *c)
 {
     const tl_bus *bus = &a->circuit->plan->buses[0];
-    double low, high, ohms, amperes = 0;
+    double low, high, ohms;
     const int pull = tl_circuit_param(a->circuit, "signal.scl.pull");
     if (pull == TL_NET_NONE)
         return;
@@ -186,8 +186,7 @@ static void measure_bus(const asked_circuit *a, tl_choice *c)
     put_figure(c, TL_FIG_MOST_OHMS, high);
     put_figure(c, TL_FIG_RISE_TIME,
                tl_circuit_rise(a->circuit, bus->first_line, 0, tl_bus_rise_share, &ohms));
-    tl_circuit_bus_sink(a->circuit, bus, &amperes, NULL, NULL);
-    put_figure(c, TL_FIG_CURRENT_LOW, amperes);
+    put_figure(c, TL_FIG_CURRENT_LOW, tl_circuit_bus_sink(a->circuit, bus).amperes);
 }
 
 /* --- injection --- */

@@ -72,8 +72,9 @@ static void measure_divider(const asked_circuit *a, tl_choice *c)
                               ? heat[0] > heat[1]
                               : heat[0] / upper->watts > heat[1] / lower->watts;
     double off = NAN, metered = NAN;
-    (void)tl_circuit_metered(a->circuit, a->circuit->nominal, tl_circuit_state(a->circuit, a->signal, 0),
-                             a->circuit->signals[a->signal].pin, w->meter_ohms, &off, &metered);
+    const tl_net_state as_written = {a->circuit->nominal, tl_circuit_state(a->circuit, a->signal, 0)};
+    (void)tl_circuit_metered(a->circuit, &as_written, a->circuit->signals[a->signal].pin, w->meter_ohms, &off,
+                             &metered);
     put_figure(c, TL_FIG_TAP_LOWEST, worst->volts.low);
     put_figure(c, TL_FIG_TAP_HIGHEST, worst->volts.high);
     put_figure(c, is_said(w->least_share) ? TL_FIG_OF_THE_LIMIT_LEAST : TL_FIG_OF_THE_LIMIT,

@@ -1,8 +1,8 @@
 /* Values handed to the helper that speaks MQTT, a line each, never waiting for it. */
 #define _GNU_SOURCE
 #include "publish/publish.h"
-#include "printing/options.h"
 #include "broker/mqtt_address.h"
+#include "printing/options.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <math.h>
@@ -165,15 +165,15 @@ static json_t *object_of_output(const output_state *of, double at)
                      of->status == TL_OK ? json_number(100 * of->now.duty) : json_null(), "unit", "%");
 }
 
-void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
-                   const outputs *beside, double at)
+void publisher_put(publisher *p, const tl_plan *plan, const published *now)
 {
-    for (int i = 0; i < count && p != NULL; i++)
-        put_line(p, plan->signals[signals[i]].name,
-                 object_of_reading(&plan->signals[signals[i]], &readings[i], at));
-    for (int i = 0; i < plan->output_count && p != NULL && beside->shown > 0; i++) {
-        if (beside->of[i].shown)
-            put_line(p, plan->outputs[i].name, object_of_output(&beside->of[i], at));
+    for (int i = 0; i < now->count && p != NULL; i++) {
+        const tl_signal *signal = &plan->signals[now->signals[i]];
+        put_line(p, signal->name, object_of_reading(signal, &now->readings[i], now->at));
+    }
+    for (int i = 0; i < plan->output_count && p != NULL && now->beside->shown > 0; i++) {
+        if (now->beside->of[i].shown)
+            put_line(p, plan->outputs[i].name, object_of_output(&now->beside->of[i], now->at));
     }
 }
 

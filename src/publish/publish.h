@@ -18,9 +18,16 @@ extern const struct argp publish_argp;
 
 /* NULL with what is wrong said; *status is then the exit status. */
 publisher *publisher_open(const publish_options *o, int *status);
+/* What is handed on together. */
+typedef struct {
+    const int *signals; /* which of the plan */
+    const taken *readings;
+    int count;
+    const outputs *beside;
+    double at;
+} published;
 /* One topic a signal or output, a JSON object each. Never waits: what the helper cannot take is dropped. */
-void publisher_put(publisher *p, const tl_plan *plan, const int *signals, const taken *readings, int count,
-                   const outputs *beside, double at);
+void publisher_put(publisher *p, const tl_plan *plan, const published *now);
 /* Waits for the last ones, a few seconds at most. false where any was lost, which is said. NULL is fine. */
 bool publisher_close(publisher *p);
 

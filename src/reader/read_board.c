@@ -8,9 +8,19 @@
 
 /* --- pins --- */
 
+/* A number for each name of a range: the first, and how far from one to the next; first is -1 for none. */
+typedef struct {
+    int first, stride;
+} counting;
+
+static int counted(counting c, int i)
+{
+    return c.first < 0 ? -1 : c.first + i * c.stride;
+}
+
 /* Either one number for all, or a range that counts along with the names. */
 static bool read_counting(reader *r, const yaml_tree *node, const char *what, int names, long most,
-                          int *first, int *stride)
+                          counting *found)
 {
     const char *text = NULL;
     char *end = NULL;
@@ -18,13 +28,12 @@ static bool read_counting(reader *r, const yaml_tree *node, const char *what, in
         return false;
     const long from = strtol(text, &end, 10);
     const char *rest = end + strspn(end, " ");
-    *stride = 0;
+    found->stride = 0;
     if (end != text && strncmp(rest, "..", 2) == 0) {
         char *stop = NULL;
         const long to = strtol(rest + 2, &stop, 10);
         if (from >= 0 && to <= most && *stop == '\0' && to - from + 1 == names) {
-            *first = (int)from;
-            *stride = 1;
+            *found = (counting){(int)from, 1};
             return true;
         }
         report_error(r, "bad-number", node->place,
@@ -34,7 +43,7 @@ static bool read_counting(reader *r, const yaml_tree *node, const char *what, in
     long number = 0;
     if (!read_number(r, node, what, 0, most, &number))
         return false;
-    *first = (int)number;
+    found->first = (int)number;
     if (names == 1)
         return true;
     report_error(r, "bad-number", node->place, "%s: %d pins cannot all have number %ld", what, names, number);
@@ -73,8 +82,8 @@ static bool read_wired(reader *r, const yaml_tree *node, tl_pin *pin)
 static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_pin_limits *usual,
                      tl_board *board)
 {
-    int names = 0, position = -1, channel = -1, position_stride = 0, channel_stride = 0;
-    int duty = -1, duty_stride = 0;
+    int names = 0;
+    counting position = {-1, 0}, channel = {-1, 0}, duty = {-1, 0};
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_pin))
         return false;
     tl_pin pin = {.place = key->place,
@@ -89,11 +98,11 @@ static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, con
     bool good = read_limits(r, node, board->supplies, board->supply_count, &pin.limits);
     const yaml_tree *at;
     if ((at = yaml_get(node, "position")) != NULL)
-        good = read_counting(r, at, "a position", names, 9999, &position, &position_stride) && good;
+        good = read_counting(r, at, "a position", names, 9999, &position) && good;
     if ((at = yaml_get(node, "channel")) != NULL)
-        good = read_counting(r, at, "a channel", names, 255, &channel, &channel_stride) && good;
+        good = read_counting(r, at, "a channel", names, 255, &channel) && good;
     if ((at = yaml_get(node, "duty")) != NULL)
-        good = read_counting(r, at, "a duty channel", names, 255, &duty, &duty_stride) && good;
+        good = read_counting(r, at, "a duty channel", names, 255, &duty) && good;
     if ((at = yaml_get(node, "wired")) != NULL)
         good = read_wired(r, at, &pin) && good;
     if ((at = yaml_get(node, "can")) != NULL)
@@ -108,11 +117,11 @@ static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, con
     }
     for (int i = 0; good && i < names; i++) {
         pin.name = name_of_range(key->text, i);
-        pin.position = position < 0 ? -1 : position + i * position_stride;
-        pin.channel = channel < 0 ? -1 : channel + i * channel_stride;
+        pin.position = counted(position, i);
+        pin.channel = counted(channel, i);
         pin.port = port != NULL ? tl_copy_text(port) : NULL;
         pin.converter = pin.channel >= 0 ? 0 : TL_NONE;
-        pin.duty = duty < 0 ? -1 : duty + i * duty_stride;
+        pin.duty = counted(duty, i);
         for (int j = 0; j < board->pin_count && good; j++) {
             const tl_pin *other = &board->pins[j];
             if (strcmp(other->name, pin.name) == 0) {

@@ -61,12 +61,20 @@ static void report_number_as_pin(reader *r, const yaml_tree *node, const tl_boar
                  all);
 }
 
-static bool find_pin(reader *r, const yaml_tree *node, const char *text, const tl_board *board,
-                     const tl_pin *pins, int count, int *found)
+/* The pins of a board, or of a plan, which has more. */
+typedef struct {
+    const tl_board *board;
+    const tl_pin *pins;
+    int count;
+} pin_list;
+
+static bool find_pin(reader *r, const yaml_tree *node, const char *text, const pin_list *of, int *found)
 {
+    const tl_board *board = of->board;
+    const tl_pin *pins = of->pins;
     if (text == NULL && !read_text(r, node, "the name of a pin", &text))
         return false;
-    for (int i = 0; i < count; i++) {
+    for (int i = 0; i < of->count; i++) {
         if (strcmp(pins[i].name, text) != 0)
             continue;
         if (pins[i].rail != TL_PIN_NO_RAIL) {
@@ -80,7 +88,7 @@ static bool find_pin(reader *r, const yaml_tree *node, const char *text, const t
         report_number_as_pin(r, node, board);
         return false;
     }
-    const char *meant = nearest_name(text, pin_name, pins, count);
+    const char *meant = nearest_name(text, pin_name, pins, of->count);
     report_error(r, "unknown-pin", node->place, "%s has no pin '%.40s'%s%s%s", board->title, text,
                  meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
                  meant != NULL ? "'?" : "");
@@ -89,10 +97,10 @@ static bool find_pin(reader *r, const yaml_tree *node, const char *text, const t
 
 bool read_pin_name(reader *r, const yaml_tree *node, const char *text, const tl_board *board, int *pin)
 {
-    return find_pin(r, node, text, board, board->pins, board->pin_count, pin);
+    return find_pin(r, node, text, &(pin_list){board, board->pins, board->pin_count}, pin);
 }
 
 bool read_end(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *pin)
 {
-    return find_pin(r, node, text, plan->board, plan->pins, plan->pin_count, pin);
+    return find_pin(r, node, text, &(pin_list){plan->board, plan->pins, plan->pin_count}, pin);
 }

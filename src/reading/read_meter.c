@@ -1,5 +1,6 @@
 /* What `read --meter` shows below the readings. */
 #include "reading/read_meter.h"
+#include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -56,7 +57,7 @@ static void predict(meter_on *meter, tl_circuit *circuit, tl_bench *bench)
         else if (nodes->contact != TL_NET_NONE)
             closed[nodes->contact] = truth != 0;
     }
-    meter->predicted = tl_circuit_metered(circuit, values, closed, meter->node, meter->ohms,
+    meter->predicted = tl_circuit_metered(circuit, &(tl_net_state){values, closed}, meter->node, meter->ohms,
                                           &meter->expected[0], &meter->expected[1]);
     free(values);
     free(closed);

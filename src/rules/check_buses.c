@@ -35,30 +35,29 @@ static bus_side side_of(const tl_checker *k, int line, int at)
 /* All pulls of both sides act while a device holds the line low. */
 static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side sides[2])
 {
-    double amperes = 0, volts = 0, allowed = 0;
-    const double share = tl_circuit_bus_sink(k->circuit, bus, &amperes, &volts, &allowed);
-    if (share <= 1)
+    const tl_bus_sunk sunk = tl_circuit_bus_sink(k->circuit, bus);
+    if (sunk.share <= 1)
         return;
     const tl_plan_part *blamed =
         sides[0].siemens.high > sides[1].siemens.high ? sides[0].first : sides[1].first;
     tl_finding *f = tl_check_add(
         k, TL_USUAL, TL_RULE_BUS_PULL, k->plan->signals[blamed->index].stages[blamed->stage].place,
         "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
-    if (isinf(share)) {
+    if (isinf(sunk.share)) {
         tl_finding_text(&f->figure, "%s mode has no low level at or below 2 V",
                         tl_bus_rule_of(bus->mode)->name);
         tl_finding_text(&f->fix, "mode: fast");
         return;
     }
-    tl_finding_figures(f, TL_DIM_AMPERE, amperes, allowed);
-    tl_finding_text(&f->figure, "%s at %s, %s is sure in %s mode",
-                    tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
-                    tl_show(volts, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
-                    tl_show(allowed, TL_DIM_AMPERE, TL_ROUND_DOWN).text, tl_bus_rule_of(bus->mode)->name);
+    tl_finding_figures(f, TL_DIM_AMPERE, sunk.amperes, sunk.allowed);
+    tl_finding_text(
+        &f->figure, "%s at %s, %s is sure in %s mode", tl_show(sunk.amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+        tl_show(sunk.volts, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+        tl_show(sunk.allowed, TL_DIM_AMPERE, TL_ROUND_DOWN).text, tl_bus_rule_of(bus->mode)->name);
     char value[40];
     tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
-                    ceil(10 * share) / 10);
-    if (tl_fix_ohms(k, pull_ohms(k, blamed).low * share, 1, value) != NULL)
+                    ceil(10 * sunk.share) / 10);
+    if (tl_fix_ohms(k, pull_ohms(k, blamed).low * sunk.share, 1, value) != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, blamed->value->place, NULL, "%s", value);
 }
 

@@ -161,12 +161,15 @@ static int next_stray(const tl_checker *k, int signal, const stray *kind, int *a
 /* The most that all of a kind together move the pin from where it is without, by superposition, and the
  * amperes among them. No resistance seen from anywhere grows when a part of it shrinks, so the parts stand at
  * their largest. */
-static void moved_by(const tl_checker *k, int signal, const stray *kind, double *values, double without,
-                     double *amperes, double *volts)
+typedef struct {
+    double amperes, volts;
+} stray_sum;
+
+static stray_sum moved_by(const tl_checker *k, int signal, const stray *kind, double *values, double without)
 {
     const tl_circuit *c = k->circuit;
     int at = 0;
-    *amperes = *volts = 0;
+    stray_sum sum = {0, 0};
     for (int p; (p = next_stray(k, signal, kind, &at)) != TL_NET_NONE;) {
         double low, high, with, moved = 0;
         tl_net_param_span(c->net, p, &low, &high);
@@ -176,9 +179,10 @@ static void moved_by(const tl_checker *k, int signal, const stray *kind, double 
                 moved = fmax(moved, fabs(with - without));
         }
         values[p] = c->nominal[p];
-        *amperes += c->param[p].dimension == TL_DIM_AMPERE ? fmax(fabs(low), fabs(high)) : 0;
-        *volts += moved;
+        sum.amperes += c->param[p].dimension == TL_DIM_AMPERE ? fmax(fabs(low), fabs(high)) : 0;
+        sum.volts += moved;
     }
+    return sum;
 }
 
 static void enlarge_parts(const tl_checker *k, int signal, double *values)
@@ -204,18 +208,18 @@ static void check_stray(const tl_checker *k, int signal, const stray *kind)
     double *values = values_of(k);
     enlarge_parts(k, signal, values);
     for (int i = 0; i < PLACES; i++) {
-        double amperes, volts, without;
+        double without;
         put_source(k, signal, i, values);
         if (!volts_with(k, signal, values, &without))
             continue;
-        moved_by(k, signal, kind, values, without, &amperes, &volts);
+        const stray_sum moved = moved_by(k, signal, kind, values, without);
         const double step = tl_check_step(k, signal, without);
-        if (volts <= worst * step)
+        if (moved.volts <= worst * step)
             continue;
-        worst = volts / step;
-        worst_volts = volts;
+        worst = moved.volts / step;
+        worst_volts = moved.volts;
         worst_step = step;
-        worst_amperes = amperes;
+        worst_amperes = moved.amperes;
     }
     free(values);
     if (worst <= 1)

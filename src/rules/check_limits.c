@@ -9,14 +9,22 @@
 #include <stdio.h>
 #include <stdlib.h>
 
-/* The most that flows through the clamp on one side, the contacts as they are but for these. */
-static bool clamp_amperes(tl_circuit *circuit, int signal, int state, bool high, int also_closed,
-                          tl_bounds *bounds, double *most)
+/* The clamp on one side of a signal's pin, in a state, with a further contact closed or TL_NET_NONE. */
+typedef struct {
+    int signal, state;
+    bool high;
+    int also_closed;
+} clamp_side;
+
+/* The most that flows through it, other contacts as they are. */
+static bool clamp_amperes(tl_circuit *circuit, clamp_side of, tl_bounds *bounds, double *most)
 {
-    const tl_signal_nodes *nodes = &circuit->signals[signal];
-    tl_ask ask = tl_ask_of(TL_ASK_RAIL_AMPERES, signal, state, high ? nodes->high_rail : nodes->low_rail);
+    const tl_signal_nodes *nodes = &circuit->signals[of.signal];
+    const bool high = of.high;
+    tl_ask ask =
+        tl_ask_of(TL_ASK_RAIL_AMPERES, of.signal, of.state, high ? nodes->high_rail : nodes->low_rail);
     ask.closes[0] = high ? nodes->clamp_high : nodes->clamp_low;
-    ask.closes[1] = also_closed;
+    ask.closes[1] = of.also_closed;
     if (!(high ? nodes->passes_high : nodes->passes_low) ||
         tl_circuit_ask(circuit, &ask, bounds) != TL_NET_SOLVED)
         return false;
@@ -28,7 +36,9 @@ double tl_circuit_clamp_amperes(tl_circuit *circuit, int signal, int state, bool
 {
     tl_bounds bounds;
     double most = 0;
-    return clamp_amperes(circuit, signal, state, high, TL_NET_NONE, &bounds, &most) ? fmax(0, most) : 0;
+    return clamp_amperes(circuit, (clamp_side){signal, state, high, TL_NET_NONE}, &bounds, &most)
+               ? fmax(0, most)
+               : 0;
 }
 
 /* --- clamps that the plan counts on --- */
@@ -55,7 +65,7 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
                 return high ? bounds.high <= tl_slack_volts : bounds.low >= -tl_slack_volts;
         }
         if (!stage->to_pin || isnan(pin->limits.injection) ||
-            !clamp_amperes(k->circuit, signal, state, high, TL_NET_NONE, &bounds, &amperes))
+            !clamp_amperes(k->circuit, (clamp_side){signal, state, high, TL_NET_NONE}, &bounds, &amperes))
             continue;
         if (amperes > pin->limits.injection) {
             tl_finding *f =
@@ -90,7 +100,8 @@ static void check_clamp_part(const tl_checker *k, int signal, int state)
         tl_bounds bounds;
         double amperes = 0;
         if (stage->to_pin || !(stage->most_amperes > 0) ||
-            !clamp_amperes(k->circuit, signal, state, part->up, TL_NET_NONE, &bounds, &amperes) ||
+            !clamp_amperes(k->circuit, (clamp_side){signal, state, part->up, TL_NET_NONE}, &bounds,
+                           &amperes) ||
             amperes <= stage->most_amperes)
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_CLAMP_CURRENT, stage->place,
@@ -285,7 +296,7 @@ static void look_for_feed(const tl_checker *k, int signal)
         if (tl_circuit_ask(k->circuit, &ask, &volts) != TL_NET_SOLVED || volts.high <= tl_slack_volts ||
             clamp_keeps_pin(k, signal, ask))
             continue;
-        (void)clamp_amperes(k->circuit, signal, state, true, TL_NET_NONE, &amperes, &most);
+        (void)clamp_amperes(k->circuit, (clamp_side){signal, state, true, TL_NET_NONE}, &amperes, &most);
         if (most <= injection)
             continue;
         tl_finding *f =
@@ -323,7 +334,7 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
     if (lower == NULL || !nodes->passes_high || isnan(pin->limits.injection) ||
         tl_check_has(k, signal, TL_HOLDS))
         return;
-    if (!clamp_amperes(k->circuit, signal, 0, true, nodes->lower_open, &bounds, &amperes) ||
+    if (!clamp_amperes(k->circuit, (clamp_side){signal, 0, true, nodes->lower_open}, &bounds, &amperes) ||
         amperes <= pin->limits.injection)
         return;
     tl_finding *f =

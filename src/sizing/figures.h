@@ -3,7 +3,7 @@
 #ifndef TL_FIGURES_H
 #define TL_FIGURES_H
 
-#include "tinyladder/design/netlist.h"
+#include "circuit/netlist.h"
 #include "tinyladder/design/sizing.h"
 
 typedef struct {

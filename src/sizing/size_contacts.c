@@ -221,13 +221,19 @@ tl_bus_requirement tl_bus_requirement_default(void)
     return (tl_bus_requirement){.mode = TL_BUS_STANDARD, .rail.nominal = NAN, .farads = NAN};
 }
 
+/* Into a device that the mode alone is known of, with one pull. */
+static tl_bus_sunk sunk_by(const tl_bus_requirement *w, double ohms)
+{
+    const tl_bus_pull pull = {w->rail.high, ohms};
+    return tl_bus_sinks(&(tl_bus_held){w->mode, NAN, NAN, w->rail, &pull, 1});
+}
+
 bool tl_bus_limits(const tl_bus_requirement *w, double *least, double *most, char why[240])
 {
     const tl_bus_rule *mode = tl_bus_rule_of(w->mode);
     char farads[32], allowed[32];
     /* A pull of one ohm asks for so many times what is sure; the volts across it do not change. */
-    const double sink =
-        tl_bus_sink_share(w->mode, NAN, NAN, &w->rail, &(tl_bus_pull){w->rail.high, 1}, 1, NULL, NULL, NULL);
+    const double sink = sunk_by(w, 1).share;
     if (isinf(sink)) {
         snprintf(why, 240,
                  "standard mode has no low level at or below 2 V in the specification: use fast mode");
@@ -255,10 +261,8 @@ static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_ch
     choice_figure(c, TL_FIG_MOST_OHMS, pull->high, most);
     choice_figure(c, TL_FIG_RISE_TIME, tl_bus_rise_share * pull->high * w->farads,
                   tl_bus_rule_of(w->mode)->rise);
-    double amperes = 0, allowed = 0;
-    tl_bus_sink_share(w->mode, NAN, NAN, &w->rail, &(tl_bus_pull){w->rail.high, pull->low}, 1, &amperes, NULL,
-                      &allowed);
-    choice_figure(c, TL_FIG_CURRENT_LOW, amperes, allowed);
+    const tl_bus_sunk sunk = sunk_by(w, pull->low);
+    choice_figure(c, TL_FIG_CURRENT_LOW, sunk.amperes, sunk.allowed);
     c->score = -fmax(least / pull->low, pull->high / most);
     choice_plan(c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(pull, NULL, value));
 }

@@ -4,8 +4,8 @@
  * capacitor hangs on it too and drags it back. Both phases are solved exactly as one network (src/circuit).
  * More inputs than one part has make a tree of equal parts: one switch and one common line more each level.
  */
+#include "circuit/netlist.h"
 #include "sizing/sizing.h"
-#include "tinyladder/design/netlist.h"
 #include <stdio.h>
 #include <string.h>
 

@@ -85,7 +85,7 @@ void look(watching *w)
         taker_look(w->taker, w->bench, w->at, w->now);
         outputs_show(&w->outputs, w->bench, w->signals, w->count, w->now);
     }
-    publisher_put(w->to, w->plan, w->signals, w->now, w->count, &w->outputs, w->at);
+    publisher_put(w->to, w->plan, &(published){w->signals, w->now, w->count, &w->outputs, w->at});
     for (int i = 0; i < w->shown_count; i++)
         remember(&w->past[w->count + i],
                  output_at(w, i)->status == TL_OK ? (float)output_at(w, i)->now.duty : -1);

@@ -35,12 +35,15 @@ static void scale_strip(const past_of *p, int width, float *low, float *span)
     *span = fmaxf(high - *low, 0.02F);
 }
 
-/* The newest stands at the right. Of lines two levels; of the rest what it moved by, scaled to what is seen.
- */
-static void draw_strip(const watching *w, const past_of *p, bool line, bool scaled, int y, int x, int width)
+/* How a strip is drawn: a line has two levels, a figure what it moved by, scaled to what is seen, and a share
+ * its whole span. */
+typedef enum { STRIP_OF_LINE, STRIP_OF_FIGURE, STRIP_OF_SHARE } strip_form;
+
+/* The newest stands at the right. */
+static void draw_strip(const watching *w, const past_of *p, strip_form form, int y, int x, int width)
 {
     float low = 0, span = 1;
-    if (scaled)
+    if (form == STRIP_OF_FIGURE)
         scale_strip(p, width, &low, &span);
     for (int k = 0; k < width; k++) {
         const int back = width - k;
@@ -53,7 +56,7 @@ static void draw_strip(const watching *w, const past_of *p, bool line, bool scal
         const int level = share < 0 ? -1 : (int)fminf(7, (share - low) / span * 8);
         if (level < 0)
             addch('?');
-        else if (line)
+        else if (form == STRIP_OF_LINE)
             addstr(w->utf8 ? (level > 0 ? "▔" : "▁") : (level > 0 ? "-" : "_"));
         else if (w->utf8)
             addstr(blocks[level]);
@@ -124,7 +127,7 @@ static void draw_row(const watching *w, int i, int y, const widths *s)
         x += s->extremes + 1;
     }
     if (s->strip > 0) {
-        draw_strip(w, &w->past[i], !t->is.analog, t->is.analog, y, x, s->strip);
+        draw_strip(w, &w->past[i], t->is.analog ? STRIP_OF_FIGURE : STRIP_OF_LINE, y, x, s->strip);
         x += s->strip + 1;
     }
     const char *said = taken_flags(signal, t, flags);
@@ -155,7 +158,7 @@ static void draw_output(const watching *w, int i, int y, const widths *s)
     x += s->bar > 0 ? s->bar + 1 : 0;
     x += s->extremes > 0 ? s->extremes + 1 : 0;
     if (s->strip > 0)
-        draw_strip(w, &w->past[w->count + i], false, false, y, x, s->strip);
+        draw_strip(w, &w->past[w->count + i], STRIP_OF_SHARE, y, x, s->strip);
     x += s->strip > 0 ? s->strip + 1 : 0;
     output_flags(of, flags);
     if (s->flags > 0 && strcmp(flags, "fresh") != 0)

@@ -1,5 +1,6 @@
 /* The interval of a reading is guaranteed: whatever the parts of the bench really are, the truth lies in it.
  */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/design/calibration.h"

@@ -23,12 +23,14 @@ static void every_code_is_within_the_tolerance(void)
     tl_circuit *circuit = tl_circuit_new(plan);
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_table_point points[MOST];
-        int signal = 0, count = 0;
+        tl_table_points made = {points, MOST, 0};
+        int signal = 0;
         double shown = 0, worst = 0;
         while (strcmp(plan->signals[signal].name, rows[i].signal) != 0)
             signal++;
         const tl_net_status fault =
-            tl_plan_segments(circuit, signal, rows[i].decimals, rows[i].tolerance, points, MOST, &count);
+            tl_plan_segments(circuit, signal, rows[i].decimals, rows[i].tolerance, &made);
+        const int count = made.count;
         CHECK_ROW(rows[i].signal, fault == TL_NET_SOLVED && count >= 2);
         const tl_table table = {points, (uint8_t)count, false};
         for (int32_t code = points[0].from; fault == TL_NET_SOLVED && code <= points[count - 1].from;
@@ -38,9 +40,10 @@ static void every_code_is_within_the_tolerance(void)
         }
         CHECK_ROW(rows[i].signal, worst <= rows[i].tolerance);
         CHECK_ROW(rows[i].signal, points[count - 1].from - points[0].from >= rows[i].codes);
+        made.most = count - 1;
         if (count > 2)
             CHECK_ROW(rows[i].signal, tl_plan_segments(circuit, signal, rows[i].decimals, rows[i].tolerance,
-                                                       points, count - 1, &count) == TL_NET_TOO_WIDE);
+                                                       &made) == TL_NET_TOO_WIDE);
     }
     tl_circuit_free(circuit);
     tl_plan_free(plan);

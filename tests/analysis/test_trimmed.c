@@ -3,6 +3,7 @@
  * truth lies within what is said, whatever parts were drawn, and much less is left than the tolerances alone
  * would leave. Held against the sum written out here for one code.
  */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/design/calibration.h"

@@ -1,4 +1,5 @@
 /* The bench: a conforming port, the same in every run, and believable physics behind it. */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/core.h"

@@ -1,5 +1,6 @@
 /* What the bench simulates, against what a pencil would say. */
 #include "bench/open_with.h"
+#include "elaborate/circuit_struct.h"
 #include "tinyladder/core.h"
 #include <complex.h>
 #include <math.h>

@@ -1,6 +1,7 @@
 /* Supplies that are off, against closed forms: open they are fed by what leads to them, shorted they stand at
  * 0 V; and ripple that is fast against a slow filter. */
 #include "bench/open_with.h"
+#include "elaborate/circuit_struct.h"
 #include <complex.h>
 #include <math.h>
 #include <stdio.h>

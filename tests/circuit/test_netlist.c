@@ -1,6 +1,6 @@
 /* Nodal analysis against closed forms and published values, and worst cases that nothing ever exceeds. */
+#include "circuit/netlist.h"
 #include "support.h"
-#include "tinyladder/design/netlist.h"
 #include <math.h>
 
 static const tl_net_value nothing = {.first = TL_NET_NONE, .constant = 1, .second = TL_NET_NONE};
@@ -101,8 +101,8 @@ static void a_followers_gain_counts(void)
         const int gain = tl_net_add_param(net, "gain", 2, 2.5, 3, false);
         tl_bounds bounds, far_bounds;
         tl_net_set_rail(net, source, tl_net_fixed(1));
-        tl_net_add_follower(net, "follower", source, out, tl_net_fixed(0.1),
-                            (tl_net_value){1, gain, 1, 0, TL_NET_NONE, 0, 0}, 0);
+        tl_net_add_follower(net, "follower", source, out,
+                            &(tl_net_follower){tl_net_fixed(0.1), tl_net_of(gain), 0});
         tl_net_add_resistor(net, "way", out, far, tl_net_fixed(10));
         for (int i = 0; i < others; i++) {
             const int load = tl_net_add_param(net, "load", 900, 1000, 1100, false);
@@ -279,7 +279,7 @@ static void followers_keep_apart(void)
     tl_net_set_rail(net, rail, tl_net_fixed(4));
     tl_net_add_resistor(net, "a", rail, in, tl_net_fixed(1e6));
     tl_net_add_resistor(net, "b", in, TL_NET_GROUND, tl_net_fixed(1e6));
-    tl_net_add_follower(net, "f", in, out, tl_net_fixed(0.003), tl_net_fixed(1), 0);
+    tl_net_add_follower(net, "f", in, out, &(tl_net_follower){tl_net_fixed(0.003), tl_net_fixed(1), 0});
     tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(1e3));
     tl_net_add_resistor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(1e3));
     tl_net_add_capacitor(net, "e", tap, TL_NET_GROUND, tl_net_fixed(1e-6));

@@ -1,7 +1,7 @@
 /* Parts that conduct one way: closed forms, and random networks against every state tried by a solver of the
  * test's own; over a box of tolerances nothing ever leaves the bounds. */
+#include "circuit/netlist.h"
 #include "support.h"
-#include "tinyladder/design/netlist.h"
 #include <math.h>
 #include <string.h>
 

@@ -1,6 +1,6 @@
 /* Steps in time against closed forms. */
+#include "circuit/netlist.h"
 #include "support.h"
-#include "tinyladder/design/netlist.h"
 #include <math.h>
 #include <stdio.h>
 
@@ -140,7 +140,8 @@ static void one_ladder(int sections, int follower, double lag)
         slowest += r * c * (i + 1);
         if (apart) {
             const int out = tl_net_add_node(net, "out");
-            tl_net_add_follower(net, "f", at, out, tl_net_fixed(0.01), tl_net_fixed(0.999), lag);
+            tl_net_add_follower(net, "f", at, out,
+                                &(tl_net_follower){tl_net_fixed(0.01), tl_net_fixed(0.999), lag});
             at = out;
         }
         node[i] = tl_net_add_node(net, "n");
@@ -200,7 +201,8 @@ static void follows_through_a_follower(void)
         tl_net_set_rail(net, rail, tl_net_fixed(1));
         tl_net_add_resistor(net, "a", rail, in, tl_net_fixed(1e3));
         tl_net_add_capacitor(net, "b", in, TL_NET_GROUND, tl_net_fixed(1e-6));
-        tl_net_add_follower(net, "f", in, out, tl_net_fixed(0), tl_net_fixed(1), lags ? tau : 0);
+        tl_net_add_follower(net, "f", in, out,
+                            &(tl_net_follower){tl_net_fixed(0), tl_net_fixed(1), lags ? tau : 0});
         tl_net_add_resistor(net, "c", out, tap, tl_net_fixed(10e3));
         tl_net_add_capacitor(net, "d", tap, TL_NET_GROUND, tl_net_fixed(0.1e-6));
         tl_island *island = tl_island_new(net, TL_VIEW_BELIEVED, tap);

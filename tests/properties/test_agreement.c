@@ -3,6 +3,7 @@
  * what the bench finds at rest lies within what `check` guarantees; what is read holds the truth; and every
  * value lies in its own interval.
  */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/design/rules.h"

@@ -3,6 +3,7 @@
  * some finding moves, or docs/plan-reference.md says that it is not looked at. And what mends, mends: the
  * fixes of plans that were damaged so.
  */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/design/proposals.h"

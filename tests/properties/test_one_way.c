@@ -129,9 +129,10 @@ static void back(const asked_signal *a)
 static void by_points(const asked_signal *a)
 {
     tl_table_point points[255];
-    int count = 0;
-    if (tl_plan_segments(a->circuit, a->signal, 1, 1, points, 255, &count) != TL_NET_SOLVED)
+    tl_table_points made = {points, 255, 0};
+    if (tl_plan_segments(a->circuit, a->signal, 1, 1, &made) != TL_NET_SOLVED)
         return;
+    const int count = made.count;
     const tl_table table = {.points = points, .count = (uint8_t)count};
     bool beyond;
     CHECK_ROW(a->name, tl_table_check(&table) == TL_OK);

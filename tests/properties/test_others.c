@@ -2,6 +2,7 @@
  * Signals that hang beside others: whatever those do, and however many there are, truth and volts lie in what
  * is guaranteed; and the bounds are those that a pencil finds.
  */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include "tinyladder/design/rules.h"

@@ -3,6 +3,7 @@
  * else (a solution in time with every part drawn at random, against extremes over all corners), so they must
  * agree: typical within, never outside.
  */
+#include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include <math.h>

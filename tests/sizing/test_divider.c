@@ -1,6 +1,6 @@
 /* The divider search against plain enumeration, and its figures against the netlist's worst cases. */
+#include "circuit/netlist.h"
 #include "support.h"
-#include "tinyladder/design/netlist.h"
 #include "tinyladder/design/sizing.h"
 #include <math.h>
 #include <stdlib.h>

@@ -7,7 +7,7 @@
 #define TINYLADDER_CIRCUIT_H
 
 #include "tinyladder/button.h"
-#include "tinyladder/design/netlist.h"
+#include "tinyladder/design/bounds.h"
 #include "tinyladder/design/plan.h"
 
 #ifdef __cplusplus
@@ -117,8 +117,6 @@ typedef struct tl_analog_path {
 tl_circuit *tl_circuit_new(const tl_plan *plan);
 void tl_circuit_free(tl_circuit *circuit);
 const tl_plan *tl_circuit_plan(const tl_circuit *circuit);
-/** Its net, for narrowing or moving parameters; parts are added by nobody any more. */
-tl_net *tl_circuit_net(const tl_circuit *circuit);
 /** Where a signal, or a line behind them, is in the net. */
 const tl_signal_nodes *tl_circuit_nodes(const tl_circuit *circuit, int signal);
 /** Every parameter's value in the middle of its span. */

@@ -20,8 +20,8 @@ const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal);
  * ground.
  * @return false where nothing defines them.
  */
-bool tl_circuit_metered(tl_circuit *circuit, const double *values, const bool *closed, int node, double ohms,
-                        double *off, double *on);
+bool tl_circuit_metered(tl_circuit *circuit, const tl_net_state *state, int node, double ohms, double *off,
+                        double *on);
 
 /** Infinite where the truth may lie beyond. */
 typedef struct tl_interval {
@@ -115,6 +115,13 @@ bool tl_effects_explain(const tl_effect *effects, int count, double off);
 /** The value alone, not rounded and without faults and interval: much quicker. */
 tl_net_status tl_plan_shown(tl_circuit *circuit, int signal, double code, double *shown);
 
+/** Points of a table, as they are made. */
+typedef struct tl_table_points {
+    tl_table_point *of; /**< room for `most` */
+    int most;           /**< 2 .. 255 */
+    int count;          /**< how many there are: set by whoever makes them */
+} tl_table_points;
+
 /**
  * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
  *
@@ -124,11 +131,10 @@ tl_net_status tl_plan_shown(tl_circuit *circuit, int signal, double code, double
  *
  * @param decimals   The table's values are in 10^-decimals of the reading's unit, 0 .. 9.
  * @param tolerance  In the last digit; 1 where less is asked for.
- * @param points     Room for `most` points, 2 .. 255.
  * @return TL_NET_TOO_WIDE where they are not enough; or a fault of the net.
  */
 tl_net_status tl_plan_segments(tl_circuit *circuit, int signal, int decimals, double tolerance,
-                               tl_table_point *points, int most, int *count);
+                               tl_table_points *to);
 
 #ifdef __cplusplus
 }

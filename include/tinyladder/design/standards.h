@@ -57,19 +57,29 @@ typedef struct tl_bus_pull {
     double ohms; /**< the lowest that it has */
 } tl_bus_pull;
 
+/** A line of a bus that a device holds low. */
+typedef struct tl_bus_held {
+    tl_bus_mode mode;
+    double low, drives; /**< VOL and IOL of a device that is known; NAN for what the mode says */
+    tl_quantity rail;   /**< the highest of the rails that the line is pulled to, over its range */
+    const tl_bus_pull *pulls;
+    int count;
+} tl_bus_held;
+
+/** What a device sinks at the worst point of the rail's range. */
+typedef struct tl_bus_sunk {
+    double share;   /**< of what it is sure to sink; INFINITY where neither the mode nor the device has a low
+                       level   at some point of the range */
+    double amperes; /**< the current */
+    double volts;   /**< the low level */
+    double allowed; /**< amperes that are sure */
+} tl_bus_sunk;
+
 /**
  * What a device that holds the line low must sink, as a share of what it is sure to sink: the sum of (V -
  * VOL) / R over all pulls by IOL, worst over the rail's range, the step at 2 V included.
- *
- * @param low, drives  VOL and IOL of a device that is known; NAN for what the mode says.
- * @param rail  The highest of the rails that the line is pulled to, over its range.
- * @param[out] amperes, volts, allowed  At that worst point: the current, the low level, what is sure. May be
- * NULL.
- * @return INFINITY where neither the mode nor the device has a low level at some point of the range.
  */
-double tl_bus_sink_share(tl_bus_mode mode, double low, double drives, const tl_quantity *rail,
-                         const tl_bus_pull *pulls, int count, double *amperes, double *volts,
-                         double *allowed);
+tl_bus_sunk tl_bus_sinks(const tl_bus_held *line);
 
 /** Adds a resistor to a sum of conductances, each end for itself: siemens from ohms. */
 void tl_beside(tl_quantity *siemens, const tl_quantity *ohms);

@@ -5,38 +5,13 @@
  * simulated bench its values and its steps in time. Rails are ideal nodes; the parts between them fall into
  * islands that do not touch each other, and every question is answered in one island.
  *
- * Host side, double precision. Running out of memory ends the program.
+ * Host side, double precision.
  */
-#ifndef TINYLADDER_NETLIST_H
-#define TINYLADDER_NETLIST_H
+#ifndef TL_NETLIST_H
+#define TL_NETLIST_H
 
-#include <stdbool.h>
+#include "tinyladder/design/bounds.h"
 #include <stddef.h>
-
-#ifdef __cplusplus
-extern "C" {
-#endif
-
-typedef struct tl_net tl_net;
-typedef struct tl_island tl_island;
-
-enum {
-    TL_NET_GROUND = 0,         /**< the node at 0 V, in every net */
-    TL_NET_NONE = -1,          /**< no node, no parameter, no contact */
-    TL_NET_CORNER_PARAMS = 16, /**< so many toleranced parameters of an island are tried in every corner */
-    TL_NET_SEARCHED = 2,       /**< so many more are searched inside their spans too */
-    TL_NET_PUSHED = 14,        /**< and so many more are tried together, since they only push */
-    TL_NET_LISTED = TL_NET_CORNER_PARAMS + TL_NET_SEARCHED + TL_NET_PUSHED
-};
-
-/** Why a question has no answer. */
-typedef enum tl_net_status {
-    TL_NET_SOLVED,
-    TL_NET_FLOATING, /**< nothing defines the level of the node asked for */
-    TL_NET_SHORTED,  /**< zero ohms between two rails */
-    TL_NET_SINGULAR, /**< the equations have no one answer */
-    TL_NET_TOO_WIDE  /**< more toleranced parameters than TL_NET_CORNER_PARAMS */
-} tl_net_status;
 
 /** factor * [first] * (constant + slope * [second]) + extra * [third], the brackets meaning the parameter's
  * value, or 1 for TL_NET_NONE; third counts only where extra is not 0. */
@@ -101,10 +76,15 @@ typedef enum tl_net_condition { TL_WHEN_ALWAYS, TL_WHEN_CLOSED, TL_WHEN_OPEN } t
 int tl_net_add_resistor(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
 int tl_net_add_current(tl_net *net, const char *name, int from, int to, tl_net_value amperes);
 int tl_net_add_capacitor(tl_net *net, const char *name, int a, int b, tl_net_value farads);
-/** A follower: node `out` has the volts of node `in` and the offset, times a gain of about 1, whatever hangs
- * on it; `in` gives nothing. In time it lags by one pole: its time constant in seconds, 0 for none. */
-int tl_net_add_follower(tl_net *net, const char *name, int in, int out, tl_net_value offset,
-                        tl_net_value gain, double lag);
+/** What a follower does to the volts that it follows. */
+typedef struct tl_net_follower {
+    tl_net_value offset; /**< volts, added before the gain */
+    tl_net_value gain;   /**< about 1 */
+    double lag;          /**< seconds of one pole; 0 for none */
+} tl_net_follower;
+/** A follower: node `out` has what it makes of the volts of node `in`, whatever hangs on it; `in` gives
+ * nothing. */
+int tl_net_add_follower(tl_net *net, const char *name, int in, int out, const tl_net_follower *as);
 /** Half of a transistor's channel: a current from `a` to `b` of so many volts as `a` has, over these ohms,
  * whatever `b` has. Both halves together are a resistor. */
 int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
@@ -166,12 +146,6 @@ void tl_net_param_span(const tl_net *net, int param, double *low, double *high);
 /** Narrows or moves a parameter: the worst case is then asked over the new span. */
 void tl_net_set_param(tl_net *net, int param, double low, double nominal, double high);
 
-/** One state of the whole net: a value for every parameter, closed or not for every contact. */
-typedef struct tl_net_state {
-    const double *values;
-    const bool *closed;
-} tl_net_state;
-
 double tl_net_value_at(tl_net_value value, const double *values);
 
 /** The island around a node that is no rail, in one view. Add all parts first. Free it before the net. */
@@ -227,18 +201,6 @@ enum { TL_FIGURES_MOST = 16 }; /**< so many can be asked at once */
  */
 tl_net_status tl_island_figures(tl_island *island, const tl_net_state *state, const tl_figure *figures,
                                 int count, double *results);
-
-/** A worst case, and where it lies. */
-typedef struct tl_bounds {
-    double low, nominal, high;
-    bool outer; /**< proven but not attained: there were too many parameters to try every corner */
-    double attained_low,
-        attained_high;        /**< the extremes of the corners that were tried; the same where not outer */
-    int params;               /**< how many of the arrays below are used */
-    int param[TL_NET_LISTED]; /**< the parameters that matter and are not exact */
-    double low_at[TL_NET_LISTED];  /**< their values at the lowest figure */
-    double high_at[TL_NET_LISTED]; /**< and at the highest */
-} tl_bounds;
 
 /**
  * The guaranteed extremes of a figure, the contacts being as given.
@@ -329,10 +291,4 @@ void tl_island_mark_contacts(const tl_island *island, bool *marked);
 /** Names what is wrong in a state that cannot be solved: `battery and ground are joined by 0 ohm`. */
 void tl_island_blame(tl_island *island, const tl_net_state *state, char *text, size_t size);
 
-/** Says a fault in words. */
-const char *tl_net_status_text(tl_net_status fault);
-
-#ifdef __cplusplus
-}
-#endif
 #endif
