@@ -70,9 +70,9 @@ static const tl_stage_shape shapes[] = {
     [TL_STAGE_CLAMP] = {NULL, false, 1, {{TL_PART_CLAMP, NULL, TL_END_AT, TL_END_RAIL, TL_NO_VALUE}}},
 };
 
-tl_located *tl_shape_value(const tl_part_shape *shape, const tl_stage *stage)
+const tl_located *tl_shape_value(const tl_part_shape *shape, const tl_stage *stage)
 {
-    return shape->value == TL_NO_VALUE ? NULL : (tl_located *)((char *)stage + shape->value);
+    return shape->value == TL_NO_VALUE ? NULL : (const tl_located *)((const char *)stage + shape->value);
 }
 
 const tl_stage_shape *tl_stage_shape_of(tl_stage_kind kind)
@@ -90,7 +90,7 @@ bool tl_stage_has(const tl_stage *stage, tl_part_role role)
     return false;
 }
 
-static tl_plan_part *add(tl_parts *parts, tl_part_role role, tl_located *value)
+static tl_plan_part *add(tl_parts *parts, tl_part_role role, const tl_located *value)
 {
     parts->part = tl_grow(parts->part, (size_t)parts->count, sizeof *parts->part);
     tl_plan_part *part = &parts->part[parts->count++];
@@ -113,7 +113,7 @@ static void list_stage(tl_parts *parts, const tl_plan *plan, int line, int index
     const tl_stage_shape *shape = tl_stage_shape_of(stage->kind);
     for (int leg = 0; leg < shape->parts; leg++) {
         const tl_part_shape *of = &shape->part[leg];
-        tl_located *value = tl_shape_value(of, stage);
+        const tl_located *value = tl_shape_value(of, stage);
         if (value != NULL && !value->given && !stage->internal)
             continue;
         tl_plan_part *part = add(parts, stage->to_pin ? TL_PART_PIN_CLAMP : of->role, value);
@@ -173,7 +173,7 @@ static void list_rail(tl_parts *parts, const tl_plan *plan, int rail)
 /* A part that an output may have, once for each of its pins. */
 typedef struct {
     tl_part_role role;
-    tl_located *value;
+    const tl_located *value;
     const char *name;
     bool fitted;
 } output_part;
@@ -197,8 +197,8 @@ static void list_of_output(tl_parts *parts, const tl_plan *plan, int output, int
 
 static void list_output(tl_parts *parts, const tl_plan *plan, int output)
 {
-    tl_plan_output *o = &plan->outputs[output];
-    tl_driver *d = &o->driver;
+    const tl_plan_output *o = &plan->outputs[output];
+    const tl_driver *d = &o->driver;
     const output_part of_pins[] = {{TL_PART_LAMP, &o->lamp, "lamp", true},
                                    {TL_PART_LAMP_SERIES, &o->series, "series", o->wired || o->fitted}},
                       of_driver[] = {{TL_PART_LAMP, &d->lamp, "lamp", true},

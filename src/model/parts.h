@@ -81,17 +81,17 @@ typedef struct tl_plan_part {
     char path[TL_PART_PATH]; /* `house-battery.divider.lower` */
     tl_part_role role;
     tl_part_owner owner;
-    int index;          /* of the line, rail or output */
-    int stage;          /* of the line's; TL_NONE */
-    int leg;            /* of the stage's shape, button, or pin of an output */
-    int side;           /* so many shifters stand before it */
-    int rail;           /* at its far end, where it hangs on one; else TL_NONE */
-    bool up;            /* away from ground, or it holds its node from above */
-    bool fitted;        /* came with a module */
-    bool own;           /* the chip's */
-    bool twin;          /* of a bridge: the same part in its other leg */
-    const tl_stage *of; /* the stage that it is of, or NULL */
-    tl_located *value;  /* NULL where it has none */
+    int index;               /* of the line, rail or output */
+    int stage;               /* of the line's; TL_NONE */
+    int leg;                 /* of the stage's shape, button, or pin of an output */
+    int side;                /* so many shifters stand before it */
+    int rail;                /* at its far end, where it hangs on one; else TL_NONE */
+    bool up;                 /* away from ground, or it holds its node from above */
+    bool fitted;             /* came with a module */
+    bool own;                /* the chip's */
+    bool twin;               /* of a bridge: the same part in its other leg */
+    const tl_stage *of;      /* the stage that it is of, or NULL */
+    const tl_located *value; /* NULL where it has none */
     /* filled in when the netlist is made: nodes, the netlist's part, its parameter, the contact without which
      * it does nothing; else TL_NONE */
     int a, b, net, param, contact;
@@ -119,6 +119,6 @@ bool tl_part_is_bought(const tl_plan_part *part);
 /* Whether it stands between what its stage hangs on and what comes next. */
 bool tl_part_in_the_way(const tl_plan_part *part);
 /* Where the value of a part of a stage stands; NULL where it has none. */
-tl_located *tl_shape_value(const tl_part_shape *shape, const tl_stage *stage);
+const tl_located *tl_shape_value(const tl_part_shape *shape, const tl_stage *stage);
 
 #endif

@@ -161,40 +161,31 @@ static void take_tolerance(tl_located *part, const tl_stock *stock, double kelvi
     part->value.high = series ? high[0] + high[1] : high[0] * high[1] / (high[0] + high[1]);
 }
 
-void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context)
+/* The plan is being read: what its parts are is still its reader's to write. */
+void plan_take_tolerances(tl_plan *plan)
 {
+    const double kelvins = fmax(fabs(plan->warmest - 25), fabs(plan->coldest - 25));
     tl_parts parts = tl_plan_parts(plan);
     for (int i = 0; i < parts.count; i++) {
         const tl_plan_part *part = &parts.part[i];
-        if (tl_part_is_bought(part))
-            visit(context, part->value, tl_role_of(part->role)->dimension, part->fitted);
+        const bool farads = tl_role_of(part->role)->dimension == TL_DIM_FARAD;
+        if (tl_part_is_bought(part) && !part->fitted)
+            take_tolerance((tl_located *)part->value, farads ? &plan->capacitors : &plan->resistors, kelvins);
     }
     tl_parts_free(&parts);
 }
 
-/* What plan_take_tolerances() and tl_plan_take_parts() visit with. */
-static void take_tolerance_of(void *context, tl_located *part, tl_dimension dimension, bool fitted)
-{
-    const tl_plan *plan = context;
-    if (!fitted)
-        take_tolerance(part, dimension == TL_DIM_FARAD ? &plan->capacitors : &plan->resistors,
-                       fmax(fabs(plan->warmest - 25), fabs(plan->coldest - 25)));
-}
-
-void plan_take_tolerances(tl_plan *plan)
-{
-    tl_plan_visit_parts(plan, take_tolerance_of, plan);
-}
-
-static void take_part_of(void *context, tl_located *part, tl_dimension dimension, bool fitted)
-{
-    for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
-        if (part->parts[i] > 0)
-            (void)tl_stock_take(context, part->parts[i]);
-    }
-}
-
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
 {
-    tl_plan_visit_parts(plan, take_part_of, resistors);
+    tl_parts parts = tl_plan_parts(plan);
+    for (int i = 0; i < parts.count; i++) {
+        const tl_plan_part *part = &parts.part[i];
+        if (!tl_part_is_bought(part) || part->fitted || tl_role_of(part->role)->dimension != TL_DIM_OHM)
+            continue;
+        for (int k = 0; k < 2; k++) {
+            if (part->value->parts[k] > 0)
+                (void)tl_stock_take(resistors, part->value->parts[k]);
+        }
+    }
+    tl_parts_free(&parts);
 }

@@ -48,67 +48,57 @@ void tl_check_pins(const tl_checker *k)
         check_pin(k, pin);
 }
 
-/* Every part that could come from a drawer. */
-static void visit_parts(const tl_checker *k, tl_part_visitor *visit, void *context)
+/* The next part that could come from a drawer; after: NULL for the first. */
+static const tl_plan_part *next_bought(const tl_checker *k, const tl_plan_part *after)
 {
     const tl_parts *parts = &k->circuit->parts;
-    for (int i = 0; i < parts->count; i++) {
+    for (int i = after == NULL ? 0 : (int)(after - parts->part) + 1; i < parts->count; i++) {
         if (tl_part_is_bought(&parts->part[i]))
-            visit(context, parts->part[i].value, tl_role_of(parts->part[i].role)->dimension,
-                  parts->part[i].fitted);
+            return &parts->part[i];
     }
-}
-
-/* Parts that stand without a tolerance, and where the first of them is. */
-typedef struct {
-    tl_place first;
-    int count;
-} untoleranced_parts;
-
-static void count_untoleranced(void *context, tl_located *part, tl_dimension dimension, bool fitted)
-{
-    untoleranced_parts *found = context;
-    (void)dimension;
-    (void)fitted;
-    if (part->value.low == part->value.high && part->place.line > 0 && found->count++ == 0)
-        found->first = part->place;
+    return NULL;
 }
 
 /* A part without any tolerance is exact to the checker: that rests on what the plan does not say. */
 void tl_check_tolerances(const tl_checker *k)
 {
-    untoleranced_parts found = {{-1, 0, 0}, 0};
-    visit_parts(k, count_untoleranced, &found);
-    if (found.count == 0)
+    int count = 0;
+    tl_place first = {-1, 0, 0};
+    for (const tl_plan_part *part = NULL; (part = next_bought(k, part)) != NULL;) {
+        const tl_located *value = part->value;
+        if (value->value.low == value->value.high && value->place.line > 0 && count++ == 0)
+            first = value->place;
+    }
+    if (count == 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_TOLERANCE, found.first,
-                                 "%d part%s without tolerance, this one first: taken as exact", found.count,
-                                 found.count == 1 ? " is" : "s are");
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_TOLERANCE, first,
+                                 "%d part%s without tolerance, this one first: taken as exact", count,
+                                 count == 1 ? " is" : "s are");
     tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
 }
-
-/* How often a value is wanted from the drawer so close, and where first. */
-typedef struct {
-    double value, tolerance;
-    tl_place first;
-    int count;
-} wanted_parts;
 
 static double tolerance_of(const tl_quantity *q)
 {
     return q->high / q->nominal - 1;
 }
 
-static void count_wanted(void *context, tl_located *part, tl_dimension dimension, bool fitted)
+/* How often a value is wanted from the drawer so close, and where first. */
+static int count_wanted(const tl_checker *k, double value, double tolerance, tl_place *first)
 {
-    wanted_parts *wanted = context;
-    const double closest = tolerance_of(&part->value);
-    for (int i = 0; i < 2 && dimension == TL_DIM_OHM && !fitted; i++) {
-        /* What is written without a tolerance is served by any. */
-        if (fabs(part->parts[i] - wanted->value) <= 1e-9 * wanted->value &&
-            (closest <= 0 ? 1 : closest) <= wanted->tolerance * (1 + 1e-6) && wanted->count++ == 0)
-            wanted->first = part->place;
+    int count = 0;
+    for (const tl_plan_part *part = NULL; (part = next_bought(k, part)) != NULL;) {
+        const tl_located *written = part->value;
+        const double closest = tolerance_of(&written->value);
+        if (part->fitted || tl_role_of(part->role)->dimension != TL_DIM_OHM)
+            continue;
+        for (int i = 0; i < 2; i++) {
+            /* What is written without a tolerance is served by any. */
+            if (fabs(written->parts[i] - value) <= 1e-9 * value &&
+                (closest <= 0 ? 1 : closest) <= tolerance * (1 + 1e-6) && count++ == 0)
+                *first = written->place;
+        }
     }
+    return count;
 }
 
 /* So close or closer; -1 for plenty. */
@@ -129,18 +119,17 @@ static int count_there(const tl_stock *stock, double value, double tolerance)
 /* Whether all that want a value so close or closer can be served by what is so close or closer. */
 static bool check_stock(const tl_checker *k, double value, double tolerance)
 {
-    wanted_parts wanted = {value, tolerance, {-1, 0, 0}, 0};
+    tl_place first = {-1, 0, 0};
     char code[32];
     const int there = count_there(&k->plan->resistors, value, tolerance);
-    if (there >= 0)
-        visit_parts(k, count_wanted, &wanted);
-    if (wanted.count <= there || there < 0)
+    const int wanted = there < 0 ? 0 : count_wanted(k, value, tolerance, &first);
+    if (there < 0 || wanted <= there)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRAWER_EXHAUSTED, wanted.first,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRAWER_EXHAUSTED, first,
                                  "the drawer holds too few of %s%s, this one first",
                                  tl_letter_code_write(value, code), tolerance < 1 ? " so close" : "");
-    tl_finding_figures(f, TL_DIM_NUMBER, wanted.count, there);
-    tl_finding_text(&f->figure, "%d wanted, %d there", wanted.count, there);
+    tl_finding_figures(f, TL_DIM_NUMBER, wanted, there);
+    tl_finding_text(&f->figure, "%d wanted, %d there", wanted, there);
     tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
     return false;
 }

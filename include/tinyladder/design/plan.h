@@ -479,9 +479,6 @@ int tl_plan_channel(const tl_plan *plan, int signal);
 
 /** Reads a drawer: what there is to choose from. Either stock may be NULL. False if anything was an error. */
 bool tl_drawer_load(const char *path, tl_stock *resistors, tl_stock *capacitors, tl_report *report);
-/** Called for every part of a plan that could come from a drawer. fitted: it came with something. */
-typedef void tl_part_visitor(void *context, tl_located *part, tl_dimension dimension, bool fitted);
-void tl_plan_visit_parts(const tl_plan *plan, tl_part_visitor *visit, void *context);
 /** All pulls of a line together, the chip's own included, ohms; a nominal of NAN where it has none. */
 tl_quantity tl_plan_pulls(const tl_plan *plan, const tl_signal *line);
 /** Takes the resistors that a plan uses, those that came fitted left out, from a stock. */
