@@ -5,7 +5,7 @@
  */
 #define _GNU_SOURCE
 #include "base/dimension.h"
-#include "reader/keys.h"
+#include "language/keys.h"
 #include <jansson.h>
 #include <stdio.h>
 #include <stdlib.h>

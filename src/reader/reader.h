@@ -1,60 +1,9 @@
-/* Helpers for taking a tree apart: every one reports what is wrong with its place, and answers whether all
- * was well. */
+/* What every reader of a plan or a board needs: rails and pins by their names, supplies, shared nodes. */
 #ifndef TL_READER_H
 #define TL_READER_H
 
-#include "base/nearest_name.h"
-#include "reader/keys.h"
-#include "reader/yaml_tree.h"
+#include "language/take.h"
 #include "tinyladder/design/plan.h"
-
-/* The places of a tree are reported into this. */
-typedef struct {
-    tl_report *report;
-    const char *path; /* of the file being read, for files it names */
-} reader;
-
-void report_error(reader *r, const char *slug, tl_place place, const char *format, ...)
-    __attribute__((format(printf, 4, 5)));
-
-/* The first line of every file: `tinyladder: KIND 1`. */
-bool read_head(reader *r, const yaml_tree *root, const char *kind);
-
-/* That it is a map of a section's keys: none twice, none unknown (did you mean), none missing. */
-bool check_map(reader *r, const yaml_tree *node, const key_section *section);
-/*
- * The same for all that stands below, as far as the key tables know it: shapes, words, whole numbers,
- * quantities. Told once: what stands at a place that something is told of already is passed over. So every
- * error of a file is told in one run, whatever the readers have stopped at.
- */
-bool check_all(reader *r, const yaml_tree *root, const key_section *section);
-bool check_list(reader *r, const yaml_tree *node, const char *what);
-
-/* A word, a whole number, one of some words. */
-bool read_text(reader *r, const yaml_tree *node, const char *what, const char **text);
-bool read_number(reader *r, const yaml_tree *node, const char *what, long least, long most, long *number);
-/* On I2C: `0x2a` or `42`. */
-bool read_address(reader *r, const yaml_tree *node, long *address);
-/* `yes` or `no`; a key that is not there is no. */
-bool read_yes(reader *r, const yaml_tree *map, const char *key, bool *yes);
-bool read_choice(reader *r, const yaml_tree *node, const char *what, const char *const *choices, int *choice);
-
-/* A quantity, with `{range: .., typical: ..}` where the middle is not usual. */
-bool read_quantity(reader *r, const yaml_tree *node, tl_dimension dimension, tl_located *written);
-/* A quantity that must be one value: its nominal. */
-bool read_value(reader *r, const yaml_tree *node, tl_dimension dimension, double *value);
-/* `[high 300 ms, low 200 ms]`: words[1] is the one that is stored as high; they take turns. */
-bool read_lengths(reader *r, const yaml_tree *node, const char *const words[2], tl_length *lengths, int most,
-                  int *count);
-bool read_level(reader *r, const yaml_tree *node, tl_level *level);
-/* A part that must be there: 0 ohm or 0 F is refused. */
-bool read_part(reader *r, const yaml_tree *node, tl_dimension dimension, const char *what,
-               tl_located *written);
-/* Whether one of two levels, which must rise, lies below the other whatever the rail is; where it cannot be
- * told (one a share, the other volts) all is well. */
-bool levels_rise(reader *r, const yaml_tree *map, const char *low_key, const tl_level *low,
-                 const char *high_key, const tl_level *high);
-bool read_level_span(reader *r, const yaml_tree *node, tl_level *low, tl_level *high);
 
 /* A rail by name, or `ground` where allowed; unknown ones are reported (read_names.c). */
 bool read_rail(reader *r, const yaml_tree *node, const tl_supply *supplies, int count, bool ground,
@@ -70,16 +19,7 @@ bool read_shared(reader *r, const yaml_tree *node, tl_supply **supplies, int *co
  * range). */
 bool read_pin_name(reader *r, const yaml_tree *node, const char *text, const tl_board *board, int *pin);
 
-/* Names: letters, digits and '-'. `L4 .. L7` counts along: how many names it stands for, and the i-th. */
-bool read_name_range(reader *r, const yaml_tree *node, int *count);
-/* The same for the end of a chain, whose name may have a dot: `heaters.0 .. heaters.7`. */
-bool read_end_range(reader *r, const yaml_tree *node, int *count);
-char *name_of_range(const char *range, int i);
-
 /* A board named by another file: where it cannot be read, that place is blamed. */
 tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report);
-
-/* A path that a file names, relative to that file. Freed by the caller. */
-char *beside(const char *file, const char *named);
 
 #endif

@@ -443,10 +443,10 @@ static int count_formulas(const char *among, bool show)
 
 static void formulas_stand_where_circuits_are_solved(void)
 {
-    static const char *const elsewhere[] = {"base",    "core",     "model",     "reader",   "elaborate",
-                                            "scene",   "rules",    "proposals", "firmware", "bench",
-                                            "listen",  "printing", "broker",    "reading",  "record",
-                                            "publish", "sheet",    "watch",     "cli"};
+    static const char *const elsewhere[] = {
+        "base",   "core",    "model",     "files",    "language", "reader", "elaborate",
+        "scene",  "rules",   "proposals", "firmware", "bench",    "listen", "printing",
+        "broker", "reading", "record",    "publish",  "sheet",    "watch",  "cli"};
     static const char *const meant[] = {
         "src/base/preferred.c", "src/model/sensor_law.c", "src/bench/events.c",
         "src/bench/floating.c", "src/bench/quiet.c",      "src/bench/random.h",

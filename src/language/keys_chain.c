@@ -1,5 +1,5 @@
 /* The keys of a chain: its source, its stages, its reading. */
-#include "reader/keys.h"
+#include "language/keys.h"
 #include <stddef.h>
 
 #define FITTED                                                                                               \

@@ -1,5 +1,5 @@
 /* The keys of boards, of converters and multiplexers beside them, and of drawers. */
-#include "reader/keys.h"
+#include "language/keys.h"
 #include <stddef.h>
 
 static const known_key keys_board_rows[] = {

@@ -1,5 +1,5 @@
 /* The keys of a plan and of its sections. */
-#include "reader/keys.h"
+#include "language/keys.h"
 #include <stddef.h>
 
 #define FITTED                                                                                               \

@@ -4,7 +4,7 @@
  */
 #include "base/memory.h"
 #include "base/report_struct.h"
-#include "reader/reader.h"
+#include "language/take.h"
 #include <stdlib.h>
 #include <string.h>
 
