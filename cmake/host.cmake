@@ -19,7 +19,7 @@ add_library(design-rooms OBJECT
   src/language/check_keys.c src/language/csv_file.c src/language/keys_chain.c src/language/keys_parts.c src/language/keys_plan.c src/language/keys_scene.c src/files/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
-    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/language/take.c
+    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/language/take.c src/language/take_keys.c
     src/files/yaml_tree.c
   src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c

@@ -433,14 +433,28 @@ void yaml_free(yaml_tree *root)
     free(root);
 }
 
-const yaml_tree *yaml_get(const yaml_tree *map, const char *key)
+/* The place of a key among a map's items; -1 where it is not there. */
+static int key_at(const yaml_tree *map, const char *key)
 {
-    if (map == NULL || map->kind != YAML_MAP)
-        return NULL;
-    for (int i = 0; i < map->count; i++) {
+    for (int i = 0; map != NULL && map->kind == YAML_MAP && i < map->count; i++) {
         const yaml_tree *name = &map->items[2 * i];
         if (name->kind == YAML_TEXT && strcmp(name->text, key) == 0)
-            return &map->items[2 * i + 1];
+            return 2 * i;
     }
-    return NULL;
+    return -1;
+}
+
+const yaml_tree *yaml_get(const yaml_tree *map, const char *key)
+{
+    const int at = key_at(map, key);
+    if (at < 0)
+        return NULL;
+    map->items[at].asked = true;
+    return &map->items[at + 1];
+}
+
+const yaml_tree *yaml_find(const yaml_tree *map, const char *key)
+{
+    const int at = key_at(map, key);
+    return at < 0 ? NULL : &map->items[at + 1];
 }

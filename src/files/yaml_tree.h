@@ -20,6 +20,7 @@ struct yaml_tree {
     char *text;        /* of a text */
     yaml_tree *items;  /* of a list; of a map key, value, key, value ... */
     int count;         /* items, or pairs */
+    bool asked;        /* of a key: yaml_get() was asked for it */
 };
 
 /* Whether a file may be taken into the one that names it: it lies below that one's folder, or the report
@@ -39,7 +40,10 @@ yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *repo
 yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report);
 void yaml_free(yaml_tree *root);
 
-/* The value of a key, or NULL. */
+/* The value of a key, or NULL; the key is noted as asked for. */
 const yaml_tree *yaml_get(const yaml_tree *map, const char *key);
+
+/* The same of whoever only looks. */
+const yaml_tree *yaml_find(const yaml_tree *map, const char *key);
 
 #endif

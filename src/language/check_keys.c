@@ -5,30 +5,9 @@
 #include "base/memory.h"
 #include "base/report_struct.h"
 #include "language/take.h"
-#include <stdlib.h>
 #include <string.h>
 
 static void check_section(reader *r, const yaml_tree *node, const key_section *section);
-
-int key_word(const char *words, int i, const char **word)
-{
-    for (; words != NULL && i > 0; i--) {
-        words = strchr(words, '|');
-        words = words != NULL ? words + 1 : NULL;
-    }
-    *word = words;
-    return words != NULL ? (int)strcspn(words, "|") : 0;
-}
-
-bool key_bounds(const known_key *key, long *least, long *most)
-{
-    const char *dots = key->words != NULL ? strstr(key->words, "..") : NULL;
-    if (dots == NULL)
-        return false;
-    *least = strtol(key->words, NULL, 10);
-    *most = strtol(dots + 2, NULL, 10);
-    return true;
-}
 
 static void want_shape(reader *r, const yaml_tree *node, const known_key *key, const char *shape)
 {
@@ -46,17 +25,9 @@ static bool is_text(reader *r, const yaml_tree *node, const known_key *key)
 
 static void check_word(reader *r, const yaml_tree *node, const known_key *key)
 {
-    const char *choices[16] = {NULL}, *word;
-    char words[16][24];
-    int length, ignored;
-    for (int i = 0; i < 15 && (length = key_word(key->words, i, &word)) > 0; i++) {
-        const int kept = length < 23 ? length : 23;
-        memcpy(words[i], word, (size_t)kept);
-        words[i][kept] = '\0';
-        choices[i] = words[i];
-    }
+    int ignored;
     if (is_text(r, node, key))
-        read_choice(r, node, key->name, choices, &ignored);
+        (void)take_word(r, node, key, &ignored);
 }
 
 static void check_whole(reader *r, const yaml_tree *node, const known_key *key)
@@ -116,9 +87,9 @@ static bool has_all(const yaml_tree *node, const key_section *section)
 /* What names stand for: a supply may be a pin, a converter the board's own. */
 static const key_section *section_of(const yaml_tree *node, const known_key *key)
 {
-    if (key->section == &keys_supply && yaml_get(node, "pin") != NULL)
+    if (key->section == &keys_supply && yaml_find(node, "pin") != NULL)
         return &keys_pin_rail;
-    if (key->section == &keys_added_converter && yaml_get(node, "part") == NULL)
+    if (key->section == &keys_added_converter && yaml_find(node, "part") == NULL)
         return &keys_own_converter;
     return key->section;
 }
@@ -141,7 +112,7 @@ static void check_named(reader *r, const yaml_tree *node, const known_key *key)
 static void check_source(reader *r, const yaml_tree *node)
 {
     for (int i = 0; node->kind == YAML_MAP && all_sources[i] != NULL; i++) {
-        if (yaml_get(node, all_sources[i]->keys[0].name) == NULL)
+        if (yaml_find(node, all_sources[i]->keys[0].name) == NULL)
             continue;
         check_section(r, node, all_sources[i]);
         return;
@@ -168,7 +139,7 @@ static void check_faults(reader *r, const yaml_tree *node, const known_key *key)
         want_shape(r, node, key, "a list");
     for (int i = 0; node->kind == YAML_LIST && i < node->count; i++) {
         for (int k = 0; node->items[i].kind == YAML_MAP && all_faults[k] != NULL; k++) {
-            if (yaml_get(&node->items[i], all_faults[k]->keys[0].name) == NULL)
+            if (yaml_find(&node->items[i], all_faults[k]->keys[0].name) == NULL)
                 continue;
             check_section(r, &node->items[i], all_faults[k]);
             break;
@@ -247,9 +218,16 @@ static void check_section(reader *r, const yaml_tree *node, const key_section *s
     if (!check_map(r, node, section) && node->kind != YAML_MAP)
         return;
     for (const known_key *key = section->keys; key->name != NULL; key++) {
-        const yaml_tree *value = yaml_get(node, key->name);
+        const yaml_tree *value = yaml_find(node, key->name);
         if (value != NULL)
             check_value_of(r, value, key);
+    }
+    for (int i = 0; r->is_read && node->kind == YAML_MAP && i < node->count; i++) {
+        const known_key *key = key_of(section, node->items[2 * i].text);
+        if (!node->items[2 * i].asked && key->binding.into != INTO_NOTHING)
+            report_error(r, "unread-key", node->items[2 * i].place,
+                         "%s: nothing reads '%s': that is a mistake of this program", section->what,
+                         node->items[2 * i].text);
     }
 }
 
@@ -281,7 +259,8 @@ bool check_all(reader *r, const yaml_tree *root, const key_section *section)
     if (is_another_kind(r->report, root->place))
         return false;
     tl_report *apart = tl_report_new();
-    reader own = {apart, r->path};
+    /* Whoever stops at an error leaves keys unread. */
+    reader own = {.report = apart, .path = r->path, .is_read = tl_report_at_least(r->report, TL_ERROR) == 0};
     check_section(&own, root, section);
     const int before = r->report->count;
     for (int i = 0; i < apart->count; i++) {

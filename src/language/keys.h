@@ -1,13 +1,16 @@
 /*
  * Every key of the language, a row each: what it is called, what its value looks like, what is taken where it
  * is left out, and a sentence for people. "Did you mean", the reference (docs/plan-reference.md),
- * the schemas (schema/) and `tinyladder new` are made from these rows; the readers take each key by its name.
+ * the schemas (schema/) and `tinyladder new` are made from these rows, and take_keys() reads by them: what
+ * has a field goes there; the rest is taken by its name in the reader of its section.
  */
 #ifndef TL_KEYS_H
 #define TL_KEYS_H
 
 #include "tinyladder/design/quantity.h"
 #include <stdbool.h>
+#include <stddef.h>
+#include <stdint.h>
 
 /* What a value looks like. */
 typedef enum {
@@ -38,6 +41,57 @@ typedef enum {
     KEY_FREE         /* as the sentence says */
 } key_form;
 
+/* What a value becomes, and in what kind of field. */
+typedef enum {
+    INTO_CODE,     /* nothing by itself: the section's reader takes it */
+    INTO_NOTHING,  /* said to people alone */
+    INTO_LOCATED,  /* tl_located: a quantity */
+    INTO_PART,     /* tl_located: a quantity above 0, since a part of 0 ohm is none */
+    INTO_QUANTITY, /* tl_quantity */
+    INTO_OHMS,     /* tl_quantity above 0 */
+    INTO_VALUE,    /* double: one value */
+    INTO_SIZE,     /* double: the largest size of `5 mV` or `±5 mV` */
+    INTO_LEVEL,    /* tl_level */
+    INTO_LEVELS,   /* two of them, one behind the other */
+    INTO_RAIL,     /* int: a rail by name, or ground */
+    INTO_SUPPLY,   /* int: a rail by name */
+    INTO_WORD,     /* int, or an enum: which of `words` */
+    INTO_SECOND,   /* bool: the second of two words */
+    INTO_WHOLE,    /* int */
+    INTO_LONG,     /* long */
+    INTO_COUNT,    /* double: a whole number */
+    INTO_YES       /* bool */
+} key_into;
+
+/* Where it goes in the structure that the section is read into. */
+typedef struct {
+    key_into into;
+    size_t at, place; /* offsets of the field, and of a tl_place that notes where it stands; or NOWHERE */
+    bool otherwise;   /* the row's `otherwise` is taken where the key is left out */
+} key_binding;
+
+#define NOWHERE SIZE_MAX
+#define BY_CODE                                                                                              \
+    {                                                                                                        \
+        INTO_CODE, NOWHERE, NOWHERE, false                                                                   \
+    }
+#define FOR_PEOPLE                                                                                           \
+    {                                                                                                        \
+        INTO_NOTHING, NOWHERE, NOWHERE, false                                                                \
+    }
+#define INTO(what, type, field)                                                                              \
+    {                                                                                                        \
+        INTO_##what, offsetof(type, field), NOWHERE, false                                                   \
+    }
+#define OR_ELSE(what, type, field)                                                                           \
+    {                                                                                                        \
+        INTO_##what, offsetof(type, field), NOWHERE, true                                                    \
+    }
+#define PLACED(what, type, field, where)                                                                     \
+    {                                                                                                        \
+        INTO_##what, offsetof(type, field), offsetof(type, where), false                                     \
+    }
+
 typedef struct key_section key_section;
 
 typedef struct {
@@ -50,6 +104,7 @@ typedef struct {
     const char *sentence;   /* what it means */
     const char *example;
     const key_section *section; /* of maps */
+    key_binding binding;
 } known_key;
 
 struct key_section {

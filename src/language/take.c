@@ -35,7 +35,7 @@ static const char *choice_name(const void *list, int i)
 
 bool read_head(reader *r, const yaml_tree *root, const char *kind)
 {
-    const yaml_tree *head = root->kind == YAML_MAP && root->count > 0 ? &root->items[1] : NULL;
+    const yaml_tree *head = yaml_get(root, "tinyladder") != NULL ? &root->items[1] : NULL;
     if (head == NULL || root->items[0].kind != YAML_TEXT || strcmp(root->items[0].text, "tinyladder") != 0 ||
         head->kind != YAML_TEXT) {
         report_error(r, "wrong-kind", root->place, "the first key must be 'tinyladder: %s 1'", kind);
@@ -100,7 +100,7 @@ bool check_map(reader *r, const yaml_tree *node, const key_section *section)
     for (int i = 0; i < node->count; i++)
         good = check_key(r, node, i, section, count) && good;
     for (int j = 0; j < count; j++) {
-        if (keys[j].needed && yaml_get(node, keys[j].name) == NULL) {
+        if (keys[j].needed && yaml_find(node, keys[j].name) == NULL) {
             const char *example = keys[j].example;
             const bool such = example != NULL && strlen(example) <= 40;
             report_error(r, "missing-key", node->place, "%s needs '%s'%s%s%s%s", section->what, keys[j].name,
@@ -184,16 +184,6 @@ bool read_choice(reader *r, const yaml_tree *node, const char *what, const char 
 }
 
 /* --- quantities --- */
-
-bool read_yes(reader *r, const yaml_tree *map, const char *key, bool *yes)
-{
-    static const char *const words[] = {"no", "yes", NULL};
-    const yaml_tree *at = yaml_get(map, key);
-    int choice = 0;
-    const bool good = at == NULL || read_choice(r, at, key, words, &choice);
-    *yes = choice == 1;
-    return good;
-}
 
 /* An error inside a text is placed at the character that is wrong. */
 static void report_text_error(reader *r, const yaml_tree *node, const tl_text_error *error)

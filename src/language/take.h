@@ -11,7 +11,10 @@
 /* The places of a tree are reported into this. */
 typedef struct {
     tl_report *report;
-    const char *path; /* of the file being read, for files it names */
+    const char *path;        /* of the file being read, for files it names */
+    tl_supply *const *rails; /* those that a name may mean, while they are being read; NULL for none */
+    const int *rail_count;
+    bool is_read; /* check_all(): all was read, so that every key must have been asked for */
 } reader;
 
 void report_error(reader *r, const char *slug, tl_place place, const char *format, ...)
@@ -30,13 +33,23 @@ bool check_map(reader *r, const yaml_tree *node, const key_section *section);
 bool check_all(reader *r, const yaml_tree *root, const key_section *section);
 bool check_list(reader *r, const yaml_tree *node, const char *what);
 
+/* take_keys.c: check_map(), and then every key that has a field goes there (keys.h). What is left out, and
+ * what is refused, leaves its field as it was, or as the row says. */
+bool take_keys(reader *r, const yaml_tree *node, const key_section *section, void *into);
+/* The same of a map that is checked already. */
+bool take_present(reader *r, const yaml_tree *node, const key_section *section, void *into);
+/* A row by its name. */
+const known_key *key_of(const key_section *section, const char *name);
+/* One of a row's words: which. */
+bool take_word(reader *r, const yaml_tree *node, const known_key *key, int *choice);
+/* A rail of the reader's by name, or `ground` where allowed. */
+bool read_rail(reader *r, const yaml_tree *node, bool ground, int *rail);
+
 /* A word, a whole number, one of some words. */
 bool read_text(reader *r, const yaml_tree *node, const char *what, const char **text);
 bool read_number(reader *r, const yaml_tree *node, const char *what, long least, long most, long *number);
 /* On I2C: `0x2a` or `42`. */
 bool read_address(reader *r, const yaml_tree *node, long *address);
-/* `yes` or `no`; a key that is not there is no. */
-bool read_yes(reader *r, const yaml_tree *map, const char *key, bool *yes);
 bool read_choice(reader *r, const yaml_tree *node, const char *what, const char *const *choices, int *choice);
 
 /* A quantity, with `{range: .., typical: ..}` where the middle is not usual. */

@@ -69,14 +69,8 @@ static bool read_abilities(reader *r, const yaml_tree *node, tl_pin *pin)
 /* What the board hangs on the pin: a lamp of so many volts behind so many ohms. */
 static bool read_wired(reader *r, const yaml_tree *node, tl_pin *pin)
 {
-    tl_located lamp = {0}, ohms = {0};
-    bool good = check_map(r, node, &keys_wired);
-    good = good && read_quantity(r, yaml_get(node, "lamp"), TL_DIM_VOLT, &lamp);
-    good = good && read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a lamp's resistor", &ohms);
-    pin->lamp = lamp.value;
-    pin->lamp_ohms = ohms.value;
     pin->wired = true;
-    return good;
+    return take_keys(r, node, &keys_wired, pin);
 }
 
 static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_pin_limits *usual,
@@ -84,8 +78,6 @@ static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, con
 {
     int names = 0;
     counting position = {-1, 0}, channel = {-1, 0}, duty = {-1, 0};
-    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_pin))
-        return false;
     tl_pin pin = {.place = key->place,
                   .rail = TL_PIN_NO_RAIL,
                   .digital = true,
@@ -95,7 +87,10 @@ static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, con
                   .mux = TL_NONE,
                   .input = TL_NONE};
     const char *port = NULL;
-    bool good = read_limits(r, node, board->supplies, board->supply_count, &pin.limits);
+    if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_pin))
+        return false;
+    bool good = take_present(r, node, &keys_pin, &pin);
+    good = read_limits(r, node, &pin.limits) && good;
     const yaml_tree *at;
     if ((at = yaml_get(node, "position")) != NULL)
         good = read_counting(r, at, "a position", names, 9999, &position) && good;
@@ -111,7 +106,7 @@ static bool read_pin(reader *r, const yaml_tree *key, const yaml_tree *node, con
         good = read_text(r, at, "what a port needs to find the pin", &port) && good;
     if ((at = yaml_get(node, "rail")) != NULL) {
         int rail = -1;
-        good = read_rail(r, at, board->supplies, board->supply_count, true, &rail) && good;
+        good = read_rail(r, at, true, &rail) && good;
         pin.rail = rail == TL_TO_GROUND ? TL_PIN_IS_GROUND : rail;
         pin.digital = false;
     }
@@ -229,8 +224,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
            good;
     const yaml_tree *every = yaml_get(root, "every-pin");
     static const char *const needed[] = {"supply", "limits", "vil", "vih"};
-    if (!good || !check_map(r, every, &keys_limits) ||
-        !read_limits(r, every, board->supplies, board->supply_count, &usual))
+    if (!good || !take_keys(r, every, &keys_limits, &usual) || !read_limits(r, every, &usual))
         return false;
     for (size_t i = 0; i < sizeof needed / sizeof needed[0]; i++) {
         if (yaml_get(every, needed[i]) == NULL) {
@@ -240,8 +234,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
     }
     board->usual = usual;
     board->total_amperes = INFINITY;
-    if (yaml_get(root, "total-current") != NULL)
-        good = read_value(r, yaml_get(root, "total-current"), TL_DIM_AMPERE, &board->total_amperes) && good;
+    good = take_present(r, root, &keys_board, board) && good;
     good = read_pins(r, yaml_get(root, "pins"), &usual, board) && good;
     if (yaml_get(root, "header") != NULL)
         good = read_header(r, yaml_get(root, "header"), board) && good;
@@ -256,18 +249,18 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
     }
     const yaml_tree *own = &converters->items[1];
     board->converter.name = tl_copy_text(converters->items[0].text);
-    if (!check_map(r, own, &keys_converter))
-        return false;
-    return read_converter_parts(r, own, board->supplies, board->supply_count, &board->converter) && good;
+    return take_keys(r, own, &keys_converter, &board->converter) &&
+           read_converter_parts(r, own, &board->converter) && good;
 }
 
 tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
-    reader r = {report, path};
     yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_board *board = tl_alloc(1, sizeof *board);
+    reader r = {
+        .report = report, .path = path, .rails = &board->supplies, .rail_count = &board->supply_count};
     bool good = read_board(&r, root, board);
     good = check_all(&r, root, &keys_board) && good;
     yaml_free(root);

@@ -6,15 +6,14 @@
 
 /* All its errors in counts, times this. */
 void scale_errors(tl_converter *part, double factor);
-/* The keys that a converter takes wherever it is described, without those that are read elsewhere. supplies:
- * what a reference may name. */
-bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
-                          tl_converter *converter);
+/* The keys that a converter takes wherever it is described, without those that are read elsewhere. */
+bool read_converter_parts(reader *r, const yaml_tree *node, tl_converter *converter);
 
-/* read_limits.c. What every-pin, a pin's own entry and a converter's inputs share; keys that are absent leave
- * what was there. */
-bool read_limits(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
-                 tl_pin_limits *limits);
+/* read_limits.c. What of every-pin and a pin's own entry the rows do not take: the supply, and pulls of its
+ * own. */
+bool read_limits(reader *r, const yaml_tree *node, tl_pin_limits *limits);
+/* Whether thresholds and levels are the right way round. */
+bool limits_rise(reader *r, const yaml_tree *node, const tl_pin_limits *limits);
 /* Limits of which nothing is known yet. */
 tl_pin_limits unknown_limits(void);
 

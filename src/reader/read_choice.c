@@ -70,7 +70,7 @@ static bool read_top(reader *r, const yaml_tree *node, tl_converter *part)
  * of its own, so that a choice can be written there. */
 bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *converter, tl_converter *part)
 {
-    static const char *const aligns[] = {"right", "left", "stretched", NULL};
+    const known_key *aligns = key_of(&keys_own_converter, "align");
     const yaml_tree *at;
     long bits = part->bits[0];
     int align = part->align_count > 0 ? part->aligns[0] : 0;
@@ -83,9 +83,9 @@ bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *conve
         }
     }
     if ((at = yaml_get(node, "align")) != NULL) {
-        good = read_choice(r, at, "align", aligns, &align) && good;
+        good = take_word(r, at, aligns, &align) && good;
         if (good && !tl_converter_offers_align(part, align)) {
-            report_error(r, "unknown-word", at->place, "the converter does not align '%s'", aligns[align]);
+            report_error(r, "unknown-word", at->place, "the converter does not align '%s'", at->text);
             good = false;
         }
     }

@@ -29,27 +29,22 @@ static bool read_aligns(reader *r, const yaml_tree *node, tl_converter *converte
 
 static bool read_word(reader *r, const yaml_tree *node, tl_converter *converter)
 {
-    static const char *const signs[] = {"none", "twos-complement", "offset-binary", NULL};
-    static const char *const fills[] = {"zero", "sign", NULL};
-    static const char *const bytes[] = {"high-first", "low-first", "high-only", NULL};
     int sign = 0, fill = 0;
     long width = converter->word.bits <= 8 ? 8 : converter->word.bits <= 16 ? 16 : 32;
     const yaml_tree *at;
-    bool good = check_map(r, node, &keys_word);
+    bool good = take_keys(r, node, &keys_word, converter);
     converter->align_count = 1;
     if ((at = yaml_get(node, "align")) != NULL)
         good = read_aligns(r, at, converter) && good;
     if ((at = yaml_get(node, "in")) != NULL)
         good = read_number(r, at, "the width of a word", converter->word.bits, 32, &width) && good;
     if ((at = yaml_get(node, "sign")) != NULL)
-        good = read_choice(r, at, "sign", signs, &sign) && good;
+        good = take_word(r, at, key_of(&keys_word, "sign"), &sign) && good;
     if ((at = yaml_get(node, "fill")) != NULL)
-        good = read_choice(r, at, "fill", fills, &fill) && good;
-    if ((at = yaml_get(node, "bytes")) != NULL)
-        good = read_choice(r, at, "bytes", bytes, &converter->bytes) && good;
+        good = take_word(r, at, key_of(&keys_word, "fill"), &fill) && good;
     if (good && converter->bytes == TL_DELIVERED_HIGH_ONLY && converter->word.bits > 8) {
         report_error(
-            r, "unknown-word", at->place,
+            r, "unknown-word", yaml_get(node, "bytes")->place,
             "of %d bits no more than 8 come in the high byte alone: it is a converter of 8 bits then",
             converter->word.bits);
         good = false;
@@ -66,9 +61,10 @@ static bool read_word(reader *r, const yaml_tree *node, tl_converter *converter)
 }
 
 /* Volts of its own, a supply of the board, or for a converter on a bus the word `supply`. */
-static bool read_reference(reader *r, const yaml_tree *value, const tl_supply *supplies, int count,
-                           tl_reference *reference)
+static bool read_reference(reader *r, const yaml_tree *value, tl_reference *reference)
 {
+    const tl_supply *supplies = r->rails != NULL ? *r->rails : NULL;
+    const int count = r->rails != NULL ? *r->rail_count : 0;
     tl_located volts = {0};
     reference->supply = TL_NONE;
     if (value->kind == YAML_TEXT && count == 0 && strcmp(value->text, "supply") == 0) {
@@ -90,8 +86,7 @@ static bool read_reference(reader *r, const yaml_tree *value, const tl_supply *s
     return false;
 }
 
-static bool read_references(reader *r, const yaml_tree *node, const tl_supply *supplies, int count,
-                            tl_converter *converter)
+static bool read_references(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     if (node->kind != YAML_MAP || node->count == 0) {
         report_error(r, "wrong-shape", node->place,
@@ -106,7 +101,7 @@ static bool read_references(reader *r, const yaml_tree *node, const tl_supply *s
             good = false;
             continue;
         }
-        good = read_reference(r, &node->items[2 * i + 1], supplies, count, &reference) && good;
+        good = read_reference(r, &node->items[2 * i + 1], &reference) && good;
         reference.name = tl_copy_text(name);
         converter->references =
             tl_grow(converter->references, (size_t)converter->reference_count, sizeof reference);
@@ -143,11 +138,9 @@ static bool read_sampling(reader *r, const yaml_tree *node, tl_converter *conver
     tl_text_error ignored;
     tl_quantity volts;
     int choice = 0;
-    bool good = check_map(r, node, &keys_sampling);
+    bool good = take_keys(r, node, &keys_sampling, converter);
     if (!good)
         return false;
-    good = read_value(r, yaml_get(node, "capacitor"), TL_DIM_FARAD, &converter->sample_farads);
-    good = read_value(r, yaml_get(node, "switch"), TL_DIM_OHM, &converter->switch_ohms) && good;
     if (start != NULL && start->kind == YAML_TEXT &&
         tl_quantity_read(start->text, TL_DIM_VOLT, &volts, &ignored))
         converter->precharge = volts.nominal;
@@ -193,19 +186,6 @@ static bool read_bits(reader *r, const yaml_tree *node, tl_converter *converter)
     return good && converter->bits_count > 0;
 }
 
-/* The largest size of an error written as `±2 counts`. */
-static bool read_size(reader *r, const yaml_tree *node, const char *key, double *size)
-{
-    tl_located written = {0};
-    const yaml_tree *at = yaml_get(node, key);
-    if (at == NULL)
-        return true;
-    if (!read_quantity(r, at, TL_DIM_COUNT, &written))
-        return false;
-    *size = fmax(fabs(written.value.low), fabs(written.value.high));
-    return true;
-}
-
 void scale_errors(tl_converter *part, double factor)
 {
     part->offset *= factor;
@@ -216,45 +196,33 @@ void scale_errors(tl_converter *part, double factor)
 
 static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *converter)
 {
-    bool good = check_map(r, errors, &keys_errors);
-    good = read_size(r, errors, "offset", &converter->offset) && good;
-    good = read_size(r, errors, "gain", &converter->gain) && good;
-    good = read_size(r, errors, "nonlinearity", &converter->nonlinearity) && good;
-    good = read_size(r, errors, "noise", &converter->noise) && good;
-    if (yaml_get(errors, "drift") != NULL)
-        good = read_value(r, yaml_get(errors, "drift"), TL_DIM_DRIFT, &converter->drift) && good;
-    if (yaml_get(errors, "bits") != NULL) {
-        good = read_number(r, yaml_get(errors, "bits"), "bits", 4, 24, &converter->errors_bits) && good;
+    const bool good = take_keys(r, errors, &keys_errors, converter);
+    if (converter->errors_bits > 0)
         scale_errors(converter, ldexp(1, converter->word.bits - (int)converter->errors_bits));
-    }
     return good;
 }
 
-bool read_converter_parts(reader *r, const yaml_tree *node, const tl_supply *supplies, int supply_count,
-                          tl_converter *converter)
+bool read_converter_parts(reader *r, const yaml_tree *node, tl_converter *converter)
 {
-    static const char *const steps[] = {"half", "full", NULL};
     int step = 0;
     const yaml_tree *at;
     converter->place = node->place;
     converter->precharge = NAN;
     bool good = read_bits(r, yaml_get(node, "bits"), converter);
-    good = read_choice(r, yaml_get(node, "steps"), "steps", steps, &step) && good;
+    good = take_word(r, yaml_get(node, "steps"), key_of(&keys_converter, "steps"), &step) && good;
     converter->steps = step == 0 ? TL_STEPS_HALF : TL_STEPS_FULL;
     converter->begin = step == 0 ? 0.5 : 0;
     good = good && read_word(r, yaml_get(node, "word"), converter);
     converter->set_bits = converter->word.bits;
     converter->set_align = converter->word.align;
     if ((at = yaml_get(node, "references")) != NULL)
-        good = read_references(r, at, supplies, supply_count, converter) && good;
+        good = read_references(r, at, converter) && good;
     if ((at = yaml_get(node, "ranges")) != NULL)
         good = read_ranges(r, at, converter) && good;
     if ((at = yaml_get(node, "sampling")) != NULL)
         good = read_sampling(r, at, converter) && good;
     if ((at = yaml_get(node, "acquisition")) != NULL)
         good = read_acquisitions(r, at, converter) && good;
-    if ((at = yaml_get(node, "conversion")) != NULL)
-        good = read_value(r, at, TL_DIM_SECOND, &converter->conversion) && good;
     if ((at = yaml_get(node, "registers")) != NULL)
         good = read_registers(r, at, converter) && good;
     if ((at = yaml_get(node, "errors")) != NULL)

@@ -222,9 +222,8 @@ static bool read_also(reader *r, const yaml_tree *node, const tl_converter *part
 static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
 {
     const yaml_tree *at;
-    long number = 0;
     int index = 0;
-    bool good = check_map(r, node, &keys_frame);
+    bool good = take_keys(r, node, &keys_frame, frame);
     if ((at = yaml_get(node, "settings")) != NULL)
         good = read_register_of(r, at, part, &frame->settings, &frame->settings_register) && good;
     if ((at = yaml_get(node, "result")) != NULL)
@@ -233,15 +232,8 @@ static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *par
         good = read_ready(r, at, part, frame) && good;
     if ((at = yaml_get(node, "also")) != NULL)
         good = read_also(r, at, part, frame) && good;
-    if ((at = yaml_get(node, "longest")) != NULL)
-        good = read_value(r, at, TL_DIM_SECOND, &frame->longest) && good;
     if ((at = yaml_get(node, "send")) != NULL)
         good = read_send(r, at, part, frame) && good;
-    if ((at = yaml_get(node, "zeros")) != NULL &&
-        (good = read_number(r, at, "zeros", 0, 31, &number) && good))
-        frame->zeros = (int)number;
-    if ((at = yaml_get(node, "take")) != NULL && (good = read_number(r, at, "take", 6, 32, &number) && good))
-        frame->take = (int)number;
     const char *const needed = part->bus == TL_BUS_I2C ? "result" : "take";
     if (good && yaml_get(node, needed) == NULL) {
         report_error(r, "missing-key", node->place, "a frame on this bus needs '%s'", needed);
@@ -252,11 +244,9 @@ static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *par
 
 static bool read_converter(reader *r, const yaml_tree *root, tl_converter *converter)
 {
-    static const char *const buses[] = {"i2c", "spi", NULL};
     int bus = 0;
     const char *title = "converter";
     const yaml_tree *at;
-    tl_located supply = {0};
     if (!read_head(r, root, "converter") || !check_map(r, root, &keys_converter_file))
         return false;
     converter->limits = unknown_limits();
@@ -266,15 +256,13 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
                                   .ready = TL_NONE,
                                   .ready_register = TL_NONE,
                                   .ready_bit = TL_NONE};
-    bool good = read_choice(r, yaml_get(root, "bus"), "the bus", buses, &bus);
+    bool good = take_present(r, root, &keys_converter_file, converter);
+    good = take_word(r, yaml_get(root, "bus"), key_of(&keys_converter_file, "bus"), &bus) && good;
     converter->bus = bus == 0 ? TL_BUS_I2C : TL_BUS_SPI;
     if ((at = yaml_get(root, "title")) != NULL)
         good = read_text(r, at, "the title", &title) && good;
     converter->name = tl_copy_text(title);
-    good = read_quantity(r, yaml_get(root, "supply"), TL_DIM_VOLT, &supply) && good;
-    converter->supply = supply.value;
-    good = read_converter_parts(r, root, NULL, 0, converter) && good;
-    good = read_limits(r, root, NULL, 0, &converter->limits) && good;
+    good = read_converter_parts(r, root, converter) && good;
     good = read_inputs(r, yaml_get(root, "inputs"), converter) && good;
     if (good && (at = yaml_get(root, "pairs")) != NULL)
         good = read_pairs(r, at, converter);
@@ -290,7 +278,7 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
 
 tl_converter *converter_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
-    reader r = {report, path};
+    reader r = {.report = report, .path = path};
     yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
@@ -313,35 +301,18 @@ tl_converter *tl_converter_load(const char *path, tl_report *report)
 
 static bool read_mux(reader *r, const yaml_tree *root, tl_mux_part *part)
 {
-    static const char *const enables[] = {"none", "low", "high", NULL};
     const char *title = NULL;
-    const yaml_tree *at;
-    long inputs = 0;
-    tl_located on = {0}, leakage = {0};
     if (!read_head(r, root, "mux") || !check_map(r, root, &keys_mux_file))
         return false;
     part->highest = (tl_level){0, 1};
     bool good = read_text(r, yaml_get(root, "title"), "the title", &title);
     part->title = tl_copy_text(title != NULL ? title : "");
-    good = read_number(r, yaml_get(root, "inputs"), "inputs", 2, TL_INPUTS_MOST, &inputs) && good;
-    part->inputs = (int)inputs;
-    if ((at = yaml_get(root, "enable")) != NULL)
-        good = read_choice(r, at, "enable", enables, &part->enable) && good;
-    good = read_part(r, yaml_get(root, "on-resistance"), TL_DIM_OHM, "an on-resistance", &on) && good;
-    part->on_ohms = on.value;
-    if ((at = yaml_get(root, "leakage")) != NULL)
-        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage) && good;
-    part->leakage = leakage.value;
-    if ((at = yaml_get(root, "capacitance")) != NULL)
-        good = read_value(r, at, TL_DIM_FARAD, &part->farads) && good;
-    if ((at = yaml_get(root, "signals")) != NULL)
-        good = read_level_span(r, at, &part->lowest, &part->highest) && good;
-    return good;
+    return take_present(r, root, &keys_mux_file, part) && good;
 }
 
 tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
-    reader r = {report, path};
+    reader r = {.report = report, .path = path};
     yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;

@@ -97,7 +97,7 @@ static bool read_entries(reader *r, const yaml_tree *node, const char *what, tl_
 bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors, tl_stock *capacitors,
                       tl_report *report)
 {
-    reader r = {report, path};
+    reader r = {.report = report, .path = path};
     tl_stock ohms = {0}, farads = {0};
     yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)

@@ -1,40 +1,8 @@
-/* Supplies and pins by their names: a wrong name is answered with what could be meant. */
+/* Pins by their names: a wrong name is answered with what could be meant. */
 #include "reader/read_plan.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-
-static const char *supply_name(const void *list, int i)
-{
-    return ((const tl_supply *)list)[i].name;
-}
-
-bool read_rail(reader *r, const yaml_tree *node, const tl_supply *supplies, int count, bool ground, int *rail)
-{
-    const char *text = NULL;
-    if (!read_text(r, node, "the name of a supply", &text))
-        return false;
-    if (ground && strcmp(text, "ground") == 0) {
-        *rail = TL_TO_GROUND;
-        return true;
-    }
-    for (int i = 0; i < count; i++) {
-        if (strcmp(supplies[i].name, text) == 0) {
-            *rail = i;
-            return true;
-        }
-    }
-    const char *meant = nearest_name(text, supply_name, supplies, count);
-    char all[200] = "";
-    size_t length = 0;
-    for (int j = 0; j < count && length < sizeof all; j++)
-        length +=
-            (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", supplies[j].name);
-    report_error(r, "unknown-rail", node->place, "there is no supply '%.40s'%s%s%s; there are: %s%s", text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
-                 meant != NULL ? "'?" : "", all, ground ? ", ground" : "");
-    return false;
-}
 
 static const char *pin_name(const void *list, int i)
 {

@@ -63,8 +63,7 @@ static bool read_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     }
     output->pin_place = pin != NULL ? pin->place : pins != NULL ? pins->place : from->place;
     if (from != NULL)
-        return read_rail(r, from, plan->supplies, plan->supply_count, false, &output->from) &&
-               is_only_a_lamp(r, node);
+        return read_rail(r, from, false, &output->from) && is_only_a_lamp(r, node);
     if (pin != NULL)
         return add_pins(r, pin, plan, output);
     bool good = check_list(r, pins, "pins");
@@ -75,83 +74,56 @@ static bool read_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
 
 /* --- what hangs on them --- */
 
-static bool read_lamp(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
+static bool read_lamp(reader *r, const yaml_tree *node)
 {
-    const yaml_tree *lamp = yaml_get(node, "lamp"), *series = yaml_get(node, "series"),
-                    *to = yaml_get(node, "to");
-    if (series == NULL) {
-        report_error(r, "missing-key", node->place,
-                     "a lamp needs 'series': the resistor that sets its current");
-        return false;
-    }
-    bool good = read_quantity(r, lamp, TL_DIM_VOLT, &output->lamp);
-    good = read_part(r, series, TL_DIM_OHM, "a lamp's resistor", &output->series) && good;
-    return (to == NULL || read_rail(r, to, plan->supplies, plan->supply_count, true, &output->to)) && good;
+    if (yaml_get(node, "series") != NULL)
+        return true;
+    report_error(r, "missing-key", node->place, "a lamp needs 'series': the resistor that sets its current");
+    return false;
 }
 
-static bool read_load(reader *r, const yaml_tree *node, const tl_plan *plan, tl_driver *driver)
+static bool read_load(reader *r, const yaml_tree *node, tl_driver *driver)
 {
-    const yaml_tree *inductance = yaml_get(node, "inductance");
     if (!check_map(r, node, &keys_load))
         return false;
-    const yaml_tree *ohms = yaml_get(node, "resistance"), *lamp = yaml_get(node, "lamp"),
-                    *series = yaml_get(node, "series");
-    if ((ohms == NULL) != (lamp != NULL && series != NULL) || (lamp != NULL) != (series != NULL) ||
-        (lamp != NULL && inductance != NULL)) {
+    const bool ohms = yaml_get(node, "resistance") != NULL, lamp = yaml_get(node, "lamp") != NULL,
+               series = yaml_get(node, "series") != NULL;
+    if (ohms == (lamp && series) || lamp != series || (lamp && yaml_get(node, "inductance") != NULL)) {
         report_error(r, "missing-key", node->place,
                      "a load has its 'resistance', or is a 'lamp' with the 'series' that sets its current");
         return false;
     }
-    bool good = lamp == NULL || read_quantity(r, lamp, TL_DIM_VOLT, &driver->lamp);
-    good = read_part(r, lamp != NULL ? series : ohms, TL_DIM_OHM,
-                     lamp != NULL ? "a lamp's resistor" : "a load", &driver->load) &&
-           good;
-    if (inductance != NULL)
-        good = read_value(r, inductance, TL_DIM_HENRY, &driver->henries) && good;
-    return read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false,
-                     &driver->supply) &&
-           good;
+    return take_present(r, node, &keys_load, driver);
 }
 
-static bool read_transistor(reader *r, const yaml_tree *node, tl_driver *driver)
+static bool check_transistor(reader *r, const yaml_tree *node, tl_driver_way way)
 {
-    const yaml_tree *gain = yaml_get(node, "gain"), *saturation = yaml_get(node, "saturation"),
-                    *on = yaml_get(node, "on-resistance");
-    long number = 0;
-    const bool bipolar = driver->way == TL_DRIVER_BIPOLAR;
-    if ((bipolar ? gain : on) == NULL || (bipolar ? on : gain) != NULL || (!bipolar && saturation != NULL)) {
-        report_error(r, "missing-key", node->place,
-                     bipolar ? "a bipolar driver has 'gain' and 'saturation'"
-                             : "an n-channel driver has 'on-resistance', at the pin's lowest high level");
-        return false;
-    }
-    if (!bipolar)
-        return read_value(r, on, TL_DIM_OHM, &driver->on_ohms);
-    driver->saturation = tl_saturated;
-    driver->on_drop = tl_base_on;
-    bool good = read_number(r, gain, "a forced gain", 1, 10000, &number);
-    driver->gain = (double)number;
-    if (saturation != NULL)
-        good = read_value(r, saturation, TL_DIM_VOLT, &driver->saturation) && good;
-    return good;
+    const bool bipolar = way == TL_DRIVER_BIPOLAR, gain = yaml_get(node, "gain") != NULL,
+               on = yaml_get(node, "on-resistance") != NULL,
+               saturation = yaml_get(node, "saturation") != NULL;
+    if ((bipolar ? gain && !on : on && !gain && !saturation))
+        return true;
+    report_error(r, "missing-key", node->place,
+                 bipolar ? "a bipolar driver has 'gain' and 'saturation'"
+                         : "an n-channel driver has 'on-resistance', at the pin's lowest high level");
+    return false;
 }
 
-static bool read_driver(reader *r, const yaml_tree *node, const tl_plan *plan, tl_driver *driver)
+static bool read_driver(reader *r, const yaml_tree *node, tl_driver *driver)
 {
-    static const char *const ways[] = {"bipolar", "n-channel", NULL};
-    const yaml_tree *at;
     int way = 0;
-    if (!check_map(r, node, &keys_driver) || !read_choice(r, yaml_get(node, "way"), "way", ways, &way))
+    if (!check_map(r, node, &keys_driver) ||
+        !take_word(r, yaml_get(node, "way"), key_of(&keys_driver, "way"), &way))
         return false;
     driver->way = way == 0 ? TL_DRIVER_BIPOLAR : TL_DRIVER_N_CHANNEL;
     driver->place = node->place;
-    bool good = read_transistor(r, node, driver);
-    good = read_part(r, yaml_get(node, "series"), TL_DIM_OHM, "a base or gate resistor", &driver->series) &&
-           good;
-    if ((at = yaml_get(node, "pull")) != NULL)
-        good = read_part(r, at, TL_DIM_OHM, "a pull", &driver->pull) && good;
-    good = read_yes(r, node, "flyback", &driver->flyback) && good;
-    return read_load(r, yaml_get(node, "load"), plan, driver) && good;
+    bool good = check_transistor(r, node, driver->way);
+    good = take_present(r, node, &keys_driver, driver) && good;
+    if (way == 0)
+        driver->on_drop = tl_base_on;
+    else
+        driver->saturation = 0;
+    return read_load(r, yaml_get(node, "load"), driver) && good;
 }
 
 static tl_pin far_input(const yaml_tree *into)
@@ -174,7 +146,7 @@ static bool add_far_line(reader *r, const yaml_tree *node, tl_plan *plan, const 
     const tl_pin *from = &plan->board->pins[output->pins[i]];
     tl_pin far = far_input(into);
     char name[2 * TL_QUANTITY_LONGEST];
-    if (!read_limits(r, into, NULL, 0, &far.limits))
+    if (!take_present(r, into, &keys_into, &far.limits) || !limits_rise(r, into, &far.limits))
         return false;
     if (isnan(from->limits.drives)) {
         report_error(r, "missing-key", into->place, "the board does not say what the pin 'drives'");
@@ -199,7 +171,7 @@ static bool add_far_line(reader *r, const yaml_tree *node, tl_plan *plan, const 
                                .rate = output->rate};
     line->pin = add_pin(plan, name, "into", &far);
     line->pin_place = into->place;
-    return stages == NULL || read_stages(r, stages, plan, &line->stages, &line->stage_count);
+    return stages == NULL || read_stages(r, stages, &line->stages, &line->stage_count);
 }
 
 /* A far input behind each of its pins, all alike. */
@@ -237,8 +209,8 @@ static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_pla
         output->lamp = (tl_located){.value = pin->lamp, .given = true};
         output->series = (tl_located){.value = pin->lamp_ohms, .given = true};
     }
-    return lamp != NULL     ? read_lamp(r, node, plan, output)
-           : driver != NULL ? read_driver(r, driver, plan, &output->driver)
+    return lamp != NULL     ? read_lamp(r, node)
+           : driver != NULL ? read_driver(r, driver, &output->driver)
            : into != NULL   ? read_into(r, node, plan, output)
                             : true;
 }
@@ -284,23 +256,13 @@ static bool read_threshold(reader *r, const yaml_tree *node, const tl_plan *plan
 
 static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
-    static const char *const as[] = {"follow", "inverted", "levels", "duty", "threshold", NULL};
-    static const char *const safe[] = {"off", "on", "hold", NULL};
     const yaml_tree *at;
-    int choice = 0;
     bool good = true;
     output->shows = TL_NONE;
     if ((at = yaml_get(node, "shows")) != NULL) {
         output->shows_place = at->place;
         good = read_signal_name(r, at, NULL, plan, &output->shows);
     }
-    if ((at = yaml_get(node, "as")) != NULL)
-        good = read_choice(r, at, "as", as, &choice) && good;
-    output->as = (tl_plan_output_as)choice;
-    if ((at = yaml_get(node, "hysteresis")) != NULL)
-        good = read_value(r, at, TL_DIM_PERCENT, &output->hysteresis) && good;
-    if ((at = yaml_get(node, "safe")) != NULL)
-        good = read_choice(r, at, "safe", safe, &output->safe) && good;
     if (good && output->as == TL_OUT_THRESHOLD)
         good = read_threshold(r, node, plan, output);
     if (good && output->as == TL_OUT_DUTY && plan->board->pins[output->pins[0]].duty < 0) {
@@ -320,19 +282,13 @@ static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl
 
 static bool read_output(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    const yaml_tree *at;
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_output))
         return false;
     tl_plan_output output = {
         .name = tl_copy_text(key->text), .place = key->place, .from = TL_NONE, .to = TL_TO_GROUND};
-    bool good = true;
-    if ((at = yaml_get(node, "rate")) != NULL)
-        good = read_value(r, at, TL_DIM_HERTZ, &output.rate);
-    if ((at = yaml_get(node, "frequency")) != NULL)
-        good = read_value(r, at, TL_DIM_HERTZ, &output.frequency) && good;
+    bool good = take_present(r, node, &keys_output, &output);
     good = read_pins(r, node, plan, &output) && good;
-    good = read_yes(r, node, "fitted", &output.fitted) && good;
     good = good && read_hanging(r, node, plan, &output);
     good = good && read_shown(r, node, plan, &output);
     plan->outputs = tl_grow(plan->outputs, (size_t)plan->output_count, sizeof output);

@@ -41,30 +41,21 @@ static bool read_pin(reader *r, const yaml_tree *node, const tl_plan *plan, int 
 /* What of its converter a signal chooses for itself, and what it says the firmware does. */
 static bool read_signal_extras(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal)
 {
-    static const char *const driven[] = {"low", "high", "both", NULL};
     const tl_plan_converter *converter = tl_plan_converter_of(plan, signal);
     const yaml_tree *at;
     int choice = 0;
-    long channel = -1;
-    bool good = true;
+    bool good = take_present(r, node, &keys_signal, signal);
     if (converter != NULL) {
         signal->reference = converter->reference;
         signal->range = converter->range;
-        good = read_span_choice(r, node, converter, &signal->reference, &signal->range);
+        good = read_span_choice(r, node, converter, &signal->reference, &signal->range) && good;
     }
     if ((at = yaml_get(node, "driven")) != NULL) {
-        good = read_choice(r, at, "driven", driven, &choice) && good;
+        good = take_word(r, at, key_of(&keys_signal, "driven"), &choice) && good;
         signal->driven_place = at->place;
         signal->drives_low = choice != 1;
         signal->drives_high = choice != 0;
     }
-    if ((at = yaml_get(node, "channel")) != NULL) {
-        good = read_number(r, at, "a channel", 0, 255, &channel) && good;
-        signal->channel_place = at->place;
-        signal->channel = (int)channel;
-    }
-    if ((at = yaml_get(node, "acquisition")) != NULL)
-        good = read_part(r, at, TL_DIM_SECOND, "an acquisition time", &signal->acquisition) && good;
     return good;
 }
 
@@ -86,7 +77,7 @@ static bool read_signal(reader *r, const yaml_tree *key, const yaml_tree *node, 
     bool good = read_source(r, yaml_get(node, "source"), plan, &signal->source);
     signal->analog = signal->source.kind < TL_SOURCE_CONTACT;
     if ((at = yaml_get(node, "stages")) != NULL)
-        good = read_stages(r, at, plan, &signal->stages, &signal->stage_count) && good;
+        good = read_stages(r, at, &signal->stages, &signal->stage_count) && good;
     good = read_pin(r, yaml_get(node, "pin"), plan, names, i, &signal->pin) && good;
     signal->pin_place = yaml_get(node, "pin")->place;
     good = good && check_internal_pulls(r, signal, &plan->pins[signal->pin].limits);
@@ -323,7 +314,10 @@ static bool read_sections(reader *r, const yaml_tree *root, const included_file 
     for (size_t s = 0; s < sizeof sections / sizeof sections[0]; s++) {
         bool section = true, done = false;
         for (int i = -1; i < count; i++) {
-            reader own = {r->report, i < 0 ? r->path : files[i].path};
+            reader own = {.report = r->report,
+                          .path = i < 0 ? r->path : files[i].path,
+                          .rails = &plan->supplies,
+                          .rail_count = &plan->supply_count};
             const yaml_tree *node = yaml_get(i < 0 ? root : files[i].root, sections[s].name);
             if (node == NULL || (sections[s].once && done))
                 continue;
@@ -384,7 +378,7 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
     if (whole)
         good = read_sections(r, root, files, count, plan) && good;
     for (int i = 0; i < count; i++) {
-        reader own = {r->report, files[i].path};
+        reader own = {.report = r->report, .path = files[i].path};
         good = (files[i].root == NULL || check_all(&own, files[i].root, &keys_include)) && good;
     }
     close_includes(files, count);
@@ -401,7 +395,7 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
 
 tl_plan *tl_plan_load(const char *path, tl_report *report)
 {
-    reader r = {report, path};
+    reader r = {.report = report, .path = path};
     yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;

@@ -6,7 +6,7 @@
 
 /* source.c, stage.c, reading.c: what a signal is made of. */
 bool read_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source);
-bool read_stages(reader *r, const yaml_tree *node, const tl_plan *plan, tl_stage **stages, int *count);
+bool read_stages(reader *r, const yaml_tree *node, tl_stage **stages, int *count);
 bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal);
 tl_dimension dimension_of_reading(const tl_signal *signal, tl_reading_of of);
 /* A sensor's table (table.c): node names a file beside the plan. */

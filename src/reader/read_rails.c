@@ -6,39 +6,22 @@
 #include <string.h>
 
 /* Ripple, peak to peak, widens the span of the supply. */
-static bool read_ripple(reader *r, const yaml_tree *node, tl_supply *supply)
+static bool add_ripple(reader *r, const yaml_tree *node, tl_supply *supply)
 {
-    const yaml_tree *ripple = yaml_get(node, "ripple"), *frequency = yaml_get(node, "frequency");
-    bool good = true;
-    if (ripple != NULL)
-        good = read_value(r, ripple, TL_DIM_VOLT, &supply->ripple);
-    if (frequency != NULL)
-        good = read_value(r, frequency, TL_DIM_HERTZ, &supply->ripple_hertz) && good;
-    if (good && supply->ripple < 0) {
-        report_error(r, "bad-quantity", ripple->place,
+    if (supply->ripple < 0) {
+        report_error(r, "bad-quantity", yaml_get(node, "ripple")->place,
                      "ripple is given peak to peak, so it cannot be negative");
         return false;
     }
     supply->volts.low -= supply->ripple / 2;
     supply->volts.high += supply->ripple / 2;
-    return good;
-}
-
-static bool read_live(reader *r, const yaml_tree *node, tl_supply *supply)
-{
-    static const char *const words[] = {"with-board", "always", NULL};
-    const yaml_tree *at = yaml_get(node, "live");
-    int choice = 0;
-    const bool good = at == NULL || read_choice(r, at, "live", words, &choice);
-    supply->live = choice == 1;
-    return good;
+    return true;
 }
 
 static bool read_supply(reader *r, const yaml_tree *node, tl_supply *supply)
 {
     const bool in_full = node->kind == YAML_MAP && yaml_get(node, "range") == NULL;
     tl_located volts = {0};
-    const yaml_tree *current = in_full ? yaml_get(node, "current") : NULL;
     supply->most_amperes = INFINITY;
     if (in_full && !check_map(r, node, &keys_supply))
         return false;
@@ -51,16 +34,13 @@ static bool read_supply(reader *r, const yaml_tree *node, tl_supply *supply)
     }
     if (!in_full)
         return good;
-    if (current != NULL)
-        good = read_value(r, current, TL_DIM_AMPERE, &supply->most_amperes) && good;
+    good = take_present(r, node, &keys_supply, supply) && good;
     if (good && supply->most_amperes <= 0) {
-        report_error(r, "bad-quantity", current->place, "a supply must be able to give something");
+        report_error(r, "bad-quantity", yaml_get(node, "current")->place,
+                     "a supply must be able to give something");
         good = false;
     }
-    if (yaml_get(node, "resistance") != NULL)
-        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &supply->ohms) && good;
-    good = read_ripple(r, node, supply) && good;
-    return read_live(r, node, supply) && good;
+    return add_ripple(r, node, supply) && good;
 }
 
 /* `{pin: L40, level: high}`: the pin's own supply behind what its output transistor has left at its current.
@@ -68,16 +48,12 @@ static bool read_supply(reader *r, const yaml_tree *node, tl_supply *supply)
 static bool read_pin_rail(reader *r, const yaml_tree *node, const tl_board *board, const tl_supply *supplies,
                           tl_supply *supply)
 {
-    static const char *const levels[] = {"low", "high", NULL};
-    int level = 0;
-    if (!check_map(r, node, &keys_pin_rail) ||
-        !read_pin_name(r, yaml_get(node, "pin"), NULL, board, &supply->pin) ||
-        !read_choice(r, yaml_get(node, "level"), "level", levels, &level))
+    if (!take_keys(r, node, &keys_pin_rail, supply) ||
+        !read_pin_name(r, yaml_get(node, "pin"), NULL, board, &supply->pin))
         return false;
     const tl_pin_limits *limits = &board->pins[supply->pin].limits;
     const tl_quantity rail = supplies[limits->supply].volts;
     supply->kind = TL_RAIL_PIN;
-    supply->high = level == 1;
     supply->most_amperes = limits->most_amperes;
     if (!board->pins[supply->pin].digital) {
         report_error(r, "unknown-pin", yaml_get(node, "pin")->place, "%s cannot be an output",
@@ -158,27 +134,22 @@ bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_s
     return good;
 }
 
-static bool read_shared_node(reader *r, const yaml_tree *node, const tl_supply *supplies, int count,
+static bool read_shared_node(reader *r, const yaml_tree *node, tl_supply *supplies, int count,
                              tl_supply *shared)
 {
-    tl_located carries = {0};
-    const yaml_tree *at;
+    /* It hangs on what stands before it, so that there are no rings. */
+    reader before = {.report = r->report, .path = r->path, .rails = &supplies, .rail_count = &count};
     shared->kind = TL_RAIL_SHARED;
     shared->most_amperes = INFINITY;
-    if (!check_map(r, node, &keys_shared))
+    if (!take_keys(&before, node, &keys_shared, shared))
         return false;
-    bool good = read_rail(r, yaml_get(node, "from"), supplies, count, true, &shared->from);
-    if ((at = yaml_get(node, "series")) != NULL)
-        good = read_quantity(r, at, TL_DIM_OHM, &shared->ohms) && good;
-    if ((at = yaml_get(node, "carries")) != NULL)
-        good = read_quantity(r, at, TL_DIM_AMPERE, &carries) && good;
-    if (at != NULL && good && yaml_get(at, "typical") == NULL) /* a reading assumes none, or as little as may be */
-        carries.value.nominal = fmin(fmax(0, carries.value.low), carries.value.high);
-    good = read_yes(r, node, "fitted", &shared->fitted) && good;
-    shared->carries = carries.value;
-    if (good && shared->from != TL_TO_GROUND)
+    const yaml_tree *carries = yaml_get(node, "carries");
+    if (carries != NULL &&
+        yaml_get(carries, "typical") == NULL) /* a reading assumes none, or as little as may be */
+        shared->carries.nominal = fmin(fmax(0, shared->carries.low), shared->carries.high);
+    if (shared->from != TL_TO_GROUND)
         shared->volts = supplies[shared->from].volts;
-    return good;
+    return true;
 }
 
 bool read_shared(reader *r, const yaml_tree *node, tl_supply **supplies, int *count)
@@ -191,7 +162,6 @@ bool read_shared(reader *r, const yaml_tree *node, tl_supply **supplies, int *co
     bool good = true;
     for (int i = 0; i < node->count; i++) {
         tl_supply *shared = place_for(r, &node->items[2 * i], supplies, count, TL_NONE - 1);
-        /* A node hangs on what stands before it, so that there are no rings. */
         if (shared != NULL)
             good = read_shared_node(r, &node->items[2 * i + 1], *supplies, *count - 1, shared) && good;
         else

@@ -188,10 +188,9 @@ static bool read_points(reader *r, const yaml_tree *node, const tl_signal *signa
 static bool read_percent(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     const tl_dimension dimension = dimension_of_reading(signal, reading->of);
-    const yaml_tree *margin = yaml_get(node, "margin");
-    bool good = true;
     if (!check_map(r, node, &keys_percent))
         return false;
+    bool good = take_present(r, node, &keys_percent, reading);
     for (int end = 0; end < 2; end++) {
         const yaml_tree *at = yaml_get(node, end == 0 ? "empty" : "full");
         tl_located *written = end == 0 ? &reading->empty : &reading->full;
@@ -210,10 +209,9 @@ static bool read_percent(reader *r, const yaml_tree *node, const tl_signal *sign
             good = false;
         }
     }
-    if (margin != NULL)
-        good = read_value(r, margin, TL_DIM_PERCENT, &reading->margin) && good;
     if (good && (reading->margin < 0 || reading->margin >= 50)) {
-        report_error(r, "bad-quantity", margin->place, "a margin lies between 0 %% and 50 %%");
+        report_error(r, "bad-quantity", yaml_get(node, "margin")->place,
+                     "a margin lies between 0 %% and 50 %%");
         return false;
     }
     if (good && reading->empty.value.nominal == reading->full.value.nominal) {
@@ -281,13 +279,11 @@ static bool read_window(reader *r, const yaml_tree *node, const tl_signal *signa
 static bool read_faults(reader *r, const yaml_tree *node, const tl_signal *signal, tl_plan_reading *reading)
 {
     const yaml_tree *at;
-    bool good = check_map(r, node, &keys_windows);
+    bool good = take_keys(r, node, &keys_windows, reading);
     if ((at = yaml_get(node, "open")) != NULL)
         good = read_window(r, at, signal, &reading->open) && good;
     if ((at = yaml_get(node, "short")) != NULL)
         good = read_window(r, at, signal, &reading->shorted) && good;
-    if ((at = yaml_get(node, "hysteresis")) != NULL)
-        good = read_value(r, at, TL_DIM_PERCENT, &reading->fault_hysteresis) && good;
     if ((at = yaml_get(node, "value")) != NULL)
         good = read_free(r, at, &reading->substitute) && good;
     if (good && reading->substitute.given && strcmp(reading->substitute.unit, reading->unit) != 0) {
@@ -323,10 +319,8 @@ static bool read_meter_name(reader *r, const yaml_tree *node, const tl_plan *pla
 
 static bool read_trim(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_reading *reading)
 {
-    static const char *const of[] = {"source", "pin", NULL};
     const yaml_tree *at, *points = yaml_get(node, "points");
-    int where = 0;
-    bool good = check_map(r, node, &keys_trim);
+    bool good = take_keys(r, node, &keys_trim, reading);
     if (!good || !check_list(r, points, "the points of a trim"))
         return false;
     if (points->count < 2 || points->count > TL_PAIRS_MOST) {
@@ -347,9 +341,6 @@ static bool read_trim(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
         }
     }
     reading->trim_count = points->count;
-    if ((at = yaml_get(node, "of")) != NULL)
-        good = read_choice(r, at, "of", of, &where);
-    reading->trim_at_pin = where == 1;
     if ((at = yaml_get(node, "meter")) != NULL)
         good = read_meter_name(r, at, plan, &reading->meter) && good;
     return good;
@@ -359,32 +350,15 @@ static bool read_trim(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
 
 static bool read_restated_word(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
-    static const char *const aligns[] = {"right", "left", "stretched", NULL};
-    static const char *const signs[] = {"none", "twos-complement", "offset-binary", NULL};
-    static const char *const bytes[] = {"high-first", "low-first", "high-only", NULL};
-    static const char *const fills[] = {"zero", "sign", NULL};
-    const yaml_tree *at;
+    const yaml_tree *fill = yaml_get(node, "fill");
     int ignored = 0;
-    bool good = check_map(r, node, &keys_restated_word);
+    const bool good = take_keys(r, node, &keys_restated_word, reading);
     reading->word_place = node->place;
-    if ((at = yaml_get(node, "bits")) != NULL)
-        good = read_number(r, at, "bits", 4, 24, &reading->word_bits) && good;
-    if ((at = yaml_get(node, "in")) != NULL)
-        good = read_number(r, at, "the width of a word", 6, 32, &reading->word_in) && good;
-    if ((at = yaml_get(node, "align")) != NULL)
-        good = read_choice(r, at, "align", aligns, &reading->word_align) && good;
-    if ((at = yaml_get(node, "sign")) != NULL)
-        good = read_choice(r, at, "sign", signs, &reading->word_sign) && good;
-    if ((at = yaml_get(node, "bytes")) != NULL)
-        good = read_choice(r, at, "bytes", bytes, &reading->word_bytes) && good;
-    if ((at = yaml_get(node, "fill")) != NULL)
-        good = read_choice(r, at, "fill", fills, &ignored) && good;
-    return good;
+    return (fill == NULL || take_word(r, fill, key_of(&keys_restated_word, "fill"), &ignored)) && good;
 }
 
 static bool read_restated(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
-    static const char *const steps[] = {"half", "full", "end-to-end", NULL};
     const yaml_tree *at;
     bool good = true;
     if ((at = yaml_get(node, "scale")) != NULL) { /* a bare number: volts per volt */
@@ -398,10 +372,6 @@ static bool read_restated(reader *r, const yaml_tree *node, tl_plan_reading *rea
         }
         reading->scale =
             (tl_located){.value = {scale, scale, scale, false}, .place = at->place, .given = good};
-    }
-    if ((at = yaml_get(node, "steps")) != NULL) {
-        reading->steps_place = at->place;
-        good = read_choice(r, at, "steps", steps, &reading->steps) && good;
     }
     if ((at = yaml_get(node, "word")) != NULL)
         good = read_restated_word(r, at, reading) && good;
@@ -428,7 +398,6 @@ static bool read_analog_reading(reader *r, const yaml_tree *node, const tl_plan 
 {
     tl_plan_reading *reading = &signal->reading;
     const yaml_tree *at;
-    long decimals = -1;
     if (!check_map(r, node, &keys_analog_reading) ||
         ((at = yaml_get(node, "of")) != NULL && !read_of(r, at, signal, reading)))
         return false;
@@ -437,16 +406,11 @@ static bool read_analog_reading(reader *r, const yaml_tree *node, const tl_plan 
     if ((at = yaml_get(node, "points")) != NULL && !read_points(r, at, signal, reading))
         return false;
     bool good = read_unit(r, yaml_get(node, "unit"), signal, reading);
-    if ((at = yaml_get(node, "decimals")) != NULL) {
-        good = read_number(r, at, "decimals", 0, 6, &decimals) && good;
-        reading->decimals = (int)decimals;
-    }
+    good = take_present(r, node, &keys_analog_reading, reading) && good;
     if ((at = yaml_get(node, "round")) != NULL)
         good = read_round(r, at, reading) && good;
     if ((at = yaml_get(node, "percent")) != NULL)
         good = read_percent(r, at, signal, reading) && good;
-    if ((at = yaml_get(node, "apart")) != NULL)
-        good = read_value(r, at, TL_DIM_COUNT, &reading->apart) && good;
     good = read_average(r, node, reading) && good;
     if ((at = yaml_get(node, "faults")) != NULL)
         good = read_faults(r, at, signal, reading) && good;
@@ -458,25 +422,12 @@ static bool read_analog_reading(reader *r, const yaml_tree *node, const tl_plan 
 /* `[high 300 ms, low 200 ms]` */
 static bool read_digital_reading(reader *r, const yaml_tree *node, tl_plan_reading *reading)
 {
-    static const char *const actives[] = {"low", "high", NULL}, *const levels[2] = {"low", "high"};
-    static const char *const as[] = {"level", "count", "toggle", "lengths", NULL};
+    static const char *const levels[2] = {"low", "high"};
     const yaml_tree *at;
-    int choice = 0;
-    bool good = check_map(r, node, &keys_digital_reading);
-    reading->steady_given = (at = yaml_get(node, "steady")) != NULL;
-    if (reading->steady_given)
-        good = read_value(r, at, TL_DIM_SECOND, &reading->steady) && good;
-    if ((at = yaml_get(node, "active")) != NULL) {
-        good = read_choice(r, at, "active", actives, &reading->active) && good;
-        reading->active_place = at->place;
-    }
-    if ((at = yaml_get(node, "as")) != NULL)
-        good = read_choice(r, at, "as", as, &choice) && good;
-    reading->as = (tl_read_as)choice;
+    bool good = take_keys(r, node, &keys_digital_reading, reading);
+    reading->steady_given = yaml_get(node, "steady") != NULL;
     if ((at = yaml_get(node, "expect")) != NULL)
         good = read_lengths(r, at, levels, reading->expect, TL_PATTERN_MOST, &reading->expect_count) && good;
-    if ((at = yaml_get(node, "within")) != NULL)
-        good = read_value(r, at, TL_DIM_PERCENT, &reading->within) && good;
     if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {
         report_error(r, "missing-key", node->place,
                      "lengths and 'expect' go together: {as: lengths, expect: [high 300 ms, low 200 ms]}");

@@ -6,77 +6,46 @@
 #include <stdlib.h>
 #include <string.h>
 
-static bool read_rail_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_rail_source(reader *r, const yaml_tree *node, tl_source *source)
 {
-    return check_map(r, node, &keys_rail) &&
-           read_rail(r, yaml_get(node, "rail"), plan->supplies, plan->supply_count, false, &source->supply);
+    return take_keys(r, node, &keys_rail, source);
 }
 
-static bool read_voltage_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_voltage_source(reader *r, const yaml_tree *node, tl_source *source)
 {
-    const yaml_tree *at;
-    if (!check_map(r, node, &keys_voltage))
+    if (!take_keys(r, node, &keys_voltage, source))
         return false;
-    bool good = read_quantity(r, yaml_get(node, "voltage"), TL_DIM_VOLT, &source->value);
-    if ((at = yaml_get(node, "ratiometric")) != NULL)
-        good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->follows) && good;
-    if ((at = yaml_get(node, "return")) != NULL) {
-        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
-        if (good && source->bottom != TL_TO_GROUND && plan->supplies[source->bottom].from != TL_TO_GROUND) {
-            report_error(r, "unknown-rail", at->place,
-                         "a source returns to ground, or to a shared node from ground");
-            good = false;
-        }
-    }
-    if (yaml_get(node, "resistance") != NULL)
-        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
-    return good;
+    if (source->bottom == TL_TO_GROUND || (*r->rails)[source->bottom].from == TL_TO_GROUND)
+        return true;
+    report_error(r, "unknown-rail", yaml_get(node, "return")->place,
+                 "a source returns to ground, or to a shared node from ground");
+    return false;
 }
 
-static bool read_potentiometer(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_potentiometer(reader *r, const yaml_tree *node, tl_source *source)
 {
-    const yaml_tree *at;
-    if (!check_map(r, node, &keys_potentiometer))
+    if (!take_keys(r, node, &keys_potentiometer, source))
         return false;
-    source->bottom = TL_TO_GROUND;
-    source->over.value = (tl_quantity){0, 50, 100, false};
-    bool good = read_part(r, yaml_get(node, "potentiometer"), TL_DIM_OHM, "a track", &source->value);
-    good = read_rail(r, yaml_get(node, "top"), plan->supplies, plan->supply_count, true, &source->supply) &&
-           good;
-    if ((at = yaml_get(node, "bottom")) != NULL)
-        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->bottom) && good;
-    if ((at = yaml_get(node, "end")) != NULL)
-        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
-    if ((at = yaml_get(node, "over")) != NULL)
-        good = read_quantity(r, at, TL_DIM_PERCENT, &source->over) && good;
-    if (good && (source->over.value.low < 0 || source->over.value.high > 100)) {
+    if (source->over.value.low < 0 || source->over.value.high > 100) {
         report_error(r, "bad-quantity", source->over.place, "travel lies within 0 %% .. 100 %%");
-        good = false;
+        return false;
     }
-    if (good && source->supply == source->bottom) {
+    if (source->supply == source->bottom) {
         report_error(r, "same-rail", source->place, "both ends of the track are on the same rail");
-        good = false;
+        return false;
     }
-    return good;
+    return true;
 }
 
-static bool read_current(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_current(reader *r, const yaml_tree *node, tl_source *source)
 {
-    const yaml_tree *at;
-    source->supply = TL_TO_GROUND;
-    if (!check_map(r, node, &keys_current))
+    if (!take_keys(r, node, &keys_current, source))
         return false;
-    bool good = read_quantity(r, yaml_get(node, "current"), TL_DIM_AMPERE, &source->value);
-    if ((at = yaml_get(node, "supply")) != NULL)
-        good = read_rail(r, at, plan->supplies, plan->supply_count, false, &source->supply) && good;
-    if ((at = yaml_get(node, "compliance")) != NULL)
-        good = read_value(r, at, TL_DIM_VOLT, &source->compliance) && good;
-    if (good && !isnan(source->compliance) && source->supply == TL_TO_GROUND) {
-        report_error(r, "missing-key", node->place,
-                     "a compliance says what is left of a supply: 'supply' is missing");
-        good = false;
-    }
-    return good;
+    if (isnan(source->compliance) || source->supply != TL_TO_GROUND)
+        return true;
+    report_error(r, "missing-key", node->place,
+                 "a compliance says what is left of a supply: 'supply' is missing");
+    return false;
 }
 
 /* --- resistances and their laws --- */
@@ -140,7 +109,6 @@ static bool read_steinhart(reader *r, const yaml_tree *node, tl_response *curve)
 /* Which law the keys make, its own figures with it. */
 static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
 {
-    static const char *const laws[] = {"ln", "linear", "log-log", "platinum", NULL};
     static const tl_law meant[] = {TL_LAW_LN, TL_LAW_LINEAR, TL_LAW_LOG_LOG, TL_LAW_PLATINUM};
     const yaml_tree *law = yaml_get(node, "law"), *beta = yaml_get(node, "beta"), *at = yaml_get(node, "at"),
                     *steinhart = yaml_get(node, "steinhart"), *value = yaml_get(node, "resistance");
@@ -148,7 +116,7 @@ static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
     tl_response *curve = &source->curve;
     tl_located kelvins = {0};
     int choice = 0;
-    if (law != NULL && !read_choice(r, law, "law", laws, &choice))
+    if (law != NULL && !take_word(r, law, key_of(&keys_resistance, "law"), &choice))
         return false;
     curve->law = law != NULL         ? meant[choice]
                  : beta != NULL      ? TL_LAW_BETA
@@ -166,8 +134,7 @@ static bool read_law(reader *r, const yaml_tree *node, tl_source *source)
         return false;
     }
     strcpy(curve->unit, "degC");
-    if (at != NULL &&
-        (!read_value(r, at, TL_DIM_CELSIUS, &curve->at) || !read_quantity(r, beta, TL_DIM_KELVIN, &kelvins)))
+    if (beta != NULL && !read_quantity(r, beta, TL_DIM_KELVIN, &kelvins))
         return false;
     curve->beta = kelvins.value.nominal;
     curve->beta_off = fmax(kelvins.value.high - curve->beta, curve->beta - kelvins.value.low);
@@ -214,54 +181,35 @@ static bool find_ohms(reader *r, const yaml_tree *node, tl_source *source)
     return false;
 }
 
-static bool read_resistance(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_resistance(reader *r, const yaml_tree *node, tl_source *source)
 {
     tl_located ohms = {0};
-    const yaml_tree *at;
-    if (!check_map(r, node, &keys_resistance) || !read_law(r, node, source))
+    if (!take_keys(r, node, &keys_resistance, source) || !read_law(r, node, source))
         return false;
     tl_response *curve = &source->curve;
-    const bool has_law = curve->law != TL_LAW_NONE;
+    const yaml_tree *value = yaml_get(node, "resistance"), *over = yaml_get(node, "over");
     curve->share_low = curve->share_high = 1;
-    bool good = true;
-    if (!has_law)
-        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &source->value);
-    else if (curve->count == 0)
-        good = read_part(r, yaml_get(node, "resistance"), TL_DIM_OHM, "a sensor's resistance", &ohms);
-    if (good && ohms.given) {
+    if (curve->law == TL_LAW_NONE) {
+        if (over != NULL)
+            report_error(r, "unknown-key", over->place,
+                         "'over' belongs to a law: beta, steinhart, platinum or a table");
+        return read_quantity(r, value, TL_DIM_OHM, &source->value) && over == NULL;
+    }
+    if (curve->count == 0) {
+        if (!read_part(r, value, TL_DIM_OHM, "a sensor's resistance", &ohms))
+            return false;
         curve->ohms = ohms.value.nominal;
         curve->share_low = ohms.value.low / ohms.value.nominal;
         curve->share_high = ohms.value.high / ohms.value.nominal;
     }
-    if (good && has_law)
-        good = find_ohms(r, node, source);
-    if ((at = yaml_get(node, "to")) != NULL)
-        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->supply) && good;
-    if ((at = yaml_get(node, "lead")) != NULL)
-        good = read_quantity(r, at, TL_DIM_OHM, &source->ohms) && good;
-    if ((at = yaml_get(node, "full")) != NULL)
-        good = read_quantity(r, at, TL_DIM_OHM, &source->full) && good;
-    if (good && !has_law && yaml_get(node, "over") != NULL) {
-        report_error(r, "unknown-key", yaml_get(node, "over")->place,
-                     "'over' belongs to a law: beta, steinhart, platinum or a table");
-        good = false;
-    }
-    return good;
+    return find_ohms(r, node, source);
 }
 
 /* --- bridges and buttons on one pin --- */
 
-static bool read_bridge(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_bridge(reader *r, const yaml_tree *node, tl_source *source)
 {
-    if (!check_map(r, node, &keys_bridge))
-        return false;
-    bool good = read_part(r, yaml_get(node, "bridge"), TL_DIM_OHM, "a bridge's arm", &source->ohms);
-    good = read_quantity(r, yaml_get(node, "voltage"), TL_DIM_VOLT, &source->value) && good;
-    if (yaml_get(node, "supply") != NULL)
-        good = read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false,
-                         &source->supply) &&
-               good;
-    return good;
+    return take_keys(r, node, &keys_bridge, source);
 }
 
 /* `[home: 0 ohm, park: 1k2]` */
@@ -306,110 +254,47 @@ static bool read_buttons(reader *r, const yaml_tree *node, bool star, tl_source 
     return good;
 }
 
-static bool read_chain(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_chain(reader *r, const yaml_tree *node, tl_source *source)
 {
     const bool star = source->kind == TL_SOURCE_STAR;
-    const yaml_tree *at;
-    if (!check_map(r, node, star ? &keys_star : &keys_chain))
-        return false;
-    bool good = read_buttons(r, yaml_get(node, star ? "star" : "chain"), star, source);
-    if ((at = yaml_get(node, "to")) != NULL)
-        good = read_rail(r, at, plan->supplies, plan->supply_count, true, &source->supply) && good;
-    if ((at = yaml_get(node, "bounce")) != NULL)
-        good = read_value(r, at, TL_DIM_SECOND, &source->bounce) && good;
-    return good;
+    return take_keys(r, node, star ? &keys_star : &keys_chain, source) &&
+           read_buttons(r, yaml_get(node, star ? "star" : "chain"), star, source);
 }
 
 /* --- contacts and outputs of two states --- */
 
-static bool read_times(reader *r, const yaml_tree *node, tl_source *source)
+static bool read_open_collector(reader *r, const yaml_tree *node, tl_source *source)
 {
-    const yaml_tree *at;
-    bool good = true;
-    if ((at = yaml_get(node, "bounce")) != NULL)
-        good = read_value(r, at, TL_DIM_SECOND, &source->bounce);
-    if ((at = yaml_get(node, "shortest")) != NULL)
-        good = read_value(r, at, TL_DIM_SECOND, &source->shortest) && good;
-    if ((at = yaml_get(node, "rate")) != NULL)
-        good = read_value(r, at, TL_DIM_HERTZ, &source->rate) && good;
-    return good;
-}
-
-/* What a contact and an open collector share: leakage while open, and bounce. */
-static bool read_open_state(reader *r, const yaml_tree *node, tl_source *source)
-{
-    tl_located leakage = {0};
-    const yaml_tree *at;
-    bool good = true;
-    if ((at = yaml_get(node, "leakage")) != NULL)
-        good = read_quantity(r, at, TL_DIM_AMPERE, &leakage);
-    good = read_times(r, node, source) && good;
-    source->leakage = fmax(fabs(leakage.value.low), fabs(leakage.value.high));
-    return good;
-}
-
-static bool read_open_collector(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
-{
-    tl_located written = {.value = {0.4, 0.4, 0.4, false}};
-    if (!check_map(r, node, &keys_collector))
+    if (!take_keys(r, node, &keys_collector, source))
         return false;
-    bool good = read_rail(r, yaml_get(node, "open-collector"), plan->supplies, plan->supply_count, true,
-                          &source->supply);
-    if (yaml_get(node, "saturation") != NULL)
-        good = read_quantity(r, yaml_get(node, "saturation"), TL_DIM_VOLT, &written) && good;
-    tl_quantity saturation = written.value;
-    if (!saturation.toleranced && saturation.high > 0) /* one value is the most, and any less may be */
-        saturation = (tl_quantity){0, saturation.high / 2, saturation.high, true};
-    if (yaml_get(node, "on") != NULL)
-        good = read_value(r, yaml_get(node, "on"), TL_DIM_AMPERE, &source->drives) && good;
-    if (good && (saturation.low < 0 || source->drives <= 0)) {
-        report_error(r, "bad-quantity", node->place, "saturation and on-current cannot be negative");
-        good = false;
-    }
-    source->value.value = saturation;
-    return read_open_state(r, node, source) && good;
+    tl_quantity *saturation = &source->value.value;
+    if (!saturation->toleranced && saturation->high > 0) /* one value is the most, and any less may be */
+        *saturation = (tl_quantity){0, saturation->high / 2, saturation->high, true};
+    if (saturation->low >= 0 && !(source->drives <= 0))
+        return true;
+    report_error(r, "bad-quantity", node->place, "saturation and on-current cannot be negative");
+    return false;
 }
 
-static bool read_logic(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_logic(reader *r, const yaml_tree *node, tl_source *source)
 {
-    source->high = (tl_level){0, 1};
-    if (!check_map(r, node, &keys_logic))
+    if (!take_keys(r, node, &keys_logic, source))
         return false;
-    bool good =
-        read_rail(r, yaml_get(node, "logic"), plan->supplies, plan->supply_count, false, &source->supply);
-    if (yaml_get(node, "high") != NULL)
-        good = read_level(r, yaml_get(node, "high"), &source->high) && good;
-    if (yaml_get(node, "low") != NULL)
-        good = read_level(r, yaml_get(node, "low"), &source->low) && good;
-    if (yaml_get(node, "drives") != NULL)
-        good = read_value(r, yaml_get(node, "drives"), TL_DIM_AMPERE, &source->drives) && good;
-    if (yaml_get(node, "resistance") != NULL)
-        good = read_quantity(r, yaml_get(node, "resistance"), TL_DIM_OHM, &source->ohms) && good;
-    good = read_times(r, node, source) && good;
-    if (good && source->drives <= 0) {
-        report_error(r, "bad-quantity", node->place, "a logic output must drive something");
-        good = false;
-    }
-    return good;
+    if (!(source->drives <= 0))
+        return true;
+    report_error(r, "bad-quantity", node->place, "a logic output must drive something");
+    return false;
 }
 
-static bool read_contact(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source)
+static bool read_contact(reader *r, const yaml_tree *node, tl_source *source)
 {
-    if (!check_map(r, node, &keys_contact))
-        return false;
-    bool good =
-        read_rail(r, yaml_get(node, "contact"), plan->supplies, plan->supply_count, true, &source->supply);
-    if (yaml_get(node, "closed") != NULL)
-        good = read_quantity(r, yaml_get(node, "closed"), TL_DIM_OHM, &source->ohms) && good;
-    if (yaml_get(node, "wetting") != NULL)
-        good = read_value(r, yaml_get(node, "wetting"), TL_DIM_AMPERE, &source->wetting) && good;
-    return read_open_state(r, node, source) && good;
+    return take_keys(r, node, &keys_contact, source);
 }
 
 static const struct {
     const char *key;
     tl_source_kind kind;
-    bool (*read)(reader *r, const yaml_tree *node, const tl_plan *plan, tl_source *source);
+    bool (*read)(reader *r, const yaml_tree *node, tl_source *source);
 } source_kinds[] = {
     {"rail", TL_SOURCE_RAIL, read_rail_source},
     {"bridge", TL_SOURCE_BRIDGE, read_bridge}, /* before voltage: it has one as well */
@@ -438,7 +323,7 @@ bool read_source(reader *r, const yaml_tree *node, const tl_plan *plan, tl_sourc
     for (size_t i = 0; i < sizeof source_kinds / sizeof source_kinds[0]; i++) {
         if (yaml_get(node, source_kinds[i].key) != NULL) {
             source->kind = source_kinds[i].kind;
-            const bool good = source_kinds[i].read(r, node, plan, source);
+            const bool good = source_kinds[i].read(r, node, source);
             source->ground_side = good && tl_plan_rail_is_low(plan, source->supply);
             return good;
         }

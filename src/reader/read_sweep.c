@@ -44,24 +44,15 @@ static bool add_signals(reader *r, const yaml_tree *node, const tl_plan *plan, t
 
 static bool read_sweep(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    const yaml_tree *at, *signals = yaml_get(node, "signals");
+    const yaml_tree *signals = yaml_get(node, "signals");
     int names = 0;
-    long discard = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_sweep) ||
         !check_list(r, signals, "the signals of a sweep"))
         return false;
     tl_plan_sweep sweep = {.name = tl_copy_text(key->text), .place = key->place};
-    bool good = true;
+    bool good = take_present(r, node, &keys_sweep, &sweep);
     for (int i = 0; good && i < signals->count; i++)
         good = add_signals(r, &signals->items[i], plan, &sweep);
-    if ((at = yaml_get(node, "every")) != NULL) {
-        good = read_value(r, at, TL_DIM_SECOND, &sweep.every) && good;
-        sweep.every_place = at->place;
-    }
-    if ((at = yaml_get(node, "discard")) != NULL)
-        good = read_number(r, at, "conversions to discard", 0, 16, &discard) && good;
-    good = read_yes(r, node, "sleep", &sweep.sleep) && good;
-    sweep.discard = (int)discard;
     plan->sweeps = tl_grow(plan->sweeps, (size_t)plan->sweep_count, sizeof sweep);
     plan->sweeps[plan->sweep_count++] = sweep;
     return good;
@@ -69,26 +60,11 @@ static bool read_sweep(reader *r, const yaml_tree *key, const yaml_tree *node, t
 
 static bool read_meter(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    const yaml_tree *at;
     int names = 0;
-    long digits = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_meter))
         return false;
-    tl_meter meter = {.name = tl_copy_text(key->text), .place = key->place, .ohms = 10e6};
-    bool good = true;
-    if ((at = yaml_get(node, "resistance")) != NULL)
-        good = read_value(r, at, TL_DIM_OHM, &meter.ohms);
-    if ((at = yaml_get(node, "accuracy")) != NULL)
-        good = read_value(r, at, TL_DIM_PERCENT, &meter.accuracy) && good;
-    if ((at = yaml_get(node, "of-range")) != NULL)
-        good = read_value(r, at, TL_DIM_PERCENT, &meter.of_range) && good;
-    if ((at = yaml_get(node, "range")) != NULL)
-        good = read_value(r, at, TL_DIM_VOLT, &meter.range) && good;
-    if ((at = yaml_get(node, "digits")) != NULL)
-        good = read_number(r, at, "digits", 0, 1000, &digits) && good;
-    if ((at = yaml_get(node, "digit")) != NULL)
-        good = read_value(r, at, TL_DIM_VOLT, &meter.digit) && good;
-    meter.digits = (int)digits;
+    tl_meter meter = {.name = tl_copy_text(key->text), .place = key->place};
+    const bool good = take_present(r, node, &keys_meter, &meter);
     plan->meters = tl_grow(plan->meters, (size_t)plan->meter_count, sizeof meter);
     plan->meters[plan->meter_count++] = meter;
     return good;

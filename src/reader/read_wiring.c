@@ -35,8 +35,6 @@ static bool read_bus_name(reader *r, const yaml_tree *node, const tl_plan *plan,
 static bool read_seat(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_converter *converter)
 {
     const yaml_tree *address = yaml_get(node, "address"), *select = yaml_get(node, "select");
-    bool good =
-        read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false, &converter->supply);
     if (!read_bus_name(r, yaml_get(node, "bus"), plan, &converter->bus))
         return false;
     const bool spi = plan->buses[converter->bus].spi;
@@ -52,8 +50,7 @@ static bool read_seat(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
         return false;
     }
     return (spi ? read_pin_name(r, select, NULL, plan->board, &converter->select_pin)
-                : read_address(r, address, &converter->address)) &&
-           good;
+                : read_address(r, address, &converter->address));
 }
 
 /* Its inputs and pairs as pins that chains can end at. */
@@ -104,7 +101,8 @@ static bool read_added_converter(reader *r, const yaml_tree *key, const yaml_tre
                                      .address = -1,
                                      .select_pin = TL_NONE};
     plan->converter_count++;
-    bool good = read_seat(r, node, plan, converter);
+    bool good = take_present(r, node, &keys_added_converter, converter);
+    good = read_seat(r, node, plan, converter) && good;
     good = read_span_choice(r, node, converter, &converter->reference, &converter->range) && good;
     good = read_word_choice(r, node, converter, own) && good;
     if (good)
@@ -197,7 +195,7 @@ static bool read_inputs(reader *r, const yaml_tree *node, int inputs, int *from,
     return false;
 }
 
-static bool read_tied(reader *r, const yaml_tree *node, const tl_plan *plan, tl_mux *mux)
+static bool read_tied(reader *r, const yaml_tree *node, tl_mux *mux)
 {
     if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place,
@@ -207,7 +205,7 @@ static bool read_tied(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     for (int i = 0; i < node->count; i++) {
         int from = 0, to = 0, rail = 0;
         if (!read_inputs(r, &node->items[2 * i], mux->part->inputs, &from, &to) ||
-            !read_rail(r, &node->items[2 * i + 1], plan->supplies, plan->supply_count, true, &rail))
+            !read_rail(r, &node->items[2 * i + 1], true, &rail))
             return false;
         for (int input = from; input <= to; input++)
             mux->tied[input] = rail;
@@ -239,17 +237,12 @@ static bool read_mux(reader *r, const yaml_tree *key, const yaml_tree *node, tl_
                     .first_pin = plan->pin_count};
     for (int i = 0; i < described->inputs; i++)
         mux->tied[i] = TL_OPEN;
-    bool good =
-        read_rail(r, yaml_get(node, "supply"), plan->supplies, plan->supply_count, false, &mux->supply);
+    bool good = take_present(r, node, &keys_mux, mux);
     good = read_selects(r, yaml_get(node, "select"), plan, mux) && good;
     if ((at = yaml_get(node, "enable")) != NULL)
         good = read_holder(r, at, plan, &mux->enable) && good;
-    if ((at = yaml_get(node, "dwell")) != NULL) {
-        good = read_value(r, at, TL_DIM_SECOND, &mux->dwell) && good;
-        mux->dwell_place = at->place;
-    }
     if ((at = yaml_get(node, "tied")) != NULL)
-        good = read_tied(r, at, plan, mux) && good;
+        good = read_tied(r, at, mux) && good;
     for (int i = 0; i < described->inputs; i++) {
         char number[12];
         const tl_pin like = {.place = key->place,
@@ -361,7 +354,6 @@ static bool read_bus_pins(reader *r, const yaml_tree *node, const tl_plan *plan,
 
 static bool read_bus(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan)
 {
-    static const char *const modes[] = {"standard", "fast", "fast-plus", "spi", NULL};
     const yaml_tree *at;
     int names = 0, mode = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_bus))
@@ -369,16 +361,13 @@ static bool read_bus(reader *r, const yaml_tree *key, const yaml_tree *node, tl_
     plan->buses = tl_grow(plan->buses, (size_t)plan->bus_count, sizeof *plan->buses);
     tl_bus *bus = &plan->buses[plan->bus_count++];
     *bus = (tl_bus){.name = tl_copy_text(key->text), .place = key->place, .low = NAN, .drives = NAN};
-    bool good = (at = yaml_get(node, "mode")) == NULL || read_choice(r, at, "mode", modes, &mode);
+    bool good = (at = yaml_get(node, "mode")) == NULL || take_word(r, at, key_of(&keys_bus, "mode"), &mode);
     bus->spi = mode == 3;
     bus->mode = bus->spi ? TL_BUS_STANDARD : (tl_bus_mode)mode;
     good = read_bus_pins(r, yaml_get(node, "pins"), plan, bus) && good;
-    if ((at = yaml_get(node, "low")) != NULL)
-        good = read_value(r, at, TL_DIM_VOLT, &bus->low) && good;
-    if ((at = yaml_get(node, "drives")) != NULL)
-        good = read_value(r, at, TL_DIM_AMPERE, &bus->drives) && good;
+    good = take_present(r, node, &keys_bus, bus) && good;
     if ((at = yaml_get(node, "stages")) != NULL)
-        good = read_stages(r, at, plan, &bus->stages, &bus->stage_count) && good;
+        good = read_stages(r, at, &bus->stages, &bus->stage_count) && good;
     return good;
 }
 

@@ -5,9 +5,6 @@
 #include "language/take.h"
 #include "tinyladder/design/plan.h"
 
-/* A rail by name, or `ground` where allowed; unknown ones are reported (read_names.c). */
-bool read_rail(reader *r, const yaml_tree *node, const tl_supply *supplies, int count, bool ground,
-               int *rail);
 /* Adds supplies; one that stands in the file with index replaceable (-1: none) may be replaced by one of its
  * name. board: whose pins may be rails, or NULL. */
 bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_supply **supplies, int *count,

@@ -251,7 +251,7 @@ static bool read_missing(const finder *f, const yaml_tree *node, tl_scene_fault 
     const yaml_tree *what = yaml_get(node, "missing");
     static const char *const ways[] = {"open", "shorted", NULL};
     int off = 0;
-    if (!read_rail(f->r, what, f->plan->supplies, f->plan->supply_count, false, &fault->supply))
+    if (!read_rail(f->r, what, false, &fault->supply))
         return false;
     fault->param[0] = f->circuit->supply_param[fault->supply];
     if (yaml_get(node, "off") != NULL &&

@@ -173,7 +173,8 @@ bool tl_scene_add_fault(tl_scene *scene, const char *line, tl_circuit *circuit, 
 
 tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report)
 {
-    reader r = {report, path};
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    reader r = {.report = report, .path = path, .rails = &plan->supplies, .rail_count = &plan->supply_count};
     yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;

@@ -3,6 +3,7 @@
  * validator that knows nothing of us), starter files are files, and every error of a file is told in one run.
  */
 #define _GNU_SOURCE
+#include "language/take.h"
 #include "support.h"
 #include "tinyladder/design/scene.h"
 #include <stdio.h>
@@ -65,6 +66,66 @@ static void files_fit_their_schemas(void)
         CHECK_ROW(rows[i].name, strstr(r.out, "1 files, 1 do not fit") != NULL);
         run_free(&r);
     }
+}
+
+static char *code; /* of everything that reads files */
+
+static void look_for_readers(const key_section *section, const key_section **seen, int *count)
+{
+    for (int i = 0; i < *count; i++) {
+        if (seen[i] == section)
+            return;
+    }
+    CU_ASSERT_FATAL(*count < 150);
+    seen[(*count)++] = section;
+    for (const known_key *key = section->keys; key->name != NULL; key++) {
+        char literal[60];
+        snprintf(literal, sizeof literal, "\"%s\"", key->name);
+        CHECK_ROW(key->name, key->binding.into != INTO_CODE || strstr(code, literal) != NULL);
+        if (key->section != NULL)
+            look_for_readers(key->section, seen, count);
+    }
+}
+
+/* A key goes into a field, or code takes it by its name, or it is for people alone. And where a file was read
+ * to its end, a key that nobody asked for is an error. */
+static void every_key_is_read(void)
+{
+    static const key_section *seen[150];
+    static const key_section *const others[] = {&keys_pin_rail, &keys_own_converter, &keys_analog_reading,
+                                                &keys_digital_reading, &keys_typical};
+    int count = 0;
+    run_result r = shell("cat src/reader/*.c src/scene/*.c src/language/take.c");
+    code = r.out;
+    for (const file_kind *kind = file_kinds; kind->kind != NULL; kind++)
+        look_for_readers(kind->section, seen, &count);
+    for (int i = 0; all_sources[i] != NULL; i++)
+        look_for_readers(all_sources[i], seen, &count);
+    for (int i = 0; all_faults[i] != NULL; i++)
+        look_for_readers(all_faults[i], seen, &count);
+    for (int i = 0; all_stages[i].name != NULL; i++) {
+        if (all_stages[i].section != NULL)
+            look_for_readers(all_stages[i].section, seen, &count);
+    }
+    for (size_t i = 0; i < ROWS(others); i++)
+        look_for_readers(others[i], seen, &count);
+    CU_ASSERT(count > 60);
+    run_free(&r);
+
+    static const known_key rows[] = {{"read", false, KEY_TEXT, 0, NULL, NULL, "", "", NULL, BY_CODE},
+                                     {"unread", false, KEY_TEXT, 0, NULL, NULL, "", "", NULL, BY_CODE},
+                                     {.name = NULL}};
+    static const key_section section = {"trial", "a trial", rows};
+    static const char text[] = "{read: 1, unread: 2}";
+    tl_report *report = tl_report_new();
+    yaml_tree *root = yaml_read_text(text, strlen(text), report);
+    CU_ASSERT_FATAL(root != NULL);
+    reader as = {.report = report, .path = "trial"};
+    CU_ASSERT(yaml_get(root, "read") != NULL);
+    CU_ASSERT(!check_all(&as, root, &section) && tl_report_count(report) == 1 &&
+              strcmp(tl_report_finding(report, 0)->slug, "unread-key") == 0);
+    yaml_free(root);
+    tl_report_free(report);
 }
 
 /* From an empty folder to a checked plan; nothing is written over. */
@@ -195,6 +256,7 @@ static void sections_of_both_files_join(void)
 CU_TestInfo key_tests[] = {
     {"what is made of the keys is fresh", what_is_made_of_the_keys_is_fresh},
     {"files fit their schemas", files_fit_their_schemas},
+    {"every key is read", every_key_is_read},
     {"starters are files", starters_are_files},
     {"every error is told in one run", every_error_is_told_in_one_run},
     {"sections of both files join", sections_of_both_files_join},
