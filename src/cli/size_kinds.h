@@ -27,33 +27,12 @@ typedef struct {
 extern const size_kind size_kinds[];
 extern const int size_kind_count;
 
-/* Room for any requirement. */
-typedef union {
-    tl_divider_requirement divider;
-    tl_ratio_requirement ratio;
-    tl_partner_requirement partner;
-    tl_feed_requirement feed;
-    tl_follower_requirement follower;
-    tl_pull_requirement pull;
-    tl_guard_requirement guard;
-    tl_lamp_requirement lamp;
-    tl_driver_requirement driver;
-    tl_loop_requirement loop;
-    tl_bus_requirement bus;
-    tl_shift_requirement shift;
-    tl_mux_requirement mux;
-    tl_ladder_requirement ladder;
-    tl_filter_requirement filter;
-    tl_reservoir_requirement reservoir;
-    tl_injection_requirement injection;
-} any_requirement;
-
 enum { SIZE_OPTIONS_MOST = 40, SIZE_ALL = 50 };
 
 /* One call of `size`: what was typed, and what it is asked with. */
 typedef struct {
     const size_kind *kind;
-    any_requirement requirement;
+    tl_any_requirement requirement;
     bool typed[SIZE_OPTIONS_MOST]; /* of the kind's options */
     tl_series series;
     double tolerance;

@@ -13,24 +13,7 @@ typedef struct {
     tl_facts facts;
 } demo_board;
 
-typedef union {
-    tl_divider_requirement divider;
-    tl_partner_requirement partner;
-    tl_feed_requirement feed;
-    tl_pull_requirement pull;
-    tl_guard_requirement guard;
-    tl_lamp_requirement lamp;
-    tl_driver_requirement driver;
-    tl_loop_requirement loop;
-    tl_bus_requirement bus;
-    tl_shift_requirement shift;
-    tl_filter_requirement filter;
-    tl_injection_requirement injection;
-    tl_follower_requirement follower;
-    tl_mux_requirement mux;
-    tl_ladder_requirement ladder;
-    tl_reservoir_requirement reservoir;
-} wanted;
+typedef tl_any_requirement wanted;
 
 typedef struct {
     const char *kind;

@@ -193,7 +193,7 @@ typedef struct tl_size_exact {
 
 typedef enum tl_size_status {
     TL_SIZE_DONE,
-    TL_SIZE_NONSENSE,  /**< the requirement contradicts itself or its stated ranges: see refusal */
+    TL_SIZE_NONSENSE,   /**< the requirement contradicts itself or its stated ranges: see refusal */
     TL_SIZE_IMPOSSIBLE, /**< sensible, but nothing on offer can do it: see refusal and the rejected */
     TL_SIZE_UNPROVED    /**< the circuit could not be asked: see refusal */
 } tl_size_status;
@@ -534,6 +534,27 @@ typedef struct tl_injection_requirement {
 } tl_injection_requirement;
 tl_injection_requirement tl_injection_requirement_default(void);
 void tl_size_injection(const tl_injection_requirement *requirement, tl_size_result *answer);
+
+/** Room for any of them, for whoever does not know beforehand which sizing will be asked. */
+typedef union tl_any_requirement {
+    tl_divider_requirement divider;
+    tl_ratio_requirement ratio;
+    tl_partner_requirement partner;
+    tl_feed_requirement feed;
+    tl_follower_requirement follower;
+    tl_pull_requirement pull;
+    tl_guard_requirement guard;
+    tl_lamp_requirement lamp;
+    tl_driver_requirement driver;
+    tl_loop_requirement loop;
+    tl_bus_requirement bus;
+    tl_shift_requirement shift;
+    tl_mux_requirement mux;
+    tl_ladder_requirement ladder;
+    tl_filter_requirement filter;
+    tl_reservoir_requirement reservoir;
+    tl_injection_requirement injection;
+} tl_any_requirement;
 
 #ifdef __cplusplus
 }
