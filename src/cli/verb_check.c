@@ -280,6 +280,28 @@ static void print_line(FILE *to, const tl_rule *rule)
     fprintf(to, "  %-18s %-8s %.*s\n", rule->slug, severities[rule->grave], length, rule->meaning);
 }
 
+/* "Compares volts, amperes." */
+static void print_asked(unsigned asks)
+{
+    static const char *const names[] = {
+        [TL_DIM_OHM] = "ohms",        [TL_DIM_VOLT] = "volts",
+        [TL_DIM_AMPERE] = "amperes",  [TL_DIM_FARAD] = "farads",
+        [TL_DIM_SECOND] = "seconds",  [TL_DIM_PERCENT] = "percent",
+        [TL_DIM_COUNT] = "counts",    [TL_DIM_WATT] = "watts",
+        [TL_DIM_HERTZ] = "hertz",     [TL_DIM_HENRY] = "henries",
+        [TL_DIM_CELSIUS] = "degrees", [TL_DIM_KELVIN] = "kelvins",
+        [TL_DIM_DRIFT] = "drifts",    [TL_DIM_NUMBER] = "figures of a reading, or numbers of parts"};
+    const char *before = "\n  Compares ";
+    for (int i = 0; i <= TL_DIM_NUMBER; i++) {
+        if ((asks >> i & 1u) == 0)
+            continue;
+        printf("%s%s", before, names[i]);
+        before = ", ";
+    }
+    if (asks != 0)
+        printf(".\n");
+}
+
 static int print_about(const char *slug)
 {
     static const char *const scopes[] = {"of a signal",  "of a bus",    "of a multiplexer",
@@ -291,6 +313,7 @@ static int print_about(const char *slug)
                severities[rule->severity], rule->grave != rule->severity ? " or " : "",
                rule->grave != rule->severity ? severities[rule->grave] : "", scopes[rule->scope]);
         print_wrapped(rule->meaning);
+        print_asked(rule->asks);
         if (rule->formula != NULL)
             printf("\n  %s\n", rule->formula);
         printf("\n");

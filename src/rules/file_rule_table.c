@@ -4,7 +4,7 @@
 
 #define ROW(slug, meaning, fix)                                                                              \
     {                                                                                                        \
-        slug, TL_SCOPE_FILE, TL_ERROR, TL_ERROR, TL_MENDS_NOT, meaning, NULL, fix                            \
+        slug, TL_SCOPE_FILE, 0, TL_ERROR, TL_ERROR, TL_MENDS_NOT, meaning, NULL, fix                            \
     }
 
 static const tl_rule rules[] = {
@@ -15,6 +15,8 @@ static const tl_rule rules[] = {
         "Its first line, but for comments, is such as: tinyladder: plan 1"),
     ROW("unknown-key", "A key is not known at this place, so nothing would come of it.",
         "docs/plan-reference.md has the keys of every place; a likely one is named."),
+    ROW("unread-key", "A key is one of the language, and yet nothing here reads it: a mistake of this program.",
+        "Leave it out, and tell the makers of the program."),
     ROW("missing-key", "A key is needed here and is not there.", "The message has an example."),
     ROW("key-twice", "One key stands twice in a map, or one name in two files that are joined.",
         "Leave one of them out, or give it another name."),

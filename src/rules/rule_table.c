@@ -3,6 +3,10 @@
 #include "tinyladder/design/rules.h"
 #include <string.h>
 
+/* What a rule compares. */
+#define ASKS(dimension) (1u << TL_DIM_##dimension)
+#define ASKS_THE_PLAN 0u
+
 static const tl_rule rules[] = {
 #define RULE(id, ...) [TL_RULE_##id] = {__VA_ARGS__},
 #include "rules/rule_rows.inc"

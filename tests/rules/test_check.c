@@ -2,12 +2,21 @@
 #include "support.h"
 #include "tinyladder/design/rules.h"
 #include <dirent.h>
+#include <math.h>
 #include <stdio.h>
 #include <string.h>
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 
 #define DRAWER "drawer: " TL_SOURCE "/demo/bench.drawer.yaml\n"
+
+/* What a finding holds against a limit is what its rule's row says that it compares. */
+static void compares_what_its_rule_says(const tl_finding *f)
+{
+    const tl_rule *rule = tl_plan_rule(f->slug);
+    const bool has_figures = !isnan(f->figures.value) || !isnan(f->figures.limit);
+    CHECK_ROW(f->slug, rule != NULL && (!has_figures || (rule->asks >> f->figures.dimension & 1u) != 0));
+}
 
 /* The findings of a plan as `slug slug`, errors and warnings and, where wanted, notes. */
 static bool find_slugs(const char *path, tl_severity least, char *slugs, size_t size)
@@ -19,6 +28,7 @@ static bool find_slugs(const char *path, tl_severity least, char *slugs, size_t 
         tl_circuit *circuit = tl_circuit_new(plan);
         tl_plan_check(circuit, report);
         for (int i = 0; i < tl_report_count(report); i++) {
+            compares_what_its_rule_says(tl_report_finding(report, i));
             const bool asked = tl_report_finding(report, i)->severity >= least &&
                                strcmp(tl_report_finding(report, i)->slug, "no-reading") != 0;
             if (asked || (least == TL_NOTE && strstr(path, "no-reading") != NULL))

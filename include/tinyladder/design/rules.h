@@ -30,6 +30,7 @@ typedef enum tl_rule_mends {
 typedef struct tl_rule {
     const char *slug;
     tl_rule_scope scope;
+    unsigned asks; /**< what it compares: bits 1 << tl_dimension; 0 where it only reads the plan */
     tl_severity severity,
         grave; /**< as it usually is, and where a part is damaged or the job cannot be done */
     int mends; /**< of tl_rule_mends */
