@@ -161,6 +161,44 @@ static void starters_are_files(void)
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 
+static int find_slug(const char *text, const char *slug)
+{
+    int found = 0;
+    tl_report *report = tl_report_new();
+    tl_report_allow_outside(report, true);
+    tl_plan_free(tl_plan_load(scratch_file("kind.plan.yaml", text, strlen(text)), report));
+    for (int i = 0; i < tl_report_count(report); i++)
+        found += strcmp(tl_report_finding(report, i)->slug, slug) == 0;
+    tl_report_free(report);
+    return found;
+}
+
+/* A kind of stage or source that the language has, the reader knows, and the other way round. */
+static void every_kind_can_be_read(void)
+{
+    char text[1200];
+    int stages = 0, sources = 0;
+    for (; all_stages[stages].name != NULL; stages++) {
+        snprintf(text, sizeof text,
+                 HEAD "signals: {s: {source: {contact: ground}, stages: [%s: %s], pin: L20}}\n",
+                 all_stages[stages].name, all_stages[stages].example);
+        CHECK_ROW(all_stages[stages].name, find_slug(text, "unknown-key") == 0);
+    }
+    CU_ASSERT(stages == TL_STAGE_KINDS);
+    for (; all_sources[sources] != NULL; sources++) {
+        size_t used = (size_t)snprintf(text, sizeof text, HEAD "signals: {s: {source: {");
+        for (const known_key *key = all_sources[sources]->keys; key->name != NULL; key++) {
+            if (key->needed)
+                used +=
+                    (size_t)snprintf(text + used, sizeof text - used, "%s: %s, ", key->name, key->example);
+        }
+        snprintf(text + used, sizeof text - used, "}, pin: L4}}\n");
+        CHECK_ROW(all_sources[sources]->id,
+                  find_slug(text, "unknown-source") == 0 && find_slug(text, "unread-key") == 0);
+    }
+    CU_ASSERT(sources == TL_SOURCE_LOGIC + 1); /* which is the last */
+}
+
 /* Wherever they stand, and whatever the first of them keeps from being read; none without a place, none
  * twice. */
 static void every_error_is_told_in_one_run(void)
@@ -257,6 +295,7 @@ CU_TestInfo key_tests[] = {
     {"what is made of the keys is fresh", what_is_made_of_the_keys_is_fresh},
     {"files fit their schemas", files_fit_their_schemas},
     {"every key is read", every_key_is_read},
+    {"every kind can be read", every_kind_can_be_read},
     {"starters are files", starters_are_files},
     {"every error is told in one run", every_error_is_told_in_one_run},
     {"sections of both files join", sections_of_both_files_join},
