@@ -3,7 +3,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all amalgam demo check golden recipes keys abi rooms examples check-long check-sanitize check-threads check-memory check-targets mutants perf shots format install clean help
+.PHONY: all amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets mutants perf shots format install clean help
 
 all: $(BUILD)/.setup-build
 	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
@@ -34,6 +34,10 @@ recipes: all
 ## keys: write schema/ and the tables of docs/plan-reference.md from the key tables
 keys: all
 	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md
+
+## manual: write the options of every verb into docs/tinyladder.1, as --help has them
+manual: all
+	@scripts/manual.py $(BUILD)
 
 ## abi: write anew what the shared library exports, from the public headers
 abi:

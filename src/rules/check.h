@@ -1,5 +1,5 @@
 /*
- * What the files of the rules share. The rules themselves are listed in docs/plan-reference.md.
+ * What the files of the rules share. The rules themselves stand in rule_rows.inc, a row each.
  */
 #ifndef TL_CHECK_H
 #define TL_CHECK_H

@@ -495,6 +495,21 @@ static void says_when_its_output_is_lost(void)
     run_free(&r);
 }
 
+/* An option that is added stands in the manual, too. */
+static void the_manual_has_every_option(void)
+{
+    run_result r =
+        run_program((const char *const[]){"/bin/sh", "-c",
+                                          "cp docs/tinyladder.1 " TL_SCRATCH "/ && /usr/bin/python3 "
+                                          "scripts/manual.py " TL_BUILD " " TL_SCRATCH
+                                          "/tinyladder.1 && diff docs/tinyladder.1 " TL_SCRATCH
+                                          "/tinyladder.1 && grep -c '^.TP' docs/tinyladder.1",
+                                          NULL},
+                    TL_SOURCE);
+    CU_ASSERT(r.status == 0 && strtol(r.out, NULL, 10) > 300); /* else: make manual */
+    run_free(&r);
+}
+
 CU_TestInfo command_tests[] = {
     {"does what it says", does_what_it_says},
     {"sizes everything", sizes_everything},
@@ -505,5 +520,6 @@ CU_TestInfo command_tests[] = {
     {"refuses unreadable input with status 3", refuses_unreadable_input_with_status_3},
     {"points at the place with a caret", points_at_the_place_with_a_caret},
     {"says when its output is lost", says_when_its_output_is_lost},
+    {"the manual has every option", the_manual_has_every_option},
     CU_TEST_INFO_NULL,
 };
