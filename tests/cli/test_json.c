@@ -62,7 +62,19 @@ static void gives_the_same_as_json(void)
     json_decref(object);
 }
 
+/* docs/json.md is the one place that has them all. */
+static void every_key_is_explained(void)
+{
+    run_result r =
+        run_program((const char *const[]){"/usr/bin/python3", "tests/cli/json_keys.py", NULL}, TL_SOURCE);
+    CU_ASSERT(r.status == 0 && strstr(r.out, " keys\n") != NULL);
+    if (r.status != 0)
+        printf("\n%s", r.out);
+    run_free(&r);
+}
+
 CU_TestInfo json_tests[] = {
     {"gives the same as the text", gives_the_same_as_json},
+    {"every key is explained", every_key_is_explained},
     CU_TEST_INFO_NULL,
 };
