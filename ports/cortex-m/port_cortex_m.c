@@ -36,21 +36,7 @@ static uint32_t now_us(void)
     return base_us + (pending != 0 ? PERIOD_US : 0) + (SYSTICK_RELOAD + 1u - left) / own.megahertz;
 }
 
-static tl_status clock_us(void *context, uint32_t *at_us)
-{
-    (void)context;
-    *at_us = now_us();
-    return TL_OK;
-}
-
-static tl_status wait_us(void *context, uint32_t duration_us)
-{
-    (void)context;
-    const uint32_t since_us = now_us();
-    while (now_us() - since_us <= duration_us)
-        continue;
-    return TL_OK;
-}
+#include "../processor_clock.h"
 
 const tl_port *port_cortex_m(uint32_t hertz, const tl_port_ops *chip, void *context)
 {

@@ -22,21 +22,7 @@ static uint32_t now_us(void)
     return (uint32_t)(ticks / own.hertz * 1000000u + ticks % own.hertz * 1000000u / own.hertz);
 }
 
-static tl_status clock_us(void *context, uint32_t *at_us)
-{
-    (void)context;
-    *at_us = now_us();
-    return TL_OK;
-}
-
-static tl_status wait_us(void *context, uint32_t duration_us)
-{
-    (void)context;
-    const uint32_t since_us = now_us();
-    while (now_us() - since_us <= duration_us)
-        continue;
-    return TL_OK;
-}
+#include "../processor_clock.h"
 
 const tl_port *port_riscv(const volatile uint32_t *mtime, uint32_t hertz, const tl_port_ops *chip,
                           void *context)

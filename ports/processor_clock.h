@@ -1,0 +1,23 @@
+/* Clock and wait of a port whose chip has a now_us(). Included once, behind it, by the port's own file. */
+#ifndef TINYLADDER_PROCESSOR_CLOCK_H
+#define TINYLADDER_PROCESSOR_CLOCK_H
+
+#include "tinyladder/port.h"
+
+static tl_status clock_us(void *context, uint32_t *at_us)
+{
+    (void)context;
+    *at_us = now_us();
+    return TL_OK;
+}
+
+static tl_status wait_us(void *context, uint32_t duration_us)
+{
+    (void)context;
+    const uint32_t since_us = now_us();
+    while (now_us() - since_us <= duration_us)
+        continue;
+    return TL_OK;
+}
+
+#endif
