@@ -16,11 +16,11 @@ add_library(design-rooms OBJECT
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
     src/sizing/size_sensors.c src/sizing/size_shift.c
   src/model/board.c src/model/output_load.c src/model/parts.c src/model/pin_use.c src/model/plan.c src/model/sensor_law.c src/model/settings.c
-  src/language/check_keys.c src/language/csv_file.c src/language/keys_chain.c src/language/keys_parts.c src/language/keys_plan.c src/language/keys_scene.c src/files/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
+  src/model/check_keys.c src/model/csv_file.c src/model/keys_chain.c src/model/keys_parts.c src/model/keys_plan.c src/model/keys_scene.c src/base/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
-    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/language/take.c src/language/take_keys.c
-    src/files/yaml_tree.c
+    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/model/take.c src/model/take_keys.c
+    src/base/yaml_tree.c
   src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/scene_meters.c src/scene/read_waveform.c

@@ -5,7 +5,7 @@
  */
 #define _GNU_SOURCE
 #include "base/dimension.h"
-#include "language/keys.h"
+#include "model/keys.h"
 #include <jansson.h>
 #include <stdio.h>
 #include <stdlib.h>

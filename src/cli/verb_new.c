@@ -3,7 +3,7 @@
 #include "base/memory.h"
 #include "base/replace_file.h"
 #include "cli/cli.h"
-#include "language/keys.h"
+#include "model/keys.h"
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,7 +1,7 @@
 /* A sensor's table from a CSV file: a head line with the units of both columns, then a point a line, in any
  * order. */
 #include "base/memory.h"
-#include "language/csv_file.h"
+#include "model/csv_file.h"
 #include "reader/read_plan.h"
 #include <stdlib.h>
 #include <string.h>

@@ -2,7 +2,7 @@
 #ifndef TL_READER_H
 #define TL_READER_H
 
-#include "language/take.h"
+#include "model/take.h"
 #include "tinyladder/design/plan.h"
 
 /* Adds supplies; one that stands in the file with index replaceable (-1: none) may be replaced by one of its

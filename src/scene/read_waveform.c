@@ -1,6 +1,6 @@
 /* How sources go on over time: lines, steps, waves, files; and patterns of what is only on or off. */
 #include "base/memory.h"
-#include "language/csv_file.h"
+#include "model/csv_file.h"
 #include "scene/read_scene.h"
 #include <math.h>
 #include <stdlib.h>

@@ -576,7 +576,7 @@ def quantities_read(g):
     if "\0" in g["text"]:                                               # a C string cannot hold it: by a plan file
         p = plan("supplies: {x: \"%s\"}\nsignals:\n  s: {source: {rail: x}, pin: A0}\n" % g["text"].replace("\0", "\0"))
         a = check(p)
-        if a.get("errors", 0):
+        if a.get("status") == 3 or a.get("errors", 0):
             raise Refused(str(a["findings"]))
         return {"nominal": a}
     how("C API")
@@ -611,7 +611,10 @@ def marking_bands_write(g):
     words = ["--value", "%s %s" % (g["value"], g["tolerance"]), "--bands", "%d" % g["bands"]]
     if "temperature coefficient" in g:
         words += ["--drift", g["temperature coefficient"]]
-    return {"bands in order": marked(*words)[0]["bands"]}
+    b = marked(*words)[0]["bands"]
+    if not b:                                                           # exit status 1, "so many bands do not hold this value"
+        raise Refused("no bands")
+    return {"bands in order": b}
 
 
 def marking_bands_read(g):
@@ -619,7 +622,7 @@ def marking_bands_read(g):
 
 
 def preferred_nearest(g):
-    return {"nearest": ask("size", "nearest", "--value", g["wanted"], "--series", g["series"])["nearest"][0]["value_ohm"]}
+    return {"nearest": ask("size", "nearest", "--value", pretty(val(g["wanted"])), "--series", g["series"])["nearest"][0]["value_ohm"]}
 
 
 def preferred_series(g):
@@ -911,9 +914,8 @@ def thermometers_count(g):
 
 
 def thermometers_heating(g):
-    a = first(size("partner", drawer([g["partner"]]), sensor=g["sensor"].replace(" .. ", ".."), rail=g["supply"]))
-    how("missing")
-    return {"largest power": fig(a, "heat in sensor")}                   # kelvin from a dissipation constant: not offered
+    a = first(size("partner", drawer([g["partner"]]), sensor=g["sensor"].replace(" .. ", ".."), rail=g["supply"], kelvins_per_watt="%g" % (1 / val(g["dissipation"].split(" for")[0]))))
+    return {"largest power": fig(a, "heat in sensor"), "largest self-heating": fig(a, "warms itself by")}
 
 
 # --- dividers ---
@@ -1338,11 +1340,11 @@ def muxes_leak(g):
 
 
 def muxes_scan(g):
-    each = []
-    for s in g["source resistances"]:
-        each.append(num(note(mux_size(g, s), "safe closed form asks for an acquisition of " + NUM)))
-    how("missing")                                                      # passes of unequal inputs by the safe form
-    return {"acquisition of each": each}
+    each = [exactly(mux_size(g, s), "acquisition, safe closed form") for s in g["source resistances"]]
+    o = dict(conversion=g["conversion"], offered=",".join("%.9g us" % (x * 1e6 * 1.0000001) for x in sorted(set(each))), used=len(each), inputs=len(each))
+    worst_ = max(g["source resistances"], key=val)
+    own, one = [fig(mux_size(g, s, **o)["choices"][0], "scans a second") for s in (",".join(tidy(x) for x in g["source resistances"]), worst_)]
+    return {"acquisition of each": each, "passes a second, each its own": own, "passes a second, one for all": one}
 
 
 def muxes_discard(g):
@@ -1354,7 +1356,6 @@ def muxes_discard(g):
 
 
 def muxes_tree(g):
-    how("missing")
     n = int(g["switches"].split()[0])
     write("m.mux.yaml", MUX % (n, "none", tidy(g["on-resistance, highest"]), g["off leakage of each input"], "1 pF"))
     p = plan("supplies: {x: 1.65 V}\nsignals:\n  s: {source: {voltage: 1.65 V .. 1.65 V, resistance: %s}, pin: far.0}\nmuxes:\n"
@@ -1362,7 +1363,11 @@ def muxes_tree(g):
              "  far: {part: m.mux.yaml, supply: logic, select: [D3, D4, D5], common: root.0, tied: {1 .. 7: ground}}\n" % tidy(g["source resistance"]), leakage="±" + g["leakage of the converter's pin"])
     w = worst(check(p))
     how("derived")
-    return {"leakage error, both levels, root switch counted with all 8 inputs": (w["high_v"] - w["low_v"]) / 2}
+    s = size("mux", on=g["on-resistance, highest"], source=g["source resistance"], switch="1k", sampling="1 pF", inputs=n, used=g["inputs"], off_leakage=g["off leakage of each input"],
+             pin_leakage=g["leakage of the converter's pin"], acquisition="1 s", reference="3.3 V")
+    return {"switches needed": exactly(s, "parts"), "inputs left over to tie": int(note(s, r"the (\d+) inputs that are left").group(1)),
+            "on-resistance in the path": int(note(s, r"goes through (\d+) switches").group(1)) * val(g["on-resistance, highest"]), "by size": fig(s["choices"][0], "leakage costs"),
+            "leakage error, both levels, root switch counted with all 8 inputs": (w["high_v"] - w["low_v"]) / 2}
 
 
 def muxes_check(g):
@@ -1660,6 +1665,7 @@ def acquisition_time(g):
     slow = any(f["slug"] in ("slow-acquisition", "source-resistance") for f in free["findings"])
     out = {"shortest offered that is enough": "none" if slow else re.sub(r"\.?0+(e|$)", r"\1", "%.4g" % (w["acquisition_s"] * (1e6 if w["acquisition_s"] >= 1e-6 else 1e9))) if False else
            "none" if slow else [x for x in g["times offered"] if abs(val(x) - w["acquisition_s"]) < 1e-12][0]}
+    out["time needed"] = w["acquisition_needed_s"]
     used = w["acquisition_s"]
     if "time set" in g:
         w = worst(check(plan(body % (s, tidy(g["source resistance"]), ", acquisition: " + g["time set"], t, sw), **k)))

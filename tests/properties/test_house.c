@@ -178,7 +178,8 @@ static void the_page_names_what_is_there(void)
             "grep -rqw \"$name\" src/*/*.c || echo \"$name()\"; done; "
             "for name in $(grep -oE '`([a-z]+/)?[a-z_0-9]+\\.(c|h)`' docs/architecture.md | tr -d '`' | sort "
             "-u); do "
-            "ls src/*/${name##*/} tests/*/${name##*/} include/tinyladder/${name##*/} 2>/dev/null | grep -q . "
+            "ls src/*/${name##*/} tests/*/${name##*/} include/tinyladder/${name##*/} "
+            "include/tinyladder/design/${name##*/} 2>/dev/null | grep -q . "
             "|| echo \"$name\"; done; "
             "grep -c '`' docs/architecture.md >&2",
             NULL},
@@ -443,10 +444,10 @@ static int count_formulas(const char *among, bool show)
 
 static void formulas_stand_where_circuits_are_solved(void)
 {
-    static const char *const elsewhere[] = {
-        "base",   "core",    "model",     "files",    "language", "reader", "elaborate",
-        "scene",  "rules",   "proposals", "firmware", "bench",    "listen", "printing",
-        "broker", "reading", "record",    "publish",  "sheet",    "watch",  "cli"};
+    static const char *const elsewhere[] = {"base",    "core",     "model",     "reader",   "elaborate",
+                                            "scene",   "rules",    "proposals", "firmware", "bench",
+                                            "listen",  "printing", "broker",    "reading",  "record",
+                                            "publish", "sheet",    "watch",     "cli"};
     static const char *const meant[] = {
         "src/base/preferred.c", "src/model/sensor_law.c", "src/bench/events.c",
         "src/bench/floating.c", "src/bench/quiet.c",      "src/bench/random.h",

@@ -3,7 +3,7 @@
  * validator that knows nothing of us), starter files are files, and every error of a file is told in one run.
  */
 #define _GNU_SOURCE
-#include "language/take.h"
+#include "model/take.h"
 #include "support.h"
 #include "tinyladder/design/scene.h"
 #include <stdio.h>
@@ -95,7 +95,7 @@ static void every_key_is_read(void)
     static const key_section *const others[] = {&keys_pin_rail, &keys_own_converter, &keys_analog_reading,
                                                 &keys_digital_reading, &keys_typical};
     int count = 0;
-    run_result r = shell("cat src/reader/*.c src/scene/*.c src/language/take.c");
+    run_result r = shell("cat src/reader/*.c src/scene/*.c src/model/take.c");
     code = r.out;
     for (const file_kind *kind = file_kinds; kind->kind != NULL; kind++)
         look_for_readers(kind->section, seen, &count);

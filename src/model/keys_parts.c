@@ -1,5 +1,5 @@
 /* The keys of boards, of converters and multiplexers beside them, and of drawers. */
-#include "language/keys.h"
+#include "model/keys.h"
 #include "tinyladder/design/board.h"
 
 static const known_key keys_board_rows[] = {

@@ -4,7 +4,7 @@
  */
 #include "base/memory.h"
 #include "base/report_struct.h"
-#include "language/take.h"
+#include "model/take.h"
 #include <string.h>
 
 static void check_section(reader *r, const yaml_tree *node, const key_section *section);

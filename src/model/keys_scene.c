@@ -1,5 +1,5 @@
 /* The keys of a scene, and the kinds of file. */
-#include "language/keys.h"
+#include "model/keys.h"
 #include <stddef.h>
 
 static const known_key keys_scene_rows[] = {

@@ -1,5 +1,5 @@
 /* The keys of a chain: its source, its stages, its reading. */
-#include "language/keys.h"
+#include "model/keys.h"
 #include "tinyladder/design/plan.h"
 
 #define FITTED(type)                                                                                         \

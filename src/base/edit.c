@@ -7,7 +7,7 @@
 #include "base/memory.h"
 #include "base/replace_file.h"
 #include "base/report_struct.h"
-#include "files/yaml_tree.h"
+#include "base/yaml_tree.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 /* Tables of numbers beside a plan, by libcsv, line by line with their places. */
-#include "language/csv_file.h"
+#include "model/csv_file.h"
 #include "base/memory.h"
 #include "base/report_struct.h"
 #include <csv.h>

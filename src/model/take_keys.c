@@ -1,5 +1,5 @@
 /* Reading a section by its rows: every key that has a field goes there. */
-#include "language/take.h"
+#include "model/take.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>

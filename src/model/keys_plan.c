@@ -1,5 +1,5 @@
 /* The keys of a plan and of its sections. */
-#include "language/keys.h"
+#include "model/keys.h"
 #include "tinyladder/design/plan.h"
 
 #define FITTED(type)                                                                                         \

@@ -4,8 +4,8 @@
 #define TL_TAKE_H
 
 #include "base/nearest_name.h"
-#include "files/yaml_tree.h"
-#include "language/keys.h"
+#include "base/yaml_tree.h"
+#include "model/keys.h"
 #include "tinyladder/design/plan.h"
 
 /* The places of a tree are reported into this. */

@@ -2,7 +2,7 @@
 #ifndef TL_CSV_FILE_H
 #define TL_CSV_FILE_H
 
-#include "language/take.h"
+#include "model/take.h"
 
 enum { CSV_FIELDS_MOST = 16, CSV_FIELD_LONGEST = 40 };
 

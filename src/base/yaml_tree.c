@@ -3,7 +3,7 @@
  * is refused before it sees it; bytes of every value are kept, so that edits can be exact.
  */
 #define _GNU_SOURCE
-#include "files/yaml_tree.h"
+#include "base/yaml_tree.h"
 #include "base/memory.h"
 #include "base/plain_text.h"
 #include "base/report_struct.h"

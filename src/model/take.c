@@ -2,7 +2,7 @@
  * Taking a tree of texts apart: shapes, keys, words, numbers, quantities, names and ranges of names. Every
  * function reports what is wrong at its place.
  */
-#include "language/take.h"
+#include "model/take.h"
 #include "base/memory.h"
 #include <ctype.h>
 #include <math.h>
