@@ -113,22 +113,6 @@ static int find_widths(const table *t, const char *indent, int *width)
     return all;
 }
 
-/* With its heads folded. */
-static int width_of_table(const table *t, const char *indent)
-{
-    int width[TABLE_COLUMNS], all = find_widths(t, indent, width);
-    for (int column = 0; column < t->columns && all > WIDE; column++) {
-        int needed = 0, folded = width[column];
-        char head[120];
-        for (int i = t->columns + column; i < t->rows; i += t->columns)
-            needed = print_width(t->cells[i]) > needed ? print_width(t->cells[i]) : needed;
-        snprintf(head, sizeof head, "%s", t->cells[column]);
-        if (fold_of(head, needed, &folded) != NULL)
-            all -= width[column] - folded;
-    }
-    return all;
-}
-
 /* --- figures under each other --- */
 
 /* The figure that a cell begins with, up to its decimal point or the letter that stands for it (4k7); 0 where
@@ -203,6 +187,33 @@ static int folded_width(const char *head, int needed)
     width = width > needed ? width : needed;
     (void)fold_of(copy, needed, &width);
     return width;
+}
+
+/* What the figures of a column need once they are lined up. */
+static int lined_up_width(const table *t, int column)
+{
+    int before = 0, behind = 0, widest = 0;
+    for (int i = t->columns + column; i < t->rows; i += t->columns) {
+        const char *cell = t->cells[i];
+        const size_t whole = t->right[column] ? whole_part(cell) : 0;
+        const int all = print_width(cell), rest = print_width(cell + whole);
+        widest = all > widest ? all : widest;
+        before = whole > 0 && all - rest > before ? all - rest : before;
+        behind = whole > 0 && rest > behind ? rest : behind;
+    }
+    return before + behind > widest ? before + behind : widest;
+}
+
+/* With its figures lined up and, where it is too wide, its heads folded. */
+static int width_of_table(const table *t, const char *indent)
+{
+    int all = print_width(indent) + 2 * (t->columns - 1), saved = 0;
+    for (int column = 0; column < t->columns; column++) {
+        const int needed = lined_up_width(t, column), head = print_width(t->cells[column]);
+        all += head > needed ? head : needed;
+        saved += (head > needed ? head : needed) - folded_width(t->cells[column], needed);
+    }
+    return all > WIDE ? all - saved : all;
 }
 
 /* A unit that all figures of a column have stands in its head, once, where there is room for it, or that
