@@ -31,9 +31,9 @@ golden: all
 recipes: all
 	@scripts/recipes.py $(BUILD)
 
-## keys: write schema/ and the tables of docs/plan-reference.md from the key tables
+## keys: write schema/, the tables of docs/plan-reference.md and good practice in docs/methods.md
 keys: all
-	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md
+	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md && $(BUILD)/write-keys reference docs/methods.md
 
 ## manual: write the options of every verb into docs/tinyladder.1, as --help has them
 manual: all

@@ -1,12 +1,15 @@
 /*
  * write_keys schema FOLDER | reference FILE: what the key tables say, for others: a JSON Schema (2020-12) of
  * each kind of file, and the tables of docs/plan-reference.md between its marks `<!-- keys: NAME -->` and
- * `<!-- end -->`.
+ * `<!-- end -->`; the table of good practice in docs/methods.md likewise.
  */
 #define _GNU_SOURCE
 #include "base/dimension.h"
 #include "model/keys.h"
+#include "sizing/practice.h"
+#include "tinyladder/design/preferred.h"
 #include <jansson.h>
+#include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -337,6 +340,38 @@ static const key_section *find_section(const char *id)
     return NULL;
 }
 
+/* --- good practice --- */
+
+static void write_comfort(FILE *to, const practice_row *row)
+{
+    static const char *const forms[] = {
+        [COST_OVER] = "at most ", [COST_UNDER] = "at least ", [COST_MIDDLE] = "near ", [COST_FLAT] = ""};
+    char text[32];
+    fputs(forms[row->form], to);
+    if (row->form == COST_FLAT)
+        fputs("–", to);
+    else if (isnan(row->at))
+        fputs("what the job says", to);
+    else if (row->dimension == TL_DIM_PERCENT)
+        fprintf(to, "%.3g %%", 100 * row->at);
+    else if (row->dimension == TL_DIM_OHM || row->dimension == TL_DIM_FARAD)
+        fputs(tl_part_write(row->at, row->dimension, text), to);
+    else
+        fputs(tl_quantity_write(row->at, row->dimension, TL_ROUND_NEAREST, text), to);
+}
+
+static void write_practice(FILE *to)
+{
+    int count;
+    const practice_row *rows = practice_rows(&count);
+    fprintf(to, "| quantity | comfortable | weight | why |\n| --- | --- | --: | --- |\n");
+    for (int i = 0; i < count; i++) {
+        fprintf(to, "| %s | ", rows[i].name);
+        write_comfort(to, &rows[i]);
+        fprintf(to, " | %g | %s |\n", rows[i].weight, rows[i].why);
+    }
+}
+
 /* Everything but what stands between the marks stays. */
 static bool write_reference(const char *path)
 {
@@ -355,7 +390,9 @@ static bool write_reference(const char *path)
         if (sscanf(line, "<!-- keys: %59[a-z0-9-] -->", id) == 1 &&
             strncmp(line, begin, sizeof begin - 1) == 0) {
             const key_section *section = find_section(id);
-            if (section == NULL) {
+            if (strcmp(id, "practice") == 0) {
+                write_practice(to);
+            } else if (section == NULL) {
                 fprintf(stderr, "%s: there is no section '%s'\n", path, id);
                 good = false;
             } else {

@@ -106,6 +106,16 @@ static char *write_value(double value, tl_dimension dimension, char text[32])
     return text;
 }
 
+char *tl_part_write(double value, tl_dimension dimension, char text[32])
+{
+    static const char *const names[] = {"p", "n", "µ", "m", "", "k", "M", "G"};
+    int group = value > 0 ? (int)floor(log10(value) / 3 + 1e-9) : 0;
+    group = group < -4 ? -4 : group > 3 ? 3 : group;
+    snprintf(text, 32, "%.5g %s%s", value / pow(10, 3 * group), names[group + 4],
+             dimension == TL_DIM_FARAD ? "F" : "Ω");
+    return text;
+}
+
 char *tl_leg_write(const tl_leg *leg, const tl_stock *stock, tl_dimension dimension, char text[40])
 {
     char first[32], second[32];

@@ -28,7 +28,7 @@
 #define FLAG(requirement, member, option, ...)                                                               \
     ROW(requirement, member, TL_DIM_NUMBER, FORM_FLAG, NULL, option, NULL, __VA_ARGS__)
 
-static const char *const divider_orders[] = {"parts", "share", "current", NULL};
+static const char *const divider_orders[] = {"practice", "parts", "share", "current", NULL};
 static const char *const partner_legs[] = {"lower", "upper", NULL};
 static const char *const pull_ways[] = {"up", "down", NULL};
 static const char *const bus_modes[] = {"standard", "fast", "fast-plus", NULL};
@@ -62,7 +62,7 @@ static const size_option divider_options[] = {
     VALUE(tl_divider_requirement, meter_ohms, OHM, "meter", "OHMS",
           "resistance of the meter that will be held to the tap (10 Mohm)"),
     WORD(tl_divider_requirement, order, divider_orders, "order",
-         "what comes first: parts, share or current (parts: fewest parts, then share, then current)"),
+         "what comes first: practice, parts (fewest, then share), share or current (practice)"),
     VALUE(tl_divider_requirement, least_share, PERCENT, "share", "PERCENT",
           "of the limit that the tap must use at least (any; with --order=current half of the best)"),
     VALUE(

@@ -34,7 +34,10 @@ typedef struct {
     const size_kind *kind;
     tl_any_requirement requirement;
     bool typed[SIZE_OPTIONS_MOST]; /* of the kind's options */
+    const char
+        *exact[SIZE_OPTIONS_MOST]; /* the text of a voltage that was typed as one exact value; or NULL */
     tl_series series;
+    tl_size_order order;
     double tolerance;
     const char *drawer, *plan, *board, *compare;
     long top;      /* 0: as many as suit */
@@ -53,6 +56,9 @@ int size_compare(const size_call *call, const tl_stock *stock);
 /* size_print.c */
 shown size_figure(const tl_size_figure *f);
 void size_print_text(const size_call *call, const tl_size_result *result);
+void size_print_window(const size_call *call, const tl_size_result *result);
+void size_print_pick(const tl_size_result *result);
+json_t *size_windows(const tl_size_result *result);
 void size_print_json(const size_call *call, const tl_size_result *result);
 
 /* size_plan.c: the candidates of a part, tried in its plan. Answers the exit status. */

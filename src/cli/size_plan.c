@@ -44,12 +44,27 @@ static void print_table(const size_call *call, const part_sizing *z)
     table_end(&t, stdout, "  ");
 }
 
+/* The reason of the candidates' first holds where that is what passed first. */
+static void print_pick(const part_sizing *z, const tl_size_result *candidates)
+{
+    if (z->passed_count == 0)
+        return;
+    if (z->passed[0].candidate == 0)
+        size_print_pick(candidates);
+    else
+        printf("  Pick: %s%s%s, the first of the candidates that passes every rule.\n", z->passed[0].value[0],
+               z->passed[0].value[1][0] != '\0' ? " over " : "", z->passed[0].value[1]);
+}
+
 static void print_text(const size_call *call, const part_sizing *z, const char *path,
                        const tl_size_result *candidates)
 {
     printf("%s of %s: %d candidates of 'size %s' put into the plan, %d pass every rule.\n"
-           "Guaranteed worst cases of the circuit, as 'check' has them.\n\n",
+           "Guaranteed worst cases of the circuit, as 'check' has them.\n",
            z->part->stage->name, path, z->tried, call->kind->name, z->passed_count);
+    size_print_window(call, candidates);
+    print_pick(z, candidates);
+    putchar('\n');
     if (z->passed_count > 0)
         print_table(call, z);
     else
@@ -82,11 +97,12 @@ static void print_json(const size_call *call, const part_sizing *z, const char *
         json_array_append_new(choices, choice_json(z, &z->passed[i]));
     for (int i = 0; i < z->reason_count; i++)
         json_array_append_new(reasons, json_string(z->reason[i]));
-    json_print(json_pack("{s:s,s:s,s:s,s:s,s:i,s:i,s:o,s:o,s:o}", "plan", z->plan->path, "signal", path,
-                         "part", z->part->stage->name, "size", call->kind->name, "tried", z->tried, "fitting",
-                         z->passed_count, "refusal",
+    json_print(json_pack("{s:s,s:s,s:s,s:s,s:i,s:i,s:o,s:o,s:o,s:o,s:s}", "plan", z->plan->path, "signal",
+                         path, "part", z->part->stage->name, "size", call->kind->name, "tried", z->tried,
+                         "fitting", z->passed_count, "refusal",
                          candidates->count == 0 ? json_string(candidates->refusal) : json_null(), "choices",
-                         choices, "rejected", reasons));
+                         choices, "rejected", reasons, "window", size_windows(candidates), "reason",
+                         z->passed_count > 0 && z->passed[0].candidate == 0 ? candidates->reason : ""));
 }
 
 static int write_first(const size_call *call, const part_sizing *z)

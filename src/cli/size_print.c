@@ -27,6 +27,74 @@ static bool is_empty_column(const tl_choice *choices, int count, int figure)
     return true;
 }
 
+/* `300 Ω to 1 MΩ` */
+static void write_offered(FILE *to, const tl_size_window *w)
+{
+    if (isnan(w->offered_least)) {
+        fputs("none", to);
+        return;
+    }
+    fputs(show_part(w->offered_least, w->dimension).text, to);
+    if (w->offered_least != w->offered_most)
+        fprintf(to, " to %s", show_part(w->offered_most, w->dimension).text);
+}
+
+/* `280.5 Ω or more (pin current); E24 offers 300 Ω to 1 MΩ`; the range on offer alone where parts bound each
+ * other. */
+static void write_window(FILE *to, const size_call *call, const tl_size_window *w)
+{
+    const char *from = call->drawer != NULL           ? "the drawer"
+                       : w->dimension == TL_DIM_FARAD ? "E6"
+                                                      : tl_series_name(call->series);
+    if (!isnan(w->least) && !isnan(w->most))
+        fprintf(to, "%s (%s) to %s (%s); ", show_most(w->least, w->dimension).text, w->least_for,
+                show_least(w->most, w->dimension).text, w->most_for);
+    else if (!isnan(w->least))
+        fprintf(to, "%s or more (%s); ", show_most(w->least, w->dimension).text, w->least_for);
+    else if (!isnan(w->most))
+        fprintf(to, "%s or less (%s); ", show_least(w->most, w->dimension).text, w->most_for);
+    if (!isnan(w->least) || !isnan(w->most))
+        fprintf(to, "%s offers ", from);
+    write_offered(to, w);
+}
+
+/* What fits, part by part, of the first choice's way; of the first way where there is no choice. */
+void size_print_window(const size_call *call, const tl_size_result *result)
+{
+    char *text = NULL;
+    size_t size = 0;
+    int told = 0;
+    FILE *to = must(open_memstream(&text, &size));
+    fputs("Fits: ", to);
+    for (int i = 0; i < result->window_count; i++) {
+        const tl_size_window *w = &result->window[i];
+        if (w->way != (result->count > 0 ? result->choices[0].way : result->window[0].way))
+            continue;
+        if (w->least > w->most)
+            fprintf(to, "%s%s: no value, at least %s (%s) and at most %s (%s)", told++ > 0 ? "; " : "",
+                    w->part, show_most(w->least, w->dimension).text, w->least_for,
+                    show_least(w->most, w->dimension).text, w->most_for);
+        else {
+            fprintf(to, "%s%s ", told++ > 0 ? "; " : "", w->part);
+            write_window(to, call, w);
+        }
+    }
+    fputc('.', to);
+    fclose(to);
+    if (told > 0)
+        put_note("  ", "  ", must(text));
+    free(text);
+}
+
+void size_print_pick(const tl_size_result *result)
+{
+    char line[sizeof result->reason + 10];
+    if (result->count == 0 || result->reason[0] == '\0')
+        return;
+    snprintf(line, sizeof line, "Pick: %s", result->reason);
+    put_note("  ", "  ", line);
+}
+
 /* Choices of one way side by side: parts, figures, and the limit that each comes nearest to. */
 static void print_choices(const tl_size_result *result, const tl_choice *choices, int count, int first_number)
 {
@@ -164,8 +232,12 @@ void size_print_text(const size_call *call, const tl_size_result *result)
     else
         printf("%s values, ±%g %%. ", tl_series_name(call->series), 100 * call->tolerance);
     printf("Figures are guaranteed worst cases over ranges and tolerances.\n");
+    size_print_window(call, result);
+    size_print_pick(result);
     for (int i = 0; i < result->exact_count; i++) {
         const tl_size_exact *e = &result->exact[i];
+        if (e->bound) /* what binds stands in the window */
+            continue;
         printf("  %c%s: ", toupper((unsigned char)e->name[0]), e->name + 1);
         if (e->dimension == TL_DIM_NUMBER && e->value == floor(e->value))
             printf("%.0f\n", e->value);
@@ -203,6 +275,40 @@ static const char *unit_of(tl_dimension dimension)
         [TL_DIM_DRIFT] = "1/K", [TL_DIM_NUMBER] = "",
     };
     return units[dimension];
+}
+
+json_t *size_windows(const tl_size_result *result)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < result->window_count; i++) {
+        const tl_size_window *w = &result->window[i];
+        json_array_append_new(list, json_pack("{s:s?,s:s,s:s,s:o,s:s?,s:o,s:s?,s:o,s:o}", "way", w->way,
+                                              "part", w->part, "unit", unit_of(w->dimension), "least",
+                                              json_number(w->least), "least_for", w->least_for, "most",
+                                              json_number(w->most), "most_for", w->most_for, "offered_least",
+                                              json_number(w->offered_least), "offered_most",
+                                              json_number(w->offered_most)));
+    }
+    return list;
+}
+
+/* Dearest first; what costs nothing is left out. */
+static json_t *costs_array(const tl_choice *c)
+{
+    json_t *list = json_array();
+    bool told[TL_CHOICE_COSTS] = {false};
+    for (int n = 0; n < c->costs; n++) {
+        int dearest = -1;
+        for (int i = 0; i < c->costs; i++) {
+            if (!told[i] && (dearest < 0 || c->cost_of[i].cost > c->cost_of[dearest].cost))
+                dearest = i;
+        }
+        told[dearest] = true;
+        if (c->cost_of[dearest].cost > 0)
+            json_array_append_new(list, json_pack("{s:s,s:o}", "name", c->cost_of[dearest].name, "value",
+                                                  json_number(c->cost_of[dearest].cost)));
+    }
+    return list;
 }
 
 static json_t *bands_array(const tl_size_result *result, const tl_leg *leg, tl_dimension dimension)
@@ -249,10 +355,11 @@ static json_t *choice_object(const size_call *call, const char *kind, const tl_s
                                                  c->figure[f].proved ? "circuit" : "arithmetic"));
     const tl_size_figure *tightest = tl_choice_tightest(c, &used);
     const char *way = c->way != NULL ? c->way : kind;
-    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s}", "way", way != NULL ? json_string(way) : json_null(),
+    return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s,s:o,s:o}", "way", way != NULL ? json_string(way) : json_null(),
                      "parts", parts, "figures", figures, "nearest_limit",
                      tightest != NULL ? json_string(tightest->name) : json_null(), "plan",
-                     with_rail(call, c->plan, plan), "note", c->note);
+                     with_rail(call, c->plan, plan), "note", c->note, "cost", json_number(c->cost), "costs",
+                     costs_array(c));
 }
 
 void size_print_json(const size_call *call, const tl_size_result *result)
@@ -270,9 +377,10 @@ void size_print_json(const size_call *call, const tl_size_result *result)
                                                unit_of(result->exact[i].dimension)));
     for (int i = 0; i < result->note_count; i++)
         json_array_append_new(notes, json_string(result->notes[i]));
-    json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "size", call->kind->name, "possible",
-                         result->status == TL_SIZE_DONE, "refusal",
+    json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:s}", "size", call->kind->name,
+                         "possible", result->status == TL_SIZE_DONE, "refusal",
                          result->count == 0 ? json_string(result->refusal) : json_null(), "fitting",
                          json_number(result->fitting), "tried", json_number(result->tried), "exact", exact,
-                         "choices", choices, "rejected", rejected, "notes", notes));
+                         "choices", choices, "rejected", rejected, "notes", notes, "window",
+                         size_windows(result), "reason", result->reason));
 }

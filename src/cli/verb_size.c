@@ -1,5 +1,6 @@
 /* tinyladder size WHAT: one engine for every kind in size_kinds.c, from its options to table or JSON. */
 #include "cli/size_kinds.h"
+#include "sizing/sizing.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -16,6 +17,7 @@ enum {
     KEY_COMPARE,
     KEY_JSON,
     KEY_WRITE,
+    KEY_ORDER,
     KEY_FIRST = 2000
 };
 
@@ -27,6 +29,10 @@ static const struct argp_option common_options[] = {
     {"plan", KEY_PLAN, "FILE", 0, "what this plan uses up is no longer in the drawer", 1},
     {"top", KEY_TOP, "N", 0, "how many choices (3; with --json 5)", 1},
     {"all", KEY_ALL, NULL, 0, "up to 50 of them", 1},
+    {"order", KEY_ORDER, "WORD", 0,
+     "what comes first: practice, least or largest; of a partner also swing, of a ratio nearest, of a "
+     "ladder apart (practice)",
+     1},
     {"compare", KEY_COMPARE, "PAIRS", 0, "of a divider: these side by side, such as 470/180,4k7/1k8", 1},
     {"json", KEY_JSON, NULL, 0, "the same as one JSON object", 1},
     {"write", KEY_WRITE, NULL, 0, "with PLAN and PART: puts the first choice into the plan's file", 1},
@@ -76,6 +82,10 @@ static void take_option(struct argp_state *state, size_call *call, const size_op
     switch (option->form) {
     case FORM_RANGE:
         *(tl_quantity *)member = option_quantity(state, option->name, text, option->dimension);
+        call->exact[option - call->kind->options] =
+            option->dimension == TL_DIM_VOLT && ((tl_quantity *)member)->low == ((tl_quantity *)member)->high
+                ? text
+                : NULL;
         break;
     case FORM_VALUE:
         number = option_value(state, option->name, text, option->dimension);
@@ -101,6 +111,29 @@ static void take_option(struct argp_state *state, size_call *call, const size_op
         *(int *)member = 1;
         break;
     }
+}
+
+static void take_order(struct argp_state *state, size_call *call, const char *text)
+{
+    static const struct {
+        const char *word, *kind; /* of that kind alone; NULL for all */
+        tl_size_order order;
+    } orders[] = {{"practice", NULL, TL_BY_PRACTICE},  {"least", NULL, TL_BY_LEAST},
+                  {"largest", NULL, TL_BY_LARGEST},    {"swing", "partner", TL_BY_EXTREME},
+                  {"nearest", "ratio", TL_BY_EXTREME}, {"apart", "ladder", TL_BY_EXTREME}};
+    for (size_t i = 0; i < sizeof orders / sizeof orders[0]; i++) {
+        if (strcmp(orders[i].word, text) == 0 &&
+            (orders[i].kind == NULL || strcmp(orders[i].kind, call->kind->name) == 0)) {
+            call->order = orders[i].order;
+            return;
+        }
+    }
+    argp_error(state, "--order: one of practice, least, largest%s is wanted: '%.40s'",
+               strcmp(call->kind->name, "partner") == 0  ? ", swing"
+               : strcmp(call->kind->name, "ratio") == 0  ? ", nearest"
+               : strcmp(call->kind->name, "ladder") == 0 ? ", apart"
+                                                         : "",
+               text);
 }
 
 static error_t parse_option(int key, char *text, struct argp_state *state)
@@ -137,6 +170,9 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
         if (strcmp(call->kind->name, "divider") != 0 || call->of_plan)
             argp_error(state, "--compare goes with 'size divider'");
         call->compare = text;
+        return 0;
+    case KEY_ORDER:
+        take_order(state, call, text);
         return 0;
     case KEY_JSON:
         call->json = true;
@@ -181,7 +217,10 @@ static void parse_call(size_call *call, int argc, char **argv)
             options[count++] =
                 (struct argp_option){"pin-sees", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0};
     }
-    memcpy(options + count, common_options, sizeof common_options);
+    for (int i = 0; i < COMMON; i++) { /* a divider has orders of its own */
+        if (common_options[i].key != KEY_ORDER || strcmp(call->kind->name, "divider") != 0)
+            options[count++] = common_options[i];
+    }
     char text[300];
     snprintf(text, sizeof text, "Finds %s.\vExample: tinyladder size %s %s", call->kind->summary,
              call->kind->name, call->kind->needs);
@@ -258,6 +297,15 @@ static void widen_fixed_legs(size_call *call)
     }
 }
 
+/* A source resistance that is typed is one that somebody is at ease with; a board's is only what it bears. */
+static void note_said(size_call *call)
+{
+    for (int i = 0; call->kind->options[i].name != NULL && strcmp(call->kind->name, "divider") == 0; i++) {
+        if (call->typed[i] && strcmp(call->kind->options[i].name, "source-resistance-limit") == 0)
+            call->requirement.divider.tap_said = call->requirement.divider.most_tap_ohms;
+    }
+}
+
 /* --- the verb --- */
 
 static tl_size_result *find_choices(const size_call *call, const tl_stock *stock, const tl_stock *capacitors,
@@ -265,7 +313,14 @@ static tl_size_result *find_choices(const size_call *call, const tl_stock *stock
 {
     tl_size_result *result = tl_size_result_new(stock, most);
     result->capacitors = capacitors;
+    result->order = call->order;
     call->kind->size(&call->requirement, result);
+    for (int i = 0; call->kind->options[i].name != NULL; i++) {
+        if (call->exact[i] != NULL)
+            result_note(result,
+                        "--%s: %s is taken as exact. Write its tolerance with it, such as '%s ±5 %%'.",
+                        call->kind->options[i].name, call->exact[i], call->exact[i]);
+    }
     return result;
 }
 
@@ -345,6 +400,7 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
     if (load_board(&call, &facts, report) && load_stock(&call, &stock, &capacitors, report)) {
         take_facts(&call, &facts);
         widen_fixed_legs(&call);
+        note_said(&call);
         if (call.compare != NULL && tell_missing(&call, &facts) == 0)
             status = size_compare(&call, &stock);
         else if (call.compare != NULL)
@@ -393,6 +449,7 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     int status = EXIT_UNREADABLE;
     tl_facts_of_part(circuit, part, &facts);
     take_facts(call, &facts);
+    note_said(call);
     if (load_plan_stock(call, plan, part, &stock, &capacitors, report)) {
         tl_size_result *result = find_choices(
             call, &stock, plan->has_drawer || call->drawer != NULL ? &capacitors : NULL, CANDIDATES_MOST);

@@ -117,6 +117,13 @@ shown show_most(double value, tl_dimension dimension)
     return show_rounded(value, dimension, TL_ROUND_UP);
 }
 
+shown show_part(double value, tl_dimension dimension)
+{
+    shown s;
+    tl_part_write(value, dimension, s.text);
+    return s;
+}
+
 shown show_code(double ohms)
 {
     shown s;

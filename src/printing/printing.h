@@ -43,6 +43,7 @@ shown show(double value, tl_dimension dimension);
 shown show_least(double value, tl_dimension dimension); /* the lower end of a guaranteed span: rounded down */
 shown show_most(double value, tl_dimension dimension);
 shown show_code(double ohms);
+shown show_part(double value, tl_dimension dimension); /* `4.7 kΩ` */
 
 /* --- reports --- */
 

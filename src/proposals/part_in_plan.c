@@ -108,7 +108,7 @@ static bool values_of(const part_sizing *z, const tl_size_result *candidates, co
                       passed_choice *c)
 {
     bool whole = true;
-    *c = (passed_choice){.value = {"", ""}};
+    *c = (passed_choice){.value = {"", ""}, .candidate = (int)(choice - candidates->choices)};
     for (int i = 0; i < 2 && z->part->name[i] != NULL; i++) {
         bool found = false;
         for (int p = 0; p < choice->parts && !found; p++) {

@@ -9,6 +9,7 @@ enum { PART_REASONS_MOST = 10, PART_PASSED_MOST = 50 };
 /* A candidate that passed, with what its circuit says. */
 typedef struct {
     char value[2][64];
+    int candidate;      /* which of them */
     double low, high;   /* volts at the pin, over all states */
     double range, ohms; /* analog: share of the reference that is used; what the pin sees */
     double settling;    /* counts */

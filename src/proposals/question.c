@@ -293,12 +293,17 @@ void tl_question_ask(const tl_question *question, tl_size_result *result, int mo
     }
     asking k = {kind, question, part_text(kind, question)};
     int kept = 0;
+    bool first = true;
     for (int i = 0; i < result->count && kept < most && result->status != TL_SIZE_UNPROVED; i++) {
         tl_choice choice = result->choices[i];
         if (ask_choice(&k, result, &choice))
             result->choices[kept++] = choice;
+        else if (i == 0)
+            first = false;
     }
     result->count = kept;
+    if (!first)
+        result_tell_why(result);
     if (result->status == TL_SIZE_UNPROVED)
         result->count = 0;
     else if (kept == 0)

@@ -245,10 +245,11 @@ static void measure_loop(const asked_circuit *a, tl_choice *c)
     put_figure(c, TL_FIG_FAULT_AT_21_MA, bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, 0.021).high);
     put_figure(c, TL_FIG_AT_THE_MOST,
                bounds_at(a, TL_ASK_VOLTS, nodes->pin, nodes->unknown, w->most_amperes).high);
+    const double reached = fmin(w->most_amperes, 0.021); /* what a transmitter's own fault signal is */
     put_figure(c, TL_FIG_4_TO_20_MA_MAKES, makes / reference * ldexp(1, (int)w->bits));
     if (is_said(w->supply.nominal))
         put_figure(c, TL_FIG_LEFT_FOR_THE_LOOP,
-                   w->supply.low - bounds_at(a, TL_ASK_VOLTS, nodes->source, nodes->unknown, 0.020).high);
+                   w->supply.low - bounds_at(a, TL_ASK_VOLTS, nodes->source, nodes->unknown, reached).high);
     put_figure(c, TL_FIG_POWER,
                bounds_at(a, TL_ASK_WATTS, part_of(a, "load"), nodes->unknown, w->most_amperes).high);
     if (!is_said(w->supply.nominal))

@@ -108,6 +108,12 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
     requirement.sensor = s->source.value.value;
     requirement.rail = k->plan->supplies[rail].volts;
     requirement.leg = upper;
+    /* What the pin's leakage moves by a count at most. */
+    const tl_quantity *leakage = &k->plan->pins[s->pin].limits.leakage;
+    const double amperes = fmax(fabs(leakage->low), fabs(leakage->high));
+    const tl_analog_path *path = tl_circuit_path(k->circuit, (int)(s - k->plan->signals));
+    if (amperes > 0 && path->reference_counts > 0)
+        requirement.most_tap_ohms = requirement.rail.high / path->reference_counts / amperes;
     tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
     tl_size_result *answer = tl_size_result_new(&stock, 1);
     tl_size_partner(&requirement, answer);

@@ -4,6 +4,7 @@
 #define TL_FIGURES_H
 
 #include "circuit/netlist.h"
+#include "sizing/practice.h"
 #include "tinyladder/design/sizing.h"
 
 typedef struct {
@@ -11,6 +12,7 @@ typedef struct {
     tl_dimension dimension;
     tl_extreme extreme;
     tl_ask_kind ask; /* TL_ASK_NOTHING: no question to a circuit, such as a ratio of two resistors alone */
+    practice_id practice; /* what the share of its limit costs */
 } tl_figure_row;
 
 const tl_figure_row *tl_figure_row_of(tl_figure_id id);

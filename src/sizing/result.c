@@ -1,7 +1,7 @@
-/* Filling results: choices kept by score, the nearest one that each limit rejects, notes; and trying every
- * value of one part. */
+/* Filling results: choices kept by score, notes, what is wanted exactly, and quantities in running text. */
 #include "sizing/figures.h"
 #include "sizing/sizing.h"
+#include <math.h>
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -12,7 +12,7 @@ tl_size_result *tl_size_result_new(const tl_stock *stock, int room)
     tl_size_result *answer = tl_alloc(1, sizeof *answer);
     answer->stock = stock;
     answer->room = room;
-    answer->choices = tl_alloc((size_t)room, sizeof *answer->choices);
+    answer->choices = tl_alloc((size_t)room + RESULT_ALIKE, sizeof *answer->choices);
     return answer;
 }
 
@@ -46,18 +46,65 @@ void result_note(tl_size_result *answer, const char *format, ...)
 
 void result_exact(tl_size_result *answer, const char *name, double value, tl_dimension dimension)
 {
-    if (answer->exact_count < TL_RESULT_EXACT && isfinite(value))
-        answer->exact[answer->exact_count++] = (tl_size_exact){name, value, dimension};
+    if (answer->exact_count == TL_RESULT_EXACT || !isfinite(value))
+        return;
+    tl_size_exact *exact = &answer->exact[answer->exact_count++];
+    *exact = (tl_size_exact){.value = value, .dimension = dimension};
+    snprintf(exact->name, sizeof exact->name, "%s", name);
+}
+
+void result_bound(tl_size_result *answer, const char *name, double value, tl_dimension dimension)
+{
+    const int count = answer->exact_count;
+    result_exact(answer, name, value, dimension);
+    if (answer->exact_count > count)
+        answer->exact[count].bound = true;
+}
+
+tl_size_window *result_window(tl_size_result *answer, const char *way, const char *part,
+                              tl_dimension dimension)
+{
+    for (int i = 0; i < answer->window_count; i++) {
+        tl_size_window *own = &answer->window[i];
+        if (own->way == way && strcmp(own->part, part) == 0)
+            return own;
+    }
+    if (answer->window_count == TL_RESULT_WINDOWS)
+        return NULL;
+    tl_size_window *window = &answer->window[answer->window_count++];
+    *window = (tl_size_window){.way = way,
+                               .part = part,
+                               .dimension = dimension,
+                               .least = NAN,
+                               .most = NAN,
+                               .offered_least = NAN,
+                               .offered_most = NAN};
+    return window;
+}
+
+void result_fits(tl_size_result *answer, const tl_choice *choice)
+{
+    for (int i = 0; i < choice->parts; i++) {
+        tl_size_window *window =
+            result_window(answer, choice->way, choice->part_name[i], choice->part_dimension[i]);
+        if (window == NULL)
+            return;
+        window->offered_least = fmin(window->offered_least, choice->part[i].nominal);
+        window->offered_most = fmax(window->offered_most, choice->part[i].nominal);
+    }
 }
 
 void result_offer(tl_size_result *answer, const tl_choice *choice)
 {
     int at = answer->count;
+    if (answer->furthest.parts == 0 || choice->extreme > answer->furthest.extreme)
+        answer->furthest = *choice;
     while (at > 0 && choice->score > answer->choices[at - 1].score)
         at--;
-    if (at >= answer->room)
+    const int room = answer->room + answer->spare;
+    if (at >= room)
         return;
-    if (answer->count < answer->room)
+    if (answer->count < room)
         answer->count++;
     memmove(&answer->choices[at + 1], &answer->choices[at],
             (size_t)(answer->count - 1 - at) * sizeof *choice);
@@ -150,70 +197,6 @@ const tl_size_figure *tl_choice_tightest(const tl_choice *choice, double *used)
     return tightest;
 }
 
-/* --- one part at a time --- */
-
-/* The one figure that is broken, or -1 where none or several are. */
-static int only_broken(const tl_choice *choice)
-{
-    int broken = -1;
-    for (int i = 0; i < choice->figures; i++) {
-        if (!figure_broken(&choice->figure[i]))
-            continue;
-        if (broken >= 0)
-            return -1;
-        broken = i;
-    }
-    return broken;
-}
-
-static double excess(const tl_size_figure *figure)
-{
-    return fabs(figure->value - figure->limit);
-}
-
-void try_every_value(const void *requirement, work_out_one *work_out, tl_size_result *answer)
-{
-    tl_choice nearest[TL_CHOICE_FIGURES], any = {0};
-    bool missed[TL_CHOICE_FIGURES] = {false};
-    double least_excess = INFINITY;
-    for (int i = 0; i < answer->stock->count; i++) {
-        const tl_leg leg = leg_of(answer->stock, i);
-        tl_choice choice = {0};
-        work_out(requirement, &leg, &choice);
-        answer->tried++;
-        if (choice_fits(&choice)) {
-            answer->fitting++;
-            result_offer(answer, &choice);
-            continue;
-        }
-        const int broken = only_broken(&choice);
-        if (broken >= 0 &&
-            (!missed[broken] || excess(&choice.figure[broken]) < excess(&nearest[broken].figure[broken]))) {
-            nearest[broken] = choice;
-            missed[broken] = true;
-        }
-        double sum = 0; /* of relative excesses, for when nothing breaks one figure alone */
-        for (int f = 0; f < choice.figures; f++) {
-            if (figure_broken(&choice.figure[f]))
-                sum += excess(&choice.figure[f]) / (fabs(choice.figure[f].limit) + 1e-300);
-        }
-        if (sum < least_excess) {
-            least_excess = sum;
-            any = choice;
-        }
-    }
-    for (int f = 0; f < TL_CHOICE_FIGURES; f++) {
-        if (missed[f])
-            result_reject(answer, &nearest[f], "%s: %s, limit %s", nearest[f].figure[f].name,
-                          say_figure(&nearest[f].figure[f]), say_limit(&nearest[f].figure[f]));
-    }
-    if (answer->count > 0)
-        return;
-    if (answer->rejected_count == 0 && any.parts > 0)
-        result_reject(answer, &any, "breaks more than one limit, and comes nearest");
-    result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values on offer does it", answer->stock->count);
-}
-
 static const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding)
 {
     static _Thread_local char texts[8][32];
@@ -224,6 +207,13 @@ static const char *say_rounded(double value, tl_dimension dimension, tl_rounding
 const char *say(double value, tl_dimension dimension)
 {
     return say_rounded(value, dimension, TL_ROUND_NEAREST);
+}
+
+const char *say_part(double value, tl_dimension dimension)
+{
+    static _Thread_local char texts[8][32];
+    static _Thread_local int next;
+    return tl_part_write(value, dimension, texts[next++ % 8]);
 }
 
 const char *say_figure(const tl_size_figure *f)

@@ -49,7 +49,7 @@ static void work_out_filter(const tl_filter_requirement *w, const tl_leg *series
     choice_figure(c, TL_FIG_LEAKAGE_COSTS, most * w->leakage, w->most_error);
     double used;
     (void)tl_choice_tightest(c, &used);
-    c->score = -used;
+    c->score = c->extreme = -used;
     choice_plan(c, "- filter: {series: %s, capacitor: %s ±%g %%}", tl_leg_plan_text(series, NULL, value),
                 tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads->high - farads->nominal) / farads->nominal);
@@ -67,6 +67,20 @@ static bool feeds(const tl_filter_requirement *w, const tl_leg *series, const tl
            tau * log(2 * codes) <= converter->acquisition;
 }
 
+static void weigh_filter(const tl_size_result *answer, tl_choice *c)
+{
+    const double ohms = c->part[0].nominal, farads = c->part[1].nominal;
+    if (answer->order != TL_BY_PRACTICE)
+        return;
+    practice_add(c, PRACTICE_FILTER_SMALL, ohms);
+    practice_add(c, PRACTICE_FILTER_LARGE, ohms);
+    practice_add(c, PRACTICE_FILTER_MIDDLE, ohms);
+    practice_add(c, PRACTICE_FILTER_FARADS_SMALL, farads);
+    practice_add(c, PRACTICE_FILTER_FARADS_LARGE, farads);
+    practice_common(c, answer->stock);
+    result_score(answer, c);
+}
+
 void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
 {
     if (!(w->keep > 0) || !(w->reject > w->keep) || !(w->by > 1) || w->source_ohms < 0 ||
@@ -78,6 +92,7 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
         return;
     }
     tl_stock capacitors = offered_capacitors(answer, 22e-6, w->capacitor_tolerance);
+    result_keep_more(answer);
     tl_choice nearest = {0};
     double least_excess = INFINITY;
     bool starved = false;
@@ -98,6 +113,8 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
                 starved = true;
             } else if (choice_fits(&c)) {
                 answer->fitting++;
+                result_fits(answer, &c);
+                weigh_filter(answer, &c);
                 result_offer(answer, &c);
             } else if (used < least_excess) {
                 least_excess = used;
@@ -106,6 +123,7 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
         }
     }
     release_capacitors(answer, &capacitors);
+    result_rank(answer);
     if (answer->count == 0) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "one resistor and one capacitor cannot keep %s and bring %s down %g times within these "
@@ -130,8 +148,9 @@ tl_reservoir_requirement tl_reservoir_requirement_default(void)
 
 /* In counts, from the far end of the span: what the shared charge takes at once, and what f samples a second
  * keep drawing. */
-static void work_out_reservoir(const tl_reservoir_requirement *w, const tl_leg *farads, tl_choice *c)
+static void work_out_reservoir(const void *requirement, const tl_leg *farads, tl_choice *c)
 {
+    const tl_reservoir_requirement *w = requirement;
     char capacitance[40];
     const double codes = ldexp(1, (int)w->converter.bits), cs = w->converter.sample_farads;
     const double at_once = codes * cs / (cs + farads->low);
@@ -144,10 +163,23 @@ static void work_out_reservoir(const tl_reservoir_requirement *w, const tl_leg *
     choice_figure(c, TL_FIG_SAMPLES_A_SECOND, room > 0 ? room / (1 - room) / (w->source_ohms * cs) : 0,
                   w->rate);
     choice_figure(c, TL_FIG_FOLLOWS_A_STEP_IN, w->source_ohms * farads->high * log(2 * codes), NAN);
-    c->score = -farads->nominal;
+    c->score = c->extreme = -farads->nominal;
     choice_plan(c, "- capacitor: %s ±%g %%", tl_leg_write(farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads->high - farads->nominal) / farads->nominal);
 }
+
+static void weigh_held(const tl_size_result *answer, tl_choice *c, double least)
+{
+    if (answer->order != TL_BY_PRACTICE)
+        return;
+    practice_held(c, c->part[0].nominal, least);
+    practice_common(c, answer->stock);
+    result_score(answer, c);
+}
+
+static const one_part_job reservoir_job = {
+    TL_DIM_FARAD, work_out_reservoir, NULL,
+    (const bound_name[]){{TL_FIG_TOGETHER, "smallest capacitor"}, {TL_FIG_SAMPLES_A_SECOND, ""}, {0}}};
 
 void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer)
 {
@@ -164,8 +196,11 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
                 say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
     result_exact(answer, "smallest capacitor at once", cs * (2 * codes - 1), TL_DIM_FARAD);
     result_exact(answer, "most samples a second", 0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ);
+    find_window(&reservoir_job, w, answer);
     tl_stock capacitors = offered_capacitors(answer, 100e-6, w->capacitor_tolerance);
     tl_choice last = {0};
+    double least = INFINITY; /* they rise, so the first that fits */
+    result_keep_more(answer);
     for (int i = 0; i < capacitors.count; i++) {
         const tl_leg farads = capacitor_of(&capacitors, i);
         tl_choice c = {0};
@@ -173,12 +208,16 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
         answer->tried++;
         if (choice_fits(&c)) {
             answer->fitting++;
+            least = fmin(least, farads.nominal);
+            result_fits(answer, &c);
+            weigh_held(answer, &c, least);
             result_offer(answer, &c);
         } else {
             last = c;
         }
     }
     release_capacitors(answer, &capacitors);
+    result_rank(answer);
     if (answer->count > 0) {
         if (last.parts > 0)
             result_reject(answer, &last, "the next smaller leaves more than half a count");

@@ -52,7 +52,8 @@ static pull_corner corner_of(const tl_pull_requirement *w, const tl_leg *pull, d
     /* Across the pull while closed, at the least pull: the rest of the rail is across what closes. */
     const double on = w->saturation.high, off = w->saturation.low;
     const double behind = w->leakage * w->guard; /* what the pin's leakage costs behind the pull */
-    const double closed = on + (rail - on) * w->closed.high / (pull->low + w->closed.high) + behind;
+    const double closed = on + (rail - on) * w->closed.high / (pull->low + w->closed.high) +
+                          w->leakage * parallel_of(pull->low, w->closed.high) + behind;
     const double least = off + (rail - off) * w->closed.low / (pull->high + w->closed.low);
     const double drop = pull->high * w->leakage + behind;
     pull_corner k;
@@ -93,12 +94,25 @@ static void work_out_pull(const void *requirement, const tl_leg *pull, tl_choice
     double used = fmax((pull->high + w->guard) * w->leakage / room, amperes / budget);
     used = fmax(used, w->wetting > 0 ? w->wetting / wetting : 0);
     used = fmax(used, isfinite(w->longest_edge) ? edge / w->longest_edge : 0);
-    c->score = -used;
+    c->extreme = -used;
+    practice_add(c, PRACTICE_LEAKAGE, (pull->high + w->guard) * w->leakage / room);
     char guard[60] = "";
     if (w->guard > 0)
         snprintf(guard, sizeof guard, "\n- guard: %s", say(w->guard, TL_DIM_OHM));
     choice_plan(c, "- pull: {%s: %s, to: %s}%s", down ? "down" : "up", tl_leg_plan_text(pull, NULL, value),
                 down ? "ground" : "RAIL", guard);
+}
+
+static void weigh_pull(const void *requirement, const practice_window *window, tl_choice *c)
+{
+    const tl_pull_requirement *w = requirement;
+    const double ohms = c->part[0].nominal;
+    const bool asleep =
+        fmin(w->most_amperes, w->drives) <= 100e-6; /* a budget: then it is ten times as large */
+    const double times = asleep ? 10 : 1;
+    practice_near(c, PRACTICE_PULL_SMALL, ohms, times * 4.7e3);
+    practice_near(c, PRACTICE_PULL_LARGE, ohms, times * 47e3);
+    practice_near(c, PRACTICE_PULL_MIDDLE, ohms, practice_centre(window, times * 2.3e3, times * 47e3));
 }
 
 static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *answer)
@@ -120,35 +134,12 @@ static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *an
                 say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM));
 }
 
-static double least_of(double a, double b)
-{
-    return isnan(a) ? b : isnan(b) ? a : fmin(a, b);
-}
-
-/* Ohms as the pull may really have them; both ends of the rail, since thresholds follow it. */
-static void tell_window(const tl_pull_requirement *w, tl_size_result *answer)
-{
-    double leak = NAN, level = 0;
-    for (int end = 0; end < 2; end++) {
-        const double rail = end == 0 ? w->rail.low : w->rail.high;
-        const double vil = low_threshold(w, rail), vih = high_threshold(w, rail), sat = w->saturation.high;
-        const double idle = (w->down != 0 ? vil : rail - vih) - w->margin,
-                     closed = w->down != 0 ? rail - vih : vil;
-        leak = least_of(leak, w->leakage > 0 ? idle / w->leakage - w->guard : (double)NAN);
-        const double left = closed - w->leakage * w->guard;
-        if (w->closed.high > 0 && left > sat)
-            level = fmax(level, w->closed.high * (rail - left) / (left - sat));
-    }
-    const double current = fmin(w->most_amperes, w->drives);
-    result_exact(answer, "largest for the leakage", leak, TL_DIM_OHM);
-    result_exact(answer, "smallest for the current",
-                 (w->rail.high - w->saturation.low) / current - w->closed.low, TL_DIM_OHM);
-    if (w->wetting > 0)
-        result_exact(answer, "largest for the wetting current",
-                     (w->rail.low - w->saturation.high) / w->wetting - w->closed.high, TL_DIM_OHM);
-    if (level > 0)
-        result_exact(answer, "smallest for the closed level", level, TL_DIM_OHM);
-}
+static const one_part_job pull_job = {
+    TL_DIM_OHM, work_out_pull, weigh_pull,
+    (const bound_name[]){{TL_FIG_IDLE_LEVEL, "largest for the leakage"},
+                         {TL_FIG_IDLE_LEVEL_LEAST, "largest for the leakage"},
+                         {TL_FIG_CURRENT_CLOSED, "smallest for the current"},
+                         {0}}};
 
 void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
 {
@@ -162,11 +153,8 @@ void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
                       "VIH lies above VIL");
         return;
     }
-    tell_window(w, answer);
     judge_internal_pull(w, answer);
-    try_every_value(w, work_out_pull, answer);
-    result_note(answer, "Ranked by distance from every limit: too small wastes current, too large is upset "
-                        "by leakage, cable and noise.");
+    try_every_value(&pull_job, w, answer);
     if (w->normally_closed != 0)
         result_note(answer, "Normally closed: the current of the closed contact flows all the time, and an "
                             "open wire reads as pressed.");
@@ -191,9 +179,20 @@ static void work_out_guard(const void *requirement, const tl_leg *guard, tl_choi
     if (is_said(w->pull))
         choice_figure(c, TL_FIG_CLOSED_LEVEL, w->rail.high * guard->high / (guard->high + w->pull),
                       or_else(w->vil, tl_vil_share * w->rail.high));
-    c->score = -guard->nominal;
+    c->extreme = -guard->nominal;
     choice_plan(c, "- guard: %s", tl_leg_plan_text(guard, NULL, value));
 }
+
+static void weigh_guard(const void *requirement, const practice_window *window, tl_choice *c)
+{
+    (void)requirement;
+    (void)window;
+    practice_add(c, PRACTICE_GUARD_MIDDLE, c->part[0].nominal);
+    practice_add(c, PRACTICE_GUARD_LARGE, c->part[0].nominal);
+}
+
+static const one_part_job guard_job = {TL_DIM_OHM, work_out_guard, weigh_guard,
+                                       (const bound_name[]){{TL_FIG_PIN_CURRENT, "smallest guard"}, {0}}};
 
 void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
 {
@@ -203,11 +202,10 @@ void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
                       "a guard needs the rail and the pin's highest current, both above 0");
         return;
     }
-    result_exact(answer, "smallest guard", w->rail.high / w->pin_amperes, TL_DIM_OHM);
     result_note(answer, "%s wanted: %s across it, %s through the pin.",
                 say(w->rail.high / w->pin_amperes, TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->pin_amperes, TL_DIM_AMPERE));
-    try_every_value(w, work_out_guard, answer);
+    try_every_value(&guard_job, w, answer);
     result_note(answer, "%s",
                 is_said(w->pull)
                     ? "With the pull on the pin's side the two divide the level while the contact is closed."
@@ -263,9 +261,19 @@ static void work_out_bus_pull(const void *requirement, const tl_leg *pull, tl_ch
                   tl_bus_rule_of(w->mode)->rise);
     const tl_bus_sunk sunk = sunk_by(w, pull->low);
     choice_figure(c, TL_FIG_CURRENT_LOW, sunk.amperes, sunk.allowed);
-    c->score = -fmax(least / pull->low, pull->high / most);
+    c->extreme = -fmax(least / pull->low, pull->high / most);
+    practice_near(c, PRACTICE_BUS_MIDDLE, pull->nominal, sqrt(least * most));
+    practice_add(c, PRACTICE_BUS_SMALL, pull->nominal);
+    practice_add(c, PRACTICE_BUS_LARGE, pull->nominal);
     choice_plan(c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(pull, NULL, value));
 }
+
+static const one_part_job bus_pull_job = {TL_DIM_OHM, work_out_bus_pull, NULL,
+                                          (const bound_name[]){{TL_FIG_LEAST_OHMS, "smallest pull"},
+                                                               {TL_FIG_MOST_OHMS, "largest pull"},
+                                                               {TL_FIG_RISE_TIME, ""},
+                                                               {TL_FIG_CURRENT_LOW, ""},
+                                                               {0}}};
 
 static double widest_tolerance(const tl_stock *stock)
 {
@@ -289,13 +297,12 @@ void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
         return;
     }
     const double tolerance = widest_tolerance(answer->stock);
-    result_exact(answer, "smallest pull", least, TL_DIM_OHM);
-    result_exact(answer, "largest pull", most, TL_DIM_OHM);
     result_exact(answer, "smallest nominal", least / (1 - tolerance), TL_DIM_OHM);
     result_exact(answer, "largest nominal", most / (1 + tolerance), TL_DIM_OHM);
     result_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
                 tl_bus_rule_of(w->mode)->name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
     if (least > most) {
+        find_window(&bus_pull_job, w, answer);
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "at least %s for the driver, at most %s for the edge: less capacitance (%s would do) "
                       "or a slower mode",
@@ -303,7 +310,7 @@ void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
                       say(tl_bus_rule_of(w->mode)->rise / (tl_bus_rise_share * least), TL_DIM_FARAD));
         return;
     }
-    try_every_value(w, work_out_bus_pull, answer);
+    try_every_value(&bus_pull_job, w, answer);
 }
 
 /* --- injection --- */
@@ -329,9 +336,18 @@ static void work_out_injection(const void *requirement, const tl_leg *series, tl
     choice_figure(c, TL_FIG_INJECTED_BELOW, below / series->low, w->amperes);
     choice_figure(c, TL_FIG_INTO_THE_RAIL_ALL, w->pins * above / series->low, w->board_amperes);
     choice_figure(c, TL_FIG_POWER_THEN, fmax(above * above, below * below) / series->low, series->watts);
-    c->score = -series->nominal;
+    c->extreme = -series->nominal;
     choice_plan(c, "- series: %s\n- clamp: pin", tl_leg_plan_text(series, NULL, value));
 }
+
+static void weigh_injection(const void *requirement, const practice_window *window, tl_choice *c)
+{
+    (void)requirement;
+    practice_near(c, PRACTICE_INJECTION_MIDDLE, c->part[0].nominal, 2 * window->least);
+    practice_add(c, PRACTICE_INJECTION_LARGE, c->part[0].nominal);
+}
+
+static const one_part_job injection_job = {TL_DIM_OHM, work_out_injection, weigh_injection, NULL};
 
 void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer)
 {
@@ -347,9 +363,8 @@ void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer
                       say(w->fault.low, TL_DIM_VOLT), say(w->fault.high, TL_DIM_VOLT));
         return;
     }
-    const double above = w->fault.high - rail - w->clamp, below = -w->clamp - w->fault.low;
-    result_exact(answer, "smallest series resistor", fmax(above, below) / w->amperes, TL_DIM_OHM);
-    try_every_value(w, work_out_injection, answer);
+    try_every_value(&injection_job, w, answer);
+    result_bound(answer, "smallest series resistor", answer->window[0].least, TL_DIM_OHM);
     if (is_said(w->board_amperes))
         result_note(answer, "More than the board draws (%s) would lift its supply.",
                     say(w->board_amperes, TL_DIM_AMPERE));

@@ -23,7 +23,8 @@ tl_divider_requirement tl_divider_requirement_default(void)
         .meter_ohms = 10e6,
         .least_share = NAN,
         .parts = 1,
-        .order = TL_ORDER_PARTS,
+        .order = TL_ORDER_PRACTICE,
+        .tap_said = NAN,
     };
 }
 
@@ -74,7 +75,8 @@ static const double current_part = 1e-10;
 
 static double score_without_current(const tl_divider_requirement *w, double share, int parts)
 {
-    return (w->order == TL_ORDER_PARTS ? -10.0 * parts : 0) + 1e-9 * (double)(long long)(share * 1e9 + 0.5);
+    return (w->order == TL_ORDER_PARTS || w->order == TL_ORDER_PRACTICE ? -10.0 * parts : 0) +
+           1e-9 * (double)(long long)(share * 1e9 + 0.5);
 }
 
 static double score_of(const tl_divider_requirement *w, double share, double amperes, int parts)
@@ -93,6 +95,27 @@ static void power_figure(tl_choice *c, double upper_watts, double upper_rating, 
                            : upper_watts / upper_rating > lower_watts / lower_rating;
     choice_figure(c, TL_FIG_POWER_IN_A_LEG, upper ? upper_watts : lower_watts,
                   upper ? upper_rating : lower_rating);
+}
+
+static void weigh(const tl_divider_requirement *w, tl_choice *c, double share, double amperes)
+{
+    const tl_leg *upper = &c->part[0], *lower = &c->part[1];
+    const double sum = upper->nominal + lower->nominal;
+    const double tap = parallel_of(w->source_ohms + upper->high, parallel_of(lower->high, w->load_ohms));
+    practice_add(c, PRACTICE_SHARE_LITTLE, share);
+    if (w->line) {
+        practice_add(c, PRACTICE_SUM_SMALL, sum);
+        practice_add(c, PRACTICE_SUM_LARGE, sum);
+        practice_add(c, PRACTICE_SUM_MIDDLE, sum);
+    } else if (w->most_amperes < 100e-6) {
+        practice_near(c, PRACTICE_BUDGET_MIDDLE, amperes, w->most_amperes / 2);
+    } else {
+        practice_add(c, PRACTICE_SOURCE_LITTLE, amperes);
+        practice_add(c, PRACTICE_SOURCE_MUCH, amperes);
+        practice_add(c, PRACTICE_SOURCE_MIDDLE, amperes);
+    }
+    practice_near(c, PRACTICE_TAP_OHMS, tap, fmax(10e3, or_else(w->tap_said, 0)));
+    practice_add(c, PRACTICE_LOWER_OPEN, (w->source.high - w->limit) / upper->nominal);
 }
 
 tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower)
@@ -121,7 +144,9 @@ tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upp
         choice_figure(&c, TL_FIG_ERROR_NOW, fmax(-now[0], now[1]), NAN);
         choice_figure(&c, TL_FIG_CALIBRATED, fmax(-left[0], left[1]), NAN);
     }
-    c.score = score_of(w, high / w->limit, amperes, part_count(upper) + part_count(lower));
+    c.score = c.extreme = score_of(w, high / w->limit, amperes, part_count(upper) + part_count(lower));
+    if (w->order == TL_ORDER_PRACTICE)
+        weigh(w, &c, high / w->limit, amperes);
     return c;
 }
 
@@ -145,9 +170,13 @@ static double least_upper(const tl_divider_requirement *w, const tl_leg *lower)
 static bool try_pair(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower,
                      tl_size_result *answer)
 {
-    const tl_choice choice = tl_divider_work_out(w, upper, lower);
+    tl_choice choice = tl_divider_work_out(w, upper, lower);
     if (!choice_fits(&choice) || !enough_parts(answer->stock, upper, lower))
         return false;
+    if (w->order == TL_ORDER_PRACTICE) {
+        practice_common(&choice, answer->stock);
+        result_score(answer, &choice);
+    }
     result_offer(answer, &choice);
     return true;
 }
@@ -217,13 +246,31 @@ static void search_downwards(const tl_divider_requirement *w, const leg_list *up
     }
 }
 
+/* By practice: of each lower leg the uppers that still use six tenths of what the best of them does. */
+static void search_near_the_best(const tl_divider_requirement *w, const leg_list *uppers, int first,
+                                 const tl_leg *lower, tl_size_result *answer)
+{
+    static const double near = 0.6;
+    double best = NAN;
+    for (int i = first; i < uppers->count; i++) {
+        const double low = uppers->keys[i].low, tap = tap_high(w, low, lower->high);
+        if (too_weak(w, low, lower) || tap < near * best)
+            return;
+        const tl_leg upper = leg_at(uppers, i);
+        if (try_pair(w, &upper, lower, answer) && isnan(best))
+            best = tap;
+    }
+}
+
 static void search(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers, int parts,
                    tl_size_result *answer)
 {
     for (int i = 0, first = 0; i < lowers->count; i++) {
         const tl_leg lower = leg_at(lowers, i);
         first = first_from(uppers, least_upper(w, &lower), first);
-        if (w->order == TL_ORDER_CURRENT)
+        if (w->order == TL_ORDER_PRACTICE)
+            search_near_the_best(w, uppers, first, &lower, answer);
+        else if (w->order == TL_ORDER_CURRENT)
             search_downwards(w, uppers, first, &lower, parts, answer);
         else
             search_upwards(w, uppers, first, &lower, parts, answer);
@@ -260,6 +307,13 @@ static void keep_rejected(const tl_choice *choice, int figure, tl_choice *neares
         *nearest = *choice;
 }
 
+static void widen(tl_size_result *answer, const char *part, double nominal)
+{
+    tl_size_window *window = result_window(answer, NULL, part, TL_DIM_OHM);
+    window->offered_least = fmin(window->offered_least, nominal);
+    window->offered_most = fmax(window->offered_most, nominal);
+}
+
 static void explain_rejected(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
                              tl_size_result *answer)
 {
@@ -277,6 +331,11 @@ static void explain_rejected(const tl_divider_requirement *w, const leg_list *up
                 high = middle;
             else
                 weak = middle + 1;
+        }
+        if (first < weak) { /* these fit, unless they are not enough in number, or use too little */
+            widen(answer, "upper", leg_at(uppers, first).nominal);
+            widen(answer, "upper", leg_at(uppers, weak - 1).nominal);
+            widen(answer, "lower", lower.nominal);
         }
         for (int m = 0; m < 3; m++) {
             const int at = m == 2 ? weak : first - 1;
@@ -418,12 +477,18 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
                 isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
                 isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
     result_exact(answer, "largest ratio", w->limit / w->source.high, TL_DIM_NUMBER);
+    answer->order = w->order == TL_ORDER_PRACTICE ? TL_BY_PRACTICE : TL_BY_EXTREME;
+    result_keep_more(answer);
     leg_list uppers = single_legs(answer->stock, &w->upper), lowers = single_legs(answer->stock, &w->lower);
     search(w, &uppers, &lowers, 2, answer);
     explain_rejected(w, &uppers, &lowers, answer);
     explain_wanted(w, &uppers, &lowers, answer);
-    if (w->parts == 2 && (w->order != TL_ORDER_PARTS || answer->count < answer->room))
+    const bool singles_do = w->order == TL_ORDER_PRACTICE
+                                ? answer->count > 0 && answer->choices[0].cost < 0.3
+                                : w->order == TL_ORDER_PARTS && answer->count >= answer->room;
+    if (w->parts == 2 && !singles_do)
         search_doubles(w, &uppers, &lowers, answer);
+    result_rank(answer);
     free(uppers.keys);
     free(lowers.keys);
     write_plans(answer);

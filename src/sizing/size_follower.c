@@ -13,6 +13,33 @@ tl_follower_requirement tl_follower_requirement_default(void)
                                      .converter = unknown_converter};
 }
 
+/* The one at the pin that good practice takes, of those that hold half a count; false where none does. */
+static bool held_by(const tl_follower_requirement *w, const tl_size_result *answer, tl_leg *farads)
+{
+    const double least = w->converter.sample_farads * (2 * ldexp(1, (int)w->converter.bits) - 1);
+    tl_stock capacitors = offered_capacitors(answer, 1, 0.2);
+    double smallest = INFINITY, cheapest = INFINITY;
+    for (int i = 0; i < capacitors.count; i++) {
+        const tl_leg candidate = capacitor_of(&capacitors, i);
+        tl_choice c = {0};
+        if (candidate.low < least)
+            continue;
+        smallest = fmin(smallest, candidate.nominal); /* they rise */
+        choice_part(&c, "capacitor", TL_DIM_FARAD, &candidate);
+        practice_held(&c, candidate.nominal, smallest);
+        practice_common(&c, NULL);
+        const double cost = answer->order == TL_BY_LARGEST ? -candidate.nominal
+                            : answer->order == TL_BY_LEAST ? candidate.nominal
+                                                           : c.cost;
+        if (cost < cheapest) {
+            cheapest = cost;
+            *farads = candidate;
+        }
+    }
+    release_capacitors(answer, &capacitors);
+    return isfinite(cheapest);
+}
+
 static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_size_result *answer)
 {
     char capacitance[40];
@@ -28,15 +55,8 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
     if (!is_said(w->converter.sample_farads))
         return;
     const double codes = ldexp(1, (int)w->converter.bits);
-    tl_stock capacitors = offered_capacitors(answer, 1, 0.2);
-    int enough = 0;
-    while (enough < capacitors.count &&
-           capacitor_of(&capacitors, enough).low < w->converter.sample_farads * (2 * codes - 1))
-        enough++;
-    const bool is_one = enough < capacitors.count;
-    const tl_leg farads = is_one ? capacitor_of(&capacitors, enough) : leg_exact(0);
-    release_capacitors(answer, &capacitors);
-    if (!is_one)
+    tl_leg farads;
+    if (!held_by(w, answer, &farads))
         return;
     choice_part(&held, "capacitor", TL_DIM_FARAD, &farads);
     choice_figure(&held, TL_FIG_AT_THE_PIN, w->source.high, w->limit);
@@ -95,16 +115,8 @@ static tl_choice follower_choice(const tl_follower_requirement *w)
     return c;
 }
 
-void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
+static void try_every_way(const tl_follower_requirement *w, tl_size_result *answer)
 {
-    if (!is_range(&w->source) || !(w->source_ohms > 0) || !is_range(&w->supply) || w->supply.low <= 0 ||
-        !(w->limit > 0) || w->out_low < 0 || w->out_high < 0 || w->in_low < 0 || w->in_high < 0 ||
-        w->bias < 0) {
-        result_refuse(
-            answer, TL_SIZE_NONSENSE,
-            "a follower needs the source's volts and ohms, the amplifier's supply and the pin's limit");
-        return;
-    }
     const double longest = or_else(tl_converter_longest_ohms(&w->converter), 10e3);
     result_note(answer, "The pin may see up to %s%s.", say(longest, TL_DIM_OHM),
                 is_said(tl_converter_longest_ohms(&w->converter)) ? " in the longest acquisition time"
@@ -136,6 +148,7 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
     behind.limit = w->limit;
     behind.most_tap_ohms = longest;
     behind.most_amperes = 1e-3;
+    behind.line = true; /* an amplifier drives it */
     tl_size_result *dividers = tl_size_result_new(answer->stock, answer->room);
     tl_size_divider(&behind, dividers);
     for (int i = 0; i < dividers->count; i++) {
@@ -158,4 +171,18 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
         result_offer(answer, &c);
     }
     tl_size_result_free(dividers);
+}
+
+void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
+{
+    if (!is_range(&w->source) || !(w->source_ohms > 0) || !is_range(&w->supply) || w->supply.low <= 0 ||
+        !(w->limit > 0) || w->out_low < 0 || w->out_high < 0 || w->in_low < 0 || w->in_high < 0 ||
+        w->bias < 0) {
+        result_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a follower needs the source's volts and ohms, the amplifier's supply and the pin's limit");
+        return;
+    }
+    try_every_way(w, answer);
+    result_tell_why(answer);
 }

@@ -9,6 +9,7 @@
  */
 #include "sizing/sizing.h"
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 tl_ladder_requirement tl_ladder_requirement_default(void)
@@ -29,6 +30,7 @@ typedef struct {
         part[TL_LADDER_BUTTONS]; /* the chain's sections, or the star's own resistors; the first is a wire */
     count_span span[TL_LADDER_BUTTONS + 1]; /* the last is idle */
     int buttons;
+    bool common; /* of common values only, but for the pull */
 } ladder;
 
 static double counts_of(const ladder *l, double pull, double ohms)
@@ -87,7 +89,9 @@ static bool walk(ladder *l, double apart)
             else
                 high = middle;
         }
-        while (low < l->stock->count && is_used_up(l, i, low)) /* a drawer may hold few of a value */
+        /* a drawer may hold few of a value */
+        while (low < l->stock->count &&
+               (is_used_up(l, i, low) || (l->common && !practice_is_common(l->stock->parts[low].value))))
             low++;
         if (low == l->stock->count)
             return false;
@@ -171,7 +175,7 @@ static tl_choice choice_of(const ladder *l, double wanted)
     for (int i = 0; i < l->buttons; i++)
         choice_part(&c, part_names[i], TL_DIM_OHM, &l->part[i]);
     choice_figure(&c, TL_FIG_LEAST_APART, distance, wanted);
-    c.score = distance;
+    c.score = c.extreme = distance;
     char value[64];
     snprintf(c.plan, sizeof c.plan, "source: {%s: [", l->w->star != 0 ? "star" : "chain");
     for (int i = 0; i < l->buttons; i++) {
@@ -192,6 +196,47 @@ static tl_choice choice_of(const ladder *l, double wanted)
     return c;
 }
 
+/* The best values of a pull; false where they are not far enough apart, or none can be had. */
+static bool try_pull(const tl_ladder_requirement *w, double wanted, ladder *l, tl_choice *c)
+{
+    if (l->pull.nominal < w->pull / 3 || l->pull.nominal > w->pull * 3 || !best_values(l))
+        return false;
+    *c = choice_of(l, wanted);
+    return true;
+}
+
+/* Every pull on offer within a factor of three of the requirement, each with its best values. Answers the
+ * best distance of all. */
+static double try_every_pull(const tl_ladder_requirement *w, double wanted, bool common,
+                             tl_size_result *answer)
+{
+    tl_choice *found = tl_alloc((size_t)answer->stock->count, sizeof *found);
+    double best = 0;
+    result_keep_more(answer);
+    for (int p = 0; p < answer->stock->count; p++) {
+        ladder l = {.w = w,
+                    .stock = answer->stock,
+                    .pull = leg_of(answer->stock, p),
+                    .buttons = (int)w->buttons,
+                    .common = common};
+        if (try_pull(w, wanted, &l, &found[p]))
+            best = fmax(best, found[p].extreme);
+        answer->tried += found[p].parts > 0;
+    }
+    for (int p = 0; p < answer->stock->count; p++) {
+        tl_choice *c = &found[p];
+        if (c->parts == 0 || !choice_fits(c))
+            continue;
+        answer->fitting++;
+        practice_near(c, PRACTICE_LADDER_PULL, c->part[0].nominal, w->pull);
+        practice_add(c, PRACTICE_LADDER_APART, c->extreme / best);
+        result_score(answer, c);
+        result_offer(answer, c);
+    }
+    free(found);
+    return best;
+}
+
 void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
 {
     if (!(w->buttons >= 2 && w->buttons <= TL_LADDER_BUTTONS) || w->buttons != floor(w->buttons) ||
@@ -203,24 +248,11 @@ void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
         return;
     }
     const double wanted = or_else(w->apart, ldexp(0.01, (int)w->bits));
-    double best_distance = 0;
-    /* Every pull on offer within a factor of three of the requirement, each with its best values; best
-     * distance first. */
-    for (int p = 0; p < answer->stock->count; p++) {
-        ladder l = {
-            .w = w, .stock = answer->stock, .pull = leg_of(answer->stock, p), .buttons = (int)w->buttons};
-        if (l.pull.nominal < w->pull / 3 || l.pull.nominal > w->pull * 3)
-            continue;
-        answer->tried++;
-        if (!best_values(&l))
-            continue;
-        const tl_choice c = choice_of(&l, wanted);
-        best_distance = fmax(best_distance, c.score);
-        if (!choice_fits(&c))
-            continue;
-        answer->fitting++;
-        result_offer(answer, &c);
-    }
+    const double common_distance =
+        answer->order == TL_BY_PRACTICE ? try_every_pull(w, wanted, true, answer) : 0;
+    const double best_distance =
+        answer->count > 0 ? common_distance : fmax(common_distance, try_every_pull(w, wanted, false, answer));
+    result_rank(answer);
     if (answer->count == 0) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
                       "%.0f buttons cannot be kept %s apart with these values: %s at best; fewer buttons, "
@@ -232,8 +264,11 @@ void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
         result_note(answer, "Two at once in a chain: the one nearer to the pin wins, never a third.");
         return;
     }
-    ladder first = {
-        .w = w, .stock = answer->stock, .pull = answer->choices[0].part[0], .buttons = (int)w->buttons};
+    ladder first = {.w = w,
+                    .stock = answer->stock,
+                    .pull = answer->choices[0].part[0],
+                    .buttons = (int)w->buttons,
+                    .common = common_distance >= wanted};
     char pairs[160];
     if (best_values(&first) && confused_pairs(&first, pairs, sizeof pairs) > 0)
         result_note(answer, "Two at once in this star read as a third: %s. A chain has no such pairs.",

@@ -24,10 +24,17 @@ static void work_out_lamp(const void *requirement, const tl_leg *series, tl_choi
     choice_figure(c, TL_FIG_CURRENT_LEAST, least, w->least_amperes > 0 ? w->least_amperes : (double)NAN);
     choice_figure(c, TL_FIG_ALL_LAMPS, w->lamps * most, w->total_amperes);
     choice_figure(c, TL_FIG_POWER, across * most, series->watts);
-    c->score = least;
+    c->extreme = least;
+    practice_add(c, PRACTICE_LAMP_DIM, most / w->amperes);
+    practice_add(c, PRACTICE_LAMP_MIDDLE, most / w->amperes);
     choice_plan(c, "lamp: {pin: PIN, lamp: %g V .. %g V, series: %s}", w->forward.low, w->forward.high,
                 tl_leg_plan_text(series, NULL, value));
 }
+
+static const one_part_job lamp_job = {TL_DIM_OHM, work_out_lamp, NULL,
+                                      (const bound_name[]){{TL_FIG_CURRENT_MOST, "smallest series resistor"},
+                                                           {TL_FIG_CURRENT_LEAST, "largest series resistor"},
+                                                           {0}}};
 
 void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
 {
@@ -49,14 +56,7 @@ void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
     }
     result_note(answer, "%s wanted in the worst case.",
                 say((w->supply.high - w->forward.low - w->drop) / w->amperes, TL_DIM_OHM));
-    result_exact(answer, "smallest series resistor", (w->supply.high - w->forward.low - w->drop) / w->amperes,
-                 TL_DIM_OHM);
-    if (w->least_amperes > 0)
-        result_exact(answer, "largest series resistor",
-                     (w->supply.low - w->forward.high - or_else(w->most_drop, w->drop)) / w->least_amperes -
-                         w->pin_ohms,
-                     TL_DIM_OHM);
-    try_every_value(w, work_out_lamp, answer);
+    try_every_value(&lamp_job, w, answer);
 }
 
 /* --- driver --- */
@@ -88,7 +88,7 @@ static void add_coil(const tl_driver_requirement *w, tl_choice *c, double ampere
 
 static void try_direct(const tl_driver_requirement *w, double amperes, tl_size_result *answer)
 {
-    tl_choice c = {.way = "straight from the pin", .score = 3};
+    tl_choice c = {.way = "straight from the pin", .score = 3e6};
     choice_figure(&c, TL_FIG_PIN_CURRENT, amperes, w->pin_amperes);
     choice_figure(&c, TL_FIG_SUPPLY, w->supply.high, w->high.high);
     if (w->henries > 0)
@@ -99,8 +99,10 @@ static void try_direct(const tl_driver_requirement *w, double amperes, tl_size_r
     else if (figure_broken(&c.figure[1]))
         result_reject(answer, &c, "straight from the pin: the load hangs on %s, the pin reaches %s",
                       say(w->supply.high, TL_DIM_VOLT), say(w->high.high, TL_DIM_VOLT));
-    else
+    else {
         result_offer(answer, &c);
+        result_tell_why(answer);
+    }
 }
 
 typedef struct {
@@ -149,7 +151,7 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
     choice_figure(c, TL_FIG_TRANSISTOR_POWER, k->amperes * w->saturation + w->base_volts * needed,
                   w->most_watts);
     add_coil(w, c, k->amperes);
-    c->score = 2 + 1e-9 * base->nominal; /* the largest that saturates it costs the pin least */
+    c->extreme = base->nominal; /* the largest that saturates it costs the pin least */
     choice_plan(c,
                 "load:\n  pin: PIN\n  driver: {way: bipolar, gain: %g, saturation: %g V, series: %s, pull: "
                 "%s ±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, "
@@ -174,7 +176,9 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
     choice_figure(c, TL_FIG_LOAD_CURRENT, k->amperes, NAN);
     choice_figure(c, TL_FIG_TRANSISTOR_POWER, k->amperes * k->amperes * w->on_ohms, w->most_watts);
     add_coil(w, c, k->amperes);
-    c->score = 1 - 1e-9 * gate->nominal;
+    c->extreme = -gate->nominal;
+    practice_add(c, PRACTICE_GATE_LARGE, gate->nominal);
+    practice_add(c, PRACTICE_GATE_MIDDLE, gate->nominal);
     choice_plan(c,
                 "load:\n  pin: PIN\n  driver: {way: n-channel, on-resistance: %g ohm, series: %s, pull: %s "
                 "±5 %%, load: {resistance: %g ohm .. %g ohm%s, supply: RAIL}, flyback: %s}",
@@ -186,13 +190,31 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
                 say(w->high.low, TL_DIM_VOLT), say(pull_of(w), TL_DIM_OHM));
 }
 
+static const one_part_job base_job = {
+    TL_DIM_OHM, work_out_base, NULL,
+    (const bound_name[]){{TL_FIG_BASE_CURRENT_LEAST, "largest base resistor"},
+                         {TL_FIG_PIN_CURRENT_MOST, "smallest base resistor"},
+                         {0}}};
+static const one_part_job gate_job = {
+    TL_DIM_OHM, work_out_gate, NULL,
+    (const bound_name[]){{TL_FIG_PIN_CURRENT_MOST, "smallest gate resistor"}, {0}}};
+
 /* One way's two best values, so that every way is seen among the choices. */
-static void try_way(const driver_case *k, work_out_one *work_out, tl_size_result *answer)
+static void try_way(const driver_case *k, const one_part_job *job, double before, tl_size_result *answer)
 {
     tl_size_result *own = tl_size_result_new(answer->stock, 2);
-    try_every_value(k, work_out, own);
-    for (int i = 0; i < own->count; i++)
+    own->order = answer->order;
+    try_every_value(job, k, own);
+    for (int i = 0; i < own->exact_count; i++)
+        result_bound(answer, own->exact[i].name, own->exact[i].value, own->exact[i].dimension);
+    for (int i = 0; i < own->window_count && answer->window_count < TL_RESULT_WINDOWS; i++)
+        answer->window[answer->window_count++] = own->window[i];
+    for (int i = 0; i < own->count; i++) {
+        own->choices[i].score = before - i; /* way before value */
         result_offer(answer, &own->choices[i]);
+    }
+    if (answer->reason[0] == '\0' && own->count > 0)
+        snprintf(answer->reason, sizeof answer->reason, "%s, %.360s", own->choices[0].way, own->reason);
     for (int i = 0; i < own->rejected_count; i++)
         result_reject(answer, &own->rejected[i].choice, "%s: %.200s", own->rejected[i].choice.way,
                       own->rejected[i].why);
@@ -215,23 +237,17 @@ void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
     result_note(answer, "The load draws up to %s at %s.", say(amperes, TL_DIM_AMPERE),
                 say(w->supply.high, TL_DIM_VOLT));
     result_exact(answer, "base current wanted", amperes / w->forced_gain, TL_DIM_AMPERE);
-    if (w->high.low > w->base_volts)
-        result_exact(answer, "largest base resistor",
-                     (w->high.low - w->base_volts) * w->forced_gain / amperes, TL_DIM_OHM);
-    result_exact(answer, "smallest base resistor", (w->high.high - tl_base_on_least) / w->pin_amperes,
-                 TL_DIM_OHM);
     if (w->leakage > 0)
         result_exact(answer, "largest pull that keeps it off", w->off_volts / w->leakage, TL_DIM_OHM);
-    result_exact(answer, "smallest gate resistor", w->high.high / w->pin_amperes, TL_DIM_OHM);
     try_direct(w, amperes, answer);
     if (w->high.low > w->base_volts)
-        try_way(&k, work_out_base, answer);
+        try_way(&k, &base_job, 2e6, answer);
     else
         result_reject(answer, NULL,
                       "bipolar transistor: the pin's high level of %s does not open a base of %s",
                       say(w->high.low, TL_DIM_VOLT), say(w->base_volts, TL_DIM_VOLT));
     if (is_said(w->on_ohms))
-        try_way(&k, work_out_gate, answer);
+        try_way(&k, &gate_job, 1e6, answer);
     else
         result_note(answer,
                     "An N-channel transistor was not tried: say its on-resistance at the lowest high level.");

@@ -384,6 +384,9 @@ void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
             say(w->converter.acquisition, TL_DIM_SECOND));
     add_pace(&s, "one throw-away conversion", &twice, 1 / twice.scan, answer);
     set_end(&s);
+    if (answer->count > 0)
+        snprintf(answer->reason, sizeof answer->reason, "%s. It scans all inputs in the shortest time.",
+                 answer->choices[0].way);
     note_truth_table(w, answer);
     if (answer->count == 0)
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,

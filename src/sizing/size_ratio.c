@@ -37,10 +37,18 @@ static void try_pair(const tl_ratio_requirement *w, const tl_leg *upper, const t
     choice_figure(&c, TL_FIG_CALIBRATED_HIGHEST, left[1], NAN);
     choice_figure(&c, TL_FIG_BOTH_TOGETHER, upper->high + lower->high, NAN);
     /* Nearest first; of equally near ones fewer parts, then the larger resistances. */
-    c.score = -fabs(ratio - w->ratio) - 1e-9 * (part_count(upper) + part_count(lower)) + 1e-14 * log10(sum);
+    c.score = c.extreme =
+        -fabs(ratio - w->ratio) - 1e-9 * (part_count(upper) + part_count(lower)) + 1e-14 * log10(sum);
     choice_plan(&c, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(upper, answer->stock, a),
                 tl_leg_plan_text(lower, answer->stock, b));
     answer->fitting++;
+    result_fits(answer, &c);
+    if (answer->order == TL_BY_PRACTICE) {
+        practice_add(&c, PRACTICE_RATIO_OFF, fabs(ratio / w->ratio - 1) / 0.01 + 0.05);
+        practice_near(&c, PRACTICE_RATIO_SUM, sum, sqrt(fmax(w->sum.low, 2e3) * fmin(w->sum.high, 200e3)));
+        practice_common(&c, answer->stock);
+        result_score(answer, &c);
+    }
     result_offer(answer, &c);
 }
 
@@ -72,6 +80,7 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
         return;
     }
     leg_list single = single_legs(answer->stock, &any);
+    result_keep_more(answer);
     search(w, &single, &single, answer);
     if (w->parts == 2) {
         leg_list pairs = double_legs(answer->stock, &any);
@@ -81,6 +90,7 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
         free(pairs.keys);
     }
     free(single.keys);
+    result_rank(answer);
     if (w->drift * w->away > 0)
         result_note(answer, "Calibrated: what the ratio can move by, both legs %s away in opposite ways.",
                     say(100 * w->drift * w->away, TL_DIM_PERCENT));

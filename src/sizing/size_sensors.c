@@ -24,13 +24,6 @@ static double share_across(const tl_partner_requirement *w, double sensor, doubl
     return (w->leg == 0 ? partner : sensor) / (sensor + partner);
 }
 
-/* The partner with which the tap just comes up to the limit, the rail at its highest. */
-static double partner_at_limit(const tl_partner_requirement *w)
-{
-    const double share = w->limit / w->rail.high;
-    return w->leg == 0 ? w->sensor.low * share / (1 - share) : w->sensor.high * (1 - share) / share;
-}
-
 static double swing_of(const tl_partner_requirement *w, double partner)
 {
     return fabs(share_across(w, w->sensor.low, partner) - share_across(w, w->sensor.high, partner));
@@ -73,13 +66,37 @@ static void work_out_partner(const void *requirement, const tl_leg *partner, tl_
         const double at =
             fmin(counts_per_ohm(w, w->at, partner->low), counts_per_ohm(w, w->at, partner->high));
         choice_figure(c, TL_FIG_COUNTS_PER_OHM_WANTED, at, NAN);
-        c->score = at;
+        c->extreme = at;
     } else {
-        c->score = c->figure[0].value;
+        c->extreme = c->figure[0].value;
     }
     choice_plan(c, "- partner: {%s: %s%s}", w->leg == 0 ? "lower" : "upper",
                 tl_leg_plan_text(partner, NULL, value), w->leg == 0 ? "" : ", to: RAIL");
 }
+
+static void weigh_partner(const void *requirement, const practice_window *window, tl_choice *c)
+{
+    const tl_partner_requirement *w = requirement;
+    const tl_leg *partner = &c->part[0];
+    const double low = fmax(w->sensor.low, w->sensor.high / 10), shorted = w->rail.high / partner->low;
+    const double hottest = fmin(fmax(partner->low, w->sensor.low), w->sensor.high),
+                 amperes = w->rail.high / (hottest + partner->low);
+    (void)window;
+    practice_near(c, PRACTICE_PARTNER_MIDDLE, partner->nominal,
+                  is_said(w->at) ? w->at : sqrt(low * w->sensor.high));
+    practice_add(c, PRACTICE_PARTNER_AMPERES, shorted);
+    if (w->sensor.low > 0)
+        practice_add(c, PRACTICE_SENSOR_HEAT, amperes * amperes * hottest);
+    practice_add(c, PRACTICE_PARTNER_OHMS, parallel_of(w->sensor.high, partner->high));
+    practice_add(c, PRACTICE_PARTNER_HEAT, shorted * w->rail.high);
+}
+
+static const one_part_job lower_partner_job = {
+    TL_DIM_OHM, work_out_partner, weigh_partner,
+    (const bound_name[]){{TL_FIG_TAP_HIGHEST, "largest for the limit"}, {0}}};
+static const one_part_job upper_partner_job = {
+    TL_DIM_OHM, work_out_partner, weigh_partner,
+    (const bound_name[]){{TL_FIG_TAP_HIGHEST, "smallest for the limit"}, {0}}};
 
 void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
 {
@@ -94,10 +111,7 @@ void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
     result_exact(answer,
                  is_said(w->at) ? "partner for the best resolution there" : "partner for the widest swing",
                  is_said(w->at) ? w->at : sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM);
-    if (is_said(w->limit) && w->limit < w->rail.high)
-        result_exact(answer, w->leg == 0 ? "largest for the limit" : "smallest for the limit",
-                     partner_at_limit(w), TL_DIM_OHM);
-    try_every_value(w, work_out_partner, answer);
+    try_every_value(w->leg == 0 ? &lower_partner_job : &upper_partner_job, w, answer);
     result_note(answer, "%s reads %s as the sensor's ohms rise.",
                 w->leg == 0 ? "With the partner below, the tap" : "With the partner above, the tap",
                 w->leg == 0 ? "lower" : "higher");
@@ -151,7 +165,8 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
     choice_figure(c, TL_FIG_SOURCE_RESISTANCE, wiper_ohms(w->track.high, parallel_of(feed->high, others)),
                   w->most_tap_ohms);
     choice_figure(c, TL_FIG_FEED_POWER, in_feed * in_feed * hottest, feed->watts);
-    c->score = top;
+    c->extreme = top;
+    practice_add(c, PRACTICE_FEED_SHARE, top / w->limit);
     choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", tl_leg_plan_text(feed, NULL, value));
     if (w->tracks > 1)
         choice_note(c, "With one track left the top reaches %s.",
@@ -167,6 +182,9 @@ double tl_partner_for(double ohms, double share, bool above)
 {
     return above ? ohms * (1 - share) / share : ohms * share / (1 - share);
 }
+
+static const one_part_job feed_job = {TL_DIM_OHM, work_out_feed, NULL,
+                                      (const bound_name[]){{TL_FIG_TOP_HIGHEST, "smallest feed"}, {0}}};
 
 void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
 {
@@ -186,8 +204,7 @@ void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
     result_note(answer, "%s wanted in the worst case: rail at %s, track at %s.",
                 say(tl_feed_at_least(track, w->rail.high, w->limit), TL_DIM_OHM),
                 say(w->rail.high, TL_DIM_VOLT), say(w->track.high, TL_DIM_OHM));
-    result_exact(answer, "smallest feed", tl_feed_at_least(track, w->rail.high, w->limit), TL_DIM_OHM);
-    try_every_value(w, work_out_feed, answer);
+    try_every_value(&feed_job, w, answer);
     if (w->tracks > 1)
         result_note(answer, "If one of the tracks comes off, the others reach higher.");
 }
@@ -217,7 +234,9 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
     choice_figure(c, TL_FIG_4_TO_20_MA_MAKES, 0.016 * load->low / reference * ldexp(1, (int)w->bits), NAN);
     if (is_said(w->supply.nominal))
         choice_figure(c, TL_FIG_LEFT_FOR_THE_LOOP,
-                      w->supply.low - 0.020 * (load->high + w->wire_ohms + w->meter_ohms), w->compliance);
+                      w->supply.low -
+                          fmin(w->most_amperes, 0.021) * (load->high + w->wire_ohms + w->meter_ohms),
+                      w->compliance);
     choice_figure(c, TL_FIG_POWER, w->most_amperes * w->most_amperes * load->high, load->watts);
     if (is_said(w->supply.nominal)) { /* a transmitter that is shorted: its supply across all the ohms */
         const double others = w->wire_ohms + w->meter_ohms, amperes = w->supply.high / (load->low + others),
@@ -227,11 +246,20 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
         choice_figure(c, TL_FIG_SHORTED_POWER,
                       w->supply.high * w->supply.high / ((worst + others) * (worst + others)) * worst, NAN);
     }
-    c->score = load->nominal;
+    c->extreme = load->nominal;
+    practice_add(c, PRACTICE_LOOP_LITTLE, w->most_amperes * load->high / w->limit);
     choice_plan(c, "- load: %s", tl_leg_plan_text(load, NULL, value));
     choice_note(c, "Fault windows: below %s, above %s.", say(0.0036 * load->low, TL_DIM_VOLT),
                 say(0.021 * load->low, TL_DIM_VOLT));
 }
+
+static const one_part_job loop_job = {
+    TL_DIM_OHM, work_out_loop, NULL,
+    (const bound_name[]){{TL_FIG_AT_THE_MOST, "largest load for the pin"},
+                         {TL_FIG_FAULT_AT_21_MA, "largest load for the converter"},
+                         {TL_FIG_AT_20_MA, ""},
+                         {TL_FIG_LEFT_FOR_THE_LOOP, "largest load for the loop"},
+                         {0}}};
 
 void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
 {
@@ -249,15 +277,7 @@ void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
             answer,
             "A transmitter that is shorted puts most of its supply on the pin: 'size injection' finds the "
             "resistor between load and pin that survives it.");
-    result_exact(answer, "largest load for the pin", w->limit / w->most_amperes, TL_DIM_OHM);
-    result_exact(answer, "largest load for the converter", or_else(w->reference, w->limit) / 0.021,
-                 TL_DIM_OHM);
-    if (is_said(w->supply.nominal))
-        result_exact(answer, "largest load for the loop",
-                     (w->supply.low - w->compliance) / fmin(w->most_amperes, 0.021) - w->wire_ohms -
-                         w->meter_ohms,
-                     TL_DIM_OHM);
-    try_every_value(w, work_out_loop, answer);
+    try_every_value(&loop_job, w, answer);
     result_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
                         "the fault windows there.");
     result_note(

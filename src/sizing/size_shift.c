@@ -72,18 +72,39 @@ static double edge_of(double ohms, double farads, double end, double from, doubl
     return ratio >= 1 && isfinite(ratio) ? ohms * farads * log(ratio) : INFINITY;
 }
 
-/* The largest pull on offer whose rising edge is quick enough, and which the leakage neither leaves below the
- * threshold nor lifts so far over its rail: it asks least of the driver. */
-static bool largest_pull(const shift_case *k, double rail, double over, double from, double to, tl_leg *pull)
+/* What a resistor of a line costs by practice; by any other order the larger comes first. */
+static double line_cost(const shift_case *k, const tl_leg *leg, double edge_share)
 {
+    tl_choice c = {0};
+    choice_part(&c, "line", TL_DIM_OHM, leg);
+    practice_add(&c, PRACTICE_LINE_SMALL, leg->nominal);
+    practice_add(&c, PRACTICE_LINE_LARGE, leg->nominal);
+    practice_add(&c, PRACTICE_LINE_MIDDLE, leg->nominal);
+    practice_add(&c, PRACTICE_EDGE, edge_share);
+    practice_common(&c, k->answer->stock);
+    return k->answer->order == TL_BY_PRACTICE ? c.cost : -leg->nominal;
+}
+
+/* The best pull on offer whose rising edge is quick enough, and which the leakage neither leaves below the
+ * threshold nor lifts so far over its rail. */
+static bool best_pull(const shift_case *k, double rail, double over, double from, double to, tl_leg *pull)
+{
+    double least = INFINITY;
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
-        *pull = leg_of(k->answer->stock, i);
-        const double leaks = pull->high * k->w->leakage;
-        if (pull->nominal <= k->w->most_pull && rail - leaks > to && leaks <= over &&
-            edge_of(pull->high, k->w->farads, rail - leaks, from, to) <= k->edge)
-            return true;
+        const tl_leg leg = leg_of(k->answer->stock, i);
+        const double leaks = leg.high * k->w->leakage;
+        if (!(leg.nominal <= k->w->most_pull && rail - leaks > to && leaks <= over))
+            continue;
+        const double edge = edge_of(leg.high, k->w->farads, rail - leaks, from, to);
+        if (edge > k->edge || (k->w->to.high - k->vol) / leg.low > k->w->drives)
+            continue;
+        const double cost = line_cost(k, &leg, edge / k->edge);
+        if (cost < least - 1e-9) {
+            least = cost;
+            *pull = leg;
+        }
     }
-    return false;
+    return isfinite(least);
 }
 
 /* Volts over its supply that the receiver stands. */
@@ -121,7 +142,7 @@ static void try_open_drain(const shift_case *k)
         rule_out(k, c.way, "the driver also drives high");
         return;
     }
-    if (!largest_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull)) {
+    if (!best_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
     }
@@ -194,13 +215,43 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
     return c;
 }
 
-/* The divider with the least current of all pairs that do it. */
+/* By practice the sum and the values; by any other order the current alone. */
+static double pair_cost(const shift_case *k, const tl_leg *upper, const tl_leg *lower, double amperes,
+                        double enough)
+{
+    const tl_shift_requirement *w = k->w;
+    tl_choice c = {0};
+    const double sum = upper->nominal + lower->nominal, least = lower->low / (upper->high + lower->low),
+                 most = lower->high / (upper->low + lower->high),
+                 ohms = parallel_of(upper->high, lower->high);
+    if (k->answer->order != TL_BY_PRACTICE)
+        return amperes;
+    if (sum < 1e3 || sum > 1e6) /* far from what anybody would take */
+        return 10 + fabs(log(sum / 20e3));
+    practice_near(&c, PRACTICE_SUM_SMALL, sum, 3e3);
+    practice_near(&c, PRACTICE_SUM_LARGE, sum, 40e3);
+    practice_add(&c, PRACTICE_SUM_MIDDLE, sum);
+    practice_add(&c, PRACTICE_LOOP_VOLTS, w->from.high * most / k->limit);
+    if (c.cost >= enough)
+        return c.cost;
+    choice_part(&c, "upper", TL_DIM_OHM, upper);
+    choice_part(&c, "lower", TL_DIM_OHM, lower);
+    practice_add(&c, PRACTICE_HIGH_LEVEL, k->vih / (k->voh * least));
+    practice_add(&c, PRACTICE_LOW_LEVEL, k->vol * most / k->vil);
+    practice_add(&c, PRACTICE_EDGE,
+                 edge_of(ohms, w->farads, k->voh * least, k->start * least, k->vih) / k->edge);
+    practice_add(&c, PRACTICE_AMPERES, amperes / w->drives);
+    practice_common(&c, k->answer->stock);
+    return c.cost;
+}
+
+/* The best divider of all pairs that do it. */
 static void try_divider(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
     const tl_stock *stock = k->answer->stock;
     tl_choice best = {0}, nearest = {0};
-    double nearest_excess = INFINITY;
+    double nearest_excess = INFINITY, least = INFINITY;
     if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k)) {
         rule_out(k, "divider", "only downwards, one way, from a driver that drives both levels");
         return;
@@ -212,14 +263,18 @@ static void try_divider(const shift_case *k)
                 continue;
             const double most = lower.high / (upper.low + lower.high),
                          amperes = w->from.high / (upper.low + lower.low);
-            if (w->from.high * most > k->limit || (best.parts > 0 && amperes >= best.figure[5].value))
-                continue; /* cheap to tell: never over the limit, never more current than the best so far */
+            if (w->from.high * most > k->limit)
+                continue;
+            const double cost = pair_cost(k, &upper, &lower, amperes, least);
+            if (best.parts > 0 && cost >= least)
+                continue; /* cheap to tell: no better than the best so far */
             const tl_choice c = divider_choice(k, &upper, &lower);
             const double excess = fmax(0, -c.figure[0].value) + fmax(0, -c.figure[1].value) +
                                   fmax(0, c.figure[3].value / k->edge - 1) +
                                   fmax(0, c.figure[5].value / w->drives - 1);
             if (choice_fits(&c)) {
                 best = c;
+                least = cost;
             } else if (excess < nearest_excess) {
                 nearest_excess = excess;
                 nearest = c;
@@ -248,7 +303,7 @@ static void try_diode(const shift_case *k)
     /* Towards a higher world the driver's high holds the pull down through the diode, a diode's volts above
      * it. */
     const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
-    if (high <= k->vih || !largest_pull(k, high, room_over(k), k->start + w->diode, k->vih, &pull)) {
+    if (high <= k->vih || !best_pull(k, high, room_over(k), k->start + w->diode, k->vih, &pull)) {
         choice_figure(&c, TL_FIG_HIGH_MARGIN, high - k->vih, 0);
         if (high <= k->vih)
             settle(k, &c);
@@ -283,15 +338,21 @@ static void try_inverter(const shift_case *k)
         rule_out(k, c.way, "its low leaves the transistor's base conducting");
         return;
     }
-    if (!largest_pull(k, w->to.low, room_over(k), 0, k->vih, &pull)) {
+    if (!best_pull(k, w->to.low, room_over(k), 0, k->vih, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
     }
     const double needed = w->to.high / pull.low / tl_forced_gain;
+    double least = INFINITY;
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
-        base = leg_of(k->answer->stock, i);
-        if (base.nominal <= w->most_pull && (k->voh - tl_base_on_most) / base.high >= needed)
-            break;
+        const tl_leg leg = leg_of(k->answer->stock, i);
+        if (!(leg.nominal <= w->most_pull && (k->voh - tl_base_on_most) / leg.high >= needed))
+            continue;
+        const double cost = line_cost(k, &leg, 0);
+        if (cost < least) {
+            least = cost;
+            base = leg;
+        }
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_part(&c, "base resistor", TL_DIM_OHM, &base);
@@ -320,8 +381,8 @@ static void try_n_channel(const shift_case *k)
     char a[64], b[64];
     /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
      * ways. */
-    if (!largest_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull) ||
-        !largest_pull(k, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low, &other)) {
+    if (!best_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull) ||
+        !best_pull(k, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low, &other)) {
         rule_out(k, c.way, no_pull);
         return;
     }
@@ -421,4 +482,5 @@ void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
         result_exact(answer, "smallest series resistor into the clamp",
                      (w->from.high - k.limit) / w->injection, TL_DIM_OHM);
     try_every_way(&k);
+    result_tell_why(answer);
 }

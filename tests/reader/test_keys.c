@@ -18,12 +18,15 @@ static run_result shell(const char *line)
 
 static void what_is_made_of_the_keys_is_fresh(void)
 {
-    run_result r = shell("rm -rf " TL_SCRATCH "/keys && mkdir " TL_SCRATCH "/keys && " TL_BUILD
-                         "/write-keys schema " TL_SCRATCH "/keys && cp docs/plan-reference.md " TL_SCRATCH
-                         "/keys/ && " TL_BUILD "/write-keys reference " TL_SCRATCH
-                         "/keys/plan-reference.md && diff -q docs/plan-reference.md " TL_SCRATCH
-                         "/keys/plan-reference.md && rm " TL_SCRATCH
-                         "/keys/plan-reference.md && diff -rq schema " TL_SCRATCH "/keys && echo fresh");
+    run_result r =
+        shell("rm -rf " TL_SCRATCH "/keys && mkdir " TL_SCRATCH "/keys && " TL_BUILD
+              "/write-keys schema " TL_SCRATCH "/keys && cp docs/plan-reference.md " TL_SCRATCH
+              "/keys/ && " TL_BUILD "/write-keys reference " TL_SCRATCH
+              "/keys/plan-reference.md && diff -q docs/plan-reference.md " TL_SCRATCH
+              "/keys/plan-reference.md && rm " TL_SCRATCH
+              "/keys/plan-reference.md && cp docs/methods.md " TL_SCRATCH "/methods.md && " TL_BUILD
+              "/write-keys reference " TL_SCRATCH "/methods.md && diff -q docs/methods.md " TL_SCRATCH
+              "/methods.md && diff -rq schema " TL_SCRATCH "/keys && echo fresh");
     CU_ASSERT_STRING_EQUAL(r.out, "fresh\n");
     if (strcmp(r.out, "fresh\n") != 0)
         printf("\n  'make keys' is wanted: %s%s", r.out, r.err);

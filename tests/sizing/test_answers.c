@@ -23,9 +23,9 @@ static const struct {
     double value, relative;
 } rows[] = {
     /* divider */
-    {"divider --from 14.8V --limit 2.5V --lower 1k6 --tolerance 5%", FIGURE, "tap, highest",
+    {"divider --from 14.8V --limit 2.5V --lower 1k6 --tolerance 5% --order parts", FIGURE, "tap, highest",
      14.8 * 1680 / (1680 + 9100 * 0.95), 1e-6},
-    {"divider --from 14.8V --limit 2.5V --upper '47k ±1 %'", FIGURE, "tap, highest",
+    {"divider --from 14.8V --limit 2.5V --upper '47k ±1 %' --order parts", FIGURE, "tap, highest",
      14.8 * 9100 * 1.01 / (9100 * 1.01 + 47e3 * 0.99), 1e-6},
     {"divider --from 10.5V..14.8V --limit 3.2V --order current", FIGURE, "of the limit",
      100 * 14.8 * 11.11 / (11.11 + 91 * 0.99) / 3.2, 1e-6}, /* no less than half of what can be had */
@@ -33,7 +33,7 @@ static const struct {
     {"ratio --ratio 33/148 --sum 20k..200k", EXACT, "upper by lower", 115.0 / 33, 1e-9},
     /* pull */
     {"pull" RAIL " --leakage 1uA --closed 100ohm", FIGURE, "closed level",
-     3.234 * 100 / 55540 + 1e-6 * 100 * 55440 / 55540, 1e-6}, /* nearest to its limit on the low rail */
+     3.234 * 100 / 10000 + 1e-6 * 100 * 9900 / 10000, 1e-6}, /* nearest to its limit on the low rail */
     {"pull" RAIL " --leakage 1uA", EXACT, "largest for the leakage", 0.3 * 3.234 / 1e-6, 1e-9},
     {"pull" RAIL " --current 1mA", EXACT, "smallest for the current", 3.366 / 1e-3, 1e-9},
     {"pull" RAIL " --leakage 1uA --guard 10k", EXACT, "largest for the leakage", 0.3 * 3.234 / 1e-6 - 10e3,
@@ -41,15 +41,16 @@ static const struct {
     {"pull --rail 3.3V --vil 0.8V", STATUS, NULL, 0, 0},
     {"pull --rail 3.3V --vil 1.5V --vih 1V", STATUS, "VIH lies above VIL", 2, 0},
     /* shift */
-    {"shift --from '5 V ±5 %' --to '3.3 V ±2 %' --rate 1kHz --open-drain --leakage 1uA", PART, "pull", 270e3,
-     1e-9}, /* 300k would lift it by more than 0.3 V */
-    {"shift --from '5 V ±5 %' --to '3.3 V ±2 %' --rate 1kHz --open-drain", PART, "pull", 1e6, 1e-9},
+    {"shift --from '5 V ±5 %' --to '3.3 V ±2 %' --rate 1kHz --open-drain --leakage 1uA --order largest", PART,
+     "pull", 270e3, 1e-9}, /* 300k would lift it by more than 0.3 V */
+    {"shift --from '5 V ±5 %' --to '3.3 V ±2 %' --rate 1kHz --open-drain --order largest", PART, "pull", 1e6,
+     1e-9},
     /* R C ln(3.3 / 0.99) within 3 us: 120k, since the low may be all of 0 V */
-    {"shift --from 5V --to 3.3V --open-drain", PART, "pull", 120e3, 1e-9},
+    {"shift --from 5V --to 3.3V --open-drain --order largest", PART, "pull", 120e3, 1e-9},
     {"shift --from '3.3 V ±2 %' --to '5 V ±5 %' --rate 100kHz --both-ways --open-drain", FIGURE,
      "high margin back", 4.75 - 0.7 * 3.366, 1e-6},
     /* partner, feed, follower: the board's reference and limits */
-    {"partner --sensor 1k..30k --rail 3.3V --kelvins-per-watt 500", FIGURE, "warms itself by",
+    {"partner --sensor 1k..30k --rail 3.3V --kelvins-per-watt 500 --order swing", FIGURE, "warms itself by",
      500 * 3.3 * 3.3 / 4 / (5600 * 0.99), 1e-6},
     {"partner --sensor 1k..30k --rail 3.3V", EXACT, "partner for the widest swing", 5477.225575, 1e-9},
     /* a reference that is not the rail: (2 kohm of the sensor) s / (1 - s), s the reference's share of the
@@ -87,10 +88,11 @@ static const struct {
      (3.366 - 1.9) / 4e-3, 1e-9},
     {"injection --fault 0V..26V" RAIL " --limit 1mA", EXACT, "smallest series resistor",
      (26 - 3.234 - 0.3) / 1e-3, 1e-9},
-    {"injection --fault 0V..2V" RAIL " --limit 1mA --unpowered", FIGURE, "injected, above", 1.7 / 1782, 1e-6},
+    {"injection --fault 0V..2V" RAIL " --limit 1mA --unpowered --order least", FIGURE, "injected, above",
+     1.7 / 1782, 1e-6},
     {"guard --rail 3.366V --pin-current 12mA", EXACT, "smallest guard", 3.366 / 12e-3, 1e-9},
     /* ladder: the pin's leakage weighs on large pulls, so the smallest third is best */
-    {"ladder --buttons 5 --pull 100k" PLOVER, PART, "pull", 36e3, 1e-9},
+    {"ladder --buttons 5 --pull 100k --order apart" PLOVER, PART, "pull", 36e3, 1e-9},
     /* capacitors */
     {"reservoir --source 10k --rate 10Hz --drawer demo/bench.drawer.yaml" LAPWING, FIGURE, "at once",
      4096 * 12e-12 / (12e-12 + 220e-9 * 0.9), 1e-6},

@@ -258,6 +258,7 @@ static void the_nearest_ratio_is_found(void)
             }
         }
         tl_size_result *answer = tl_size_result_new(s, 1);
+        answer->order = TL_BY_EXTREME;
         tl_size_ratio(&w, answer);
         CU_ASSERT_FATAL(answer->count == 1);
         const double found = fabs(answer->choices[0].figure[0].value - w.ratio);

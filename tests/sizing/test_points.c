@@ -145,6 +145,7 @@ static void no_point_exceeds_what_is_easily_forgotten(void)
     f.track = span(10e3, 10e3); /* the 10 kohm that fits best lies on both sides of it */
     f.rail = span(5, 5);
     f.limit = 2.6;
+    feed->order = TL_BY_EXTREME;
     tl_size_feed(&f, feed);
     tl_driver_requirement d = tl_driver_requirement_default();
     d.supply = span(12, 12);

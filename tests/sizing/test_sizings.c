@@ -69,8 +69,10 @@ static void sizes_are_those_worked_out_by_hand(void)
 {
     tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0);
     tl_size_result *a[6];
-    for (int i = 0; i < 6; i++)
+    for (int i = 0; i < 6; i++) {
         a[i] = tl_size_result_new(&stock, 3);
+        a[i]->order = TL_BY_EXTREME;
+    }
     tl_partner_requirement p = tl_partner_requirement_default();
     p.sensor = span(1e3, 100e3);
     p.rail = logic;
@@ -152,6 +154,7 @@ static void drivers_followers_and_filters_say_why(void)
     tl_stock stock = tl_stock_series(TL_E24, 10, 1e6, 0.01);
     tl_size_result *d = tl_size_result_new(&stock, 5), *f = tl_size_result_new(&stock, 5),
                    *g = tl_size_result_new(&stock, 5), *m = tl_size_result_new(&stock, 5);
+    d->order = TL_BY_EXTREME;
     tl_driver_requirement relay = tl_driver_requirement_default();
     relay.supply = span(12, 12);
     relay.load = span(120, 120); /* 100 mA: 5 mA into the base at a forced gain of 20 */

@@ -101,6 +101,8 @@ typedef struct tl_leg {
 /** Writes a leg as a plan has it: `47k ±1 %` or `22k ±1 % + 4k7 ±1 %`; without tolerance where it is given.
  * stock is needed for two parts only. */
 char *tl_leg_plan_text(const tl_leg *leg, const tl_stock *stock, char text[64]);
+/** Writes a part's value as it is said: `4.7 kΩ`, `100 nF`; up to five digits, and no zeros behind. */
+char *tl_part_write(double value, tl_dimension dimension, char text[32]);
 /** Writes `47k` or `22k + 4k7` or `10k || 10k`. */
 char *tl_leg_write(const tl_leg *leg, const tl_stock *stock, tl_dimension dimension, char text[40]);
 

@@ -158,8 +158,23 @@ enum {
     TL_CHOICE_TEXT = 400,
     TL_RESULT_REJECTED = 10,
     TL_RESULT_NOTES = 12,
-    TL_RESULT_EXACT = 8
+    TL_RESULT_EXACT = 10,
+    TL_RESULT_WINDOWS = 4
 };
+
+/** What good practice has against a choice, by one quantity. */
+typedef struct tl_cost {
+    const char *name;       /**< of the quantity */
+    const char *phrase;     /**< the quantity in a sentence, # for the figure; empty where x is no figure */
+    const char *why;        /**< a sentence */
+    double cost;            /**< 0 where it is comfortable; e times beyond that costs its weight */
+    double x;               /**< how large it is: a share of 1, or SI base units */
+    double at;              /**< where it begins to be comfortable; NAN where the job decides that */
+    tl_dimension dimension; /**< TL_DIM_PERCENT for a share */
+    bool hard;              /**< x is the share of a limit that is used up */
+} tl_cost;
+
+enum { TL_CHOICE_COSTS = 16 };
 
 /** One way to do it. */
 typedef struct tl_choice {
@@ -170,7 +185,11 @@ typedef struct tl_choice {
     int parts;
     tl_size_figure figure[TL_CHOICE_FIGURES];
     int figures;
-    double score;              /**< the larger the better */
+    double score;   /**< the larger the better, by the order that was asked for */
+    double extreme; /**< likewise, by the job's own extreme: widest swing, least resistance .. */
+    double cost;    /**< against good practice, all together */
+    tl_cost cost_of[TL_CHOICE_COSTS];
+    int costs;
     char plan[TL_CHOICE_TEXT]; /**< the plan lines to paste; empty where the language has none */
     char note[TL_CHOICE_TEXT]; /**< a remark; may be empty */
     int conversions;           /**< of one read, where a multiplexer is sized; else 0 */
@@ -186,10 +205,21 @@ typedef struct tl_rejected {
 /** What the arithmetic asks for before any value on offer is looked at: the best partner, the smallest guard
  * .. */
 typedef struct tl_size_exact {
-    const char *name;
+    char name[48];
     double value;
     tl_dimension dimension;
+    bool bound; /**< a part must be so large at least, or so small at most: see the windows */
 } tl_size_exact;
+
+/** What fits in one place of the circuit. Between least and most every exact value meets every limit. */
+typedef struct tl_size_window {
+    const char *way;                    /**< of a choice; NULL where there is one only */
+    const char *part;                   /**< of a choice */
+    tl_dimension dimension;             /**< TL_DIM_OHM or TL_DIM_FARAD */
+    double least, most;                 /**< NAN: no such bound, or several parts bound each other */
+    const char *least_for, *most_for;   /**< the figure that gives the bound; NULL with NAN */
+    double offered_least, offered_most; /**< nominal values on offer that fit; NAN: none */
+} tl_size_window;
 
 typedef enum tl_size_status {
     TL_SIZE_DONE,
@@ -198,12 +228,23 @@ typedef enum tl_size_status {
     TL_SIZE_UNPROVED    /**< the circuit could not be asked: see refusal */
 } tl_size_status;
 
+/** What comes first among choices that all keep every limit. */
+typedef enum tl_size_order {
+    TL_BY_PRACTICE, /**< what a good technician would take */
+    TL_BY_LEAST,    /**< the smallest value */
+    TL_BY_LARGEST,  /**< the largest */
+    TL_BY_EXTREME   /**< the job's own: the widest swing, the nearest ratio .. */
+} tl_size_order;
+
 typedef struct tl_size_result {
     tl_size_status status;
+    tl_size_order order;        /**< set by whoever asks */
     const tl_stock *stock;      /**< resistors to choose from; must live as long as the answer */
     const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the requirement's tolerance */
     tl_choice *choices;         /**< best first */
     int count, room;
+    int spare;             /**< so many more are kept while they are being ranked */
+    tl_choice furthest;    /**< the first by the job's own extreme, whatever the order */
     double fitting, tried; /**< how many there were; 0 where that says nothing */
     tl_rejected rejected[TL_RESULT_REJECTED];
     int rejected_count;
@@ -211,7 +252,10 @@ typedef struct tl_size_result {
     int exact_count;
     char notes[TL_RESULT_NOTES][240];
     int note_count;
+    tl_size_window window[TL_RESULT_WINDOWS];
+    int window_count;
     char refusal[240];
+    char reason[400]; /**< why the first one comes first; empty where there is nothing to weigh */
 } tl_size_result;
 
 tl_size_result *tl_size_result_new(const tl_stock *stock, int room);
@@ -243,7 +287,12 @@ typedef struct tl_size_converter {
 double tl_converter_longest_ohms(const tl_size_converter *converter);
 
 /** In which order dividers are ranked; all limits met comes before everything. */
-typedef enum tl_divider_order { TL_ORDER_PARTS, TL_ORDER_SHARE, TL_ORDER_CURRENT } tl_divider_order;
+typedef enum tl_divider_order {
+    TL_ORDER_PRACTICE, /**< what a good technician would take */
+    TL_ORDER_PARTS,    /**< fewest parts, then the largest share of the limit */
+    TL_ORDER_SHARE,
+    TL_ORDER_CURRENT /**< least current */
+} tl_divider_order;
 
 /**
  * Two legs that bring a source under a limit. tap = (V + I X) P / (X + P), X = Rs + Ru, P = Rl || Rload, I
@@ -265,6 +314,8 @@ typedef struct tl_divider_requirement {
     double least_share; /**< of the limit that the tap must use, 0 .. 1 (NAN: any; half the best where the
                            least current comes first) */
     double drift, away; /**< as of a ratio: then the error is told, now and after a calibration (0, 0) */
+    bool line;          /**< it is a logic line: then the sum of its legs weighs, not the current */
+    double tap_said;    /**< ohms of source resistance that were asked for, and not the board's; NAN */
 } tl_divider_requirement;
 /** Where the figures of a divider stand in its choices. */
 enum {
