@@ -76,6 +76,8 @@ enum { TL_ALL_SIDES = -1 };
 double tl_circuit_line_farads(tl_circuit *circuit, int line, int side);
 /* Farads at the pin's side of a line, at least. */
 double tl_circuit_pin_farads(tl_circuit *circuit, int line);
+/* Whether the edge into a state surely takes no longer; quick where it is far from that. */
+bool tl_circuit_edge_within(tl_circuit *circuit, int signal, int state, double seconds);
 /* Ohms that the pin sees at most, times all farads on its side of the line. */
 double tl_circuit_time_constant(tl_circuit *circuit, int line, int state);
 /* What a device on a bus sinks while it holds a line low, as tl_bus_sinks() has it, all pulls on either side

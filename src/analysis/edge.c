@@ -109,7 +109,34 @@ tl_bus_sunk tl_circuit_bus_sink(tl_circuit *circuit, const tl_bus *bus)
     return sunk;
 }
 
-double tl_circuit_edge(tl_circuit *circuit, int signal, int state)
+/* Volts of the pin in a state. */
+static bool volts_in(tl_circuit *circuit, int signal, int state, tl_bounds *volts)
+{
+    const tl_figure figure = {.kind = TL_FIGURE_VOLTS,
+                              .of = circuit->signals[signal].pin,
+                              .less = tl_net_fixed(0),
+                              .against = TL_NET_GROUND};
+    return tl_island_bounds(circuit->signals[signal].island, tl_circuit_state(circuit, signal, state), figure,
+                            volts) == TL_NET_SOLVED;
+}
+
+/* Of an edge with the pin's supply at one voltage, whose thresholds follow it: ln of all that there is to go
+ * by what is left beyond the threshold. */
+static double edge_constants(tl_circuit *circuit, int signal, int state, double rail)
+{
+    const tl_pin_limits *limits = &circuit->plan->pins[circuit->plan->signals[signal].pin].limits;
+    const bool rises = tl_signal_closes_low(&circuit->plan->signals[signal]) == (state == 0);
+    tl_bounds to, from;
+    if (!volts_in(circuit, signal, state, &to) || !volts_in(circuit, signal, 1 - state, &from))
+        return INFINITY;
+    const double vih = tl_level_volts(limits->vih, rail), vil = tl_level_volts(limits->vil, rail);
+    const double left = rises ? to.low - vih : vil - to.high, way = rises ? vih - from.low : from.high - vil;
+    return way <= 0 ? 0 : left > 0 ? log(1 + way / left) : INFINITY;
+}
+
+/* The same, and no less, from the worst cases that are there already: the thresholds of one end of the supply
+ * against the volts of the other. */
+static double edge_constants_at_most(tl_circuit *circuit, int signal, int state)
 {
     const tl_signal *s = &circuit->plan->signals[signal];
     const tl_pin_limits *limits = &circuit->plan->pins[s->pin].limits;
@@ -119,13 +146,39 @@ double tl_circuit_edge(tl_circuit *circuit, int signal, int state)
                         *from = tl_circuit_worst_case(circuit, signal, 1 - state);
     if (to->fault != TL_NET_SOLVED || from->fault != TL_NET_SOLVED)
         return INFINITY;
-    const double left = rises ? to->above_vih.low : -to->above_vil.high;
-    const double way = rises ? tl_level_volts(limits->vih, rail->high) - from->volts.low
+    const double left = rises ? to->above_vih.low : -to->above_vil.high,
+                 way = rises ? tl_level_volts(limits->vih, rail->high) - from->volts.low
                              : from->volts.high - tl_level_volts(limits->vil, rail->low);
-    if (way <= 0)
+    return way <= 0 ? 0 : left > 0 ? log(1 + way / left) : INFINITY;
+}
+
+static double edge_time_constant(tl_circuit *circuit, int signal, int state)
+{
+    return ohms_seen(circuit, signal, state, circuit->signals[signal].pin) *
+           tl_circuit_line_farads(circuit, signal, tl_circuit_last_side(circuit, signal));
+}
+
+bool tl_circuit_edge_within(tl_circuit *circuit, int signal, int state, double seconds)
+{
+    const double constants = edge_constants_at_most(circuit, signal, state);
+    return constants == 0 ||
+           (isfinite(constants) && constants * edge_time_constant(circuit, signal, state) <= seconds) ||
+           tl_circuit_edge(circuit, signal, state) <= seconds;
+}
+
+double tl_circuit_edge(tl_circuit *circuit, int signal, int state)
+{
+    const int supply = circuit->plan->pins[circuit->plan->signals[signal].pin].limits.supply,
+              param = tl_circuit_supply_param(circuit, supply);
+    double ends[2], constants = 0;
+    const double nominal = tl_net_param_nominal(circuit->net, param);
+    tl_net_param_span(circuit->net, param, &ends[0], &ends[1]);
+    for (int i = 0; i < 2 && (i == 0 || ends[1] > ends[0]); i++) {
+        tl_net_set_param(circuit->net, param, ends[i], ends[i], ends[i]);
+        constants = fmax(constants, edge_constants(circuit, signal, state, ends[i]));
+    }
+    tl_net_set_param(circuit->net, param, ends[0], nominal, ends[1]);
+    if (constants == 0)
         return 0;
-    return left > 0 ? ohms_seen(circuit, signal, state, circuit->signals[signal].pin) *
-                          tl_circuit_line_farads(circuit, signal, tl_circuit_last_side(circuit, signal)) *
-                          log(1 + way / left)
-                    : INFINITY;
+    return isinf(constants) ? INFINITY : constants * edge_time_constant(circuit, signal, state);
 }

@@ -249,8 +249,11 @@ void tl_check_speed(const tl_checker *k, int signal)
     const double bit = fmin(half, s->source.shortest > 0 ? s->source.shortest : INFINITY);
     if (!isfinite(bit))
         return;
-    const double edge = fmax(tl_circuit_edge(k->circuit, signal, 0), tl_circuit_edge(k->circuit, signal, 1));
-    if (isfinite(edge) && edge > tl_edge_share * bit) { /* a level that is never reached is told as such */
+    const bool quick = tl_circuit_edge_within(k->circuit, signal, 0, tl_edge_share * bit) &&
+                       tl_circuit_edge_within(k->circuit, signal, 1, tl_edge_share * bit);
+    const double edge =
+        quick ? 0 : fmax(tl_circuit_edge(k->circuit, signal, 0), tl_circuit_edge(k->circuit, signal, 1));
+    if (isfinite(edge) && !quick) { /* a level that is never reached is told as such */
         tl_finding *f = tl_check_add(
             k, TL_USUAL, shifter != NULL ? TL_RULE_SHIFTER_SLOW : TL_RULE_EDGE_SLOW, s->pin_place,
             "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);

@@ -30,6 +30,11 @@ tl_leg leg_at(const leg_list *list, int i)
 static void sort_keys(leg_key *keys, int count)
 {
     enum { BUCKETS = 1 << 16 };
+    int sorted = 1;
+    while (sorted < count && keys[sorted - 1].low <= keys[sorted].low)
+        sorted++;
+    if (sorted >= count)
+        return;
     leg_key *other = tl_alloc((size_t)count, sizeof *other);
     int *start = tl_alloc(BUCKETS + 1, sizeof *start);
     for (int pass = 0; pass < 4; pass++) {

@@ -165,20 +165,30 @@ static void keep(tl_choice *choice, practice_id id, double x, double cost)
             row->name, row->phrase, row->why, cost, x, row->at, row->dimension, id < PRACTICE_DIGITS};
 }
 
-void practice_near(tl_choice *choice, practice_id id, double x, double at)
+double practice_cost_near(practice_id id, double x, double at)
 {
     const practice_row *row = &rows[id];
-    if (!(x > 0) || !(at > 0))
-        return;
-    const bool comfortable = (row->form == COST_OVER && x <= at) || (row->form == COST_UNDER && x >= at);
-    const double off = comfortable ? 0 : log(x / at);
-    keep(choice, id, x, row->weight * off * off);
+    if (!(x > 0) || !(at > 0) || (row->form == COST_OVER && x <= at) || (row->form == COST_UNDER && x >= at))
+        return 0;
+    const double off = log(x / at);
+    return row->weight * off * off;
+}
+
+double practice_cost(practice_id id, double x)
+{
+    return rows[id].form == COST_FLAT ? rows[id].weight * x : practice_cost_near(id, x, rows[id].at);
+}
+
+void practice_near(tl_choice *choice, practice_id id, double x, double at)
+{
+    if (x > 0 && at > 0)
+        keep(choice, id, x, practice_cost_near(id, x, at));
 }
 
 void practice_add(tl_choice *choice, practice_id id, double x)
 {
     if (rows[id].form == COST_FLAT)
-        keep(choice, id, x, rows[id].weight * x);
+        keep(choice, id, x, practice_cost(id, x));
     else
         practice_near(choice, id, x, rows[id].at);
 }

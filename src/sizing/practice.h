@@ -88,6 +88,9 @@ typedef struct {
 
 const practice_row *practice_rows(int *count);
 
+/* What a row costs where its quantity is x, comfortable at `at`; 0 where either is not known. */
+double practice_cost_near(practice_id id, double x, double at);
+double practice_cost(practice_id id, double x);
 /* Adds what a row costs a choice whose quantity is x. */
 void practice_add(tl_choice *choice, practice_id id, double x);
 /* The same where the job says where it is comfortable. */

@@ -29,21 +29,6 @@ void result_keep_more(tl_size_result *answer)
     answer->spare = answer->order == TL_BY_PRACTICE ? RESULT_ALIKE : 0;
 }
 
-/* The same ratio a decade away, or every part within 10 %. */
-static bool is_alike(const tl_choice *a, const tl_choice *b)
-{
-    bool same_digits = a->parts > 1, near = a->parts > 0;
-    if (a->way != b->way || a->parts != b->parts)
-        return false;
-    for (int i = 0; i < a->parts; i++) {
-        const double ratio = a->part[i].nominal / b->part[i].nominal;
-        const double decades = log10(ratio);
-        near = near && ratio > 1 / 1.1 && ratio < 1.1;
-        same_digits = same_digits && fabs(decades - round(decades)) < 1e-6;
-    }
-    return near || same_digits;
-}
-
 /* --- why the first comes first --- */
 
 static void write_leg(FILE *to, const tl_size_result *answer, const tl_choice *choice, int part)
@@ -220,6 +205,18 @@ static void note_costs(tl_size_result *answer)
     }
 }
 
+/* Of those that have not been looked at; the first of equals; -1: none is left. */
+static int next_best(const tl_size_result *answer)
+{
+    int best = -1;
+    for (int i = 0; i < answer->count; i++) {
+        const tl_choice *c = &answer->choices[i];
+        if (c->parts >= 0 && (best < 0 || c->score > answer->choices[best].score))
+            best = i;
+    }
+    return best;
+}
+
 void result_rank(tl_size_result *answer)
 {
     int kept = 0;
@@ -228,15 +225,19 @@ void result_rank(tl_size_result *answer)
         result_tell_why(answer);
         return;
     }
-    for (int i = 0; i < answer->count; i++) {
+    tl_choice *ranked = tl_alloc((size_t)answer->room + RESULT_ALIKE, sizeof *ranked);
+    for (int i = next_best(answer); i >= 0 && kept < answer->room; i = next_best(answer)) {
         bool alike = false;
         for (int k = 0; k < kept && !alike; k++)
-            alike = is_alike(&answer->choices[i], &answer->choices[k]);
-        if (!alike && kept < answer->room)
-            answer->choices[kept++] = answer->choices[i];
+            alike = choice_is_alike(&answer->choices[i], &ranked[k]);
+        if (!alike)
+            ranked[kept++] = answer->choices[i];
+        answer->choices[i].parts = -1; /* it has been looked at */
     }
+    free(answer->choices);
+    answer->choices = ranked;
     answer->count = kept;
-    if (answer->furthest.parts > 0 && !is_alike(&answer->furthest, &answer->choices[0]))
+    if (answer->furthest.parts > 0 && !choice_is_alike(&answer->furthest, &answer->choices[0]))
         tell_why(answer, &answer->furthest);
     else
         result_tell_why(answer);

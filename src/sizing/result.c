@@ -94,17 +94,60 @@ void result_fits(tl_size_result *answer, const tl_choice *choice)
     }
 }
 
+bool choice_is_alike(const tl_choice *a, const tl_choice *b)
+{
+    bool near = a->parts > 0, same_times = a->parts > 1;
+    if (a->way != b->way || a->parts != b->parts)
+        return false;
+    const double times = a->part[0].nominal / b->part[0].nominal;
+    for (int i = 0; i < a->parts; i++) {
+        const double ratio = a->part[i].nominal / b->part[i].nominal;
+        near = near && ratio > 1 / 1.1 && ratio < 1.1;
+        same_times = same_times && fabs(ratio / times - 1) < 1e-6;
+    }
+    const double decades = same_times ? log10(times) : 0.5;
+    return near || fabs(decades - round(decades)) < 1e-6;
+}
+
+/* Choices are large, and most that come are dropped again: result_rank() sorts them once. Of two that are
+ * nearly the same the better one stays, so that alternatives find room. */
+static void keep_unsorted(tl_size_result *answer, const tl_choice *choice)
+{
+    int alike = 0;
+    if (answer->count == answer->room + answer->spare &&
+        choice->score <= answer->choices[answer->worst].score)
+        return;
+    while (alike < answer->count && !choice_is_alike(choice, &answer->choices[alike]))
+        alike++;
+    if (alike < answer->count && choice->score <= answer->choices[alike].score)
+        return;
+    if (alike < answer->count)
+        answer->choices[alike] = *choice;
+    else if (answer->count < answer->room + answer->spare)
+        answer->choices[answer->count++] = *choice;
+    else
+        answer->choices[answer->worst] = *choice;
+    answer->worst = 0;
+    for (int i = 1; i < answer->count; i++) {
+        if (answer->choices[i].score < answer->choices[answer->worst].score)
+            answer->worst = i;
+    }
+}
+
 void result_offer(tl_size_result *answer, const tl_choice *choice)
 {
     int at = answer->count;
     if (answer->furthest.parts == 0 || choice->extreme > answer->furthest.extreme)
         answer->furthest = *choice;
+    if (answer->spare > 0) {
+        keep_unsorted(answer, choice);
+        return;
+    }
     while (at > 0 && choice->score > answer->choices[at - 1].score)
         at--;
-    const int room = answer->room + answer->spare;
-    if (at >= room)
+    if (at >= answer->room)
         return;
-    if (answer->count < room)
+    if (answer->count < answer->room)
         answer->count++;
     memmove(&answer->choices[at + 1], &answer->choices[at],
             (size_t)(answer->count - 1 - at) * sizeof *choice);

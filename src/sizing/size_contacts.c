@@ -18,10 +18,10 @@ static double high_threshold(const tl_pull_requirement *w, double rail)
  * to)). */
 static double edge_time(double ohms, double farads, double end, double from, double to)
 {
-    if (farads <= 0)
+    if (farads <= 0 || to == from)
         return 0;
-    const double ratio = (end - from) / (end - to);
-    return ratio > 0 && isfinite(ratio) ? fmax(0, ohms * farads * log(ratio)) : INFINITY;
+    const bool crossed = to > from ? end > to : end < to;
+    return crossed ? ohms * farads * log((end - from) / (end - to)) : INFINITY;
 }
 
 /* --- pull --- */

@@ -5,7 +5,7 @@
  * meets it too is the best for this lower leg, and where even the least ohms of an upper leg break it, all
  * further ones do. So the search is exact, also for drawers whose parts have several tolerances.
  */
-#include "sizing/legs.h"
+#include "sizing/divider_pair.h"
 #include <stdlib.h>
 #include <string.h>
 
@@ -26,128 +26,6 @@ tl_divider_requirement tl_divider_requirement_default(void)
         .order = TL_ORDER_PRACTICE,
         .tap_said = NAN,
     };
-}
-
-/* --- one pair --- */
-
-/* X = source and upper leg, p = lower leg and load: (V + I X) p / (X + p) falls with X and rises with p. */
-static double tap_of(double volts, double amperes, double x, double p)
-{
-    return (volts + amperes * x) * p / (x + p);
-}
-
-static double tap_high(const tl_divider_requirement *w, double upper_low, double lower_high)
-{
-    return tap_of(w->source.high, w->leakage, w->source_ohms + upper_low,
-                  parallel_of(lower_high, w->load_ohms));
-}
-
-/* With the leakage out of the pin the tap can even go below ground, and then a larger lower leg makes it
- * worse. */
-static double tap_low(const tl_divider_requirement *w, double upper_high, double p_low, double p_high)
-{
-    const double x = w->source_ohms + upper_high;
-    return fmin(tap_of(w->source.low, -w->leakage, x, p_low), tap_of(w->source.low, -w->leakage, x, p_high));
-}
-
-/* Power in a leg peaks where the leg equals what drives it: that may lie inside its tolerance. */
-static double upper_power(const tl_divider_requirement *w, const tl_leg *upper, double p_low)
-{
-    const double worst = fmin(fmax(w->source_ohms + p_low, upper->low), upper->high);
-    const double amperes = w->source.high / (w->source_ohms + worst + p_low);
-    return amperes * amperes * worst;
-}
-
-static double lower_power(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower)
-{
-    const double drive = w->source_ohms + upper->low,
-                 loaded = isinf(w->load_ohms) ? 1 : 1 + drive / w->load_ohms;
-    const double worst = fmin(fmax(drive / loaded, lower->low), lower->high);
-    const double tap = w->source.high * worst / (drive + worst * loaded);
-    return tap * tap / worst;
-}
-
-/*
- * Whole figures first; what is equal in them to a billionth is told apart by the current, whose part of the
- * score lies within current_part.
- */
-static const double current_part = 1e-10;
-
-static double score_without_current(const tl_divider_requirement *w, double share, int parts)
-{
-    return (w->order == TL_ORDER_PARTS || w->order == TL_ORDER_PRACTICE ? -10.0 * parts : 0) +
-           1e-9 * (double)(long long)(share * 1e9 + 0.5);
-}
-
-static double score_of(const tl_divider_requirement *w, double share, double amperes, int parts)
-{
-    const double saving = 1 - (log10(amperes) + 15) / 30;
-    return w->order == TL_ORDER_CURRENT ? saving
-                                        : score_without_current(w, share, parts) + current_part * saving;
-}
-
-/* The leg that uses most of its rating; where no rating is known, the hotter one. */
-static void power_figure(tl_choice *c, double upper_watts, double upper_rating, double lower_watts,
-                         double lower_rating)
-{
-    const bool upper = isinf(upper_rating) && isinf(lower_rating)
-                           ? upper_watts > lower_watts
-                           : upper_watts / upper_rating > lower_watts / lower_rating;
-    choice_figure(c, TL_FIG_POWER_IN_A_LEG, upper ? upper_watts : lower_watts,
-                  upper ? upper_rating : lower_rating);
-}
-
-static void weigh(const tl_divider_requirement *w, tl_choice *c, double share, double amperes)
-{
-    const tl_leg *upper = &c->part[0], *lower = &c->part[1];
-    const double sum = upper->nominal + lower->nominal;
-    const double tap = parallel_of(w->source_ohms + upper->high, parallel_of(lower->high, w->load_ohms));
-    practice_add(c, PRACTICE_SHARE_LITTLE, share);
-    if (w->line) {
-        practice_add(c, PRACTICE_SUM_SMALL, sum);
-        practice_add(c, PRACTICE_SUM_LARGE, sum);
-        practice_add(c, PRACTICE_SUM_MIDDLE, sum);
-    } else if (w->most_amperes < 100e-6) {
-        practice_near(c, PRACTICE_BUDGET_MIDDLE, amperes, w->most_amperes / 2);
-    } else {
-        practice_add(c, PRACTICE_SOURCE_LITTLE, amperes);
-        practice_add(c, PRACTICE_SOURCE_MUCH, amperes);
-        practice_add(c, PRACTICE_SOURCE_MIDDLE, amperes);
-    }
-    practice_near(c, PRACTICE_TAP_OHMS, tap, fmax(10e3, or_else(w->tap_said, 0)));
-    practice_add(c, PRACTICE_LOWER_OPEN, (w->source.high - w->limit) / upper->nominal);
-}
-
-tl_choice tl_divider_work_out(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower)
-{
-    tl_choice c = {0};
-    const double source = w->source_ohms, load = w->load_ohms;
-    const double p_low = parallel_of(lower->low, load), p_high = parallel_of(lower->high, load);
-    const double high = tap_high(w, upper->low, lower->high);
-    const double amperes = w->source.high / (source + upper->low + p_low) + w->leakage;
-    const double metered = parallel_of(parallel_of(lower->nominal, load), w->meter_ohms);
-    choice_part(&c, "upper", TL_DIM_OHM, upper);
-    choice_part(&c, "lower", TL_DIM_OHM, lower);
-    choice_figure(&c, TL_FIG_TAP_LOWEST, tap_low(w, upper->high, p_low, p_high), NAN);
-    choice_figure(&c, TL_FIG_TAP_HIGHEST, high, w->limit);
-    choice_figure(&c, is_said(w->least_share) ? TL_FIG_OF_THE_LIMIT_LEAST : TL_FIG_OF_THE_LIMIT,
-                  100 * high / w->limit, 100 * w->least_share);
-    choice_figure(&c, TL_FIG_CURRENT, amperes, w->most_amperes);
-    choice_figure(&c, TL_FIG_SOURCE_RESISTANCE, parallel_of(source + upper->high, p_high), w->most_tap_ohms);
-    power_figure(&c, upper_power(w, upper, p_low), upper->watts, lower_power(w, upper, lower), lower->watts);
-    choice_figure(&c, TL_FIG_METER_SHOWS, w->source.nominal * metered / (source + upper->nominal + metered),
-                  NAN);
-    if (w->drift * w->away > 0) {
-        double now[2], left[2];
-        ratio_errors(upper, lower, source, load, now);
-        ratio_drift(upper, lower, source, load, w->drift * w->away, left);
-        choice_figure(&c, TL_FIG_ERROR_NOW, fmax(-now[0], now[1]), NAN);
-        choice_figure(&c, TL_FIG_CALIBRATED, fmax(-left[0], left[1]), NAN);
-    }
-    c.score = c.extreme = score_of(w, high / w->limit, amperes, part_count(upper) + part_count(lower));
-    if (w->order == TL_ORDER_PRACTICE)
-        weigh(w, &c, high / w->limit, amperes);
-    return c;
 }
 
 /* --- the search --- */
@@ -188,12 +66,12 @@ static bool hopeless(const tl_divider_requirement *w, double upper_low, const tl
     if (answer->count < answer->room)
         return false;
     const double worst = answer->choices[answer->count - 1].score;
-    const double share = tap_high(w, upper_low, lower->high) / w->limit;
+    const double share = divider_tap_high(w, upper_low, lower->high) / w->limit;
     if (w->order != TL_ORDER_CURRENT)
-        return score_without_current(w, share, parts) + current_part < worst;
+        return divider_score_without_current(w, share, parts) + divider_current_part < worst;
     const double amperes =
         w->source.high / (w->source_ohms + upper_low + parallel_of(lower->low, w->load_ohms));
-    return score_of(w, share, amperes + w->leakage, parts) <= worst;
+    return divider_score(w, share, amperes + w->leakage, parts) <= worst;
 }
 
 static bool too_weak(const tl_divider_requirement *w, double upper_low, const tl_leg *lower)
@@ -210,7 +88,8 @@ static int last_with_share(const tl_divider_requirement *w, const leg_list *uppe
         return high;
     while (low < high) {
         const int middle = (low + high + 1) / 2;
-        if (tap_high(w, uppers->keys[middle].low, lower->high) >= w->least_share * w->limit * (1 - 1e-9))
+        if (divider_tap_high(w, uppers->keys[middle].low, lower->high) >=
+            w->least_share * w->limit * (1 - 1e-9))
             low = middle;
         else
             high = middle - 1;
@@ -246,6 +125,25 @@ static void search_downwards(const tl_divider_requirement *w, const leg_list *up
     }
 }
 
+/* Whether the choices that are kept all cost less. */
+static bool is_dear(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower, double share,
+                    const tl_size_result *answer)
+{
+    static const double tie = 0.002;
+    return answer->count == answer->room + answer->spare &&
+           divider_least_cost(w, upper, lower, share) > answer->choices[answer->worst].cost + tie;
+}
+
+/* One that is too dear to be kept may still be the first in another order. */
+static void keep_furthest(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower,
+                          double share, tl_size_result *answer)
+{
+    if (divider_score(w, share, divider_amperes(w, upper, lower), part_count(upper) + part_count(lower)) >
+            answer->furthest.extreme &&
+        enough_parts(answer->stock, upper, lower))
+        answer->furthest = tl_divider_work_out(w, upper, lower);
+}
+
 /* By practice: of each lower leg the uppers that still use six tenths of what the best of them does. */
 static void search_near_the_best(const tl_divider_requirement *w, const leg_list *uppers, int first,
                                  const tl_leg *lower, tl_size_result *answer)
@@ -253,24 +151,33 @@ static void search_near_the_best(const tl_divider_requirement *w, const leg_list
     static const double near = 0.6;
     double best = NAN;
     for (int i = first; i < uppers->count; i++) {
-        const double low = uppers->keys[i].low, tap = tap_high(w, low, lower->high);
+        const double low = uppers->keys[i].low, tap = divider_tap_high(w, low, lower->high);
         if (too_weak(w, low, lower) || tap < near * best)
             return;
         const tl_leg upper = leg_at(uppers, i);
-        if (try_pair(w, &upper, lower, answer) && isnan(best))
-            best = tap;
+        if (isinf(upper.watts) && isinf(lower->watts) && is_dear(w, &upper, lower, tap / w->limit, answer)) {
+            keep_furthest(w, &upper, lower, tap / w->limit, answer);
+            best = fmax(best, tap);
+        } else if (try_pair(w, &upper, lower, answer)) {
+            best = fmax(best, tap);
+        }
     }
 }
 
 static void search(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers, int parts,
                    tl_size_result *answer)
 {
-    for (int i = 0, first = 0; i < lowers->count; i++) {
+    if (w->order == TL_ORDER_PRACTICE) { /* from the largest down: small ones are dear */
+        for (int i = lowers->count - 1, first = 0; i >= 0; i--) {
+            const tl_leg lower = leg_at(lowers, i);
+            first = first_from(uppers, least_upper(w, &lower), first);
+            search_near_the_best(w, uppers, first, &lower, answer);
+        }
+    }
+    for (int i = 0, first = 0; i < lowers->count && w->order != TL_ORDER_PRACTICE; i++) {
         const tl_leg lower = leg_at(lowers, i);
         first = first_from(uppers, least_upper(w, &lower), first);
-        if (w->order == TL_ORDER_PRACTICE)
-            search_near_the_best(w, uppers, first, &lower, answer);
-        else if (w->order == TL_ORDER_CURRENT)
+        if (w->order == TL_ORDER_CURRENT)
             search_downwards(w, uppers, first, &lower, parts, answer);
         else
             search_upwards(w, uppers, first, &lower, parts, answer);
@@ -314,6 +221,15 @@ static void widen(tl_size_result *answer, const char *part, double nominal)
     window->offered_most = fmax(window->offered_most, nominal);
 }
 
+/* The tap's volts, the source's amperes, the tap's ohms. */
+static double rejected_value(const tl_divider_requirement *w, int which, const tl_leg *upper,
+                             const tl_leg *lower)
+{
+    return which == 0   ? divider_tap_high(w, upper->low, lower->high)
+           : which == 1 ? divider_amperes(w, upper, lower)
+                        : parallel_of(w->source_ohms + upper->high, parallel_of(lower->high, w->load_ohms));
+}
+
 static void explain_rejected(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
                              tl_size_result *answer)
 {
@@ -342,6 +258,9 @@ static void explain_rejected(const tl_divider_requirement *w, const leg_list *up
             if (at < 0 || at >= uppers->count)
                 continue;
             const tl_leg upper = leg_at(uppers, at);
+            if (nearest[m].figures > 0 &&
+                rejected_value(w, m, &upper, &lower) > nearest[m].figure[figures[m]].value * (1 + 1e-9))
+                continue;
             const tl_choice choice = tl_divider_work_out(w, &upper, &lower);
             keep_rejected(&choice, figures[m], &nearest[m]);
         }
@@ -424,6 +343,14 @@ static void write_plans(tl_size_result *answer)
     }
 }
 
+static double cheapest(const tl_size_result *answer)
+{
+    double least = INFINITY;
+    for (int i = 0; i < answer->count; i++)
+        least = fmin(least, answer->choices[i].cost);
+    return least;
+}
+
 /* Legs of two: all combinations that hold one, unless enough with fewer parts were found and those come
  * first. */
 static void search_doubles(const tl_divider_requirement *w, const leg_list *uppers, const leg_list *lowers,
@@ -484,7 +411,7 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
     explain_rejected(w, &uppers, &lowers, answer);
     explain_wanted(w, &uppers, &lowers, answer);
     const bool singles_do = w->order == TL_ORDER_PRACTICE
-                                ? answer->count > 0 && answer->choices[0].cost < 0.3
+                                ? cheapest(answer) < 0.3
                                 : w->order == TL_ORDER_PARTS && answer->count >= answer->room;
     if (w->parts == 2 && !singles_do)
         search_doubles(w, &uppers, &lowers, answer);

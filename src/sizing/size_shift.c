@@ -196,7 +196,6 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
 {
     const tl_shift_requirement *w = k->w;
     tl_choice c = way("divider", 3);
-    char a[64], b[64];
     const double least = lower->low / (upper->high + lower->low),
                  most = lower->high / (upper->low + lower->high);
     const double ohms = parallel_of(upper->high, lower->high), leaks = ohms * w->leakage;
@@ -210,39 +209,38 @@ static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const 
     choice_figure(&c, TL_FIG_FALLS_IN,
                   edge_of(ohms, w->farads, -k->vol * most - leaks, -w->from.high * most, -k->vil), k->edge);
     choice_figure(&c, TL_FIG_DRIVER_GIVES, w->from.high / (upper->low + lower->low), w->drives);
-    choice_plan(&c, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(upper, k->answer->stock, a),
-                tl_leg_plan_text(lower, k->answer->stock, b));
     return c;
 }
 
-/* By practice the sum and the values; by any other order the current alone. */
+/* By practice the sum and the values; by any other order the current alone. Once it exceeds `enough` the rest
+ * is not added. */
 static double pair_cost(const shift_case *k, const tl_leg *upper, const tl_leg *lower, double amperes,
                         double enough)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = {0};
-    const double sum = upper->nominal + lower->nominal, least = lower->low / (upper->high + lower->low),
-                 most = lower->high / (upper->low + lower->high),
-                 ohms = parallel_of(upper->high, lower->high);
+    const double sum = upper->nominal + lower->nominal, most = lower->high / (upper->low + lower->high);
     if (k->answer->order != TL_BY_PRACTICE)
         return amperes;
     if (sum < 1e3 || sum > 1e6) /* far from what anybody would take */
         return 10 + fabs(log(sum / 20e3));
-    practice_near(&c, PRACTICE_SUM_SMALL, sum, 3e3);
-    practice_near(&c, PRACTICE_SUM_LARGE, sum, 40e3);
-    practice_add(&c, PRACTICE_SUM_MIDDLE, sum);
-    practice_add(&c, PRACTICE_LOOP_VOLTS, w->from.high * most / k->limit);
-    if (c.cost >= enough)
-        return c.cost;
+    double cost = practice_cost(PRACTICE_SUM_MIDDLE, sum) + practice_cost_near(PRACTICE_SUM_SMALL, sum, 3e3) +
+                  practice_cost_near(PRACTICE_SUM_LARGE, sum, 40e3);
+    if (cost < enough)
+        cost += practice_cost(PRACTICE_LOOP_VOLTS, w->from.high * most / k->limit);
+    if (cost >= enough)
+        return cost;
+    const double least = lower->low / (upper->high + lower->low),
+                 ohms = parallel_of(upper->high, lower->high),
+                 edge = edge_of(ohms, w->farads, k->voh * least, k->start * least, k->vih);
+    tl_choice c = {0};
     choice_part(&c, "upper", TL_DIM_OHM, upper);
     choice_part(&c, "lower", TL_DIM_OHM, lower);
     practice_add(&c, PRACTICE_HIGH_LEVEL, k->vih / (k->voh * least));
     practice_add(&c, PRACTICE_LOW_LEVEL, k->vol * most / k->vil);
-    practice_add(&c, PRACTICE_EDGE,
-                 edge_of(ohms, w->farads, k->voh * least, k->start * least, k->vih) / k->edge);
+    practice_add(&c, PRACTICE_EDGE, edge / k->edge);
     practice_add(&c, PRACTICE_AMPERES, amperes / w->drives);
     practice_common(&c, k->answer->stock);
-    return c.cost;
+    return cost + c.cost;
 }
 
 /* The best divider of all pairs that do it. */
@@ -281,9 +279,12 @@ static void try_divider(const shift_case *k)
             }
         }
     }
-    if (best.parts > 0)
+    if (best.parts > 0) {
+        char upper[64], lower[64];
+        choice_plan(&best, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(&best.part[0], stock, upper),
+                    tl_leg_plan_text(&best.part[1], stock, lower));
         result_offer(k->answer, &best);
-    else if (nearest.parts > 0)
+    } else if (nearest.parts > 0)
         settle(k, &nearest);
     else
         rule_out(k, "divider", "none on offer stays within the receiver's limit");

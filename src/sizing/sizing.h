@@ -81,6 +81,8 @@ void try_every_value(const one_part_job *job, const void *requirement, tl_size_r
 void result_score(const tl_size_result *answer, tl_choice *choice);
 /* Keeps some more while they are offered, so that result_rank() can thin them out. */
 void result_keep_more(tl_size_result *answer);
+/* The same ratio a decade away, or every part within 10 %: no alternative. */
+bool choice_is_alike(const tl_choice *a, const tl_choice *b);
 /* Once all are offered: no two that are nearly the same, and why the first comes first. */
 void result_rank(tl_size_result *answer);
 /* Why the first comes before the second; for when the first is another one now. */

@@ -243,7 +243,7 @@ typedef struct tl_size_result {
     const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the requirement's tolerance */
     tl_choice *choices;         /**< best first */
     int count, room;
-    int spare;             /**< so many more are kept while they are being ranked */
+    int spare, worst;      /**< so many more are kept until they are ranked; which is the worst of them */
     tl_choice furthest;    /**< the first by the job's own extreme, whatever the order */
     double fitting, tried; /**< how many there were; 0 where that says nothing */
     tl_rejected rejected[TL_RESULT_REJECTED];
