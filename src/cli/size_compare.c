@@ -1,5 +1,5 @@
 /* `size divider --compare 470/180,4k7/1k8`: dividers side by side, as a table or JSON. */
-#include "cli/size_kinds.h"
+#include "cli/size_call.h"
 #include "proposals/compare_legs.h"
 #include <stdlib.h>
 #include <string.h>

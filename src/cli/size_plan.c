@@ -1,5 +1,5 @@
 /* tinyladder size PLAN SIGNAL.PART: which candidates pass in the plan, as a table or JSON. */
-#include "cli/size_kinds.h"
+#include "cli/size_call.h"
 #include "proposals/part_in_plan.h"
 #include <errno.h>
 #include <math.h>

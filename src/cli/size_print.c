@@ -1,5 +1,5 @@
 /* What `size` found, as tables and as JSON. */
-#include "cli/size_kinds.h"
+#include "cli/size_call.h"
 #include <ctype.h>
 #include <math.h>
 #include <string.h>

@@ -1,6 +1,6 @@
 /* `size nearest`: preferred values near one that is wanted. `size marking`: bands and letter codes, both
  * ways. */
-#include "cli/size_kinds.h"
+#include "cli/size_call.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>

@@ -4,7 +4,7 @@
  */
 #define _GNU_SOURCE
 #include "cli/cli.h"
-#include "cli/size_kinds.h"
+#include "proposals/jobs.h"
 #include <fcntl.h>
 #include <spawn.h>
 #include <stdlib.h>

@@ -1,5 +1,5 @@
-/* tinyladder size WHAT: one engine for every kind in size_kinds.c, from its options to table or JSON. */
-#include "cli/size_kinds.h"
+/* tinyladder size WHAT: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
+#include "cli/size_call.h"
 #include "sizing/sizing.h"
 #include <math.h>
 #include <stdlib.h>

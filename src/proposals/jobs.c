@@ -3,7 +3,7 @@
  * table: adding one is adding a row. The requirements themselves, and all that is electrical, are in
  * tinyladder/design/sizing.h.
  */
-#include "cli/size_kinds.h"
+#include "proposals/jobs.h"
 #include <math.h>
 
 /*
