@@ -138,7 +138,7 @@ static bool edit_key(const opened *o, tl_place map, bool of_key, const char *key
     const bool found = at != NULL && at->begin < at->end;
     *edit = (tl_edit){.file = map.file};
     if (found && old != NULL)
-        *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value)};
+        *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value), NULL};
     else if (found)
         add_key(o->file, at, key, value, edit);
     return found;
@@ -150,7 +150,7 @@ static bool edit_value(const opened *o, tl_place place, const char *text, tl_edi
     const bool found = at != NULL && at->begin < at->end;
     *edit = (tl_edit){.file = place.file};
     if (found)
-        *edit = (tl_edit){place.file, at->begin, at->end, tl_copy_text(text)};
+        *edit = (tl_edit){place.file, at->begin, at->end, tl_copy_text(text), NULL};
     return found;
 }
 
@@ -262,6 +262,7 @@ char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, si
 void tl_edit_free(tl_edit *edit)
 {
     free(edit->text);
+    free(edit->said);
     *edit = (tl_edit){0};
 }
 

@@ -224,7 +224,7 @@ static void print_findings(const checked *c)
     tl_circuit *circuit = c->circuit;
     const tl_report *report = c->report;
     for (int i = 0; i < tl_report_count(report); i++) {
-        print_finding(stdout, report, tl_report_finding(report, i), c->edits[i].text != NULL);
+        print_finding(stdout, report, tl_report_finding(report, i), &c->edits[i]);
         putchar('\n');
     }
     const int errors = tl_report_at_least(report, TL_ERROR);
@@ -413,7 +413,8 @@ static json_t *finding_object(const checked *c, int i)
                      "also", text_or_null(f->also), "cause", f->cause, "figure", text_or_null(f->figure),
                      "value", json_number(f->figures.value), "limit", json_number(f->figures.limit), "unit",
                      units[f->figures.dimension], "corner", text_or_null(f->corner), "fix",
-                     text_or_null(f->fix), "fix_is_proven", proven, "edit", edit_object(c, &c->edits[i]));
+                     text_or_null(fix_of(f, &c->edits[i])), "fix_is_proven", proven, "edit",
+                     edit_object(c, &c->edits[i]));
 }
 
 static void print_json(const checked *c)

@@ -254,7 +254,7 @@ static bool is_fit(const header_options *o, const tl_report *report)
     for (int i = 0; i < tl_report_count(report); i++) {
         const tl_finding *f = tl_report_finding(report, i);
         if (f->severity == TL_ERROR)
-            print_finding(stderr, report, f, false);
+            print_finding(stderr, report, f, NULL);
     }
     fprintf(stderr,
             "tinyladder: the plan has %d error%s: no header is made of it. --despite-errors makes one.\n",

@@ -441,7 +441,7 @@ static bool is_unreadable(tl_circuit *circuit, tl_report *report)
         const tl_finding *finding = tl_report_finding(report, i);
         if (strcmp(finding->slug, "pin-taken") != 0 && strcmp(finding->slug, "not-analog") != 0)
             continue; /* shared select lines still read something */
-        print_finding(stderr, report, finding, false);
+        print_finding(stderr, report, finding, NULL);
         found = true;
     }
     return found;

@@ -1,5 +1,6 @@
 /* tinyladder size WHAT: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
 #include "cli/size_call.h"
+#include "proposals/resize.h"
 #include "sizing/sizing.h"
 #include <math.h>
 #include <stdlib.h>
@@ -231,24 +232,9 @@ static void parse_call(size_call *call, int argc, char **argv)
 
 /* --- what need not be typed --- */
 
-/* Every option that was not typed takes what is known for it: an option that is typed always wins. */
 static void take_facts(size_call *call, const tl_facts *facts)
 {
-    for (int i = 0; call->kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
-        const size_option *o = &call->kind->options[i];
-        const tl_quantity *fact = &facts->of[o->from];
-        void *member = (char *)&call->requirement + o->offset;
-        if (call->typed[i] || o->from == TL_FACT_NONE || isnan(fact->nominal))
-            continue;
-        if (o->form == FORM_LIST)
-            *(tl_values *)member = facts->acquisitions;
-        else if (o->form == FORM_RANGE)
-            *(tl_quantity *)member = *fact;
-        else if (o->form == FORM_WORD || o->form == FORM_FLAG)
-            *(int *)member = fact->nominal != 0;
-        else
-            *(double *)member = fact->nominal;
-    }
+    size_take_facts(call->kind, &call->requirement, call->typed, facts);
 }
 
 static bool load_board(size_call *call, tl_facts *facts, tl_report *report)
@@ -418,26 +404,13 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
 
 /* --- a part of a plan --- */
 
-/* What the plan's drawers hold, less what the rest of the plan uses; else preferred values. */
+/* What was typed to choose from; else what the plan says of it. */
 static bool load_plan_stock(const size_call *call, const tl_plan *plan, const tl_part *part, tl_stock *stock,
                             tl_stock *capacitors, tl_report *report)
 {
-    if (call->drawer != NULL || call->series_given || !plan->has_drawer)
+    if (call->drawer != NULL || call->series_given || call->tolerance_given)
         return load_stock(call, stock, capacitors, report);
-    for (int i = 0; i < plan->resistors.count; i++)
-        tl_stock_add(stock, plan->resistors.parts[i]);
-    for (int i = 0; i < plan->capacitors.count; i++)
-        tl_stock_add(capacitors, plan->capacitors.parts[i]);
-    tl_plan_take_parts(plan, stock);
-    for (int i = 0; i < 2 && part->value[i] != NULL; i++) { /* its own parts are there to be chosen again */
-        for (int k = 0; k < plan->resistors.count; k++) {
-            tl_stock_part own = plan->resistors.parts[k];
-            if (own.value != part->value[i]->value.nominal || own.count < 0)
-                continue;
-            own.count = 1;
-            tl_stock_add(stock, own);
-        }
-    }
+    part_stock(plan, part, stock, capacitors);
     return true;
 }
 
@@ -451,8 +424,8 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     take_facts(call, &facts);
     note_said(call);
     if (load_plan_stock(call, plan, part, &stock, &capacitors, report)) {
-        tl_size_result *result = find_choices(
-            call, &stock, plan->has_drawer || call->drawer != NULL ? &capacitors : NULL, CANDIDATES_MOST);
+        tl_size_result *result =
+            find_choices(call, &stock, capacitors.count > 0 ? &capacitors : NULL, CANDIDATES_MOST);
         status = is_nonsense(call, result, &facts) ? EXIT_USAGE
                                                    : size_in_plan(call, plan, report, circuit, part, result);
         tl_size_result_free(result);
@@ -462,15 +435,6 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     tl_stock_free(&stock);
     tl_stock_free(&capacitors);
     return status;
-}
-
-static const size_kind *kind_of(const char *name)
-{
-    for (int i = 0; i < size_kind_count; i++) {
-        if (strcmp(name, size_kinds[i].name) == 0)
-            return &size_kinds[i];
-    }
-    return NULL;
 }
 
 /* PLAN and PART stand first, since the part says which options there are. */
@@ -486,7 +450,8 @@ static int run_part(int argc, char **argv)
     } else if (!tl_part_find(plan, argv[2], &part, why)) {
         fprintf(stderr, "tinyladder: %s\n", why);
     } else {
-        size_call call = {.kind = kind_of(part.job), .series = TL_E24, .tolerance = 0.01, .of_plan = true};
+        size_call call = {
+            .kind = size_kind_of(part.job), .series = TL_E24, .tolerance = 0.01, .of_plan = true};
         snprintf(name, sizeof name, "tinyladder size PLAN PART");
         argv[2] = name;
         parse_call(&call, argc - 2, argv + 2);
@@ -522,8 +487,8 @@ static int run_size(int argc, char **argv)
         return size_nearest(argc - 1, argv + 1);
     if (argc >= 2 && strcmp(argv[1], "marking") == 0)
         return size_marking(argc - 1, argv + 1);
-    if (argc >= 2 && kind_of(argv[1]) != NULL)
-        return run_kind(kind_of(argv[1]), argc - 1, argv + 1);
+    if (argc >= 2 && size_kind_of(argv[1]) != NULL)
+        return run_kind(size_kind_of(argv[1]), argc - 1, argv + 1);
     if (argc >= 3 && argv[1][0] != '-' && argv[2][0] != '-')
         return run_part(argc, argv);
     const bool help = argc >= 2 && (strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-?") == 0);

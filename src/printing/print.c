@@ -171,7 +171,12 @@ tl_report *new_report(void)
     return report;
 }
 
-void print_finding(FILE *to, const tl_report *report, const tl_finding *finding, bool proven)
+const char *fix_of(const tl_finding *finding, const tl_edit *edit)
+{
+    return edit != NULL && edit->said != NULL ? edit->said : finding->fix;
+}
+
+void print_finding(FILE *to, const tl_report *report, const tl_finding *finding, const tl_edit *edit)
 {
     const char *path = tl_report_path(report, finding->place);
     const ink colour = finding->severity == TL_ERROR     ? INK_ERROR
@@ -189,8 +194,9 @@ void print_finding(FILE *to, const tl_report *report, const tl_finding *finding,
         fprintf(to, "         %s\n", finding->figure);
     if (finding->corner != NULL)
         fprintf(to, "         worst case at %s\n", finding->corner);
-    if (finding->fix != NULL)
-        fprintf(to, "         %s: %s\n", proven ? "fix" : "advice", finding->fix);
+    const char *fix = fix_of(finding, edit);
+    if (fix != NULL)
+        fprintf(to, "         %s: %s\n", edit != NULL && edit->text != NULL ? "fix" : "advice", fix);
 }
 
 int print_unreadable(tl_report *report)
@@ -198,7 +204,7 @@ int print_unreadable(tl_report *report)
     fflush(stdout);
     tl_report_sort(report);
     for (int i = 0; i < tl_report_count(report); i++)
-        print_finding(stderr, report, tl_report_finding(report, i), false);
+        print_finding(stderr, report, tl_report_finding(report, i), NULL);
     json_answer_unreadable(report);
     return EXIT_UNREADABLE;
 }

@@ -7,6 +7,7 @@
 #include <stdbool.h>
 #include <stdio.h>
 
+#include "tinyladder/design/edit.h"
 #include "tinyladder/design/quantity.h"
 #include "tinyladder/design/rules.h"
 
@@ -51,8 +52,9 @@ shown show_part(double value, tl_dimension dimension); /* `4.7 kΩ` */
 tl_report *new_report(void);
 /* `--outside`, before the verb. */
 void allow_outside(void);
-/* proven: its fix is shown to mend it; else what it says is advice. */
-void print_finding(FILE *to, const tl_report *report, const tl_finding *finding, bool proven);
+/* edit: what is shown to mend it; NULL, or without a text: what the rule says is advice. */
+void print_finding(FILE *to, const tl_report *report, const tl_finding *finding, const tl_edit *edit);
+const char *fix_of(const tl_finding *finding, const tl_edit *edit);
 /* What kept a file from being read, to stderr, sorted; answers EXIT_UNREADABLE. */
 int print_unreadable(tl_report *report);
 

@@ -5,6 +5,7 @@
  */
 #include "proposals/jobs.h"
 #include <math.h>
+#include <string.h>
 
 /*
  * Rows of an option table: the requirement, its member, what is measured, the option, its argument; then its
@@ -518,3 +519,31 @@ const size_kind size_kinds[] = {
 };
 
 const int size_kind_count = (int)(sizeof size_kinds / sizeof size_kinds[0]);
+
+const size_kind *size_kind_of(const char *name)
+{
+    for (int i = 0; i < size_kind_count; i++) {
+        if (strcmp(name, size_kinds[i].name) == 0)
+            return &size_kinds[i];
+    }
+    return NULL;
+}
+
+void size_take_facts(const size_kind *kind, void *requirement, const bool *typed, const tl_facts *facts)
+{
+    for (int i = 0; kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
+        const size_option *o = &kind->options[i];
+        const tl_quantity *fact = &facts->of[o->from];
+        void *member = (char *)requirement + o->offset;
+        if ((typed != NULL && typed[i]) || o->from == TL_FACT_NONE || isnan(fact->nominal))
+            continue;
+        if (o->form == FORM_LIST)
+            *(tl_values *)member = facts->acquisitions;
+        else if (o->form == FORM_RANGE)
+            *(tl_quantity *)member = *fact;
+        else if (o->form == FORM_WORD || o->form == FORM_FLAG)
+            *(int *)member = fact->nominal != 0;
+        else
+            *(double *)member = fact->nominal;
+    }
+}

@@ -29,4 +29,10 @@ extern const int size_kind_count;
 
 enum { SIZE_OPTIONS_MOST = 40 };
 
+/* NULL where there is none of this name. */
+const size_kind *size_kind_of(const char *name);
+/* What is known of a board or a plan goes into the requirement; an option that was typed wins. typed: one
+ * mark an option, or NULL. */
+void size_take_facts(const size_kind *kind, void *requirement, const bool *typed, const tl_facts *facts);
+
 #endif

@@ -1,104 +1,251 @@
-/* Fixes that fix: what a rule would write is written into a copy, and the rules are asked again. */
+/*
+ * Fixes that fix. A part that is there already is sized anew before anything is added; then comes what the
+ * rule would write. Each is written into a copy, and the rules are asked again.
+ */
 #include "base/memory.h"
-#include "tinyladder/design/proposals.h"
+#include "proposals/resize.h"
+#include "tinyladder/design/rules.h"
 #include <stdlib.h>
 #include <string.h>
 
-static int count_of(const tl_report *report, const tl_finding *finding)
+enum { TRIALS_MOST = 48 }; /* a file with more findings than that has other troubles */
+
+/* What is asked again and again while fixes are looked for. */
+typedef struct {
+    const tl_plan *plan;
+    const tl_report *report;
+    tl_circuit *circuit; /* of the plan as it is; made when a part is sized */
+    tl_report *lost;     /* what it says where a file could not be read again, the first such; NULL */
+    int trials;
+} mending;
+
+static void mending_end(mending *m)
+{
+    tl_circuit_free(m->circuit);
+}
+
+static const char wasted[] = "range-wasted";
+
+static int count_of(const tl_report *report, const char *slug, int subject)
 {
     int count = 0;
     for (int i = 0; i < tl_report_count(report); i++)
-        count += tl_report_finding(report, i)->subject == finding->subject &&
-                 strcmp(tl_report_finding(report, i)->slug, finding->slug) == 0;
+        count += tl_report_finding(report, i)->subject == subject &&
+                 strcmp(tl_report_finding(report, i)->slug, slug) == 0;
     return count;
 }
 
-/* Ends a trial; where a file was lost in it, its report is kept instead, the first such. */
-static void end(tl_trial *trial, tl_report **lost)
+/* Ends a trial; where a file was lost in it, its report is kept instead. */
+static void end(mending *m, tl_trial *trial)
 {
-    if (trial->lost != NULL && *lost == NULL) {
-        *lost = trial->report;
+    if (trial->lost != NULL && m->lost == NULL) {
+        m->lost = trial->report;
         trial->report = NULL;
     }
     tl_trial_end(trial);
 }
 
-static bool mend(const tl_plan *plan, const tl_report *report, const tl_finding *finding, tl_edit *edit,
-                 tl_report **lost)
+/* Whether the finding is gone with these edits, nothing worse has come, and the converter's range is no less
+ * used than before. */
+static bool is_mended(const mending *m, const tl_trial *trial, const tl_finding *finding)
+{
+    return trial->plan != NULL &&
+           count_of(trial->report, finding->slug, finding->subject) <
+               count_of(m->report, finding->slug, finding->subject) &&
+           count_of(trial->report, wasted, finding->subject) <=
+               count_of(m->report, wasted, finding->subject) &&
+           tl_trial_worse(trial, m->report, TL_NONE) == NULL;
+}
+
+static bool passes(mending *m, const tl_finding *finding, const tl_edit *edit)
 {
     tl_trial trial;
     size_t size = 0;
-    if (!tl_edit_of_change(report, &finding->change, edit))
+    if (m->trials >= TRIALS_MOST || m->lost != NULL)
         return false;
-    char *text = tl_edit_apply(report, edit, 1, &size);
-    tl_trial_begin(&trial, plan, report, edit->file, text, size);
-    const bool mended = trial.plan != NULL && count_of(trial.report, finding) < count_of(report, finding) &&
-                        tl_trial_worse(&trial, report, TL_NONE) == NULL;
-    end(&trial, lost);
+    m->trials++;
+    char *text = tl_edit_apply(m->report, edit, 1, &size);
+    tl_trial_begin(&trial, m->plan, m->report, edit->file, text, size);
+    const bool mended = is_mended(m, &trial, finding);
+    end(m, &trial);
     free(text);
-    if (!mended)
-        tl_edit_free(edit);
     return mended;
+}
+
+/* --- candidates --- */
+
+static bool is_same_place(const tl_place *a, const tl_place *b)
+{
+    return a->file == b->file && a->line == b->line && a->column == b->column;
+}
+
+static const tl_signal *signal_of(const mending *m, const tl_finding *finding)
+{
+    return finding->subject >= 0 && finding->subject < m->plan->signal_count
+               ? &m->plan->signals[finding->subject]
+               : NULL;
+}
+
+/* Whether other values of the signal's parts may mend it: it compares something electrical, and the rule does
+ * not know of a key that is wrong. */
+static bool may_be_resized(const mending *m, const tl_finding *finding)
+{
+    static const unsigned electrical =
+        1u << TL_DIM_OHM | 1u << TL_DIM_VOLT | 1u << TL_DIM_AMPERE | 1u << TL_DIM_WATT | 1u << TL_DIM_COUNT;
+    const tl_signal *s = signal_of(m, finding);
+    int rules;
+    const bool wastes = strcmp(finding->slug, wasted) == 0;
+    if (s == NULL || finding->rule < 0 || (finding->severity < TL_WARNING && !wastes) ||
+        ((tl_plan_rules(&rules)[finding->rule].asks & electrical) == 0 && !wastes))
+        return false;
+    if (finding->change.text == NULL || finding->change.kind == TL_CHANGE_STAGE)
+        return true;
+    for (int i = 0; i < s->stage_count && finding->change.kind == TL_CHANGE_VALUE; i++) {
+        tl_part part;
+        for (int v = 0; part_of_stage(m->plan, finding->subject, i, &part) && v < 2; v++) {
+            if (part.value[v] != NULL && is_same_place(&part.value[v]->place, &finding->change.place))
+                return true;
+        }
+    }
+    return false;
+}
+
+/* A stage of a kind that the signal has already is never put behind it. */
+static bool adds_another(const mending *m, const tl_finding *finding)
+{
+    const tl_signal *s = signal_of(m, finding);
+    for (int i = 0; s != NULL && finding->change.kind == TL_CHANGE_STAGE && i < s->stage_count; i++) {
+        if (strcmp(s->stages[i].name, finding->change.key) == 0)
+            return true;
+    }
+    return false;
+}
+
+/* Keeps the first of the edits that passes, or without a trial the very first. */
+static bool take_first(mending *m, const tl_finding *finding, tl_edit *edits, int count, bool tried,
+                       tl_edit *edit)
+{
+    bool found = false;
+    for (int i = 0; i < count; i++) {
+        if (!found && (!tried || passes(m, finding, &edits[i]))) {
+            *edit = edits[i];
+            found = true;
+        } else {
+            tl_edit_free(&edits[i]);
+        }
+    }
+    return found;
+}
+
+/* tried: only what is shown to mend; else the likeliest. */
+static bool by_parts(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
+{
+    const tl_signal *s = signal_of(m, finding);
+    for (int i = 0; s != NULL && i < s->stage_count; i++) {
+        tl_part part;
+        tl_edit edits[RESIZED_MOST];
+        if (!part_of_stage(m->plan, finding->subject, i, &part) || part.stage != &s->stages[i])
+            continue;
+        if (m->circuit == NULL)
+            m->circuit = tl_circuit_new(m->plan);
+        const int count = part_resized(m->report, m->circuit, &part, edits);
+        if (take_first(m, finding, edits, count, tried, edit))
+            return true;
+    }
+    return false;
+}
+
+static bool by_rule(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
+{
+    tl_edit own;
+    return !adds_another(m, finding) && tl_edit_of_change(m->report, &finding->change, &own) &&
+           take_first(m, finding, &own, 1, tried, edit);
+}
+
+static bool mend(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
+{
+    *edit = (tl_edit){0};
+    return (may_be_resized(m, finding) && by_parts(m, finding, tried, edit)) ||
+           by_rule(m, finding, tried, edit);
 }
 
 bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_finding *finding, tl_edit *edit)
 {
-    tl_report *lost = NULL;
-    const bool mended = mend(plan, report, finding, edit, &lost);
-    tl_report_free(lost);
+    mending m = {.plan = plan, .report = report};
+    const bool mended = mend(&m, finding, true, edit);
+    tl_report_free(m.lost);
+    mending_end(&m);
     return mended;
 }
 
 /* --- all findings of a report --- */
-
-enum { TRIALS_MOST = 32 }; /* one by one; a file with more findings than that has other troubles */
 
 static bool overlap(const tl_edit *a, const tl_edit *b)
 {
     return a->file != b->file || (a->begin < b->end && b->begin < a->end) || a->begin == b->begin;
 }
 
-/* Whether all edits together, in one file, leave nothing of their findings and bring nothing worse. */
-static bool mend_together(const tl_plan *plan, const tl_report *report, const tl_edit *edits,
-                          tl_report **lost)
+static bool is_same_edit(const tl_edit *a, const tl_edit *b)
 {
-    const int findings = tl_report_count(report);
-    tl_edit *all = tl_alloc((size_t)findings, sizeof *all);
+    return a->file == b->file && a->begin == b->begin && a->end == b->end && strcmp(a->text, b->text) == 0;
+}
+
+/* The edits of all findings, each once; -1 where two of them cannot stand together. */
+static int gather(const tl_edit *edits, int findings, tl_edit *all)
+{
     int count = 0;
-    bool good = true;
-    for (int i = 0; i < findings && good; i++) {
-        for (int k = 0; k < count && good && edits[i].text != NULL; k++)
-            good = !overlap(&all[k], &edits[i]);
-        if (edits[i].text != NULL)
+    for (int i = 0; i < findings; i++) {
+        bool known = edits[i].text == NULL;
+        for (int k = 0; k < count && !known; k++) {
+            known = is_same_edit(&all[k], &edits[i]);
+            if (!known && overlap(&all[k], &edits[i]))
+                return -1;
+        }
+        if (!known)
             all[count++] = edits[i];
     }
-    if (good && count > 1) {
+    return count;
+}
+
+/* Whether all edits together, in one file, leave nothing of their findings and bring nothing worse. */
+static bool mend_together(mending *m, const tl_edit *edits)
+{
+    const int findings = tl_report_count(m->report);
+    tl_edit *all = tl_alloc((size_t)findings, sizeof *all);
+    const int count = gather(edits, findings, all);
+    bool good = count > 1;
+    if (good) {
         tl_trial trial;
         size_t size = 0;
-        char *text = tl_edit_apply(report, all, count, &size);
-        tl_trial_begin(&trial, plan, report, all[0].file, text, size);
-        good = trial.plan != NULL && tl_trial_worse(&trial, report, TL_NONE) == NULL;
-        for (int i = 0; i < findings && good; i++)
-            good = edits[i].text == NULL || count_of(trial.report, tl_report_finding(report, i)) == 0;
-        end(&trial, lost);
+        char *text = tl_edit_apply(m->report, all, count, &size);
+        tl_trial_begin(&trial, m->plan, m->report, all[0].file, text, size);
+        good = trial.plan != NULL && tl_trial_worse(&trial, m->report, TL_NONE) == NULL;
+        for (int i = 0; i < findings && good; i++) {
+            const tl_finding *f = tl_report_finding(m->report, i);
+            good = edits[i].text == NULL ||
+                   (count_of(trial.report, f->slug, f->subject) == 0 && is_mended(m, &trial, f));
+        }
+        end(m, &trial);
         free(text);
     }
     free(all);
-    return good && count > 1;
+    return good;
 }
 
 tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits)
 {
     const int count = tl_report_count(report);
-    tl_report *lost = NULL;
-    tl_edits_of_findings(report, edits);
-    if (mend_together(plan, report, edits, &lost))
-        return NULL;
-    for (int i = 0, trials = 0; i < count; i++) {
-        const bool tried = edits[i].text != NULL && trials++ < TRIALS_MOST;
-        tl_edit_free(&edits[i]);
-        if (tried && lost == NULL && !mend(plan, report, tl_report_finding(report, i), &edits[i], &lost))
-            edits[i] = (tl_edit){0};
+    mending m = {.plan = plan, .report = report};
+    for (int i = 0; i < count; i++)
+        mend(&m, tl_report_finding(report, i), false, &edits[i]);
+    if (!mend_together(&m, edits)) {
+        for (int i = 0; i < count; i++) {
+            const bool tried = edits[i].text != NULL;
+            tl_edit_free(&edits[i]);
+            if (tried)
+                mend(&m, tl_report_finding(report, i), true, &edits[i]);
+        }
     }
-    return lost;
+    mending_end(&m);
+    return m.lost;
 }

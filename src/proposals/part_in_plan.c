@@ -1,6 +1,7 @@
 /* Every candidate for a part is tried in its plan; what passes keeps the figures that `check` has, too. */
 #include "proposals/part_in_plan.h"
 #include "elaborate/circuit_struct.h"
+#include "proposals/resize.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -103,34 +104,11 @@ static bool try_choice(part_sizing *z, const passed_choice *values)
     return true;
 }
 
-/* The values of a choice by the names that the part has for them. */
-static bool values_of(const part_sizing *z, const tl_size_result *candidates, const tl_choice *choice,
-                      passed_choice *c)
-{
-    bool whole = true;
-    *c = (passed_choice){.value = {"", ""}, .candidate = (int)(choice - candidates->choices)};
-    for (int i = 0; i < 2 && z->part->name[i] != NULL; i++) {
-        bool found = false;
-        for (int p = 0; p < choice->parts && !found; p++) {
-            found = strcmp(choice->part_name[p], z->part->name[i]) == 0;
-            if (!found)
-                continue;
-            const bool ohms = choice->part_dimension[p] == TL_DIM_OHM;
-            tl_leg_plan_text(&choice->part[p], ohms ? candidates->stock : candidates->capacitors,
-                             c->value[i]);
-            if (!ohms)
-                tl_leg_write(&choice->part[p], NULL, TL_DIM_FARAD, c->value[i]);
-        }
-        whole = whole && found;
-    }
-    return whole;
-}
-
 void part_sizing_try(part_sizing *z, const tl_size_result *candidates)
 {
     for (int i = 0; i < candidates->count; i++) {
-        passed_choice c;
-        if (values_of(z, candidates, &candidates->choices[i], &c) && !try_choice(z, &c))
+        passed_choice c = {.candidate = i};
+        if (part_values(z->part, candidates, &candidates->choices[i], c.value) && !try_choice(z, &c))
             return;
     }
 }

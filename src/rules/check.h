@@ -101,7 +101,7 @@ void tl_check_drawer(const tl_checker *k);
 
 /* A resistor to write into the plan: of its drawer where it has one, else E24 ±1 %. side > 0: surely not
  * below so many ohms, < 0: surely not above, 0: nearest. NULL where there is none. */
-const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, char text[40]);
+const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_located *was, char text[40]);
 /* A capacitor that is surely not below so many farads. */
 const char *tl_fix_farads(const tl_checker *k, double farads, char text[40]);
 /* `10k` as a pull is usually made. */

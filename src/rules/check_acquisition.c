@@ -1,6 +1,7 @@
 /* Rules of sampling: what a converter's capacitor still lacks when it lets go. */
 #include "rules/check.h"
 #include <math.h>
+#include <stdio.h>
 
 /* Whether a sweep reads it twice and keeps the second. */
 static bool is_discarded(const tl_checker *k, int signal)
@@ -31,6 +32,23 @@ static void propose_reservoir(const tl_checker *k, int signal, double times, tl_
         tl_finding_change(f, TL_CHANGE_VALUE, there->value->place, NULL, "%s", value);
     else
         tl_finding_change(f, TL_CHANGE_STAGE, s->place, "capacitor", "%s", value);
+}
+
+/* The shortest time on offer that is enough. */
+static void propose_acquisition(const tl_checker *k, int signal, double needed, tl_finding *f)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
+    char text[40];
+    int i = 0;
+    while (i < converter->acquisition_count - 1 && converter->acquisition[i] < needed)
+        i++;
+    snprintf(text, sizeof text, "%.6g us", 1e6 * converter->acquisition[i]);
+    tl_finding_text(&f->fix, "acquisition: %s", text);
+    if (s->acquisition.given)
+        tl_finding_change(f, TL_CHANGE_VALUE, s->acquisition.place, NULL, "%s", text);
+    else
+        tl_finding_change(f, TL_CHANGE_KEY_OF, s->place, "acquisition", "%s", text);
 }
 
 void tl_check_acquisition(const tl_checker *k, int signal)
@@ -68,7 +86,9 @@ void tl_check_acquisition(const tl_checker *k, int signal)
                         tl_show(needed, TL_DIM_SECOND, TL_ROUND_UP).text);
     else
         tl_finding_text(&f->figure, "%s, half a count is wanted", f->figure);
-    if (once_more)
+    if (longer && needed <= longest)
+        propose_acquisition(k, signal, needed, f);
+    else if (once_more)
         tl_finding_text(&f->fix,
                         "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",
                         s->name);

@@ -121,13 +121,13 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
         tl_finding_text(&finding->fix, "add a partner in the other leg; 'size partner' finds its value");
     else if (upper) {
         tl_finding_text(&finding->fix, "add the stage  - partner: {upper: %s, to: %s}",
-                        tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, value),
+                        tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, NULL, value),
                         k->plan->supplies[rail].name);
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "partner", "{upper: %s, to: %s}", value,
                           k->plan->supplies[rail].name);
     } else {
         tl_finding_text(&finding->fix, "add the stage  - partner: {lower: %s}",
-                        tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, value));
+                        tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, NULL, value));
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "partner", "{lower: %s}", value);
     }
     tl_size_result_free(answer);

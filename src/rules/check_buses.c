@@ -57,7 +57,7 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side si
     char value[40];
     tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
                     ceil(10 * sunk.share) / 10);
-    if (tl_fix_ohms(k, pull_ohms(k, blamed).low * sunk.share, 1, value) != NULL)
+    if (tl_fix_ohms(k, pull_ohms(k, blamed).low * sunk.share, 1, blamed->value, value) != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, blamed->value->place, NULL, "%s", value);
 }
 
@@ -84,7 +84,7 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, int line, int at,
     char value[40];
     tl_finding_text(&f->fix, "pull: {up: %s or less}; 'size bus-pull' says what is left between both limits",
                     tl_show(longest, TL_DIM_OHM, TL_ROUND_DOWN).text);
-    if (!side->first->own && tl_fix_ohms(k, longest, -1, value) != NULL)
+    if (!side->first->own && tl_fix_ohms(k, longest, -1, side->first->value, value) != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, side->first->value->place, NULL, "%s", value);
 }
 

@@ -7,25 +7,34 @@
 #include <stdio.h>
 #include <string.h>
 
+/* Nobody goes to the edge of a limit. */
+static const double easy_share = 0.85;
+
 static bool is_enough(const tl_stock_part *part, double ohms, int side)
 {
     return part->count != 0 && (side == 0 || (side > 0 ? part->value * (1 - part->tolerance) >= ohms
                                                        : part->value * (1 + part->tolerance) <= ohms));
 }
 
-const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, char text[40])
+const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_located *was, char text[40])
 {
+    static const double usual = 0.01;
     char value[32];
-    tl_stock all = k->plan->has_drawer ? k->plan->resistors : tl_stock_series(TL_E24, 1, 22e6, 0.01);
+    const double stated = was != NULL && was->value.toleranced && was->value.nominal > 0
+                              ? (was->value.high - was->value.low) / (2 * was->value.nominal)
+                              : usual;
+    tl_stock all = k->plan->has_drawer ? k->plan->resistors : tl_stock_series(TL_E24, 1, 22e6, stated);
     const tl_stock_part *best = NULL;
+    const double aim = side > 0 ? ohms / easy_share : side < 0 ? ohms * easy_share : ohms;
     for (int i = 0; i < all.count; i++) {
         const tl_stock_part *part = &all.parts[i];
         if (is_enough(part, ohms, side) &&
-            (best == NULL || tl_times_apart(part->value, ohms) < tl_times_apart(best->value, ohms)))
+            (best == NULL || tl_times_apart(part->value, aim) < tl_times_apart(best->value, aim)))
             best = part;
     }
     if (best != NULL)
-        snprintf(text, 40, "%s ±%g %%", tl_letter_code_write(best->value, value), 100 * best->tolerance);
+        snprintf(text, 40, "%s ±%g %%", tl_letter_code_write(best->value, value),
+                 round(1e8 * best->tolerance) / 1e6);
     const bool found = best != NULL;
     if (!k->plan->has_drawer)
         tl_stock_free(&all);
@@ -55,7 +64,7 @@ const char *tl_fix_farads(const tl_checker *k, double farads, char text[40])
 const char *tl_fix_pull(const tl_checker *k, char text[40])
 {
     static const double usual = 10e3;
-    return tl_fix_ohms(k, usual, 0, text);
+    return tl_fix_ohms(k, usual, 0, NULL, text);
 }
 
 /* A divider that would keep a source within a limit, as the plan line to write; empty where none can. */
@@ -106,7 +115,7 @@ static void propose_feed(const tl_checker *k, const tl_signal *s, double limit, 
         tl_finding_text(&finding->fix, "a resistor above the track: 'size feed' finds it");
         return;
     }
-    const bool found = tl_fix_ohms(k, wanted, 1, value) != NULL;
+    const bool found = tl_fix_ohms(k, wanted, 1, top->ohms.given ? &top->ohms : NULL, value) != NULL;
     tl_finding_text(&finding->fix, "a resistor above the track of at least %s%s%s; 'size feed' finds it",
                     tl_show(wanted, TL_DIM_OHM, TL_ROUND_UP).text, found ? ": " : "", found ? value : "");
     if (found && top->kind == TL_RAIL_SHARED && top->ohms.given)
@@ -147,7 +156,8 @@ static bool fix_partner(const tl_checker *k, int signal, double limit, tl_findin
     const tl_quantity *ohms = &s->source.value.value;
     const double share = room * limit / k->plan->supplies[rail].volts.high;
     const double wanted = tl_partner_for(partner->up ? ohms->high : ohms->low, share, partner->up);
-    if (!(share < 1) || !(wanted > 0) || tl_fix_ohms(k, wanted, partner->up ? 1 : -1, value) == NULL)
+    if (!(share < 1) || !(wanted > 0) ||
+        tl_fix_ohms(k, wanted, partner->up ? 1 : -1, partner->value, value) == NULL)
         return false;
     tl_finding_text(&finding->fix, "a partner of %s %s: %s; 'size partner' finds it",
                     partner->up ? "at least" : "at most",
@@ -160,8 +170,12 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
 {
     char line[480];
     const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_part *divider = tl_check_part(k, signal, TL_PART_UPPER);
     propose_divider(k, signal, limit, line, sizeof line);
-    if (line[0] != '\0') {
+    if (divider != NULL && divider->of != NULL) {
+        tl_finding_text(&finding->fix, "other legs for the divider: tinyladder size %s %s.%s", k->plan->path,
+                        s->name, divider->of->name);
+    } else if (line[0] != '\0') {
         tl_finding_text(&finding->fix, "write the stage  %s", line);
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider", "%.*s",
                           (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */

@@ -81,8 +81,8 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             const tl_plan_part *series = tl_check_part(k, signal, TL_PART_SERIES);
             char value[40];
             if (series != NULL && series < part &&
-                tl_fix_ohms(k, series->value->value.low * (amperes / pin->limits.injection), 1, value) !=
-                    NULL)
+                tl_fix_ohms(k, series->value->value.low * (amperes / pin->limits.injection), 1, series->value,
+                            value) != NULL)
                 tl_finding_change(f, TL_CHANGE_VALUE, series->value->place, NULL, "%s", value);
         }
         return true;
@@ -418,7 +418,7 @@ void tl_check_driven(const tl_checker *k, int signal)
         const double least = driven_most(k->circuit, signal, &ohms) * fmax(ohms, 1e-6) / most - ohms;
         tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
                         tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
-        if (tl_fix_ohms(k, least, 1, value) != NULL)
+        if (tl_fix_ohms(k, least, 1, NULL, value) != NULL)
             tl_finding_change(f, TL_CHANGE_STAGE, s->place, "guard", "%s", value);
     } else
         tl_finding_text(&f->fix, "add a guard: 'size guard' finds it");

@@ -108,7 +108,7 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
     char value[40];
     tl_finding_text(&f->fix, "series: at least %s; 'size lamp' and 'size driver' find it",
                     tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
-    if (series->given && tl_fix_ohms(k, least, 1, value) != NULL)
+    if (series->given && tl_fix_ohms(k, least, 1, series, value) != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, series->place, NULL, "%s", value);
 }
 
@@ -133,7 +133,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
         const double most = found_of(k, output)->base_ohms;
         tl_finding_text(&f->fix, "series: at most %s, or an n-channel transistor: 'size driver'",
                         tl_show(most, TL_DIM_OHM, TL_ROUND_DOWN).text);
-        if (tl_fix_ohms(k, most, -1, value) != NULL)
+        if (tl_fix_ohms(k, most, -1, &driver->series, value) != NULL)
             tl_finding_change(f, TL_CHANGE_VALUE, driver->series.place, NULL, "%s", value);
     }
     const double gate = found_of(k, output)->gate_least, across = found_of(k, output)->transistor_volts;
@@ -172,7 +172,7 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
             "while the pin is released, the gate of %s floats and its load may be on", output->name);
         char value[40];
         tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
-        if (tl_fix_ohms(k, 100e3, 0, value) != NULL)
+        if (tl_fix_ohms(k, 100e3, 0, NULL, value) != NULL)
             tl_finding_change(f, TL_CHANGE_KEY, driver->place, "pull", "%s", value);
     }
 }

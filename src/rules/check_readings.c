@@ -121,15 +121,15 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     if (window->dimension == TL_DIM_PERCENT && (window->above ? high >= 100 : low <= 0))
         tl_finding_text(&f->fix, "no window is left on this side: a partner that leaves one, 'size partner'");
     else {
+        /* A tenth of what is left on that side is kept between a valid value and the window. */
+        const bool percent = window->dimension == TL_DIM_PERCENT;
+        const double to =
+            window->above ? high + 0.1 * (percent ? 100 - high : fabs(high)) : low - 0.1 * fabs(low);
+        const tl_shown shown = tl_show(to, window->dimension, window->above ? TL_ROUND_UP : TL_ROUND_DOWN);
         tl_finding_text(&f->fix, "%s: %s %s", open ? "open" : "short", window->above ? "above" : "below",
-                        tl_show(window->above ? high : low, window->dimension,
-                                window->above ? TL_ROUND_UP : TL_ROUND_DOWN)
-                            .text);
+                        shown.text);
         tl_finding_change(f, TL_CHANGE_VALUE, window->level.place, NULL, "%s %s",
-                          window->above ? "above" : "below",
-                          tl_show(window->above ? high : low, window->dimension,
-                                  window->above ? TL_ROUND_UP : TL_ROUND_DOWN)
-                              .text);
+                          window->above ? "above" : "below", shown.text);
     }
 }
 

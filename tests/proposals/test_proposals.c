@@ -92,11 +92,11 @@ static const struct {
           "pin: L5}\n",
      "s.partner", "[partner: {lower: ", "}], pin: L5}\n"},
     {"a pull",
-     HEAD "signals:\n  s: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}], pin: L20}\n",
+     HEAD "signals:\n  s: {source: {contact: ground}, stages: [pull: {up: 33k ±5 %, to: logic}], pin: L20}\n",
      "s.pull", "pull: {up: ", ", to: logic}], pin: L20}\n"},
     {"a guard",
      HEAD "signals:\n  s: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}, "
-          "guard: 1k ±5 %], pin: L20, driven: high}\n",
+          "guard: 2k2 ±5 %], pin: L20, driven: high}\n",
      "s.guard", "guard: ", "], pin: L20"},
 };
 

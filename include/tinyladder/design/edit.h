@@ -14,6 +14,7 @@ typedef struct tl_edit {
     int file; /**< of the report */
     size_t begin, end;
     char *text;
+    char *said; /**< what it changes, in words; NULL where nobody has said that */
 } tl_edit;
 
 /**
