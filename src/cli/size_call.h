@@ -21,7 +21,8 @@ typedef struct {
     const char *drawer, *plan, *board, *compare;
     long top;      /* 0: as many as suit */
     char rail[64]; /* of the board's pins; "" where there is no board */
-    bool all, json, series_given, tolerance_given, write;
+    bool all, json, series_given, tolerance_given, write,
+        dry;      /* dry: what `write` would change is shown, alone */
     bool of_plan; /* PLAN and PART, instead of options alone */
 } size_call;
 

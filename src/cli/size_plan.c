@@ -1,7 +1,7 @@
 /* tinyladder size PLAN SIGNAL.PART: which candidates pass in the plan, as a table or JSON. */
 #include "cli/size_call.h"
+#include "printing/changes.h"
 #include "proposals/part_in_plan.h"
-#include <errno.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -110,14 +110,13 @@ static int write_first(const size_call *call, const part_sizing *z)
     int file;
     size_t size = 0;
     char *text = part_sizing_text(z, &z->passed[0], &file, &size);
-    const char *path = tl_report_file_path(z->report, file);
-    const bool good = tl_edit_write(path, text, size);
-    if (good)
-        fprintf(call->json ? stderr : stdout, "\n%s has the first now.\n", path);
-    else
-        fprintf(stderr, "%s: error: %s; it is as it was\n", path, strerror(errno));
+    FILE *const to = call->json ? stderr : stdout;
+    changes first = {0};
+    changes_put(&first, z->report, file, text, size);
+    const int status = changes_make(&first, call->dry, "\nThe first choice is in the plan now:", to);
+    changes_end(&first);
     free(text);
-    return good ? EXIT_DONE : EXIT_HARDWARE;
+    return status;
 }
 
 int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, tl_circuit *circuit,
@@ -135,9 +134,10 @@ int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, 
                 "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n", name,
                 part->stage->name);
     } else {
-        (call->json ? print_json : print_text)(call, &z, name, candidates);
+        if (!call->dry || z.passed_count == 0)
+            (call->json ? print_json : print_text)(call, &z, name, candidates);
         if (z.passed_count > 0)
-            status = call->write ? write_first(call, &z) : EXIT_DONE;
+            status = call->write || call->dry ? write_first(call, &z) : EXIT_DONE;
     }
     part_sizing_drop(&z);
     return status;

@@ -1,22 +1,27 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
 #include "cli/cli.h"
 #include "elaborate/circuit_struct.h"
+#include "printing/changes.h"
 #include "tinyladder/design/proposals.h"
-#include <errno.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 typedef struct {
     const char *plan, *about;
-    bool json, brief, mend, strict;
+    bool json, brief, fix, dry, strict;
 } check_options;
+
+enum { KEY_DRY_RUN = 400 };
 
 static const struct argp_option check_argp_options[] = {
     {"brief", 'b', NULL, 0, "one line a finding, as editors understand it", 0},
     {"about", 'a', "SLUG", 0, "what a finding means, why it matters, how to mend it; 'all' for the list", 0},
-    {"mend", 'm', NULL, 0, "writes every fix that is shown to mend into the plan's files, then checks again",
+    {"fix", 'f', NULL, 0,
+     "writes every fix that is shown to work into the plan's files, prints what changed, then checks again",
      0},
+    {"mend", 'm', NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0},
+    {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --fix would change, and writes nothing", 0},
     {"strict", 's', NULL, 0, "warnings count for the exit status too", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
@@ -32,8 +37,12 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
     case 'b':
         o->brief = true;
         break;
+    case 'f':
     case 'm':
-        o->mend = true;
+        o->fix = true;
+        break;
+    case KEY_DRY_RUN:
+        o->dry = true;
         break;
     case 's':
         o->strict = true;
@@ -49,6 +58,8 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
             argp_error(state, "which plan?");
         if (o->json && o->brief)
             argp_error(state, "either --json or --brief, not both");
+        if (o->dry && (o->json || o->brief))
+            argp_error(state, "--dry-run prints a diff: without --json and --brief");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -67,9 +78,10 @@ typedef struct {
     tl_edit *edits;
 } checked;
 
-static bool check_file(checked *c, const char *path)
+static bool check_file(checked *c, const char *path, const changes *fixed)
 {
     *c = (checked){.report = new_report()};
+    changes_hold(fixed, c->report);
     c->plan = tl_plan_load(path, c->report);
     if (c->plan == NULL)
         return false;
@@ -98,40 +110,50 @@ static void close_checked(checked *c)
     tl_report_free(c->report);
 }
 
-/* One after the other, since a fix can take others with it: each is written, and all is read anew. */
-static int mend_file(const char *path, FILE *to)
+/* The first fix that there is; false where none is left. */
+static bool fix_first(const checked *c, changes *fixed, FILE *to)
+{
+    for (int i = 0; i < tl_report_count(c->report); i++) {
+        const tl_edit *edit = &c->edits[i];
+        const tl_finding *f = tl_report_finding(c->report, i);
+        if (edit->text == NULL)
+            continue;
+        size_t size = 0;
+        char *text = tl_edit_apply(c->report, edit, 1, &size);
+        changes_put(fixed, c->report, edit->file, text, size);
+        free(text);
+        if (to != NULL)
+            fprintf(to, "%s:%d:%d: fixed: %s [%s]\n", tl_report_file_path(c->report, edit->file),
+                    f->place.line, f->place.column, f->cause, f->slug);
+        return true;
+    }
+    return false;
+}
+
+/* One after the other, since a fix can take other findings with it: after each, all is read anew. A plan that
+ * cannot be read is left to the check that follows. */
+static void find_fixes(const char *path, changes *fixed, FILE *to)
 {
     enum { ROUNDS_MOST = 200 };
     bool again = true;
-    int status = EXIT_DONE;
-    for (int round = 0; again && status == EXIT_DONE && round < ROUNDS_MOST; round++) {
+    for (int round = 0; again && round < ROUNDS_MOST; round++) {
         checked c;
-        again = false;
-        if (!check_file(&c, path)) {
-            close_checked(&c);
-            return EXIT_DONE; /* the check that follows says why */
-        }
-        for (int i = 0; i < tl_report_count(c.report) && !again; i++) {
-            const tl_edit *edit = &c.edits[i];
-            const tl_finding *f = tl_report_finding(c.report, i);
-            if (edit->text == NULL)
-                continue;
-            size_t size = 0;
-            char *text = tl_edit_apply(c.report, edit, 1, &size);
-            const char *file = tl_report_file_path(c.report, edit->file);
-            again = tl_edit_write(file, text, size);
-            if (again)
-                fprintf(to, "%s:%d:%d: mended: %s [%s]\n", file, f->place.line, f->place.column, f->cause,
-                        f->slug);
-            else
-                fprintf(stderr, "%s: error: %s; it is as it was\n", file, strerror(errno));
-            status = again ? EXIT_DONE : EXIT_HARDWARE;
-            free(text);
-            if (!again)
-                break;
-        }
+        again = check_file(&c, path, fixed) && fix_first(&c, fixed, to);
         close_checked(&c);
     }
+}
+
+static int fix_file(const check_options *o)
+{
+    FILE *const to = o->json || o->brief ? stderr : stdout;
+    changes fixed = {0};
+    find_fixes(o->plan, &fixed, o->dry ? NULL : to);
+    const int status = changes_make(&fixed, o->dry, "", to);
+    if (fixed.count == 0)
+        fputs("tinyladder: no finding has a fix that is shown to work\n", stderr);
+    else if (!o->dry)
+        fputc('\n', to);
+    changes_end(&fixed);
     return status;
 }
 
@@ -456,12 +478,13 @@ static int run_check(int argc, char **argv)
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     if (o.about != NULL)
         return print_about(o.about);
-    if (o.mend)
-        status = mend_file(o.plan, o.json || o.brief ? stderr : stdout);
-    if (status != EXIT_DONE)
+    const changes none = {0};
+    if (o.fix || o.dry)
+        status = fix_file(&o);
+    if (status != EXIT_DONE || o.dry)
         return status;
     checked c;
-    if (!check_file(&c, o.plan)) {
+    if (!check_file(&c, o.plan, &none)) {
         status = print_unreadable(c.report);
     } else {
         (o.json ? print_json : o.brief ? print_brief : print_findings)(&c);
@@ -471,5 +494,5 @@ static int run_check(int argc, char **argv)
     return status;
 }
 
-const verb verb_check = {"check", "PLAN [--mend] [--about SLUG]",
-                         "finds what is wrong in a plan, and the fix", run_check};
+const verb verb_check = {"check", "PLAN [--fix] [--about SLUG]", "finds what is wrong in a plan, and the fix",
+                         run_check};

@@ -18,6 +18,7 @@ enum {
     KEY_COMPARE,
     KEY_JSON,
     KEY_WRITE,
+    KEY_DRY_RUN,
     KEY_ORDER,
     KEY_FIRST = 2000
 };
@@ -36,7 +37,9 @@ static const struct argp_option common_options[] = {
      1},
     {"compare", KEY_COMPARE, "PAIRS", 0, "of a divider: these side by side, such as 470/180,4k7/1k8", 1},
     {"json", KEY_JSON, NULL, 0, "the same as one JSON object", 1},
-    {"write", KEY_WRITE, NULL, 0, "with PLAN and PART: puts the first choice into the plan's file", 1},
+    {"write", KEY_WRITE, NULL, 0,
+     "with PLAN and PART: puts the first choice into the plan's file, and prints what changed", 1},
+    {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --write would change, and writes nothing", 1},
 };
 enum { COMMON = (int)(sizeof common_options / sizeof common_options[0]) };
 
@@ -181,6 +184,9 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
     case KEY_WRITE:
         call->write = true;
         return 0;
+    case KEY_DRY_RUN:
+        call->dry = true;
+        return 0;
     case ARGP_KEY_ARG:
         argp_error(state, "'%.60s' is one argument too many", text);
         return 0;
@@ -193,8 +199,11 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
             argp_error(state, "either --series or --drawer, not both");
         if (call->of_plan && (call->plan != NULL || call->board != NULL))
             argp_error(state, "--plan and --board: PLAN says all that");
-        if (call->write && !call->of_plan)
-            argp_error(state, "--write goes with PLAN and PART: tinyladder size PLAN SIGNAL.PART --write");
+        if ((call->write || call->dry) && !call->of_plan)
+            argp_error(state, "%s goes with PLAN and PART: tinyladder size PLAN SIGNAL.PART %s",
+                       call->dry ? "--dry-run" : "--write", call->dry ? "--dry-run" : "--write");
+        if (call->dry && call->json)
+            argp_error(state, "--dry-run prints a diff: without --json");
         if (call->plan != NULL && call->drawer == NULL)
             argp_error(state, "--plan goes with --drawer: a plan uses up what a drawer holds");
         return 0;

@@ -1,10 +1,10 @@
 /* tinyladder trim: a meter against the converter, corrections, and whether the parts explain what is seen. */
 #define _GNU_SOURCE
 #include "cli/cli.h"
+#include "printing/changes.h"
 #include "reading/trim.h"
 #include "tinyladder/design/calibration.h"
 #include "tinyladder/design/edit.h"
-#include <errno.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -13,6 +13,7 @@ enum {
     KEY_LIVE = 1000,
     KEY_OF,
     KEY_WRITE,
+    KEY_DRY_RUN,
     KEY_CURVE,
     KEY_TABLE,
     KEY_PAIRS,
@@ -39,7 +40,8 @@ static const struct argp_option trim_argp_options[] = {
      "which of two signals on one source is nearer to the meter: pairs such as 2764/1802=12.71V", 0},
     {"curve", KEY_CURVE, "beta|steinhart|table", 0, "a sensor's own curve from pairs such as 25degC=10.1k",
      0},
-    {"write", KEY_WRITE, NULL, 0, "puts the trim into the plan's file", 0},
+    {"write", KEY_WRITE, NULL, 0, "puts the trim into the plan's file, and prints what changed", 0},
+    {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --write would change, and writes nothing", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
 };
@@ -70,10 +72,12 @@ static error_t parse_rest(int key, char *text, struct argp_state *state)
                 state,
                 "--counts: standard input is for the meter, and --against and --curve have pairs of their "
                 "own");
-        if (o->against != NULL && (o->write || o->law != NULL || o->pairs != NULL))
+        if (o->against != NULL && (o->write || o->dry || o->law != NULL || o->pairs != NULL))
             argp_error(state, "--against takes its pairs as words or by --live, and only compares");
-        if (o->law != NULL && (o->write || o->live != NULL))
+        if (o->law != NULL && (o->write || o->dry || o->live != NULL))
             argp_error(state, "--curve takes its pairs from words or --pairs, and prints what to write");
+        if (o->dry && o->json)
+            argp_error(state, "--dry-run prints a diff: without --json");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -118,6 +122,9 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
         break;
     case KEY_WRITE:
         o->write = true;
+        break;
+    case KEY_DRY_RUN:
+        o->dry = true;
         break;
     case 'j':
         o->json = true;
@@ -170,7 +177,7 @@ static int write_plan(const trimming *t, const tl_report *report, const char *va
 {
     const tl_plan *plan = tl_circuit_plan(t->circuit);
     const tl_signal *s = &plan->signals[t->signal];
-    const char *path = tl_report_path(report, s->reading.place), *name = s->name;
+    const char *name = s->name;
     tl_edit edit;
     size_t size = 0;
     if (s->reading.given && shares_reading(plan, t->signal) != NULL) {
@@ -188,17 +195,18 @@ static int write_plan(const trimming *t, const tl_report *report, const char *va
     int status = EXIT_DONE;
     char *text = tl_edit_apply(report, &edit, 1, &size);
     tl_report *again = new_report();
-    tl_report_instead(again, path, text, size);
+    FILE *const to = t->o->json ? stderr : stdout;
+    changes trimmed = {0};
+    changes_put(&trimmed, report, edit.file, text, size);
+    changes_hold(&trimmed, again);
     tl_plan *changed = tl_plan_load(plan->path, again);
     if (!has_trim(changed, t)) {
         fprintf(stderr, "tinyladder: --write: the trim would not be in the plan then; it is as it was\n");
         status = EXIT_FOUND;
-    } else if (!tl_edit_write(path, text, size)) {
-        fprintf(stderr, "%s: error: %s; it is as it was\n", path, strerror(errno));
-        status = EXIT_HARDWARE;
     } else {
-        printf("\n%s has it now.\n", path);
+        status = changes_make(&trimmed, t->o->dry, "\nThe trim is in the plan now:", to);
     }
+    changes_end(&trimmed);
     tl_plan_free(changed);
     tl_report_free(again);
     tl_edit_free(&edit);
@@ -276,8 +284,9 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
     }
     tl_trim_gain_unsure(&t.pairs[0], &t.pairs[t.count - 1], t.meter, &t.gain_by_digits, &t.gain_unsure);
     trim_write_value(&t, value, sizeof value);
-    (o->json ? trim_print_json : trim_print)(&t, value);
-    status = o->write ? write_plan(&t, report, value) : EXIT_DONE;
+    if (!o->dry)
+        (o->json ? trim_print_json : trim_print)(&t, value);
+    status = o->write || o->dry ? write_plan(&t, report, value) : EXIT_DONE;
     return status != EXIT_DONE ? status : t.verdict.explained ? EXIT_DONE : EXIT_FOUND;
 }
 

@@ -2,6 +2,7 @@
  * A plan as it would be: one of its files is taken to have another text, everything is read and every rule
  * asked again. Nothing is written, and nothing of the plan as it is changes.
  */
+#include "base/report_struct.h"
 #include "tinyladder/design/proposals.h"
 #include <string.h>
 
@@ -20,6 +21,10 @@ void tl_trial_begin(tl_trial *trial, const tl_plan *plan, const tl_report *repor
     *trial = (tl_trial){.report = tl_report_new(), .lost = NULL};
     tl_report_allow_outside(trial->report, tl_report_outside(report));
     tl_report_instead(trial->report, tl_report_file_path(report, file), text, size);
+    for (int i = 0; i < report->instead_count; i++) { /* what is not written yet holds, too */
+        const tl_report_file *held = &report->instead[i];
+        tl_report_instead(trial->report, held->path, held->text, held->size);
+    }
     trial->plan = tl_plan_load(plan->path, trial->report);
     if (trial->plan == NULL) {
         trial->lost = tl_finding_unread(trial->report);

@@ -9,7 +9,7 @@ typedef struct {
     const char *plan, *name, *scene, *live, *counts, *pairs, *meter, *law, *against;
     const char *words[TL_TRIM_PAIRS_MOST];
     int word_count;
-    bool at_pin, write, table, json;
+    bool at_pin, write, dry, table, json;
 } trim_options;
 
 typedef struct {

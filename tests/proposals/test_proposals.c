@@ -291,10 +291,10 @@ static void what_mends_mends(void)
         char path[700];
         snprintf(path, sizeof path, TL_SCRATCH "/%.100s", name);
         const tally before = tally_of(path);
-        run_result m = run_command("check", path, "--mend", "--brief", NULL);
+        run_result m = run_command("check", path, "--fix", "--brief", NULL);
         const tally after = tally_of(path);
         int mended = 0;
-        for (const char *at = m.err; (at = strstr(at, ": mended: ")) != NULL; at++)
+        for (const char *at = m.err; (at = strstr(at, ": fixed: ")) != NULL; at++)
             mended++;
         CHECK_ROW(name, mended >= (before.proven > 0) && after.proven == 0);
         CHECK_ROW(name, mended == 0 ? after.count == before.count
@@ -327,14 +327,36 @@ static void mends_as_a_person_would(void)
          "logic}   # short\n    pin: L20\n"},
         {"a divider for a knob of 12 V",
          "  b: {source: {voltage: 0 V .. 12 V}, pin: L4, reading: {unit: V}}\n", NULL},
+        /* What is there is changed, with its own tolerance; nothing is put behind it. */
+        {"other legs for a divider that is wrong",
+         "  b: {source: {voltage: 0 V .. 30 V}, stages: [divider: {upper: 33k ±2 %, lower: 10k ±2 %}], pin: "
+         "L4, reading: {unit: V}}\n",
+         "  b: {source: {voltage: 0 V .. 30 V}, stages: [divider: {upper: 100k ±2 %, lower: 10k ±2 %}], pin: "
+         "L4, reading: {unit: V}}\n"},
+        {"another partner",
+         "  b: {source: {resistance: 10k .. 20k, to: logic}, stages: [partner: {lower: 47k ±5 %}], pin: L4, "
+         "reference: inner, reading: {of: pin, unit: V}}\n",
+         "  b: {source: {resistance: 10k .. 20k, to: logic}, stages: [partner: {lower: 15k ±5 %}], pin: L4, "
+         "reference: inner, reading: {of: pin, unit: V}}\n"},
+        {"a larger guard",
+         "  b: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}, guard: 47R ±5 %], pin: "
+         "L20, driven: high}\n",
+         "  b: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}, guard: 1k ±5 %], pin: "
+         "L20, driven: high}\n"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char before[1000], after[1000];
         snprintf(before, sizeof before, "%ssignals:\n%s# the end\n", HEAD, rows[i].before);
         const char *path = scratch_file("mend.plan.yaml", before, strlen(before));
-        run_result m = run_command("check", path, "--mend", NULL);
-        CHECK_ROW(rows[i].name, m.status == 0 && strstr(m.out, ": mended: ") != NULL &&
+        run_result shown = run_command("check", path, "--dry-run", NULL);
+        char *kept = text_of(path);
+        CHECK_ROW(rows[i].name, shown.status == 0 && strcmp(kept, before) == 0);
+        free(kept);
+        run_result m = run_command("check", path, "--fix", NULL);
+        CHECK_ROW(rows[i].name, m.status == 0 && strstr(m.out, ": fixed: ") != NULL &&
                                     strstr(m.out, "0 errors, 0 warnings") != NULL);
+        CHECK_ROW(rows[i].name, strncmp(shown.out, "--- ", 4) == 0 && strstr(m.out, shown.out) != NULL);
+        run_free(&shown);
         run_free(&m);
         char *text = text_of(path);
         if (rows[i].after != NULL) {
@@ -350,7 +372,7 @@ static void mends_as_a_person_would(void)
     static const char plan[] = HEAD "signals:\n  b: {source: {contact: ground}, pin: L20}\n";
     scratch_file("mend.plan.yaml", plan, strlen(plan));
     CU_ASSERT(chmod(path, 0444) == 0);
-    run_result m = run_command("check", path, "--mend", NULL);
+    run_result m = run_command("check", path, "--fix", NULL);
     CU_ASSERT(m.status == 4 && strstr(m.err, "it is as it was") != NULL);
     run_free(&m);
     CU_ASSERT(chmod(path, 0644) == 0);

@@ -78,8 +78,8 @@ const tl_finding *tl_report_finding(const tl_report *report, int number);
 /** The path and the text of a file, by its number in a place. */
 const char *tl_report_file_path(const tl_report *report, int file);
 const char *tl_report_file_text(const tl_report *report, int file, size_t *size);
-/** Files that are read into this report: one of that path is taken to have this text. To try a change before
- * it is written. */
+/** Files that are read into this report: one of that path is taken to have this text, the first that was said
+ * of it. To try a change before it is written. */
 void tl_report_instead(tl_report *report, const char *path, const char *text, size_t size);
 
 /** Adds a finding with its cause; returns it, so that the other texts can be set with tl_finding_text(). */
