@@ -98,7 +98,7 @@ static bool may_be_resized(const mending *m, const tl_finding *finding)
     if (s == NULL || finding->rule < 0 || (finding->severity < TL_WARNING && !wastes) ||
         ((tl_plan_rules(&rules)[finding->rule].asks & electrical) == 0 && !wastes))
         return false;
-    if (finding->change.text == NULL || finding->change.kind == TL_CHANGE_STAGE)
+    if (finding->change.text == NULL || finding->change.kind == TL_CHANGE_STAGE || wastes)
         return true;
     for (int i = 0; i < s->stage_count && finding->change.kind == TL_CHANGE_VALUE; i++) {
         tl_part part;

@@ -107,6 +107,8 @@ const char *tl_fix_farads(const tl_checker *k, double farads, char text[40]);
 /* `10k` as a pull is usually made. */
 const char *tl_fix_pull(const tl_checker *k, char text[40]);
 void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding);
+/* A driver that runs higher than the pin stands. */
+void tl_fix_shift(const tl_checker *k, int signal, double limit, tl_finding *finding);
 void tl_fix_lift(const tl_checker *k, const tl_signal *s, double lowest, tl_finding *finding);
 
 #endif

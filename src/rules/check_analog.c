@@ -40,6 +40,36 @@ static bool is_smallest_range(const tl_signal *s, const tl_converter *part)
     return part->range_count > 0;
 }
 
+static const double range_used_least = 0.25;
+
+static double lowest_of(const tl_checker *k, const tl_reference *reference)
+{
+    return reference->supply < 0 ? reference->volts.low : k->plan->supplies[reference->supply].volts.low;
+}
+
+/* The lowest of the converter's references that is still above all that comes, and that the range then fills.
+ */
+static void propose_lower_reference(const tl_checker *k, const tl_signal *s, const tl_bounds *volts,
+                                    tl_finding *f)
+{
+    const tl_converter *part = tl_plan_converter_of(k->plan, s)->part;
+    const tl_reference *lowest = NULL;
+    double best = s->reference < part->reference_count && s->reference >= 0
+                      ? lowest_of(k, &part->references[s->reference])
+                      : 0;
+    for (int i = 0; i < part->reference_count; i++) {
+        const double at = lowest_of(k, &part->references[i]);
+        if (at >= volts->high && at < best && volts->high - volts->low >= range_used_least * at) {
+            lowest = &part->references[i];
+            best = at;
+        }
+    }
+    if (lowest == NULL)
+        return;
+    tl_finding_text(&f->fix, "reference: %s", lowest->name);
+    tl_finding_change(f, TL_CHANGE_KEY_OF, s->place, "reference", "%s", lowest->name);
+}
+
 static void check_range(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -85,7 +115,7 @@ static void check_range(const tl_checker *k, int signal)
         part->word.sign != TL_WORD_UNSIGNED ? fmax(fabs(volts->high), fabs(volts->low)) / reference
         : s->source.kind == TL_SOURCE_RAIL  ? volts->high / reference /* it is all of it that is measured */
                                             : (volts->high - fmax(0, volts->low)) / reference;
-    if (used < 0.25 && volts->high > volts->low && !is_smallest_range(s, part)) {
+    if (used < range_used_least && volts->high > volts->low && !is_smallest_range(s, part)) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_RANGE_WASTED, s->pin_place,
                                      "%s uses little of the converter's range", s->name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * used, NAN);
@@ -93,8 +123,7 @@ static void check_range(const tl_checker *k, int signal)
                         tl_show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
                         tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         tl_show(volts->high, TL_DIM_VOLT, TL_ROUND_UP).text);
-        tl_finding_text(&f->fix,
-                        "a lower reference, a divider with a larger share, or a gain before the pin");
+        propose_lower_reference(k, s, volts, f);
     }
 }
 

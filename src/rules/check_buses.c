@@ -213,6 +213,5 @@ void tl_check_buses(const tl_checker *k)
                         tl_show(rail->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(converter->part->supply.low, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                         tl_show(converter->part->supply.high, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-        tl_finding_text(&f->fix, "another supply for it");
     }
 }

@@ -181,8 +181,56 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
                           (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */
     } else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
         propose_reference(k, s, limit, finding);
-    else if (!fix_partner(k, signal, limit, finding))
-        tl_finding_text(&finding->fix, "tie the contact and its pull to the supply of the pin or to ground");
+    else if (s->source.kind == TL_SOURCE_CURRENT)
+        tl_finding_text(&finding->fix, "a load of at most %s: tinyladder size loop",
+                        tl_show(limit / s->source.value.value.high, TL_DIM_OHM, TL_ROUND_DOWN).text);
+    else if (!fix_partner(k, signal, limit, finding) && s->source.kind == TL_SOURCE_CONTACT &&
+             s->source.supply >= 0)
+        tl_finding_text(&finding->fix, "let the contact close to ground, or to %s",
+                        k->plan->supplies[tl_check_pin_supply(k, s)].name);
+}
+
+/* The divider that `size shift` would take, where there is one; else where to ask for the other ways. */
+void tl_fix_shift(const tl_checker *k, int signal, double limit, tl_finding *finding)
+{
+    enum { WAYS = 12 };
+    static const char way[] = "- divider: ";
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_quantity *from = &k->plan->supplies[s->source.supply].volts,
+                      *to = &k->plan->supplies[tl_check_pin_supply(k, s)].volts;
+    const tl_pin_limits *pin = &k->plan->pins[s->pin].limits;
+    tl_shift_requirement w = tl_shift_requirement_default();
+    w.from = *from;
+    w.to = *to;
+    w.vol = tl_level_volts(s->source.low, from->high);
+    w.voh = tl_level_volts(s->source.high, from->low);
+    w.vil = tl_level_volts(pin->vil, to->low);
+    w.vih = tl_level_volts(pin->vih, to->high);
+    w.limit = limit;
+    w.leakage = fmax(fabs(pin->leakage.low), fabs(pin->leakage.high));
+    if (s->source.drives > 0)
+        w.drives = s->source.drives;
+    if (s->source.rate > 0)
+        w.bits_per_second = 2 * s->source.rate;
+    if (pin->farads > 0)
+        w.farads = pin->farads;
+    tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
+    tl_size_result *answer = tl_size_result_new(&stock, WAYS);
+    tl_size_shift(&w, answer);
+    tl_finding_text(&finding->fix,
+                    "bring it down: tinyladder size shift --from \"%.4g V .. %.4g V\" --to "
+                    "\"%.4g V .. %.4g V\"",
+                    from->low, from->high, to->low, to->high);
+    for (int i = 0; i < answer->count; i++) {
+        const char *line = answer->choices[i].plan;
+        if (strncmp(line, way, sizeof way - 1) != 0)
+            continue;
+        tl_finding_text(&finding->fix, "add the stage  %s", line);
+        tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider", "%s", line + sizeof way - 1);
+        break;
+    }
+    tl_size_result_free(answer);
+    tl_stock_free(&stock);
 }
 
 /* Two equal legs to a supply halve the signal and lift it by half that supply. */

@@ -41,9 +41,9 @@ static void propose_level(const tl_checker *k, int signal, bool fight, bool shif
                         pull->up ? "up" : "down", pull->up ? rail : "ground");
     else if (s->source.kind == TL_SOURCE_LOGIC && tl_check_part(k, signal, TL_PART_LOWER) != NULL)
         tl_finding_text(&f->fix, "the divider takes too much: 'size shift' finds legs that keep both levels");
-    else
-        tl_finding_text(&f->fix,
-                        "choose a pull that is smaller against the leakage and larger against what closes");
+    else if (pull != NULL && pull->of != NULL)
+        tl_finding_text(&f->fix, "another pull: tinyladder size %s %s.%s", k->plan->path, s->name,
+                        pull->of->name);
 }
 
 /* A level is reached when it clears its threshold at every corner. high: which level this state should

@@ -164,8 +164,7 @@ static void report_over(const tl_checker *k, int signal, int state)
                         tl_letter_code_write(pull->value->value.nominal, code), rail);
         tl_finding_change(f, TL_CHANGE_KEY_OF, pull->of->place, "to", "%s", rail);
     } else if (shift)
-        tl_finding_text(&f->fix, "bring it down: 'size shift' finds the cheapest way; often a stage  - "
-                                 "divider: {upper: 10k, lower: 18k}");
+        tl_fix_shift(k, signal, limit, f);
     else
         tl_fix_lower_volts(k, signal, fmin(limit, least), f);
 }

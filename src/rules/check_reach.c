@@ -23,6 +23,8 @@ static bool ends_of(const tl_checker *k, int signal, tl_value ends[2])
     return true;
 }
 
+enum { MARGIN_MOST = 50 }; /* percent: what the plan's language has */
+
 static void check_percent(const tl_checker *k, int signal, const tl_value ends[2])
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -36,8 +38,9 @@ static void check_percent(const tl_checker *k, int signal, const tl_value ends[2
         "%s never shows %s %%: the source does not come there", s->name, full ? "100" : "0");
     tl_finding_figures(f, TL_DIM_PERCENT, full ? most : least, full ? 100 : 0);
     tl_finding_text(&f->figure, "%d .. %d %% is all that it can show", least, most);
-    tl_finding_text(&f->fix, "ends within what the source gives, or margin: %d %%",
-                    full ? 100 - most : least);
+    const int margin = full ? 100 - most : least;
+    if (margin < MARGIN_MOST)
+        tl_finding_text(&f->fix, "ends within what the source gives, or margin: %d %%", margin);
 }
 
 /* A window for a broken wire or a short must begin where there are codes: at the end of the range they stick.

@@ -64,17 +64,22 @@ void tl_check_tolerances(const tl_checker *k)
 {
     int count = 0;
     tl_place first = {-1, 0, 0};
+    double ohms = 0;
     for (const tl_plan_part *part = NULL; (part = next_bought(k, part)) != NULL;) {
         const tl_located *value = part->value;
-        if (value->value.low == value->value.high && value->place.line > 0 && count++ == 0)
+        if (value->value.low == value->value.high && value->place.line > 0 && count++ == 0) {
             first = value->place;
+            ohms = value->value.nominal;
+        }
     }
     if (count == 0)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_TOLERANCE, first,
                                  "%d part%s without tolerance, this one first: taken as exact", count,
                                  count == 1 ? " is" : "s are");
-    tl_finding_text(&f->fix, "say what the part is: 10k ±1 %%");
+    char code[32];
+    tl_finding_text(&f->fix, "say how far it may be off: %s ±1 %%, or what is printed on it",
+                    tl_letter_code_write(ohms, code));
 }
 
 static double tolerance_of(const tl_quantity *q)
