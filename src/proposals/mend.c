@@ -16,12 +16,31 @@ typedef struct {
     const tl_report *report;
     tl_circuit *circuit; /* of the plan as it is; made when a part is sized */
     tl_report *lost;     /* what it says where a file could not be read again, the first such; NULL */
+    tl_edit *own;        /* of every finding what its rule would write; each file is looked through once */
     int trials;
 } mending;
 
+static void mending_begin(mending *m, const tl_plan *plan, const tl_report *report)
+{
+    *m = (mending){.plan = plan, .report = report};
+    m->own = tl_alloc((size_t)tl_report_count(report) + 1, sizeof *m->own);
+    tl_edits_of_findings(report, m->own);
+}
+
 static void mending_end(mending *m)
 {
+    for (int i = 0; i < tl_report_count(m->report); i++)
+        tl_edit_free(&m->own[i]);
+    free(m->own);
     tl_circuit_free(m->circuit);
+}
+
+static const tl_edit *own_edit(const mending *m, const tl_finding *finding)
+{
+    int i = 0;
+    while (i < tl_report_count(m->report) && tl_report_finding(m->report, i) != finding)
+        i++;
+    return i < tl_report_count(m->report) && m->own[i].text != NULL ? &m->own[i] : NULL;
 }
 
 static const char wasted[] = "range-wasted";
@@ -157,9 +176,11 @@ static bool by_parts(mending *m, const tl_finding *finding, bool tried, tl_edit 
 
 static bool by_rule(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
 {
-    tl_edit own;
-    return !adds_another(m, finding) && tl_edit_of_change(m->report, &finding->change, &own) &&
-           take_first(m, finding, &own, 1, tried, edit);
+    const tl_edit *own = own_edit(m, finding);
+    if (own == NULL || adds_another(m, finding))
+        return false;
+    tl_edit copy = {own->file, own->begin, own->end, tl_copy_text(own->text), NULL};
+    return take_first(m, finding, &copy, 1, tried, edit);
 }
 
 static bool mend(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
@@ -171,7 +192,8 @@ static bool mend(mending *m, const tl_finding *finding, bool tried, tl_edit *edi
 
 bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_finding *finding, tl_edit *edit)
 {
-    mending m = {.plan = plan, .report = report};
+    mending m;
+    mending_begin(&m, plan, report);
     const bool mended = mend(&m, finding, true, edit);
     tl_report_free(m.lost);
     mending_end(&m);
@@ -235,7 +257,8 @@ static bool mend_together(mending *m, const tl_edit *edits)
 tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits)
 {
     const int count = tl_report_count(report);
-    mending m = {.plan = plan, .report = report};
+    mending m;
+    mending_begin(&m, plan, report);
     for (int i = 0; i < count; i++)
         mend(&m, tl_report_finding(report, i), false, &edits[i]);
     if (!mend_together(&m, edits)) {
