@@ -30,8 +30,9 @@ typedef struct {
 int size_nearest(int argc, char **argv);
 int size_marking(int argc, char **argv);
 
-/* size_compare.c: pairs of legs side by side; the exit status. */
-int size_compare(const size_call *call, const tl_stock *stock);
+/* size_compare.c: the values of --compare side by side; the exit status. */
+int size_compare(const size_call *call, const tl_facts *facts, const tl_stock *stock,
+                 const tl_stock *capacitors);
 
 /* size_print.c */
 shown size_figure(const tl_size_figure *f);
@@ -44,5 +45,8 @@ void size_print_json(const size_call *call, const tl_size_result *result);
 /* size_plan.c: the candidates of a part, tried in its plan. Answers the exit status. */
 int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, tl_circuit *circuit,
                  const tl_part *part, const tl_size_result *candidates);
+/* The values of --compare, put into the plan. */
+int size_compare_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_part *part,
+                         const tl_stock *resistors, const tl_stock *capacitors);
 
 #endif

@@ -1,83 +1,154 @@
-/* `size divider --compare 470/180,4k7/1k8`: dividers side by side, as a table or JSON. */
+/* `size JOB --compare 470/180,4k7/1k8`: values that one has in mind side by side, as tables or JSON. */
 #include "cli/size_call.h"
-#include "proposals/compare_legs.h"
+#include "proposals/compare.h"
+#include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-enum { SHOWN = 6 };
-
-static void print_pairs(const compared *pairs, int count)
+static bool is_divider(const size_call *call)
 {
-    static const struct {
-        const char *head;
-        int figure;
-    } shown_figures[SHOWN] = {
-        {"tap, lowest", TL_DIVIDER_TAP_LOWEST},        {"tap, highest", TL_DIVIDER_TAP_HIGHEST},
-        {"drawn from the source", TL_DIVIDER_CURRENT}, {"source resistance", TL_DIVIDER_OHMS},
-        {"power in a leg", TL_DIVIDER_POWER},          {"meter shows", TL_DIVIDER_METER}};
+    return strcmp(call->kind->name, "divider") == 0;
+}
+
+/* A figure that no row has a value for is left out. */
+static int columns_of(const compared_row *const *rows, int count, int most, int column[TL_CHOICE_FIGURES])
+{
+    int columns = 0;
+    for (int f = 0; f < rows[0]->choice.figures; f++) {
+        bool any = false;
+        for (int i = 0; i < count; i++)
+            any = any || !isnan(rows[i]->choice.figure[f].value);
+        if (any && columns < most)
+            column[columns++] = f;
+    }
+    return columns;
+}
+
+static void print_table(const size_call *call, const compared_row *const *rows, int count)
+{
     table t;
-    table_begin(&t, 3 + SHOWN, "<>>>>>>>>");
-    table_cell(&t, "upper/lower");
-    for (int f = 0; f < SHOWN; f++)
-        table_cell(&t, "%s", shown_figures[f].head);
-    table_cell(&t, "off by");
+    char alignment[TABLE_COLUMNS + 1];
+    int column[TL_CHOICE_FIGURES];
+    const bool off = is_divider(call);
+    const int columns = columns_of(rows, count, TABLE_COLUMNS - 3, column);
+    memset(alignment, '>', sizeof alignment);
+    alignment[0] = '<';
+    table_begin(&t, 2 + columns + off, alignment);
+    table_cell(&t, "%s", call->kind->most > 1 ? "values" : "value");
+    for (int f = 0; f < columns; f++)
+        table_cell(&t, "%s", rows[0]->choice.figure[column[f]].name);
+    if (off)
+        table_cell(&t, "off by");
     table_cell(&t, "does it");
     for (int i = 0; i < count; i++) {
-        const compared *p = &pairs[i];
-        table_cell(&t, "%s", p->name);
-        for (int f = 0; f < SHOWN; f++) {
-            const tl_size_figure *figure = &p->choice.figure[shown_figures[f].figure];
-            table_cell(&t, "%s", p->known ? size_figure(figure).text : "-");
+        const tl_choice *c = &rows[i]->choice;
+        table_cell(&t, "%s", rows[i]->name);
+        for (int f = 0; f < columns; f++) {
+            const tl_size_figure *figure = &c->figure[column[f]];
+            table_cell(&t, "%s", isnan(figure->value) ? "-" : size_figure(figure).text);
         }
-        table_cell(&t, "%s", p->known ? show_most(compare_off_by(p), TL_DIM_PERCENT).text : "-");
-        table_cell(&t, "%s", p->why[0] == '\0' ? "yes" : "no");
+        if (off)
+            table_cell(&t, "%s",
+                       show_most(compare_off_by(&call->requirement.divider, c), TL_DIM_PERCENT).text);
+        table_cell(&t, "%s", rows[i]->why[0] == '\0' ? "yes" : "no");
     }
     table_end_turned(&t, stdout, "  ");
 }
 
-static json_t *pair_object(const compared *p)
+/* A table for each way, in the order in which the ways come up. */
+static void print_ways(const size_call *call, const compared_row *rows, int count)
 {
-    json_t *figures = json_array();
-    for (int f = 0; f < p->choice.figures && p->known; f++)
-        json_array_append_new(figures, json_pack("{s:s,s:o}", "name", p->choice.figure[f].name, "value",
-                                                 json_number(p->choice.figure[f].value)));
-    return json_pack("{s:s,s:b,s:o,s:o,s:o}", "pair", p->name, "does", p->why[0] == '\0', "why",
-                     p->why[0] != '\0' ? json_string(p->why) : json_null(), "off_by_percent",
-                     p->known ? json_number(compare_off_by(p)) : json_null(), "figures", figures);
+    bool told[COMPARED_ROWS] = {false};
+    for (int i = 0; i < count; i++) {
+        const compared_row *alike[COMPARED_ROWS];
+        int found = 0;
+        for (int k = i; k < count && rows[i].known && !told[i]; k++) {
+            if (rows[k].known && !told[k] && rows[k].choice.way == rows[i].choice.way &&
+                rows[k].choice.figures == rows[i].choice.figures)
+                alike[found++] = &rows[k];
+        }
+        if (found == 0)
+            continue;
+        putchar('\n');
+        if (rows[i].choice.way != NULL)
+            printf("%s%s%s\n", ink_on(stdout, INK_STRONG), rows[i].choice.way, ink_off(stdout));
+        print_table(call, alike, found);
+        for (int k = 0; k < found; k++)
+            told[alike[k] - rows] = true;
+    }
 }
 
-int size_compare(const size_call *call, const tl_stock *stock)
+static void print_reasons(const compared_row *rows, int count)
 {
-    compared *pairs = must(calloc(PAIRS_MOST, sizeof *pairs));
-    char wrong[160];
-    const int count = compare_read(call->compare, &call->requirement.divider, call->tolerance, pairs, wrong);
-    if (count < 0)
-        fprintf(stderr, "tinyladder: --compare: %s\n", wrong);
-    int does = 0;
+    bool first = true;
     for (int i = 0; i < count; i++) {
-        compare_try(&pairs[i], stock);
-        does += pairs[i].why[0] == '\0';
+        char line[COMPARED_REASONS + 200];
+        const char *way = rows[i].known ? rows[i].choice.way : NULL;
+        if (rows[i].why[0] == '\0')
+            continue;
+        snprintf(line, sizeof line, "%s%s%s: %s.", rows[i].name, way != NULL ? ", " : "",
+                 way != NULL ? way : "", rows[i].why);
+        if (first)
+            printf("\nWhat fails:\n");
+        first = false;
+        put_note("  - ", "    ", line);
     }
-    if (count > 0 && call->json) {
+}
+
+static json_t *row_object(const size_call *call, const compared_row *row)
+{
+    json_t *figures = json_array();
+    for (int f = 0; f < row->choice.figures && row->known; f++)
+        json_array_append_new(figures, json_pack("{s:s,s:o,s:o}", "name", row->choice.figure[f].name, "value",
+                                                 json_number(row->choice.figure[f].value), "limit",
+                                                 json_number(row->choice.figure[f].limit)));
+    json_t *o = json_pack("{s:s,s:s,s:b,s:o,s:o}", "values", row->name, "way",
+                          row->known && row->choice.way != NULL ? row->choice.way : call->kind->name, "does",
+                          row->why[0] == '\0', "why",
+                          row->why[0] != '\0' ? json_string(row->why) : json_null(), "figures", figures);
+    if (is_divider(call))
+        json_object_set_new(o, "off_by_percent",
+                            row->known ? json_number(compare_off_by(&call->requirement.divider, &row->choice))
+                                       : json_null());
+    return o;
+}
+
+static void print_answer(const size_call *call, const compared_row *rows, int count)
+{
+    if (call->json) {
         json_t *list = json_array();
         for (int i = 0; i < count; i++)
-            json_array_append_new(list, pair_object(&pairs[i]));
-        json_print(json_pack("{s:s,s:o}", "size", "divider", "compared", list));
-    } else if (count > 0) {
-        const char *more = "  ";
-        printf("Legs ±%g %% where they say nothing. Figures are guaranteed worst cases.\n\n",
-               100 * call->tolerance);
-        print_pairs(pairs, count);
-        for (int i = 0; i < count; i++) {
-            char line[600];
-            if (pairs[i].why[0] == '\0')
-                continue;
-            snprintf(line, sizeof line, "%s: %s.", pairs[i].name, pairs[i].why);
-            fputs(more[0] != '\0' ? "\n" : "", stdout);
-            more = "";
-            put_note("  ", "    ", line);
-        }
+            json_array_append_new(list, row_object(call, &rows[i]));
+        json_print(json_pack("{s:s,s:o}", "size", call->kind->name, "compared", list));
+        return;
     }
-    free(pairs);
-    return count <= 0 ? EXIT_USAGE : does > 0 ? EXIT_DONE : EXIT_FOUND;
+    if (call->kind->of_value[0] == TL_DIM_OHM)
+        printf("±%g %% where a value says nothing. ", 100 * call->tolerance);
+    printf("Figures are guaranteed worst cases.\n");
+    print_ways(call, rows, count);
+    print_reasons(rows, count);
+}
+
+int size_compare(const size_call *call, const tl_facts *facts, const tl_stock *stock,
+                 const tl_stock *capacitors)
+{
+    const bool drawer = call->drawer != NULL;
+    const comparison c = {call->kind,     &call->requirement,    facts,
+                          call->drawer,   drawer ? stock : NULL, drawer ? capacitors : NULL,
+                          call->tolerance};
+    compared_values values[COMPARED_MOST];
+    compared_row *rows = must(calloc(COMPARED_ROWS, sizeof *rows));
+    char wrong[240];
+    int count = 0, does = 0;
+    const int asked = compare_read(&c, call->compare, values, wrong);
+    if (asked < 0)
+        fprintf(stderr, "tinyladder: --compare: %s\n", wrong);
+    for (int i = 0; i < asked; i++)
+        count += compare_try(&c, &values[i], &rows[count], COMPARED_ROWS - count);
+    for (int i = 0; i < count; i++)
+        does += rows[i].why[0] == '\0';
+    if (count > 0)
+        print_answer(call, rows, count);
+    free(rows);
+    return count == 0 ? EXIT_USAGE : does > 0 ? EXIT_DONE : EXIT_FOUND;
 }

@@ -1,10 +1,17 @@
 /* tinyladder size PLAN SIGNAL.PART: which candidates pass in the plan, as a table or JSON. */
 #include "cli/size_call.h"
 #include "printing/changes.h"
+#include "proposals/compare.h"
 #include "proposals/part_in_plan.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+
+static void tell_no_place(const char *name, const tl_part *part)
+{
+    fprintf(stderr, "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n",
+            name, part->stage->name);
+}
 
 static void print_table(const size_call *call, const part_sizing *z)
 {
@@ -12,7 +19,7 @@ static void print_table(const size_call *call, const part_sizing *z)
     const bool two = z->part->value[1] != NULL, analog = !isnan(z->passed[0].range);
     char alignment[16] = ">";
     memset(alignment, '>', sizeof alignment - 1);
-    table_begin(&t, 2 + two + (analog ? 4 : 2), alignment);
+    table_begin(&t, 2 + two + (analog ? 4 : 2) + (call->compare != NULL), alignment);
     table_cell(&t, " ");
     table_cell(&t, "%s", z->part->name[0]);
     if (two)
@@ -25,7 +32,9 @@ static void print_table(const size_call *call, const part_sizing *z)
     } else {
         table_cell(&t, "threshold cleared by");
     }
-    for (int i = 0; i < z->passed_count && i < call->top; i++) {
+    if (call->compare != NULL)
+        table_cell(&t, "does it");
+    for (int i = 0; i < z->passed_count && (i < call->top || call->compare != NULL); i++) {
         const passed_choice *c = &z->passed[i];
         table_cell(&t, "%d", i + 1);
         table_cell(&t, "%s", c->value[0]);
@@ -40,6 +49,8 @@ static void print_table(const size_call *call, const part_sizing *z)
         } else {
             table_cell(&t, "%s", show_least(c->margin, TL_DIM_VOLT).text);
         }
+        if (call->compare != NULL)
+            table_cell(&t, "%s", c->why == NULL ? "yes" : "no");
     }
     table_end(&t, stdout, "  ");
 }
@@ -81,6 +92,8 @@ static json_t *choice_json(const part_sizing *z, const passed_choice *c)
     json_t *o = json_object();
     for (int i = 0; i < 2 && z->part->name[i] != NULL; i++)
         json_object_set_new(o, z->part->name[i], json_string(c->value[i]));
+    if (c->candidate < 0)
+        json_object_update_new(o, json_pack("{s:b,s:s?}", "does", c->why == NULL, "why", c->why));
     json_object_update_new(o,
                            json_pack("{s:o,s:o,s:o,s:o,s:o,s:o}", "pin_low_v", json_number(c->low),
                                      "pin_high_v", json_number(c->high), "range_share", json_number(c->range),
@@ -103,6 +116,76 @@ static void print_json(const size_call *call, const part_sizing *z, const char *
                          candidates->count == 0 ? json_string(candidates->refusal) : json_null(), "choices",
                          choices, "rejected", reasons, "window", size_windows(candidates), "reason",
                          z->passed_count > 0 && z->passed[0].candidate == 0 ? candidates->reason : ""));
+}
+
+/* --- values that one has in mind --- */
+
+static void print_compared(const size_call *call, const part_sizing *z, const char *name)
+{
+    printf("%s of %s: %d put into the plan. Guaranteed worst cases of the circuit, as 'check' has them.\n\n",
+           z->part->stage->name, name, z->passed_count);
+    print_table(call, z);
+    bool first = true;
+    for (int i = 0; i < z->passed_count; i++) {
+        char *line = NULL;
+        if (z->passed[i].why == NULL)
+            continue;
+        tl_finding_text(&line, "%s%s%s: %s.", z->passed[i].value[0],
+                        z->passed[i].value[1][0] != '\0' ? " over " : "", z->passed[i].value[1],
+                        z->passed[i].why);
+        if (first)
+            printf("\nWhat fails:\n");
+        first = false;
+        put_note("  - ", "    ", line);
+        free(line);
+    }
+}
+
+static void print_compared_json(const part_sizing *z, const char *name)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < z->passed_count; i++)
+        json_array_append_new(list, choice_json(z, &z->passed[i]));
+    json_print(json_pack("{s:s,s:s,s:s,s:o}", "plan", z->plan->path, "signal", name, "part",
+                         z->part->stage->name, "compared", list));
+}
+
+int size_compare_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_part *part,
+                         const tl_stock *resistors, const tl_stock *capacitors)
+{
+    static part_sizing z; /* too large for the stack of a small system */
+    size_kind kind = *call->kind;
+    kind.fewest = kind.most = part->value[1] != NULL ? 2 : 1;
+    const comparison c = {&kind, NULL, NULL, NULL, resistors, capacitors, call->tolerance};
+    compared_values values[COMPARED_MOST];
+    char wrong[240];
+    z = (part_sizing){.plan = plan, .report = report, .part = part};
+    const int asked = compare_read(&c, call->compare, values, wrong);
+    if (asked < 0) {
+        fprintf(stderr, "tinyladder: --compare: %s\n", wrong);
+        return EXIT_USAGE;
+    }
+    bool going = true;
+    for (int i = 0; i < asked && going; i++) {
+        char text[2][64] = {"", ""};
+        for (int p = 0; p < values[i].parts; p++)
+            compare_value_text(&values[i], p, kind.of_value[p > 0], text[p]);
+        going = part_sizing_compare(&z, text);
+    }
+    int status = EXIT_FOUND;
+    const char *name = plan->signals[part->signal].name;
+    if (z.lost != NULL)
+        status = print_unreadable(z.lost);
+    else if (z.no_place)
+        tell_no_place(name, part);
+    else if (call->json)
+        print_compared_json(&z, name);
+    else
+        print_compared(call, &z, name);
+    for (int i = 0; i < z.passed_count && going; i++)
+        status = z.passed[i].why == NULL ? EXIT_DONE : status;
+    part_sizing_drop(&z);
+    return status;
 }
 
 static int write_first(const size_call *call, const part_sizing *z)
@@ -130,9 +213,7 @@ int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, 
     if (z.lost != NULL) {
         status = print_unreadable(z.lost);
     } else if (z.no_place) {
-        fprintf(stderr,
-                "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n", name,
-                part->stage->name);
+        tell_no_place(name, part);
     } else {
         if (!call->dry || z.passed_count == 0)
             (call->json ? print_json : print_text)(call, &z, name, candidates);

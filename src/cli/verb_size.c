@@ -35,7 +35,7 @@ static const struct argp_option common_options[] = {
      "what comes first: practice, least or largest; of a partner also swing, of a ratio nearest, of a "
      "ladder apart (practice)",
      1},
-    {"compare", KEY_COMPARE, "PAIRS", 0, "of a divider: these side by side, such as 470/180,4k7/1k8", 1},
+    {"compare", KEY_COMPARE, "VALUES", 0, "these side by side, whether they do or not", 1},
     {"json", KEY_JSON, NULL, 0, "the same as one JSON object", 1},
     {"write", KEY_WRITE, NULL, 0,
      "with PLAN and PART: puts the first choice into the plan's file, and prints what changed", 1},
@@ -171,8 +171,6 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
         call->all = true;
         return 0;
     case KEY_COMPARE:
-        if (strcmp(call->kind->name, "divider") != 0 || call->of_plan)
-            argp_error(state, "--compare goes with 'size divider'");
         call->compare = text;
         return 0;
     case KEY_ORDER:
@@ -204,6 +202,8 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
                        call->dry ? "--dry-run" : "--write", call->dry ? "--dry-run" : "--write");
         if (call->dry && call->json)
             argp_error(state, "--dry-run prints a diff: without --json");
+        if (call->compare != NULL && (call->write || call->dry))
+            argp_error(state, "--compare only shows: without --write and --dry-run");
         if (call->plan != NULL && call->drawer == NULL)
             argp_error(state, "--plan goes with --drawer: a plan uses up what a drawer holds");
         return 0;
@@ -231,9 +231,10 @@ static void parse_call(size_call *call, int argc, char **argv)
         if (common_options[i].key != KEY_ORDER || strcmp(call->kind->name, "divider") != 0)
             options[count++] = common_options[i];
     }
-    char text[300];
-    snprintf(text, sizeof text, "Finds %s.\vExample: tinyladder size %s %s", call->kind->summary,
-             call->kind->name, call->kind->needs);
+    char text[600];
+    snprintf(text, sizeof text,
+             "Finds %s.\vTo compare: --compare %s\nExample: tinyladder size %s %s", call->kind->summary,
+             call->kind->compared, call->kind->name, call->kind->needs);
     const struct argp argp = {options, parse_option, NULL, text, NULL, NULL, NULL};
     call->kind->set_defaults(&call->requirement);
     argp_parse(&argp, argc, argv, 0, NULL, call);
@@ -397,7 +398,7 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
         widen_fixed_legs(&call);
         note_said(&call);
         if (call.compare != NULL && tell_missing(&call, &facts) == 0)
-            status = size_compare(&call, &stock);
+            status = size_compare(&call, &facts, &stock, &capacitors);
         else if (call.compare != NULL)
             status = EXIT_USAGE;
         else
@@ -432,14 +433,16 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     tl_facts_of_part(circuit, part, &facts);
     take_facts(call, &facts);
     note_said(call);
-    if (load_plan_stock(call, plan, part, &stock, &capacitors, report)) {
+    if (!load_plan_stock(call, plan, part, &stock, &capacitors, report)) {
+        print_unreadable(report);
+    } else if (call->compare != NULL) {
+        status = size_compare_in_plan(call, plan, report, part, &stock, &capacitors);
+    } else {
         tl_size_result *result =
             find_choices(call, &stock, capacitors.count > 0 ? &capacitors : NULL, CANDIDATES_MOST);
         status = is_nonsense(call, result, &facts) ? EXIT_USAGE
                                                    : size_in_plan(call, plan, report, circuit, part, result);
         tl_size_result_free(result);
-    } else {
-        print_unreadable(report);
     }
     tl_stock_free(&stock);
     tl_stock_free(&capacitors);

@@ -1,6 +1,6 @@
 /* Facts for a sizing: from a board's usual pin and its converter, or from a plan at the place of the part. */
 #include "elaborate/circuit_struct.h"
-#include "tinyladder/design/proposals.h"
+#include "proposals/jobs.h"
 #include <math.h>
 #include <stdio.h>
 #include <string.h>
@@ -214,5 +214,26 @@ void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
             facts->of[TL_FACT_LOAD] = one(other->value->value.low);
         if (other->role == TL_PART_CABLE)
             facts->of[TL_FACT_FARADS] = one(facts->of[TL_FACT_FARADS].nominal + other->value->value.high);
+    }
+}
+
+/* --- into a requirement --- */
+
+void size_take_facts(const size_kind *kind, void *requirement, const bool *typed, const tl_facts *facts)
+{
+    for (int i = 0; kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
+        const size_option *o = &kind->options[i];
+        const tl_quantity *fact = &facts->of[o->from];
+        void *member = (char *)requirement + o->offset;
+        if ((typed != NULL && typed[i]) || o->from == TL_FACT_NONE || isnan(fact->nominal))
+            continue;
+        if (o->form == FORM_LIST)
+            *(tl_values *)member = facts->acquisitions;
+        else if (o->form == FORM_RANGE)
+            *(tl_quantity *)member = *fact;
+        else if (o->form == FORM_WORD || o->form == FORM_FLAG)
+            *(int *)member = fact->nominal != 0;
+        else
+            *(double *)member = fact->nominal;
     }
 }

@@ -479,43 +479,52 @@ static void set_divider_for_a_pin(void *requirement)
     ((tl_divider_requirement *)requirement)->most_tap_ohms = 10e3;
 }
 
+/* A row: what it finds, an example of what must be said, its functions; what --compare takes by example, how
+ * many values at least and at most, and what the first and the others are. */
+#define JOB(id, setter, called, summary, needs, compared, fewest, most, first, others)                       \
+    {                                                                                                        \
+        called, summary, needs, id##_options, setter, size_##id, compared, fewest, most,                     \
+        {                                                                                                    \
+            TL_DIM_##first, TL_DIM_##others                                                                  \
+        }                                                                                                    \
+    }
+
 const size_kind size_kinds[] = {
-    {"divider", "two legs that bring a voltage down to a pin", "--from 10.5V..14.8V --limit 3.3V",
-     divider_options, set_divider_for_a_pin, size_divider},
-    {"ratio", "two legs of a wanted ratio", "--ratio 33/148 --sum 20k..200k", ratio_options, set_ratio,
-     size_ratio},
-    {"partner", "the fixed resistor of a resistance sensor", "--sensor 400ohm..900k --rail 3.3V",
-     partner_options, set_partner, size_partner},
-    {"feed", "the resistor above a potentiometer on a rail that is too high",
-     "--track \"10k ±20 %\" --rail \"5V ±5 %\" --limit 3.234V", feed_options, set_feed, size_feed},
-    {"follower", "a source too weak for the pin",
-     "--from 0V..3.2V --source 250k --supply \"5V ±5 %\" --limit 3.5V", follower_options, set_follower,
-     size_follower},
-    {"pull", "a pull-up or pull-down for a contact or an open collector",
-     "--rail \"3.3V ±2 %\" --leakage 1uA", pull_options, set_pull, size_pull},
-    {"guard", "a series resistor that saves a pin which drives against a rail",
-     "--rail 3.366V --pin-current 12mA", guard_options, set_guard, size_guard},
-    {"lamp", "the series resistor of a lamp", "--supply \"3.3V ±2 %\" --forward 1.9V..2.2V --current 4mA",
-     lamp_options, set_lamp, size_lamp},
-    {"driver", "a transistor for a relay, pump or fan",
-     "--supply 12V --load 270ohm..330ohm --coil 100mH --high 2.8V..3.4V --pin-current 4mA", driver_options,
-     set_driver, size_driver},
-    {"loop", "the load resistor of a 4-20 mA loop", "--limit 3.2V --supply 24V", loop_options, set_loop,
-     size_loop},
-    {"bus-pull", "the pull-ups of an I2C bus", "--mode fast --rail 3.3V --capacitance 200pF", bus_options,
-     set_bus, size_bus},
-    {"shift", "from one voltage world into another", "--from \"5V ±5 %\" --to \"3.3V ±2 %\" --rate 100kHz",
-     shift_options, set_shift, size_shift},
-    {"mux", "an analog multiplexer in front of one channel", "--on 70ohm..200ohm --source 10k --board BOARD",
-     mux_options, set_mux, size_mux},
-    {"ladder", "several buttons on one converter pin", "--buttons 5", ladder_options, set_ladder,
-     size_ladder},
-    {"filter", "resistor and capacitor against noise", "--keep 5Hz --reject 150Hz", filter_options,
-     set_filter, size_filter},
-    {"reservoir", "a capacitor at the pin that feeds the converter",
-     "--source 100k --rate 100Hz --board BOARD", reservoir_options, set_reservoir, size_reservoir},
-    {"injection", "a series resistor that keeps a clamp's current down",
-     "--fault 0V..26V --rail \"3.3V ±2 %\" --limit 1mA", injection_options, set_injection, size_injection},
+    JOB(divider, set_divider_for_a_pin, "divider", "two legs that bring a voltage down to a pin",
+        "--from 10.5V..14.8V --limit 3.3V", "470/180,4k7/1k8", 2, 2, OHM, OHM),
+    JOB(ratio, set_ratio, "ratio", "two legs of a wanted ratio", "--ratio 33/148 --sum 20k..200k",
+        "10k/4k7,22k/10k", 2, 2, OHM, OHM),
+    JOB(partner, set_partner, "partner", "the fixed resistor of a resistance sensor",
+        "--sensor 400ohm..900k --rail 3.3V", "4k7,10k,22k", 1, 1, OHM, OHM),
+    JOB(feed, set_feed, "feed", "the resistor above a potentiometer on a rail that is too high",
+        "--track \"10k ±20 %\" --rail \"5V ±5 %\" --limit 3.234V", "4k7,10k,22k", 1, 1, OHM, OHM),
+    JOB(follower, set_follower, "follower", "a source too weak for the pin",
+        "--from 0V..3.2V --source 250k --supply \"5V ±5 %\" --limit 3.5V", "10nF,100nF", 1, 1, FARAD, FARAD),
+    JOB(pull, set_pull, "pull", "a pull-up or pull-down for a contact or an open collector",
+        "--rail \"3.3V ±2 %\" --leakage 1uA", "4k7,10k,47k", 1, 1, OHM, OHM),
+    JOB(guard, set_guard, "guard", "a series resistor that saves a pin which drives against a rail",
+        "--rail 3.366V --pin-current 12mA", "330,1k,2k2", 1, 1, OHM, OHM),
+    JOB(lamp, set_lamp, "lamp", "the series resistor of a lamp",
+        "--supply \"3.3V ±2 %\" --forward 1.9V..2.2V --current 4mA", "220,330,470", 1, 1, OHM, OHM),
+    JOB(driver, set_driver, "driver", "a transistor for a relay, pump or fan",
+        "--supply 12V --load 270ohm..330ohm --coil 100mH --high 2.8V..3.4V --pin-current 4mA", "470,1k,2k2",
+        1, 1, OHM, OHM),
+    JOB(loop, set_loop, "loop", "the load resistor of a 4-20 mA loop", "--limit 3.2V --supply 24V",
+        "100,120,150", 1, 1, OHM, OHM),
+    JOB(bus, set_bus, "bus-pull", "the pull-ups of an I2C bus", "--mode fast --rail 3.3V --capacitance 200pF",
+        "2k2,3k3,4k7", 1, 1, OHM, OHM),
+    JOB(shift, set_shift, "shift", "from one voltage world into another",
+        "--from \"5V ±5 %\" --to \"3.3V ±2 %\" --rate 100kHz", "1k,6k8/10k", 1, 2, OHM, OHM),
+    JOB(mux, set_mux, "mux", "an analog multiplexer in front of one channel",
+        "--on 70ohm..200ohm --source 10k --board BOARD", "1us,3us,10us", 1, 1, SECOND, SECOND),
+    JOB(ladder, set_ladder, "ladder", "several buttons on one converter pin", "--buttons 5",
+        "10k/1k/2k2/4k7/10k", 2, 9, OHM, OHM),
+    JOB(filter, set_filter, "filter", "resistor and capacitor against noise", "--keep 5Hz --reject 150Hz",
+        "10k/100nF,4k7/220nF", 2, 2, OHM, FARAD),
+    JOB(reservoir, set_reservoir, "reservoir", "a capacitor at the pin that feeds the converter",
+        "--source 100k --rate 100Hz --board BOARD", "10nF,100nF,1uF", 1, 1, FARAD, FARAD),
+    JOB(injection, set_injection, "injection", "a series resistor that keeps a clamp's current down",
+        "--fault 0V..26V --rail \"3.3V ±2 %\" --limit 1mA", "10k,22k,47k", 1, 1, OHM, OHM),
 };
 
 const int size_kind_count = (int)(sizeof size_kinds / sizeof size_kinds[0]);
@@ -527,23 +536,4 @@ const size_kind *size_kind_of(const char *name)
             return &size_kinds[i];
     }
     return NULL;
-}
-
-void size_take_facts(const size_kind *kind, void *requirement, const bool *typed, const tl_facts *facts)
-{
-    for (int i = 0; kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
-        const size_option *o = &kind->options[i];
-        const tl_quantity *fact = &facts->of[o->from];
-        void *member = (char *)requirement + o->offset;
-        if ((typed != NULL && typed[i]) || o->from == TL_FACT_NONE || isnan(fact->nominal))
-            continue;
-        if (o->form == FORM_LIST)
-            *(tl_values *)member = facts->acquisitions;
-        else if (o->form == FORM_RANGE)
-            *(tl_quantity *)member = *fact;
-        else if (o->form == FORM_WORD || o->form == FORM_FLAG)
-            *(int *)member = fact->nominal != 0;
-        else
-            *(double *)member = fact->nominal;
-    }
 }

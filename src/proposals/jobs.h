@@ -22,6 +22,9 @@ typedef struct {
     const size_option *options;         /* ends with a NULL name */
     void (*set_defaults)(void *requirement);
     void (*size)(const void *requirement, tl_size_result *result);
+    const char *compared;     /* what --compare takes, such as 470/180,4k7/1k8 */
+    int fewest, most;         /* values of one that is compared; */
+    tl_dimension of_value[2]; /* the first, and all others */
 } size_kind;
 
 extern const size_kind size_kinds[];

@@ -3,6 +3,7 @@
 #include "elaborate/circuit_struct.h"
 #include "proposals/resize.h"
 #include <math.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -72,8 +73,24 @@ char *part_sizing_text(const part_sizing *z, const passed_choice *c, int *file, 
     return text;
 }
 
+/* `figure of signal: 3.4 V at the pin [slug]`; of a plan that is none any more what the reader says. */
+static char *say_why(const part_sizing *z, const tl_trial *trial)
+{
+    char *text = NULL;
+    const bool read = trial->plan != NULL;
+    const tl_finding *f = read ? tl_trial_worse(trial, z->report, z->part->signal)
+                          : tl_report_count(trial->report) > 0 ? tl_report_finding(trial->report, 0)
+                                                               : NULL;
+    while (f != NULL) {
+        tl_finding_text(&text, "%s%s%s%s%s [%s]", text != NULL ? text : "", text != NULL ? "; " : "",
+                        f->cause, f->figure != NULL ? ": " : "", f->figure != NULL ? f->figure : "", f->slug);
+        f = read ? tl_trial_worse_after(trial, z->report, z->part->signal, f) : NULL;
+    }
+    return text;
+}
+
 /* false where there is no going on: no place for the values, or a file that is lost. */
-static bool try_choice(part_sizing *z, const passed_choice *values)
+static bool try_choice(part_sizing *z, const passed_choice *values, bool compare)
 {
     tl_trial trial;
     int file;
@@ -93,10 +110,15 @@ static bool try_choice(part_sizing *z, const passed_choice *values)
         return false;
     }
     const tl_finding *worse = trial.plan != NULL ? tl_trial_worse(&trial, z->report, z->part->signal) : NULL;
-    if (trial.plan == NULL || worse != NULL) {
+    const bool passes = trial.plan != NULL && worse == NULL;
+    if (!passes && !compare) {
         keep_reason(z, &c, worse);
     } else {
-        measure(trial.circuit, z->part->signal, &c);
+        if (trial.plan != NULL)
+            measure(trial.circuit, z->part->signal, &c);
+        else
+            c.low = c.high = c.range = c.ohms = c.settling = c.margin = NAN;
+        c.why = passes ? NULL : say_why(z, &trial);
         if (z->passed_count < PART_PASSED_MOST)
             z->passed[z->passed_count++] = c;
     }
@@ -108,13 +130,23 @@ void part_sizing_try(part_sizing *z, const tl_size_result *candidates)
 {
     for (int i = 0; i < candidates->count; i++) {
         passed_choice c = {.candidate = i};
-        if (part_values(z->part, candidates, &candidates->choices[i], c.value) && !try_choice(z, &c))
+        if (part_values(z->part, candidates, &candidates->choices[i], c.value) && !try_choice(z, &c, false))
             return;
     }
 }
 
+bool part_sizing_compare(part_sizing *z, char value[2][64])
+{
+    passed_choice c = {.candidate = -1};
+    for (int i = 0; i < 2; i++)
+        snprintf(c.value[i], sizeof c.value[i], "%s", value[i]);
+    return try_choice(z, &c, true);
+}
+
 void part_sizing_drop(part_sizing *z)
 {
+    for (int i = 0; i < z->passed_count; i++)
+        free(z->passed[i].why);
     for (int i = 0; i < z->reason_count; i++)
         free(z->reason[i]);
     tl_report_free(z->lost);

@@ -6,8 +6,9 @@
 
 enum { PART_REASONS_MOST = 10, PART_PASSED_MOST = 50 };
 
-/* A candidate that passed, with what its circuit says. */
+/* A candidate that passed, or one that is compared, with what its circuit says. */
 typedef struct {
+    char *why; /* of one that is compared: what it breaks; NULL where it breaks nothing */
     char value[2][64];
     int candidate;      /* which of them */
     double low, high;   /* volts at the pin, over all states */
@@ -28,6 +29,9 @@ typedef struct {
     bool no_place;   /* the values do not stand where they could be replaced */
 } part_sizing;
 
+/* Asks one that somebody has in mind, and keeps it whether it passes or not; false where there is no going
+ * on. */
+bool part_sizing_compare(part_sizing *z, char value[2][64]);
 /* Asks all of them. Its plan, report and part are set; to be dropped in any case. */
 void part_sizing_try(part_sizing *z, const tl_size_result *candidates);
 void part_sizing_drop(part_sizing *z);

@@ -262,7 +262,8 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
         result_refuse(result, TL_SIZE_UNPROVED, "%s", lost->cause);
     } else if (finding != NULL) {
         refuse(result, choice, finding);
-    } else {
+    }
+    if (lost == NULL && circuit != NULL && (finding == NULL || result->compare)) {
         const asked_circuit a = {k->question, circuit, 0};
         k->kind->measure(&a, choice);
     }
@@ -271,7 +272,7 @@ static bool ask_choice(const asking *k, tl_size_result *result, tl_choice *choic
     tl_report_free(report);
     free(board);
     free(text);
-    return finding == NULL && is_within(result, choice);
+    return result->compare || (finding == NULL && is_within(result, choice));
 }
 
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most)

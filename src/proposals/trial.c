@@ -58,9 +58,18 @@ static int count_like(const tl_report *report, int most, const tl_finding *findi
 
 const tl_finding *tl_trial_worse(const tl_trial *trial, const tl_report *before, int subject)
 {
+    return tl_trial_worse_after(trial, before, subject, NULL);
+}
+
+const tl_finding *tl_trial_worse_after(const tl_trial *trial, const tl_report *before, int subject,
+                                       const tl_finding *last)
+{
+    bool behind = last == NULL;
     for (int i = 0; i < tl_report_count(trial->report); i++) {
         const tl_finding *f = tl_report_finding(trial->report, i);
-        if (f->severity < TL_WARNING)
+        const bool told = !behind;
+        behind = behind || f == last;
+        if (f->severity < TL_WARNING || told)
             continue;
         if ((subject >= 0 && f->subject == subject) ||
             count_like(trial->report, i, f) > count_like(before, tl_report_count(before), f))

@@ -147,7 +147,7 @@ void try_every_value(const one_part_job *job, const void *requirement, tl_size_r
         tl_choice choice = {0};
         job->work_out(requirement, &leg, &choice);
         answer->tried++;
-        fits[i] = choice_fits(&choice);
+        fits[i] = result_takes(answer, &choice);
         if (fits[i]) {
             answer->fitting++;
             window = (practice_window){fmin(window.least, leg.nominal), fmax(window.most, leg.nominal)};

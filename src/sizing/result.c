@@ -223,6 +223,11 @@ bool choice_fits(const tl_choice *choice)
     return true;
 }
 
+bool result_takes(const tl_size_result *answer, const tl_choice *choice)
+{
+    return answer->compare || choice_fits(choice);
+}
+
 const tl_size_figure *tl_choice_tightest(const tl_choice *choice, double *used)
 {
     const tl_size_figure *tightest = NULL;

@@ -104,14 +104,14 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
             work_out_filter(w, &series, &farads, &c);
             answer->tried++;
             (void)tl_choice_tightest(&c, &used);
-            if (choice_fits(&c) && !feeds(w, &series, &farads)) {
+            if (result_takes(answer, &c) && !feeds(w, &series, &farads)) {
                 if (!starved)
                     result_reject(
                         answer, &c,
                         "its capacitor is too small to feed the converter at once, and too large to "
                         "let it settle in time");
                 starved = true;
-            } else if (choice_fits(&c)) {
+            } else if (result_takes(answer, &c)) {
                 answer->fitting++;
                 result_fits(answer, &c);
                 weigh_filter(answer, &c);
@@ -206,7 +206,7 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
         tl_choice c = {0};
         work_out_reservoir(w, &farads, &c);
         answer->tried++;
-        if (choice_fits(&c)) {
+        if (result_takes(answer, &c)) {
             answer->fitting++;
             least = fmin(least, farads.nominal);
             result_fits(answer, &c);

@@ -404,6 +404,13 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
                 isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
                 isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
     result_exact(answer, "largest ratio", w->limit / w->source.high, TL_DIM_NUMBER);
+    if (answer->compare) {
+        const tl_leg upper = leg_of(answer->stock, 0), lower = leg_of(answer->stock, 1);
+        const tl_choice choice = tl_divider_work_out(w, &upper, &lower);
+        result_offer(answer, &choice);
+        write_plans(answer);
+        return;
+    }
     answer->order = w->order == TL_ORDER_PRACTICE ? TL_BY_PRACTICE : TL_BY_EXTREME;
     result_keep_more(answer);
     leg_list uppers = single_legs(answer->stock, &w->upper), lowers = single_legs(answer->stock, &w->lower);

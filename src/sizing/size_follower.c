@@ -22,7 +22,7 @@ static bool held_by(const tl_follower_requirement *w, const tl_size_result *answ
     for (int i = 0; i < capacitors.count; i++) {
         const tl_leg candidate = capacitor_of(&capacitors, i);
         tl_choice c = {0};
-        if (candidate.low < least)
+        if (candidate.low < least && !answer->compare)
             continue;
         smallest = fmin(smallest, candidate.nominal); /* they rise */
         choice_part(&c, "capacitor", TL_DIM_FARAD, &candidate);
@@ -65,7 +65,7 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
                 100 * (farads.high - farads.nominal) / farads.nominal);
     choice_note(&held, "Good for a slow signal that is seldom read; 'size reservoir' tells how many samples "
                        "a second it feeds.");
-    if (choice_fits(&held))
+    if (result_takes(answer, &held))
         result_offer(answer, &held);
     else
         result_reject(answer, &held, "capacitor at the pin: over the limit");

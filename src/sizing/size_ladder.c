@@ -73,10 +73,15 @@ static bool is_used_up(const ladder *l, int buttons, int index)
     return l->stock->parts[index].count >= 0 && used >= l->stock->parts[index].count;
 }
 
+static count_span idle_span(const ladder *l)
+{
+    const double most = ldexp(1, (int)l->w->bits) - 1;
+    return (count_span){most - l->w->errors - leakage_counts(l, INFINITY), most};
+}
+
 /* The greedy walk for one distance; whether idle is still that far away. */
 static bool walk(ladder *l, double apart)
 {
-    const double idle = ldexp(1, (int)l->w->bits) - 1 - l->w->errors - leakage_counts(l, INFINITY);
     l->part[0] = leg_exact(0);
     l->span[0] = span_of(l, 0, 0);
     for (int i = 1; i < l->buttons; i++) {
@@ -98,7 +103,7 @@ static bool walk(ladder *l, double apart)
         l->part[i] = leg_of(l->stock, low);
         l->span[i] = span_with(l, i, &l->part[i]);
     }
-    l->span[l->buttons] = (count_span){idle, ldexp(1, (int)l->w->bits) - 1};
+    l->span[l->buttons] = idle_span(l);
     return l->span[l->buttons].low >= l->span[l->buttons - 1].high + apart;
 }
 
@@ -196,6 +201,19 @@ static tl_choice choice_of(const ladder *l, double wanted)
     return c;
 }
 
+/* The pull and the sections that are asked about, nearest to the pin first. */
+static void take_asked(ladder *l)
+{
+    l->pull = leg_of(l->stock, 0);
+    l->part[0] = leg_exact(0);
+    l->span[0] = span_of(l, 0, 0);
+    for (int i = 1; i < l->buttons; i++) {
+        l->part[i] = leg_of(l->stock, i);
+        l->span[i] = span_with(l, i, &l->part[i]);
+    }
+    l->span[l->buttons] = idle_span(l);
+}
+
 /* The best values of a pull; false where they are not far enough apart, or none can be had. */
 static bool try_pull(const tl_ladder_requirement *w, double wanted, ladder *l, tl_choice *c)
 {
@@ -248,6 +266,19 @@ void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
         return;
     }
     const double wanted = or_else(w->apart, ldexp(0.01, (int)w->bits));
+    if (answer->compare && answer->stock->count != (int)w->buttons) {
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
+                      "%.0f buttons have a pull and %.0f resistors: %.0f values, the pull first", w->buttons,
+                      w->buttons - 1, w->buttons);
+        return;
+    }
+    if (answer->compare) {
+        ladder asked = {.w = w, .stock = answer->stock, .buttons = (int)w->buttons};
+        take_asked(&asked);
+        const tl_choice choice = choice_of(&asked, wanted);
+        result_offer(answer, &choice);
+        return;
+    }
     const double common_distance =
         answer->order == TL_BY_PRACTICE ? try_every_pull(w, wanted, true, answer) : 0;
     const double best_distance =

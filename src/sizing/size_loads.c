@@ -204,6 +204,7 @@ static void try_way(const driver_case *k, const one_part_job *job, double before
 {
     tl_size_result *own = tl_size_result_new(answer->stock, 2);
     own->order = answer->order;
+    own->compare = answer->compare;
     try_every_value(job, k, own);
     for (int i = 0; i < own->exact_count; i++)
         result_bound(answer, own->exact[i].name, own->exact[i].value, own->exact[i].dimension);

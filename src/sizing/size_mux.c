@@ -259,11 +259,11 @@ static void add_pace(const mux_set *s, const char *name, const mux_pace *p, doub
     choice_figure(&c, TL_FIG_ONE_CHANNEL, p->dwell + p->acquisitions * (acquisition + w->conversion), NAN);
     choice_figure(&c, TL_FIG_SCANS_A_SECOND, 1 / p->scan, w->rate > 0 ? w->rate : (double)NAN);
     plan_of(s, p, &c);
-    if (choice_fits(&c))
-        result_offer(answer, &c);
-    else if (isinf(acquisition))
+    if (isinf(acquisition))
         result_reject(answer, &c, "%s: no acquisition on offer is long enough, the longest is %s", name,
                       say(w->converter.acquisition, TL_DIM_SECOND));
+    else if (result_takes(answer, &c))
+        result_offer(answer, &c);
     else if (figure_broken(&c.figure[1]))
         result_reject(answer, &c, "%s: wants an acquisition of %s, the longest is %s", name,
                       say(acquisition, TL_DIM_SECOND), say(w->converter.acquisition, TL_DIM_SECOND));

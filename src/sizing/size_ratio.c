@@ -79,6 +79,14 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
             "a ratio lies between 0 and 1, one or two parts make a leg, and drift by temperature is a share");
         return;
     }
+    if (answer->compare) {
+        const tl_leg upper = leg_of(answer->stock, 0), lower = leg_of(answer->stock, 1);
+        try_pair(w, &upper, &lower, answer);
+        if (answer->count == 0)
+            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "together %s, which is not the sum that is wanted",
+                          say(upper.nominal + lower.nominal, TL_DIM_OHM));
+        return;
+    }
     leg_list single = single_legs(answer->stock, &any);
     result_keep_more(answer);
     search(w, &single, &single, answer);

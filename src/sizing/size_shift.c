@@ -51,7 +51,7 @@ static bool settle(const shift_case *k, const tl_choice *c)
 {
     for (int i = 0; i < c->figures; i++) {
         const tl_size_figure *f = &c->figure[i];
-        if (!figure_broken(f))
+        if (!figure_broken(f) || k->answer->compare)
             continue;
         result_reject(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
         return false;
@@ -85,15 +85,34 @@ static double line_cost(const shift_case *k, const tl_leg *leg, double edge_shar
     return k->answer->order == TL_BY_PRACTICE ? c.cost : -leg->nominal;
 }
 
+/* The part that is asked about at a place of a way; false where there is none. */
+static bool take_asked(const shift_case *k, int place, tl_leg *leg)
+{
+    if (place >= k->answer->stock->count)
+        return false;
+    *leg = leg_of(k->answer->stock, place);
+    return true;
+}
+
+/* Which of the way's parts it is, the rail that it goes to, volts over its supply that the pin stands, and
+ * the edge that it makes. */
+typedef struct {
+    int place;
+    double rail, over, from, to;
+} pull_place;
+
 /* The best pull on offer whose rising edge is quick enough, and which the leakage neither leaves below the
  * threshold nor lifts so far over its rail. */
-static bool best_pull(const shift_case *k, double rail, double over, double from, double to, tl_leg *pull)
+static bool best_pull(const shift_case *k, const pull_place *at, tl_leg *pull)
 {
+    const double rail = at->rail, from = at->from, to = at->to;
     double least = INFINITY;
+    if (k->answer->compare)
+        return take_asked(k, at->place, pull);
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
         const tl_leg leg = leg_of(k->answer->stock, i);
         const double leaks = leg.high * k->w->leakage;
-        if (!(leg.nominal <= k->w->most_pull && rail - leaks > to && leaks <= over))
+        if (!(leg.nominal <= k->w->most_pull && rail - leaks > to && leaks <= at->over))
             continue;
         const double edge = edge_of(leg.high, k->w->farads, rail - leaks, from, to);
         if (edge > k->edge || (k->w->to.high - k->vol) / leg.low > k->w->drives)
@@ -142,7 +161,7 @@ static void try_open_drain(const shift_case *k)
         rule_out(k, c.way, "the driver also drives high");
         return;
     }
-    if (!best_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull)) {
+    if (!best_pull(k, &(pull_place){0, w->to.low, room_over(k), k->start, k->vih}, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
     }
@@ -174,7 +193,7 @@ static void try_clamp(const shift_case *k)
     for (int i = 0; i < k->answer->stock->count;
          i++) { /* the smallest that the clamp stands is the quickest */
         const tl_leg series = leg_of(k->answer->stock, i);
-        if ((w->from.high - k->limit) / series.low > w->injection)
+        if ((w->from.high - k->limit) / series.low > w->injection && !k->answer->compare)
             continue;
         choice_part(&c, "series", TL_DIM_OHM, &series);
         choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh - k->vih, 0);
@@ -243,6 +262,15 @@ static double pair_cost(const shift_case *k, const tl_leg *upper, const tl_leg *
     return cost + c.cost;
 }
 
+static void offer_divider(const shift_case *k, tl_choice *c)
+{
+    char upper[64], lower[64];
+    choice_plan(c, "- divider: {upper: %s, lower: %s}",
+                tl_leg_plan_text(&c->part[0], k->answer->stock, upper),
+                tl_leg_plan_text(&c->part[1], k->answer->stock, lower));
+    result_offer(k->answer, c);
+}
+
 /* The best divider of all pairs that do it. */
 static void try_divider(const shift_case *k)
 {
@@ -252,6 +280,14 @@ static void try_divider(const shift_case *k)
     double nearest_excess = INFINITY, least = INFINITY;
     if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k)) {
         rule_out(k, "divider", "only downwards, one way, from a driver that drives both levels");
+        return;
+    }
+    tl_leg asked[2];
+    if (k->answer->compare) {
+        if (take_asked(k, 0, &asked[0]) && take_asked(k, 1, &asked[1])) {
+            best = divider_choice(k, &asked[0], &asked[1]);
+            offer_divider(k, &best);
+        }
         return;
     }
     for (int i = 0; i < stock->count; i++) {
@@ -279,12 +315,9 @@ static void try_divider(const shift_case *k)
             }
         }
     }
-    if (best.parts > 0) {
-        char upper[64], lower[64];
-        choice_plan(&best, "- divider: {upper: %s, lower: %s}", tl_leg_plan_text(&best.part[0], stock, upper),
-                    tl_leg_plan_text(&best.part[1], stock, lower));
-        result_offer(k->answer, &best);
-    } else if (nearest.parts > 0)
+    if (best.parts > 0)
+        offer_divider(k, &best);
+    else if (nearest.parts > 0)
         settle(k, &nearest);
     else
         rule_out(k, "divider", "none on offer stays within the receiver's limit");
@@ -304,7 +337,8 @@ static void try_diode(const shift_case *k)
     /* Towards a higher world the driver's high holds the pull down through the diode, a diode's volts above
      * it. */
     const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
-    if (high <= k->vih || !best_pull(k, high, room_over(k), k->start + w->diode, k->vih, &pull)) {
+    if (high <= k->vih ||
+        !best_pull(k, &(pull_place){0, high, room_over(k), k->start + w->diode, k->vih}, &pull)) {
         choice_figure(&c, TL_FIG_HIGH_MARGIN, high - k->vih, 0);
         if (high <= k->vih)
             settle(k, &c);
@@ -339,13 +373,15 @@ static void try_inverter(const shift_case *k)
         rule_out(k, c.way, "its low leaves the transistor's base conducting");
         return;
     }
-    if (!best_pull(k, w->to.low, room_over(k), 0, k->vih, &pull)) {
+    if (!best_pull(k, &(pull_place){0, w->to.low, room_over(k), 0, k->vih}, &pull)) {
         rule_out(k, c.way, no_pull);
         return;
     }
     const double needed = w->to.high / pull.low / tl_forced_gain;
     double least = INFINITY;
-    for (int i = k->answer->stock->count - 1; i >= 0; i--) {
+    if (k->answer->compare && !take_asked(k, 1, &base))
+        return;
+    for (int i = k->answer->stock->count - 1; i >= 0 && !k->answer->compare; i--) {
         const tl_leg leg = leg_of(k->answer->stock, i);
         if (!(leg.nominal <= w->most_pull && (k->voh - tl_base_on_most) / leg.high >= needed))
             continue;
@@ -382,8 +418,9 @@ static void try_n_channel(const shift_case *k)
     char a[64], b[64];
     /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
      * ways. */
-    if (!best_pull(k, w->to.low, room_over(k), k->start, k->vih, &pull) ||
-        !best_pull(k, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low, &other)) {
+    if (!best_pull(k, &(pull_place){0, w->to.low, room_over(k), k->start, k->vih}, &pull) ||
+        !best_pull(k, &(pull_place){1, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low},
+                   &other)) {
         rule_out(k, c.way, no_pull);
         return;
     }

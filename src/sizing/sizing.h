@@ -32,6 +32,8 @@ void choice_plan(tl_choice *choice, const char *format, ...) __attribute__((form
 void choice_note(tl_choice *choice, const char *format, ...) __attribute__((format(printf, 2, 3)));
 bool figure_broken(const tl_size_figure *figure);
 bool choice_fits(const tl_choice *choice);
+/* Whether it is offered: it fits, or it is what was asked about. */
+bool result_takes(const tl_size_result *answer, const tl_choice *choice);
 
 /* How a ladder is read: the codes of no button, and of each, from lowest to highest. */
 void ladder_note(tl_choice *choice, double (*codes)[2], int buttons);

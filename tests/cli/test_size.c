@@ -1,5 +1,6 @@
 /* `tinyladder size` as people read it: what is missing is named, no line is wider than a page, three come
  * first. */
+#include "proposals/jobs.h"
 #include "support.h"
 #include <jansson.h>
 #include <stdio.h>
@@ -181,14 +182,15 @@ static void pairs_stand_side_by_side(void)
             CHECK_ROW(rows[i].pair, near(found / figure[f], 1, 1e-6));
         }
         why = why != NULL ? why : "";
-        CHECK_ROW(rows[i].pair, (strstr(why, "over the limit") != NULL) == rows[i].over);
-        CHECK_ROW(rows[i].pair, (strstr(why, "too weak") != NULL) == rows[i].weak);
-        CHECK_ROW(rows[i].pair, (strstr(why, "draws too much") != NULL) == rows[i].draws);
+        CHECK_ROW(rows[i].pair, (strstr(why, "tap, highest") != NULL) == rows[i].over);
+        CHECK_ROW(rows[i].pair, (strstr(why, "source resistance") != NULL) == rows[i].weak);
+        CHECK_ROW(rows[i].pair, (strstr(why, "current ") != NULL) == rows[i].draws);
     }
     json_decref(answer);
     run_free(&r);
-    static const char *const wrong[] = {"470-180", "470/",     "/180",
-                                        "0/180",   "470/180,", "1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2"};
+    static const char *const wrong[] = {"470-180",  "470/",
+                                        "/180",     "0/180",
+                                        "470/180,", "1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2"};
     for (size_t i = 0; i < ROWS(wrong); i++) {
         r = run_command("size", "divider", "--from", "4V..6V", "--limit", "3.3V", "--compare", wrong[i],
                         NULL);
@@ -198,7 +200,101 @@ static void pairs_stand_side_by_side(void)
     }
 }
 
+static json_t *ask_shell(const char *kind, const char *needs, const char *more, int *status)
+{
+    char line[700];
+    const char *board = strstr(needs, "BOARD");
+    snprintf(line, sizeof line, TL_BUILD "/tinyladder size %s %.*s%s %s --json", kind,
+             (int)(board != NULL ? (size_t)(board - needs) : strlen(needs)), needs,
+             board != NULL ? "demo/lapwing.board.yaml" : "", more);
+    run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    json_t *answer = json_loads(r.out, 0, NULL);
+    *status = r.status;
+    run_free(&r);
+    return answer;
+}
+
+/* The choice's values as one types them: behind one another, a multiplexer's acquisition in their place. */
+static void typed_values(const json_t *choice, char text[200])
+{
+    const json_t *parts = json_object_get(choice, "parts"), *figures = json_object_get(choice, "figures");
+    text[0] = '\0';
+    for (size_t i = 0; i < json_array_size(parts); i++) {
+        const json_t *part = json_array_get(parts, i);
+        const size_t used = strlen(text);
+        if (json_number_value(json_object_get(part, "value")) > 0)
+            snprintf(text + used, 200 - used, "%s%s", used > 0 ? "/" : "",
+                     json_string_value(json_object_get(part, "text")));
+    }
+    for (size_t i = 0; i < json_array_size(figures) && text[0] == '\0'; i++) {
+        const json_t *figure = json_array_get(figures, i);
+        if (strcmp(json_string_value(json_object_get(figure, "name")), "acquisition") == 0)
+            snprintf(text, 200, "%.12gus", 1e6 * json_number_value(json_object_get(figure, "value")));
+    }
+}
+
+static double figure_of(const json_t *of, const char *name)
+{
+    const json_t *figures = json_object_get(of, "figures");
+    for (size_t i = 0; i < json_array_size(figures); i++) {
+        const json_t *figure = json_array_get(figures, i), *value = json_object_get(figure, "value");
+        if (strcmp(json_string_value(json_object_get(figure, "name")), name) == 0)
+            return json_is_number(value) ? json_number_value(value) : (double)NAN;
+    }
+    return NAN;
+}
+
+/* What a job picks does when it is compared, with the same figures; what is far from it is shown, too, with
+ * what fails. */
+static void every_job_compares(void)
+{
+    int figures_seen = 0, failed = 0;
+    for (int k = 0; k < size_kind_count; k++) {
+        const size_kind *kind = &size_kinds[k];
+        const bool follower = strcmp(kind->name, "follower") == 0, bare = strcmp(kind->name, "mux") == 0;
+        int status = 0;
+        char typed[200], words[400];
+        json_t *picked =
+            ask_shell(kind->name, kind->needs, follower ? "--board demo/lapwing.board.yaml" : "", &status);
+        const json_t *choice = NULL;
+        for (size_t i = 0; i < json_array_size(json_object_get(picked, "choices")) && choice == NULL; i++) {
+            const json_t *c = json_array_get(json_object_get(picked, "choices"), i);
+            const size_t parts = json_array_size(json_object_get(c, "parts"));
+            choice = parts > 0 || bare ? c : NULL;
+        }
+        CHECK_ROW(kind->name, status == 0 && (choice != NULL || follower));
+        typed_values(choice, typed);
+        snprintf(words, sizeof words, "--compare '%s%s%s' %s", typed, typed[0] != '\0' ? "," : "",
+                 kind->compared, follower ? "--board demo/lapwing.board.yaml" : "");
+        json_t *asked = ask_shell(kind->name, kind->needs, words, &status);
+        const json_t *rows = json_object_get(asked, "compared"), *same = NULL;
+        CHECK_ROW(kind->name, status <= 1 && json_array_size(rows) >= 2);
+        for (size_t i = 0; i < json_array_size(rows); i++) {
+            const json_t *row = json_array_get(rows, i), *way = json_object_get(row, "way");
+            const bool does = json_is_true(json_object_get(row, "does"));
+            CHECK_ROW(kind->name, does == json_is_null(json_object_get(row, "why")));
+            failed += !does;
+            if (choice != NULL && strcmp(json_string_value(json_object_get(row, "values")), typed) == 0 &&
+                json_equal(way, json_object_get(choice, "way")))
+                same = row;
+        }
+        CHECK_ROW(kind->name,
+                  choice == NULL || (same != NULL && json_is_true(json_object_get(same, "does"))));
+        const json_t *figures = json_object_get(choice, "figures");
+        for (size_t i = 0; i < json_array_size(figures) && same != NULL; i++) {
+            const char *name = json_string_value(json_object_get(json_array_get(figures, i), "name"));
+            const double a = figure_of(choice, name), b = figure_of(same, name);
+            CHECK_ROW(name, (isnan(a) && isnan(b)) || near(a, b, 1e-6 * fabs(a) + 1e-15));
+            figures_seen++;
+        }
+        json_decref(picked);
+        json_decref(asked);
+    }
+    CU_ASSERT(figures_seen > 80 && failed > 10);
+}
+
 CU_TestInfo size_tests[] = {
+    {"every job compares", every_job_compares},
     {"pairs stand side by side", pairs_stand_side_by_side},
     {"examples work", examples_work},
     {"nothing is wider than a page", nothing_is_wider_than_a_page},

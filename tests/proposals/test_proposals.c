@@ -117,6 +117,27 @@ static void what_is_proposed_passes(void)
         const double low = json_number_value(json_object_get(choice, "pin_low_v"));
         CHECK_ROW(parts[i].name,
                   near(fmin(low, json_number_value(json_object_get(worst, "low_v"))), low, 1e-9));
+        /* The same values by --compare do it, with the same figures; what is far off does not. */
+        char values[200];
+        const char *names[2] = {NULL, NULL}, *key;
+        json_t *value;
+        int name_count = 0;
+        json_object_foreach((json_t *)choice, key, value)
+        {
+            if (json_is_string(value) && name_count < 2)
+                names[name_count++] = json_string_value(value);
+        }
+        snprintf(values, sizeof values, "%s%s%s,%s", names[0], name_count > 1 ? "/" : "",
+                 name_count > 1 ? names[1] : "", name_count > 1 ? "1 mohm/1 Gohm" : "1 Gohm");
+        const char *const compare_words[10] = {"size", path, parts[i].part, "--compare", values, "--json"};
+        int compare_status = 0;
+        json_t *compared = ask(compare_words, &compare_status), *rows = json_object_get(compared, "compared");
+        CHECK_ROW(parts[i].name,
+                  compare_status == 0 && json_array_size(rows) == 2 &&
+                      json_is_true(json_object_get(json_array_get(rows, 0), "does")) &&
+                      json_number_value(json_object_get(json_array_get(rows, 0), "pin_low_v")) == low &&
+                      !json_is_true(json_object_get(json_array_get(rows, 1), "does")));
+        json_decref(compared);
         char *text = text_of(path);
         const char *at = strstr(text, parts[i].before);
         CHECK_ROW(parts[i].name, strncmp(text, HEAD, strlen(HEAD)) == 0 && at != NULL &&

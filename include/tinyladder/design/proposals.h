@@ -96,8 +96,8 @@ const tl_finding *tl_finding_unread(const tl_report *report);
 /** A plan read and checked anew, with one of its files changed. */
 typedef struct tl_trial {
     tl_report *report;
-    tl_plan *plan;       /**< NULL where it would be none any more */
-    tl_circuit *circuit; /**< likewise */
+    tl_plan *plan;          /**< NULL where it would be none any more */
+    tl_circuit *circuit;    /**< likewise */
     const tl_finding *lost; /**< of its report: a file that cannot be read this time; NULL. No answer then. */
 } tl_trial;
 
@@ -110,6 +110,9 @@ void tl_trial_end(tl_trial *trial);
  * are more than in the report, or any of the signal `subject` (-1 for no signal); NULL for nothing.
  */
 const tl_finding *tl_trial_worse(const tl_trial *trial, const tl_report *before, int subject);
+/** The next of them; `last`: the one before, NULL for the first. */
+const tl_finding *tl_trial_worse_after(const tl_trial *trial, const tl_report *before, int subject,
+                                       const tl_finding *last);
 
 /** The edits that put other values into a part; answers how many, 0 where that cannot be. */
 int tl_part_edits(const tl_report *report, const tl_part *part, const char *const values[2],
@@ -129,8 +132,9 @@ typedef struct tl_question {
 /**
  * Puts every choice into the smallest plan that holds the question, and asks its circuit and every rule. What
  * breaks a rule goes to the rejected, with the finding; of the others each figure becomes the circuit's own
- * worst case, by the same functions as `check` asks it (tl_size_figure.proved). At most so many are kept, in their
- * order. TL_SIZE_UNPROVED where nothing proves this kind of sizing, or a file of the question cannot be read.
+ * worst case, by the same functions as `check` asks it (tl_size_figure.proved). At most so many are kept, in
+ * their order; with tl_size_result.compare all of them. TL_SIZE_UNPROVED where nothing proves this kind of
+ * sizing, or a file of the question cannot be read.
  */
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most);
 
@@ -146,8 +150,8 @@ bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_find
  * The same for every finding of a report: tried all together first, and one by one where that does not mend
  * all.
  * @param[out] edits  One for each finding, text NULL where there is none such; each to be freed.
- * @return NULL; or, where a file of the plan cannot be read this time, the report that says so, the caller's to
- * free: whether an edit mends is not known then.
+ * @return NULL; or, where a file of the plan cannot be read this time, the report that says so, the caller's
+ * to free: whether an edit mends is not known then.
  */
 tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits);
 

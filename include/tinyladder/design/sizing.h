@@ -239,6 +239,8 @@ typedef enum tl_size_order {
 typedef struct tl_size_result {
     tl_size_status status;
     tl_size_order order;        /**< set by whoever asks */
+    bool compare; /**< set by whoever asks: the stock is what is asked about, in the order of the job's parts, and
+                     a choice of it is offered whether it meets its limits or not */
     const tl_stock *stock;      /**< resistors to choose from; must live as long as the answer */
     const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the requirement's tolerance */
     tl_choice *choices;         /**< best first */
