@@ -28,7 +28,7 @@ add_library(design-rooms OBJECT
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
-  src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
+  src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/proposals/vary.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
   src/rules/check_digits.c src/rules/check_fix.c
     src/rules/check_limits.c src/rules/check_muxes.c src/rules/check_outputs.c src/rules/check_heat.c
   src/rules/check_reach.c
@@ -86,13 +86,13 @@ add_executable(tinyladder-command
   src/printing/changes.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/tables.c
   src/broker/mqtt_address.c
   src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/counts.c
-    src/reading/counts_source.c src/reading/ending.c src/reading/expect.c
+    src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c
     src/reading/mystery.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/readings.c
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
   src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_print.c
   src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c
-  src/cli/main.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
+  src/cli/main.c src/cli/check_vary.c src/cli/read_vary.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
     src/cli/size_values.c src/cli/verb_check.c src/cli/verb_completion.c src/cli/verb_convert.c
     src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c
     src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/verb_watch.c

@@ -1,4 +1,5 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
+#include "cli/check_vary.h"
 #include "cli/cli.h"
 #include "elaborate/circuit_struct.h"
 #include "printing/changes.h"
@@ -8,7 +9,7 @@
 #include <string.h>
 
 typedef struct {
-    const char *plan, *about;
+    const char *plan, *about, *vary;
     bool json, brief, fix, dry, strict;
 } check_options;
 
@@ -22,6 +23,9 @@ static const struct argp_option check_argp_options[] = {
      0},
     {"mend", 'm', NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0},
     {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --fix would change, and writes nothing", 0},
+    {"vary", 'v', "PATH=VALUES", 0,
+     "what moves, and which findings come or go, with other values: house-battery.divider.lower=8k2,10k,12k",
+     0},
     {"strict", 's', NULL, 0, "warnings count for the exit status too", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
     {0},
@@ -47,6 +51,9 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
     case 's':
         o->strict = true;
         break;
+    case 'v':
+        o->vary = text;
+        break;
     case 'a':
         o->about = text;
         break;
@@ -58,6 +65,8 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
             argp_error(state, "which plan?");
         if (o->json && o->brief)
             argp_error(state, "either --json or --brief, not both");
+        if (o->vary != NULL && (o->brief || o->fix || o->dry))
+            argp_error(state, "--vary only shows: without --brief, --fix and --dry-run");
         if (o->dry && (o->json || o->brief))
             argp_error(state, "--dry-run prints a diff: without --json and --brief");
         break;
@@ -78,7 +87,7 @@ typedef struct {
     tl_edit *edits;
 } checked;
 
-static bool check_file(checked *c, const char *path, const changes *fixed)
+static bool check_only(checked *c, const char *path, const changes *fixed)
 {
     *c = (checked){.report = new_report()};
     changes_hold(fixed, c->report);
@@ -87,6 +96,14 @@ static bool check_file(checked *c, const char *path, const changes *fixed)
         return false;
     c->circuit = tl_circuit_new(c->plan);
     tl_plan_check(c->circuit, c->report);
+    return true;
+}
+
+/* With the edits that are shown to mend, too. */
+static bool check_file(checked *c, const char *path, const changes *fixed)
+{
+    if (!check_only(c, path, fixed))
+        return false;
     c->edits = must(calloc((size_t)tl_report_count(c->report) + 1, sizeof *c->edits));
     tl_report *lost = tl_mend_findings(c->plan, c->report, c->edits);
     if (lost == NULL)
@@ -484,8 +501,10 @@ static int run_check(int argc, char **argv)
     if (status != EXIT_DONE || o.dry)
         return status;
     checked c;
-    if (!check_file(&c, o.plan, &none)) {
+    if (!(o.vary != NULL ? check_only : check_file)(&c, o.plan, &none)) {
         status = print_unreadable(c.report);
+    } else if (o.vary != NULL) {
+        status = check_vary(c.plan, c.circuit, c.report, o.vary, o.json);
     } else {
         (o.json ? print_json : o.brief ? print_brief : print_findings)(&c);
         status = tl_report_at_least(c.report, o.strict ? TL_WARNING : TL_ERROR) > 0 ? EXIT_FOUND : EXIT_DONE;
@@ -494,5 +513,5 @@ static int run_check(int argc, char **argv)
     return status;
 }
 
-const verb verb_check = {"check", "PLAN [--fix] [--about SLUG]", "finds what is wrong in a plan, and the fix",
-                         run_check};
+const verb verb_check = {"check", "PLAN [--fix] [--vary PATH=VALUES] [--about SLUG]",
+                         "finds what is wrong in a plan, and the fix", run_check};

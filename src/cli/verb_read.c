@@ -1,6 +1,8 @@
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
 #include "cli/cli.h"
+#include "cli/read_vary.h"
 #include "reading/counts.h"
+#include "reading/damages.h"
 #include "reading/expect.h"
 #include "reading/mystery.h"
 #include "reading/outputs.h"
@@ -16,7 +18,7 @@
 
 typedef struct {
     play_options play;
-    const char *meter, *expect, *counts;
+    const char *meter, *expect, *counts, *vary;
     double meter_ohms, within, wait;
     long times, samples;
     long seeds, mystery;
@@ -37,7 +39,8 @@ enum {
     KEY_REVEAL,
     KEY_COUNTS,
     KEY_WAIT,
-    KEY_WHY
+    KEY_WHY,
+    KEY_VARY
 };
 
 static const struct argp_option read_argp_options[] = {
@@ -53,6 +56,9 @@ static const struct argp_option read_argp_options[] = {
     {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (what the plan says, or 5%)", 0},
     {"seeds", KEY_SEEDS, "N", 0,
      "on so many benches with other real parts: least, mean, largest, and what could be read at all", 0},
+    {"vary", KEY_VARY, "PATH=VALUES", 0,
+     "the same moment with other values of the plan side by side: house-battery.divider.lower=8k2,10k,12k",
+     0},
     {"ideal", KEY_IDEAL, NULL, 0, "nominal parts, a converter without errors or noise", 0},
     {"mystery", KEY_MYSTERY, "N", 0,
      "hides one fault, drawn by this seed: find it by reading, with other times, scenes and meters", 0},
@@ -130,7 +136,16 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
         if (!(o->wait > 0 && o->wait <= 86400))
             argp_error(state, "--wait: up to 24 h is wanted");
         break;
+    case KEY_VARY:
+        o->vary = text;
+        break;
     case ARGP_KEY_END:
+        if (o->vary != NULL &&
+            (o->csv || o->times > 1 || o->seeds > 0 || o->mystery >= 0 || o->meter != NULL ||
+             o->expect != NULL || o->why || o->counts != NULL || o->strict))
+            argp_error(state,
+                       "--vary: one moment of the bench, as a table or with --json; no --csv, --times, "
+                       "--seeds, --mystery, --meter, --expect, --why, --counts or --strict beside it");
         if (o->json && o->csv)
             argp_error(state, "--json or --csv, not both");
         if (o->seeds > 0 && (o->csv || o->ideal || o->times > 1 || o->meter != NULL || o->expect != NULL))
@@ -304,69 +319,6 @@ static json_t *readings_array(const session *s)
     return list;
 }
 
-/* --- what went wrong on the way --- */
-
-enum { DAMAGES_SHOWN = 10 };
-
-static void print_coil(tl_bench *bench, const tl_bench_damage *d)
-{
-    printf("%sThe coil of %s, let go at %s with %s in it, drives %.2g J through its transistor: it has no "
-           "flyback "
-           "diode.%s\n",
-           ink_on(stdout, INK_ERROR), tl_circuit_plan(tl_bench_circuit(bench))->outputs[d->output].name,
-           show(d->at, TL_DIM_SECOND).text, show(d->amperes, TL_DIM_AMPERE).text, d->joules, ink_off(stdout));
-}
-
-static void print_damages(tl_bench *bench)
-{
-    int count;
-    const tl_bench_damage *damages = tl_bench_damages(bench, &count);
-    if (count > 0)
-        putchar('\n');
-    for (int i = 0; i < count && i < DAMAGES_SHOWN; i++) {
-        if (damages[i].output != TL_NONE) {
-            print_coil(bench, &damages[i]);
-            continue;
-        }
-        printf("%s%s was outside its absolute maximum ratings at %s", ink_on(stdout, INK_ERROR),
-               tl_circuit_plan(tl_bench_circuit(bench))->pins[damages[i].pin].name,
-               show(damages[i].at, TL_DIM_SECOND).text);
-        if (damages[i].seconds > 0)
-            printf(", for %s", show(damages[i].seconds, TL_DIM_SECOND).text);
-        printf(": %s", show(damages[i].volts, TL_DIM_VOLT).text);
-        if (damages[i].amperes != 0)
-            printf(", %s through it", show(fabs(damages[i].amperes), TL_DIM_AMPERE).text);
-        if (damages[i].joules > 0)
-            printf(", %.2g J", damages[i].joules);
-        if (damages[i].events > 1)
-            printf(", %d times in all", damages[i].events);
-        printf(". A real pin may be dead now.%s\n", ink_off(stdout));
-    }
-    if (count > DAMAGES_SHOWN)
-        printf("%d times more; --json lists them.\n", count - DAMAGES_SHOWN);
-    if (tl_bench_trouble(bench) != NULL)
-        printf("\n%sThis cannot be: %s. What hangs on it is shown as it was before.%s\n",
-               ink_on(stdout, INK_ERROR), tl_bench_trouble(bench), ink_off(stdout));
-}
-
-static json_t *damages_array(const session *s)
-{
-    int count;
-    json_t *list = json_array();
-    const tl_bench_damage *damages = tl_bench_damages(s->bench, &count);
-    for (int i = 0; i < count; i++)
-        json_array_append_new(
-            list,
-            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:i}", "pin", s->plan->pins[damages[i].pin].name,
-                      "coil_of",
-                      damages[i].output != TL_NONE ? json_string(s->plan->outputs[damages[i].output].name)
-                                                   : json_null(),
-                      "at_s", json_number(damages[i].at), "seconds", json_number(damages[i].seconds), "volts",
-                      json_number(damages[i].volts), "amperes", json_number(damages[i].amperes), "joules",
-                      json_number(damages[i].joules), "events", damages[i].events));
-    return list;
-}
-
 /* --- one time after the other --- */
 
 static void show_time(session *s, double at, long time)
@@ -401,23 +353,24 @@ static int read_times(session *s)
     }
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
-        json_print(json_pack(
-            "{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
-            s->o->counts != NULL ? json_string(s->o->counts) : json_null(), "scene",
-            s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
-            json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
-            s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
-            s->o->times > 1 ? json_null() : outputs_array(&s->outputs, tl_bench_circuit(s->bench)),
-            "over_limit", damages_array(s), "trouble", trouble != NULL ? json_string(trouble) : json_null(),
-            "meter", s->meter != NULL ? meter_object(s->meter) : json_null(), "why",
-            s->o->why ? why_array(s->bench, s->signals, s->count) : json_null(), "mystery",
-            s->o->reveal ? json_string(s->o->hidden) : json_null()));
+        json_print(
+            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
+                      s->o->counts != NULL ? json_string(s->o->counts) : json_null(), "scene",
+                      s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
+                      json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
+                      s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
+                      s->o->times > 1 ? json_null() : outputs_array(&s->outputs, tl_bench_circuit(s->bench)),
+                      "over_limit", damages_array(s->bench), "trouble",
+                      trouble != NULL ? json_string(trouble) : json_null(), "meter",
+                      s->meter != NULL ? meter_object(s->meter) : json_null(), "why",
+                      s->o->why ? why_array(s->bench, s->signals, s->count) : json_null(), "mystery",
+                      s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
         if (s->o->times == 1 && s->counts == NULL && !s->o->why)
             why_hint(s->plan, s->signals, s->count, s->readings);
         if (s->o->why)
             why_print(s->bench, s->signals, s->count, s->readings);
-        print_damages(s->bench);
+        damages_print(s->bench);
         if (s->meter != NULL)
             meter_print(s->meter);
     }
@@ -529,8 +482,11 @@ static int run_read(int argc, char **argv)
                       .within = NAN};
     play p;
     argp_parse(&argp, argc, argv, 0, NULL, &o);
+    const read_how how = {o.ideal, o.json, (int)o.samples};
     int status = play_open(&o.play, &p);
-    if (status == EXIT_DONE)
+    if (status == EXIT_DONE && o.vary != NULL)
+        status = is_unreadable(p.circuit, p.report) ? EXIT_FOUND : read_vary(&o.play, o.vary, &how);
+    else if (status == EXIT_DONE)
         status = read_plan(&o, &p);
     play_close(&o.play, &p);
     return status;

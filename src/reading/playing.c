@@ -61,6 +61,8 @@ const struct argp play_argp = {shared_options, parse_shared, NULL, NULL, NULL, N
 int play_open(const play_options *o, play *p)
 {
     *p = (play){.report = new_report()};
+    if (o->as_if != NULL)
+        changes_hold(o->as_if, p->report);
     p->plan = tl_plan_load(o->plan, p->report);
     if (p->plan == NULL)
         return print_unreadable(p->report);

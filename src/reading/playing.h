@@ -4,6 +4,7 @@
 #ifndef TL_PLAYING_H
 #define TL_PLAYING_H
 
+#include "printing/changes.h"
 #include "printing/options.h"
 #include "printing/printing.h"
 #include "tinyladder/bench.h"
@@ -15,6 +16,7 @@ typedef struct {
     double at;
     double every, every_least, every_most; /* seconds; the verb sets all three beforehand */
     long seed;                             /* -1: the scene's */
+    const changes *as_if;                  /* files are taken to be so; NULL */
 } play_options;
 
 /* A child for the verb's own argp; the verb hands it its play_options at ARGP_KEY_INIT. */
