@@ -28,7 +28,7 @@ add_library(design-rooms OBJECT
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
-  src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/proposals/vary.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
+  src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_find.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/proposals/vary.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
   src/rules/check_digits.c src/rules/check_fix.c
     src/rules/check_limits.c src/rules/check_muxes.c src/rules/check_outputs.c src/rules/check_heat.c
   src/rules/check_reach.c

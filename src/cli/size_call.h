@@ -43,8 +43,8 @@ json_t *size_windows(const tl_size_result *result);
 void size_print_json(const size_call *call, const tl_size_result *result);
 
 /* size_plan.c: the candidates of a part, tried in its plan. Answers the exit status. */
-int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, tl_circuit *circuit,
-                 const tl_part *part, const tl_size_result *candidates);
+int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_part *part,
+                 const tl_size_result *candidates);
 /* The values of --compare, put into the plan. */
 int size_compare_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_part *part,
                          const tl_stock *resistors, const tl_stock *capacitors);

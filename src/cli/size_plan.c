@@ -10,28 +10,53 @@
 static void tell_no_place(const char *name, const tl_part *part)
 {
     fprintf(stderr, "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n",
-            name, part->stage->name);
+            name, part->called);
+}
+
+/* A column for each figure that some choice has; the ends of a range stand in one. */
+static int columns_of(const part_sizing *z, part_figure column[PART_FIGURES])
+{
+    int columns = 0;
+    for (int f = 0; f < PART_FIGURES; f++) {
+        bool any = false;
+        for (int i = 0; i < z->passed_count; i++)
+            any = any || !isnan(z->passed[i].figure[f]);
+        if (any &&
+            (columns == 0 || strcmp(part_figures[f].head, part_figures[column[columns - 1]].head) != 0))
+            column[columns++] = (part_figure)f;
+    }
+    return columns;
+}
+
+static const char *figure_text(const passed_choice *c, part_figure f, char text[40])
+{
+    const part_figure_row *row = &part_figures[f];
+    const double value = row->scale * c->figure[f];
+    if (isnan(value))
+        snprintf(text, 40, "-");
+    else
+        snprintf(text, 40, "%s",
+                 row->extreme == TL_LOWEST ? show_least(value, row->dimension).text
+                                           : show_most(value, row->dimension).text);
+    return text;
 }
 
 static void print_table(const size_call *call, const part_sizing *z)
 {
     table t;
-    const bool two = z->part->value[1] != NULL, analog = !isnan(z->passed[0].range);
-    char alignment[16] = ">";
+    char text[2][40];
+    part_figure column[PART_FIGURES];
+    const bool two = z->part->value[1] != NULL;
+    const int columns = columns_of(z, column);
+    char alignment[TABLE_COLUMNS] = ">";
     memset(alignment, '>', sizeof alignment - 1);
-    table_begin(&t, 2 + two + (analog ? 4 : 2) + (call->compare != NULL), alignment);
+    table_begin(&t, 2 + two + columns + (call->compare != NULL), alignment);
     table_cell(&t, " ");
     table_cell(&t, "%s", z->part->name[0]);
     if (two)
         table_cell(&t, "%s", z->part->name[1]);
-    table_cell(&t, "at the pin");
-    if (analog) {
-        table_cell(&t, "range used");
-        table_cell(&t, "source resistance");
-        table_cell(&t, "settling error");
-    } else {
-        table_cell(&t, "threshold cleared by");
-    }
+    for (int f = 0; f < columns; f++)
+        table_cell(&t, "%s", part_figures[column[f]].head);
     if (call->compare != NULL)
         table_cell(&t, "does it");
     for (int i = 0; i < z->passed_count && (i < call->top || call->compare != NULL); i++) {
@@ -40,14 +65,12 @@ static void print_table(const size_call *call, const part_sizing *z)
         table_cell(&t, "%s", c->value[0]);
         if (two)
             table_cell(&t, "%s", c->value[1]);
-        table_cell(&t, "%s .. %s", show_least(c->low, TL_DIM_VOLT).text,
-                   show_most(c->high, TL_DIM_VOLT).text);
-        if (analog) {
-            table_cell(&t, "%s", show_least(100 * c->range, TL_DIM_PERCENT).text);
-            table_cell(&t, "%s", show_most(c->ohms, TL_DIM_OHM).text);
-            table_cell(&t, "%s", show_most(c->settling, TL_DIM_COUNT).text);
-        } else {
-            table_cell(&t, "%s", show_least(c->margin, TL_DIM_VOLT).text);
+        for (int f = 0; f < columns; f++) {
+            const part_figure at = column[f];
+            const bool range =
+                at + 1 < PART_FIGURES && strcmp(part_figures[at].head, part_figures[at + 1].head) == 0;
+            table_cell(&t, "%s%s%s", figure_text(c, at, text[0]), range ? " .. " : "",
+                       range ? figure_text(c, at + 1, text[1]) : "");
         }
         if (call->compare != NULL)
             table_cell(&t, "%s", c->why == NULL ? "yes" : "no");
@@ -70,9 +93,10 @@ static void print_pick(const part_sizing *z, const tl_size_result *candidates)
 static void print_text(const size_call *call, const part_sizing *z, const char *path,
                        const tl_size_result *candidates)
 {
-    printf("%s of %s: %d candidates of 'size %s' put into the plan, %d pass every rule.\n"
+    printf("%s of %s: %d candidate%s of 'size %s' put into the plan, %d pass%s every rule.\n"
            "Guaranteed worst cases of the circuit, as 'check' has them.\n",
-           z->part->stage->name, path, z->tried, call->kind->name, z->passed_count);
+           z->part->called, path, z->tried, z->tried == 1 ? "" : "s", call->kind->name, z->passed_count,
+           z->passed_count == 1 ? "es" : "");
     size_print_window(call, candidates);
     print_pick(z, candidates);
     putchar('\n');
@@ -94,11 +118,18 @@ static json_t *choice_json(const part_sizing *z, const passed_choice *c)
         json_object_set_new(o, z->part->name[i], json_string(c->value[i]));
     if (c->candidate < 0)
         json_object_update_new(o, json_pack("{s:b,s:s?}", "does", c->why == NULL, "why", c->why));
-    json_object_update_new(o,
-                           json_pack("{s:o,s:o,s:o,s:o,s:o,s:o}", "pin_low_v", json_number(c->low),
-                                     "pin_high_v", json_number(c->high), "range_share", json_number(c->range),
-                                     "source_ohms", json_number(c->ohms), "settling_counts",
-                                     json_number(c->settling), "threshold_margin_v", json_number(c->margin)));
+    json_object_update_new(
+        o,
+        json_pack(
+            "{s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "pin_low_v",
+            json_number(c->figure[PART_PIN_LOW]), "pin_high_v", json_number(c->figure[PART_PIN_HIGH]),
+            "range_share", json_number(c->figure[PART_RANGE_SHARE]), "source_ohms",
+            json_number(c->figure[PART_SOURCE_OHMS]), "settling_counts",
+            json_number(c->figure[PART_SETTLING]), "threshold_margin_v", json_number(c->figure[PART_MARGIN]),
+            "rise_s", json_number(c->figure[PART_RISE]), "pin_a", json_number(c->figure[PART_PIN_AMPERES]),
+            "load_low_a", json_number(c->figure[PART_LOAD_LOW]), "load_high_a",
+            json_number(c->figure[PART_LOAD_HIGH]), "series_w", json_number(c->figure[PART_SERIES_WATTS]),
+            "transistor_w", json_number(c->figure[PART_TRANSISTOR_WATTS])));
     return o;
 }
 
@@ -111,7 +142,7 @@ static void print_json(const size_call *call, const part_sizing *z, const char *
     for (int i = 0; i < z->reason_count; i++)
         json_array_append_new(reasons, json_string(z->reason[i]));
     json_print(json_pack("{s:s,s:s,s:s,s:s,s:i,s:i,s:o,s:o,s:o,s:o,s:s}", "plan", z->plan->path, "signal",
-                         path, "part", z->part->stage->name, "size", call->kind->name, "tried", z->tried,
+                         path, "part", z->part->called, "size", call->kind->name, "tried", z->tried,
                          "fitting", z->passed_count, "refusal",
                          candidates->count == 0 ? json_string(candidates->refusal) : json_null(), "choices",
                          choices, "rejected", reasons, "window", size_windows(candidates), "reason",
@@ -123,7 +154,7 @@ static void print_json(const size_call *call, const part_sizing *z, const char *
 static void print_compared(const size_call *call, const part_sizing *z, const char *name)
 {
     printf("%s of %s: %d put into the plan. Guaranteed worst cases of the circuit, as 'check' has them.\n\n",
-           z->part->stage->name, name, z->passed_count);
+           z->part->called, name, z->passed_count);
     print_table(call, z);
     bool first = true;
     for (int i = 0; i < z->passed_count; i++) {
@@ -146,8 +177,8 @@ static void print_compared_json(const part_sizing *z, const char *name)
     json_t *list = json_array();
     for (int i = 0; i < z->passed_count; i++)
         json_array_append_new(list, choice_json(z, &z->passed[i]));
-    json_print(json_pack("{s:s,s:s,s:s,s:o}", "plan", z->plan->path, "signal", name, "part",
-                         z->part->stage->name, "compared", list));
+    json_print(json_pack("{s:s,s:s,s:s,s:o}", "plan", z->plan->path, "signal", name, "part", z->part->called,
+                         "compared", list));
 }
 
 int size_compare_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_part *part,
@@ -173,7 +204,7 @@ int size_compare_in_plan(const size_call *call, const tl_plan *plan, tl_report *
         going = part_sizing_compare(&z, text);
     }
     int status = EXIT_FOUND;
-    const char *name = plan->signals[part->signal].name;
+    const char *name = part->owner;
     if (z.lost != NULL)
         status = print_unreadable(z.lost);
     else if (z.no_place)
@@ -202,12 +233,12 @@ static int write_first(const size_call *call, const part_sizing *z)
     return status;
 }
 
-int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, tl_circuit *circuit,
-                 const tl_part *part, const tl_size_result *candidates)
+int size_in_plan(const size_call *call, const tl_plan *plan, tl_report *report, const tl_part *part,
+                 const tl_size_result *candidates)
 {
     static part_sizing z; /* too large for the stack of a small system */
     z = (part_sizing){.plan = plan, .report = report, .part = part};
-    const char *name = tl_circuit_plan(circuit)->signals[part->signal].name;
+    const char *name = part->owner;
     int status = EXIT_FOUND;
     part_sizing_try(&z, candidates);
     if (z.lost != NULL) {

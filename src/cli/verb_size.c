@@ -232,9 +232,8 @@ static void parse_call(size_call *call, int argc, char **argv)
             options[count++] = common_options[i];
     }
     char text[600];
-    snprintf(text, sizeof text,
-             "Finds %s.\vTo compare: --compare %s\nExample: tinyladder size %s %s", call->kind->summary,
-             call->kind->compared, call->kind->name, call->kind->needs);
+    snprintf(text, sizeof text, "Finds %s.\vTo compare: --compare %s\nExample: tinyladder size %s %s",
+             call->kind->summary, call->kind->compared, call->kind->name, call->kind->needs);
     const struct argp argp = {options, parse_option, NULL, text, NULL, NULL, NULL};
     call->kind->set_defaults(&call->requirement);
     argp_parse(&argp, argc, argv, 0, NULL, call);
@@ -440,8 +439,8 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     } else {
         tl_size_result *result =
             find_choices(call, &stock, capacitors.count > 0 ? &capacitors : NULL, CANDIDATES_MOST);
-        status = is_nonsense(call, result, &facts) ? EXIT_USAGE
-                                                   : size_in_plan(call, plan, report, circuit, part, result);
+        status =
+            is_nonsense(call, result, &facts) ? EXIT_USAGE : size_in_plan(call, plan, report, part, result);
         tl_size_result_free(result);
     }
     tl_stock_free(&stock);

@@ -1,4 +1,5 @@
 /* Facts for a sizing: from a board's usual pin and its converter, or from a plan at the place of the part. */
+#include "analysis/ask.h"
 #include "elaborate/circuit_struct.h"
 #include "proposals/jobs.h"
 #include <math.h>
@@ -90,67 +91,6 @@ void tl_facts_of_board(const tl_board *board, tl_facts *facts)
 
 /* --- a part of a plan --- */
 
-/* A shared node is no part of one signal: how its resistor is found, with what the plan knows of it. */
-static void say_shared(const tl_plan *plan, const char *name, char why[320])
-{
-    for (int i = 0; i < plan->signal_count; i++) {
-        const tl_source *source = &plan->signals[i].source;
-        if (source->kind != TL_SOURCE_POTENTIOMETER || source->supply < 0)
-            continue;
-        const tl_supply *top = &plan->supplies[source->supply];
-        const tl_quantity *track = &source->value.value;
-        if (top->kind == TL_RAIL_SHARED && strcmp(top->name, name) == 0)
-            snprintf(why, 320,
-                     "'%.60s' is a shared node; its resistor: tinyladder size feed --track %.6gohm..%.6gohm "
-                     "--rail "
-                     "%.6gV..%.6gV --limit VOLTS",
-                     name, track->low, track->high, top->volts.low, top->volts.high);
-    }
-}
-
-bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320])
-{
-    const char *dot = strrchr(path, '.');
-    char name[160] = "";
-    *part = (tl_part){.signal = TL_NONE};
-    if (dot != NULL)
-        snprintf(name, sizeof name, "%.*s", (int)(dot - path), path);
-    const tl_signal *s = NULL;
-    for (int i = 0; i < plan->line_count && s == NULL; i++) {
-        if (strcmp(plan->signals[i].name, name) == 0) {
-            s = &plan->signals[i];
-            part->signal = i;
-        }
-    }
-    if (s == NULL) {
-        snprintf(why, 320, "the plan has no signal for the part '%.80s': SIGNAL.PART is wanted", path);
-        say_shared(plan, path, why);
-        return false;
-    }
-    size_t used =
-        (size_t)snprintf(why, 320, "%.60s has no part '%.60s' that can be sized; it has:", s->name, dot + 1);
-    for (int i = 0; i < s->stage_count; i++) {
-        const tl_stage *stage = &s->stages[i];
-        const tl_stage_shape *shape = tl_stage_shape_of(stage->kind);
-        if (shape->job == NULL || stage->internal)
-            continue;
-        if (used < 300)
-            used += (size_t)snprintf(why + used, 320 - used, " %.40s", stage->name);
-        if (strcmp(stage->name, dot + 1) != 0)
-            continue;
-        part->job = shape->job;
-        part->stage = stage;
-        for (int leg = 0, n = 0; leg < shape->parts; leg++) {
-            if ((tl_role_of(shape->part[leg].role)->traits & TL_BOUGHT) == 0)
-                continue;
-            part->value[n] = tl_shape_value(&shape->part[leg], stage);
-            part->name[n++] = shape->part[leg].leg != NULL ? shape->part[leg].leg
-                                                           : tl_role_of(shape->part[leg].role)->sized;
-        }
-    }
-    return part->stage != NULL;
-}
-
 static void take_source(const tl_plan *plan, const tl_signal *s, tl_facts *facts)
 {
     const tl_source *source = &s->source;
@@ -175,9 +115,98 @@ static void take_source(const tl_plan *plan, const tl_signal *s, tl_facts *facts
     }
 }
 
+/* What a pin drives: a lamp and what it hangs on, or the load of its transistor. */
+static void take_output(const tl_plan *plan, const tl_plan_output *o, tl_facts *facts)
+{
+    const tl_driver *driver = &o->driver;
+    if (o->pin_count > 0) {
+        const tl_pin_limits *limits = &plan->pins[o->pins[0]].limits;
+        take_pin(limits, &plan->supplies[limits->supply].volts, facts);
+    }
+    if (o->lamp.given)
+        facts->of[TL_FACT_FORWARD] = o->lamp.value;
+    if (o->lamp.given && (o->pin_count == 0 || o->to >= 0))
+        facts->of[TL_FACT_RAIL] = plan->supplies[o->pin_count == 0 ? o->from : o->to].volts;
+    if (driver->way == TL_DRIVER_NONE)
+        return;
+    facts->of[TL_FACT_LOAD_SUPPLY] = plan->supplies[driver->supply].volts;
+    facts->of[TL_FACT_LOAD_OHMS] = driver->load.value;
+    facts->of[TL_FACT_COIL] = one(driver->henries);
+    if (driver->way == TL_DRIVER_BIPOLAR) {
+        facts->of[TL_FACT_GAIN] = one(driver->gain);
+        facts->of[TL_FACT_SATURATION] = one(driver->saturation);
+    } else {
+        facts->of[TL_FACT_ON_OHMS] = one(driver->on_ohms);
+    }
+}
+
+/* All lines of a bus are alike. */
+static void take_bus(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
+{
+    const tl_bus *bus = &circuit->plan->buses[part->bus];
+    facts->of[TL_FACT_BUS_MODE] = one(bus->mode);
+    facts->of[TL_FACT_BUS_FARADS] = one(tl_circuit_line_farads(circuit, bus->first_line, TL_ALL_SIDES));
+    if (part->stage->to >= 0)
+        facts->of[TL_FACT_RAIL] = circuit->plan->supplies[part->stage->to].volts;
+}
+
+/* What can stand on a signal's wire: its source, whatever comes. */
+static void take_fault(const tl_plan *plan, const tl_signal *s, tl_facts *facts)
+{
+    if (s->source.kind == TL_SOURCE_VOLTAGE)
+        facts->of[TL_FACT_FAULT] = s->source.value.value;
+    else if ((s->source.kind == TL_SOURCE_RAIL || s->source.kind == TL_SOURCE_LOGIC) && s->source.supply >= 0)
+        facts->of[TL_FACT_FAULT] = plan->supplies[s->source.supply].volts;
+}
+
+/* What drives a line through a shifter. */
+static void take_driver(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
+{
+    const tl_signal *s = &circuit->plan->signals[part->signal];
+    const tl_quantity *from = &circuit->plan->supplies[s->source.supply].volts;
+    facts->of[TL_FACT_DRIVER] = *from;
+    facts->of[TL_FACT_VOL] = one(tl_level_volts(s->source.low, from->high));
+    facts->of[TL_FACT_VOH] = one(tl_level_volts(s->source.high, from->low));
+    facts->of[TL_FACT_DRIVER_AMPERES] = one(s->source.drives);
+    facts->of[TL_FACT_BIT_RATE] = one(s->source.rate > 0 ? 2 * s->source.rate : NAN);
+    facts->of[TL_FACT_LINE_FARADS] = one(tl_circuit_line_farads(circuit, part->signal, TL_ALL_SIDES));
+    for (int i = 0; i < s->stage_count; i++) {
+        const tl_stage *stage = &s->stages[i];
+        if (!tl_stage_has(stage, TL_PART_SHIFTER))
+            continue;
+        facts->of[TL_FACT_MAY_INVERT] = one(stage->way == TL_SHIFT_INVERTER);
+        if (stage->way == TL_SHIFT_DIODE)
+            facts->of[TL_FACT_DIODE] = one(stage->drop);
+        if (stage->way == TL_SHIFT_N_CHANNEL)
+            facts->of[TL_FACT_THRESHOLD] = one(stage->threshold);
+    }
+}
+
+/* A resistor above tracks: the rail that it comes from, and all that hang on it. */
+static void take_shared(const tl_plan *plan, int rail, tl_facts *facts)
+{
+    const tl_supply *node = &plan->supplies[rail];
+    int tracks = 0;
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_source *source = &plan->signals[i].source;
+        if (source->kind != TL_SOURCE_POTENTIOMETER || source->supply != rail)
+            continue;
+        facts->of[TL_FACT_TRACK] = source->value.value;
+        tracks++;
+    }
+    facts->of[TL_FACT_TRACKS] = one(tracks);
+    if (node->from >= 0)
+        facts->of[TL_FACT_TOP_RAIL] = plan->supplies[node->from].volts;
+}
+
 void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
 {
     const tl_plan *plan = circuit->plan;
+    if (part->output != TL_NONE) {
+        tl_facts_none(facts);
+        take_output(plan, &plan->outputs[part->output], facts);
+        return;
+    }
     const tl_signal *s = &plan->signals[part->signal];
     const tl_pin *pin = &plan->pins[s->pin];
     tl_facts_none(facts);
@@ -194,6 +223,15 @@ void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
         take_converter(converter, low, longest, facts);
     }
     take_source(plan, s, facts);
+    take_fault(plan, s, facts);
+    if (strcmp(part->job, "shift") == 0)
+        take_driver(circuit, part, facts);
+    if (part->shared != TL_NONE)
+        take_shared(plan, part->shared, facts);
+    if (part->bus != TL_NONE)
+        take_bus(circuit, part, facts);
+    if (part->stage == NULL || part->bus != TL_NONE || strcmp(part->job, "shift") == 0)
+        return;
     if (tl_stage_has(part->stage, TL_PART_PARTNER)) {
         const int rail = part->stage->up ? part->stage->to : s->source.supply;
         facts->of[TL_FACT_UPPER] = one(part->stage->up);
@@ -232,7 +270,7 @@ void size_take_facts(const size_kind *kind, void *requirement, const bool *typed
         else if (o->form == FORM_RANGE)
             *(tl_quantity *)member = *fact;
         else if (o->form == FORM_WORD || o->form == FORM_FLAG)
-            *(int *)member = fact->nominal != 0;
+            *(int *)member = (int)fact->nominal;
         else
             *(double *)member = fact->nominal;
     }

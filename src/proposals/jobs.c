@@ -219,7 +219,8 @@ static const size_option guard_options[] = {
 static const size_option lamp_options[] = {
     RANGE(tl_lamp_requirement, supply, VOLT, "supply", "VOLTS", "of the lamp (with a board: its rail)",
           TL_FACT_RAIL),
-    RANGE(tl_lamp_requirement, forward, VOLT, "forward", "VOLTS", "forward voltage of the lamp"),
+    RANGE(tl_lamp_requirement, forward, VOLT, "forward", "VOLTS", "forward voltage of the lamp",
+          TL_FACT_FORWARD),
     VALUE(tl_lamp_requirement, amperes, AMPERE, "current", "AMPERES",
           "never more (with a board: what a pin drives)", TL_FACT_DRIVES),
     VALUE(tl_lamp_requirement, least_amperes, AMPERE, "least", "AMPERES", "still bright enough (0)"),
@@ -237,9 +238,9 @@ static const size_option lamp_options[] = {
 /* --- driver --- */
 
 static const size_option driver_options[] = {
-    RANGE(tl_driver_requirement, supply, VOLT, "supply", "VOLTS", "of the load"),
-    RANGE(tl_driver_requirement, load, OHM, "load", "OHMS", "its resistance"),
-    VALUE(tl_driver_requirement, henries, HENRY, "coil", "HENRIES", "its inductance (0)"),
+    RANGE(tl_driver_requirement, supply, VOLT, "supply", "VOLTS", "of the load", TL_FACT_LOAD_SUPPLY),
+    RANGE(tl_driver_requirement, load, OHM, "load", "OHMS", "its resistance", TL_FACT_LOAD_OHMS),
+    VALUE(tl_driver_requirement, henries, HENRY, "coil", "HENRIES", "its inductance (0)", TL_FACT_COIL),
     VALUE(tl_driver_requirement, leakage, AMPERE, "leakage", "AMPERES",
           "of the released pin (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_driver_requirement, off_volts, VOLT, "off", "VOLTS",
@@ -248,12 +249,13 @@ static const size_option driver_options[] = {
           "high level of the pin, lowest to highest (with a board: rail - 0.4 V .. rail)", TL_FACT_HIGH),
     VALUE(tl_driver_requirement, pin_amperes, AMPERE, "pin-current", "AMPERES",
           "that the pin gives at that level (with a board: its own)", TL_FACT_DRIVES),
-    NUMBER(tl_driver_requirement, forced_gain, "gain", "collector over base current to count on (20)"),
+    NUMBER(tl_driver_requirement, forced_gain, "gain", "collector over base current to count on (20)",
+           TL_FACT_GAIN),
     VALUE(tl_driver_requirement, base_volts, VOLT, "base", "VOLTS", "base to emitter, at most (0.9 V)"),
     VALUE(tl_driver_requirement, saturation, VOLT, "saturation", "VOLTS",
-          "collector to emitter, at most (0.3 V)"),
+          "collector to emitter, at most (0.3 V)", TL_FACT_SATURATION),
     VALUE(tl_driver_requirement, on_ohms, OHM, "on", "OHMS",
-          "of an N-channel transistor at the lowest high level (not tried)"),
+          "of an N-channel transistor at the lowest high level (not tried)", TL_FACT_ON_OHMS),
     VALUE(tl_driver_requirement, most_watts, WATT, "heat", "WATTS", "in the transistor (0.3 W)"),
     {0},
 };
@@ -278,21 +280,24 @@ static const size_option loop_options[] = {
 /* --- bus-pull --- */
 
 static const size_option bus_options[] = {
-    WORD(tl_bus_requirement, mode, bus_modes, "mode", "standard, fast or fast-plus (standard)"),
+    WORD(tl_bus_requirement, mode, bus_modes, "mode", "standard, fast or fast-plus (standard)",
+         TL_FACT_BUS_MODE),
     RANGE(tl_bus_requirement, rail, VOLT, "rail", "VOLTS", "of the pulls (with a board: its rail)",
           TL_FACT_RAIL),
-    VALUE(tl_bus_requirement, farads, FARAD, "capacitance", "FARADS", "of one line, pins and cable"),
+    VALUE(tl_bus_requirement, farads, FARAD, "capacitance", "FARADS", "of one line, pins and cable",
+          TL_FACT_BUS_FARADS),
     {0},
 };
 
 /* --- shift --- */
 
 static const size_option shift_options[] = {
-    RANGE(tl_shift_requirement, from, VOLT, "from", "VOLTS", "supply of the driver"),
+    RANGE(tl_shift_requirement, from, VOLT, "from", "VOLTS", "supply of the driver", TL_FACT_DRIVER),
     RANGE(tl_shift_requirement, to, VOLT, "to", "VOLTS", "supply of the receiver (with a board: its rail)",
           TL_FACT_RAIL),
-    VALUE(tl_shift_requirement, vol, VOLT, "vol", "VOLTS", "driver: low at most (0.4 V)"),
-    VALUE(tl_shift_requirement, voh, VOLT, "voh", "VOLTS", "driver: high at least (its supply - 0.4 V)"),
+    VALUE(tl_shift_requirement, vol, VOLT, "vol", "VOLTS", "driver: low at most (0.4 V)", TL_FACT_VOL),
+    VALUE(tl_shift_requirement, voh, VOLT, "voh", "VOLTS", "driver: high at least (its supply - 0.4 V)",
+          TL_FACT_VOH),
     VALUE(tl_shift_requirement, vil, VOLT, "vil", "VOLTS",
           "receiver: low at most (a share of its supply; with a board: its own)", TL_FACT_VIL),
     VALUE(tl_shift_requirement, vih, VOLT, "vih", "VOLTS",
@@ -310,23 +315,25 @@ static const size_option shift_options[] = {
     VALUE(tl_shift_requirement, limit_back, VOLT, "limit-back", "VOLTS",
           "way back: what the first side's pin stands (its supply + 0.3 V)"),
     VALUE(tl_shift_requirement, injection, AMPERE, "injection", "AMPERES",
-          "that its clamp may carry (not allowed)"),
-    VALUE(tl_shift_requirement, drives, AMPERE, "drives", "AMPERES",
-          "that the driver gives and takes (3 mA)"),
-    VALUE(tl_shift_requirement, bits_per_second, HERTZ, "rate", "HERTZ", "bits a second (100 kHz)"),
-    VALUE(tl_shift_requirement, farads, FARAD, "capacitance", "FARADS", "at the receiver (20 pF)"),
+          "that its clamp may carry (not allowed; with a board: its own)", TL_FACT_INJECTION),
+    VALUE(tl_shift_requirement, drives, AMPERE, "drives", "AMPERES", "that the driver gives and takes (3 mA)",
+          TL_FACT_DRIVER_AMPERES),
+    VALUE(tl_shift_requirement, bits_per_second, HERTZ, "rate", "HERTZ", "bits a second (100 kHz)",
+          TL_FACT_BIT_RATE),
+    VALUE(tl_shift_requirement, farads, FARAD, "capacitance", "FARADS", "at the receiver (20 pF)",
+          TL_FACT_LINE_FARADS),
     VALUE(tl_shift_requirement, leakage, AMPERE, "leakage", "AMPERES",
           "of the receiver's pin, either way (0; with a board: its own)", TL_FACT_LEAKAGE),
     VALUE(tl_shift_requirement, most_pull, OHM, "most-pull", "OHMS", "no larger resistor than this (1M)"),
     FLAG(tl_shift_requirement, both_ways, "both-ways", "the line goes both ways"),
     FLAG(tl_shift_requirement, open_drain, "open-drain",
          "the driver only pulls low, and stands the other rail"),
-    FLAG(tl_shift_requirement, may_invert, "may-invert", "an inverted level will do"),
-    VALUE(tl_shift_requirement, diode, VOLT, "diode", "VOLTS", "of a small diode (0.35 V)"),
+    FLAG(tl_shift_requirement, may_invert, "may-invert", "an inverted level will do", TL_FACT_MAY_INVERT),
+    VALUE(tl_shift_requirement, diode, VOLT, "diode", "VOLTS", "of a small diode (0.35 V)", TL_FACT_DIODE),
     VALUE(tl_shift_requirement, body_diode, VOLT, "body-diode", "VOLTS",
           "of an N-channel transistor's own (0.7 V)"),
     VALUE(tl_shift_requirement, threshold, VOLT, "threshold", "VOLTS",
-          "gate threshold of an N-channel transistor, highest (1.5 V)"),
+          "gate threshold of an N-channel transistor, highest (1.5 V)", TL_FACT_THRESHOLD),
     {0},
 };
 
@@ -429,12 +436,13 @@ static const size_option reservoir_options[] = {
 /* --- injection --- */
 
 static const size_option injection_options[] = {
-    RANGE(tl_injection_requirement, fault, VOLT, "fault", "VOLTS", "that can stand there"),
+    RANGE(tl_injection_requirement, fault, VOLT, "fault", "VOLTS", "that can stand there", TL_FACT_FAULT),
     RANGE(tl_injection_requirement, rail, VOLT, "rail", "VOLTS", "supply of the pin (with a board: its rail)",
           TL_FACT_RAIL),
     VALUE(tl_injection_requirement, clamp, VOLT, "clamp", "VOLTS",
           "beyond the rail at which it conducts (0.3 V)"),
-    VALUE(tl_injection_requirement, amperes, AMPERE, "limit", "AMPERES", "the most into one pin"),
+    VALUE(tl_injection_requirement, amperes, AMPERE, "limit", "AMPERES", "the most into one pin",
+          TL_FACT_INJECTION),
     NUMBER(tl_injection_requirement, pins, "pins", "so many at once (1)"),
     VALUE(tl_injection_requirement, board_amperes, AMPERE, "board-draws", "AMPERES",
           "at least, from that rail"),

@@ -1,5 +1,6 @@
 /* Every candidate for a part is tried in its plan; what passes keeps the figures that `check` has, too. */
 #include "proposals/part_in_plan.h"
+#include "analysis/ask.h"
 #include "elaborate/circuit_struct.h"
 #include "proposals/resize.h"
 #include <math.h>
@@ -7,33 +8,95 @@
 #include <stdlib.h>
 #include <string.h>
 
+const part_figure_row part_figures[PART_FIGURES] = {
+    [PART_PIN_LOW] = {"at the pin", TL_DIM_VOLT, TL_LOWEST, 1},
+    [PART_PIN_HIGH] = {"at the pin", TL_DIM_VOLT, TL_HIGHEST, 1},
+    [PART_RANGE_SHARE] = {"range used", TL_DIM_PERCENT, TL_LOWEST, 100},
+    [PART_SOURCE_OHMS] = {"source resistance", TL_DIM_OHM, TL_HIGHEST, 1},
+    [PART_SETTLING] = {"settling error", TL_DIM_COUNT, TL_HIGHEST, 1},
+    [PART_MARGIN] = {"threshold cleared by", TL_DIM_VOLT, TL_LOWEST, 1},
+    [PART_RISE] = {"rises in", TL_DIM_SECOND, TL_HIGHEST, 1},
+    [PART_PIN_AMPERES] = {"current of a pin", TL_DIM_AMPERE, TL_HIGHEST, 1},
+    [PART_LOAD_LOW] = {"current of the load", TL_DIM_AMPERE, TL_LOWEST, 1},
+    [PART_LOAD_HIGH] = {"current of the load", TL_DIM_AMPERE, TL_HIGHEST, 1},
+    [PART_SERIES_WATTS] = {"heat in the resistor", TL_DIM_WATT, TL_HIGHEST, 1},
+    [PART_TRANSISTOR_WATTS] = {"heat in the transistor", TL_DIM_WATT, TL_HIGHEST, 1},
+};
+
+static void measure_output(tl_circuit *circuit, const tl_part *part, double *figure)
+{
+    const tl_output_figures *output = tl_circuit_output(circuit, part->output);
+    if (!output->known)
+        return;
+    figure[PART_PIN_AMPERES] = output->pin;
+    figure[PART_LOAD_LOW] = output->load.low;
+    figure[PART_LOAD_HIGH] = output->load.high;
+    if (tl_circuit_plan(circuit)->outputs[part->output].driver.way == TL_DRIVER_NONE)
+        figure[PART_SERIES_WATTS] = output->series_watts;
+    else
+        figure[PART_TRANSISTOR_WATTS] = output->transistor_watts;
+}
+
 /* The same worst cases that `check` looks at. */
-static void measure(tl_circuit *circuit, int signal, passed_choice *c)
+static void measure_signal(tl_circuit *circuit, const tl_part *part, double *figure)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
-    const tl_signal *s = &plan->signals[signal];
+    const tl_signal *s = &plan->signals[part->signal];
     const bool analog = s->analog && plan->pins[s->pin].channel >= 0;
-    c->low = INFINITY;
-    c->high = -INFINITY;
-    c->margin = INFINITY;
-    c->range = c->ohms = c->settling = NAN;
-    for (int state = 0; state < tl_circuit_nodes(circuit, signal)->states; state++) {
-        const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, state);
+    double low = INFINITY, high = -INFINITY, margin = INFINITY;
+    for (int state = 0; state < tl_circuit_nodes(circuit, part->signal)->states; state++) {
+        const tl_worst_case *worst = tl_circuit_worst_case(circuit, part->signal, state);
         if (worst->fault != TL_NET_SOLVED)
             continue;
-        c->low = fmin(c->low, worst->volts.low);
-        c->high = fmax(c->high, worst->volts.high);
+        low = fmin(low, worst->volts.low);
+        high = fmax(high, worst->volts.high);
         if (!s->analog)
-            c->margin = fmin(c->margin, fmax(worst->above_vih.low, -worst->above_vil.high));
+            margin = fmin(margin, fmax(worst->above_vih.low, -worst->above_vil.high));
     }
+    figure[PART_PIN_LOW] = low;
+    figure[PART_PIN_HIGH] = high;
+    if (!s->analog)
+        figure[PART_MARGIN] = margin;
+    if (part->bus != TL_NONE)
+        figure[PART_RISE] = tl_circuit_edge(circuit, part->signal, 0);
     if (!analog)
         return;
     double least, most;
-    const tl_analog_path *path = tl_circuit_path(circuit, signal);
-    tl_net_param_span(tl_circuit_net(circuit), tl_circuit_nodes(circuit, signal)->reference, &least, &most);
-    c->range = (c->high - c->low) / most;
-    c->ohms = path->fault == TL_NET_SOLVED ? path->source_ohms : NAN;
-    c->settling = path->fault == TL_NET_SOLVED ? path->settling_counts : NAN;
+    const tl_analog_path *path = tl_circuit_path(circuit, part->signal);
+    tl_net_param_span(tl_circuit_net(circuit), tl_circuit_nodes(circuit, part->signal)->reference, &least,
+                      &most);
+    figure[PART_RANGE_SHARE] = (high - low) / most;
+    figure[PART_SOURCE_OHMS] = path->fault == TL_NET_SOLVED ? path->source_ohms : NAN;
+    figure[PART_SETTLING] = path->fault == TL_NET_SOLVED ? path->settling_counts : NAN;
+}
+
+/* circuit NULL: the plan is none any more. */
+static void measure(tl_circuit *circuit, const tl_part *part, passed_choice *c)
+{
+    for (int i = 0; i < PART_FIGURES; i++)
+        c->figure[i] = NAN;
+    if (circuit != NULL && part->output != TL_NONE)
+        measure_output(circuit, part, c->figure);
+    else if (circuit != NULL)
+        measure_signal(circuit, part, c->figure);
+}
+
+/* The first finding that a part must not have: one that is new, or one of its own signal, bus or output. */
+static const tl_finding *worse_after(const part_sizing *z, const tl_trial *trial, const tl_finding *last)
+{
+    const tl_finding *worse = tl_trial_worse_after(trial, z->report, z->part->signal, last);
+    bool behind = last == NULL;
+    for (int i = 0;
+         i < tl_report_count(trial->report) && (z->part->output != TL_NONE || z->part->bus != TL_NONE); i++) {
+        const tl_finding *f = tl_report_finding(trial->report, i);
+        const bool told = !behind;
+        behind = behind || f == last;
+        if (f == worse)
+            return f;
+        if (!told && f->severity >= TL_WARNING && f->subject < 0 && strstr(f->cause, z->part->owner) != NULL)
+            return f;
+    }
+    return worse;
 }
 
 /* Reasons are told once, with the first candidate that they refuse. */
@@ -78,13 +141,13 @@ static char *say_why(const part_sizing *z, const tl_trial *trial)
 {
     char *text = NULL;
     const bool read = trial->plan != NULL;
-    const tl_finding *f = read ? tl_trial_worse(trial, z->report, z->part->signal)
+    const tl_finding *f = read                                 ? worse_after(z, trial, NULL)
                           : tl_report_count(trial->report) > 0 ? tl_report_finding(trial->report, 0)
                                                                : NULL;
     while (f != NULL) {
         tl_finding_text(&text, "%s%s%s%s%s [%s]", text != NULL ? text : "", text != NULL ? "; " : "",
                         f->cause, f->figure != NULL ? ": " : "", f->figure != NULL ? f->figure : "", f->slug);
-        f = read ? tl_trial_worse_after(trial, z->report, z->part->signal, f) : NULL;
+        f = read ? worse_after(z, trial, f) : NULL;
     }
     return text;
 }
@@ -109,15 +172,12 @@ static bool try_choice(part_sizing *z, const passed_choice *values, bool compare
         tl_trial_end(&trial);
         return false;
     }
-    const tl_finding *worse = trial.plan != NULL ? tl_trial_worse(&trial, z->report, z->part->signal) : NULL;
+    const tl_finding *worse = trial.plan != NULL ? worse_after(z, &trial, NULL) : NULL;
     const bool passes = trial.plan != NULL && worse == NULL;
     if (!passes && !compare) {
         keep_reason(z, &c, worse);
     } else {
-        if (trial.plan != NULL)
-            measure(trial.circuit, z->part->signal, &c);
-        else
-            c.low = c.high = c.range = c.ohms = c.settling = c.margin = NAN;
+        measure(trial.circuit, z->part, &c);
         c.why = passes ? NULL : say_why(z, &trial);
         if (z->passed_count < PART_PASSED_MOST)
             z->passed[z->passed_count++] = c;

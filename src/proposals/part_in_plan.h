@@ -6,15 +6,38 @@
 
 enum { PART_REASONS_MOST = 10, PART_PASSED_MOST = 50 };
 
+/* What is shown of a choice; NAN where it has none such. Two that stand behind each other under one head are
+ * the ends of a range. */
+typedef enum {
+    PART_PIN_LOW, /* volts at the pin, over all states */
+    PART_PIN_HIGH,
+    PART_RANGE_SHARE, /* of the reference that is used */
+    PART_SOURCE_OHMS,
+    PART_SETTLING,
+    PART_MARGIN,      /* two states: volts that the nearest threshold is cleared by */
+    PART_RISE,        /* a bus: its rising edge */
+    PART_PIN_AMPERES, /* an output: of each pin */
+    PART_LOAD_LOW,
+    PART_LOAD_HIGH,
+    PART_SERIES_WATTS,
+    PART_TRANSISTOR_WATTS,
+    PART_FIGURES
+} part_figure;
+
+typedef struct {
+    const char *head;
+    tl_dimension dimension;
+    tl_extreme extreme;
+    double scale; /* from the value to what is shown */
+} part_figure_row;
+extern const part_figure_row part_figures[PART_FIGURES];
+
 /* A candidate that passed, or one that is compared, with what its circuit says. */
 typedef struct {
     char *why; /* of one that is compared: what it breaks; NULL where it breaks nothing */
     char value[2][64];
-    int candidate;      /* which of them */
-    double low, high;   /* volts at the pin, over all states */
-    double range, ohms; /* analog: share of the reference that is used; what the pin sees */
-    double settling;    /* counts */
-    double margin;      /* two states: volts that the nearest threshold is cleared by */
+    int candidate; /* which of them */
+    double figure[PART_FIGURES];
 } passed_choice;
 
 typedef struct {

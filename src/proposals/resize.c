@@ -45,7 +45,7 @@ void part_stock(const tl_plan *plan, const tl_part *part, tl_stock *resistors, t
 bool part_values(const tl_part *part, const tl_size_result *result, const tl_choice *choice,
                  char value[2][64])
 {
-    bool whole = true;
+    bool whole = part->way == NULL || (choice->way != NULL && strcmp(part->way, choice->way) == 0);
     value[0][0] = value[1][0] = '\0';
     for (int i = 0; i < 2 && part->name[i] != NULL; i++) {
         bool found = false;
@@ -88,18 +88,16 @@ static void join(const tl_report *report, tl_edit edits[2])
 }
 
 /* `change house-battery.divider to upper 47k ±1 %, lower 12k ±1 %` */
-static void say_change(const tl_plan *plan, const tl_part *part, char value[2][64], tl_edit *edit)
+static void say_change(const tl_part *part, char value[2][64], tl_edit *edit)
 {
-    const char *signal = plan->signals[part->signal].name, *stage = part->stage->name;
     if (part->value[1] != NULL)
-        tl_finding_text(&edit->said, "change %s.%s to %s %s, %s %s", signal, stage, part->name[0], value[0],
-                        part->name[1], value[1]);
+        tl_finding_text(&edit->said, "change %s.%s to %s %s, %s %s", part->owner, part->called, part->name[0],
+                        value[0], part->name[1], value[1]);
     else
-        tl_finding_text(&edit->said, "change %s.%s to %s", signal, stage, value[0]);
+        tl_finding_text(&edit->said, "change %s.%s to %s", part->owner, part->called, value[0]);
 }
 
-static bool edit_for(const tl_report *report, const tl_plan *plan, const tl_part *part, char value[2][64],
-                     tl_edit *edit)
+static bool edit_for(const tl_report *report, const tl_part *part, char value[2][64], tl_edit *edit)
 {
     tl_edit edits[2];
     const char *const values[2] = {value[0], part->value[1] != NULL ? value[1] : NULL};
@@ -121,7 +119,7 @@ static bool edit_for(const tl_report *report, const tl_plan *plan, const tl_part
         return false;
     }
     *edit = edits[0];
-    say_change(plan, part, value, edit);
+    say_change(part, value, edit);
     return true;
 }
 
@@ -144,7 +142,7 @@ int part_resized(const tl_report *report, tl_circuit *circuit, const tl_part *pa
     kind->size(&requirement, result);
     for (int i = 0; i < result->count && count < RESIZED_MOST; i++) {
         if (part_values(part, result, &result->choices[i], value))
-            count += edit_for(report, plan, part, value, &edits[count]);
+            count += edit_for(report, part, value, &edits[count]);
     }
     tl_size_result_free(result);
     tl_stock_free(&resistors);

@@ -48,16 +48,35 @@ typedef enum tl_fact {
     TL_FACT_INJECTION, /**< amperes that its clamps stand */
     TL_FACT_INTERNAL,  /**< ohms of its own pull-up */
     /* of a plan alone */
-    TL_FACT_SOURCE,      /**< volts of the source */
-    TL_FACT_SOURCE_OHMS, /**< its own resistance, at most */
-    TL_FACT_BUDGET,      /**< amperes that its rail allows */
-    TL_FACT_LOAD,        /**< ohms across the lower leg */
-    TL_FACT_SENSOR,      /**< ohms, lowest to highest */
-    TL_FACT_UPPER,       /**< 1 where the partner stands in the upper leg, else 0 */
-    TL_FACT_TRACK,       /**< ohms of a potentiometer */
-    TL_FACT_TOP_RAIL,    /**< volts that its feed hangs on */
-    TL_FACT_TRACKS,      /**< so many on one feed */
-    TL_FACT_DOWN,        /**< 1 for a pull-down, else 0 */
+    TL_FACT_SOURCE,         /**< volts of the source */
+    TL_FACT_SOURCE_OHMS,    /**< its own resistance, at most */
+    TL_FACT_BUDGET,         /**< amperes that its rail allows */
+    TL_FACT_LOAD,           /**< ohms across the lower leg */
+    TL_FACT_SENSOR,         /**< ohms, lowest to highest */
+    TL_FACT_UPPER,          /**< 1 where the partner stands in the upper leg, else 0 */
+    TL_FACT_TRACK,          /**< ohms of a potentiometer */
+    TL_FACT_TOP_RAIL,       /**< volts that its feed hangs on */
+    TL_FACT_TRACKS,         /**< so many on one feed */
+    TL_FACT_DOWN,           /**< 1 for a pull-down, else 0 */
+    TL_FACT_FORWARD,        /**< volts of a lamp */
+    TL_FACT_LOAD_SUPPLY,    /**< volts that the load of a transistor hangs on, */
+    TL_FACT_LOAD_OHMS,      /**< its ohms, */
+    TL_FACT_COIL,           /**< and henries */
+    TL_FACT_GAIN,           /**< of the transistor: the forced gain it needs, */
+    TL_FACT_SATURATION,     /**< volts across it, */
+    TL_FACT_ON_OHMS,        /**< or its on-resistance */
+    TL_FACT_BUS_MODE,       /**< a tl_bus_mode */
+    TL_FACT_BUS_FARADS,     /**< of one line */
+    TL_FACT_FAULT,          /**< volts that can stand on the wire */
+    TL_FACT_DRIVER,         /**< volts of the supply of what drives a line, */
+    TL_FACT_VOL,            /**< its low at most, */
+    TL_FACT_VOH,            /**< its high at least, */
+    TL_FACT_DRIVER_AMPERES, /**< amperes at those levels, */
+    TL_FACT_BIT_RATE,       /**< and bits a second */
+    TL_FACT_LINE_FARADS,    /**< of the pin and of all that hangs on the line */
+    TL_FACT_MAY_INVERT,     /**< 1 where the plan has an inverting way, else 0 */
+    TL_FACT_DIODE,          /**< volts of a shifter's diode, or of its body diode */
+    TL_FACT_THRESHOLD,      /**< volts of an N-channel shifter */
     TL_FACTS
 } tl_fact;
 
@@ -71,17 +90,21 @@ void tl_facts_none(tl_facts *facts);
 /** What a board says of most of its pins, and of its own converter. */
 void tl_facts_of_board(const tl_board *board, tl_facts *facts);
 
-/** A stage of a plan whose values can be chosen. */
+/** A part of a plan whose values can be chosen: of a signal, of a bus, of an output, of a shared node. */
 typedef struct tl_part {
-    const char *job; /**< the sizing that finds it: `divider`, `pull` ... */
-    int signal;
-    const tl_stage *stage;
+    const char *job;            /**< the sizing that finds it: `divider`, `pull` ... */
+    const char *way;            /**< the way of the job that the plan has; NULL for any */
+    const char *owner, *called; /**< `house-battery`, `divider` */
+    int signal; /**< that it moves: its own, a line of the bus, one that hangs on the node; TL_NONE */
+    int bus, output, shared;    /**< whose it is, else TL_NONE */
+    const tl_stage *stage;      /**< NULL where it is none */
     const tl_located *value[2]; /**< where its values stand; the second may be NULL */
     const char *name[2];        /**< as the sizing calls them: `upper`, `lower` */
 } tl_part;
 
 /**
- * Finds a part by its path, such as `house-battery.divider`.
+ * Finds a part by its path, such as `house-battery.divider`, `dome.pull` of a bus, `map-light.series` of an
+ * output, `paddle-top` of a shared node.
  * @param[out] why  What is wrong, where it answers false.
  */
 bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320]);
