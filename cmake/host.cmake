@@ -14,7 +14,7 @@ add_library(design-rooms OBJECT
   src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/cut.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
   src/sizing/divider_pair.c src/sizing/figures.c src/sizing/legs.c src/sizing/one_part.c src/sizing/practice.c src/sizing/ranking.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
-    src/sizing/size_sensors.c src/sizing/size_shift.c
+    src/sizing/size_sensors.c src/sizing/shift_case.c src/sizing/size_shift.c src/sizing/size_shift_divider.c
   src/model/board.c src/model/output_load.c src/model/parts.c src/model/pin_use.c src/model/plan.c src/model/sensor_law.c src/model/settings.c
   src/model/check_keys.c src/model/csv_file.c src/model/keys_chain.c src/model/keys_parts.c src/model/keys_plan.c src/model/keys_scene.c src/base/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c

@@ -30,8 +30,7 @@
     ROW(requirement, member, TL_DIM_NUMBER, FORM_FLAG, NULL, option, NULL, __VA_ARGS__)
 
 static const char *const divider_orders[] = {"practice", "parts", "share", "current", NULL};
-static const char *const partner_legs[] = {"lower", "upper", NULL};
-static const char *const pull_ways[] = {"up", "down", NULL};
+static const char *const partner_legs[] = {"lower", "upper", NULL}, *const pull_ways[] = {"up", "down", NULL};
 static const char *const bus_modes[] = {"standard", "fast", "fast-plus", NULL};
 static const char *const ladder_ways[] = {"chain", "star", NULL};
 
@@ -330,6 +329,10 @@ static const size_option shift_options[] = {
          "the driver only pulls low, and stands the other rail"),
     FLAG(tl_shift_requirement, may_invert, "may-invert", "an inverted level will do", TL_FACT_MAY_INVERT),
     VALUE(tl_shift_requirement, diode, VOLT, "diode", "VOLTS", "of a small diode (0.35 V)", TL_FACT_DIODE),
+    VALUE(tl_shift_requirement, clamp, VOLT, "clamp", "VOLTS",
+          "of a diode from the pin to the receiver's supply (none)"),
+    FLAG(tl_shift_requirement, receiver_off, "receiver-off", "the receiver may be off while the driver runs"),
+    FLAG(tl_shift_requirement, driver_off, "driver-off", "the driver may be off while the receiver runs"),
     VALUE(tl_shift_requirement, body_diode, VOLT, "body-diode", "VOLTS",
           "of an N-channel transistor's own (0.7 V)"),
     VALUE(tl_shift_requirement, threshold, VOLT, "threshold", "VOLTS",

@@ -28,7 +28,13 @@ static void write_shift(const asked_text *t)
                                  "TO",   "logic", "LOWER", w->from.low < w->to.low ? "from" : "logic",
                                  NULL};
     fprintf(t->to, "supplies: {from: ");
-    write_range(t->to, &w->from, "V");
+    if (w->receiver_off != 0) {
+        fprintf(t->to, "{voltage: ");
+        write_range(t->to, &w->from, "V");
+        fprintf(t->to, ", live: always}");
+    } else {
+        write_range(t->to, &w->from, "V");
+    }
     /* Two bits make one period. */
     fprintf(t->to, "}\nsignals:\n  signal:\n    source: ");
     if (w->open_drain != 0)
@@ -62,6 +68,22 @@ static double driver_amperes(const asked_circuit *a, int high)
                           rail_amperes(a, 1, lent));
 }
 
+/* By the slower of its pulls. */
+static double bus_rise(const asked_circuit *a)
+{
+    static const char *const pulls[] = {"signal.pull", "signal.pull-2"};
+    double most = NAN;
+    for (int i = 0; i < 2; i++) {
+        double low, high;
+        const int pull = tl_circuit_param(a->circuit, pulls[i]);
+        if (pull == TL_NET_NONE)
+            continue;
+        tl_net_param_span(a->circuit->net, pull, &low, &high);
+        most = fmax(most, high);
+    }
+    return tl_bus_rise_share * most * tl_circuit_line_farads(a->circuit, a->signal, TL_ALL_SIDES);
+}
+
 static void measure_shift(const asked_circuit *a, tl_choice *c)
 {
     const tl_shift_requirement *w = a->question->requirement;
@@ -74,8 +96,12 @@ static void measure_shift(const asked_circuit *a, tl_choice *c)
     put_figure(c, TL_FIG_AT_THE_RECEIVER, fmax(worst_of(a, 0)->volts.high, worst_of(a, 1)->volts.high));
     put_figure(c, TL_FIG_INJECTED, tl_circuit_clamp_amperes(a->circuit, a->signal, high, true));
     put_figure(c, TL_FIG_RISES_IN, tl_circuit_edge(a->circuit, a->signal, high));
+    put_figure(c, TL_FIG_RISE_TIME, bus_rise(a));
     put_figure(c, TL_FIG_FALLS_IN, tl_circuit_edge(a->circuit, a->signal, 1 - high));
-    put_figure(c, TL_FIG_DRIVER_GIVES, amperes);
+    /* Into a diode of its own the driver gives what the diode carries. */
+    const bool clamped = !isnan(figure_in(c, TL_FIG_ABOVE_THE_SUPPLY));
+    put_figure(c, TL_FIG_DRIVER_GIVES,
+               clamped ? tl_circuit_clamp_amperes(a->circuit, a->signal, high, true) : amperes);
     put_figure(c, TL_FIG_DRIVER_TAKES, amperes);
     put_figure(c, TL_FIG_HIGH_MARGIN_BACK,
                bounds_of(a, 0, TL_ASK_VOLTS, nodes->source).low -

@@ -3,19 +3,8 @@
  * each becomes a choice, or is rejected with the figure that rules it out. An edge, from the level it starts
  * at to the threshold that it must cross, may take a share of a bit.
  */
-#include "sizing/sizing.h"
-
-typedef struct {
-    const tl_shift_requirement *w;
-    double vol, voh, vil, vih, limit; /* with what was not said filled in */
-    double vih_back, limit_back;      /* of the way back */
-    double start; /* lowest that a rising edge starts at: a low is anything from 0 V to VOL */
-    double edge;  /* seconds that an edge may take */
-    tl_size_result *answer;
-} shift_case;
-
-enum { WAYS = 8 };
-static const char no_pull[] = "no pull on offer is quick enough and bears the leakage, either way";
+#include "sizing/shift_case.h"
+#include "tinyladder/design/standards.h"
 
 tl_shift_requirement tl_shift_requirement_default(void)
 {
@@ -38,60 +27,8 @@ tl_shift_requirement tl_shift_requirement_default(void)
                                   .vih_share = tl_vih_share,
                                   .edge_share = tl_edge_share,
                                   .diode = 0.35,
-                                  .threshold = 1.5};
-}
-
-static tl_choice way(const char *name, int order)
-{
-    return (tl_choice){.way = name, .score = WAYS - order};
-}
-
-/* Offers the way if every figure holds; else says which one does not. */
-static bool settle(const shift_case *k, const tl_choice *c)
-{
-    for (int i = 0; i < c->figures; i++) {
-        const tl_size_figure *f = &c->figure[i];
-        if (!figure_broken(f) || k->answer->compare)
-            continue;
-        result_reject(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
-        return false;
-    }
-    result_offer(k->answer, c);
-    return true;
-}
-
-static void rule_out(const shift_case *k, const char *name, const char *why)
-{
-    result_reject(k->answer, NULL, "%s: %s", name, why);
-}
-
-/* R C ln((end - from) / (end - to)); infinite where the threshold is never crossed. */
-static double edge_of(double ohms, double farads, double end, double from, double to)
-{
-    const double ratio = (end - from) / (end - to);
-    return ratio >= 1 && isfinite(ratio) ? ohms * farads * log(ratio) : INFINITY;
-}
-
-/* What a resistor of a line costs by practice; by any other order the larger comes first. */
-static double line_cost(const shift_case *k, const tl_leg *leg, double edge_share)
-{
-    tl_choice c = {0};
-    choice_part(&c, "line", TL_DIM_OHM, leg);
-    practice_add(&c, PRACTICE_LINE_SMALL, leg->nominal);
-    practice_add(&c, PRACTICE_LINE_LARGE, leg->nominal);
-    practice_add(&c, PRACTICE_LINE_MIDDLE, leg->nominal);
-    practice_add(&c, PRACTICE_EDGE, edge_share);
-    practice_common(&c, k->answer->stock);
-    return k->answer->order == TL_BY_PRACTICE ? c.cost : -leg->nominal;
-}
-
-/* The part that is asked about at a place of a way; false where there is none. */
-static bool take_asked(const shift_case *k, int place, tl_leg *leg)
-{
-    if (place >= k->answer->stock->count)
-        return false;
-    *leg = leg_of(k->answer->stock, place);
-    return true;
+                                  .threshold = 1.5,
+                                  .clamp = NAN};
 }
 
 /* Which of the way's parts it is, the rail that it goes to, volts over its supply that the pin stands, and
@@ -108,16 +45,17 @@ static bool best_pull(const shift_case *k, const pull_place *at, tl_leg *pull)
     const double rail = at->rail, from = at->from, to = at->to;
     double least = INFINITY;
     if (k->answer->compare)
-        return take_asked(k, at->place, pull);
+        return shift_asked(k, at->place, pull);
     for (int i = k->answer->stock->count - 1; i >= 0; i--) {
         const tl_leg leg = leg_of(k->answer->stock, i);
         const double leaks = leg.high * k->w->leakage;
         if (!(leg.nominal <= k->w->most_pull && rail - leaks > to && leaks <= at->over))
             continue;
-        const double edge = edge_of(leg.high, k->w->farads, rail - leaks, from, to);
-        if (edge > k->edge || (k->w->to.high - k->vol) / leg.low > k->w->drives)
+        const double edge = shift_edge(leg.high, k->w->farads, rail - leaks, from, to);
+        if (edge > k->edge || tl_bus_rise_share * leg.high * k->w->farads > k->rise ||
+            (k->w->to.high - k->vol) / leg.low > k->w->drives)
             continue;
-        const double cost = line_cost(k, &leg, edge / k->edge);
+        const double cost = shift_line_cost(k, &leg, edge / k->edge);
         if (cost < least - 1e-9) {
             least = cost;
             *pull = leg;
@@ -126,18 +64,40 @@ static bool best_pull(const shift_case *k, const pull_place *at, tl_leg *pull)
     return isfinite(least);
 }
 
-/* Volts over its supply that the receiver stands. */
-static double room_over(const shift_case *k)
+/* What a pull would have to be. */
+static void say_no_pull(const shift_case *k, const char *way, const pull_place *at)
 {
-    return k->limit - k->w->to.low;
+    const tl_shift_requirement *w = k->w;
+    const double by_edge = k->edge / shift_edge(1, w->farads, at->rail, at->from, at->to),
+                 by_rise = k->rise / (tl_bus_rise_share * w->farads),
+                 by_leakage = w->leakage > 0 ? fmin(at->rail - at->to, at->over) / w->leakage : INFINITY,
+                 most = fmin(fmin(by_edge, by_rise), fmin(by_leakage, w->most_pull)),
+                 least = (w->to.high - k->vol) / w->drives;
+    if (at->rail <= at->to)
+        shift_rule_out(k, way, "its pull comes to %s, a high begins at %s", say(at->rail, TL_DIM_VOLT),
+                       say(at->to, TL_DIM_VOLT));
+    else
+        shift_rule_out(k, way,
+                       "no pull on offer: at least %s for what the driver takes, at most %s for the %s",
+                       say(least, TL_DIM_OHM), say(most, TL_DIM_OHM),
+                       most == w->most_pull ? "line"
+                       : most == by_leakage ? "leakage"
+                                            : "edge");
+}
+
+/* A pull of so many ohms lifts a line of a bus from VIL to VIH, as UM10204 has it. */
+static void add_bus_rise(const shift_case *k, double ohms, tl_choice *c)
+{
+    if (isfinite(k->rise))
+        choice_figure(c, TL_FIG_RISE_TIME, tl_bus_rise_share * ohms * k->w->farads, k->rise);
 }
 
 static void try_direct(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("none needed", 0);
+    tl_choice c = shift_choice("none needed", WAY_NONE);
     if (w->open_drain != 0) {
-        rule_out(k, "none needed", "an open drain needs a pull");
+        shift_rule_out(k, "none needed", "an open drain needs a pull");
         return;
     }
     choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh - k->vih, 0);
@@ -147,47 +107,51 @@ static void try_direct(const shift_case *k)
         choice_figure(&c, TL_FIG_HIGH_MARGIN_BACK_OF_PART, w->to.low - 0.4 - k->vih_back, 0);
         choice_figure(&c, TL_FIG_AT_THE_DRIVER, w->to.high, k->limit_back);
     }
-    settle(k, &c);
+    shift_add_off(k, &(shift_off){w->from.high, 0, w->both_ways != 0 ? w->drives : 0}, &c);
+    shift_settle(k, &c);
 }
 
 /* A driver that only pulls low, with a pull to the receiver's rail. */
 static void try_open_drain(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("open drain and pull", 1);
+    tl_choice c = shift_choice("open drain and pull", WAY_OPEN_DRAIN);
     tl_leg pull;
     char value[64];
     if (w->open_drain == 0) {
-        rule_out(k, c.way, "the driver also drives high");
+        shift_rule_out(k, c.way, "the driver also drives high");
         return;
     }
-    if (!best_pull(k, &(pull_place){0, w->to.low, room_over(k), k->start, k->vih}, &pull)) {
-        rule_out(k, c.way, no_pull);
+    const pull_place at = {0, w->to.low, shift_room(k), k->start, k->vih};
+    if (!best_pull(k, &at, &pull)) {
+        say_no_pull(k, c.way, &at);
         return;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
     if (w->both_ways != 0) /* the pull is all that lifts the first side too */
         choice_figure(&c, TL_FIG_HIGH_MARGIN_BACK, w->to.low - pull.high * w->leakage - k->vih_back, 0);
-    choice_figure(&c, TL_FIG_RISES_IN, edge_of(pull.high, w->farads, w->to.low, k->start, k->vih), k->edge);
+    choice_figure(&c, TL_FIG_RISES_IN, shift_edge(pull.high, w->farads, w->to.low, k->start, k->vih),
+                  k->edge);
     choice_figure(&c, TL_FIG_DRIVER_TAKES, (w->to.high - k->vol) / pull.low, w->drives);
+    add_bus_rise(k, pull.high, &c);
+    shift_add_off(k, &(shift_off){NAN, 0, 0}, &c);
     choice_plan(&c, "- pull: {up: %s, to: RAIL}", tl_leg_plan_text(&pull, k->answer->stock, value));
-    settle(k, &c);
-}
-
-static bool goes_down(const shift_case *k)
-{
-    return k->w->from.high > k->w->to.low;
+    shift_settle(k, &c);
 }
 
 static void try_clamp(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("series resistor into the clamp", 2);
+    tl_choice c = shift_choice("series resistor into the clamp", WAY_CLAMP);
     char value[64];
-    if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k) || !(w->injection > 0)) {
-        rule_out(k, c.way,
-                 w->injection > 0 ? "only downwards, one way" : "the receiver's pin allows no injection");
+    if (w->both_ways != 0 || w->open_drain != 0 || !shift_goes_down(k) || !(w->injection > 0)) {
+        if (w->both_ways == 0 && w->open_drain == 0 && shift_goes_down(k))
+            shift_rule_out(k, c.way,
+                           "the receiver's pin allows no injection, and would come %s over its limit",
+                           say(w->from.high - k->limit, TL_DIM_VOLT));
+        else
+            shift_rule_out(k, c.way, "only downwards, one way");
         return;
     }
     for (int i = 0; i < k->answer->stock->count;
@@ -199,193 +163,139 @@ static void try_clamp(const shift_case *k)
         choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh - k->vih, 0);
         choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
         choice_figure(&c, TL_FIG_INJECTED, (w->from.high - k->limit) / series.low, w->injection);
-        choice_figure(&c, TL_FIG_RISES_IN, edge_of(series.high, w->farads, k->voh, k->start, k->vih),
+        choice_figure(&c, TL_FIG_RISES_IN, shift_edge(series.high, w->farads, k->voh, k->start, k->vih),
                       k->edge);
-        choice_figure(&c, TL_FIG_FALLS_IN, edge_of(series.high, w->farads, -k->vol, -k->limit, -k->vil),
+        choice_figure(&c, TL_FIG_FALLS_IN, shift_edge(series.high, w->farads, -k->vol, -k->limit, -k->vil),
                       k->edge);
+        shift_add_off(k, &(shift_off){NAN, (w->from.high - shift_room(k)) / series.low, 0}, &c);
         choice_plan(&c, "- series: %s\n- clamp: pin", tl_leg_plan_text(&series, k->answer->stock, value));
         choice_note(&c, "With the receiver off, the driver feeds it through the clamp.");
-        settle(k, &c);
+        shift_settle(k, &c);
         return;
     }
-    rule_out(k, c.way, "no resistor on offer keeps the injected current low enough");
+    shift_rule_out(k, c.way, "no resistor on offer keeps the injected current at %s: %s or more would",
+                   say(w->injection, TL_DIM_AMPERE),
+                   say((w->from.high - k->limit) / w->injection, TL_DIM_OHM));
 }
 
-static tl_choice divider_choice(const shift_case *k, const tl_leg *upper, const tl_leg *lower)
+/* A diode of its own holds the pin a little above the receiver's supply, which must take the current. */
+static void try_diode_clamp(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("divider", 3);
-    const double least = lower->low / (upper->high + lower->low),
-                 most = lower->high / (upper->low + lower->high);
-    const double ohms = parallel_of(upper->high, lower->high), leaks = ohms * w->leakage;
-    choice_part(&c, "upper", TL_DIM_OHM, upper);
-    choice_part(&c, "lower", TL_DIM_OHM, lower);
-    choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh * least - leaks - k->vih, 0);
-    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol * most - leaks, 0);
-    choice_figure(&c, TL_FIG_AT_THE_RECEIVER, w->from.high * most + leaks, k->limit);
-    choice_figure(&c, TL_FIG_RISES_IN,
-                  edge_of(ohms, w->farads, k->voh * least - leaks, k->start * least, k->vih), k->edge);
-    choice_figure(&c, TL_FIG_FALLS_IN,
-                  edge_of(ohms, w->farads, -k->vol * most - leaks, -w->from.high * most, -k->vil), k->edge);
-    choice_figure(&c, TL_FIG_DRIVER_GIVES, w->from.high / (upper->low + lower->low), w->drives);
-    return c;
-}
-
-/* By practice the sum and the values; by any other order the current alone. Once it exceeds `enough` the rest
- * is not added. */
-static double pair_cost(const shift_case *k, const tl_leg *upper, const tl_leg *lower, double amperes,
-                        double enough)
-{
-    const tl_shift_requirement *w = k->w;
-    const double sum = upper->nominal + lower->nominal, most = lower->high / (upper->low + lower->high);
-    if (k->answer->order != TL_BY_PRACTICE)
-        return amperes;
-    if (sum < 1e3 || sum > 1e6) /* far from what anybody would take */
-        return 10 + fabs(log(sum / 20e3));
-    double cost = practice_cost(PRACTICE_SUM_MIDDLE, sum) + practice_cost_near(PRACTICE_SUM_SMALL, sum, 3e3) +
-                  practice_cost_near(PRACTICE_SUM_LARGE, sum, 40e3);
-    if (cost < enough)
-        cost += practice_cost(PRACTICE_LOOP_VOLTS, w->from.high * most / k->limit);
-    if (cost >= enough)
-        return cost;
-    const double least = lower->low / (upper->high + lower->low),
-                 ohms = parallel_of(upper->high, lower->high),
-                 edge = edge_of(ohms, w->farads, k->voh * least, k->start * least, k->vih);
-    tl_choice c = {0};
-    choice_part(&c, "upper", TL_DIM_OHM, upper);
-    choice_part(&c, "lower", TL_DIM_OHM, lower);
-    practice_add(&c, PRACTICE_HIGH_LEVEL, k->vih / (k->voh * least));
-    practice_add(&c, PRACTICE_LOW_LEVEL, k->vol * most / k->vil);
-    practice_add(&c, PRACTICE_EDGE, edge / k->edge);
-    practice_add(&c, PRACTICE_AMPERES, amperes / w->drives);
-    practice_common(&c, k->answer->stock);
-    return cost + c.cost;
-}
-
-static void offer_divider(const shift_case *k, tl_choice *c)
-{
-    char upper[64], lower[64];
-    choice_plan(c, "- divider: {upper: %s, lower: %s}",
-                tl_leg_plan_text(&c->part[0], k->answer->stock, upper),
-                tl_leg_plan_text(&c->part[1], k->answer->stock, lower));
-    result_offer(k->answer, c);
-}
-
-/* The best divider of all pairs that do it. */
-static void try_divider(const shift_case *k)
-{
-    const tl_shift_requirement *w = k->w;
-    const tl_stock *stock = k->answer->stock;
-    tl_choice best = {0}, nearest = {0};
-    double nearest_excess = INFINITY, least = INFINITY;
-    if (w->both_ways != 0 || w->open_drain != 0 || !goes_down(k)) {
-        rule_out(k, "divider", "only downwards, one way, from a driver that drives both levels");
+    tl_choice c = shift_choice("series resistor and clamp diode", WAY_DIODE_CLAMP);
+    const double over = shift_room(k), edge_end = k->voh;
+    tl_leg series = {0};
+    char value[64];
+    double least = INFINITY;
+    if (!is_said(w->clamp))
+        return;
+    if (w->both_ways != 0 || w->open_drain != 0 || !shift_goes_down(k)) {
+        shift_rule_out(k, c.way, "only downwards, one way");
         return;
     }
-    tl_leg asked[2];
-    if (k->answer->compare) {
-        if (take_asked(k, 0, &asked[0]) && take_asked(k, 1, &asked[1])) {
-            best = divider_choice(k, &asked[0], &asked[1]);
-            offer_divider(k, &best);
-        }
-        return;
-    }
-    for (int i = 0; i < stock->count; i++) {
-        for (int j = 0; j < stock->count; j++) {
-            const tl_leg upper = leg_of(stock, i), lower = leg_of(stock, j);
-            if (upper.nominal > w->most_pull || lower.nominal > w->most_pull)
-                continue;
-            const double most = lower.high / (upper.low + lower.high),
-                         amperes = w->from.high / (upper.low + lower.low);
-            if (w->from.high * most > k->limit)
-                continue;
-            const double cost = pair_cost(k, &upper, &lower, amperes, least);
-            if (best.parts > 0 && cost >= least)
-                continue; /* cheap to tell: no better than the best so far */
-            const tl_choice c = divider_choice(k, &upper, &lower);
-            const double excess = fmax(0, -c.figure[0].value) + fmax(0, -c.figure[1].value) +
-                                  fmax(0, c.figure[3].value / k->edge - 1) +
-                                  fmax(0, c.figure[5].value / w->drives - 1);
-            if (choice_fits(&c)) {
-                best = c;
-                least = cost;
-            } else if (excess < nearest_excess) {
-                nearest_excess = excess;
-                nearest = c;
-            }
+    for (int i = 0; i < k->answer->stock->count; i++) {
+        const tl_leg leg = leg_of(k->answer->stock, i);
+        const double edge = shift_edge(leg.high, w->farads, edge_end, k->start, k->vih);
+        if (!k->answer->compare && (leg.nominal > w->most_pull || edge > k->edge ||
+                                    (w->from.high - w->to.low - w->clamp) / leg.low > w->drives))
+            continue;
+        const double cost = shift_line_cost(k, &leg, edge / k->edge);
+        if (cost < least - 1e-9) {
+            least = cost;
+            series = leg;
         }
     }
-    if (best.parts > 0)
-        offer_divider(k, &best);
-    else if (nearest.parts > 0)
-        settle(k, &nearest);
-    else
-        rule_out(k, "divider", "none on offer stays within the receiver's limit");
+    if (!isfinite(least)) {
+        shift_rule_out(k, c.way,
+                       "no resistor on offer: at least %s for what the driver gives, at most %s for the edge",
+                       say((w->from.high - w->to.low - w->clamp) / w->drives, TL_DIM_OHM),
+                       say(k->edge / shift_edge(1, w->farads, edge_end, k->start, k->vih), TL_DIM_OHM));
+        return;
+    }
+    choice_part(&c, "series", TL_DIM_OHM, &series);
+    choice_figure(&c, TL_FIG_HIGH_MARGIN, k->voh - k->vih, 0);
+    choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
+    choice_figure(&c, TL_FIG_ABOVE_THE_SUPPLY, w->clamp, over);
+    choice_figure(&c, TL_FIG_RISES_IN, shift_edge(series.high, w->farads, k->voh, k->start, k->vih), k->edge);
+    choice_figure(&c, TL_FIG_FALLS_IN, shift_edge(series.high, w->farads, -k->vol, -k->limit, -k->vil),
+                  k->edge);
+    choice_figure(&c, TL_FIG_DRIVER_GIVES, (w->from.high - w->to.low - w->clamp) / series.low, w->drives);
+    /* A diode to a supply that is off lifts it: all the current goes into the dead board. */
+    shift_add_off(k, &(shift_off){NAN, fmax(0, w->from.high - w->clamp) / series.low, 0}, &c);
+    choice_plan(&c, "- series: %s\n- clamp: {to: RAIL, drop: %g V}",
+                tl_leg_plan_text(&series, k->answer->stock, value), w->clamp);
+    choice_note(&c, "The receiver's supply must draw what the diode puts into it, or it rises.");
+    shift_settle(k, &c);
 }
 
 /* The diode points at the driver: it pulls the receiver low, and blocks the driver's high. */
 static void try_diode(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("diode and pull", 4);
+    tl_choice c = shift_choice("diode and pull", WAY_DIODE);
     tl_leg pull;
     char value[64];
     if (w->both_ways != 0) {
-        rule_out(k, c.way, "one way only");
+        shift_rule_out(k, c.way, "one way only");
         return;
     }
     /* Towards a higher world the driver's high holds the pull down through the diode, a diode's volts above
      * it. */
     const double high = w->open_drain != 0 ? w->to.low : fmin(w->to.low, k->voh + w->diode);
-    if (high <= k->vih ||
-        !best_pull(k, &(pull_place){0, high, room_over(k), k->start + w->diode, k->vih}, &pull)) {
+    const pull_place at = {0, high, shift_room(k), k->start + w->diode, k->vih};
+    if (high <= k->vih || !best_pull(k, &at, &pull)) {
         choice_figure(&c, TL_FIG_HIGH_MARGIN, high - k->vih, 0);
         if (high <= k->vih)
-            settle(k, &c);
+            shift_settle(k, &c);
         else
-            rule_out(k, c.way, no_pull);
+            say_no_pull(k, c.way, &at);
         return;
     }
     choice_part(&c, "pull", TL_DIM_OHM, &pull);
     choice_figure(&c, TL_FIG_HIGH_MARGIN, high - k->vih, 0);
     choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol - w->diode, 0);
-    choice_figure(&c, TL_FIG_RISES_IN, edge_of(pull.high, w->farads, high, k->start + w->diode, k->vih),
+    choice_figure(&c, TL_FIG_RISES_IN, shift_edge(pull.high, w->farads, high, k->start + w->diode, k->vih),
                   k->edge);
     choice_figure(&c, TL_FIG_DRIVER_TAKES, (w->to.high - k->vol) / pull.low, w->drives);
+    const double back = fmax(0, w->to.high - w->diode - shift_room_back(k)) / pull.low;
+    shift_add_off(k, &(shift_off){NAN, 0, back}, &c);
     choice_plan(&c, "- shifter: {way: diode, drop: %g V}\n- pull: {up: %s, to: RAIL}", w->diode,
                 tl_leg_plan_text(&pull, k->answer->stock, value));
-    settle(k, &c);
+    shift_settle(k, &c);
 }
 
 static void try_inverter(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("transistor to ground, inverting", 5);
+    tl_choice c = shift_choice("transistor to ground, inverting", WAY_INVERTER);
     tl_leg pull, base = {0};
     char a[64], b[64];
     if (w->both_ways != 0 || w->may_invert == 0 || w->open_drain != 0) {
-        rule_out(k, c.way,
-                 w->may_invert == 0 ? "it inverts, and that was not allowed"
-                                    : "one way only, and it must be driven high");
+        shift_rule_out(k, c.way,
+                       w->may_invert == 0 ? "it inverts, and that was not allowed"
+                                          : "one way only, and it must be driven high");
         return;
     }
     if (k->vol > tl_base_off) {
-        rule_out(k, c.way, "its low leaves the transistor's base conducting");
+        shift_rule_out(k, c.way,
+                       "its low of %s leaves the transistor's base conducting, which is off below %s",
+                       say(k->vol, TL_DIM_VOLT), say(tl_base_off, TL_DIM_VOLT));
         return;
     }
-    if (!best_pull(k, &(pull_place){0, w->to.low, room_over(k), 0, k->vih}, &pull)) {
-        rule_out(k, c.way, no_pull);
+    const pull_place at = {0, w->to.low, shift_room(k), 0, k->vih};
+    if (!best_pull(k, &at, &pull)) {
+        say_no_pull(k, c.way, &at);
         return;
     }
     const double needed = w->to.high / pull.low / tl_forced_gain;
     double least = INFINITY;
-    if (k->answer->compare && !take_asked(k, 1, &base))
+    if (k->answer->compare && !shift_asked(k, 1, &base))
         return;
     for (int i = k->answer->stock->count - 1; i >= 0 && !k->answer->compare; i--) {
         const tl_leg leg = leg_of(k->answer->stock, i);
         if (!(leg.nominal <= w->most_pull && (k->voh - tl_base_on_most) / leg.high >= needed))
             continue;
-        const double cost = line_cost(k, &leg, 0);
+        const double cost = shift_line_cost(k, &leg, 0);
         if (cost < least) {
             least = cost;
             base = leg;
@@ -395,33 +305,35 @@ static void try_inverter(const shift_case *k)
     choice_part(&c, "base resistor", TL_DIM_OHM, &base);
     choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - tl_saturated, 0);
     choice_figure(&c, TL_FIG_BASE_WHILE_OFF, k->vol, tl_base_off);
-    choice_figure(&c, TL_FIG_RISES_IN, edge_of(pull.high, w->farads, w->to.low, 0, k->vih), k->edge);
+    choice_figure(&c, TL_FIG_RISES_IN, shift_edge(pull.high, w->farads, w->to.low, 0, k->vih), k->edge);
     choice_figure(&c, TL_FIG_BASE_CURRENT_LEAST, (k->voh - tl_base_on_most) / base.high, needed);
     choice_figure(&c, TL_FIG_DRIVER_GIVES, (w->from.high - tl_base_on_least) / base.low, w->drives);
+    shift_add_off(k, &(shift_off){NAN, 0, 0}, &c);
     choice_plan(&c, "- shifter: {way: inverter, base: %s}\n- pull: {up: %s, to: RAIL}",
                 tl_leg_plan_text(&base, k->answer->stock, a), tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c,
                 "Counted on: forced gain %g, saturation %g V, base %g V. Storage time of the "
                 "transistor comes on top.",
                 tl_forced_gain, tl_saturated, tl_base_on_most);
-    settle(k, &c);
+    shift_settle(k, &c);
 }
 
 /* One N-channel transistor a line, gate on the lower rail, a pull on each side. */
 static void try_n_channel(const shift_case *k)
 {
     const tl_shift_requirement *w = k->w;
-    tl_choice c = way("N-channel transistor a line", 6);
+    tl_choice c = shift_choice("N-channel transistor a line", WAY_N_CHANNEL);
     const double low = fmin(w->from.low, w->to.low);
     const bool from_high_side = w->from.high > w->to.high;
     tl_leg pull, other;
     char a[64], b[64];
     /* The driver's own side only needs a pull where it does not drive high itself or where the line goes both
      * ways. */
-    if (!best_pull(k, &(pull_place){0, w->to.low, room_over(k), k->start, k->vih}, &pull) ||
-        !best_pull(k, &(pull_place){1, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low},
-                   &other)) {
-        rule_out(k, c.way, no_pull);
+    const pull_place at = {0, w->to.low, shift_room(k), k->start, k->vih},
+                     back = {1, w->from.low, INFINITY, k->start, tl_vih_share * w->from.low};
+    const bool near = best_pull(k, &at, &pull);
+    if (!near || !best_pull(k, &back, &other)) {
+        say_no_pull(k, c.way, near ? &back : &at);
         return;
     }
     choice_part(&c, "pull, receiver", TL_DIM_OHM, &pull);
@@ -433,22 +345,29 @@ static void try_n_channel(const shift_case *k)
                   w->threshold);
     choice_figure(&c, TL_FIG_LOW_MARGIN, k->vil - k->vol, 0);
     choice_figure(&c, TL_FIG_RISES_IN,
-                  fmax(edge_of(pull.high, w->farads, w->to.low, k->start, k->vih),
-                       edge_of(other.high, w->farads, w->from.low, k->start, tl_vih_share * w->from.low)),
+                  fmax(shift_edge(pull.high, w->farads, w->to.low, k->start, k->vih),
+                       shift_edge(other.high, w->farads, w->from.low, k->start, tl_vih_share * w->from.low)),
                   k->edge);
     choice_figure(&c, TL_FIG_DRIVER_TAKES, w->to.high / pull.low + w->from.high / other.low, w->drives);
+    add_bus_rise(k, fmax(pull.high, other.high), &c);
+    const double fed = fmax(0, w->to.high - shift_room_back(k)) / pull.low;
+    if (from_high_side) /* while the driver is off the receiver's pull feeds it; the transistor's gate stays
+                           up */
+        shift_add_off(k, &(shift_off){NAN, 0, fed}, &c);
+    else /* while the receiver is off the driver lifts its pin through the transistor's own diode */
+        shift_add_off(k, &(shift_off){fmax(0, w->from.high - w->body_diode), 0, 0}, &c);
     choice_plan(&c,
                 "- pull: {up: %s, to: FROM}\n- shifter: {way: n-channel, gate: LOWER, threshold: %g V, "
                 "diode: %g V}\n- pull: {up: %s, to: TO}",
                 tl_leg_plan_text(&other, k->answer->stock, a), w->threshold, w->body_diode,
                 tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c, "Source to the lower side, gate to its rail. Works both ways.");
-    settle(k, &c);
+    shift_settle(k, &c);
 }
 
 static void try_buffer(const shift_case *k)
 {
-    tl_choice c = way("buffer", 7);
+    tl_choice c = shift_choice("buffer", WAY_BUFFER);
     c.beyond = k->w->both_ways != 0 || k->w->open_drain != 0;
     choice_figure(&c, TL_FIG_INPUT_HIGH_AT_MOST, k->voh, NAN);
     choice_figure(&c, TL_FIG_INPUT_LOW_AT_LEAST, k->vol, NAN);
@@ -464,11 +383,34 @@ static void try_buffer(const shift_case *k)
     }
     choice_plan(&c, "- shifter: {way: buffer, supply: TO, vil: %g V, vih: %g V, limits: -0.3 V .. %g V}",
                 k->vol, k->voh, k->w->from.high);
-    choice_note(&c,
-                "Choose one on the receiver's supply whose input thresholds lie between these levels and "
-                "whose input stands %s. Its own speed is not in this table: the data sheet must give it %s.",
-                say(k->w->from.high, TL_DIM_VOLT), say(k->w->bits_per_second, TL_DIM_HERTZ));
+    choice_note(
+        &c,
+        "Choose one on the receiver's supply whose input thresholds lie between these levels and "
+        "whose input stands %s%s. Its own speed is not in this table: the data sheet must give it %s.",
+        say(k->w->from.high, TL_DIM_VOLT), k->w->receiver_off != 0 ? ", also while its supply is off" : "",
+        say(k->w->bits_per_second, TL_DIM_HERTZ));
     result_offer(k->answer, &c);
+}
+
+/* Its inputs run on the driver's supply, its outputs on the receiver's; either may be off. */
+static void try_two_supplies(const shift_case *k)
+{
+    const tl_shift_requirement *w = k->w;
+    tl_choice c = shift_choice("buffer with two supplies", WAY_TWO_SUPPLIES);
+    const double vil = tl_vil_share * w->from.low, vih = tl_vih_share * w->from.high;
+    if (w->both_ways != 0 || w->open_drain != 0)
+        return; /* the buffer before it says what such lines want */
+    choice_figure(&c, TL_FIG_HIGH_MARGIN_INPUT, k->voh - vih, 0);
+    choice_figure(&c, TL_FIG_LOW_MARGIN_INPUT, vil - k->vol, 0);
+    shift_add_off(k, &(shift_off){NAN, 0, 0}, &c);
+    choice_plan(&c, "- shifter: {way: buffer, supply: TO, vil: %g V, vih: %g V, limits: -0.3 V .. %g V}", vil,
+                vih, w->from.high + tl_clamp_drop);
+    choice_note(
+        &c,
+        "Choose one whose inputs run on the driver's supply, from %s to %s, and whose outputs are off while "
+        "either supply is. Its own speed is not in this table: the data sheet must give it %s.",
+        say(w->from.low, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT), say(w->bits_per_second, TL_DIM_HERTZ));
+    shift_settle(k, &c);
 }
 
 static void try_every_way(const shift_case *k)
@@ -476,11 +418,24 @@ static void try_every_way(const shift_case *k)
     try_direct(k);
     try_open_drain(k);
     try_clamp(k);
-    try_divider(k);
+    try_diode_clamp(k);
+    shift_try_divider(k);
     try_diode(k);
     try_inverter(k);
     try_n_channel(k);
     try_buffer(k);
+    try_two_supplies(k);
+}
+
+/* An open-drain line that goes both ways is one of a bus: its mode follows from its rate. */
+static double bus_rise(const tl_shift_requirement *w, double bits_per_second)
+{
+    if (w->open_drain == 0 || w->both_ways == 0 || bits_per_second > 1e6)
+        return INFINITY;
+    return tl_bus_rule_of(bits_per_second <= 100e3   ? TL_BUS_STANDARD
+                          : bits_per_second <= 400e3 ? TL_BUS_FAST
+                                                     : TL_BUS_FAST_PLUS)
+        ->rise;
 }
 
 static shift_case case_of(const tl_shift_requirement *w, double bits_per_second, tl_size_result *answer)
@@ -495,6 +450,7 @@ static shift_case case_of(const tl_shift_requirement *w, double bits_per_second,
                         or_else(w->limit_back, w->from.low + tl_clamp_drop),
                         0,
                         w->edge_share / bits_per_second,
+                        bus_rise(w, bits_per_second),
                         answer};
 }
 
@@ -503,7 +459,7 @@ void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
     if (!is_range(&w->from) || !is_range(&w->to) || w->from.low <= 0 || w->to.low <= 0 || w->vol < 0 ||
         !(w->drives > 0) || !(w->bits_per_second > 0) || !(w->farads > 0) ||
         !(w->edge_share > 0 && w->edge_share <= 1) || w->diode < 0 || w->threshold < 0 || w->injection < 0 ||
-        w->leakage < 0 || !(w->most_pull > 0)) {
+        w->leakage < 0 || !(w->most_pull > 0) || w->clamp < 0) {
         result_refuse(
             answer, TL_SIZE_NONSENSE,
             "a shift needs the supplies of driver and receiver, a bit rate and a capacitance, all above 0");
@@ -516,7 +472,7 @@ void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
                 say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
     result_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
                 say(k.edge, TL_DIM_SECOND));
-    if (w->injection > 0 && goes_down(&k))
+    if (w->injection > 0 && shift_goes_down(&k))
         result_exact(answer, "smallest series resistor into the clamp",
                      (w->from.high - k.limit) / w->injection, TL_DIM_OHM);
     try_every_way(&k);

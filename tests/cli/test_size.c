@@ -293,7 +293,99 @@ static void every_job_compares(void)
     CU_ASSERT(figures_seen > 80 && failed > 10);
 }
 
+/* What flows while a side is off, what a bus of its rate wants, what a diode of its own does: against closed
+ * forms. `does`: whether the way is a choice. */
+static void shifts_to_the_end(void)
+{
+#define DOWN "--from '5 V ±5 %' --to '3.3 V ±2 %' --rate 10kHz "
+#define UP "--from '3.3 V ±2 %' --to '5 V ±5 %' --rate 10kHz "
+    static const double over = 0.3, high = 5.25, low = 3.366;
+    const struct {
+        const char *words, *values, *way, *figure;
+        double value;
+        bool does;
+    } rows[] = {
+        {DOWN "--injection 1mA --receiver-off", "5k1", "series resistor into the clamp",
+         "into the receiver while off", (high - over) / (5100 * 0.99), true},
+        {DOWN "--injection 1mA --receiver-off", "4k7", "series resistor into the clamp",
+         "into the receiver while off", (high - over) / (4700 * 0.99), false},
+        {DOWN "--injection 1mA --receiver-off", "6k8/10k", "divider", "into the receiver while off",
+         (high - over) / (6800 * 0.99) - over / (10e3 * 1.01), true},
+        {DOWN "--injection 500uA --receiver-off", "6k8/10k", "divider", "into the receiver while off",
+         (high - over) / (6800 * 0.99) - over / (10e3 * 1.01), false},
+        {DOWN "--driver-off", "10k", "diode and pull", "into the driver while off",
+         (low - 0.35 - over) / (10e3 * 0.99), false},
+        {DOWN "--driver-off", "10k/10k", "N-channel transistor a line", "into the driver while off",
+         (low - over) / (10e3 * 0.99), false},
+        {DOWN "--receiver-off", "10k/10k", "N-channel transistor a line", "into the receiver while off", 0,
+         true},
+        {UP "--receiver-off", "10k/10k", "N-channel transistor a line", "at the receiver while off",
+         low - 0.7, false},
+        {UP "--driver-off", "10k/10k", "N-channel transistor a line", "into the driver while off", 0, true},
+        {DOWN "--clamp 0.25V", "10k", "series resistor and clamp diode", "driver gives",
+         (high - 3.234 - 0.25) / (10e3 * 0.99), true},
+        {DOWN "--clamp 0.35V", "10k", "series resistor and clamp diode", "above the supply", 0.35, false},
+        {"--open-drain --both-ways --from 3.3V --to 3.3V --rate 400kHz --capacitance 200pF", "1k5",
+         "open drain and pull", "rise time", 0.8473 * 1515 * 200e-12, true},
+        {"--open-drain --both-ways --from 3.3V --to 3.3V --rate 400kHz --capacitance 200pF", "2k2",
+         "open drain and pull", "rise time", 0.8473 * 2222 * 200e-12, false},
+        {"--open-drain --both-ways --from 3.3V --to 3.3V --rate 100kHz --capacitance 200pF", "5k6",
+         "open drain and pull", "rise time", 0.8473 * 5656 * 200e-12, true},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char more[200];
+        int status = 0;
+        snprintf(more, sizeof more, "--compare %s", rows[i].values);
+        json_t *o = ask_shell("shift", rows[i].words, more, &status);
+        const json_t *list = json_object_get(o, "compared"), *found = NULL;
+        for (size_t k = 0; k < json_array_size(list); k++) {
+            const json_t *row = json_array_get(list, k);
+            if (strcmp(json_string_value(json_object_get(row, "way")), rows[i].way) == 0)
+                found = row;
+        }
+        CHECK_ROW(rows[i].way, found != NULL && near(figure_of(found, rows[i].figure), rows[i].value,
+                                                     2e-4 * rows[i].value + 1e-12));
+        CHECK_ROW(rows[i].way, json_is_true(json_object_get(found, "does")) == rows[i].does);
+        if (found == NULL || json_is_true(json_object_get(found, "does")) != rows[i].does)
+            printf("\n  %s %s: %s\n", rows[i].words, rows[i].values,
+                   json_string_value(json_object_get(found, "why")));
+        json_decref(o);
+    }
+    /* A way that fails says by how much, unless it is none for such a line at all. */
+    static const char *const lines[] = {
+        DOWN,
+        UP,
+        DOWN "--receiver-off --clamp 0.2V",
+        UP "--receiver-off --driver-off",
+        DOWN "--may-invert --vol 0.8V",
+        UP "--vih 4.9V --capacitance 10nF --rate 1MHz",
+        DOWN "--open-drain --leakage 1mA",
+        "--from 5V --to 1.8V --rate 20MHz --capacitance 1nF",
+        "--open-drain --both-ways --from 3.3V --to 5V --rate 1MHz --capacitance 400pF"};
+    static const char *const structural[] = {"needs a pull", "also drives high", "only downwards",
+                                             "one way only", "was not allowed",  "one way, and it must"};
+    int amounts = 0;
+    for (size_t i = 0; i < ROWS(lines); i++) {
+        int status = 0;
+        json_t *o = ask_shell("shift", lines[i], "", &status);
+        const json_t *list = json_object_get(o, "rejected");
+        CHECK_ROW(lines[i], json_array_size(list) > 0);
+        for (size_t k = 0; k < json_array_size(list); k++) {
+            const char *why = json_string_value(json_object_get(json_array_get(list, k), "why"));
+            bool none = false;
+            for (size_t n = 0; n < ROWS(structural); n++)
+                none = none || strstr(why, structural[n]) != NULL;
+            const bool amount = strpbrk(why, "0123456789") != NULL;
+            amounts += amount;
+            CHECK_ROW(why, amount || none);
+        }
+        json_decref(o);
+    }
+    CU_ASSERT(amounts > 15);
+}
+
 CU_TestInfo size_tests[] = {
+    {"shifts to the end", shifts_to_the_end},
     {"every job compares", every_job_compares},
     {"pairs stand side by side", pairs_stand_side_by_side},
     {"examples work", examples_work},

@@ -30,6 +30,7 @@ typedef enum tl_extreme { TL_HIGHEST, TL_LOWEST, TL_TYPICAL } tl_extreme;
 /** What a figure is. The arithmetic that searches and the circuit that proves fill the same one; its label,
  * its unit and the question to the circuit stand in src/sizing/figures.c. */
 typedef enum tl_figure_id {
+    TL_FIG_ABOVE_THE_SUPPLY,
     TL_FIG_4_TO_20_MA_MAKES,
     TL_FIG_ACQUISITION,
     TL_FIG_ALL_LAMPS,
@@ -64,6 +65,7 @@ typedef enum tl_figure_id {
     TL_FIG_DIODE_BLOCKS,
     TL_FIG_DIODE_CARRIES,
     TL_FIG_DRIVER_GIVES,
+    TL_FIG_DRIVER_OFF,
     TL_FIG_DRIVER_TAKES,
     TL_FIG_DROP_BY_LEAKAGE,
     TL_FIG_DWELL,
@@ -80,6 +82,7 @@ typedef enum tl_figure_id {
     TL_FIG_HEAT_IN_SENSOR,
     TL_FIG_HIGH_MARGIN,
     TL_FIG_HIGH_MARGIN_BACK,
+    TL_FIG_HIGH_MARGIN_INPUT,
     TL_FIG_HIGH_MARGIN_BACK_OF_PART,
     TL_FIG_IDLE_LEVEL,
     TL_FIG_IDLE_LEVEL_LEAST,
@@ -98,6 +101,7 @@ typedef enum tl_figure_id {
     TL_FIG_LEFT_FOR_THE_LOOP,
     TL_FIG_LOAD_CURRENT,
     TL_FIG_LOW_MARGIN,
+    TL_FIG_LOW_MARGIN_INPUT,
     TL_FIG_METER_SHOWS,
     TL_FIG_MOST_OHMS,
     TL_FIG_OFF_BY,
@@ -115,6 +119,8 @@ typedef enum tl_figure_id {
     TL_FIG_RATIO,
     TL_FIG_RATIO_HIGHEST,
     TL_FIG_RATIO_LOWEST,
+    TL_FIG_RECEIVER_OFF,
+    TL_FIG_RECEIVER_OFF_VOLTS,
     TL_FIG_RELEASES_AFTER,
     TL_FIG_RISES_BACK_IN,
     TL_FIG_RISES_IN,
@@ -238,9 +244,9 @@ typedef enum tl_size_order {
 
 typedef struct tl_size_result {
     tl_size_status status;
-    tl_size_order order;        /**< set by whoever asks */
-    bool compare; /**< set by whoever asks: the stock is what is asked about, in the order of the job's parts, and
-                     a choice of it is offered whether it meets its limits or not */
+    tl_size_order order; /**< set by whoever asks */
+    bool compare; /**< set by whoever asks: the stock is what is asked about, in the order of the job's parts,
+                     and a choice of it is offered whether it meets its limits or not */
     const tl_stock *stock;      /**< resistors to choose from; must live as long as the answer */
     const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the requirement's tolerance */
     tl_choice *choices;         /**< best first */
@@ -511,6 +517,8 @@ typedef struct tl_shift_requirement {
     double body_diode;      /**< volts of an N-channel transistor's own diode (0.7 V) */
     double diode, threshold; /**< volts: of a small diode; gate threshold of an N-channel transistor, highest
                                 (0.35, 1.5) */
+    double clamp;            /**< volts of a diode of its own to the receiver's supply (NAN: there is none) */
+    int receiver_off, driver_off; /**< that side may be off while the other runs (no) */
 } tl_shift_requirement;
 tl_shift_requirement tl_shift_requirement_default(void);
 void tl_size_shift(const tl_shift_requirement *requirement, tl_size_result *answer);
