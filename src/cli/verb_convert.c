@@ -1,5 +1,6 @@
 /* tinyladder convert: a stream of counts to volts and units, and back. */
 #include "cli/cli.h"
+#include "cli/convert_answer.h"
 #include "reading/convert_counts.h"
 #include "reading/convert_stream.h"
 #include "reading/count_format.h"
@@ -9,15 +10,16 @@
 #include <stdlib.h>
 #include <string.h>
 
+enum { WORDS_MOST = 24 };
+
 typedef struct {
-    const char *words[3];
+    const char *words[WORDS_MOST];
     int word_count;
-    const char *column, *counts;
-    tl_quantity reference;
-    double undo;
+    const char *column, *counts, *divider;
+    tl_quantity reference, undo, percent;
     long bits, in;
     int align, sign, fill, steps;
-    bool back, stop, has_reference, is_word;
+    bool back, stop, has_reference, range, is_word, reversed, hex, code, json;
 } convert_verb_options;
 
 enum {
@@ -30,7 +32,11 @@ enum {
     KEY_BAD,
     KEY_BACK,
     KEY_WORDS,
-    KEY_COUNTS
+    KEY_COUNTS,
+    KEY_DIVIDER,
+    KEY_PERCENT,
+    KEY_HEX,
+    KEY_CODE
 };
 
 static const struct argp_option convert_argp_options[] = {
@@ -50,6 +56,14 @@ static const struct argp_option convert_argp_options[] = {
     {"reference", 'r', "VOLTS", 0, "its reference, such as 3.3V, or -1V..1V", 1},
     {"steps", KEY_STEPS, "KIND", 0, "half, full or end-to-end (half)", 1},
     {"undo", KEY_UNDO, "RATIO", 0, "volts at the source for one at the pin, such as 5.7 (1)", 1},
+    {"divider", KEY_DIVIDER, "UPPER/LOWER", 0,
+     "instead: the legs before the pin, such as '47k ±1 %/100k ±1 %'", 1},
+    {"percent", KEY_PERCENT, "EMPTY..FULL", 0,
+     "volts at the source that are 0 % and 100 %, such as 3.0V..4.2V", 1},
+    {"hex", KEY_HEX, NULL, 0, "counts in hex, too", 1},
+    {"code", KEY_CODE, NULL, 0,
+     "prints the C function from a count to percent, or to millivolts, with its largest deviation", 1},
+    {"json", 'j', NULL, 0, "answers to COUNT or VALUE as one JSON object", 1},
     {"align", KEY_WORD, "KIND", 0, "of words: right, left or stretched (right)", 1},
     {"in", KEY_IN, "BITS", 0, "of words: how wide they are (16, or 32)", 1},
     {"sign", KEY_SIGN, "KIND", 0, "none, twos-complement or offset-binary (none)", 1},
@@ -65,6 +79,54 @@ static int choice(struct argp_state *state, const char *option, const char *text
     }
     argp_error(state, "--%s: '%.40s' is none of its words", option, text);
     return 0;
+}
+
+/* It is answered without a file. */
+static bool is_question(const convert_verb_options *o)
+{
+    return o->bits != 0 && (o->divider != NULL || !isnan(o->percent.low) || o->hex || o->code || o->json ||
+                            (o->word_count > 0 && is_asked(o->words[0])));
+}
+
+/* `47k ±1 %/100k ±1 %`, the upper leg first: volts at the source for one at the pin. */
+static void read_divider(struct argp_state *state, char *text, tl_quantity *undo)
+{
+    tl_quantity leg[2];
+    tl_text_error ignored;
+    char *slash = strchr(text, '/');
+    bool good = slash != NULL && strlen(text) < 70;
+    for (int i = 0; i < 2 && good; i++) {
+        char word[80], with_unit[90];
+        snprintf(word, sizeof word, "%.*s", i == 0 ? (int)(slash - text) : 79, i == 0 ? text : slash + 1);
+        snprintf(with_unit, sizeof with_unit, "%s ohm", word);
+        good = (tl_quantity_read(word, TL_DIM_OHM, &leg[i], &ignored) ||
+                tl_quantity_read(with_unit, TL_DIM_OHM, &leg[i], &ignored)) &&
+               leg[i].low > 0;
+    }
+    if (!good)
+        argp_error(state, "--divider: the upper leg and the lower one are wanted, such as 47k/100k: '%.40s'",
+                   text);
+    *undo = (tl_quantity){1 + leg[0].low / leg[1].high, 1 + leg[0].nominal / leg[1].nominal,
+                          1 + leg[0].high / leg[1].low, true};
+}
+
+/* `3.0V..4.2V`; `4.2V..3.0V` falls. */
+static void read_percent(struct argp_state *state, const char *text, convert_verb_options *o)
+{
+    const char *dots = strstr(text, "..");
+    char word[2][40];
+    double end[2] = {0, 0};
+    if (dots == NULL || dots - text > 38 || strlen(dots) > 38)
+        argp_error(state, "--percent: volts that are empty and full are wanted, such as 3.0V..4.2V: '%.40s'",
+                   text);
+    snprintf(word[0], sizeof word[0], "%.*s", (int)(dots - text), text);
+    snprintf(word[1], sizeof word[1], "%s", dots + 2);
+    for (int i = 0; i < 2; i++)
+        end[i] = option_value(state, "percent", word[i], TL_DIM_VOLT);
+    if (end[0] == end[1])
+        argp_error(state, "--percent: empty and full are the same: '%.40s'", text);
+    o->reversed = end[0] > end[1];
+    o->percent = (tl_quantity){fmin(end[0], end[1]), NAN, fmax(end[0], end[1]), false};
 }
 
 static error_t parse_more(int key, char *text, struct argp_state *state)
@@ -98,14 +160,35 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
     case KEY_COUNTS:
         o->counts = text;
         break;
+    case KEY_HEX:
+        o->hex = true;
+        break;
+    case KEY_CODE:
+        o->code = true;
+        break;
+    case 'j':
+        o->json = true;
+        break;
     case ARGP_KEY_ARG:
-        if (o->word_count == 3)
-            argp_error(state, "PLAN, SIGNAL and FILE at most");
+        if (o->word_count == WORDS_MOST)
+            argp_error(state, "%d counts or values at most", WORDS_MOST);
         o->words[o->word_count++] = text;
         break;
     case ARGP_KEY_END:
-        if (o->bits == 0 ? o->word_count < 2 : o->word_count > 1)
+        if (o->bits == 0 && o->word_count < 2)
             argp_error(state, "PLAN and SIGNAL are wanted, or --bits and --reference");
+        for (int i = o->bits == 0 ? 3 : 1; i < o->word_count; i++) {
+            if (!is_asked(o->words[i - 1]) || !is_asked(o->words[i]))
+                argp_error(state, o->bits == 0 ? "PLAN, SIGNAL and FILE at most"
+                                               : "one FILE at most, or counts and values");
+        }
+        if (o->bits == 0 && (o->divider != NULL || !isnan(o->percent.low) || o->hex || o->code || o->json))
+            argp_error(state,
+                       "--divider, --percent, --hex, --code and --json go with --bits and --reference");
+        if (is_question(o) && (o->back || o->stop || o->column != NULL || (o->code && o->word_count > 0)))
+            argp_error(state, o->code && o->word_count > 0
+                                  ? "--code is for every count: without COUNT and VALUE"
+                                  : "--back, --bad and --column go with a file");
         if (o->counts != NULL &&
             (o->bits != 0 || o->word_count != 2 || o->back || o->is_word || o->column != NULL))
             argp_error(state, "--counts goes with PLAN and SIGNAL alone");
@@ -133,14 +216,23 @@ static error_t parse_convert(int key, char *text, struct argp_state *state)
     case 'r':
         o->reference = option_quantity(state, "reference", text, TL_DIM_VOLT);
         o->has_reference = true;
+        o->range =
+            strstr(text, "..") != NULL; /* a span from the lowest count to the highest, not a tolerance */
         break;
     case KEY_STEPS:
         o->steps = choice(state, "steps", text, kinds);
         break;
     case KEY_UNDO:
-        o->undo = strtod(text, &end);
-        if (end == text || *end != '\0' || !(o->undo >= 1e-3 && o->undo <= 1e3))
+        o->undo.nominal = o->undo.low = o->undo.high = strtod(text, &end);
+        if (end == text || *end != '\0' || !(o->undo.nominal >= 1e-3 && o->undo.nominal <= 1e3))
             argp_error(state, "--undo: a ratio from 0.001 to 1000 is wanted");
+        break;
+    case KEY_DIVIDER:
+        o->divider = text;
+        read_divider(state, text, &o->undo);
+        break;
+    case KEY_PERCENT:
+        read_percent(state, text, o);
         break;
     default:
         return parse_more(key, text, state);
@@ -344,14 +436,15 @@ static int convert_file(const convert_verb_options *o, count_format *m, const ch
 static int convert_by_options(const convert_verb_options *o)
 {
     count_format m;
-    const bool range = o->reference.low != o->reference.high;
+    const bool range = o->range;
     const double low = range ? o->reference.low : o->sign != 0 ? -o->reference.nominal : 0;
-    const tl_scale_config config = {.reference_low_uv = (int32_t)llround(1e6 * low),
-                                    .reference_high_uv = (int32_t)llround(1e6 * o->reference.high),
-                                    .bits = (uint8_t)o->bits,
-                                    .steps = (tl_steps)o->steps,
-                                    .undo_num = (uint32_t)llround(1e6 * o->undo),
-                                    .undo_den = 1000000};
+    const tl_scale_config config = {
+        .reference_low_uv = (int32_t)llround(1e6 * low),
+        .reference_high_uv = (int32_t)llround(1e6 * (range ? o->reference.high : o->reference.nominal)),
+        .bits = (uint8_t)o->bits,
+        .steps = (tl_steps)o->steps,
+        .undo_num = (uint32_t)llround(1e6 * o->undo.nominal),
+        .undo_den = 1000000};
     const tl_word word = {.bits = (uint8_t)o->bits,
                           .width = (uint8_t)(o->in != 0     ? o->in
                                              : o->bits > 16 ? 32
@@ -361,9 +454,46 @@ static int convert_by_options(const convert_verb_options *o)
                           .sign_filled = o->fill != 0};
     if (!count_format_of_options(&m, &config, &word))
         return EXIT_USAGE;
-    const int status = convert_file(o, &m, o->words[0]);
+    m.is_word = o->is_word;
+    convert_question q = {.format = &m,
+                          .words = o->words,
+                          .word_count = o->word_count,
+                          .bits = o->bits,
+                          .steps = o->steps,
+                          .reference = o->reference,
+                          .low = low,
+                          .range = range,
+                          .ratio = o->undo,
+                          .percent = o->percent,
+                          .reversed = o->reversed,
+                          .hex = o->hex,
+                          .code = o->code,
+                          .json = o->json};
+    if (range)
+        q.reference = (tl_quantity){o->reference.high, o->reference.high, o->reference.high, false};
+    snprintf(q.divider, sizeof q.divider, "%s", o->divider != NULL ? o->divider : "");
+    const int status = is_question(o) ? convert_answer(&q) : convert_file(o, &m, o->words[0]);
     count_format_free(&m);
     return status;
+}
+
+/* Counts or values of a signal, as words: the rows that a file would give. */
+static int convert_words(const convert_verb_options *o, count_format *m)
+{
+    m->is_word = o->is_word;
+    printf("%s%s\n", o->back ? "value" : "count", o->back ? ",count,lowest,highest" : m->head);
+    for (int i = 2; i < o->word_count; i++) {
+        char text[CONVERT_ROOM];
+        const char *why = NULL;
+        const int length =
+            (o->back ? value_to_count : count_to_value)(m, o->words[i], strlen(o->words[i]), text, &why);
+        if (length < 0) {
+            fprintf(stderr, "tinyladder: convert: '%.40s': %s\n", o->words[i], why);
+            return EXIT_USAGE;
+        }
+        printf("%s%.*s\n", o->words[i], length, text);
+    }
+    return EXIT_DONE;
 }
 
 static int convert_by_plan(const convert_verb_options *o)
@@ -379,7 +509,9 @@ static int convert_by_plan(const convert_verb_options *o)
         count_format m;
         tl_circuit *circuit = tl_circuit_new(plan);
         if (count_format_of_signal(&m, circuit, signal)) {
-            status = o->counts != NULL ? convert_counts(o->counts, &m) : convert_file(o, &m, o->words[2]);
+            status = o->counts != NULL                            ? convert_counts(o->counts, &m)
+                     : o->word_count > 2 && is_asked(o->words[2]) ? convert_words(o, &m)
+                                                                  : convert_file(o, &m, o->words[2]);
             count_format_free(&m);
         }
         tl_circuit_free(circuit);
@@ -394,15 +526,19 @@ static int run_convert(int argc, char **argv)
     static const struct argp argp = {
         convert_argp_options,
         parse_convert,
-        "PLAN SIGNAL [FILE]",
-        "Adds volts and values to a list or CSV of counts; reads standard input without FILE.",
+        "PLAN SIGNAL [FILE|COUNT...]\n--bits N --reference VOLTS [FILE|COUNT|VALUE...]",
+        "Says what counts mean and which counts voltages give; adds volts and values to a list or CSV of "
+        "counts, from "
+        "standard input without FILE.\vExamples: tinyladder convert --bits 10 --reference 5V 465\n"
+        "tinyladder convert --bits 10 --reference 3.3V --divider 47k/100k --percent 3.0V..4.2V 2.7V\n"
+        "tinyladder convert --bits 10 --reference 3.3V --divider 47k/100k --percent 3.0V..4.2V --code",
         NULL,
         NULL,
         NULL};
-    convert_verb_options o = {.undo = 1, .fill = 1};
+    convert_verb_options o = {.undo = {1, 1, 1, false}, .percent = {NAN, NAN, NAN, false}, .fill = 1};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     return o.bits != 0 ? convert_by_options(&o) : convert_by_plan(&o);
 }
 
-const verb verb_convert = {"convert", "PLAN SIGNAL [FILE]", "counts to volts and units, and back",
-                           run_convert};
+const verb verb_convert = {"convert", "PLAN SIGNAL [FILE] | --bits N --reference VOLTS [COUNT|VALUE...]",
+                           "counts to volts and units, and back", run_convert};

@@ -1,4 +1,5 @@
 /* `tinyladder convert`: rows in, rows out. */
+#define _GNU_SOURCE
 #include "support.h"
 #include "tinyladder/scale.h"
 #include <stdio.h>
@@ -212,9 +213,144 @@ static void long_lines_are_one_bad_row(void)
     }
 }
 
+/* Questions that want no file: by closed forms written here. */
+static void answers_without_a_file(void)
+{
+    static const struct {
+        const char *words[10], *says[4];
+        int status;
+    } rows[] = {
+        {{"--bits=10", "--reference=5V", "465"}, {"2.271 ", "2.268 .. 2.273", "count n is n/1024"}, 0},
+        {{"--bits=10", "--reference=5V", "--steps=end-to-end", "465"}, {"2.273 ", "count n is n/1023"}, 0},
+        {{"--bits=10", "--reference=5V", "--steps=full", "465"},
+         {"2.273 ", "2.270 .. 2.276", "count n begins at n/1024"},
+         0},
+        {{"--bits=10", "--reference=5V", "0x1d1", "--hex"}, {"465 (0x1d1)"}, 0},
+        /* 2.7 / 1.47 / 3.3 * 1024 = 569.9 */
+        {{"--bits=10", "--reference=3.3V", "--divider=47k/100k", "2.7V"}, {"570 .. 570", "1.47 times"}, 0},
+        {{"--bits=10", "--reference=3.3V", "--undo=1.47", "2.7V"}, {"570 .. 570", "1.47 times"}, 0},
+        {{"--bits=10", "--reference=3.3V", "--divider=47k/100k", "--percent=3.0V..4.2V"},
+         {"Empty at 3.000 V: count 633", "Full at 4.200 V: count 887"},
+         0},
+        /* 1 + 47 * 1.01 / (100 * 0.99) = 1.47949 and 1 + 47 * 0.99 / 101 = 1.46069: 4.2 V at 3.267 V .. 3.333
+           V */
+        {{"--bits=10", "--reference=3.3V ±1 %", "--divider=47k ±1 %/100k ±1 %", "4.2V"},
+         {"872 .. 901", "1.653 %"},
+         0},
+        {{"--bits=10", "--reference=3.3V", "9V"}, {"it sticks at count 1023"}, 0},
+        {{"--bits=10", "--reference=3.3V", "--percent=3.0V..1.0V", "1V", "2V", "3V"},
+         {"Empty at 3.000 V", "  100", "  50", "  0"},
+         0},
+        {{"--bits=10", "--reference=3.3V", "--words", "--align=stretched", "36131"},
+         {"564 (0x8d23)", "stretched"},
+         0},
+        {{"--bits=12", "--reference=-1V..1V", "2048", "0"}, {"-1.000"}, 0},
+        {{"--bits=10", "--reference=5V", "1024"}, {"the converter has no such count"}, 2},
+        {{"--bits=10", "--reference=5V", "2.7"},
+         {"neither a count, such as 465, nor a voltage, such as 2.7V"},
+         2},
+        {{"--bits=10", "--reference=5V", "--divider=47k"}, {"the upper leg and the lower one are wanted"}, 2},
+        {{"--bits=10", "--reference=5V", "--divider=47k/0"},
+         {"the upper leg and the lower one are wanted"},
+         2},
+        {{"--bits=10", "--reference=5V", "--percent=3V"}, {"empty and full are wanted"}, 2},
+        {{"--bits=10", "--reference=5V", "--percent=3V..3V"}, {"empty and full are the same"}, 2},
+        {{"--bits=10", "--reference=5V", "--code", "465"}, {"--code is for every count"}, 2},
+        {{"--bits=24", "--reference=5V", "--code"}, {"up to 16 bits"}, 1},
+        {{"--bits=10", "--reference=3.3V", "--percent=5V..6V", "--code"}, {"less than two counts apart"}, 1},
+        {{PLAN, "house-battery", "--hex", "2764"}, {"go with --bits and --reference"}, 2},
+        {{PLAN, "house-battery", "2764", "0"},
+         {"2764,2.226855,12.69,fresh\n0,0.000000,0.00,clipped low\n"},
+         0},
+        {{PLAN, "house-battery", "--back", "12.5"}, {"12.5,2722,"}, 0},
+        {{PLAN, "house-battery", "5000"}, {"no such count"}, 2},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const char *const *w = rows[i].words;
+        run_result r = run_command("convert", w[0], w[1], w[2], w[3], w[4], w[5], w[6], w[7], NULL);
+        for (size_t k = 0; k < ROWS(rows[i].says) && rows[i].says[k] != NULL; k++)
+            CHECK_ROW(rows[i].says[k], strstr(r.status <= 0 ? r.out : r.err, rows[i].says[k]) != NULL ||
+                                           strstr(r.err, rows[i].says[k]) != NULL);
+        CHECK_ROW(rows[i].says[0], r.status == rows[i].status);
+        run_free(&r);
+    }
+}
+
+/* The printed function, compiled: every count is what a double makes of it. */
+static void the_code_is_right(void)
+{
+    static const struct {
+        int bits;
+        double reference, ratio, empty, full; /* empty = full: millivolts */
+        const char *steps;
+    } rows[] = {{10, 3.3, 1.47, 3.0, 4.2, "half"}, {12, 3.3, 5.7, 10.5, 14.4, "full"},
+                {8, 5, 1, 0.5, 4.5, "end-to-end"}, {16, 2.5, 1, 0.1, 2.4, "half"},
+                {12, 3.3, 11, 30, 12, "half"},     {10, 1.1, 1, 0.2, 0.25, "full"},
+                {10, 5, 1, 0, 0, "end-to-end"},    {12, 3.3, 5.7, 0, 0, "half"},
+                {16, 4.096, 1, 0, 0, "full"},      {4, 3.3, 1, 0, 3.3, "half"},
+                {12, 3.3, 30, 0, 0, "full"}};
+    char *text = NULL;
+    long said[ROWS(rows)]; /* so many are not the nearest, it says itself */
+    size_t size = 0;
+    FILE *to = open_memstream(&text, &size);
+    fputs("#include <math.h>\n#include <stdint.h>\n#include <stdio.h>\n", to);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const double empty = rows[i].empty, over = rows[i].full - empty;
+        const bool percent = over != 0;
+        char ends[80] = "", line[600];
+        if (percent)
+            snprintf(ends, sizeof ends, "--percent %gV..%gV", empty, rows[i].full);
+        snprintf(line, sizeof line,
+                 TL_BUILD "/tinyladder convert --bits %d --reference %gV --undo %g --steps %s %s --code",
+                 rows[i].bits, rows[i].reference, rows[i].ratio, rows[i].steps, ends);
+        run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+        const char *tried = strstr(r.out, " was tried: ");
+        CHECK_ROW(line, r.status == 0 && tried != NULL);
+        said[i] = 0;
+        if (tried != NULL && strncmp(tried, " was tried: each", 16) != 0)
+            CHECK_ROW(line, sscanf(tried, " was tried: %ld of them", &said[i]) == 1 && said[i] < 100);
+        fprintf(to, "#define %s_of f%zu\n%s#undef %s_of\n", percent ? "percent" : "millivolts", i, r.out,
+                percent ? "percent" : "millivolts");
+        fprintf(to,
+                "static long wrong_%zu(void)\n{\n    long wrong = 0;\n    for (long c = 0; c < %ld; c++) {\n",
+                i, 1L << rows[i].bits);
+        fprintf(to,
+                "        double v = (c + %s) / %ld * %.17g, w = ", rows[i].steps[0] == 'f' ? "0.5" : "0.0",
+                (1L << rows[i].bits) - (rows[i].steps[0] == 'e'), rows[i].reference * rows[i].ratio);
+        if (percent)
+            fprintf(to, "fmin(fmax(100 * (v - %.17g) / %.17g, 0), 100);\n", empty, over);
+        else
+            fprintf(to, "1000 * v;\n");
+        fprintf(to,
+                "        wrong += fabs(f%zu((uint16_t)c) - w) > 0.5 + 1e-6;\n    }\n    return wrong;\n}\n",
+                i);
+        run_free(&r);
+    }
+    fprintf(to, "int main(void)\n{\n");
+    for (size_t i = 0; i < ROWS(rows); i++)
+        fprintf(to, "    printf(\"%zu %%ld\\n\", wrong_%zu());\n", i, i);
+    fprintf(to, "    return 0;\n}\n");
+    fclose(to);
+    const char *source = scratch_file("code.c", text, size);
+    char line[1200];
+    snprintf(line, sizeof line,
+             "cc -std=c11 -Wall -Wextra -Werror -O1 -o '%.300s.out' '%.300s' -lm && '%.300s.out'", source,
+             source, source);
+    run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    int seen = 0;
+    char *save = NULL;
+    CU_ASSERT(r.status == 0);
+    if (r.status != 0)
+        printf("\n%s", r.err);
+    for (char *row = strtok_r(r.out, "\n", &save); row != NULL; row = strtok_r(NULL, "\n", &save), seen++)
+        CHECK_ROW(row, seen < (int)ROWS(rows) && strtol(row + strcspn(row, " "), NULL, 10) == said[seen]);
+    CU_ASSERT(seen == (int)ROWS(rows));
+    run_free(&r);
+    free(text);
+}
+
 CU_TestInfo convert_tests[] = {
-    {"long lines are one bad row", long_lines_are_one_bad_row},
-    {"converts rows", converts_rows},
-    {"is the core's arithmetic", is_the_cores_arithmetic},
-    CU_TEST_INFO_NULL,
+    {"answers without a file", answers_without_a_file},         {"the code is right", the_code_is_right},
+    {"long lines are one bad row", long_lines_are_one_bad_row}, {"converts rows", converts_rows},
+    {"is the core's arithmetic", is_the_cores_arithmetic},      CU_TEST_INFO_NULL,
 };
