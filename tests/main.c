@@ -78,6 +78,7 @@ static CU_SuiteInfo suites[] = {
     {"table files", NULL, NULL, NULL, NULL, table_file_tests},
     {"proposals", NULL, NULL, NULL, NULL, proposal_tests},
     {"vary", NULL, NULL, NULL, NULL, vary_tests},
+    {"new board", NULL, NULL, NULL, NULL, new_tests},
     {"agreement", NULL, NULL, NULL, NULL, agreement_tests},
     {"limits", NULL, NULL, NULL, NULL, limit_tests},
     {"potentiometers", NULL, NULL, NULL, NULL, potentiometer_tests},

@@ -3,6 +3,7 @@
 #include "base/memory.h"
 #include "base/replace_file.h"
 #include "cli/cli.h"
+#include "cli/new_board.h"
 #include "model/keys.h"
 #include <errno.h>
 #include <stdlib.h>
@@ -11,19 +12,50 @@
 
 typedef struct {
     const char *kind, *out;
-    bool force;
+    bool force, described; /* described: something is known of the board */
+    new_board board;
 } new_options;
+
+enum { KEY_SUPPLY = 1000, KEY_BITS, KEY_ANALOG, KEY_DIGITAL, KEY_REFERENCE, KEY_TITLE };
 
 static const struct argp_option new_argp_options[] = {
     {"output", 'o', "FILE", 0, "writes it there (onto the terminal)", 0},
     {"force", 'f', NULL, 0, "even where a file of that name is", 0},
+    {0, 0, NULL, 0, "Of a board, what is known of it: the rest is marked as the template's", 1},
+    {"title", KEY_TITLE, "NAME", 0, "its name (Own board)", 1},
+    {"supply", KEY_SUPPLY, "VOLTS", 0, "of its pins, such as '3.3 V ±2 %'", 1},
+    {"bits", KEY_BITS, "N", 0, "of its converter, 4 to 16", 1},
+    {"reference", KEY_REFERENCE, "VOLTS", 0, "of the converter, beside its supply, such as '1.2 V ±3 %'", 1},
+    {"analog", KEY_ANALOG, "N", 0, "so many pins that the converter reads", 1},
+    {"digital", KEY_DIGITAL, "N", 0, "so many others", 1},
     {0},
 };
 
 static error_t parse_new(int key, char *text, struct argp_state *state)
 {
     new_options *o = state->input;
+    o->described = o->described || (key >= KEY_SUPPLY && key <= KEY_TITLE);
     switch (key) {
+    case KEY_TITLE:
+        o->board.title = text;
+        return 0;
+    case KEY_SUPPLY:
+        option_quantity(state, "supply", text, TL_DIM_VOLT);
+        o->board.supply = text;
+        return 0;
+    case KEY_REFERENCE:
+        option_quantity(state, "reference", text, TL_DIM_VOLT);
+        o->board.reference = text;
+        return 0;
+    case KEY_BITS:
+        o->board.bits = option_number(state, "bits", text, 4, 16);
+        return 0;
+    case KEY_ANALOG:
+        o->board.analog = option_number(state, "analog", text, 0, 64);
+        return 0;
+    case KEY_DIGITAL:
+        o->board.digital = option_number(state, "digital", text, 0, 200);
+        return 0;
     case 'o':
         o->out = text;
         return 0;
@@ -36,6 +68,13 @@ static error_t parse_new(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->kind == NULL)
             argp_error(state, "which kind? plan, board, converter, mux, drawer or scene");
+        if (o->described && strcmp(o->kind, "board") != 0)
+            argp_error(state,
+                       "--supply, --bits, --reference, --analog, --digital and --title are for a board");
+        if (o->board.analog == 0 && o->board.digital == 0)
+            argp_error(state, "a board without pins is none");
+        if (o->board.analog == 0 && (o->board.bits >= 0 || o->board.reference != NULL))
+            argp_error(state, "--bits and --reference are of a converter, which has analog pins");
         return 0;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -114,7 +153,7 @@ static int run_new(int argc, char **argv)
         NULL,
         NULL,
         NULL};
-    new_options o = {NULL, NULL, false};
+    new_options o = {.board = {.bits = -1, .analog = -1, .digital = -1}};
     argp_parse(&argp, argc, argv, 0, NULL, &o);
     const file_kind *kind = file_kinds;
     while (kind->kind != NULL && strcmp(kind->kind, o.kind) != 0)
@@ -128,7 +167,10 @@ static int run_new(int argc, char **argv)
     char *text = NULL;
     size_t size = 0;
     FILE *to = tl_text_begin(&text, &size);
-    write_file(to, kind);
+    if (o.described)
+        new_board_write(to, &o.board);
+    else
+        write_file(to, kind);
     tl_text_end(to, &text);
     int status = EXIT_DONE;
     if (o.out == NULL) {

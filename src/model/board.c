@@ -74,6 +74,7 @@ void tl_board_free(tl_board *board)
     free(board->supplies);
     free(board->pins);
     free(board->title);
+    free(board->from_template);
     free(board);
 }
 

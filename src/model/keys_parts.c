@@ -18,6 +18,12 @@ static const known_key keys_board_rows[] = {
      &keys_converter, BY_CODE},
     {"header", false, KEY_LIST, 0, NULL, "none", "rows of pin names as seen from above, equally long",
      "[[3V3, L0], [GND, L1]]", NULL, BY_CODE},
+    {"template", false, KEY_WORDS, 0,
+     "supplies|pins|positions|limits|vil|vih|vol|voh|drives|current|injection|leakage|capacitance|internal|"
+     "bits|steps|word|references|"
+     "sampling|acquisition|conversion|errors",
+     "none", "what of it still is `new board`'s template, and not the board's own", "[leakage, sampling]",
+     NULL, BY_CODE},
     {"total-current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "no limit",
      "that all its pins together may give", "80 mA", NULL, INTO(VALUE, tl_board, total_amperes)},
     {.name = NULL},

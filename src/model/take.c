@@ -173,7 +173,7 @@ bool read_choice(reader *r, const yaml_tree *node, const char *what, const char 
         }
     }
     const char *meant = nearest_name(text, choice_name, choices, count);
-    char all[160] = "";
+    char all[320] = "";
     size_t length = 0;
     for (int j = 0; j < count && length < sizeof all; j++)
         length += (size_t)snprintf(all + length, sizeof all - length, "%s%s", j > 0 ? ", " : "", choices[j]);

@@ -61,7 +61,7 @@ bool read_rail(reader *r, const yaml_tree *node, bool ground, int *rail)
 
 bool take_word(reader *r, const yaml_tree *node, const known_key *key, int *choice)
 {
-    enum { WORDS_MOST = 16, WORD_LONGEST = 24 };
+    enum { WORDS_MOST = 32, WORD_LONGEST = 24 };
     const char *choices[WORDS_MOST] = {NULL}, *word;
     char words[WORDS_MOST][WORD_LONGEST];
     for (int i = 0, length; i < WORDS_MOST - 1 && (length = key_word(key->words, i, &word)) > 0; i++) {

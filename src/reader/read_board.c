@@ -211,6 +211,21 @@ static bool without_converter(reader *r, const yaml_tree *root, tl_board *board)
     return true;
 }
 
+/* Whether they are words of it is told with its row. */
+static bool read_template(reader *r, const yaml_tree *node, tl_board *board)
+{
+    if (!check_list(r, node, "what is the template's"))
+        return false;
+    for (int i = 0; i < node->count; i++) {
+        const char *before = board->from_template != NULL ? board->from_template : "";
+        if (node->items[i].kind == YAML_TEXT)
+            tl_finding_text(&board->from_template, "%s%s%s", before, before[0] != '\0' ? ", " : "",
+                            node->items[i].text);
+    }
+    board->template_place = node->place;
+    return true;
+}
+
 static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
 {
     const char *title = NULL;
@@ -236,6 +251,8 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
     board->total_amperes = INFINITY;
     good = take_present(r, root, &keys_board, board) && good;
     good = read_pins(r, yaml_get(root, "pins"), &usual, board) && good;
+    if (yaml_get(root, "template") != NULL)
+        good = read_template(r, yaml_get(root, "template"), board) && good;
     if (yaml_get(root, "header") != NULL)
         good = read_header(r, yaml_get(root, "header"), board) && good;
     const yaml_tree *converters = yaml_get(root, "converters");

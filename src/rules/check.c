@@ -34,7 +34,7 @@ static const struct {
 static void (*const of_plan[])(const tl_checker *k) = {
     tl_check_pins,     tl_check_buses,        tl_check_converters, tl_check_muxes,
     tl_check_outputs,  tl_check_shared_power, tl_check_sweeps,     tl_check_budgets,
-    tl_check_unproven, tl_check_unused,       tl_check_tolerances, tl_check_drawer,
+    tl_check_unproven, tl_check_unused,       tl_check_tolerances, tl_check_template, tl_check_drawer,
 };
 
 /* --- one finding, one cause --- */

@@ -95,6 +95,7 @@ void tl_check_budgets(const tl_checker *k);
 void tl_check_unproven(const tl_checker *k);
 void tl_check_unused(const tl_checker *k);
 void tl_check_tolerances(const tl_checker *k);
+void tl_check_template(const tl_checker *k);
 void tl_check_drawer(const tl_checker *k);
 
 /* Fixes that take some finding (check_fix.c). */

@@ -82,6 +82,19 @@ void tl_check_tolerances(const tl_checker *k)
                     tl_letter_code_write(ohms, code));
 }
 
+void tl_check_template(const tl_checker *k)
+{
+    const tl_board *board = k->plan->board;
+    if (board->from_template == NULL)
+        return;
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TEMPLATE_VALUES, board->template_place,
+                                 "some figures of %s are still the template's", board->title);
+    tl_finding_text(&f->figure, "not looked up yet: %s", board->from_template);
+    tl_finding_text(
+        &f->fix,
+        "docs/board-guide.md says where a data sheet has them; then take the names out of 'template'");
+}
+
 static double tolerance_of(const tl_quantity *q)
 {
     return q->high / q->nominal - 1;

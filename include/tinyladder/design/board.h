@@ -213,6 +213,8 @@ typedef struct tl_board {
     bool has_converter; /**< else what follows stands in for it, and no pin has a channel */
     tl_converter converter;
     tl_pin_limits usual; /**< every-pin */
+    char *from_template; /**< what of it still is a template's, as words with commas; NULL for nothing */
+    tl_place template_place;
     char **header;       /**< names of pins, row by row as seen from above; NULL where there is none */
     int header_rows, header_columns;
 } tl_board;

@@ -1,0 +1,124 @@
+/* `new board`: a whole board by what is known of it, and what is still the template's. */
+#include "support.h"
+#include <jansson.h>
+#include <stdio.h>
+#include <string.h>
+
+/* What was typed, and which names of the list are then the reader's own. */
+static const struct {
+    const char *words, *own;
+} boards[] = {
+    {"--supply '3.3 V ±2 %' --bits 12 --analog 8 --digital 20 --reference '1.2 V ±3 %'",
+     "supplies bits references pins"},
+    {"--supply 5V", "supplies"},
+    {"--bits 16 --analog 1 --digital 0", "bits pins"},
+    {"--analog 0 --digital 1", "pins bits references steps word sampling acquisition conversion errors"},
+    {"--reference '2.5 V .. 2.6 V' --title Finch", "references"},
+};
+
+static bool has_word(const char *list, const char *word)
+{
+    const size_t length = strlen(word);
+    for (const char *at = list; (at = strstr(at, word)) != NULL; at++) {
+        if ((at == list || strchr(" ,[", at[-1]) != NULL) && strchr(" ,]", at[length]) != NULL)
+            return true;
+    }
+    return false;
+}
+
+/* The board reads, what was typed stands in it, and every line that is marked is in the list, and no other.
+ */
+static void a_board_in_one_go(void)
+{
+    static const char *const names[] = {
+        "supplies", "pins",    "limits",     "vil",      "vih",         "vol",        "voh",
+        "drives",   "current", "injection",  "leakage",  "capacitance", "internal",   "bits",
+        "steps",    "word",    "references", "sampling", "acquisition", "conversion", "errors"};
+    for (size_t i = 0; i < ROWS(boards); i++) {
+        char line[1000], list[600] = "";
+        const char *path = scratch_path("own.board.yaml");
+        snprintf(line, sizeof line, TL_BUILD "/tinyladder new board %s --force -o '%s'", boards[i].words,
+                 path);
+        run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+        CHECK_ROW(boards[i].words, r.status == 0);
+        run_free(&r);
+        snprintf(line, sizeof line, "grep '^template:' '%s'", path);
+        r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+        snprintf(list, sizeof list, "%s", r.out);
+        run_free(&r);
+        for (size_t n = 0; n < ROWS(names); n++) {
+            const bool own = has_word(boards[i].own, names[n]);
+            CHECK_ROW(names[n], has_word(list, names[n]) != own);
+            snprintf(line, sizeof line, "grep '^ *%s:.*# template' '%s'", names[n], path);
+            r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+            CHECK_ROW(names[n], (r.status == 0) != own || strcmp(names[n], "pins") == 0);
+            run_free(&r);
+        }
+        r = run_command("pins", path, "--json", NULL);
+        CHECK_ROW(boards[i].words, r.status == 0);
+        run_free(&r);
+    }
+}
+
+static void check_says_what_is_left(void)
+{
+    char line[900];
+    const char *board = scratch_path("own.board.yaml");
+    static const char plan[] =
+        "tinyladder: plan 1\ntitle: t\nboard: own.board.yaml\nsignals:\n"
+        "  s: {source: {voltage: 0 V .. 1 V}, pin: A0, reference: own, reading: {unit: V}}\n";
+    const char *path = scratch_file("own.plan.yaml", plan, sizeof plan - 1);
+    snprintf(line, sizeof line, TL_BUILD "/tinyladder new board %s --force -o '%s'", boards[0].words, board);
+    run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    run_free(&r);
+    r = run_command("check", path, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "[template-values]") != NULL &&
+              strstr(r.out, "not looked up yet: positions, limits, vil,") != NULL &&
+              strstr(r.out, "0 warnings, 1 note.") != NULL);
+    run_free(&r);
+    snprintf(line, sizeof line, "sed -i 's/^template: .*/template: [leakage]/' '%s'", board);
+    r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    run_free(&r);
+    r = run_command("check", path, NULL);
+    CU_ASSERT(strstr(r.out, "not looked up yet: leakage\n") != NULL);
+    run_free(&r);
+    snprintf(line, sizeof line, "sed -i '/^template: /d' '%s'", board);
+    r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    run_free(&r);
+    r = run_command("check", path, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "template-values") == NULL && strstr(r.out, "0 notes.") != NULL);
+    run_free(&r);
+    snprintf(line, sizeof line, "sed -i '2atemplate: [leakige]' '%s'", board);
+    r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    run_free(&r);
+    r = run_command("check", path, NULL);
+    CU_ASSERT(r.status == 3 && strstr(r.err, "did you mean 'leakage'") != NULL);
+    run_free(&r);
+}
+
+static void what_makes_no_board_is_told(void)
+{
+    static const struct {
+        const char *words[5], *says;
+    } wrong[] = {
+        {{"plan", "--bits=12"}, "are for a board"},
+        {{"board", "--analog=0", "--digital=0"}, "without pins"},
+        {{"board", "--analog=0", "--bits=12"}, "which has analog pins"},
+        {{"board", "--supply=fast"}, "--supply"},
+        {{"board", "--bits=3"}, "--bits"},
+        {{"board", "--reference=3 ohm"}, "--reference"},
+    };
+    for (size_t i = 0; i < ROWS(wrong); i++) {
+        const char *const *w = wrong[i].words;
+        run_result r = run_command("new", w[0], w[1], w[2], w[3], NULL);
+        CHECK_ROW(wrong[i].says, r.status == 2 && r.out[0] == '\0' && strstr(r.err, wrong[i].says) != NULL);
+        run_free(&r);
+    }
+}
+
+CU_TestInfo new_tests[] = {
+    {"a board in one go", a_board_in_one_go},
+    {"check says what is left", check_says_what_is_left},
+    {"what makes no board is told", what_makes_no_board_is_told},
+    CU_TEST_INFO_NULL,
+};
