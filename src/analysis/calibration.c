@@ -89,12 +89,28 @@ tl_trim_fault tl_trim_fit(tl_circuit *c, int signal, bool at_pin, const tl_trim_
             line->which = i;
         }
     }
-    (void)fit_without(x, pairs, count, -1, &line->offset, &line->gain);
+    (void)fit_without(x, pairs, count, line->which, &line->offset, &line->gain);
     for (int i = 0; i < count; i++) {
         line->residual[i] = pairs[i].volts - line->offset - line->gain * x[i];
-        line->worst = fmax(line->worst, fabs(line->residual[i]));
+        if (i != line->which)
+            line->worst = fmax(line->worst, fabs(line->residual[i]));
     }
     return line->which >= 0 ? TL_TRIM_WILD : TL_TRIM_GOOD;
+}
+
+void tl_trim_offset_alone(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
+                          tl_trim_line *line)
+{
+    double sum = 0, plain[TL_TRIM_PAIRS_MOST] = {0};
+    for (int i = 0; i < count; i++) {
+        (void)tl_trim_plain(c, signal, pairs[i].count, at_pin, &plain[i]);
+        sum += pairs[i].volts - plain[i];
+    }
+    *line = (tl_trim_line){.offset = sum / count, .gain = 1, .which = -1};
+    for (int i = 0; i < count; i++) {
+        line->residual[i] = pairs[i].volts - plain[i] - line->offset;
+        line->worst = fmax(line->worst, fabs(line->residual[i]));
+    }
 }
 
 /* --- the verdict --- */
@@ -181,14 +197,13 @@ bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *p
     add_converter(c, signal, lsb, &found);
     if (meter != NULL)
         add_limit(&found.variance[TL_TRIM_METER], &found.straight, tl_meter_limit(meter, pair->volts));
-    v->straight = found.straight;
     for (int i = 0; i < TL_TRIM_PARTS; i++)
         sum += found.variance[i];
     for (int i = 0; i < TL_TRIM_PARTS; i++)
         v->share[i] = sum > 0 ? found.variance[i] / sum : 0;
     v->deviation = pair->volts - plain;
-    v->most = v->straight + 0.5 * lsb + 3.3 * sqrt(found.variance[TL_TRIM_NOISE]);
-    v->expanded = fmin(2 * sqrt(sum), v->most);
+    v->straight = found.straight + 0.5 * lsb + 3.3 * sqrt(found.variance[TL_TRIM_NOISE]);
+    v->expanded = fmin(2 * sqrt(sum), v->straight);
     v->explained = fabs(v->deviation) <= v->expanded;
     return true;
 }

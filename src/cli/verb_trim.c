@@ -19,7 +19,8 @@ enum {
     KEY_PAIRS,
     KEY_METER,
     KEY_AGAINST,
-    KEY_COUNTS
+    KEY_COUNTS,
+    KEY_LEAVE_OUT
 };
 
 static const struct argp_option trim_argp_options[] = {
@@ -40,6 +41,7 @@ static const struct argp_option trim_argp_options[] = {
      "which of two signals on one source is nearer to the meter: pairs such as 2764/1802=12.71V", 0},
     {"curve", KEY_CURVE, "beta|steinhart|table", 0, "a sensor's own curve from pairs such as 25degC=10.1k",
      0},
+    {"leave-out", KEY_LEAVE_OUT, "COUNTS", 0, "pairs with these counts do not belong to the others", 0},
     {"write", KEY_WRITE, NULL, 0, "puts the trim into the plan's file, and prints what changed", 0},
     {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --write would change, and writes nothing", 0},
     {"json", 'j', NULL, 0, "the same as one JSON object", 0},
@@ -125,6 +127,9 @@ static error_t parse_trim(int key, char *text, struct argp_state *state)
         break;
     case KEY_DRY_RUN:
         o->dry = true;
+        break;
+    case KEY_LEAVE_OUT:
+        o->leave_out = text;
         break;
     case 'j':
         o->json = true;
@@ -224,12 +229,6 @@ static int refuse(const trimming *t, tl_trim_fault fault)
     case TL_TRIM_EQUAL:
         fprintf(stderr, "tinyladder: %g counts stand there twice\n", pair->count);
         break;
-    case TL_TRIM_WILD:
-        fprintf(
-            stderr,
-            "tinyladder: the pair %g=%gV does not belong to the others: look at it again, or leave it out\n",
-            pair->count, pair->volts);
-        break;
     default:
         fprintf(stderr,
                 "tinyladder: %s has no volts to compare; a sensor's own curve is --curve, the pin's volts "
@@ -252,9 +251,46 @@ static bool choose_meter(const trim_options *o, const tl_plan *plan, const tl_me
     return false;
 }
 
+/* Pairs whose counts are named are no pairs of it; false, said, where there is none such. */
+static bool leave_out(const trim_options *o, trimming *t)
+{
+    for (const char *at = o->leave_out != NULL ? o->leave_out : ""; *at != '\0';) {
+        char *end = NULL;
+        const double count = strtod(at, &end);
+        int kept = 0;
+        for (int i = 0; i < t->count; i++) {
+            if (t->pairs[i].count != count)
+                t->pairs[kept++] = t->pairs[i];
+        }
+        if (end == at || kept == t->count || (*end != ',' && *end != '\0')) {
+            fprintf(stderr, "tinyladder: --leave-out: there is no pair with the count '%.30s'\n", at);
+            return false;
+        }
+        t->count = kept;
+        at = *end == ',' ? end + 1 : end;
+    }
+    return true;
+}
+
+/* What of the line is significant: a gain that is within what it is unsure by is none, an offset within what
+ * the meter may be off neither. */
+static void keep_significant(trimming *t)
+{
+    double limit = 0;
+    const tl_meter *meter = t->known_values ? NULL : t->meter;
+    tl_trim_gain_unsure(&t->pairs[0], &t->pairs[t->count - 1], meter, &t->gain_by_digits, &t->gain_unsure);
+    t->offset_alone = !t->o->table && t->wild < 0 && fabs(t->line.gain - 1) <= t->gain_unsure;
+    if (!t->offset_alone)
+        return;
+    tl_trim_offset_alone(t->circuit, t->signal, t->o->at_pin, t->pairs, t->count, &t->line);
+    for (int i = 0; i < t->count; i++)
+        limit = fmax(limit, tl_meter_limit(meter, t->pairs[i].volts));
+    t->nothing_to_trim = t->verdict.explained && fabs(t->line.offset) <= limit;
+}
+
 static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl_report *report)
 {
-    trimming t = {.o = o, .circuit = circuit, .signal = signal};
+    trimming t = {.o = o, .circuit = circuit, .signal = signal, .wild = -1};
     pair_list list = {.count = 0};
     char value[2000];
     double worst = -1;
@@ -268,24 +304,38 @@ static int trim_volts(const trim_options *o, tl_circuit *circuit, int signal, tl
                           : trim_read_pairs(o, &tl_circuit_plan(circuit)->signals[signal], &list)))
         return o->pairs != NULL || o->live != NULL ? EXIT_UNREADABLE : EXIT_USAGE;
     t.count = list.count;
+    t.known_values = list.known_values;
     for (int i = 0; i < t.count; i++)
         t.pairs[i] = (tl_trim_pair){list.left[i], list.right[i]};
+    if (!leave_out(o, &t))
+        return EXIT_USAGE;
     qsort(t.pairs, (size_t)t.count, sizeof *t.pairs, compare_pairs);
     const tl_trim_fault fault = tl_trim_fit(circuit, signal, o->at_pin, t.pairs, t.count, &t.line);
-    if (fault != TL_TRIM_GOOD)
+    if (fault != TL_TRIM_GOOD && fault != TL_TRIM_WILD)
         return refuse(&t, fault);
+    t.wild = t.line.which;
     for (int i = 0; i < t.count; i++) {
         tl_trim_verdict v;
-        if (tl_trim_judge(circuit, signal, o->at_pin, &t.pairs[i], t.meter, &v) &&
+        if (i != t.wild && tl_trim_judge(circuit, signal, o->at_pin, &t.pairs[i], t.meter, &v) &&
             fabs(v.deviation) / fmax(v.expanded, 1e-12) > worst) {
             worst = fabs(v.deviation) / fmax(v.expanded, 1e-12);
             t.verdict = v;
         }
     }
-    tl_trim_gain_unsure(&t.pairs[0], &t.pairs[t.count - 1], t.meter, &t.gain_by_digits, &t.gain_unsure);
+    keep_significant(&t);
     trim_write_value(&t, value, sizeof value);
     if (!o->dry)
         (o->json ? trim_print_json : trim_print)(&t, value);
+    const char *unfit = t.wild >= 0            ? "a pair is wild"
+                        : t.nothing_to_trim    ? "there is nothing to trim"
+                        : !t.verdict.explained ? "more is off than the parts explain"
+                                               : NULL;
+    if ((o->write || o->dry) && unfit != NULL) {
+        fprintf(stderr, "tinyladder: --write: %s; the plan is as it was\n", unfit);
+        return t.nothing_to_trim ? EXIT_DONE : EXIT_FOUND;
+    }
+    if (t.wild >= 0)
+        return EXIT_FOUND;
     status = o->write || o->dry ? write_plan(&t, report, value) : EXIT_DONE;
     return status != EXIT_DONE ? status : t.verdict.explained ? EXIT_DONE : EXIT_FOUND;
 }

@@ -1,6 +1,7 @@
 /* What `read --meter` shows below the readings. */
 #include "reading/read_meter.h"
 #include "elaborate/circuit_struct.h"
+#include "tinyladder/design/calibration.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -9,14 +10,14 @@ bool meter_find(meter_on *meter, const char *point, double ohms, tl_circuit *cir
 {
     int index;
     const tl_plan *plan = tl_circuit_plan(circuit);
-    *meter = (meter_on){.name = "a meter", .ohms = 10e6, .accuracy = 0};
+    *meter = (meter_on){.name = "a meter", .ohms = 10e6, .limits = NULL};
     snprintf(meter->point, sizeof meter->point, "%s%s", point,
              tl_plan_signal(plan, point, &index) != NULL ? ".pin" : "");
     meter->node = tl_circuit_point(circuit, meter->point);
     if (plan->meter_count > 0) {
         meter->name = plan->meters[0].name;
         meter->ohms = plan->meters[0].ohms;
-        meter->accuracy = plan->meters[0].accuracy;
+        meter->limits = &plan->meters[0];
     }
     if (ohms > 0)
         meter->ohms = ohms;
@@ -80,9 +81,15 @@ void meter_put(meter_on *meter, play *p, double at)
     }
 }
 
+/* By its accuracy, its share of the range and its last digits together; nothing where the plan has none. */
+static double may_be_off(const meter_on *meter)
+{
+    return meter->limits != NULL ? tl_meter_limit(meter->limits, meter->seen[1]) : 0;
+}
+
 void meter_print(const meter_on *meter)
 {
-    const double accuracy = meter->accuracy / 100 * fabs(meter->seen[1]);
+    const double accuracy = may_be_off(meter);
     const int digits = fabs(meter->seen[0]) < 0.1 ? 6 : 4;
     printf("\n%s of %s hangs on %s at %s; the readings are taken with it, their intervals without:\n\n",
            meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
@@ -103,9 +110,10 @@ void meter_print(const meter_on *meter)
 
 json_t *meter_object(const meter_on *meter)
 {
-    return json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name, "ohms",
+    return json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name, "ohms",
                      json_number(meter->ohms), "predicted_unloaded_v",
                      json_number(meter->predicted ? meter->expected[0] : NAN), "predicted_loaded_v",
                      json_number(meter->predicted ? meter->expected[1] : NAN), "unloaded_v",
-                     json_number(meter->seen[0]), "loaded_v", json_number(meter->seen[1]));
+                     json_number(meter->seen[0]), "loaded_v", json_number(meter->seen[1]), "may_be_off_v",
+                     json_number(may_be_off(meter)));
 }

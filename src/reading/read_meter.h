@@ -9,7 +9,8 @@ typedef struct {
     char point[160];
     const char *name;
     int node; /* in the plan's circuit */
-    double ohms, accuracy;
+    double ohms;
+    const tl_meter *limits; /* of the plan's first meter; NULL for none */
     double at;
     bool predicted;     /* the plan's nominal parts say something, the sources being where they really are: */
     double expected[2]; /* volts without and with it; */

@@ -9,17 +9,21 @@ typedef struct {
     const char *plan, *name, *scene, *live, *counts, *pairs, *meter, *law, *against;
     const char *words[TL_TRIM_PAIRS_MOST];
     int word_count;
+    const char *leave_out; /* counts with commas; NULL */
     bool at_pin, write, dry, table, json;
 } trim_options;
 
 typedef struct {
     double left[TL_TRIM_PAIRS_MOST], right[TL_TRIM_PAIRS_MOST];
     int count;
+    bool known_values; /* in the reading's own unit, such as weights: no meter has shown them */
 } pair_list;
 
 /* Pairs from words or a file; false with what is wrong said. signal: whose reading's unit may stand for its
  * volts; NULL where ohms are wanted. */
 bool trim_read_pairs(const trim_options *o, const tl_signal *signal, pair_list *list);
+/* Whether a figure of a pair was typed in volts. */
+bool trim_is_volts(const char *text);
 /* One figure of a pair: volts, or what the signal's reading shows, put back into volts. */
 bool trim_read_volts(const tl_signal *signal, const char *text, double *volts, const char *from);
 /* Pairs taken on the bench; meter: NULL for a perfect one. */
@@ -40,6 +44,10 @@ typedef struct {
     int count;
     tl_trim_line line;
     double gain_by_digits, gain_unsure;
+    bool known_values;    /* no meter has shown them */
+    int wild;                /* the pair that does not belong to the others; -1 */
+    bool offset_alone;       /* the gain is not significant */
+    bool nothing_to_trim;    /* nor is the offset */
     tl_trim_verdict verdict; /* of the pair that is farthest off what is explained */
 } trimming;
 

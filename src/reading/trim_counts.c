@@ -64,6 +64,7 @@ bool trim_take_counts(const trim_options *o, tl_circuit *circuit, int signal, pa
                 "Type what the meter shows, such as 12.71V, while it shows it; an empty line ends.\n");
     while (good && list->count < TL_TRIM_PAIRS_MOST && typed_line(from, line)) {
         good = trim_read_volts(&plan->signals[signal], line, &list->right[list->count], line);
+        list->known_values = list->known_values || (good && !trim_is_volts(line));
         if (!good)
             break;
         list->left[list->count] = mean_now(from, plan, signal, &samples);

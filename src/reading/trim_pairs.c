@@ -7,6 +7,15 @@
 #include <stdlib.h>
 #include <string.h>
 
+bool trim_is_volts(const char *text)
+{
+    tl_text_error ignored;
+    tl_quantity q;
+    char bare[64];
+    snprintf(bare, sizeof bare, "%.60s", text);
+    return tl_quantity_read(bare, TL_DIM_VOLT, &q, &ignored);
+}
+
 bool trim_read_volts(const tl_signal *signal, const char *text, double *volts, const char *from)
 {
     tl_text_error error = {0};
@@ -60,6 +69,7 @@ static bool add_pair(pair_list *list, const tl_signal *signal, const char *left,
         read_left(left, signal != NULL ? TL_DIM_COUNT : TL_DIM_CELSIUS, &list->left[list->count], from) &&
         (signal != NULL ? trim_read_volts(signal, right, &list->right[list->count], from)
                         : read_left(right, TL_DIM_OHM, &list->right[list->count], from));
+    list->known_values = list->known_values || (good && signal != NULL && !trim_is_volts(right));
     list->count += good;
     return good;
 }

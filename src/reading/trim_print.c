@@ -82,34 +82,35 @@ static void print_in_own_unit(const trimming *t, const char *unit)
     table_end(&rows, stdout, "  ");
 }
 
-void trim_print(const trimming *t, const char *value)
+/* What is to be trimmed, as far as the pairs tell. */
+static void print_line(const trimming *t)
 {
-    table rows;
-    table_begin(&rows, 5, ">>>>>");
-    table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
-    for (int i = 0; i < t->count; i++) {
-        const double plain = plain_of(t, t->pairs[i].count);
-        table_cell(&rows, "%.6g", t->pairs[i].count);
-        table_cell(&rows, "%.6g V", t->pairs[i].volts);
-        table_cell(&rows, "%.6g V", plain);
-        table_cell(&rows, "%+.3g V", t->pairs[i].volts - plain);
-        table_cell(&rows, "%+.3g V", t->o->table ? 0 : cleared_volts(t, t->line.residual[i]));
-    }
-    table_end(&rows, stdout, "  ");
-    if (own_unit(t) != NULL)
-        print_in_own_unit(t, own_unit(t));
-    putchar('\n');
-    if (!t->o->table)
+    if (t->o->table)
+        return;
+    if (t->offset_alone)
+        printf("offset %+.4g V; at most %.2g V are left\n", t->line.offset, cleared_volts(t, t->line.worst));
+    else
         printf("offset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset,
                t->line.gain, 100 * (t->line.gain - 1), cleared_volts(t, t->line.worst));
+}
+
+/* The wild one, and what to do with it. */
+static void print_wild(const trimming *t)
+{
+    const tl_trim_pair *pair = &t->pairs[t->wild];
+    printf(
+        "%sThe pair %.6g=%.6gV is wild: %.3g V from the line through the others, which are within %.2g V of "
+        "it.%s\nLook at it again, or leave it out: --leave-out %.6g\n",
+        ink_on(stdout, INK_ERROR), pair->count, pair->volts, fabs(t->line.residual[t->wild]), t->line.worst,
+        ink_off(stdout), pair->count);
+}
+
+static void print_verdict(const trimming *t)
+{
     const tl_trim_verdict *v = &t->verdict;
-    if (t->count == 2)
-        printf("Two pairs always fit: a third would show what is left.\n");
-    printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
-           100 * t->gain_unsure, 100 * t->gain_by_digits);
-    printf("\nThe parts as stated explain up to %.3g V (coverage 2; straight sum %.3g V):\n  ", v->expanded,
-           v->straight);
     const char *between = "";
+    printf("\nThe parts as stated explain up to %.3g V (coverage 2; all added up %.3g V):\n  ", v->expanded,
+           v->straight);
     for (int i = 0; i < TL_TRIM_PARTS; i++) {
         if (v->share[i] < 0.005)
             continue;
@@ -117,11 +118,50 @@ void trim_print(const trimming *t, const char *value)
         between = ", ";
     }
     printf("\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
-           v->explained ? "is explained: trim it."
+           v->explained ? t->nothing_to_trim ? "is explained." : "is explained: trim it."
                         : "is more than that: look for what is wrong before you trim it.",
            ink_off(stdout));
-    printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
-           t->pairs[t->count - 1].count, value);
+}
+
+void trim_print(const trimming *t, const char *value)
+{
+    table rows;
+    const bool wild = t->wild >= 0;
+    table_begin(&rows, 5 + wild, ">>>>><");
+    table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
+    if (wild)
+        table_cell(&rows, " ");
+    for (int i = 0; i < t->count; i++) {
+        const double plain = plain_of(t, t->pairs[i].count);
+        table_cell(&rows, "%.6g", t->pairs[i].count);
+        table_cell(&rows, "%.6g V", t->pairs[i].volts);
+        table_cell(&rows, "%.6g V", plain);
+        table_cell(&rows, "%+.3g V", t->pairs[i].volts - plain);
+        table_cell(&rows, "%+.3g V", t->o->table ? 0 : cleared_volts(t, t->line.residual[i]));
+        if (wild)
+            table_cell(&rows, "%s", i == t->wild ? "wild" : "");
+    }
+    table_end(&rows, stdout, "  ");
+    if (own_unit(t) != NULL)
+        print_in_own_unit(t, own_unit(t));
+    putchar('\n');
+    if (wild) {
+        print_wild(t);
+        return;
+    }
+    print_line(t);
+    if (t->count == 2 && !t->offset_alone)
+        printf("Two pairs always fit: a third would show what is left.\n");
+    printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
+           100 * t->gain_unsure, 100 * t->gain_by_digits);
+    if (t->offset_alone)
+        printf("It is off by no more than that, so the offset alone is trimmed.\n");
+    print_verdict(t);
+    if (t->nothing_to_trim)
+        printf("The offset is within what the meter may be off: there is nothing to trim.\n");
+    else
+        printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
+               t->pairs[t->count - 1].count, value);
 }
 
 void trim_print_json(const trimming *t, const char *value)
@@ -148,7 +188,10 @@ void trim_print_json(const trimming *t, const char *value)
         snprintf(key, sizeof key, "share_%s", tl_trim_part_name((tl_trim_part)i));
         json_object_set_new(verdict, key, json_real(v->share[i]));
     }
-    json_print(json_pack("{s:o,s:f,s:f,s:f,s:f,s:o,s:s}", "pairs", list, "offset_v", t->line.offset, "gain",
-                         t->line.gain, "gain_unsure", t->gain_unsure, "gain_unsure_by_digits",
-                         t->gain_by_digits, "verdict", verdict, "trim", value));
+    json_t *wild = t->wild >= 0 ? json_real(t->pairs[t->wild].count) : json_null();
+    json_print(json_pack("{s:o,s:f,s:f,s:f,s:f,s:o,s:o,s:b,s:b,s:o}", "pairs", list, "offset_v",
+                         t->line.offset, "gain", t->line.gain, "gain_unsure", t->gain_unsure,
+                         "gain_unsure_by_digits", t->gain_by_digits, "wild", wild, "verdict", verdict,
+                         "offset_alone", t->offset_alone, "nothing_to_trim", t->nothing_to_trim, "trim",
+                         t->wild >= 0 || t->nothing_to_trim ? json_null() : json_string(value)));
 }

@@ -38,9 +38,14 @@ bool tl_trim_plain(tl_circuit *circuit, int signal, double count, bool at_pin, d
 
 /**
  * Least squares through the pairs; of four or more one may turn out wild: more than five times as far from
- * the line through the others as they are, and more than three counts.
+ * the line through the others as they are, and more than three counts. Then `which` is that pair, and the
+ * line is the one through the others; its residual is that from it, and is not counted in `worst`.
  */
 tl_trim_fault tl_trim_fit(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
+                          tl_trim_line *line);
+
+/** The same with a gain of 1: the offset that leaves least, where the gain says nothing. */
+void tl_trim_offset_alone(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
                           tl_trim_line *line);
 
 typedef enum tl_trim_part {
@@ -60,10 +65,10 @@ double tl_meter_limit(const tl_meter *meter, double volts);
 
 /** What the stated limits explain, by JCGM 100 (GUM): limits taken as rectangular, coverage 2. */
 typedef struct tl_trim_verdict {
-    double deviation;            /**< meter less plan, volts */
-    double expanded;             /**< twice the combined uncertainty, but never more than `most` */
-    double straight;             /**< the stated limits of parts, converter and meter, added up */
-    double most;                 /**< and half a count and the noise's peaks with them */
+    double deviation; /**< meter less plan, volts */
+    double expanded;  /**< twice the combined uncertainty, but never more than all added up */
+    double straight;  /**< all added up: the stated limits of parts, converter and meter, half a count, the
+                         noise's peaks */
     double share[TL_TRIM_PARTS]; /**< of the variance, 0 .. 1 */
     bool explained;              /**< the deviation is within `expanded` */
 } tl_trim_verdict;
