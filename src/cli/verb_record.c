@@ -85,6 +85,23 @@ typedef struct {
     char state[40];
 } stop_rule;
 
+/* A state that it can have, or said which it has. */
+static bool can_be(const tl_signal *s, const char *state)
+{
+    const char *word;
+    for (int n = 0; (word = taken_state(s, n)) != NULL; n++) {
+        if (strcmp(word, state) == 0)
+            return true;
+    }
+    if (taken_state(s, 0) == NULL)
+        fprintf(stderr, "tinyladder: --stop-when: %s has values and no states\n", s->name);
+    else
+        fprintf(stderr, "tinyladder: --stop-when: %s is never '%.40s'; it is", s->name, state);
+    for (int n = 0; (word = taken_state(s, n)) != NULL; n++)
+        fprintf(stderr, "%s %s%s", n > 0 ? " or" : "", word, taken_state(s, n + 1) == NULL ? "\n" : "");
+    return false;
+}
+
 static bool read_stop_rule(const record_options *o, const tl_plan *plan, stop_rule *rule)
 {
     char name[80];
@@ -95,8 +112,8 @@ static bool read_stop_rule(const record_options *o, const tl_plan *plan, stop_ru
     if (equals != NULL && (size_t)(equals - o->stop_when) < sizeof name) {
         snprintf(name, sizeof name, "%.*s", (int)(equals - o->stop_when), o->stop_when);
         snprintf(rule->state, sizeof rule->state, "%s", equals + 1);
-        if (tl_plan_signal(plan, name, &rule->signal) != NULL && rule->state[0] != '\0')
-            return true;
+        if (tl_plan_signal(plan, name, &rule->signal) != NULL)
+            return can_be(&plan->signals[rule->signal], rule->state);
     }
     fprintf(stderr, "tinyladder: --stop-when: SIGNAL=STATE is wanted, such as stop-button=closed\n");
     return false;

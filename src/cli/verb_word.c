@@ -244,6 +244,16 @@ static void print_sent(const word_options *o, const word_set *set, json_t *answe
                e.zeros, e.zeros == 1 ? "" : "s", e.take);
 }
 
+/* A register that nobody knows to hold the channel stays at 0 there. */
+static void note_channel(const word_set *set)
+{
+    int index;
+    if (tl_converter_field(set->converter, "channel", &index) == NULL &&
+        tl_converter_field(set->converter, "input", &index) == NULL)
+        printf("No field says which channel is converted (it is %d): give one 'means: channel'.\n",
+               tl_plan_channel(set->plan, set->signal));
+}
+
 static void print_words(const word_options *o, const word_set *set, int only)
 {
     json_t *list = json_array();
@@ -258,6 +268,8 @@ static void print_words(const word_options *o, const word_set *set, int only)
     }
     if (set->signal != TL_NONE && set->used > 0)
         print_sent(o, set, answer);
+    if (set->signal != TL_NONE && set->used == 0 && !o->json)
+        note_channel(set);
     if (o->json)
         json_print(json_incref(answer));
     json_decref(answer);

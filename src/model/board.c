@@ -15,6 +15,7 @@ static void free_registers(tl_converter *converter)
                 free(reg->fields[f].values[v].name);
             free(reg->fields[f].values);
             free(reg->fields[f].name);
+            free(reg->fields[f].means);
         }
         free(reg->fields);
         free(reg->name);
@@ -82,11 +83,15 @@ void tl_board_free(tl_board *board)
 
 const tl_field *tl_converter_field(const tl_converter *converter, const char *name, int *register_index)
 {
-    for (int i = 0; i < converter->register_count; i++) {
-        for (int f = 0; f < converter->registers[i].field_count; f++) {
-            if (strcmp(converter->registers[i].fields[f].name, name) == 0) {
-                *register_index = i;
-                return &converter->registers[i].fields[f];
+    for (int by_name = 0; by_name < 2; by_name++) {
+        for (int i = 0; i < converter->register_count; i++) {
+            for (int f = 0; f < converter->registers[i].field_count; f++) {
+                const tl_field *field = &converter->registers[i].fields[f];
+                const char *called = by_name ? field->name : field->means;
+                if (called != NULL && strcmp(called, name) == 0) {
+                    *register_index = i;
+                    return field;
+                }
             }
         }
     }

@@ -292,7 +292,10 @@ const key_section keys_errors = {"errors", "errors", keys_errors_rows};
 static const known_key keys_register_rows[] = {
     {"width", true, KEY_WHOLE, 0, "8..32", NULL, "bits", "16", NULL, BY_CODE},
     {"address", false, KEY_FREE, 0, NULL, "none", "its number on I2C", "0x01", NULL, BY_CODE},
-    {"fields", true, KEY_FREE, 0, NULL, NULL, "name: `bits` (`7` or `0 .. 3`) and names of values",
+    {"fields", true, KEY_FREE, 0, NULL, NULL,
+     "name: `bits` (`7` or `0 .. 3`), `means` (align, bits, channel, input, reference, range, start or "
+     "acquisition, where its "
+     "name says something else) and names of values",
      "{align: {bits: 7, right: 0, left: 1}}", NULL, BY_CODE},
     {.name = NULL},
 };

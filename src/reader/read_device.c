@@ -242,6 +242,28 @@ static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *par
     return good;
 }
 
+/* What comes over the bus is the word, or its lower end where the word is aligned right. */
+static bool word_fits(reader *r, const yaml_tree *frame, const tl_converter *part)
+{
+    static const char *const aligns[] = {"right", "left", "stretched"};
+    const yaml_tree *take = yaml_get(frame, "take");
+    const int bits = part->word.bits, width = part->word.width, taken = part->frame.take;
+    if (part->bus != TL_BUS_SPI || take == NULL)
+        return true;
+    const bool right = part->word.align == TL_WORD_RIGHT;
+    if (right ? taken >= bits && taken <= width : taken == width)
+        return true;
+    if (right)
+        report_error(r, "word-unfit", take->place,
+                     "%d bits are taken: a code of %d bits in a word of %d wants %d to %d of them", taken,
+                     bits, width, bits, width);
+    else
+        report_error(r, "word-unfit", take->place,
+                     "%d bits are taken: a word of %d bits that is %s%s wants all of them", taken, width,
+                     part->word.align == TL_WORD_LEFT ? "aligned " : "", aligns[part->word.align]);
+    return false;
+}
+
 static bool read_converter(reader *r, const yaml_tree *root, tl_converter *converter)
 {
     int bus = 0;
@@ -267,7 +289,7 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
     if (good && (at = yaml_get(root, "pairs")) != NULL)
         good = read_pairs(r, at, converter);
     if ((at = yaml_get(root, "frame")) != NULL)
-        good = read_frame(r, at, converter, &converter->frame) && good;
+        good = read_frame(r, at, converter, &converter->frame) && word_fits(r, at, converter) && good;
     if (good && converter->range_count == 0 && converter->reference_count == 0) {
         report_error(r, "missing-key", root->place,
                      "a converter needs 'ranges' or 'references': what its span is");

@@ -43,15 +43,34 @@ static bool read_field_value(reader *r, const yaml_tree *key, const yaml_tree *n
     return true;
 }
 
-static bool read_field(reader *r, const yaml_tree *key, const yaml_tree *node, tl_register *reg)
+/* What a field is for, where a data sheet calls it something else; one field has each meaning. */
+static bool read_means(reader *r, const yaml_tree *node, const tl_converter *converter, tl_field *field)
+{
+    static const char *const meanings[] = {"align", "bits",  "channel",     "input", "reference",
+                                           "range", "start", "acquisition", NULL};
+    int choice = 0, index = 0;
+    if (!read_choice(r, node, "what a field means", meanings, &choice))
+        return false;
+    const tl_field *other = tl_converter_field(converter, meanings[choice], &index);
+    if (other != NULL && other != field) {
+        report_error(r, "key-twice", node->place, "the field '%.40s' means %s already", other->name,
+                     meanings[choice]);
+        return false;
+    }
+    field->means = tl_copy_text(meanings[choice]);
+    return true;
+}
+
+static bool read_field(reader *r, const yaml_tree *key, const yaml_tree *node, const tl_converter *converter,
+                       tl_register *reg)
 {
     const char *name = NULL;
-    const yaml_tree *bits = yaml_get(node, "bits");
+    const yaml_tree *bits = yaml_get(node, "bits"), *means = yaml_get(node, "means");
     if (!read_text(r, key, "the name of a field", &name))
         return false;
     if (bits == NULL) {
         report_error(r, "missing-key", node->place,
-                     "a field needs 'bits'; its other keys are names of values");
+                     "a field needs 'bits'; its other keys are 'means' and names of values");
         return false;
     }
     reg->fields = tl_grow(reg->fields, (size_t)reg->field_count, sizeof *reg->fields);
@@ -59,9 +78,9 @@ static bool read_field(reader *r, const yaml_tree *key, const yaml_tree *node, t
     *field = (tl_field){.name = tl_copy_text(name), .place = key->place};
     if (!read_bits(r, bits, reg->width, field))
         return false;
-    bool good = true;
+    bool good = means == NULL || read_means(r, means, converter, field);
     for (int i = 0; i < node->count; i++) {
-        if (&node->items[2 * i + 1] != bits)
+        if (&node->items[2 * i + 1] != bits && &node->items[2 * i + 1] != means)
             good = read_field_value(r, &node->items[2 * i], &node->items[2 * i + 1], field) && good;
     }
     for (int i = 0; i + 1 < reg->field_count; i++) {
@@ -142,7 +161,7 @@ static bool read_register(reader *r, const yaml_tree *key, const yaml_tree *node
     bool good = true;
     for (int i = 0; i < fields->count; i++)
         good = is_new_field(r, &fields->items[2 * i], converter) &&
-               read_field(r, &fields->items[2 * i], &fields->items[2 * i + 1], reg) && good;
+               read_field(r, &fields->items[2 * i], &fields->items[2 * i + 1], converter, reg) && good;
     return good;
 }
 

@@ -197,6 +197,7 @@ static bool read_inputs(reader *r, const yaml_tree *node, int inputs, int *from,
 
 static bool read_tied(reader *r, const yaml_tree *node, tl_mux *mux)
 {
+    mux->tied_place = node->place;
     if (node->kind != YAML_MAP) {
         report_error(r, "wrong-shape", node->place,
                      "tied inputs are written with their rail: {5 .. 7: ground}");

@@ -114,6 +114,21 @@ void print_advice(const tl_plan *plan, const int *signals, const taken *readings
     }
 }
 
+const char *taken_state(const tl_signal *s, int n)
+{
+    static const char *const levels[] = {"low", "high"}, *const switches[] = {"on", "off"},
+                             *const contacts[] = {"closed", "open"},
+                             *const others[] = {"no button", "between two"};
+    const int buttons = s->source.button_count;
+    if (buttons > 0)
+        return n < buttons ? s->source.buttons[n].name : n < buttons + 2 ? others[n - buttons] : NULL;
+    if (s->analog || n > 1)
+        return NULL;
+    return s->source.kind == TL_SOURCE_LOGIC            ? levels[n]
+           : s->source.kind == TL_SOURCE_OPEN_COLLECTOR ? switches[n]
+                                                        : contacts[n];
+}
+
 static const char *button_of(const tl_signal *s, const taken *t)
 {
     return t->is.is.button >= 0    ? s->source.buttons[t->is.is.button].name

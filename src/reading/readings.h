@@ -20,6 +20,9 @@ const char *taken_flags(const tl_signal *signal, const taken *t, char text[40]);
 void print_advice(const tl_plan *plan, const int *signals, const taken *readings, int count, bool real);
 /* `12.39 V (82 %)`, `closed`, `park`, or `-` where there is no value; without: a dash for it. */
 void taken_value(const tl_signal *signal, const taken *t, char text[80]);
+/* The n-th word that a signal of states can read as, such as `closed` or a button; NULL beyond the last, and
+ * for a signal that has values instead. */
+const char *taken_state(const tl_signal *signal, int n);
 /* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
 void show_interval(const tl_interval *within, int decimals, const char *unit, char text[80]);
 /* Whether there is a figure that means something. */

@@ -32,6 +32,19 @@ static int highest_used(const tl_checker *k, const tl_mux *mux)
     return highest;
 }
 
+static void check_tied(const tl_checker *k, const tl_mux *mux)
+{
+    for (int i = 0; i < mux->part->inputs; i++) {
+        if (mux->tied[i] == TL_OPEN || !is_used(k, mux->first_pin + i))
+            continue;
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TIED_INPUT, mux->tied_place,
+                                     "input %d of %s is used, and tied to %s", i, mux->name,
+                                     mux->tied[i] < 0 ? "ground" : k->plan->supplies[mux->tied[i]].name);
+        tl_finding_text(&f->fix, "leave input %d out of 'tied'", i);
+        return;
+    }
+}
+
 static void check_selects(const tl_checker *k, const tl_mux *mux)
 {
     const int needed = selects_needed(mux->part->inputs);
@@ -233,6 +246,7 @@ void tl_check_muxes(const tl_checker *k)
     for (int m = 0; m < k->plan->mux_count; m++) {
         const tl_mux *mux = &k->plan->muxes[m];
         int slowest = TL_NONE;
+        check_tied(k, mux);
         check_selects(k, mux);
         check_tree(k, mux);
         check_select_levels(k, mux);

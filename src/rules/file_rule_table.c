@@ -43,6 +43,10 @@ static const tl_rule rules[] = {
     ROW("time-order", "The times of a scene do not rise.", "Sort them; each time stands once."),
     ROW("percent-ends", "Both ends of a percentage are the same.", "empty and full are two values."),
     ROW("fields-overlap", "Two fields of a register take the same bit.", "Each bit belongs to one field."),
+    ROW("word-unfit",
+        "What a frame takes, the converter's bits, and the width and alignment of its word contradict each other, so that "
+        "its results could not be what the file says.",
+        "Aligned right, at least all bits are taken; aligned left or stretched, as many as the word is wide."),
     ROW("channel-twice", "Two pins of a board have the same channel of its converter.",
         "Each channel leads to one pin."),
     ROW("vil-above-vih",

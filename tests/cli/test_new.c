@@ -116,7 +116,54 @@ static void what_makes_no_board_is_told(void)
     }
 }
 
+/* A board whose registers call their fields by other names: with `means` the words are the same, bit by bit;
+ * without, the channel is not known, and that is said. */
+static void fields_are_known_by_meaning(void)
+{
+    char line[1500];
+    static const char edit[] =
+        "d='" TL_SCRATCH "/means'; rm -rf \"$d\"; cp -r demo \"$d\"; sed -i -e 's/^          channel: {/     "
+                         "     mux-sel: {%s/' -e "
+        "'s/^          align: {/          ljust: {%s/' -e 's/^          start: {/          go: {%s/' -e 's/^ "
+        "         reference: {/     "
+        "     vsel: {%s/' \"$d/lapwing.board.yaml\"; for s in house-battery twilight paddle-y; do " TL_BUILD
+        "/tinyladder word \"$d/fernhill.plan.yaml\" $s; done";
+    snprintf(line, sizeof line, edit, "means: channel, ", "means: align, ", "means: start, ",
+             "means: reference, ");
+    run_result meant = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    run_result plain =
+        run_program((const char *const[]){"sh", "-c",
+                                          "for s in house-battery twilight paddle-y; do " TL_BUILD
+                                          "/tinyladder word demo/fernhill.plan.yaml $s; done",
+                                          NULL},
+                    TL_SOURCE);
+    const char *a = meant.out, *b = plain.out;
+    int words = 0;
+    while ((a = strstr(a, " = 0x")) != NULL && (b = strstr(b, " = 0x")) != NULL) {
+        CU_ASSERT(strncmp(a, b, 9) == 0);
+        a++;
+        b++;
+        words++;
+    }
+    CU_ASSERT(meant.status == 0 && words >= 6 && strstr(meant.out, "No field says") == NULL);
+    run_free(&meant);
+    run_free(&plain);
+    snprintf(line, sizeof line, edit, "", "", "", "");
+    meant = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    CU_ASSERT(strstr(meant.out, "No field says which channel is converted (it is ") != NULL);
+    run_free(&meant);
+    snprintf(line, sizeof line, edit, "means: channel, ", "means: channel, ", "", "");
+    meant = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    CU_ASSERT(meant.status == 3 && strstr(meant.err, "means channel already") != NULL);
+    run_free(&meant);
+    snprintf(line, sizeof line, edit, "means: chanel, ", "", "", "");
+    meant = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    CU_ASSERT(meant.status == 3 && strstr(meant.err, "did you mean 'channel'") != NULL);
+    run_free(&meant);
+}
+
 CU_TestInfo new_tests[] = {
+    {"fields are known by meaning", fields_are_known_by_meaning},
     {"a board in one go", a_board_in_one_go},
     {"check says what is left", check_says_what_is_left},
     {"what makes no board is told", what_makes_no_board_is_told},

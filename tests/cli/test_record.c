@@ -156,6 +156,16 @@ static void refuses_what_is_not_its_own(void)
     unlink(full);
     CU_ASSERT(record_to(scratch_path("record.txt"), NULL, NULL) == 2);
     CU_ASSERT(record_to(scratch_path("x.csv"), "--stop-when", "nobody=closed") == 2);
+    /* A state that a signal never has would never stop anything. */
+    static const char *const never[] = {"stop-button=banana", "stop-button=",        "stop-button=high",
+                                        "encoder-1=open",     "motor-status=closed", "keypad=nobody",
+                                        "house-battery=12.5", "house-battery=open"};
+    for (size_t i = 0; i < ROWS(never); i++)
+        CHECK_ROW(never[i], record_to(scratch_path("x.csv"), "--stop-when", never[i]) == 2);
+    static const char *const states[] = {"stop-button=closed", "stop-button=open", "encoder-1=low",
+                                         "keypad=park", "keypad=no button"};
+    for (size_t i = 0; i < ROWS(states); i++)
+        CHECK_ROW(states[i], record_to(scratch_path("x.csv"), "--stop-when", states[i]) == 0);
 }
 
 /* Behind its end a scene goes on: what moved stays, a pattern comes again and again. One closing in 60 ms

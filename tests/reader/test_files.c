@@ -89,6 +89,10 @@ static void boards_are_refused_at_the_place(void)
     "registers: {one: {width: 8, address: 1, fields: {a: {bits: 0}}}, two: {width: 8, fields: {b: {bits: "   \
     "0}}}}\n"
 
+#define SPI_OF(align, in)                                                                                    \
+    "tinyladder: converter 1\nbus: spi\nsupply: 3 V .. 5 V\nbits: 10\nsteps: half\nword: {align: " align     \
+    ", in: " #in "}\nranges: [0 V .. 1 V]\ninputs: [x]\n"
+
 /* Line 10 is the registers', line 11 the frame's. */
 static void frames_are_read_and_refused(void)
 {
@@ -126,6 +130,15 @@ static void frames_are_read_and_refused(void)
         {"a value that it has not",
          DEVICE TWO "frame: {settings: 1, result: 0, also: {a: 2}, longest: 1 ms}\n", "unknown-word", 11, 43,
          "does not fit into a"},
+        {"fewer bits taken than the code has", SPI_OF("right", 16) "frame: {send: [1], take: 9}\n",
+         "word-unfit", 9, 26, "9 bits are taken: a code of 10 bits in a word of 16 wants 10 to 16"},
+        {"more bits taken than the word has", SPI_OF("right", 12) "frame: {send: [1], take: 13}\n",
+         "word-unfit", 9, 26, "10 to 12"},
+        {"a word aligned left of which a part is taken", SPI_OF("left", 16) "frame: {send: [1], take: 10}\n",
+         "word-unfit", 9, 26, "a word of 16 bits that is aligned left wants all of them"},
+        {"a stretched word of which a part is taken",
+         SPI_OF("stretched", 16) "frame: {send: [1], take: 10}\n", "word-unfit", 9, 26,
+         "stretched wants all of them"},
         {"what is sent", DEVICE TWO "frame: {send: [1, canal], take: 12, longest: 1 ms}\n", "unknown-word",
          11, 19, "a field of the file's registers"},
     };

@@ -102,6 +102,7 @@ typedef struct tl_field_value {
 /** A field: bits low .. high of its register. */
 typedef struct tl_field {
     char *name;
+    char *means; /**< what it is for, where its name does not say that: `align`, `channel` ...; NULL */
     tl_place place;
     int low, high;
     tl_field_value *values;
@@ -215,7 +216,7 @@ typedef struct tl_board {
     tl_pin_limits usual; /**< every-pin */
     char *from_template; /**< what of it still is a template's, as words with commas; NULL for nothing */
     tl_place template_place;
-    char **header;       /**< names of pins, row by row as seen from above; NULL where there is none */
+    char **header; /**< names of pins, row by row as seen from above; NULL where there is none */
     int header_rows, header_columns;
 } tl_board;
 
@@ -251,7 +252,8 @@ tl_status tl_word_make(const tl_word *format, int32_t code, uint32_t *word);
 
 /* --- settings as register words --- */
 
-/** Finds a field by name in any register; register_index receives where. NULL where there is none. */
+/** Finds a field in any register: one that `means` this, else one of this name; register_index receives
+ * where. NULL where there is none. */
 const tl_field *tl_converter_field(const tl_converter *converter, const char *name, int *register_index);
 /**
  * Puts a value, by its name or as a number (decimal or 0x..), into a field of a word.

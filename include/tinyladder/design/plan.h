@@ -294,7 +294,8 @@ typedef struct tl_mux {
     double dwell; /**< seconds; NAN: enough */
     tl_place dwell_place;
     int tied[TL_INPUTS_MOST]; /**< rail of each unused input, or TL_OPEN */
-    int first_pin;            /**< of the plan's: its input 0 */
+    tl_place tied_place;
+    int first_pin; /**< of the plan's: its input 0 */
 } tl_mux;
 
 enum { TL_OPEN = -3 };
