@@ -11,7 +11,7 @@ static tl_status find_coldest(const tl_port *port, FILE *out)
     int coldest = 0;
     tl_status status = tl_mux_open(port, &heaters_mux);
     if (status == TL_OK)
-        status = tl_sweep_init(&sweep, thermal_entries, THERMAL_COUNT, samples);
+        status = thermal_init(&sweep, samples);
     if (status == TL_OK) {
         sweep.sleeps = true; /* the converter is switched off in between: the battery must last the night */
         status = tl_sweep_run(&sweep, port);

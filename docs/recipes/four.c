@@ -13,7 +13,7 @@ tl_status program(const tl_port *port)
 {
     tl_sample samples[2 * ALL_COUNT];
     tl_sweep sweep;
-    tl_status status = tl_sweep_init(&sweep, all_entries, ALL_COUNT, samples);
+    tl_status status = all_init(&sweep, samples);
     if (status == TL_OK)
         status = tl_sweep_run(&sweep, port);
     if (status != TL_OK)

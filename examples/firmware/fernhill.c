@@ -70,7 +70,7 @@ tl_status fernhill_begin(const tl_port *port)
                                        MOTOR_STATUS_WITHIN_PERCENT));
     keep_first(&first, tl_fault_init(&own.mirror, &mirror_temperature_faults));
     keep_first(&first, tl_mux_open(port, &heaters_mux));
-    keep_first(&first, tl_sweep_init(&own.sweep, thermal_entries, THERMAL_COUNT, own.thermal));
+    keep_first(&first, thermal_init(&own.sweep, own.thermal));
     keep_first(&first, tl_bar_open(port, &position_bar_lamps));
     keep_first(&first, tl_port_line_use(port, MAP_LIGHT_LINE, TL_LINE_OUTPUT));
     keep_first(&first, tl_output_open(port, &dew_fan_output));

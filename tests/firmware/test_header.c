@@ -385,7 +385,28 @@ static void many_lines_of_one_output(void)
     run_free(&r);
 }
 
+/* `sleep: yes` of a sweep is what its set-up tells the core, and nothing else does. */
+static void a_sweep_sleeps(void)
+{
+    static const char *const asleep[] = {"", ", sleep: no", ", sleep: yes"};
+    for (size_t i = 0; i < ROWS(asleep); i++) {
+        char text[500];
+        snprintf(text, sizeof text,
+                 "tinyladder: plan 1\nboard: " TL_SOURCE
+                 "/demo/lapwing.board.yaml\nsignals: {a: {source: {voltage: 0 V .. 3 V}, pin: "
+                 "L4, reading: {unit: V}}}\nsweeps: {night: {signals: [a], every: 1 s%s}}\n",
+                 asleep[i]);
+        run_result r =
+            run_command("--outside", "header", scratch_file("sleep.plan.yaml", text, strlen(text)), NULL);
+        CHECK_ROW(asleep[i],
+                  r.status == 0 && strstr(r.out, "night_init(tl_sweep *sweep, tl_sample *samples)") != NULL);
+        CHECK_ROW(asleep[i], (strstr(r.out, "sweep->sleeps = true;") != NULL) == (i == 2));
+        run_free(&r);
+    }
+}
+
 CU_TestInfo header_tests[] = {
+    {"a sweep sleeps", a_sweep_sleeps},
     {"pins that are rails are lines", pins_that_are_rails_are_lines},
     {"values are the plan's", values_are_the_plans},
     {"lines are rounded right", lines_are_rounded_right},
