@@ -12,7 +12,7 @@ static tl_status follow(const tl_port *port, FILE *out)
     for (int seconds = 0; seconds <= 44 && status == TL_OK; seconds += 4) {
         status = tl_input_sample(port, &roof_position_input, &sample);
         if (status == TL_OK)
-            lit = position_bar_level(roof_position_percent((uint16_t)sample.value), lit);
+            lit = position_bar_level((uint16_t)sample.value, lit);
         if (status == TL_OK)
             status = tl_bar_show(port, &position_bar_lamps, lit);
         if (status == TL_OK)

@@ -12,7 +12,7 @@ tl_status program(const tl_port *port)
     for (int i = 0; i < LOOKS && status == TL_OK; i++) {
         status = slide_take(port, &count);
         if (status == TL_OK) {
-            lit = ribbon_level(slide_percent(count), lit);
+            lit = ribbon_level(count, lit);
             status = tl_bar_show(port, &ribbon_lamps, lit);
         }
         if (status == TL_OK) {

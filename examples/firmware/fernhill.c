@@ -152,7 +152,7 @@ static void show(void)
     const uint8_t day = twilight_percent((uint16_t)own.alone[LIGHT].value);
     heat.value = heater_1_value((uint16_t)heat.value);
     if (is_fresh(&own.alone[ROOF])) {
-        own.lit = position_bar_level(roof_position_percent((uint16_t)own.alone[ROOF].value), own.lit);
+        own.lit = position_bar_level((uint16_t)own.alone[ROOF].value, own.lit);
         (void)tl_bar_show(own.port, &position_bar_lamps, own.lit);
     }
     (void)tl_port_line_duty(own.port, MAP_LIGHT_LINE, is_fresh(&own.alone[LIGHT]) ? map_light_duty(day) : 0);

@@ -209,6 +209,12 @@ static bool read_percent(reader *r, const yaml_tree *node, const tl_signal *sign
             good = false;
         }
     }
+    if (good && strcmp(reading->unit, "%") == 0) {
+        report_error(r, "percent-twice", node->place,
+                     "this reading is in %% already: leave 'percent' out, or give it points, such as [2 %%: "
+                     "0 %%, 98 %%: 100 %%]");
+        return false;
+    }
     if (good && (reading->margin < 0 || reading->margin >= 50)) {
         report_error(r, "bad-quantity", yaml_get(node, "margin")->place,
                      "a margin lies between 0 %% and 50 %%");

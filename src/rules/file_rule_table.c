@@ -42,6 +42,8 @@ static const tl_rule rules[] = {
         "Sort them; each value stands once."),
     ROW("time-order", "The times of a scene do not rise.", "Sort them; each time stands once."),
     ROW("percent-ends", "Both ends of a percentage are the same.", "empty and full are two values."),
+    ROW("percent-twice", "A reading that is shown in percent has a 'percent' as well: two figures with one name.",
+        "One of them: points from the source to 0 % and 100 %, or 'percent' beside a reading in another unit."),
     ROW("fields-overlap", "Two fields of a register take the same bit.", "Each bit belongs to one field."),
     ROW("word-unfit",
         "What a frame takes, the converter's bits, and the width and alignment of its word contradict each other, so that "

@@ -97,7 +97,7 @@ static void print_what_they_promise(void)
                        " 4 s:   14 counts  ..........\n"
                        " 8 s:   14 counts  ..........\n"
                        "12 s:  285 counts  ..........\n"
-                       "16 s:  828 counts  *.........\n"
+                       "16 s:  828 counts  **........\n"
                        "20 s: 1370 counts  ***.......\n"
                        "24 s: 1914 counts  *****.....\n"
                        "28 s: 2456 counts  ******....\n"
