@@ -76,7 +76,7 @@ static void plans_are_refused_at_the_place(void)
         {"two percents of one reading",
          HEAD "signals:\n  s:\n    source: {potentiometer: 10k, top: logic}\n    pin: L4\n    reading: {of: "
               "travel, unit: '%', percent: {empty: 2 %, full: 98 %}}\n",
-         "percent-twice", 8, 49, "in % already"},
+         "percent-twice", 8, 47, "in % already"},
         {"travel of a rail",
          HEAD "signals:\n  k:\n    source: {rail: logic}\n    pin: L5\n    reading: {of: travel}\n",
          "unknown-word", 8, 19, "source, pin or counts"},
