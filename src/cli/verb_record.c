@@ -35,7 +35,7 @@ static const struct argp_option record_argp_options[] = {
     {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "ends once a signal reads like this, such as stop-button=closed", 0},
-    {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to", 0},
+    {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to; - for CSV to a pipe", 0},
     {0},
 };
 
@@ -67,7 +67,7 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case ARGP_KEY_END:
         if (o->play.plan != NULL && o->out == NULL)
-            argp_error(state, "-o FILE.csv or FILE.db is wanted");
+            argp_error(state, "-o FILE.csv, FILE.db or - is wanted");
         if (o->counts != NULL &&
             (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->samples > 0 || o->real_time))
             argp_error(state, "--counts: the real board has no --scene, --at, --seed, --mean or --real-time");
@@ -133,6 +133,12 @@ typedef struct {
     publisher *to;
     double end;
 } recording;
+
+/* A pipe has the rows alone. */
+static FILE *told_to(const recording *r)
+{
+    return strcmp(r->o->out, "-") == 0 ? stderr : stdout;
+}
 
 static void show_progress(const recording *r, double at, bool last)
 {
@@ -202,17 +208,18 @@ static int record_all(recording *r, store *to)
     const double last = at - r->o->play.every;
     show_progress(r, last, true);
     good = store_close(to, &kept) && good;
-    printf("%s: %lu times of %d signals, up to %s%s\n", r->o->out, kept, r->count,
-           show(fmax(kept < steps ? r->o->play.at + ((double)kept - 1) * r->o->play.every : last, 0),
-                TL_DIM_SECOND)
-               .text,
-           kept < steps     ? "; the rest is lost"
-           : stopped        ? "; stopped as asked"
-           : ending_asked() ? "; interrupted"
-                            : "");
+    fprintf(told_to(r), "%s: %lu times of %d signals, up to %s%s\n", r->o->out, kept, r->count,
+            show(fmax(kept < steps ? r->o->play.at + ((double)kept - 1) * r->o->play.every : last, 0),
+                 TL_DIM_SECOND)
+                .text,
+            kept < steps     ? "; the rest is lost"
+            : stopped        ? "; stopped as asked"
+            : ending_asked() ? "; interrupted"
+                             : "");
     if (taker_late(r->taker) > 0)
-        printf("A look takes longer than --every: up to %s late. Rows tell when they were taken.\n",
-               show(taker_late(r->taker), TL_DIM_SECOND).text);
+        fprintf(told_to(r),
+                "A look takes longer than --every: up to %s late. Rows tell when they were taken.\n",
+                show(taker_late(r->taker), TL_DIM_SECOND).text);
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
@@ -267,11 +274,12 @@ static int record_counts(recording *r, store *to, counts *from)
                    ((double)(clock.tv_sec - begun.tv_sec) + 1e-9 * (double)(clock.tv_nsec - begun.tv_nsec));
     }
     good = store_close(to, &kept) && good;
-    printf("%s: %lu lines of %s, up to %s%s\n", r->o->out, kept, r->o->counts, show(last, TL_DIM_SECOND).text,
-           kept < lines     ? "; the rest is lost"
-           : stopped        ? "; stopped as asked"
-           : ending_asked() ? "; interrupted"
-                            : "");
+    fprintf(told_to(r), "%s: %lu lines of %s, up to %s%s\n", r->o->out, kept, r->o->counts,
+            show(last, TL_DIM_SECOND).text,
+            kept < lines     ? "; the rest is lost"
+            : stopped        ? "; stopped as asked"
+            : ending_asked() ? "; interrupted"
+                             : "");
     free(now);
     free(readings);
     free(told);
@@ -326,7 +334,8 @@ static int record_plan(const record_options *o, const play *p)
             (void)counts_close(from);
         return status;
     }
-    const recorded_run what = {p->plan, o->play.scene, o->counts, p->seed, r.signals, r.count};
+    const recorded_run what = {
+        p->plan, o->play.scene, o->counts, p->seed, r.signals, r.count, o->counts != NULL || o->real_time};
     store *to = store_open(o->out, &what, &status);
     if (to != NULL)
         status = record_to(&r, to, p, from);

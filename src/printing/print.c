@@ -1,4 +1,5 @@
 /* Colours, quantities, findings, CSV and JSON: what all verbs print alike. */
+#define _GNU_SOURCE
 #include "printing/json_answer.h"
 #include "printing/printing.h"
 #include <csv.h>
@@ -6,6 +7,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
+#include <time.h>
 #include <unistd.h>
 
 /* --- memory --- */
@@ -235,4 +237,14 @@ void json_print(json_t *object)
     json_dumpf(object, stdout, JSON_ANSWER_FORM);
     fputc('\n', stdout);
     json_decref(object);
+}
+
+void clock_text(char text[CLOCK_ROOM])
+{
+    struct timespec now;
+    struct tm utc;
+    char seconds[24];
+    clock_gettime(CLOCK_REALTIME, &now);
+    strftime(seconds, sizeof seconds, "%Y-%m-%dT%H:%M:%S", gmtime_r(&now.tv_sec, &utc));
+    snprintf(text, CLOCK_ROOM, "%.20s.%03dZ", seconds, (int)(now.tv_nsec / 1000000 % 1000));
 }

@@ -58,6 +58,12 @@ const char *fix_of(const tl_finding *finding, const tl_edit *edit);
 /* What kept a file from being read, to stderr, sorted; answers EXIT_UNREADABLE. */
 int print_unreadable(tl_report *report);
 
+/* --- the wall clock --- */
+
+enum { CLOCK_ROOM = 28 };
+/* Now, as ISO 8601 has it, to the millisecond: 2026-11-30T20:06:12.345Z. */
+void clock_text(char text[CLOCK_ROOM]);
+
 /* --- CSV --- */
 
 /* A field as RFC 4180 has it: in quotes where it must be. Whole, or "" where the room is too small. */

@@ -131,7 +131,9 @@ publisher *publisher_open(const publish_options *o, int *status)
 /* A whole line or nothing: a pipe takes up to PIPE_BUF bytes at once. `o` is given away. */
 static void put_line(publisher *p, const char *name, json_t *o)
 {
-    char line[1024];
+    char line[1024], clock[CLOCK_ROOM];
+    clock_text(clock);
+    json_object_set_new(o, "clock", json_string(clock));
     char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
     const int length =
         snprintf(line, sizeof line, "%s/%s\t%s\n", p->at.topic, name, payload != NULL ? payload : "{}");
@@ -148,6 +150,8 @@ static json_t *object_of_reading(const tl_signal *s, const taken *t, double at)
     if (taken_has_value(s, t)) {
         json_object_set_new(o, "value", json_number(t->is.is.value));
         json_object_set_new(o, "unit", json_string(s->reading.unit));
+        if (t->is.is.percent >= 0)
+            json_object_set_new(o, "percent", json_integer(t->is.is.percent));
     } else if (taken_is_good(t) && !t->is.is.open && !t->is.is.shorted) {
         taken_value(s, t, text);
         json_object_set_new(o, "value", json_string(text));

@@ -19,10 +19,14 @@
 #include <time.h>
 #include <unistd.h>
 
-static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n";
+/* With the wall clock where a file begins with what happens now. */
+static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n",
+                  clocked_head[] =
+                      "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags,clock\n";
 enum {
     DATABASE_OF_OURS = 0x544c5231, /* application_id: "TLR1" */
-    SCHEMA = 3,
+    SCHEMA = 4,
+    SCHEMA_WITH_RUNS = 3, /* from here on a database knows titles and levels */
     STEPS_A_COMMIT = 200,
     ROW_BESIDE_NAME = 1000
 };
@@ -39,6 +43,7 @@ struct store {
     sqlite3_stmt *insert;
     sqlite3_int64 run;
     int steps;           /* since the last commit */
+    bool clocked;        /* of CSV: its head has the clock */
     unsigned long times; /* that are there for good, by this run */
     bool broken;         /* nothing more is put into it */
 };
@@ -57,18 +62,29 @@ static bool ends_with(const char *path, const char *end)
 
 /* --- CSV --- */
 
+static bool put_head(store *s)
+{
+    s->clocked = s->of.live;
+    return write_whole(s->file, s->clocked ? clocked_head : csv_head,
+                       s->clocked ? sizeof clocked_head - 1 : sizeof csv_head - 1) ||
+           failed(s->path, strerror(errno));
+}
+
 /* A run that was killed in the middle of a row leaves half of one: it is cut off before anything is added. */
 static bool take_up_csv(store *s)
 {
     struct stat is;
-    char head[sizeof csv_head] = "", tail[4096];
+    char head[sizeof clocked_head] = "", tail[4096];
     if (flock(s->file, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK)
         return failed(s->path, "another run is recording into it: nothing is added to it");
     if (fstat(s->file, &is) != 0)
         return failed(s->path, strerror(errno));
     if (is.st_size == 0)
-        return write_whole(s->file, csv_head, sizeof csv_head - 1) || failed(s->path, strerror(errno));
-    if (pread(s->file, head, sizeof head - 1, 0) != (ssize_t)sizeof head - 1 || strcmp(head, csv_head) != 0)
+        return put_head(s);
+    const ssize_t begin = pread(s->file, head, sizeof head - 1, 0);
+    s->clocked = begin == (ssize_t)sizeof clocked_head - 1 && strcmp(head, clocked_head) == 0;
+    if (!s->clocked &&
+        (begin < (ssize_t)sizeof csv_head - 1 || strncmp(head, csv_head, sizeof csv_head - 1) != 0))
         return failed(s->path, "this file is no record: nothing is added to it");
     const off_t from = is.st_size > (off_t)sizeof tail ? is.st_size - (off_t)sizeof tail : 0;
     const ssize_t got = pread(s->file, tail, sizeof tail, from);
@@ -96,7 +112,7 @@ static bool put_csv(store *s, const record_row *rows, int count)
     }
     char *end = s->text;
     for (int i = 0; i < count; i++)
-        end = write_row(&rows[i], end);
+        end = write_row(&rows[i], s->clocked, end);
     const size_t used = (size_t)(end - s->text);
     const off_t before = lseek(s->file, 0, SEEK_CUR);
     if (write_whole(s->file, s->text, used)) {
@@ -148,7 +164,7 @@ static const char schema[] =
     "CREATE TABLE reading (run INTEGER NOT NULL REFERENCES run, s REAL NOT NULL, signal TEXT NOT NULL, kind "
     "TEXT NOT NULL, "
     "count INTEGER, pin_v REAL, value REAL, unit TEXT, percent INTEGER, low REAL, high REAL, closings "
-    "INTEGER, flags TEXT NOT NULL);"
+    "INTEGER, flags TEXT NOT NULL, clock TEXT);"
     "CREATE INDEX reading_by_time ON reading (run, s);";
 
 static bool run_sql(store *s, const char *sql)
@@ -244,7 +260,7 @@ static bool put_levels(store *s)
 
 static bool open_database(store *s)
 {
-    static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)";
+    static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)";
     char sql[80];
     if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
         return failed(s->path, sqlite3_errmsg(s->database));
@@ -295,6 +311,7 @@ static bool put_database_row(store *s, const record_row *row)
     bind_number(to, 11, row->high);
     bind_number(to, 12, row->closings);
     sqlite3_bind_text(to, 13, row->flags, -1, SQLITE_TRANSIENT);
+    sqlite3_bind_text(to, 14, row->clock[0] != '\0' ? row->clock : NULL, -1, SQLITE_TRANSIENT);
     return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
 }
 
@@ -334,14 +351,18 @@ store *store_open(const char *path, const recorded_run *of, int *status)
     *s = (store){.path = must(strdup(path)), .plan = of->plan, .of = *of, .file = -1};
     bool good = false;
     *status = EXIT_HARDWARE;
-    if (ends_with(path, ".csv")) {
+    if (strcmp(path, "-") == 0) {
+        s->file = dup(STDOUT_FILENO);
+        good = s->file >= 0 ? put_head(s) && put_csv_run(s) : failed("standard output", strerror(errno));
+    } else if (ends_with(path, ".csv")) {
         s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
         good = s->file >= 0 ? take_up_csv(s) && put_csv_run(s) : failed(path, strerror(errno));
     } else if (ends_with(path, ".db")) {
         good = open_database(s);
     } else {
         *status = EXIT_USAGE;
-        fprintf(stderr, "tinyladder: -o: a file ends in .csv or .db: '%s'\n", path);
+        fprintf(stderr, "tinyladder: -o: a file ends in .csv or .db, or is - for CSV to a pipe: '%s'\n",
+                path);
     }
     if (good)
         return s;
@@ -353,6 +374,9 @@ store *store_open(const char *path, const recorded_run *of, int *status)
 bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside)
 {
     int used = 0;
+    char clock[CLOCK_ROOM] = "";
+    if (s->of.live)
+        clock_text(clock);
     if (s->rows == NULL)
         s->rows = must(calloc((size_t)(count + s->plan->output_count) + 1, sizeof *s->rows));
     for (int i = 0; i < count; i++)
@@ -361,6 +385,8 @@ bool store_put(store *s, const int *signals, const taken *readings, int count, c
         if (beside->of[i].shown)
             s->rows[used++] = row_of_output(s->plan, i, &beside->of[i]);
     }
+    for (int i = 0; i < used; i++)
+        snprintf(s->rows[i].clock, sizeof s->rows[i].clock, "%s", clock);
     const bool good = s->file >= 0 ? put_csv(s, s->rows, used) : put_database(s, s->rows, used);
     s->broken = s->broken || !good;
     return good;
@@ -458,7 +484,8 @@ static bool visit_database(const char *path, stored_visitor *visit, void *contex
     sqlite3 *database = NULL;
     const bool good =
         sqlite3_open_v2(path, &database, SQLITE_OPEN_READONLY, NULL) == SQLITE_OK &&
-        visit_rows(database, ask_number(database, "PRAGMA user_version", 0) >= SCHEMA ? all : readings, visit,
+        visit_rows(database,
+                   ask_number(database, "PRAGMA user_version", 0) >= SCHEMA_WITH_RUNS ? all : readings, visit,
                    context);
     if (!good)
         failed(path, "this is no record");
@@ -490,13 +517,15 @@ static bool visit_csv(const char *path, stored_visitor *visit, void *context)
     FILE *from = fopen(path, "rb");
     if (from == NULL)
         return failed(path, strerror(errno));
-    bool good =
-        csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 && strcmp(line, csv_head) == 0;
+    bool good = csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 &&
+                (strcmp(line, csv_head) == 0 || strcmp(line, clocked_head) == 0);
+    const int fields =
+        good && strcmp(line, clocked_head) == 0 ? COLUMNS + 1 : COLUMNS; /* nobody asks for the clock */
     while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
         csv_row row = {.count = 0};
         const char *column[COLUMNS];
         good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length &&
-               row.count == COLUMNS;
+               row.count == fields;
         for (int i = 0; i < COLUMNS; i++)
             column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
         /* Records of before say nothing of runs: all of such a file is one. */

@@ -14,10 +14,11 @@ typedef struct {
     unsigned long seed;
     const int *signals;
     int count;
+    bool live; /* it happens now: its rows have the wall clock */
 } recorded_run;
 
-/* Opens a file by its ending, .csv or .db; one that is there is appended to, unless it is something else.
- * NULL with what is wrong said; *status is then the exit status. */
+/* Opens a file by its ending, .csv or .db, or - for CSV to standard output; one that is there is appended to,
+ * unless it is something else. NULL with what is wrong said; *status is then the exit status. */
 store *store_open(const char *path, const recorded_run *of, int *status);
 /* One time's readings: all of them, or none. false with what is wrong said. */
 bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside);

@@ -177,7 +177,7 @@ static char *write_time(char *to, double seconds)
     return to + 1;
 }
 
-char *write_row(const record_row *row, char *to)
+char *write_row(const record_row *row, bool clocked, char *to)
 {
     char quoted[420];
     const bool measured = !isnan(row->value) && strcmp(row->kind, "digital") != 0;
@@ -194,6 +194,8 @@ char *write_row(const record_row *row, char *to)
     to = write_number(to, row->high);
     to = write_number(to, row->closings);
     to = write_text(to, csv_text(row->flags, quoted, sizeof quoted));
+    if (clocked)
+        to = write_text(to, row->clock);
     to[-1] = '\n';
     return to;
 }

@@ -10,6 +10,7 @@ typedef struct {
     double at, count, pin_v, value, percent, low, high, closings;
     char text[80];   /* instead of the value: a button */
     char flags[200]; /* of a run and a level: what it is */
+    char clock[CLOCK_ROOM];
 } record_row;
 
 record_row row_of_reading(const tl_plan *plan, int signal, const taken *t);
@@ -18,8 +19,8 @@ record_row row_of_run(const recorded_run *of);
 /* Where an output starts, or stops, on the signal that it shows. */
 record_row row_of_level(const tl_plan *plan, int output, bool stop);
 record_row row_of_output(const tl_plan *plan, int output, const output_state *of);
-/* A line, its end included; answers where the next one begins. There is room for the name and 1000 bytes
- * beside it. */
-char *write_row(const record_row *row, char *to);
+/* A line, its end included, with the wall clock or without; answers where the next one begins. There is room
+ * for the name and 1000 bytes beside it. */
+char *write_row(const record_row *row, bool clocked, char *to);
 
 #endif

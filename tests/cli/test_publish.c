@@ -94,6 +94,8 @@ static void hands_values_on(void)
     CU_ASSERT(strstr(text, "fern/hill/house-battery {\"time\":1200.0,\"flags\":\"fresh\",\"value\":12.3") !=
               NULL);
     CU_ASSERT(strstr(text, "\"unit\":\"V\"") != NULL && strstr(text, "fern/hill/rain-plate ") != NULL);
+    CU_ASSERT(strstr(text, ",\"unit\":\"V\",\"percent\":7") != NULL &&
+              strstr(text, ",\"clock\":\"20") != NULL);
     CU_ASSERT(strstr(text, "\"flags\":\"open wire\",\"value\":null") != NULL);
     CU_ASSERT(strstr(text, "fern/hill/status recording\n") != NULL &&
               strstr(text, "fern/hill/status done\n") != NULL);

@@ -226,6 +226,37 @@ static void tells_true_times(void)
     run_free(&r);
 }
 
+/* A pipe carries rows and nothing else. What happens now tells the wall clock too; a file that began without
+ * goes on without. */
+static void goes_to_a_pipe(void)
+{
+    run_result r = run_command("record", PLAN, "--for", "50ms", "--every", "1ms", "-o", "-", NULL);
+    CU_ASSERT(r.status == 0 && strncmp(r.out, "s,signal,kind,", 14) == 0 && strstr(r.out, "A look") == NULL &&
+              strstr(r.out, " times of ") == NULL);
+    CU_ASSERT(strstr(r.err, "A look takes longer") != NULL && strstr(r.err, "51 times of ") != NULL);
+    CU_ASSERT(strstr(r.out, ",clock\n") == NULL && strstr(r.out, ",flags\n") != NULL);
+    run_free(&r);
+    r = run_command("record", PLAN, "wheel", "--for", "10ms", "--every", "10ms", "--real-time", "-o", "-",
+                    NULL);
+    int year = 0, millis = -1;
+    const char *row = strstr(r.out, ",wheel,");
+    CU_ASSERT(strstr(r.out, ",flags,clock\n") != NULL && row != NULL &&
+              sscanf(strstr(row, ",fresh,"), ",fresh,%4d-%*2d-%*2dT%*2d:%*2d:%*2d.%3dZ", &year, &millis) ==
+                  2 &&
+              year > 2025 && millis >= 0);
+    run_free(&r);
+    unlink(scratch_path("older.csv"));
+    for (int live = 0; live < 2; live++) {
+        r = run_command("record", PLAN, "wheel", "--for", "10ms", "--every", "10ms", "-o",
+                        scratch_path("older.csv"), live ? "--real-time" : NULL, NULL);
+        CU_ASSERT(r.status == 0);
+        run_free(&r);
+    }
+    char *text = text_of(scratch_path("older.csv"));
+    CU_ASSERT(lines_of(text) == 1 + 2 * 3 && strstr(text, "Z\n") == NULL && strstr(text, "clock") == NULL);
+    free(text);
+}
+
 /* Asked to end at any time: whole rows, a closed database, and the end that was asked for. */
 static void ends_when_asked(void)
 {
@@ -259,6 +290,7 @@ CU_TestInfo record_tests[] = {
     {"keeps a database", keeps_a_database},
     {"both kinds hold the same numbers", both_kinds_hold_the_same_numbers},
     {"refuses what is not its own", refuses_what_is_not_its_own},
+    {"goes to a pipe", goes_to_a_pipe},
     {"ends when asked", ends_when_asked},
     {"goes on behind the scene", goes_on_behind_the_scene},
     {"tells true times", tells_true_times},
