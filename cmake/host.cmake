@@ -30,7 +30,7 @@ add_library(design-rooms OBJECT
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
   src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_find.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/proposals/vary.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
   src/rules/check_digits.c src/rules/check_fix.c
-    src/rules/check_limits.c src/rules/check_muxes.c src/rules/check_outputs.c src/rules/check_heat.c
+    src/rules/check_limits.c src/rules/check_muxes.c src/rules/check_outputs.c src/rules/check_duty.c src/rules/check_heat.c
   src/rules/check_reach.c
     src/rules/check_readings.c src/rules/check_shifters.c src/rules/check_supplies.c src/rules/check_wiring.c src/rules/checker.c src/rules/file_rule_table.c src/rules/rule_table.c)
 # Simulated hardware behind the port.

@@ -7,6 +7,7 @@
  */
 #include "analysis/ask.h"
 #include "base/memory.h"
+#include "elaborate/elaborate.h"
 #include "tinyladder/design/circuit.h"
 #include <math.h>
 #include <stdlib.h>
@@ -168,8 +169,12 @@ static tl_output_figures work_out(tl_circuit *c, int output, int leg)
     if (!bipolar && bounds_when_on(c, nodes, nodes->control, &gate, 1, bounds) == TL_NET_SOLVED)
         found.gate_least = bounds[0].low;
     const tl_pin_limits *limits = &c->plan->pins[c->plan->outputs[output].pins[leg]].limits;
-    find_transistor(&c->plan->outputs[output].driver,
-                    tl_level_volts(limits->voh, c->plan->supplies[limits->supply].volts.low), &found);
+    const tl_driver *driver = &c->plan->outputs[output].driver;
+    found.gate_seconds = bipolar ? 0
+                                 : log(9) * driver->gate_farads *
+                                       (driver->series.value.high + fmax(driver_most_ohms(c, limits, true),
+                                                                         driver_most_ohms(c, limits, false)));
+    find_transistor(driver, tl_level_volts(limits->voh, c->plan->supplies[limits->supply].volts.low), &found);
     return found;
 }
 
@@ -196,6 +201,7 @@ const tl_output_figures *tl_circuit_output(tl_circuit *c, int output)
         all->series_volts = leg == 0 ? one.series_volts : fmin(all->series_volts, one.series_volts);
         all->transistor_watts = fmax(all->transistor_watts, one.transistor_watts);
         all->transistor_volts = fmax(all->transistor_volts, one.transistor_volts);
+        all->gate_seconds = fmax(all->gate_seconds, one.gate_seconds);
         all->base_ohms = leg == 0 ? one.base_ohms : fmin(all->base_ohms, one.base_ohms);
         all->gate_least = leg == 0 ? one.gate_least : fmin(all->gate_least, one.gate_least);
         all->base_least = leg == 0 ? one.base_least : fmin(all->base_least, one.base_least);

@@ -114,6 +114,17 @@ static void put_duty(const maker *m, const tl_plan_output *o, const tl_firmware_
     free(wanted);
 }
 
+/* How often it is switched, and into how many steps its timer divides that where it counts its clock itself.
+ */
+static void put_frequency(const maker *m, const tl_plan_output *o, const char *capitals)
+{
+    const double steps = tl_plan_duty_steps(m->plan, o);
+    fprintf(m->out, "#define %s_HERTZ %.0fu\n", capitals, o->frequency);
+    if (steps > 0 && steps < ldexp(1, m->plan->board->duty_bits))
+        fprintf(m->out, "#define %s_STEPS %.0fu /* in a period: 1 is %.3g %% */\n", capitals, steps,
+                100 / steps);
+}
+
 /* Several that the firmware drives as it likes: a display, say. */
 static void put_lines(const maker *m, const tl_plan_output *o)
 {
@@ -149,7 +160,7 @@ void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *
     if (o->pin_count > 1 && o->as != TL_OUT_LEVELS)
         put_lines(m, o);
     if (o->frequency > 0)
-        fprintf(m->out, "#define %s_HERTZ %.0fu\n", capitals, o->frequency);
+        put_frequency(m, o, capitals);
     if (o->shows == TL_NONE)
         return;
     const bool analog = m->plan->signals[o->shows].analog;

@@ -26,6 +26,10 @@ static const known_key keys_board_rows[] = {
      NULL, BY_CODE},
     {"total-current", false, KEY_VALUE, TL_DIM_AMPERE, NULL, "no limit",
      "that all its pins together may give", "80 mA", NULL, INTO(VALUE, tl_board, total_amperes)},
+    {"duty-clock", false, KEY_VALUE, TL_DIM_HERTZ, NULL, "not said",
+     "what the timer of its duty outputs counts at most", "16 MHz", NULL, INTO(VALUE, tl_board, duty_clock)},
+    {"duty-bits", false, KEY_WHOLE, 0, "4..32", "16", "bits of that timer", "8", NULL,
+     INTO(COUNT, tl_board, duty_bits)},
     {.name = NULL},
 };
 const key_section keys_board = {"board", "a board", keys_board_rows};

@@ -1,5 +1,6 @@
 /* What levels and duty of an output follow. */
 #include "tinyladder/design/plan.h"
+#include <math.h>
 #include <string.h>
 
 long tl_reading_whole(const tl_plan_reading *reading, int decimals)
@@ -7,4 +8,12 @@ long tl_reading_whole(const tl_plan_reading *reading, int decimals)
     if (reading->empty.given || reading->point_count == 0 || strcmp(reading->unit, "%") != 0)
         return 0;
     return decimals <= 0 ? 100 : decimals == 1 ? 1000 : 10000;
+}
+
+double tl_plan_duty_steps(const tl_plan *plan, const tl_plan_output *output)
+{
+    const tl_board *board = plan->board;
+    if (output->frequency <= 0 || board->duty_clock <= 0)
+        return 0;
+    return fmin(floor(board->duty_clock / output->frequency * (1 + 1e-12)), ldexp(1, board->duty_bits));
 }

@@ -249,6 +249,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
     }
     board->usual = usual;
     board->total_amperes = INFINITY;
+    board->duty_bits = 16;
     good = take_present(r, root, &keys_board, board) && good;
     good = read_pins(r, yaml_get(root, "pins"), &usual, board) && good;
     if (yaml_get(root, "template") != NULL)

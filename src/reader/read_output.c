@@ -270,6 +270,17 @@ static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl
                      plan->board->pins[output->pins[0]].name);
         return false;
     }
+    if ((at = yaml_get(node, "frequency")) != NULL) {
+        output->frequency_place = at->place;
+        if (output->pin_count == 0 || plan->board->pins[output->pins[0]].duty < 0) {
+            report_error(r, "unknown-key", at->place, "a frequency belongs to a pin that has a duty channel");
+            return false;
+        }
+        if (output->frequency <= 0) {
+            report_error(r, "bad-quantity", at->place, "a frequency is above 0 Hz");
+            return false;
+        }
+    }
     /* Wider than a lamp's own share, none would ever change. */
     if (good && output->as == TL_OUT_LEVELS && !(output->hysteresis * (output->pin_count + 1) < 99.9)) {
         report_error(r, "bad-quantity", yaml_get(node, "hysteresis")->place,

@@ -87,6 +87,7 @@ void tl_check_buses(const tl_checker *k);
 void tl_check_converters(const tl_checker *k);
 void tl_check_muxes(const tl_checker *k);
 void tl_check_outputs(const tl_checker *k);
+void tl_check_duty(const tl_checker *k, const tl_plan_output *output);
 /* Amperes that an output draws from a supply at most, all of its pins on. */
 double tl_check_output_amperes(const tl_checker *k, const tl_plan_output *output, int supply);
 void tl_check_sweeps(const tl_checker *k);

@@ -207,6 +207,8 @@ void tl_check_outputs(const tl_checker *k)
             check_drive(k, output);
         if (output->driver.way != TL_DRIVER_NONE)
             check_transistor(k, output);
+        if (output->frequency > 0)
+            tl_check_duty(k, output);
     }
     if (k->plan->output_count > 0)
         check_total(k);

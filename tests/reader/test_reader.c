@@ -359,6 +359,10 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "outputs: {o: {pin: L10, lamp: 2 V, series: 1k, as: duty}}\nsignals: {k: {source: "
               "{potentiometer: 10k, top: logic}, pin: L4}}\n",
          "unknown-pin", 4, 20, "L10 has no duty channel"},
+        {"a frequency on a pin without",
+         HEAD "outputs: {o: {pin: L10, lamp: 2 V, series: 1k, frequency: 1 kHz}}\nsignals: {k: {source: "
+              "{potentiometer: 10k, top: logic}, pin: L4}}\n",
+         "unknown-key", 4, 59, "a frequency belongs to a pin that has a duty channel"},
         {"a hysteresis that no lamp overcomes",
          HEAD "outputs: {o: {pins: [L30, L31, L32, L33], lamp: 2 V, series: 1k, shows: k, as: levels, "
               "hysteresis: 20 %}}\n"

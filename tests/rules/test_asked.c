@@ -18,6 +18,12 @@
 #define MUX                                                                                                  \
     "muxes: {bank: {part: " TL_SOURCE "/demo/redshank.mux.yaml, supply: logic, tied: {1 .. 7: ground}, "     \
     "common: L4, select: [L20, L21, L22], enable: "
+#define DUTY                                                                                                 \
+    "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB "}\noutputs: {o: {pin: L9, shows: k, as: duty, frequency: "
+#define GATE                                                                                                 \
+    "driver: {way: n-channel, on-resistance: 60 mohm, gate: 1.5 nF, series: 470 ohm ±1 %, pull: 100k, "     \
+    "load: "                                                                                                 \
+    "{resistance: 24 ohm, supply: v}}}}\n"
 
 static const struct {
     const char *name, *slug, *faulty, *sound;
@@ -60,6 +66,13 @@ static const struct {
             "}\noutputs: {o: {from: v, lamp: 2 V, series: 330 ohm}}\n",
      DRAWER "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB
             "}\noutputs: {o: {from: v, lamp: 2 V, series: 680 ohm}}\n"},
+    /* The eye's limit itself is enough; 64 MHz / 640 kHz are 100 steps. */
+    {"a lamp that flickers", "duty-flicker", DUTY "99 Hz, lamp: 2 V, series: 1k}}\n",
+     DUTY "100 Hz, lamp: 2 V, series: 1k}}\n"},
+    {"a timer with few steps", "duty-steps", DUTY "641 kHz, lamp: 2 V, series: 1k}}\n",
+     DUTY "640 kHz, lamp: 2 V, series: 1k}}\n"},
+    /* ln 9 (1.01 * 470 + 0.4 V / 4 mA) 1.5 nF = 1.894 us: a hundredth of 5.278 kHz. */
+    {"a gate slower than a step", "duty-edge", DUTY "5.29 kHz, " GATE, DUTY "5.27 kHz, " GATE},
     /* (12.6 - 3)^2 / 47 is 2 W; above a track of 100 ohm, 100 ohm take 12.6^2 / 4 / 100 = 0.4 W. */
     {"the resistor of a lamp behind a transistor", "power-rating",
      DRAWER "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB "}\noutputs: {o: {pin: L27, driver: {way: n-channel, "

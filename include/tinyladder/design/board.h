@@ -209,6 +209,8 @@ typedef struct tl_board {
     tl_supply *supplies;
     int supply_count;
     double total_amperes; /**< that all pins together may drive; INFINITY where not said */
+    double duty_clock;    /**< hertz that the timer of duty outputs counts at most; 0 where not said */
+    int duty_bits;        /**< of that timer; 16 where not said */
     tl_pin *pins;
     int pin_count;
     bool has_converter; /**< else what follows stands in for it, and no pin has a channel */

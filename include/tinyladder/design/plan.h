@@ -338,6 +338,7 @@ typedef struct tl_driver {
     tl_place place;
     double gain, saturation; /**< bipolar: forced gain it needs, volts when on */
     double on_ohms;          /**< n-channel, at the pin's lowest high level */
+    double gate_farads;      /**< n-channel, typical: charge over volts; 0 where not said */
     double on_drop;          /**< bipolar: base to emitter, 0.7 V */
     tl_located series, pull; /**< base or gate resistor; what holds it off */
     tl_located load;         /**< ohms; of a lamp those of its resistor */
@@ -370,7 +371,8 @@ typedef struct tl_plan_output {
     bool has_into;          /**< a far input behind each pin: as many lines of the plan, */
     int first_line;         /**< from this one on */
     double rate, frequency; /**< hertz; 0 where not said */
-    int shows;              /**< a signal; TL_NONE: the firmware decides */
+    tl_place frequency_place;
+    int shows; /**< a signal; TL_NONE: the firmware decides */
     tl_place shows_place;
     tl_plan_output_as as;
     double hysteresis; /**< percent, of levels */
@@ -440,6 +442,9 @@ bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
 /** 100 % of a reading whose points are in %, in its last digits but at most hundredths: levels and duty
  * follow it; 0 for any other reading, and where it has a `percent` of its own. */
 long tl_reading_whole(const tl_plan_reading *reading, int decimals);
+/** Steps that the board's timer makes of a period of an output's duty, at most: clock / frequency, and no
+ * more than its bits hold. 0 where frequency or clock is not said. */
+double tl_plan_duty_steps(const tl_plan *plan, const tl_plan_output *output);
 /** One use of a pin. what is NULL where there is none. */
 typedef struct tl_pin_use {
     const char *what;  /**< `signal`, `output`, `select line`, `enable line`, `bus`, `rail` ... */
