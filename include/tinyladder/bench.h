@@ -72,6 +72,7 @@ typedef struct tl_bench_reading {
     tl_value is;    /**< what the plan makes of it */
     /* a contact */
     bool high, closed; /**< the level now; the debounced state */
+    bool toggled;      /**< closed an odd number of times: set by the caller that counts, for `as: toggle` */
     double volts;      /**< at the pin, as the bench knows it: no firmware can tell */
     bool undriven;     /**< nothing defines that: the reading is fresh for nobody */
 } tl_bench_reading;

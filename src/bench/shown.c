@@ -81,7 +81,8 @@ static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench
         now->lit = now->duty > 0 ? output->pin_count : 0;
         return;
     } else {
-        const bool value = r->analog ? r->is.value != 0 : r->closed;
+        const bool toggle = bench->circuit->plan->signals[output->shows].reading.as == TL_AS_TOGGLE;
+        const bool value = r->analog ? r->is.value != 0 : toggle ? r->toggled : r->closed;
         const bool on = output->as == TL_OUT_THRESHOLD  ? beyond(output, r, was)
                         : output->as == TL_OUT_INVERTED ? !value
                                                         : value;

@@ -27,6 +27,18 @@ void put_contact(const maker *m, int signal)
     fprintf(m->out, " };\nstatic const TL_ROM tl_button_config %s_contact = {%luu, %s_LINE, %s, %s};\n",
             c_name(s->name, known), (unsigned long)config.steady_us, capitals,
             config.closed_is_low ? "true" : "false", config.internal_pull ? "true" : "false");
+    if (s->reading.as == TL_AS_COUNT)
+        fprintf(m->out,
+                "/* How often it has closed, bounce apart; wraps behind 65535. */\n"
+                "static inline uint16_t %s_closings(const tl_button *button)\n{\n    return "
+                "button->closings;\n}\n",
+                known);
+    if (s->reading.as == TL_AS_TOGGLE)
+        fprintf(m->out,
+                "/* Every closing turns it over, off to begin with: what shows it is given this. */\n"
+                "static inline bool %s_toggled(const tl_button *button)\n{\n    return "
+                "tl_button_toggled(button);\n}\n",
+                known);
     if (s->reading.expect_count > 0)
         put_lengths(m, s);
 }

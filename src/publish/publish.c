@@ -158,6 +158,8 @@ static json_t *object_of_reading(const tl_signal *s, const taken *t, double at)
     } else {
         json_object_set_new(o, "value", json_null());
     }
+    if (!t->is.analog && t->closings >= 0)
+        json_object_set_new(o, "closings", json_integer(t->closings));
     return o;
 }
 

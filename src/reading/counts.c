@@ -297,6 +297,7 @@ static void count_closings(counts *of, taken *readings, const bool *told)
         of->closings[i] += readings[i].is.closed && of->closed[i] == 0;
         of->closed[i] = readings[i].is.closed;
         readings[i].closings = of->closings[i];
+        readings[i].is.toggled = of->closings[i] % 2 != 0;
     }
 }
 

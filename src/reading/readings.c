@@ -124,9 +124,8 @@ const char *taken_state(const tl_signal *s, int n)
         return n < buttons ? s->source.buttons[n].name : n < buttons + 2 ? others[n - buttons] : NULL;
     if (s->analog || n > 1)
         return NULL;
-    return s->source.kind == TL_SOURCE_LOGIC            ? levels[n]
-           : s->source.kind == TL_SOURCE_OPEN_COLLECTOR ? switches[n]
-                                                        : contacts[n];
+    const bool on_or_off = s->reading.as == TL_AS_TOGGLE || s->source.kind == TL_SOURCE_OPEN_COLLECTOR;
+    return on_or_off ? switches[n] : s->source.kind == TL_SOURCE_LOGIC ? levels[n] : contacts[n];
 }
 
 static const char *button_of(const tl_signal *s, const taken *t)
@@ -140,6 +139,8 @@ static const char *state_of(const tl_signal *s, const taken *t)
 {
     if (t->is.undriven)
         return "-";
+    if (s->reading.as == TL_AS_TOGGLE)
+        return t->closings < 0 ? "-" : t->is.toggled ? "on" : "off";
     if (s->source.kind == TL_SOURCE_LOGIC)
         return t->is.closed ? "low" : "high";
     if (s->source.kind == TL_SOURCE_OPEN_COLLECTOR)

@@ -230,6 +230,7 @@ static void take_contacts(taker *t, tl_bench *bench, double at, taken *readings)
         r->is.flags = r->is.undriven || r->is.status != TL_OK ? 0 : TL_READING_FRESH;
         r->net = TL_NET_SOLVED;
         r->closings = c->undriven ? -1 : (uint16_t)(c->button.closings - c->before);
+        r->is.toggled = r->closings > 0 && r->closings % 2 != 0;
     }
 }
 

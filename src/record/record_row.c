@@ -37,7 +37,10 @@ record_row row_of_reading(const tl_plan *plan, int signal, const taken *t)
     row.count = of->analog ? (double)t->is.count : t->is.high;
     row.pin_v = of->analog ? is->pin_volts : t->is.volts;
     if (!of->analog)
-        row.value = t->is.undriven ? (double)NAN : t->is.closed;
+        row.value = t->is.undriven                   ? (double)NAN
+                    : of->reading.as != TL_AS_TOGGLE ? t->is.closed
+                    : t->closings < 0                ? (double)NAN
+                                                     : t->is.toggled;
     else if (of->source.button_count > 0)
         taken_value(of, t, row.text);
     if (taken_has_value(of, t)) {

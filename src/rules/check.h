@@ -40,6 +40,9 @@ typedef struct {
 /* A quantity as text, rounded to the side that keeps the figure guaranteed. */
 tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding);
 
+/* Graver where a closing that is missed or comes twice is never made good. */
+check_weight tl_check_counts(const tl_signal *s);
+
 const tl_pin *tl_check_pin(const tl_checker *k, int signal);
 int tl_check_pin_supply(const tl_checker *k, const tl_signal *s);
 /* The first part of a signal with this role, or NULL; the next one; whether it has any with one of these

@@ -87,7 +87,7 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
     if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
         return;
     tl_finding *f = tl_check_add(
-        k, TL_USUAL, TL_RULE_STEADY_TOO_SHORT, s->reading.place,
+        k, tl_check_counts(s), TL_RULE_STEADY_TOO_SHORT, s->reading.place,
         "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, s->source.bounce);
     tl_finding_text(&f->figure, "steady %s, bounce %s",

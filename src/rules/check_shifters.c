@@ -267,9 +267,10 @@ void tl_check_speed(const tl_checker *k, int signal)
     }
     if (s->reading.steady <= bit)
         return;
-    tl_finding *f = tl_check_add(
-        k, TL_USUAL, TL_RULE_STEADY_TOO_LONG, s->reading.steady_given ? s->reading.place : s->source.place,
-        "%s changes faster than its steady time lets pass: pulses are lost", s->name);
+    tl_finding *f =
+        tl_check_add(k, tl_check_counts(s), TL_RULE_STEADY_TOO_LONG,
+                     s->reading.steady_given ? s->reading.place : s->source.place,
+                     "%s changes faster than its steady time lets pass: pulses are lost", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, bit);
     tl_finding_text(&f->figure, "steady %s, shortest pulse %s",
                     tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,

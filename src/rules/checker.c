@@ -13,6 +13,11 @@ tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding)
     return s;
 }
 
+check_weight tl_check_counts(const tl_signal *s)
+{
+    return s->reading.as == TL_AS_COUNT || s->reading.as == TL_AS_TOGGLE ? TL_GRAVE : TL_USUAL;
+}
+
 const tl_pin *tl_check_pin(const tl_checker *k, int signal)
 {
     return &k->plan->pins[k->plan->signals[signal].pin];

@@ -187,7 +187,71 @@ static void lamps_follow_the_percent(void)
     CU_ASSERT(seen == (1 << (LAMPS + 1)) - 1);
 }
 
+#define TURNED                                                                                               \
+    "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsignals: {push: {source: {" \
+    "contact: ground, bounce: 5 ms}, stages: [pull: {up: 10k ±1 %%, to: logic}], pin: L12, reading: {as: "   \
+    "%s}}}"                                                                                                  \
+    "\noutputs: {lamp: {pin: L9, lamp: 2 V, series: 1k, shows: push}}\n"
+
+/* Pressed twice: what toggles is on from the first closing to the second, and so is its lamp; what is a level
+ * is on while it is pressed. Reading, record and output tell the same. */
+static void a_toggle_is_turned_over(void)
+{
+    static const struct {
+        const char *as, *read[4];
+        int state[4], lit[4];
+    } rows[] = {
+        {"toggle", {"off", "on, 1x", "on, 1x", "off, 2x"}, {0, 1, 1, 0}, {0, 1, 1, 0}},
+        {"level", {"open", "closed, 1x", "open, 1x", "open, 2x"}, {0, 1, 0, 0}, {0, 1, 0, 0}},
+    };
+    static const char scene[] =
+        "tinyladder: scene 1\nlength: 3 s\npresses: {push: [500 ms for 400 ms, 1500 ms for 400 ms]}\n";
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char plan[900], line[80];
+        snprintf(plan, sizeof plan, TURNED, rows[i].as);
+        const char *const plan_path = scratch_file("turned.plan.yaml", plan, strlen(plan));
+        const char *const scene_path = scratch_file("turned.scene.yaml", scene, strlen(scene));
+        run_result read = run_command("--outside", "read", plan_path, "--scene", scene_path, "--at", "100ms",
+                                      "--every", "700ms", "--times", "4", NULL);
+        run_result kept = run_command("--outside", "record", plan_path, "--scene", scene_path, "--at",
+                                      "100ms", "--every", "700ms", "--for", "2.1s", "-o", "-", NULL);
+        const char *at = kept.out;
+        for (int n = 0; n < 4; n++) {
+            snprintf(line, sizeof line, "%10.3f  %20s\n", 0.1 + 0.7 * n, rows[i].read[n]);
+            CHECK_ROW(rows[i].as, strstr(read.out, line) != NULL);
+            int level = 0, value = -1, lit = -1;
+            at = strstr(at, ",push,digital,");
+            CU_ASSERT_FATAL(at != NULL && sscanf(at, ",push,digital,%d,%*f,%d", &level, &value) == 2);
+            at = strstr(at, ",lamp,output,");
+            CU_ASSERT_FATAL(at != NULL && sscanf(at, ",lamp,output,%d", &lit) == 1);
+            CHECK_ROW(rows[i].as, value == rows[i].state[n] && lit == rows[i].lit[n]);
+        }
+        run_free(&read);
+        run_free(&kept);
+    }
+}
+
+/* What may count twice is worse where it counts. */
+static void a_count_must_be_right(void)
+{
+    static const struct {
+        const char *as, *says;
+    } rows[] = {{"count, steady: 1 ms", ": error: push may count"},
+                {"toggle, steady: 1 ms", ": error: push may count"},
+                {"level, steady: 1 ms", ": warning: push may count"}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char plan[900];
+        snprintf(plan, sizeof plan, TURNED, rows[i].as);
+        run_result r = run_command("--outside", "check", scratch_file("turned.plan.yaml", plan, strlen(plan)),
+                                   "--brief", NULL);
+        CHECK_ROW(rows[i].as, strstr(r.out, rows[i].says) != NULL);
+        run_free(&r);
+    }
+}
+
 CU_TestInfo read_tests[] = {
+    {"a toggle is turned over", a_toggle_is_turned_over},
+    {"a count must be right", a_count_must_be_right},
     {"lamps follow the percent", lamps_follow_the_percent},
     {"seeds stay within what can be read", seeds_stay_within_what_can_be_read},
     {"answers what is asked", answers_what_is_asked},
