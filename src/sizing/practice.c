@@ -94,7 +94,7 @@ static const practice_row rows[] = {
                                 TL_DIM_AMPERE, "About 150 µA resists dirt and spares a battery."},
     [PRACTICE_BUDGET_MIDDLE] = {"half the current budget", "# from the source", COST_MIDDLE, NAN, 0.05,
                                 TL_DIM_AMPERE, "Half of a small budget leaves room on both sides."},
-    [PRACTICE_TAP_OHMS] = {"source resistance", "source resistance #", COST_OVER, 10e3, 1, TL_DIM_OHM,
+    [PRACTICE_TAP_OHMS] = {"resistance at the tap", "resistance at the tap #", COST_OVER, 10e3, 1, TL_DIM_OHM,
                            "10 kΩ reads right on a bare pin, and a 10 MΩ meter shows 0.1 % less at most."},
     [PRACTICE_LOWER_OPEN] = {"lower leg open", "# into the pin if the lower leg opens", COST_OVER, 0.5e-3,
                              0.3, TL_DIM_AMPERE, "A joint that opens should not destroy the pin."},
