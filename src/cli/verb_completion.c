@@ -138,7 +138,7 @@ static void offer_signals(const char *path, const char *begun, bool parts)
     tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(path, report);
     for (int i = 0; plan != NULL && i < plan->signal_count; i++) {
-        char text[160], why[320];
+        char text[160], why[TL_PART_WHY];
         tl_part part;
         if (!parts)
             offer(plan->signals[i].name, begun);

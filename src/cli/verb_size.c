@@ -451,7 +451,7 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
 /* PLAN and PART stand first, since the part says which options there are. */
 static int run_part(int argc, char **argv)
 {
-    char why[320], name[80];
+    char why[TL_PART_WHY], name[80];
     tl_part part;
     int status = EXIT_USAGE;
     tl_report *report = new_report();

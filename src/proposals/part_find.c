@@ -195,7 +195,7 @@ static void offer_shared(const tl_plan *plan, search *z)
     }
 }
 
-bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320])
+bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[TL_PART_WHY])
 {
     char owner[160] = "", list[200] = "";
     const char *dot = strrchr(path, '.');
@@ -208,14 +208,15 @@ bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why
     offer_shared(plan, &z);
     *part = z.found ? z.part : none(NULL, NULL);
     if (!z.owner_known)
-        snprintf(why, 320, "nothing in the plan is called '%.80s': %s", owner,
+        snprintf(why, TL_PART_WHY, "nothing in the plan is called '%.80s': %s", owner,
                  dot != NULL ? "a signal, bus, output or shared node is wanted before the dot"
                              : "SIGNAL.PART is wanted");
     else if (list[0] == '\0')
-        snprintf(why, 320, "%.80s has no part that can be sized", owner);
+        snprintf(why, TL_PART_WHY, "%.80s has no part that can be sized", owner);
     else if (dot == NULL)
-        snprintf(why, 320, "SIGNAL.PART is wanted; %.80s has: %s", owner, list);
+        snprintf(why, TL_PART_WHY, "SIGNAL.PART is wanted; %.80s has: %s", owner, list);
     else
-        snprintf(why, 320, "%.80s has no part '%.60s' that can be sized; it has: %s", owner, z.called, list);
+        snprintf(why, TL_PART_WHY, "%.80s has no part '%.60s' that can be sized; it has: %s", owner, z.called,
+                 list);
     return z.found;
 }

@@ -65,7 +65,7 @@ bool part_values(const tl_part *part, const tl_size_result *result, const tl_cho
 
 bool part_of_stage(const tl_plan *plan, int signal, int stage, tl_part *part)
 {
-    char path[200], why[320];
+    char path[200], why[TL_PART_WHY];
     const tl_signal *s = &plan->signals[signal];
     snprintf(path, sizeof path, "%.100s.%.90s", s->name, s->stages[stage].name);
     return tl_part_find(plan, path, part, why);

@@ -102,12 +102,14 @@ typedef struct tl_part {
     const char *name[2];        /**< as the sizing calls them: `upper`, `lower` */
 } tl_part;
 
+enum { TL_PART_WHY = 400 }; /**< bytes that a reason takes at most */
+
 /**
  * Finds a part by its path, such as `house-battery.divider`, `dome.pull` of a bus, `map-light.series` of an
  * output, `paddle-top` of a shared node.
  * @param[out] why  What is wrong, where it answers false.
  */
-bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[320]);
+bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[TL_PART_WHY]);
 /** What the plan says where the part stands. */
 void tl_facts_of_part(tl_circuit *circuit, const tl_part *part, tl_facts *facts);
 
