@@ -19,7 +19,7 @@ add_library(design-rooms OBJECT
   src/model/check_keys.c src/model/csv_file.c src/model/keys_chain.c src/model/keys_parts.c src/model/keys_plan.c src/model/keys_scene.c src/base/edit.c src/reader/read_board.c src/reader/read_converter.c src/reader/read_device.c
     src/reader/read_drawer.c src/reader/read_output.c src/reader/read_plan.c src/reader/read_rails.c
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
-    src/reader/read_sweep.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/model/take.c src/model/take_keys.c
+    src/reader/read_sweep.c src/reader/read_module.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/model/take.c src/model/take_keys.c
     src/base/yaml_tree.c
   src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c

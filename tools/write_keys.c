@@ -64,6 +64,8 @@ static json_t *any_text(void)
 static json_t *named(const known_key *key)
 {
     json_t *value = key->section == NULL ? json_object() : refer_to(key->section);
+    if (key->section == &keys_module_pin)
+        value = either(type("string"), value);
     if (key->section == &keys_supply)
         value = json_pack("{s:[o,o,o]}", "anyOf", type("string"), value, refer_to(&keys_pin_rail));
     if (key->section == &keys_added_converter)
@@ -289,6 +291,8 @@ static const key_section *find_section(const char *id)
         &keys_into,
         &keys_sweep,
         &keys_meter,
+        &keys_module,
+        &keys_module_pin,
         &keys_divider,
         &keys_pull,
         &keys_partner,

@@ -104,7 +104,7 @@ static void check_named(reader *r, const yaml_tree *node, const known_key *key)
         const yaml_tree *value = &node->items[2 * i + 1];
         if (value->kind == YAML_TEXT && key->section == &keys_supply)
             check_quantity(r, value, key);
-        else
+        else if (value->kind != YAML_TEXT || key->section != &keys_module_pin)
             check_section(r, value, section_of(value, key));
     }
 }

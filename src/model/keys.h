@@ -119,7 +119,7 @@ extern const key_section keys_plan, keys_include, keys_board, keys_converter_fil
 /* Sections of a plan. */
 extern const key_section keys_supply, keys_pin_rail, keys_shared, keys_signal, keys_mux, keys_bus,
     keys_i2c_pins, keys_spi_pins, keys_own_converter, keys_added_converter, keys_output, keys_driver,
-    keys_load, keys_into, keys_sweep, keys_meter;
+    keys_load, keys_into, keys_sweep, keys_meter, keys_module, keys_module_pin;
 /* Sources, stages, readings. */
 extern const key_section keys_rail, keys_voltage, keys_current, keys_resistance, keys_potentiometer,
     keys_bridge, keys_chain, keys_star, keys_contact, keys_collector, keys_logic;

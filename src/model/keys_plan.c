@@ -39,6 +39,8 @@ static const known_key plan_keys[] = {
      BY_CODE},
     {"meters", false, KEY_NAMED, 0, NULL, "none", "meters by name", "{handheld: {accuracy: 0.5 %}}",
      &keys_meter, BY_CODE},
+    {"modules", false, KEY_NAMED, 0, NULL, "none", "what is wired and is no signal, by name",
+     "{display: {supply: logic, current: 20 mA, pins: {VDD: logic, VSS: ground}}}", &keys_module, BY_CODE},
     {.name = NULL},
 };
 const key_section keys_plan = {"plan", "a plan", plan_keys};
@@ -55,6 +57,7 @@ static const known_key include_keys[] = {
     {"outputs", false, KEY_NAMED, 0, NULL, "none", "as in a plan", NULL, &keys_output, BY_CODE},
     {"sweeps", false, KEY_NAMED, 0, NULL, "none", "as in a plan", NULL, &keys_sweep, BY_CODE},
     {"meters", false, KEY_NAMED, 0, NULL, "none", "as in a plan", NULL, &keys_meter, BY_CODE},
+    {"modules", false, KEY_NAMED, 0, NULL, "none", "as in a plan", NULL, &keys_module, BY_CODE},
     {.name = NULL},
 };
 const key_section keys_include = {"include", "an included plan", include_keys};
@@ -299,6 +302,30 @@ static const known_key sweep_keys[] = {
     {.name = NULL},
 };
 const key_section keys_sweep = {"sweep", "a sweep", sweep_keys};
+
+static const known_key module_keys[] = {
+    {"pins", true, KEY_NAMED, 0, NULL, NULL,
+     "each with the rail, the shared node or the board's pin that it goes to; `open`; or in full",
+     "{VDD: logic, VSS: ground, RW: ground, D4 .. D7: L30 .. L33, A: {to: logic, series: 220 ohm}}",
+     &keys_module_pin, BY_CODE},
+    {"supply", false, KEY_NAME, 0, NULL, "none", "the rail that its current comes from", "logic", NULL,
+     INTO(SUPPLY, tl_module, supply)},
+    {"current", false, KEY_QUANTITY, TL_DIM_AMPERE, NULL, "0", "that it takes; with `supply`",
+     "2 mA .. 20 mA", NULL, INTO(QUANTITY, tl_module, amperes)},
+    {"return", false, KEY_NAME, 0, NULL, "ground", "the shared ground wire that it goes back through", "back",
+     NULL, INTO(RAIL, tl_module, back)},
+    {.name = NULL},
+};
+const key_section keys_module = {"module", "a module", module_keys};
+
+static const known_key module_pin_keys[] = {
+    {"to", true, KEY_TEXT, 0, NULL, NULL, "the rail, the shared node or the board's pin", "logic", NULL,
+     BY_CODE},
+    {"series", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none", "a resistor between", "220 ohm", NULL,
+     INTO(PART, tl_module_pin, series)},
+    {.name = NULL},
+};
+const key_section keys_module_pin = {"module-pin", "a pin of a module", module_pin_keys};
 
 static const known_key meter_keys[] = {
     {"resistance", false, KEY_VALUE, TL_DIM_OHM, NULL, "10 Mohm", "of its input", "10 Mohm", NULL,

@@ -50,5 +50,12 @@ tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n)
                  TL_NONE);
     }
     look_at_shared(plan, &s);
+    /* A module's wire shares the pin with what drives it, and modules share one; alone it is a use. */
+    const bool used = s.left < n || s.found.what != NULL;
+    for (int i = 0; i < plan->module_count && !used && s.found.what == NULL && n == 0; i++) {
+        for (int p = 0; p < plan->modules[i].pin_count; p++)
+            look(&s, plan->modules[i].pins[p].pin, "module", plan->modules[i].name, plan->modules[i].place,
+                 TL_NONE);
+    }
     return s.found;
 }

@@ -44,6 +44,13 @@ static void free_shared(tl_plan *plan)
     }
     for (int i = 0; i < plan->meter_count; i++)
         free(plan->meters[i].name);
+    for (int i = 0; i < plan->module_count; i++) {
+        for (int p = 0; p < plan->modules[i].pin_count; p++)
+            free(plan->modules[i].pins[p].name);
+        free(plan->modules[i].pins);
+        free(plan->modules[i].name);
+    }
+    free(plan->modules);
     free(plan->converters);
     free(plan->muxes);
     free(plan->buses);

@@ -309,7 +309,8 @@ static bool read_sections(reader *r, const yaml_tree *root, const included_file 
                     {"converters", read_converters, false, true},   {"muxes", read_muxes, false, true},
                     {"muxes", connect_muxes, false, true},          {"muxes", join_muxes, true, true},
                     {"signals", read_signals, false, false},        {"buses", add_bus_lines, true, false},
-                    {"outputs", read_outputs, false, false},        {"sweeps", read_sweeps, false, false}};
+                    {"outputs", read_outputs, false, false},        {"sweeps", read_sweeps, false, false},
+                    {"modules", read_modules, false, false}};
     bool good = true;
     for (size_t s = 0; s < sizeof sections / sizeof sections[0]; s++) {
         bool section = true, done = false;

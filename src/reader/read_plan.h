@@ -32,6 +32,8 @@ bool read_span_choice(reader *r, const yaml_tree *node, const tl_plan_converter 
 bool read_outputs(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_sweeps(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_meters(reader *r, const yaml_tree *node, tl_plan *plan);
+/* read_module.c */
+bool read_modules(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_signal_name(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *signal);
 
 /* added.c. A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it

@@ -37,6 +37,14 @@ static bool is_used(const tl_checker *k, int rail)
         if (plan->muxes[i].supply == rail)
             return true;
     }
+    for (int i = 0; i < plan->module_count; i++) {
+        const tl_module *module = &plan->modules[i];
+        bool on_it = module->supply == rail || module->back == rail;
+        for (int p = 0; p < module->pin_count; p++)
+            on_it = on_it || module->pins[p].rail == rail;
+        if (on_it)
+            return true;
+    }
     return false;
 }
 
@@ -125,13 +133,34 @@ static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double am
 
 /* What is drawn from one supply, each at its worst. */
 typedef struct {
-    double sum, by_outputs, largest;
+    double sum, by_outputs, by_modules, largest;
     int hungriest; /* signal */
 } supply_load;
 
+/* From a shared node, and so from what that hangs on. */
+static double module_amperes(const tl_plan *plan, const tl_module *module, int supply)
+{
+    int rail = module->supply;
+    while (rail != supply && rail >= 0 && plan->supplies[rail].kind == TL_RAIL_SHARED)
+        rail = plan->supplies[rail].from;
+    return rail == supply ? module->amperes.high : 0;
+}
+
+/* What a module takes passes the resistance of its supply: where signals hang behind that, their island's
+ * current has it already. */
+static bool is_in_an_island(const tl_checker *k, const tl_module *module)
+{
+    for (int i = 0; module->supply >= 0 && i < k->plan->line_count; i++) {
+        if (tl_island_index(k->circuit->signals[i].island, k->circuit->supply_node[module->supply]) !=
+            TL_NET_NONE)
+            return true;
+    }
+    return false;
+}
+
 static supply_load load_of(const tl_checker *k, int supply)
 {
-    supply_load load = {0, 0, 0, 0};
+    supply_load load = {0, 0, 0, 0, 0};
     for (int i = 0; i < k->plan->line_count; i++) {
         const double amperes = most_amperes(k, i, supply);
         load.sum += amperes;
@@ -142,6 +171,12 @@ static supply_load load_of(const tl_checker *k, int supply)
     }
     for (int i = 0; i < k->plan->output_count; i++)
         load.by_outputs += tl_check_output_amperes(k, &k->plan->outputs[i], supply);
+    for (int i = 0; i < k->plan->module_count; i++) {
+        const tl_module *module = &k->plan->modules[i];
+        const double amperes = module_amperes(k->plan, module, supply);
+        load.by_modules += amperes;
+        load.sum += is_in_an_island(k, module) ? 0 : amperes;
+    }
     load.sum += load.by_outputs;
     return load;
 }
@@ -174,9 +209,13 @@ static void check_budget(const tl_checker *k, int supply)
     const supply_load load = load_of(k, supply);
     if (rail->kind == TL_RAIL_PIN) {
         check_pin_rail(k, rail, load.sum);
-    } else if (load.sum > rail->most_amperes && load.by_outputs > load.sum / 2) {
+    } else if (load.sum > rail->most_amperes && load.by_outputs + load.by_modules > load.sum / 2) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_OVER_BUDGET, rail->place,
-                                     "the outputs draw more from %s than its budget", rail->name);
+                                     "the %s draw more from %s than its budget",
+                                     load.by_modules == 0   ? "outputs"
+                                     : load.by_outputs == 0 ? "modules"
+                                                            : "outputs and modules",
+                                     rail->name);
         tl_finding_figures(f, TL_DIM_AMPERE, load.sum, rail->most_amperes);
         tl_finding_text(&f->figure, "%s together, budget %s",
                         tl_show(load.sum, TL_DIM_AMPERE, TL_ROUND_UP).text,

@@ -489,6 +489,23 @@ static void add_converter(wirer *w, int index)
     }
 }
 
+static void add_module(wirer *w, const tl_module *module)
+{
+    w->group = module->name;
+    for (int i = 0; i < module->pin_count; i++) {
+        const tl_module_pin *p = &module->pins[i];
+        char to[WIRE_END] = "-";
+        if (p->pin != TL_NONE)
+            pin_end(w->plan, p->pin, to);
+        else if (p->rail != TL_OPEN)
+            rail_end(w->plan, p->rail, to);
+        if (p->rail == TL_OPEN)
+            add(w, p->name, to, "stays open");
+        else
+            add_resistor(w, p->name, to, "resistor", &p->series);
+    }
+}
+
 wiring wiring_of(const tl_plan *plan)
 {
     wirer w = {.plan = plan, .group = "", .leg = ""};
@@ -503,5 +520,7 @@ wiring wiring_of(const tl_plan *plan)
         add_mux(&w, &plan->muxes[i]);
     for (int i = 1; i < plan->converter_count; i++)
         add_converter(&w, i);
+    for (int i = 0; i < plan->module_count; i++)
+        add_module(&w, &plan->modules[i]);
     return w.list;
 }

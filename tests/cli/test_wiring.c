@@ -33,7 +33,10 @@ static void every_part_has_its_ends(void)
         "outputs:\n"
         "  lamp: {pin: L2, lamp: 2 V, series: 470 ohm ±5 %, to: logic}\n"
         "  pump: {pin: L3, driver: {way: bipolar, gain: 20, series: 1k ±5 %, pull: 10k ±5 %, load: "
-        "{resistance: 100 ohm, supply: five}, flyback: yes}}\n";
+        "{resistance: 100 ohm, supply: five}, flyback: yes}}\n"
+        "modules: {display: {pins: {VSS: ground, VDD: five, E: L20, D4 .. D5: L30 .. L31, A: {to: feed, "
+        "series: "
+        "220 ohm ±5 %}, D0: open}}}\n";
     static const char wanted[] =
         "of,from,to,by,bands\n"
         "five,five -,GND (2),wire,\n"
@@ -79,7 +82,14 @@ static void every_part_has_its_ends(void)
         "pump,transistor emitter,GND (2),wire,\n"
         "pump,transistor collector,load -,wire,\n"
         "pump,load +,five,wire,\n"
-        "pump,load -,load +,\"diode, its cathode at +\",\n";
+        "pump,load -,load +,\"diode, its cathode at +\",\n"
+        "display,VSS,GND (2),wire,\n"
+        "display,VDD,five,wire,\n"
+        "display,E,L20 (23),wire,\n"
+        "display,D4,L30 (33),wire,\n"
+        "display,D5,L31 (34),wire,\n"
+        "display,A,feed,resistor 220R,red red brown gold\n"
+        "display,D0,-,stays open,\n";
     scratch_file("wired.plan.yaml", plan, strlen(plan));
     run_result r = shell(TL_BUILD "/tinyladder pins " TL_SCRATCH "/wired.plan.yaml --wiring --csv");
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');

@@ -363,6 +363,20 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "outputs: {o: {pin: L10, lamp: 2 V, series: 1k, frequency: 1 kHz}}\nsignals: {k: {source: "
               "{potentiometer: 10k, top: logic}, pin: L4}}\n",
          "unknown-key", 4, 59, "a frequency belongs to a pin that has a duty channel"},
+        {"a module on a pin that is none", HEAD "modules: {d: {pins: {VDD: logic, E: L99}}}\n" KNOB,
+         "unknown-pin", 4, 37, "no pin 'L99'"},
+        {"a module's pins that do not count along",
+         HEAD "modules: {d: {pins: {D4 .. D7: L30 .. L32}}}\n" KNOB, "bad-name", 4, 32, "3 pins for 4"},
+        {"a module that takes from nowhere", HEAD "modules: {d: {current: 1 mA, pins: {VDD: logic}}}\n" KNOB,
+         "missing-key", 4, 24, "comes from its 'supply'"},
+        {"a module that gives",
+         HEAD "modules: {d: {supply: logic, current: -1 mA, pins: {VDD: logic}}}\n" KNOB, "bad-quantity", 4,
+         39, "0 A or more"},
+        {"a current back to a supply",
+         HEAD "modules: {d: {supply: logic, return: logic, current: 1 mA, pins: {VDD: logic}}}\n" KNOB,
+         "unknown-rail", 4, 38, "goes back to ground"},
+        {"a pin of a module that goes nowhere", HEAD "modules: {d: {pins: {A: {series: 1k}}}}\n" KNOB,
+         "missing-key", 4, 25, "a pin of a module needs 'to'"},
         {"a hysteresis that no lamp overcomes",
          HEAD "outputs: {o: {pins: [L30, L31, L32, L33], lamp: 2 V, series: 1k, shows: k, as: levels, "
               "hysteresis: 20 %}}\n"

@@ -20,6 +20,15 @@
     "common: L4, select: [L20, L21, L22], enable: "
 #define DUTY                                                                                                 \
     "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB "}\noutputs: {o: {pin: L9, shows: k, as: duty, frequency: "
+#define DISPLAY(ohms, amperes)                                                                               \
+    "supplies: {five: {voltage: 5 V ±2 %, current: 40 mA, resistance: " ohms "}}\nsignals: {k: {source: {"   \
+    "potentiometer: 10k ±10 %, top: five}, stages: [divider: {upper: 1M, lower: 1M}], pin: L4, reading: {"  \
+    "unit: '%'}}}\nmodules: {d: {supply: five, current: " amperes ", pins: {VDD: five}}}\n"
+#define WIRE_BACK(amperes)                                                                                   \
+    "shared: {back: {from: ground, series: 100 mohm ±0 %}}\nsignals: {s: {source: {voltage: 0.3 V .. 2.7 "  \
+    "V, "                                                                                                    \
+    "return: back}, pin: L4, reading: {unit: V, decimals: 3}}}\nmodules: {d: {supply: logic, return: back, " \
+    "current: 0 A .. " amperes ", pins: {VSS: back}}}\n"
 #define GATE                                                                                                 \
     "driver: {way: n-channel, on-resistance: 60 mohm, gate: 1.5 nF, series: 470 ohm ±1 %, pull: 100k, "     \
     "load: "                                                                                                 \
@@ -66,6 +75,15 @@ static const struct {
             "}\noutputs: {o: {from: v, lamp: 2 V, series: 330 ohm}}\n",
      DRAWER "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB
             "}\noutputs: {o: {from: v, lamp: 2 V, series: 680 ohm}}\n"},
+    /* Behind the supply's ohm the knob's island has the display's current already: 39 mA and 5.061 V / 9k are
+     * 39.56 mA, 40 mA and that are not 40 mA any more. */
+    {"a display and a knob on one supply", "over-budget", DISPLAY("1 ohm", "40 mA"),
+     DISPLAY("1 ohm", "39 mA")},
+    /* Without: 39.4 mA and 5.1 V / 9k = 0.567 mA are 39.97 mA, 39.5 mA are not. */
+    {"and on one without resistance", "over-budget", DISPLAY("0 ohm", "39.5 mA"),
+     DISPLAY("0 ohm", "39.4 mA")},
+    /* 20 mA through 0.1 ohm are 2 mV, 2 mA a fifth of that: 1 mV is the last digit, half of it counts. */
+    {"a display's current in the wire of a sensor", "ground-shift", WIRE_BACK("20 mA"), WIRE_BACK("4 mA")},
     /* The eye's limit itself is enough; 64 MHz / 640 kHz are 100 steps. */
     {"a lamp that flickers", "duty-flicker", DUTY "99 Hz, lamp: 2 V, series: 1k}}\n",
      DUTY "100 Hz, lamp: 2 V, series: 1k}}\n"},

@@ -392,6 +392,24 @@ typedef struct tl_plan_sweep {
     bool sleep;
 } tl_plan_sweep;
 
+/** A pin of a module: where it goes. */
+typedef struct tl_module_pin {
+    char *name;
+    int rail;          /**< a rail or a shared node; TL_TO_GROUND; TL_OPEN; TL_NONE where it goes to a pin: */
+    int pin;           /**< of the board, or TL_NONE */
+    tl_located series; /**< a resistor between, ohms */
+} tl_module_pin;
+
+/** Something wired that is no signal, such as a display. */
+typedef struct tl_module {
+    char *name;
+    tl_place place;
+    int supply, back;    /**< rails that its current comes from and goes back to; TL_NONE, TL_TO_GROUND */
+    tl_quantity amperes; /**< that it takes; 0 where not said */
+    tl_module_pin *pins;
+    int pin_count;
+} tl_module;
+
 typedef struct tl_meter {
     char *name;
     tl_place place;
@@ -426,6 +444,8 @@ typedef struct tl_plan {
     int sweep_count;
     tl_meter *meters;
     int meter_count;
+    tl_module *modules;
+    int module_count;
     bool has_drawer;
     tl_stock resistors, capacitors; /**< of the drawers that the plan names */
 } tl_plan;
