@@ -14,7 +14,7 @@ tl_stock tl_stock_series(tl_series series, double least, double most, double tol
     tl_series_over(series, least, most, values, count);
     stock.parts = tl_alloc(count, sizeof *stock.parts);
     for (int i = 0; i < stock.count; i++)
-        stock.parts[i] = (tl_stock_part){values[i], tolerance, INFINITY, -1, 0};
+        stock.parts[i] = (tl_stock_part){values[i], tolerance, INFINITY, -1, 0, false};
     free(values);
     return stock;
 }

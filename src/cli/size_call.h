@@ -36,6 +36,8 @@ int size_compare(const size_call *call, const tl_facts *facts, const tl_stock *s
 
 /* size_print.c */
 shown size_figure(const tl_size_figure *f);
+/* Whether a choice of practice is listed at this place: behind the third, none that is far beyond it. */
+bool size_is_listed(const size_call *call, const tl_choice *choice, int place);
 void size_print_text(const size_call *call, const tl_size_result *result);
 void size_print_window(const size_call *call, const tl_size_result *result);
 void size_print_pick(const tl_size_result *result);

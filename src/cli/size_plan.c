@@ -41,7 +41,7 @@ static const char *figure_text(const passed_choice *c, part_figure f, char text[
     return text;
 }
 
-static void print_table(const size_call *call, const part_sizing *z)
+static void print_table(const size_call *call, const part_sizing *z, int listed)
 {
     table t;
     char text[2][40];
@@ -59,7 +59,7 @@ static void print_table(const size_call *call, const part_sizing *z)
         table_cell(&t, "%s", part_figures[column[f]].head);
     if (call->compare != NULL)
         table_cell(&t, "does it");
-    for (int i = 0; i < z->passed_count && (i < call->top || call->compare != NULL); i++) {
+    for (int i = 0; i < listed; i++) {
         const passed_choice *c = &z->passed[i];
         table_cell(&t, "%d", i + 1);
         table_cell(&t, "%s", c->value[0]);
@@ -76,6 +76,15 @@ static void print_table(const size_call *call, const part_sizing *z)
             table_cell(&t, "%s", c->why == NULL ? "yes" : "no");
     }
     table_end(&t, stdout, "  ");
+}
+
+static int listed_of(const size_call *call, const part_sizing *z, const tl_size_result *candidates)
+{
+    int count = 0;
+    while (count < z->passed_count && count < call->top &&
+           size_is_listed(call, &candidates->choices[z->passed[count].candidate], count))
+        count++;
+    return count;
 }
 
 /* The reason of the candidates' first holds where that is what passed first. */
@@ -101,7 +110,7 @@ static void print_text(const size_call *call, const part_sizing *z, const char *
     print_pick(z, candidates);
     putchar('\n');
     if (z->passed_count > 0)
-        print_table(call, z);
+        print_table(call, z, listed_of(call, z, candidates));
     else
         printf("%sNo: %s.%s\n", ink_on(stdout, INK_ERROR),
                candidates->count == 0 ? candidates->refusal : "none of them passes", ink_off(stdout));
@@ -137,7 +146,8 @@ static void print_json(const size_call *call, const part_sizing *z, const char *
                        const tl_size_result *candidates)
 {
     json_t *choices = json_array(), *reasons = json_array();
-    for (int i = 0; i < z->passed_count && i < call->top; i++)
+    const int listed = listed_of(call, z, candidates);
+    for (int i = 0; i < listed; i++)
         json_array_append_new(choices, choice_json(z, &z->passed[i]));
     for (int i = 0; i < z->reason_count; i++)
         json_array_append_new(reasons, json_string(z->reason[i]));
@@ -155,7 +165,7 @@ static void print_compared(const size_call *call, const part_sizing *z, const ch
 {
     printf("%s of %s: %d put into the plan. Guaranteed worst cases of the circuit, as 'check' has them.\n\n",
            z->part->called, name, z->passed_count);
-    print_table(call, z);
+    print_table(call, z, z->passed_count);
     bool first = true;
     for (int i = 0; i < z->passed_count; i++) {
         char *line = NULL;

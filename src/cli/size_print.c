@@ -225,6 +225,12 @@ static void print_rejected(const tl_size_result *result)
     }
 }
 
+bool size_is_listed(const size_call *call, const tl_choice *choice, int place)
+{
+    static const double far = 3; /* a factor of twenty */
+    return call->all || call->order != TL_BY_PRACTICE || place < 3 || choice->cost <= far;
+}
+
 void size_print_text(const size_call *call, const tl_size_result *result)
 {
     if (call->drawer != NULL)
@@ -362,6 +368,12 @@ static json_t *choice_object(const size_call *call, const char *kind, const tl_s
                      costs_array(c));
 }
 
+/* Nothing where the search does not count them. */
+static json_t *counted(double number)
+{
+    return number > 0 ? json_integer((json_int_t)number) : json_null();
+}
+
 void size_print_json(const size_call *call, const tl_size_result *result)
 {
     json_t *choices = json_array(), *rejected = json_array(), *notes = json_array(), *exact = json_array();
@@ -380,7 +392,7 @@ void size_print_json(const size_call *call, const tl_size_result *result)
     json_print(json_pack("{s:s,s:b,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:s}", "size", call->kind->name,
                          "possible", result->status == TL_SIZE_DONE, "refusal",
                          result->count == 0 ? json_string(result->refusal) : json_null(), "fitting",
-                         json_number(result->fitting), "tried", json_number(result->tried), "exact", exact,
-                         "choices", choices, "rejected", rejected, "notes", notes, "window",
-                         size_windows(result), "reason", result->reason));
+                         counted(result->fitting), "tried", counted(result->tried), "exact", exact, "choices",
+                         choices, "rejected", rejected, "notes", notes, "window", size_windows(result),
+                         "reason", result->reason));
 }

@@ -368,6 +368,8 @@ static int answer(const size_call *call, const tl_facts *facts, const tl_stock *
                                           (int)call->top + SPARE_CANDIDATES);
     const tl_question question = {call->kind->name, &call->requirement, facts, call->drawer};
     tl_question_ask(&question, result, (int)call->top);
+    while (result->count > 0 && !size_is_listed(call, &result->choices[result->count - 1], result->count - 1))
+        result->count--;
     const bool unproved = result->status == TL_SIZE_UNPROVED;
     if (unproved)
         fprintf(stderr, "tinyladder: size %s: %s\n", call->kind->name, result->refusal);

@@ -22,6 +22,7 @@ void part_stock(const tl_plan *plan, const tl_part *part, tl_stock *resistors, t
 {
     if (!plan->has_drawer) {
         *resistors = tl_stock_series(TL_E24, 10, 10e6, stated_tolerance(part, 0.01));
+        tl_plan_take_parts(plan, resistors);
         *capacitors = tl_stock_series(TL_E6, 100e-12, 100e-6, stated_tolerance(part, 0.1));
         return;
     }
@@ -37,6 +38,7 @@ void part_stock(const tl_plan *plan, const tl_part *part, tl_stock *resistors, t
             if (own.value != part->value[i]->value.nominal || own.count < 0)
                 continue;
             own.count = 1;
+            own.used = true;
             tl_stock_add(resistors, own);
         }
     }

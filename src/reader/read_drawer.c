@@ -175,6 +175,13 @@ void plan_take_tolerances(tl_plan *plan)
     tl_parts_free(&parts);
 }
 
+static void mark_used(tl_stock *resistors, double value)
+{
+    for (int i = 0; i < resistors->count; i++)
+        resistors->parts[i].used =
+            resistors->parts[i].used || fabs(resistors->parts[i].value / value - 1) < 1e-9;
+}
+
 void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
 {
     tl_parts parts = tl_plan_parts(plan);
@@ -183,6 +190,8 @@ void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
         if (!tl_part_is_bought(part) || part->fitted || tl_role_of(part->role)->dimension != TL_DIM_OHM)
             continue;
         for (int k = 0; k < 2; k++) {
+            if (part->value->parts[k] > 0)
+                mark_used(resistors, part->value->parts[k]);
             if (part->value->parts[k] > 0)
                 (void)tl_stock_take(resistors, part->value->parts[k]);
         }

@@ -32,6 +32,10 @@ static const practice_row rows[] = {
                           "Leakage doubles every ten degrees."},
     /* every part */
     [PRACTICE_DIGITS] = {"common value", "", COST_FLAT, NAN, 1, TL_DIM_NUMBER, "Its value is more common."},
+    [PRACTICE_IN_PLAN] = {"value of the plan", "", COST_FLAT, NAN, -0.01, TL_DIM_NUMBER,
+                          "The plan has this value already."},
+    [PRACTICE_LAST_ONE] = {"last of its value", "", COST_FLAT, NAN, 0.05, TL_DIM_NUMBER,
+                           "The drawer has more of it."},
     [PRACTICE_MORE_PARTS] = {"additional parts", "", COST_FLAT, NAN, 0.1, TL_DIM_NUMBER,
                              "It needs fewer parts."},
     [PRACTICE_UNEQUAL] = {"unequal parts", "", COST_FLAT, NAN, 0.02, TL_DIM_NUMBER,
@@ -226,6 +230,24 @@ void practice_held(tl_choice *choice, double farads, double least)
     practice_add(choice, PRACTICE_HELD_VALUE, fabs(digits - round(digits)) < 1e-6 && farads < 2e-6 ? 0 : 1);
 }
 
+static void weigh_part(tl_choice *choice, const tl_stock_part *part)
+{
+    practice_add(choice, PRACTICE_DIGITS, digits_cost(part->value));
+    if (part->used)
+        practice_add(choice, PRACTICE_IN_PLAN, 1);
+    else if (part->count == 1)
+        practice_add(choice, PRACTICE_LAST_ONE, 1);
+}
+
+double practice_discount(const tl_leg *leg, const tl_stock *stock)
+{
+    const int parts[2] = {leg->first, leg->second};
+    double cost = 0;
+    for (int i = 0; stock != NULL && i < 2; i++)
+        cost += parts[i] >= 0 && stock->parts[parts[i]].used ? -rows[PRACTICE_IN_PLAN].weight : 0;
+    return cost;
+}
+
 static void weigh_leg(tl_choice *choice, const tl_leg *leg, const tl_stock *stock)
 {
     if (leg->first < 0 || stock == NULL) {
@@ -233,9 +255,9 @@ static void weigh_leg(tl_choice *choice, const tl_leg *leg, const tl_stock *stoc
             practice_add(choice, PRACTICE_DIGITS, digits_cost(leg->nominal));
         return;
     }
-    practice_add(choice, PRACTICE_DIGITS, digits_cost(stock->parts[leg->first].value));
+    weigh_part(choice, &stock->parts[leg->first]);
     if (leg->second >= 0) {
-        practice_add(choice, PRACTICE_DIGITS, digits_cost(stock->parts[leg->second].value));
+        weigh_part(choice, &stock->parts[leg->second]);
         practice_add(choice, PRACTICE_MORE_PARTS, 1);
     }
 }

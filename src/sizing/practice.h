@@ -22,6 +22,8 @@ typedef enum {
     PRACTICE_LEAKAGE,
     /* values */
     PRACTICE_DIGITS,
+    PRACTICE_IN_PLAN,
+    PRACTICE_LAST_ONE,
     PRACTICE_MORE_PARTS,
     PRACTICE_UNEQUAL,
     PRACTICE_PULL_SMALL,
@@ -99,6 +101,8 @@ void practice_near(tl_choice *choice, practice_id id, double x, double at);
 bool practice_is_common(double value);
 /* A capacitor that holds a level, where `least` is the smallest on offer that does. */
 void practice_held(tl_choice *choice, double farads, double least);
+/* What a leg costs less because the plan has its values already. */
+double practice_discount(const tl_leg *leg, const tl_stock *stock);
 /* What every choice has: shares of its limits, the digits of its values, further parts. */
 void practice_common(tl_choice *choice, const tl_stock *stock);
 /* The smallest and the largest value on offer that fit. */

@@ -131,7 +131,9 @@ static bool is_dear(const tl_divider_requirement *w, const tl_leg *upper, const 
 {
     static const double tie = 0.002;
     return answer->count == answer->room + answer->spare &&
-           divider_least_cost(w, upper, lower, share) > answer->choices[answer->worst].cost + tie;
+           divider_least_cost(w, upper, lower, share) > answer->choices[answer->worst].cost + tie +
+                                                            practice_discount(upper, answer->stock) +
+                                                            practice_discount(lower, answer->stock);
 }
 
 /* One that is too dear to be kept may still be the first in another order. */

@@ -384,6 +384,37 @@ static void shifts_to_the_end(void)
     CU_ASSERT(amounts > 15);
 }
 
+/* Behind the third, what is far beyond good practice stands in the whole list alone; and never more are
+ * listed than are said to fit. */
+static void what_nobody_would_build_is_left_out(void)
+{
+    int far_in_all = 0;
+    for (size_t i = 0; i < ROWS(examples); i++) {
+        for (int all = 0; all < 2; all++) {
+            const char *words[20] = {TL_BUILD "/tinyladder", "size"};
+            int count = 2, far = 0;
+            for (int k = 0; k < 12 && examples[i][k] != NULL; k++)
+                words[count++] = examples[i][k];
+            words[count++] = "--json";
+            words[count++] = all != 0 ? "--all" : "--top=50";
+            run_result r = run_program(words, TL_SOURCE);
+            json_t *answer = json_loads(r.out, 0, NULL);
+            const json_t *choices = json_object_get(answer, "choices"),
+                         *fitting = json_object_get(answer, "fitting");
+            CHECK_ROW(examples[i][0], json_array_size(choices) > 0);
+            for (size_t c = 3; c < json_array_size(choices); c++)
+                far += json_number_value(json_object_get(json_array_get(choices, c), "cost")) > 3;
+            CHECK_ROW(examples[i][0], all != 0 || far == 0);
+            CHECK_ROW(examples[i][0], json_is_null(fitting) ||
+                                          (size_t)json_integer_value(fitting) >= json_array_size(choices));
+            far_in_all += far;
+            json_decref(answer);
+            run_free(&r);
+        }
+    }
+    CU_ASSERT(far_in_all > 0);
+}
+
 CU_TestInfo size_tests[] = {
     {"shifts to the end", shifts_to_the_end},
     {"every job compares", every_job_compares},
@@ -393,5 +424,6 @@ CU_TestInfo size_tests[] = {
     {"what is missing is named", what_is_missing_is_named},
     {"the best come first", the_best_come_first},
     {"plan lines name the rail", plan_lines_name_the_rail},
+    {"what nobody would build is left out", what_nobody_would_build_is_left_out},
     CU_TEST_INFO_NULL,
 };

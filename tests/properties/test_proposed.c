@@ -153,7 +153,7 @@ static bool hand_made(size_t job, size_t row, const demo_board *b)
         double values[200];
         const double about = proposed_between(100, 1e6);
         CU_ASSERT_FATAL(tl_series_over(TL_E24, about, about * 2, values, 200) > 0);
-        parts[i] = (tl_stock_part){values[0], 0.01, INFINITY, -1, 0};
+        parts[i] = (tl_stock_part){values[0], 0.01, INFINITY, -1, 0, false};
         (void)tl_letter_code_write(values[0], value[i]);
     }
     tl_stock stock = {parts, by_hand[job].parts};

@@ -389,9 +389,9 @@ static void empty_requirements_are_nonsense(void)
 static void a_stock_counts_what_is_taken(void)
 {
     tl_stock stock = {0};
-    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 2, 0});
-    tl_stock_add(&stock, (tl_stock_part){1000, 0.01, 0.25, -1, 0});
-    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 1, 0});
+    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 2, 0, false});
+    tl_stock_add(&stock, (tl_stock_part){1000, 0.01, 0.25, -1, 0, false});
+    tl_stock_add(&stock, (tl_stock_part){4700, 0.01, 0.25, 1, 0, false});
     CU_ASSERT(stock.count == 2 && stock.parts[0].value == 1000 && stock.parts[1].count == 3);
     CU_ASSERT(tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 4700));
     CU_ASSERT(stock.count == 1 && !tl_stock_take(&stock, 4700) && tl_stock_take(&stock, 1000) &&
@@ -399,7 +399,64 @@ static void a_stock_counts_what_is_taken(void)
     tl_stock_free(&stock);
 }
 
+/* What the plan has already costs 0.01 less, the last of a value 0.05 more, whatever else it costs. A divider
+ * whose two values are there costs 0.02 less. */
+static void a_stock_is_weighed(void)
+{
+    static const struct {
+        const char *name;
+        bool used;
+        int count;
+        double more;
+    } rows[] = {{"plenty", false, -1, 0},
+                {"two of them", false, 2, 0},
+                {"the last", false, 1, 0.05},
+                {"in the plan", true, 5, -0.01},
+                {"the last, in its place", true, 1, -0.01}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        double cost[2];
+        for (int own = 0; own < 2; own++) {
+            tl_stock stock = {0};
+            tl_stock_add(&stock, (tl_stock_part){12e3, 0.01, INFINITY, own ? rows[i].count : -1, 0,
+                                                 own && rows[i].used});
+            tl_pull_requirement w = tl_pull_requirement_default();
+            w.rail = (tl_quantity){3.2, 3.3, 3.4, true};
+            tl_size_result *answer = tl_size_result_new(&stock, 3);
+            tl_size_pull(&w, answer);
+            CU_ASSERT_FATAL(answer->count == 1);
+            cost[own] = answer->choices[0].cost;
+            tl_size_result_free(answer);
+            tl_stock_free(&stock);
+        }
+        CHECK_ROW(rows[i].name, fabs(cost[1] - cost[0] - rows[i].more) < 1e-12);
+    }
+    tl_stock stock = tl_stock_series(TL_E24, 1e3, 1e6, 0.01);
+    tl_divider_requirement w = tl_divider_requirement_default();
+    w.source = (tl_quantity){10.5, 12.6, 14.8, true};
+    w.limit = 3.2;
+    tl_size_result *all = tl_size_result_new(&stock, 50);
+    tl_size_divider(&w, all);
+    CU_ASSERT_FATAL(all->count == 50);
+    for (int i = 10; i < 50; i += 13) { /* each in turn */
+        const tl_choice *c = &all->choices[i];
+        for (int k = 0; k < stock.count; k++)
+            stock.parts[k].used = k == c->part[0].first || k == c->part[1].first;
+        tl_size_result *one = tl_size_result_new(&stock, 50);
+        tl_size_divider(&w, one);
+        bool found = false;
+        for (int k = 0; k < one->count && !found; k++)
+            found = one->choices[k].part[0].nominal == c->part[0].nominal &&
+                    one->choices[k].part[1].nominal == c->part[1].nominal &&
+                    fabs(one->choices[k].cost - c->cost + 0.02) < 1e-12;
+        CU_ASSERT(found);
+        tl_size_result_free(one);
+    }
+    tl_size_result_free(all);
+    tl_stock_free(&stock);
+}
+
 CU_TestInfo sizing_tests[] = {
+    {"a stock is weighed", a_stock_is_weighed},
     {"a ladder is the best there is", a_ladder_is_the_best_there_is},
     {"bus pulls are as published", bus_pulls_are_as_published},
     {"sizes are those worked out by hand", sizes_are_those_worked_out_by_hand},

@@ -74,6 +74,7 @@ typedef struct tl_stock_part {
     double watts;     /**< rating; INFINITY where not said */
     int count;        /**< how many there are; -1 for plenty */
     double drift;     /**< a fraction per kelvin; 0 where not said */
+    bool used;        /**< the plan that is sized for has this value already */
 } tl_stock_part;
 
 /** Values on offer, rising. Made by tl_stock_series() or by reading a drawer; freed with tl_stock_free(). */
