@@ -202,8 +202,9 @@ bool tl_trim_judge(tl_circuit *c, int signal, bool at_pin, const tl_trim_pair *p
     for (int i = 0; i < TL_TRIM_PARTS; i++)
         v->share[i] = sum > 0 ? found.variance[i] / sum : 0;
     v->deviation = pair->volts - plain;
-    v->straight = found.straight + 0.5 * lsb + 3.3 * sqrt(found.variance[TL_TRIM_NOISE]);
-    v->expanded = fmin(2 * sqrt(sum), v->straight);
+    v->straight = found.straight;
+    v->most = v->straight + 0.5 * lsb + 3.3 * sqrt(found.variance[TL_TRIM_NOISE]);
+    v->expanded = fmin(2 * sqrt(sum), v->most);
     v->explained = fabs(v->deviation) <= v->expanded;
     return true;
 }

@@ -192,6 +192,8 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
         if (o->counts != NULL &&
             (o->bits != 0 || o->word_count != 2 || o->back || o->is_word || o->column != NULL))
             argp_error(state, "--counts goes with PLAN and SIGNAL alone");
+        if (o->align == TL_WORD_STRETCHED && o->sign != TL_WORD_UNSIGNED)
+            argp_error(state, "--align stretched: such words have no sign");
         if (o->bits != 0 && !o->has_reference)
             argp_error(state, "--reference is wanted with --bits");
         break;

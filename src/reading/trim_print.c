@@ -110,7 +110,7 @@ static void print_verdict(const trimming *t)
     const tl_trim_verdict *v = &t->verdict;
     const char *between = "";
     printf("\nThe parts as stated explain up to %.3g V (coverage 2; all added up %.3g V):\n  ", v->expanded,
-           v->straight);
+           v->most);
     for (int i = 0; i < TL_TRIM_PARTS; i++) {
         if (v->share[i] < 0.005)
             continue;
@@ -181,8 +181,9 @@ void trim_print_json(const trimming *t, const char *value)
         json_object_set_new(pair, "plan", json_number(in_own_unit(t, plain)));
         json_object_set_new(pair, "off", json_number(off_by(t, stated, trimmed_of(t, i))));
     }
-    json_t *verdict = json_pack("{s:f,s:f,s:f,s:b}", "deviation_v", v->deviation, "explained_v", v->expanded,
-                                "straight_sum_v", v->straight, "explained", v->explained);
+    json_t *verdict =
+        json_pack("{s:f,s:f,s:f,s:f,s:b}", "deviation_v", v->deviation, "explained_v", v->expanded,
+                  "straight_sum_v", v->straight, "all_added_v", v->most, "explained", v->explained);
     for (int i = 0; i < TL_TRIM_PARTS; i++) {
         char key[40];
         snprintf(key, sizeof key, "share_%s", tl_trim_part_name((tl_trim_part)i));

@@ -397,15 +397,15 @@ static void check_trim(const tl_checker *k, int signal)
         const tl_trim_pair pair = {reading->trim[i].from, reading->trim[i].to};
         tl_trim_verdict verdict;
         if (!tl_trim_judge(k->circuit, signal, reading->trim_at_pin, &pair, meter, &verdict) ||
-            fabs(verdict.deviation) <= verdict.straight)
+            fabs(verdict.deviation) <= verdict.most)
             continue;
         tl_finding *f =
             tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
                          "this point of the trim of %s is further off than all its parts can explain", name);
-        tl_finding_figures(f, TL_DIM_VOLT, fabs(verdict.deviation), verdict.straight);
+        tl_finding_figures(f, TL_DIM_VOLT, fabs(verdict.deviation), verdict.most);
         tl_finding_text(&f->figure, "%s from what the plan makes of the count, at most %s by parts and meter",
                         tl_show(verdict.deviation, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
-                        tl_show(verdict.straight, TL_DIM_VOLT, TL_ROUND_UP).text);
+                        tl_show(verdict.most, TL_DIM_VOLT, TL_ROUND_UP).text);
         tl_finding_text(
             &f->fix, "compare once more; else the plan is not what is wired: 'trim' says what it looks like");
         return;

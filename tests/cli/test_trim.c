@@ -151,11 +151,11 @@ static void nothing_explains_more_than_the_sum(void)
                                    words[i][3] != NULL ? words[i][3] : "--json",
                                    words[i][3] != NULL ? "--json" : NULL, NULL);
         const char *explained = strstr(r.out, "\"explained_v\": "),
-                   *sum = strstr(r.out, "\"straight_sum_v\": ");
+                   *sum = strstr(r.out, "\"all_added_v\": ");
         CHECK_ROW(words[i][0], explained != NULL && sum != NULL);
         if (explained != NULL && sum != NULL)
             CHECK_ROW(words[i][0], strtod(explained + 15, NULL) > 0 &&
-                                       strtod(explained + 15, NULL) <= strtod(sum + 18, NULL));
+                                       strtod(explained + 15, NULL) <= strtod(sum + 15, NULL));
         run_free(&r);
     }
     run_result r =

@@ -67,8 +67,8 @@ double tl_meter_limit(const tl_meter *meter, double volts);
 typedef struct tl_trim_verdict {
     double deviation; /**< meter less plan, volts */
     double expanded;  /**< twice the combined uncertainty, but never more than all added up */
-    double straight;  /**< all added up: the stated limits of parts, converter and meter, half a count, the
-                         noise's peaks */
+    double straight;  /**< the stated limits of parts, converter and meter, added up */
+    double most;      /**< and half a count and the noise's peaks with them: all added up */
     double share[TL_TRIM_PARTS]; /**< of the variance, 0 .. 1 */
     bool explained;              /**< the deviation is within `expanded` */
 } tl_trim_verdict;
