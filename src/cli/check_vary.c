@@ -232,7 +232,7 @@ static void print_json(const variation *all, const char *plan)
 
 /* --- the whole --- */
 
-static int try_value(variation *all, const tl_plan *plan, const tl_report *report, const char *value)
+static int try_value(variation *all, const tl_plan *plan, const tl_report *report, char value[VARY_VALUE])
 {
     char why[VARY_WHY];
     tl_edit edit;

@@ -149,7 +149,7 @@ static void print_json(const side_by_side *all, const char *plan, const char *pa
 }
 
 /* The plan as it would be with one of the values. */
-static int read_with(const play_options *o, const tl_report *report, const char *path, const char *value,
+static int read_with(const play_options *o, const tl_report *report, const char *path, char value[VARY_VALUE],
                      const read_how *how, side_by_side *all)
 {
     char why[VARY_WHY];

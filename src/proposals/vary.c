@@ -198,7 +198,22 @@ static void list_keys(const yaml_tree *node, char *why)
                                  i > 0 ? ", " : "; it has: ", map->items[2 * i].text);
 }
 
-bool vary_edit(const tl_report *report, const char *path, const char *value, tl_edit *edit,
+/* `8k2` in place of `10k ±1 %` is `8k2 ±1 %`; a range, and a value that is nothing but a tolerance, have none
+ * to hand on. */
+static void keep_tolerance(const char *was, char value[VARY_VALUE])
+{
+    const char *from = strstr(was, "±");
+    const size_t used = strlen(value);
+    if (from == NULL || from == was || strstr(was, "..") != NULL || strstr(value, "±") != NULL ||
+        strstr(value, "..") != NULL)
+        return;
+    size_t length = strcspn(from, "+|");
+    while (length > 0 && from[length - 1] == ' ')
+        length--;
+    snprintf(value + used, VARY_VALUE - used, " %.*s", (int)length, from);
+}
+
+bool vary_edit(const tl_report *report, const char *path, char value[VARY_VALUE], tl_edit *edit,
                char why[VARY_WHY])
 {
     segments s;
@@ -213,6 +228,8 @@ bool vary_edit(const tl_report *report, const char *path, const char *value, tl_
     open_all(&o, report);
     const int reached = follow_longest(&o, &s, &at);
     if (reached == s.count && at.node->kind != YAML_MAP) {
+        if (at.node->kind == YAML_TEXT)
+            keep_tolerance(at.node->text, value);
         *edit = (tl_edit){at.file, at.node->begin, at.node->end, tl_copy_text(value), NULL};
         found = true;
     } else if (reached == s.count) {

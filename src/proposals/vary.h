@@ -4,12 +4,12 @@
 
 #include "tinyladder/design/proposals.h"
 
-enum { VARY_MOST = 8, VARY_WHY = 400, VARY_FIGURE_NAME = 120 };
+enum { VARY_MOST = 8, VARY_VALUE = 120, VARY_WHY = 400, VARY_FIGURE_NAME = 120 };
 
 /* `house-battery.divider.lower=8k2,10k,12k` */
 typedef struct {
     char path[200];
-    char value[VARY_MOST][120];
+    char value[VARY_MOST][VARY_VALUE];
     int count;
 } vary_wish;
 
@@ -19,9 +19,10 @@ bool vary_read(const char *text, vary_wish *wish, char why[VARY_WHY]);
 /*
  * The edit that sets the value of a path in one of the plan's files, those of its board and parts included.
  * The path begins with a name that stands in one of them (a signal, a supply, an output, a converter) or with
- * one of its first keys; a key that a map could have is added. To be freed.
+ * one of its first keys; a key that a map could have is added. To be freed. A value that states no tolerance
+ * takes that of the value that it stands for, in `value` too.
  */
-bool vary_edit(const tl_report *report, const char *path, const char *value, tl_edit *edit,
+bool vary_edit(const tl_report *report, const char *path, char value[VARY_VALUE], tl_edit *edit,
                char why[VARY_WHY]);
 
 /* One figure of a plan. */

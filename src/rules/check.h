@@ -111,6 +111,8 @@ const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_loc
 const char *tl_fix_farads(const tl_checker *k, double farads, char text[40]);
 /* `10k` as a pull is usually made. */
 const char *tl_fix_pull(const tl_checker *k, char text[40]);
+/* The reference that the signal is a share of anyway; false where the converter has none, or it is chosen. */
+bool tl_fix_reference(const tl_checker *k, int signal, tl_finding *finding);
 void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_finding *finding);
 /* A driver that runs higher than the pin stands. */
 void tl_fix_shift(const tl_checker *k, int signal, double limit, tl_finding *finding);

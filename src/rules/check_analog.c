@@ -108,7 +108,7 @@ static void check_range(const tl_checker *k, int signal)
         if (part->range_count > 1)
             tl_finding_text(&f->fix, "range: a larger one of those that the converter offers, up to %s",
                             tl_show(largest_range(part), TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-        else
+        else if (!tl_fix_reference(k, signal, f))
             tl_fix_lower_volts(k, signal, least, f);
     }
     const double used =

@@ -350,8 +350,8 @@ static void check_cancels(const tl_checker *k, int signal)
     tl_finding_figures(f, TL_DIM_NUMBER, most, digit);
     tl_finding_text(&f->figure, "up to %.3g %s by them alone, %g %s is shown", most, s->reading.unit, digit,
                     s->reading.unit);
-    tl_finding_text(
-        &f->fix, "read against the rail that feeds it, or feed it from the reference; else fewer decimals");
+    if (!tl_fix_reference(k, signal, f))
+        tl_finding_text(&f->fix, "feed it from the rail that is the reference, or show fewer decimals");
 }
 
 /* --- trim --- */

@@ -122,25 +122,56 @@ static void propose_feed(const tl_checker *k, const tl_signal *s, double limit, 
         tl_finding_change(finding, TL_CHANGE_VALUE, top->ohms.place, NULL, "%s", value);
 }
 
-/* A track and its converter do best on one and the same supply. */
-static void propose_reference(const tl_checker *k, const tl_signal *s, double limit, tl_finding *finding)
+/* The rail that a signal is a share of; a shared node's is the one that feeds it. */
+static int rail_shared_by(const tl_checker *k, int signal)
 {
-    const tl_converter *converter = &k->plan->board->converter;
-    for (int i = 0; i < converter->reference_count; i++) {
-        if (i != s->reference && converter->references[i].supply == s->source.supply) {
-            tl_finding_text(&finding->fix,
-                            "read it against the rail it hangs on: converters: {%s: {reference: %s}}",
-                            converter->name, converter->references[i].name);
-            return;
-        }
+    const tl_source *source = &k->plan->signals[signal].source;
+    const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
+    int rail = source->kind == TL_SOURCE_VOLTAGE                         ? source->follows
+               : source->kind == TL_SOURCE_RESISTANCE && partner == NULL ? TL_NONE
+               : source->kind == TL_SOURCE_RESISTANCE && partner->up     ? partner->rail
+               : source->kind == TL_SOURCE_RESISTANCE || source->kind == TL_SOURCE_POTENTIOMETER ||
+                       source->kind == TL_SOURCE_BRIDGE
+                   ? source->supply
+                   : TL_NONE;
+    while (rail >= 0 && k->plan->supplies[rail].kind == TL_RAIL_SHARED)
+        rail = k->plan->supplies[rail].from;
+    return rail;
+}
+
+bool tl_fix_reference(const tl_checker *k, int signal, tl_finding *finding)
+{
+    const tl_signal *s = &k->plan->signals[signal];
+    const tl_plan_converter *converter = tl_plan_converter_of(k->plan, s);
+    const bool in_volts =
+        s->reading.of == TL_OF_PIN || s->reading.of == TL_OF_COUNTS; /* a share is not asked for */
+    const int rail = in_volts ? TL_NONE : rail_shared_by(k, signal);
+    for (int i = 0; converter != NULL && rail >= 0 && i < converter->part->reference_count; i++) {
+        const tl_reference *reference = &converter->part->references[i];
+        if (i == s->reference || reference->supply != rail)
+            continue;
+        tl_finding_text(&finding->fix, "read it against the rail that it hangs on: reference: %s",
+                        reference->name);
+        tl_finding_change(finding, TL_CHANGE_KEY_OF, s->place, "reference", "%s", reference->name);
+        return true;
     }
-    const int pins = tl_check_pin_supply(k, s);
-    if (s->source.supply == pins || k->plan->supplies[s->source.supply].kind == TL_RAIL_SHARED)
+    return false;
+}
+
+/* A track and its converter do best on one and the same supply. */
+static void propose_top(const tl_checker *k, const tl_signal *s, double limit, tl_finding *finding)
+{
+    const tl_plan_converter *converter = tl_plan_converter_of(k->plan, s);
+    const bool chosen =
+        converter != NULL && s->reference >= 0 && s->reference < converter->part->reference_count;
+    const int rail = chosen ? converter->part->references[s->reference].supply : tl_check_pin_supply(k, s);
+    if (rail < 0 || rail == s->source.supply || k->plan->supplies[s->source.supply].kind == TL_RAIL_SHARED) {
         propose_feed(k, s, limit, finding);
-    else
-        tl_finding_text(&finding->fix,
-                        "put the top of the track on a supply that is a reference of the converter: top: %s",
-                        k->plan->supplies[pins].name);
+        return;
+    }
+    tl_finding_text(&finding->fix, "put the top of the track on what it is read against: top: %s",
+                    k->plan->supplies[rail].name);
+    tl_finding_change(finding, TL_CHANGE_KEY, s->source.place, "top", "%s", k->plan->supplies[rail].name);
 }
 
 /* The partner of a resistance with which its tap comes no higher, with a little room for leakage. */
@@ -180,7 +211,7 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider", "%.*s",
                           (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */
     } else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
-        propose_reference(k, s, limit, finding);
+        propose_top(k, s, limit, finding);
     else if (s->source.kind == TL_SOURCE_CURRENT)
         tl_finding_text(&finding->fix, "a load of at most %s: tinyladder size loop",
                         tl_show(limit / s->source.value.value.high, TL_DIM_OHM, TL_ROUND_DOWN).text);

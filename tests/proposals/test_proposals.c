@@ -414,6 +414,22 @@ static void mends_as_a_person_would(void)
          "reference: inner, reading: {of: pin, unit: V}}\n",
          "  b: {source: {resistance: 10k .. 20k, to: logic}, stages: [partner: {lower: 15k ±5 %}], pin: L4, "
          "reference: inner, reading: {of: pin, unit: V}}\n"},
+        /* Read against the rail that it is a share of, no other parts; volts at the pin are no share. */
+        {"the reference that a thermistor hangs on",
+         "  b: {source: {resistance: 10k ±1 %, at: 25 degC, beta: 3950 K, over: 0 .. 35 degC}, stages: "
+         "[partner: {upper: 10k ±1 %, to: logic}], pin: L4, reference: inner, reading: {decimals: 0}}\n",
+         "  b: {source: {resistance: 10k ±1 %, at: 25 degC, beta: 3950 K, over: 0 .. 35 degC}, stages: "
+         "[partner: {upper: 10k ±1 %, to: logic}], pin: L4, reference: logic, reading: {decimals: 0}}\n"},
+        {"the reference that a track hangs on",
+         "  b: {source: {potentiometer: 10k ±10 %, top: logic}, pin: L4, reference: inner, reading: {unit: "
+         "'%', decimals: 0}}\n",
+         "  b: {source: {potentiometer: 10k ±10 %, top: logic}, pin: L4, reference: logic, reading: {unit: "
+         "'%', decimals: 0}}\n"},
+        {"the rail that a track is read against",
+         "  b: {source: {potentiometer: 10k ±10 %, top: v5}, pin: L4, reading: {unit: '%', decimals: 0}}\n"
+         "supplies: {v5: 5 V ±3 %}\n",
+         "  b: {source: {potentiometer: 10k ±10 %, top: logic}, pin: L4, reading: {unit: '%', decimals: 0}}\n"
+         "supplies: {v5: 5 V ±3 %}\n"},
         {"a larger guard",
          "  b: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}, guard: 47R ±5 %], pin: "
          "L20, driven: high}\n",

@@ -20,6 +20,10 @@ static const struct {
      "s/battery: {voltage: 10.5 V/battery: {voltage: 9 V/", "house-battery", "at the pin, lowest", "low_v"},
     {"logic=3.3 V ±5 %", "lapwing.board.yaml", "s/^  logic: .*/  logic: 3.3 V ±5 %/", "twilight",
      "at the pin, highest", "high_v"},
+    {"logic=3.4 V", "lapwing.board.yaml", "s/^  logic: .*/  logic: 3.4 V ±2 %/", "twilight",
+     "at the pin, highest", "high_v"}, /* the stated tolerance stays, */
+    {"logic=3.4 V ±0 %", "lapwing.board.yaml", "s/^  logic: .*/  logic: 3.4 V ±0 %/", "twilight",
+     "at the pin, highest", "high_v"}, /* but for one that is typed */
     {"main.bits=10", "lapwing.board.yaml", "s/^    bits: 12/    bits: 10/", "twilight", "settling error",
      "settling_counts"},
     {"twilight.acquisition=30 us", "fernhill.plan.yaml",
