@@ -77,6 +77,7 @@ static CU_SuiteInfo suites[] = {
     {"completion", NULL, NULL, NULL, NULL, completion_tests},
     {"table files", NULL, NULL, NULL, NULL, table_file_tests},
     {"proposals", NULL, NULL, NULL, NULL, proposal_tests},
+    {"mends", NULL, NULL, NULL, NULL, mends_tests},
     {"vary", NULL, NULL, NULL, NULL, vary_tests},
     {"new board", NULL, NULL, NULL, NULL, new_tests},
     {"agreement", NULL, NULL, NULL, NULL, agreement_tests},

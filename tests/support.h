@@ -12,13 +12,13 @@
 #define ROWS(table) (sizeof(table) / sizeof((table)[0]))
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_tests[], vary_tests[],
-    new_tests[], proposed_tests[], potentiometer_tests[], golden_tests[], agreement_tests[], file_tests[],
-    limit_tests[], thread_tests[], house_tests[], contract_tests[], mishap_tests[], scale_tests[],
-    word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[], external_tests[], table_tests[],
-    resistance_tests[], sweep_tests[], input_tests[], share_tests[], button_tests[], net_tests[],
-    transient_tests[], quantity_tests[], preferred_tests[], divider_tests[], sizing_tests[], answer_tests[],
-    bound_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
+extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_tests[], mends_tests[],
+    vary_tests[], new_tests[], proposed_tests[], potentiometer_tests[], golden_tests[], agreement_tests[],
+    file_tests[], limit_tests[], thread_tests[], house_tests[], contract_tests[], mishap_tests[],
+    scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], output_tests[], external_tests[],
+    table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[], button_tests[],
+    net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[], sizing_tests[],
+    answer_tests[], bound_tests[], reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[],
     random_plan_tests[], mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[],
     hand_tests[], instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[],
     segment_tests[], scene_tests[], physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[],
