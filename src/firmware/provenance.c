@@ -11,12 +11,15 @@ static void put_value(const maker *m, const tl_located *value, tl_dimension dime
         fprintf(m->out, " %s", tl_quantity_write(value->value.nominal, dimension, TL_ROUND_NEAREST, text));
 }
 
+/* The ends of a span are rounded away from its middle: what lies within stays within. */
 static void put_span(const maker *m, const tl_quantity *q, tl_dimension dimension)
 {
     char low[32], high[32];
-    fprintf(m->out, " %s", tl_quantity_write(q->low, dimension, TL_ROUND_NEAREST, low));
-    if (q->high > q->low)
-        fprintf(m->out, " .. %s", tl_quantity_write(q->high, dimension, TL_ROUND_NEAREST, high));
+    const bool span = q->high > q->low;
+    fprintf(m->out, " %s",
+            tl_quantity_write(q->low, dimension, span ? TL_ROUND_DOWN : TL_ROUND_NEAREST, low));
+    if (span)
+        fprintf(m->out, " .. %s", tl_quantity_write(q->high, dimension, TL_ROUND_UP, high));
 }
 
 static const char *rail_name(const maker *m, int rail)

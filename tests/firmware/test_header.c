@@ -405,7 +405,33 @@ static void a_sweep_sleeps(void)
     }
 }
 
+/* What the comments say of a pin holds, to the last digit: the circuit's own ends lie within, and so near
+ * that another digit would not. */
+static void worst_cases_hold_in_comments(void)
+{
+    made m = make(TL_SOURCE "/demo/fernhill.plan.yaml");
+    int seen = 0;
+    for (int i = 0; i < m.plan->signal_count; i++) {
+        char head[100], end[2][16];
+        double low = 0, high = 0;
+        snprintf(head, sizeof head, "/* --- %s ---\n", m.plan->signals[i].name);
+        const char *at = strstr(m.text, head), *said = at != NULL ? strstr(at, "at worst: ") : NULL;
+        if (said == NULL || said > strstr(at, "*/") ||
+            sscanf(said, "at worst: %lf %15s .. %lf %15[mV]", &low, end[0], &high, end[1]) != 4)
+            continue;
+        low *= end[0][0] == 'm' ? 1e-3 : 1;
+        high *= end[1][0] == 'm' ? 1e-3 : 1;
+        const tl_bounds *volts = &tl_circuit_worst_case(m.circuit, i, 0)->volts;
+        CHECK_ROW(head, low <= volts->low + 1e-12 && high >= volts->high - 1e-12);
+        CHECK_ROW(head, volts->low - low <= 1e-3 && high - volts->high <= 1e-3);
+        seen++;
+    }
+    CU_ASSERT(seen > 10);
+    drop(&m);
+}
+
 CU_TestInfo header_tests[] = {
+    {"worst cases hold in comments", worst_cases_hold_in_comments},
     {"a sweep sleeps", a_sweep_sleeps},
     {"pins that are rails are lines", pins_that_are_rails_are_lines},
     {"values are the plan's", values_are_the_plans},
