@@ -27,3 +27,13 @@ tl_signal *add_line(tl_plan *plan, const char *name, tl_place place)
     line->reading.meter = TL_NONE;
     return line;
 }
+
+bool read_named(reader *r, const yaml_tree *node, const char *what, read_one *read, tl_plan *plan)
+{
+    bool good = node->kind == YAML_MAP;
+    if (!good)
+        report_error(r, "wrong-shape", node->place, "%s are written as names with what they are", what);
+    for (int i = 0; good && i < node->count; i++)
+        good = read(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
+    return good;
+}

@@ -112,10 +112,5 @@ static bool read_module(reader *r, const yaml_tree *key, const yaml_tree *node, 
 
 bool read_modules(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    bool good = node->kind == YAML_MAP;
-    if (!good)
-        report_error(r, "wrong-shape", node->place, "modules are written as names with what they are");
-    for (int i = 0; good && i < node->count; i++)
-        good = read_module(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
-    return good;
+    return read_named(r, node, "modules", read_module, plan);
 }

@@ -309,10 +309,5 @@ static bool read_output(reader *r, const yaml_tree *key, const yaml_tree *node, 
 
 bool read_outputs(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    bool good = node->kind == YAML_MAP;
-    if (!good)
-        report_error(r, "wrong-shape", node->place, "outputs are written as names with what they drive");
-    for (int i = 0; good && i < node->count; i++)
-        good = read_output(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
-    return good;
+    return read_named(r, node, "outputs", read_output, plan);
 }

@@ -36,7 +36,11 @@ bool read_meters(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_modules(reader *r, const yaml_tree *node, tl_plan *plan);
 bool read_signal_name(reader *r, const yaml_tree *node, const char *text, const tl_plan *plan, int *signal);
 
-/* added.c. A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it
+/* added.c. A section of names, each with what it is; `what` they are, in the message. */
+typedef bool read_one(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan);
+bool read_named(reader *r, const yaml_tree *node, const char *what, read_one *read, tl_plan *plan);
+
+/* A line of a bus or an output: checked like a signal, never read. Behind the signals, so call it
  * after them.
  */
 tl_signal *add_line(tl_plan *plan, const char *name, tl_place place);

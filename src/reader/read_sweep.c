@@ -70,24 +70,12 @@ static bool read_meter(reader *r, const yaml_tree *key, const yaml_tree *node, t
     return good;
 }
 
-typedef bool read_named(reader *r, const yaml_tree *key, const yaml_tree *node, tl_plan *plan);
-
-static bool read_all(reader *r, const yaml_tree *node, const char *what, read_named *read, tl_plan *plan)
-{
-    bool good = node->kind == YAML_MAP;
-    if (!good)
-        report_error(r, "wrong-shape", node->place, "%s are written as names with what they are", what);
-    for (int i = 0; good && i < node->count; i++)
-        good = read(r, &node->items[2 * i], &node->items[2 * i + 1], plan) && good;
-    return good;
-}
-
 bool read_sweeps(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    return read_all(r, node, "sweeps", read_sweep, plan);
+    return read_named(r, node, "sweeps", read_sweep, plan);
 }
 
 bool read_meters(reader *r, const yaml_tree *node, tl_plan *plan)
 {
-    return read_all(r, node, "meters", read_meter, plan);
+    return read_named(r, node, "meters", read_meter, plan);
 }
