@@ -97,14 +97,18 @@ typedef struct tl_bench_shown {
     double duty; /**< 0 .. 1; of others the share of its pins that are on */
     bool fault;  /**< its signal has one: this is the safe state */
 } tl_bench_shown;
+/** What an output is shown of: the readings, and whether one of them failed in the net. */
+typedef struct tl_bench_seen {
+    const tl_bench_reading *shown;        /**< of the signal that it shows */
+    const tl_bench_reading *start, *stop; /**< of the signals that set its threshold; NULL for figures */
+    bool fault;
+} tl_bench_seen;
 /**
- * Shows a reading on an output of the plan, as firmware would: decides what it shows, and drives its pins.
- * @param fault  The reading failed in the net.
+ * Shows readings on an output of the plan, as firmware would: decides what it shows, and drives its pins.
  * @param[in,out] now  What it showed before (all 0 to begin with); what it shows now.
  * @return TL_OK, or the port's trouble; TL_ERR_UNSUPPORTED for pins that are not the board's.
  */
-tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_reading *reading, bool fault,
-                        tl_bench_shown *now);
+tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_seen *seen, tl_bench_shown *now);
 
 /* A hand on it, at any time: what it does outdoes the scene. */
 

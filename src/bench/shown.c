@@ -39,13 +39,28 @@ static followed followed_of(const tl_bench *bench, const tl_plan_output *output,
     return (followed){of_span(path, r->count), last_of_span(path), true};
 }
 
-static bool beyond(const tl_plan_output *output, const tl_bench_reading *r, bool on)
+/* The figure of a signal in the unit of an output's levels. */
+static double figure_of(const tl_bench *bench, const tl_plan_output *output, int signal,
+                        const tl_bench_reading *r)
 {
-    const bool percent = strcmp(output->start.unit, "%") == 0 && r->is.percent >= 0;
-    const double value = percent ? r->is.percent : r->is.value;
-    if (output->start_below)
-        return on ? !(value > output->stop.value) : value < output->start.value;
-    return on ? !(value < output->stop.value) : value > output->start.value;
+    const bool same = strcmp(bench->circuit->plan->signals[signal].reading.unit, output->unit) == 0;
+    return same ? r->is.value : r->is.percent;
+}
+
+static double level_of(const tl_bench *bench, const tl_plan_output *output, const tl_output_level *level,
+                       const tl_bench_reading *other)
+{
+    return level->of == TL_NONE ? level->value : level->value + figure_of(bench, output, level->of, other);
+}
+
+/* Signs turn what starts below into what starts above. */
+static bool beyond(const tl_bench *bench, const tl_plan_output *output, const tl_bench_seen *seen, bool on)
+{
+    const double sign = output->start_below ? -1 : 1;
+    const double value = sign * figure_of(bench, output, output->shows, seen->shown),
+                 start = sign * level_of(bench, output, &output->start, seen->start),
+                 stop = sign * level_of(bench, output, &output->stop, seen->stop);
+    return value >= stop && (value > start || on);
 }
 
 static void show_levels(const tl_plan_output *output, const followed *f, tl_bench_shown *now)
@@ -64,9 +79,10 @@ static double duty_of(const followed *f)
 }
 
 /* What it shows now, by what it has shown. */
-static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench_reading *r, bool fault,
+static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench_seen *seen, bool fault,
                    tl_bench_shown *now)
 {
+    const tl_bench_reading *r = seen->shown;
     const bool was = now->lit > 0;
     if (fault && output->safe == TL_SAFE_HOLD)
         return;
@@ -83,7 +99,7 @@ static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench
     } else {
         const bool toggle = bench->circuit->plan->signals[output->shows].reading.as == TL_AS_TOGGLE;
         const bool value = r->analog ? r->is.value != 0 : toggle ? r->toggled : r->closed;
-        const bool on = output->as == TL_OUT_THRESHOLD  ? beyond(output, r, was)
+        const bool on = output->as == TL_OUT_THRESHOLD  ? beyond(bench, output, seen, was)
                         : output->as == TL_OUT_INVERTED ? !value
                                                         : value;
         now->lit = on ? output->pin_count : 0;
@@ -111,13 +127,18 @@ static tl_status drive(tl_bench *bench, const tl_plan_output *output, const tl_b
     return status;
 }
 
-tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_reading *reading, bool fault,
-                        tl_bench_shown *now)
+static bool has_failed(const tl_bench_reading *r)
+{
+    return r != NULL &&
+           (r->status != TL_OK || r->undriven || r->is.open || r->is.shorted || (r->analog && r->is.none));
+}
+
+tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_seen *seen, tl_bench_shown *now)
 {
     const tl_plan_output *of = &bench->circuit->plan->outputs[output];
-    const bool failed = fault || reading->status != TL_OK || reading->undriven || reading->is.open ||
-                        reading->is.shorted || (reading->analog && reading->is.none);
-    decide(bench, of, reading, failed, now);
+    const bool failed =
+        seen->fault || has_failed(seen->shown) || has_failed(seen->start) || has_failed(seen->stop);
+    decide(bench, of, seen, failed, now);
     now->fault = failed;
     return drive(bench, of, now);
 }

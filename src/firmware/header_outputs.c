@@ -16,15 +16,93 @@ static bool lit_is_low(const maker *m, const tl_plan_output *o)
     return o->lamp.given && !tl_plan_rail_is_low(m->plan, o->to);
 }
 
-static bool is_percent(const tl_free_figure *level, const tl_signal *s)
+/* What a signal is compared by with the levels of an output: its value, or its percent. */
+typedef struct {
+    const char *name; /* value, percent */
+    int decimals;
+} compared;
+
+static compared compared_by(const maker *m, const tl_plan_output *o, int signal, const tl_firmware_row *rows)
 {
-    return strcmp(level->unit, "%") == 0 && s->reading.empty.given;
+    const bool value = strcmp(m->plan->signals[signal].reading.unit, o->unit) == 0;
+    return value ? (compared){"value", rows[signal].decimals} : (compared){"percent", 0};
 }
 
-/* A level in the last digits of what it is compared with: the signal's value, or its percent. */
-static double level_of(const tl_free_figure *level, const tl_signal *s, const tl_firmware_row *row)
+static bool is_set(const tl_plan_output *o)
 {
-    return is_percent(level, s) ? nearbyint(level->value) : nearbyint(level->value * pow(10, row->decimals));
+    return o->start.of != TL_NONE || o->stop.of != TL_NONE;
+}
+
+/* A signal, or a level, in digits that are fine enough for all of them. */
+static void put_scaled(const maker *m, const char *name, double factor, double add)
+{
+    if (factor > 1)
+        fprintf(m->out, "%.0f * (int64_t)%s->value", factor, name);
+    else
+        fprintf(m->out, "%s->value", name);
+    if (add != 0)
+        fprintf(m->out, " %c %.0f", add < 0 ? '-' : '+', fabs(add));
+}
+
+static void put_level(const maker *m, const tl_plan_output *o, bool stop, const compared by[3], int decimals)
+{
+    const tl_output_level *level = stop ? &o->stop : &o->start;
+    const char *name = stop && o->stop.of != o->start.of ? "stop" : "start";
+    const double add = nearbyint(level->value * pow(10, decimals));
+    if (level->of == TL_NONE)
+        fprintf(m->out, "%.0f", add);
+    else
+        put_scaled(m, name, pow(10, decimals - by[stop ? 2 : 1].decimals), add);
+}
+
+/* What other signals set is compared by a function of its own; its answer is what the output follows. */
+static bool put_wanted(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
+{
+    static const char *const names[3] = {"shown", "start", "stop"};
+    const int of[3] = {o->shows, o->start.of, o->stop.of == o->start.of ? TL_NONE : o->stop.of};
+    const char stops = o->start_below ? '>' : '<', starts = o->start_below ? '<' : '>';
+    compared by[3] = {{"", 0}};
+    char known[MAKER_NAME];
+    int decimals = 0;
+    for (int i = 0; i < 3; i++) {
+        const int signal = i == 2 ? o->stop.of : of[i];
+        if (signal != TL_NONE && rows[signal].way <= TL_FIRMWARE_CONTACT)
+            return false;
+        if (signal != TL_NONE)
+            by[i] = compared_by(m, o, signal, rows);
+        decimals = by[i].decimals > decimals ? by[i].decimals : decimals;
+    }
+    fprintf(m->out,
+            "/* Whether it should be on: the value that tl_output_show() takes. was: whether it is on.");
+    for (int i = 0; i < 3; i++) {
+        if (of[i] != TL_NONE)
+            fprintf(m->out, "\n   %s: %s_%s()%s", names[i], c_name(m->plan->signals[of[i]].name, known),
+                    by[i].name,
+                    i == 1 && o->stop.of == o->start.of ? ", of the signal that sets both levels" : "");
+    }
+    fprintf(m->out, " */\nstatic inline tl_sample %s_wanted(const tl_sample *shown, ",
+            c_name(o->name, known));
+    for (int i = 1; i < 3; i++) {
+        if (of[i] != TL_NONE)
+            fprintf(m->out, "const tl_sample *%s, ", names[i]);
+    }
+    fprintf(m->out, "bool was)\n{\n    tl_sample wanted = *shown;\n");
+    for (int i = 1; i < 3; i++) {
+        if (of[i] != TL_NONE)
+            fprintf(m->out, "    if ((%s->flags & TL_READING_FRESH) == 0)\n        wanted = *%s;\n", names[i],
+                    names[i]);
+    }
+    fprintf(m->out, "    if (");
+    put_scaled(m, "shown", pow(10, decimals - by[0].decimals), 0);
+    fprintf(m->out, " %c ", stops);
+    put_level(m, o, true, by, decimals);
+    fprintf(m->out, ")\n        wanted.value = 0;\n    else if (");
+    put_scaled(m, "shown", pow(10, decimals - by[0].decimals), 0);
+    fprintf(m->out, " %c ", starts);
+    put_level(m, o, false, by, decimals);
+    fprintf(m->out,
+            ")\n        wanted.value = 1;\n    else\n        wanted.value = was;\n    return wanted;\n}\n");
+    return true;
 }
 
 static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmware_row *rows)
@@ -34,16 +112,18 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
                                        [TL_OUT_THRESHOLD] = "TL_OUTPUT_THRESHOLD"};
     char known[MAKER_NAME], capitals[MAKER_NAME];
     double start = 0, stop = 0;
-    if (o->as == TL_OUT_THRESHOLD) {
-        const tl_signal *shown = &m->plan->signals[o->shows];
-        fprintf(m->out, "/* Show it %s_%s(). */\n", c_name(shown->name, known),
-                is_percent(&o->start, shown) ? "percent" : "value");
-        start = level_of(&o->start, &m->plan->signals[o->shows], &rows[o->shows]);
-        stop = level_of(&o->stop, &m->plan->signals[o->shows], &rows[o->shows]);
+    const bool set = o->as == TL_OUT_THRESHOLD && is_set(o);
+    if (set && !put_wanted(m, o, rows))
+        return;
+    if (o->as == TL_OUT_THRESHOLD && !set) {
+        const compared by = compared_by(m, o, o->shows, rows);
+        fprintf(m->out, "/* Show it %s_%s(). */\n", c_name(m->plan->signals[o->shows].name, known), by.name);
+        start = nearbyint(o->start.value * pow(10, by.decimals));
+        stop = nearbyint(o->stop.value * pow(10, by.decimals));
     }
     fprintf(m->out, "static const TL_ROM tl_output %s_output = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
-            c_name(o->name, known), c_capitals(o->name, capitals), ways[o->as], safes[o->safe],
-            lit_is_low(m, o) ? "true" : "false", start, stop);
+            c_name(o->name, known), c_capitals(o->name, capitals), ways[set ? TL_OUT_FOLLOW : o->as],
+            safes[o->safe], lit_is_low(m, o) ? "true" : "false", start, stop);
 }
 
 /* What levels and duty follow, as their functions take it, and its end. */

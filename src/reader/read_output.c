@@ -217,41 +217,122 @@ static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_pla
 
 /* --- what it shows --- */
 
+/* Whether a signal has a figure in this unit: its value, or the percent beside it. */
+static bool shows_unit(const tl_signal *s, const char *unit)
+{
+    return s->reading.unit[0] != '\0' &&
+           (strcmp(s->reading.unit, unit) == 0 || (strcmp(unit, "%") == 0 && s->reading.empty.given));
+}
+
+/* `2 degC`, `set-point`, `set-point - 2 degC`; the unit is left empty where none is written. */
+static bool read_threshold_level(reader *r, const yaml_tree *at, const tl_plan *plan, tl_output_level *level,
+                                 char unit[16])
+{
+    char name[80], *sign;
+    tl_text_error error;
+    level->of = TL_NONE;
+    level->place = at->place;
+    if (tl_free_figure_read(at->text, &level->value, unit, &error))
+        return true;
+    if (at->text[0] == '\0' || strchr("0123456789+-.", at->text[0]) != NULL) {
+        report_error(r, "bad-quantity", at->place, "%s", error.text);
+        return false;
+    }
+    snprintf(name, sizeof name, "%s", at->text);
+    sign = strstr(name, " + ") != NULL ? strstr(name, " + ") : strstr(name, " - ");
+    if (sign != NULL && !tl_free_figure_read(sign + 3, &level->value, unit, &error)) {
+        report_error(r, "bad-quantity", at->place, "behind '%.2s': %s", sign + 1, error.text);
+        return false;
+    }
+    if (sign != NULL && sign[1] == '-')
+        level->value = -level->value;
+    if (sign != NULL)
+        *sign = '\0';
+    return read_signal_name(r, at, name, plan, &level->of);
+}
+
+/* The signal that sets a level. */
+static bool check_other(reader *r, const tl_output_level *level, const tl_signal *shown,
+                        const tl_signal *other, const char *unit)
+{
+    if (shown == NULL)
+        report_error(r, "missing-key", level->place,
+                     "what is compared with %s is missing: 'shows' names that signal", other->name);
+    else if (other == shown)
+        report_error(r, "bad-quantity", level->place,
+                     "%s is what the output shows: a figure or another signal sets the threshold",
+                     other->name);
+    else if (!shows_unit(other, unit))
+        report_error(r, "bad-quantity", level->place,
+                     "%s gives no figure in %s, like the threshold's other side", other->name, unit);
+    else
+        return true;
+    return false;
+}
+
+/* The unit that both levels are in, by what is written and what the signals show. */
+static bool find_unit(reader *r, const tl_plan *plan, const char written[2][16], tl_plan_output *output)
+{
+    const tl_output_level *const levels[2] = {&output->start, &output->stop};
+    const tl_signal *shown = output->shows == TL_NONE ? NULL : &plan->signals[output->shows];
+    const char *unit = written[0][0] != '\0' ? written[0] : written[1];
+    if (unit[0] == '\0') { /* names alone */
+        const tl_signal *other = &plan->signals[output->start.of];
+        unit = shown != NULL && shows_unit(other, shown->reading.unit) ? shown->reading.unit : "%";
+    }
+    snprintf(output->unit, sizeof output->unit, "%s", unit);
+    output->by_percent = shown != NULL && strcmp(shown->reading.unit, unit) != 0;
+    for (int i = 0; i < 2; i++) {
+        const tl_signal *other = levels[i]->of == TL_NONE ? NULL : &plan->signals[levels[i]->of];
+        if ((written[i][0] != '\0' && strcmp(written[i], unit) != 0) ||
+            (shown != NULL && !shows_unit(shown, unit))) {
+            report_error(r, "bad-quantity", levels[i]->place,
+                         "thresholds are in %s, like the reading they follow",
+                         shown != NULL && shown->reading.unit[0] != '\0' ? shown->reading.unit : unit);
+            return false;
+        }
+        if (other != NULL && !check_other(r, levels[i], shown, other, unit))
+            return false;
+    }
+    return true;
+}
+
+static void report_apart(reader *r, const tl_plan *plan, const tl_plan_output *output)
+{
+    if (output->start.of == TL_NONE)
+        report_error(r, "bad-quantity", output->stop.place,
+                     "start and stop differ, and between them the state stays");
+    else
+        report_error(r, "bad-quantity", output->stop.place,
+                     "start and stop differ: where both follow %s, one is written '%s %c 2 %s', say",
+                     plan->signals[output->start.of].name, plan->signals[output->start.of].name,
+                     output->start_below ? '+' : '-', plan->signals[output->start.of].reading.unit);
+}
+
 static bool read_threshold(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     const yaml_tree *start[] = {yaml_get(node, "start-below"), yaml_get(node, "start-above")},
                     *stop[] = {yaml_get(node, "stop-above"), yaml_get(node, "stop-below")};
     const int way = start[0] != NULL ? 0 : 1;
-    tl_text_error error;
+    char units[2][16] = {"", ""};
     for (int i = 0; i < 2; i++) {
         const yaml_tree *at = i == 0 ? start[way] : stop[way];
-        tl_free_figure *figure = i == 0 ? &output->start : &output->stop;
         if (at == NULL || start[1 - way] != NULL || stop[1 - way] != NULL || at->kind != YAML_TEXT) {
             report_error(
                 r, "missing-key", node->place,
                 "a threshold has 'start-below' with 'stop-above', or 'start-above' with 'stop-below'");
             return false;
         }
-        if (!tl_free_figure_read(at->text, &figure->value, figure->unit, &error)) {
-            report_error(r, "bad-quantity", at->place, "%s", error.text);
+        if (!read_threshold_level(r, at, plan, i == 0 ? &output->start : &output->stop, units[i]))
             return false;
-        }
-        figure->place = at->place;
-        figure->given = true;
     }
     output->start_below = way == 0;
-    if (way == 0 ? output->start.value >= output->stop.value : output->start.value <= output->stop.value) {
-        report_error(r, "bad-quantity", output->stop.place,
-                     "start and stop differ, and between them the state stays");
+    if (output->start.of == output->stop.of &&
+        (way == 0 ? output->start.value >= output->stop.value : output->start.value <= output->stop.value)) {
+        report_apart(r, plan, output);
         return false;
     }
-    const char *unit =
-        output->shows != TL_NONE ? plan->signals[output->shows].reading.unit : output->start.unit;
-    if (strcmp(output->start.unit, unit) == 0 && strcmp(output->stop.unit, unit) == 0)
-        return true;
-    report_error(r, "bad-quantity", output->start.place, "thresholds are in %s, like the reading they follow",
-                 unit);
-    return false;
+    return find_unit(r, plan, (const char(*)[16])units, output);
 }
 
 static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
@@ -296,8 +377,12 @@ static bool read_output(reader *r, const yaml_tree *key, const yaml_tree *node, 
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_output))
         return false;
-    tl_plan_output output = {
-        .name = tl_copy_text(key->text), .place = key->place, .from = TL_NONE, .to = TL_TO_GROUND};
+    tl_plan_output output = {.name = tl_copy_text(key->text),
+                             .place = key->place,
+                             .from = TL_NONE,
+                             .to = TL_TO_GROUND,
+                             .start = {.of = TL_NONE},
+                             .stop = {.of = TL_NONE}};
     bool good = take_present(r, node, &keys_output, &output);
     good = read_pins(r, node, plan, &output) && good;
     good = good && read_hanging(r, node, plan, &output);

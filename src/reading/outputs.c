@@ -6,6 +6,15 @@
 #include <stdlib.h>
 #include <string.h>
 
+static const taken *reading_of(int signal, const int *signals, int count, const taken *readings)
+{
+    for (int k = 0; k < count; k++) {
+        if (signals[k] == signal)
+            return &readings[k];
+    }
+    return NULL;
+}
+
 void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, const taken *readings)
 {
     const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
@@ -13,16 +22,25 @@ void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, co
         o->of = must(calloc((size_t)plan->output_count + 1, sizeof *o->of));
     o->shown = 0;
     for (int i = 0; i < plan->output_count; i++) {
-        o->of[i].shown = false;
-        for (int k = 0; k < count; k++) {
-            if (plan->outputs[i].shows != signals[k])
-                continue;
-            o->of[i].status =
-                tl_bench_show(bench, i, &readings[k].is, readings[k].net != TL_NET_SOLVED, &o->of[i].now);
-            o->of[i].at = tl_bench_time(bench);
-            o->of[i].shown = true;
-            o->shown++;
+        const tl_plan_output *output = &plan->outputs[i];
+        const int asked[3] = {output->shows, output->start.of, output->stop.of};
+        const tl_bench_reading *is[3] = {NULL, NULL, NULL};
+        tl_bench_seen seen = {.fault = false};
+        o->of[i].shown = output->shows != TL_NONE;
+        for (int n = 0; n < 3; n++) {
+            const taken *t = asked[n] == TL_NONE ? NULL : reading_of(asked[n], signals, count, readings);
+            o->of[i].shown = o->of[i].shown && (t != NULL || asked[n] == TL_NONE);
+            seen.fault = seen.fault || (t != NULL && t->net != TL_NET_SOLVED);
+            is[n] = t != NULL ? &t->is : NULL;
         }
+        if (!o->of[i].shown)
+            continue;
+        seen.shown = is[0];
+        seen.start = is[1];
+        seen.stop = is[2];
+        o->of[i].status = tl_bench_show(bench, i, &seen, &o->of[i].now);
+        o->of[i].at = tl_bench_time(bench);
+        o->shown++;
     }
 }
 

@@ -16,7 +16,8 @@ typedef struct {
     int shown;
 } outputs;
 
-/* Shows these readings on the outputs that follow them; what they showed before counts (hysteresis). */
+/* Shows these readings on the outputs all of whose signals are among them; what they showed before counts
+ * (hysteresis). */
 void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, const taken *readings);
 /* `5 of 10 on`, `42 % duty`, `off` */
 void output_state_text(const tl_plan_output *output, const output_state *of, char text[80]);

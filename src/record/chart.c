@@ -159,15 +159,23 @@ static void add_member(chart *c, int series)
     panel->most = fmax(panel->most, s->most);
 }
 
+bool chart_shows_level(const chart *c, const chart_panel *panel, const chart_level *level)
+{
+    for (int k = 0; k < panel->count; k++) {
+        const chart_series *s = c->list[panel->members[k]];
+        if (strcmp(s->signal, level->signal) == 0 && strcmp(s->unit, level->unit) == 0)
+            return true;
+    }
+    return false;
+}
+
 /* A level is seen where it is not far away: as far as the series goes, once more. */
 static void make_room_for_levels(const chart *c, chart_panel *panel)
 {
     const double span = panel->most - panel->least;
     for (int i = 0; i < c->level_count; i++) {
-        bool here = false;
-        for (int k = 0; k < panel->count; k++)
-            here = here || strcmp(c->list[panel->members[k]]->signal, c->levels[i].signal) == 0;
-        if (here && c->levels[i].value > panel->least - span && c->levels[i].value < panel->most + span) {
+        if (chart_shows_level(c, panel, &c->levels[i]) && c->levels[i].value > panel->least - span &&
+            c->levels[i].value < panel->most + span) {
             panel->least = fmin(panel->least, c->levels[i].value);
             panel->most = fmax(panel->most, c->levels[i].value);
         }

@@ -63,6 +63,8 @@ typedef struct {
 /* false with what is wrong said; chart_free() in any case. */
 bool chart_load(chart *c, const chart_choice *choice);
 void chart_free(chart *c);
+/* Of a signal of this panel, and in its unit: a level in % is none of a curve in volts. */
+bool chart_shows_level(const chart *c, const chart_panel *panel, const chart_level *level);
 
 /* --- what gnuplot is told --- */
 

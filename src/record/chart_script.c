@@ -157,24 +157,15 @@ static double sensible_step(double span)
     return decade * (share < 1.5 ? 1 : share < 3.5 ? 2 : share < 7.5 ? 5 : 10);
 }
 
-static bool is_level_of(const chart *c, const chart_panel *panel, const chart_level *level)
-{
-    for (int k = 0; k < panel->count; k++) {
-        if (strcmp(c->list[panel->members[k]]->signal, level->signal) == 0)
-            return true;
-    }
-    return false;
-}
-
 /* Levels are named beside their lines: those at the edge want room. */
 static void write_range(FILE *to, const chart *c, const chart_panel *panel, bool picture)
 {
     const double span = panel->most - panel->least;
     bool at_edge = false;
     for (int i = 0; i < c->level_count; i++)
-        at_edge = at_edge ||
-                  (is_level_of(c, panel, &c->levels[i]) && (c->levels[i].value < panel->least + 0.15 * span ||
-                                                            c->levels[i].value > panel->most - 0.15 * span));
+        at_edge = at_edge || (chart_shows_level(c, panel, &c->levels[i]) &&
+                              (c->levels[i].value < panel->least + 0.15 * span ||
+                               c->levels[i].value > panel->most - 0.15 * span));
     const double margin = span > 0 ? (at_edge ? 0.2 : 0.07) * span : fmax(fabs(panel->least), 1e-3) * 0.1;
     if (!isfinite(panel->least) || !isfinite(panel->most))
         fputs("set yrange [0:1]\nset ytics ()\n", to);
@@ -227,7 +218,7 @@ static void write_levels(FILE *to, const chart *c, const chart_panel *panel, boo
         for (int k = 0; k < c->level_count; k++)
             upper = upper &&
                     !(strcmp(c->levels[k].signal, level->signal) == 0 && c->levels[k].value > level->value);
-        if (!is_level_of(c, panel, level) || level->value < panel->least || level->value > panel->most)
+        if (!chart_shows_level(c, panel, level) || level->value < panel->least || level->value > panel->most)
             continue;
         fprintf(to, "set arrow from graph 0, first %.9g to graph 1, first %.9g nohead%s\n", level->value,
                 level->value, picture ? " dt 2 lw 1 lc rgb '#8a8a8a'" : "");

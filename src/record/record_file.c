@@ -125,7 +125,8 @@ static bool put_csv(store *s, const record_row *rows, int count)
     return failed(s->path, strerror(why));
 }
 
-/* The levels that outputs act at, of signals that are recorded. */
+/* The levels that outputs act at, of signals that are recorded. What another signal sets is recorded as that
+ * signal. */
 static int level_rows(const store *s, record_row *rows)
 {
     int count = 0;
@@ -135,8 +136,10 @@ static int level_rows(const store *s, record_row *rows)
             recorded = recorded || s->of.signals[k] == s->plan->outputs[i].shows;
         if (s->plan->outputs[i].as != TL_OUT_THRESHOLD || !recorded)
             continue;
-        rows[count++] = row_of_level(s->plan, i, false);
-        rows[count++] = row_of_level(s->plan, i, true);
+        for (int stop = 0; stop < 2; stop++) {
+            if ((stop == 0 ? s->plan->outputs[i].start : s->plan->outputs[i].stop).of == TL_NONE)
+                rows[count++] = row_of_level(s->plan, i, stop == 1);
+        }
     }
     return count;
 }

@@ -70,10 +70,9 @@ record_row row_of_run(const recorded_run *of)
 record_row row_of_level(const tl_plan *plan, int output, bool stop)
 {
     const tl_plan_output *of = &plan->outputs[output];
-    const tl_signal *watched = &plan->signals[of->shows];
-    record_row row = bare_row(watched->name, "level");
+    record_row row = bare_row(plan->signals[of->shows].name, "level");
     row.value = stop ? of->stop.value : of->start.value;
-    row.unit = watched->reading.unit;
+    row.unit = of->unit;
     snprintf(row.flags, sizeof row.flags, "%s %s %s", of->name, stop ? "stops" : "starts",
              of->start_below == !stop ? "below" : "above");
     return row;

@@ -3,6 +3,7 @@
 #include "analysis/ask.h"
 #include "rules/check.h"
 #include <math.h>
+#include <string.h>
 
 /* The shown figure, and the percentage, at both ends of what the converter can see of the source. */
 static bool ends_of(const tl_checker *k, int signal, tl_value ends[2])
@@ -91,44 +92,107 @@ static void check_points(const tl_checker *k, const tl_signal *s)
     tl_finding_text(&f->fix, "points within that range");
 }
 
-/* Between start and stop at least a count must lie, or noise switches it on and off. */
-static void check_hysteresis(const tl_checker *k, int signal, const tl_plan_output *output,
-                             const tl_value ends[2])
+/* What a signal gives in the unit of an output's levels, and how much of that a count is. */
+typedef struct {
+    double low, high, count;
+} given_span;
+
+static bool span_of(const tl_checker *k, int signal, const tl_plan_output *output, given_span *span)
 {
+    tl_value ends[2];
     tl_interval shares;
-    if (!output->start.given || !output->stop.given ||
+    const bool percent = strcmp(k->plan->signals[signal].reading.unit, output->unit) != 0;
+    if (!k->plan->signals[signal].analog || !ends_of(k, signal, ends) ||
         tl_circuit_shares(k->circuit, signal, 0, &shares) != TL_NET_SOLVED)
-        return;
-    const double counts = (shares.high - shares.low) * tl_circuit_path(k->circuit, signal)->reference_counts,
-                 count = fabs(ends[1].value - ends[0].value) / counts,
-                 apart = fabs(output->start.value - output->stop.value);
-    if (!(counts > 1) || !(apart < count))
-        return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
-                                 "%s switches on and off at nearly the same figure of %s: it chatters",
-                                 output->name, k->plan->signals[signal].name);
-    tl_finding_figures(f, TL_DIM_NUMBER, apart, count);
-    tl_finding_text(&f->figure, "%g %s between start and stop, a count is %.3g %s", apart,
-                    k->plan->signals[signal].reading.unit, count, k->plan->signals[signal].reading.unit);
-    tl_finding_text(&f->fix, "start and stop several counts apart, more than the noise");
+        return false;
+    const double a = percent ? ends[0].percent : ends[0].value, b = percent ? ends[1].percent : ends[1].value,
+                 counts = (shares.high - shares.low) * tl_circuit_path(k->circuit, signal)->reference_counts;
+    const double count = counts > 1 ? fabs(b - a) / counts : 0;
+    *span = (given_span){fmin(a, b), fmax(a, b), percent ? fmax(1, count) : count};
+    return true;
 }
 
-static void check_threshold(const tl_checker *k, const tl_plan_output *output, const tl_value ends[2])
+/* Where a level can stand. */
+static bool level_span(const tl_checker *k, const tl_plan_output *output, const tl_output_level *level,
+                       given_span *span)
 {
-    const double low = fmin(ends[0].value, ends[1].value), high = fmax(ends[0].value, ends[1].value);
-    const tl_free_figure *const figures[2] = {&output->start, &output->stop};
-    for (int i = 0; i < 2; i++) {
-        if (!figures[i]->given || (figures[i]->value >= low && figures[i]->value <= high))
-            continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_UNREACHABLE, figures[i]->place,
-                         "%s waits for a figure that %s never has: it never switches %s", output->name,
-                         k->plan->signals[output->shows].name, i == 0 ? "on" : "off again");
-        tl_finding_figures(f, TL_DIM_NUMBER, figures[i]->value, figures[i]->value < low ? low : high);
-        tl_finding_text(&f->figure, "%g, the signal gives %.5g .. %.5g %s", figures[i]->value, low, high,
-                        k->plan->signals[output->shows].reading.unit);
-        tl_finding_text(&f->fix, "a threshold within that range");
-    }
+    *span = (given_span){.low = 0, .high = 0};
+    if (level->of != TL_NONE && !span_of(k, level->of, output, span))
+        return false;
+    span->low += level->value;
+    span->high += level->value;
+    return true;
+}
+
+/* Between start and stop at least a count must lie, or noise switches it on and off: of what it shows, and of
+ * what sets the levels. */
+static void check_hysteresis(const tl_checker *k, const tl_plan_output *output, const given_span *shown,
+                             const given_span *start, const given_span *stop)
+{
+    const bool together = output->start.of == output->stop.of;
+    const double apart = together              ? fabs(output->start.value - output->stop.value)
+                         : output->start_below ? stop->low - start->high
+                                               : start->low - stop->high,
+                 count = shown->count + fmax(start->count, stop->count);
+    if (!(apart < count))
+        return;
+    const char *name = k->plan->signals[output->shows].name;
+    tl_finding *f =
+        apart > 0 || together
+            ? tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
+                           "%s switches on and off at nearly the same figure of %s: it chatters",
+                           output->name, name)
+            : tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
+                           "start and stop of %s can cross: it chatters near there, or never switches on",
+                           output->name);
+    tl_finding_figures(f, TL_DIM_NUMBER, apart, count);
+    if (apart < 0)
+        tl_finding_text(&f->figure, "start %.4g .. %.4g %s, stop %.4g .. %.4g %s", start->low, start->high,
+                        output->unit, stop->low, stop->high, output->unit);
+    else
+        tl_finding_text(&f->figure, "%g %s between start and stop, a count is %.3g %s", apart, output->unit,
+                        count, output->unit);
+    if (together)
+        tl_finding_text(&f->fix, "start and stop several counts apart, more than the noise");
+    else
+        tl_finding_text(
+            &f->fix, "one signal for both, such as '%s: %s' with a figure added in the other",
+            output->start_below ? "start-below" : "start-above",
+            k->plan->signals[output->start.of != TL_NONE ? output->start.of : output->stop.of].name);
+}
+
+static void check_level(const tl_checker *k, const tl_plan_output *output, const given_span *shown, bool stop,
+                        const given_span *level)
+{
+    const tl_output_level *of = stop ? &output->stop : &output->start;
+    if (level->low <= shown->high && level->high >= shown->low)
+        return;
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_UNREACHABLE, of->place,
+                     "%s waits for a figure that %s never has: it never switches %s", output->name,
+                     k->plan->signals[output->shows].name, stop ? "off again" : "on");
+    tl_finding_figures(f, TL_DIM_NUMBER, level->low > shown->high ? level->low : level->high,
+                       level->low > shown->high ? shown->high : shown->low);
+    if (of->of == TL_NONE)
+        tl_finding_text(&f->figure, "%g, the signal gives %.5g .. %.5g %s", level->low, shown->low,
+                        shown->high, output->unit);
+    else
+        tl_finding_text(&f->figure, "%.5g .. %.5g as %s sets it, the signal gives %.5g .. %.5g %s",
+                        level->low, level->high, k->plan->signals[of->of].name, shown->low, shown->high,
+                        output->unit);
+    tl_finding_text(&f->fix, "a threshold within that range");
+}
+
+static void check_threshold(const tl_checker *k, const tl_plan_output *output)
+{
+    given_span shown, start, stop;
+    if (!span_of(k, output->shows, output, &shown) || !level_span(k, output, &output->start, &start) ||
+        !level_span(k, output, &output->stop, &stop))
+        return;
+    check_level(k, output, &shown, false, &start);
+    check_level(k, output, &shown, true, &stop);
+    if (shown.count > 0)
+        check_hysteresis(k, output, &shown, &start, &stop);
 }
 
 void tl_check_reach(const tl_checker *k, int signal)
@@ -145,9 +209,7 @@ void tl_check_reach(const tl_checker *k, int signal)
     check_percent(k, signal, ends);
     for (int i = 0; i < k->plan->output_count; i++) {
         const tl_plan_output *output = &k->plan->outputs[i];
-        if (output->shows == signal && output->as == TL_OUT_THRESHOLD) {
-            check_threshold(k, output, ends);
-            check_hysteresis(k, signal, output, ends);
-        }
+        if (output->shows == signal && output->as == TL_OUT_THRESHOLD)
+            check_threshold(k, output);
     }
 }

@@ -308,8 +308,8 @@ static void outputs_follow_their_signals(void)
             tl_bench_reading r;
             tl_bench_go_to(bench, 0.5 + time + 0.05 * output);
             const tl_net_status net = tl_bench_read(bench, of->outputs[output].shows, &r);
-            CHECK_ROW(of->outputs[output].name,
-                      tl_bench_show(bench, output, &r, net != TL_NET_SOLVED, &shown[output]) == TL_OK);
+            const tl_bench_seen seen = {.shown = &r, .fault = net != TL_NET_SOLVED};
+            CHECK_ROW(of->outputs[output].name, tl_bench_show(bench, output, &seen, &shown[output]) == TL_OK);
             const int is = output == 1 ? (int)(100 * shown[output].duty + 0.5) : shown[output].lit;
             CHECK_ROW(of->outputs[output].name, abs(is - wanted[time][output]) <= (output == 1));
             for (int pin = 0; pin < of->outputs[output].pin_count && output != 1; pin++) {
@@ -324,7 +324,72 @@ static void outputs_follow_their_signals(void)
     tl_bench_free(bench);
 }
 
+/* Where a signal sets the threshold, and where a percent is compared: against arithmetic of its own. */
+static void thresholds_are_set(void)
+{
+    static const char plan[] =
+        "tinyladder: plan 1\ntitle: Set points\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsignals:\n"
+        "  k: {source: {potentiometer: 10k, top: logic}, pin: L4}\n"
+        "  j: {source: {potentiometer: 10k, top: logic}, pin: L5, reading: {faults: {open: above 99 %}}}\n"
+        "  b: {source: {voltage: 1 V .. 3 V}, pin: L6, reading: {unit: V, percent: {empty: 1 V, full: 3 "
+        "V}}}\n"
+        "outputs:\n"
+        "  cool: {pin: L8, shows: k, as: threshold, start-above: j + 5 %, stop-below: j - 5 %, into: {vil: "
+        "0.8 V, vih: 2 V}}\n"
+        "  warm: {pin: L9, shows: k, as: threshold, start-below: j, stop-above: 60 %, safe: on, into: {vil: "
+        "0.8 V, vih: 2 V}}\n"
+        "  low: {pin: L13, shows: b, as: threshold, start-below: 20 %, stop-above: 50 %, into: {vil: 0.8 V, "
+        "vih: 2 V}}\n"
+        "  least: {pin: L14, shows: b, as: threshold, start-below: j, stop-above: j + 10 %, into: {vil: 0.8 "
+        "V, vih: 2 V}}\n";
+    /* at each time: k and j in %, b in V; then what is on */
+    static const struct {
+        const char *name;
+        double k, j, b;
+        bool fault, on[4];
+    } times[] = {
+        {"between, from off", 50, 50, 2.1, false, {false, false, false, false}},
+        {"k above j + 5", 56, 50, 1.3, false, {true, false, true, true}},
+        {"k between again: as it was", 52, 50, 1.8, false, {true, false, true, true}},
+        {"j moves up: k below j - 5, and below j", 52, 58, 2.1, false, {false, true, false, true}},
+        {"past the stop of warm", 61, 70, 2.7, false, {false, false, false, false}},
+        {"start and stop crossed: stop wins", 65, 80, 2.9, false, {false, false, false, false}},
+        {"the set point's wire is broken", 10, 100, 2.9, true, {false, true, false, false}},
+    };
+    char values[3][200] = {"", "", ""}, scene[800];
+    for (size_t i = 0; i < ROWS(times); i++) {
+        const double of[3] = {times[i].k, times[i].j, times[i].b};
+        for (int n = 0; n < 3; n++)
+            sprintf(values[n] + strlen(values[n]), "%s%zu s: %g %s", i > 0 ? ", " : "", i, of[n],
+                    n < 2 ? "%" : "V");
+    }
+    sprintf(scene,
+            "tinyladder: scene 1\nlength: 10 s\nvalues: {k: {steps: [%s]}, j: {steps: [%s]}, b: "
+            "{steps: [%s]}}\n",
+            values[0], values[1], values[2]);
+    tl_bench *bench = tl_bench_open(scratch_file("set.plan.yaml", plan, strlen(plan)),
+                                    scratch_file("set.scene.yaml", scene, strlen(scene)), NULL);
+    CU_ASSERT_FATAL(bench != NULL);
+    tl_bench_shown shown[4] = {{0, 0, false}};
+    for (size_t i = 0; i < ROWS(times); i++) {
+        tl_bench_reading r[3];
+        tl_bench_go_to(bench, 0.5 + (double)i);
+        for (int n = 0; n < 3; n++)
+            CHECK_ROW(times[i].name, tl_bench_read(bench, n, &r[n]) == TL_NET_SOLVED);
+        for (int output = 0; output < 4; output++) {
+            const tl_bench_seen seen = {.shown = &r[output < 2 ? 0 : 2],
+                                        .start = output == 2 ? NULL : &r[1],
+                                        .stop = output == 0 || output == 3 ? &r[1] : NULL};
+            CHECK_ROW(times[i].name, tl_bench_show(bench, output, &seen, &shown[output]) == TL_OK);
+            CHECK_ROW(times[i].name, (shown[output].lit > 0) == times[i].on[output]);
+            CHECK_ROW(times[i].name, shown[output].fault == (times[i].fault && output != 2));
+        }
+    }
+    tl_bench_free(bench);
+}
+
 CU_TestInfo bench_tests[] = {
+    {"thresholds are set", thresholds_are_set},
     {"outputs follow their signals", outputs_follow_their_signals},
     {"reads what the plan says", reads_what_the_plan_says},
     {"gives the same words in every run", gives_the_same_words_in_every_run},

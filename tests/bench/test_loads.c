@@ -201,12 +201,13 @@ static void lamps_follow_a_reading_in_percent(void)
         char scene[100];
         tl_bench_reading r;
         tl_bench_shown gauge = {0}, dim = {0};
+        const tl_bench_seen seen = {.shown = &r, .fault = false};
         snprintf(scene, sizeof scene, "values: {water: [0 s: %s]}\n", rows[i].ohms);
         tl_bench *bench = open_with(plan, scene);
         tl_bench_go_to(bench, 1);
         CHECK_ROW(rows[i].ohms, tl_bench_read(bench, 0, &r) == TL_NET_SOLVED &&
-                                    tl_bench_show(bench, 0, &r, false, &gauge) == TL_OK &&
-                                    tl_bench_show(bench, 1, &r, false, &dim) == TL_OK);
+                                    tl_bench_show(bench, 0, &seen, &gauge) == TL_OK &&
+                                    tl_bench_show(bench, 1, &seen, &dim) == TL_OK);
         CHECK_ROW(rows[i].ohms, gauge.lit == rows[i].lit && fabs(dim.duty - rows[i].duty) < 0.015);
         tl_bench_free(bench);
     }

@@ -8,6 +8,10 @@
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 #define KNOB "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: L5\n"
+#define SET                                                                                                  \
+    HEAD "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}, j: {source: {potentiometer: "    \
+         "10k, top: logic}, pin: L5}, v: {source: {voltage: 0 V .. 3 V}, pin: L6}}\n"                        \
+         "outputs: {o: {pin: L9, lamp: 2 V, series: 1k, shows: k, as: threshold, "
 
 static void plans_are_refused_at_the_place(void)
 {
@@ -394,6 +398,21 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "outputs: {o: {pin: L9, lamp: 2 V, series: 1k, shows: k, as: threshold, start-below: 1 V, "
               "stop-above: 2 V}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
          "bad-quantity", 4, 85, "thresholds are in %, like the read"},
+        {"a threshold that it shows itself", SET "start-above: k, stop-below: 10 %}}\n", "bad-quantity", 5,
+         85, "k is what the output shows: a figure or"},
+        {"a threshold set by nothing there is", SET "start-above: knob, stop-below: 10 %}}\n",
+         "unknown-signal", 5, 85, "the plan has no signal 'knob'"},
+        {"both levels at one place", SET "start-above: j, stop-below: j}}\n", "bad-quantity", 5, 100,
+         "start and stop differ: where both follow j, one is written 'j - 2 %"},
+        {"more than a signal and a figure", SET "start-above: j + much, stop-below: j}}\n", "bad-quantity", 5,
+         85, "behind '+ ': "},
+        {"a threshold set in volts", SET "start-above: v, stop-below: 10 %}}\n", "bad-quantity", 5, 85,
+         "v gives no figure in %"},
+        {"a level with nothing to compare",
+         HEAD
+         "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n"
+         "outputs: {o: {pin: L9, lamp: 2 V, series: 1k, as: threshold, start-above: k, stop-below: 10 %}}\n",
+         "missing-key", 5, 75, "what is compared with k is missing"},
         {"a bipolar driver with an on-resistance",
          HEAD "supplies: {m: 12 V}\noutputs: {o: {pin: L9, driver: {way: bipolar, on-resistance: 1 ohm, "
               "series: 1k, load: {resistance: 100 ohm, supply: m}}}}\nsignals: {k: {source: {potentiometer: "

@@ -187,6 +187,28 @@ static const struct {
      "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: 50 %, stop-below: 49.99 %}}\n",
      "signals: {" KNOB
      "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: 50 %, stop-below: 49 %}}\n"},
+    {"start and stop as one signal sets them, within a count", "threshold-close",
+     "signals: {" KNOB ", j: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L5}"
+     "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: j, stop-below: j - 0.03 %}}\n",
+     "signals: {" KNOB ", j: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L5}"
+     "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: j, stop-below: j - 0.07 %}}\n"},
+    {"start and stop that cross", "threshold-close",
+     "signals: {" KNOB ", j: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L5}"
+     "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: j, stop-below: 20 %}}\n",
+     "signals: {" KNOB ", j: {source: {potentiometer: 10k ±20 %, top: logic, over: 30 % .. 80 %}, pin: L5}"
+     "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: j, stop-below: 20 %}}\n"},
+    {"start above all that there is, however it is set", "threshold-unreachable",
+     "signals: {" KNOB ", j: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L5}"
+     "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: j + 120 %, stop-below: j}}\n",
+     "signals: {" KNOB ", j: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L5}"
+     "}\noutputs: {o: {pin: L8, shows: k, as: threshold, start-above: j + 80 %, stop-below: j}}\n"},
+    {"percent of a battery within a percent", "threshold-close",
+     "signals: {b: {source: {voltage: 1 V .. 3 V}, pin: L4, reading: {unit: V, percent: {empty: 1 V, full: 3 "
+     "V}}}"
+     "}\noutputs: {o: {pin: L8, shows: b, as: threshold, start-above: 50 %, stop-below: 49.5 %}}\n",
+     "signals: {b: {source: {voltage: 1 V .. 3 V}, pin: L4, reading: {unit: V, percent: {empty: 1 V, full: 3 "
+     "V}}}"
+     "}\noutputs: {o: {pin: L8, shows: b, as: threshold, start-above: 50 %, stop-below: 48 %}}\n"},
     {"a gate that its pull divides", "driver-weak",
      "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB
      "}\noutputs: {o: {pin: L27, driver: {way: n-channel, on-resistance: 60 "

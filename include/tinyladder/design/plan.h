@@ -356,6 +356,13 @@ typedef enum tl_plan_output_as {
     TL_OUT_THRESHOLD
 } tl_plan_output_as;
 
+/** Where an output starts or stops: a figure, or what another signal shows and so much more. */
+typedef struct tl_output_level {
+    int of;       /**< that signal, or TL_NONE */
+    double value; /**< in the output's `unit` */
+    tl_place place;
+} tl_output_level;
+
 typedef struct tl_plan_output {
     char *name;
     tl_place place;
@@ -375,8 +382,10 @@ typedef struct tl_plan_output {
     int shows; /**< a signal; TL_NONE: the firmware decides */
     tl_place shows_place;
     tl_plan_output_as as;
-    double hysteresis; /**< percent, of levels */
-    tl_free_figure start, stop;
+    double hysteresis;           /**< percent, of levels */
+    tl_output_level start, stop; /**< of a threshold; where they cross, stop wins */
+    char unit[16];               /**< of these: the unit of what it shows, or % of its percent */
+    bool by_percent;             /**< they are compared with the percent figure */
     bool start_below;
     int safe; /**< 0 off, 1 on, 2 hold */
 } tl_plan_output;
