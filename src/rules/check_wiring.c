@@ -64,12 +64,14 @@ void tl_check_tolerances(const tl_checker *k)
 {
     int count = 0;
     tl_place first = {-1, 0, 0};
-    double ohms = 0;
+    double nominal = 0;
+    tl_dimension dimension = TL_DIM_OHM;
     for (const tl_plan_part *part = NULL; (part = next_bought(k, part)) != NULL;) {
         const tl_located *value = part->value;
         if (value->value.low == value->value.high && value->place.line > 0 && count++ == 0) {
             first = value->place;
-            ohms = value->value.nominal;
+            nominal = value->value.nominal;
+            dimension = tl_role_of(part->role)->dimension;
         }
     }
     if (count == 0)
@@ -78,8 +80,10 @@ void tl_check_tolerances(const tl_checker *k)
                                  "%d part%s without tolerance, this one first: taken as exact", count,
                                  count == 1 ? " is" : "s are");
     char code[32];
-    tl_finding_text(&f->fix, "say how far it may be off: %s ±1 %%, or what is printed on it",
-                    tl_letter_code_write(ohms, code));
+    tl_finding_text(&f->fix, "say how far it may be off: %s ±%d %%, or what is printed on it",
+                    dimension == TL_DIM_OHM ? tl_letter_code_write(nominal, code)
+                                            : tl_part_write(nominal, dimension, code),
+                    dimension == TL_DIM_OHM ? 1 : 10);
 }
 
 void tl_check_template(const tl_checker *k)
