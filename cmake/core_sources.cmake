@@ -21,6 +21,7 @@ set(TINYLADDER_CORE_SOURCES
   src/core/quadrature.c
   src/core/ratio.c
   src/core/resistance.c
+  src/core/rhythm.c
   src/core/scale.c
   src/core/share.c
   src/core/status.c

@@ -24,7 +24,7 @@ add_library(design-rooms OBJECT
   src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/scene_meters.c src/scene/read_waveform.c
-  src/analysis/as_written.c src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
+  src/analysis/as_written.c src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/rhythm_value.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
@@ -37,7 +37,7 @@ add_library(design-rooms OBJECT
 add_library(bench-rooms OBJECT
   src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
   src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c
-  src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c)
+  src/bench/rhythm_reading.c src/bench/rhythms.c src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c)
 set(host_needs m PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
 foreach(rooms design-rooms bench-rooms)
   target_include_directories(${rooms} PUBLIC ${CMAKE_CURRENT_SOURCE_DIR}/include ${CMAKE_CURRENT_SOURCE_DIR}/src)

@@ -70,7 +70,7 @@ typedef struct tl_bench_reading {
     long count;     /**< the code; of several samples their mean, rounded */
     unsigned flags; /**< TL_READING_... */
     tl_value is;    /**< what the plan makes of it */
-    /* a contact */
+    /* a contact, or a line (whose frequency, duty or period is in `is`) */
     bool high, closed; /**< the level now; the debounced state */
     bool toggled;      /**< closed an odd number of times: set by the caller that counts, for `as: toggle` */
     double volts;      /**< at the pin, as the bench knows it: no firmware can tell */
@@ -78,7 +78,8 @@ typedef struct tl_bench_reading {
 } tl_bench_reading;
 
 /**
- * Reads a signal. A contact is debounced: three steady times pass.
+ * Reads a signal. A contact is debounced: three steady times pass. Of a frequency, a duty or a period it
+ * takes as long as it must.
  * @return What the net said; the port's own trouble is in reading->status.
  */
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
@@ -86,6 +87,14 @@ tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *readi
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
 /** Does what such a reading does to the bench (its conversions, its time) and works nothing out of it. */
 void tl_bench_pass(tl_bench *bench, int signal, int samples);
+/**
+ * Measures the frequency, duty or period of a line from now on, as firmware does by an interrupt at every
+ * edge.
+ * @return TL_OK, also where it is measured already; TL_ERR_ARG for other signals; or the port's status.
+ */
+tl_status tl_bench_measure(tl_bench *bench, int signal);
+/** What has been measured by now, as a reading. @return TL_OK; TL_ERR_ARG where it is not measured. */
+tl_status tl_bench_measured(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** Whether nothing defines the volts at a signal's pin now: an open wire, a switch that leads nowhere. */
 bool tl_bench_undriven(tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */

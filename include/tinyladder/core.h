@@ -26,6 +26,7 @@
 #include "tinyladder/pulse.h"
 #include "tinyladder/quadrature.h"
 #include "tinyladder/resistance.h"
+#include "tinyladder/rhythm.h"
 #include "tinyladder/rom.h"
 #include "tinyladder/rungs.h"
 #include "tinyladder/scale.h"

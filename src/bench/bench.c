@@ -87,6 +87,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->switches);
     free(bench->values);
     free(bench->damages);
+    free(bench->rhythms);
     tl_net_free(bench->net);
     tl_circuit_free(bench->own_circuit);
     tl_scene_free(bench->own_scene);

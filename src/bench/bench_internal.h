@@ -215,6 +215,17 @@ typedef struct {
     bool hears;
 } bench_frame;
 
+/* A line whose frequency, duty or period is measured. */
+typedef struct bench_rhythm {
+    int signal;
+    tl_button button;
+    tl_rhythm rhythm;
+    bool high;
+    uint32_t edge_us;   /* when it became so */
+    int64_t late_ns;    /* the most by which an edge was seen late */
+    double edges_apart; /* seconds by which one edge may take longer than the other */
+} bench_rhythm;
+
 struct tl_bench {
     tl_circuit *circuit; /* what the plan believes */
     tl_net *net;         /* the circuit's, as it is soldered: faults and meters in it */
@@ -272,6 +283,9 @@ struct tl_bench {
     bool unpowered;
     uint32_t word;
 
+    bench_rhythm *rhythms; /* lines that are measured */
+    int rhythm_count;
+
     /* faults of the port */
     int64_t call_ns[TL_BENCH_CALLS], call_jitter_ns[TL_BENCH_CALLS];
     unsigned long calls, fail_at;
@@ -282,6 +296,18 @@ struct tl_bench {
 
 /* solder.c: the circuit's net with the scene's faults and meters in it; draws every part's real value. */
 void wiring_init(tl_bench *bench);
+
+/* bench_clock.c: time goes on, for everything that wants to know. Not back. */
+void bench_pass_to(tl_bench *bench, int64_t to_ns);
+/* rhythms.c: the same for lines that are measured. To one of them: its level from now on; what has passed
+ * until now, as if it had been looked at all the time: what was steady for long enough was accepted just
+ * then. */
+void rhythms_follow(tl_bench *bench, int64_t to_ns);
+uint32_t rhythm_clock(const tl_bench *bench);
+void rhythm_feed(bench_rhythm *r, uint32_t at_us);
+void rhythm_go_on(bench_rhythm *r, uint32_t at_us);
+/* rhythm_reading.c: a whole reading, with as much time as it takes. */
+tl_status rhythm_read(tl_bench *bench, int signal, tl_bench_reading *reading);
 
 /* feeds.c: pins that are rails. Before values are drawn; when there are lines; when a line was told
  * something. */

@@ -8,9 +8,10 @@ enum { POLL_NS = 100000 };
 static tl_status enter(tl_bench *bench, tl_bench_call call)
 {
     bench->calls++;
-    bench->now_ns += bench->call_ns[call];
+    int64_t takes_ns = bench->call_ns[call];
     if (bench->call_jitter_ns[call] > 0)
-        bench->now_ns += (int64_t)((double)bench->call_jitter_ns[call] * random_even(&bench->jitter));
+        takes_ns += (int64_t)((double)bench->call_jitter_ns[call] * random_even(&bench->jitter));
+    bench_pass_to(bench, bench->now_ns + takes_ns);
     if (bench->fail_at == 0 || bench->calls < bench->fail_at)
         return TL_OK;
     return bench->fail_once && bench->calls > bench->fail_at ? TL_OK : TL_ERR_PORT;
@@ -180,7 +181,7 @@ static tl_status wait_change(void *context, const uint8_t *lines, const bool *se
         for (int i = 0; i < count && next > bench->now_ns; i++)
             next = line_quiet_until(bench, lines[i], next);
         const int64_t later = bench->now_ns + POLL_NS;
-        bench->now_ns = next > bench->now_ns ? next : later < end_ns ? later : end_ns;
+        bench_pass_to(bench, next > bench->now_ns ? next : later < end_ns ? later : end_ns);
         for (int i = 0; i < count; i++)
             changed = changed || pin_level(bench, lines[i]) != seen_high[i];
     }

@@ -213,6 +213,8 @@ void tl_bench_pass(tl_bench *bench, int signal, int samples)
     double code;
     if (r.analog)
         (void)convert_for(bench, signal, samples, &r, &code);
+    else if (tl_reading_is_timed(&bench->circuit->plan->signals[signal].reading))
+        (void)rhythm_read(bench, signal, &r);
     else
         (void)read_contact(bench, signal, &r);
 }
@@ -230,6 +232,8 @@ tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_be
     tl_net_status fault = TL_NET_SOLVED;
     if (reading->analog)
         fault = read_analog(bench, signal, samples, reading);
+    else if (tl_reading_is_timed(&bench->circuit->plan->signals[signal].reading))
+        reading->status = rhythm_read(bench, signal, reading);
     else
         reading->status = read_contact(bench, signal, reading);
     reading->undriven = tl_bench_undriven(bench, signal);

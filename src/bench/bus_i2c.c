@@ -83,7 +83,7 @@ static void probe_line(i2c_run *run, int which)
 {
     tl_bench *bench = run->bench;
     if (is_as_before(run, which)) {
-        bench->now_ns += 4 * run->half_ns;
+        bench_pass_to(bench, bench->now_ns + 4 * run->half_ns);
         return;
     }
     const tl_bus *bus = &bench->circuit->plan->buses[run->bus];
@@ -93,7 +93,7 @@ static void probe_line(i2c_run *run, int which)
     for (int i = 0; i < 4; i++) {
         const bool board = order[i][0], chip = order[i][1];
         pull(bench, line, board, chip);
-        bench->now_ns += run->half_ns;
+        bench_pass_to(bench, bench->now_ns + run->half_ns);
         run->lines[which].at_pin[board][chip] = pin_level(bench, pin);
         run->lines[which].at_chip[board][chip] = chip_sees_high(bench, line, rail);
     }
@@ -243,7 +243,7 @@ static tl_status stretch(i2c_run *run)
 {
     for (int i = 0; i < run->chip_count; i++) {
         if (run->chips[i].bits == 8)
-            run->bench->now_ns += run->chips[i].stretch_ns;
+            bench_pass_to(run->bench, run->bench->now_ns + run->chips[i].stretch_ns);
     }
     return run->bench->now_ns - run->started_ns > LONGEST_NS ? TL_ERR_PORT : TL_OK;
 }
@@ -253,7 +253,7 @@ static tl_status clock_bit(i2c_run *run, bool release, bool *seen)
 {
     const bool chip_low = any_low(run);
     const tl_status status = stretch(run);
-    run->bench->now_ns += 2 * run->half_ns;
+    bench_pass_to(run->bench, run->bench->now_ns + 2 * run->half_ns);
     *seen = run->lines[SDA].at_pin[!release][chip_low];
     if (!run->lines[SCL].at_pin[0][0])
         return TL_ERR_PORT; /* the clock never rises: somebody seems to stretch it for ever */
@@ -265,7 +265,7 @@ static tl_status clock_bit(i2c_run *run, bool release, bool *seen)
 
 static void start(i2c_run *run)
 {
-    run->bench->now_ns += 2 * run->half_ns;
+    bench_pass_to(run->bench, run->bench->now_ns + 2 * run->half_ns);
     for (int i = 0; i < run->chip_count; i++) {
         i2c_chip *chip = &run->chips[i];
         *chip =
@@ -313,7 +313,7 @@ static tl_status transfer(i2c_run *run, uint8_t address, const uint8_t *out, uin
     }
     for (uint8_t i = 0; i < in_count && status == TL_OK; i++)
         status = read_byte(run, i + 1 == in_count, &in[i]);
-    run->bench->now_ns += 2 * run->half_ns; /* the stop */
+    bench_pass_to(run->bench, run->bench->now_ns + 2 * run->half_ns); /* the stop */
     return status;
 }
 

@@ -110,7 +110,7 @@ uint8_t tl_bench_spi_byte(tl_bench *bench, uint8_t out)
             frame->hears ? clock_chip(bench, &frame->chip, passes(bench, frame->pins[OUT], said)) : true;
         if (passes(bench, frame->pins[IN], heard))
             in = (uint8_t)(in | 1u << bit);
-        bench->now_ns += BIT_NS;
+        bench_pass_to(bench, bench->now_ns + BIT_NS);
     }
     return in;
 }

@@ -28,7 +28,6 @@ typedef struct {
 
 static followed followed_of(const tl_bench *bench, const tl_plan_output *output, const tl_bench_reading *r)
 {
-    const tl_analog_path *path = tl_circuit_path(bench->circuit, output->shows);
     const double whole =
         (double)tl_reading_whole(&bench->circuit->plan->signals[output->shows].reading, r->is.decimals);
     if (r->is.percent >= 0)
@@ -36,6 +35,7 @@ static followed followed_of(const tl_bench *bench, const tl_plan_output *output,
     if (whole > 0)
         return (followed){(uint16_t)fmin(fmax(0, nearbyint(r->is.value / 100 * whole)), whole),
                           (uint16_t)whole, false};
+    const tl_analog_path *path = tl_circuit_path(bench->circuit, output->shows);
     return (followed){of_span(path, r->count), last_of_span(path), true};
 }
 
@@ -83,22 +83,23 @@ static void decide(tl_bench *bench, const tl_plan_output *output, const tl_bench
                    tl_bench_shown *now)
 {
     const tl_bench_reading *r = seen->shown;
-    const bool was = now->lit > 0;
+    const tl_plan_reading *reading = &bench->circuit->plan->signals[output->shows].reading;
+    const bool was = now->lit > 0, figure = r->analog || tl_reading_is_timed(reading);
     if (fault && output->safe == TL_SAFE_HOLD)
         return;
     if (fault) {
         now->lit = output->safe == TL_SAFE_ON ? output->pin_count : 0;
-    } else if (output->as == TL_OUT_LEVELS && r->analog) {
+    } else if (output->as == TL_OUT_LEVELS && figure) {
         const followed f = followed_of(bench, output, r);
         show_levels(output, &f, now);
-    } else if (output->as == TL_OUT_DUTY && r->analog) {
+    } else if (output->as == TL_OUT_DUTY && figure) {
         const followed f = followed_of(bench, output, r);
         now->duty = duty_of(&f);
         now->lit = now->duty > 0 ? output->pin_count : 0;
         return;
     } else {
-        const bool toggle = bench->circuit->plan->signals[output->shows].reading.as == TL_AS_TOGGLE;
-        const bool value = r->analog ? r->is.value != 0 : toggle ? r->toggled : r->closed;
+        const bool toggle = reading->as == TL_AS_TOGGLE;
+        const bool value = figure ? r->is.value != 0 : toggle ? r->toggled : r->closed;
         const bool on = output->as == TL_OUT_THRESHOLD  ? beyond(bench, output, seen, was)
                         : output->as == TL_OUT_INVERTED ? !value
                                                         : value;
@@ -129,8 +130,7 @@ static tl_status drive(tl_bench *bench, const tl_plan_output *output, const tl_b
 
 static bool has_failed(const tl_bench_reading *r)
 {
-    return r != NULL &&
-           (r->status != TL_OK || r->undriven || r->is.open || r->is.shorted || (r->analog && r->is.none));
+    return r != NULL && (r->status != TL_OK || r->undriven || r->is.open || r->is.shorted || r->is.none);
 }
 
 tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_seen *seen, tl_bench_shown *now)

@@ -32,7 +32,7 @@ typedef struct {
 
 static void take_cells(const tl_signal *s, const taken *r, cells *c, bool *of_value)
 {
-    const bool good = taken_is_good(r), value = good && r->is.analog && s->source.button_count == 0;
+    const bool good = taken_is_good(r), value = taken_is_figure(s, r);
     if (!good)
         snprintf(c->count, sizeof c->count, "-");
     else if (r->is.analog)
@@ -40,9 +40,7 @@ static void take_cells(const tl_signal *s, const taken *r, cells *c, bool *of_va
     else
         snprintf(c->count, sizeof c->count, "%s", r->is.high ? "high" : "low");
     taken_value(s, r, c->reads);
-    snprintf(c->within, sizeof c->within, "-");
-    if (value && !r->is.is.open && !r->is.is.shorted)
-        show_interval(&r->is.is.within, r->is.is.decimals, s->reading.unit, c->within);
+    taken_interval(s, r, c->within);
     *of_value = *of_value || value;
 }
 

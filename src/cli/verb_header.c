@@ -155,7 +155,7 @@ static int verify(const char *path, const char *text)
 
 static const char *way_name(tl_firmware_way way)
 {
-    static const char *const names[] = {"left out", "contact", "buttons", "line", "curve", "table"};
+    static const char *const names[] = {"left out", "contact", "buttons", "rhythm", "line", "curve", "table"};
     return names[way];
 }
 
@@ -168,7 +168,7 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
     table_heads(&t, "signal", "as", "last digit", "points", "counts", "not the nearest", "off by at most");
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_firmware_row *r = &rows[i];
-        if (r->way < TL_FIRMWARE_LINE) {
+        if (r->way < TL_FIRMWARE_RHYTHM) {
             others += r->way != TL_FIRMWARE_LEFT_OUT;
             continue;
         }
@@ -177,7 +177,7 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
         table_cell(&t, "%s", way_name(r->way));
         table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), plan->signals[i].reading.unit);
         table_cell(&t, r->points > 0 ? "%d" : "-", r->points);
-        table_cell(&t, "%ld", r->counts);
+        table_cell(&t, r->counts > 0 ? "%ld" : "-", r->counts);
         table_cell(&t, r->wrong > 0 ? "%ld" : "-", r->wrong);
         table_cell(&t, "%.2f digits", r->deviation);
     }
@@ -199,13 +199,13 @@ static void print_rows_json(const char *path, const tl_plan *plan, const tl_firm
     json_t *list = json_array();
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_firmware_row *r = &rows[i];
-        const bool value = r->way >= TL_FIRMWARE_LINE;
+        const bool value = r->way >= TL_FIRMWARE_RHYTHM, counted = r->way >= TL_FIRMWARE_LINE;
         json_array_append_new(
             list, json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "signal", plan->signals[i].name, "as",
                             way_name(r->way), "decimals", value ? json_integer(r->decimals) : json_null(),
                             "points", r->points > 0 ? json_integer(r->points) : json_null(), "counts",
-                            value ? json_integer(r->counts) : json_null(), "wrong",
-                            value ? json_integer(r->wrong) : json_null(), "deviation_digits",
+                            counted ? json_integer(r->counts) : json_null(), "wrong",
+                            counted ? json_integer(r->wrong) : json_null(), "deviation_digits",
                             value ? json_number(r->deviation) : json_null(), "why",
                             r->why[0] != '\0' ? json_string(r->why) : json_null()));
     }

@@ -201,7 +201,7 @@ static int pin_decimals(const taken *t)
 static void add_row(table *t, const tl_signal *s, const taken *r)
 {
     char text[80];
-    const bool good = taken_is_good(r), figure = good && r->is.analog && s->source.button_count == 0;
+    const bool good = taken_is_good(r), volts = taken_is_figure(s, r) && r->is.analog;
     if (!good)
         table_cell(t, "-");
     else if (r->is.analog)
@@ -214,11 +214,11 @@ static void add_row(table *t, const tl_signal *s, const taken *r)
         table_cell(t, "%.*f V", r->is.analog ? pin_decimals(r) : 4,
                    r->is.analog ? r->is.is.pin_volts : r->is.volts);
     show_interval(&r->is.is.pin_within, pin_decimals(r) - 1, "V", text);
-    table_cell(t, "%s", figure ? text : "-");
+    table_cell(t, "%s", volts ? text : "-");
     taken_value(s, r, text);
     table_cell(t, "%s", text);
-    show_interval(&r->is.is.within, r->is.is.decimals, s->reading.unit, text);
-    table_cell(t, "%s", figure && !r->is.is.open && !r->is.is.shorted ? text : "-");
+    taken_interval(s, r, text);
+    table_cell(t, "%s", text);
     table_cell(t, "%s", taken_flags(s, r, text));
 }
 
@@ -287,7 +287,7 @@ static const char *volts_text(double volts, char text[24])
 
 static void print_csv(const session *s, bool head)
 {
-    char text[80], quoted[90], unit[40], whole[24], volts[24];
+    char text[80], quoted[90], unit[40], whole[24], volts[24], low[24], high[24];
     if (head)
         puts("s,signal,count,pin_v,value,unit,percent,low,high,closings,flags");
     for (int i = 0; i < s->count; i++) {
@@ -297,6 +297,9 @@ static void print_csv(const session *s, bool head)
         printf("%.6f,%s,", t->is.at, signal->name);
         if (!taken_is_good(t))
             printf(",,,,,,,,");
+        else if (taken_has_value(signal, t) && !t->is.analog)
+            printf("%d,%s,%.9g,%s,,%s,%s,,", t->is.high, volts_text(t->is.volts, volts), is->value,
+                   signal->reading.unit, volts_text(is->within.low, low), volts_text(is->within.high, high));
         else if (taken_has_value(signal, t))
             printf("%ld,%.9g,%.9g,%s,%s,%.9g,%.9g,,", t->is.count, is->pin_volts, is->value,
                    csv_text(signal->reading.unit, unit, sizeof unit), whole_text(is->percent, whole),
@@ -304,7 +307,10 @@ static void print_csv(const session *s, bool head)
         else if (t->is.analog)
             printf("%ld,%.9g,,,,,,,", t->is.count, is->pin_volts);
         else
-            printf("%d,%s,%d,,,,,%s,", t->is.high, volts_text(t->is.volts, volts), t->is.closed,
+            printf("%d,%s,%s,,,,,%s,", t->is.high, volts_text(t->is.volts, volts),
+                   tl_reading_is_timed(&signal->reading) ? ""
+                   : t->is.closed                        ? "1"
+                                                         : "0",
                    whole_text(t->closings, whole));
         printf("%s\n", csv_text(taken_flags(signal, t, text), quoted, sizeof quoted));
     }

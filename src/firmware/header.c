@@ -132,7 +132,10 @@ static void put_signal(maker *m, int signal, tl_firmware_row *row)
     fprintf(m->out, "\n/* --- %s ---\n", s->name);
     put_provenance(m, signal);
     if (!s->analog) {
-        row->way = TL_FIRMWARE_CONTACT;
+        const bool timed = tl_reading_is_timed(&s->reading);
+        row->way = timed ? TL_FIRMWARE_RHYTHM : TL_FIRMWARE_CONTACT;
+        row->decimals = timed ? s->reading.decimals : 0;
+        row->deviation = timed ? 0.5 : 0; /* rounded to the nearest, of what was measured */
         put_contact(m, signal);
     } else if (m->plan->pins[s->pin].channel < 0) {
         snprintf(row->why, sizeof row->why, "its pin has no converter channel");

@@ -16,6 +16,28 @@ static void put_lengths(const maker *m, const tl_signal *s)
     fprintf(m->out, "};\n");
 }
 
+/* How often it closes, for which share of the time, in what period. */
+static void put_rhythm(const maker *m, int signal)
+{
+    static const char *const digits[] = {"1", "0.1", "0.01", "0.001"};
+    char known[MAKER_NAME], capitals[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[signal];
+    const tl_rhythm_config how = tl_plan_rhythm(m->plan, signal);
+    const char *figure = s->reading.as == TL_AS_FREQUENCY ? "frequency"
+                         : s->reading.as == TL_AS_DUTY    ? "duty"
+                                                          : "period";
+    c_capitals(s->name, capitals);
+    fprintf(m->out,
+            "static const TL_ROM tl_rhythm_config %s_rhythm = {%luu, %luu, %s};\n"
+            "/* Its %s, in %s %s. Feed it by tl_rhythm_look(), or from an interrupt. */\n"
+            "static inline tl_sample %s_value(const tl_rhythm *rhythm)\n{\n"
+            "    return tl_rhythm_%s(rhythm, %d);\n}\n"
+            "enum { %s_DECIMALS = %d };\n#define %s_UNIT \"%s\"\n",
+            c_name(s->name, known), (unsigned long)how.over_us, (unsigned long)how.stopped_us,
+            how.of_open ? "true" : "false", figure, digits[s->reading.decimals], s->reading.unit, known,
+            figure, s->reading.decimals, capitals, s->reading.decimals, capitals, s->reading.unit);
+}
+
 void put_contact(const maker *m, int signal)
 {
     char known[MAKER_NAME], capitals[MAKER_NAME];
@@ -39,6 +61,8 @@ void put_contact(const maker *m, int signal)
                 "static inline bool %s_toggled(const tl_button *button)\n{\n    return "
                 "tl_button_toggled(button);\n}\n",
                 known);
+    if (tl_reading_is_timed(&s->reading))
+        put_rhythm(m, signal);
     if (s->reading.expect_count > 0)
         put_lengths(m, s);
 }

@@ -28,6 +28,12 @@ static compared compared_by(const maker *m, const tl_plan_output *o, int signal,
     return value ? (compared){"value", rows[signal].decimals} : (compared){"percent", 0};
 }
 
+/* Whether the header has a figure of a signal. */
+static bool has_figure(int signal, const tl_firmware_row *rows)
+{
+    return rows[signal].way >= TL_FIRMWARE_RHYTHM;
+}
+
 static bool is_set(const tl_plan_output *o)
 {
     return o->start.of != TL_NONE || o->stop.of != TL_NONE;
@@ -66,7 +72,7 @@ static bool put_wanted(const maker *m, const tl_plan_output *o, const tl_firmwar
     int decimals = 0;
     for (int i = 0; i < 3; i++) {
         const int signal = i == 2 ? o->stop.of : of[i];
-        if (signal != TL_NONE && rows[signal].way <= TL_FIRMWARE_CONTACT)
+        if (signal != TL_NONE && !has_figure(signal, rows))
             return false;
         if (signal != TL_NONE)
             by[i] = compared_by(m, o, signal, rows);
@@ -137,7 +143,6 @@ typedef struct {
 static followed followed_of(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
 {
     const tl_signal *s = &m->plan->signals[o->shows];
-    const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
     const long whole = tl_reading_whole(&s->reading, row->decimals);
     followed f = {"percent", "uint16_t", "percent", 100, false};
     if (!s->reading.empty.given && whole > 0) {
@@ -148,6 +153,7 @@ static followed followed_of(const maker *m, const tl_plan_output *o, const tl_fi
         else
             snprintf(f.at, sizeof f.at, "value < 0 ? 0u : (uint16_t)value");
     } else if (!s->reading.empty.given) {
+        const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
         f = (followed){"count", "uint16_t", "count", path->last_code - path->first_code, true};
     }
     return f;
@@ -243,12 +249,12 @@ void put_output(const maker *m, const tl_plan_output *o, const tl_firmware_row *
         put_frequency(m, o, capitals);
     if (o->shows == TL_NONE)
         return;
-    const bool analog = m->plan->signals[o->shows].analog;
-    if (analog && rows[o->shows].way <= TL_FIRMWARE_CONTACT)
+    const bool figure = has_figure(o->shows, rows);
+    if (m->plan->signals[o->shows].analog && !figure)
         return;
-    if (o->as == TL_OUT_LEVELS && analog && o->pin_count <= TL_BAR_LINES_MOST)
+    if (o->as == TL_OUT_LEVELS && figure && o->pin_count <= TL_BAR_LINES_MOST)
         put_levels(m, o, &rows[o->shows]);
-    else if (o->as == TL_OUT_DUTY && analog)
+    else if (o->as == TL_OUT_DUTY && figure)
         put_duty(m, o, &rows[o->shows]);
     else if (o->pin_count == 1 && o->as != TL_OUT_LEVELS && o->as != TL_OUT_DUTY)
         put_switched(m, o, rows);

@@ -202,8 +202,10 @@ static void check_value_of(reader *r, const yaml_tree *node, const known_key *ke
         break;
     case KEY_READING:
         if (node->kind == YAML_MAP)
-            check_section(
-                r, node, has_all(node, &keys_digital_reading) ? &keys_digital_reading : &keys_analog_reading);
+            check_section(r, node,
+                          has_all(node, &keys_digital_reading) && !has_all(node, &keys_analog_reading)
+                              ? &keys_digital_reading
+                              : &keys_analog_reading);
         else
             want_shape(r, node, key, "written as keys with values");
         break;

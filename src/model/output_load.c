@@ -5,7 +5,8 @@
 
 long tl_reading_whole(const tl_plan_reading *reading, int decimals)
 {
-    if (reading->empty.given || reading->point_count == 0 || strcmp(reading->unit, "%") != 0)
+    const bool share = reading->point_count > 0 || reading->as == TL_AS_DUTY;
+    if (reading->empty.given || !share || strcmp(reading->unit, "%") != 0)
         return 0;
     return decimals <= 0 ? 100 : decimals == 1 ? 1000 : 10000;
 }

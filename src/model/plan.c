@@ -87,6 +87,11 @@ const tl_plan_converter *tl_plan_converter_of(const tl_plan *plan, const tl_sign
     return converter == TL_NONE ? NULL : &plan->converters[converter];
 }
 
+bool tl_reading_is_timed(const tl_plan_reading *reading)
+{
+    return reading->as == TL_AS_FREQUENCY || reading->as == TL_AS_DUTY || reading->as == TL_AS_PERIOD;
+}
+
 bool tl_plan_rail_is_low(const tl_plan *plan, int rail)
 {
     while (rail != TL_TO_GROUND && plan->supplies[rail].kind == TL_RAIL_SHARED)

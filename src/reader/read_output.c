@@ -335,6 +335,19 @@ static bool read_threshold(reader *r, const yaml_tree *node, const tl_plan *plan
     return find_unit(r, plan, (const char(*)[16])units, output);
 }
 
+/* Of a frequency, a period: what has no whole. */
+static bool can_show(reader *r, const tl_plan *plan, const tl_plan_output *output)
+{
+    const tl_plan_reading *reading = &plan->signals[output->shows].reading;
+    const tl_read_as as = reading->as;
+    const bool share = output->as == TL_OUT_LEVELS || output->as == TL_OUT_DUTY;
+    if (!tl_reading_is_timed(reading) || output->as == TL_OUT_THRESHOLD || (share && as == TL_AS_DUTY))
+        return true;
+    report_error(r, "wrong-shape", output->shows_place, "%s has a figure: 'as: threshold' shows it%s",
+                 plan->signals[output->shows].name, as == TL_AS_DUTY ? ", or 'levels' or 'duty'" : "");
+    return false;
+}
+
 static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl_plan_output *output)
 {
     const yaml_tree *at;
@@ -346,6 +359,8 @@ static bool read_shown(reader *r, const yaml_tree *node, const tl_plan *plan, tl
     }
     if (good && output->as == TL_OUT_THRESHOLD)
         good = read_threshold(r, node, plan, output);
+    if (good && output->shows != TL_NONE && !can_show(r, plan, output))
+        return false;
     if (good && output->as == TL_OUT_DUTY && plan->board->pins[output->pins[0]].duty < 0) {
         report_error(r, "unknown-pin", output->pin_place, "%s has no duty channel",
                      plan->board->pins[output->pins[0]].name);

@@ -1,7 +1,7 @@
 /* Reading what a signal's reading shall be. */
 #include "base/memory.h"
 #include "reader/read_plan.h"
-#include "tinyladder/pulse.h"
+#include "tinyladder/rhythm.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -425,9 +425,64 @@ static bool read_analog_reading(reader *r, const yaml_tree *node, const tl_plan 
     return read_restated(r, node, reading) && good;
 }
 
-/* `[high 300 ms, low 200 ms]` */
-static bool read_digital_reading(reader *r, const yaml_tree *node, tl_plan_reading *reading)
+/* Keys that only a frequency, a duty or a period has. */
+static bool check_timed_keys(reader *r, const yaml_tree *node)
 {
+    static const char *const keys[] = {"over", "stopped-after", "decimals"};
+    for (int i = 0; i < 3; i++) {
+        const yaml_tree *at = yaml_get(node, keys[i]);
+        if (at == NULL)
+            continue;
+        report_error(r, "unknown-key", at->place, "'%s' goes with 'as: frequency', 'duty' or 'period'",
+                     keys[i]);
+        return false;
+    }
+    return true;
+}
+
+static bool check_time(reader *r, const yaml_tree *node, const char *key, double time, double least)
+{
+    const double longest = 1e-6 * TL_RHYTHM_LONGEST_US;
+    const yaml_tree *at = yaml_get(node, key);
+    if (at == NULL || (time >= least && time <= longest))
+        return true;
+    report_error(r, "bad-quantity", at->place, "'%s' is %s .. %.0f s", key, least > 0 ? "1 us" : "0 s",
+                 floor(longest));
+    return false;
+}
+
+/* Its unit, its digits, and times that can come true. */
+static bool read_timed(reader *r, const yaml_tree *node, tl_signal *signal)
+{
+    tl_plan_reading *reading = &signal->reading;
+    const bool duty = reading->as == TL_AS_DUTY, period = reading->as == TL_AS_PERIOD;
+    const double fastest =
+        fmax(signal->source.rate, signal->source.shortest > 0 ? 0.5 / signal->source.shortest : 0);
+    set_unit(reading, duty ? "%" : period ? "ms" : "Hz");
+    if (reading->decimals < 0)
+        reading->decimals = period ? 3 : 1;
+    if (duty && reading->decimals > 2) {
+        report_error(r, "bad-number", yaml_get(node, "decimals")->place, "a duty has 0 to 2 decimals");
+        return false;
+    }
+    if (!check_time(r, node, "over", reading->over, 0) ||
+        !check_time(r, node, "stopped-after", reading->stopped_after, 1e-6))
+        return false;
+    if (fastest > 0 && reading->stopped_after <= 1 / fastest) {
+        const yaml_tree *at = yaml_get(node, "stopped-after");
+        report_error(
+            r, "bad-quantity", at != NULL ? at->place : node->place,
+            "'stopped-after' is %g s, but a period takes %.4g s where it is fastest: none would be seen",
+            reading->stopped_after, 1 / fastest);
+        return false;
+    }
+    return true;
+}
+
+/* `[high 300 ms, low 200 ms]` */
+static bool read_digital_reading(reader *r, const yaml_tree *node, tl_signal *signal)
+{
+    tl_plan_reading *reading = &signal->reading;
     static const char *const levels[2] = {"low", "high"};
     const yaml_tree *at;
     bool good = take_keys(r, node, &keys_digital_reading, reading);
@@ -439,7 +494,9 @@ static bool read_digital_reading(reader *r, const yaml_tree *node, tl_plan_readi
                      "lengths and 'expect' go together: {as: lengths, expect: [high 300 ms, low 200 ms]}");
         return false;
     }
-    return good;
+    if (!good)
+        return false;
+    return tl_reading_is_timed(reading) ? read_timed(r, node, signal) : check_timed_keys(r, node);
 }
 
 bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_signal *signal)
@@ -462,5 +519,5 @@ bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_sign
         set_unit(reading, signal->source.curve.unit);
     if (signal->analog)
         return read_unit(r, NULL, signal, reading);
-    return node == NULL || read_digital_reading(r, node, reading);
+    return node == NULL || read_digital_reading(r, node, signal);
 }

@@ -47,6 +47,8 @@ struct counts {
     double sent_before;
     int *closed; /* of each contact: -1 before it is known */
     long *closings;
+    tl_button *buttons; /* and rhythms: of each line that is measured */
+    tl_rhythm *rhythms;
     unsigned long wrong[WRONG_KINDS];
     struct timespec begun;
 };
@@ -301,6 +303,24 @@ static void count_closings(counts *of, taken *readings, const bool *told)
     }
 }
 
+/* Lines that are measured, by the levels and times that the board tells. */
+static void measure(counts *of, taken *readings, const bool *told)
+{
+    const double at = isnan(of->sent) ? counts_now(of) : of->sent;
+    const uint32_t at_us = (uint32_t)(uint64_t)llround(1e6 * at);
+    for (int i = 0; i < of->plan->signal_count; i++) {
+        tl_value *is = &readings[i].is.is;
+        if (!told[i] || !tl_reading_is_timed(&of->plan->signals[i].reading))
+            continue;
+        (void)tl_button_feed(&of->buttons[i], readings[i].is.high, at_us);
+        (void)tl_rhythm_feed(&of->rhythms[i], of->buttons[i].closed != of->rhythms[i].of_open, at_us);
+        tl_plan_rhythm_value(of->plan, i, &of->rhythms[i], INFINITY, 0, is);
+        is->within = (tl_interval){NAN, NAN}; /* nobody knows how often the board looks */
+        readings[i].is.flags = is->none ? 0 : TL_READING_FRESH;
+        readings[i].closings = -1;
+    }
+}
+
 /* A whole line: whether it has told of a signal, at a time that is not before the last one's. */
 static bool take_line(counts *of, taken *readings, bool *told)
 {
@@ -335,8 +355,10 @@ static bool take_line(counts *of, taken *readings, bool *told)
     if (any && !isnan(of->sent))
         of->sent_before = of->sent;
     snprintf(of->before, sizeof of->before, "%s", of->text);
-    if (any)
+    if (any) {
         count_closings(of, readings, told);
+        measure(of, readings, told);
+    }
     return any;
 }
 
@@ -466,8 +488,16 @@ counts *counts_open(const char *source, tl_circuit *circuit, int *status)
                    .sent_before = NAN};
     of->closed = must(calloc((size_t)plan->signal_count + 1, sizeof *of->closed));
     of->closings = must(calloc((size_t)plan->signal_count + 1, sizeof *of->closings));
-    for (int i = 0; i < plan->signal_count; i++)
+    of->buttons = must(calloc((size_t)plan->signal_count + 1, sizeof *of->buttons));
+    of->rhythms = must(calloc((size_t)plan->signal_count + 1, sizeof *of->rhythms));
+    for (int i = 0; i < plan->signal_count; i++) {
+        const tl_button_config config = tl_plan_button(plan, i);
+        const tl_rhythm_config how = tl_plan_rhythm(plan, i);
         of->closed[i] = -1;
+        of->buttons[i] = (tl_button){.needed_us = config.steady_us, .closed_is_low = config.closed_is_low};
+        if (tl_reading_is_timed(&plan->signals[i].reading))
+            (void)tl_rhythm_init(&of->rhythms[i], &how);
+    }
     clock_gettime(CLOCK_MONOTONIC, &of->begun);
     return of;
 }
@@ -513,6 +543,8 @@ unsigned long counts_close(counts *of)
     counts_source_close(of->file, of->helper);
     free(of->closed);
     free(of->closings);
+    free(of->buttons);
+    free(of->rhythms);
     free(of);
     return all;
 }

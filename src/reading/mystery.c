@@ -25,6 +25,8 @@ static bool differs(const taken *a, const taken *b)
 {
     if (a->net != b->net || a->is.status != b->is.status || a->is.undriven != b->is.undriven)
         return true;
+    if (!a->is.analog && fabs(a->is.is.value - b->is.is.value) > 0.02 * fabs(a->is.is.value))
+        return true;
     return a->is.analog ? labs(a->is.count - b->is.count) > 4 : a->is.closed != b->is.closed;
 }
 

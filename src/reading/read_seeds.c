@@ -31,11 +31,16 @@ typedef struct {
 
 /* --- taking --- */
 
+static bool has_figure(const tl_signal *signal)
+{
+    return signal->analog || tl_reading_is_timed(&signal->reading);
+}
+
 static void add(const tl_signal *signal, const taken *t, statistics *of)
 {
     if (!taken_is_good(t) || t->is.undriven)
         of->failed++;
-    else if (!t->is.analog)
+    else if (!has_figure(signal))
         of->closed += t->is.closed;
     else if (signal->source.button_count > 0)
         of->values[of->count++] = (double)t->is.count;
@@ -182,12 +187,12 @@ static void print_row(table *t, const tl_signal *signal, const statistics *of, l
     const char *unit = buttons ? "counts" : signal->reading.unit;
     const tl_interval may = {of->may_low, of->may_high};
     table_cell(t, "%s", signal->name);
-    if (!signal->analog || of->count == 0) {
+    if (!has_figure(signal) || of->count == 0) {
         for (int i = 0; i < 4; i++)
             table_cell(t, "-");
         if (of->failed == seeds)
             table_cell(t, "no reading on any");
-        else if (!signal->analog)
+        else if (!has_figure(signal))
             table_cell(t, "closed on %ld of %ld", of->closed, seeds - of->failed);
         else
             table_cell(t, "-");
@@ -234,7 +239,7 @@ static json_t *row_object(const many *m, int index)
         json_number(any ? of->most : NAN), "standard_deviation", json_number(any ? of->deviation : NAN),
         "can_read_low", json_number(of->may_low), "can_read_high", json_number(of->may_high), "bins_from",
         json_number(any ? bins_from(of) : NAN), "bin_width", json_number(any ? of->bin_width : NAN), "bins",
-        bins, "closed", signal->analog ? json_null() : json_integer(of->closed), "without_value",
+        bins, "closed", has_figure(signal) ? json_null() : json_integer(of->closed), "without_value",
         (int)of->failed);
 }
 

@@ -38,13 +38,18 @@ bool taken_is_good(const taken *t)
     return t->net == TL_NET_SOLVED && t->is.status == TL_OK;
 }
 
+bool taken_is_figure(const tl_signal *signal, const taken *t)
+{
+    return taken_is_good(t) && signal->source.button_count == 0 &&
+           (t->is.analog || (tl_reading_is_timed(&signal->reading) && !t->is.undriven));
+}
+
 bool taken_has_value(const tl_signal *signal, const taken *t)
 {
     const bool failed = t->is.is.open || t->is.is.shorted;
     if (t->is.is.none && !failed)
         return false;
-    return taken_is_good(t) && t->is.analog && signal->source.button_count == 0 &&
-           (!failed || signal->reading.substitute.given);
+    return taken_is_figure(signal, t) && (!failed || signal->reading.substitute.given);
 }
 
 const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
@@ -62,6 +67,8 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
         return substituted ? "open wire, substituted" : "open wire";
     if (t->is.is.shorted)
         return substituted ? "short, substituted" : "short";
+    if (!t->is.analog && t->is.is.none)
+        return s->reading.as == TL_AS_PERIOD ? "not measured, or at a stand" : "not measured yet";
     if (t->is.analog && t->is.is.none && s->source.button_count == 0)
         return "no value";
     if ((t->is.flags & TL_READING_CLIPPED_LOW) != 0)
@@ -122,7 +129,7 @@ const char *taken_state(const tl_signal *s, int n)
     const int buttons = s->source.button_count;
     if (buttons > 0)
         return n < buttons ? s->source.buttons[n].name : n < buttons + 2 ? others[n - buttons] : NULL;
-    if (s->analog || n > 1)
+    if (s->analog || n > 1 || tl_reading_is_timed(&s->reading))
         return NULL;
     const bool on_or_off = s->reading.as == TL_AS_TOGGLE || s->source.kind == TL_SOURCE_OPEN_COLLECTOR;
     return on_or_off ? switches[n] : s->source.kind == TL_SOURCE_LOGIC ? levels[n] : contacts[n];
@@ -153,7 +160,7 @@ void taken_value(const tl_signal *s, const taken *t, char text[80])
     const tl_value *is = &t->is.is;
     if (!taken_is_good(t))
         snprintf(text, 80, "-");
-    else if (!t->is.analog)
+    else if (!t->is.analog && !tl_reading_is_timed(&s->reading))
         snprintf(text, 80, "%s", state_of(s, t));
     else if (s->source.button_count > 0)
         snprintf(text, 80, "%s", button_of(s, t));
@@ -178,6 +185,16 @@ void show_interval(const tl_interval *within, int decimals, const char *unit, ch
         snprintf(text, 80, "at least %.*f %s", decimals, low, unit);
     else
         snprintf(text, 80, "%.*f .. %.*f %s", decimals, low, decimals, high, unit);
+}
+
+void taken_interval(const tl_signal *s, const taken *t, char text[80])
+{
+    const tl_interval *within = &t->is.is.within;
+    if (!taken_is_figure(s, t) || t->is.is.open || t->is.is.shorted || t->is.is.none ||
+        (!t->is.analog && !(isfinite(within->low) || isfinite(within->high))))
+        snprintf(text, 80, "-");
+    else
+        show_interval(within, t->is.is.decimals, s->reading.unit, text);
 }
 
 /* --- as JSON --- */
@@ -216,6 +233,11 @@ json_t *taken_object(const tl_plan *plan, int signal, const taken *t)
                                             "pin_v", json_number(t->is.volts)));
     if (taken_is_good(t))
         json_object_set_new(o, "undriven", json_boolean(t->is.undriven));
+    if (taken_is_good(t) && tl_reading_is_timed(&s->reading))
+        json_object_update_new(o, json_pack("{s:o,s:s,s:o,s:o,s:i}", "value", json_number(t->is.is.value),
+                                            "unit", s->reading.unit, "low", json_number(t->is.is.within.low),
+                                            "high", json_number(t->is.is.within.high), "decimals",
+                                            t->is.is.decimals));
     if (taken_is_good(t) && !t->is.analog)
         json_object_set_new(o, "closings", t->closings >= 0 ? json_integer(t->closings) : json_null());
     return o;

@@ -25,6 +25,10 @@ void taken_value(const tl_signal *signal, const taken *t, char text[80]);
 const char *taken_state(const tl_signal *signal, int n);
 /* `12.39 .. 12.82 V`, its ends rounded away from the middle; one-sided where the truth may lie beyond. */
 void show_interval(const tl_interval *within, int decimals, const char *unit, char text[80]);
+/* Whether it is a figure in a unit (it may be none just now), no state. */
+bool taken_is_figure(const tl_signal *signal, const taken *t);
+/* Where the truth lies, as show_interval() says it; `-` where that is not known. */
+void taken_interval(const tl_signal *signal, const taken *t, char text[80]);
 /* Whether there is a figure that means something. */
 bool taken_has_value(const tl_signal *signal, const taken *t);
 json_t *taken_object(const tl_plan *plan, int signal, const taken *t);

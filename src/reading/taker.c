@@ -3,8 +3,9 @@
 #include <math.h>
 #include <stdlib.h>
 
-/* Before its first look a contact is watched so many steady times, so that what bounces has come to rest. */
-enum { STEADY_TIMES = 10, WATCHED_MOST = 64 };
+/* Before its first look a contact is watched so many steady times, so that what bounces has come to rest; a
+ * line that is measured so many times as long as it takes to find out that it stands still. */
+enum { STEADY_TIMES = 10, STILL_TIMES = 4, WATCHED_MOST = 64 };
 
 static const double look_seconds = 4e-6; /* a look at a line, and the clock */
 
@@ -22,6 +23,13 @@ typedef struct {
     bool undriven;   /* nothing defined it once, and what it did then is no closing */
 } contact;
 
+/* A line whose frequency, duty or period is measured by the bench, from edge to edge. */
+typedef struct {
+    int place, signal;
+    double after;
+    tl_status status; /* of setting it up */
+} measured;
+
 struct taker {
     tl_circuit *circuit;
     int samples;
@@ -29,6 +37,8 @@ struct taker {
     int slot_count;
     contact *contacts;
     int contact_count;
+    measured *measured;
+    int measured_count;
     double lead; /* so long before the first look everything begins */
     int first;   /* converted once before it: the signal whose charge the first slot meets */
     bool begun;
@@ -97,6 +107,10 @@ static void plan_look(taker *t, const int *signals, int count)
             after += look_seconds;
         t->lead = fmax(t->lead, plan->signals[i].analog ? 0 : STEADY_TIMES * plan->signals[i].reading.steady);
     }
+    for (int i = 0; i < t->measured_count; i++) {
+        const tl_plan_reading *reading = &plan->signals[t->measured[i].signal].reading;
+        t->lead = fmax(t->lead, reading->over + STILL_TIMES * reading->stopped_after);
+    }
     for (int i = 0; i < plan->signal_count; i++) {
         if (wanted[i] && plan->signals[i].analog) {
             t->slots[t->slot_count++] = (slot){.signal = i, .place = -1, .after = after};
@@ -125,11 +139,16 @@ taker *taker_new(tl_circuit *circuit, const int *signals, int count, int samples
     *t = (taker){.circuit = circuit, .samples = samples, .first = -1};
     t->slots = must(calloc((size_t)plan->signal_count + 1, sizeof *t->slots));
     t->contacts = must(calloc((size_t)count + 1, sizeof *t->contacts));
+    t->measured = must(calloc((size_t)count + 1, sizeof *t->measured));
+    for (int k = 0; k < count; k++) {
+        const double after = lines_before(plan, signals[k]) * look_seconds;
+        if (tl_reading_is_timed(&plan->signals[signals[k]].reading))
+            t->measured[t->measured_count++] = (measured){.place = k, .signal = signals[k], .after = after};
+        else if (!plan->signals[signals[k]].analog)
+            t->contacts[t->contact_count++] = (contact){.place = k, .signal = signals[k], .after = after};
+    }
     plan_look(t, signals, count);
     for (int k = 0; k < count; k++) {
-        if (!plan->signals[signals[k]].analog)
-            t->contacts[t->contact_count++] = (contact){
-                .place = k, .signal = signals[k], .after = lines_before(plan, signals[k]) * look_seconds};
         for (int i = 0; i < t->slot_count; i++) {
             if (t->slots[i].signal == signals[k])
                 t->slots[i].place = k;
@@ -144,6 +163,7 @@ void taker_free(taker *t)
         return;
     free(t->slots);
     free(t->contacts);
+    free(t->measured);
     free(t);
 }
 
@@ -234,6 +254,18 @@ static void take_contacts(taker *t, tl_bench *bench, double at, taken *readings)
     }
 }
 
+static void take_measured(taker *t, tl_bench *bench, double at, taken *readings)
+{
+    for (int i = 0; i < t->measured_count; i++) {
+        const measured *m = &t->measured[i];
+        taken *r = &readings[m->place];
+        tl_bench_go_to(bench, at + m->after);
+        *r = (taken){.net = TL_NET_SOLVED, .closings = -1};
+        const tl_status status = tl_bench_measured(bench, m->signal, &r->is);
+        r->is.status = m->status != TL_OK ? m->status : status;
+    }
+}
+
 /* --- a look --- */
 
 /* Long enough before the time that contacts are debounced at it, and the converter has what it would have. */
@@ -248,6 +280,8 @@ static void begin(taker *t, tl_bench *bench, double at)
             TL_OK) /* its looks will fail likewise */
             c->button = (tl_button){.line = config.line, .closed_is_low = config.closed_is_low};
     }
+    for (int i = 0; i < t->measured_count; i++)
+        t->measured[i].status = tl_bench_measure(bench, t->measured[i].signal);
     if (t->first >= 0)
         tl_bench_pass(bench, t->first, t->samples);
     watch_until(t, bench, at);
@@ -267,6 +301,7 @@ void taker_look(taker *t, tl_bench *bench, double at, taken *readings)
     }
     watch_until(t, bench, at);
     take_contacts(t, bench, at, readings);
+    take_measured(t, bench, at, readings);
     for (int i = 0; i < t->slot_count; i++) {
         const slot *s = &t->slots[i];
         tl_bench_go_to(bench, at + s->after);

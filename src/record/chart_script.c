@@ -249,7 +249,8 @@ static void write_series(FILE *to, const chart *c, const chart_panel *panel, dou
 {
     const char *comma = "plot ";
     for (int i = 0; i < panel->count && picture; i++) {
-        if (c->list[panel->members[i]]->kind != STORED_ANALOG)
+        if (c->list[panel->members[i]]->kind != STORED_ANALOG &&
+            c->list[panel->members[i]]->kind != STORED_TIMED)
             continue;
         fprintf(
             to,

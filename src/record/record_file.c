@@ -430,7 +430,7 @@ static double figure(const char *text)
 
 static bool visit_texts(const char *const *column, int run, stored_visitor *visit, void *context)
 {
-    static const char *const kinds[STORED_KINDS] = {"analog", "digital", "output", "level", "run"};
+    static const char *const kinds[STORED_KINDS] = {"analog", "digital", "output", "level", "run", "timed"};
     stored_row row = {.kind = STORED_KINDS,
                       .run = run,
                       .at = figure(column[S]),

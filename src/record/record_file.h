@@ -34,6 +34,7 @@ typedef enum {
     STORED_OUTPUT,
     STORED_LEVEL,
     STORED_RUN,
+    STORED_TIMED, /* a digital signal that has a figure: a frequency, a duty, a period */
     STORED_KINDS
 } stored_kind;
 typedef struct {

@@ -26,7 +26,8 @@ record_row row_of_reading(const tl_plan *plan, int signal, const taken *t)
     char flags[40];
     const tl_signal *of = &plan->signals[signal];
     const tl_value *is = &t->is.is;
-    record_row row = bare_row(of->name, of->analog ? "analog" : "digital");
+    const bool timed = tl_reading_is_timed(&of->reading);
+    record_row row = bare_row(of->name, of->analog ? "analog" : timed ? "timed" : "digital");
     row.unit = of->reading.unit;
     row.at = t->is.at;
     if (t->closings >= 0)
@@ -36,7 +37,7 @@ record_row row_of_reading(const tl_plan *plan, int signal, const taken *t)
         return row;
     row.count = of->analog ? (double)t->is.count : t->is.high;
     row.pin_v = of->analog ? is->pin_volts : t->is.volts;
-    if (!of->analog)
+    if (!of->analog && !timed)
         row.value = t->is.undriven                   ? (double)NAN
                     : of->reading.as != TL_AS_TOGGLE ? t->is.closed
                     : t->closings < 0                ? (double)NAN

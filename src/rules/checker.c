@@ -15,7 +15,9 @@ tl_shown tl_show(double value, tl_dimension dimension, tl_rounding rounding)
 
 check_weight tl_check_counts(const tl_signal *s)
 {
-    return s->reading.as == TL_AS_COUNT || s->reading.as == TL_AS_TOGGLE ? TL_GRAVE : TL_USUAL;
+    return s->reading.as == TL_AS_COUNT || s->reading.as == TL_AS_TOGGLE || tl_reading_is_timed(&s->reading)
+               ? TL_GRAVE
+               : TL_USUAL;
 }
 
 const tl_pin *tl_check_pin(const tl_checker *k, int signal)

@@ -32,7 +32,9 @@ bool value_falls(const watching *w, int i)
 static double figure_of(const watching *w, int i)
 {
     const tl_value *is = &w->now[i].is.is;
-    return w->as == SHOW_UNIT ? is->value : w->as == SHOW_VOLTS ? is->pin_volts : (double)w->now[i].is.count;
+    return w->as == SHOW_UNIT || !w->now[i].is.analog ? is->value
+           : w->as == SHOW_VOLTS                      ? is->pin_volts
+                                                      : (double)w->now[i].is.count;
 }
 
 static void remember(past_of *p, float share)
@@ -95,7 +97,7 @@ void look(watching *w)
         const bool analog = t->is.analog, good = taken_is_good(t);
         const bool failed = !good || t->is.is.open || t->is.is.shorted;
         remember(p, failed ? -1 : analog ? (float)share_of_span(w, i) : (float)w->now[i].is.high);
-        if (!failed && analog) {
+        if (!failed && (analog || taken_has_value(&w->plan->signals[w->signals[i]], t))) {
             p->least = fmin(p->least, figure_of(w, i));
             p->most = fmax(p->most, figure_of(w, i));
         }

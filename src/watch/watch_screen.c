@@ -117,8 +117,8 @@ static void draw_row(const watching *w, int i, int y, const widths *s)
     }
     if (s->extremes > 0) {
         const past_of *p = &w->past[i];
-        const int decimals = w->as == SHOW_UNIT ? t->is.is.decimals : w->as == SHOW_VOLTS ? 4 : 0;
-        if (analog && p->most >= p->least && signal->source.button_count == 0)
+        const int decimals = w->as == SHOW_UNIT || !analog ? t->is.is.decimals : w->as == SHOW_VOLTS ? 4 : 0;
+        if ((analog || taken_is_figure(signal, t)) && p->most >= p->least && signal->source.button_count == 0)
             mvprintw(y, x, "%9.*f .. %-9.*f", decimals, p->least, decimals, p->most);
         else if (signal->source.button_count > 0)
             mvprintw(y, x, "%.*s", s->extremes, pressing_text(w, i, text));

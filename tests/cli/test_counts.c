@@ -138,6 +138,28 @@ static void closings_are_those_of_lines_that_count(void)
     run_free(&r);
 }
 
+/* A board that tells a line's level with its time: 25 ms a period, then nothing for two seconds. */
+static void rhythms_are_measured(void)
+{
+    static const struct {
+        const char *at, *out;
+    } rows[] = {{"too early", "\n0.112500,speed,timed,1,,,,,,,,not measured yet,"},
+                {"it turns", "\n1.500000,speed,timed,0,,40,Hz,,,,,fresh,"},
+                {"it stands", "\n4.000000,speed,timed,1,,0,Hz,,,,,fresh,"}};
+    char lines[20000] = "";
+    for (int i = 0; i <= 120; i++)
+        sprintf(lines + strlen(lines), "s %.4f speed %d\n", 0.0125 * i, i % 2 != 0);
+    sprintf(lines + strlen(lines), "s 1.51 speed 1\ns 2.5 speed 1\ns 4 speed 1\n");
+    scratch_file("counts.txt", lines, strlen(lines));
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        run_result r = shell("rm -f " FILE_OF ".csv; " TINYLADDER
+                             " record docs/recipes/bath.plan.yaml speed --counts " FILE_OF " -o " FILE_OF
+                             ".csv; cat " FILE_OF ".csv");
+        CHECK_ROW(rows[i].at, strstr(r.out, rows[i].out) != NULL);
+        run_free(&r);
+    }
+}
+
 /* The sender's end stays open all the while. */
 static void are_recorded_as_they_come(void)
 {
@@ -277,6 +299,7 @@ static void convert_takes_what_a_board_sends(void)
 }
 
 CU_TestInfo counts_tests[] = {
+    {"rhythms are measured", rhythms_are_measured},
     {"trim takes them beside a meter", trim_takes_them_beside_a_meter},
     {"convert takes what a board sends", convert_takes_what_a_board_sends},
     {"watch follows the board", watch_follows_the_board},

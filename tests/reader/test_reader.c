@@ -8,6 +8,9 @@
 
 #define HEAD "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
 #define KNOB "signals:\n  knob:\n    source: {potentiometer: 10k, top: logic}\n    pin: L5\n"
+#define LINE                                                                                                 \
+    HEAD "signals: {w: {source: {contact: ground, shortest: 10 ms}, stages: [pull: {up: 10k, to: logic}], "  \
+         "pin: L12, reading: {"
 #define SET                                                                                                  \
     HEAD "signals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}, j: {source: {potentiometer: "    \
          "10k, top: logic}, pin: L5}, v: {source: {voltage: 0 V .. 3 V}, pin: L6}}\n"                        \
@@ -398,6 +401,25 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "outputs: {o: {pin: L9, lamp: 2 V, series: 1k, shows: k, as: threshold, start-below: 1 V, "
               "stop-above: 2 V}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
          "bad-quantity", 4, 85, "thresholds are in %, like the read"},
+        {"a time of what is not measured", LINE "as: count, over: 1 s}}}\n", "unknown-key", 4, 134,
+         "'over' goes with 'as: frequency'"},
+        {"decimals of a level", LINE "decimals: 1}}}\n", "unknown-key", 4, 127, "'decimals' goes with"},
+        {"a duty of three decimals", LINE "as: duty, decimals: 3}}}\n", "bad-number", 4, 137,
+         "a duty has 0 to 2 decimals"},
+        {"no time to come to a stand", LINE "as: period, stopped-after: 0 s}}}\n", "bad-quantity", 4, 144,
+         "'stopped-after' is 1 us .. 1073 s"},
+        {"too long for the clock", LINE "as: period, over: 20 min}}}\n", "bad-quantity", 4, 135,
+         "'over' is 0 s .. 1073 s"},
+        {"stopped before a period is over", LINE "as: period, stopped-after: 10 ms}}}\n", "bad-quantity", 4,
+         144, "'stopped-after' is 0.01 s, but a period takes 0.02 s"},
+        {"lengths without any", LINE "as: lengths}}}\n", "missing-key", 4, 116, "lengths and 'expect'"},
+        {"a lamp that follows a frequency",
+         LINE "as: frequency}}}\noutputs: {o: {pin: L9, lamp: 2 V, series: 1k, shows: w}}\n", "wrong-shape",
+         5, 54, "w has a figure: 'as: threshold'"},
+        {"levels of a frequency",
+         LINE
+         "as: frequency}}}\noutputs: {o: {pins: [L30, L31], lamp: 2 V, series: 1k, shows: w, as: levels}}\n",
+         "wrong-shape", 5, 63, "w has a figure: 'as: threshold'"},
         {"a threshold that it shows itself", SET "start-above: k, stop-below: 10 %}}\n", "bad-quantity", 5,
          85, "k is what the output shows: a figure or"},
         {"a threshold set by nothing there is", SET "start-above: knob, stop-below: 10 %}}\n",

@@ -12,6 +12,7 @@ typedef enum tl_firmware_way {
     TL_FIRMWARE_LEFT_OUT, /**< it cannot be read: `why` says it */
     TL_FIRMWARE_CONTACT,  /**< a line, debounced or timed */
     TL_FIRMWARE_BUTTONS,  /**< buttons on one pin, by their counts */
+    TL_FIRMWARE_RHYTHM,   /**< a line measured from edge to edge: tl_rhythm */
     TL_FIRMWARE_LINE,     /**< tl_line */
     TL_FIRMWARE_CURVE,    /**< tl_curve */
     TL_FIRMWARE_TABLE     /**< tl_table, with its division: values of more than 16 bits, or counts */

@@ -4,6 +4,7 @@
 #define TINYLADDER_MEASUREMENT_H
 
 #include "tinyladder/design/circuit.h"
+#include "tinyladder/rhythm.h"
 #include "tinyladder/table.h"
 
 #ifdef __cplusplus
@@ -84,6 +85,17 @@ typedef struct tl_value {
  * @return A fault where the network, or the path, cannot be solved.
  */
 tl_net_status tl_plan_value(tl_circuit *circuit, int signal, double code, tl_value *value);
+
+/** How a signal with a frequency, a duty or a period is told to the core. */
+tl_rhythm_config tl_plan_rhythm(const tl_plan *plan, int signal);
+/**
+ * What the plan makes of what was measured; `none` before the first measurement, and of the period of what
+ * stands still. The interval is that of the line at the pin; of a duty, of its source.
+ * @param late   seconds by which an edge may have been seen late; INFINITY where that is not known
+ * @param apart  of a duty: seconds by which one edge may take longer than the other
+ */
+void tl_plan_rhythm_value(const tl_plan *plan, int signal, const tl_rhythm *rhythm, double late, double apart,
+                          tl_value *value);
 
 /** The same without the intervals, which are NAN: much quicker. Where decimals follow from them, they mean
  * nothing. */

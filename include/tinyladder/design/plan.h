@@ -185,7 +185,15 @@ typedef enum tl_average {
 } tl_average;
 
 /** What a digital signal is read as. */
-typedef enum tl_read_as { TL_AS_LEVEL, TL_AS_COUNT, TL_AS_TOGGLE, TL_AS_LENGTHS } tl_read_as;
+typedef enum tl_read_as {
+    TL_AS_LEVEL,
+    TL_AS_COUNT,
+    TL_AS_TOGGLE,
+    TL_AS_LENGTHS,
+    TL_AS_FREQUENCY,
+    TL_AS_DUTY,
+    TL_AS_PERIOD
+} tl_read_as;
 
 /** A level above or below which a wire must be broken. */
 typedef struct tl_fault_window {
@@ -236,7 +244,9 @@ typedef struct tl_plan_reading {
     tl_read_as as;
     tl_length expect[TL_PAIRS_MOST];
     int expect_count;
-    double within; /**< percent */
+    double within;        /**< percent */
+    double over;          /**< seconds: whole periods of at least so long are measured together */
+    double stopped_after; /**< seconds without an edge: it stands still */
     /* chain, star */
     double apart; /**< counts between buttons; 0 for 1 % of the span */
     /* restated: what firmware that is already there believes; compared, not used */
@@ -471,6 +481,8 @@ bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
 /** 100 % of a reading whose points are in %, in its last digits but at most hundredths: levels and duty
  * follow it; 0 for any other reading, and where it has a `percent` of its own. */
 long tl_reading_whole(const tl_plan_reading *reading, int decimals);
+/** Whether a digital signal is read as a frequency, a duty or a period: it has a value then. */
+bool tl_reading_is_timed(const tl_plan_reading *reading);
 /** Steps that the board's timer makes of a period of an output's duty, at most: clock / frequency, and no
  * more than its bits hold. 0 where frequency or clock is not said. */
 double tl_plan_duty_steps(const tl_plan *plan, const tl_plan_output *output);
