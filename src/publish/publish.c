@@ -13,13 +13,16 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-enum { KEY_PUBLISH = 3000, KEY_LOGIN, KEY_CA };
+enum { KEY_PUBLISH = 3000, KEY_LOGIN, KEY_CA, KEY_AS };
 
 static const struct argp_option publish_argp_options[] = {
     {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
      "hands every value on to an MQTT broker, one topic a signal; mqtts:// with TLS", 2},
     {"publish-login", KEY_LOGIN, "FILE", 0, "user and password for it, a line each", 2},
     {"publish-ca", KEY_CA, "FILE", 0, "the certificates that its own is held against (the system's)", 2},
+    {"publish-as", KEY_AS, "FORM", 0,
+     "object: a JSON object a signal (the usual); value: the value alone, as it is shown, without its unit",
+     2},
     {0},
 };
 
@@ -36,9 +39,14 @@ static error_t parse_publish(int key, char *text, struct argp_state *state)
     case KEY_CA:
         o->ca = text;
         return 0;
+    case KEY_AS:
+        if (strcmp(text, "object") != 0 && strcmp(text, "value") != 0)
+            argp_error(state, "--publish-as is object or value, not '%s'", text);
+        o->as = text;
+        return 0;
     case ARGP_KEY_END:
-        if (o->url == NULL && (o->login != NULL || o->ca != NULL))
-            argp_error(state, "--publish-login and --publish-ca go with --publish");
+        if (o->url == NULL && (o->login != NULL || o->ca != NULL || o->as != NULL))
+            argp_error(state, "--publish-as, --publish-login and --publish-ca go with --publish");
         return 0;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -50,6 +58,7 @@ const struct argp publish_argp = {publish_argp_options, parse_publish, NULL, NUL
 struct publisher {
     char helper_path[600], status_topic[300];
     mqtt_address at;
+    bool values; /* alone */
     int to;
     pid_t helper;
     unsigned long dropped;
@@ -107,6 +116,7 @@ static bool says_nothing_secret(const char *url)
 publisher *publisher_open(const publish_options *o, int *status)
 {
     publisher *p = must(calloc(1, sizeof *p));
+    p->values = o->as != NULL && strcmp(o->as, "value") == 0;
     *status = EXIT_USAGE;
     if (!says_nothing_secret(o->url)) {
         ;
@@ -128,19 +138,38 @@ publisher *publisher_open(const publish_options *o, int *status)
     return NULL;
 }
 
-/* A whole line or nothing: a pipe takes up to PIPE_BUF bytes at once. `o` is given away. */
-static void put_line(publisher *p, const char *name, json_t *o)
+/* A whole line or nothing: a pipe takes up to PIPE_BUF bytes at once. */
+static void put_line(publisher *p, const char *name, const char *payload)
 {
-    char line[1024], clock[CLOCK_ROOM];
+    char line[1024];
+    const int length = snprintf(line, sizeof line, "%s/%s\t%s\n", p->at.topic, name, payload);
+    if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
+        p->dropped++;
+}
+
+/* `o` is given away. */
+static void put_object(publisher *p, const char *name, json_t *o)
+{
+    char clock[CLOCK_ROOM];
     clock_text(clock);
     json_object_set_new(o, "clock", json_string(clock));
     char *payload = json_dumps(o, JSON_COMPACT | JSON_REAL_PRECISION(9));
-    const int length =
-        snprintf(line, sizeof line, "%s/%s\t%s\n", p->at.topic, name, payload != NULL ? payload : "{}");
-    if (length < 0 || (size_t)length >= sizeof line || write(p->to, line, (size_t)length) != length)
-        p->dropped++;
+    put_line(p, name, payload != NULL ? payload : "{}");
     free(payload);
     json_decref(o);
+}
+
+/* As it is shown; where there is none, what is wrong. */
+static void put_value(publisher *p, const tl_signal *s, const taken *t)
+{
+    char text[80], flags[40];
+    if (taken_has_value(s, t))
+        snprintf(text, sizeof text, "%.*f", t->is.is.decimals, t->is.is.value);
+    else if (taken_is_good(t) && !t->is.undriven && !t->is.is.open && !t->is.is.shorted && !t->is.is.none)
+        taken_value(s, t, text);
+    else
+        snprintf(text, sizeof text, "%s", taken_flags(s, t, flags));
+    put_line(p, s->name, text);
 }
 
 static json_t *object_of_reading(const tl_signal *s, const taken *t, double at)
@@ -175,11 +204,20 @@ void publisher_put(publisher *p, const tl_plan *plan, const published *now)
 {
     for (int i = 0; i < now->count && p != NULL; i++) {
         const tl_signal *signal = &plan->signals[now->signals[i]];
-        put_line(p, signal->name, object_of_reading(signal, &now->readings[i], now->at));
+        if (p->values)
+            put_value(p, signal, &now->readings[i]);
+        else
+            put_object(p, signal->name, object_of_reading(signal, &now->readings[i], now->at));
     }
     for (int i = 0; i < plan->output_count && p != NULL && now->beside->shown > 0; i++) {
-        if (now->beside->of[i].shown)
-            put_line(p, plan->outputs[i].name, object_of_output(&now->beside->of[i], now->at));
+        const output_state *of = &now->beside->of[i];
+        char text[80];
+        if (of->shown && p->values) {
+            output_state_text(&plan->outputs[i], of, text);
+            put_line(p, plan->outputs[i].name, text);
+        } else if (of->shown) {
+            put_object(p, plan->outputs[i].name, object_of_output(of, now->at));
+        }
     }
 }
 

@@ -12,6 +12,7 @@ typedef struct {
     const char *url;   /* `mqtt://HOST[:PORT]/TOPIC`, or with TLS `mqtts://` */
     const char *ca;    /* a file of certificates that a broker's is held against, instead of the system's */
     const char *login; /* a file of user and password, a line each; else the environment may have them */
+    const char *as;    /* `object`, the usual, or `value` */
 } publish_options;
 /* Its options, for verbs that publish. */
 extern const struct argp publish_argp;
@@ -26,7 +27,8 @@ typedef struct {
     const outputs *beside;
     double at;
 } published;
-/* One topic a signal or output, a JSON object each. Never waits: what the helper cannot take is dropped. */
+/* One topic a signal or output, a JSON object each or the value alone. Never waits: what the helper cannot
+ * take is dropped. */
 void publisher_put(publisher *p, const tl_plan *plan, const published *now);
 /* Waits for the last ones, a few seconds at most. false where any was lost, which is said. NULL is fine. */
 bool publisher_close(publisher *p);

@@ -67,6 +67,27 @@ static int lines_in(const char *path)
     return lines;
 }
 
+/* As they are shown, or what is wrong. */
+static void values_come_alone(const char *port, const char *url, const char *heard)
+{
+    const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-v", "-t",
+                                    "fern/hill/+",   "-C", "9",         "-W", "20", NULL};
+    const pid_t listens = start(listener, heard);
+    usleep(700000);
+    run_result r = run_command("record", PLAN, "house-battery", "mirror-temperature", "twilight", "--scene",
+                               SCENE, "--at", "20min", "--for", "0s", "--publish", url, "--publish-as",
+                               "value", "-o", scratch_path("published.csv"), NULL);
+    CU_ASSERT(r.status == 0 && r.err[0] == '\0');
+    run_free(&r);
+    int status = 0;
+    waitpid(listens, &status, 0);
+    char *text = text_of(heard);
+    CU_ASSERT(strstr(text, "fern/hill/house-battery 12.3") != NULL && strstr(text, "V\n") == NULL);
+    CU_ASSERT(strstr(text, "fern/hill/mirror-temperature open wire\n") != NULL);
+    CU_ASSERT(strstr(text, "fern/hill/map-light 14 % duty\n") != NULL);
+    free(text);
+}
+
 static void hands_values_on(void)
 {
     char config[100], port[8], url[80], heard[600];
@@ -101,6 +122,7 @@ static void hands_values_on(void)
               strstr(text, "fern/hill/status done\n") != NULL);
     CU_ASSERT(strstr(text, "fern/hill/map-light {\"time\":1200.0,\"flags\":\"fresh\",\"value\":14.") != NULL);
     free(text);
+    values_come_alone(port, url, heard);
     kill(serves, SIGTERM);
     waitpid(serves, &status, 0);
     unlink(scratch_path("published.csv"));
