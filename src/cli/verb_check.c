@@ -286,7 +286,7 @@ static void print_brief(const checked *c)
     for (int i = 0; i < tl_report_count(report); i++) {
         const tl_finding *f = tl_report_finding(report, i);
         printf("%s:%d:%d: %s: %s%s%s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
-               f->place.column, tl_severity_name(f->severity), f->cause, f->also != NULL ? "; likewise " : "",
+               f->place.column, tl_severity_name(f->severity), f->cause, f->also != NULL ? "; also " : "",
                f->also != NULL ? f->also : "", f->figure != NULL ? ": " : "",
                f->figure != NULL ? f->figure : "", f->slug);
     }

@@ -189,13 +189,13 @@ void print_finding(FILE *to, const tl_report *report, const tl_finding *finding,
     else
         fputs("tinyladder: ", to);
     fprintf(to, "%s%s:%s %s%s%s %s[%s]%s\n", ink_on(to, colour), tl_severity_name(finding->severity),
-            ink_off(to), finding->cause, finding->also != NULL ? "; likewise " : "",
+            ink_off(to), finding->cause, finding->also != NULL ? "; also " : "",
             finding->also != NULL ? finding->also : "", ink_on(to, INK_FAINT), finding->slug, ink_off(to));
     print_source_line(to, report, finding->place);
     if (finding->figure != NULL)
         fprintf(to, "         %s\n", finding->figure);
     if (finding->corner != NULL)
-        fprintf(to, "         worst case at %s\n", finding->corner);
+        fprintf(to, "         worst case: %s\n", finding->corner);
     const char *fix = fix_of(finding, edit);
     if (fix != NULL)
         fprintf(to, "         %s: %s\n", edit != NULL && edit->text != NULL ? "fix" : "advice", fix);

@@ -22,11 +22,11 @@ static void propose_reservoir(const tl_checker *k, int signal, double times, tl_
     const double farads = times * tl_plan_converter_of(k->plan, s)->part->sample_farads;
     const tl_plan_part *there = tl_check_part(k, signal, TL_PART_CAPACITOR);
     char value[40];
-    tl_finding_text(
-        &f->fix,
-        "add the stage  - capacitor: %s  (%.0f times the sampling capacitor), or lower the resistances",
-        tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text, times);
-    if (tl_fix_farads(k, farads, value) == NULL)
+    const char *found = tl_fix_farads(k, farads, value);
+    tl_finding_text(&f->fix, "%s: %s  (%.0f times the sampling capacitor)",
+                    there != NULL ? "increase the capacitor" : "add the stage  - capacitor",
+                    found != NULL ? found : tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text, times);
+    if (found == NULL)
         return;
     if (there != NULL)
         tl_finding_change(f, TL_CHANGE_VALUE, there->value->place, NULL, "%s", value);
@@ -44,7 +44,7 @@ static void propose_acquisition(const tl_checker *k, int signal, double needed, 
     while (i < converter->acquisition_count - 1 && converter->acquisition[i] < needed)
         i++;
     snprintf(text, sizeof text, "%.6g us", 1e6 * converter->acquisition[i]);
-    tl_finding_text(&f->fix, "acquisition: %s", text);
+    tl_finding_text(&f->fix, "set acquisition: %s", text);
     if (s->acquisition.given)
         tl_finding_change(f, TL_CHANGE_VALUE, s->acquisition.place, NULL, "%s", text);
     else
@@ -70,28 +70,30 @@ void tl_check_acquisition(const tl_checker *k, int signal)
                             : reservoir ? TL_RULE_RESERVOIR_SMALL
                             : once_more ? TL_RULE_DISCARD_NEEDED
                                         : TL_RULE_SOURCE_RESISTANCE;
-    tl_finding *f = tl_check_add(k, useless && !once_more ? TL_GRAVE : TL_USUAL, rule,
-                                 s->acquisition.given ? s->acquisition.place : s->pin_place,
-                                 "the source resistance of %s is too high for the acquisition time: it "
-                                 "reads low or drags along the channel before",
-                                 s->name);
+    tl_finding *f =
+        tl_check_add(k, useless && !once_more ? TL_GRAVE : TL_USUAL, rule,
+                     s->acquisition.given ? s->acquisition.place : s->pin_place,
+                     longer      ? "%s: source resistance is too high for the acquisition time"
+                     : reservoir ? "%s: the capacitor at the pin is too small for the source resistance"
+                     : once_more ? "%s: one conversion is not enough after the previous channel"
+                                 : "%s: source resistance is too high even for the longest acquisition time",
+                     s->name);
     tl_finding_figures(f, TL_DIM_COUNT, path->settling_counts, 0.5);
-    tl_finding_text(&f->figure, "%s of error after %s through %s",
+    tl_finding_text(&f->figure, "settling error %s after %s with %s",
                     tl_show(path->settling_counts, TL_DIM_COUNT, TL_ROUND_UP).text,
                     tl_show(path->acquisition, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(path->source_ohms, TL_DIM_OHM, TL_ROUND_UP).text);
     const double needed = tl_circuit_acquisition_needed(k->circuit, signal);
     if (isfinite(needed))
-        tl_finding_text(&f->figure, "%s; half a count is left after %s", f->figure,
+        tl_finding_text(&f->figure, "%s; half a count needs %s", f->figure,
                         tl_show(needed, TL_DIM_SECOND, TL_ROUND_UP).text);
     else
-        tl_finding_text(&f->figure, "%s, half a count is wanted", f->figure);
+        tl_finding_text(&f->figure, "%s; half a count is allowed", f->figure);
     if (longer && needed <= longest)
         propose_acquisition(k, signal, needed, f);
     else if (once_more)
-        tl_finding_text(&f->fix,
-                        "throw the first conversion away: sweeps: {..: {signals: [%s, ..], discard: 1}}",
-                        s->name);
+        tl_finding_text(
+            &f->fix, "discard the first conversion: sweeps: {..: {signals: [%s, ..], discard: 1}}", s->name);
     else
         propose_reservoir(k, signal, 2 * path->range_counts - 1, f);
 }

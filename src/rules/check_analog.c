@@ -16,18 +16,23 @@ bool tl_check_channel(const tl_checker *k, int signal)
     if (pin->channel >= 0)
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NOT_ANALOG, s->pin_place,
-                                 "%s is a voltage, but %s has no converter channel", s->name, pin->name);
+                                 "%s needs an ADC input; %s has none", s->name, pin->name);
     tl_check_free_pins(k, true, free_pins, sizeof free_pins);
-    tl_finding_text(&f->fix, "pins that the converter can read and that are free: %s", free_pins);
+    tl_finding_text(&f->fix, "use a free pin with an ADC input: %s", free_pins);
     return false;
 }
 
-static double largest_range(const tl_converter *part)
+/* The smallest range on offer that reaches so far, if any does. */
+static void propose_range(const tl_converter *part, double volts, tl_finding *f)
 {
-    double largest = 0;
-    for (int i = 0; i < part->range_count; i++)
-        largest = fmax(largest, part->ranges[i].high);
-    return largest;
+    const tl_quantity *best = NULL;
+    for (int i = 0; i < part->range_count; i++) {
+        if (part->ranges[i].high >= volts && (best == NULL || part->ranges[i].high < best->high))
+            best = &part->ranges[i];
+    }
+    if (best != NULL)
+        tl_finding_text(&f->fix, "set range: %s%s", best->low < 0 ? "±" : "",
+                        tl_show(best->high, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
 }
 
 /* The converter's smallest range is as good as it gets. */
@@ -66,7 +71,7 @@ static void propose_lower_reference(const tl_checker *k, const tl_signal *s, con
     }
     if (lowest == NULL)
         return;
-    tl_finding_text(&f->fix, "reference: %s", lowest->name);
+    tl_finding_text(&f->fix, "set reference: %s", lowest->name);
     tl_finding_change(f, TL_CHANGE_KEY_OF, s->place, "reference", "%s", lowest->name);
 }
 
@@ -88,26 +93,27 @@ static void check_range(const tl_checker *k, int signal)
         const bool blind = beyond > reference / 100;
         const double limit =
             tl_circuit_value_at(k->circuit, k->circuit->signals[signal].reference, margin, margin->high_at);
-        tl_finding *f = tl_check_add(
-            k, blind ? TL_GRAVE : TL_USUAL, part->range_count > 0 ? TL_RULE_GAIN_RANGE : TL_RULE_OVER_RANGE,
-            s->pin_place, "%s goes beyond what the converter can tell at %s: it sticks at the end", s->name,
-            pin->name);
+        const bool gain = part->range_count > 0;
+        tl_finding *f = tl_check_add(k, blind ? TL_GRAVE : TL_USUAL,
+                                     gain ? TL_RULE_GAIN_RANGE : TL_RULE_OVER_RANGE, s->pin_place,
+                                     gain ? "%s (%s) can exceed the converter's range; the reading saturates"
+                                          : "%s (%s) can exceed the ADC input range; the reading saturates",
+                                     pin->name, s->name);
         if (margin->high >= below) {
             tl_finding_figures(f, TL_DIM_VOLT, limit + margin->high, limit);
-            tl_finding_text(&f->figure, "%s at the pin, %s %s",
+            tl_finding_text(&f->figure, "%s at the pin; %s %s",
                             tl_show(limit + margin->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                             part->range_count > 0 ? "range to" : "reference",
                             tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
         } else {
             tl_finding_figures(f, TL_DIM_VOLT, volts->low, -reference);
-            tl_finding_text(&f->figure, "%s at the pin, range from %s",
+            tl_finding_text(&f->figure, "%s at the pin; range from %s",
                             tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                             tl_show(-reference, TL_DIM_VOLT, TL_ROUND_UP).text);
         }
         tl_check_corner(k, f, margin, margin->high_at);
         if (part->range_count > 1)
-            tl_finding_text(&f->fix, "range: a larger one of those that the converter offers, up to %s",
-                            tl_show(largest_range(part), TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+            propose_range(part, reference + beyond, f);
         else if (!tl_fix_reference(k, signal, f))
             tl_fix_lower_volts(k, signal, least, f);
     }
@@ -117,9 +123,9 @@ static void check_range(const tl_checker *k, int signal)
                                             : (volts->high - fmax(0, volts->low)) / reference;
     if (used < range_used_least && volts->high > volts->low && !is_smallest_range(s, part)) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_RANGE_WASTED, s->pin_place,
-                                     "%s uses little of the converter's range", s->name);
+                                     "%s uses only a small part of the ADC range", s->name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * used, NAN);
-        tl_finding_text(&f->figure, "%s of it, from %s to %s",
+        tl_finding_text(&f->figure, "%s of the range, %s to %s",
                         tl_show(100 * used, TL_DIM_PERCENT, TL_ROUND_UP).text,
                         tl_show(volts->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         tl_show(volts->high, TL_DIM_VOLT, TL_ROUND_UP).text);
@@ -147,7 +153,7 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
     tl_size_result *answer = tl_size_result_new(&stock, 1);
     tl_size_partner(&requirement, answer);
     if (answer->count == 0)
-        tl_finding_text(&finding->fix, "add a partner in the other leg; 'size partner' finds its value");
+        tl_finding_text(&finding->fix, "add a resistor to the other rail: tinyladder size partner");
     else if (upper) {
         tl_finding_text(&finding->fix, "add the stage  - partner: {upper: %s, to: %s}",
                         tl_fix_ohms(k, answer->choices[0].part[0].nominal, 0, NULL, value),
@@ -174,9 +180,9 @@ static bool check_partner(const tl_checker *k, int signal)
         return true;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_NO_PARTNER, s->source.place,
-                     "the resistance of %s has no partner: the pin always sees its far end", s->name);
+                     "%s: the sensor has no partner resistor, so the pin voltage never changes", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, worst->volts.low, worst->volts.high);
-    tl_finding_text(&f->figure, "%s .. %s at the pin, whatever its ohms",
+    tl_finding_text(&f->figure, "pin voltage %s to %s at any sensor resistance",
                     tl_show(worst->volts.low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(worst->volts.high, TL_DIM_VOLT, TL_ROUND_UP).text);
     propose_partner(k, s, f);
@@ -195,14 +201,18 @@ static void check_compliance(const tl_checker *k, int signal)
     const double left = k->plan->supplies[s->source.supply].volts.low - volts.high;
     if (left >= s->source.compliance)
         return;
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, TL_RULE_COMPLIANCE, s->source.place,
-                     "the loop of %s runs out of volts before it reaches its highest current", s->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_COMPLIANCE, s->source.place,
+                                 "%s: the loop supply is too low for the highest current", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, s->source.compliance);
-    tl_finding_text(&f->figure, "%s left for it, %s needed", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
+    tl_finding_text(&f->figure, "%s left for the transmitter; it needs %s",
+                    tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(s->source.compliance, TL_DIM_VOLT, TL_ROUND_UP).text);
     tl_check_corner(k, f, &volts, volts.high_at);
-    tl_finding_text(&f->fix, "a smaller load ('size loop'), or a higher supply of the loop");
+    const tl_plan_part *load = tl_check_part(k, signal, TL_PART_LOAD);
+    const double most = k->plan->supplies[s->source.supply].volts.low - s->source.compliance;
+    if (load != NULL && most > 0)
+        tl_finding_text(&f->fix, "reduce the load to at most %s, or use a higher loop supply",
+                        tl_show(load->value->value.high * most / volts.high, TL_DIM_OHM, TL_ROUND_DOWN).text);
 }
 
 /* --- followers and pairs --- */
@@ -230,14 +240,14 @@ static void check_follower(const tl_checker *k, int signal, const tl_stage *stag
         if (beyond <= fmax(tl_check_step(k, signal, middle), stage->offset + 1e-3))
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FOLLOWER_HEADROOM, stage->place,
-                                     "the follower of %s comes to the end of its %s range", s->name, what[i]);
+                                     "%s: the %s range of its follower is too small", s->name, what[i]);
         tl_finding_figures(f, TL_DIM_VOLT, beyond, 0);
-        tl_finding_text(&f->figure, "%s beyond its %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
+        tl_finding_text(&f->figure, "%s beyond the %s limit", tl_show(beyond, TL_DIM_VOLT, TL_ROUND_UP).text,
                         high ? "upper" : "lower");
         tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);
         tl_finding_text(&f->fix,
-                        high ? "a higher supply for it, or one whose %s reaches its rail; 'size follower'"
-                             : "a follower whose %s reaches ground, or one with a lower rail",
+                        high ? "use a higher supply for the follower, or one whose %s reaches its rail"
+                             : "use a follower whose %s reaches ground",
                         what[i]);
         return;
     }
@@ -252,12 +262,11 @@ static bool check_track(const tl_checker *k, int signal)
         (top != bottom && !(tl_plan_rail_is_low(k->plan, top) && tl_plan_rail_is_low(k->plan, bottom))))
         return true;
     const char *name = top == TL_TO_GROUND ? "ground" : k->plan->supplies[top].name;
-    tl_finding *f = tl_check_add(
-        k, TL_USUAL, TL_RULE_SAME_RAIL, s->source.place,
-        "both ends of the track of %s are at the same level: turning it changes nothing", s->name);
-    tl_finding_text(&f->figure, "its top is on %s, its bottom on %s", name,
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SAME_RAIL, s->source.place,
+                                 "%s: both ends of the potentiometer are on the same rail", s->name);
+    tl_finding_text(&f->figure, "top on %s, bottom on %s", name,
                     bottom == TL_TO_GROUND ? "ground" : k->plan->supplies[bottom].name);
-    tl_finding_text(&f->fix, "top: %s", k->plan->supplies[tl_check_pin_supply(k, s)].name);
+    tl_finding_text(&f->fix, "set top: %s", k->plan->supplies[tl_check_pin_supply(k, s)].name);
     tl_finding_change(f, TL_CHANGE_KEY, s->source.place, "top", "%s",
                       k->plan->supplies[tl_check_pin_supply(k, s)].name);
     return false;
@@ -271,18 +280,17 @@ static void propose_other_rail(const tl_checker *k, int signal, tl_finding *f)
     const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
     char value[32];
     if (s->source.kind != TL_SOURCE_RESISTANCE || partner == NULL) {
-        tl_finding_text(&f->fix, "follow the wire from both ends of %s: one must end on another level",
-                        s->name);
+        tl_finding_text(&f->fix, "connect one end of %s to another rail", s->name);
         return;
     }
     const bool up = s->source.supply == TL_TO_GROUND;
     tl_letter_code_write(partner->value->value.nominal, value);
     if (up)
-        tl_finding_text(&f->fix,
-                        "the sensor ends at ground, so its partner goes up: - partner: {upper: %s, to: %s}",
-                        value, k->plan->supplies[tl_check_pin_supply(k, s)].name);
+        tl_finding_text(&f->fix, "move the partner to the other rail: - partner: {upper: %s, to: %s}", value,
+                        k->plan->supplies[tl_check_pin_supply(k, s)].name);
     else
-        tl_finding_text(&f->fix, "the sensor ends at %s, so its partner goes down: - partner: {lower: %s}",
+        tl_finding_text(&f->fix,
+                        "move the partner to ground, since the sensor is on %s: - partner: {lower: %s}",
                         k->plan->supplies[s->source.supply].name, value);
 }
 
@@ -310,10 +318,10 @@ static bool check_alive(const tl_checker *k, int signal)
     if (!(high - low < count))
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DEAD_SIGNAL, s->source.place,
-                                 "%s always reads the same: its source hardly moves %s", s->name,
+                                 "%s: the source changes the voltage at %s by less than one count", s->name,
                                  tl_check_pin(k, signal)->name);
     tl_finding_figures(f, TL_DIM_VOLT, high - low, count);
-    tl_finding_text(&f->figure, "%s over the whole range of the source; one count is %s",
+    tl_finding_text(&f->figure, "%s over the whole source range; one count is %s",
                     tl_show(high - low, TL_DIM_VOLT, TL_ROUND_UP).text,
                     tl_show(count, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
     propose_other_rail(k, signal, f);
@@ -327,18 +335,17 @@ static bool check_pair(const tl_checker *k, int signal)
     if (s->source.kind != TL_SOURCE_BRIDGE)
         return true;
     if (pin->second == TL_NONE) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_NOT_DIFFERENTIAL, s->pin_place,
-                         "%s is a difference of two volts, but %s is one input", s->name, pin->name);
-        tl_finding_text(&f->figure, "it would read half the bridge's supply and hardly move");
-        tl_finding_text(&f->fix, "a converter with pairs: pin: CONVERTER.PAIR");
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NOT_DIFFERENTIAL, s->pin_place,
+                                     "%s needs a differential input; %s is single-ended", s->name, pin->name);
+        tl_finding_text(&f->figure, "a single input reads half the bridge supply and almost no signal");
+        tl_finding_text(&f->fix, "use a converter with differential inputs: pin: CONVERTER.PAIR");
         return false;
     }
     if (s->source.supply != TL_TO_GROUND)
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->source.place,
-                                 "nothing sets the common level of the bridge of %s", s->name);
-    tl_finding_text(&f->fix, "source: {bridge: .., supply: ..}: what feeds it");
+                                 "%s: the bridge has no supply", s->name);
+    tl_finding_text(&f->fix, "name its supply: source: {bridge: .., supply: NAME}");
     return false;
 }
 

@@ -40,25 +40,22 @@ static void check_sink(const tl_checker *k, const tl_bus *bus, const bus_side si
         return;
     const tl_plan_part *blamed =
         sides[0].siemens.high > sides[1].siemens.high ? sides[0].first : sides[1].first;
-    tl_finding *f = tl_check_add(
-        k, TL_USUAL, TL_RULE_BUS_PULL, k->plan->signals[blamed->index].stages[blamed->stage].place,
-        "the pulls of bus %s ask more of a device than it sinks: the low is not sure", bus->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_PULL,
+                                 k->plan->signals[blamed->index].stages[blamed->stage].place,
+                                 "bus %s: pull-up resistance is too low; VOL is not guaranteed", bus->name);
     if (isinf(sunk.share)) {
-        tl_finding_text(&f->figure, "%s mode has no low level at or below 2 V",
+        tl_finding_text(&f->figure, "%s mode specifies no low level for 2 V or less",
                         tl_bus_rule_of(bus->mode)->name);
-        tl_finding_text(&f->fix, "mode: fast");
+        tl_finding_text(&f->fix, "set mode: fast");
         return;
     }
     tl_finding_figures(f, TL_DIM_AMPERE, sunk.amperes, sunk.allowed);
-    tl_finding_text(
-        &f->figure, "%s at %s, %s is sure in %s mode", tl_show(sunk.amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
-        tl_show(sunk.volts, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
-        tl_show(sunk.allowed, TL_DIM_AMPERE, TL_ROUND_DOWN).text, tl_bus_rule_of(bus->mode)->name);
-    char value[40];
-    tl_finding_text(&f->fix, "all pulls together at least %.1f times larger; 'size bus-pull' finds them",
-                    ceil(10 * sunk.share) / 10);
-    if (tl_fix_ohms(k, pull_ohms(k, blamed).low * sunk.share, 1, blamed->value, value) != NULL)
-        tl_finding_change(f, TL_CHANGE_VALUE, blamed->value->place, NULL, "%s", value);
+    tl_finding_text(&f->figure, "pull-ups need %s at VOL %s; %s is guaranteed in %s mode",
+                    tl_show(sunk.amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+                    tl_show(sunk.volts, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
+                    tl_show(sunk.allowed, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+                    tl_bus_rule_of(bus->mode)->name);
+    tl_fix_resistor(k, f, "increase this pull-up", pull_ohms(k, blamed).low * sunk.share, 1, blamed->value);
 }
 
 /* Rise time from VIL to VIH. Each side is charged by its own pulls; the capacitance is stated
@@ -74,18 +71,14 @@ static void check_rise(const tl_checker *k, const tl_bus *bus, int line, int at,
     const double longest = tl_ohms_of(&side->siemens).high - ohms * (1 - most / rise); /* all else as it is */
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_BUS_PULL, k->plan->signals[line].stages[side->first->stage].place,
-                     "the pull of bus %s is too large for its capacitance: it rises too slowly", bus->name);
+                     "bus %s: pull-up resistance is too high for the bus capacitance", bus->name);
     tl_finding_figures(f, TL_DIM_SECOND, rise, most);
-    tl_finding_text(&f->figure, "%s with %s and %s, %s is the most in %s mode",
+    tl_finding_text(&f->figure, "rise time %s with %s and %s; maximum %s in %s mode",
                     tl_show(rise, TL_DIM_SECOND, TL_ROUND_UP).text,
                     tl_show(ohms, TL_DIM_OHM, TL_ROUND_UP).text,
                     tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
                     tl_show(most, TL_DIM_SECOND, TL_ROUND_NEAREST).text, tl_bus_rule_of(bus->mode)->name);
-    char value[40];
-    tl_finding_text(&f->fix, "pull: {up: %s or less}; 'size bus-pull' says what is left between both limits",
-                    tl_show(longest, TL_DIM_OHM, TL_ROUND_DOWN).text);
-    if (!side->first->own && tl_fix_ohms(k, longest, -1, side->first->value, value) != NULL)
-        tl_finding_change(f, TL_CHANGE_VALUE, side->first->value->place, NULL, "%s", value);
+    tl_fix_resistor(k, f, "reduce the pull-up", longest, -1, side->first->own ? NULL : side->first->value);
 }
 
 static void check_line(const tl_checker *k, const tl_bus *bus, int at)
@@ -99,15 +92,15 @@ static void check_line(const tl_checker *k, const tl_bus *bus, int at)
         complete = complete && sides[i].pulls > 0;
         if (sides[i].pulls == 0 && (i == 0 && count == 2)) /* the pin's side is told by the floating input */
             tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, bus->place,
-                         "nothing pulls %s up on the far side of its shifter", line->name);
+                         "%s has no pull-up on the other side of its level shifter", line->name);
         if (sides[i].pulls > 1) {
             tl_finding *f =
                 tl_check_add(k, TL_USUAL, TL_RULE_SEVERAL_PULLS, line->stages[sides[i].first->stage].place,
-                             "%s has %d pulls on one side: they act in parallel", line->name, sides[i].pulls);
+                             "%s has %d pull-ups in parallel on one side", line->name, sides[i].pulls);
             const double together = tl_ohms_of(&sides[i].siemens).high;
             tl_finding_figures(f, TL_DIM_OHM, together, NAN);
             tl_finding_text(&f->figure, "%s together", tl_show(together, TL_DIM_OHM, TL_ROUND_NEAREST).text);
-            tl_finding_text(&f->fix, "leave out all but one, or count on the smaller value");
+            tl_finding_text(&f->fix, "remove all but one of them");
         }
         if (sides[i].pulls > 0)
             check_rise(k, bus, at, i, &sides[i]);
@@ -117,11 +110,11 @@ static void check_line(const tl_checker *k, const tl_bus *bus, int at)
     if (farads <= tl_bus_rule_of(bus->mode)->most_farads)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_CAPACITANCE, bus->place,
-                                 "%s has more capacitance than its mode allows", line->name);
+                                 "%s: bus capacitance is above the limit of its mode", line->name);
     tl_finding_figures(f, TL_DIM_FARAD, farads, tl_bus_rule_of(bus->mode)->most_farads);
-    tl_finding_text(&f->figure, "%s, limit %s", tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
+    tl_finding_text(&f->figure, "%s; limit %s", tl_show(farads, TL_DIM_FARAD, TL_ROUND_UP).text,
                     tl_show(tl_bus_rule_of(bus->mode)->most_farads, TL_DIM_FARAD, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "a shorter cable, or a slower mode");
+    tl_finding_text(&f->fix, "use a shorter cable, or a slower mode");
 }
 
 static void check_pins(const tl_checker *k, const tl_bus *bus)
@@ -131,9 +124,9 @@ static void check_pins(const tl_checker *k, const tl_bus *bus)
         if (pin == NULL || (bus->spi ? (pin->spi >> i & 1) != 0 : pin->i2c))
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_PIN, bus->place,
-                                     "%s cannot be the %s of an %s bus in hardware", pin->name,
+                                     "%s has no hardware function for %s of an %s bus", pin->name,
                                      bus->line_name[i], bus->spi ? "SPI" : "I2C");
-        tl_finding_text(&f->fix, "'tinyladder pins BOARD' lists those that can");
+        tl_finding_text(&f->fix, "use a pin with that function: 'tinyladder pins' lists them");
         return;
     }
 }
@@ -170,13 +163,14 @@ static void check_device_level(const tl_checker *k, const tl_plan_converter *con
     if (giver == NULL || high >= wanted)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BUS_LEVEL, converter->place,
-                                 "the high of bus %s may be none for %s, which runs on %s", bus->name,
+                                 "bus %s: high level may be below VIH of %s on %s", bus->name,
                                  converter->name, k->plan->supplies[converter->supply].name);
     tl_finding_figures(f, TL_DIM_VOLT, high, wanted);
-    tl_finding_text(&f->figure, "%s gives at least %s, %s is wanted", giver,
+    tl_finding_text(&f->figure, "%s gives %s min; VIH %s (0.7 of its supply)", giver,
                     tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(wanted, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "run it from the supply of the pins, or put a shifter on the bus: 'size shift'");
+    tl_finding_text(&f->fix, "supply %s from the rail of the bus, or add a level shifter: 'size shift'",
+                    converter->name);
 }
 
 void tl_check_buses(const tl_checker *k)
@@ -199,16 +193,16 @@ void tl_check_buses(const tl_checker *k)
             tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_ADDRESS_TWICE, converter->place,
                                          "%s and %s have the same address on one bus", converter->name,
                                          k->plan->converters[other].name);
-            tl_finding_text(&f->figure, "both answer to 0x%02lx", (unsigned long)converter->address);
-            tl_finding_text(&f->fix, "most parts have an address pin; or put one of them on another bus");
+            tl_finding_text(&f->figure, "both use address 0x%02lx", (unsigned long)converter->address);
+            tl_finding_text(&f->fix, "set another address at one of them, or move it to another bus");
         }
         if (rail->low >= converter->part->supply.low && rail->high <= converter->part->supply.high)
             continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_PART_SUPPLY, converter->place, "%s does not run on %s",
-                         converter->name, k->plan->supplies[converter->supply].name);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_PART_SUPPLY, converter->place,
+                                     "%s: the voltage of %s is outside its supply range", converter->name,
+                                     k->plan->supplies[converter->supply].name);
         tl_finding_figures(f, TL_DIM_VOLT, rail->low, rail->high);
-        tl_finding_text(&f->figure, "%s .. %s, wanted %s .. %s",
+        tl_finding_text(&f->figure, "%s to %s; the part needs %s to %s",
                         tl_show(rail->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         tl_show(rail->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(converter->part->supply.low, TL_DIM_VOLT, TL_ROUND_NEAREST).text,

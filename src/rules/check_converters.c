@@ -5,10 +5,10 @@ static void add(const tl_checker *k, int signal, tl_place place, const char *who
                 const tl_plan_converter *converter, const char *why)
 {
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NOT_SENDABLE, place,
-                                 "%s cannot be told what %s wants: %s", converter->name, who, why);
+                                 "%s: no setting for %s: %s", converter->name, who, why);
     f->subject = signal;
     tl_finding_text(&f->fix,
-                    "its registers, fields and frame as the data sheet prints them: docs/board-guide.md");
+                    "describe its registers, fields and frame as in the data sheet: docs/board-guide.md");
 }
 
 void tl_check_converters(const tl_checker *k)

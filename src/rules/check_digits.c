@@ -126,12 +126,12 @@ typedef struct {
 } stray;
 
 static const stray strays[] = {
-    {TL_RULE_LEAKAGE_ERROR, is_leakage, "leakage moves",
-     "smaller resistances, or a follower before what leaks ('size follower')"},
-    {TL_RULE_GROUND_SHIFT, is_foreign, "what others take through its supply or its wire moves",
-     "a supply or a wire of its own, one with less resistance, or the loads' current kept out of it"},
-    {TL_RULE_FOLLOWER_ERROR, is_follower, "its follower's offset and gain move",
-     "a follower with less offset or more gain, fewer decimals, or a trim"},
+    {TL_RULE_LEAKAGE_ERROR, is_leakage, "leakage current",
+     "add a follower before the leaking pin: tinyladder size follower"},
+    {TL_RULE_GROUND_SHIFT, is_foreign, "load current in its wiring",
+     "use a separate supply or ground wire, or a thicker one, or reroute the load current"},
+    {TL_RULE_FOLLOWER_ERROR, is_follower, "follower offset and gain",
+     "use a follower with less offset or more gain, or trim the reading"},
 };
 
 /* A supply that is measured itself sags with its loads: that is what is read, no error of it. */
@@ -226,15 +226,16 @@ static void check_stray(const tl_checker *k, int signal, const stray *kind)
         return;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     const bool useless = worst_volts > volts_per_count(k, signal) * path->range_counts / 100;
-    tl_finding *f = tl_check_add(
-        k, useless ? TL_GRAVE : TL_USUAL, kind->rule, s->pin_place, "%s %s by more than %s", kind->what,
-        s->name, last_digit(&s->reading) > 0 ? "its reading resolves" : "a hundredth of the span");
+    tl_finding *f = tl_check_add(k, useless ? TL_GRAVE : TL_USUAL, kind->rule, s->pin_place,
+                                 "%s: the error from %s exceeds %s", s->name, kind->what,
+                                 last_digit(&s->reading) > 0 ? "one digit" : "1 % of full scale");
     tl_finding_figures(f, TL_DIM_VOLT, worst_volts, worst_step);
-    tl_finding_text(&f->figure, "%s%s%s at the pin, %s is resolved",
+    const bool resolves = isfinite(worst_step);
+    tl_finding_text(&f->figure, "%s%s%s at the pin%s%s",
                     worst_amperes > 0 ? tl_show(worst_amperes, TL_DIM_AMPERE, TL_ROUND_UP).text : "",
-                    worst_amperes > 0 ? " at most: " : "",
-                    tl_show(worst_volts, TL_DIM_VOLT, TL_ROUND_UP).text,
-                    tl_show(worst_step, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+                    worst_amperes > 0 ? " max: " : "", tl_show(worst_volts, TL_DIM_VOLT, TL_ROUND_UP).text,
+                    resolves ? "; the reading resolves " : "",
+                    resolves ? tl_show(worst_step, TL_DIM_VOLT, TL_ROUND_NEAREST).text : "");
     tl_finding_text(&f->fix, "%s", kind->fix);
 }
 
@@ -270,20 +271,20 @@ static void check_decimals(const tl_checker *k, int signal)
     if (isinf(finest) || digit >= least * (1 - 1e-6))
         return;
     const int rest = (int)floor(-log10(least) + 1e-6);
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, TL_RULE_DIGITS_EMPTY, reading->place,
-                     "the last digit of %s is finer than what the converter tells apart", s->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DIGITS_EMPTY, reading->place,
+                                 "%s: the last digit is finer than the ADC resolution", s->name);
     tl_finding_figures(f, TL_DIM_NUMBER, digit, least);
-    tl_finding_text(
-        &f->figure,
-        "%g %s asked for; a count is %.3g %s or more, noise %.2g counts rms, %d reading%s: %.3g %s", digit,
-        reading->unit, finest, reading->unit, noise,
-        reading->average == TL_AVERAGE_NONE ? 1 : reading->samples,
-        reading->average == TL_AVERAGE_NONE || reading->samples == 1 ? "" : "s", least, reading->unit);
+    tl_finding_text(&f->figure,
+                    "%g %s per digit; one count is %.3g %s or more, noise %.2g counts rms, %d sample%s: "
+                    "resolution %.3g %s",
+                    digit, reading->unit, finest, reading->unit, noise,
+                    reading->average == TL_AVERAGE_NONE ? 1 : reading->samples,
+                    reading->average == TL_AVERAGE_NONE || reading->samples == 1 ? "" : "s", least,
+                    reading->unit);
     if (rest >= 0)
-        tl_finding_text(&f->fix, "decimals: %d, or more readings averaged", rest);
+        tl_finding_text(&f->fix, "set decimals: %d, or average more samples", rest);
     else
-        tl_finding_text(&f->fix, "decimals: 0 and round: %g", pow(10, -rest));
+        tl_finding_text(&f->fix, "set decimals: 0 and round: %g", pow(10, -rest));
 }
 
 /* --- a rail that does not cancel --- */
@@ -346,12 +347,12 @@ static void check_cancels(const tl_checker *k, int signal)
         return;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_NOT_RATIOMETRIC, s->reading.place,
-                     "rail and reference of %s do not move together: both tolerances count", s->name);
+                     "%s: its supply is not the ADC reference, so both tolerances add up", s->name);
     tl_finding_figures(f, TL_DIM_NUMBER, most, digit);
-    tl_finding_text(&f->figure, "up to %.3g %s by them alone, %g %s is shown", most, s->reading.unit, digit,
-                    s->reading.unit);
+    tl_finding_text(&f->figure, "up to %.3g %s from these two; one digit is %g %s", most, s->reading.unit,
+                    digit, s->reading.unit);
     if (!tl_fix_reference(k, signal, f))
-        tl_finding_text(&f->fix, "feed it from the rail that is the reference, or show fewer decimals");
+        tl_finding_text(&f->fix, "supply it from the reference, or show fewer decimals");
 }
 
 /* --- trim --- */
@@ -372,13 +373,13 @@ static void check_trim(const tl_checker *k, int signal)
     if (unsure > 0.01) {
         tl_finding *f =
             tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CLOSE, first->place,
-                         "the points of the trim of %s are too close together to say its gain", name);
+                         "%s: the trim points are too close together to determine the gain", name);
         tl_finding_figures(f, TL_DIM_PERCENT, 100 * unsure, 1);
-        tl_finding_text(&f->figure, "%s apart, the meter's digits %s each: the gain is unsure by %s",
+        tl_finding_text(&f->figure, "%s apart, meter resolution %s: gain uncertainty %s",
                         tl_show(apart, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                         tl_show(digits, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(100 * unsure, TL_DIM_PERCENT, TL_ROUND_UP).text);
-        tl_finding_text(&f->fix, "points near both ends of the range");
+        tl_finding_text(&f->fix, "take points near both ends of the range");
     }
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
     for (int i = 0; i < reading->trim_count; i++) {
@@ -386,11 +387,11 @@ static void check_trim(const tl_checker *k, int signal)
             reading->trim[i].from <= (double)path->last_code)
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
-                                     "the trim of %s names a count that its converter never gives", name);
+                                     "%s: a trim point is outside the count range of the converter", name);
         tl_finding_figures(f, TL_DIM_COUNT, reading->trim[i].from, (double)path->last_code);
-        tl_finding_text(&f->figure, "%g counts, they run from %ld to %ld", reading->trim[i].from,
+        tl_finding_text(&f->figure, "%g counts; the range is %ld to %ld", reading->trim[i].from,
                         path->first_code, path->last_code);
-        tl_finding_text(&f->fix, "counts as this converter gives them: 'trim --live' takes pairs");
+        tl_finding_text(&f->fix, "correct the count; 'trim --live' takes pairs from the board");
         return;
     }
     for (int i = 0; i < reading->trim_count; i++) {
@@ -399,15 +400,14 @@ static void check_trim(const tl_checker *k, int signal)
         if (!tl_trim_judge(k->circuit, signal, reading->trim_at_pin, &pair, meter, &verdict) ||
             fabs(verdict.deviation) <= verdict.most)
             continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
-                         "this point of the trim of %s is further off than all its parts can explain", name);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
+                                     "%s: a trim point differs by more than all tolerances allow", name);
         tl_finding_figures(f, TL_DIM_VOLT, fabs(verdict.deviation), verdict.most);
-        tl_finding_text(&f->figure, "%s from what the plan makes of the count, at most %s by parts and meter",
+        tl_finding_text(&f->figure, "%s from the calculated value; parts and meter allow %s",
                         tl_show(verdict.deviation, TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                         tl_show(verdict.most, TL_DIM_VOLT, TL_ROUND_UP).text);
-        tl_finding_text(
-            &f->fix, "compare once more; else the plan is not what is wired: 'trim' says what it looks like");
+        tl_finding_text(&f->fix,
+                        "measure again; if it repeats, the wiring differs from the plan: run 'trim'");
         return;
     }
 }
@@ -423,11 +423,10 @@ void tl_check_digits(const tl_checker *k, int signal)
     if (nodes->unknown == nodes->reference && soft) /* what its resistance drops is measured */
         return;
     if (nodes->unknown == nodes->reference) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_MEASURES_ITSELF, k->plan->signals[signal].source.place,
-                         "%s is the reference that it is read against: the count never moves",
-                         k->plan->signals[signal].name);
-        tl_finding_text(&f->fix, "a reference of its own, where the converter has one: reference: NAME");
+        tl_finding *f = tl_check_add(
+            k, TL_USUAL, TL_RULE_MEASURES_ITSELF, k->plan->signals[signal].source.place,
+            "%s is its own ADC reference, so the count never changes", k->plan->signals[signal].name);
+        tl_finding_text(&f->fix, "set another reference of the converter: reference: NAME");
         return;
     }
     for (size_t i = 0; i < sizeof strays / sizeof strays[0]; i++)

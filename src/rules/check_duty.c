@@ -26,7 +26,7 @@ static void propose(const tl_plan_output *output, double clock, double edge, boo
     if (hertz > most * (1 + 1e-9) || (is_lamp(output) && hertz < seen_below))
         return;
     const bool kilo = hertz >= 1000;
-    tl_finding_text(&f->fix, "frequency: %.12g %s", kilo ? hertz / 1000 : hertz, kilo ? "kHz" : "Hz");
+    tl_finding_text(&f->fix, "set frequency: %.12g %s", kilo ? hertz / 1000 : hertz, kilo ? "kHz" : "Hz");
     tl_finding_change(f, TL_CHANGE_VALUE, output->frequency_place, NULL, "%.12g %s",
                       kilo ? hertz / 1000 : hertz, kilo ? "kHz" : "Hz");
 }
@@ -36,9 +36,9 @@ static void check_flicker(const tl_checker *k, const tl_plan_output *output, dou
     if (!is_lamp(output) || output->frequency >= seen_below)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DUTY_FLICKER, output->frequency_place,
-                                 "the lamp of %s is seen to flicker", output->name);
+                                 "%s: the LED flickers visibly", output->name);
     tl_finding_figures(f, TL_DIM_HERTZ, output->frequency, seen_below);
-    tl_finding_text(&f->figure, "%s, at least %s",
+    tl_finding_text(&f->figure, "%s; minimum %s",
                     tl_show(output->frequency, TL_DIM_HERTZ, TL_ROUND_DOWN).text,
                     tl_show(seen_below, TL_DIM_HERTZ, TL_ROUND_UP).text);
     propose(output, k->plan->board->duty_clock, edge, true, f);
@@ -50,9 +50,9 @@ static void check_steps(const tl_checker *k, const tl_plan_output *output, doubl
     if (steps <= 0 || steps >= steps_wanted)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DUTY_STEPS, output->frequency_place,
-                                 "the duty of %s has few steps at its frequency", output->name);
+                                 "%s: too few duty steps at this frequency", output->name);
     tl_finding_figures(f, TL_DIM_NUMBER, steps, steps_wanted);
-    tl_finding_text(&f->figure, "%.0f steps in a period, at least %.0f", steps, steps_wanted);
+    tl_finding_text(&f->figure, "%.0f steps per period; minimum %.0f", steps, steps_wanted);
     if (ldexp(1, k->plan->board->duty_bits) >= steps_wanted)
         propose(output, k->plan->board->duty_clock, edge, false, f);
 }
@@ -63,9 +63,9 @@ static void check_edge(const tl_checker *k, const tl_plan_output *output, double
     if (edge <= most)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DUTY_EDGE, output->frequency_place,
-                                 "the gate of %s takes longer to switch than 1 %% of a period", output->name);
+                                 "%s: switching the gate takes more than 1 %% of a period", output->name);
     tl_finding_figures(f, TL_DIM_SECOND, edge, most);
-    tl_finding_text(&f->figure, "%s, at most %s", tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text,
+    tl_finding_text(&f->figure, "%s; maximum %s", tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text,
                     tl_show(most, TL_DIM_SECOND, TL_ROUND_DOWN).text);
     propose(output, k->plan->board->duty_clock, edge, false, f);
 }

@@ -41,6 +41,20 @@ const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_loc
     return found ? text : NULL;
 }
 
+void tl_fix_resistor(const tl_checker *k, tl_finding *finding, const char *what, double ohms, int side,
+                     const tl_located *was)
+{
+    char value[40];
+    const char *found = tl_fix_ohms(k, ohms, side, was, value);
+    if (found != NULL)
+        tl_finding_text(&finding->fix, "%s to %s", what, found);
+    else
+        tl_finding_text(&finding->fix, "%s to at %s %s", what, side > 0 ? "least" : "most",
+                        tl_show(ohms, TL_DIM_OHM, side > 0 ? TL_ROUND_UP : TL_ROUND_DOWN).text);
+    if (found != NULL && was != NULL)
+        tl_finding_change(finding, TL_CHANGE_VALUE, was->place, NULL, "%s", found);
+}
+
 const char *tl_fix_farads(const tl_checker *k, double farads, char text[40])
 {
     const bool own = k->plan->has_drawer && k->plan->capacitors.count > 0;
@@ -112,11 +126,11 @@ static void propose_feed(const tl_checker *k, const tl_signal *s, double limit, 
     const double wanted = tl_feed_at_least(s->source.value.value.high / tracks_at(k->plan, s->source.supply),
                                            top->volts.high, limit);
     if (!(wanted > 0)) {
-        tl_finding_text(&finding->fix, "a resistor above the track: 'size feed' finds it");
+        tl_finding_text(&finding->fix, "add a resistor above the potentiometer: tinyladder size feed");
         return;
     }
     const bool found = tl_fix_ohms(k, wanted, 1, top->ohms.given ? &top->ohms : NULL, value) != NULL;
-    tl_finding_text(&finding->fix, "a resistor above the track of at least %s%s%s; 'size feed' finds it",
+    tl_finding_text(&finding->fix, "use a resistor of at least %s above the potentiometer%s%s",
                     tl_show(wanted, TL_DIM_OHM, TL_ROUND_UP).text, found ? ": " : "", found ? value : "");
     if (found && top->kind == TL_RAIL_SHARED && top->ohms.given)
         tl_finding_change(finding, TL_CHANGE_VALUE, top->ohms.place, NULL, "%s", value);
@@ -150,8 +164,7 @@ bool tl_fix_reference(const tl_checker *k, int signal, tl_finding *finding)
         const tl_reference *reference = &converter->part->references[i];
         if (i == s->reference || reference->supply != rail)
             continue;
-        tl_finding_text(&finding->fix, "read it against the rail that it hangs on: reference: %s",
-                        reference->name);
+        tl_finding_text(&finding->fix, "use the rail that supplies it: reference: %s", reference->name);
         tl_finding_change(finding, TL_CHANGE_KEY_OF, s->place, "reference", "%s", reference->name);
         return true;
     }
@@ -169,8 +182,7 @@ static void propose_top(const tl_checker *k, const tl_signal *s, double limit, t
         propose_feed(k, s, limit, finding);
         return;
     }
-    tl_finding_text(&finding->fix, "put the top of the track on what it is read against: top: %s",
-                    k->plan->supplies[rail].name);
+    tl_finding_text(&finding->fix, "connect its top to the reference: top: %s", k->plan->supplies[rail].name);
     tl_finding_change(finding, TL_CHANGE_KEY, s->source.place, "top", "%s", k->plan->supplies[rail].name);
 }
 
@@ -190,8 +202,7 @@ static bool fix_partner(const tl_checker *k, int signal, double limit, tl_findin
     if (!(share < 1) || !(wanted > 0) ||
         tl_fix_ohms(k, wanted, partner->up ? 1 : -1, partner->value, value) == NULL)
         return false;
-    tl_finding_text(&finding->fix, "a partner of %s %s: %s; 'size partner' finds it",
-                    partner->up ? "at least" : "at most",
+    tl_finding_text(&finding->fix, "change the partner to %s %s: %s", partner->up ? "at least" : "at most",
                     tl_show(wanted, TL_DIM_OHM, partner->up ? TL_ROUND_UP : TL_ROUND_DOWN).text, value);
     tl_finding_change(finding, TL_CHANGE_VALUE, partner->value->place, NULL, "%s", value);
     return true;
@@ -204,20 +215,20 @@ void tl_fix_lower_volts(const tl_checker *k, int signal, double limit, tl_findin
     const tl_plan_part *divider = tl_check_part(k, signal, TL_PART_UPPER);
     propose_divider(k, signal, limit, line, sizeof line);
     if (divider != NULL && divider->of != NULL) {
-        tl_finding_text(&finding->fix, "other legs for the divider: tinyladder size %s %s.%s", k->plan->path,
-                        s->name, divider->of->name);
+        tl_finding_text(&finding->fix, "change the divider: tinyladder size %s %s.%s", k->plan->path, s->name,
+                        divider->of->name);
     } else if (line[0] != '\0') {
-        tl_finding_text(&finding->fix, "write the stage  %s", line);
+        tl_finding_text(&finding->fix, "add the stage  %s", line);
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider", "%.*s",
                           (int)strcspn(line + 11, "}") + 1, line + 11); /* behind "- divider: " */
     } else if (s->source.kind == TL_SOURCE_POTENTIOMETER)
         propose_top(k, s, limit, finding);
     else if (s->source.kind == TL_SOURCE_CURRENT)
-        tl_finding_text(&finding->fix, "a load of at most %s: tinyladder size loop",
+        tl_finding_text(&finding->fix, "reduce the load to at most %s",
                         tl_show(limit / s->source.value.value.high, TL_DIM_OHM, TL_ROUND_DOWN).text);
     else if (!fix_partner(k, signal, limit, finding) && s->source.kind == TL_SOURCE_CONTACT &&
              s->source.supply >= 0)
-        tl_finding_text(&finding->fix, "let the contact close to ground, or to %s",
+        tl_finding_text(&finding->fix, "connect the contact to ground, or to %s",
                         k->plan->supplies[tl_check_pin_supply(k, s)].name);
 }
 
@@ -248,10 +259,10 @@ void tl_fix_shift(const tl_checker *k, int signal, double limit, tl_finding *fin
     tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
     tl_size_result *answer = tl_size_result_new(&stock, WAYS);
     tl_size_shift(&w, answer);
-    tl_finding_text(&finding->fix,
-                    "bring it down: tinyladder size shift --from \"%.4g V .. %.4g V\" --to "
-                    "\"%.4g V .. %.4g V\"",
-                    from->low, from->high, to->low, to->high);
+    tl_finding_text(
+        &finding->fix,
+        "add a level shifter: tinyladder size shift --from \"%.4g V .. %.4g V\" --to \"%.4g V .. %.4g V\"",
+        from->low, from->high, to->low, to->high);
     for (int i = 0; i < answer->count; i++) {
         const char *line = answer->choices[i].plan;
         if (strncmp(line, way, sizeof way - 1) != 0)
@@ -271,11 +282,10 @@ void tl_fix_lift(const tl_checker *k, const tl_signal *s, double lowest, tl_find
     if (lowest + rail->volts.low > 0 && s->source.kind == TL_SOURCE_VOLTAGE &&
         s->source.value.value.high <= rail->volts.low) {
         tl_finding_text(&finding->fix,
-                        "halve and lift it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}",
+                        "halve and raise it: - divider: {upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}",
                         rail->name);
         tl_finding_change(finding, TL_CHANGE_STAGE, s->place, "divider",
                           "{upper: 10k ±1 %%, lower: 10k ±1 %%, to: %s}", rail->name);
     } else
-        tl_finding_text(&finding->fix,
-                        "lift it by a divider whose lower leg goes to a supply, or invert it before the pin");
+        tl_finding_text(&finding->fix, "raise it with a divider whose lower resistor goes to a supply");
 }

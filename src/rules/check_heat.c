@@ -43,11 +43,12 @@ static void check_part(const tl_checker *k, int index)
     if (watts <= rated)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_POWER_RATING, part->value->place,
-                                 "a resistor of %s gets hotter than it stands", owner_of(k, part));
+                                 "%s: the power in a resistor is above its rating", owner_of(k, part));
     tl_finding_figures(f, TL_DIM_WATT, watts, rated);
-    tl_finding_text(&f->figure, "%s, rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
+    tl_finding_text(&f->figure, "%s; rated %s", tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
                     tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "larger resistances, a larger part, or two that share it: 22k + 22k");
+    tl_finding_text(&f->fix, "use a part rated for at least %s, or two of half the resistance in series",
+                    tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text);
 }
 
 /* A shorted sensor leaves its partner alone across the rail: the circuit is asked with 0 ohms in its place.
@@ -69,21 +70,21 @@ static void check_shorted_sensor(const tl_checker *k, int signal)
     const double rated = rated_watts(k, partner);
     if (amperes <= supply->most_amperes && watts <= rated)
         return;
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, TL_RULE_SENSOR_SHORT, s->stages[partner->stage].place,
-                     "at 0 ohm the sensor of %s leaves only its partner across %s", s->name, supply->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SENSOR_SHORT, s->stages[partner->stage].place,
+                                 "%s: a shorted sensor overloads its partner on %s", s->name, supply->name);
     if (amperes > supply->most_amperes) {
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, supply->most_amperes);
-        tl_finding_text(&f->figure, "%s, budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+        tl_finding_text(&f->figure, "%s; budget %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(supply->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     } else {
         tl_finding_figures(f, TL_DIM_WATT, watts, rated);
-        tl_finding_text(&f->figure, "%s in the partner, rated %s",
+        tl_finding_text(&f->figure, "%s in the partner; rated %s",
                         tl_show(watts, TL_DIM_WATT, TL_ROUND_UP).text,
                         tl_show(rated, TL_DIM_WATT, TL_ROUND_DOWN).text);
     }
-    tl_finding_text(&f->fix, "a larger partner, or a resistor in series with the sensor: 'size partner "
-                             "--current' keeps to a limit");
+    const double times = fmax(amperes / supply->most_amperes, isfinite(rated) ? watts / rated : 0);
+    tl_finding_text(&f->fix, "use a partner of at least %s, or a series resistor at the sensor",
+                    tl_show(partner->value->value.low * times, TL_DIM_OHM, TL_ROUND_UP).text);
 }
 
 void tl_check_power(const tl_checker *k, int signal)

@@ -6,9 +6,13 @@
 #include <math.h>
 #include <stdio.h>
 
-static const char *state_word(const tl_signal *s, bool closed)
+static const char *state_words(const tl_signal *s, bool closed)
 {
-    return s->source.kind == TL_SOURCE_LOGIC ? (closed ? "low" : "high") : closed ? "closed" : "open";
+    if (s->source.kind == TL_SOURCE_LOGIC)
+        return closed ? " when its source is low" : " when its source is high";
+    if (s->source.kind == TL_SOURCE_OPEN_COLLECTOR)
+        return closed ? " when the output is on" : " when the output is off";
+    return closed ? " when the contact is closed" : " when the contact is open";
 }
 
 /* One pull up and one down, with nothing between them that would keep them apart. */
@@ -30,19 +34,19 @@ static void propose_level(const tl_checker *k, int signal, bool fight, bool shif
                        *guard = tl_check_part(k, signal, TL_PART_GUARD);
     const char *rail = k->plan->supplies[tl_check_pin_supply(k, s)].name;
     if (fight)
-        tl_finding_text(&f->fix, "leave one of the pulls out: the one that the contact closes to");
+        tl_finding_text(&f->fix, "remove the pull on the side that the contact closes to");
     else if (shift)
-        tl_finding_text(&f->fix, "raise the level: a stage  - shifter: {way: buffer, ..}  whose inputs suit "
-                                 "it; 'size shift' compares the ways");
+        tl_finding_text(
+            &f->fix, "add a level shifter: - shifter: {way: buffer, ..}; 'size shift' compares the circuits");
     else if (guard != NULL && pull > guard)
-        tl_finding_text(&f->fix, "put the pull before the guard: behind it, pull and guard divide the level");
+        tl_finding_text(&f->fix, "move the pull before the guard; behind it the two divide the voltage");
     else if (pull != NULL && pull->own)
-        tl_finding_text(&f->fix, "the chip's own pull is too weak for this: pull: {%s: 10k, to: %s}",
+        tl_finding_text(&f->fix, "replace the chip's own pull by a resistor: pull: {%s: 10k, to: %s}",
                         pull->up ? "up" : "down", pull->up ? rail : "ground");
     else if (s->source.kind == TL_SOURCE_LOGIC && tl_check_part(k, signal, TL_PART_LOWER) != NULL)
-        tl_finding_text(&f->fix, "the divider takes too much: 'size shift' finds legs that keep both levels");
+        tl_finding_text(&f->fix, "change the divider: tinyladder size shift");
     else if (pull != NULL && pull->of != NULL)
-        tl_finding_text(&f->fix, "another pull: tinyladder size %s %s.%s", k->plan->path, s->name,
+        tl_finding_text(&f->fix, "change the pull: tinyladder size %s %s.%s", k->plan->path, s->name,
                         pull->of->name);
 }
 
@@ -68,16 +72,17 @@ static void check_level(const tl_checker *k, int signal, bool closed, bool high)
                                  fight   ? TL_RULE_PULLS_FIGHT
                                  : shift ? TL_RULE_SHIFTER_MISSING
                                          : TL_RULE_LEVEL_NOT_REACHED,
-                                 s->pin_place,
-                                 fight ? "the pulls of %s fight: %s gets no sure %s while it is %s"
-                                       : "%s does not give %s a sure %s while it is %s",
-                                 s->name, pin->name, high ? "high" : "low", state_word(s, closed));
+                                 s->pin_place, "%s (%s) may stay %s%s", pin->name, s->name,
+                                 high ? "below VIH" : "above VIL",
+                                 fight   ? ": its pull-up and pull-down act together"
+                                 : shift ? ": it needs a level shifter"
+                                         : state_words(s, closed));
     tl_finding_figures(f, TL_DIM_VOLT, limit + (high ? margin->low : margin->high), limit);
     tl_finding_text(
-        &f->figure, "%s at the pin, %s %s is needed",
+        &f->figure, "%s at the pin; %s %s",
         tl_show(limit + (high ? margin->low : margin->high), TL_DIM_VOLT, high ? TL_ROUND_DOWN : TL_ROUND_UP)
             .text,
-        high ? "at least" : "at most", tl_show(limit, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
+        high ? "VIH" : "VIL", tl_show(limit, TL_DIM_VOLT, high ? TL_ROUND_UP : TL_ROUND_DOWN).text);
     tl_check_corner(k, f, margin, corner);
     propose_level(k, signal, fight, shift, f);
 }
@@ -86,14 +91,13 @@ static void check_steady(const tl_checker *k, const tl_signal *s)
 {
     if (!s->reading.steady_given || s->reading.steady >= s->source.bounce)
         return;
-    tl_finding *f = tl_check_add(
-        k, tl_check_counts(s), TL_RULE_STEADY_TOO_SHORT, s->reading.place,
-        "%s may count one closing several times: its steady time is shorter than its bounce", s->name);
+    tl_finding *f = tl_check_add(k, tl_check_counts(s), TL_RULE_STEADY_TOO_SHORT, s->reading.place,
+                                 "%s: the debounce time is shorter than the contact bounce", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, s->source.bounce);
-    tl_finding_text(&f->figure, "steady %s, bounce %s",
+    tl_finding_text(&f->figure, "debounce time %s; bounce %s",
                     tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "reading: {steady: %s}, or leave it out: twice the bounce is taken",
+    tl_finding_text(&f->fix, "set reading: {steady: %s}, twice the bounce",
                     tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
     tl_finding_change(f, TL_CHANGE_KEY, s->reading.place, "steady", "%s",
                       tl_show(2 * s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
@@ -150,14 +154,13 @@ static void check_drive(const tl_checker *k, int signal)
         if (enough <= s->source.drives)
             continue;
         most = fmin(most, enough);
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
-                         "what drives %s cannot hold its level against the rest of the chain", s->name);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
+                                     "%s: the driver cannot supply the current of its load", s->name);
         tl_check_drive_figures(f, most, s->source.drives);
         tl_check_corner(k, f, &amperes,
                         fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
-        tl_finding_text(&f->fix,
-                        "a larger pull or larger resistances ('size pull --drives'), or a stronger driver");
+        tl_finding_text(&f->fix, "increase the resistances that load it at least %.1f times",
+                        ceil(10 * most / s->source.drives) / 10);
         return;
     }
 }
@@ -171,16 +174,15 @@ static bool check_same_rail(const tl_checker *k, int signal)
         return true;
     const bool to_ground = s->source.supply == TL_TO_GROUND || s->source.ground_side;
     const char *rail = s->source.supply == TL_TO_GROUND ? "ground" : k->plan->supplies[s->source.supply].name;
-    tl_finding *f = tl_check_add(
-        k, TL_USUAL, TL_RULE_SAME_RAIL, pull->of->place,
-        "the contact of %s closes to the rail that its pull is on: pressing changes nothing", s->name);
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_SAME_RAIL, pull->of->place,
+                     "%s: contact and pull go to the same rail; the level never changes", s->name);
     tl_finding_text(&f->figure, "both are on %s", rail);
     if (to_ground)
-        tl_finding_text(&f->fix, "pull: {up: 10k, to: %s}",
+        tl_finding_text(&f->fix, "set pull: {up: 10k, to: %s}",
                         k->plan->supplies[tl_check_pin_supply(k, s)].name);
     else {
-        tl_finding_text(&f->fix, "let the contact close to ground: source: {contact: ground}, or pull: "
-                                 "{down: 10k, to: ground}");
+        tl_finding_text(&f->fix, "connect the contact to ground: source: {contact: ground}");
         tl_finding_change(f, TL_CHANGE_KEY, s->source.place, "contact", "ground");
     }
     return false;
@@ -201,11 +203,13 @@ static void check_wetting(const tl_checker *k, int signal)
     if (amperes >= s->source.wetting * (1 - 1e-9))
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_WETTING, s->source.place,
-                                 "too little flows through the contact of %s to keep it clean", s->name);
+                                 "%s: the contact current is below the wetting current", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, s->source.wetting);
-    tl_finding_text(&f->figure, "%s, wanted %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
+    tl_finding_text(&f->figure, "%s; minimum %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(s->source.wetting, TL_DIM_AMPERE, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "a smaller pull: 'size pull --wetting' keeps to it");
+    if (amperes > 0)
+        tl_finding_text(&f->fix, "reduce the pull at least %.1f times: tinyladder size pull --wetting",
+                        ceil(10 * s->source.wetting / amperes) / 10);
 }
 
 void tl_check_contact(const tl_checker *k, int signal)

@@ -68,16 +68,15 @@ static bool clamp_saves(const tl_checker *k, int signal, int state, bool high)
             !clamp_amperes(k->circuit, (clamp_side){signal, state, high, TL_NET_NONE}, &bounds, &amperes))
             continue;
         if (amperes > pin->limits.injection) {
-            tl_finding *f =
-                tl_check_add(k, TL_USUAL, TL_RULE_INJECTION, stage->place,
-                             "%s pushes more through the clamp of %s than it stands", s->name, pin->name);
+            tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_INJECTION, stage->place,
+                                         "%s: the clamp current into %s is above the injection limit",
+                                         s->name, pin->name);
             tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
-            tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+            tl_finding_text(&f->figure, "%s; limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                             tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
             tl_check_corner(k, f, &bounds, high ? bounds.low_at : bounds.high_at);
-            tl_finding_text(
-                &f->fix, "a larger resistor before the clamp, at least %.1f times; 'size injection' finds it",
-                ceil(10 * amperes / pin->limits.injection) / 10);
+            tl_finding_text(&f->fix, "increase the resistance before the pin at least %.1f times",
+                            ceil(10 * amperes / pin->limits.injection) / 10);
             const tl_plan_part *series = tl_check_part(k, signal, TL_PART_SERIES);
             char value[40];
             if (series != NULL && series < part &&
@@ -105,12 +104,12 @@ static void check_clamp_part(const tl_checker *k, int signal, int state)
             amperes <= stage->most_amperes)
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_CLAMP_CURRENT, stage->place,
-                                     "%s pushes more through its clamp than the part stands", s->name);
+                                     "%s: the current in its clamp is above the rating", s->name);
         tl_finding_figures(f, TL_DIM_AMPERE, amperes, stage->most_amperes);
-        tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+        tl_finding_text(&f->figure, "%s; limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(stage->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
         tl_check_corner(k, f, &bounds, part->up ? bounds.low_at : bounds.high_at);
-        tl_finding_text(&f->fix, "a larger resistor before it, at least %.1f times, or a stronger part",
+        tl_finding_text(&f->fix, "increase the resistance before the clamp at least %.1f times",
                         ceil(10 * amperes / stage->most_amperes) / 10);
         return;
     }
@@ -146,12 +145,12 @@ static void report_over(const tl_checker *k, int signal, int state)
                                  : shift      ? TL_RULE_SHIFTER_MISSING
                                               : TL_RULE_OVER_LIMIT,
                                  pull != NULL ? pull->of->place : s->pin_place,
-                                 pull != NULL ? "the pull of %s lifts %s over its absolute maximum"
-                                 : shift      ? "%s comes from a higher supply than %s stands"
-                                              : "%s can drive %s over its absolute maximum",
-                                 s->name, pin->name);
+                                 pull != NULL ? "%s (%s): its pull-up can exceed the absolute maximum"
+                                 : shift      ? "%s (%s) needs a level shifter: its source is too high"
+                                              : "%s (%s) can exceed its absolute maximum voltage",
+                                 pin->name, s->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + over->high, limit);
-    tl_finding_text(&f->figure, "%s at the pin, limit %s",
+    tl_finding_text(&f->figure, "%s at the pin; limit %s",
                     tl_show(limit + over->high, TL_DIM_VOLT, TL_ROUND_UP).text,
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_check_corner(k, f, over, over->high_at);
@@ -160,7 +159,7 @@ static void report_over(const tl_checker *k, int signal, int state)
     if (k->circuit->signals[signal].reference != TL_NET_NONE)
         tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
     if (pull != NULL) {
-        tl_finding_text(&f->fix, "pull to the pin's own supply: pull: {up: %s, to: %s}",
+        tl_finding_text(&f->fix, "connect the pull to the supply of the pin: pull: {up: %s, to: %s}",
                         tl_letter_code_write(pull->value->value.nominal, code), rail);
         tl_finding_change(f, TL_CHANGE_KEY_OF, pull->of->place, "to", "%s", rail);
     } else if (shift)
@@ -176,9 +175,9 @@ static void report_under(const tl_checker *k, int signal, int state)
     const tl_bounds *under = &tl_circuit_worst_case(k->circuit, signal, state)->under;
     const double limit = tl_circuit_level_at(k->circuit, signal, pin->limits.lowest, under, under->low_at);
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_BELOW_GROUND, s->pin_place,
-                                 "%s can pull %s under its absolute minimum", s->name, pin->name);
+                                 "%s (%s) can go below its absolute minimum voltage", pin->name, s->name);
     tl_finding_figures(f, TL_DIM_VOLT, limit + under->low, limit);
-    tl_finding_text(&f->figure, "%s at the pin, limit %s",
+    tl_finding_text(&f->figure, "%s at the pin; limit %s",
                     tl_show(limit + under->low, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_UP).text);
     tl_check_corner(k, f, under, under->low_at);
@@ -208,16 +207,15 @@ static void check_wired(const tl_checker *k, int signal, int state)
         return;
     tl_finding *f =
         tl_check_add(k, high || volts - left > rail / 100 ? TL_GRAVE : TL_USUAL, TL_RULE_WIRED_LAMP,
-                     s->pin_place, "the lamp that the board hangs on %s pulls %s down", pin->name, s->name);
+                     s->pin_place, "%s: the on-board LED pulls %s down", pin->name, s->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, wanted);
-    tl_finding_text(&f->figure, "%s without it, %s with it; %s is wanted",
+    tl_finding_text(&f->figure, "%s without the LED, %s with it; %s needed",
                     tl_show(volts, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(wanted, TL_DIM_VOLT, TL_ROUND_UP).text);
     char free_pins[200];
     tl_check_free_pins(k, s->analog, free_pins, sizeof free_pins);
-    tl_finding_text(&f->fix, "pins without a lamp that are free: %s; or less resistance before it",
-                    free_pins);
+    tl_finding_text(&f->fix, "use a free pin without an LED: %s", free_pins);
 }
 
 bool tl_check_limits(const tl_checker *k, int signal, int state)
@@ -300,16 +298,20 @@ static void look_for_feed(const tl_checker *k, int signal)
             continue;
         tl_finding *f =
             tl_check_add(k, isnan(injection) ? TL_USUAL : TL_GRAVE, TL_RULE_BACK_FEED, s->pin_place,
-                         "while the board is off, %s feeds it through the clamp of %s", s->name, pin->name);
+                         "%s: back-powers the board through %s while its supply is off", s->name, pin->name);
         if (isnan(injection))
-            tl_finding_text(&f->figure, "%s; the board does not say what injection its pins stand",
+            tl_finding_text(&f->figure, "%s; the board file states no injection limit",
                             tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text);
         else
-            tl_finding_text(&f->figure, "%s, limit %s", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
+            tl_finding_text(&f->figure, "%s; limit %s", tl_show(most, TL_DIM_AMPERE, TL_ROUND_UP).text,
                             tl_show(injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix,
-                        "more resistance between %s and the pin, or a switch that goes off with the board",
-                        s->name);
+        if (isnan(injection))
+            tl_finding_text(&f->fix, "switch %s off together with the board", s->name);
+        else
+            tl_finding_text(&f->fix,
+                            "increase the resistance before %s at least %.1f times, or switch %s off with "
+                            "the board",
+                            pin->name, ceil(10 * most / injection) / 10, s->name);
         return;
     }
 }
@@ -338,12 +340,13 @@ void tl_check_lower_leg(const tl_checker *k, int signal)
         return;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_LOWER_LEG_OPEN, lower->value->place,
-                     "if the lower leg of %s comes off, the whole source is on %s", s->name, pin->name);
+                     "%s: an open lower resistor would overload the clamp of %s", s->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, pin->limits.injection);
-    tl_finding_text(&f->figure, "%s through its clamp, limit %s",
+    tl_finding_text(&f->figure, "%s through the clamp; limit %s",
                     tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(pin->limits.injection, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "larger legs, or a guard behind the divider that takes it: 'size injection'");
+    tl_finding_text(&f->fix, "increase both resistors at least %.1f times, or add a guard: 'size injection'",
+                    ceil(10 * amperes / pin->limits.injection) / 10);
 }
 
 /* --- firmware drives the pin as well --- */
@@ -403,22 +406,24 @@ void tl_check_driven(const tl_checker *k, int signal)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, logic ? TL_RULE_OUTPUT_INTO_OUTPUT : TL_RULE_DRIVEN_CONTACT,
                                  s->driven_place,
-                                 logic ? "the firmware drives %s against the output of %s"
-                                       : "the firmware drives %s, and what hangs there of %s takes too much",
+                                 logic ? "%s: the firmware drives it against the output of %s"
+                                       : "%s: the circuit of %s overloads it when the firmware drives it",
                                  pin->name, s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, most);
-    tl_finding_text(&f->figure, "up to %s, limit %s",
+    tl_finding_text(&f->figure, "up to %s; limit %s",
                     isfinite(amperes) ? tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text
-                                      : "whatever the output gives",
+                                      : "the full output current",
                     isfinite(most) ? tl_show(most, TL_DIM_AMPERE, TL_ROUND_DOWN).text : "not stated");
     if (isfinite(most)) {
         char value[40];
         double ohms = 0;
         const double least = driven_most(k->circuit, signal, &ohms) * fmax(ohms, 1e-6) / most - ohms;
-        tl_finding_text(&f->fix, "add the stage  - guard: %s  or more",
-                        tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
-        if (tl_fix_ohms(k, least, 1, NULL, value) != NULL)
+        const char *found = tl_fix_ohms(k, least, 1, NULL, value);
+        tl_finding_text(&f->fix, "add the stage  - guard: %s%s",
+                        found != NULL ? found : tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text,
+                        found != NULL ? "" : " or more");
+        if (found != NULL)
             tl_finding_change(f, TL_CHANGE_STAGE, s->place, "guard", "%s", value);
     } else
-        tl_finding_text(&f->fix, "add a guard: 'size guard' finds it");
+        tl_finding_text(&f->fix, "add a guard: tinyladder size guard");
 }

@@ -38,9 +38,9 @@ static void check_tied(const tl_checker *k, const tl_mux *mux)
         if (mux->tied[i] == TL_OPEN || !is_used(k, mux->first_pin + i))
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TIED_INPUT, mux->tied_place,
-                                     "input %d of %s is used, and tied to %s", i, mux->name,
+                                     "input %d of %s is used and also tied to %s", i, mux->name,
                                      mux->tied[i] < 0 ? "ground" : k->plan->supplies[mux->tied[i]].name);
-        tl_finding_text(&f->fix, "leave input %d out of 'tied'", i);
+        tl_finding_text(&f->fix, "remove input %d from 'tied'", i);
         return;
     }
 }
@@ -51,20 +51,20 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
     if (mux->select_count != needed) {
         tl_finding *f =
             tl_check_add(k, TL_USUAL, TL_RULE_SELECT_MISSING, mux->select_place,
-                         "%s has %d select line%s, a part of %d inputs has %d", mux->name, mux->select_count,
+                         "%s has %d select line%s; %d inputs need %d", mux->name, mux->select_count,
                          mux->select_count == 1 ? "" : "s", mux->part->inputs, needed);
-        tl_finding_text(&f->figure, "input %d could not be reached", highest_used(k, mux));
+        tl_finding_text(&f->figure, "input %d cannot be reached", highest_used(k, mux));
         tl_finding_text(
             &f->fix,
-            "name all of them, lowest bit first; one that is not needed can be a rail: select: [.., ground]");
+            "list all select lines, lowest bit first; an unused one may be a rail: select: [.., ground]");
     }
     for (int i = 0; i < mux->select_count; i++) {
         for (int j = 0; j < i; j++) {
             if (mux->select[i].pin == TL_NONE || mux->select[i].pin != mux->select[j].pin)
                 continue;
             tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SELECT_SHARED, mux->select[i].place,
-                                         "two select lines of %s are on one pin", mux->name);
-            tl_finding_text(&f->fix, "each bit needs a pin of its own");
+                                         "%s: two select lines are on one pin", mux->name);
+            tl_finding_text(&f->fix, "give each select line its own pin");
         }
         /* A bit that is held for good hides the inputs whose number has it the other way. */
         for (int input = 0; mux->select[i].pin == TL_NONE && input < mux->part->inputs; input++) {
@@ -72,9 +72,9 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
                 !is_used(k, mux->first_pin + input))
                 continue;
             tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SELECT_MISSING, mux->select[i].place,
-                                         "input %d of %s cannot be selected: that bit is held for good",
+                                         "input %d of %s cannot be selected: a select line is tied to a rail",
                                          input, mux->name);
-            tl_finding_text(&f->fix, "give the bit a pin, or move the signal");
+            tl_finding_text(&f->fix, "connect the select line to a pin, or move the signal");
             break;
         }
     }
@@ -114,11 +114,11 @@ static void check_tree(const tl_checker *k, const tl_mux *mux)
     if (lost == 0)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SELECT_SHARED, mux->select_place,
-                                 "%d input%s of %s can never be reached: a multiplexer behind it shares %s",
+                                 "%d input%s of %s cannot be reached: the next multiplexer uses %s, too",
                                  lost, lost == 1 ? "" : "s", mux->name, k->plan->pins[pin_of_both].name);
-    tl_finding_text(&f->figure, "input %d first: one level of the pin for it, the other for the way on",
+    tl_finding_text(&f->figure, "input %d first: the two multiplexers need different levels of the pin",
                     first);
-    tl_finding_text(&f->fix, "select pins of its own for each multiplexer of a tree");
+    tl_finding_text(&f->fix, "give each multiplexer of a tree its own select pins");
 }
 
 /* What the part takes for a high is not in its file: seven tenths of its supply is usual. */
@@ -142,14 +142,13 @@ static void check_select_levels(const tl_checker *k, const tl_mux *mux)
         return;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_SELECT_LEVEL, lowest->place,
-                     "the high of %s may be none for %s, which runs on %s", k->plan->pins[lowest->pin].name,
-                     mux->name, k->plan->supplies[mux->supply].name);
+                     "%s: its high level may be too low for the select lines of %s on %s",
+                     k->plan->pins[lowest->pin].name, mux->name, k->plan->supplies[mux->supply].name);
     tl_finding_figures(f, TL_DIM_VOLT, least, wanted);
-    tl_finding_text(&f->figure, "at least %s, usual would be %s: its file states no threshold",
+    tl_finding_text(&f->figure, "high level %s min; usual VIH %s (the part file states none)",
                     tl_show(least, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(wanted, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix,
-                    "run it from the supply of the pins, or a part whose select lines take such a high");
+    tl_finding_text(&f->fix, "supply it from the rail of the pins, or use a part with a lower VIH");
 }
 
 static void check_enable(const tl_checker *k, const tl_mux *mux)
@@ -162,10 +161,8 @@ static void check_enable(const tl_checker *k, const tl_mux *mux)
         return;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_ENABLE_UNDRIVEN, mux->enable.given ? mux->enable.place : mux->place,
-                     held_off ? "the enable line of %s is held off for good"
-                              : "nothing drives the enable line of %s: it floats",
-                     mux->name);
-    tl_finding_text(&f->fix, "enable: %s  (it is active %s), or a pin",
+                     held_off ? "%s: its enable line is tied off" : "%s: its enable line floats", mux->name);
+    tl_finding_text(&f->fix, "set enable: %s  (active %s), or a pin",
                     mux->part->enable == 1 ? "ground" : k->plan->supplies[mux->supply].name,
                     mux->part->enable == 1 ? "low" : "high");
     tl_finding_change(f, TL_CHANGE_KEY_OF, mux->place, "enable", "%s",
@@ -185,9 +182,8 @@ static void check_inputs(const tl_checker *k, const tl_mux *mux)
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_MUX_FLOATING, mux->place,
                                  "%d unused input%s of %s float%s, input %d first", open,
                                  open == 1 ? "" : "s", mux->name, open == 1 ? "s" : "", first);
-    tl_finding_text(&f->figure,
-                    "a floating input can leave the supply's range and disturb the one that is read");
-    tl_finding_text(&f->fix, "tied: {%d: ground}, and so on", first);
+    tl_finding_text(&f->figure, "a floating input can leave the supply range and disturb the selected one");
+    tl_finding_text(&f->fix, "tie them to a rail: tied: {%d: ground}", first);
 }
 
 /* What the chain brings must lie within what the multiplexer passes. */
@@ -210,13 +206,13 @@ static void check_signal(const tl_checker *k, int signal)
         if (over <= 0.01) /* a leakage through the source is no matter */
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_MUX_RANGE, s->pin_place,
-                                     "%s leaves the range that %s passes", s->name, mux->name);
+                                     "%s exceeds the signal range of %s", s->name, mux->name);
         tl_finding_figures(f, TL_DIM_VOLT, over, 0);
-        tl_finding_text(&f->figure, "%s beyond its %s end; its supply is %s",
+        tl_finding_text(&f->figure, "%s beyond the %s limit; supply %s",
                         tl_show(over, TL_DIM_VOLT, TL_ROUND_UP).text, high ? "upper" : "lower",
                         k->plan->supplies[mux->supply].name);
         tl_check_corner(k, f, &volts, high ? volts.high_at : volts.low_at);
-        tl_finding_text(&f->fix, "divide it down, or run the multiplexer from a higher supply");
+        tl_finding_text(&f->fix, "divide it down, or supply the multiplexer from a higher rail");
         return;
     }
 }
@@ -230,14 +226,15 @@ static void check_dwell(const tl_checker *k, int signal)
     if (isnan(mux->dwell) || mux->dwell >= path->dwell_needed || path->settling_counts <= 0.5)
         return;
     const bool useless = path->settling_counts > path->range_counts / 100;
-    tl_finding *f = tl_check_add(k, useless ? TL_GRAVE : TL_USUAL, TL_RULE_DWELL_SHORT, mux->dwell_place,
-                                 "%s goes on before %s has settled on its common line", mux->name, s->name);
+    tl_finding *f =
+        tl_check_add(k, useless ? TL_GRAVE : TL_USUAL, TL_RULE_DWELL_SHORT, mux->dwell_place,
+                     "%s: the time after switching is too short for %s to settle", mux->name, s->name);
     tl_finding_figures(f, TL_DIM_SECOND, mux->dwell, path->dwell_needed);
-    tl_finding_text(&f->figure, "dwell %s, %s until half a count is left",
+    tl_finding_text(&f->figure, "dwell %s; half a count needs %s",
                     tl_show(mux->dwell, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP).text);
     const tl_shown longer = tl_show(1.05 * path->dwell_needed, TL_DIM_SECOND, TL_ROUND_UP);
-    tl_finding_text(&f->fix, "dwell: %s, or leave it out", longer.text);
+    tl_finding_text(&f->fix, "set dwell: %s, or remove the key", longer.text);
     tl_finding_change(f, TL_CHANGE_VALUE, mux->dwell_place, NULL, "%s", longer.text);
 }
 

@@ -41,13 +41,14 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
         return;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_LAMP_DARK, lamp->place.line > 0 ? lamp->place : output->place,
-                     "the lamp of %s has too little left to light surely at %s", output->name,
+                     "%s: the voltage at %s may be too low for the LED", output->name,
                      output->pin_count == 0                 ? k->plan->supplies[output->from].name
                      : output->driver.way != TL_DRIVER_NONE ? k->plan->supplies[output->driver.supply].name
                                                             : k->plan->pins[output->pins[0]].name);
     tl_finding_figures(f, TL_DIM_VOLT, left, 0);
-    tl_finding_text(&f->figure, "%s left for its resistor", tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "a lamp of fewer volts, or drive it from a higher supply: 'size lamp'");
+    tl_finding_text(&f->figure, "%s left for the series resistor",
+                    tl_show(left, TL_DIM_VOLT, TL_ROUND_DOWN).text);
+    tl_finding_text(&f->fix, "use an LED with a lower forward voltage, or a higher supply: 'size lamp'");
 }
 
 /* A lamp that hangs on a rail is dark while its pin is as high; and while nobody drives the pin, the rail
@@ -63,26 +64,25 @@ static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
     const double released = rail->volts.high - output->lamp.value.low,
                  limit = tl_level_volts(pin->limits.highest, own->volts.low);
     if (released > limit) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_OVER_LIMIT, place,
-                         "while %s is released, the lamp of %s lifts it over its absolute maximum", pin->name,
-                         output->name);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_OVER_LIMIT, place,
+                                     "%s can exceed its absolute maximum voltage through the LED of %s",
+                                     pin->name, output->name);
         tl_finding_figures(f, TL_DIM_VOLT, released, limit);
-        tl_finding_text(&f->figure, "%s through the lamp, limit %s",
+        tl_finding_text(&f->figure, "%s through the LED; limit %s",
                         tl_show(released, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "to: %s, or a transistor for a lamp on %s: 'size driver'", own->name,
+        tl_finding_text(&f->fix, "set to: %s, or use a transistor for an LED on %s: 'size driver'", own->name,
                         rail->name);
     }
     const double left = released - own->volts.low;
     if (left <= 0)
         return;
-    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_LAMP_LIT, place, "%s cannot put the lamp of %s out",
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_LAMP_LIT, place, "%s cannot turn off the LED of %s",
                                  pin->name, output->name);
     tl_finding_figures(f, TL_DIM_VOLT, left, 0);
-    tl_finding_text(&f->figure, "%s still drive current through it while the pin is high",
+    tl_finding_text(&f->figure, "%s across it while the pin is high",
                     tl_show(left, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "to: %s, or a transistor: 'size driver'", own->name);
+    tl_finding_text(&f->fix, "set to: %s, or use a transistor: 'size driver'", own->name);
 }
 
 static void check_drive(const tl_checker *k, const tl_plan_output *output)
@@ -96,20 +96,16 @@ static void check_drive(const tl_checker *k, const tl_plan_output *output)
     const double limit = never ? pin->limits.most_amperes : pin->limits.drives;
     tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL, TL_RULE_OVER_DRIVE,
                                  output->series.place.line > 0 ? output->series.place : output->place,
-                                 never ? "%s takes more from %s than it may ever give"
-                                       : "%s takes more from %s than its output levels hold for",
+                                 never ? "%s: the current from %s is above its absolute maximum"
+                                       : "%s: the current from %s is above its rated output current",
                                  output->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, limit);
-    tl_finding_text(&f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+    tl_finding_text(&f->figure, "%s; limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(limit, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
     const tl_located *series =
         output->driver.way == TL_DRIVER_NONE ? &output->series : &output->driver.series;
     const double times = amperes / limit, least = series->value.low * times;
-    char value[40];
-    tl_finding_text(&f->fix, "series: at least %s; 'size lamp' and 'size driver' find it",
-                    tl_show(least, TL_DIM_OHM, TL_ROUND_UP).text);
-    if (series->given && tl_fix_ohms(k, least, 1, series, value) != NULL)
-        tl_finding_change(f, TL_CHANGE_VALUE, series->place, NULL, "%s", value);
+    tl_fix_resistor(k, f, "increase the series resistor", least, 1, series->given ? series : NULL);
 }
 
 /* --- transistors --- */
@@ -122,56 +118,52 @@ static void check_transistor(const tl_checker *k, const tl_plan_output *output)
     const double load = amperes.load, base = amperes.base_least;
     const double high = tl_level_volts(limits->voh, k->plan->supplies[limits->supply].volts.low);
     if (driver->way == TL_DRIVER_BIPOLAR && base * driver->gain < load) {
-        tl_finding *f = tl_check_add(k, TL_GRAVE, TL_RULE_DRIVER_WEAK, driver->place,
-                                     "the transistor of %s does not switch its load fully on", output->name);
+        tl_finding *f =
+            tl_check_add(k, TL_GRAVE, TL_RULE_DRIVER_WEAK, driver->place,
+                         "%s: the base current is too small to saturate the transistor", output->name);
         tl_finding_figures(f, TL_DIM_AMPERE, base, base * driver->gain);
-        tl_finding_text(&f->figure, "%s into the base holds %s, the load takes %s",
+        tl_finding_text(&f->figure, "base current %s saturates only %s; the load needs %s",
                         tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(base * driver->gain, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
-        char value[40];
-        const double most = found_of(k, output)->base_ohms;
-        tl_finding_text(&f->fix, "series: at most %s, or an n-channel transistor: 'size driver'",
-                        tl_show(most, TL_DIM_OHM, TL_ROUND_DOWN).text);
-        if (tl_fix_ohms(k, most, -1, &driver->series, value) != NULL)
-            tl_finding_change(f, TL_CHANGE_VALUE, driver->series.place, NULL, "%s", value);
+        tl_fix_resistor(k, f, "reduce the base resistor", found_of(k, output)->base_ohms, -1,
+                        &driver->series);
     }
     const double gate = found_of(k, output)->gate_least, across = found_of(k, output)->transistor_volts;
     if (driver->way == TL_DRIVER_N_CHANNEL && gate < 0.9 * high) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRIVER_WEAK, driver->place,
-                                     "the gate of %s gets only a part of its pin's high level", output->name);
+                                     "%s: the pull divides the gate voltage", output->name);
         tl_finding_figures(f, TL_DIM_VOLT, gate, high);
-        tl_finding_text(&f->figure, "%s at the gate, %s at the pin",
+        tl_finding_text(&f->figure, "%s at the gate; %s at the pin",
                         tl_show(gate, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "a smaller gate resistor: series: 100 ohm .. 1k, or a larger pull: 100k");
+        tl_finding_text(&f->fix, "set series: 100 ohm to 1k, and pull: 100k");
     }
     if (driver->way == TL_DRIVER_N_CHANNEL && across > 0.1 * k->plan->supplies[driver->supply].volts.low) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRIVER_WEAK, driver->place,
-                                     "the transistor of %s keeps more than a tenth of the volts for itself",
-                                     output->name);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_DRIVER_WEAK, driver->place,
+                         "%s: more than 10 %% of the supply drops across the transistor", output->name);
         tl_finding_text(&f->figure, "%s across it at %s", tl_show(across, TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text);
-        tl_finding_text(&f->fix, "a transistor with a lower on-resistance at %s",
+        tl_finding_text(&f->fix, "use a transistor with a lower on-resistance at a gate voltage of %s",
                         tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     }
     if (driver->henries > 0 && !driver->flyback) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_FLYBACK, driver->place,
-                                     "nothing takes over the current of the coil of %s when it switches "
-                                     "off: that kills the transistor",
+                                     "%s: no flyback diode; the turn-off voltage can destroy the transistor",
                                      output->name);
         tl_finding_figures(f, TL_DIM_AMPERE, load, 0);
         tl_finding_text(&f->figure, "%s in %s", tl_show(load, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(driver->henries, TL_DIM_HENRY, TL_ROUND_NEAREST).text);
-        tl_finding_text(&f->fix, "a diode across the load, for that current: flyback: yes");
+        tl_finding_text(&f->fix, "add a diode across the load: flyback: yes");
         tl_finding_change(f, TL_CHANGE_KEY, driver->place, "flyback", "yes");
     }
     if (!driver->pull.given && driver->way == TL_DRIVER_N_CHANNEL) {
-        tl_finding *f = tl_check_add(
-            k, TL_USUAL, TL_RULE_DRIVER_NO_PULL, driver->place,
-            "while the pin is released, the gate of %s floats and its load may be on", output->name);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_DRIVER_NO_PULL, driver->place,
+                         "%s: the gate floats while its pin is an input; the load may turn on", output->name);
         char value[40];
-        tl_finding_text(&f->fix, "pull: 100k  from gate to ground");
+        tl_finding_text(&f->fix, "add pull: 100k  from gate to ground");
         if (tl_fix_ohms(k, 100e3, 0, NULL, value) != NULL)
             tl_finding_change(f, TL_CHANGE_KEY, driver->place, "pull", "%s", value);
     }
@@ -187,11 +179,14 @@ static void check_total(const tl_checker *k)
     if (sum <= k->plan->board->total_amperes)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TOTAL_CURRENT, k->plan->outputs[0].place,
-                                 "all outputs on together take more than %s may give", k->plan->board->title);
+                                 "total output current is above the limit of %s", k->plan->board->title);
     tl_finding_figures(f, TL_DIM_AMPERE, sum, k->plan->board->total_amperes);
-    tl_finding_text(&f->figure, "%s, limit %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
+    tl_finding_text(&f->figure, "%s; limit %s", tl_show(sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(k->plan->board->total_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "larger series resistors, or a transistor for what takes most");
+    tl_finding_text(&f->fix,
+                    "increase the series resistors at least %.1f times, or drive the largest load with a "
+                    "transistor",
+                    ceil(10 * sum / k->plan->board->total_amperes) / 10);
 }
 
 void tl_check_outputs(const tl_checker *k)

@@ -36,12 +36,12 @@ static void check_percent(const tl_checker *k, int signal, const tl_value ends[2
     const bool full = most < 99;
     tl_finding *f = tl_check_add(
         k, TL_USUAL, TL_RULE_PERCENT_UNREACHABLE, full ? s->reading.full.place : s->reading.empty.place,
-        "%s never shows %s %%: the source does not come there", s->name, full ? "100" : "0");
+        "%s cannot reach %s %%: the range of its source ends before that", s->name, full ? "100" : "0");
     tl_finding_figures(f, TL_DIM_PERCENT, full ? most : least, full ? 100 : 0);
-    tl_finding_text(&f->figure, "%d .. %d %% is all that it can show", least, most);
+    tl_finding_text(&f->figure, "it can show %d to %d %%", least, most);
     const int margin = full ? 100 - most : least;
     if (margin < MARGIN_MOST)
-        tl_finding_text(&f->fix, "ends within what the source gives, or margin: %d %%", margin);
+        tl_finding_text(&f->fix, "set both ends within the source range, or margin: %d %%", margin);
 }
 
 /* A window for a broken wire or a short must begin where there are codes: at the end of the range they stick.
@@ -61,12 +61,12 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     if (window->above ? level < last : level > first)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FAULT_UNREACHABLE, window->level.place,
-                                 "%s of %s would never be seen: its window lies beyond the codes",
+                                 "%s of %s cannot be detected: its window is outside the ADC range",
                                  open ? "a broken wire" : "a short", s->name);
     tl_finding_figures(f, window->dimension, window->above ? last : first, level);
     tl_finding_text(&f->figure, "the %s code is %s", window->above ? "last" : "first",
                     tl_show(window->above ? last : first, window->dimension, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "a level within the range of the converter");
+    tl_finding_text(&f->fix, "set a level within the range of the converter");
 }
 
 /* Points that all lie on one side of the source's range. */
@@ -83,13 +83,13 @@ static void check_points(const tl_checker *k, const tl_signal *s)
         return;
     const tl_dimension is = s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_POINTS_UNREACHABLE, reading->points[0].place,
-                                 "the source of %s never comes to any of its points", s->name);
+                                 "%s: its source never reaches any of the points", s->name);
     tl_finding_figures(f, is, first < range->high ? last : first,
                        first < range->high ? range->low : range->high);
-    tl_finding_text(&f->figure, "points from %s to %s, the source gives %s .. %s",
-                    tl_show(first, is, TL_ROUND_NEAREST).text, tl_show(last, is, TL_ROUND_NEAREST).text,
-                    tl_show(range->low, is, TL_ROUND_DOWN).text, tl_show(range->high, is, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "points within that range");
+    tl_finding_text(&f->figure, "points %s to %s; source %s to %s", tl_show(first, is, TL_ROUND_NEAREST).text,
+                    tl_show(last, is, TL_ROUND_NEAREST).text, tl_show(range->low, is, TL_ROUND_DOWN).text,
+                    tl_show(range->high, is, TL_ROUND_UP).text);
+    tl_finding_text(&f->fix, "set points within the source range");
 }
 
 /* What a signal gives in the unit of an output's levels, and how much of that a count is. */
@@ -137,26 +137,25 @@ static void check_hysteresis(const tl_checker *k, const tl_plan_output *output, 
     if (!(apart < count))
         return;
     const char *name = k->plan->signals[output->shows].name;
-    tl_finding *f =
-        apart > 0 || together
-            ? tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
-                           "%s switches on and off at nearly the same figure of %s: it chatters",
-                           output->name, name)
-            : tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
-                           "start and stop of %s can cross: it chatters near there, or never switches on",
-                           output->name);
+    tl_finding *f = apart > 0 || together
+                        ? tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
+                                       "%s: start and stop are less than one count of %s apart; it chatters",
+                                       output->name, name)
+                        : tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_CLOSE, output->start.place,
+                                       "%s: start and stop can cross; it chatters there, or never turns on",
+                                       output->name);
     tl_finding_figures(f, TL_DIM_NUMBER, apart, count);
     if (apart < 0)
         tl_finding_text(&f->figure, "start %.4g .. %.4g %s, stop %.4g .. %.4g %s", start->low, start->high,
                         output->unit, stop->low, stop->high, output->unit);
     else
-        tl_finding_text(&f->figure, "%g %s between start and stop, a count is %.3g %s", apart, output->unit,
+        tl_finding_text(&f->figure, "%g %s between start and stop; one count is %.3g %s", apart, output->unit,
                         count, output->unit);
     if (together)
-        tl_finding_text(&f->fix, "start and stop several counts apart, more than the noise");
+        tl_finding_text(&f->fix, "set start and stop at least %.2g %s apart", 4 * count, output->unit);
     else
         tl_finding_text(
-            &f->fix, "one signal for both, such as '%s: %s' with a figure added in the other",
+            &f->fix, "use one signal for both: '%s: %s', with a figure added in the other",
             output->start_below ? "start-below" : "start-above",
             k->plan->signals[output->start.of != TL_NONE ? output->start.of : output->stop.of].name);
 }
@@ -167,20 +166,19 @@ static void check_level(const tl_checker *k, const tl_plan_output *output, const
     const tl_output_level *of = stop ? &output->stop : &output->start;
     if (level->low <= shown->high && level->high >= shown->low)
         return;
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_UNREACHABLE, of->place,
-                     "%s waits for a figure that %s never has: it never switches %s", output->name,
-                     k->plan->signals[output->shows].name, stop ? "off again" : "on");
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_THRESHOLD_UNREACHABLE, of->place,
+                                 "%s: %s never reaches this threshold, so it never turns %s", output->name,
+                                 k->plan->signals[output->shows].name, stop ? "off again" : "on");
     tl_finding_figures(f, TL_DIM_NUMBER, level->low > shown->high ? level->low : level->high,
                        level->low > shown->high ? shown->high : shown->low);
     if (of->of == TL_NONE)
-        tl_finding_text(&f->figure, "%g, the signal gives %.5g .. %.5g %s", level->low, shown->low,
-                        shown->high, output->unit);
+        tl_finding_text(&f->figure, "%g %s; the signal gives %.4g to %.4g %s", level->low, output->unit,
+                        shown->low, shown->high, output->unit);
     else
-        tl_finding_text(&f->figure, "%.5g .. %.5g as %s sets it, the signal gives %.5g .. %.5g %s",
+        tl_finding_text(&f->figure, "%.4g to %.4g as %s sets it; the signal gives %.4g to %.4g %s",
                         level->low, level->high, k->plan->signals[of->of].name, shown->low, shown->high,
                         output->unit);
-    tl_finding_text(&f->fix, "a threshold within that range");
+    tl_finding_text(&f->fix, "set a threshold within %.4g to %.4g %s", shown->low, shown->high, output->unit);
 }
 
 static void check_threshold(const tl_checker *k, const tl_plan_output *output)

@@ -40,13 +40,13 @@ static void check_percent(const tl_checker *k, int signal)
     if (rising == (full_is_high == (with_source > 0)))
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_PERCENT_REVERSED, reading->empty.place,
-                                 "the percent of %s runs the wrong way: full is where it is empty", s->name);
+                                 "%s: empty and full are exchanged", s->name);
     if (resistance)
         tl_finding_text(&f->figure, "the source says that %s is full",
                         tl_show(s->source.full.value.nominal, TL_DIM_OHM, TL_ROUND_NEAREST).text);
     else
-        tl_finding_text(&f->figure, "its empty end lies above its full one");
-    tl_finding_text(&f->fix, resistance ? "exchange empty and full, or correct the source's 'full'"
+        tl_finding_text(&f->figure, "its empty end is above its full end");
+    tl_finding_text(&f->fix, resistance ? "exchange empty and full, or correct 'full' of the source"
                                         : "exchange empty and full");
 }
 
@@ -78,6 +78,16 @@ static void valid_range(const tl_checker *k, int signal, tl_dimension dimension,
     }
 }
 
+/* A tenth of what is left on the other side is kept between a valid value and the window. */
+static void propose_side(const tl_fault_window *window, bool open, double low, double high, tl_finding *f)
+{
+    const bool percent = window->dimension == TL_DIM_PERCENT, above = !window->above;
+    const double to = above ? high + 0.1 * (percent ? 100 - high : high) : 0.9 * low;
+    if (above ? !percent || to < 100 : to > 0)
+        tl_finding_text(&f->fix, "set %s: %s %s", open ? "open" : "short", above ? "above" : "below",
+                        tl_show(to, window->dimension, above ? TL_ROUND_UP : TL_ROUND_DOWN).text);
+}
+
 static void check_window(const tl_checker *k, int signal, const tl_fault_window *window, bool open)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -92,41 +102,41 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
     const bool opens_high = partner != NULL && partner->up;
     if (partner != NULL && window->dimension != TL_DIM_AMPERE && window->above != (open == opens_high)) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_FAULT_SIDE, window->level.place,
-                         "%s of %s shows on the other side", open ? "an open wire" : "a short", s->name);
-        tl_finding_text(&f->figure, "the sensor is the %s leg: %s the pin goes %s",
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FAULT_SIDE, window->level.place,
+                                     "%s of %s reads at the other end of the range",
+                                     open ? "an open wire" : "a short", s->name);
+        tl_finding_text(&f->figure, "the sensor is the %s resistor: when %s, the pin goes %s",
                         opens_high ? "lower" : "upper", open ? "open" : "shorted",
                         window->above ? "low" : "high");
-        tl_finding_text(&f->fix, "%s: %s ..", open ? "open" : "short", window->above ? "below" : "above");
+        propose_side(window, open, low, high, f);
         return;
     }
     if (s->source.kind == TL_SOURCE_CURRENT && window->above == open) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_FAULT_SIDE, window->level.place,
-                         "%s of %s shows on the other side", open ? "an open loop" : "a short", s->name);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FAULT_SIDE, window->level.place,
+                                     "%s of %s reads at the other end of the range",
+                                     open ? "an open loop" : "a short", s->name);
         tl_finding_text(&f->figure, open ? "no current flows in an open loop: it reads low"
                                          : "shorted, the loop gives all that its supply can: it reads high");
-        tl_finding_text(&f->fix, open ? "open: below 3.6 mA" : "short: above 21 mA");
+        tl_finding_text(&f->fix, open ? "set open: below 3.6 mA" : "set short: above 21 mA");
         return;
     }
     if (window->above ? level >= high : level <= low)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FAULT_WINDOW, window->level.place,
-                                 "a valid value of %s can lie inside its fault window", s->name);
+                                 "%s: a valid reading can be inside the fault window", s->name);
     tl_finding_figures(f, window->dimension, low, high);
-    tl_finding_text(&f->figure, "%s %s, valid is %s .. %s", window->above ? "above" : "below", at.text,
-                    tl_show(low, window->dimension, TL_ROUND_DOWN).text,
+    tl_finding_text(&f->figure, "window %s %s; valid range %s to %s", window->above ? "above" : "below",
+                    at.text, tl_show(low, window->dimension, TL_ROUND_DOWN).text,
                     tl_show(high, window->dimension, TL_ROUND_UP).text);
     if (window->dimension == TL_DIM_PERCENT && (window->above ? high >= 100 : low <= 0))
-        tl_finding_text(&f->fix, "no window is left on this side: a partner that leaves one, 'size partner'");
+        tl_finding_text(&f->fix, "change the partner so that a window is left: tinyladder size partner");
     else {
         /* A tenth of what is left on that side is kept between a valid value and the window. */
         const bool percent = window->dimension == TL_DIM_PERCENT;
         const double to =
             window->above ? high + 0.1 * (percent ? 100 - high : fabs(high)) : low - 0.1 * fabs(low);
         const tl_shown shown = tl_show(to, window->dimension, window->above ? TL_ROUND_UP : TL_ROUND_DOWN);
-        tl_finding_text(&f->fix, "%s: %s %s", open ? "open" : "short", window->above ? "above" : "below",
+        tl_finding_text(&f->fix, "set %s: %s %s", open ? "open" : "short", window->above ? "above" : "below",
                         shown.text);
         tl_finding_change(f, TL_CHANGE_VALUE, window->level.place, NULL, "%s %s",
                           window->above ? "above" : "below", shown.text);
@@ -143,10 +153,10 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
         const double first = curve->points[0].quantity, last = curve->points[curve->count - 1].quantity;
         if (s->source.over.value.low < first || s->source.over.value.high > last) {
             tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TABLE_SHORT, s->source.over.place,
-                                         "the table of %s does not cover the range it is used over", s->name);
-            tl_finding_text(&f->figure, "%g .. %g %s wanted, %g .. %g %s there", s->source.over.value.low,
+                                         "%s: the sensor table does not cover the range in use", s->name);
+            tl_finding_text(&f->figure, "range %g to %g %s; table %g to %g %s", s->source.over.value.low,
                             s->source.over.value.high, curve->unit, first, last, curve->unit);
-            tl_finding_text(&f->fix, "more points, or over: %g .. %g %s",
+            tl_finding_text(&f->fix, "add points, or set over: %g .. %g %s",
                             fmax(first, s->source.over.value.low), fmin(last, s->source.over.value.high),
                             curve->unit);
         }
@@ -158,15 +168,15 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
     if (s->source.value.value.low >= first && s->source.value.value.high <= last)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TABLE_SHORT, reading->points[0].place,
-                                 "the points of %s do not cover what its source gives", s->name);
+                                 "%s: the points do not cover the source range", s->name);
     tl_finding_figures(f, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, first, last);
     tl_finding_text(
-        &f->figure, "they run from %s to %s",
+        &f->figure, "points %s to %s",
         tl_show(first, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, TL_ROUND_NEAREST)
             .text,
         tl_show(last, s->source.kind == TL_SOURCE_CURRENT ? TL_DIM_AMPERE : TL_DIM_VOLT, TL_ROUND_NEAREST)
             .text);
-    tl_finding_text(&f->fix, "a point at either end of the source's range");
+    tl_finding_text(&f->fix, "add points at both ends of the source range");
 }
 
 /* --- what existing firmware believes --- */
@@ -174,7 +184,7 @@ static void check_tables(const tl_checker *k, const tl_signal *s)
 static tl_finding *contradiction(const tl_checker *k, const tl_signal *s, tl_place place, const char *what)
 {
     return tl_check_add(k, TL_GRAVE, TL_RULE_RESTATED, place,
-                        "the %s that is restated for %s contradicts the wiring", what, s->name);
+                        "the %s that the firmware uses for %s contradicts the wiring", what, s->name);
 }
 
 static void check_scale(const tl_checker *k, int signal)
@@ -187,9 +197,9 @@ static void check_scale(const tl_checker *k, int signal)
     if (fabs(said - found) <= found / path->range_counts)
         return;
     tl_finding *f = contradiction(k, s, s->reading.scale.place, "scale");
-    tl_finding_text(&f->figure, "%g said, %.5g by the parts: off by %.2f %%", said, found,
+    tl_finding_text(&f->figure, "firmware %g; the parts give %.5g: error %.2f %%", said, found,
                     100 * fabs(said / found - 1));
-    tl_finding_text(&f->fix, "scale: %.5g  in the firmware, or leave it out here", found);
+    tl_finding_text(&f->fix, "set scale: %.5g  in the firmware", found);
     tl_finding_change(f, TL_CHANGE_VALUE, s->reading.scale.place, NULL, "%.7g", found);
 }
 
@@ -204,11 +214,11 @@ static void check_word(const tl_checker *k, const tl_signal *s)
     if (reading->steps >= 0 && reading->steps != (int)part->steps) {
         tl_finding *f =
             tl_check_add(k, reading->steps == 2 ? TL_USUAL : TL_GRAVE, TL_RULE_RESTATED, reading->steps_place,
-                         "the kind of step that is restated for %s is not the converter's", s->name);
-        tl_finding_text(&f->figure, "%s said, %s by the board file: up to %s off", steps[reading->steps],
+                         "the steps that the firmware uses for %s are not the converter's", s->name);
+        tl_finding_text(&f->figure, "firmware %s; board file %s: error up to %s", steps[reading->steps],
                         steps[part->steps],
                         reading->steps == 2 && part->steps == TL_STEPS_HALF ? "an LSB" : "half an LSB");
-        tl_finding_text(&f->fix, "reckon with steps: %s", steps[part->steps]);
+        tl_finding_text(&f->fix, "calculate with steps: %s", steps[part->steps]);
         tl_finding_change(f, TL_CHANGE_VALUE, reading->steps_place, NULL, "%s", steps[part->steps]);
     }
     const int align = part->word.align == TL_WORD_STRETCHED ? 2 : part->word.align == TL_WORD_LEFT ? 1 : 0;
@@ -225,16 +235,14 @@ static void check_word(const tl_checker *k, const tl_signal *s)
                     part->word.width, aligns[align]);
     if (reading->word_bits > 0 && reading->word_bits != part->word.bits &&
         tl_converter_offers_bits(part, reading->word_bits))
-        tl_finding_text(&f->fix,
-                        "correct the firmware, or set the converter so: converters: {%s: {bits: %ld}}",
-                        used->name, reading->word_bits);
+        tl_finding_text(&f->fix, "correct the firmware, or set converters: {%s: {bits: %ld}}", used->name,
+                        reading->word_bits);
     else if (reading->word_align >= 0 && reading->word_align != align &&
              tl_converter_offers_align(part, reading->word_align))
-        tl_finding_text(&f->fix,
-                        "correct the firmware, or set the converter so: converters: {%s: {align: %s}}",
-                        used->name, aligns[reading->word_align]);
+        tl_finding_text(&f->fix, "correct the firmware, or set converters: {%s: {align: %s}}", used->name,
+                        aligns[reading->word_align]);
     else
-        tl_finding_text(&f->fix, "correct the firmware: the converter offers nothing of that kind");
+        tl_finding_text(&f->fix, "correct the firmware; the converter has no such format");
 }
 
 static void check_restated(const tl_checker *k, int signal)
@@ -247,19 +255,19 @@ static void check_restated(const tl_checker *k, int signal)
         if (!logic || (s->reading.active == 0) == low) {
             tl_finding *f = contradiction(k, s, s->reading.active_place, "active level");
             tl_finding_text(&f->figure, "closing gives a %s level", low ? "low" : "high");
-            tl_finding_text(&f->fix, "active: %s", low ? "low" : "high");
+            tl_finding_text(&f->fix, "set active: %s", low ? "low" : "high");
             tl_finding_change(f, TL_CHANGE_VALUE, s->reading.active_place, NULL, "%s", low ? "low" : "high");
         }
     }
     if (s->channel >= 0 && s->channel != pin->channel) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_CHANNEL_DISAGREES, s->channel_place,
-                                     "%s is not on the channel that is converted", s->name);
+                                     "%s: the firmware converts another channel", s->name);
         if (pin->channel >= 0)
-            tl_finding_text(&f->figure, "%s is channel %d, the firmware converts %d", pin->name, pin->channel,
+            tl_finding_text(&f->figure, "%s is channel %d; the firmware converts %d", pin->name, pin->channel,
                             s->channel);
         else
-            tl_finding_text(&f->figure, "%s has no channel, the firmware converts %d", pin->name, s->channel);
-        tl_finding_text(&f->fix, "move the wire, or convert the pin's own channel");
+            tl_finding_text(&f->figure, "%s has no channel; the firmware converts %d", pin->name, s->channel);
+        tl_finding_text(&f->fix, "move the wire, or convert the channel of the pin");
         if (pin->channel >= 0)
             tl_finding_change(f, TL_CHANGE_VALUE, s->channel_place, NULL, "%d", pin->channel);
     }
@@ -273,10 +281,9 @@ void tl_check_reading(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];
     if (s->analog && !s->reading.given && s->source.button_count == 0) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_NO_READING, s->place,
-                         "the plan does not say what %s is read as: %s is taken", s->name, s->reading.unit);
-        tl_finding_text(&f->fix, "reading: {unit: %s}", s->reading.unit);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_READING, s->place,
+                                     "%s has no reading; %s is assumed", s->name, s->reading.unit);
+        tl_finding_text(&f->fix, "add reading: {unit: '%s'}", s->reading.unit);
         tl_finding_change(f, TL_CHANGE_KEY_OF, s->place, "reading", "{unit: '%s'}", s->reading.unit);
     }
     check_restated(k, signal);
@@ -317,12 +324,11 @@ static void check_two_at_once(const tl_checker *k, int signal, const tl_interval
                     tl_check_add(k, TL_USUAL, TL_RULE_TWO_AS_THIRD, s->source.buttons[a - 1].ohms.place,
                                  "%s and %s of %s together can read as %s", state_name(s, a),
                                  state_name(s, b), s->name, state_name(s, third));
-                tl_finding_text(&f->figure, "%.0f .. %.0f counts together, %.0f .. %.0f of that one",
+                tl_finding_text(&f->figure, "%.0f to %.0f counts together; %.0f to %.0f alone",
                                 volts.low * per_volt, volts.high * per_volt, codes[third].low,
                                 codes[third].high);
-                tl_finding_text(
-                    &f->fix,
-                    "a chain instead of a star, where the nearer button wins, or values from 'size ladder'");
+                tl_finding_text(&f->fix,
+                                "use a chain, in which the nearer button wins, or values from 'size ladder'");
                 return;
             }
         }
@@ -361,12 +367,12 @@ void tl_check_buttons(const tl_checker *k, int signal)
         const int a = worst[1], b = worst[0];
         tl_finding *f = tl_check_add(k, closest < 0 ? TL_GRAVE : TL_USUAL, TL_RULE_BUTTONS_CLOSE,
                                      a > 0 ? s->source.buttons[a - 1].ohms.place : s->source.place,
-                                     "%s and %s of %s cannot always be told apart", state_name(s, b),
+                                     "%s and %s of %s cannot always be distinguished", state_name(s, b),
                                      state_name(s, a), s->name);
         tl_finding_figures(f, TL_DIM_COUNT, closest, apart);
-        tl_finding_text(&f->figure, "%.0f .. %.0f and %.0f .. %.0f counts, %.0f apart are wanted",
+        tl_finding_text(&f->figure, "%.0f to %.0f and %.0f to %.0f counts; they must be %.0f apart",
                         codes[b].low, codes[b].high, codes[a].low, codes[a].high, apart);
-        tl_finding_text(&f->fix, "values from 'size ladder', or closer tolerances");
+        tl_finding_text(&f->fix, "use values from 'size ladder', or closer tolerances");
         return;
     }
     if (s->source.kind == TL_SOURCE_STAR)
@@ -395,14 +401,13 @@ void tl_check_sweeps(const tl_checker *k)
             sum += time_of(k, sweep->signals[j], sweep->discard);
         if (!(sweep->every > 0) || sum <= sweep->every)
             continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_SWEEP_SLOW, sweep->every_place,
-                         "the sweep %s takes longer than the time between two of them", sweep->name);
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SWEEP_SLOW, sweep->every_place,
+                                     "sweep %s takes longer than its interval", sweep->name);
         tl_finding_figures(f, TL_DIM_SECOND, sum, sweep->every);
-        tl_finding_text(&f->figure, "%s for %d signals, every %s wanted",
+        tl_finding_text(&f->figure, "%s for %d signals; interval %s",
                         tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text, sweep->signal_count,
                         tl_show(sweep->every, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
-        tl_finding_text(&f->fix, "every: %s, or fewer samples a signal",
+        tl_finding_text(&f->fix, "set every: %s, or take fewer samples per signal",
                         tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text);
         tl_finding_change(f, TL_CHANGE_VALUE, sweep->every_place, NULL, "%s",
                           tl_show(sum, TL_DIM_SECOND, TL_ROUND_UP).text);

@@ -37,7 +37,7 @@ static int rail_of_side(const tl_checker *k, const tl_signal *s, const tl_stage 
 static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, const tl_stage *shifter,
                                     const char *why)
 {
-    return tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_DIRECTION, shifter->place, "the shifter of %s %s",
+    return tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_DIRECTION, shifter->place, "level shifter of %s: %s",
                         s->name, why);
 }
 
@@ -56,11 +56,11 @@ static void check_diode_driver(const tl_checker *k, int signal, const tl_stage *
     if (most <= s->source.drives)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
-                                 "what drives %s cannot hold its low through the diode", s->name);
+                                 "%s: the driver cannot sink the current through the diode", s->name);
     tl_check_drive_figures(f, most, s->source.drives);
     tl_check_corner(k, f, &amperes,
                     fabs(amperes.low) > fabs(amperes.high) ? amperes.low_at : amperes.high_at);
-    tl_finding_text(&f->fix, "a larger pull behind it: 'size shift' keeps to what the source drives");
+    tl_finding_text(&f->fix, "increase the pull-up behind the diode: tinyladder size shift");
 }
 
 static bool check_diode(const tl_checker *k, int signal, const tl_stage *shifter)
@@ -70,8 +70,8 @@ static bool check_diode(const tl_checker *k, int signal, const tl_stage *shifter
         check_diode_driver(k, signal, shifter);
         return true;
     }
-    tl_finding *f = report_direction(k, s, shifter, "passes lows alone, and this source gives highs");
-    tl_finding_text(&f->fix, "a divider, or the diode's place taken by 'way: buffer'");
+    tl_finding *f = report_direction(k, s, shifter, "a diode passes lows only; this source drives highs");
+    tl_finding_text(&f->fix, "use a divider or way: buffer instead of the diode");
     return false;
 }
 
@@ -81,12 +81,13 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     const double lower = fmin(rail_low(k, before), rail_low(k, behind));
     if (rail_high(k, shifter->to) > lower * 1.25 &&
         rail_low(k, shifter->to) > fmin(rail_high(k, before), rail_high(k, behind))) {
-        tl_finding *f = report_direction(k, s, shifter, "has its gate on the higher rail: it never lets go");
+        tl_finding *f =
+            report_direction(k, s, shifter, "its gate is on the higher supply; it never turns off");
         tl_finding_figures(f, TL_DIM_VOLT, rail_low(k, shifter->to), lower);
-        tl_finding_text(&f->figure, "gate %s, lower side %s",
+        tl_finding_text(&f->figure, "gate %s; lower side %s",
                         tl_show(rail_low(k, shifter->to), TL_DIM_VOLT, TL_ROUND_NEAREST).text,
                         tl_show(lower, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-        tl_finding_text(&f->fix, "gate: %s",
+        tl_finding_text(&f->fix, "set gate: %s",
                         rail_low(k, before) < rail_low(k, behind) && before >= 0
                             ? k->plan->supplies[before].name
                         : behind >= 0 ? k->plan->supplies[behind].name
@@ -99,12 +100,12 @@ static bool check_n_channel(const tl_checker *k, const tl_signal *s, const tl_st
     if (drive >= shifter->threshold)
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_WEAK, shifter->place,
-                                 "the transistor of %s does not open: its gate has too little left", s->name);
+                                 "level shifter of %s: the gate voltage is below the threshold", s->name);
     tl_finding_figures(f, TL_DIM_VOLT, drive, shifter->threshold);
-    tl_finding_text(&f->figure, "%s between gate and source, threshold up to %s",
+    tl_finding_text(&f->figure, "%s between gate and source; threshold up to %s",
                     tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text,
                     tl_show(shifter->threshold, TL_DIM_VOLT, TL_ROUND_UP).text);
-    tl_finding_text(&f->fix, "a transistor with a threshold below %s",
+    tl_finding_text(&f->fix, "use a transistor with a threshold below %s",
                     tl_show(drive, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     return false;
 }
@@ -137,9 +138,9 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
     const double times = most / s->source.drives;
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_WEAK_DRIVER, s->source.place,
-                     "what drives %s cannot hold its high level into the base of its shifter", s->name);
+                     "%s: the driver cannot supply the base current of its level shifter", s->name);
     tl_check_drive_figures(f, most, s->source.drives);
-    tl_finding_text(&f->fix, "a larger base resistor: base: %s or more",
+    tl_finding_text(&f->fix, "increase the base resistor: base: %s or more",
                     tl_show(shifter->first.value.low * times, TL_DIM_OHM, TL_ROUND_UP).text);
     return false;
 }
@@ -148,14 +149,14 @@ static bool check_base_driver(const tl_checker *k, const tl_signal *s, const tl_
 static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_stage *shifter)
 {
     if (source_low(k, s) > tl_base_off) {
-        tl_finding *f = tl_check_add(
-            k, TL_USUAL, TL_RULE_SHIFTER_INPUT, shifter->place,
-            "the low of %s leaves the base of its shifter conducting: it never lets go", s->name);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_INPUT, shifter->place,
+                         "level shifter of %s: the low level does not turn its transistor off", s->name);
         tl_finding_figures(f, TL_DIM_VOLT, source_low(k, s), tl_base_off);
         tl_finding_text(&f->figure, "low up to %s, off at %s",
                         tl_show(source_low(k, s), TL_DIM_VOLT, TL_ROUND_UP).text,
                         tl_show(tl_base_off, TL_DIM_VOLT, TL_ROUND_NEAREST).text);
-        tl_finding_text(&f->fix, "a buffer instead, or a source with a lower low");
+        tl_finding_text(&f->fix, "use way: buffer");
         return false;
     }
     double collector;
@@ -163,14 +164,13 @@ static bool check_inverter(const tl_checker *k, const tl_signal *s, const tl_sta
     if (!(base * tl_forced_gain < collector))
         return true;
     const double share = base * tl_forced_gain / collector;
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_WEAK, shifter->place,
-                     "the transistor of %s gets too little base current to pull its line low", s->name);
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_WEAK, shifter->place,
+                                 "level shifter of %s: the base current is too small", s->name);
     tl_finding_figures(f, TL_DIM_AMPERE, base, collector / tl_forced_gain);
-    tl_finding_text(&f->figure, "%s into the base, %s wanted (a gain of %.0f for sure)",
+    tl_finding_text(&f->figure, "base current %s; %s needed (gain %.0f guaranteed)",
                     tl_show(base, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(collector / tl_forced_gain, TL_DIM_AMPERE, TL_ROUND_UP).text, tl_forced_gain);
-    tl_finding_text(&f->fix, "a smaller base resistor: base: %s",
+    tl_finding_text(&f->fix, "reduce the base resistor: base: %s",
                     tl_show(shifter->first.value.high * share, TL_DIM_OHM, TL_ROUND_DOWN).text);
     return false;
 }
@@ -192,9 +192,9 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
     if (low <= vil && high >= vih && highest <= limit && lowest <= 0)
         return true;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_SHIFTER_INPUT, shifter->place,
-                                 highest > limit ? "%s is over what the buffer's input stands"
-                                 : lowest > 0    ? "%s is under what the buffer's input stands"
-                                                 : "%s does not reach the thresholds of the buffer",
+                                 highest > limit ? "%s exceeds the maximum input voltage of its buffer"
+                                 : lowest > 0    ? "%s goes below the minimum input voltage of its buffer"
+                                                 : "%s does not reach the input thresholds of its buffer",
                                  s->name);
     if (lowest > 0 && highest <= limit) {
         tl_finding_figures(f, TL_DIM_VOLT, 0, lowest);
@@ -206,11 +206,11 @@ static bool check_buffer(const tl_checker *k, const tl_signal *s, const tl_stage
     } else {
         tl_finding_figures(f, TL_DIM_VOLT, low > vil ? low : high, low > vil ? vil : vih);
         tl_finding_text(
-            &f->figure, "low up to %s against VIL %s, high from %s against VIH %s",
+            &f->figure, "low %s max, VIL %s; high %s min, VIH %s",
             tl_show(low, TL_DIM_VOLT, TL_ROUND_UP).text, tl_show(vil, TL_DIM_VOLT, TL_ROUND_DOWN).text,
             tl_show(high, TL_DIM_VOLT, TL_ROUND_DOWN).text, tl_show(vih, TL_DIM_VOLT, TL_ROUND_UP).text);
     }
-    tl_finding_text(&f->fix, "a buffer whose inputs suit %s",
+    tl_finding_text(&f->fix, "use a buffer with inputs for %s",
                     side >= 0 ? k->plan->supplies[side].name : "the source");
     return false;
 }
@@ -256,25 +256,26 @@ void tl_check_speed(const tl_checker *k, int signal)
     if (isfinite(edge) && !quick) { /* a level that is never reached is told as such */
         tl_finding *f = tl_check_add(
             k, TL_USUAL, shifter != NULL ? TL_RULE_SHIFTER_SLOW : TL_RULE_EDGE_SLOW, s->pin_place,
-            "%s cannot move as fast as its source: an edge takes too much of the shortest pulse", s->name);
+            shifter != NULL ? "%s: its level shifter is too slow for the shortest pulse"
+                            : "%s: its edges are too slow for the shortest pulse",
+            s->name);
         tl_finding_figures(f, TL_DIM_SECOND, edge, bit);
-        tl_finding_text(&f->figure, "up to %s, %.0f %% of %s is %s",
+        tl_finding_text(&f->figure, "edge up to %s; %.0f %% of %s is %s",
                         tl_show(edge, TL_DIM_SECOND, TL_ROUND_UP).text, 100 * tl_edge_share,
                         tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                         tl_show(tl_edge_share * bit, TL_DIM_SECOND, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "resistances or capacitors at least %.1f times smaller",
+        tl_finding_text(&f->fix, "reduce the resistances or capacitors at least %.1f times",
                         ceil(10 * edge / (tl_edge_share * bit)) / 10);
     }
     if (s->reading.steady <= bit)
         return;
-    tl_finding *f =
-        tl_check_add(k, tl_check_counts(s), TL_RULE_STEADY_TOO_LONG,
-                     s->reading.steady_given ? s->reading.place : s->source.place,
-                     "%s changes faster than its steady time lets pass: pulses are lost", s->name);
+    tl_finding *f = tl_check_add(k, tl_check_counts(s), TL_RULE_STEADY_TOO_LONG,
+                                 s->reading.steady_given ? s->reading.place : s->source.place,
+                                 "%s: the debounce time is longer than the shortest pulse", s->name);
     tl_finding_figures(f, TL_DIM_SECOND, s->reading.steady, bit);
-    tl_finding_text(&f->figure, "steady %s, shortest pulse %s",
+    tl_finding_text(&f->figure, "debounce time %s; shortest pulse %s",
                     tl_show(s->reading.steady, TL_DIM_SECOND, TL_ROUND_NEAREST).text,
                     tl_show(bit, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "reading: {steady: ..} between the bounce (%s) and the shortest pulse",
+    tl_finding_text(&f->fix, "set reading: {steady: ..} between the bounce (%s) and the shortest pulse",
                     tl_show(s->source.bounce, TL_DIM_SECOND, TL_ROUND_NEAREST).text);
 }

@@ -55,8 +55,8 @@ void tl_check_unused(const tl_checker *k)
         if (is_used(k, i))
             continue;
         tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_UNUSED_SUPPLY, rail->place, "nothing hangs on %s", rail->name);
-        tl_finding_text(&f->fix, "leave it out, or see which 'to' should have named it");
+            tl_check_add(k, TL_USUAL, TL_RULE_UNUSED_SUPPLY, rail->place, "%s is not used", rail->name);
+        tl_finding_text(&f->fix, "remove it, or correct the 'to' that should name it");
     }
 }
 
@@ -121,14 +121,15 @@ static void check_pin_rail(const tl_checker *k, const tl_supply *rail, double am
         return;
     tl_finding *f = tl_check_add(k, never ? TL_GRAVE : TL_USUAL,
                                  never ? TL_RULE_OVER_DRIVE : TL_RULE_WEAK_RAIL, rail->place,
-                                 never ? "%s takes more from %s than it may ever give"
-                                       : "%s takes more from %s than its output levels hold for",
+                                 never ? "%s: the current from %s is above its absolute maximum"
+                                       : "%s: its load pulls the level of %s down",
                                  rail->name, pin->name);
     tl_finding_figures(f, TL_DIM_AMPERE, amperes, never ? pin->limits.most_amperes : pin->limits.drives);
     tl_finding_text(
-        &f->figure, "%s, limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
+        &f->figure, "%s; limit %s", tl_show(amperes, TL_DIM_AMPERE, TL_ROUND_UP).text,
         tl_show(never ? pin->limits.most_amperes : pin->limits.drives, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-    tl_finding_text(&f->fix, "larger resistances on it, or a supply of its own");
+    tl_finding_text(&f->fix, "increase the resistances on it at least %.1f times, or use a supply",
+                    ceil(10 * amperes / pin->limits.drives) / 10);
 }
 
 /* What is drawn from one supply, each at its worst. */
@@ -187,18 +188,19 @@ static void report_hungriest(const tl_checker *k, const tl_supply *rail, const s
     const tl_plan_part *divider = tl_check_part(k, load->hungriest, TL_PART_LOWER);
     tl_finding *f =
         tl_check_add(k, TL_USUAL, TL_RULE_OVER_BUDGET, divider != NULL ? divider->of->place : s->place,
-                     "more is drawn from %s than its budget", rail->name);
+                     "%s: total current is above its budget", rail->name);
     tl_finding_figures(f, TL_DIM_AMPERE, load->sum, rail->most_amperes);
-    tl_finding_text(&f->figure, "%s together, budget %s; %s of it by %s",
+    tl_finding_text(&f->figure, "%s in total; budget %s; %s of it by %s",
                     tl_show(load->sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text,
                     tl_show(load->largest, TL_DIM_AMPERE, TL_ROUND_UP).text, s->name);
     const double others = load->sum - load->largest;
     if (divider != NULL && others < rail->most_amperes)
-        tl_finding_text(&f->fix, "make both legs of its divider at least %.1f times larger",
+        tl_finding_text(&f->fix, "increase both resistors of the divider at least %.1f times",
                         ceil(10 * load->largest / (rail->most_amperes - others)) / 10);
-    else
-        tl_finding_text(&f->fix, "make the resistances of %s larger", s->name);
+    else if (others < rail->most_amperes)
+        tl_finding_text(&f->fix, "increase the resistances of %s at least %.1f times", s->name,
+                        ceil(10 * load->largest / (rail->most_amperes - others)) / 10);
 }
 
 static void check_budget(const tl_checker *k, int supply)
@@ -211,16 +213,17 @@ static void check_budget(const tl_checker *k, int supply)
         check_pin_rail(k, rail, load.sum);
     } else if (load.sum > rail->most_amperes && load.by_outputs + load.by_modules > load.sum / 2) {
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_OVER_BUDGET, rail->place,
-                                     "the %s draw more from %s than its budget",
+                                     "%s take more current from %s than its budget",
                                      load.by_modules == 0   ? "outputs"
                                      : load.by_outputs == 0 ? "modules"
                                                             : "outputs and modules",
                                      rail->name);
         tl_finding_figures(f, TL_DIM_AMPERE, load.sum, rail->most_amperes);
-        tl_finding_text(&f->figure, "%s together, budget %s",
+        tl_finding_text(&f->figure, "%s in total; budget %s",
                         tl_show(load.sum, TL_DIM_AMPERE, TL_ROUND_UP).text,
                         tl_show(rail->most_amperes, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
-        tl_finding_text(&f->fix, "a stronger supply, a lighter load, or see that they are never on together");
+        tl_finding_text(&f->fix, "use a supply of at least %s, or never turn all of them on",
+                        tl_show(load.sum, TL_DIM_AMPERE, TL_ROUND_UP).text);
     } else if (load.sum > rail->most_amperes) {
         report_hungriest(k, rail, &load);
     }
@@ -240,13 +243,11 @@ void tl_check_unproven(const tl_checker *k)
         const tl_signal *s = &k->plan->signals[i];
         if (!tl_circuit_worst_case(k->circuit, i, 0)->volts_only)
             continue;
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_UNPROVEN, s->place,
-                         "too many toleranced parts hang together with %s to try every corner", s->name);
-        tl_finding_text(
-            &f->figure,
-            "its volts are bounded from outside; the rules look at the corners that move it most");
-        tl_finding_text(&f->fix, "tolerances that do not matter can be left out");
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_UNPROVEN, s->place,
+                                     "%s: too many parts with tolerances to try every worst case", s->name);
+        tl_finding_text(&f->figure,
+                        "voltages have outer bounds; the rules use the corners with the largest effect");
+        tl_finding_text(&f->fix, "remove tolerances that do not matter");
         return;
     }
 }

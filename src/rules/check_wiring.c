@@ -32,12 +32,12 @@ static void check_pin(const tl_checker *k, int pin)
         int signal = TL_NONE;
         const bool analog =
             tl_plan_signal(k->plan, use.owner, &signal) != NULL && k->plan->signals[signal].analog;
-        tl_finding *f = tl_check_add(k, TL_USUAL, selects ? TL_RULE_SELECT_SHARED : TL_RULE_PIN_TAKEN,
-                                     use.place, "%s is taken: the %s %s uses it already (line %d)",
-                                     k->plan->pins[pin].name, first.what, first.owner, first.place.line);
+        tl_finding *f = tl_check_add(
+            k, TL_USUAL, selects ? TL_RULE_SELECT_SHARED : TL_RULE_PIN_TAKEN, use.place,
+            selects ? "%s is shared with the %s %s (line %d)" : "%s is already used by the %s %s (line %d)",
+            k->plan->pins[pin].name, first.what, first.owner, first.place.line);
         tl_check_free_pins(k, analog, free_pins, sizeof free_pins);
-        tl_finding_text(&f->fix, "pins that could take the %s %s and are free: %s", use.what, use.owner,
-                        free_pins);
+        tl_finding_text(&f->fix, "move the %s %s to a free pin: %s", use.what, use.owner, free_pins);
     }
 }
 
@@ -77,10 +77,10 @@ void tl_check_tolerances(const tl_checker *k)
     if (count == 0)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_TOLERANCE, first,
-                                 "%d part%s without tolerance, this one first: taken as exact", count,
-                                 count == 1 ? " is" : "s are");
+                                 "%d part%s without tolerance and assumed exact; the first one is here",
+                                 count, count == 1 ? " is" : "s are");
     char code[32];
-    tl_finding_text(&f->fix, "say how far it may be off: %s ±%d %%, or what is printed on it",
+    tl_finding_text(&f->fix, "add its tolerance: %s ±%d %%, or as printed on it",
                     dimension == TL_DIM_OHM ? tl_letter_code_write(nominal, code)
                                             : tl_part_write(nominal, dimension, code),
                     dimension == TL_DIM_OHM ? 1 : 10);
@@ -92,11 +92,10 @@ void tl_check_template(const tl_checker *k)
     if (board->from_template == NULL)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TEMPLATE_VALUES, board->template_place,
-                                 "some figures of %s are still the template's", board->title);
+                                 "some values of %s are still those of the template", board->title);
     tl_finding_text(&f->figure, "not looked up yet: %s", board->from_template);
-    tl_finding_text(
-        &f->fix,
-        "docs/board-guide.md says where a data sheet has them; then take the names out of 'template'");
+    tl_finding_text(&f->fix,
+                    "look them up as docs/board-guide.md shows, then remove their names from 'template'");
 }
 
 static double tolerance_of(const tl_quantity *q)
@@ -147,12 +146,13 @@ static bool check_stock(const tl_checker *k, double value, double tolerance)
     const int wanted = there < 0 ? 0 : count_wanted(k, value, tolerance, &first);
     if (there < 0 || wanted <= there)
         return true;
-    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DRAWER_EXHAUSTED, first,
-                                 "the drawer holds too few of %s%s, this one first",
-                                 tl_letter_code_write(value, code), tolerance < 1 ? " so close" : "");
+    tl_finding *f =
+        tl_check_add(k, TL_USUAL, TL_RULE_DRAWER_EXHAUSTED, first,
+                     "not enough %s resistors%s in the drawer; the first one is here",
+                     tl_letter_code_write(value, code), tolerance < 1 ? " of this tolerance" : "");
     tl_finding_figures(f, TL_DIM_NUMBER, wanted, there);
-    tl_finding_text(&f->figure, "%d wanted, %d there", wanted, there);
-    tl_finding_text(&f->fix, "buy some, or ask 'size' for another value: --drawer FILE --plan FILE");
+    tl_finding_text(&f->figure, "%d needed; %d in stock", wanted, there);
+    tl_finding_text(&f->fix, "buy some, or size another value: tinyladder size .. --drawer FILE --plan FILE");
     return false;
 }
 
@@ -186,17 +186,18 @@ static void propose_pull(const tl_checker *k, const tl_signal *s, tl_finding *f)
 void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
 {
     if (fault == TL_NET_FLOATING && k->plan->signals[signal].source.kind == TL_SOURCE_CURRENT) {
-        tl_finding *f =
-            tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, k->plan->signals[signal].pin_place,
-                         "nothing turns the current of %s into volts", k->plan->signals[signal].name);
-        tl_finding_text(&f->fix, "add the stage  - load: R; 'size loop' finds it");
+        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, k->plan->signals[signal].pin_place,
+                                     "%s: no load resistor turns its current into a voltage",
+                                     k->plan->signals[signal].name);
+        tl_finding_text(&f->fix, "add the stage  - load: R  (tinyladder size loop)");
         return;
     }
     const tl_signal *s = &k->plan->signals[signal];
     const char *pin = tl_check_pin(k, signal)->name;
     if (fault == TL_NET_FLOATING && s->source.kind == TL_SOURCE_OPEN_COLLECTOR) {
-        tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, s->pin_place,
-                                     "%s only pulls one way, and nothing pulls %s back", s->name, pin);
+        tl_finding *f =
+            tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, s->pin_place,
+                         "%s: no pull resistor on %s; its output drives one level only", s->name, pin);
         propose_pull(k, s, f);
         return;
     }
@@ -205,10 +206,8 @@ void tl_check_fault(const tl_checker *k, int signal, tl_net_status fault)
                      s->source.place, "%s: %s", s->name, tl_net_status_text(fault));
         return;
     }
-    tl_finding *f =
-        tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->pin_place,
-                     "nothing defines the level of %s while the contact of %s is open", pin, s->name);
-    tl_finding_text(&f->figure,
-                    "the pin reads whatever it picks up; a pull must hold it while the contact is open");
+    tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_FLOATING_INPUT, s->pin_place,
+                                 "%s floats while the contact of %s is open", pin, s->name);
+    tl_finding_text(&f->figure, "an open input reads at random; a pull resistor must hold its level");
     propose_pull(k, s, f);
 }

@@ -33,7 +33,7 @@ int tl_check_pin_supply(const tl_checker *k, const tl_signal *s)
 void tl_check_drive_figures(tl_finding *finding, double needed, double at_hand)
 {
     tl_finding_figures(finding, TL_DIM_AMPERE, needed, at_hand);
-    tl_finding_text(&finding->figure, "%s needed, %s at hand",
+    tl_finding_text(&finding->figure, "%s needed; %s available",
                     tl_show(needed, TL_DIM_AMPERE, TL_ROUND_UP).text,
                     tl_show(at_hand, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
 }

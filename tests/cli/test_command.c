@@ -54,8 +54,8 @@ static void does_what_it_says(void)
         {"check in one line",
          {"check", "--brief", "demo/faulty/same-rail.plan.yaml"},
          1,
-         "yaml:8:14: error: the contact of open-button closes to the rail that its pull is on: pressing "
-         "changes nothing: both are on logic [same-rail]\n",
+         "yaml:8:14: error: open-button: contact and pull go to the same rail; the level never changes: both "
+         "are on logic [same-rail]\n",
          NULL},
         {"about a finding", {"check", "--about", "slow-acquisition"}, 0, "size reservoir", NULL},
         {"about all",

@@ -236,9 +236,9 @@ static void a_count_must_be_right(void)
 {
     static const struct {
         const char *as, *says;
-    } rows[] = {{"count, steady: 1 ms", ": error: push may count"},
-                {"toggle, steady: 1 ms", ": error: push may count"},
-                {"level, steady: 1 ms", ": warning: push may count"}};
+    } rows[] = {{"count, steady: 1 ms", ": error: push: the debounce time is shorter"},
+                {"toggle, steady: 1 ms", ": error: push: the debounce time is shorter"},
+                {"level, steady: 1 ms", ": warning: push: the debounce time is shorter"}};
     for (size_t i = 0; i < ROWS(rows); i++) {
         char plan[900];
         snprintf(plan, sizeof plan, TURNED, rows[i].as);

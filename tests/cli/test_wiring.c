@@ -174,7 +174,7 @@ static void a_board_without_a_converter(void)
     run_free(&r);
     r = shell("sed 's/eight.in-3/D4/' docs/recipes/pond.plan.yaml >" RECIPES "/zz.plan.yaml; " TL_BUILD
               "/tinyladder check " RECIPES "/zz.plan.yaml --brief");
-    CU_ASSERT(strstr(r.out, "water is a voltage, but D4 has no converter channel") != NULL);
+    CU_ASSERT(strstr(r.out, "water needs an ADC input; D4 has none") != NULL);
     run_free(&r);
     r = shell(TL_BUILD "/tinyladder read docs/recipes/pond.plan.yaml water --csv");
     CU_ASSERT(r.status == 0 && strstr(r.out, ",water,5") != NULL);

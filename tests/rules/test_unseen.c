@@ -186,7 +186,7 @@ static void one_cause_is_one_finding(void)
     } rows[] = {
         {"a repeated entry",
          "signals: {bed-1 .. bed-4: {source: {voltage: 0 V .. 9 V}, pin: L4 .. L7, reading: {unit: V}}}\n",
-         "bed-1 can drive L4 over its absolute maximum; likewise bed-2 .. bed-4: ", "bed-3"},
+         "L4 (bed-1) can exceed its absolute maximum voltage; also bed-2 .. bed-4: ", "bed-3"},
         {"firmware that believes what the wiring cannot give",
          "signals: {b: {source: {contact: logic}, stages: [pull: {up: 10k, to: logic}], pin: L10, reading: "
          "{active: low}}}\n",
