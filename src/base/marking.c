@@ -179,14 +179,14 @@ bool tl_marking_read_bands(const char *text, tl_marking *m, char why[160])
         }
         words[count][length] = '\0';
         if (length == 0 && *text != '\0') {
-            snprintf(why, 160, "colours are wanted, such as yellow violet red gold");
+            snprintf(why, 160, "expected colours, such as yellow violet red gold");
             return false;
         }
         count += length > 0;
     }
     if (count < 3 || count > TL_BANDS_MOST) {
-        snprintf(why, 160, "three to six bands are wanted, here are %s%d",
-                 count > TL_BANDS_MOST ? "more than " : "", count > TL_BANDS_MOST ? TL_BANDS_MOST : count);
+        snprintf(why, 160, "expected three to six bands, got %s%d", count > TL_BANDS_MOST ? "more than " : "",
+                 count > TL_BANDS_MOST ? TL_BANDS_MOST : count);
         return false;
     }
     const int places = count <= 4 ? 2 : 3;

@@ -38,6 +38,23 @@ static int distance(const char *a, const char *b)
     return table[n][m];
 }
 
+/* The one name that begins with it, or NULL. */
+static const char *only_that_begins(const char *beginning, const char *(*name)(const void *list, int i),
+                                    const void *list, int count)
+{
+    enum { LEAST = 3 };
+    const char *found = NULL;
+    const size_t length = strlen(beginning);
+    for (int i = 0; i < count && length >= LEAST; i++) {
+        if (strncmp(name(list, i), beginning, length) != 0)
+            continue;
+        if (found != NULL)
+            return NULL;
+        found = name(list, i);
+    }
+    return found;
+}
+
 const char *nearest_name(const char *wrong, const char *(*name)(const void *list, int i), const void *list,
                          int count)
 {
@@ -50,5 +67,5 @@ const char *nearest_name(const char *wrong, const char *(*name)(const void *list
             nearest = name(list, i);
         }
     }
-    return nearest;
+    return nearest != NULL ? nearest : only_that_begins(wrong, name, list, count);
 }

@@ -131,19 +131,19 @@ static const char *other_case(const char *word)
 static const char *dimension_name(tl_dimension dimension)
 {
     static const char *const names[] = {
-        [TL_DIM_OHM] = "ohms",
-        [TL_DIM_VOLT] = "volts",
-        [TL_DIM_AMPERE] = "amperes",
-        [TL_DIM_FARAD] = "farads",
-        [TL_DIM_SECOND] = "seconds",
-        [TL_DIM_PERCENT] = "percent",
-        [TL_DIM_COUNT] = "counts",
-        [TL_DIM_WATT] = "watts",
-        [TL_DIM_HERTZ] = "hertz",
-        [TL_DIM_HENRY] = "henries",
-        [TL_DIM_CELSIUS] = "degrees Celsius",
-        [TL_DIM_KELVIN] = "kelvins",
-        [TL_DIM_DRIFT] = "parts per kelvin (ppm/K)",
+        [TL_DIM_OHM] = "a resistance",
+        [TL_DIM_VOLT] = "a voltage",
+        [TL_DIM_AMPERE] = "a current",
+        [TL_DIM_FARAD] = "a capacitance",
+        [TL_DIM_SECOND] = "a time",
+        [TL_DIM_PERCENT] = "a percentage",
+        [TL_DIM_COUNT] = "a count",
+        [TL_DIM_WATT] = "a power",
+        [TL_DIM_HERTZ] = "a frequency",
+        [TL_DIM_HENRY] = "an inductance",
+        [TL_DIM_CELSIUS] = "a temperature",
+        [TL_DIM_KELVIN] = "a temperature difference",
+        [TL_DIM_DRIFT] = "a temperature coefficient, such as 50 ppm/K",
         [TL_DIM_NUMBER] = "a number",
     };
     return names[dimension];
@@ -168,7 +168,7 @@ static bool take_digits(reader *r, digits_taken *digits)
         r->at++;
     }
     digits->text[digits->length] = '\0';
-    return any ? true : fail(r, start, "a number is wanted here");
+    return any ? true : fail(r, start, "expected a number");
 }
 
 /* What follows the digits: a unit, a letter code's letter with more digits behind it, a prefix alone, or
@@ -184,7 +184,7 @@ static bool take_rest(reader *r, tl_dimension dimension, digits_taken *digits, i
             return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits->text,
                         word == glued ? "" : " ", other_case(word));
         if (found != dimension)
-            return fail(r, word, "%s are wanted here", dimension_name(dimension));
+            return fail(r, word, "expected %s", dimension_name(dimension));
         return true;
     }
     *scale = 1;
@@ -208,10 +208,10 @@ static bool take_rest(reader *r, tl_dimension dimension, digits_taken *digits, i
         while (shown < 12 && !ends_word(word + shown))
             shown++;
         if (shown > 0)
-            return fail(r, word, "'%.*s' is not a unit of %s", shown, word, dimension_name(dimension));
+            return fail(r, word, "'%.*s' is not a unit of %s", shown, word,
+                        strchr(dimension_name(dimension), ' ') + 1);
     }
-    return fail(r, word, "%s what? A unit is missing: %s are wanted here", digits->text,
-                dimension_name(dimension));
+    return fail(r, word, "'%s' has no unit; expected %s", digits->text, dimension_name(dimension));
 }
 
 /* A letter code below its unit begins with the letter: R47, p68. */
@@ -409,15 +409,15 @@ bool tl_free_figure_read(const char *text, double *value, char unit[16], tl_text
         return false;
     const char *digits = r.at + (*r.at == '-' || *r.at == '+');
     if (!isdigit((unsigned char)*digits))
-        return fail(&r, r.at, "a number is wanted here");
+        return fail(&r, r.at, "expected a number");
     const double found = strtod(r.at, &end);
     if (!isfinite(found) || fabs(found) > 1e9 || memchr(r.at, 'x', (size_t)(end - r.at)) != NULL)
-        return fail(&r, r.at, "a number up to 1e9 is wanted here");
+        return fail(&r, r.at, "expected a number up to 1e9");
     r.at = end;
     skip_space(&r);
     const size_t length = strcspn(r.at, " \t");
     if (length == 0)
-        return fail(&r, r.at, "%.20s what? A unit is missing", text);
+        return fail(&r, r.at, "'%.20s' has no unit", text);
     if (length > 15)
         return fail(&r, r.at, "a unit has at most 15 characters");
     memcpy(unit, r.at, length);
@@ -444,14 +444,14 @@ static bool take_level(reader *r, tl_level *level)
             skip_space(r);
             if (take(r, "rail")) {
                 level->share = strtod(digits.text, NULL);
-                return ends_word(r->at) ? true : fail(r, r->at, "'rail' or volts are wanted here");
+                return ends_word(r->at) ? true : fail(r, r->at, "expected 'rail' or a voltage");
             }
         }
         r->at = start;
         return take_value(r, TL_DIM_VOLT, &level->volts);
     }
     if (!ends_word(r->at))
-        return fail(r, r->at, "'rail' or volts are wanted here");
+        return fail(r, r->at, "expected 'rail' or a voltage");
     level->share = 1;
     skip_space(r);
     const bool minus = *r->at == '-';
@@ -482,7 +482,7 @@ bool tl_level_span_read(const char *text, tl_level *low, tl_level *high, tl_text
         return false;
     skip_space(&r);
     if (!take(&r, ".."))
-        return fail(&r, r.at, "a range is wanted: LOW .. HIGH");
+        return fail(&r, r.at, "expected a range: LOW .. HIGH");
     if (!take_level(&r, &second) || !close_text(&r))
         return false;
     *low = first;

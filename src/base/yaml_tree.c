@@ -48,7 +48,7 @@ static FILE *open_file(const char *path, tl_place asked_from, tl_report *report)
     if (stat(path, &facts) != 0)
         why = strerror(errno);
     else if (S_ISDIR(facts.st_mode))
-        why = "it is a folder, a file is wanted";
+        why = "expected a file, got a folder";
     else if (!S_ISREG(facts.st_mode))
         why = "it is no regular file";
     else if (facts.st_size > TL_FILE_LARGEST)

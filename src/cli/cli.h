@@ -8,7 +8,7 @@
 #include "printing/tables.h"
 
 typedef struct {
-    const char *name, *arguments, *summary;
+    const char *name, *summary;
     int (*run)(int argc, char **argv);
 } verb;
 

@@ -1,4 +1,5 @@
 /* The command: one table of verbs, and what is common to all of them on the way out. */
+#include "base/nearest_name.h"
 #include "base/plain_text.h"
 #include "cli/cli.h"
 #include "printing/json_answer.h"
@@ -16,24 +17,29 @@ static const int all_verb_count = (int)(sizeof all_verbs / sizeof all_verbs[0]);
 /* The help of a verb is as wide as tables may be, or as the terminal. */
 static const char *help_width(void)
 {
-    static char text[24];
-    snprintf(text, sizeof text, "rmargin=%d", print_columns() - 1);
+    static char text[48];
+    snprintf(text, sizeof text, "rmargin=%d,no-dup-args-note", print_columns() - 1);
     return text;
 }
 
 static void print_help(FILE *to)
 {
     fputs("Usage: tinyladder VERB [ARGUMENT...]\n\n"
-          "Wires buttons and sensors to microcontroller pins: finds the values, checks the plan,\n"
-          "reads it on a simulated bench.\n\nVerbs:\n",
+          "Connect buttons and sensors to microcontroller pins: find part values, check a plan, and read it\n"
+          "on a simulated bench or on your board.\n\nVerbs:\n",
           to);
     for (int i = 0; i < all_verb_count; i++)
-        fprintf(to, "  %-10s %-38s %s\n", all_verbs[i]->name, all_verbs[i]->arguments, all_verbs[i]->summary);
-    fputs("\n'tinyladder --outside VERB ...' lets a plan include files and tables from outside its folder.\n"
-          "'tinyladder VERB --help' tells the options of a verb. Start with 'tinyladder demo'.\n"
-          "\nExit status: 0 done, 1 findings or no way to do it, 2 wrong usage, 3 unreadable input,\n"
-          "4 hardware, or the output could not be written.\n",
+        fprintf(to, "  %-10s %s\n", all_verbs[i]->name, all_verbs[i]->summary);
+    fputs("\n'tinyladder VERB --help' shows the options of a verb. Start with 'tinyladder demo'.\n"
+          "'tinyladder --outside VERB ...' lets a plan include files and tables outside its folder.\n"
+          "\nExit status: 0 success, 1 findings or no solution, 2 usage error, 3 unreadable input,\n"
+          "4 hardware error, or the output could not be written.\n",
           to);
+}
+
+static const char *verb_name(const void *list, int i)
+{
+    return ((const verb *const *)list)[i]->name;
 }
 
 static int run_verb(int argc, char **argv)
@@ -47,10 +53,10 @@ static int run_verb(int argc, char **argv)
         argv[1] = name; /* so that argp speaks of the verb */
         return all_verbs[i]->run(argc - 1, argv + 1);
     }
-    fprintf(stderr, "tinyladder: there is no verb '%.60s'; the verbs are:", argv[1]);
-    for (int i = 0; i < all_verb_count; i++)
-        fprintf(stderr, " %s", all_verbs[i]->name);
-    fputc('\n', stderr);
+    char text[100];
+    const char *meant = nearest_name(argv[1], verb_name, all_verbs, all_verb_count);
+    fprintf(stderr, "tinyladder: unknown verb '%.60s'%s\n'tinyladder --help' lists the verbs.\n", argv[1],
+            did_you_mean(meant, text));
     return EXIT_USAGE;
 }
 

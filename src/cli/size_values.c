@@ -18,11 +18,11 @@ typedef struct {
 } nearest_options;
 
 static const struct argp_option nearest_argp_options[] = {
-    {"value", 'v', "OHMS", 0, "the value that is wanted", 0},
-    {"series", 's', "E24", 0, "preferred values: E3 E6 E12 E24 E48 E96 E192 (E24)", 0},
-    {"drawer", 'd', "FILE", 0, "only what this drawer holds", 0},
-    {"top", 't', "N", 0, "how many (3)", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {"value", 'v', "OHMS", 0, "value to approximate", 0},
+    {"series", 's', "E24", 0, "preferred values: E3 E6 E12 E24 E48 E96 E192 (default: E24)", 0},
+    {"drawer", 'd', "FILE", 0, "use only parts in this drawer file", 0},
+    {"top", 't', "N", 0, "number of values to print (default: 3)", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
     {0},
 };
 
@@ -35,7 +35,7 @@ static error_t parse_nearest(int key, char *text, struct argp_state *state)
         return 0;
     case 's':
         if (!tl_series_read(text, &o->series))
-            argp_error(state, "--series: one of E3 E6 E12 E24 E48 E96 E192 is wanted: '%.20s'", text);
+            argp_error(state, "--series: expected E3, E6, E12, E24, E48, E96 or E192, got '%.20s'", text);
         return 0;
     case 'd':
         o->drawer = text;
@@ -107,19 +107,18 @@ static void print_nearest_json(const nearest_options *o, const tl_stock *stock, 
 
 int size_nearest(int argc, char **argv)
 {
-    static const struct argp argp = {
-        nearest_argp_options,
-        parse_nearest,
-        NULL,
-        "Finds the preferred values nearest to one that is wanted: by the smallest ratio.\v"
-        "Example: tinyladder size nearest --value 48k --series E12",
-        NULL,
-        NULL,
-        NULL};
+    static const struct argp argp = {nearest_argp_options,
+                                     parse_nearest,
+                                     NULL,
+                                     "Find the preferred values nearest to a value, by the smallest "
+                                     "ratio.\vExample: tinyladder size nearest --value 48k --series E12",
+                                     NULL,
+                                     NULL,
+                                     NULL};
     nearest_options o = {.wanted = NAN, .series = TL_E24, .top = 3};
     char name[] = "tinyladder size nearest";
     argv[0] = name;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     tl_report *report = new_report();
     tl_stock stock = {0}, capacitors = {0};
     int status = EXIT_DONE;
@@ -149,12 +148,12 @@ typedef struct {
 } marking_options;
 
 static const struct argp_option marking_argp_options[] = {
-    {"value", 'v', "OHMS", 0, "what is to be marked, such as \"4k7 ±1 %\"", 0},
-    {"drift", 'k', "PPM", 0, "its temperature coefficient, such as \"50 ppm/K\": the sixth band", 0},
-    {"bands", 'b', "N", 0, "so many: 3 to 6 (as many as it takes)", 0},
-    {"read", 'r', "TEXT", 0, "reads \"yellow violet red gold\", or 4K7K, or R47", 0},
-    {"farads", 'f', NULL, 0, "a letter code that is read is a capacitor's", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {"value", 'v', "OHMS", 0, "value to mark, such as \"4k7 ±1 %\"", 0},
+    {"drift", 'k', "PPM", 0, "temperature coefficient for the sixth band, such as \"50 ppm/K\"", 0},
+    {"bands", 'b', "N", 0, "number of bands, 3 to 6 (default: as many as needed)", 0},
+    {"read", 'r', "TEXT", 0, "marking to read: \"yellow violet red gold\", 4K7K or R47", 0},
+    {"farads", 'f', NULL, 0, "read the letter code as a capacitor's", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
     {0},
 };
 
@@ -266,7 +265,7 @@ int size_marking(int argc, char **argv)
     marking_options o = {.marking = {NAN, NAN, NAN}, .dimension = TL_DIM_OHM};
     char name[] = "tinyladder size marking", why[160];
     argv[0] = name;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     if (o.read != NULL && !read_marking(&o, why)) {
         fprintf(stderr, "tinyladder: size marking: --read: %s\n", why);
         return EXIT_USAGE;

@@ -16,18 +16,15 @@ typedef struct {
 enum { KEY_DRY_RUN = 400 };
 
 static const struct argp_option check_argp_options[] = {
-    {"brief", 'b', NULL, 0, "one line a finding, as editors understand it", 0},
-    {"about", 'a', "SLUG", 0, "what a finding means, why it matters, how to mend it; 'all' for the list", 0},
-    {"fix", 'f', NULL, 0,
-     "writes every fix that is shown to work into the plan's files, prints what changed, then checks again",
-     0},
+    {"brief", 'b', NULL, 0, "print one line per finding, in compiler format for editors", 0},
+    {"about", 'a', "SLUG", 0,
+     "explain a finding: what it means, why it matters, how to fix it; 'all' lists them", 0},
+    {"fix", 'f', NULL, 0, "write all proven fixes to the plan's files, print the changes and check again", 0},
     {"mend", 'm', NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0},
-    {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --fix would change, and writes nothing", 0},
-    {"vary", 'v', "PATH=VALUES", 0,
-     "what moves, and which findings come or go, with other values: house-battery.divider.lower=8k2,10k,12k",
-     0},
-    {"strict", 's', NULL, 0, "warnings count for the exit status too", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {"dry-run", KEY_DRY_RUN, NULL, 0, "print what --fix would change; write nothing", 0},
+    {"vary", 'v', "PATH=VALUES", 0, "compare values of the plan: house-battery.divider.lower=8k2,10k,12k", 0},
+    {"strict", 's', NULL, 0, "set the exit status for warnings, too", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
     {0},
 };
 
@@ -482,17 +479,17 @@ static void print_json(const checked *c)
 
 static int run_check(int argc, char **argv)
 {
-    static const struct argp argp = {check_argp_options,
-                                     parse_check,
-                                     "PLAN",
-                                     "Finds what is wrong or doubtful in a plan, worst first: where, why, "
-                                     "which figure breaks, and the fix.",
-                                     NULL,
-                                     NULL,
-                                     NULL};
+    static const struct argp argp = {
+        check_argp_options,
+        parse_check,
+        "PLAN",
+        "Find errors and risks in a plan, worst first: where, why, the figure with its limit, and a fix.",
+        NULL,
+        NULL,
+        NULL};
     check_options o = {0};
     int status = EXIT_DONE;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     if (o.about != NULL)
         return print_about(o.about);
     const changes none = {0};
@@ -513,5 +510,4 @@ static int run_check(int argc, char **argv)
     return status;
 }
 
-const verb verb_check = {"check", "PLAN [--fix] [--vary PATH=VALUES] [--about SLUG]",
-                         "finds what is wrong in a plan, and the fix", run_check};
+const verb verb_check = {"check", "Find errors in a plan, with the worst case and a fix.", run_check};

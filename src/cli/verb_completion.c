@@ -230,5 +230,5 @@ static int run_completion(int argc, char **argv)
     return help ? EXIT_DONE : EXIT_USAGE;
 }
 
-const verb verb_completion = {"completion", "bash|zsh|fish", "completes words while you type",
+const verb verb_completion = {"completion", "Print the shell script that completes words while you type.",
                               run_completion};

@@ -40,34 +40,32 @@ enum {
 };
 
 static const struct argp_option convert_argp_options[] = {
-    {"column", 'c', "HEAD", 0, "the column with the counts (the one called count, or the first)", 0},
-    {"back", KEY_BACK, NULL, 0,
-     "from values in the signal's unit, or volts, to the counts that they should give", 0},
-    {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row (skip: say so, count it, go on)", 0},
-    {"words", KEY_WORDS, NULL, 0,
-     "the numbers are words as the converter delivers them, not counts; with --back the words too, in hex",
+    {"column", 'c', "HEAD", 0, "name of the column with the counts (default: count, else the first)", 0},
+    {"back", KEY_BACK, NULL, 0, "convert values, or voltages, to counts", 0},
+    {"bad", KEY_BAD, "skip|stop", 0, "what to do at a bad row: skip reports it and goes on (default: skip)",
      0},
+    {"words", KEY_WORDS, NULL, 0,
+     "the numbers are register words, not counts; with --back: print words in hex, too", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "lines that a board sends instead of FILE: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
+     "lines from your board instead of FILE: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
      "mqtt://HOST/TOPIC",
      0},
     {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
-    {"bits", 'b', "N", 0, "the converter's bits, 4 to 24", 1},
-    {"reference", 'r', "VOLTS", 0, "its reference, such as 3.3V, or -1V..1V", 1},
-    {"steps", KEY_STEPS, "KIND", 0, "half, full or end-to-end (half)", 1},
-    {"undo", KEY_UNDO, "RATIO", 0, "volts at the source for one at the pin, such as 5.7 (1)", 1},
+    {"bits", 'b', "N", 0, "resolution of the converter in bits, 4 to 24", 1},
+    {"reference", 'r', "VOLTS", 0, "reference voltage or input range, such as 3.3V or -1V..1V", 1},
+    {"steps", KEY_STEPS, "KIND", 0, "step convention: half, full or end-to-end (default: half)", 1},
+    {"undo", KEY_UNDO, "RATIO", 0, "source voltage divided by pin voltage, such as 5.7 (default: 1)", 1},
     {"divider", KEY_DIVIDER, "UPPER/LOWER", 0,
-     "instead: the legs before the pin, such as '47k ±1 %/100k ±1 %'", 1},
-    {"percent", KEY_PERCENT, "EMPTY..FULL", 0,
-     "volts at the source that are 0 % and 100 %, such as 3.0V..4.2V", 1},
-    {"hex", KEY_HEX, NULL, 0, "counts in hex, too", 1},
+     "divider before the pin instead of --undo, such as '47k ±1 %/100k ±1 %'", 1},
+    {"percent", KEY_PERCENT, "EMPTY..FULL", 0, "source voltages for 0 % and 100 %, such as 3.0V..4.2V", 1},
+    {"hex", KEY_HEX, NULL, 0, "print counts in hex, too", 1},
     {"code", KEY_CODE, NULL, 0,
-     "prints the C function from a count to percent, or to millivolts, with its largest deviation", 1},
-    {"json", 'j', NULL, 0, "answers to COUNT or VALUE as one JSON object", 1},
-    {"align", KEY_WORD, "KIND", 0, "of words: right, left or stretched (right)", 1},
-    {"in", KEY_IN, "BITS", 0, "of words: how wide they are (16, or 32)", 1},
-    {"sign", KEY_SIGN, "KIND", 0, "none, twos-complement or offset-binary (none)", 1},
-    {"fill", KEY_FILL, "KIND", 0, "of words: sign or zero above a signed code (sign)", 1},
+     "print a C function from counts to percent or millivolts, with its largest error", 1},
+    {"json", 'j', NULL, 0, "print one JSON object", 1},
+    {"align", KEY_WORD, "KIND", 0, "alignment of words: right, left or stretched (default: right)", 1},
+    {"in", KEY_IN, "BITS", 0, "width of words in bits (default: 16, or 32)", 1},
+    {"sign", KEY_SIGN, "KIND", 0, "sign of words: none, twos-complement or offset-binary (default: none)", 1},
+    {"fill", KEY_FILL, "KIND", 0, "bits above a signed code: sign or zero (default: sign)", 1},
     {0},
 };
 
@@ -104,8 +102,7 @@ static void read_divider(struct argp_state *state, char *text, tl_quantity *undo
                leg[i].low > 0;
     }
     if (!good)
-        argp_error(state, "--divider: the upper leg and the lower one are wanted, such as 47k/100k: '%.40s'",
-                   text);
+        argp_error(state, "--divider: expected UPPER/LOWER, such as 47k/100k, got '%.40s'", text);
     *undo = (tl_quantity){1 + leg[0].low / leg[1].high, 1 + leg[0].nominal / leg[1].nominal,
                           1 + leg[0].high / leg[1].low, true};
 }
@@ -117,8 +114,7 @@ static void read_percent(struct argp_state *state, const char *text, convert_ver
     char word[2][40];
     double end[2] = {0, 0};
     if (dots == NULL || dots - text > 38 || strlen(dots) > 38)
-        argp_error(state, "--percent: volts that are empty and full are wanted, such as 3.0V..4.2V: '%.40s'",
-                   text);
+        argp_error(state, "--percent: expected EMPTY..FULL in volts, such as 3.0V..4.2V, got '%.40s'", text);
     snprintf(word[0], sizeof word[0], "%.*s", (int)(dots - text), text);
     snprintf(word[1], sizeof word[1], "%s", dots + 2);
     for (int i = 0; i < 2; i++)
@@ -176,7 +172,7 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
         break;
     case ARGP_KEY_END:
         if (o->bits == 0 && o->word_count < 2)
-            argp_error(state, "PLAN and SIGNAL are wanted, or --bits and --reference");
+            argp_error(state, "expected PLAN and SIGNAL, or --bits and --reference");
         for (int i = o->bits == 0 ? 3 : 1; i < o->word_count; i++) {
             if (!is_asked(o->words[i - 1]) || !is_asked(o->words[i]))
                 argp_error(state, o->bits == 0 ? "PLAN, SIGNAL and FILE at most"
@@ -195,7 +191,7 @@ static error_t parse_more(int key, char *text, struct argp_state *state)
         if (o->align == TL_WORD_STRETCHED && o->sign != TL_WORD_UNSIGNED)
             argp_error(state, "--align stretched: such words have no sign");
         if (o->bits != 0 && !o->has_reference)
-            argp_error(state, "--reference is wanted with --bits");
+            argp_error(state, "--bits needs --reference, too");
         break;
     default:
         return ARGP_ERR_UNKNOWN;
@@ -227,7 +223,7 @@ static error_t parse_convert(int key, char *text, struct argp_state *state)
     case KEY_UNDO:
         o->undo.nominal = o->undo.low = o->undo.high = strtod(text, &end);
         if (end == text || *end != '\0' || !(o->undo.nominal >= 1e-3 && o->undo.nominal <= 1e3))
-            argp_error(state, "--undo: a ratio from 0.001 to 1000 is wanted");
+            argp_error(state, "--undo: expected a ratio from 0.001 to 1000");
         break;
     case KEY_DIVIDER:
         o->divider = text;
@@ -283,7 +279,7 @@ static int count_to_value(void *context, const char *field, size_t length, char 
     count_format *m = context;
     long number = 0, code = 0;
     if (!read_whole(field, length, &number)) {
-        *why = "a whole number is wanted here";
+        *why = "expected a whole number";
         return -1;
     }
     *why = count_format_code(m, number, &code);
@@ -385,14 +381,14 @@ static int value_to_count(void *context, const char *field, size_t length, char 
     char copy[64], *end = NULL;
     long code = 0;
     if (length >= sizeof copy || length == 0) {
-        *why = "a number is wanted here";
+        *why = "expected a number";
         return -1;
     }
     memcpy(copy, field, length);
     copy[length] = '\0';
     const double wanted = strtod(copy, &end);
     if (end == copy || *end != '\0' || !isfinite(wanted)) {
-        *why = "a number is wanted here";
+        *why = "expected a number";
         return -1;
     }
     if (!nearest_code(m, wanted, &code)) {
@@ -529,18 +525,16 @@ static int run_convert(int argc, char **argv)
         convert_argp_options,
         parse_convert,
         "PLAN SIGNAL [FILE|COUNT...]\n--bits N --reference VOLTS [FILE|COUNT|VALUE...]",
-        "Says what counts mean and which counts voltages give; adds volts and values to a list or CSV of "
-        "counts, from "
-        "standard input without FILE.\vExamples: tinyladder convert --bits 10 --reference 5V 465\n"
-        "tinyladder convert --bits 10 --reference 3.3V --divider 47k/100k --percent 3.0V..4.2V 2.7V\n"
-        "tinyladder convert --bits 10 --reference 3.3V --divider 47k/100k --percent 3.0V..4.2V --code",
+        "Convert counts to voltages and values, and back. With FILE, or standard input, add them to a list "
+        "or a CSV file of counts.\vExamples: tinyladder convert --bits 10 --reference 5V 465\ntinyladder "
+        "convert --bits 10 --reference 3.3V --divider 47k/100k --percent 3.0V..4.2V 2.7V\ntinyladder convert "
+        "--bits 10 --reference 3.3V --divider 47k/100k --percent 3.0V..4.2V --code",
         NULL,
         NULL,
         NULL};
     convert_verb_options o = {.undo = {1, 1, 1, false}, .percent = {NAN, NAN, NAN, false}, .fill = 1};
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     return o.bits != 0 ? convert_by_options(&o) : convert_by_plan(&o);
 }
 
-const verb verb_convert = {"convert", "PLAN SIGNAL [FILE] | --bits N --reference VOLTS [COUNT|VALUE...]",
-                           "counts to volts and units, and back", run_convert};
+const verb verb_convert = {"convert", "Convert counts to voltages and units, and back.", run_convert};

@@ -10,7 +10,7 @@ typedef struct {
 } demo_options;
 
 static const struct argp_option demo_argp_options[] = {
-    {"data", 'd', "FOLDER", 0, "where the demo data is (beside the program, or ./demo)", 0},
+    {"data", 'd', "FOLDER", 0, "folder of the demo data (default: beside the program, else ./demo)", 0},
     {0},
 };
 
@@ -133,11 +133,16 @@ static int run_step(const tour_step *step, const char *folder)
 
 static int run_demo(int argc, char **argv)
 {
-    static const struct argp argp = {
-        demo_argp_options, parse_demo, NULL, "Walks through the work on the demo data.", NULL, NULL, NULL};
+    static const struct argp argp = {demo_argp_options,
+                                     parse_demo,
+                                     NULL,
+                                     "Show a tour of the commands on the demo data.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
     demo_options o = {0};
     char folder[PATH_MAX];
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     if (!find_data(o.folder, folder)) {
         fprintf(stderr, "tinyladder: cannot find the demo data%s%s; say where with --data FOLDER\n",
                 o.folder != NULL ? " in " : "", o.folder != NULL ? o.folder : "");
@@ -155,4 +160,4 @@ static int run_demo(int argc, char **argv)
     return EXIT_DONE;
 }
 
-const verb verb_demo = {"demo", "", "the tour, on the demo data", run_demo};
+const verb verb_demo = {"demo", "Show a tour of the commands on the demo data.", run_demo};

@@ -24,11 +24,11 @@ typedef struct {
 } header_options;
 
 static const struct argp_option header_argp_options[] = {
-    {"output", 'o', "FILE", 0, "writes it there (onto the terminal)", 0},
-    {"verify", 'v', "FILE", 0, "compares with a header that is there; fails with the difference", 0},
-    {"despite-errors", 'd', NULL, 0, "of a plan with errors, too; they stand in it", 0},
-    {"force", 'f', NULL, 0, "writes over a file that is not this plan's header, too", 0},
-    {"json", 'j', NULL, 0, "how near each signal comes, as one JSON object (with --output)", 0},
+    {"output", 'o', "FILE", 0, "write to FILE (default: the terminal)", 0},
+    {"verify", 'v', "FILE", 0, "compare with an existing header; print the difference", 0},
+    {"despite-errors", 'd', NULL, 0, "write the header even if the plan has errors; list them in it", 0},
+    {"force", 'f', NULL, 0, "overwrite FILE even if it is not the header of this plan", 0},
+    {"json", 'j', NULL, 0, "with --output: print the accuracy of each signal as one JSON object", 0},
     {0},
 };
 
@@ -286,15 +286,14 @@ static int run_header(int argc, char **argv)
         header_argp_options,
         parse_header,
         "PLAN",
-        "The plan as constants for firmware, in C11 and C++17: inputs, lines, values in each signal's own "
-        "unit, "
-        "percent, faults, multiplexers, sweeps, converters on buses, outputs. Every count is tried.\v"
-        "Example: tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h",
+        "Write the plan as constants for C11 and C++17 firmware: inputs, lines, values in the unit of each "
+        "signal, percent, faults, multiplexers, scans, converters on buses and outputs. Every count is "
+        "tested.\vExample: tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h",
         NULL,
         NULL,
         NULL};
     header_options o = {0};
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     const int status = plan != NULL ? make(&o, plan, report) : print_unreadable(report);
@@ -303,4 +302,4 @@ static int run_header(int argc, char **argv)
     return status;
 }
 
-const verb verb_header = {"header", "PLAN [-o FILE]", "the plan as C constants for firmware", run_header};
+const verb verb_header = {"header", "Write the plan as C constants for your firmware.", run_header};

@@ -19,15 +19,15 @@ typedef struct {
 enum { KEY_SUPPLY = 1000, KEY_BITS, KEY_ANALOG, KEY_DIGITAL, KEY_REFERENCE, KEY_TITLE };
 
 static const struct argp_option new_argp_options[] = {
-    {"output", 'o', "FILE", 0, "writes it there (onto the terminal)", 0},
-    {"force", 'f', NULL, 0, "even where a file of that name is", 0},
+    {"output", 'o', "FILE", 0, "write to FILE (default: the terminal)", 0},
+    {"force", 'f', NULL, 0, "overwrite an existing file", 0},
     {0, 0, NULL, 0, "Of a board, what is known of it: the rest is marked as the template's", 1},
-    {"title", KEY_TITLE, "NAME", 0, "its name (Own board)", 1},
-    {"supply", KEY_SUPPLY, "VOLTS", 0, "of its pins, such as '3.3 V ±2 %'", 1},
-    {"bits", KEY_BITS, "N", 0, "of its converter, 4 to 16", 1},
-    {"reference", KEY_REFERENCE, "VOLTS", 0, "of the converter, beside its supply, such as '1.2 V ±3 %'", 1},
-    {"analog", KEY_ANALOG, "N", 0, "so many pins that the converter reads", 1},
-    {"digital", KEY_DIGITAL, "N", 0, "so many others", 1},
+    {"title", KEY_TITLE, "NAME", 0, "title of the board (default: Own board)", 1},
+    {"supply", KEY_SUPPLY, "VOLTS", 0, "supply voltage of the pins, such as '3.3 V ±2 %'", 1},
+    {"bits", KEY_BITS, "N", 0, "resolution of the converter in bits, 4 to 16", 1},
+    {"reference", KEY_REFERENCE, "VOLTS", 0, "second reference of the converter, such as '1.2 V ±3 %'", 1},
+    {"analog", KEY_ANALOG, "N", 0, "number of pins with an ADC input", 1},
+    {"digital", KEY_DIGITAL, "N", 0, "number of other pins", 1},
     {0},
 };
 
@@ -148,13 +148,12 @@ static int run_new(int argc, char **argv)
         new_argp_options,
         parse_new,
         "plan|board|converter|mux|drawer|scene",
-        "Makes a file to begin with: what is needed, with an example, and what could be "
-        "said besides, as comments.",
+        "Make a new file. It has every required key with an example, and every optional key as a comment.",
         NULL,
         NULL,
         NULL};
     new_options o = {.board = {.bits = -1, .analog = -1, .digital = -1}};
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     const file_kind *kind = file_kinds;
     while (kind->kind != NULL && strcmp(kind->kind, o.kind) != 0)
         kind++;
@@ -188,4 +187,4 @@ static int run_new(int argc, char **argv)
     return status;
 }
 
-const verb verb_new = {"new", "KIND [-o FILE]", "a commented file to begin with", run_new};
+const verb verb_new = {"new", "Make a new plan, board file or part file with comments.", run_new};

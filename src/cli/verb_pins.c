@@ -14,10 +14,11 @@ typedef struct {
 enum { KEY_FOR = 1000, KEY_WIRING, KEY_CSV };
 
 static const struct argp_option pins_argp_options[] = {
-    {"for", KEY_FOR, "ABILITIES", 0, "the free pins that can all of these, such as analog,pull-up", 0},
-    {"wiring", KEY_WIRING, NULL, 0, "of a plan: the list to wire by, one row a connection", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
-    {"csv", KEY_CSV, NULL, 0, "with --wiring: as CSV", 0},
+    {"for", KEY_FOR, "ABILITIES", 0,
+     "list free pins that support all these functions, such as analog,pull-up", 0},
+    {"wiring", KEY_WIRING, NULL, 0, "print the wiring list of a plan, one row per connection", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
+    {"csv", KEY_CSV, NULL, 0, "with --wiring: print CSV", 0},
     {0},
 };
 
@@ -380,13 +381,13 @@ static int run_pins(int argc, char **argv)
         pins_argp_options,
         parse_pins,
         "BOARD|PLAN",
-        "Shows every pin: where it is, what it can do, who uses it, and which are free for what.",
+        "Show every pin of a board: position, functions, what uses it, and which pins are free.",
         NULL,
         NULL,
         NULL};
     pins_options o = {0};
     char kind[16];
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     tl_report *report = new_report();
     tl_file_kind(o.path, kind);
     tl_plan *plan = strcmp(kind, "board") != 0 ? tl_plan_load(o.path, report) : NULL;
@@ -398,8 +399,7 @@ static int run_pins(int argc, char **argv)
     else if (o.wanted != NULL)
         status = print_free_for(&view, &o);
     else if (o.wiring && plan == NULL)
-        fprintf(stderr, "tinyladder: --wiring: a board alone has no wires; a plan is wanted\n"),
-            status = EXIT_USAGE;
+        fprintf(stderr, "tinyladder: --wiring: expected a plan, got a board file\n"), status = EXIT_USAGE;
     else if (o.wiring)
         wiring_print(plan, o.json ? WIRING_JSON : o.csv ? WIRING_CSV : WIRING_TABLE);
     else
@@ -410,5 +410,4 @@ static int run_pins(int argc, char **argv)
     return status;
 }
 
-const verb verb_pins = {"pins", "BOARD|PLAN [--wiring] [--for ABILITIES]",
-                        "shows every pin, who uses it, and what is free", run_pins};
+const verb verb_pins = {"pins", "Show every pin, what uses it, and which pins are free.", run_pins};

@@ -20,8 +20,8 @@ typedef struct {
 } plot_options;
 
 static const struct argp_option plot_argp_options[] = {
-    {"output", 'o', "FILE", 0, "FILE.svg, FILE.png or FILE.pdf (onto the terminal)", 0},
-    {"run", KEY_RUN, "N", 0, "of a record with several the N-th, or all (the last)", 0},
+    {"output", 'o', "FILE", 0, "write FILE.svg, FILE.png or FILE.pdf (default: the terminal)", 0},
+    {"run", KEY_RUN, "N", 0, "run to draw: a number or all (default: the last)", 0},
     {0},
 };
 
@@ -193,7 +193,7 @@ static int run_plot(int argc, char **argv)
         NULL};
     plot_options o = {0};
     chart c = {0};
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     o.choice.names = o.names;
     int status = EXIT_USAGE;
     if (o.out == NULL || is_picture(o.out)) {
@@ -204,4 +204,4 @@ static int run_plot(int argc, char **argv)
     return status;
 }
 
-const verb verb_plot = {"plot", "RECORD [SIGNAL...] [-o FILE]", "a record as a chart", run_plot};
+const verb verb_plot = {"plot", "Draw a record as a chart.", run_plot};

@@ -44,34 +44,34 @@ enum {
 };
 
 static const struct argp_option read_argp_options[] = {
-    {"times", 'n', "N", 0, "so many readings, one after the other (1)", 0},
-    {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
-    {"meter", KEY_METER, "POINT", 0,
-     "puts a meter on a point, such as SIGNAL or SIGNAL.divider: predicted, loaded, unloaded", 0},
-    {"meter-ohms", KEY_METER_OHMS, "OHMS", 0, "its resistance (the plan's first meter's, or 10 Mohm)", 0},
+    {"times", 'n', "N", 0, "number of readings (default: 1)", 0},
+    {"mean", 'm', "N", 0, "average N samples per reading (default: from the plan)", 0},
+    {"meter", KEY_METER, "POINT", 0, "point to measure with a voltmeter, such as SIGNAL or SIGNAL.divider",
+     0},
+    {"meter-ohms", KEY_METER_OHMS, "OHMS", 0,
+     "input resistance of the voltmeter (default: from the plan, else 10Mohm)", 0},
     {"expect", KEY_EXPECT, "LENGTHS", 0,
-     "watches the one digital signal for this pattern, such as '300ms high, 200ms low'; plan: for what the "
-     "plan expects",
+     "wait for this pulse pattern on one digital signal, such as '300ms high, 200ms low', or plan: the "
+     "pattern in the plan",
      0},
-    {"within", KEY_WITHIN, "PERCENT", 0, "how far its lengths may be off (what the plan says, or 5%)", 0},
+    {"within", KEY_WITHIN, "PERCENT", 0,
+     "tolerance of the pattern's lengths (default: from the plan, else 5%)", 0},
     {"seeds", KEY_SEEDS, "N", 0,
-     "on so many benches with other real parts: least, mean, largest, and what could be read at all", 0},
+     "read on N benches with different real parts; print minimum, mean and maximum", 0},
     {"vary", KEY_VARY, "PATH=VALUES", 0,
-     "the same moment with other values of the plan side by side: house-battery.divider.lower=8k2,10k,12k",
-     0},
-    {"ideal", KEY_IDEAL, NULL, 0, "nominal parts, a converter without errors or noise", 0},
-    {"mystery", KEY_MYSTERY, "N", 0,
-     "hides one fault, drawn by this seed: find it by reading, with other times, scenes and meters", 0},
-    {"reveal", KEY_REVEAL, NULL, 0, "tells which one it is", 0},
+     "compare values of the plan: house-battery.divider.lower=8k2,10k,12k", 0},
+    {"ideal", KEY_IDEAL, NULL, 0, "use nominal parts and a converter without errors or noise", 0},
+    {"mystery", KEY_MYSTERY, "N", 0, "hide one fault, chosen by seed N: find it with readings and meters", 0},
+    {"reveal", KEY_REVEAL, NULL, 0, "with --mystery: name the hidden fault", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "counts from the real board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
+     "counts from your board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
      "mqtt://HOST/TOPIC",
      0},
-    {"wait", KEY_WAIT, "TIME", 0, "with --counts: so long for all signals to come (10s)", 0},
-    {"why", KEY_WHY, NULL, 0, "what takes how many counts of each analog reading, largest first", 0},
-    {"strict", KEY_STRICT, NULL, 0, "a pin that was over its limits stays broken", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
-    {"csv", KEY_CSV, NULL, 0, "a line of CSV for each signal and time", 0},
+    {"wait", KEY_WAIT, "TIME", 0, "with --counts: time to wait for all signals (default: 10s)", 0},
+    {"why", KEY_WHY, NULL, 0, "list the sources of error of each analog reading in counts, largest first", 0},
+    {"strict", KEY_STRICT, NULL, 0, "a pin that exceeded its limits stays broken", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
+    {"csv", KEY_CSV, NULL, 0, "print CSV, one line per signal and time", 0},
     {0},
 };
 
@@ -97,7 +97,7 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case KEY_METER_OHMS:
         o->meter_ohms = option_value(state, "meter-ohms", text, TL_DIM_OHM);
         if (!(o->meter_ohms > 0))
-            argp_error(state, "--meter-ohms: more than 0 ohm is wanted");
+            argp_error(state, "--meter-ohms: expected more than 0 ohm");
         break;
     case KEY_EXPECT:
         o->expect = text;
@@ -105,7 +105,7 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case KEY_WITHIN:
         o->within = option_value(state, "within", text, TL_DIM_PERCENT);
         if (!(o->within >= 0 && o->within <= 50))
-            argp_error(state, "--within: 0%% to 50%% is wanted");
+            argp_error(state, "--within: expected 0%% to 50%%");
         break;
     case KEY_SEEDS:
         o->seeds = option_number(state, "seeds", text, 2, 100000);
@@ -134,7 +134,7 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
     case KEY_WAIT:
         o->wait = option_value(state, "wait", text, TL_DIM_SECOND);
         if (!(o->wait > 0 && o->wait <= 86400))
-            argp_error(state, "--wait: up to 24 h is wanted");
+            argp_error(state, "--wait: expected up to 24 h");
         break;
     case KEY_VARY:
         o->vary = text;
@@ -477,7 +477,7 @@ static int run_read(int argc, char **argv)
         read_argp_options,
         parse_read,
         "PLAN [SIGNAL...]",
-        "Reads signals on a simulated bench, through the code that runs on the microcontroller.",
+        "Read signals on a simulated bench, with the code that runs on the microcontroller.",
         children,
         NULL,
         NULL};
@@ -487,7 +487,7 @@ static int run_read(int argc, char **argv)
                       .wait = 10,
                       .within = NAN};
     play p;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     const read_how how = {o.ideal, o.json, (int)o.samples};
     int status = play_open(&o.play, &p);
     if (status == EXIT_DONE && o.vary != NULL)
@@ -498,5 +498,4 @@ static int run_read(int argc, char **argv)
     return status;
 }
 
-const verb verb_read = {"read", "PLAN [SIGNAL...] [--scene FILE] [--at T]",
-                        "reads signals on the simulated bench", run_read};
+const verb verb_read = {"read", "Read signals on a simulated bench or from your board.", run_read};

@@ -26,16 +26,17 @@ typedef struct {
 } record_options;
 
 static const struct argp_option record_argp_options[] = {
-    {"for", KEY_FOR, "TIME", 0, "for so long, beyond the scene's end too (to its end)", 0},
-    {"real-time", KEY_REAL_TIME, NULL, 0, "a second of the scene takes a second", 0},
+    {"for", KEY_FOR, "TIME", 0, "duration of the recording (default: to the end of the scene)", 0},
+    {"real-time", KEY_REAL_TIME, NULL, 0, "run in real time, one second per second of the scene", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH, "
-     "tcp:HOST:PORT or mqtt://HOST/TOPIC",
+     "counts from your board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
+     "mqtt://HOST/TOPIC",
      0},
-    {"mean", 'm', "N", 0, "each the mean of so many samples (what the plan says)", 0},
+    {"mean", 'm', "N", 0, "average N samples per reading (default: from the plan)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
-     "ends once a signal reads like this, such as stop-button=closed", 0},
-    {"output", 'o', "FILE", 0, "FILE.csv or FILE.db; one that is there is added to; - for CSV to a pipe", 0},
+     "stop when a signal has this state, such as stop-button=closed", 0},
+    {"output", 'o', "FILE", 0, "write to FILE.csv or FILE.db, append if it exists; - writes CSV to a pipe",
+     0},
     {0},
 };
 
@@ -67,7 +68,7 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case ARGP_KEY_END:
         if (o->play.plan != NULL && o->out == NULL)
-            argp_error(state, "-o FILE.csv, FILE.db or - is wanted");
+            argp_error(state, "-o is required: FILE.csv, FILE.db or -");
         if (o->counts != NULL &&
             (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->samples > 0 || o->real_time))
             argp_error(state, "--counts: the real board has no --scene, --at, --seed, --mean or --real-time");
@@ -115,7 +116,7 @@ static bool read_stop_rule(const record_options *o, const tl_plan *plan, stop_ru
         if (tl_plan_signal(plan, name, &rule->signal) != NULL)
             return can_be(&plan->signals[rule->signal], rule->state);
     }
-    fprintf(stderr, "tinyladder: --stop-when: SIGNAL=STATE is wanted, such as stop-button=closed\n");
+    fprintf(stderr, "tinyladder: --stop-when: expected SIGNAL=STATE, such as stop-button=closed\n");
     return false;
 }
 
@@ -315,7 +316,7 @@ static int record_plan(const record_options *o, const play *p)
     if (o->counts == NULL && (!isfinite(r.end) || r.end < o->play.at)) {
         fprintf(stderr,
                 isfinite(r.end) ? "tinyladder: --at: the scene ends at %s; --for TIME goes on\n"
-                                : "tinyladder: --for TIME is wanted where no scene has a length\n",
+                                : "tinyladder: --for is required if there is no scene\n",
                 show(p->scene->length, TL_DIM_SECOND).text);
         return EXIT_USAGE;
     }
@@ -354,13 +355,13 @@ static int run_record(int argc, char **argv)
         record_argp_options,
         parse_record,
         "PLAN [SIGNAL...]",
-        "Records readings of the simulated bench over time, into CSV or an SQLite database.",
+        "Record readings of the simulated bench or of your board as CSV or in an SQLite database.",
         children,
         NULL,
         NULL};
     record_options o = {.play = {.every = 1, .every_least = 1e-3, .every_most = INFINITY, .seed = -1}};
     play p;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     int status = play_open(&o.play, &p);
     if (status == EXIT_DONE)
         status = record_plan(&o, &p);
@@ -369,5 +370,4 @@ static int run_record(int argc, char **argv)
     return status;
 }
 
-const verb verb_record = {"record", "PLAN [SIGNAL...] -o FILE", "readings over time into CSV or SQLite",
-                          run_record};
+const verb verb_record = {"record", "Record readings over time as CSV or in SQLite.", run_record};

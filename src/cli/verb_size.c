@@ -1,4 +1,5 @@
 /* tinyladder size WHAT: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
+#include "base/nearest_name.h"
 #include "cli/size_call.h"
 #include "proposals/resize.h"
 #include "sizing/sizing.h"
@@ -24,22 +25,22 @@ enum {
 };
 
 static const struct argp_option common_options[] = {
-    {"board", KEY_BOARD, "FILE", 0, "a board file: limits, rail and converter come from it", 1},
-    {"series", KEY_SERIES, "E24", 0, "preferred values: E3 E6 E12 E24 E48 E96 E192 (E24)", 1},
-    {"tolerance", KEY_TOLERANCE, "PERCENT", 0, "of each resistor (1%)", 1},
-    {"drawer", KEY_DRAWER, "FILE", 0, "only what this drawer holds, with its tolerances", 1},
-    {"plan", KEY_PLAN, "FILE", 0, "what this plan uses up is no longer in the drawer", 1},
-    {"top", KEY_TOP, "N", 0, "how many choices (3; with --json 5)", 1},
-    {"all", KEY_ALL, NULL, 0, "up to 50 of them", 1},
+    {"board", KEY_BOARD, "FILE", 0, "board file with limits, supply and converter", 1},
+    {"series", KEY_SERIES, "E24", 0, "preferred values: E3 E6 E12 E24 E48 E96 E192 (default: E24)", 1},
+    {"tolerance", KEY_TOLERANCE, "PERCENT", 0, "tolerance of each resistor (default: 1%)", 1},
+    {"drawer", KEY_DRAWER, "FILE", 0, "use only parts in this drawer file, with their tolerances", 1},
+    {"plan", KEY_PLAN, "FILE", 0, "exclude drawer parts that this plan already uses", 1},
+    {"top", KEY_TOP, "N", 0, "number of choices (default: 3; with --json: 5)", 1},
+    {"all", KEY_ALL, NULL, 0, "print up to 50 choices", 1},
     {"order", KEY_ORDER, "WORD", 0,
-     "what comes first: practice, least or largest; of a partner also swing, of a ratio nearest, of a "
-     "ladder apart (practice)",
+     "order of the choices: practice, least or largest; partner: also swing; ratio: also nearest; ladder: "
+     "also apart (default: practice)",
      1},
-    {"compare", KEY_COMPARE, "VALUES", 0, "these side by side, whether they do or not", 1},
-    {"json", KEY_JSON, NULL, 0, "the same as one JSON object", 1},
+    {"compare", KEY_COMPARE, "VALUES", 0, "compare these values, also if they do not fit", 1},
+    {"json", KEY_JSON, NULL, 0, "print one JSON object", 1},
     {"write", KEY_WRITE, NULL, 0,
-     "with PLAN and PART: puts the first choice into the plan's file, and prints what changed", 1},
-    {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --write would change, and writes nothing", 1},
+     "with PLAN and PART: write the first choice to the plan file and print the change", 1},
+    {"dry-run", KEY_DRY_RUN, NULL, 0, "print what --write would change; write nothing", 1},
 };
 enum { COMMON = (int)(sizeof common_options / sizeof common_options[0]) };
 
@@ -58,7 +59,7 @@ static void take_word(struct argp_state *state, const size_option *option, const
         strncat(all, i > 0 ? ", " : "", sizeof all - strlen(all) - 1);
         strncat(all, option->words[i], sizeof all - strlen(all) - 1);
     }
-    argp_error(state, "--%s: one of %s is wanted: '%.40s'", option->name, all, text);
+    argp_error(state, "--%s: expected one of %s, got '%.40s'", option->name, all, text);
 }
 
 /* `1k,10k,47k` */
@@ -74,7 +75,7 @@ static void take_list(struct argp_state *state, const size_option *option, const
     }
     free(copy);
     if (values->count == 0)
-        argp_error(state, "--%s: a value is wanted, or several with commas between them", option->name);
+        argp_error(state, "--%s: expected a value, or several with commas between them", option->name);
 }
 
 static void take_option(struct argp_state *state, size_call *call, const size_option *option,
@@ -105,7 +106,7 @@ static void take_option(struct argp_state *state, size_call *call, const size_op
             number = below > 0 ? number / below : (double)NAN;
         }
         if (end == text || *end != '\0' || strspn(text, "0123456789./") != strlen(text) || !(number <= 1e6))
-            argp_error(state, "--%s: a number is wanted: '%.40s'", option->name, text);
+            argp_error(state, "--%s: expected a number, got '%.40s'", option->name, text);
         *(double *)member = number;
         break;
     case FORM_WORD:
@@ -132,7 +133,7 @@ static void take_order(struct argp_state *state, size_call *call, const char *te
             return;
         }
     }
-    argp_error(state, "--order: one of practice, least, largest%s is wanted: '%.40s'",
+    argp_error(state, "--order: expected one of practice, least, largest%s, got '%.40s'",
                strcmp(call->kind->name, "partner") == 0  ? ", swing"
                : strcmp(call->kind->name, "ratio") == 0  ? ", nearest"
                : strcmp(call->kind->name, "ladder") == 0 ? ", apart"
@@ -147,7 +148,7 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
     case KEY_SERIES:
         call->series_given = true;
         if (!tl_series_read(text, &call->series))
-            argp_error(state, "--series: one of E3 E6 E12 E24 E48 E96 E192 is wanted: '%.20s'", text);
+            argp_error(state, "--series: expected E3, E6, E12, E24, E48, E96 or E192, got '%.20s'", text);
         return 0;
     case KEY_TOLERANCE:
         call->tolerance_given = true;
@@ -232,11 +233,11 @@ static void parse_call(size_call *call, int argc, char **argv)
             options[count++] = common_options[i];
     }
     char text[600];
-    snprintf(text, sizeof text, "Finds %s.\vTo compare: --compare %s\nExample: tinyladder size %s %s",
+    snprintf(text, sizeof text, "%s\vTo compare values: --compare %s\nExample: tinyladder size %s %s",
              call->kind->summary, call->kind->compared, call->kind->name, call->kind->needs);
     const struct argp argp = {options, parse_option, NULL, text, NULL, NULL, NULL};
     call->kind->set_defaults(&call->requirement);
-    argp_parse(&argp, argc, argv, 0, NULL, call);
+    options_parse(&argp, argc, argv, call);
 }
 
 /* --- what need not be typed --- */
@@ -319,11 +320,14 @@ static tl_size_result *find_choices(const size_call *call, const tl_stock *stock
     return result;
 }
 
-/* Its help begins with what it is; a default stands behind it in brackets, unless only a board has one. */
+/* The help ends with the default in brackets. A default that only a board has is none here. */
 static bool has_default(const size_option *o)
 {
     const char *bracket = strrchr(o->help, '(');
-    return o->form == FORM_FLAG || (bracket != NULL && strncmp(bracket, "(with a board", 13) != 0);
+    static const char of_board[] = "(default: from --board";
+    return o->form == FORM_FLAG ||
+           (bracket != NULL &&
+            (strncmp(bracket, of_board, sizeof of_board - 1) != 0 || strstr(bracket, ", else ") != NULL));
 }
 
 /* Of the options that the example has, those that neither were typed nor are known otherwise; how many. */
@@ -342,9 +346,10 @@ static int tell_missing(const size_call *call, const tl_facts *facts)
         const size_t length = end != NULL ? (size_t)(end - example) : strlen(example);
         const int help = bracket != NULL ? (int)(bracket - o->help) - 1 : (int)strlen(o->help);
         const bool told = strstr(o->help, "such as") != NULL;
-        fprintf(stderr, "tinyladder: size %s: --%s is missing: %.*s%s%.*s%s\n", call->kind->name, o->name,
-                help, o->help, told ? "" : "; such as ", told ? 0 : (int)length, example,
-                o->from != TL_FACT_NONE && call->board == NULL && bracket != NULL ? ", or --board FILE" : "");
+        fprintf(stderr, "tinyladder: size %s: --%s is required: %.*s%s%.*s%s\n", call->kind->name, o->name,
+                help, o->help, told ? "" : ", such as ", told ? 0 : (int)length, example,
+                o->from != TL_FACT_NONE && call->board == NULL && bracket != NULL ? " (or give --board FILE)"
+                                                                                  : "");
         missing++;
     }
     return missing;
@@ -486,12 +491,18 @@ static void print_kinds(FILE *to)
           to);
     for (int i = 0; i < size_kind_count; i++)
         fprintf(to, "  %-10s %s\n", size_kinds[i].name, size_kinds[i].summary);
-    fputs("  nearest    the preferred values nearest to one that is wanted\n"
-          "  marking    colour bands and letter codes, written and read\n",
+    fputs("  nearest    Find the preferred values nearest to a value.\n  marking    Write or read colour "
+          "bands and letter codes.\n",
           to);
-    fputs("\nWith a plan, all that it says is taken from it, every choice is tried in it, and --write puts "
-          "the first\nin.\n'tinyladder size WHAT --help' tells the options and an example.\n",
+    fputs("\nWith a plan, size takes all facts from it and checks every choice in it; --write writes the "
+          "first one.\n'tinyladder size WHAT --help' shows the options and an example.\n",
           to);
+}
+
+static const char *job_name(const void *list, int i)
+{
+    (void)list;
+    return i < size_kind_count ? size_kinds[i].name : i == size_kind_count ? "nearest" : "marking";
 }
 
 static int run_size(int argc, char **argv)
@@ -505,11 +516,14 @@ static int run_size(int argc, char **argv)
     if (argc >= 3 && argv[1][0] != '-' && argv[2][0] != '-')
         return run_part(argc, argv);
     const bool help = argc >= 2 && (strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-?") == 0);
-    if (argc >= 2 && !help)
-        fprintf(stderr, "tinyladder: size does not know '%.60s'\n", argv[1]);
-    print_kinds(help ? stdout : stderr);
-    return help ? EXIT_DONE : EXIT_USAGE;
+    if (argc < 2 || help) {
+        print_kinds(help ? stdout : stderr);
+        return help ? EXIT_DONE : EXIT_USAGE;
+    }
+    char text[100];
+    fprintf(stderr, "tinyladder: size: unknown job '%.60s'%s\n'tinyladder size --help' lists the jobs.\n",
+            argv[1], did_you_mean(nearest_name(argv[1], job_name, NULL, size_kind_count + 2), text));
+    return EXIT_USAGE;
 }
 
-const verb verb_size = {"size", "WHAT | PLAN SIGNAL.PART [OPTION...]",
-                        "finds the parts a signal needs, and says why others fail", run_size};
+const verb verb_size = {"size", "Find part values that meet all limits.", run_size};

@@ -24,27 +24,25 @@ enum {
 };
 
 static const struct argp_option trim_argp_options[] = {
-    {"pairs", KEY_PAIRS, "FILE", 0, "a CSV file of pairs, count and volts, or with --curve quantity and ohms",
-     0},
+    {"pairs", KEY_PAIRS, "FILE", 0,
+     "CSV file of pairs: count and voltage; with --curve: quantity and resistance", 0},
     {"live", KEY_LIVE, "TIMES", 0,
-     "pairs taken on the bench at these times of the scene, such as 0s,10min,30min", 0},
-    {"scene", 's', "FILE", 0, "what happens to the bench meanwhile", 0},
+     "take pairs on the bench at these times of the scene, such as 0s,10min,30min", 0},
+    {"scene", 's', "FILE", 0, "scene file: what happens on the bench", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "pairs from the real board: type what the meter shows, a line each, and the counts of just then come "
-     "from "
-     "DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or mqtt://HOST/TOPIC",
+     "take pairs from your board: type each meter reading; the counts come from DEVICE@SPEED, unix:PATH, "
+     "tcp:HOST:PORT or mqtt://HOST/TOPIC",
      0},
-    {"of", KEY_OF, "source|pin", 0, "where the meter was (source)", 0},
-    {"meter", KEY_METER, "NAME", 0, "which of the plan's meters (the first)", 0},
-    {"table", KEY_TABLE, NULL, 0, "a table through all pairs instead of a straight line", 0},
+    {"of", KEY_OF, "source|pin", 0, "position of the meter: source or pin (default: source)", 0},
+    {"meter", KEY_METER, "NAME", 0, "meter in the plan (default: the first)", 0},
+    {"table", KEY_TABLE, NULL, 0, "make a table through all pairs instead of a straight line", 0},
     {"against", KEY_AGAINST, "OTHER", 0,
-     "which of two signals on one source is nearer to the meter: pairs such as 2764/1802=12.71V", 0},
-    {"curve", KEY_CURVE, "beta|steinhart|table", 0, "a sensor's own curve from pairs such as 25degC=10.1k",
-     0},
-    {"leave-out", KEY_LEAVE_OUT, "COUNTS", 0, "pairs with these counts do not belong to the others", 0},
-    {"write", KEY_WRITE, NULL, 0, "puts the trim into the plan's file, and prints what changed", 0},
-    {"dry-run", KEY_DRY_RUN, NULL, 0, "prints what --write would change, and writes nothing", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+     "compare two signals of one source with the meter; pairs such as 2764/1802=12.71V", 0},
+    {"curve", KEY_CURVE, "beta|steinhart|table", 0, "fit a sensor curve to pairs such as 25degC=10.1k", 0},
+    {"leave-out", KEY_LEAVE_OUT, "COUNTS", 0, "leave out the pairs with these counts", 0},
+    {"write", KEY_WRITE, NULL, 0, "write the trim to the plan file and print the change", 0},
+    {"dry-run", KEY_DRY_RUN, NULL, 0, "print what --write would change; write nothing", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
     {0},
 };
 
@@ -65,10 +63,11 @@ static error_t parse_rest(int key, char *text, struct argp_state *state)
         break;
     case ARGP_KEY_END:
         if (o->plan == NULL || o->name == NULL)
-            argp_error(state, "PLAN and SIGNAL are wanted");
+            argp_error(state, "expected PLAN and SIGNAL");
         if ((o->word_count > 0) + (o->pairs != NULL) + (o->live != NULL) + (o->counts != NULL) != 1)
-            argp_error(state, "pairs are wanted, one way: as words such as 2764=12.71V, by --pairs, by "
-                              "--live or by --counts");
+            argp_error(
+                state,
+                "give pairs in one way: as words such as 2764=12.71V, with --pairs, --live or --counts");
         if (o->counts != NULL && (strcmp(o->counts, "-") == 0 || o->against != NULL || o->law != NULL))
             argp_error(
                 state,
@@ -224,7 +223,7 @@ static int refuse(const trimming *t, tl_trim_fault fault)
     const tl_trim_pair *pair = &t->pairs[t->line.which >= 0 ? t->line.which : 0];
     switch (fault) {
     case TL_TRIM_TOO_FEW:
-        fprintf(stderr, "tinyladder: two pairs at least are wanted\n");
+        fprintf(stderr, "tinyladder: expected at least two pairs\n");
         break;
     case TL_TRIM_EQUAL:
         fprintf(stderr, "tinyladder: %g counts stand there twice\n", pair->count);
@@ -457,18 +456,17 @@ static int compare_two(const trim_options *o, tl_circuit *circuit, int signal, t
 
 static int run_trim(int argc, char **argv)
 {
-    static const struct argp argp = {
-        trim_argp_options,
-        parse_trim,
-        "PLAN SIGNAL [COUNT=VOLTS...]",
-        "Compares a meter with the converter: offset and gain, what is left, and whether the parts as stated "
-        "explain it.",
-        NULL,
-        NULL,
-        NULL};
+    static const struct argp argp = {trim_argp_options,
+                                     parse_trim,
+                                     "PLAN SIGNAL [COUNT=VOLTS...]",
+                                     "Compare a voltmeter with the converter: print offset, gain and the "
+                                     "remaining error, and whether the part tolerances explain it.",
+                                     NULL,
+                                     NULL,
+                                     NULL};
     trim_options o = {0};
     int signal = -1, status = EXIT_USAGE;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     tl_report *report = new_report();
     tl_plan *plan = tl_plan_load(o.plan, report);
     if (plan == NULL) {
@@ -488,4 +486,4 @@ static int run_trim(int argc, char **argv)
     return status;
 }
 
-const verb verb_trim = {"trim", "PLAN SIGNAL [COUNT=VOLTS...]", "a meter against the converter", run_trim};
+const verb verb_trim = {"trim", "Compare a voltmeter with the converter and correct the reading.", run_trim};

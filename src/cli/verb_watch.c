@@ -26,12 +26,12 @@ typedef struct {
 } watch_options;
 
 static const struct argp_option watch_argp_options[] = {
-    {"speed", KEY_SPEED, "N", 0, "so many seconds of the scene a second (1)", 0},
+    {"speed", KEY_SPEED, "N", 0, "seconds of the scene per second (default: 1)", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
-     "counts from the real board instead of the bench, as they come: a file, -, DEVICE@SPEED, unix:PATH, "
-     "tcp:HOST:PORT or mqtt://HOST/TOPIC",
+     "counts from your board instead of the bench: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or "
+     "mqtt://HOST/TOPIC",
      0},
-    {"frames", KEY_FRAMES, "N", 0, "ends after so many looks", 0},
+    {"frames", KEY_FRAMES, "N", 0, "stop after N frames", 0},
     {0},
 };
 
@@ -250,7 +250,7 @@ static int watch_plan(const watch_options *o, const play *p)
                   .end = p->scene->length,
                   .speed = o->speed};
     if (!isfinite(w.end) && !screen && o->frames == 0 && o->counts == NULL) {
-        fprintf(stderr, "tinyladder: --frames N is wanted without a scene and a terminal\n");
+        fprintf(stderr, "tinyladder: --frames is required without a scene and a terminal\n");
         return EXIT_USAGE;
     }
     w.signals = choose_signals(p->plan, o->play.names, o->play.name_count, &w.count);
@@ -319,7 +319,7 @@ static int run_watch(int argc, char **argv)
         NULL};
     watch_options o = {.play = {.every = 0.1, .every_least = 0.01, .every_most = 60, .seed = -1}, .speed = 1};
     play p;
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     ending_watch();
     int status = play_open(&o.play, &p);
     if (status == EXIT_DONE)
@@ -329,5 +329,4 @@ static int run_watch(int argc, char **argv)
     return status;
 }
 
-const verb verb_watch = {"watch", "PLAN [SIGNAL...] [--scene FILE]", "signals live on the terminal",
-                         run_watch};
+const verb verb_watch = {"watch", "Show signals live on the terminal.", run_watch};

@@ -16,11 +16,11 @@ typedef struct {
 } word_options;
 
 static const struct argp_option word_argp_options[] = {
-    {"set", 's', "FIELD=VALUE", 0, "a field's value, by its name or as a number; may stand several times", 0},
-    {"decode", 'd', "WORD", 0, "takes a word apart, such as 0x1b", 0},
-    {"register", 'r', "NAME", 0, "only this register (needed to decode where there are several)", 0},
-    {"converter", 'c', "NAME", 0, "of a plan: which of its converters (the board's own)", 0},
-    {"json", 'j', NULL, 0, "the same as one JSON object", 0},
+    {"set", 's', "FIELD=VALUE", 0, "set a field to a value, by name or number; repeat for more fields", 0},
+    {"decode", 'd', "WORD", 0, "decode a register word, such as 0x1b", 0},
+    {"register", 'r', "NAME", 0, "register to use (required to decode if there are several)", 0},
+    {"converter", 'c', "NAME", 0, "converter in the plan (default: the board's own)", 0},
+    {"json", 'j', NULL, 0, "print one JSON object", 0},
     {0},
 };
 
@@ -30,7 +30,7 @@ static error_t parse_word(int key, char *text, struct argp_state *state)
     switch (key) {
     case 's':
         if (strchr(text, '=') == NULL || text[0] == '=')
-            argp_error(state, "--set: FIELD=VALUE is wanted: '%.60s'", text);
+            argp_error(state, "--set: expected FIELD=VALUE, got '%.60s'", text);
         if (o->set_count == SETS_MOST)
             argp_error(state, "--set: more than %d of them", SETS_MOST);
         o->sets[o->set_count++] = text;
@@ -135,8 +135,8 @@ static bool apply_decode(const word_options *o, word_set *set, int *only)
     const unsigned long word = strtoul(o->decode, &end, 0);
     const int width = set->converter->registers[*only].width;
     if (end == o->decode || *end != '\0' || o->decode[0] == '-' || (width < 64 && word >> width != 0)) {
-        fprintf(stderr, "tinyladder: --decode: a word of %d bits is wanted, such as 0x1b: '%.40s'\n", width,
-                o->decode);
+        fprintf(stderr, "tinyladder: --decode: expected a word of %d bits, such as 0x1b, got '%.40s'\n",
+                width, o->decode);
         return false;
     }
     set->words[*only] = word;
@@ -348,16 +348,15 @@ static int run_word(int argc, char **argv)
         word_argp_options,
         parse_word,
         "BOARD|CONVERTER|PLAN [SIGNAL]",
-        "Composes the converter's register words from named fields, or takes a word apart. "
-        "Of a plan with a signal: what its converter is told to convert it.\v"
-        "Examples: tinyladder word demo/lapwing.board.yaml --set channel=2 --set align=left\n"
-        "tinyladder word demo/fernhill.plan.yaml counterweight",
+        "Encode the register words of a converter from named fields, or decode a word. With PLAN and SIGNAL: "
+        "print the words that convert this signal.\vExamples: tinyladder word demo/lapwing.board.yaml --set "
+        "channel=2 --set align=left\ntinyladder word demo/fernhill.plan.yaml counterweight",
         NULL,
         NULL,
         NULL};
     word_options o = {0};
     char kind[16];
-    argp_parse(&argp, argc, argv, 0, NULL, &o);
+    options_parse(&argp, argc, argv, &o);
     tl_report *report = new_report();
     tl_file_kind(o.path, kind);
     int status;
@@ -388,5 +387,4 @@ static int run_word(int argc, char **argv)
     return status;
 }
 
-const verb verb_word = {"word", "BOARD|PART|PLAN [SIGNAL] [--set F=V]",
-                        "converter settings to register words and back", run_word};
+const verb verb_word = {"word", "Encode and decode register words of a converter.", run_word};

@@ -46,7 +46,7 @@ static error_t parse(int key, char *text, struct argp_state *state)
         errno = 0;
         o->seed = strtol(text, &end, 10);
         if (errno != 0 || *end != '\0' || end == text || o->seed < 0 || o->seed > 1000000000)
-            argp_error(state, "--seed: a whole number from 0 to 1000000000 is wanted");
+            argp_error(state, "--seed: expected a whole number from 0 to 1000000000");
         break;
     case KEY_ONCE:
         o->once = true;
@@ -60,7 +60,7 @@ static error_t parse(int key, char *text, struct argp_state *state)
         if (o->plan == NULL)
             argp_error(state, "which plan?");
         if (o->listen == NULL)
-            argp_error(state, "--listen: the path of a socket is wanted");
+            argp_error(state, "--listen is required: path of the socket");
         break;
     default:
         return ARGP_ERR_UNKNOWN;

@@ -48,7 +48,7 @@ static double number_or(asked *a, const char *field, double low, double high, do
         return absent;
     const double number = json_number_value(value);
     if (!json_is_number(value) || !(number >= low && number <= high))
-        refuse(a, "'%s': a number from %.15g to %.15g is wanted", field, low, high);
+        refuse(a, "'%s': expected a number from %.15g to %.15g", field, low, high);
     return number >= low && number <= high ? number : low;
 }
 
@@ -61,7 +61,7 @@ static bool yes(asked *a, const char *field)
 {
     const json_t *value = json_object_get(a->request, field);
     if (!json_is_boolean(value))
-        refuse(a, "'%s': true or false is wanted", field);
+        refuse(a, "'%s': expected true or false", field);
     return json_is_true(value);
 }
 
@@ -69,7 +69,7 @@ static const char *text(asked *a, const char *field)
 {
     const char *value = json_string_value(json_object_get(a->request, field));
     if (value == NULL)
-        refuse(a, "'%s': a text is wanted", field);
+        refuse(a, "'%s': expected a text", field);
     return value != NULL ? value : "";
 }
 
@@ -85,7 +85,7 @@ static uint8_t line_of(asked *a, const char *field, const json_t *value)
     if (json_is_string(value))
         refuse(a, "'%s': the board has no pin '%.60s'", field, json_string_value(value));
     else
-        refuse(a, "'%s': a pin's name, or its number from 0 to %d, is wanted", field, lines - 1);
+        refuse(a, "'%s': expected the name of a pin, or its number from 0 to %d", field, lines - 1);
     return 0;
 }
 
@@ -128,7 +128,7 @@ static uint8_t bytes(asked *a, const char *field, uint8_t *to)
     const json_t *list = json_object_get(a->request, field);
     const size_t count = json_array_size(list);
     if (list != NULL && (!json_is_array(list) || count > BYTES_MOST))
-        refuse(a, "'%s': a list of at most %d bytes is wanted", field, BYTES_MOST);
+        refuse(a, "'%s': expected a list of at most %d bytes", field, BYTES_MOST);
     for (size_t i = 0; i < count && i < BYTES_MOST; i++) {
         const json_int_t byte = json_integer_value(json_array_get(list, i));
         if (!json_is_integer(json_array_get(list, i)) || byte < 0 || byte > UINT8_MAX)
@@ -168,7 +168,7 @@ static void use(asked *a)
     for (int i = 0; i < 5; i++)
         found = strcmp(as, uses[i]) == 0 ? i : found;
     if (found < 0)
-        refuse(a, "'as': released, input, pull-up, pull-down or output is wanted");
+        refuse(a, "'as': expected released, input, pull-up, pull-down or output");
     if (a->error[0] == '\0')
         done(a, tl_port_line_use(a->port, which, (tl_line_use)found));
 }
@@ -252,7 +252,7 @@ static void wait_change(asked *a)
     const size_t count = json_array_size(list);
     const double most = number(a, "at_most_us", 1, INT32_MAX);
     if (!json_is_array(list) || count == 0 || count > BYTES_MOST)
-        refuse(a, "'lines': a list of pins is wanted");
+        refuse(a, "'lines': expected a list of pins");
     for (size_t i = 0; i < count && a->error[0] == '\0'; i++) {
         lines[i] = line_of(a, "lines", json_array_get(list, i));
         seen[i] = false;
@@ -446,7 +446,7 @@ json_t *calls_answer(tl_bench *bench, const char *line_of_text, size_t length)
     if (request == NULL)
         refuse(&a, "no JSON: %.120s, at character %d", error.text, error.position);
     else if (!json_is_object(request))
-        refuse(&a, "a JSON object is wanted, such as {\"do\": \"clock\"}");
+        refuse(&a, "expected a JSON object, such as {\"do\": \"clock\"}");
     const call *of = a.error[0] == '\0' ? find_call(&a) : NULL;
     if (of != NULL)
         check_fields(&a, of);

@@ -45,8 +45,8 @@ bool read_head(reader *r, const yaml_tree *root, const char *kind)
     snprintf(wanted, sizeof wanted, "%s 1", kind);
     if (strcmp(head->text, wanted) == 0)
         return true;
-    report_error(r, "wrong-kind", head->place, "this file says it is '%.40s', '%s' is wanted here",
-                 head->text, wanted);
+    report_error(r, "wrong-kind", head->place, "wrong kind of file: expected '%s', got '%.40s'", wanted,
+                 head->text);
     return false;
 }
 
@@ -56,7 +56,7 @@ static bool check_key(reader *r, const yaml_tree *map, int i, const key_section 
     const known_key *keys = section->keys;
     const yaml_tree *key = &map->items[2 * i];
     if (key->kind != YAML_TEXT) {
-        report_error(r, "wrong-shape", key->place, "a key of %s is wanted here", what);
+        report_error(r, "wrong-shape", key->place, "expected a key of %s", what);
         return false;
     }
     for (int j = 0; j < i; j++) {
@@ -126,7 +126,7 @@ bool read_text(reader *r, const yaml_tree *node, const char *what, const char **
         *text = node->text;
         return true;
     }
-    report_error(r, "wrong-shape", node->place, "%s is wanted here", what);
+    report_error(r, "wrong-shape", node->place, "expected %s", what);
     return false;
 }
 
@@ -156,7 +156,7 @@ bool read_address(reader *r, const yaml_tree *node, long *address)
     *address = strtol(text, &end, 0);
     if (end != text && *end == '\0' && *address >= 0x08 && *address <= 0x77)
         return true;
-    report_error(r, "bad-number", node->place, "an address of 7 bits, 0x08 to 0x77, is wanted here");
+    report_error(r, "bad-number", node->place, "expected a 7-bit address, 0x08 to 0x77");
     return false;
 }
 
@@ -217,7 +217,7 @@ bool read_quantity(reader *r, const yaml_tree *node, tl_dimension dimension, tl_
         if (!read_typical(r, node, dimension, written))
             return false;
     } else if (node->kind != YAML_TEXT) {
-        report_error(r, "wrong-shape", node->place, "one quantity is wanted here");
+        report_error(r, "wrong-shape", node->place, "expected one quantity");
         return false;
     } else if (!tl_quantity_parts_read(node->text, dimension, &written->value, written->parts, &error)) {
         report_text_error(r, node, &error);
@@ -245,7 +245,7 @@ bool read_value(reader *r, const yaml_tree *node, tl_dimension dimension, double
     if (!read_quantity(r, node, dimension, &written))
         return false;
     if (written.value.low != written.value.high) {
-        report_error(r, "bad-quantity", node->place, "one value is wanted here, not a range");
+        report_error(r, "bad-quantity", node->place, "expected one value, got a range");
         return false;
     }
     *value = written.value.nominal;

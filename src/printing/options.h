@@ -6,6 +6,11 @@
 
 #include "tinyladder/design/quantity.h"
 
+/* argp_parse(), but an unknown option is answered with the nearest one, and ends the command as wrong usage.
+ */
+void options_parse(const struct argp *argp, int argc, char **argv, void *input);
+/* `; did you mean 'check'?`, or nothing; the caller's text is where it is written. */
+const char *did_you_mean(const char *meant, char text[100]);
 /* Reads an option's quantity; a bad one ends the command as wrong usage, naming the option. */
 tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text,
                             tl_dimension dimension);

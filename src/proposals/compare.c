@@ -80,15 +80,15 @@ int compare_read(const comparison *c, const char *text, compared_values values[C
         snprintf(v->name, sizeof v->name, "%.*s", (int)(length < sizeof word ? length : sizeof word - 1), at);
         snprintf(word, sizeof word, "%s", v->name);
         if (length >= sizeof word || !read_values(c, word, v)) {
-            snprintf(why, 240, "'%.40s' is not understood: %s %s wanted, such as %s", v->name,
-                     c->kind->most > 1 ? "values behind one another" : "values",
-                     c->kind->most > 1 ? "with / between them are" : "are", c->kind->compared);
+            snprintf(why, 240, "expected values%s, such as %s, got '%.40s'",
+                     c->kind->most > 1 ? " with / between those of one choice" : "", c->kind->compared,
+                     v->name);
             return -1;
         }
         at += length + (at[length] == ',');
     }
     if (count == 0)
-        snprintf(why, 240, "values are wanted, such as %s", c->kind->compared);
+        snprintf(why, 240, "expected values, such as %s", c->kind->compared);
     return count > 0 ? count : -1;
 }
 

@@ -209,12 +209,12 @@ bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why
     *part = z.found ? z.part : none(NULL, NULL);
     if (!z.owner_known)
         snprintf(why, TL_PART_WHY, "nothing in the plan is called '%.80s': %s", owner,
-                 dot != NULL ? "a signal, bus, output or shared node is wanted before the dot"
-                             : "SIGNAL.PART is wanted");
+                 dot != NULL ? "expected a signal, bus, output or shared node before the dot"
+                             : "expected SIGNAL.PART");
     else if (list[0] == '\0')
         snprintf(why, TL_PART_WHY, "%.80s has no part that can be sized", owner);
     else if (dot == NULL)
-        snprintf(why, TL_PART_WHY, "SIGNAL.PART is wanted; %.80s has: %s", owner, list);
+        snprintf(why, TL_PART_WHY, "expected SIGNAL.PART; %.80s has: %s", owner, list);
     else
         snprintf(why, TL_PART_WHY, "%.80s has no part '%.60s' that can be sized; it has: %s", owner, z.called,
                  list);

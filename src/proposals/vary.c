@@ -28,7 +28,7 @@ bool vary_read(const char *text, vary_wish *wish, char why[VARY_WHY])
     const char *equals = strchr(text, '=');
     *wish = (vary_wish){.count = 0};
     if (equals == NULL || equals == text) {
-        snprintf(why, VARY_WHY, "a path and its values are wanted, %s", example);
+        snprintf(why, VARY_WHY, "expected a path and its values, %s", example);
         return false;
     }
     trim_copy(wish->path, sizeof wish->path, text, (size_t)(equals - text));
@@ -43,7 +43,7 @@ bool vary_read(const char *text, vary_wish *wish, char why[VARY_WHY])
         at += length + (at[length] == ',');
     }
     if (wish->count == 0)
-        snprintf(why, VARY_WHY, "values are wanted behind the =, %s", example);
+        snprintf(why, VARY_WHY, "expected values behind the =, %s", example);
     return wish->count > 0;
 }
 

@@ -17,12 +17,11 @@ enum { KEY_PUBLISH = 3000, KEY_LOGIN, KEY_CA, KEY_AS };
 
 static const struct argp_option publish_argp_options[] = {
     {"publish", KEY_PUBLISH, "mqtt://HOST/TOPIC", 0,
-     "hands every value on to an MQTT broker, one topic a signal; mqtts:// with TLS", 2},
-    {"publish-login", KEY_LOGIN, "FILE", 0, "user and password for it, a line each", 2},
-    {"publish-ca", KEY_CA, "FILE", 0, "the certificates that its own is held against (the system's)", 2},
+     "send every value to an MQTT broker, one topic per signal; mqtts:// uses TLS", 2},
+    {"publish-login", KEY_LOGIN, "FILE", 0, "file with user and password of the broker, one per line", 2},
+    {"publish-ca", KEY_CA, "FILE", 0, "file with trusted certificates (default: the system's)", 2},
     {"publish-as", KEY_AS, "FORM", 0,
-     "object: a JSON object a signal (the usual); value: the value alone, as it is shown, without its unit",
-     2},
+     "message format: object (JSON) or value (the shown value without its unit) (default: object)", 2},
     {0},
 };
 
@@ -121,8 +120,8 @@ publisher *publisher_open(const publish_options *o, int *status)
     if (!says_nothing_secret(o->url)) {
         ;
     } else if (!mqtt_address_of(o->url, &p->at)) {
-        fprintf(stderr, "tinyladder: --publish: mqtt://HOST/TOPIC or mqtts://HOST/TOPIC is wanted, such as "
-                        "mqtt://localhost/fernhill; no + or # in the topic, none that begins with $\n");
+        fprintf(stderr, "tinyladder: --publish: expected mqtt://HOST/TOPIC or mqtts://HOST/TOPIC, such as "
+                        "mqtt://localhost/fernhill; the topic has no + or # and does not begin with $\n");
     } else if (!is_there("--publish-ca", o->ca) || !is_there("--publish-login", o->login)) {
         *status = EXIT_UNREADABLE;
     } else if (!mqtt_helper("tinyladder-publish", p->helper_path)) {

@@ -36,8 +36,7 @@ static bool read_counting(reader *r, const yaml_tree *node, const char *what, in
             *found = (counting){(int)from, 1};
             return true;
         }
-        report_error(r, "bad-number", node->place,
-                     "%s: %d numbers are wanted here, as many as there are names", what, names);
+        report_error(r, "bad-number", node->place, "%s: expected %d numbers, one per name", what, names);
         return false;
     }
     long number = 0;

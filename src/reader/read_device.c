@@ -196,7 +196,7 @@ static bool read_send(reader *r, const yaml_tree *node, const tl_converter *part
 static bool read_also(reader *r, const yaml_tree *node, const tl_converter *part, tl_frame *frame)
 {
     if (node->kind != YAML_MAP) {
-        report_error(r, "wrong-shape", node->place, "fields with their values are wanted: {rate: fast}");
+        report_error(r, "wrong-shape", node->place, "expected fields with their values: {rate: fast}");
         return false;
     }
     for (int i = 0; i < node->count; i++) {

@@ -202,7 +202,8 @@ static bool read_percent(reader *r, const yaml_tree *node, const tl_signal *sign
                                     .place = at->place,
                                     .given = true};
             if (strcmp(figure.unit, signal->source.curve.unit) != 0) {
-                report_error(r, "bad-quantity", at->place, "this is wanted in %s", signal->source.curve.unit);
+                report_error(r, "bad-quantity", at->place, "expected a value in %s",
+                             signal->source.curve.unit);
                 good = false;
             }
         } else {
@@ -276,8 +277,7 @@ static bool read_window(reader *r, const yaml_tree *node, const tl_signal *signa
         window->level.place = node->place;
         return true;
     }
-    report_error(r, "bad-quantity", node->place,
-                 "a level is wanted here, in %% of the span, volts at the pin%s",
+    report_error(r, "bad-quantity", node->place, "expected a level in %% of the span, or volts at the pin%s",
                  own == TL_DIM_AMPERE ? ", or amperes" : "");
     return false;
 }

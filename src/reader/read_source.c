@@ -60,7 +60,7 @@ static bool read_span_of_unit(reader *r, const yaml_tree *node, const char *unit
         return false;
     dots = strstr(text, "..");
     if (dots == NULL || strlen(text) > TL_QUANTITY_LONGEST) {
-        report_error(r, "bad-quantity", node->place, "a range is wanted here: '-25 .. 60 %s'", unit);
+        report_error(r, "bad-quantity", node->place, "expected a range: '-25 .. 60 %s'", unit);
         return false;
     }
     const size_t length = (size_t)(dots - text) - (dots > text && dots[-1] == ' ');
@@ -70,8 +70,7 @@ static bool read_span_of_unit(reader *r, const yaml_tree *node, const char *unit
     if (!tl_free_figure_read(first, &span->value.low, found, &error) || strcmp(found, unit) != 0 ||
         !tl_free_figure_read(dots + 2, &span->value.high, found, &error) || strcmp(found, unit) != 0 ||
         !(span->value.low < span->value.high)) {
-        report_error(r, "bad-quantity", node->place, "a range in %s, the lower end first, is wanted here",
-                     unit);
+        report_error(r, "bad-quantity", node->place, "expected a range in %s, lower end first", unit);
         return false;
     }
     span->value.nominal = (span->value.low + span->value.high) / 2;
@@ -248,7 +247,7 @@ static bool read_buttons(reader *r, const yaml_tree *node, bool star, tl_source 
             source->buttons[source->button_count++].name = tl_copy_text(name);
     }
     if (good && source->button_count == 0) {
-        report_error(r, "missing-key", node->place, "at least one button is wanted here");
+        report_error(r, "missing-key", node->place, "expected at least one button");
         good = false;
     }
     return good;

@@ -58,7 +58,7 @@ static int open_tcp(const char *where, char why[160])
     const char *colon = strrchr(where, ':');
     int file = -1;
     if (colon == NULL || colon == where || (size_t)(colon - where) >= sizeof host || colon[1] == '\0') {
-        snprintf(why, 160, "tcp:HOST:PORT is wanted");
+        snprintf(why, 160, "expected tcp:HOST:PORT");
         return -1;
     }
     const bool bracketed = where[0] == '[' && colon[-1] == ']';
@@ -134,7 +134,7 @@ static int open_mqtt(const char *url, pid_t *helper, char why[160])
     const char *ca = getenv("TINYLADDER_MQTT_CA"), *login = getenv("TINYLADDER_MQTT_LOGIN");
     if (strchr(url, '@') != NULL || !mqtt_address_of(url, &at)) {
         snprintf(why, 160,
-                 "mqtt://HOST/TOPIC or mqtts://HOST/TOPIC is wanted, user and password in "
+                 "expected mqtt://HOST/TOPIC or mqtts://HOST/TOPIC, with user and password in "
                  "TINYLADDER_MQTT_USER and TINYLADDER_MQTT_PASSWORD");
         return -1;
     }

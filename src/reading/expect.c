@@ -176,8 +176,8 @@ int expect_lengths(tl_bench *bench, int signal, const char *text, double within_
         within_percent = isnan(within_percent) ? s->reading.within : within_percent;
     } else if (!read_lengths_wanted(text, &l)) {
         fprintf(stderr,
-                "tinyladder: --expect: lengths that take turns are wanted, such as '300ms high, 200ms low'; "
-                "at most %d\n",
+                "tinyladder: --expect: expected alternating lengths, such as '300ms high, 200ms low', at "
+                "most %d\n",
                 TL_PATTERN_MOST);
         return EXIT_USAGE;
     }

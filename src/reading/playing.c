@@ -5,10 +5,11 @@
 #include <stdlib.h>
 
 static const struct argp_option shared_options[] = {
-    {"scene", 's', "FILE", 0, "what happens to the bench (every source at its usual value)", 0},
-    {"at", 't', "TIME", 0, "when in the scene, such as 90s or 12min, beyond its end too (0s)", 0},
-    {"every", 'e', "TIME", 0, "so far apart (100ms; records 1s)", 0},
-    {"seed", 'r', "N", 0, "draws other real parts from their tolerances (the scene's seed)", 0},
+    {"scene", 's', "FILE", 0, "scene file: what happens on the bench (default: usual source values)", 0},
+    {"at", 't', "TIME", 0, "time in the scene, such as 90s or 12min (default: 0s)", 0},
+    {"every", 'e', "TIME", 0, "time between readings (default: 100ms; record: 1s)", 0},
+    {"seed", 'r', "N", 0,
+     "seed that selects the real parts within their tolerances (default: from the scene)", 0},
     {0},
 };
 
@@ -37,7 +38,7 @@ static error_t parse_shared(int key, char *text, struct argp_state *state)
         o->every = option_value(state, "every", text, TL_DIM_SECOND);
         snprintf(most, sizeof most, "to %s", show(o->every_most, TL_DIM_SECOND).text);
         if (!(o->every >= o->every_least && o->every <= o->every_most))
-            argp_error(state, "--every: %s %s is wanted", show(o->every_least, TL_DIM_SECOND).text,
+            argp_error(state, "--every: expected %s %s", show(o->every_least, TL_DIM_SECOND).text,
                        isfinite(o->every_most) ? most : "or more");
         break;
     case 'r':

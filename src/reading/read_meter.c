@@ -24,8 +24,8 @@ bool meter_find(meter_on *meter, const char *point, double ohms, tl_circuit *cir
     if (meter->node != TL_NET_NONE && !tl_net_is_rail(tl_circuit_net(circuit), meter->node))
         return true;
     fprintf(stderr,
-            "tinyladder: --meter: the plan has no point '%.80s' whose volts could change; a signal, "
-            "SIGNAL.source or SIGNAL.STAGE is wanted\n",
+            "tinyladder: --meter: the plan has no point '%.80s'; expected a signal, SIGNAL.source or "
+            "SIGNAL.STAGE\n",
             point);
     return false;
 }

@@ -1,10 +1,31 @@
 /* Readings in words. */
 #include "reading/readings.h"
+#include "base/nearest_name.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 /* --- which --- */
+
+static const char *signal_name(const void *plan, int i)
+{
+    return ((const tl_plan *)plan)->signals[i].name;
+}
+
+/* The nearest name, else the first few. */
+static void report_no_signal(const tl_plan *plan, const char *name)
+{
+    enum { FEW = 8 };
+    const char *meant = nearest_name(name, signal_name, plan, plan->signal_count);
+    fprintf(stderr, "tinyladder: the plan has no signal '%.60s'", name);
+    if (meant != NULL)
+        fprintf(stderr, "; did you mean '%s'?", meant);
+    for (int i = 0; meant == NULL && i < plan->signal_count && i < FEW; i++)
+        fprintf(stderr, "%s%s", i > 0 ? ", " : "; it has ", plan->signals[i].name);
+    if (meant == NULL && plan->signal_count > FEW)
+        fprintf(stderr, " and %d more", plan->signal_count - FEW);
+    fputc('\n', stderr);
+}
 
 int *choose_signals(const tl_plan *plan, const char *const *names, int count, int *chosen)
 {
@@ -15,10 +36,7 @@ int *choose_signals(const tl_plan *plan, const char *const *names, int count, in
     for (int n = 0; n < count; n++) {
         int index = -1;
         if (tl_plan_signal(plan, names[n], &index) == NULL) {
-            fprintf(stderr, "tinyladder: the plan has no signal '%.60s'; it has", names[n]);
-            for (int i = 0; i < plan->signal_count; i++)
-                fprintf(stderr, "%s %s", i > 0 ? "," : "", plan->signals[i].name);
-            fputc('\n', stderr);
+            report_no_signal(plan, names[n]);
             free(list);
             return NULL;
         }

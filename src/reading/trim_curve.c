@@ -35,7 +35,8 @@ static int make_table(tl_response_pair *pairs, int count, bool json)
         }
     }
     if (kept < 2) {
-        fprintf(stderr, "tinyladder: --curve: two different pairs at least are wanted, with ohms above 0\n");
+        fprintf(stderr,
+                "tinyladder: --curve: expected at least two different pairs, with resistances above 0\n");
         return EXIT_FOUND;
     }
     json_t *points = json_array();
@@ -89,7 +90,8 @@ int trim_fit_curve(const trim_options *o)
         return make_table(pairs, list.count, o->json);
     const bool beta = strcmp(o->law, "beta") == 0;
     if (!tl_response_fit(beta ? TL_LAW_BETA : TL_LAW_STEINHART, pairs, list.count, &curve, residual)) {
-        fprintf(stderr, "tinyladder: --curve: %s different pairs at least are wanted, with ohms above 0\n",
+        fprintf(stderr,
+                "tinyladder: --curve: expected at least %s different pairs, with resistances above 0\n",
                 beta ? "two" : "three");
         return EXIT_FOUND;
     }

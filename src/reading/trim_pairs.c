@@ -32,7 +32,7 @@ bool trim_read_volts(const tl_signal *signal, const char *text, double *volts, c
         strcmp(figure.unit, signal->reading.unit) == 0 && tl_plan_base_of(signal, figure.value, volts))
         return true;
     fprintf(stderr, "%s: error: %s", from,
-            error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
+            error.text[0] != '\0' ? error.text : "expected one value, got a range");
     if (signal->reading.unit[0] != '\0' && strcmp(signal->reading.unit, "V") != 0)
         fprintf(stderr, "; %s reads %s, which may stand here too", signal->name, signal->reading.unit);
     fputc('\n', stderr);
@@ -53,7 +53,7 @@ static bool read_left(const char *text, tl_dimension is, double *value, const ch
         return true;
     }
     fprintf(stderr, "%s: error: %s\n", from,
-            error.text[0] != '\0' ? error.text : "one value is wanted, not a range");
+            error.text[0] != '\0' ? error.text : "expected one value, got a range");
     return false;
 }
 

@@ -176,7 +176,8 @@ static bool read_wrong(const finder *f, const yaml_tree *node, tl_scene_fault *f
     fault->part_count = 0;
     if (fault->param[0] == TL_NET_NONE)
         return unknown(f, what, "value of a part", NULL);
-    return read_value(f->r, yaml_get(node, "value"), f->circuit->param[fault->param[0]].dimension, &fault->value);
+    return read_value(f->r, yaml_get(node, "value"), f->circuit->param[fault->param[0]].dimension,
+                      &fault->value);
 }
 
 /* Two signals' plugs: the wire of each pin goes to the other one's. */
@@ -203,7 +204,7 @@ static bool read_swap(const finder *f, const yaml_tree *node, tl_scene_fault *fa
         return false;
     if (list->count != 2 || list->items[0].kind != YAML_TEXT || list->items[1].kind != YAML_TEXT) {
         report_error(f->r, "wrong-shape", list->place,
-                     "two names are wanted here: two parts, two lines, or two pins");
+                     "expected two names: two parts, two lines, or two pins");
         return false;
     }
     if (swap_plugs(f, list, fault))

@@ -36,7 +36,7 @@ static bool read_quantity_of(reader *r, const yaml_tree *node, const tl_response
         return false;
     if (tl_free_figure_read(text, value, unit, &error) && strcmp(unit, curve->unit) == 0)
         return true;
-    report_error(r, "bad-quantity", node->place, "a value in %s is wanted here", curve->unit);
+    report_error(r, "bad-quantity", node->place, "expected a value in %s", curve->unit);
     return false;
 }
 
@@ -100,7 +100,7 @@ static bool read_moments(reader *r, const yaml_tree *node, const tl_signal *sign
     if (!check_list(r, node, "the values over time"))
         return false;
     if (node->count == 0) {
-        report_error(r, "wrong-shape", node->place, "at least one moment is wanted here");
+        report_error(r, "wrong-shape", node->place, "expected at least one time");
         return false;
     }
     bool good = true;
@@ -168,7 +168,7 @@ static bool read_file_line(reader *r, void *context, const csv_line *line, tl_pl
         return read_file_head(r, f, line, place);
     if (line->count <= f->at || !csv_figure(line->field[0], &moment.at) ||
         !csv_figure(line->field[f->at], &moment.value)) {
-        report_error(r, "bad-table", place, "a number in the first column and one in column %d are wanted",
+        report_error(r, "bad-table", place, "expected a number in the first column and one in column %d",
                      f->at + 1);
         return false;
     }

@@ -187,10 +187,10 @@ static void sources_that_are_not_there(void)
         {"--counts demo", "--counts: demo: a folder", 3},
         {"--counts " PLAN "@9600", "no serial line: a speed means nothing there", 3},
         {"--counts unix:/nowhere/x", "No such file or directory", 3},
-        {"--counts tcp:localhost", "tcp:HOST:PORT is wanted", 3},
+        {"--counts tcp:localhost", "expected tcp:HOST:PORT", 3},
         {"--counts tcp:127.0.0.1:1", "Connection refused", 3},
         {"--counts - --at 5s", "--counts: the real board has no --scene, --at", 2},
-        {"--counts - --wait 0s", "--wait: up to 24 h is wanted", 2},
+        {"--counts - --wait 0s", "--wait: expected up to 24 h", 2},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char script[3000];
@@ -247,8 +247,8 @@ static void trim_takes_them_beside_a_meter(void)
     } rows[] = {
         {"two pairs", "sleep 1; echo 12.71V; sleep 3; touch low; sleep 1; echo 11.05 V; sleep 3; echo",
          "   2769     12.71 ", "11.05 V: 2400 counts, the mean of 16\n", 0},
-        {"one is too few", "sleep 0.5; echo 12.71V; sleep 1", "", "two pairs at least", 1},
-        {"no unit", "sleep 0.5; echo 12.71", "", "12.71: error: 12.71 what?", 2},
+        {"one is too few", "sleep 0.5; echo 12.71V; sleep 1", "", "at least two pairs", 1},
+        {"no unit", "sleep 0.5; echo 12.71", "", "12.71: error: '12.71' has no unit", 2},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         char script[1200];

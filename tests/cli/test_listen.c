@@ -157,15 +157,15 @@ static void says_what_is_wrong(void)
         const char *ask, *error;
     } rows[] = {
         {"nonsense", "no JSON"},
-        {"[1]", "a JSON object is wanted"},
-        {"{}", "'do': a text is wanted"},
+        {"[1]", "expected a JSON object"},
+        {"{}", "'do': expected a text"},
         {"{\"do\": \"levle\"}", "did you mean 'level'?"},
         {"{\"do\": \"clock\", \"do\": \"clock\"}", "no JSON: duplicate"},
         {"{\"do\": \"clock\", \"line\": 1}", "'clock' has no field 'line'"},
-        {"{\"do\": \"level\"}", "a pin's name, or its number"},
+        {"{\"do\": \"level\"}", "the name of a pin, or its number"},
         {"{\"do\": \"level\", \"line\": \"L99\"}", "the board has no pin 'L99'"},
-        {"{\"do\": \"level\", \"line\": -1}", "a pin's name, or its number"},
-        {"{\"do\": \"level\", \"line\": 99999999999}", "a pin's name, or its number"},
+        {"{\"do\": \"level\", \"line\": -1}", "the name of a pin, or its number"},
+        {"{\"do\": \"level\", \"line\": 99999999999}", "the name of a pin, or its number"},
         {"{\"do\": \"use\", \"line\": \"L8\", \"as\": \"lamp\"}", "released, input, pull-up"},
         {"{\"do\": \"drive\", \"line\": \"L8\", \"high\": 1}", "true or false"},
         {"{\"do\": \"drive\", \"line\": \"L8\", \"high\": true}", "bad argument"},
@@ -236,7 +236,7 @@ static void leaves_what_is_there(void)
         const char *err;
     } rows[] = {
         {{PROGRAM, NULL}, 2, "which plan?"},
-        {{PROGRAM, PLAN, NULL}, 2, "--listen: the path of a socket is wanted"},
+        {{PROGRAM, PLAN, NULL}, 2, "--listen is required"},
         {{PROGRAM, PLAN, "--listen", "x", "--seed=-1", NULL}, 2, "--seed"},
         {{PROGRAM, "nowhere.plan.yaml", "--listen", "x", NULL}, 3, "nowhere.plan.yaml"},
         {{PROGRAM, PLAN, "--listen", "/nowhere/x", NULL}, 4, "No such file"},

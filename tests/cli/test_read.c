@@ -57,12 +57,12 @@ static void answers_what_is_asked(void)
         {{"stop-button", "--expect", "plan"}, 2, "", "the plan says nothing of what stop-button should show"},
         {{"nobody"}, 2, "", "the plan has no signal 'nobody'"},
         {{"--meter", "nowhere"}, 2, "", "--meter: the plan has no point 'nowhere'"},
-        {{"--meter", "wind-vane", "--meter-ohms", "0ohm"}, 2, "", "--meter-ohms: more than 0 ohm"},
+        {{"--meter", "wind-vane", "--meter-ohms", "0ohm"}, 2, "", "--meter-ohms: expected more than 0 ohm"},
         {{"--expect", "1s high"}, 2, "", "name the one signal"},
         {{"wind-vane", "--expect", "1s high"}, 2, "", "no digital signal"},
-        {{"wheel", "--expect", "1s high, 2s high"}, 2, "", "take turns"},
-        {{"wheel", "--expect", "soon"}, 2, "", "take turns"},
-        {{"--every", "0s"}, 2, "", "--every: 1.000 ms or more"},
+        {{"wheel", "--expect", "1s high, 2s high"}, 2, "", "expected alternating lengths"},
+        {{"wheel", "--expect", "soon"}, 2, "", "expected alternating lengths"},
+        {{"--every", "0s"}, 2, "", "--every: expected 1.000 ms or more"},
         {{"--times", "0"}, 2, "", "times"},
         {{"house-battery", "--at", "39min", "--times", "3", "--every", "1min"},
          0,
@@ -189,7 +189,7 @@ static void lamps_follow_the_percent(void)
 
 #define TURNED                                                                                               \
     "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsignals: {push: {source: {" \
-    "contact: ground, bounce: 5 ms}, stages: [pull: {up: 10k ±1 %%, to: logic}], pin: L12, reading: {as: "   \
+    "contact: ground, bounce: 5 ms}, stages: [pull: {up: 10k ±1 %%, to: logic}], pin: L12, reading: {as: "  \
     "%s}}}"                                                                                                  \
     "\noutputs: {lamp: {pin: L9, lamp: 2 V, series: 1k, shows: push}}\n"
 

@@ -72,7 +72,7 @@ static void what_is_missing_is_named(void)
         for (int option = 1; option < 12 && examples[i][option] != NULL; option += 2) {
             char wanted[80];
             run_result r = size_of(examples[i], option, NULL);
-            snprintf(wanted, sizeof wanted, "size %s: %s is missing: ", examples[i][0], examples[i][option]);
+            snprintf(wanted, sizeof wanted, "size %s: %s is required: ", examples[i][0], examples[i][option]);
             const bool told = r.status == 2 && strstr(r.err, wanted) != NULL;
             /* The board is missing: what it would know is. */
             const bool board = strcmp(examples[i][option], "--board") == 0;

@@ -105,7 +105,7 @@ static void writes_lines_where_there_is_none(void)
               strstr(r.out, "    71.000  keypad                            track  fresh\n") != NULL);
     run_free(&r);
     r = run_command("watch", "demo/fernhill.plan.yaml", NULL);
-    CU_ASSERT(r.status == 2 && strstr(r.err, "--frames N is wanted") != NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "--frames is required") != NULL);
     run_free(&r);
     r = run_command("watch", "demo/fernhill.plan.yaml", "nobody", "--frames", "1", NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "no signal 'nobody'") != NULL);

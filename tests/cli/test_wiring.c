@@ -131,7 +131,7 @@ static void answers_by_its_options(void)
          2},
         {"docs/recipes/computer.board.yaml --for analog", "No pin of Bench computer is free for analog.", 1},
         {"docs/recipes/pond.plan.yaml --wiring", "wet in     D16 (19)         eight data out  wire\n", 0},
-        {"demo/plover.board.yaml --wiring", "a board alone has no wires", 2},
+        {"demo/plover.board.yaml --wiring", "expected a plan, got a board", 2},
         {"demo/fernhill.plan.yaml --csv", "--csv: with --wiring", 2},
         {"demo/fernhill.plan.yaml --wiring --for spi", "--wiring or --for, not both", 2},
         {"demo/fernhill.plan.yaml --wiring --json", "\"from\": \"wiper\",\n      \"to\": \"L16 (19)\"", 0},

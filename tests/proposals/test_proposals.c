@@ -255,7 +255,7 @@ static void refuses_what_is_no_part(void)
     } rows[] = {
         {{"demo/fernhill.plan.yaml", "house-battery.nothing"}, 2, "it has: divider, filter"},
         {{"demo/fernhill.plan.yaml", "nobody.divider"}, 2, "nothing in the plan is called 'nobody'"},
-        {{"demo/fernhill.plan.yaml", "house-battery"}, 2, "SIGNAL.PART is wanted"},
+        {{"demo/fernhill.plan.yaml", "house-battery"}, 2, "expected SIGNAL.PART"},
         {{"demo/fernhill.plan.yaml", "roof-return.series"}, 2, "roof-return has no part that can be sized"},
         {{"demo/none.plan.yaml", "house-battery.divider"}, 3, "No such file"},
         {{"demo/fernhill.plan.yaml", "house-battery.divider", "--board=x"}, 2, "PLAN says all that"},

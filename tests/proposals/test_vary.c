@@ -141,15 +141,15 @@ static void what_cannot_be_varied_is_told(void)
         const char *wish, *says;
         int status;
     } wrong[] = {
-        {"house-battery.divider.lower", "a path and its values are wanted", 2},
-        {"=10k", "a path and its values are wanted", 2},
-        {"house-battery.divider.lower=", "values are wanted", 2},
+        {"house-battery.divider.lower", "expected a path and its values", 2},
+        {"=10k", "expected a path and its values", 2},
+        {"house-battery.divider.lower=", "expected values", 2},
         {"house-battery.divider=10k", "no single value; it has: upper, lower", 2},
         {"house-battery.dividor.lower=10k", "'house-battery' has no 'dividor'", 2},
         {"house-batery.divider.lower=10k", "called 'house-batery'", 2},
         {"house-battery..lower=10k", "called 'house-battery..lower'", 2},
         {"house-battery.divider.lower=1,2,3,4,5,6,7,8,9", "at most 8 values", 2},
-        {"house-battery.divider.lower=10k,banana", "a number is wanted", 3},
+        {"house-battery.divider.lower=10k,banana", "expected a number", 3},
         {"house-battery.divider.lowr=10k", "did you mean 'lower'", 3},
     };
     for (size_t i = 0; i < ROWS(wrong); i++) {

@@ -41,7 +41,7 @@ static void boards_are_refused_at_the_place(void)
         {"level without unit",
          "tinyladder: board 1\ntitle: B\nsupplies: {v: 5 V}\nevery-pin: {supply: v, limits: 0 V .. rail, "
          "vil: 1, vih: 2 V}\npins: {A: {}}\n" CONVERTER,
-         "bad-quantity", 4, 51, "1 what?"},
+         "bad-quantity", 4, 51, "'1' has no unit"},
         {"acquisition falls",
          BOARD "pins: {A: {}}\nconverters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, "
                "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [2 us, 1 us], conversion: 1 us}}\n",
@@ -195,7 +195,7 @@ static void drawers_are_read_and_refused(void)
         {"zero ohms", "tinyladder: drawer 1\nresistors: [{values: [0 ohm], tolerance: 1 %}]\n", "zero-part",
          2, 23, "above 0"},
         {"volts for ohms", "tinyladder: drawer 1\nresistors: [{values: [1 V], tolerance: 1 %}]\n",
-         "bad-quantity", 2, 25, "ohms are wanted"},
+         "bad-quantity", 2, 25, "expected a resistance"},
         {"count below none", "tinyladder: drawer 1\nresistors: [{values: [1k], tolerance: 1 %, count: -1}]\n",
          "bad-number", 2, 51, "whole number"},
     };
@@ -237,7 +237,7 @@ static void scenes_are_refused_at_the_place(void)
         {"times fall", SCENE "values: {house-battery: [5 s: 12 V, 5 s: 11 V]}\n", "time-order", 3, 37,
          "rise"},
         {"a value alone, of another kind", SCENE "values: {house-battery: 50 %}\n", "bad-quantity", 3, 28,
-         "volts"},
+         "a voltage"},
         {"travel beyond its end", SCENE "values: {roof-position: [0 s: 120 %]}\n", "bad-quantity", 3, 25,
          "0 % .. 100 %"},
         {"value of a button", SCENE "values: {open-button: [0 s: 1 V]}\n", "wrong-shape", 3, 10, "presses"},
