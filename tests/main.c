@@ -71,6 +71,7 @@ static CU_SuiteInfo suites[] = {
     {"why", NULL, NULL, NULL, NULL, why_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
+    {"columns", NULL, NULL, NULL, NULL, columns_tests},
     {"json", NULL, NULL, NULL, NULL, json_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},
     {"convert", NULL, NULL, NULL, NULL, convert_tests},

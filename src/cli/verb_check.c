@@ -1,4 +1,5 @@
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
+#include "cli/check_tables.h"
 #include "cli/check_vary.h"
 #include "cli/cli.h"
 #include "elaborate/circuit_struct.h"
@@ -171,89 +172,7 @@ static int fix_file(const check_options *o)
     return status;
 }
 
-/* --- worst cases that were checked, so that a clean answer says what it rests on --- */
-
-static void add_signal(table *t, tl_circuit *circuit, int signal)
-{
-    const tl_plan *plan = tl_circuit_plan(circuit);
-    const tl_signal *s = &plan->signals[signal];
-    const tl_pin *pin = &plan->pins[s->pin];
-    const tl_worst_case *worst = tl_circuit_worst_case(circuit, signal, false);
-    double least_rail, most_rail;
-    tl_net_param_span(tl_circuit_net(circuit), tl_circuit_supply_param(circuit, pin->limits.supply),
-                      &least_rail, &most_rail);
-    table_cell(t, "%s", s->name);
-    table_cell(t, "%s", pin->name);
-    if (worst->fault == TL_NET_SOLVED)
-        table_cell(t, "%s .. %s", show_least(worst->volts.low, TL_DIM_VOLT).text,
-                   show_most(worst->volts.high, TL_DIM_VOLT).text);
-    else
-        table_cell(t, "floating");
-    table_cell(t, "%s", show_least(tl_level_volts(pin->limits.highest, least_rail), TL_DIM_VOLT).text);
-    const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
-    if (path != NULL && path->fault == TL_NET_SOLVED && path->acquisition > 0) {
-        table_cell(t, "%s", show_most(path->source_ohms, TL_DIM_OHM).text);
-        table_cell(t, "%s", show(path->acquisition, TL_DIM_SECOND).text);
-        table_cell(t, "%s", show_most(path->settling_counts, TL_DIM_COUNT).text);
-    } else {
-        const bool solved = path != NULL && path->fault == TL_NET_SOLVED;
-        table_cell(t, "%s", solved ? show_most(path->source_ohms, TL_DIM_OHM).text : "-");
-        table_cell(t, "-");
-        table_cell(t, "-"); /* a converter that settles by itself */
-    }
-}
-
-static void print_signals(tl_circuit *circuit)
-{
-    static const char *const heads[] = {
-        "signal",      "pin",           "at the pin, at rest", "limit", "source resistance",
-        "acquisition", "settling error"};
-    table t;
-    table_begin(&t, 7, "<<>>>>>");
-    for (int i = 0; i < 7; i++)
-        table_cell(&t, "%s", heads[i]);
-    for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
-        add_signal(&t, circuit, i);
-    table_end(&t, stdout, "  ");
-}
-
-static void print_outputs(tl_circuit *circuit)
-{
-    static const char *const heads[] = {
-        "output", "pins", "each, at most", "together", "rated output current", "absolute maximum"};
-    const tl_plan *plan = tl_circuit_plan(circuit);
-    table t;
-    table_begin(&t, 6, "<<>>>>");
-    for (int i = 0; i < 6; i++)
-        table_cell(&t, "%s", heads[i]);
-    for (int i = 0; i < plan->output_count; i++) {
-        const tl_plan_output *o = &plan->outputs[i];
-        const tl_pin_limits *limits = &plan->pins[o->pins[0]].limits;
-        const double each =
-            o->pin_count == 0 ? tl_circuit_load_amperes(circuit, o).high : tl_circuit_pin_amperes(circuit, o);
-        table_cell(&t, "%s", o->name);
-        if (o->pin_count == 0) {
-            table_cell(&t, "%s, always on", plan->supplies[o->from].name);
-            table_cell(&t, "%s", show(each, TL_DIM_AMPERE).text);
-            table_cell(&t, "%s", show(each, TL_DIM_AMPERE).text);
-            table_cell(&t, "-");
-            table_cell(&t, "-");
-            continue;
-        }
-        if (o->pin_count > 1)
-            table_cell(&t, "%s .. %s", plan->pins[o->pins[0]].name,
-                       plan->pins[o->pins[o->pin_count - 1]].name);
-        else
-            table_cell(&t, "%s", plan->pins[o->pins[0]].name);
-        table_cell(&t, "%s", show(each, TL_DIM_AMPERE).text);
-        table_cell(&t, "%s", show(o->pin_count * each, TL_DIM_AMPERE).text);
-        table_cell(&t, "%s", isnan(limits->drives) ? "-" : show(limits->drives, TL_DIM_AMPERE).text);
-        table_cell(&t, "%s",
-                   isnan(limits->most_amperes) ? "-" : show(limits->most_amperes, TL_DIM_AMPERE).text);
-    }
-    printf("\n");
-    table_end(&t, stdout, "  ");
-}
+/* --- in words --- */
 
 static void print_findings(const checked *c)
 {
@@ -270,10 +189,7 @@ static void print_findings(const checked *c)
            tl_circuit_plan(circuit)->title, tl_circuit_plan(circuit)->signal_count,
            tl_circuit_plan(circuit)->signal_count == 1 ? "" : "s", tl_circuit_plan(circuit)->board->title,
            errors, errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s", notes, notes == 1 ? "" : "s");
-    printf("Guaranteed worst cases over all supplies, tolerances and leakages:\n\n");
-    print_signals(circuit);
-    if (tl_circuit_plan(circuit)->output_count > 0)
-        print_outputs(circuit);
+    print_worst_cases(circuit);
 }
 
 /* file:line:col: severity: text [slug] */
@@ -397,8 +313,19 @@ static json_t *worst_object(tl_circuit *circuit, int signal)
         json_pack("{s:s,s:s,s:o,s:o,s:b}", "signal", s->name, "pin", pin->name, "low_v",
                   json_number(solved ? worst->volts.low : NAN), "high_v",
                   json_number(solved ? worst->volts.high : NAN), "attained", solved && !worst->volts.outer);
-    if (!s->analog)
-        json_object_set_new(o, "pulls", pulls_object(tl_circuit_plan(circuit), s));
+    if (!s->analog) {
+        const tl_worst_case *active = tl_circuit_worst_case(circuit, signal, 1);
+        const bool known = active->fault == TL_NET_SOLVED;
+        double least, most;
+        tl_net_param_span(tl_circuit_net(circuit), tl_circuit_supply_param(circuit, pin->limits.supply),
+                          &least, &most);
+        json_object_update_new(o, json_pack("{s:o,s:o,s:o,s:o,s:o}", "active_low_v",
+                                            json_number(known ? active->volts.low : NAN), "active_high_v",
+                                            json_number(known ? active->volts.high : NAN), "vil_v",
+                                            json_number(tl_level_volts(pin->limits.vil, least)), "vih_v",
+                                            json_number(tl_level_volts(pin->limits.vih, most)), "pulls",
+                                            pulls_object(tl_circuit_plan(circuit), s)));
+    }
     const tl_analog_path *path = s->analog && pin->channel >= 0 ? tl_circuit_path(circuit, signal) : NULL;
     if (path != NULL && path->fault == TL_NET_SOLVED)
         json_object_update_new(
