@@ -87,7 +87,7 @@ add_executable(tinyladder-command
   src/broker/mqtt_address.c
   src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/counts.c
     src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c
-    src/reading/mystery.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/readings.c
+    src/reading/mystery.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/reading_tables.c src/reading/readings.c
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
   src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_print.c

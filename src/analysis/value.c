@@ -378,3 +378,14 @@ tl_net_status tl_plan_shown(tl_circuit *c, int signal, double code, double *show
         *shown = shown_figure(&t.signal->reading, base_figure(&t));
     return fault;
 }
+
+bool tl_circuit_is_fine(tl_circuit *circuit, int signal)
+{
+    static const double full_scale = 0.1; /* volts */
+    if (!circuit->plan->signals[signal].analog ||
+        circuit->plan->pins[circuit->plan->signals[signal].pin].channel < 0)
+        return false;
+    const tl_analog_path *path = tl_circuit_path(circuit, signal);
+    return path->fault == TL_NET_SOLVED &&
+           1e-6 * (double)path->pin_scale.reference_high_uv <= full_scale * (1 + 1e-9);
+}

@@ -180,7 +180,7 @@ static row *start_row(block *b, const tl_plan *plan, int signal)
     return r;
 }
 
-static void print_analog(tl_circuit *circuit, bool limits_shared)
+static void print_analog(tl_circuit *circuit, bool limits_shared, bool fine)
 {
     static const column columns[] = {
         {"pin min", TL_DIM_VOLT, COLUMN_VOLTS, TL_ROUND_DOWN},
@@ -196,7 +196,7 @@ static void print_analog(tl_circuit *circuit, bool limits_shared)
                .column_count = limits_shared ? 5 : 6,
                .rows = must(calloc((size_t)plan->signal_count + 1, sizeof(row)))};
     for (int i = 0; i < plan->signal_count; i++) {
-        if (!plan->signals[i].analog)
+        if (!plan->signals[i].analog || tl_circuit_is_fine(circuit, i) != fine)
             continue;
         row *r = start_row(&b, plan, i);
         const tl_worst_case *worst = tl_circuit_worst_case(circuit, i, 0);
@@ -303,7 +303,8 @@ void print_worst_cases(tl_circuit *circuit)
     if (shared)
         printf("Absolute maximum of every pin: %g V to %s.\n", all.low,
                show_least(all.high, TL_DIM_VOLT).text);
-    print_analog(circuit, shared);
+    print_analog(circuit, shared, false);
+    print_analog(circuit, shared, true);
     print_digital(circuit, shared);
     print_outputs(circuit);
 }

@@ -10,6 +10,7 @@
 #include "reading/read_meter.h"
 #include "reading/read_seeds.h"
 #include "reading/read_why.h"
+#include "reading/reading_tables.h"
 #include "reading/readings.h"
 #include "reading/taker.h"
 #include <math.h>
@@ -192,56 +193,14 @@ typedef struct {
     json_t *series; /* of more than one time */
 } session;
 
-/* Volts at the pin: millivolts of a bridge need more digits. */
-static int pin_decimals(const taken *t)
-{
-    return fabs(t->is.is.pin_volts) < 0.1 && t->is.is.pin_within.high < 0.1 ? 6 : 4;
-}
-
-static void add_row(table *t, const tl_signal *s, const taken *r)
-{
-    char text[80];
-    const bool good = taken_is_good(r), volts = taken_is_figure(s, r) && r->is.analog;
-    if (!good)
-        table_cell(t, "-");
-    else if (r->is.analog)
-        table_cell(t, "%ld", r->is.count);
-    else
-        table_cell(t, "%s", r->is.high ? "high" : "low");
-    if (!good || (!r->is.analog && isnan(r->is.volts)))
-        table_cell(t, "-");
-    else
-        table_cell(t, "%.*f V", r->is.analog ? pin_decimals(r) : 4,
-                   r->is.analog ? r->is.is.pin_volts : r->is.volts);
-    show_interval(&r->is.is.pin_within, pin_decimals(r) - 1, "V", text);
-    table_cell(t, "%s", volts ? text : "-");
-    taken_value(s, r, text);
-    table_cell(t, "%s", text);
-    taken_interval(s, r, text);
-    table_cell(t, "%s", text);
-    table_cell(t, "%s", taken_flags(s, r, text));
-}
-
 static void print_table(const session *s, double at)
 {
-    static const char *const heads[] = {
-        "signal", "pin", "count", "at the pin", "pin lies within", "reads", "truth lies within", "flags"};
-    table t;
     if (s->counts != NULL)
-        printf("%s, counts of %s. Intervals are guaranteed but for noise.\n\n", s->plan->title, s->o->counts);
+        printf("%s, counts of %s. Bounds are guaranteed except for noise.\n", s->plan->title, s->o->counts);
     else
-        printf("%s, %s at %s. Intervals are guaranteed but for noise.\n\n", s->plan->title,
+        printf("%s, %s at %s. Bounds are guaranteed except for noise.\n", s->plan->title,
                s->o->play.scene != NULL ? s->o->play.scene : "no scene", show(at, TL_DIM_SECOND).text);
-    table_begin(&t, 8, "<<>>>..<");
-    for (int i = 0; i < 8; i++)
-        table_cell(&t, "%s", heads[i]);
-    for (int i = 0; i < s->count; i++) {
-        const tl_signal *signal = &s->plan->signals[s->signals[i]];
-        table_cell(&t, "%s", signal->name);
-        table_cell(&t, "%s", s->plan->pins[signal->pin].name);
-        add_row(&t, signal, &s->readings[i]);
-    }
-    table_end(&t, stdout, "  ");
+    print_readings(tl_bench_circuit(s->bench), s->signals, s->readings, s->count);
     print_advice(s->plan, s->signals, s->readings, s->count, s->counts != NULL);
     outputs_print(&s->outputs, tl_bench_circuit(s->bench));
 }

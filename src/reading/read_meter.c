@@ -91,9 +91,8 @@ void meter_print(const meter_on *meter)
 {
     const double accuracy = may_be_off(meter);
     const int digits = fabs(meter->seen[0]) < 0.1 ? 6 : 4;
-    printf("\n%s of %s hangs on %s at %s; the readings are taken with it, their intervals without:\n\n",
-           meter->name, show(meter->ohms, TL_DIM_OHM).text, meter->point,
-           show(meter->at, TL_DIM_SECOND).text);
+    printf("\n%s (%s) at %s, %s. The readings include its load; the bounds do not.\n\n", meter->name,
+           show(meter->ohms, TL_DIM_OHM).text, meter->point, show(meter->at, TL_DIM_SECOND).text);
     printf("             meter off    meter on\n");
     if (meter->predicted)
         printf("  predicted  %9.*f V  %9.*f V   nominal parts, the sources as they are\n", digits,

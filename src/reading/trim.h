@@ -44,7 +44,7 @@ typedef struct {
     int count;
     tl_trim_line line;
     double gain_by_digits, gain_unsure;
-    bool known_values;    /* no meter has shown them */
+    bool known_values;       /* no meter has shown them */
     int wild;                /* the pair that does not belong to the others; -1 */
     bool offset_alone;       /* the gain is not significant */
     bool nothing_to_trim;    /* nor is the offset */

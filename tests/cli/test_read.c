@@ -33,13 +33,13 @@ static void answers_what_is_asked(void)
          0,
          "the meter takes 0.44",
          ""},
-        {{"--meter", "house-battery.divider"}, 0, "handheld of 10.00 M", ""},
+        {{"--meter", "house-battery.divider"}, 0, "handheld (10.00 M", ""},
         {{"--meter", "wind-vane.source", "--meter-ohms", "1Mohm"},
          0,
-         "L6    1933         1.5573 ",
-         ""},                                                                         /* with it */
-        {{"--meter", "paddle-top"}, 0, "  paddle-x  L18   1686         1.3583 ", ""}, /* all on it */
-        {{"rain-plate", "--meter", "paddle-top"}, 0, "  rain-plate  L1 ", ""},
+         "L6    1933   1.557 ",
+         ""},                                                                       /* with it */
+        {{"--meter", "paddle-top"}, 0, "  paddle-x       L18   1686   1.358 ", ""}, /* all on it */
+        {{"rain-plate", "--meter", "paddle-top"}, 0, "  rain-plate      L1 ", ""},
         {{"--meter", "paddle-top", "--json"}, 0, "\"predicted_loaded_v\": 2.749770852", ""},
         {{"--meter", "paddle-top", "--csv"}, 2, "", "--meter: one moment"},
         {{"motor-status", "--expect", "300ms high, 200ms low"}, 0, "shows the pattern\n", ""},
@@ -69,7 +69,7 @@ static void answers_what_is_asked(void)
          "  2460.000        11.61 V (39 %)",
          ""}, /* behind its end as it stood there */
         {{"--json", "--csv"}, 2, "", "not both"},
-        {{"house-battery", "--ideal"}, 0, "  2766  2.2285  ", ""}, /* 12.7 V * 10k / 57k against 3.3 V */
+        {{"house-battery", "--ideal"}, 0, "  2766  2.228  ", ""}, /* 12.7 V * 10k / 57k against 3.3 V */
         {{"--ideal", "--seed", "3"}, 2, "", "not both"},
         {{"heater-1", "rain-plate", "--seeds", "20"}, 0, "closed on 0 of 20", ""},
         {{"--seeds", "1"}, 2, "", "--seeds"},

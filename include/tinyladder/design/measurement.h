@@ -24,6 +24,10 @@ const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal);
 bool tl_circuit_metered(tl_circuit *circuit, const tl_net_state *state, int node, double ohms, double *off,
                         double *on);
 
+/** Whether a signal's converter has a full scale of a tenth of a volt or less: its voltages are told in mV.
+ */
+bool tl_circuit_is_fine(tl_circuit *circuit, int signal);
+
 /** Infinite where the truth may lie beyond. */
 typedef struct tl_interval {
     double low, high;
