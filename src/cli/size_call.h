@@ -3,6 +3,7 @@
 #define TL_SIZE_CALL_H
 
 #include "cli/cli.h"
+#include "printing/columns.h"
 #include "proposals/jobs.h"
 #include "tinyladder/design/proposals.h"
 
@@ -36,6 +37,10 @@ int size_compare(const size_call *call, const tl_facts *facts, const tl_stock *s
 
 /* size_print.c */
 shown size_figure(const tl_size_figure *f);
+/* A figure's column in a table, over all choices that stand in it: its head, and its cells. */
+column_form size_column(const tl_size_figure *const *figures, int count);
+void size_head(table *t, const tl_size_figure *figure, const column_form *form);
+void size_cell(table *t, const tl_size_figure *figure, const column_form *form);
 /* Whether a choice of practice is listed at this place: behind the third, none that is far beyond it. */
 bool size_is_listed(const size_call *call, const tl_choice *choice, int place);
 void size_print_text(const size_call *call, const tl_size_result *result);

@@ -31,12 +31,20 @@ static void print_table(const size_call *call, const compared_row *const *rows, 
     int column[TL_CHOICE_FIGURES];
     const bool off = is_divider(call);
     const int columns = columns_of(rows, count, TABLE_COLUMNS - 3, column);
+    column_form forms[TL_CHOICE_FIGURES];
+    for (int f = 0; f < columns; f++) {
+        const tl_size_figure *figures[TL_VALUES_MOST];
+        int listed = 0;
+        for (; listed < count && listed < TL_VALUES_MOST; listed++)
+            figures[listed] = &rows[listed]->choice.figure[column[f]];
+        forms[f] = size_column(figures, listed);
+    }
     memset(alignment, '>', sizeof alignment);
     alignment[0] = '<';
     table_begin(&t, 2 + columns + off, alignment);
     table_cell(&t, "%s", call->kind->most > 1 ? "values" : "value");
     for (int f = 0; f < columns; f++)
-        table_cell(&t, "%s", rows[0]->choice.figure[column[f]].name);
+        size_head(&t, &rows[0]->choice.figure[column[f]], &forms[f]);
     if (off)
         table_cell(&t, "off by");
     table_cell(&t, "does it");
@@ -44,8 +52,7 @@ static void print_table(const size_call *call, const compared_row *const *rows, 
         const tl_choice *c = &rows[i]->choice;
         table_cell(&t, "%s", rows[i]->name);
         for (int f = 0; f < columns; f++) {
-            const tl_size_figure *figure = &c->figure[column[f]];
-            table_cell(&t, "%s", isnan(figure->value) ? "-" : size_figure(figure).text);
+            size_cell(&t, &c->figure[column[f]], &forms[f]);
         }
         if (off)
             table_cell(&t, "%s",

@@ -11,6 +11,33 @@ shown size_figure(const tl_size_figure *f)
                                      : show(f->value, f->dimension);
 }
 
+column_form size_column(const tl_size_figure *const *figures, int count)
+{
+    static const double meter_shows_volts = 0.1;
+    double values[TL_VALUES_MOST], largest = 0;
+    for (int i = 0; i < count; i++) {
+        values[i] = figures[i]->value;
+        largest = fmax(largest, isfinite(values[i]) ? fabs(values[i]) : 0);
+    }
+    const bool volts = count > 0 && figures[0]->dimension == TL_DIM_VOLT && largest >= meter_shows_volts;
+    return column_of(values, count, count > 0 ? figures[0]->dimension : TL_DIM_NUMBER,
+                     volts ? COLUMN_VOLTS : COLUMN_FIGURES, largest);
+}
+
+void size_head(table *t, const tl_size_figure *figure, const column_form *form)
+{
+    table_cell(t, form->unit[0] != '\0' ? "%s, %s" : "%s%s", figure->label, form->unit);
+}
+
+void size_cell(table *t, const tl_size_figure *figure, const column_form *form)
+{
+    char text[40];
+    const tl_rounding rounding = figure->extreme == TL_HIGHEST  ? TL_ROUND_UP
+                                 : figure->extreme == TL_LOWEST ? TL_ROUND_DOWN
+                                                                : TL_ROUND_NEAREST;
+    table_cell(t, "%s", isnan(figure->value) ? "-" : column_text(form, figure->value, rounding, text));
+}
+
 static bool is_same_table(const tl_choice *a, const tl_choice *b)
 {
     return a->way == b->way && a->parts == b->parts && a->figures == b->figures;
@@ -47,12 +74,12 @@ static void write_window(FILE *to, const size_call *call, const tl_size_window *
                        : w->dimension == TL_DIM_FARAD ? "E6"
                                                       : tl_series_name(call->series);
     if (!isnan(w->least) && !isnan(w->most))
-        fprintf(to, "%s (%s) to %s (%s); ", show_most(w->least, w->dimension).text, w->least_for,
-                show_least(w->most, w->dimension).text, w->most_for);
+        fprintf(to, "%s (%s) to %s (%s); ", show_most(w->least, w->dimension).text, w->least_label,
+                show_least(w->most, w->dimension).text, w->most_label);
     else if (!isnan(w->least))
-        fprintf(to, "%s or more (%s); ", show_most(w->least, w->dimension).text, w->least_for);
+        fprintf(to, "%s or more (%s); ", show_most(w->least, w->dimension).text, w->least_label);
     else if (!isnan(w->most))
-        fprintf(to, "%s or less (%s); ", show_least(w->most, w->dimension).text, w->most_for);
+        fprintf(to, "%s or less (%s); ", show_least(w->most, w->dimension).text, w->most_label);
     if (!isnan(w->least) || !isnan(w->most))
         fprintf(to, "%s offers ", from);
     write_offered(to, w);
@@ -72,8 +99,8 @@ void size_print_window(const size_call *call, const tl_size_result *result)
             continue;
         if (w->least > w->most)
             fprintf(to, "%s%s: no value, at least %s (%s) and at most %s (%s)", told++ > 0 ? "; " : "",
-                    w->part, show_most(w->least, w->dimension).text, w->least_for,
-                    show_least(w->most, w->dimension).text, w->most_for);
+                    w->part, show_most(w->least, w->dimension).text, w->least_label,
+                    show_least(w->most, w->dimension).text, w->most_label);
         else {
             fprintf(to, "%s%s ", told++ > 0 ? "; " : "", w->part);
             write_window(to, call, w);
@@ -95,6 +122,14 @@ void size_print_pick(const tl_size_result *result)
     put_note("  ", "  ", line);
 }
 
+/* In whole percent, rounded up; near 100 % with a decimal, so that what passes and what fails differ. */
+static void add_share(table *t, const char *label, double percent)
+{
+    const int decimals = percent > 95 && percent < 105 ? 1 : 0;
+    const double shift = pow(10, decimals);
+    table_cell(t, "%s %.*f %%", label, decimals, ceil(percent * shift - 1e-6) / shift);
+}
+
 /* Choices of one way side by side: parts, figures, and the limit that each comes nearest to. */
 static void print_choices(const tl_size_result *result, const tl_choice *choices, int count, int first_number)
 {
@@ -105,6 +140,14 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
         if (!is_empty_column(choices, count, f) && 2 + choices->parts + columns < TABLE_COLUMNS)
             column[columns++] = f;
     }
+    column_form forms[TL_CHOICE_FIGURES];
+    for (int f = 0; f < columns; f++) {
+        const tl_size_figure *figures[TL_VALUES_MOST];
+        int listed = 0;
+        for (; listed < count && listed < TL_VALUES_MOST; listed++)
+            figures[listed] = &choices[listed].figure[column[f]];
+        forms[f] = size_column(figures, listed);
+    }
     memset(alignment, '>', sizeof alignment);
     alignment[1 + choices->parts + columns] = '<';
     table_begin(&t, 2 + choices->parts + columns, alignment);
@@ -112,8 +155,8 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
     for (int p = 0; p < choices->parts; p++)
         table_cell(&t, "%s", choices->part_name[p]);
     for (int f = 0; f < columns; f++)
-        table_cell(&t, "%s", choices->figure[column[f]].name);
-    table_cell(&t, "nearest limit");
+        size_head(&t, &choices->figure[column[f]], &forms[f]);
+    table_cell(&t, "closest limit");
     for (int i = 0; i < count; i++) {
         const tl_choice *c = &choices[i];
         double used;
@@ -122,9 +165,9 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
         for (int p = 0; p < c->parts; p++)
             table_cell(&t, "%s", tl_leg_write(&c->part[p], result->stock, c->part_dimension[p], value));
         for (int f = 0; f < columns; f++)
-            table_cell(&t, "%s", size_figure(&c->figure[column[f]]).text);
+            size_cell(&t, &c->figure[column[f]], &forms[f]);
         if (tightest != NULL)
-            table_cell(&t, "%s %s", tightest->name, show_most(100 * used, TL_DIM_PERCENT).text);
+            add_share(&t, tightest->label, 100 * used);
         else
             table_cell(&t, "-");
     }
@@ -353,12 +396,12 @@ static json_t *choice_object(const size_call *call, const char *kind, const tl_s
                              json_number(c->part[p].high), "unit", unit_of(c->part_dimension[p]), "bands",
                              bands_array(result, &c->part[p], c->part_dimension[p])));
     for (int f = 0; f < c->figures; f++)
-        json_array_append_new(figures, json_pack("{s:s,s:o,s:s,s:s,s:o,s:s}", "name", c->figure[f].name,
-                                                 "value", json_number(c->figure[f].value), "unit",
-                                                 unit_of(c->figure[f].dimension), "extreme",
-                                                 extremes[c->figure[f].extreme], "limit",
-                                                 json_number(c->figure[f].limit), "by",
-                                                 c->figure[f].proved ? "circuit" : "arithmetic"));
+        json_array_append_new(
+            figures,
+            json_pack("{s:s,s:s,s:o,s:s,s:s,s:o,s:s}", "name", c->figure[f].name, "label", c->figure[f].label,
+                      "value", json_number(c->figure[f].value), "unit", unit_of(c->figure[f].dimension),
+                      "extreme", extremes[c->figure[f].extreme], "limit", json_number(c->figure[f].limit),
+                      "by", c->figure[f].proved ? "circuit" : "arithmetic"));
     const tl_size_figure *tightest = tl_choice_tightest(c, &used);
     const char *way = c->way != NULL ? c->way : kind;
     return json_pack("{s:o,s:o,s:o,s:o,s:s,s:s,s:o,s:o}", "way", way != NULL ? json_string(way) : json_null(),

@@ -4,7 +4,7 @@
 #include <stdio.h>
 #include <string.h>
 
-enum { DIGITS = 3, MORE_DECIMALS = 2, DECIMALS_MOST = 9, FIRST_PREFIX = -4 };
+enum { DIGITS = 3, DIGITS_OF_NUMBERS = 4, MORE_DECIMALS = 2, DECIMALS_MOST = 9, FIRST_PREFIX = -4 };
 static const double meter_full_scale = 0.1; /* volts: below it a meter is set to millivolts */
 
 /* `Ω`, as running text has it. */
@@ -77,7 +77,8 @@ column_form column_of(const double *values, int count, tl_dimension dimension, c
     } else if (kind == COLUMN_TYPED) {
         form.decimals = typed_decimals(values, count, form.scale);
     } else if (largest > 0) {
-        const int least = DIGITS - 1 - places_of(largest / form.scale),
+        const int digits = dimension == TL_DIM_NUMBER ? DIGITS_OF_NUMBERS : DIGITS; /* such as a ratio */
+        const int least = digits - 1 - places_of(largest / form.scale),
                   wanted = 1 - places_of(smallest / form.scale);
         const int base = least > 0 ? least : 0;
         form.decimals = wanted <= base ? base : wanted < base + MORE_DECIMALS ? wanted : base + MORE_DECIMALS;

@@ -131,7 +131,7 @@ static void say_why(const tl_size_result *result, compared_row *row)
         const tl_size_figure *f = &row->choice.figure[i];
         if (!figure_broken(f))
             continue;
-        snprintf(text, sizeof text, "%s %s, limit %s", f->name, say_figure(f), say_limit(f));
+        snprintf(text, sizeof text, "%s %s, limit %s", f->label, say_figure(f), say_limit(f));
         add_reason(row, text);
     }
     for (int i = 0; i < result->rejected_count && row->why[0] == '\0'; i++) {

@@ -221,7 +221,7 @@ static bool is_within(tl_size_result *result, const tl_choice *choice)
         if (!figure_broken(f))
             continue;
         result_reject(result, choice, "%s%s%s: %s, limit %s", choice->way != NULL ? choice->way : "",
-                      choice->way != NULL ? ": " : "", f->name, say_figure(f), say_limit(f));
+                      choice->way != NULL ? ": " : "", f->label, say_figure(f), say_limit(f));
         return false;
     }
     return true;

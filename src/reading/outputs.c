@@ -1,5 +1,6 @@
 /* The plan's outputs beside the readings: what each shows, and what its load takes. */
 #include "reading/outputs.h"
+#include "printing/columns.h"
 #include "printing/tables.h"
 #include "tinyladder/design/rules.h"
 #include <math.h>
@@ -91,30 +92,37 @@ static void pins_of(const tl_plan *plan, const tl_plan_output *output, char text
 
 void outputs_print(const outputs *o, tl_circuit *circuit)
 {
-    static const char *const heads[] = {"output", "pin", "shows", "is", "its load takes"};
     const tl_plan *plan = tl_circuit_plan(circuit);
+    double *amperes = must(calloc((size_t)plan->output_count + 1, sizeof *amperes)), largest = 0;
     table t;
-    if (o->shown == 0)
+    if (o->shown == 0) {
+        free(amperes);
         return;
+    }
+    for (int i = 0; i < plan->output_count; i++) {
+        amperes[i] = o->of[i].shown ? load_amperes(circuit, &plan->outputs[i], &o->of[i].now) : NAN;
+        largest = fmax(largest, isnan(amperes[i]) ? 0 : amperes[i]);
+    }
+    const column_form form = column_of(amperes, plan->output_count, TL_DIM_AMPERE, COLUMN_FIGURES, largest);
     putchar('\n');
     table_begin(&t, 5, "<<<<>");
-    for (int i = 0; i < 5; i++)
-        table_cell(&t, "%s", heads[i]);
+    table_heads(&t, "output", "pin", "signal", "state");
+    table_cell(&t, "load current, %s", form.unit);
     for (int i = 0; i < plan->output_count; i++) {
-        char text[80];
+        char text[80], load[40];
         const tl_plan_output *output = &plan->outputs[i];
         if (!o->of[i].shown)
             continue;
-        const double amperes = load_amperes(circuit, output, &o->of[i].now);
         table_cell(&t, "%s", output->name);
         pins_of(plan, output, text);
         table_cell(&t, "%s", text);
         table_cell(&t, "%s", plan->signals[output->shows].name);
         output_state_text(output, &o->of[i], text);
         table_cell(&t, "%s", text);
-        table_cell(&t, "%s", isnan(amperes) ? "-" : show(amperes, TL_DIM_AMPERE).text);
+        table_cell(&t, "%s", column_text(&form, amperes[i], TL_ROUND_NEAREST, load));
     }
     table_end(&t, stdout, "  ");
+    free(amperes);
 }
 
 void outputs_print_csv(const outputs *o, tl_circuit *circuit)

@@ -58,7 +58,7 @@ static void tell_misses(near_misses *m, tl_size_result *answer)
     for (int f = 0; f < TL_CHOICE_FIGURES; f++) {
         const tl_size_figure *figure = &m->nearest[f].figure[f];
         if (m->missed[f])
-            result_reject(answer, &m->nearest[f], "%s: %s, limit %s", figure->name, say_figure(figure),
+            result_reject(answer, &m->nearest[f], "%s: %s, limit %s", figure->label, say_figure(figure),
                           say_limit(figure));
     }
     if (answer->count > 0)
@@ -126,9 +126,11 @@ void find_window(const one_part_job *job, const void *requirement, tl_size_resul
         if (window != NULL && least && !(edge <= window->least)) {
             window->least = edge;
             window->least_for = at_low.figure[f].name;
+            window->least_label = at_low.figure[f].label;
         } else if (window != NULL && !least && !(edge >= window->most)) {
             window->most = edge;
             window->most_for = at_low.figure[f].name;
+            window->most_label = at_low.figure[f].label;
         }
     }
 }

@@ -14,7 +14,7 @@ bool shift_settle(const shift_case *k, const tl_choice *c)
         const tl_size_figure *f = &c->figure[i];
         if (!figure_broken(f) || k->answer->compare)
             continue;
-        result_reject(k->answer, c, "%s: %s %s, limit %s", c->way, f->name, say_figure(f), say_limit(f));
+        result_reject(k->answer, c, "%s: %s %s, limit %s", c->way, f->label, say_figure(f), say_limit(f));
         return false;
     }
     result_offer(k->answer, c);

@@ -21,7 +21,7 @@ static void reject_nearest(tl_size_result *answer, const tl_choice *c)
     for (int i = 0; i < c->figures; i++) {
         const tl_size_figure *f = &c->figure[i];
         if (figure_broken(f)) {
-            result_reject(answer, c, "comes nearest: %s %s, limit %s", f->name, say_figure(f), say_limit(f));
+            result_reject(answer, c, "comes nearest: %s %s, limit %s", f->label, say_figure(f), say_limit(f));
             return;
         }
     }

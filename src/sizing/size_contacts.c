@@ -126,7 +126,7 @@ static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *an
         if (!figure_broken(&c.figure[i]))
             continue;
         result_note(answer, "The board's internal pull (%s .. %s) is not enough alone: %s %s, limit %s.",
-                    say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM), c.figure[i].name,
+                    say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM), c.figure[i].label,
                     say_figure(&c.figure[i]), say_limit(&c.figure[i]));
         return;
     }

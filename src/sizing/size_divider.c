@@ -271,7 +271,7 @@ static void explain_rejected(const tl_divider_requirement *w, const leg_list *up
         if (nearest[m].figures == 0)
             continue;
         const tl_size_figure *f = &nearest[m].figure[figures[m]];
-        result_reject(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->name, say_figure(f),
+        result_reject(answer, &nearest[m], "%s: %s %s, limit %s", why[m], f->label, say_figure(f),
                       say_limit(f));
     }
 }

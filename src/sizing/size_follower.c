@@ -128,7 +128,7 @@ static void try_every_way(const tl_follower_requirement *w, tl_size_result *answ
             continue;
         result_reject(answer, &follower,
                       "follower: %s %s, limit %s: the amplifier wants another supply or less headroom",
-                      follower.figure[i].name, say_figure(&follower.figure[i]),
+                      follower.figure[i].label, say_figure(&follower.figure[i]),
                       say_limit(&follower.figure[i]));
         if (answer->count == 0)
             result_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither as it is nor behind this amplifier");

@@ -159,7 +159,7 @@ static void sizes_everything(void)
         {"shift",
          {"size", "shift", "--from=5V ±5 %", "--rate=100kHz", BOARD},
          0,
-         "none needed: at the receiver 5.250 V",
+         "none needed: input voltage max 5.250 V",
          NULL},
         {"mux", {"size", "mux", "--on=70ohm..200ohm", "--source=10k", "--used=5", BOARD}, 0, "3:011", NULL},
         {"ladder", {"size", "ladder", "--buttons=5"}, 0, "anything else is between", NULL},

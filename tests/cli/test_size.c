@@ -182,7 +182,7 @@ static void pairs_stand_side_by_side(void)
             CHECK_ROW(rows[i].pair, near(found / figure[f], 1, 1e-6));
         }
         why = why != NULL ? why : "";
-        CHECK_ROW(rows[i].pair, (strstr(why, "tap, highest") != NULL) == rows[i].over);
+        CHECK_ROW(rows[i].pair, (strstr(why, "tap voltage max") != NULL) == rows[i].over);
         CHECK_ROW(rows[i].pair, (strstr(why, "source resistance") != NULL) == rows[i].weak);
         CHECK_ROW(rows[i].pair, (strstr(why, "current ") != NULL) == rows[i].draws);
     }

@@ -321,7 +321,7 @@ static bool asks_nothing(const char *label)
 {
     bool nothing = false;
     for (int id = 0; id < TL_FIGURE_IDS; id++)
-        nothing = nothing || (strcmp(tl_figure_row_of(id)->label, label) == 0 &&
+        nothing = nothing || (strcmp(tl_figure_row_of(id)->name, label) == 0 &&
                               tl_figure_row_of(id)->ask == TL_ASK_NOTHING);
     return nothing;
 }

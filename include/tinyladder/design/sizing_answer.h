@@ -145,7 +145,8 @@ typedef enum tl_figure_id {
 /** One figure of a choice. */
 typedef struct tl_size_figure {
     tl_figure_id id;
-    const char *name; /**< its label */
+    const char *name;  /**< for programs: it stays */
+    const char *label; /**< for people */
     double value;
     tl_dimension dimension;
     tl_extreme extreme;
@@ -219,6 +220,7 @@ typedef struct tl_size_window {
     tl_dimension dimension;             /**< TL_DIM_OHM or TL_DIM_FARAD */
     double least, most;                 /**< NAN: no such bound, or several parts bound each other */
     const char *least_for, *most_for;   /**< the figure that gives the bound; NULL with NAN */
+    const char *least_label, *most_label; /**< the same for people */
     double offered_least, offered_most; /**< nominal values on offer that fit; NAN: none */
 } tl_size_window;
 
