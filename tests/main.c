@@ -89,6 +89,7 @@ static CU_SuiteInfo suites[] = {
     {"potentiometers", NULL, NULL, NULL, NULL, potentiometer_tests},
     {"proposed", NULL, NULL, NULL, NULL, proposed_tests},
     {"house", NULL, NULL, NULL, NULL, house_tests},
+    {"words", NULL, NULL, NULL, NULL, words_tests},
     {"golden", NULL, NULL, NULL, NULL, golden_tests},
     {"mishaps", NULL, NULL, NULL, NULL, mishap_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},

@@ -16,7 +16,7 @@ extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_t
     vary_tests[], new_tests[], proposed_tests[], potentiometer_tests[], golden_tests[], agreement_tests[],
     file_tests[], limit_tests[], thread_tests[], house_tests[], contract_tests[], mishap_tests[],
     scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], rhythm_tests[], rhythms_tests[],
-    header_outputs_tests[], columns_tests[], output_tests[], external_tests[], table_tests[], resistance_tests[],
+    header_outputs_tests[], columns_tests[], words_tests[], output_tests[], external_tests[], table_tests[], resistance_tests[],
     sweep_tests[], input_tests[], share_tests[], button_tests[], net_tests[], transient_tests[],
     quantity_tests[], preferred_tests[], divider_tests[], sizing_tests[], answer_tests[], bound_tests[],
     reader_tests[], check_tests[], unseen_tests[], curve_tests[], key_tests[], random_plan_tests[],

@@ -30,8 +30,8 @@ static void put_words(const asker *a, int param, char text[TL_EFFECT_LONGEST])
     } words[] = {
         [TL_CAUSE_SHARED] = {"the way to %.60s", "the way to %.60s"},
         [TL_CAUSE_RAIL] = {"volts of %.60s", "volts of %.60s"},
-        [TL_CAUSE_TOP_END] = {"what is left of the track at its 100 %% end", NULL},
-        [TL_CAUSE_BOTTOM_END] = {"what is left of the track at its 0 %% end", NULL},
+        [TL_CAUSE_TOP_END] = {"end resistance of the track at 100 %%", NULL},
+        [TL_CAUSE_BOTTOM_END] = {"end resistance of the track at 0 %%", NULL},
         [TL_CAUSE_LEAD] = {"the leads of the sensor", NULL},
         [TL_CAUSE_LEAKAGE] = {"leakage of the pin", NULL},
         [TL_CAUSE_SOURCE_OHMS] = {"the source's own resistance", NULL},

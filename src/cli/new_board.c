@@ -19,7 +19,7 @@ static const template_line pin_lines[] = {
     {"leakage", "±100 nA", "input leakage current, maximum over temperature"},
     {"capacitance", "10 pF", "pin capacitance"},
     {"internal", "{up: 20k .. 60k}",
-     "pull-up resistance, minimum to maximum; leave it out where there is none"},
+     "pull-up resistance, minimum to maximum; remove the key if there is none"},
 };
 static const template_line converter_lines[] = {
     {"steps", "half", "transfer function: does the first step end at half a step (half) or at one (full)"},
@@ -91,9 +91,9 @@ void new_board_write(FILE *to, const new_board *b)
     const bool converter = analog > 0;
     const char *mark = "  # template";
     fprintf(to, "tinyladder: board 1\ntitle: %s\n", b->title != NULL ? b->title : "Own board");
-    fprintf(to, "# What is marked 'template' is usual, and not yours yet. docs/board-guide.md says where a "
-                "data sheet has it;\n"
-                "# once it is yours, take its name out of this list. 'check' says what is left of it.\n");
+    fprintf(to,
+            "# What is marked 'template' is usual, and not yours yet. docs/board-guide.md says where a data "
+            "sheet has it;\n# once it is yours, take its name out of this list. 'check' lists the rest.\n");
     write_list(to, b, converter);
     fprintf(to, "supplies: {logic: %s}%s\n", b->supply != NULL ? b->supply : "3.3 V ±2 %",
             b->supply != NULL ? "" : mark);

@@ -103,7 +103,7 @@ static bool differs(const side_by_side *all, int row)
 /* All of it where signals were named; else what differs. */
 static void print_side_by_side(const side_by_side *all, bool named)
 {
-    static const char *const lines[] = {"reads", "truth lies within", "count"};
+    static const char *const lines[] = {"reads", "true value", "count"};
     table t;
     char alignment[VARY_MOST + 4] = "<<";
     int rows = 0;

@@ -248,7 +248,7 @@ static int print_marking(const marking_options *o)
     if (bands[0] != '\0')
         printf("  bands %s\n", bands);
     else if (o->said)
-        printf("  so many bands do not hold this value\n");
+        printf("  this number of bands cannot show this value\n");
     return status;
 }
 

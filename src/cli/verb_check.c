@@ -232,18 +232,18 @@ static void print_line(FILE *to, const tl_rule *rule)
     fprintf(to, "  %-18s %-8s %.*s\n", rule->slug, severities[rule->grave], length, rule->meaning);
 }
 
-/* "Compares volts, amperes." */
+/* "Compares: voltage, current." */
 static void print_asked(unsigned asks)
 {
     static const char *const names[] = {
-        [TL_DIM_OHM] = "ohms",        [TL_DIM_VOLT] = "volts",
-        [TL_DIM_AMPERE] = "amperes",  [TL_DIM_FARAD] = "farads",
-        [TL_DIM_SECOND] = "seconds",  [TL_DIM_PERCENT] = "percent",
-        [TL_DIM_COUNT] = "counts",    [TL_DIM_WATT] = "watts",
-        [TL_DIM_HERTZ] = "hertz",     [TL_DIM_HENRY] = "henries",
-        [TL_DIM_CELSIUS] = "degrees", [TL_DIM_KELVIN] = "kelvins",
-        [TL_DIM_DRIFT] = "drifts",    [TL_DIM_NUMBER] = "figures of a reading, or numbers of parts"};
-    const char *before = "\n  Compares ";
+        [TL_DIM_OHM] = "resistance",      [TL_DIM_VOLT] = "voltage",
+        [TL_DIM_AMPERE] = "current",      [TL_DIM_FARAD] = "capacitance",
+        [TL_DIM_SECOND] = "time",         [TL_DIM_PERCENT] = "percentage",
+        [TL_DIM_COUNT] = "counts",        [TL_DIM_WATT] = "power",
+        [TL_DIM_HERTZ] = "frequency",     [TL_DIM_HENRY] = "inductance",
+        [TL_DIM_CELSIUS] = "temperature", [TL_DIM_KELVIN] = "temperature difference",
+        [TL_DIM_DRIFT] = "drift",         [TL_DIM_NUMBER] = "figures of a reading, or numbers of parts"};
+    const char *before = "\n  Compares: ";
     for (int i = 0; i <= TL_DIM_NUMBER; i++) {
         if ((asks >> i & 1u) == 0)
             continue;

@@ -75,7 +75,7 @@ static int choice(struct argp_state *state, const char *option, const char *text
         if (strcmp(words[i], text) == 0)
             return i;
     }
-    argp_error(state, "--%s: '%.40s' is none of its words", option, text);
+    argp_error(state, "--%s: '%.40s' is not one of its words", option, text);
     return 0;
 }
 

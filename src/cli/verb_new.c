@@ -72,7 +72,7 @@ static error_t parse_new(int key, char *text, struct argp_state *state)
             argp_error(state,
                        "--supply, --bits, --reference, --analog, --digital and --title are for a board");
         if (o->board.analog == 0 && o->board.digital == 0)
-            argp_error(state, "a board without pins is none");
+            argp_error(state, "a board needs pins");
         if (o->board.analog == 0 && (o->board.bits >= 0 || o->board.reference != NULL))
             argp_error(state, "--bits and --reference are of a converter, which has analog pins");
         return 0;
@@ -133,7 +133,7 @@ static void write_file(FILE *to, const file_kind *kind)
             write_sentence(to, key);
         }
     }
-    fputs("\n# What could be said besides, and what is taken where it is left out:\n", to);
+    fputs("\n# Optional keys, each with its default:\n", to);
     for (const known_key *key = kind->section->keys; key->name != NULL; key++) {
         if (is_wanted(key))
             continue;

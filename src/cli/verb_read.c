@@ -424,7 +424,7 @@ static int read_plan(read_options *o, play *p)
     const int status = read_signals(o, p);
     if (o->hidden[0] != '\0' && !o->json && !o->csv)
         printf("\n%s%s\n",
-               o->reveal ? "The fault: " : "Something is wrong on this bench. --reveal tells what.",
+               o->reveal ? "The fault: " : "Something is wrong on this bench. --reveal names the fault.",
                o->reveal ? o->hidden : "");
     return status;
 }

@@ -315,8 +315,9 @@ static int record_plan(const record_options *o, const play *p)
     r.end = o->length > 0 ? o->play.at + o->length : p->scene->length;
     if (o->counts == NULL && (!isfinite(r.end) || r.end < o->play.at)) {
         fprintf(stderr,
-                isfinite(r.end) ? "tinyladder: --at: the scene ends at %s; --for TIME goes on\n"
-                                : "tinyladder: --for is required if there is no scene\n",
+                isfinite(r.end)
+                    ? "tinyladder: --at: the scene ends at %s; use --for TIME to record beyond it\n"
+                    : "tinyladder: --for is required if there is no scene\n",
                 show(p->scene->length, TL_DIM_SECOND).text);
         return EXIT_USAGE;
     }

@@ -313,9 +313,10 @@ static tl_size_result *find_choices(const size_call *call, const tl_stock *stock
     call->kind->size(&call->requirement, result);
     for (int i = 0; call->kind->options[i].name != NULL; i++) {
         if (call->exact[i] != NULL)
-            result_note(result,
-                        "--%s: %s is taken as exact. Write its tolerance with it, such as '%s ±5 %%'.",
-                        call->kind->options[i].name, call->exact[i], call->exact[i]);
+            result_note(
+                result,
+                "--%s: %s has no tolerance and is assumed exact. Write its tolerance, such as '%s ±5 %%'.",
+                call->kind->options[i].name, call->exact[i], call->exact[i]);
     }
     return result;
 }

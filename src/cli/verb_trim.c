@@ -205,7 +205,7 @@ static int write_plan(const trimming *t, const tl_report *report, const char *va
     changes_hold(&trimmed, again);
     tl_plan *changed = tl_plan_load(plan->path, again);
     if (!has_trim(changed, t)) {
-        fprintf(stderr, "tinyladder: --write: the trim would not be in the plan then; it is as it was\n");
+        fprintf(stderr, "tinyladder: --write: could not add the trim; the plan file is unchanged\n");
         status = EXIT_FOUND;
     } else {
         status = changes_make(&trimmed, t->o->dry, "\nThe trim is in the plan now:", to);

@@ -423,7 +423,8 @@ static void put_faults(const maker *m, int signal, const count_facts *f)
     if (!s->reading.open.level.given && !s->reading.shorted.level.given)
         return;
     fprintf(m->out,
-            "/* On counts, so that the last good count stands in%s. */\nstatic const TL_ROM tl_fault_config "
+            "/* On counts, so that the last good count is used instead%s. */\nstatic const TL_ROM "
+            "tl_fault_config "
             "%s_faults "
             "= {%ld, %ld, %ld, 0, %s, %s, false};\n",
             s->reading.substitute.given ? "; but what is shown is the substitute" : "",

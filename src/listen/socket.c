@@ -76,8 +76,7 @@ int socket_listen(const char *path, char *why, size_t size)
                       listen(listening, 8) == 0;
     if (!good)
         snprintf(why, size, "%s",
-                 errno == EADDRINUSE ? "something is there already, or somebody listens to it"
-                                     : strerror(errno));
+                 errno == EADDRINUSE ? "the path exists, or another program listens to it" : strerror(errno));
     umask(mask);
     if (!good && listening >= 0)
         close(listening);

@@ -113,8 +113,8 @@ static const known_key signal_keys[] = {
      "time that the sampling capacitor is connected", "3 us", NULL, INTO(PART, tl_signal, acquisition)},
     {"reference", false, KEY_NAME, 0, NULL, "the converter's", "of its converter, for this signal", "inner",
      NULL, BY_CODE},
-    {"range", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "the converter's", "likewise, where it has ranges",
-     "±0.1 V", NULL, BY_CODE},
+    {"range", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "the converter's",
+     "range of its converter, for this signal", "±0.1 V", NULL, BY_CODE},
     {"driven", false, KEY_WORD, 0, "low|high|both", "never", "the firmware also drives this pin", "high",
      NULL, BY_CODE},
     {"channel", false, KEY_WHOLE, 0, "0..255", "not compared",
@@ -129,7 +129,8 @@ static const known_key mux_keys[] = {
     {"supply", true, KEY_NAME, 0, NULL, NULL, "what it runs on", "logic", NULL, INTO(SUPPLY, tl_mux, supply)},
     {"select", true, KEY_NAMES, 0, NULL, NULL, "its lines, lowest bit first: pins, or rails that hold one",
      "[L20, L21, ground]", NULL, BY_CODE},
-    {"enable", false, KEY_NAME, 0, NULL, "none", "likewise", "L23", NULL, BY_CODE},
+    {"enable", false, KEY_NAME, 0, NULL, "none", "its enable line: a pin, or a rail that holds it", "L23",
+     NULL, BY_CODE},
     {"common", true, KEY_NAME, 0, NULL, NULL, "a pin, a converter's input, another multiplexer's input", "L5",
      NULL, BY_CODE},
     {"dwell", false, KEY_VALUE, TL_DIM_SECOND, NULL, "enough", "wait after switching", "20 us", NULL,
@@ -171,15 +172,17 @@ static const known_key spi_pin_keys[] = {
 };
 const key_section keys_spi_pins = {"spi-pins", "the bus", spi_pin_keys};
 
-#define CHOICES                                                                                                \
-    {"reference", false, KEY_NAME, 0, NULL, "the first", "for all its signals, of what the part offers",       \
-     "inner",     NULL,  BY_CODE},                                                                             \
-        {"range", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "the first", "likewise", "±0.1 V", NULL, BY_CODE},   \
-        {"align", false, KEY_WORD, 0, "right|left|stretched", "the first", "likewise", "left", NULL, BY_CODE}, \
-        {"bits", false, KEY_WHOLE, 0, "4..24", "the first", "likewise", "10", NULL, BY_CODE},                  \
-    {                                                                                                          \
-        "top", false, KEY_WHOLE, 0, "4..23", "all",                                                            \
-            "upper bits of a result that are read, handed over aligned right", "8", NULL, BY_CODE              \
+#define CHOICES                                                                                              \
+    {"reference", false, KEY_NAME, 0, NULL, "the first", "for all its signals, of what the part offers",     \
+     "inner",     NULL,  BY_CODE},                                                                           \
+        {"range",  false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "the first", "range of the converter",            \
+         "±0.1 V", NULL,  BY_CODE},                                                                          \
+        {"align", false, KEY_WORD, 0, "right|left|stretched", "the first", "alignment of the result",        \
+         "left",  NULL,  BY_CODE},                                                                           \
+        {"bits", false, KEY_WHOLE, 0, "4..24", "the first", "resolution in bits", "10", NULL, BY_CODE},      \
+    {                                                                                                        \
+        "top", false, KEY_WHOLE, 0, "4..23", "all",                                                          \
+            "upper bits of a result that are read, handed over aligned right", "8", NULL, BY_CODE            \
     }
 
 static const known_key own_keys[] = {CHOICES, {.name = NULL}};
@@ -201,8 +204,8 @@ const key_section keys_added_converter = {"added-converter", "a converter on a b
 static const known_key output_keys[] = {
     {"pin", false, KEY_NAME, 0, NULL, NULL, "which", "L9", NULL, BY_CODE},
     {"pins", false, KEY_NAMES, 0, NULL, NULL, "or which ones", "[L30 .. L39]", NULL, BY_CODE},
-    {"from", false, KEY_NAME, 0, NULL, NULL, "instead of a pin: the rail that a lamp hangs on, always on",
-     "logic", NULL, BY_CODE},
+    {"from", false, KEY_NAME, 0, NULL, NULL,
+     "instead of a pin: the rail that feeds an LED which is always on", "logic", NULL, BY_CODE},
     {"lamp", false, KEY_QUANTITY, TL_DIM_VOLT, NULL, "none",
      "forward volts of a lamp; a pin whose lamp is `wired` on the board needs none", "1.9 V .. 2.2 V", NULL,
      INTO(LOCATED, tl_plan_output, lamp)},
@@ -213,10 +216,10 @@ static const known_key output_keys[] = {
     FITTED(tl_plan_output),
     {"driver", false, KEY_MAP, 0, NULL, "none", "a transistor for what a pin cannot drive", NULL,
      &keys_driver, BY_CODE},
-    {"stages", false, KEY_STAGES, 0, NULL, "none", "instead: the way to a far input", "[series: 100 ohm]",
-     NULL, BY_CODE},
-    {"into", false, KEY_MAP, 0, NULL, "none", "that far input", "{vil: 0.8 V, vih: 2 V}", &keys_into,
-     BY_CODE},
+    {"stages", false, KEY_STAGES, 0, NULL, "none", "instead: the stages before an input of another board",
+     "[series: 100 ohm]", NULL, BY_CODE},
+    {"into", false, KEY_MAP, 0, NULL, "none", "the input of another board", "{vil: 0.8 V, vih: 2 V}",
+     &keys_into, BY_CODE},
     {"rate", false, KEY_VALUE, TL_DIM_HERTZ, NULL, "none", "highest rate of a line", "1 kHz", NULL,
      INTO(VALUE, tl_plan_output, rate)},
     {"frequency", false, KEY_VALUE, TL_DIM_HERTZ, NULL, "none", "of a duty output", "1 kHz", NULL,
@@ -233,8 +236,8 @@ static const known_key output_keys[] = {
      "much more or less; with `stop-above`",
      "2 degC", NULL, BY_CODE},
     {"stop-above", false, KEY_FREE, 0, NULL, NULL, "see `start-below`", "set-point + 2 degC", NULL, BY_CODE},
-    {"start-above", false, KEY_FREE, 0, NULL, NULL, "of a threshold, likewise; with `stop-below`",
-     "set-point", NULL, BY_CODE},
+    {"start-above", false, KEY_FREE, 0, NULL, NULL,
+     "of a threshold, written like `start-below`; with `stop-below`", "set-point", NULL, BY_CODE},
     {"stop-below", false, KEY_FREE, 0, NULL, NULL, "see `start-above`", "70 %", NULL, BY_CODE},
     {"safe", false, KEY_WORD, 0, "off|on|hold", "off", "what it shows on a fault", "off", NULL,
      INTO(WORD, tl_plan_output, safe)},
@@ -255,8 +258,8 @@ static const known_key driver_keys[] = {
      INTO(VALUE, tl_driver, gate_farads)},
     {"series", true, KEY_QUANTITY, TL_DIM_OHM, NULL, NULL, "to base or gate", "470 ohm", NULL,
      INTO(PART, tl_driver, series)},
-    {"pull", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none", "what holds it off while the pin is released",
-     "100k", NULL, INTO(PART, tl_driver, pull)},
+    {"pull", false, KEY_QUANTITY, TL_DIM_OHM, NULL, "none",
+     "resistor that keeps it off while the pin is an input", "100k", NULL, INTO(PART, tl_driver, pull)},
     {"load", true, KEY_MAP, 0, NULL, NULL, "what it switches",
      "{lamp: 3 V ±5 %, series: 330 ohm ±5 %, supply: battery}", &keys_load, BY_CODE},
     {"flyback", false, KEY_YES, 0, NULL, "no", "a diode takes over the current of a coil", "yes", NULL,
@@ -274,7 +277,7 @@ static const known_key load_keys[] = {
      INTO(PART, tl_driver, load)},
     {"inductance", false, KEY_VALUE, TL_DIM_HENRY, NULL, "0", "of a coil", "100 mH", NULL,
      INTO(VALUE, tl_driver, henries)},
-    {"supply", true, KEY_NAME, 0, NULL, NULL, "the rail that it hangs on", "battery", NULL,
+    {"supply", true, KEY_NAME, 0, NULL, NULL, "the rail that supplies it", "battery", NULL,
      INTO(SUPPLY, tl_driver, supply)},
     {.name = NULL},
 };
@@ -291,13 +294,13 @@ static const known_key into_keys[] = {
      INTO(QUANTITY, tl_pin_limits, leakage)},
     {.name = NULL},
 };
-const key_section keys_into = {"into", "a far input", into_keys};
+const key_section keys_into = {"into", "an input of another board", into_keys};
 
 static const known_key sweep_keys[] = {
     {"signals", true, KEY_NAMES, 0, NULL, NULL, "which, in order", "[heater-1 .. heater-8]", NULL, BY_CODE},
     {"every", false, KEY_VALUE, TL_DIM_SECOND, NULL, "as fast as can be", "wanted interval", "500 ms", NULL,
      PLACED(VALUE, tl_plan_sweep, every, every_place)},
-    {"discard", false, KEY_WHOLE, 0, "0..16", "0", "conversions thrown away after a switch", "1", NULL,
+    {"discard", false, KEY_WHOLE, 0, "0..16", "0", "dummy conversions after switching", "1", NULL,
      INTO(WHOLE, tl_plan_sweep, discard)},
     {"sleep", false, KEY_YES, 0, NULL, "no", "the converter is off between sweeps", "yes", NULL,
      INTO(YES, tl_plan_sweep, sleep)},
@@ -338,7 +341,8 @@ static const known_key meter_keys[] = {
      INTO(VALUE, tl_meter, of_range)},
     {"range", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "which is so large", "20 V", NULL,
      INTO(VALUE, tl_meter, range)},
-    {"digits", false, KEY_WHOLE, 0, "0..1000", "0", "and so many", "3", NULL, INTO(WHOLE, tl_meter, digits)},
+    {"digits", false, KEY_WHOLE, 0, "0..1000", "0", "number of digits", "3", NULL,
+     INTO(WHOLE, tl_meter, digits)},
     {"digit", false, KEY_VALUE, TL_DIM_VOLT, NULL, "0", "of one digit", "1 mV", NULL,
      INTO(VALUE, tl_meter, digit)},
     {.name = NULL},

@@ -122,7 +122,7 @@ static const key_section keys_fault_stuck = {"fault-stuck", "a fault", keys_faul
 static const known_key keys_fault_missing_rows[] = {
     {"missing", true, KEY_NAME, 0, NULL, NULL, "a supply is off", "sensor", NULL, BY_CODE},
     {"off", false, KEY_WORD, 0, "open|shorted", "open",
-     "it leads nowhere, and what hangs on it is fed by whatever leads to it; or it is joined to ground",
+     "the supply is open, and what it feeds gets current from other paths only; or it is shorted to ground",
      "shorted", NULL, BY_CODE},
     {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "since when", "10 min", NULL, BY_CODE},
     {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "until when", "20 min", NULL, BY_CODE},

@@ -264,7 +264,7 @@ static bool tell_spi(const tl_converter *part, tl_external *e, char why[WHY])
     if (part->input_count > 1 && !coded && !is_sent(part, "channel"))
         return refuse(why, "nothing that is sent says which input");
     if (part->pair_count > 0 && !coded && !is_sent(part, "single"))
-        return refuse(why, "nothing that is sent tells its inputs from its pairs");
+        return refuse(why, "no register field separates its inputs from its pairs");
     e->settings_bits = (uint8_t)head;
     e->zeros = (uint8_t)part->frame.zeros;
     e->take = (uint8_t)part->frame.take;

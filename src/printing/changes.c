@@ -139,7 +139,7 @@ static bool write_all(const changes *c)
     for (int i = 0; i < c->count; i++) {
         const changed_file *f = &c->files[i];
         if (!replace_file(f->path, f->after, f->after_size)) {
-            fprintf(stderr, "%s: error: %s; it is as it was\n", f->path, strerror(errno));
+            fprintf(stderr, "%s: error: %s; the file is unchanged\n", f->path, strerror(errno));
             return false;
         }
     }

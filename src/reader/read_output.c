@@ -197,11 +197,12 @@ static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_pla
     }
     if (ways > 1 || (ways == 0 && !output->wired)) {
         report_error(r, "missing-key", node->place,
-                     "an output drives one thing: a 'lamp', a 'driver' or 'into' a far input");
+                     "an output drives one thing: a 'lamp', a 'driver' or 'into' an input of another board");
         return false;
     }
     if (into == NULL && yaml_get(node, "stages") != NULL) {
-        report_error(r, "unknown-key", yaml_get(node, "stages")->place, "'stages' lead 'into' a far input");
+        report_error(r, "unknown-key", yaml_get(node, "stages")->place,
+                     "'stages' need 'into', the input of another board");
         return false;
     }
     if (output->wired) {

@@ -127,7 +127,7 @@ bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_s
         if (*count == before && board != NULL && (supply->ohms.given || supply->kind == TL_RAIL_PIN)) {
             report_error(
                 r, "bad-quantity", supply->place,
-                "what the board's pins run on is taken as stiff: give its range instead of a resistance");
+                "the supply of the board's pins has a range, not a resistance");
             good = false;
         }
     }

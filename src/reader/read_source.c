@@ -44,7 +44,7 @@ static bool read_current(reader *r, const yaml_tree *node, tl_source *source)
     if (isnan(source->compliance) || source->supply != TL_TO_GROUND)
         return true;
     report_error(r, "missing-key", node->place,
-                 "a compliance says what is left of a supply: 'supply' is missing");
+                 "'supply' is missing: a compliance is the voltage that the loop leaves of it");
     return false;
 }
 

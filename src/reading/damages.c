@@ -42,8 +42,8 @@ void damages_print(tl_bench *bench)
     if (count > DAMAGES_SHOWN)
         printf("%d times more; --json lists them.\n", count - DAMAGES_SHOWN);
     if (tl_bench_trouble(bench) != NULL)
-        printf("\n%sThis cannot be: %s. What hangs on it is shown as it was before.%s\n",
-               ink_on(stdout, INK_ERROR), tl_bench_trouble(bench), ink_off(stdout));
+        printf("\n%sThis cannot be: %s. What it supplies is shown as before.%s\n", ink_on(stdout, INK_ERROR),
+               tl_bench_trouble(bench), ink_off(stdout));
 }
 
 json_t *damages_array(tl_bench *bench)

@@ -58,7 +58,8 @@ bool trim_take_counts(const trim_options *o, tl_circuit *circuit, int signal, pa
     *status = EXIT_USAGE;
     bool good = counts_is_live(from);
     if (!good)
-        fprintf(stderr, "tinyladder: --counts: what stands in a file was sent before the meter was read\n");
+        fprintf(stderr,
+                "tinyladder: --counts: a file was written before the meter was read; use a live source\n");
     if (good && isatty(STDIN_FILENO))
         fprintf(stderr,
                 "Type what the meter shows, such as 12.71V, while it shows it; an empty line ends.\n");

@@ -151,7 +151,7 @@ void trim_print(const trimming *t, const char *value)
     }
     print_line(t);
     if (t->count == 2 && !t->offset_alone)
-        printf("Two pairs always fit: a third would show what is left.\n");
+        printf("Two pairs always fit; a third shows the remaining error.\n");
     printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
            100 * t->gain_unsure, 100 * t->gain_by_digits);
     if (t->offset_alone)

@@ -378,7 +378,7 @@ static void add_output(wirer *w, const tl_plan_output *o)
             const tl_signal *line = &w->plan->signals[o->first_line + i];
             for (int s = 0; s < line->stage_count; s++)
                 add_stage(w, pin, line->stages, line->stage_count, s, false);
-            add(w, pin, "far input", "wire");
+            add(w, pin, "input of another board", "wire");
         }
     }
 }
@@ -422,7 +422,7 @@ static void add_held(wirer *w, const char *from, const tl_line_holder *holder)
         pin_end(w->plan, holder->pin, to);
     else
         rail_end(w->plan, holder->rail, to);
-    add(w, from, to, holder->pin != TL_NONE ? "wire" : "wire, for good");
+    add(w, from, to, holder->pin != TL_NONE ? "wire" : "wire, permanently");
 }
 
 static bool is_used(const tl_plan *plan, int pin)

@@ -380,8 +380,8 @@ static void explain_result(const tl_divider_requirement *w, tl_size_result *answ
     if (w->leakage > 0)
         result_note(answer, "The pin's leakage of %s, either way, is counted in.",
                     say(w->leakage, TL_DIM_AMPERE));
-    result_note(answer, "If the lower leg opens, the whole source stands on the pin: a clamp or a follower "
-                        "is what survives that.");
+    result_note(answer, "If the lower resistor opens, the pin gets the full source voltage. A clamp or a "
+                        "follower protects it.");
 }
 
 void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *answer)

@@ -63,8 +63,9 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
     choice_figure(&held, TL_FIG_FOLLOWS_A_STEP_IN, w->source_ohms * farads.high * log(2 * codes), NAN);
     choice_plan(&held, "- capacitor: %s ±%g %%", tl_leg_write(&farads, NULL, TL_DIM_FARAD, capacitance),
                 100 * (farads.high - farads.nominal) / farads.nominal);
-    choice_note(&held, "Good for a slow signal that is seldom read; 'size reservoir' tells how many samples "
-                       "a second it feeds.");
+    choice_note(
+        &held,
+        "Good for a slow signal that is seldom read; 'size reservoir' calculates the samples per second.");
     if (result_takes(answer, &held))
         result_offer(answer, &held);
     else

@@ -97,7 +97,7 @@ static void try_direct(const tl_driver_requirement *w, double amperes, tl_size_r
         result_reject(answer, &c, "straight from the pin: the load draws %s, the pin gives %s",
                       say(amperes, TL_DIM_AMPERE), say(w->pin_amperes, TL_DIM_AMPERE));
     else if (figure_broken(&c.figure[1]))
-        result_reject(answer, &c, "straight from the pin: the load hangs on %s, the pin reaches %s",
+        result_reject(answer, &c, "straight from the pin: the load is supplied from %s, the pin reaches %s",
                       say(w->supply.high, TL_DIM_VOLT), say(w->high.high, TL_DIM_VOLT));
     else {
         result_offer(answer, &c);
@@ -159,7 +159,7 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
                 w->forced_gain, w->saturation, tl_leg_plan_text(base, NULL, value), pull_text(w, pull),
                 w->load.low, w->load.high, inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
     choice_note(c, "A pull-down of ten times the base resistor or more, from the pin to ground, keeps it off "
-                   "while the pin is released.");
+                   "while the pin is an input.");
 }
 
 /* Gate resistor: only limits the pin's current into the gate's capacitance; what counts is the on-resistance

@@ -83,7 +83,7 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
         const tl_leg upper = leg_of(answer->stock, 0), lower = leg_of(answer->stock, 1);
         try_pair(w, &upper, &lower, answer);
         if (answer->count == 0)
-            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "together %s, which is not the sum that is wanted",
+            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "together %s, outside the required sum",
                           say(upper.nominal + lower.nominal, TL_DIM_OHM));
         return;
     }

@@ -51,8 +51,8 @@ static void ends_of_a_track(void)
         /* One end by itself: the track and that end make the divider. */
         const double top = counts * (10e3 * travel / 10040 - travel),
                      bottom = counts * ((10e3 * travel + 40) / 10040 - travel);
-        const tl_effect *at_top = effect(effects, count, "what is left of the track at its 100 % end"),
-                        *at_bottom = effect(effects, count, "what is left of the track at its 0 % end");
+        const tl_effect *at_top = effect(effects, count, "end resistance of the track at 100 %"),
+                        *at_bottom = effect(effects, count, "end resistance of the track at 0 %");
         CU_ASSERT(travel == 0 || (close_to(at_top->low, top) && close_to(at_top->high, top)));
         CU_ASSERT(travel == 1 || close_to(at_bottom->high, bottom));
         CU_ASSERT(close_to(effect(effects, count, "offset of the converter")->high, 2));
@@ -64,7 +64,7 @@ static void ends_of_a_track(void)
                       fmax(fabs(effects[i - 1].low), fabs(effects[i - 1].high)));
     }
     const double end = effect(effects, tl_plan_why(circuit, 0, 1, effects, 32, &ideal),
-                              "what is left of the track at its 100 % end")
+                              "end resistance of the track at 100 %")
                            ->low;
     CU_ASSERT(end < -16 && end > -16.5);
     tl_circuit_free(circuit);
@@ -137,7 +137,7 @@ static void is_told_by_the_command(void)
             r.out,
             "roof-position reads 2048 counts; without losses and with nominal parts it would be 2048.0.") !=
             NULL &&
-        strstr(r.out, "-6.13  what is left of the track at its 100 % end\n") != NULL &&
+        strstr(r.out, "-6.13  end resistance of the track at 100 %\n") != NULL &&
         strstr(r.out, "open-button reads") == NULL && strstr(r.out, "keypad reads") == NULL);
     run_free(&r);
     r = run_command("read", plan, "roof-position", "--why", "--json", NULL);
@@ -149,7 +149,7 @@ static void is_told_by_the_command(void)
     r = run_command("read", plan, "twilight", "--scene", TL_SCRATCH "/dark.scene.yaml", NULL);
     CU_ASSERT(r.status == 0 &&
               (strstr(r.out, "clipped") != NULL) ==
-                  (strstr(r.out, "twilight: at an end of the converter; --why tells") != NULL));
+                  (strstr(r.out, "twilight: at an end of the converter; --why lists") != NULL));
     run_free(&r);
     r = run_command("read", plan, "--why", "--csv", NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "--why: one moment of the bench") != NULL);

@@ -215,7 +215,7 @@ static void leaves_what_is_there(void)
     close(reach(path));
     const char *const second[] = {PROGRAM, PLAN, "--listen", path, NULL};
     r = run_program(second, TL_SOURCE);
-    CU_ASSERT(r.status == 4 && strstr(r.err, "somebody listens to it") != NULL);
+    CU_ASSERT(r.status == 4 && strstr(r.err, "another program listens to it") != NULL);
     run_free(&r);
     kill(child, SIGKILL);
     CU_ASSERT(waitpid(child, NULL, 0) == child && access(path, F_OK) == 0);

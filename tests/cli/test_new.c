@@ -102,7 +102,7 @@ static void what_makes_no_board_is_told(void)
         const char *words[5], *says;
     } wrong[] = {
         {{"plan", "--bits=12"}, "are for a board"},
-        {{"board", "--analog=0", "--digital=0"}, "without pins"},
+        {{"board", "--analog=0", "--digital=0"}, "a board needs pins"},
         {{"board", "--analog=0", "--bits=12"}, "which has analog pins"},
         {{"board", "--supply=fast"}, "--supply"},
         {{"board", "--bits=3"}, "--bits"},

@@ -74,9 +74,12 @@ static void values_come_alone(const char *port, const char *url, const char *hea
                                     "fern/hill/+",   "-C", "9",         "-W", "20", NULL};
     const pid_t listens = start(listener, heard);
     usleep(700000);
-    run_result r = run_command("record", PLAN, "house-battery", "mirror-temperature", "twilight", "--scene",
-                               SCENE, "--at", "20min", "--for", "0s", "--publish", url, "--publish-as",
-                               "value", "-o", scratch_path("published.csv"), NULL);
+    run_result r =
+        run_command("record", PLAN, "house-battery", "mirror-temperature", "twilight", "--scene", SCENE,
+                    "--at", "20min", "--for", "2s", "--every", "1s", "--real-time", "--publish", url,
+                    "--publish-as", "value", "-o", scratch_path("published.csv"), NULL);
+    if (r.status != 0 || r.err[0] != '\0')
+        printf("\n  %d: %s\n", r.status, r.err);
     CU_ASSERT(r.status == 0 && r.err[0] == '\0');
     run_free(&r);
     int status = 0;

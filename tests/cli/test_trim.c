@@ -252,7 +252,7 @@ static void changes_files_as_they_are(void)
     free(text);
     CU_ASSERT(chmod(file, 0444) == 0);
     r = run_command("trim", file, "s", "1000=0.82V", "3000=2.46V", "--write", NULL);
-    CU_ASSERT(r.status == 4 && strstr(r.err, "Permission denied; it is as it was") != NULL);
+    CU_ASSERT(r.status == 4 && strstr(r.err, "Permission denied; the file is unchanged") != NULL);
     run_free(&r);
     text = text_of(file);
     CU_ASSERT(strstr(text, "0.82 V") == NULL);

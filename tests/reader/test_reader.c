@@ -187,7 +187,7 @@ static void wiring_is_refused_at_the_place(void)
         {"a resistance in what pins run on",
          HEAD "supplies: {logic: {voltage: 3.3 V, resistance: 1 ohm}}\nsignals: {k: {source: {potentiometer: "
               "10k, top: logic}, pin: L4}}\n",
-         "bad-quantity", 4, 12, "what the board's pins run on is ta"},
+         "bad-quantity", 4, 12, "the supply of the board's pins has a "},
         {"a shared node without its rail",
          HEAD
          "shared: {n: {series: 1k}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
