@@ -13,7 +13,7 @@ typedef struct {
     tl_extreme extreme;
     tl_ask_kind ask; /* TL_ASK_NOTHING: no question to a circuit, such as a ratio of two resistors alone */
     practice_id practice; /* what the share of its limit costs */
-    const char *label;    /* for people; NULL: the name */
+    const char *label;    /* for people */
 } tl_figure_row;
 
 const tl_figure_row *tl_figure_row_of(tl_figure_id id);

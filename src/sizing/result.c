@@ -180,14 +180,13 @@ void choice_figure(tl_choice *choice, tl_figure_id id, double value, double limi
 {
     const tl_figure_row *row = tl_figure_row_of(id);
     if (choice->figures < TL_CHOICE_FIGURES)
-        choice->figure[choice->figures++] =
-            (tl_size_figure){.id = id,
-                             .name = row->name,
-                             .label = row->label != NULL ? row->label : row->name,
-                             .value = value,
-                             .dimension = row->dimension,
-                             .extreme = row->extreme,
-                             .limit = isinf(limit) ? (double)NAN : limit};
+        choice->figure[choice->figures++] = (tl_size_figure){.id = id,
+                                                             .name = row->name,
+                                                             .label = row->label,
+                                                             .value = value,
+                                                             .dimension = row->dimension,
+                                                             .extreme = row->extreme,
+                                                             .limit = isinf(limit) ? (double)NAN : limit};
 }
 
 void choice_plan(tl_choice *choice, const char *format, ...)

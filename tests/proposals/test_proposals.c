@@ -321,8 +321,8 @@ static bool asks_nothing(const char *label)
 {
     bool nothing = false;
     for (int id = 0; id < TL_FIGURE_IDS; id++)
-        nothing = nothing || (strcmp(tl_figure_row_of(id)->name, label) == 0 &&
-                              tl_figure_row_of(id)->ask == TL_ASK_NOTHING);
+        nothing = nothing || (strcmp(tl_figure_row_of((tl_figure_id)id)->name, label) == 0 &&
+                              tl_figure_row_of((tl_figure_id)id)->ask == TL_ASK_NOTHING);
     return nothing;
 }
 
