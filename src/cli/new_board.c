@@ -112,7 +112,7 @@ void new_board_write(FILE *to, const new_board *b)
             "which end\n",
             bits, b->bits >= 0 ? "" : mark, mark);
     if (b->reference != NULL)
-        fprintf(to, "    references: {own: %s, logic: logic}\n", b->reference);
+        fprintf(to, "    references: {logic: logic, own: %s}\n", b->reference);
     else
         fprintf(to, "    references: {logic: logic}%s: what the converter can be compared with\n", mark);
     write_lines(to, converter_lines, CONVERTER_LINES, "    ");

@@ -24,7 +24,7 @@ typedef struct {
 } header_options;
 
 static const struct argp_option header_argp_options[] = {
-    {"output", 'o', "FILE", 0, "write to FILE (default: the terminal)", 0},
+    {"output", 'o', "FILE", 0, "write to FILE (default, and -: the terminal)", 0},
     {"verify", 'v', "FILE", 0, "compare with an existing header; print the difference", 0},
     {"despite-errors", 'd', NULL, 0, "write the header even if the plan has errors; list them in it", 0},
     {"force", 'f', NULL, 0, "overwrite FILE even if it is not the header of this plan", 0},
@@ -37,7 +37,7 @@ static error_t parse_header(int key, char *text, struct argp_state *state)
     header_options *o = state->input;
     switch (key) {
     case 'o':
-        o->out = text;
+        o->out = strcmp(text, "-") == 0 ? NULL : text;
         return 0;
     case 'v':
         o->verify = text;

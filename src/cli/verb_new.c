@@ -19,7 +19,7 @@ typedef struct {
 enum { KEY_SUPPLY = 1000, KEY_BITS, KEY_ANALOG, KEY_DIGITAL, KEY_REFERENCE, KEY_TITLE };
 
 static const struct argp_option new_argp_options[] = {
-    {"output", 'o', "FILE", 0, "write to FILE (default: the terminal)", 0},
+    {"output", 'o', "FILE", 0, "write to FILE (default, and -: the terminal)", 0},
     {"force", 'f', NULL, 0, "overwrite an existing file", 0},
     {0, 0, NULL, 0, "Of a board, what is known of it: the rest is marked as the template's", 1},
     {"title", KEY_TITLE, "NAME", 0, "title of the board (default: Own board)", 1},
@@ -57,7 +57,7 @@ static error_t parse_new(int key, char *text, struct argp_state *state)
         o->board.digital = option_number(state, "digital", text, 0, 200);
         return 0;
     case 'o':
-        o->out = text;
+        o->out = strcmp(text, "-") == 0 ? NULL : text;
         return 0;
     case 'f':
         o->force = true;

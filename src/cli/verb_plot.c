@@ -20,7 +20,7 @@ typedef struct {
 } plot_options;
 
 static const struct argp_option plot_argp_options[] = {
-    {"output", 'o', "FILE", 0, "write FILE.svg, FILE.png or FILE.pdf (default: the terminal)", 0},
+    {"output", 'o', "FILE", 0, "write FILE.svg, FILE.png or FILE.pdf (default, and -: the terminal)", 0},
     {"run", KEY_RUN, "N", 0, "run to draw: a number or all (default: the last)", 0},
     {0},
 };
@@ -47,7 +47,7 @@ static error_t parse_plot(int key, char *text, struct argp_state *state)
     plot_options *o = state->input;
     switch (key) {
     case 'o':
-        o->out = text;
+        o->out = strcmp(text, "-") == 0 ? NULL : text;
         break;
     case KEY_RUN:
         o->choice.run = run_of(state, text);

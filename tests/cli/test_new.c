@@ -96,6 +96,44 @@ static void check_says_what_is_left(void)
     run_free(&r);
 }
 
+/* A dash is the terminal, as for the tools around it; no file of that name is left. */
+static void a_dash_is_the_terminal(void)
+{
+    static const char *const lines[] = {"new board", "header '" TL_SOURCE "/demo/fernhill.plan.yaml'",
+                                        "plot record.csv"};
+    const char *record = scratch_path("record.csv");
+    remove(record);
+    run_result r = run_command("record", "demo/fernhill.plan.yaml", "--for=1s", "-o", record, NULL);
+    run_free(&r);
+    for (size_t i = 0; i < sizeof lines / sizeof lines[0]; i++) {
+        char line[900];
+        snprintf(line, sizeof line,
+                 "rm -f ./- && '" TL_BUILD "/tinyladder' %s > plain && '" TL_BUILD
+                 "/tinyladder' %s -o - > dashed && "
+                 "cmp plain dashed && test -s plain && test ! -e ./-",
+                 lines[i], lines[i]);
+        r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SCRATCH);
+        CU_ASSERT(r.status == 0 && r.err[0] == '\0');
+        run_free(&r);
+    }
+}
+
+/* Who names no reference measures against the supply; the second one is asked for by name. */
+static void the_supply_is_the_first_reference(void)
+{
+    const char *board = scratch_path("first.board.yaml");
+    static const char plan[] = "tinyladder: plan 1\ntitle: t\nboard: first.board.yaml\nsignals:\n"
+                               "  s: {source: {voltage: 0 V .. 3 V}, pin: A0, reading: {unit: V}}\n";
+    const char *path = scratch_file("first.plan.yaml", plan, sizeof plan - 1);
+    char line[900];
+    snprintf(line, sizeof line, TL_BUILD "/tinyladder new board %s --force -o '%s'", boards[0].words, board);
+    run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
+    run_free(&r);
+    r = run_command("check", path, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "0 errors, 0 warnings") != NULL);
+    run_free(&r);
+}
+
 static void what_makes_no_board_is_told(void)
 {
     static const struct {
@@ -123,7 +161,7 @@ static void fields_are_known_by_meaning(void)
     char line[1500];
     static const char edit[] =
         "d='" TL_SCRATCH "/means'; rm -rf \"$d\"; cp -r demo \"$d\"; sed -i -e 's/^          channel: {/     "
-                         "     mux-sel: {%s/' -e "
+        "     mux-sel: {%s/' -e "
         "'s/^          align: {/          ljust: {%s/' -e 's/^          start: {/          go: {%s/' -e 's/^ "
         "         reference: {/     "
         "     vsel: {%s/' \"$d/lapwing.board.yaml\"; for s in house-battery twilight paddle-y; do " TL_BUILD
@@ -166,6 +204,8 @@ CU_TestInfo new_tests[] = {
     {"fields are known by meaning", fields_are_known_by_meaning},
     {"a board in one go", a_board_in_one_go},
     {"check says what is left", check_says_what_is_left},
+    {"a dash is the terminal", a_dash_is_the_terminal},
+    {"the supply is the first reference", the_supply_is_the_first_reference},
     {"what makes no board is told", what_makes_no_board_is_told},
     CU_TEST_INFO_NULL,
 };
