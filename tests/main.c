@@ -45,6 +45,7 @@ static CU_SuiteInfo suites[] = {
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
     {"files", NULL, NULL, NULL, NULL, file_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
+    {"points of rules", NULL, NULL, NULL, NULL, rule_point_tests},
     {"asked", NULL, NULL, NULL, NULL, asked_tests},
     {"unseen", NULL, NULL, NULL, NULL, unseen_tests},
     {"curve", NULL, NULL, NULL, NULL, curve_tests},
