@@ -6,6 +6,7 @@
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 enum { TOP = 3, TOP_OF_JSON = 5, CANDIDATES_MOST = 50, SPARE_CANDIDATES = 15 };
 enum {
@@ -520,6 +521,12 @@ static int run_size(int argc, char **argv)
     if (argc < 2 || help) {
         print_kinds(help ? stdout : stderr);
         return help ? EXIT_DONE : EXIT_USAGE;
+    }
+    if (access(argv[1], F_OK) == 0) {
+        fprintf(stderr,
+                "tinyladder: size: which part of %.200s? Expected SIGNAL.PART, such as knob.divider\n",
+                argv[1]);
+        return EXIT_USAGE;
     }
     char text[100];
     fprintf(stderr, "tinyladder: size: unknown job '%.60s'%s\n'tinyladder size --help' lists the jobs.\n",

@@ -93,11 +93,6 @@ static bool passes(mending *m, const tl_finding *finding, const tl_edit *edit)
 
 /* --- candidates --- */
 
-static bool is_same_place(const tl_place *a, const tl_place *b)
-{
-    return a->file == b->file && a->line == b->line && a->column == b->column;
-}
-
 static const tl_signal *signal_of(const mending *m, const tl_finding *finding)
 {
     return finding->subject >= 0 && finding->subject < m->plan->signal_count
@@ -119,14 +114,9 @@ static bool may_be_resized(const mending *m, const tl_finding *finding)
         return false;
     if (finding->change.text == NULL || finding->change.kind == TL_CHANGE_STAGE || wastes)
         return true;
-    for (int i = 0; i < s->stage_count && finding->change.kind == TL_CHANGE_VALUE; i++) {
-        tl_part part;
-        for (int v = 0; part_of_stage(m->plan, finding->subject, i, &part) && v < 2; v++) {
-            if (part.value[v] != NULL && is_same_place(&part.value[v]->place, &finding->change.place))
-                return true;
-        }
-    }
-    return false;
+    tl_part part;
+    return finding->change.kind == TL_CHANGE_VALUE && sized_part_at(m->plan, &finding->change.place, &part) &&
+           part.signal == finding->subject;
 }
 
 /* A stage of a kind that the signal has already is never put behind it. */
@@ -157,21 +147,34 @@ static bool take_first(mending *m, const tl_finding *finding, tl_edit *edits, in
 }
 
 /* tried: only what is shown to mend; else the likeliest. */
+static bool by_part(mending *m, const tl_finding *finding, const tl_part *part, bool tried, tl_edit *edit)
+{
+    tl_edit edits[RESIZED_MOST];
+    if (m->circuit == NULL)
+        m->circuit = tl_circuit_new(m->plan);
+    const int count = part_resized(m->report, m->circuit, part, edits);
+    return take_first(m, finding, edits, count, tried, edit);
+}
+
 static bool by_parts(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
 {
     const tl_signal *s = signal_of(m, finding);
     for (int i = 0; s != NULL && i < s->stage_count; i++) {
         tl_part part;
-        tl_edit edits[RESIZED_MOST];
-        if (!part_of_stage(m->plan, finding->subject, i, &part) || part.stage != &s->stages[i])
-            continue;
-        if (m->circuit == NULL)
-            m->circuit = tl_circuit_new(m->plan);
-        const int count = part_resized(m->report, m->circuit, &part, edits);
-        if (take_first(m, finding, edits, count, tried, edit))
+        if (part_of_stage(m->plan, finding->subject, i, &part) && part.stage == &s->stages[i] &&
+            by_part(m, finding, &part, tried, edit))
             return true;
     }
     return false;
+}
+
+/* The part of an output, a bus or a shared node whose value the rule would change. */
+static bool by_place(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
+{
+    tl_part part;
+    return finding->change.text != NULL && finding->change.kind == TL_CHANGE_VALUE &&
+           sized_part_at(m->plan, &finding->change.place, &part) &&
+           (part.output >= 0 || part.bus >= 0 || part.shared >= 0) && by_part(m, finding, &part, tried, edit);
 }
 
 static bool by_rule(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
@@ -186,7 +189,8 @@ static bool by_rule(mending *m, const tl_finding *finding, bool tried, tl_edit *
 static bool mend(mending *m, const tl_finding *finding, bool tried, tl_edit *edit)
 {
     *edit = (tl_edit){0};
-    return (may_be_resized(m, finding) && by_parts(m, finding, tried, edit)) ||
+    return by_place(m, finding, tried, edit) ||
+           (may_be_resized(m, finding) && by_parts(m, finding, tried, edit)) ||
            by_rule(m, finding, tried, edit);
 }
 

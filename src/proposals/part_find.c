@@ -1,6 +1,7 @@
 /* Parts of a plan by their paths: of signals, buses, outputs and shared nodes, with the sizing of each. */
+#include "base/nearest_name.h"
 #include "elaborate/circuit_struct.h"
-#include "tinyladder/design/proposals.h"
+#include "proposals/resize.h"
 #include <stdio.h>
 #include <string.h>
 
@@ -81,15 +82,33 @@ static bool take_stage(const tl_signal *s, const tl_stage *stage, tl_part *part)
 
 /* Whoever looks at a plan's parts, one after the other; true ends it. */
 typedef struct {
-    const char *owner, *called; /* what is looked for */
+    const char *owner, *called; /* what is looked for; or */
+    const tl_place *place;      /* the part with a value here: NULL for a name */
     char *list;                 /* the names that the owner has; or NULL */
     size_t room;
     bool owner_known, found;
     tl_part part;
 } search;
 
+/* A line of a bus is offered by its signal first, and then by the bus, which is sized for all that hangs on
+ * it. */
+static void offer_place(search *z, const tl_part *part)
+{
+    for (int i = 0; i < 2 && part->value[i] != NULL; i++) {
+        const tl_place *at = &part->value[i]->place;
+        if (at->file != z->place->file || at->line != z->place->line || at->column != z->place->column)
+            continue;
+        z->part = *part;
+        z->found = true;
+    }
+}
+
 static void offer(search *z, const tl_part *part)
 {
+    if (z->place != NULL) {
+        offer_place(z, part);
+        return;
+    }
     if (strcmp(part->owner, z->owner) != 0)
         return;
     z->owner_known = true;
@@ -195,6 +214,49 @@ static void offer_shared(const tl_plan *plan, search *z)
     }
 }
 
+static void offer_all(const tl_plan *plan, search *z)
+{
+    offer_signals(plan, z);
+    offer_buses(plan, z);
+    offer_outputs(plan, z);
+    offer_shared(plan, z);
+}
+
+bool sized_part_at(const tl_plan *plan, const tl_place *place, tl_part *part)
+{
+    search z = {.owner = "", .place = place};
+    offer_all(plan, &z);
+    *part = z.found ? z.part : none(NULL, NULL);
+    return z.found;
+}
+
+/* The i-th of all that may own a part. */
+static const char *owner_name(const void *list, int i)
+{
+    const tl_plan *plan = list;
+    if (i < plan->signal_count)
+        return plan->signals[i].name;
+    i -= plan->signal_count;
+    if (i < plan->bus_count)
+        return plan->buses[i].name;
+    i -= plan->bus_count;
+    return i < plan->output_count ? plan->outputs[i].name : plan->supplies[i - plan->output_count].name;
+}
+
+static void say_no_owner(const tl_plan *plan, const char *owner, const char *part, char why[TL_PART_WHY])
+{
+    const char *near =
+        nearest_name(owner, owner_name, plan,
+                     plan->signal_count + plan->bus_count + plan->output_count + plan->supply_count);
+    const int length = snprintf(why, TL_PART_WHY, "nothing in the plan is called '%.80s': ", owner);
+    if (near != NULL)
+        snprintf(why + length, (size_t)(TL_PART_WHY - length), "did you mean '%.80s%s%.60s'?", near,
+                 part != NULL ? "." : "", part != NULL ? part : "");
+    else
+        snprintf(why + length, (size_t)(TL_PART_WHY - length), "expected %s",
+                 part != NULL ? "a signal, bus, output or shared node before the dot" : "SIGNAL.PART");
+}
+
 bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why[TL_PART_WHY])
 {
     char owner[160] = "", list[200] = "";
@@ -202,15 +264,10 @@ bool tl_part_find(const tl_plan *plan, const char *path, tl_part *part, char why
     snprintf(owner, sizeof owner, "%.*s", (int)(dot != NULL ? (size_t)(dot - path) : strlen(path)), path);
     search z = {
         .owner = owner, .called = dot != NULL ? dot + 1 : "series", .list = list, .room = sizeof list};
-    offer_signals(plan, &z);
-    offer_buses(plan, &z);
-    offer_outputs(plan, &z);
-    offer_shared(plan, &z);
+    offer_all(plan, &z);
     *part = z.found ? z.part : none(NULL, NULL);
     if (!z.owner_known)
-        snprintf(why, TL_PART_WHY, "nothing in the plan is called '%.80s': %s", owner,
-                 dot != NULL ? "expected a signal, bus, output or shared node before the dot"
-                             : "expected SIGNAL.PART");
+        say_no_owner(plan, owner, dot != NULL ? dot + 1 : NULL, why);
     else if (list[0] == '\0')
         snprintf(why, TL_PART_WHY, "%.80s has no part that can be sized", owner);
     else if (dot == NULL)

@@ -21,4 +21,7 @@ int part_resized(const tl_report *report, tl_circuit *circuit, const tl_part *pa
 /* The part of a signal that belongs to its i-th stage; false where none can be sized. */
 bool part_of_stage(const tl_plan *plan, int signal, int stage, tl_part *part);
 
+/* The part that has one of its values here, of a signal, bus, output or shared node. */
+bool sized_part_at(const tl_plan *plan, const tl_place *place, tl_part *part);
+
 #endif

@@ -114,7 +114,7 @@ static const yaml_tree *pair_at(reader *r, const yaml_tree *node, int i, const c
 {
     const yaml_tree *item = &node->items[i];
     if (item->kind != YAML_MAP || item->count != 1 || item->items[0].kind != YAML_TEXT) {
-        report_error(r, "wrong-shape", item->place, "a pair is written '%s'", example);
+        report_error(r, "wrong-shape", item->place, "expected a list of pairs, such as %s", example);
         return NULL;
     }
     *to = &item->items[1];
@@ -159,7 +159,7 @@ static bool read_points(reader *r, const yaml_tree *node, const tl_signal *signa
         return false;
     }
     for (int i = 0; i < node->count; i++) {
-        const yaml_tree *to, *from = pair_at(r, node, i, "0.5 V: 0 m", &to);
+        const yaml_tree *to, *from = pair_at(r, node, i, "[0.5 V: 0 m, 4.5 V: 3 m]", &to);
         tl_pair *pair = &reading->points[i];
         tl_free_figure wanted = {0};
         if (from == NULL || !read_from(r, from, dimension, &pair->from) || !read_free(r, to, &wanted))
@@ -330,12 +330,12 @@ static bool read_trim(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     if (!good || !check_list(r, points, "the points of a trim"))
         return false;
     if (points->count < 2 || points->count > TL_PAIRS_MOST) {
-        report_error(r, "wrong-shape", points->place, "a trim has 2 to %d points: [20 counts: 0.05 mV, ..]",
-                     TL_PAIRS_MOST);
+        report_error(r, "wrong-shape", points->place,
+                     "a trim has 2 to %d points: [20 counts: 0.05 V, 900 counts: 2.25 V]", TL_PAIRS_MOST);
         return false;
     }
     for (int i = 0; i < points->count; i++) {
-        const yaml_tree *to, *from = pair_at(r, points, i, "20 counts: 0.05 V", &to);
+        const yaml_tree *to, *from = pair_at(r, points, i, "[20 counts: 0.05 V, 900 counts: 2.25 V]", &to);
         tl_pair *pair = &reading->trim[i];
         if (from == NULL || !read_from(r, from, TL_DIM_COUNT, &pair->from) ||
             !read_value(r, to, TL_DIM_VOLT, &pair->to))

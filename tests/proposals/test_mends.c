@@ -77,6 +77,40 @@ static void what_mends_mends(void)
     CU_ASSERT(plans > 65 && fixes >= 24);
 }
 
+/* Two commands, one answer: the values that a fix gives to a part are the first choice that `size` has for
+ * it. */
+static void a_fix_is_the_first_choice(void)
+{
+    static const struct {
+        const char *plan, *part;
+    } rows[] = {
+        {"bus-pull", "dome.pull"},          {"over-drive", "ready.series"},
+        {"total-current", "bar.series"},    {"weak-driver", "rain-plate.pull"},
+        {"back-feed", "interlock.divider"}, {"level-not-reached", "open-button.guard"},
+    };
+    for (size_t i = 0; i < sizeof rows / sizeof rows[0]; i++) {
+        char path[200], start[200], line[200] = "";
+        snprintf(path, sizeof path, TL_SOURCE "/demo/faulty/%s.plan.yaml", rows[i].plan);
+        run_result fixed = run_command("check", path, NULL),
+                   sized = run_command("size", path, rows[i].part, NULL);
+        snprintf(start, sizeof start, "fix: change %s to ", rows[i].part);
+        const char *fix = strstr(fixed.out, start), *first = strstr(sized.out, "\n  1  ");
+        if (first != NULL)
+            snprintf(line, sizeof line, "%.*s", (int)strcspn(first + 1, "\n"), first + 1);
+        int values = 0;
+        for (const char *at = fix; at != NULL && (at = strpbrk(at, "0123456789")) < strchr(fix, '\n');) {
+            char value[40];
+            snprintf(value, sizeof value, " %.*s ", (int)strcspn(at, ",\n"), at);
+            CHECK_ROW(rows[i].part, strstr(line, value) != NULL);
+            at += strcspn(at, ",\n");
+            values++;
+        }
+        CHECK_ROW(rows[i].part, values == (strstr(rows[i].part, "divider") != NULL ? 2 : 1));
+        run_free(&fixed);
+        run_free(&sized);
+    }
+}
+
 /* Comments and layout stay; what a rule would write stands where a person would write it. */
 static void mends_as_a_person_would(void)
 {
@@ -206,6 +240,7 @@ static void a_lost_file_is_no_answer(void)
 
 CU_TestInfo mends_tests[] = {
     {"what mends, mends", what_mends_mends},
+    {"a fix is the first choice", a_fix_is_the_first_choice},
     {"mends as a person would", mends_as_a_person_would},
     {"a lost file is no answer", a_lost_file_is_no_answer},
     CU_TEST_INFO_NULL,

@@ -255,6 +255,10 @@ static void refuses_what_is_no_part(void)
     } rows[] = {
         {{"demo/fernhill.plan.yaml", "house-battery.nothing"}, 2, "it has: divider, filter"},
         {{"demo/fernhill.plan.yaml", "nobody.divider"}, 2, "nothing in the plan is called 'nobody'"},
+        {{"demo/fernhill.plan.yaml", "house-batery.divider"}, 2, "did you mean 'house-battery.divider'?"},
+        {{"demo/fernhill.plan.yaml", "map-lihgt.series"}, 2, "did you mean 'map-light.series'?"},
+        {{"demo/fernhill.plan.yaml"}, 2, "which part of demo/fernhill.plan.yaml?"},
+        {{"demo/fernhill.plan.yaml", "--all"}, 2, "which part of demo/fernhill.plan.yaml?"},
         {{"demo/fernhill.plan.yaml", "house-battery"}, 2, "expected SIGNAL.PART"},
         {{"demo/fernhill.plan.yaml", "roof-return.series"}, 2, "roof-return has no part that can be sized"},
         {{"demo/none.plan.yaml", "house-battery.divider"}, 3, "No such file"},
@@ -264,7 +268,7 @@ static void refuses_what_is_no_part(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         run_result r =
             run_command("size", rows[i].words[0], rows[i].words[1], rows[i].words[2], rows[i].words[3], NULL);
-        CHECK_ROW(rows[i].words[1], r.status == rows[i].status && strstr(r.err, rows[i].err) != NULL);
+        CHECK_ROW(rows[i].err, r.status == rows[i].status && strstr(r.err, rows[i].err) != NULL);
         if (r.status != rows[i].status)
             printf("\n  %s: %d %s%s", rows[i].words[1], r.status, r.out, r.err);
         run_free(&r);
