@@ -149,14 +149,14 @@ static const char *dimension_name(tl_dimension dimension)
     return names[dimension];
 }
 
-/* Digits and at most one point; appended to digits[]. */
 /* Digits as they are taken, with room for an exponent behind them. */
 typedef struct {
     char text[2 * TL_QUANTITY_LONGEST + 8];
     size_t length;
 } digits_taken;
 
-static bool take_digits(reader *r, digits_taken *digits)
+/* Digits and at most one point; appended to digits[]. */
+static bool take_digits(reader *r, tl_dimension dimension, digits_taken *digits)
 {
     const char *start = r->at;
     bool point = false, any = false;
@@ -168,7 +168,7 @@ static bool take_digits(reader *r, digits_taken *digits)
         r->at++;
     }
     digits->text[digits->length] = '\0';
-    return any ? true : fail(r, start, "expected a number");
+    return any ? true : fail(r, start, "expected %s", dimension_name(dimension));
 }
 
 /* What follows the digits: a unit, a letter code's letter with more digits behind it, a prefix alone, or
@@ -194,7 +194,7 @@ static bool take_rest(reader *r, tl_dimension dimension, digits_taken *digits, i
             if (strchr(digits->text, '.') != NULL)
                 return fail(r, word, "either a decimal point or a letter in its place, not both");
             digits->text[digits->length++] = '.';
-            if (!take_digits(r, digits))
+            if (!take_digits(r, dimension, digits))
                 return false;
         }
         return ends_word(r->at) ? true : fail(r, word, "'%.12s' is not a unit", word);
@@ -221,7 +221,7 @@ static bool take_leading_letter(reader *r, tl_dimension dimension, digits_taken 
     if ((dimension == TL_DIM_OHM || dimension == TL_DIM_FARAD) && take_prefix(r, dimension, power) &&
         isdigit((unsigned char)*r->at)) {
         *digits = (digits_taken){"0.", 2};
-        if (take_digits(r, digits) && strchr(digits->text + 2, '.') == NULL && ends_word(r->at))
+        if (take_digits(r, dimension, digits) && strchr(digits->text + 2, '.') == NULL && ends_word(r->at))
             return true;
     }
     r->at = start;
@@ -240,7 +240,7 @@ static bool take_value(reader *r, tl_dimension dimension, double *value)
     if (!negative)
         (void)take(r, "+");
     if (!take_leading_letter(r, dimension, &digits, &power) &&
-        (!take_digits(r, &digits) || !take_rest(r, dimension, &digits, &power, &scale)))
+        (!take_digits(r, dimension, &digits) || !take_rest(r, dimension, &digits, &power, &scale)))
         return false;
     snprintf(digits.text + digits.length, sizeof digits.text - digits.length, "e%d", power);
     *value = (negative ? -scale : scale) * strtod(digits.text, NULL);
@@ -440,7 +440,7 @@ static bool take_level(reader *r, tl_level *level)
     if (!take(r, "rail")) {
         digits_taken digits = {"", 0};
         const char *start = r->at;
-        if (isdigit((unsigned char)*r->at) && take_digits(r, &digits)) {
+        if (isdigit((unsigned char)*r->at) && take_digits(r, TL_DIM_VOLT, &digits)) {
             skip_space(r);
             if (take(r, "rail")) {
                 level->share = strtod(digits.text, NULL);

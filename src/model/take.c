@@ -257,7 +257,7 @@ static bool read_length(reader *r, const yaml_tree *node, const char *const word
     const char *text = NULL;
     tl_text_error error;
     tl_quantity seconds;
-    if (!read_text(r, node, "a length, such as 'high 300 ms',", &text))
+    if (!read_text(r, node, "a length, such as 'high 300 ms'", &text))
         return false;
     for (int high = 0; high < 2; high++) {
         const size_t size = strlen(words[high]);

@@ -135,7 +135,7 @@ static bool read_ready(reader *r, const yaml_tree *node, const tl_converter *par
     const char *text = NULL;
     char reg[68] = "", level = '1';
     int bit = 0, end = 0;
-    if (!read_text(r, node, "the ready bit, such as 'bit 7',", &text))
+    if (!read_text(r, node, "the ready bit, such as 'bit 7'", &text))
         return false;
     if (sscanf(text, "bit %2d%n", &bit, &end) == 1) {
         const char *rest = text + end;

@@ -17,7 +17,7 @@ static bool read_preferred(reader *r, const yaml_tree *node, const yaml_tree *ov
         report_error(r, "missing-key", node->place, "'preferred' needs 'over': from which value to which");
         return false;
     }
-    if (!read_text(r, node, "a series, such as E24,", &text) || !read_quantity(r, over, dimension, &range))
+    if (!read_text(r, node, "a series, such as E24", &text) || !read_quantity(r, over, dimension, &range))
         return false;
     if (!tl_series_read(text, &series)) {
         report_error(r, "unknown-word", node->place,

@@ -13,7 +13,7 @@ static bool read_bits(reader *r, const yaml_tree *node, int width, tl_field *fie
 {
     const char *text = NULL;
     char *end = NULL;
-    if (!read_text(r, node, "a bit, or bits LOW .. HIGH,", &text))
+    if (!read_text(r, node, "a bit, or bits LOW .. HIGH", &text))
         return false;
     const long low = strtol(text, &end, 10);
     const char *rest = end + strspn(end, " ");

@@ -182,7 +182,7 @@ static bool read_inputs(reader *r, const yaml_tree *node, int inputs, int *from,
 {
     char *end = NULL;
     const char *text = NULL;
-    if (!read_text(r, node, "an input, or inputs LOW .. HIGH,", &text))
+    if (!read_text(r, node, "an input, or inputs LOW .. HIGH", &text))
         return false;
     *from = (int)strtol(text, &end, 10);
     *to = *from;

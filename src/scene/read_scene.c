@@ -13,7 +13,7 @@ static bool read_press(reader *r, const yaml_tree *node, int signal, int button,
     const char *text = NULL, *word;
     tl_text_error error;
     tl_quantity at, length;
-    if (!read_text(r, node, "a press, such as '5 s for 200 ms',", &text))
+    if (!read_text(r, node, "a press, such as '5 s for 200 ms'", &text))
         return false;
     if ((word = strstr(text, " for ")) == NULL || strlen(text) > TL_QUANTITY_LONGEST) {
         report_error(r, "bad-quantity", node->place,

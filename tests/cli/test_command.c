@@ -320,7 +320,7 @@ static void refuses_wrong_usage_with_status_2(void)
          {"size", "divider", "--from", "nan", "--limit", "3V"},
          2,
          NULL,
-         "--from: expected a number"},
+         "--from: expected a voltage"},
         {"huge",
          {"size", "divider", "--from", "99999999999999999999V", "--limit", "3V"},
          2,

@@ -149,7 +149,7 @@ static void what_cannot_be_varied_is_told(void)
         {"house-batery.divider.lower=10k", "called 'house-batery'", 2},
         {"house-battery..lower=10k", "called 'house-battery..lower'", 2},
         {"house-battery.divider.lower=1,2,3,4,5,6,7,8,9", "at most 8 values", 2},
-        {"house-battery.divider.lower=10k,banana", "expected a number", 3},
+        {"house-battery.divider.lower=10k,banana", "expected a resistance", 3},
         {"house-battery.divider.lowr=10k", "did you mean 'lower'", 3},
     };
     for (size_t i = 0; i < ROWS(wrong); i++) {

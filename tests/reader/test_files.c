@@ -241,6 +241,8 @@ static void scenes_are_refused_at_the_place(void)
         {"travel beyond its end", SCENE "values: {roof-position: [0 s: 120 %]}\n", "bad-quantity", 3, 25,
          "0 % .. 100 %"},
         {"value of a button", SCENE "values: {open-button: [0 s: 1 V]}\n", "wrong-shape", 3, 10, "presses"},
+        {"press as a map", SCENE "presses: {open-button: [{at: 5 s}]}\n", "wrong-shape", 3, 25,
+         "expected a press, such as '5 s for 200 ms'"},
         {"press of a knob", SCENE "presses: {roof-position: [1 s for 1 s]}\n", "wrong-shape", 3, 11,
          "only a contact"},
         {"press without length", SCENE "presses: {open-button: [1 s]}\n", "bad-quantity", 3, 25,

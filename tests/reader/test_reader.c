@@ -56,7 +56,7 @@ static void plans_are_refused_at_the_place(void)
         {"negative resistance",
          HEAD "signals:\n  knob:\n    source: {potentiometer: -10k, top: logic}\n    pin: L5\n",
          "bad-quantity", 6, 29, "cannot be negative"},
-        {"not a number", HEAD "supplies: {b: .nan}\n" KNOB, "bad-quantity", 4, 15, "expected a number"},
+        {"not a number", HEAD "supplies: {b: .nan}\n" KNOB, "bad-quantity", 4, 15, "expected a voltage"},
         {"zero divider",
          HEAD "signals:\n  k:\n    source: {rail: logic}\n    stages: [divider: {upper: 10k, lower: 0 "
               "ohm}]\n    pin: L5\n",
