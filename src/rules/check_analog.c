@@ -278,13 +278,13 @@ static void propose_other_rail(const tl_checker *k, int signal, tl_finding *f)
 {
     const tl_signal *s = &k->plan->signals[signal];
     const tl_plan_part *partner = tl_check_part(k, signal, TL_PART_PARTNER);
-    char value[32];
+    char value[40];
     if (s->source.kind != TL_SOURCE_RESISTANCE || partner == NULL) {
         tl_finding_text(&f->fix, "connect one end of %s to another rail", s->name);
         return;
     }
     const bool up = s->source.supply == TL_TO_GROUND;
-    tl_letter_code_write(partner->value->value.nominal, value);
+    tl_fix_as_stated(partner->value, value);
     if (up)
         tl_finding_text(&f->fix, "move the partner to the other rail: - partner: {upper: %s, to: %s}", value,
                         k->plan->supplies[tl_check_pin_supply(k, s)].name);

@@ -16,13 +16,34 @@ static bool is_enough(const tl_stock_part *part, double ohms, int side)
                                                        : part->value * (1 + part->tolerance) <= ohms));
 }
 
+/* The tolerance that a value has in the plan, or another where none stands there. */
+static double stated_tolerance(const tl_located *was, double otherwise)
+{
+    return was != NULL && was->value.toleranced && was->value.nominal > 0
+               ? (was->value.high - was->value.low) / (2 * was->value.nominal)
+               : otherwise;
+}
+
+static const char *write_ohms(double ohms, double tolerance, char text[40])
+{
+    char value[32];
+    tl_letter_code_write(ohms, value);
+    if (tolerance > 0)
+        snprintf(text, 40, "%.20s ±%.4g %%", value, round(1e8 * tolerance) / 1e6);
+    else
+        snprintf(text, 40, "%s", value);
+    return text;
+}
+
+const char *tl_fix_as_stated(const tl_located *was, char text[40])
+{
+    return write_ohms(was->value.nominal, stated_tolerance(was, 0), text);
+}
+
 const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_located *was, char text[40])
 {
     static const double usual = 0.01;
-    char value[32];
-    const double stated = was != NULL && was->value.toleranced && was->value.nominal > 0
-                              ? (was->value.high - was->value.low) / (2 * was->value.nominal)
-                              : usual;
+    const double stated = stated_tolerance(was, usual);
     tl_stock all = k->plan->has_drawer ? k->plan->resistors : tl_stock_series(TL_E24, 1, 22e6, stated);
     const tl_stock_part *best = NULL;
     const double aim = side > 0 ? ohms / easy_share : side < 0 ? ohms * easy_share : ohms;
@@ -33,8 +54,7 @@ const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_loc
             best = part;
     }
     if (best != NULL)
-        snprintf(text, 40, "%s ±%g %%", tl_letter_code_write(best->value, value),
-                 round(1e8 * best->tolerance) / 1e6);
+        write_ohms(best->value, best->tolerance, text);
     const bool found = best != NULL;
     if (!k->plan->has_drawer)
         tl_stock_free(&all);

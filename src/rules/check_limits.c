@@ -155,12 +155,10 @@ static void report_over(const tl_checker *k, int signal, int state)
                     tl_show(limit, TL_DIM_VOLT, TL_ROUND_DOWN).text);
     tl_check_corner(k, f, over, over->high_at);
     double least = limit, most = 0;
-    char code[32];
     if (k->circuit->signals[signal].reference != TL_NET_NONE)
         tl_net_param_span(k->circuit->net, k->circuit->signals[signal].reference, &least, &most);
     if (pull != NULL) {
-        tl_finding_text(&f->fix, "connect the pull to the supply of the pin: pull: {up: %s, to: %s}",
-                        tl_letter_code_write(pull->value->value.nominal, code), rail);
+        tl_finding_text(&f->fix, "connect the pull to the supply of the pin: to: %s", rail);
         tl_finding_change(f, TL_CHANGE_KEY_OF, pull->of->place, "to", "%s", rail);
     } else if (shift)
         tl_fix_shift(k, signal, limit, f);

@@ -8,7 +8,7 @@
 static const practice_row rows[] = {
     /* shares of a hard limit */
     [PRACTICE_AMPERES] = {"current limit", "# of the current limit", COST_OVER, 0.80, 10, TL_DIM_PERCENT,
-                          "Keep a fifth below an absolute maximum."},
+                          "Stay a fifth below a current limit."},
     [PRACTICE_VOLTS] = {"voltage limit", "# of the voltage limit", COST_OVER, 0.97, 200, TL_DIM_PERCENT,
                         "Two 1 % parts that drift against each other move a tap by most of a percent."},
     [PRACTICE_LOOP_VOLTS] = {"voltage budget", "# of the voltage limit", COST_OVER, 0.97, 50, TL_DIM_PERCENT,
