@@ -167,7 +167,7 @@ static json_t *object_of(const key_section *section)
     json_t *properties = json_object(), *required = json_array();
     for (const known_key *key = section->keys; key->name != NULL; key++) {
         json_t *shape = shape_of(key);
-        snprintf(text, sizeof text, "%s%s%s%s", key->sentence, key->otherwise != NULL ? " (" : "",
+        snprintf(text, sizeof text, "%s%s%s%s", key->sentence, key->otherwise != NULL ? " (default: " : "",
                  key->otherwise != NULL ? key->otherwise : "", key->otherwise != NULL ? ")" : "");
         json_object_set_new(shape, "description", json_string(text));
         if (key->example != NULL)
@@ -240,7 +240,7 @@ static const char *unit_of(const known_key *key)
 
 static void write_table(FILE *to, const key_section *section)
 {
-    fprintf(to, "| key | value | means (left out) | example |\n| --- | --- | --- | --- |\n");
+    fprintf(to, "| key | value | meaning | default | example |\n| --- | --- | --- | --- | --- |\n");
     for (const known_key *key = section->keys; key->name != NULL; key++) {
         long least, most;
         fprintf(to, "| `%s` | ", key->name);
@@ -254,13 +254,8 @@ static void write_table(FILE *to, const key_section *section)
             fputs(unit_of(key), to);
         fputs(" | ", to);
         write_cell(to, key->sentence);
-        if (key->otherwise != NULL) {
-            fputs(" (", to);
-            write_cell(to, key->otherwise);
-            fputc(')', to);
-        } else if (key->needed) {
-            fputs(" (needed)", to);
-        }
+        fputs(" | ", to);
+        write_cell(to, key->otherwise != NULL ? key->otherwise : key->needed ? "required" : "");
         fputs(" | ", to);
         if (key->example != NULL) {
             fputc('`', to);

@@ -107,7 +107,7 @@ static void write_sentence(FILE *to, const known_key *key)
 {
     fprintf(to, "  # %s", key->sentence);
     if (key->otherwise != NULL)
-        fprintf(to, " (%s)", key->otherwise);
+        fprintf(to, " (default: %s)", key->otherwise);
     fputc('\n', to);
 }
 
