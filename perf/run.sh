@@ -105,10 +105,10 @@ best() { # TEXT COMMAND...: milliseconds of the quickest of 20 runs
     printf '  %-52s %6d us\n' "$text" "$least"
 }
 best "true" true
-best "tinyladder size divider, E24" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V
-best "tinyladder size divider, E192" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V --series E192
-best "tinyladder size divider, two E96 parts a leg" "$build/tinyladder" size divider --from 10.5V..14.8V --limit 3.3V --series E96 --parts 2 --order share
-best "tinyladder size shift" "$build/tinyladder" size shift --from 5V --to 3.3V
+best "tinyladder size divider, E24" "$build/tinyladder" size divider --vin 10.5V..14.8V --vmax 3.3V
+best "tinyladder size divider, E192" "$build/tinyladder" size divider --vin 10.5V..14.8V --vmax 3.3V --series E192
+best "tinyladder size divider, two E96 parts a leg" "$build/tinyladder" size divider --vin 10.5V..14.8V --vmax 3.3V --series E96 --parts 2 --order share
+best "tinyladder size shift" "$build/tinyladder" size shift --driver-supply 5V --receiver-supply 3.3V
 best "tinyladder size ladder, 8 buttons" "$build/tinyladder" size ladder --buttons 8
 best "tinyladder check, the Fernhill plan" "$build/tinyladder" check "$here/../demo/fernhill.plan.yaml"
 best "tinyladder read, the Fernhill plan" "$build/tinyladder" read "$here/../demo/fernhill.plan.yaml"

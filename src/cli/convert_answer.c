@@ -203,7 +203,7 @@ static void print_ends(const convert_question *q)
         printf("%s at %s: count %s", names[i], show(ends[i], TL_DIM_VOLT).text, count_text(q, a.code, text));
         if (a.lowest != a.highest)
             printf(", %ld to %ld with the tolerances", a.lowest, a.highest);
-        printf("%s.\n", a.clipped ? ", where the converter ends" : "");
+        printf("%s.\n", a.clipped ? ", where the ADC ends" : "");
     }
 }
 
@@ -273,7 +273,7 @@ static void print_answers(const convert_question *q, const answer *answers, cons
     table_end(&t, stdout, "  ");
     for (int i = 0; i < q->word_count; i++) {
         if (values[i] && answers[i].clipped)
-            printf("  %s lies beyond what the converter can tell: it sticks at count %ld.\n", q->words[i],
+            printf("  %s lies beyond what the ADC can tell: it sticks at count %ld.\n", q->words[i],
                    answers[i].code);
     }
 }
@@ -361,7 +361,7 @@ static int print_code(const convert_question *q)
     const bool found = target.first < target.last && fit_a_line(&target, percent ? 1 : 2, &line);
     if (!found) {
         free(wanted);
-        return refuse_code(percent ? "empty and full are less than two counts apart, or beyond the converter"
+        return refuse_code(percent ? "empty and full are less than two counts apart, or beyond the ADC"
                                    : "no line of 32 bits comes near enough");
     }
     const char *type =

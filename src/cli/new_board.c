@@ -114,6 +114,6 @@ void new_board_write(FILE *to, const new_board *b)
     if (b->reference != NULL)
         fprintf(to, "    references: {logic: logic, own: %s}\n", b->reference);
     else
-        fprintf(to, "    references: {logic: logic}%s: what the converter can be compared with\n", mark);
+        fprintf(to, "    references: {logic: logic}%s: what the ADC can be compared with\n", mark);
     write_lines(to, converter_lines, CONVERTER_LINES, "    ");
 }

@@ -149,7 +149,8 @@ typedef struct {
 
 static const struct argp_option marking_argp_options[] = {
     {"value", 'v', "OHMS", 0, "value to mark, such as \"4k7 ±1 %\"", 0},
-    {"drift", 'k', "PPM", 0, "temperature coefficient for the sixth band, such as \"50 ppm/K\"", 0},
+    {"tempco", 'k', "PPM", 0, "temperature coefficient for the sixth band, such as \"50 ppm/K\"", 0},
+    {"drift", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0},
     {"bands", 'b', "N", 0, "number of bands, 3 to 6 (default: as many as needed)", 0},
     {"read", 'r', "TEXT", 0, "marking to read: \"yellow violet red gold\", 4K7K or R47", 0},
     {"farads", 'f', NULL, 0, "read the letter code as a capacitor's", 0},
@@ -169,7 +170,7 @@ static error_t parse_marking(int key, char *text, struct argp_state *state)
         o->said = true;
         return 0;
     case 'k':
-        o->marking.drift = option_value(state, "drift", text, TL_DIM_DRIFT);
+        o->marking.drift = option_value(state, "tempco", text, TL_DIM_DRIFT);
         return 0;
     case 'b':
         o->bands = (int)option_number(state, "bands", text, 3, TL_BANDS_MOST);
@@ -192,7 +193,8 @@ static error_t parse_marking(int key, char *text, struct argp_state *state)
         if (o->said && o->bands > 3 && isnan(o->marking.tolerance))
             argp_error(state, "--bands: the fourth says the tolerance: --value \"4k7 ±1 %%\"");
         if (o->said && o->bands == 6 && isnan(o->marking.drift))
-            argp_error(state, "--bands: the sixth says the temperature coefficient: --drift \"50 ppm/K\"");
+            argp_error(state,
+                       "--bands: the sixth band is the temperature coefficient: --tempco \"50 ppm/K\"");
         return 0;
     default:
         return ARGP_ERR_UNKNOWN;

@@ -51,12 +51,13 @@ static const struct argp_option convert_argp_options[] = {
      "mqtt://HOST/TOPIC",
      0},
     {0, 0, NULL, 0, "Instead of PLAN and SIGNAL:", 1},
-    {"bits", 'b', "N", 0, "resolution of the converter in bits, 4 to 24", 1},
+    {"bits", 'b', "N", 0, "resolution of the ADC in bits, 4 to 24", 1},
     {"reference", 'r', "VOLTS", 0, "reference voltage or input range, such as 3.3V or -1V..1V", 1},
     {"steps", KEY_STEPS, "KIND", 0, "step convention: half, full or end-to-end (default: half)", 1},
-    {"undo", KEY_UNDO, "RATIO", 0, "source voltage divided by pin voltage, such as 5.7 (default: 1)", 1},
+    {"ratio", KEY_UNDO, "RATIO", 0, "source voltage divided by pin voltage, such as 5.7 (default: 1)", 1},
+    {"undo", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 1},
     {"divider", KEY_DIVIDER, "UPPER/LOWER", 0,
-     "divider before the pin instead of --undo, such as '47k ±1 %/100k ±1 %'", 1},
+     "divider before the pin instead of --ratio, such as '47k ±1 %/100k ±1 %'", 1},
     {"percent", KEY_PERCENT, "EMPTY..FULL", 0, "source voltages for 0 % and 100 %, such as 3.0V..4.2V", 1},
     {"hex", KEY_HEX, NULL, 0, "print counts in hex, too", 1},
     {"code", KEY_CODE, NULL, 0,
@@ -223,7 +224,7 @@ static error_t parse_convert(int key, char *text, struct argp_state *state)
     case KEY_UNDO:
         o->undo.nominal = o->undo.low = o->undo.high = strtod(text, &end);
         if (end == text || *end != '\0' || !(o->undo.nominal >= 1e-3 && o->undo.nominal <= 1e3))
-            argp_error(state, "--undo: expected a ratio from 0.001 to 1000");
+            argp_error(state, "--ratio: expected a ratio from 0.001 to 1000");
         break;
     case KEY_DIVIDER:
         o->divider = text;

@@ -75,7 +75,7 @@ static const tour_step tour[] = {
     {&verb_size,
      "1. The house battery has 10.5 V to 14.8 V; the pin takes 3.2 V at most. Which two resistors\n"
      "   bring it down, without costing the battery more than half a milliampere?",
-     {"divider", "--from", "10.5V..14.8V", "--limit", "3.2V", "--current", "500uA"},
+     {"divider", "--vin", "10.5V..14.8V", "--vmax", "3.2V", "--max-current", "500uA"},
      EXIT_DONE},
     {&verb_check,
      "2. The whole plan is one file: 27 signals, from the source to the pin. Is it sound in every\n"

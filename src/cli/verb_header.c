@@ -287,7 +287,7 @@ static int run_header(int argc, char **argv)
         parse_header,
         "PLAN",
         "Write the plan as constants for C11 and C++17 firmware: inputs, lines, values in the unit of each "
-        "signal, percent, faults, multiplexers, scans, converters on buses and outputs. Every count is "
+        "signal, percent, faults, multiplexers, scans, ADCs on buses and outputs. Every count is "
         "tested.\vExample: tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h",
         NULL,
         NULL,

@@ -24,8 +24,8 @@ static const struct argp_option new_argp_options[] = {
     {0, 0, NULL, 0, "Of a board, what is known of it: the rest is marked as the template's", 1},
     {"title", KEY_TITLE, "NAME", 0, "title of the board (default: Own board)", 1},
     {"supply", KEY_SUPPLY, "VOLTS", 0, "supply voltage of the pins, such as '3.3 V ±2 %'", 1},
-    {"bits", KEY_BITS, "N", 0, "resolution of the converter in bits, 4 to 16", 1},
-    {"reference", KEY_REFERENCE, "VOLTS", 0, "second reference of the converter, such as '1.2 V ±3 %'", 1},
+    {"bits", KEY_BITS, "N", 0, "resolution of the ADC in bits, 4 to 16", 1},
+    {"reference", KEY_REFERENCE, "VOLTS", 0, "second reference of the ADC, such as '1.2 V ±3 %'", 1},
     {"analog", KEY_ANALOG, "N", 0, "number of pins with an ADC input", 1},
     {"digital", KEY_DIGITAL, "N", 0, "number of other pins", 1},
     {0},
@@ -74,7 +74,7 @@ static error_t parse_new(int key, char *text, struct argp_state *state)
         if (o->board.analog == 0 && o->board.digital == 0)
             argp_error(state, "a board needs pins");
         if (o->board.analog == 0 && (o->board.bits >= 0 || o->board.reference != NULL))
-            argp_error(state, "--bits and --reference are of a converter, which has analog pins");
+            argp_error(state, "--bits and --reference are of an ADC, which has analog pins");
         return 0;
     default:
         return ARGP_ERR_UNKNOWN;

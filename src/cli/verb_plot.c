@@ -184,9 +184,9 @@ static int run_plot(int argc, char **argv)
         plot_argp_options,
         parse_plot,
         "RECORD [SIGNAL...]",
-        "Draw a record: analog signals with the bounds of the true value, signals of one unit together as "
-        "long as none flattens another, the thresholds of outputs, and digital signals below. Where a signal "
-        "had no value there is a band. What is too much for one page goes on to FILE-2 and so on.",
+        "Draw a record: analog signals with the bounds of the true value and the thresholds of outputs, and "
+        "digital signals below. Signals of one unit share a chart if their ranges are similar. A band marks "
+        "the time in which a signal had no value. Further pages go to FILE-2 and so on.",
         NULL,
         NULL,
         NULL};

@@ -49,8 +49,9 @@ static const struct argp_option read_argp_options[] = {
     {"mean", 'm', "N", 0, "average N samples per reading (default: from the plan)", 0},
     {"meter", KEY_METER, "POINT", 0, "point to measure with a voltmeter, such as SIGNAL or SIGNAL.divider",
      0},
-    {"meter-ohms", KEY_METER_OHMS, "OHMS", 0,
+    {"meter-resistance", KEY_METER_OHMS, "OHMS", 0,
      "input resistance of the voltmeter (default: from the plan, else 10Mohm)", 0},
+    {"meter-ohms", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0},
     {"expect", KEY_EXPECT, "LENGTHS", 0,
      "wait for this pulse pattern on one digital signal, such as '300ms high, 200ms low', or plan: the "
      "pattern in the plan",
@@ -61,7 +62,7 @@ static const struct argp_option read_argp_options[] = {
      "read on N benches with different real parts; print minimum, mean and maximum", 0},
     {"vary", KEY_VARY, "PATH=VALUES", 0,
      "compare values of the plan: house-battery.divider.lower=8k2,10k,12k", 0},
-    {"ideal", KEY_IDEAL, NULL, 0, "use nominal parts and a converter without errors or noise", 0},
+    {"ideal", KEY_IDEAL, NULL, 0, "use nominal parts and an ADC without errors or noise", 0},
     {"mystery", KEY_MYSTERY, "N", 0, "hide one fault, chosen by seed N: find it with readings and meters", 0},
     {"reveal", KEY_REVEAL, NULL, 0, "with --mystery: name the hidden fault", 0},
     {"counts", KEY_COUNTS, "SOURCE", 0,
@@ -96,9 +97,9 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
         o->meter = text;
         break;
     case KEY_METER_OHMS:
-        o->meter_ohms = option_value(state, "meter-ohms", text, TL_DIM_OHM);
+        o->meter_ohms = option_value(state, "meter-resistance", text, TL_DIM_OHM);
         if (!(o->meter_ohms > 0))
-            argp_error(state, "--meter-ohms: expected more than 0 ohm");
+            argp_error(state, "--meter-resistance: expected more than 0 ohm");
         break;
     case KEY_EXPECT:
         o->expect = text;

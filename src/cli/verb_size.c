@@ -1,5 +1,6 @@
 /* tinyladder size WHAT: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
 #include "base/nearest_name.h"
+#include "cli/other_names.h"
 #include "cli/size_call.h"
 #include "proposals/resize.h"
 #include "sizing/sizing.h"
@@ -10,6 +11,7 @@
 
 enum { TOP = 3, TOP_OF_JSON = 5, CANDIDATES_MOST = 50, SPARE_CANDIDATES = 15 };
 enum {
+    KEY_JSON = 'j',
     KEY_SERIES = 1000,
     KEY_TOLERANCE,
     KEY_DRAWER,
@@ -18,7 +20,6 @@ enum {
     KEY_TOP,
     KEY_ALL,
     KEY_COMPARE,
-    KEY_JSON,
     KEY_WRITE,
     KEY_DRY_RUN,
     KEY_ORDER,
@@ -26,7 +27,7 @@ enum {
 };
 
 static const struct argp_option common_options[] = {
-    {"board", KEY_BOARD, "FILE", 0, "board file with limits, supply and converter", 1},
+    {"board", KEY_BOARD, "FILE", 0, "board file with limits, supply and ADC", 1},
     {"series", KEY_SERIES, "E24", 0, "preferred values: E3 E6 E12 E24 E48 E96 E192 (default: E24)", 1},
     {"tolerance", KEY_TOLERANCE, "PERCENT", 0, "tolerance of each resistor (default: 1%)", 1},
     {"drawer", KEY_DRAWER, "FILE", 0, "use only parts in this drawer file, with their tolerances", 1},
@@ -220,14 +221,12 @@ static error_t parse_option(int key, char *text, struct argp_state *state)
 
 static void parse_call(size_call *call, int argc, char **argv)
 {
-    struct argp_option options[SIZE_OPTIONS_MOST + 1 + COMMON + 1] = {{0}};
+    struct argp_option options[SIZE_OPTIONS_MOST + OTHER_NAMES_MOST + COMMON + 1] = {{0}};
     int count = 0;
     for (int i = 0; call->kind->options[i].name != NULL && i < SIZE_OPTIONS_MOST; i++) {
         const size_option *o = &call->kind->options[i];
         options[count++] = (struct argp_option){o->name, KEY_FIRST + i, o->argument, 0, o->help, 0};
-        if (strcmp(o->name, "source-resistance-limit") == 0) /* as scripts have it */
-            options[count++] =
-                (struct argp_option){"pin-sees", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0};
+        count = other_names_add(call->kind, options, count);
     }
     for (int i = 0; i < COMMON; i++) { /* a divider has orders of its own */
         if (common_options[i].key != KEY_ORDER || strcmp(call->kind->name, "divider") != 0)
@@ -298,7 +297,7 @@ static void widen_fixed_legs(size_call *call)
 static void note_said(size_call *call)
 {
     for (int i = 0; call->kind->options[i].name != NULL && strcmp(call->kind->name, "divider") == 0; i++) {
-        if (call->typed[i] && strcmp(call->kind->options[i].name, "source-resistance-limit") == 0)
+        if (call->typed[i] && strcmp(call->kind->options[i].name, "max-source-resistance") == 0)
             call->requirement.divider.tap_said = call->requirement.divider.most_tap_ohms;
     }
 }

@@ -459,7 +459,7 @@ static int run_trim(int argc, char **argv)
     static const struct argp argp = {trim_argp_options,
                                      parse_trim,
                                      "PLAN SIGNAL [COUNT=VOLTS...]",
-                                     "Compare a voltmeter with the converter: print offset, gain and the "
+                                     "Compare a voltmeter with the ADC: print offset, gain and the "
                                      "remaining error, and whether the part tolerances explain it.",
                                      NULL,
                                      NULL,
@@ -486,4 +486,4 @@ static int run_trim(int argc, char **argv)
     return status;
 }
 
-const verb verb_trim = {"trim", "Compare a voltmeter with the converter and correct the reading.", run_trim};
+const verb verb_trim = {"trim", "Compare a voltmeter with the ADC and correct the reading.", run_trim};

@@ -310,10 +310,11 @@ static int run_watch(int argc, char **argv)
         watch_argp_options,
         parse_watch,
         "PLAN [SIGNAL...]",
-        "Shows signals live: value, bar, extremes, strip chart, flags; below them what the outputs make of "
-        "them. Keys: arrows choose a source and turn it (with shift ten steps), space presses it and lets it "
-        "go, b gives it back to the scene, p pauses, u v c show units, volts, counts, r resets the extremes, "
-        "+ and - change the speed, q ends. Plain lines of what changes where the output is no terminal.",
+        "Show signals live: value, bar, minimum and maximum, strip chart and flags; outputs below. If the "
+        "output is not a terminal, print one line per change.\vKeys: up and down choose a source, left and "
+        "right turn it (with shift ten steps), space presses and releases it, b returns it to the scene, p "
+        "pauses, u v c show units, volts, counts, r resets minimum and maximum, + and - change the speed, q "
+        "quits.",
         children,
         NULL,
         NULL};

@@ -19,7 +19,7 @@ static const struct argp_option word_argp_options[] = {
     {"set", 's', "FIELD=VALUE", 0, "set a field to a value, by name or number; repeat for more fields", 0},
     {"decode", 'd', "WORD", 0, "decode a register word, such as 0x1b", 0},
     {"register", 'r', "NAME", 0, "register to use (required to decode if there are several)", 0},
-    {"converter", 'c', "NAME", 0, "converter in the plan (default: the board's own)", 0},
+    {"converter", 'c', "NAME", 0, "ADC in the plan (default: the board's own)", 0},
     {"json", 'j', NULL, 0, "print one JSON object", 0},
     {0},
 };
@@ -281,7 +281,7 @@ static int result_words(const word_options *o, const char *title, word_set set)
     int only = o->only != NULL ? find_register(set.converter, o->only) : -1;
     const bool on_bus = set.plan != NULL && set.used > 0 && set.signal != TL_NONE;
     if (set.converter->register_count == 0 && !on_bus) {
-        fprintf(stderr, "tinyladder: %s lists no registers of its converter: docs/board-guide.md shows how\n",
+        fprintf(stderr, "tinyladder: %s lists no registers of its ADC: docs/board-guide.md shows how\n",
                 title);
         return EXIT_FOUND;
     }
@@ -309,7 +309,7 @@ static int answer_signal(const word_options *o, const tl_plan *plan)
     const tl_plan_converter *used = tl_plan_converter_of(plan, s);
     free(chosen);
     if (used == NULL) {
-        fprintf(stderr, "tinyladder: no converter reads %s\n", s->name);
+        fprintf(stderr, "tinyladder: no ADC reads %s\n", s->name);
         return EXIT_USAGE;
     }
     return result_words(
@@ -325,7 +325,7 @@ static int answer_plan(const word_options *o, const tl_plan *plan)
         return answer_signal(o, plan);
     const int first = plan->board->has_converter ? 0 : 1;
     if (first == plan->converter_count) {
-        fprintf(stderr, "tinyladder: neither %s nor its board has a converter\n", o->path);
+        fprintf(stderr, "tinyladder: neither %s nor its board has an ADC\n", o->path);
         return EXIT_USAGE;
     }
     for (int i = first; i < plan->converter_count; i++) {
@@ -348,7 +348,7 @@ static int run_word(int argc, char **argv)
         word_argp_options,
         parse_word,
         "BOARD|CONVERTER|PLAN [SIGNAL]",
-        "Encode the register words of a converter from named fields, or decode a word. With PLAN and SIGNAL: "
+        "Encode the register words of an ADC from named fields, or decode a word. With PLAN and SIGNAL: "
         "print the words that convert this signal.\vExamples: tinyladder word demo/lapwing.board.yaml --set "
         "channel=2 --set align=left\ntinyladder word demo/fernhill.plan.yaml counterweight",
         NULL,
@@ -367,7 +367,7 @@ static int run_word(int argc, char **argv)
     } else if (strcmp(kind, "board") == 0) {
         tl_board *board = tl_board_load(o.path, report);
         if (board != NULL && !board->has_converter)
-            fprintf(stderr, "tinyladder: %s has no converter\n", board->title);
+            fprintf(stderr, "tinyladder: %s has no ADC\n", board->title);
         status = board != NULL && !board->has_converter ? EXIT_USAGE
                  : board != NULL                        ? result_words(&o, board->title,
                                                                        (word_set){.converter = &board->converter, .signal = TL_NONE})
@@ -387,4 +387,4 @@ static int run_word(int argc, char **argv)
     return status;
 }
 
-const verb verb_word = {"word", "Encode and decode register words of a converter.", run_word};
+const verb verb_word = {"word", "Encode and decode register words of an ADC.", run_word};

@@ -138,7 +138,7 @@ static void put_signal(maker *m, int signal, tl_firmware_row *row)
         row->deviation = timed ? 0.5 : 0; /* rounded to the nearest, of what was measured */
         put_contact(m, signal);
     } else if (m->plan->pins[s->pin].channel < 0) {
-        snprintf(row->why, sizeof row->why, "its pin has no converter channel");
+        snprintf(row->why, sizeof row->why, "its pin has no ADC channel");
     } else if (tl_circuit_path(m->circuit, signal)->fault != TL_NET_SOLVED) {
         snprintf(row->why, sizeof row->why, "%s",
                  tl_net_status_text(tl_circuit_path(m->circuit, signal)->fault));

@@ -153,7 +153,7 @@ void put_sweep(const maker *m, const tl_plan_sweep *sweep)
     }
     fprintf(m->out, "\n};\n");
     fprintf(m->out, "/* samples: room for 2 * %s_COUNT%s. */\n", capitals,
-            sweep->sleep ? "; the converter is off between sweeps" : "");
+            sweep->sleep ? "; the ADC is off between sweeps" : "");
     fprintf(m->out, "static inline tl_status %s_init(tl_sweep *sweep, tl_sample *samples)\n{\n", known);
     fprintf(m->out, "    const tl_status status = tl_sweep_init(sweep, %s_entries, %s_COUNT, samples);\n",
             known, capitals);

@@ -204,7 +204,7 @@ static uint8_t channel(asked *a)
         return (uint8_t)number(a, "channel", 0, UINT8_MAX);
     const int of = a->plan->board->pins[line(a, "line")].channel;
     if (of == TL_NONE)
-        refuse(a, "no channel of the converter leads to that pin");
+        refuse(a, "no channel of the ADC leads to that pin");
     return of == TL_NONE ? 0 : (uint8_t)of;
 }
 

@@ -120,7 +120,7 @@ static const known_key keys_converter_rows[] = {
     CONVERTER_KEYS(true, "{logic: logic, inner: 2.5 V ±0.4 %}"),
     {.name = NULL},
 };
-const key_section keys_converter = {"converter", "a converter", keys_converter_rows};
+const key_section keys_converter = {"converter", "an ADC", keys_converter_rows};
 
 static const known_key keys_converter_file_rows[] = {
     {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version of the file", "converter 1", NULL, BY_CODE},
@@ -141,7 +141,7 @@ static const known_key keys_converter_file_rows[] = {
     {"frame", true, KEY_MAP, 0, NULL, NULL, "bytes on the bus", "{settings: 0x01, result: 0x00, ready: bit 7, longest: 80 ms}", &keys_frame, BY_CODE},
     {.name = NULL},
 };
-const key_section keys_converter_file = {"converter-file", "a converter", keys_converter_file_rows};
+const key_section keys_converter_file = {"converter-file", "an ADC", keys_converter_file_rows};
 
 static const known_key keys_word_rows[] = {
     {"align", false, KEY_WORDS, 0, "right|left|stretched", "right", "alignment of the result; the first of a list is the default", "right", NULL, BY_CODE},

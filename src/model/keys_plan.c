@@ -2,10 +2,12 @@
 #include "model/keys.h"
 #include "tinyladder/design/plan.h"
 
-#define FITTED(type) \
-    {"fitted", false, KEY_YES, 0, NULL, "no", \
-     "`yes` if the part came with a module: nothing is taken from the drawer", \
-     "yes", NULL, INTO(YES, type, fitted)}
+#define FITTED(type)                                                                                         \
+    {                                                                                                        \
+        "fitted", false, KEY_YES, 0, NULL, "no",                                                             \
+            "`yes` if the part came with a module: nothing is taken from the drawer", "yes", NULL,           \
+            INTO(YES, type, fitted)                                                                          \
+    }
 
 /* One row is one key, and its texts stay whole: the formatter stays away. */
 /* clang-format off */
@@ -175,7 +177,7 @@ const key_section keys_spi_pins = {"spi-pins", "the bus", spi_pin_keys};
     {"top", false, KEY_WHOLE, 0, "4..23", "all", "number of upper bits that are used, right-aligned", "8", NULL, BY_CODE}
 
 static const known_key own_keys[] = {CHOICES, {.name = NULL}};
-const key_section keys_own_converter = {"own-converter", "the board's converter", own_keys};
+const key_section keys_own_converter = {"own-converter", "the board's ADC", own_keys};
 
 static const known_key added_keys[] = {
     {"part", true, KEY_FILE, 0, NULL, NULL, "file of the part", "dunlin.converter.yaml", NULL, BY_CODE},
@@ -186,7 +188,7 @@ static const known_key added_keys[] = {
     CHOICES,
     {.name = NULL},
 };
-const key_section keys_added_converter = {"added-converter", "a converter on a bus", added_keys};
+const key_section keys_added_converter = {"added-converter", "an ADC on a bus", added_keys};
 
 static const known_key output_keys[] = {
     {"pin", false, KEY_NAME, 0, NULL, NULL, "the pin", "L9", NULL, BY_CODE},

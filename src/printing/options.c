@@ -18,7 +18,7 @@ static void add_names(const struct argp *argp, option_names *of)
 {
     for (const struct argp_option *o = argp->options;
          o != NULL && (o->name != NULL || o->key != 0 || o->doc != NULL); o++) {
-        if (o->name != NULL && of->count < OPTIONS_MOST)
+        if (o->name != NULL && of->count < OPTIONS_MOST) /* hidden ones, too: they are understood */
             of->names[of->count++] = o->name;
     }
     for (const struct argp_child *child = argp->children; child != NULL && child->argp != NULL; child++)
@@ -71,10 +71,14 @@ tl_quantity option_quantity(struct argp_state *state, const char *option, const 
 {
     tl_quantity quantity = {0};
     tl_text_error error;
-    if (!tl_quantity_read(text, dimension, &quantity, &error))
-        argp_error(state,
-                   strncmp(error.text, "expected", 8) == 0 ? "--%s: %s, got '%.70s'" : "--%s: %s: '%.70s'",
-                   option, error.text, text);
+    if (!tl_quantity_read(text, dimension, &quantity, &error)) {
+        char quoted[80];
+        snprintf(quoted, sizeof quoted, "'%.70s'", text);
+        if (strstr(error.text, quoted) != NULL)
+            argp_error(state, "--%s: %s", option, error.text);
+        argp_error(state, strncmp(error.text, "expected", 8) == 0 ? "--%s: %s, got %s" : "--%s: %s: %s",
+                   option, error.text, quoted);
+    }
     return quantity;
 }
 

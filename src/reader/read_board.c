@@ -260,8 +260,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
         return without_converter(r, root, board) && good;
     board->has_converter = true;
     if (converters->kind != YAML_MAP || converters->count != 1 || converters->items[0].kind != YAML_TEXT) {
-        report_error(r, "wrong-shape", converters->place,
-                     "a board has one converter here: 'main: {bits: 12, ..}'");
+        report_error(r, "wrong-shape", converters->place, "a board has one ADC here: 'main: {bits: 12, ..}'");
         return false;
     }
     const yaml_tree *own = &converters->items[1];

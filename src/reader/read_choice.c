@@ -23,7 +23,7 @@ static bool read_range(reader *r, const yaml_tree *node, const tl_converter *par
             length += (size_t)snprintf(all + length, sizeof all - length, "%s%g V .. %g V", i > 0 ? ", " : "",
                                        part->ranges[i].low, part->ranges[i].high);
     }
-    report_error(r, "unknown-word", node->place, "the converter offers no such range%s%s",
+    report_error(r, "unknown-word", node->place, "the ADC offers no such range%s%s",
                  length > 0 ? "; it has: " : "", all);
     return false;
 }
@@ -78,14 +78,14 @@ bool read_word_choice(reader *r, const yaml_tree *node, tl_plan_converter *conve
     if ((at = yaml_get(node, "bits")) != NULL) {
         good = read_number(r, at, "bits", 4, 24, &bits);
         if (good && !tl_converter_offers_bits(part, bits)) {
-            report_error(r, "unknown-word", at->place, "the converter does not offer %ld bits", bits);
+            report_error(r, "unknown-word", at->place, "the ADC does not offer %ld bits", bits);
             good = false;
         }
     }
     if ((at = yaml_get(node, "align")) != NULL) {
         good = take_word(r, at, aligns, &align) && good;
         if (good && !tl_converter_offers_align(part, align)) {
-            report_error(r, "unknown-word", at->place, "the converter does not align '%s'", at->text);
+            report_error(r, "unknown-word", at->place, "the ADC does not align '%s'", at->text);
             good = false;
         }
     }

@@ -43,10 +43,9 @@ static bool read_word(reader *r, const yaml_tree *node, tl_converter *converter)
     if ((at = yaml_get(node, "fill")) != NULL)
         good = take_word(r, at, key_of(&keys_word, "fill"), &fill) && good;
     if (good && converter->bytes == TL_DELIVERED_HIGH_ONLY && converter->word.bits > 8) {
-        report_error(
-            r, "unknown-word", yaml_get(node, "bytes")->place,
-            "of %d bits no more than 8 come in the high byte alone: it is a converter of 8 bits then",
-            converter->word.bits);
+        report_error(r, "unknown-word", yaml_get(node, "bytes")->place,
+                     "of %d bits no more than 8 come in the high byte alone: it is an ADC of 8 bits then",
+                     converter->word.bits);
         good = false;
     }
     converter->word.align = (uint8_t)converter->aligns[0]; /* in the order of tl_word_align */

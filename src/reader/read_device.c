@@ -23,7 +23,7 @@ static bool read_inputs(reader *r, const yaml_tree *node, tl_converter *converte
         }
     }
     if (good && converter->input_count == 0) {
-        report_error(r, "missing-key", node->place, "a converter has at least one input");
+        report_error(r, "missing-key", node->place, "an ADC has at least one input");
         return false;
     }
     return good;
@@ -292,7 +292,7 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
         good = read_frame(r, at, converter, &converter->frame) && word_fits(r, at, converter) && good;
     if (good && converter->range_count == 0 && converter->reference_count == 0) {
         report_error(r, "missing-key", root->place,
-                     "a converter needs 'ranges' or 'references': what its span is");
+                     "an ADC needs 'ranges' or 'references': what its span is");
         good = false;
     }
     return good;

@@ -32,7 +32,7 @@ static bool add_signals(reader *r, const yaml_tree *node, const tl_plan *plan, t
         good = read_signal_name(r, node, name, plan, &signal);
         free(name);
         if (good && !plan->signals[signal].analog) {
-            report_error(r, "wrong-shape", node->place, "a sweep reads converters: %s is digital",
+            report_error(r, "wrong-shape", node->place, "a sweep reads ADCs: %s is digital",
                          plan->signals[signal].name);
             good = false;
         }

@@ -45,8 +45,8 @@ static bool read_seat(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     }
     if ((spi ? select : address) == NULL || (spi ? address : select) != NULL) {
         report_error(r, "missing-key", node->place,
-                     spi ? "on SPI a converter has a 'select' pin, and no address"
-                         : "on I2C a converter has an 'address', and no select pin");
+                     spi ? "on SPI an ADC has a 'select' pin, and no address"
+                         : "on I2C an ADC has an 'address', and no select pin");
         return false;
     }
     return (spi ? read_pin_name(r, select, NULL, plan->board, &converter->select_pin)
@@ -131,11 +131,10 @@ bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan)
         if (!own && key->kind == YAML_TEXT && yaml_get(value, "part") == NULL) {
             if (plan->board->has_converter)
                 report_error(r, "unknown-key", key->place,
-                             "the board's converter is called '%s'; any other needs a 'part'",
+                             "the board's ADC is called '%s'; any other needs a 'part'",
                              plan->board->converter.name);
             else
-                report_error(r, "unknown-key", key->place,
-                             "the board has no converter: each here needs a 'part'");
+                report_error(r, "unknown-key", key->place, "the board has no ADC: each here needs a 'part'");
             good = false;
             continue;
         }

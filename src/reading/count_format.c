@@ -82,13 +82,13 @@ static const char *broken_promise(const tl_word *word)
 {
     switch (word->align) {
     case TL_WORD_LEFT:
-        return "no word of this converter: aligned left, the bits below the code are 0";
+        return "no word of this ADC: aligned left, the bits below the code are 0";
     case TL_WORD_STRETCHED:
-        return "no word of this converter: stretched, the code's bits are repeated below it";
+        return "no word of this ADC: stretched, the code's bits are repeated below it";
     default:
         return word->sign_filled && word->sign == TL_WORD_TWOS_COMPLEMENT
-                   ? "no word of this converter: above the code its sign is repeated"
-                   : "no word of this converter: the bits above the code are 0";
+                   ? "no word of this ADC: above the code its sign is repeated"
+                   : "no word of this ADC: the bits above the code are 0";
     }
 }
 
@@ -97,7 +97,7 @@ const char *count_format_code(const count_format *m, long number, long *code)
     int32_t decoded = 0;
     if (!m->is_word) {
         *code = number;
-        return number < m->first || number > m->last ? "the converter has no such count" : NULL;
+        return number < m->first || number > m->last ? "the ADC has no such count" : NULL;
     }
     if (number < 0 || number > UINT32_MAX || tl_word_code(&m->word, (uint32_t)number, &decoded) != TL_OK)
         return broken_promise(&m->word);
@@ -111,7 +111,7 @@ bool count_format_of_signal(count_format *m, tl_circuit *circuit, int signal)
     const tl_analog_path *path = s->analog ? tl_circuit_path(circuit, signal) : NULL;
     if (path == NULL || path->fault != TL_NET_SOLVED) {
         fprintf(stderr, "tinyladder: %s cannot be converted: %s\n", s->name,
-                path == NULL ? "no converter reads it" : tl_net_status_text(path->fault));
+                path == NULL ? "no ADC reads it" : tl_net_status_text(path->fault));
         return false;
     }
     *m = (count_format){
@@ -136,7 +136,7 @@ bool count_format_of_options(count_format *m, const tl_scale_config *config, con
     *m = (count_format){.config = *config, .word = *word};
     snprintf(m->head, sizeof m->head, ",volts,flags");
     if (!init_scale(m)) {
-        fprintf(stderr, "tinyladder: no converter is like that: 4 to 24 bits, a reference from low to high "
+        fprintf(stderr, "tinyladder: no ADC is like that: 4 to 24 bits, a reference from low to high "
                         "within 2000 V\n");
         return false;
     }

@@ -145,8 +145,7 @@ static bool take_count(counts *of, int signal, double count, taken *readings, bo
     const tl_signal *s = &of->plan->signals[signal];
     if (!(s->analog ? take_analog(of, signal, count, &readings[signal])
                     : take_contact(of, signal, count, &readings[signal]))) {
-        complain(of, WRONG_RANGE,
-                 s->analog ? "beyond the converter's counts:" : "a level is 0 or 1:", s->name);
+        complain(of, WRONG_RANGE, s->analog ? "beyond the ADC's counts:" : "a level is 0 or 1:", s->name);
         return false;
     }
     told[signal] = true;

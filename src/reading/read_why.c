@@ -72,7 +72,7 @@ void why_hint(const tl_plan *plan, const int *signals, int count, const taken *r
         comma = ", ";
     }
     if (comma[0] == ',')
-        puts(": at an end of the converter; --why lists the errors there.");
+        puts(": at an end of the ADC; --why lists the errors there.");
 }
 
 json_t *why_array(tl_bench *bench, const int *signals, int count)

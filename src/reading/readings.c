@@ -102,7 +102,7 @@ static const char *advice_of(const tl_signal *s, const taken *t, bool real)
         return NULL;
     if (t->is.status == TL_ERR_LATE)
         return real ? "no answer in time: is the board sending, and this signal with the others?"
-                    : "no answer in time: is the converter powered, and its bus whole?";
+                    : "no answer in time: is the ADC powered, and its bus whole?";
     if (t->is.status != TL_OK)
         return NULL;
     if (t->is.undriven)
@@ -115,7 +115,7 @@ static const char *advice_of(const tl_signal *s, const taken *t, bool real)
         return "no value: no point of the sensor's curve gives this count; look at the sensor and its "
                "partner";
     if ((t->is.flags & (TL_READING_CLIPPED_LOW | TL_READING_CLIPPED_HIGH)) != 0)
-        return "clipped: the converter is at its end, and the truth may lie beyond; a knob at its stop is "
+        return "clipped: the ADC is at its end, and the truth may lie beyond; a knob at its stop is "
                "well there";
     return NULL;
 }

@@ -96,7 +96,7 @@ static void check_range(const tl_checker *k, int signal)
         const bool gain = part->range_count > 0;
         tl_finding *f = tl_check_add(k, blind ? TL_GRAVE : TL_USUAL,
                                      gain ? TL_RULE_GAIN_RANGE : TL_RULE_OVER_RANGE, s->pin_place,
-                                     gain ? "%s (%s) can exceed the converter's range; the reading saturates"
+                                     gain ? "%s (%s) can exceed the ADC's range; the reading saturates"
                                           : "%s (%s) can exceed the ADC input range; the reading saturates",
                                      pin->name, s->name);
         if (margin->high >= below) {
@@ -338,7 +338,7 @@ static bool check_pair(const tl_checker *k, int signal)
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_NOT_DIFFERENTIAL, s->pin_place,
                                      "%s needs a differential input; %s is single-ended", s->name, pin->name);
         tl_finding_text(&f->figure, "a single input reads half the bridge supply and almost no signal");
-        tl_finding_text(&f->fix, "use a converter with differential inputs: pin: CONVERTER.PAIR");
+        tl_finding_text(&f->fix, "use an ADC with differential inputs: pin: CONVERTER.PAIR");
         return false;
     }
     if (s->source.supply != TL_TO_GROUND)

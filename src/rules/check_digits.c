@@ -387,7 +387,7 @@ static void check_trim(const tl_checker *k, int signal)
             reading->trim[i].from <= (double)path->last_code)
             continue;
         tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_TRIM_CONTRADICTS, reading->trim[i].place,
-                                     "%s: a trim point is outside the count range of the converter", name);
+                                     "%s: a trim point is outside the count range of the ADC", name);
         tl_finding_figures(f, TL_DIM_COUNT, reading->trim[i].from, (double)path->last_code);
         tl_finding_text(&f->figure, "%g counts; the range is %ld to %ld", reading->trim[i].from,
                         path->first_code, path->last_code);
@@ -426,7 +426,7 @@ void tl_check_digits(const tl_checker *k, int signal)
         tl_finding *f = tl_check_add(
             k, TL_USUAL, TL_RULE_MEASURES_ITSELF, k->plan->signals[signal].source.place,
             "%s is its own ADC reference, so the count never changes", k->plan->signals[signal].name);
-        tl_finding_text(&f->fix, "set another reference of the converter: reference: NAME");
+        tl_finding_text(&f->fix, "set another reference of the ADC: reference: NAME");
         return;
     }
     for (size_t i = 0; i < sizeof strays / sizeof strays[0]; i++)

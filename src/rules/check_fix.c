@@ -279,10 +279,10 @@ void tl_fix_shift(const tl_checker *k, int signal, double limit, tl_finding *fin
     tl_stock stock = tl_stock_series(TL_E24, 100, 1e6, 0.01);
     tl_size_result *answer = tl_size_result_new(&stock, WAYS);
     tl_size_shift(&w, answer);
-    tl_finding_text(
-        &finding->fix,
-        "add a level shifter: tinyladder size shift --from \"%.4g V .. %.4g V\" --to \"%.4g V .. %.4g V\"",
-        from->low, from->high, to->low, to->high);
+    tl_finding_text(&finding->fix,
+                    "add a level shifter: tinyladder size shift --driver-supply \"%.4g V .. %.4g V\" "
+                    "--receiver-supply \"%.4g V .. %.4g V\"",
+                    from->low, from->high, to->low, to->high);
     for (int i = 0; i < answer->count; i++) {
         const char *line = answer->choices[i].plan;
         if (strncmp(line, way, sizeof way - 1) != 0)

@@ -66,7 +66,7 @@ static void check_window(const tl_checker *k, int signal, const tl_fault_window 
     tl_finding_figures(f, window->dimension, window->above ? last : first, level);
     tl_finding_text(&f->figure, "the %s code is %s", window->above ? "last" : "first",
                     tl_show(window->above ? last : first, window->dimension, TL_ROUND_NEAREST).text);
-    tl_finding_text(&f->fix, "set a level within the range of the converter");
+    tl_finding_text(&f->fix, "set a level within the range of the ADC");
 }
 
 /* Points that all lie on one side of the source's range. */

@@ -214,7 +214,7 @@ static void check_word(const tl_checker *k, const tl_signal *s)
     if (reading->steps >= 0 && reading->steps != (int)part->steps) {
         tl_finding *f =
             tl_check_add(k, reading->steps == 2 ? TL_USUAL : TL_GRAVE, TL_RULE_RESTATED, reading->steps_place,
-                         "the steps that the firmware uses for %s are not the converter's", s->name);
+                         "the steps that the firmware uses for %s are not the ADC's", s->name);
         tl_finding_text(&f->figure, "firmware %s; board file %s: error up to %s", steps[reading->steps],
                         steps[part->steps],
                         reading->steps == 2 && part->steps == TL_STEPS_HALF ? "an LSB" : "half an LSB");
@@ -231,8 +231,8 @@ static void check_word(const tl_checker *k, const tl_signal *s)
         return;
     static const char *const aligns[] = {"right", "left", "stretched"};
     tl_finding *f = contradiction(k, s, reading->word_place, "word");
-    tl_finding_text(&f->figure, "the converter gives %d bits in %d, aligned %s", part->word.bits,
-                    part->word.width, aligns[align]);
+    tl_finding_text(&f->figure, "the ADC gives %d bits in %d, aligned %s", part->word.bits, part->word.width,
+                    aligns[align]);
     if (reading->word_bits > 0 && reading->word_bits != part->word.bits &&
         tl_converter_offers_bits(part, reading->word_bits))
         tl_finding_text(&f->fix, "correct the firmware, or set converters: {%s: {bits: %ld}}", used->name,
@@ -242,7 +242,7 @@ static void check_word(const tl_checker *k, const tl_signal *s)
         tl_finding_text(&f->fix, "correct the firmware, or set converters: {%s: {align: %s}}", used->name,
                         aligns[reading->word_align]);
     else
-        tl_finding_text(&f->fix, "correct the firmware; the converter has no such format");
+        tl_finding_text(&f->fix, "correct the firmware; the ADC has no such format");
 }
 
 static void check_restated(const tl_checker *k, int signal)

@@ -299,7 +299,7 @@ static bool read_noise(const finder *f, const yaml_tree *node, tl_scene_fault *f
 
 static bool find_converter(const finder *f, const yaml_tree *node, int *found)
 {
-    if (!is_text(f, node, "a converter's name"))
+    if (!is_text(f, node, "an ADC's name"))
         return false;
     for (int i = 0; i < f->plan->converter_count; i++) {
         if (strcmp(f->plan->converters[i].name, node->text) == 0) {
@@ -318,7 +318,7 @@ static bool read_reference(const finder *f, const yaml_tree *node, const tl_conv
             return true;
         }
     }
-    report_error(f->r, "unknown-name", node->place, "this converter has no such reference");
+    report_error(f->r, "unknown-name", node->place, "this ADC has no such reference");
     return false;
 }
 
@@ -333,7 +333,7 @@ static bool read_range(const finder *f, const yaml_tree *node, const tl_converte
             return true;
         }
     }
-    report_error(f->r, "unknown-name", node->place, "this converter has no such range");
+    report_error(f->r, "unknown-name", node->place, "this ADC has no such range");
     return false;
 }
 

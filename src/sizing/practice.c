@@ -74,9 +74,9 @@ static const practice_row rows[] = {
                               "Some hundred ohms limit the edge's current and spare the pin."},
     /* sensors */
     [PRACTICE_LOOP_LITTLE] = {"small load", "# of the voltage limit", COST_UNDER, 0.85, 4, TL_DIM_PERCENT,
-                              "A small load wastes the converter's range."},
+                              "A small load wastes the ADC's range."},
     [PRACTICE_FEED_SHARE] = {"large feed", "# of the voltage limit", COST_UNDER, 0.90, 4, TL_DIM_PERCENT,
-                             "A larger feed wastes the converter's range."},
+                             "A larger feed wastes the ADC's range."},
     [PRACTICE_PARTNER_MIDDLE] = {"middle of the sensor", "", COST_MIDDLE, NAN, 0.3, TL_DIM_OHM,
                                  "Near the middle of the sensor's range the swing is widest."},
     [PRACTICE_PARTNER_AMPERES] = {"current at 0 Ω", "# at 0 Ω", COST_OVER, 20e-3, 2, TL_DIM_AMPERE,
@@ -89,7 +89,7 @@ static const practice_row rows[] = {
                                TL_DIM_WATT, "Keep a quarter-watt resistor at half its rated power."},
     /* dividers */
     [PRACTICE_SHARE_LITTLE] = {"range used", "# of the voltage limit", COST_UNDER, 0.90, 4, TL_DIM_PERCENT,
-                               "A lower tap wastes the converter's range."},
+                               "A lower tap wastes the ADC's range."},
     [PRACTICE_SOURCE_LITTLE] = {"little current", "# from the source", COST_UNDER, 30e-6, 1, TL_DIM_AMPERE,
                                 "Below 30 µA dirt and leakage matter."},
     [PRACTICE_SOURCE_MUCH] = {"much current", "# from the source", COST_OVER, 500e-6, 1, TL_DIM_AMPERE,

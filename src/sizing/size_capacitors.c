@@ -106,10 +106,9 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
             (void)tl_choice_tightest(&c, &used);
             if (result_takes(answer, &c) && !feeds(w, &series, &farads)) {
                 if (!starved)
-                    result_reject(
-                        answer, &c,
-                        "its capacitor is too small to feed the converter at once, and too large to "
-                        "let it settle in time");
+                    result_reject(answer, &c,
+                                  "its capacitor is too small to feed the ADC at once, and too large to "
+                                  "let it settle in time");
                 starved = true;
             } else if (result_takes(answer, &c)) {
                 answer->fitting++;
@@ -133,7 +132,7 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
     }
     result_note(answer,
                 "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
-                "for the converter: %s.",
+                "for the ADC: %s.",
                 is_said(w->converter.sample_farads) ? "that is counted on; how often, 'reservoir' says"
                                                     : "ask 'reservoir'");
 }

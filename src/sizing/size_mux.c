@@ -364,7 +364,7 @@ void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
     if (!is_sensible(w)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "a multiplexer needs 1 to 64 inputs a part, at most %d in all in %d levels, its "
-                      "on-resistance, the source resistance, and the converter's capacitor, switch and "
+                      "on-resistance, the source resistance, and the ADC's capacitor, switch and "
                       "acquisition (or a board)",
                       TL_MUX_INPUTS_MOST, LEVELS_MOST);
         return;

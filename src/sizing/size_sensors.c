@@ -256,7 +256,7 @@ static void work_out_loop(const void *requirement, const tl_leg *load, tl_choice
 static const one_part_job loop_job = {
     TL_DIM_OHM, work_out_loop, NULL,
     (const bound_name[]){{TL_FIG_AT_THE_MOST, "largest load for the pin"},
-                         {TL_FIG_FAULT_AT_21_MA, "largest load for the converter"},
+                         {TL_FIG_FAULT_AT_21_MA, "largest load for the ADC"},
                          {TL_FIG_AT_20_MA, ""},
                          {TL_FIG_LEFT_FOR_THE_LOOP, "largest load for the loop"},
                          {0}}};

@@ -147,9 +147,8 @@ static void is_told_by_the_command(void)
     static const char scene[] = "tinyladder: scene 1\nlength: 1 s\nvalues: {twilight: [0 s: 0 ohm]}\n";
     scratch_file("dark.scene.yaml", scene, strlen(scene));
     r = run_command("read", plan, "twilight", "--scene", TL_SCRATCH "/dark.scene.yaml", NULL);
-    CU_ASSERT(r.status == 0 &&
-              (strstr(r.out, "clipped") != NULL) ==
-                  (strstr(r.out, "twilight: at an end of the converter; --why lists") != NULL));
+    CU_ASSERT(r.status == 0 && (strstr(r.out, "clipped") != NULL) ==
+                                   (strstr(r.out, "twilight: at an end of the ADC; --why lists") != NULL));
     run_free(&r);
     r = run_command("read", plan, "--why", "--csv", NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "--why: one moment of the bench") != NULL);

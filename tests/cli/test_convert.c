@@ -60,7 +60,7 @@ static void converts_rows(void)
          "1\nx\n-1\n4096\n99999999999999999999\n1.5\nnan\n2\n",
          1,
          "1,0.000806,",
-         "standard input:3: error: the converter has no such count"},
+         "standard input:3: error: the ADC has no such count"},
         {"and counted",
          {PLAN, "house-battery"},
          "1\nx\n2\n",
@@ -74,7 +74,7 @@ static void converts_rows(void)
          "1,0.000806,0.00,fresh\n",
          "standard input:2:"},
         {"by options",
-         {"--bits", "10", "--reference", "5V", "--steps", "full", "--undo", "2"},
+         {"--bits", "10", "--reference", "5V", "--steps", "full", "--ratio", "2"},
          "512\n",
          0,
          "512,5.004883,fresh\n",
@@ -84,7 +84,7 @@ static void converts_rows(void)
          "0x8000\n0x8001\n",
          1,
          "0x8000,1.650000,fresh\n",
-         "no word of this converter: aligned left, the bits below the code are 0"},
+         "no word of this ADC: aligned left, the bits below the code are 0"},
         {"back to words aligned left",
          {"--bits", "10", "--reference", "5V", "--words", "--align", "left", "--back"},
          "volts\n2.5\n5\n",
@@ -128,7 +128,7 @@ static void converts_rows(void)
          0,
          "1145,0.922485,track,fresh\n4093,3.297583,no button,fresh\n2000,1.611328,between two,fresh\n",
          ""},
-        {"a contact", {PLAN, "open-button"}, "1\n", 2, "", "no converter reads it"},
+        {"a contact", {PLAN, "open-button"}, "1\n", 2, "", "no ADC reads it"},
         {"nobody", {PLAN, "nobody"}, "1\n", 2, "", "no signal 'nobody'"},
         {"half the options", {"--bits", "12"}, "1\n", 2, "", "needs --reference"},
         {"too many bits", {"--bits", "25", "--reference", "1V"}, "1\n", 2, "", "bits"},
@@ -137,7 +137,7 @@ static void converts_rows(void)
          "1\n",
          2,
          "",
-         "no converter is like that"},
+         "no ADC is like that"},
         {"nothing", {PLAN, "house-battery"}, "", 0, "", ""},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
@@ -252,7 +252,7 @@ static void answers_without_a_file(void)
          {"564 (0x8d23)", "stretched"},
          0},
         {{"--bits=12", "--reference=-1V..1V", "2048", "0"}, {"-1.000"}, 0},
-        {{"--bits=10", "--reference=5V", "1024"}, {"the converter has no such count"}, 2},
+        {{"--bits=10", "--reference=5V", "1024"}, {"the ADC has no such count"}, 2},
         {{"--bits=10", "--reference=5V", "2.7"},
          {"neither a count, such as 465, nor a voltage, such as 2.7V"},
          2},
@@ -306,7 +306,7 @@ static void the_code_is_right(void)
         if (percent)
             snprintf(ends, sizeof ends, "--percent %gV..%gV", empty, rows[i].full);
         snprintf(line, sizeof line,
-                 TL_BUILD "/tinyladder convert --bits %d --reference %gV --undo %g --steps %s %s --code",
+                 TL_BUILD "/tinyladder convert --bits %d --reference %gV --ratio %g --steps %s %s --code",
                  rows[i].bits, rows[i].reference, rows[i].ratio, rows[i].steps, ends);
         run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SOURCE);
         const char *tried = strstr(r.out, " was tried: ");

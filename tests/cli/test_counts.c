@@ -55,7 +55,7 @@ static void kinds_of_lines(void)
         {"no JSON", "{\"twilight\": 5\n{\"twilight\": 900}\n", "twilight", "twilight,900,",
          ":1: no JSON object of numbers"},
         {"out of range", "twilight 900\ntwilight 4096\n", "twilight", "twilight,900,",
-         ":2: beyond the converter's counts: 'twilight'"},
+         ":2: beyond the ADC's counts: 'twilight'"},
         {"no level", "open-button 0\nopen-button 2\n", "open-button", "open-button,0,",
          ":2: a level is 0 or 1: 'open-button'"},
         {"too few fields", "s,twilight\n1,900\n2\n", "twilight", "twilight,900,",

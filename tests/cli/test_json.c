@@ -41,7 +41,7 @@ static void gives_the_same_as_json(void)
         json_object_get(json_array_get(list, 0), "pin_high_v"))); /* clipped: it may lie beyond */
     json_decref(object);
 
-    r = run_command("size", "divider", "--from", "12V", "--limit", "3V", "--json", NULL);
+    r = run_command("size", "divider", "--vin", "12V", "--vmax", "3V", "--json", NULL);
     object = json_of(&r, 0);
     const json_t *choices = json_object_get(object, "choices");
     CU_ASSERT(json_array_size(choices) == 5 && json_is_null(json_object_get(object, "refusal")));

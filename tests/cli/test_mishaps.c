@@ -140,7 +140,7 @@ static void strange_names_do_nothing(void)
          0, "<?xml", ""},
         {"an escape in an option", "$T check \"$(printf 'a\\033[31m')\"", 2, "",
          "argument 2 holds a control character"},
-        {"an escape of eight bits", "$T size divider --from \"$(printf '\\302\\2331m')\"", 2, "",
+        {"an escape of eight bits", "$T size divider --vin \"$(printf '\\302\\2331m')\"", 2, "",
          "(byte 0xc2)"},
         {"an escape in TERM",
          "TERM=$(printf 'x\\033[31m') script -qec \"$T watch $D/fernhill.plan.yaml --frames 1\" /dev/null | "
@@ -199,7 +199,7 @@ static void no_memory_is_told(void)
         const char *words;
         int first, step, most;
     } rows[] = {
-        {"size divider --from 12V --limit 3V --drawer $D/bench.drawer.yaml --json", 60, 37, 1800},
+        {"size divider --vin 12V --vmax 3V --drawer $D/bench.drawer.yaml --json", 60, 37, 1800},
         {"read $D/fernhill.plan.yaml --json", 60, 211, 9000},
         {"check $D/faulty/over-limit.plan.yaml --json", 60, 67, 3000},
         {"pins $D/fernhill.plan.yaml --json", 60, 97, 4000},

@@ -10,23 +10,24 @@
 
 /* Each kind with its example, an option and its value in turn. */
 static const char *const examples[][12] = {
-    {"divider", "--from", "10.5V..14.8V", "--limit", "3.3V"},
+    {"divider", "--vin", "10.5V..14.8V", "--vmax", "3.3V"},
     {"ratio", "--ratio", "33/148", "--sum", "20k..200k"},
-    {"partner", "--sensor", "400ohm..900k", "--rail", "3.3V"},
-    {"feed", "--track", "10k ±20 %", "--rail", "5V ±5 %", "--limit", "3.234V"},
-    {"follower", "--from", "0V..3.2V", "--source", "250k", "--supply", "5V ±5 %", "--limit", "3.5V"},
-    {"pull", "--rail", "3.3V ±2 %", "--leakage", "1uA"},
-    {"guard", "--rail", "3.366V", "--pin-current", "12mA"},
-    {"lamp", "--supply", "3.3V ±2 %", "--forward", "1.9V..2.2V", "--current", "4mA"},
-    {"driver", "--supply", "12V", "--load", "800ohm..1k", "--high", "2.8V..3.4V", "--pin-current", "4mA"},
-    {"loop", "--limit", "3.2V", "--supply", "24V"},
-    {"bus-pull", "--mode", "fast", "--rail", "3.3V", "--capacitance", "200pF"},
-    {"shift", "--from", "5V ±5 %", "--to", "3.3V ±2 %", "--rate", "100kHz"},
-    {"mux", "--on", "70ohm..200ohm", "--source", "10k", "--board", BOARD},
+    {"partner", "--sensor", "400ohm..900k", "--supply", "3.3V"},
+    {"feed", "--track", "10k ±20 %", "--supply", "5V ±5 %", "--vmax", "3.234V"},
+    {"follower", "--vin", "0V..3.2V", "--source-resistance", "250k", "--supply", "5V ±5 %", "--vmax", "3.5V"},
+    {"pull", "--vdd", "3.3V ±2 %", "--leakage", "1uA"},
+    {"guard", "--vdd", "3.366V", "--pin-current", "12mA"},
+    {"lamp", "--supply", "3.3V ±2 %", "--vf", "1.9V..2.2V", "--led-current", "4mA"},
+    {"driver", "--supply", "12V", "--load-resistance", "800ohm..1k", "--voh", "2.8V..3.4V", "--pin-current",
+     "4mA"},
+    {"loop", "--vmax", "3.2V", "--supply", "24V"},
+    {"bus-pull", "--mode", "fast", "--supply", "3.3V", "--line-capacitance", "200pF"},
+    {"shift", "--driver-supply", "5V ±5 %", "--receiver-supply", "3.3V ±2 %", "--bit-rate", "100kHz"},
+    {"mux", "--r-on", "70ohm..200ohm", "--source-resistance", "10k", "--board", BOARD},
     {"ladder", "--buttons", "8"},
-    {"filter", "--keep", "5Hz", "--reject", "100Hz", "--by", "5"},
-    {"reservoir", "--source", "100k", "--rate", "100Hz", "--board", BOARD},
-    {"injection", "--fault", "0V..26V", "--rail", "3.3V ±2 %", "--limit", "1mA"},
+    {"filter", "--passband", "5Hz", "--stopband", "100Hz", "--attenuation", "5"},
+    {"reservoir", "--source-resistance", "100k", "--sample-rate", "100Hz", "--board", BOARD},
+    {"injection", "--vin", "0V..26V", "--vdd", "3.3V ±2 %", "--injection", "1mA"},
 };
 
 /* The example without one option, -1: whole; with another behind it. */
@@ -95,7 +96,7 @@ static void the_best_come_first(void)
     } rows[] = {{NULL, 3}, {"--top=1", 1}, {"--top=7", 7}, {"--all", 12}};
     for (size_t i = 0; i < ROWS(rows); i++) {
         run_result r =
-            run_command("size", "guard", "--rail", "3.3V", "--pin-current", "12mA", rows[i].option, NULL);
+            run_command("size", "guard", "--vdd", "3.3V", "--pin-current", "12mA", rows[i].option, NULL);
         int choices = 0;
         for (int n = 1; n <= 50; n++) {
             char number[20];
@@ -108,7 +109,7 @@ static void the_best_come_first(void)
         CHECK_ROW(rows[i].option != NULL ? rows[i].option : "three", r.status == 0 && right);
         run_free(&r);
     }
-    run_result r = run_command("size", "guard", "--rail", "3.3V", "--top", "2", "--all", NULL);
+    run_result r = run_command("size", "guard", "--vdd", "3.3V", "--top", "2", "--all", NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "either --top or --all") != NULL);
     run_free(&r);
 }
@@ -145,6 +146,82 @@ static void examples_work(void)
     run_free(&r);
 }
 
+/* What options were called before, and what people try, gives the same answer as the name of today. */
+static void other_names_are_understood(void)
+{
+    static const struct {
+        const char *names, *others;
+    } rows[] = {
+        {"divider --vin 12V --vmax 3V --max-current 1mA --max-source-resistance 5k --source-resistance 10R "
+         "--load-resistance 1M --pin-leakage 1nA --tempco '50 ppm/K' --temp-change '20 K'",
+         "divider --from 12V --limit 3V --current 1mA --source-resistance-limit 5k --source 10R --load 1M "
+         "--leakage 1nA --drift '50 ppm/K' --away '20 K'"},
+        {"divider --vin 12V --vmax 3V --max-source-resistance 5k",
+         "divider --from 12V --to 3V --pin-sees 5k"},
+        {"divider --vin 12V --vmax 3V", "divider --vin 12V --vout 3V"},
+        {"partner --sensor 1k..9k --supply 3.3V --vmax 3V --position upper --max-current 3mA --max-power 9mW "
+         "--thermal-resistance 500 --max-self-heating '9 K'",
+         "partner --sensor 1k..9k --rail 3.3V --limit 3V --leg upper --current 3mA --heat 9mW "
+         "--kelvins-per-watt 500 --warms '9 K'"},
+        {"feed --track '10k ±20 %' --supply 5V --vmax 3.2V",
+         "feed --track '10k ±20 %' --vcc 5V --limit 3.2V"},
+        {"follower --vin 0V..3V --source-resistance 250k --supply 5V --vmax 3.5V --adc-capacitance 5pF "
+         "--adc-resistance 2k",
+         "follower --from 0V..3V --source 250k --rail 5V --limit 3.5V --sampling 5pF --switch 2k"},
+        {"pull --vdd 3.3V --direction down --contact-resistance 10R --sink-current 4mA --vce-sat 0.2V "
+         "--max-current 2mA --line-capacitance 1nF",
+         "pull --rail 3.3V --to down --closed 10R --drives 4mA --saturation 0.2V --current 2mA --capacitance "
+         "1nF"},
+        {"guard --vdd 3.3V --pin-current 12mA --pin-leakage 1nA --pin-capacitance 5pF",
+         "guard --supply 3.3V --pin-current 12mA --leakage 1nA --capacitance 5pF"},
+        {"lamp --supply 5V --vf 2V --led-current 9mA --min-led-current 1mA --max-drop 0.4V --total-current "
+         "20mA",
+         "lamp --vdd 5V --forward 2V --current 9mA --least 1mA --most-drop 0.4V --total 20mA"},
+        {"driver --supply 12V --load-resistance 300R --pin-leakage 1nA --v-off 0.3V --voh 3V --forced-gain "
+         "30 "
+         "--vbe 0.8V --vce-sat 0.2V --rds-on 1R --max-power 1W --pin-current 4mA",
+         "driver --rail 12V --load 300R --leakage 1nA --off 0.3V --high 3V --gain 30 --base 0.8V "
+         "--saturation "
+         "0.2V --on 1R --heat 1W --pin-current 4mA"},
+        {"loop --vmax 3V --loop-max 22mA --supply 24V --wire-resistance 10R --meter-resistance 5R",
+         "loop --limit 3V --most 22mA --rail 24V --wire 10R --meter 5R"},
+        {"bus-pull --supply 3.3V --line-capacitance 99pF", "bus-pull --rail 3.3V --capacitance 99pF"},
+        {"shift --driver-supply 3.3V --receiver-supply 5V --vmax 5.2V --vmax-back 3.4V --drive-current 4mA "
+         "--bit-rate 1MHz --line-capacitance 9pF --pin-leakage 1nA --max-resistor 100k --vf 0.3V "
+         "--body-diode-vf 0.8V --vgs-th 2V",
+         "shift --from 3.3V --to 5V --limit 5.2V --limit-back 3.4V --drives 4mA --rate 1MHz --capacitance "
+         "9pF "
+         "--leakage 1nA --most-pull 100k --diode 0.3V --body-diode 0.8V --threshold 2V"},
+        {"mux --r-on 200R --source-resistance 10k --mux-leakage 1nA --mux-capacitance 25pF --scan-rate 10Hz "
+         "--adc-capacitance 9pF --adc-resistance 1k --reference 3V --acquisition 3us",
+         "mux --on 200R --source 10k --off-leakage 1nA --capacitance 25pF --rate 10Hz --sampling 9pF "
+         "--switch "
+         "1k --reference 3V --acquisition 3us"},
+        {"ladder --buttons 3 --circuit star --contact-resistance 9R --pin-leakage 1nA --vdd 3V",
+         "ladder --buttons 3 --way star --contact 9R --leakage 1nA --rail 3V"},
+        {"filter --passband 5Hz --stopband 99Hz --attenuation 5 --max-error 1mV --pin-leakage 1nA",
+         "filter --keep 5Hz --reject 99Hz --by 5 --error 1mV --leakage 1nA"},
+        {"reservoir --source-resistance 100k --sample-rate 10Hz --reference 3V --adc-capacitance 9pF",
+         "reservoir --source 100k --rate 10Hz --reference 3V --sampling 9pF"},
+        {"injection --vin 0V..26V --vdd 3.3V --injection 1mA",
+         "injection --fault 0V..26V --rail 3.3V --limit "
+         "1mA"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char line[900];
+        snprintf(line, sizeof line, TL_BUILD "/tinyladder size %s -j", rows[i].names);
+        const char *const today[] = {"sh", "-c", line, NULL};
+        run_result first = run_program(today, TL_SOURCE);
+        snprintf(line, sizeof line, TL_BUILD "/tinyladder size %s --json", rows[i].others);
+        run_result other = run_program(today, TL_SOURCE);
+        CHECK_ROW(rows[i].others, first.status < 2 && strcmp(first.out, other.out) == 0);
+        if (first.status >= 2 || other.status >= 2)
+            printf("\n%s%s", first.err, other.err);
+        run_free(&first);
+        run_free(&other);
+    }
+}
+
 /* Dividers that one has in mind, against the closed form; each limit that one breaks is named. */
 static void pairs_stand_side_by_side(void)
 {
@@ -157,7 +234,7 @@ static void pairs_stand_side_by_side(void)
                 {"47k/18k", 47e3, 18e3, 0.05, false, true, false},
                 {"10k ±1 %/15k ±1 %", 10e3, 15e3, 0.01, true, false, false},
                 {"100k/150k", 100e3, 150e3, 0.05, true, true, false}};
-    run_result r = run_command("size", "divider", "--from", "4V..6V", "--limit", "3.3V", "--current", "5mA",
+    run_result r = run_command("size", "divider", "--vin", "4V..6V", "--vmax", "3.3V", "--max-current", "5mA",
                                "--tolerance", "5%", "--json", "--compare",
                                "470/180,4k7/1k8,47k/18k,10k ±1 %/15k ±1 %,100k/150k", NULL);
     CU_ASSERT_FATAL(r.status == 0);
@@ -192,8 +269,7 @@ static void pairs_stand_side_by_side(void)
                                         "/180",     "0/180",
                                         "470/180,", "1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2,1/2"};
     for (size_t i = 0; i < ROWS(wrong); i++) {
-        r = run_command("size", "divider", "--from", "4V..6V", "--limit", "3.3V", "--compare", wrong[i],
-                        NULL);
+        r = run_command("size", "divider", "--vin", "4V..6V", "--vmax", "3.3V", "--compare", wrong[i], NULL);
         CHECK_ROW(wrong[i], (r.status == 2 && strstr(r.err, "--compare: ") != NULL) ||
                                 strcmp(wrong[i], "470/180,") == 0);
         run_free(&r);
@@ -418,6 +494,7 @@ static void what_nobody_would_build_is_left_out(void)
 CU_TestInfo size_tests[] = {
     {"shifts to the end", shifts_to_the_end},
     {"every job compares", every_job_compares},
+    {"other names are understood", other_names_are_understood},
     {"pairs stand side by side", pairs_stand_side_by_side},
     {"examples work", examples_work},
     {"nothing is wider than a page", nothing_is_wider_than_a_page},

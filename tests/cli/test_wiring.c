@@ -163,14 +163,14 @@ static void a_board_without_a_converter(void)
               strstr(r.err, "pins have a 'channel', so the board needs 'converters'") != NULL);
     run_free(&r);
     r = shell(TL_BUILD "/tinyladder word docs/recipes/computer.board.yaml");
-    CU_ASSERT(r.status == 2 && strcmp(r.err, "tinyladder: Bench computer has no converter\n") == 0);
+    CU_ASSERT(r.status == 2 && strcmp(r.err, "tinyladder: Bench computer has no ADC\n") == 0);
     run_free(&r);
     r = shell(TL_BUILD "/tinyladder word docs/recipes/pond.plan.yaml --converter none");
     CU_ASSERT(r.status == 2 && strstr(r.err, "the plan has no converter 'none'; it has: eight\n") != NULL);
     run_free(&r);
     r = shell("sed 's/eight: {part: eight.converter.yaml, /main: {/' docs/recipes/pond.plan.yaml "
               ">" RECIPES "/zz.plan.yaml; " TL_BUILD "/tinyladder check " RECIPES "/zz.plan.yaml --brief");
-    CU_ASSERT(strstr(r.err, "the board has no converter: each here needs a 'part'") != NULL);
+    CU_ASSERT(strstr(r.err, "the board has no ADC: each here needs a 'part'") != NULL);
     run_free(&r);
     r = shell("sed 's/eight.in-3/D4/' docs/recipes/pond.plan.yaml >" RECIPES "/zz.plan.yaml; " TL_BUILD
               "/tinyladder check " RECIPES "/zz.plan.yaml --brief");

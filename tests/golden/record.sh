@@ -47,37 +47,37 @@ both pins pins $board
 both pins pins $plan
 both pins pins demo/plover.board.yaml
 
-both size size divider --from 10.5V..14.8V --limit 3.2V --current 500uA
-both size size divider --from 12V --board $board --parts 2 --top 3
-both size size divider --from 14.8V --limit 2.5V --lower 1k6 --drawer $drawer
-both size size divider --from 12V --limit 3V --load 1M --order share --plan $plan --drawer $drawer --top 3
-both size size divider --from 14.8V --limit 2.5V --lower '1k6 ±5 %' --top 3
+both size size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA
+both size size divider --vin 12V --board $board --parts 2 --top 3
+both size size divider --vin 14.8V --vmax 2.5V --lower 1k6 --drawer $drawer
+both size size divider --vin 12V --vmax 3V --load-resistance 1M --order share --plan $plan --drawer $drawer --top 3
+both size size divider --vin 14.8V --vmax 2.5V --lower '1k6 ±5 %' --top 3
 both size size ratio --ratio 33/148 --sum 20k..200k
 both size size nearest --value 48k --series E12
 both size size marking --read 'yellow violet black brown brown red'
 both size size marking --value '0.47 ohm ±5 %'
-both size size partner --sensor 400ohm..900k --rail 3.3V
-both size size partner --sensor 8k..12k --rail '3.3V ±2 %' --at 10k --board $board --top 3
-both size size feed --track '10k ±20 %' --rail '5V ±5 %' --limit 3.234V
-both size size follower --from 0V..3.2V --source 250k --supply '5V ±5 %' --limit 3.5V
-both size size pull --rail '3.3V ±2 %' --leakage 1uA
-both size size pull --rail '3.3V ±5 %' --to down --wetting 200uA --board $board
-both size size pull --rail 3.3V --internal 30k..60k --leakage 10uA
-both size size guard --rail 3.366V --pin-current 12mA
-both size size lamp --supply '3.3V ±2 %' --forward 1.9V..2.2V --current 4mA
-both size size driver --supply 12V --load 80ohm..100ohm --coil 100mH --high 2.8V..3.4V --pin-current 4mA
-both size size loop --limit 3.2V --supply 24V
-both size size bus-pull --mode fast --rail 3.3V --capacitance 200pF
-both size size bus-pull --mode fast-plus --rail 1.8V --capacitance 100pF
-both size size shift --from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz
-both size size shift --from '3.3V ±2 %' --to '5V ±5 %' --both-ways --open-drain --rate 100kHz
-both size size shift --from '1.8V ±5 %' --to '3.3V ±2 %' --may-invert --injection 1mA
-both size size mux --on 70ohm..200ohm --source 10k --board $board
+both size size partner --sensor 400ohm..900k --supply 3.3V
+both size size partner --sensor 8k..12k --supply '3.3V ±2 %' --at 10k --board $board --top 3
+both size size feed --track '10k ±20 %' --supply '5V ±5 %' --vmax 3.234V
+both size size follower --vin 0V..3.2V --source-resistance 250k --supply '5V ±5 %' --vmax 3.5V
+both size size pull --vdd '3.3V ±2 %' --leakage 1uA
+both size size pull --vdd '3.3V ±5 %' --direction down --wetting 200uA --board $board
+both size size pull --vdd 3.3V --internal 30k..60k --leakage 10uA
+both size size guard --vdd 3.366V --pin-current 12mA
+both size size lamp --supply '3.3V ±2 %' --vf 1.9V..2.2V --led-current 4mA
+both size size driver --supply 12V --load-resistance 80ohm..100ohm --coil 100mH --voh 2.8V..3.4V --pin-current 4mA
+both size size loop --vmax 3.2V --supply 24V
+both size size bus-pull --mode fast --supply 3.3V --line-capacitance 200pF
+both size size bus-pull --mode fast-plus --supply 1.8V --line-capacitance 100pF
+both size size shift --driver-supply '5V ±5 %' --receiver-supply '3.3V ±2 %' --bit-rate 100kHz
+both size size shift --driver-supply '3.3V ±2 %' --receiver-supply '5V ±5 %' --both-ways --open-drain --bit-rate 100kHz
+both size size shift --driver-supply '1.8V ±5 %' --receiver-supply '3.3V ±2 %' --may-invert --injection 1mA
+both size size mux --r-on 70ohm..200ohm --source-resistance 10k --board $board
 both size size ladder --buttons 5 --top 4
-both size size ladder --buttons 3 --way star --drawer $drawer
-both size size filter --keep 5Hz --reject 100Hz
-both size size reservoir --source 100k --rate 100Hz --board $board
-both size size injection --fault 0V..26V --rail '3.3V ±2 %' --limit 1mA
+both size size ladder --buttons 3 --circuit star --drawer $drawer
+both size size filter --passband 5Hz --stopband 100Hz
+both size size reservoir --source-resistance 100k --sample-rate 100Hz --board $board
+both size size injection --vin 0V..26V --vdd '3.3V ±2 %' --injection 1mA
 
 both check check $plan
 both check check demo/dome.plan.yaml
@@ -112,7 +112,7 @@ printf '12.7\n10\n9\n-300\n' >"$scratch/rows"
 for signal in house-battery heater-1; do ask convert convert $plan $signal "$scratch/rows" --back; done
 printf '0\n511\n1023\n1024\n' >"$scratch/rows"
 for steps in half full end-to-end; do
-    ask convert convert --bits 10 --reference 5V --steps $steps --undo 2 "$scratch/rows"
+    ask convert convert --bits 10 --reference 5V --steps $steps --ratio 2 "$scratch/rows"
 done
 
 both trim trim $plan house-battery 2769=12.71V 2400=11.05V

@@ -26,10 +26,12 @@ static void an_option_that_is_typed_wins(void)
     static const struct {
         const char *words[10], *without, *with; /* in the notes, or among the figures, of the answer */
     } rows[] = {
-        {{"size", "divider", "--from=12V", "--board", BOARD, "--json"}, "pin's leakage of 50.00 nA", ""},
-        {{"size", "divider", "--from=12V", "--board", BOARD, "--leakage=0A", "--json"}, "", "pin's leakage"},
-        {{"size", "divider", "--from=12V", "--board", BOARD, "--limit=1V", "--json"}, "At most 1.000 V", ""},
-        {{"size", "mux", "--on=100ohm", "--source=10k", "--board", BOARD, "--bits=10", "--json"},
+        {{"size", "divider", "--vin=12V", "--board", BOARD, "--json"}, "pin's leakage of 50.00 nA", ""},
+        {{"size", "divider", "--vin=12V", "--board", BOARD, "--pin-leakage=0A", "--json"},
+         "",
+         "pin's leakage"},
+        {{"size", "divider", "--vin=12V", "--board", BOARD, "--vmax=1V", "--json"}, "At most 1.000 V", ""},
+        {{"size", "mux", "--r-on=100ohm", "--source-resistance=10k", "--board", BOARD, "--bits=10", "--json"},
          "10",
          "12 bits"},
     };
@@ -44,8 +46,9 @@ static void an_option_that_is_typed_wins(void)
     static const char *const bits[] = {"--bits=8", "--bits=10", "--bits=12", "--bits=14"};
     double before = 0;
     for (size_t i = 0; i < ROWS(bits); i++) {
-        const char *const words[10] = {"size",    "mux", "--on=100ohm", "--source=10k", "--capacitance=30pF",
-                                       "--board", BOARD, bits[i],       "--json"};
+        const char *const words[10] = {
+            "size", "mux",   "--r-on=100ohm", "--source-resistance=10k", "--mux-capacitance=30pF", "--board",
+            BOARD,  bits[i], "--json"};
         int status = 0;
         json_t *o = ask(words, &status);
         const json_t *exact = json_object_get(o, "exact");
@@ -263,7 +266,7 @@ static void refuses_what_is_no_part(void)
         {{"demo/fernhill.plan.yaml", "roof-return.series"}, 2, "roof-return has no part that can be sized"},
         {{"demo/none.plan.yaml", "house-battery.divider"}, 3, "No such file"},
         {{"demo/fernhill.plan.yaml", "house-battery.divider", "--board=x"}, 2, "PLAN says all that"},
-        {{"divider", "--from=12V", "--limit=3V", "--write"}, 2, "--write goes with PLAN and PART"},
+        {{"divider", "--vin=12V", "--vmax=3V", "--write"}, 2, "--write goes with PLAN and PART"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         run_result r =
@@ -334,27 +337,28 @@ static bool asks_nothing(const char *label)
 static const struct {
     const char *kind, *words;
 } every_kind[] = {
-    {"divider", "--from 10.5V..14.8V --limit 3.2V --current 500uA --meter 10Mohm"},
+    {"divider", "--vin 10.5V..14.8V --vmax 3.2V --max-current 500uA --meter 10Mohm"},
     {"ratio", "--ratio 33/148 --sum 20k..200k"},
-    {"partner", "--sensor 8k..12k --rail '3.3V ±2 %' --at 10k --board " BOARD},
-    {"feed", "--track '10k ±20 %' --rail '5V ±5 %' --limit 3.234V"},
-    {"follower", "--from 0V..3.2V --source 250k --supply '5V ±5 %' --limit 3.5V --board " BOARD},
-    {"pull", "--rail '3.3V ±5 %' --to down --wetting 200uA --board " BOARD},
-    {"pull", "--rail '3.3V ±2 %' --leakage 1uA"},
-    {"guard", "--rail 3.366V --pin-current 12mA"},
-    {"guard", "--rail 3.366V --pin-current 12mA --pull 40k --leakage 50nA --capacitance 1n"},
-    {"lamp", "--supply '3.3V ±2 %' --forward 1.9V..2.2V --current 4mA"},
-    {"driver", "--supply 12V --load 800ohm..1k --coil 100mH --high 2.8V..3.4V --pin-current 8mA"},
-    {"loop", "--limit 3.2V --supply 24V"},
-    {"bus-pull", "--mode fast --rail 3.3V --capacitance 200pF"},
-    {"shift", "--from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz"},
-    {"shift", "--from '3.3V ±2 %' --to '5V ±5 %' --both-ways --open-drain --rate 100kHz"},
-    {"shift", "--from '1.8V ±5 %' --to '3.3V ±2 %' --may-invert --injection 1mA"},
-    {"mux", "--on 70ohm..200ohm --source 10k --board " BOARD},
+    {"partner", "--sensor 8k..12k --supply '3.3V ±2 %' --at 10k --board " BOARD},
+    {"feed", "--track '10k ±20 %' --supply '5V ±5 %' --vmax 3.234V"},
+    {"follower", "--vin 0V..3.2V --source-resistance 250k --supply '5V ±5 %' --vmax 3.5V --board " BOARD},
+    {"pull", "--vdd '3.3V ±5 %' --direction down --wetting 200uA --board " BOARD},
+    {"pull", "--vdd '3.3V ±2 %' --leakage 1uA"},
+    {"guard", "--vdd 3.366V --pin-current 12mA"},
+    {"guard", "--vdd 3.366V --pin-current 12mA --pull 40k --pin-leakage 50nA --pin-capacitance 1n"},
+    {"lamp", "--supply '3.3V ±2 %' --vf 1.9V..2.2V --led-current 4mA"},
+    {"driver", "--supply 12V --load-resistance 800ohm..1k --coil 100mH --voh 2.8V..3.4V --pin-current 8mA"},
+    {"loop", "--vmax 3.2V --supply 24V"},
+    {"bus-pull", "--mode fast --supply 3.3V --line-capacitance 200pF"},
+    {"shift", "--driver-supply '5V ±5 %' --receiver-supply '3.3V ±2 %' --bit-rate 100kHz"},
+    {"shift",
+     "--driver-supply '3.3V ±2 %' --receiver-supply '5V ±5 %' --both-ways --open-drain --bit-rate 100kHz"},
+    {"shift", "--driver-supply '1.8V ±5 %' --receiver-supply '3.3V ±2 %' --may-invert --injection 1mA"},
+    {"mux", "--r-on 70ohm..200ohm --source-resistance 10k --board " BOARD},
     {"ladder", "--buttons 5"},
-    {"filter", "--keep 20kHz --reject 500kHz --board demo/plover.board.yaml"},
-    {"reservoir", "--source 100k --rate 100Hz --board " BOARD},
-    {"injection", "--fault 0V..26V --rail '3.3V ±2 %' --limit 1mA"},
+    {"filter", "--passband 20kHz --stopband 500kHz --board demo/plover.board.yaml"},
+    {"reservoir", "--source-resistance 100k --sample-rate 100Hz --board " BOARD},
+    {"injection", "--vin 0V..26V --vdd '3.3V ±2 %' --injection 1mA"},
     {"nearest", NULL}, /* values alone */
     {"marking", NULL},
 };

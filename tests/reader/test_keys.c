@@ -140,7 +140,7 @@ static void starters_are_files(void)
         "mux drawer scene; do " TL_BUILD "/tinyladder new $kind -o own.$kind.yaml || exit 9; done; " TL_BUILD
         "/tinyladder check --strict own.plan.yaml && " TL_BUILD
         "/tinyladder read own.plan.yaml --scene own.scene.yaml && " TL_BUILD
-        "/tinyladder size divider --from 12V --limit 3V --drawer own.drawer.yaml && "
+        "/tinyladder size divider --vin 12V --vmax 3V --drawer own.drawer.yaml && "
         "/usr/bin/python3 " TL_SOURCE "/tests/reader/validate.py " TL_SOURCE "/schema own.*.yaml");
     CU_ASSERT(r.status == 0 && strstr(r.out, "0 errors, 0 warnings, 0 notes") != NULL &&
               strstr(r.out, "6 files, 0 do not fit") != NULL);

@@ -324,11 +324,11 @@ static void wiring_is_refused_at_the_place(void)
          HEAD "buses: {dome: {pins: {scl: L24, sda: L25}}}\nconverters: {fine: {part: " TL_SOURCE
               "/demo/dunlin.converter.yaml, supply: logic, bus: dome, address: 0x2a, range: ±5 V}}\nsignals: "
               "{k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
-         "unknown-word", 5, 0, "the converter offers no such range"},
+         "unknown-word", 5, 0, "the ADC offers no such range"},
         {"an alignment that is not offered",
          HEAD "converters: {main: {align: stretched}}\nsignals: {k: {source: {potentiometer: 10k, top: "
               "logic}, pin: L4}}\n",
-         "unknown-word", 4, 28, "the converter does not align 'stre"},
+         "unknown-word", 4, 28, "the ADC does not align 'stre"},
         {"a bus without its data line",
          HEAD "buses: {dome: {pins: {scl: L24}}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, "
               "pin: L4}}\n",
@@ -442,7 +442,7 @@ static void wiring_is_refused_at_the_place(void)
          "missing-key", 5, 32, "a bipolar driver has 'gain' and 's"},
         {"a sweep of a button",
          HEAD "signals: {b: {source: {contact: ground}, pin: L12}}\nsweeps: {s: {signals: [b]}}\n",
-         "wrong-shape", 5, 24, "a sweep reads converters: b is dig"},
+         "wrong-shape", 5, 24, "a sweep reads ADCs: b is dig"},
         {"a meter with words for digits",
          HEAD
          "meters: {m: {digits: many}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
