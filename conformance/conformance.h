@@ -30,7 +30,7 @@ typedef struct port_facts {
     uint8_t no_channel;                /**< not there */
     bool has_i2c;                      /**< the rest holds where there is one: */
     uint8_t i2c_bus, i2c_address, i2c_register; /**< a device there has this register of one byte */
-    uint8_t i2c_nobody;                         /**< an address that nobody answers to */
+    uint8_t i2c_nobody;                         /**< an address that no device has */
     bool has_spi;
     uint8_t spi_bus, spi_select; /**< nothing need answer: the bytes must be moved */
 } port_facts;

@@ -3,7 +3,7 @@
 
 enum { TEN_MINUTES_US = 600000000 };
 
-/* So many samples as the plan says, and their mean. */
+/* This many samples as the plan says, and their mean. */
 static tl_status take_mean(const tl_port *port, tl_sample *quiet)
 {
     tl_mean mean;

@@ -31,7 +31,7 @@ static tl_status watch(const tl_port *port, FILE *out)
     if (status == TL_OK)
         status = look_for(port, &button, 70, out);
     if (status == TL_OK)
-        status = tl_port_wait_us(port, 64600000); /* nobody comes near it for a minute */
+        status = tl_port_wait_us(port, 64600000); /* a minute without a press */
     return status == TL_OK ? look_for(port, &button, 260, out) : status;
 }
 

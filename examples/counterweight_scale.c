@@ -24,7 +24,7 @@ static tl_status weigh_twice(const tl_port *port, FILE *out)
 {
     tl_status status = weigh(port, out);
     if (status == TL_OK)
-        status = tl_port_wait_us(port, 400000000); /* somebody hangs a camera on it meanwhile */
+        status = tl_port_wait_us(port, 400000000); /* meanwhile a camera is mounted on it */
     return status == TL_OK ? weigh(port, out) : status;
 }
 

@@ -21,7 +21,7 @@ tl_status characters_close(const tl_port *port, const TL_IN_ROM uint8_t *lines);
  * leftmost digit first, of each the point first, then g to a; lit is high. lines is TL_ROM.
  */
 tl_status digits_open(const tl_port *port, const TL_IN_ROM uint8_t *lines);
-/* A value of so many decimals, aligned right; dashes where it has no room. */
+/* A value of this many decimals, aligned right; dashes where it has no room. */
 tl_status digits_put(const tl_port *port, const TL_IN_ROM uint8_t *lines, int32_t value, uint8_t decimals);
 tl_status digits_close(const tl_port *port, const TL_IN_ROM uint8_t *lines);
 

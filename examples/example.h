@@ -1,4 +1,4 @@
-/* What the examples share: somebody has to open the bench. On a board, its own start-up does that. */
+/* What the examples share: opening the bench. On a board, its start-up code does that. */
 #ifndef TL_EXAMPLE_H
 #define TL_EXAMPLE_H
 

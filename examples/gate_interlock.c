@@ -18,7 +18,7 @@ static tl_status follow_condition(const tl_port *port, FILE *out)
         status = tl_line_await(port, GATE_CLOSED_LINE, true, 1000);
     for (int look = 0; look < 2 && status == TL_OK; look++) {
         status = tl_port_line_level(port, GATE_CLOSED_LINE, &closed);
-        /* The second time nobody knows: a value that is not fresh stops the fan. */
+        /* The second reading fails: a value that is not fresh stops the fan. */
         const tl_sample sample = {closed, look == 0 ? TL_READING_FRESH : TL_READING_STALE, 0};
         if (status == TL_OK)
             status = tl_output_show(port, &fan, &sample, &on);

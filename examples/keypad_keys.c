@@ -13,7 +13,7 @@ static tl_status watch(const tl_port *port, FILE *out)
     uint8_t last = KEYPAD_NONE;
     tl_status status = tl_hold_init(&hold, KEPT_AFTER_US, AGAIN_US);
     if (status == TL_OK)
-        status = tl_port_wait_us(port, 70900000); /* somebody presses after 71 s */
+        status = tl_port_wait_us(port, 70900000); /* a button is pressed after 71 s */
     for (int look = 0; look < LOOKS && status == TL_OK; look++) {
         uint32_t now_us = 0;
         status = tl_input_sample(port, &keypad_input, &sample);

@@ -29,8 +29,7 @@ static tl_status watch(const tl_port *port, FILE *out)
             status = tl_port_wait_us(port, LOOK_EVERY_US);
     }
     if (status == TL_OK)
-        fprintf(out, "the motor %s\n",
-                state == TL_PATTERN_PASSED ? "is well" : "needs somebody to look at it");
+        fprintf(out, "the motor %s\n", state == TL_PATTERN_PASSED ? "is well" : "needs a look");
     return status;
 }
 

@@ -1,4 +1,4 @@
-/* Four digital lines debounced in one go: it begins to rain, and nobody holds the stop button. */
+/* Four digital lines debounced in one go: it begins to rain, and the stop button is released. */
 #include "example.h"
 
 enum { LINES = 4, STEPS = 4, LOOK_EVERY_US = 2000, LOOKS = 40 };

@@ -5,7 +5,7 @@
 #include <string.h>
 
 static CU_SuiteInfo suites[] = {
-    /* Core, circuit, bench and what they stand on: quick, and without the command. */
+    /* Core, circuit, bench and what they are on: quick, and without the command. */
     {"contract", NULL, NULL, NULL, NULL, contract_tests},
     {"scale", NULL, NULL, NULL, NULL, scale_tests},
     {"filter", NULL, NULL, NULL, NULL, filter_tests},

@@ -1,7 +1,7 @@
 /*
  * write_keys schema FOLDER | reference FILE: what the key tables say, for others: a JSON Schema (2020-12) of
  * each kind of file, and the tables of docs/plan-reference.md between its marks `<!-- keys: NAME -->` and
- * `<!-- end -->`; the table of good practice in docs/methods.md likewise.
+ * `<!-- end -->`; so is the table of good practice in docs/methods.md.
  */
 #define _GNU_SOURCE
 #include "base/dimension.h"

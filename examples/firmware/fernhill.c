@@ -1,7 +1,7 @@
 /*
  * A pass looks at what changes fast (contacts, the encoder, the motor's blinking), takes the next step of the
  * sweep or of the load cell's conversion, and, ten times a second, the analog inputs that are read alone.
- * Once a second it tells everything. A value that failed keeps its last and is told with a '?'.
+ * Once a second it reports everything. After a failure the last value is reported with a '?'.
  */
 #include "fernhill.h"
 #include "fernhill_plan.h"
@@ -11,7 +11,7 @@
 
 /* --- what there is --- */
 
-/* Contacts, in the order in which they are told. */
+/* Contacts, in the order of the report. */
 enum { OPEN, CLOSE, STOP, TURNS, RAIN, GATE, CLICK, CONTACTS };
 static const TL_IN_ROM tl_button_config *const contact_configs[CONTACTS] = {
     &open_button_contact, &close_button_contact, &stop_button_contact, &wheel_contact,

@@ -52,7 +52,7 @@ tl_circuit *tl_bench_circuit(const tl_bench *bench);
 double tl_bench_time(const tl_bench *bench);
 /** Moves on to a later time; an earlier one changes nothing. */
 void tl_bench_go_to(tl_bench *bench, double seconds);
-/** The same for a bench that nobody has used yet, which may also begin up to 1000 s before its scene, below 0
+/** The same for an unused bench, which may also begin up to 1000 s before its scene, below 0
  * s: everything is at rest then. */
 void tl_bench_begin(tl_bench *bench, double seconds);
 
@@ -74,7 +74,7 @@ typedef struct tl_bench_reading {
     bool high, closed; /**< the level now; the debounced state */
     bool toggled;      /**< closed an odd number of times: set by the caller that counts, for `as: toggle` */
     double volts;      /**< at the pin, as the bench knows it: no firmware can tell */
-    bool undriven;     /**< nothing defines that: the reading is fresh for nobody */
+    bool undriven;     /**< nothing defines that: the reading means nothing */
 } tl_bench_reading;
 
 /**
@@ -83,7 +83,7 @@ typedef struct tl_bench_reading {
  * @return What the net said; the port's own trouble is in reading->status.
  */
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
-/** The same with a mean of so many samples instead of what the plan says; 0 for the plan's. */
+/** The same with a mean of this many samples instead of what the plan says; 0 for the plan's. */
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
 /** Does what such a reading does to the bench (its conversions, its time) and works nothing out of it. */
 void tl_bench_pass(tl_bench *bench, int signal, int samples);
@@ -100,7 +100,7 @@ bool tl_bench_undriven(tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 
-/** What an output shows: so many of its pins are on, or all of them for a share of the time. */
+/** What an output shows: this many of its pins are on, or all of them for a share of the time. */
 typedef struct tl_bench_shown {
     int lit;
     double duty; /**< 0 .. 1; of others the share of its pins that are on */
@@ -156,7 +156,8 @@ double tl_bench_value(const tl_bench *bench, int param);
  * stands. */
 typedef struct tl_bench_damage {
     int pin;
-    int output; /**< TL_NONE; else its driver's transistor was, by a coil that it let go: all its energy */
+    int output; /**< TL_NONE; else its driver's transistor was, by a coil that it turned off: all its energy
+                 */
     double at;  /**< seconds: when it began, */
     double seconds; /**< and how long it was so, up to now */
     double amperes; /**< the most, into its clamp or its output; 0 where it has none */
@@ -170,7 +171,7 @@ const tl_bench_damage *tl_bench_damages(tl_bench *bench, int *count);
 void tl_bench_be_strict(tl_bench *bench, bool strict);
 
 /** What could not be solved, such as `at 3 s: battery and ground are joined by 0 ohm`; NULL while all could.
- * What hangs on it stays as it was. */
+ * What is connected to it stays as it was. */
 const char *tl_bench_trouble(const tl_bench *bench);
 
 /** The calls of the port. */

@@ -77,7 +77,8 @@ tl_status tl_exponential_init(tl_exponential *filter, uint8_t depth);
 /** The first sample is taken whole. Flags of a clipped sample stay while 2^depth others pass. */
 void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sample *result);
 
-/** Adds up 4^extra counts to one with so many bits more; it gains them only where noise exceeds half an LSB.
+/** Adds up 4^extra counts to one with this many bits more; it gains them only where noise exceeds half an
+ * LSB.
  */
 typedef struct tl_oversample {
     uint32_t sum;

@@ -21,7 +21,7 @@ extern "C" {
 
 enum { TL_MUX_SELECTS_MOST = 6, TL_MUX_DEEPEST = 8, TL_MUX_NO_LINE = 255 };
 
-/** A constant description; is TL_ROM. A line that a rail holds for good is TL_MUX_NO_LINE. */
+/** A constant description; is TL_ROM. A line that a rail holds permanently is TL_MUX_NO_LINE. */
 typedef struct tl_mux_lines {
     uint8_t select[TL_MUX_SELECTS_MOST]; /**< lowest bit first */
     uint8_t select_count;
@@ -35,7 +35,7 @@ typedef struct tl_mux_lines {
 } tl_mux_lines;
 
 /** Makes all lines of a multiplexer outputs, disabled and at input 0. @return TL_OK; TL_ERR_ARG; or the
- * port's status, and then all are let go of. */
+ * port's status, and then all are released. */
 tl_status tl_mux_open(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);
 
 /**
@@ -47,7 +47,7 @@ tl_status tl_mux_open(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);
  */
 tl_status tl_mux_lead(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, uint8_t input);
 
-/** Lets go of all lines of a multiplexer: every call is made, the first failure is told. */
+/** Releases all lines of a multiplexer: every call is made, the first failure is reported. */
 tl_status tl_mux_release(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);
 
 #ifdef __cplusplus

@@ -1,5 +1,5 @@
 /**
- * @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines let go of whatever
+ * @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines released whatever
  * happened.
  *
  * Stack: 96 bytes at most, in tl_bar_open(), and what the port's own functions need (docs/targets.md).
@@ -49,18 +49,18 @@ typedef struct tl_output {
     uint8_t line;
     uint8_t as;     /**< a tl_output_as */
     uint8_t safe;   /**< a tl_safe: while its value is not fresh */
-    bool on_is_low; /**< a lamp that hangs on the supply */
+    bool on_is_low; /**< a lamp that is connected to the supply */
     tl_threshold threshold;
 } tl_output;
 
-/** Makes its line an output, off. @return TL_OK; TL_ERR_ARG; or the port's status: its line is then let go
+/** Makes its line an output, off. @return TL_OK; TL_ERR_ARG; or the port's status: its line is then released
  * of. */
 tl_status tl_output_open(const tl_port *port, const TL_IN_ROM tl_output *output);
 
 /**
  * Shows a value with its flags (TL_READING_...).
  * @param[in,out] on  Whether it is on.
- * @return TL_OK; or the port's status: its line is then let go of, and on is false.
+ * @return TL_OK; or the port's status: its line is then released, and on is false.
  */
 tl_status tl_output_show(const tl_port *port, const TL_IN_ROM tl_output *output, const tl_sample *value,
                          bool *on);
@@ -71,15 +71,15 @@ enum { TL_BAR_LINES_MOST = 32 };
 typedef struct tl_bar {
     uint8_t lines[TL_BAR_LINES_MOST];
     uint8_t count;   /**< 1 or more */
-    bool lit_is_low; /**< lamps that hang on the supply */
+    bool lit_is_low; /**< lamps that are connected to the supply */
 } tl_bar;
 
-/** Makes all lines outputs, dark. @return TL_OK; TL_ERR_ARG; or the port's status, and then all are let go
+/** Makes all lines outputs, dark. @return TL_OK; TL_ERR_ARG; or the port's status, and then all are released
  * of. */
 tl_status tl_bar_open(const tl_port *port, const TL_IN_ROM tl_bar *bar);
-/** Lights the first `lit`. @return TL_OK; or the port's status, and then all are let go of. */
+/** Lights the first `lit`. @return TL_OK; or the port's status, and then all are released. */
 tl_status tl_bar_show(const tl_port *port, const TL_IN_ROM tl_bar *bar, uint8_t lit);
-/** Lets go of every line: each call is made, the first failure is told. */
+/** Releases every line: each call is made, the first failure is reported. */
 tl_status tl_bar_release(const tl_port *port, const TL_IN_ROM tl_bar *bar);
 
 #ifdef __cplusplus

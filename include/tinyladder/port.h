@@ -9,7 +9,7 @@
  *  5. Lines and channels are numbers of the port's own choosing, stated in the port's documentation.
  *
  * Stack: 80 bytes at most, in tl_port_convert(), and what the port's own functions need (docs/targets.md).
- * Called in the main program; what waits says how long, and is told by its caller.
+ * Called in the main program; a call that waits states its bound, which its caller chooses.
  */
 #ifndef TINYLADDER_PORT_H
 #define TINYLADDER_PORT_H
@@ -27,8 +27,8 @@ extern "C" {
 typedef enum tl_line_use {
     TL_LINE_RELEASED,        /**< high impedance, nothing attached by the chip */
     TL_LINE_INPUT,           /**< level can be asked; no internal pull */
-    TL_LINE_INPUT_PULL_UP,   /**< likewise, with the chip's own weak pull-up */
-    TL_LINE_INPUT_PULL_DOWN, /**< likewise, with the chip's own weak pull-down */
+    TL_LINE_INPUT_PULL_UP,   /**< input with the chip's own weak pull-up */
+    TL_LINE_INPUT_PULL_DOWN, /**< input with the chip's own weak pull-down */
     TL_LINE_OUTPUT           /**< driven; low until told otherwise */
 } tl_line_use;
 
@@ -72,7 +72,7 @@ typedef struct tl_port_ops {
                               uint8_t count);
     /**
      * Writes out_count bytes to an address of 7 bits, then reads in_count after a repeated start; either may
-     * be 0. TL_ERR_ACK where nobody acknowledges. At most 10 ms, a stretched clock included.
+     * be 0. TL_ERR_ACK if no device acknowledges. At most 10 ms, a stretched clock included.
      */
     tl_status (*i2c_transfer)(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
                               uint8_t out_count, uint8_t *in, uint8_t in_count);
@@ -83,7 +83,7 @@ typedef struct tl_port_ops {
                                waits by the clock waits, and is late, by so much longer */
 } tl_port_ops;
 
-/** Of a time measured by a port's clock: so much has surely passed. The port is never NULL. */
+/** Of a time measured by a port's clock: so much has certainly passed. The port is never NULL. */
 static inline uint32_t tl_port_surely_us(const tl_port_ops *ops, uint32_t measured_us)
 {
     return measured_us > ops->clock_step_us ? measured_us - ops->clock_step_us : 0;
@@ -92,7 +92,7 @@ static inline uint32_t tl_port_surely_us(const tl_port_ops *ops, uint32_t measur
 /**
  * Who is reading just now: a sweep, or one conversion. The port's memory, {NULL} to begin with; only the core
  * writes it. One reader has the chip's converter, the converters on its buses and the multiplexers before
- * them; anyone else is told TL_ERR_BUSY, never given another's word.
+ * them; any other reader gets TL_ERR_BUSY, never another's word.
  */
 typedef struct tl_port_reader {
     const void *who;
@@ -153,7 +153,7 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
 tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
                           uint32_t *word);
 
-/** So many questions without the clock moving prove that it stands still (a 32 kHz clock moves every 100 or
+/** This many questions without the clock moving prove that it stands still (a 32 kHz clock moves every 100 or
  * so). */
 #define TL_PORT_FROZEN_POLLS 10000u
 

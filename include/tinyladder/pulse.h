@@ -47,7 +47,7 @@ tl_status tl_pulse_init(tl_pulse *pulse);
 bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *ended);
 
 /**
- * Tells where edges were missed: a counter beside the line (its own interrupt, a timer) has counted so many
+ * Tells where edges were missed: a counter beside the line (its own interrupt, a timer) has counted this many
  * edges in all. Odd differences mean that the level is known wrongly.
  * @return Edges that were not seen.
  */

@@ -1,7 +1,7 @@
 /**
  * @file Two lines a quarter turn apart: which way, how far, and how often an edge was missed.
  *
- * A look sees two levels. One that changed is a quarter on or back; both at once is an edge that nobody saw,
+ * A look sees two levels. One that changed is a quarter on or back; both at once is a missed edge,
  * and then the way is not known: it is counted as missed, and the place stays. Look at least four times as
  * often as quarters come, or feed it from the lines' interrupts.
  *
@@ -32,13 +32,13 @@ typedef struct tl_quadrature {
 tl_status tl_quadrature_init(tl_quadrature *quadrature);
 
 /**
- * One look at both lines; may be called from an interrupt, as long as nobody else feeds it.
+ * One look at both lines; may be called from an interrupt, if nothing else feeds it.
  * The first line rising while the second is low is on.
  * @return Quarters moved by this look: 1, 0 or -1.
  */
 int8_t tl_quadrature_feed(tl_quadrature *quadrature, bool first, bool second);
 
-/** Whole steps, of so many quarters each (4 for a knob with a rest every fourth): towards the lower one, so
+/** Whole steps, of this many quarters each (4 for a knob with a rest every fourth): towards the lower one, so
  * that a knob that trembles around a rest gives two neighbours at most. quarters_a_step: 1 .. 16. */
 int32_t tl_quadrature_steps(const tl_quadrature *quadrature, uint8_t quarters_a_step);
 

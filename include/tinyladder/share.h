@@ -27,7 +27,7 @@ extern "C" {
 tl_status tl_share_of(int32_t value, int32_t empty, int32_t full, uint16_t parts, uint16_t *share);
 
 /**
- * Moves both ends inward by so many percent of their distance, so that 0 and 100 are surely reached.
+ * Moves both ends inward by this many percent of their distance, so that 0 and 100 are certainly reached.
  * @param percent  0 .. 49; more counts as 49.
  */
 void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent);

@@ -23,7 +23,7 @@ typedef enum tl_status {
     TL_ERR_CLOCK = -5,       /**< the port's clock stands still */
     TL_ERR_WORD = -6,        /**< a converter word breaks the promise of its format */
     TL_ERR_PORT = -7,        /**< the hardware refused or failed */
-    TL_ERR_ACK = -8,         /**< nobody acknowledged on the bus */
+    TL_ERR_ACK = -8,         /**< no device acknowledged on the bus */
     TL_ERR_BUSY = -9         /**< someone else is reading just now */
 } tl_status;
 

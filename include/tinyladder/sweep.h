@@ -52,7 +52,7 @@ typedef struct tl_sweep {
 tl_status tl_sweep_init(tl_sweep *sweep, const TL_IN_ROM tl_sweep_entry *entries, uint8_t count,
                         tl_sample *samples);
 
-/** Begins a sweep; one that runs is given up. */
+/** Begins a sweep; one that runs is aborted. */
 void tl_sweep_begin(tl_sweep *sweep);
 
 /**
@@ -61,8 +61,8 @@ void tl_sweep_begin(tl_sweep *sweep);
  * @param[out] done  true where the sweep is complete by this call.
  * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_BUSY while another reads: try again later, the
  * sweep still stands at its beginning; TL_ERR_LATE for a conversion that does not end within its
- * bound; TL_ERR_WORD; or the port's status. What one entry fails with is told once, and the sweep goes on
- * with the next (`running`). Where every entry has failed, or the clock or the power, it is given up, and the
+ * bound; TL_ERR_WORD; or the port's status. The failure of an entry is reported once, and the sweep goes on
+ * with the next (`running`). Where every entry has failed, or the clock or the power, it is aborted, and the
  * last complete one stands, no longer fresh.
  */
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done);

@@ -1,4 +1,4 @@
-/* Eight thermistors behind a multiplexer, one conversion after each switch thrown away, with the core. */
+/* Eight thermistors behind a multiplexer, one conversion after each switch discarded, with the core. */
 #define TL_PIN(place, name) ((place) % 8)
 #include "fernhill_plan.h"
 

@@ -31,7 +31,7 @@ static tl_status clock_us(void *context, uint32_t *now_us)
     cli();
     uint32_t round_us = rounds_us;
     uint16_t ticks = TCNT1;
-    if ((TIFR1 & 1 << TOV1) != 0) { /* it has gone round meanwhile, and nobody has counted it yet */
+    if ((TIFR1 & 1 << TOV1) != 0) { /* it has gone round meanwhile, and that is not counted yet */
         round_us += ROUND_US;
         ticks = TCNT1;
     }
@@ -168,7 +168,8 @@ static tl_status converter_power(void *context, bool on)
     return TL_OK;
 }
 
-/* The capacitor hangs on the channel from the choice on, and for another cycle and a half of the converter.
+/* The capacitor is connected to the channel from the choice on, and for another cycle and a half of the
+ * converter.
  */
 static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
 {

@@ -43,8 +43,8 @@ enum {
     PORT_AVR_D7
 };
 
-/** The serial line at so many bauds, 8 bits, no parity: on to be heard, and to say a text. A byte waits until
- * the one before has gone: 1 ms at 9600. Not from an interrupt. */
+/** The serial line at this many bauds, 8 bits, no parity: on to be heard, and to say a text. A byte waits
+ * until the one before has gone: 1 ms at 9600. Not from an interrupt. */
 void port_avr_serial(uint32_t bauds);
 void port_avr_say(const char *text);
 

@@ -10,8 +10,8 @@
  * register is handed to heard, with param. NULL where that cannot be, and standard error says so. */
 avr_t *simulated_chip(int argc, char **argv, avr_io_write_t heard, void *param);
 
-/* Runs until the chip sleeps for good or crashes, *done (unless it is NULL) is true, or so many cycles have
- * passed. Whether it came to its end: asleep, or done. */
+/* Runs until the chip sleeps permanently or crashes, *done (unless it is NULL) is true, or this many cycles
+ * have passed. Whether it came to its end: asleep, or done. */
 bool simulated_run(avr_t *avr, avr_cycle_count_t most, const bool *done);
 
 #endif

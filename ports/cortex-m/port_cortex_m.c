@@ -27,7 +27,7 @@ void port_cortex_m_tick(void)
 static uint32_t now_us(void)
 {
     uint32_t base_us, left, pending;
-    uint16_t tries = TRIES; /* a timer that somebody has stopped is not waited for */
+    uint16_t tries = TRIES; /* do not wait for a timer that was stopped */
     do {
         base_us = own.base_us;
         pending = PENDING;

@@ -1,4 +1,4 @@
-/* Lines that remember what they are told, and a converter that needs a few questions. */
+/* Lines that remember their settings, and a converter that needs a few questions. */
 #include "stand_in_chip.h"
 
 enum { QUESTIONS = 5, STOPPED = 255 };

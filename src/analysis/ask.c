@@ -46,7 +46,7 @@ static bool is_at_rest(tl_ask_kind kind)
     return kind >= TL_ASK_VOLTS && kind <= TL_ASK_RAIL_AMPERES;
 }
 
-/* The contacts of the state, and those that are closed besides; whether a route is among them. */
+/* The contacts of the state, and those that are also closed; whether a route is among them. */
 static bool *state_of(tl_circuit *c, const tl_ask *ask, bool *route)
 {
     bool *closed = tl_circuit_state(c, ask->line, ask->state);

@@ -12,7 +12,7 @@ typedef struct tl_ask {
     int of;            /* a node of the net, a part or a rail, as the kind has it */
     tl_net_value less; /* of volts: taken off, corner by corner; of a share: the reference */
     int against;       /* of volts and shares: another node, or ground */
-    int closes[2];     /* contacts that are closed besides, or TL_NET_NONE */
+    int closes[2];     /* contacts that are also closed, or TL_NET_NONE */
     const bool *also;  /* further ones: of every contact of the net; NULL for none */
     double at;         /* TL_ASK_SETTLE: until such a share of a step is left; TL_ASK_KEPT: hertz */
 } tl_ask;
@@ -36,7 +36,7 @@ double tl_circuit_most(tl_circuit *circuit, const tl_ask *ask);
  * INFINITY where it never is. */
 double tl_circuit_settles_in(tl_circuit *circuit, int signal, double share);
 /* settling.c: what a converter's sampling takes of the volts at the pin, as shares of them: at once, by the
- * charge that its capacitor gets from the pin's; and steadily, by the current that so many samples a second
+ * charge that its capacitor gets from the pin's; and steadily, by the current that this many samples a second
  * draw. */
 void tl_circuit_charge_taken(tl_circuit *circuit, int signal, double rate, double *at_once, double *steadily);
 /* kept.c: the share of a sine at the source, of what its own volts make of it at rest, that comes to the pin:
@@ -46,7 +46,7 @@ void tl_circuit_kept(tl_circuit *circuit, int signal, double hertz, double *leas
 void tl_circuit_corner_hertz(tl_circuit *circuit, int signal, double *lowest, double *highest);
 
 /* The most heat in a resistor of the plan, watts, over all states of what it belongs to, and over its own
- * tolerance too. part: its number in the circuit's list. 0 where it is surely no more than `enough`. */
+ * tolerance too. part: its number in the circuit's list. 0 where it is certainly no more than `enough`. */
 double tl_circuit_part_watts(tl_circuit *circuit, int part, double enough);
 /* With a sensor shorted: the most current through its partner, and its heat. False where the circuit has no
  * solution then. */
@@ -71,12 +71,12 @@ void tl_loads_back(tl_circuit *circuit, double *kept);
 /* Worst cases of an output, kept with the circuit. */
 const tl_output_figures *tl_circuit_output(tl_circuit *circuit, int output);
 enum { TL_ALL_SIDES = -1 };
-/* Farads of a line at most, cable and pin included, on one side of its shifters or on all. side: so many
+/* Farads of a line at most, cable and pin included, on one side of its shifters or on all. side: this many
  * shifters stand before it. */
 double tl_circuit_line_farads(tl_circuit *circuit, int line, int side);
 /* Farads at the pin's side of a line, at least. */
 double tl_circuit_pin_farads(tl_circuit *circuit, int line);
-/* Whether the edge into a state surely takes no longer; quick where it is far from that. */
+/* Whether the edge into a state certainly takes no longer; quick where it is far from that. */
 bool tl_circuit_edge_within(tl_circuit *circuit, int signal, int state, double seconds);
 /* Ohms that the pin sees at most, times all farads on its side of the line. */
 double tl_circuit_time_constant(tl_circuit *circuit, int line, int state);

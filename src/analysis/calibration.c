@@ -1,4 +1,4 @@
-/* A meter against the converter: the line between them, and whether the parts explain what is left. */
+/* A meter against the converter: the line between them, and whether the parts explain the rest. */
 #include "tinyladder/design/calibration.h"
 #include "analysis/channel.h"
 #include "elaborate/circuit_struct.h"

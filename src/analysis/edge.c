@@ -55,7 +55,7 @@ double tl_circuit_pin_farads(tl_circuit *circuit, int line)
     return farads;
 }
 
-/* Of a node let go: ohms at most; all sources at rest. */
+/* Of a node that is released: ohms at most; all sources at rest. */
 static double ohms_seen(tl_circuit *circuit, int line, int state, int node)
 {
     const tl_figure seen = {.kind = TL_FIGURE_SOURCE_OHMS, .of = node, .less = tl_net_fixed(0)};
@@ -121,7 +121,7 @@ static bool volts_in(tl_circuit *circuit, int signal, int state, tl_bounds *volt
 }
 
 /* Of an edge with the pin's supply at one voltage, whose thresholds follow it: ln of all that there is to go
- * by what is left beyond the threshold. */
+ * by the rest beyond the threshold. */
 static double edge_constants(tl_circuit *circuit, int signal, int state, double rail)
 {
     const tl_pin_limits *limits = &circuit->plan->pins[circuit->plan->signals[signal].pin].limits;

@@ -4,7 +4,7 @@
  * resistance, a parabola in a wiper's travel (what leaks flows through what the pin sees), and a ratio of two
  * parabolas where something loads it. Two, three or five solutions of the net fix it, and one more must
  * agree. Of all corners only those are kept that are the lowest or the highest for some share; which they are
- * is found on a grid of shares, and held against all corners on a finer one.
+ * is found on a grid of shares, and compared with all corners on a finer one.
  *
  * What is not of that kind (a way that clamps break, a track whose ohms are worst in the middle of their
  * span) has no such functions and is searched.
@@ -153,7 +153,7 @@ static void choose_points(maker *m, const tl_source *source)
 typedef struct {
     int of[TL_NET_CORNER_PARAMS + 1], count;
     int pushed[TL_NET_CORNER_PARAMS], pushed_count;
-    int ways; /* so many are tried */
+    int ways; /* this many are tried */
 } corners;
 
 static corners corners_of(const maker *m, const int *params, int count)

@@ -6,7 +6,7 @@
  * its size: the network is at rest but for 1 V on what still holds the channel before.
  *
  * That difference: where sweeps give the order, the farthest value of the channel before in that order;
- * without a sweep, the far end of the span; from a precharge where the part has one (docs/methods.md).
+ * without a sweep, the other end of the span; from a precharge where the part has one (docs/methods.md).
  *
  * A capacitor at the pin that a sweep samples again and again is pumped: each time it gives charge, and
  * between two it gets back what the time allows. What is left in the end follows from a few periods, since it
@@ -227,7 +227,7 @@ static double read_once(const settling *s, int end, double dwell, double acquisi
     return s->volts[tl_island_index(s->island, s->nodes->sampled)];
 }
 
-/* What a read finds after ever so many of them: from three in a row, along one exponential. */
+/* What a read finds after ever this many of them: from three in a row, along one exponential. */
 static double read_pumped(const settling *s, int end, double dwell, double acquisition)
 {
     enum { PERIODS = 6 };
@@ -309,7 +309,7 @@ static void choose_pair(const settling *s, const tl_converter *converter, const 
     for (int i = 0; i < converter->acquisition_count; i++) {
         const double acquisition = converter->acquisition[i];
         const double dwell = may_be(wanted, acquisition) ? dwell_for(s, acquisition) : INFINITY;
-        if (!(acquisition + dwell < least)) /* none will do: the longest, or the one that is wanted */
+        if (!(acquisition + dwell < least)) /* none will do: the longest, or the one that is required */
             continue;
         least = acquisition + dwell;
         path->acquisition = acquisition;

@@ -61,7 +61,7 @@ typedef struct {
 } asked_figures;
 
 /*
- * Where too many parameters hang together, volts still have an outer bound; the rest has none. The rules then
+ * Where too many parameters are connected, volts still have an outer bound; the rest has none. The rules then
  * look at the corners that were tried: what lies between them and the outer bound is unproven, not wrong.
  */
 static tl_net_status find_bounds(tl_circuit *c, int signal, int state, const asked_figures *asked,

@@ -132,7 +132,7 @@ static void find_transistor(const tl_driver *driver, double high, tl_output_figu
     }
 }
 
-/* Of one pin; of a load that hangs on ideal rails alone the same for every pin of one kind. */
+/* Of one pin; of a load that is connected to ideal rails alone the same for every pin of one kind. */
 static tl_output_figures work_out(tl_circuit *c, int output, int leg)
 {
     const tl_output_nodes *nodes = &c->outputs[c->first_leg[output] + leg];

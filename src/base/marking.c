@@ -65,7 +65,7 @@ static const char *drift_band(double drift)
     return NULL;
 }
 
-/* So many digits of the value, and the power of ten behind them; 0 where they do not hold it. */
+/* This many digits of the value, and the power of ten behind them; 0 where they do not hold it. */
 static int digits_of(double value, int count, int *power)
 {
     if (!(value > 0) || !isfinite(value))

@@ -1,7 +1,7 @@
 /*
  * What a terminal shows and does not obey: UTF-8 after RFC 3629, taken apart by hand because the first bad
- * byte is wanted, not just a yes or no; control characters after ISO/IEC 6429, and those of Unicode that turn
- * the direction of writing.
+ * byte is required, not just a yes or no; control characters after ISO/IEC 6429, and those of Unicode that
+ * turn the direction of writing.
  */
 #include "base/plain_text.h"
 #include <stdbool.h>

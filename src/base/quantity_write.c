@@ -54,7 +54,7 @@ char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding roundi
     if (fabs(rounded) >= pow(10, exponent + 1))
         exponent++;
     int group = prefixed ? (int)floor(exponent / 3.0) : 0;
-    const int highest = dimension == TL_DIM_SECOND ? 0 : 3; /* nobody says kiloseconds */
+    const int highest = dimension == TL_DIM_SECOND ? 0 : 3; /* kiloseconds are not in use */
     group = group < -4 ? -4 : group > highest ? highest : group;
     int decimals = 3 - (exponent - 3 * group);
     decimals = decimals < 0 ? 0 : decimals > 6 ? 6 : decimals;

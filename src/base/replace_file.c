@@ -30,7 +30,7 @@ bool write_whole(int file, const void *bytes, size_t size)
     return true;
 }
 
-/* A name in the same folder that nobody has: the target's, a number behind it. */
+/* A name in the same folder that is free: the target's name and a number. */
 static bool link_aside(int file, const char *target, char aside[PATH_MAX])
 {
     char self[40];

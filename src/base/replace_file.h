@@ -10,7 +10,7 @@ bool write_whole(int file, const void *bytes, size_t size);
 
 /*
  * Writes `size` bytes in place of a file, or as a new one. A symbolic link stays one: what it points to is
- * replaced. The mode stays; a file that nobody may write is left alone. false, with errno, where it cannot
+ * replaced. The mode stays; a file that no user may write is left alone. false, with errno, where it cannot
  * be: the old file is then still there, and nothing beside it.
  */
 bool replace_file(const char *path, const void *text, size_t size);

@@ -66,7 +66,7 @@ static FILE *open_file(const char *path, tl_place asked_from, tl_report *report)
 
 /*
  * What would cost the parser dearly is refused before it sees a byte: very long lines, directives (a line of
- * a million of their signs takes it minutes), hundreds of thousands of blank lines (likewise) and brackets
+ * a million of their signs takes it minutes), hundreds of thousands of blank lines (the same) and brackets
  * within brackets (half a gigabyte).
  */
 static const char *costly(const char *text, size_t size, size_t *where)
@@ -250,7 +250,7 @@ static void mark_end(builder *b, struct fy_event *closing, yaml_tree *node, int 
         node->end = node->items[items - 1].end;
 }
 
-/* Anchors and tags hang on the event that they decorate. */
+/* Anchors and tags are connected to the event that they decorate. */
 static bool decorated(const struct fy_event *event)
 {
     switch (event->type) {

@@ -1,4 +1,4 @@
-/* Virtual time: it goes on only when somebody lets it. */
+/* Virtual time: it advances only when it is told to. */
 #include "bench/bench_internal.h"
 #include <math.h>
 

@@ -95,7 +95,7 @@ typedef struct {
     int *signals, signal_count;
     bool changed;                       /* contacts or values, since the switches were looked at */
     uint64_t key;                       /* of the present contacts */
-    unsigned long events;               /* so many have happened to it */
+    unsigned long events;               /* this many have happened to it */
     bench_system systems[SYSTEMS_MOST]; /* each at its key's place, or close behind it */
     uint64_t replaced;
     bench_system *last;         /* the one asked for last, if it is still there */
@@ -123,7 +123,7 @@ typedef struct {
 
 /* A pin of the plan that has a net on it. */
 typedef struct {
-    bench_island *island; /* NULL where nothing hangs on it */
+    bench_island *island; /* NULL where nothing is connected to it */
     int node;             /* in the island */
     int signal;           /* the first that ends there */
     bool level;           /* as its input saw it last */
@@ -133,7 +133,7 @@ typedef struct {
     double rail, lowest, highest, middle; /* as its island's values have them now */
     bool drives;
     int damage;   /* its latest event in the record, or TL_NONE */
-    int events;   /* so many */
+    int events;   /* this many */
     bool suffers; /* one is under way: */
     double watts; /* so much when it was looked at last */
     int64_t looked_ns;
@@ -190,13 +190,13 @@ typedef struct {
 
 enum { LOAD_EVENTS_MOST = 100 };
 
-/* What hangs on an output pin. */
+/* What is connected to an output pin. */
 typedef struct {
     int output, pin;
     bool active_high;
     double share; /* of the time that it is on */
     const tl_output_nodes *nodes;
-    const tl_plan_part *coil; /* that does harm when it is let go; NULL for none */
+    const tl_plan_part *coil; /* that does harm when it is released; NULL for none */
     int events;
 } bench_load;
 
@@ -273,12 +273,12 @@ struct tl_bench {
     double held_volts;    /* on the sampling capacitor */
     int *read_last;       /* of every converter of the plan: the signal that it converted last; TL_NONE */
     bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
-    bench_told *told;     /* of every signal: how the core is told of its converter on a bus */
+    bench_told *told;     /* of every signal: its converter on a bus, as the core gets it */
     bench_errors *errors; /* of every converter of the plan */
     bench_bus_line (*buses)[2]; /* SCL and SDA of every bus of the plan */
     bench_frame frame;
     int *first_at_channel;      /* of the board's: the first signal that a channel can see; TL_NONE */
-    int64_t end_ns, sampled_ns; /* of the latest conversion; when its capacitor was let go */
+    int64_t end_ns, sampled_ns; /* of the latest conversion; when its capacitor was released */
     bool converting;
     bool unpowered;
     uint32_t word;
@@ -323,7 +323,7 @@ void bench_set_value(tl_bench *bench, int param, double value);
 void leaks_wire(tl_bench *bench);
 void leaks_begin(tl_bench *bench); /* when there are contacts */
 
-/* loads.c: what hangs on outputs; likewise. */
+/* loads.c: what is connected to outputs. */
 void loads_wire(tl_bench *bench);
 void loads_follow(tl_bench *bench, int pin);
 
@@ -343,8 +343,8 @@ bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
 int line_really(const tl_bench *bench, int line, int *stuck);
 const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
 
-/* quiet.c: until when the level of a line surely stays as it is, at most until end_ns; now where nothing is
- * sure.
+/* quiet.c: until when the level of a line certainly stays as it is, at most until end_ns; now where nothing
+ * is sure.
  */
 int64_t line_quiet_until(tl_bench *bench, int line, int64_t end_ns);
 
@@ -382,8 +382,8 @@ void levels_update(tl_bench *bench, bench_island *island);
 void pin_levels_update(tl_bench *bench, int pin);
 bool signal_is_routed(const tl_bench *bench, int signal);
 
-/* floating.c: pins that nothing defines drift, and take along what hangs on them; those that something holds
- * stop. What a wire with nothing on it picks up: mains hum and noise. */
+/* floating.c: pins that nothing defines drift, and take along what is connected to them; those that something
+ * holds stop. What a wire with nothing on it picks up: mains hum and noise. */
 void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
 double stray_volts(const tl_bench *bench, double rail);
 
@@ -423,7 +423,7 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns);
 /* What a converter on a bus makes of a signal, now: its code. */
 long converter_code(tl_bench *bench, int signal);
 
-/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: how the core is told of them. */
+/* bus_i2c.c, bus_spi.c: converters on buses. bus.c: as the core gets them. */
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count);
 void bus_spi(tl_bench *bench, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count);

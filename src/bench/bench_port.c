@@ -76,7 +76,7 @@ static tl_status drive_line(void *context, uint8_t line, bool high)
     return drive(context, TL_BENCH_LINE_DRIVE, line, high, high ? UINT16_MAX : 0);
 }
 
-/* What hangs on it sees the mean; inputs see high for more than half. */
+/* What is connected to it sees the mean; inputs see high for more than half. */
 static tl_status line_duty(void *context, uint8_t line, uint16_t share)
 {
     tl_bench *bench = context;

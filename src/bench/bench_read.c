@@ -17,7 +17,7 @@ static uint8_t line_of(const tl_line_holder *holder)
     return holder->given && holder->pin != TL_NONE ? (uint8_t)holder->pin : (uint8_t)TL_MUX_NO_LINE;
 }
 
-/* A multiplexer as the core is told it. */
+/* A multiplexer, as the core gets it. */
 static tl_mux_lines lines_of(const tl_mux *mux, double dwell)
 {
     tl_mux_lines lines = {.enable = line_of(&mux->enable),
@@ -90,7 +90,7 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
     return TL_OK;
 }
 
-/* What stands before it in its sweep is converted first, and what its sweep throws away is thrown away. */
+/* What stands before it in its sweep is converted first, and what its sweep throws away is discarded. */
 static tl_status follow_sweep(tl_bench *bench, int signal, const tl_analog_path *path)
 {
     const tl_plan *plan = bench->circuit->plan;

@@ -1,4 +1,4 @@
-/* Converters on buses: what they make of what they are told. */
+/* Converters on buses: what they do with what they receive. */
 #include "bench/bus_internal.h"
 #include <math.h>
 #include <stddef.h>
@@ -26,7 +26,7 @@ void chip_convert(tl_bench *bench, int converter, const char *input)
     const int signal = input != NULL ? signal_at(bench, converter, input) : -1;
     const int32_t lowest = part->word.sign == TL_WORD_UNSIGNED ? 0 : -(INT32_C(1) << (part->word.bits - 1));
     random_source noise = noise_at(bench, NOISE_BUS, converter, bench->now_ns);
-    /* An input that nothing hangs on reads somewhere. */
+    /* An input that nothing is connected to reads somewhere. */
     const int32_t code = signal >= 0 ? (int32_t)converter_code(bench, signal)
                                      : lowest + (int32_t)(random_even(&noise) * ldexp(1, part->word.bits));
     (void)tl_word_make(&part->word, code, &chip->word);

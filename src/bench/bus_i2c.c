@@ -256,7 +256,7 @@ static tl_status clock_bit(i2c_run *run, bool release, bool *seen)
     bench_pass_to(run->bench, run->bench->now_ns + 2 * run->half_ns);
     *seen = run->lines[SDA].at_pin[!release][chip_low];
     if (!run->lines[SCL].at_pin[0][0])
-        return TL_ERR_PORT; /* the clock never rises: somebody seems to stretch it for ever */
+        return TL_ERR_PORT; /* the clock never rises: a device holds it low for ever */
     const bool clock_is_seen = run->lines[SCL].at_chip[0][0] && !run->lines[SCL].at_chip[1][0];
     for (int i = 0; i < run->chip_count && clock_is_seen; i++)
         clock_chip(run->bench, &run->chips[i], run->lines[SDA].at_chip[!release][chip_low]);

@@ -105,7 +105,7 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
     s->changed = upset; /* nothing else has moved by that */
 }
 
-/* The code of so many volts against a reference, with the converter's real errors and noise. */
+/* The code of this many volts against a reference, with the converter's real errors and noise. */
 static long quantise(tl_bench *bench, int converter, double volts, double reference)
 {
     const tl_converter *part = bench->circuit->plan->converters[converter].part;

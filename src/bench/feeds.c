@@ -1,6 +1,6 @@
 /*
  * Pins that the plan makes rails of. Such a rail stands at the share of the pin's own supply that the
- * firmware drives it to (all, nothing, or a duty: what hangs on it sees the mean), behind the pin's
+ * firmware drives it to (all, nothing, or a duty: what is connected to it sees the mean), behind the pin's
  * resistance; while the pin is no output, nothing feeds it. From the start they are driven as the plan says.
  */
 #include "base/memory.h"

@@ -1,4 +1,4 @@
-/* Which islands there are: what hangs together by anything but ideal rails, around each signal's pin. */
+/* Which islands there are: what is connected by anything but ideal rails, around each signal's pin. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"
 #include <stdlib.h>
@@ -61,7 +61,7 @@ void islands_init(tl_bench *bench)
         s->signals[s->signal_count++] = i;
         s->forced = s->forced || c->plan->signals[i].source.kind == TL_SOURCE_CURRENT;
     }
-    for (int i = 0; i < bench->load_count; i++) { /* a coil is looked at when it is let go */
+    for (int i = 0; i < bench->load_count; i++) { /* a coil is looked at when it is released */
         const tl_plan_part *coil = bench->loads[i].coil;
         if (coil != NULL && island_at(bench, coil->b) == NULL)
             open_island(bench, &bench->islands[bench->island_count++], coil->b);

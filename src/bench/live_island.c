@@ -1,6 +1,6 @@
 /*
- * One island in time: what hangs together by anything but ideal rails, with all the signals in it. It is
- * moved on only when somebody looks: from the last look to now in exact steps, one for each stretch in which
+ * One island in time: what is connected by anything but ideal rails, with all the signals in it. It is
+ * advanced only when it is looked at: from the last look to now in exact steps, one for each stretch in which
  * its contacts stay as they are and its sources move in straight lines.
  */
 #include "base/memory.h"
@@ -9,8 +9,8 @@
 #include <stdio.h>
 #include <string.h>
 
-/* Where sources turn, or ohms move, only the last so many time constants matter; ohms are followed in at most
- * so many pieces over them. So many flips of switches at one moment mean that they chatter. */
+/* Where sources turn, or ohms move, only the last this many time constants matter; ohms are followed in at
+ * most this many pieces over them. This many flips of switches at one moment mean that they chatter. */
 enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
 #define IDLE_VOLTS 1e-11 /* across a diode: no current */
 

@@ -1,7 +1,7 @@
 /*
- * What hangs on outputs: their lamps, loads and transistors are in the circuit; here their pins switch them.
- * Of a duty they see the mean: what is on for a share of the time has so much larger ohms. A coil without a
- * flyback diode kills its transistor when it is let go.
+ * What is connected to outputs: their lamps, loads and transistors are in the circuit; here their pins switch
+ * them. Of a duty they see the mean: what is on for a share of the time has so much larger ohms. A coil
+ * without a flyback diode kills its transistor when it is released.
  */
 #include "base/memory.h"
 #include "bench/bench_internal.h"
@@ -55,7 +55,7 @@ static double amperes_in(tl_bench *bench, const bench_load *load)
     return 0;
 }
 
-/* The current of a coil goes on when its transistor lets go, and lifts that until it breaks down: all its
+/* The current of a coil goes on when its transistor releases, and lifts that until it breaks down: all its
  * energy. */
 static void break_down(tl_bench *bench, const bench_load *load, double amperes)
 {

@@ -1,17 +1,17 @@
 /*
- * How long the level of a line surely stays as it is, so that nobody needs to look meanwhile: until the next
+ * How long the level of a line certainly stays as it is, so that no look is needed meanwhile: until the next
  * edge of its island, where that is at rest, and as long as no source that moves can bring it to its
  * threshold.
  */
 #include "bench/bench_internal.h"
 #include <math.h>
 
-/* So many time constants after its last edge an island is where it goes. */
+/* This many time constants after its last edge an island is where it goes. */
 enum { AT_REST = 20 };
 
 static const double turn = 6.283185307179586;
 
-/* Most that a source moves in so many seconds from now on, volts; INFINITY where that is not known. */
+/* Most that a source moves in this many seconds from now on, volts; INFINITY where that is not known. */
 static double most_moved(const bench_stimulus *stimulus, double seconds)
 {
     const tl_waveform *waveform = stimulus->waveform;

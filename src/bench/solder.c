@@ -53,7 +53,7 @@ static int wire_missing(tl_bench *bench, const tl_scene_fault *fault)
     return bench->lifts[bench->lift_count++].cut;
 }
 
-/* Switches whose level stands on a supply that can be cut off go by its node. */
+/* Switches whose level is on a supply that can be cut off go by its node. */
 static void take_switches(tl_bench *bench)
 {
     const int count = bench->circuit->switch_count;

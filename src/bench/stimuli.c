@@ -173,7 +173,7 @@ static void add_stimulus(bench_island *s, bench_stimulus stimulus)
     s->stimuli[s->stimulus_count++] = stimulus;
 }
 
-/* A source that is measured as a rail moves the rail for everybody who hangs on it. */
+/* A source that is measured as a rail moves the rail for everybody who is connected to it. */
 static void add_waveform(tl_bench *bench, const tl_waveform *waveform)
 {
     const int param = bench->circuit->signals[waveform->signal].unknown;

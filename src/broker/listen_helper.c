@@ -1,7 +1,7 @@
 /*
  * tinyladder-listen HOST PORT TOPIC plain|tls CA-FILE LOGIN-FILE: a program of its own, as tinyladder-publish
  * is. What an MQTT broker says about TOPIC comes out as it is, a line a message; about TOPIC/NAME as `NAME
- * payload`. It ends when nobody reads that any more, or when there is no broker at the first try; later it
+ * payload`. It ends when its output is closed, or when there is no broker at the first try; later it
  * connects anew.
  */
 #define _GNU_SOURCE

@@ -8,7 +8,7 @@ struct mosquitto;
 
 /* From a file, or for "" from TINYLADDER_MQTT_USER and TINYLADDER_MQTT_PASSWORD. */
 bool mqtt_log_in(struct mosquitto *client, const char *file);
-/* Its certificate is held against this file, or for "" against the system's. */
+/* Its certificate is compared with this file, or for "" against the system's. */
 bool mqtt_secure(struct mosquitto *client, const char *ca_file);
 
 #endif

@@ -71,7 +71,7 @@ static void wait_for_the_last(void)
         usleep(STEP_MS * 1000);
 }
 
-/* Once a first connection is under way, the library's own thread keeps it up; before that, nobody does but
+/* Once a first connection is under way, the library's own thread keeps it up; before that, nothing does but
  * us. */
 static bool connect_at_last(struct mosquitto *client, const char *host, int port)
 {

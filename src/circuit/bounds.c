@@ -197,7 +197,7 @@ static bool is_idle(search *s, int param)
 
 static void drop_idle(search *s)
 {
-    enum { FEW = 5 }; /* so many are quicker tried than looked at */
+    enum { FEW = 5 }; /* this many are quicker tried than looked at */
     bool idle[PARAMS_MOST];
     int kept = 0;
     if (s->listed_count <= FEW ||
@@ -408,7 +408,7 @@ static tl_net_status try_turning(search *s)
             work->mode[turning[k]] = (state >> k & 1u) != 0 ? MODE_LIT : MODE_DARK;
         }
         fault = try_corners(s);
-        if (fault == TL_NET_FLOATING) /* it hangs on them alone: then they conduct */
+        if (fault == TL_NET_FLOATING) /* it is connected to them alone: then they conduct */
             fault = TL_NET_SOLVED;
     }
     for (int k = 0; k < count; k++)

@@ -73,7 +73,7 @@ static tl_net_status refine(search *s, int depth, int figure, double x[3], doubl
             return fault;
         const double now = end_of(&found, figure, sign);
         const int side = at < x[1] ? 0 : 2;
-        if (sign * now > sign * y[1]) { /* the new point is the best: the old best becomes the far end */
+        if (sign * now > sign * y[1]) { /* the new point is the best: the old best becomes the other end */
             x[2 - side] = x[1];
             y[2 - side] = y[1];
             x[1] = at;

@@ -1,9 +1,9 @@
 /*
- * An island that too much hangs on, cut at a node that all of it leads through. What lies beyond such a node
- * acts on the rest as the resistors and voltages that it shows there (Thevenin), each branch by itself. Their
- * bounds come from the branches alone; side by side they are one resistor of the sum of the conductances,
- * behind a voltage between the least and the largest. That holds all that the branches can do together, and a
- * little more: what they share with the rest is let go.
+ * An island that too much is connected to, cut at a node that all of it leads through. What lies beyond such
+ * a node acts on the rest as the resistors and voltages that it shows there (Thevenin), each branch by
+ * itself. Their bounds come from the branches alone; side by side they are one resistor of the sum of the
+ * conductances, behind a voltage between the least and the largest. That holds all that the branches can do
+ * together, and a little more: what they share with the rest is released.
  */
 #include "circuit/cut.h"
 #include "base/memory.h"
@@ -12,7 +12,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* --- what hangs together beside a node --- */
+/* --- what is connected beside a node --- */
 
 static int find(int *of, int node)
 {
@@ -67,7 +67,7 @@ static void count_value(const tl_net *net, bool *seen, tl_net_value value, int *
     }
 }
 
-/* So many parameters vary in what stays. */
+/* This many parameters vary in what stays. */
 static int count_params(const tl_island *whole, int at, const int *branch, const bool *kept, bool *seen)
 {
     const tl_net *net = whole->net;
@@ -128,7 +128,8 @@ static bool add_branch(const cut_branch *shown, bool mixed, cut *found)
     return true;
 }
 
-/* While one looks for a place: what is cut, and which branches hang at the place that is looked at. */
+/* While one looks for a place: what is cut, and which branches are connected to the place that is looked at.
+ */
 typedef struct {
     const tl_island *whole;
     const cut_question *asked;

@@ -1,4 +1,4 @@
-/* What hangs beside a signal on a node that it shares, taken together: a resistor, a voltage and a current.
+/* What else is connected to a shared node of a signal, taken together: a resistor, a voltage and a current.
  */
 #ifndef TL_CUT_H
 #define TL_CUT_H
@@ -8,7 +8,7 @@
 
 enum { CUT_WAYS_MOST = 4 };
 
-/* All branches that hang on one rail, side by side; least, nominal and largest of each. */
+/* All branches that are connected to one rail, side by side; least, nominal and largest of each. */
 typedef struct {
     double ohms[3];  /* INFINITY where nothing may lead to a rail */
     double volts[3]; /* behind those, where they are not the rail's */
@@ -20,7 +20,7 @@ typedef struct {
     bool *beyond; /* of each part of the island: it lies beyond that */
     cut_way ways[CUT_WAYS_MOST];
     int way_count;
-    double amperes[3]; /* that leak in besides */
+    double amperes[3]; /* that leak in, too */
     bool is_at_rest;   /* with everything nominal it acts as what it stands for, however rails move, */
     bool is_in_time;   /* and in time as well */
 } cut;
@@ -30,7 +30,7 @@ typedef struct {
     uint64_t key; /* of its parts, and of what its contacts may do */
     bool usable;
     double amperes[3], ohms[3], volts[3];
-    int rail;     /* the one that it hangs on; TL_NET_NONE where they are more, or a drop is on the way */
+    int rail; /* the one that it is connected to; TL_NET_NONE where they are more, or a drop is on the way */
     bool between; /* rails of different volts */
     bool drives;  /* something sends a current through it */
     bool stores;  /* it has a capacitor */

@@ -112,7 +112,7 @@ static void find_contacts(branch_state *b)
     }
 }
 
-/* So many states of the contacts are looked at; 0: there are too many. */
+/* This many states of the contacts are looked at; 0: there are too many. */
 static unsigned states_of(const branch_state *b)
 {
     enum { CONTACTS_MOST = 4 };
@@ -195,7 +195,7 @@ static bool leads_to(const tl_island *island, int rail)
     return leads;
 }
 
-/* The rails that a branch hangs on, and the span of their volts. */
+/* The rails that a branch is connected to, and the span of their volts. */
 static void find_rails(const branch_state *b, cut_branch *shown)
 {
     const tl_island *island = b->island;

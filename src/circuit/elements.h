@@ -37,7 +37,7 @@ struct element {
     void (*stamp)(nodal *equations, int a, int b, double value);
     /* Afterwards: takes the row of b over. NULL for none. */
     void (*hold)(nodal *equations, int a, int b, double value, double gain);
-    /* From a to b, with so many volts across, NAN where they are not known. NULL for none that counts. */
+    /* From a to b, with this many volts across, NAN where they are not known. NULL for none that counts. */
     double (*amperes)(double value, double volts);
     /* Adds what it stores to the row of each class. NULL for nothing. */
     void (*store)(double *farads, const nodal *equations, int a, int b, double value, double lag);

@@ -1,4 +1,4 @@
-/* An island: what hangs together in a net, and figures of one state of it. */
+/* An island: the connected parts of a net, and figures of one state of it. */
 #include "base/memory.h"
 #include "circuit/elements.h"
 #include <math.h>
@@ -105,7 +105,7 @@ static bool leads_on(const tl_island *island, int part, const bool *closed)
            closed[p->contact];
 }
 
-/* The node that most parts hang on. */
+/* The node that most parts are connected to. */
 static int hub_of(const tl_island *island)
 {
     int hub = 0, most = -1;
@@ -123,8 +123,8 @@ static int hub_of(const tl_island *island)
 }
 
 /*
- * Numbers the nodes so that each comes behind what hangs on it, seen from the hub, which comes last: chains
- * and stars are then solved without filling up (envelope_solve()).
+ * Numbers the nodes so that each comes behind what is connected to it, seen from the hub, which comes last:
+ * chains and stars are then solved without filling up (envelope_solve()).
  */
 static void number_inwards(tl_island *island, const bool *closed)
 {
@@ -316,7 +316,7 @@ static double part_amperes(const tl_island *island, const nodal *equations, int 
 }
 
 /*
- * Out of a rail. Zero ohms may hang other nodes on it, so the sum runs over its whole class, less what other
+ * Out of a rail. Zero ohms may join other nodes to it, so the sum runs over its whole class, less what other
  * ways would bring in there: only parts that leave the class count, each once.
  */
 static double rail_amperes(const tl_island *island, const nodal *equations, int rail)

@@ -1,13 +1,14 @@
 /*
  * A rail that can be cut off: it becomes a node behind a contact, and what had rails of its own that stand a
- * fixed voltage from it (clamps, diodes) hangs on the node itself, so that a supply which is off is fed by
- * whatever leads to it, as on a dead board. What stands at a share of it stays a rail.
+ * fixed voltage from it (clamps, diodes) is connected to the node itself, so that a supply which is off is
+ * fed by whatever leads to it, as on a dead board. What stands at a share of it stays a rail.
  */
 #include "circuit/elements.h"
 #include <math.h>
 
 static const double least_ohms = 0.05; /* of a way that had none: typical of a wire */
-static const double bleed_ohms = 1e6;  /* what else hangs on a supply takes it down when it is off: typical */
+static const double bleed_ohms =
+    1e6; /* what else is connected to a supply takes it down when it is off: typical */
 
 /* Whether a value is the parameter and a constant beside it, whatever the parameter is. */
 bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *beside)

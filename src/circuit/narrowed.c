@@ -1,4 +1,4 @@
-/* The bounds of an island that was cut: volts and source resistances of what is left, all else of the whole.
+/* The bounds of an island that was cut: volts and source resistances of the rest, all else of the whole.
  */
 #include "circuit/cut.h"
 #include "circuit/netlist_internal.h"

@@ -280,7 +280,7 @@ const char *tl_net_status_text(tl_net_status fault)
     case TL_NET_SINGULAR:
         return "the network has no one answer";
     case TL_NET_TOO_WIDE:
-        return "too many toleranced parts hang together to try every corner";
+        return "too many parts with tolerances are connected to try every corner";
     }
     return "unknown fault";
 }

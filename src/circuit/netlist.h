@@ -82,17 +82,17 @@ typedef struct tl_net_follower {
     tl_net_value gain;   /**< about 1 */
     double lag;          /**< seconds of one pole; 0 for none */
 } tl_net_follower;
-/** A follower: node `out` has what it makes of the volts of node `in`, whatever hangs on it; `in` gives
- * nothing. */
+/** A follower: node `out` has what it makes of the volts of node `in`, whatever is connected to it; `in`
+ * gives nothing. */
 int tl_net_add_follower(tl_net *net, const char *name, int in, int out, const tl_net_follower *as);
-/** Half of a transistor's channel: a current from `a` to `b` of so many volts as `a` has, over these ohms,
+/** Half of a transistor's channel: a current from `a` to `b` of this many volts as `a` has, over these ohms,
  * whatever `b` has. Both halves together are a resistor. */
 int tl_net_add_channel(tl_net *net, const char *name, int a, int b, tl_net_value ohms);
-/** A drop from `a` to `b`, as a diode or a lamp keeps: conducts that way alone, so many volts lower, and is
+/** A drop from `a` to `b`, as a diode or a lamp keeps: conducts that way alone, this many volts lower, and is
  * not there while `a` is less than that above `b`. Each state's solution finds out whether it conducts. */
 int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value volts);
-/** What leaks from `a` to `b`: so many amperes while `a` is above `b`, and none beyond, so it never takes one
- * past the other; none where the value is below 0. */
+/** What leaks from `a` to `b`: this many amperes while `a` is above `b`, and none beyond, so it never takes
+ * one past the other; none where the value is below 0. */
 int tl_net_add_leak(tl_net *net, const char *name, int a, int b, tl_net_value amperes);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
@@ -103,7 +103,7 @@ int tl_net_open_fault(tl_net *net, int part);
 int tl_net_parts_at(const tl_net *net, tl_net_view view, int node, int *parts, int most);
 const char *tl_net_part_name(const tl_net *net, int part);
 bool tl_net_part_in(const tl_net *net, tl_net_view view, int part);
-/** Amperes from its a to its b, with so many volts across it and these values of the parameters. */
+/** Amperes from its a to its b, with this many volts across it and these values of the parameters. */
 double tl_net_part_amperes(const tl_net *net, int part, const double *values, double across);
 int tl_net_part_count(const tl_net *net);
 int tl_net_node_count(const tl_net *net);
@@ -113,11 +113,11 @@ void tl_net_part_ends(const tl_net *net, int part, int *a, int *b);
 bool tl_net_stands_on(const tl_net *net, tl_net_value value, int param, double *beside);
 /**
  * Makes a node of a rail whose volts are a parameter, fed by that through a contact; what stands a fixed
- * voltage from it hangs on the node then. Before islands are made of the net.
+ * voltage from it is connected to the node then. Before islands are made of the net.
  * @return The contact: while it is closed, the supply is cut off.
  */
 int tl_net_lift_rail(tl_net *net, int node, int param);
-/** What is left of an island that too much hangs on, for the bounds of its volts; else itself. */
+/** What is left of an island that too much is connected to, for the bounds of its volts; else itself. */
 tl_island *tl_island_narrow(tl_island *island);
 /** Whether a node, or a rail, is in it or touches it; a part. */
 bool tl_island_touches(const tl_island *island, int node);
@@ -195,7 +195,7 @@ tl_net_status tl_island_figure(tl_island *island, const tl_net_state *state, tl_
 void tl_island_keep_contacts(tl_island *island, const bool *closed);
 void tl_island_let_contacts_go(tl_island *island);
 
-enum { TL_FIGURES_MOST = 16 }; /**< so many can be asked at once */
+enum { TL_FIGURES_MOST = 16 }; /**< this many can be asked at once */
 
 /** Several figures of one state, from one solution. results are undefined unless TL_NET_SOLVED is returned.
  */
@@ -246,7 +246,7 @@ bool tl_transient_float_together(const tl_transient *transient, int one, int oth
  */
 double tl_transient_slowest(const tl_transient *transient);
 /**
- * Moves every node of the island on by so many seconds.
+ * Moves every node of the island on by this many seconds.
  * @param[in,out] volts  One for each node of the island, in its own order (tl_island_index()).
  *                       Nodes without capacitor follow at once; a node that nothing defines keeps its value.
  */
@@ -266,7 +266,7 @@ void tl_transient_jump(tl_transient *transient, const double *values);
 
 /** The same from one array to another. */
 void tl_transient_step_to(tl_transient *transient, double seconds, const double *from, double *to);
-/** Whether every node that comes to rest is there, but for so many volts. */
+/** Whether every node that comes to rest is there, but for this many volts. */
 bool tl_transient_rests(const tl_transient *transient, const double *volts, double within);
 /** Moves every node that comes to rest there at once; the others stay. */
 void tl_transient_settle(tl_transient *transient, double *volts);

@@ -13,7 +13,7 @@ typedef struct {
     int a, b;
     tl_net_value value;
     tl_net_value gain; /* of a follower */
-    double lag;        /* likewise: its time constant; 0 for none */
+    double lag;        /* of the same: its time constant; 0 for none */
     tl_net_condition gate;
     int contact;
     tl_net_view view, gate_view; /* where it is, and where its gate counts */
@@ -25,7 +25,7 @@ typedef struct {
     char *name;
     bool is_rail;
     tl_net_value volts;
-    int first_part; /* of those that hang on it */
+    int first_part; /* of those that are connected to it */
 } net_node;
 
 typedef struct {
@@ -59,7 +59,7 @@ typedef struct {
 /* A part that counts at rest while the contacts are kept as they are. */
 typedef struct {
     int part;   /* of the island */
-    bool plain; /* there whatever the solution, and simple: `times`, or so many times a parameter */
+    bool plain; /* there whatever the solution, and simple: `times`, or this many times a parameter */
     bool joins;
     int param;
     double times;

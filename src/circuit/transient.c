@@ -56,7 +56,7 @@ static bool find_rest(tl_island *island, const tl_net_state *state, double *rest
     return true;
 }
 
-/* What hangs together and has neither a capacitor nor a way to anything defined keeps the volts of one of its
+/* What is connected and has neither a capacitor nor a way to anything defined keeps the volts of one of its
  * nodes, its anchor; the others of it stand from there where their resistors have them. */
 static void find_anchors(tl_transient *t)
 {
@@ -323,7 +323,7 @@ static void allocate_modes(tl_transient *t)
     t->gone = tl_alloc(m, sizeof(double));
 }
 
-/* What floats is told apart by what hangs together. */
+/* Floating nodes are grouped by what is connected. */
 static void find_groups(tl_transient *t, const tl_island *island)
 {
     t->any_floats = false;

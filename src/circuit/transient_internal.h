@@ -16,7 +16,7 @@ struct tl_transient {
     int *node_of; /* a node of each charged row */
     double *root_c; /* sqrt of the capacitance of each charged row */
     double *modes;  /* Q, charged x charged, column by column */
-    double *back;   /* Q^-1 likewise */
+    double *back;   /* Q^-1 in the same form */
     int *lone;      /* of each mode: the one row that it moves, by 1; TL_NET_NONE for more than one */
     double *rate;   /* eigenvalues, 1/s */
     double slowest; /* time constant, seconds; 0 for none */
@@ -26,7 +26,7 @@ struct tl_transient {
     double *rest;   /* volts of every node in the end; 0 for floating ones */
     bool *floats;   /* of every node: nothing defines its rest */
     bool any_floats;
-    int *group;  /* of nodes that float: the lowest that hangs together with it */
+    int *group;  /* of nodes that float: the lowest that is connected to it */
     double *aim; /* where the rest will be at the end of the next step */
     bool moves;  /* aim differs from rest */
     int *anchor; /* of every row without capacitor: a node of its group that keeps its volts, where nothing

@@ -90,7 +90,7 @@ static void *json_memory(size_t size)
     return must(malloc(size));
 }
 
-/* A verb, attempted: what the libraries find no memory for is told in one line. */
+/* A verb, attempted: a library without memory is reported in one line. */
 typedef struct {
     int argc;
     char **argv;

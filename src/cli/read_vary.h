@@ -6,7 +6,7 @@
 
 typedef struct {
     bool ideal, json;
-    int samples; /* each reading a mean of so many; 0: as the plan says */
+    int samples; /* each reading a mean of this many; 0: as the plan says */
 } read_how;
 
 /* The same moment on the bench of the plan as it is and with every value of the wish. Answers the exit

@@ -1,4 +1,4 @@
-/* `size nearest`: preferred values near one that is wanted. `size marking`: bands and letter codes, both
+/* `size nearest`: preferred values near one that is required. `size marking`: bands and letter codes, both
  * ways. */
 #include "cli/size_call.h"
 #include <math.h>

@@ -1,5 +1,5 @@
 /*
- * tinyladder completion: what a shell asks while somebody types. The shells' own part is a few lines that ask
+ * tinyladder completion: what a shell asks while you type. The shells' own part is a few lines that ask
  * this program; which options there are it finds out as people do, by --help, so nothing is said twice.
  */
 #define _GNU_SOURCE

@@ -96,7 +96,7 @@ static const tour_step tour[] = {
      {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "71.1s"},
      EXIT_DONE},
     {&verb_read,
-     "6. Somebody trips over the mirror's cable after 20 minutes: what does the evening look like then?",
+     "6. The mirror's cable comes off after 20 minutes: what does the evening look like then?",
      {"/fernhill.plan.yaml", "mirror-temperature", "heater-1", "--scene", "/evening.scene.yaml", "--at",
       "18min", "--times", "5", "--every", "4min"},
      EXIT_DONE},

@@ -1,5 +1,5 @@
-/* tinyladder new KIND: a file to begin with, made of the key tables: what is needed, and what could be said
- * besides. */
+/* tinyladder new KIND: a file to begin with, made of the key tables: what is required, and as comments what
+ * is optional. */
 #include "base/memory.h"
 #include "base/replace_file.h"
 #include "cli/cli.h"
@@ -81,7 +81,7 @@ static error_t parse_new(int key, char *text, struct argp_state *state)
     }
 }
 
-/* Names of a map in braces stand on lines of their own; what they hold stays in one. */
+/* Names of a map in braces are on lines of their own; what they hold stays in one. */
 static void write_value(FILE *to, const known_key *key)
 {
     const char *at = key->example;

@@ -165,7 +165,7 @@ static void limits_of(const pin_view *v, const tl_pin *p, double *low, double *h
     *high = tl_level_volts(p->limits.highest, rail);
 }
 
-/* --- free for what somebody has in mind --- */
+/* --- free pins with given functions --- */
 
 /* Bits of `requirements`; false, and told, for one that is not among them. */
 static bool read_abilities(const char *text, unsigned *wanted)

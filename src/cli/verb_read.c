@@ -366,7 +366,8 @@ static bool is_unreadable(tl_circuit *circuit, tl_report *report)
     return found;
 }
 
-/* With a meter the bench is read while it hangs there: those of its own point, unless others are named. */
+/* With a meter the bench is read while the meter is connected: those of its own point, unless others are
+ * named. */
 static int read_signals(const read_options *o, play *p)
 {
     session s = {.o = o, .plan = p->plan};

@@ -226,7 +226,7 @@ static int record_all(recording *r, store *to)
 
 /* --- from the real board --- */
 
-/* Of what a line told the signals that are wanted, put together. */
+/* Of what a line told the signals that are required, put together. */
 static int gather(const recording *r, const taken *all, const bool *told, int *signals, taken *readings)
 {
     int count = 0;

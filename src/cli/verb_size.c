@@ -293,7 +293,8 @@ static void widen_fixed_legs(size_call *call)
     }
 }
 
-/* A source resistance that is typed is one that somebody is at ease with; a board's is only what it bears. */
+/* A source resistance that is typed is the one that you want; a board's is only the largest that it allows.
+ */
 static void note_said(size_call *call)
 {
     for (int i = 0; call->kind->options[i].name != NULL && strcmp(call->kind->name, "divider") == 0; i++) {
@@ -356,7 +357,7 @@ static int tell_missing(const size_call *call, const tl_facts *facts)
     return missing;
 }
 
-/* What was asked contradicts itself, or lacks something: told with an example of what is wanted. */
+/* What was asked contradicts itself, or lacks something: told with an example of what is required. */
 static bool is_nonsense(const size_call *call, const tl_size_result *result, const tl_facts *facts)
 {
     if (result->status != TL_SIZE_NONSENSE)

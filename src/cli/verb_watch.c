@@ -277,7 +277,7 @@ static int watch_plan(const watch_options *o, const play *p)
     w.now = must(calloc((size_t)w.count + 1, sizeof *w.now));
     w.taker = taker_new(p->circuit, w.signals, w.count, 0);
     choose_outputs(&w);
-    if (w.from != NULL) /* what the board does with its outputs, nobody says */
+    if (w.from != NULL) /* counts do not say what the board does with its outputs */
         w.shown_count = 0;
     w.past = must(calloc((size_t)(w.count + w.shown_count) + 1, sizeof *w.past));
     w.hands = must(calloc((size_t)w.count + 1, sizeof *w.hands));

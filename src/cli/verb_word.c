@@ -244,7 +244,7 @@ static void print_sent(const word_options *o, const word_set *set, json_t *answe
                e.zeros, e.zeros == 1 ? "" : "s", e.take);
 }
 
-/* A register that nobody knows to hold the channel stays at 0 there. */
+/* A register that may not hold the channel stays at 0 there. */
 static void note_channel(const word_set *set)
 {
     int index;

@@ -1,4 +1,4 @@
-/* A beat: what is left until the next time, less what has passed since the last question. */
+/* A beat: the rest until the next time, less what has passed since the last question. */
 #include "tinyladder/due.h"
 #include <stddef.h>
 

@@ -1,6 +1,6 @@
 /*
  * Lines and curves from read-only memory. Only what is needed is fetched: a curve looks for its piece by the
- * counts alone, and the last point is told from the others by having no piece.
+ * counts alone, and the last point is the one without a piece.
  */
 #include "tinyladder/lean.h"
 

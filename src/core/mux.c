@@ -25,7 +25,7 @@ static tl_status set_enable(const tl_port *port, const TL_IN_ROM tl_mux_lines *m
     return set_line(port, mux->enable, active == mux->enable_high);
 }
 
-/* Every call is made, the first failure is told. An output is low to begin with. */
+/* Every call is made, the first failure is reported. An output is low to begin with. */
 static tl_status use_all(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, tl_line_use use)
 {
     tl_status first = use_line(port, mux->enable, use);

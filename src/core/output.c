@@ -1,6 +1,6 @@
 /*
  * What a value does to lines: on and off with two thresholds, a bar of lamps, a share of the time. A line
- * whose port call fails is let go of, so that nothing is driven that nobody knows about.
+ * whose port call fails is released, so that no line stays driven without the program's knowledge.
  */
 #include "tinyladder/output.h"
 

@@ -143,7 +143,7 @@ static uint64_t share_of(uint64_t size, uint32_t share)
     return (size >> 32) * share + ((size & UINT32_MAX) * share >> 32);
 }
 
-/* All in 2^-32 uV: at most 2^63, so sums are held against the ends before they are made. */
+/* All in 2^-32 uV: at most 2^63, so sums are compared with the ends before they are made. */
 void tl_accuracy_interval(const tl_accuracy *accuracy, uint32_t count, int32_t *low_uv, int32_t *high_uv)
 {
     const uint32_t last = accuracy->line.last;

@@ -37,7 +37,7 @@ tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hy
         return TL_ERR_ARG;
     const uint32_t bands = (uint32_t)levels + 1u;
     const uint32_t span =
-        (uint32_t)last - first + 1u; /* so many values; a lamp begins with a value of its own */
+        (uint32_t)last - first + 1u; /* this many values; a lamp begins with a value of its own */
     if (hysteresis * bands >= span)
         return TL_ERR_ARG;
 

@@ -156,7 +156,7 @@ static tl_status go_on(tl_sweep *sweep, const tl_port *port, tl_status own, bool
 
 /*
  * What can be done now for the entry that is at hand; ended: it has its value. What concerns that entry only
- * is told in `own`; what this answers concerns the whole sweep.
+ * is reported in `own`; what this answers concerns the whole sweep.
  */
 static tl_status step(tl_sweep *sweep, const tl_port *port, tl_status *own, bool *ended)
 {
@@ -182,7 +182,7 @@ static tl_status step(tl_sweep *sweep, const tl_port *port, tl_status *own, bool
         sweep->left--;
         *ended = false;
     } else if (sweep->dwell_us > 0 && waited_us <= sweep->dwell_us) {
-        /* A clock that has just ticked may be a microsecond ahead: strictly more has surely passed. */
+        /* A clock that has just ticked may be a microsecond ahead: strictly more has certainly passed. */
         return TL_OK;
     }
     *own = start(port, input);
@@ -198,7 +198,7 @@ tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done)
     *done = false;
     if (sweep->phase == PHASE_WAKE) {
         const tl_status status = wake(sweep, port);
-        /* Another reads: nothing has begun, so nothing is given up. */
+        /* Another reads: nothing has begun, so nothing is aborted. */
         return status == TL_OK || status == TL_ERR_BUSY ? status : give_up(sweep, port, status);
     }
     tl_status whole = step(sweep, port, &own, &ended);

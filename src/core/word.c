@@ -1,5 +1,5 @@
 /*
- * Words of converters to codes. A format says where the bits stand, how a sign is told and what fills the
+ * Words of converters to codes. A format says where the bits stand, how a sign is coded and what fills the
  * rest; a word whose rest is not as promised is an error. Right: code; left: code << (width - bits);
  * stretched: the bits again and again from the top.
  */
@@ -35,7 +35,7 @@ static bool has_bits(const tl_word *f, uint32_t word, uint32_t *raw)
         return rest == wanted;
     }
     *raw = word >> (f->width - f->bits);
-    /* Stretched, each bit of the word comes again so many bits below. */
+    /* Stretched, each bit of the word comes again this many bits below. */
     rest = f->align == TL_WORD_STRETCHED ? word ^ word >> f->bits : word;
     return word <= tl_word_ones(f->width) && (rest & gap) == 0;
 }

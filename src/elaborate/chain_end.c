@@ -299,7 +299,7 @@ static void add_driven(tl_circuit *c, const tl_signal *s, const tl_pin_limits *l
     tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
-/* A lamp that the board hangs from the pin to ground: believed, behind a contact. */
+/* A lamp of the board from the pin to ground: believed, behind a contact. */
 static void add_wired_lamp(tl_circuit *c, const tl_signal *s, const tl_pin *pin, tl_signal_nodes *nodes)
 {
     char path[TL_PATH_LONGEST];

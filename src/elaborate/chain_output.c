@@ -4,7 +4,7 @@
  * As believed, each is behind a contact that is closed while its output is on, and no island goes through it
  * unless it is asked with that contact closed. What outputs may take from a supply with resistance, or send
  * into a wire that others use, stands there as well, all of them together as one resistor and one drop:
- * signals on the same node feel it. As soldered, they hang there, and the bench drives their pins and
+ * signals on the same node feel it. As soldered, they are there, and the bench drives their pins and
  * transistors.
  */
 #include "base/memory.h"
@@ -48,7 +48,7 @@ static void believe_when_on(tl_circuit *c, const branch *b, int part)
     tl_net_set_view(c->net, TL_VIEW_BOTH);
 }
 
-/* So many times its ohms, where it is on for a share of the time alone: what passes then is the mean. */
+/* This many times its ohms, where it is on for a share of the time alone: what passes then is the mean. */
 static tl_net_value while_on(const branch *b, int param)
 {
     return (tl_net_value){.factor = 1, .first = param, .slope = 1, .second = b->nodes->seldom};

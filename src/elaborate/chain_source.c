@@ -297,7 +297,7 @@ static int first_node(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *n
     }
 }
 
-/* What the first stage hangs on an ideal source stays at the pin when the source comes off. */
+/* What the first stage is connected to an ideal source stays at the pin when the source comes off. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes)
 {
     const int node = first_node(c, signal, nodes);

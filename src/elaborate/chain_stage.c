@@ -1,4 +1,4 @@
-/* The stages of a netlist: each answers the node that the next one hangs on. */
+/* The stages of a netlist: each answers the node that the next one is connected to. */
 #include "elaborate/elaborate.h"
 #include <math.h>
 #include <stdio.h>

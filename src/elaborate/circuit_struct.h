@@ -74,7 +74,7 @@ typedef struct tl_param_info {
     tl_dimension dimension;               /* travel counts as percent, held as 0 .. 1 */
     bool source;                          /* volts or amperes that can be put to rest */
     double drift;                         /* a fraction per kelvin */
-    int node;                             /* of what outputs take: where they hang; else TL_NET_NONE */
+    int node;                             /* of output currents: the node; else TL_NET_NONE */
     const struct tl_output_nodes *output; /* whose it is; NULL */
 } tl_param_info;
 
@@ -97,7 +97,7 @@ typedef struct tl_output_figures {
     double gate_least;                 /* volts at the gate of one while it is on; INFINITY without one */
     double series_watts, series_volts; /* in the load's resistor at most, across it at least */
     double transistor_watts, transistor_volts; /* at most */
-    double base_ohms;                          /* with which a bipolar one is surely on, at most */
+    double base_ohms;                          /* with which a bipolar one is certainly on, at most */
     double gate_seconds;                       /* from a tenth to nine tenths of its gate; 0 where not said */
 } tl_output_figures;
 
@@ -127,8 +127,8 @@ int tl_circuit_last_side(const tl_circuit *circuit, int line);
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
-    int part_params;      /* so many are parts and supplies, which a bench draws; then what outputs take */
-    int real_params;      /* so many are of the circuit; those behind stand for others in cut islands */
+    int part_params;      /* this many are parts and supplies, which a bench draws; then what outputs take */
+    int real_params;      /* this many are of the circuit; those behind stand for others in cut islands */
     tl_parts parts;       /* all of the plan, with their places in the net */
     tl_param_info *param; /* of each parameter of the net */
     int *supply_node;     /* of each supply */
@@ -141,12 +141,12 @@ struct tl_circuit {
     int *first_node, *first_param;     /* that were made for each of them, and one more */
     bool *state;                       /* lent by tl_circuit_state() */
     double *nominal;                   /* every parameter's value in the middle */
-    double *rest[2];      /* likewise with all sources at 0, capacitors at either end of their tolerance */
+    double *rest[2];      /* the same with all sources at 0, capacitors at either end of their tolerance */
     tl_worst_case *worst; /* of every signal's states, filled as they are asked for */
     int worst_count;
-    tl_analog_path *paths; /* likewise, one of each signal, */
+    tl_analog_path *paths; /* one of each signal, */
     tl_inverse *inverses;  /* and the way back from its counts, */
-    double **trim_limits;  /* and of each code what its trim leaves open; NULL where nobody asked */
+    double **trim_limits;  /* and of each code what its trim leaves open; NULL where it is not asked for */
     /* in the soldered view only: */
     tl_switch *switches;
     int switch_count;
@@ -155,11 +155,11 @@ struct tl_circuit {
     tl_pin_contacts *pins;             /* of each pin of the plan */
     int *first_leg;                    /* of each output, and one more: where its pins stand among */
     tl_output_nodes *outputs;          /* all pins of outputs */
-    bool has_loads;                    /* some hang where a signal feels them */
+    bool has_loads;                    /* some are connected where a signal feels them */
     tl_output_figures *output_figures; /* of each output, filled as they are asked for */
 };
 
-/* Its net, for narrowing or moving parameters; parts are added by nobody any more. */
+/* Its net, for narrowing or moving parameters; no parts are added any more. */
 tl_net *tl_circuit_net(const tl_circuit *circuit);
 
 #endif

@@ -23,7 +23,7 @@ int add_resistor(tl_circuit *c, const char *path, int a, int b, const tl_located
 /* The same of a part of the list, and notes where it is. */
 int place_part(tl_circuit *c, tl_plan_part *part, const char *path, int a, int b);
 tl_plan_part *part_at(tl_circuit *c, int line, int stage, int leg, bool twin);
-/* A rail of its own at so many volts, joined to the node through `ohms` while the contact lets it. */
+/* A rail of its own at this many volts, joined to the node through `ohms` while the contact lets it. */
 int add_driven_rail(tl_circuit *c, const char *path, int node, tl_when when, tl_net_value volts,
                     const tl_located *ohms);
 
@@ -52,7 +52,7 @@ void add_pin_driver(tl_circuit *c, int pin, int node, bool reads, int seldom);
 double driver_most_ohms(const tl_circuit *c, const tl_pin_limits *limits, bool high);
 /* Conducts from anode to cathode beyond its drop, by a switch of the bench. */
 void add_diode(tl_circuit *c, const char *path, int anode, int cathode, tl_net_value drop, double ohms);
-/* The pin that drives this line into a far input; TL_NONE for any other line. */
+/* The pin that drives this line into an input of another board; TL_NONE for any other line. */
 int far_driver(const tl_circuit *c, const tl_signal *line);
 
 /* What leaks into a node and out of it, between two rails, by a parameter whose positive values flow out. */
@@ -61,14 +61,14 @@ void add_leak(tl_circuit *c, const char *path, int node, int supply, int param);
 void add_switch_leak(tl_circuit *c, const char *path, tl_leak leak);
 /* chain_source.c: the node that the chain starts from; of a bridge also the other one. */
 int add_source(tl_circuit *c, const tl_signal *signal, tl_signal_nodes *nodes);
-/* chain_stage.c: the node that the next stage hangs on. twin: in the other leg of a bridge. */
+/* chain_stage.c: the node that the next stage is connected to. twin: in the other leg of a bridge. */
 int add_stage(tl_circuit *c, const tl_signal *signal, int index, bool twin, int node, tl_signal_nodes *nodes);
 /* chain_end.c: pins, converters, multiplexers. */
 void add_end(tl_circuit *c, int signal, int node, int negative);
 void add_muxes(tl_circuit *c);
 /* chain_output.c: lamps, loads, drivers and the pins in front of them. */
 void add_outputs(tl_circuit *c);
-/* narrow.c: what is left of islands that too much hangs on, when all are made. */
+/* narrow.c: what is left of islands that too much is connected to, when all are made. */
 void narrow_islands(tl_circuit *c);
 
 #endif

@@ -1,4 +1,4 @@
-/* Signals that so much hangs beside that not every corner of it can be tried: what lies beyond the node that
+/* Signals with so many parts beside them that not every corner can be tried: what lies beyond the node that
  * they share is put together as one resistor, one voltage and one current, with limits of their own. */
 #include "base/memory.h"
 #include "circuit/cut.h"
@@ -84,7 +84,7 @@ static int param_of(tl_circuit *c, int signal, int number, tl_dimension dimensio
                      dimension == TL_DIM_AMPERE ? TL_CAUSE_LEAKAGE : TL_CAUSE_SOURCE);
 }
 
-/* What loads send through a shared wire is told apart from leakage by those who ask for it. */
+/* What loads send through a shared wire is kept apart from leakage for those who ask for it. */
 static bool has_foreign(const tl_circuit *c, const tl_island *island)
 {
     int count = 0;

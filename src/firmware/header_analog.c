@@ -362,7 +362,7 @@ static void put_percent(const maker *m, int signal, const count_facts *f)
     while (t.last > t.first && f->percent[t.last] < 0)
         t.last--;
     for (long i = t.first; i <= t.last; i++) {
-        if (f->percent[i] < 0) /* a hole in it: fault windows are told beside it */
+        if (f->percent[i] < 0) /* a hole in it: fault windows are reported beside it */
             return;
     }
     if (t.first >= t.last)

@@ -41,7 +41,7 @@ void put_provenance(const maker *m, int signal);
 void put_analog(maker *m, int signal, tl_firmware_row *row);
 void put_buttons(const maker *m, int signal);
 void put_contact(const maker *m, int signal);
-/* Pins that the firmware holds high or low for good, since something runs on them. */
+/* Pins that the firmware holds high or low permanently, since something runs on them. */
 void put_pin_rails(const maker *m);
 void put_muxes(const maker *m);
 void put_externals(const maker *m);

@@ -47,7 +47,7 @@ static bool wait_for(int descriptor, short what)
     return false;
 }
 
-/* Somebody may have died without taking its socket along. */
+/* A process that crashed may have left its socket. */
 static void take_away_a_dead_one(const struct sockaddr_un *address)
 {
     struct stat there;

@@ -8,7 +8,7 @@
 /* From now on a request to end (SIGINT, SIGTERM, SIGHUP) is noticed between two lines. */
 void socket_watch_ending(void);
 
-/* The descriptor, open to this user only; -1 with a message in why. A socket that nobody listens to any more
+/* The descriptor, open to this user only; -1 with a message in why. A socket without a listener
  * is replaced, anything else at that path is left. */
 int socket_listen(const char *path, char *why, size_t size);
 

@@ -1,6 +1,6 @@
 /*
- * A whole file held against the key tables. What a reader has told already is not told again; what it never
- * came to, because something before it was wrong, or because nobody asked for that shape, is told here.
+ * A whole file compared with the key tables. What a reader has told already is not told again; what it never
+ * came to, because something before it was wrong, or because that shape was not asked for, is reported here.
  */
 #include "base/memory.h"
 #include "base/report_struct.h"

@@ -35,7 +35,8 @@ typedef enum tl_part_role {
 
 typedef enum tl_part_owner { TL_OWNED_BY_LINE, TL_OWNED_BY_RAIL, TL_OWNED_BY_OUTPUT } tl_part_owner;
 
-/* Where a part of a stage ends: at what the stage hangs on, behind it, at a point of its own, at a rail. */
+/* Where a part of a stage ends: at what the stage is connected to, behind it, at a point of its own, at a
+ * rail. */
 typedef enum tl_part_end { TL_END_AT, TL_END_NEXT, TL_END_INSIDE, TL_END_RAIL, TL_END_GROUND } tl_part_end;
 
 /* What rules and lists ask of a role, so that none has to know them all. */
@@ -67,7 +68,7 @@ typedef struct tl_part_shape {
 /* What a stage consists of. What only switches or amplifies is no part here: elaborate/ knows it. */
 typedef struct tl_stage_shape {
     const char *job; /* the sizing that finds it, or NULL */
-    bool goes_on;    /* what comes next hangs on a node of its own */
+    bool goes_on;    /* what comes next is connected to a node of its own */
     int parts;
     tl_part_shape part[2];
 } tl_stage_shape;
@@ -84,8 +85,8 @@ typedef struct tl_plan_part {
     int index;               /* of the line, rail or output */
     int stage;               /* of the line's; TL_NONE */
     int leg;                 /* of the stage's shape, button, or pin of an output */
-    int side;                /* so many shifters stand before it */
-    int rail;                /* at its far end, where it hangs on one; else TL_NONE */
+    int side;                /* this many shifters stand before it */
+    int rail;                /* at its other end, where it is connected to one; else TL_NONE */
     bool up;                 /* away from ground, or it holds its node from above */
     bool fitted;             /* came with a module */
     bool own;                /* the chip's */
@@ -116,7 +117,7 @@ const tl_plan_part *tl_parts_with(const tl_parts *parts, int line, unsigned trai
                                   const tl_plan_part *after);
 /* Whether it could come from a drawer: a few milliohms are a wire. */
 bool tl_part_is_bought(const tl_plan_part *part);
-/* Whether it stands between what its stage hangs on and what comes next. */
+/* Whether it stands between what its stage is connected to and what comes next. */
 bool tl_part_in_the_way(const tl_plan_part *part);
 /* Where the value of a part of a stage stands; NULL where it has none. */
 const tl_located *tl_shape_value(const tl_part_shape *shape, const tl_stage *stage);

@@ -1,5 +1,5 @@
-/* What a converter is told: the words of its registers as the plan settles them, by the codes that its file
- * prints, and how the core is told of one on a bus. What cannot be sent is said in words. */
+/* What is sent to a converter: the words of its registers as the plan settles them, by the codes that its
+ * file prints, and what the core gets of one on a bus. What cannot be sent is said in words. */
 #include "tinyladder/design/plan.h"
 #include <math.h>
 #include <stdarg.h>
@@ -160,7 +160,7 @@ bool tl_plan_settings(const tl_plan *plan, int converter, int signal, double acq
     return t.good;
 }
 
-/* --- as the core is told --- */
+/* --- as the core gets it --- */
 
 /* Settings that a conversion needs, and that stand in another register than the one that is written. */
 static bool is_in_one_register(const tl_converter *part, char why[WHY])

@@ -27,8 +27,8 @@ bool read_head(reader *r, const yaml_tree *root, const char *kind);
 bool check_map(reader *r, const yaml_tree *node, const key_section *section);
 /*
  * The same for all that stands below, as far as the key tables know it: shapes, words, whole numbers,
- * quantities. Told once: what stands at a place that something is told of already is passed over. So every
- * error of a file is told in one run, whatever the readers have stopped at.
+ * quantities. Reported once: a second error at one place is passed over. So every
+ * error of a file is reported in one run, whatever the readers have stopped at.
  */
 bool check_all(reader *r, const yaml_tree *root, const key_section *section);
 bool check_list(reader *r, const yaml_tree *node, const char *what);

@@ -9,7 +9,7 @@
 
 typedef enum {
     COLUMN_FIGURES, /* worked out */
-    COLUMN_TYPED,   /* as somebody wrote them: as many decimals as they need */
+    COLUMN_TYPED,   /* as they were typed: as many decimals as they need */
     COLUMN_VOLTS    /* as a meter shows them: V with three decimals, mV where all are below 0.1 V */
 } column_kind;
 

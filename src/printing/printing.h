@@ -21,7 +21,7 @@ void *must(void *memory);
 
 /* --- widths --- */
 
-enum { WIDE = 100 }; /* columns; more do not stand on every screen */
+enum { WIDE = 100 }; /* columns; more do not are on every screen */
 /* How wide text may be: 100 columns, or the terminal's where those are fewer. */
 int print_columns(void);
 /* Characters on the screen: every byte that starts one. */

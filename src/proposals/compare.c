@@ -113,7 +113,7 @@ static bool is_same_way(const tl_choice *a, const tl_choice *b)
     return a->way == b->way && a->parts == b->parts;
 }
 
-/* What a rule has against it, without the way's name, which is told beside it. */
+/* What a rule has against it, without the name of the circuit, which stands beside it. */
 static const char *without_way(const tl_rejected *rejected)
 {
     const char *way = rejected->choice.way;

@@ -35,7 +35,7 @@ int compare_read(const comparison *c, const char *text, compared_values values[C
 /* A value as a plan has it, such as `4k7 ±1 %`. */
 const char *compare_value_text(const compared_values *values, int part, tl_dimension dimension,
                                char text[64]);
-/* A row for every way that takes so many values; how many rows. */
+/* A row for every way that takes this many values; how many rows. */
 int compare_try(const comparison *c, const compared_values *values, compared_row *rows, int room);
 /* Percent that a divider's tap is off from what nominal legs would give: tolerance, leakage and load. */
 double compare_off_by(const tl_divider_requirement *with, const tl_choice *choice);

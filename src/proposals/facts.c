@@ -115,7 +115,7 @@ static void take_source(const tl_plan *plan, const tl_signal *s, tl_facts *facts
     }
 }
 
-/* What a pin drives: a lamp and what it hangs on, or the load of its transistor. */
+/* What a pin drives: a lamp and what it is connected to, or the load of its transistor. */
 static void take_output(const tl_plan *plan, const tl_plan_output *o, tl_facts *facts)
 {
     const tl_driver *driver = &o->driver;
@@ -150,7 +150,7 @@ static void take_bus(tl_circuit *circuit, const tl_part *part, tl_facts *facts)
         facts->of[TL_FACT_RAIL] = circuit->plan->supplies[part->stage->to].volts;
 }
 
-/* What can stand on a signal's wire: its source, whatever comes. */
+/* What can be on a signal's wire: its source, whatever comes. */
 static void take_fault(const tl_plan *plan, const tl_signal *s, tl_facts *facts)
 {
     if (s->source.kind == TL_SOURCE_VOLTAGE)
@@ -182,7 +182,7 @@ static void take_driver(tl_circuit *circuit, const tl_part *part, tl_facts *fact
     }
 }
 
-/* A resistor above tracks: the rail that it comes from, and all that hang on it. */
+/* A resistor above tracks: the rail that it comes from, and all that are connected to it. */
 static void take_shared(const tl_plan *plan, int rail, tl_facts *facts)
 {
     const tl_supply *node = &plan->supplies[rail];

@@ -90,8 +90,8 @@ typedef struct {
     tl_part part;
 } search;
 
-/* A line of a bus is offered by its signal first, and then by the bus, which is sized for all that hangs on
- * it. */
+/* A line of a bus is offered by its signal first, and then by the bus, which is sized for all that is
+ * connected to it. */
 static void offer_place(search *z, const tl_part *part)
 {
     for (int i = 0; i < 2 && part->value[i] != NULL; i++) {
@@ -185,7 +185,7 @@ static void offer_outputs(const tl_plan *plan, search *z)
     }
 }
 
-/* The first signal whose track hangs on a node. */
+/* The first signal whose track is connected to a node. */
 static int track_at(const tl_plan *plan, int rail)
 {
     for (int i = 0; i < plan->signal_count; i++) {

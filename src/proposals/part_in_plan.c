@@ -99,7 +99,7 @@ static const tl_finding *worse_after(const part_sizing *z, const tl_trial *trial
     return worse;
 }
 
-/* Reasons are told once, with the first candidate that they refuse. */
+/* Reasons are reported once, with the first candidate that they refuse. */
 static void keep_reason(part_sizing *z, const passed_choice *c, const tl_finding *f)
 {
     char *text = NULL;

@@ -52,7 +52,7 @@ typedef struct {
     bool no_place;   /* the values do not stand where they could be replaced */
 } part_sizing;
 
-/* Asks one that somebody has in mind, and keeps it whether it passes or not; false where there is no going
+/* Asks a given value, and keeps it whether it passes or not; false where there is no going
  * on. */
 bool part_sizing_compare(part_sizing *z, char value[2][64]);
 /* Asks all of them. Its plan, report and part are set; to be dropped in any case. */

@@ -64,7 +64,8 @@ static void write_said(FILE *to, const char *key, double value, const char *unit
         fprintf(to, ", %s: %s", key, written(value, unit));
 }
 
-/* A reference that is never above the rail's least is the rail itself: what hangs on it is ratiometric. */
+/* A reference that is never above the rail's least is the rail itself: what is connected to it is
+ * ratiometric. */
 static void write_converter(FILE *to, const asked_pin *pin)
 {
     const bool own = is_said(pin->reference) && fabs(pin->reference - pin->rail.low) > 1e-9;

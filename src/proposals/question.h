@@ -16,9 +16,9 @@ typedef struct {
     double lowest, highest;      /* volts that it stands */
     double vil, vih;             /* volts; NAN: the shares */
     double vil_share, vih_share; /* of its supply */
-    double over;                 /* where `highest` is NAN: so many volts over its supply */
+    double over;                 /* where `highest` is NAN: this many volts over its supply */
     double voh;                  /* volts of its high level, at least; NAN: its supply */
-    double voh_below;            /* or so many volts below its supply; NAN */
+    double voh_below;            /* or this many volts below its supply; NAN */
     double leakage, farads;      /* either way */
     double drives, most_amperes; /* amperes at its levels; never more */
     double injection;            /* amperes that its clamps stand */

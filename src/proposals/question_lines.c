@@ -1,4 +1,4 @@
-/* Smallest plans of what stands on the way: level shifters, multiplexers, button ladders, filters,
+/* Smallest plans of what is on the way: level shifters, multiplexers, button ladders, filters,
  * reservoirs. */
 #include "proposals/question.h"
 #include <string.h>
@@ -149,7 +149,7 @@ static void write_mux_part(const tl_question *question, FILE *to)
 }
 
 /* The source ends where leakage cannot push it beyond the reference; what settles still comes from the span's
- * far end. */
+ * other end. */
 static void write_mux(const asked_text *t)
 {
     const tl_mux_requirement *w = t->question->requirement;

@@ -107,7 +107,7 @@ static void write_partner(const asked_text *t)
     fprintf(t->to, "    pin: pin-0\n");
 }
 
-/* Of the rail, between both ends of the sensor, the partner having so many ohms. */
+/* Of the rail, between both ends of the sensor, the partner having this many ohms. */
 static double swing_with(const asked_circuit *a, double partner)
 {
     const tl_partner_requirement *w = a->question->requirement;
@@ -117,7 +117,7 @@ static double swing_with(const asked_circuit *a, double partner)
            w->rail.nominal;
 }
 
-/* Around so many ohms of the sensor, a ten-thousandth to either side. */
+/* Around this many ohms of the sensor, a ten-thousandth to either side. */
 static double counts_per_ohm(const asked_circuit *a, double ohms, double partner)
 {
     static const double by = 1e-4;

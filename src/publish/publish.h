@@ -10,7 +10,7 @@ typedef struct publisher publisher;
 /* What the command line says; NULL where it says nothing. */
 typedef struct {
     const char *url;   /* `mqtt://HOST[:PORT]/TOPIC`, or with TLS `mqtts://` */
-    const char *ca;    /* a file of certificates that a broker's is held against, instead of the system's */
+    const char *ca;    /* a file of certificates that a broker's is compared with, instead of the system's */
     const char *login; /* a file of user and password, a line each; else the environment may have them */
     const char *as;    /* `object`, the usual, or `value` */
 } publish_options;

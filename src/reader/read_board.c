@@ -65,7 +65,7 @@ static bool read_abilities(reader *r, const yaml_tree *node, tl_pin *pin)
     return good;
 }
 
-/* What the board hangs on the pin: a lamp of so many volts behind so many ohms. */
+/* What the board has on the pin: a lamp of this many volts behind this many ohms. */
 static bool read_wired(reader *r, const yaml_tree *node, tl_pin *pin)
 {
     pin->wired = true;
@@ -210,7 +210,7 @@ static bool without_converter(reader *r, const yaml_tree *root, tl_board *board)
     return true;
 }
 
-/* Whether they are words of it is told with its row. */
+/* Whether they are valid words is checked with its row. */
 static bool read_template(reader *r, const yaml_tree *node, tl_board *board)
 {
     if (!check_list(r, node, "what is the template's"))

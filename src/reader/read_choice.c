@@ -44,7 +44,7 @@ bool read_span_choice(reader *r, const yaml_tree *node, const tl_plan_converter 
     return good;
 }
 
-/* Its upper bits alone are read: a converter of so many bits that cuts off. That is the full kind of step,
+/* Its upper bits alone are read: a converter of this many bits that cuts off. That is the full kind of step,
  * and as far lower as a code of all its bits begins below itself. */
 static bool read_top(reader *r, const yaml_tree *node, tl_converter *part)
 {

@@ -14,7 +14,7 @@ static bool is_rail(const reader *r, const char *name)
     return strcmp(name, "ground") == 0;
 }
 
-/* Where the i-th of so many pins of one entry goes: a rail for all of them, or pins that count along. */
+/* Where the i-th of this many pins of one entry goes: a rail for all of them, or pins that count along. */
 static bool read_goal(reader *r, const yaml_tree *node, int names, int i, const tl_plan *plan,
                       tl_module_pin *pin)
 {

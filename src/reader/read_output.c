@@ -72,7 +72,7 @@ static bool read_pins(reader *r, const yaml_tree *node, const tl_plan *plan, tl_
     return good;
 }
 
-/* --- what hangs on them --- */
+/* --- what is connected to them --- */
 
 static bool read_lamp(reader *r, const yaml_tree *node)
 {
@@ -174,7 +174,7 @@ static bool add_far_line(reader *r, const yaml_tree *node, tl_plan *plan, const 
     return stages == NULL || read_stages(r, stages, &line->stages, &line->stage_count);
 }
 
-/* A far input behind each of its pins, all alike. */
+/* An input of another board behind each of its pins, all alike. */
 static bool read_into(reader *r, const yaml_tree *node, tl_plan *plan, tl_plan_output *output)
 {
     bool good = check_map(r, yaml_get(node, "into"), &keys_into);
@@ -192,7 +192,7 @@ static bool read_hanging(reader *r, const yaml_tree *node, tl_plan *plan, tl_pla
     const int ways = (lamp != NULL) + (driver != NULL) + (into != NULL);
     output->wired = ways == 0 && output->pin_count > 0 && plan->board->pins[output->pins[0]].wired;
     if (ways == 0 && output->pin_count == 0) {
-        report_error(r, "missing-key", node->place, "'from' a rail hangs a 'lamp' with its 'series'");
+        report_error(r, "missing-key", node->place, "'from' needs a 'lamp' with its 'series'");
         return false;
     }
     if (ways > 1 || (ways == 0 && !output->wired)) {

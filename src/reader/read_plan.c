@@ -21,7 +21,7 @@ static bool check_internal_pulls(reader *r, const tl_signal *signal, const tl_pi
     return true;
 }
 
-/* The pin of the i-th of so many signals of one entry: `L4 .. L7` counts along with their names. */
+/* The pin of the i-th of this many signals of one entry: `L4 .. L7` counts along with their names. */
 static bool read_pin(reader *r, const yaml_tree *node, const tl_plan *plan, int names, int i, int *pin)
 {
     int pins = 0;
@@ -59,7 +59,7 @@ static bool read_signal_extras(reader *r, const yaml_tree *node, const tl_plan *
     return good;
 }
 
-/* The i-th signal of an entry that stands for so many names. */
+/* The i-th signal of an entry that stands for this many names. */
 static bool read_signal(reader *r, const yaml_tree *key, const yaml_tree *node, int names, int i,
                         tl_plan *plan)
 {
@@ -233,7 +233,7 @@ static bool read_board(reader *r, const yaml_tree *node, tl_plan *plan)
     return plan->board != NULL;
 }
 
-/* A line of a bus: the far device lets go of it or pulls it low; on SPI what comes in is driven both ways. */
+/* A line of a bus: the far device releases it or pulls it low; on SPI what comes in is driven both ways. */
 static void add_bus_line(tl_plan *plan, tl_bus *bus, int i)
 {
     const tl_bus_rule *rule = tl_bus_rule_of(bus->mode);
@@ -295,7 +295,7 @@ static bool read_plan_shared(reader *r, const yaml_tree *node, tl_plan *plan)
 }
 
 /* Sections of the plan and of the files it includes, in the order in which they lean on each other: all
- * supplies before all signals, so that chains of one file may hang on rails of another. */
+ * supplies before all signals, so that chains of one file may be connected to rails of another. */
 static bool read_sections(reader *r, const yaml_tree *root, const included_file *files, int count,
                           tl_plan *plan)
 {
@@ -326,7 +326,7 @@ static bool read_sections(reader *r, const yaml_tree *root, const included_file 
             done = true;
         }
         good = section && good;
-        /* What later sections stand on must be whole; supplies and signals alone can tell more that is wrong.
+        /* What later sections are on must be whole; supplies and signals alone can tell more that is wrong.
          */
         if (!section && sections[s].stood_on)
             return false;

@@ -137,7 +137,7 @@ bool read_supplies(reader *r, const yaml_tree *node, const tl_board *board, tl_s
 static bool read_shared_node(reader *r, const yaml_tree *node, tl_supply *supplies, int count,
                              tl_supply *shared)
 {
-    /* It hangs on what stands before it, so that there are no rings. */
+    /* It is connected to what stands before it, so that there are no rings. */
     reader before = {.report = r->report, .path = r->path, .rails = &supplies, .rail_count = &count};
     shared->kind = TL_RAIL_SHARED;
     shared->most_amperes = INFINITY;

@@ -10,7 +10,7 @@ static bool read_divider(reader *r, const yaml_tree *node, tl_stage *stage)
     return take_keys(r, node, &keys_divider, stage);
 }
 
-/* Of two keys the one that is there; NULL where there is none, or both. */
+/* Of two keys the existing one; NULL where there is none, or both. */
 static const yaml_tree *one_of(const yaml_tree *node, const char *first, const char *second)
 {
     const yaml_tree *a = yaml_get(node, first), *b = yaml_get(node, second);

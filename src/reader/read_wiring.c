@@ -145,7 +145,7 @@ bool read_converters(reader *r, const yaml_tree *node, tl_plan *plan)
 
 /* --- multiplexers --- */
 
-/* A pin of the board, or a rail that holds the line for good. */
+/* A pin of the board, or a rail that holds the line permanently. */
 static bool read_holder(reader *r, const yaml_tree *node, const tl_plan *plan, tl_line_holder *holder)
 {
     const char *text = NULL;
@@ -280,7 +280,7 @@ static int final_pin(const tl_plan *plan, int pin)
     return TL_NONE;
 }
 
-/* How many multiplexers stand on the way from a common line, its own one counted. */
+/* How many multiplexers are on the way from a common line, its own one counted. */
 static int levels_of(const tl_plan *plan, int pin)
 {
     int levels = 1;

@@ -226,7 +226,7 @@ convert_result convert_stream(FILE *from, FILE *to, const convert_options *o, co
         return s.result;
     }
     while (!s.result.failed && (got = read_some(&s, from, in + kept, IN_ROOM - kept)) > 0) {
-        const bool all = got < IN_ROOM - kept; /* that there is for now: somebody may be waiting for it */
+        const bool all = got < IN_ROOM - kept; /* all that is there: a reader may be waiting for it */
         kept = take_rows(&s, in, kept + got);
         if (all) {
             flush(&s);

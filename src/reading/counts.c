@@ -60,7 +60,7 @@ double counts_now(const counts *of)
     return (double)(now.tv_sec - of->begun.tv_sec) + 1e-9 * (double)(now.tv_nsec - of->begun.tv_nsec);
 }
 
-/* Each kind is told a few times, then only counted. */
+/* Each kind is reported a few times, then only counted. */
 static void complain(counts *of, wrong_kind kind, const char *what, const char *name)
 {
     if (++of->wrong[kind] > TOLD_MOST)
@@ -139,7 +139,7 @@ static bool take_contact(const counts *of, int signal, double level, taken *r)
     return true;
 }
 
-/* False for one that was out of range, which is told. */
+/* False for one that was out of range, which is reported. */
 static bool take_count(counts *of, int signal, double count, taken *readings, bool *told)
 {
     const tl_signal *s = &of->plan->signals[signal];
@@ -314,7 +314,7 @@ static void measure(counts *of, taken *readings, const bool *told)
         (void)tl_button_feed(&of->buttons[i], readings[i].is.high, at_us);
         (void)tl_rhythm_feed(&of->rhythms[i], of->buttons[i].closed != of->rhythms[i].of_open, at_us);
         tl_plan_rhythm_value(of->plan, i, &of->rhythms[i], INFINITY, 0, is);
-        is->within = (tl_interval){NAN, NAN}; /* nobody knows how often the board looks */
+        is->within = (tl_interval){NAN, NAN}; /* it is not known how often the board looks */
         readings[i].is.flags = is->none ? 0 : TL_READING_FRESH;
         readings[i].closings = -1;
     }

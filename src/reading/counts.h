@@ -7,7 +7,7 @@
 
 typedef struct counts counts;
 
-/* SOURCE: a file, `-`, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT, mqtt://HOST/TOPIC. What is wrong is told;
+/* SOURCE: a file, `-`, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT, mqtt://HOST/TOPIC. What is wrong is reported;
  * NULL, and an exit status. */
 counts *counts_open(const char *source, tl_circuit *circuit, int *status);
 /* Whether it may still be sending when all has been read. */
@@ -15,13 +15,13 @@ bool counts_is_live(const counts *of);
 
 typedef enum { COUNTS_LINE, COUNTS_LATE, COUNTS_END } counts_got;
 /*
- * The next line that tells of a signal, within so many seconds from now. Lines that tell of none are told on
+ * The next line about a signal, within this many seconds from now. Other lines are reported on
  * the error stream, counted and passed over. readings: of every signal of the plan; told[]: which of them
  * this line had. *at: the sender's time, or this computer's since the opening; seconds.
  */
 counts_got counts_next(counts *of, double within, taken *readings, bool *told, double *at);
 /* The next that comes of each of these signals: of a file its last lines, of what is live the first that
- * come, within so many seconds. What does not come is late. */
+ * come, within this many seconds. What does not come is late. */
 void counts_take_all(counts *of, const int *signals, int count, double within, taken *readings);
 /* Seconds since it was opened, by this computer's clock. */
 double counts_now(const counts *of);

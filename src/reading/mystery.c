@@ -30,7 +30,7 @@ static bool differs(const taken *a, const taken *b)
     return a->is.analog ? labs(a->is.count - b->is.count) > 4 : a->is.closed != b->is.closed;
 }
 
-/* Whether anything reads otherwise with it: a fault that nobody can see is no riddle. Of a loose joint that
+/* Whether anything reads otherwise with it: a fault without an effect cannot be found. Of a loose joint that
  * depends on the moment. */
 static bool shows(play *p, double at, const char *line, const taken *sound, taken *readings, int *signals)
 {

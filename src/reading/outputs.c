@@ -51,7 +51,7 @@ void outputs_free(outputs *o)
     *o = (outputs){NULL, 0};
 }
 
-/* Of what hangs on it, nominal parts; NAN where the plan does not say what that is. */
+/* Of what is connected to it, nominal parts; NAN where the plan does not say what that is. */
 static double load_amperes(tl_circuit *circuit, const tl_plan_output *output, const tl_bench_shown *now)
 {
     if (output->driver.way == TL_DRIVER_NONE && !output->lamp.given)

@@ -1,4 +1,4 @@
-/* What every verb that plays a scene on the bench is told, and what it then has: PLAN [SIGNAL...], --scene,
+/* The common options of verbs that play a scene on the bench, and what they give: PLAN [SIGNAL...], --scene,
  * --at,
  * --every, --seed. */
 #ifndef TL_PLAYING_H
@@ -30,7 +30,7 @@ typedef struct {
     unsigned long seed;
 } play;
 
-/* Reads plan and scene. What is wrong is told; answers an exit status. Close it in any case. */
+/* Reads plan and scene. Reports what is wrong; answers an exit status. Close it in any case. */
 int play_open(const play_options *o, play *p);
 void play_close(play_options *o, play *p);
 

@@ -1,5 +1,5 @@
-/* tinyladder read --seeds N: one moment on so many benches, each with other real parts; how the readings lie,
- * and between which ones they can. */
+/* tinyladder read --seeds N: one moment on this many benches, each with other real parts; how the readings
+ * lie, and between which ones they can. */
 #include "reading/read_seeds.h"
 #include "printing/tables.h"
 #include "reading/taker.h"

@@ -3,8 +3,8 @@
 #include <math.h>
 #include <stdlib.h>
 
-/* Before its first look a contact is watched so many steady times, so that what bounces has come to rest; a
- * line that is measured so many times as long as it takes to find out that it stands still. */
+/* Before its first look a contact is watched this many steady times, so that what bounces has come to rest; a
+ * line that is measured this many times as long as it takes to find out that it stands still. */
 enum { STEADY_TIMES = 10, STILL_TIMES = 4, WATCHED_MOST = 64 };
 
 static const double look_seconds = 4e-6; /* a look at a line, and the clock */
@@ -192,7 +192,7 @@ static bool is_high(const tl_button *button)
     return button->seen != button->closed_is_low;
 }
 
-/* Microseconds until one of them would be accepted in a new state if it stays as it is; at most so many. */
+/* Microseconds until one of them would be accepted in a new state if it stays as it is; at most this many. */
 static uint32_t next_due(const taker *t, uint32_t now_us, uint32_t most_us)
 {
     for (int i = 0; i < t->contact_count; i++) {
@@ -276,8 +276,7 @@ static void begin(taker *t, tl_bench *bench, double at)
         contact *c = &t->contacts[i];
         const tl_button_config config = tl_plan_button(tl_circuit_plan(t->circuit), c->signal);
         c->undriven = false;
-        if (tl_button_init(&c->button, &config, tl_bench_port(bench)) !=
-            TL_OK) /* its looks will fail likewise */
+        if (tl_button_init(&c->button, &config, tl_bench_port(bench)) != TL_OK) /* its looks will fail, too */
             c->button = (tl_button){.line = config.line, .closed_is_low = config.closed_is_low};
     }
     for (int i = 0; i < t->measured_count; i++)

@@ -11,7 +11,7 @@
 
 typedef struct taker taker;
 
-/* For these signals of a plan, each the mean of so many samples (0: what the plan says). Both stay the
+/* For these signals of a plan, each the mean of this many samples (0: what the plan says). Both stay the
  * caller's. */
 taker *taker_new(tl_circuit *circuit, const int *signals, int count, int samples);
 /* All of them at a time of the scene, or as soon after as the bench can. From the second look on contacts

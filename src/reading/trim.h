@@ -20,7 +20,7 @@ typedef struct {
 } pair_list;
 
 /* Pairs from words or a file; false with what is wrong said. signal: whose reading's unit may stand for its
- * volts; NULL where ohms are wanted. */
+ * volts; NULL where ohms are required. */
 bool trim_read_pairs(const trim_options *o, const tl_signal *signal, pair_list *list);
 /* Whether a figure of a pair was typed in volts. */
 bool trim_is_volts(const char *text);

@@ -1,4 +1,4 @@
-/* Pairs from the real board: somebody types what the meter shows, the counts of just then come from the
+/* Pairs from the real board: you type what the meter shows, the counts of just then come from the
  * board. */
 #include "reading/counts.h"
 #include "reading/ending.h"
@@ -11,7 +11,7 @@
 enum { SAMPLES = 16, LINE_LONGEST = 100 };
 static const double longest = 10; /* seconds, for as many counts */
 
-/* The next line somebody types, counts passing by meanwhile; false at its end, or at an empty one. */
+/* The next line that is typed, counts passing by meanwhile; false at its end, or at an empty one. */
 static bool typed_line(counts *from, char line[LINE_LONGEST])
 {
     size_t length = 0;

@@ -66,7 +66,7 @@ void chart_free(chart *c);
 /* Of a signal of this panel, and in its unit: a level in % is none of a curve in volts. */
 bool chart_shows_level(const chart *c, const chart_panel *panel, const chart_level *level);
 
-/* --- what gnuplot is told --- */
+/* --- what is sent to gnuplot --- */
 
 typedef struct {
     const char *out; /* NULL: the terminal */

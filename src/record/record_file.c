@@ -44,7 +44,7 @@ struct store {
     sqlite3_int64 run;
     int steps;           /* since the last commit */
     bool clocked;        /* of CSV: its head has the clock */
-    unsigned long times; /* that are there for good, by this run */
+    unsigned long times; /* that are there permanently, by this run */
     bool broken;         /* nothing more is put into it */
 };
 
@@ -318,7 +318,7 @@ static bool put_database_row(store *s, const record_row *row)
     return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
 }
 
-/* What was put since the last time is there for good, or it is not there at all. */
+/* What was put since the last time is there permanently, or it is not there at all. */
 static bool commit(store *s)
 {
     const int steps = s->steps;
@@ -523,7 +523,7 @@ static bool visit_csv(const char *path, stored_visitor *visit, void *context)
     bool good = csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 &&
                 (strcmp(line, csv_head) == 0 || strcmp(line, clocked_head) == 0);
     const int fields =
-        good && strcmp(line, clocked_head) == 0 ? COLUMNS + 1 : COLUMNS; /* nobody asks for the clock */
+        good && strcmp(line, clocked_head) == 0 ? COLUMNS + 1 : COLUMNS; /* the clock is not asked for */
     while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
         csv_row row = {.count = 0};
         const char *column[COLUMNS];

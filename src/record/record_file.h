@@ -23,7 +23,7 @@ store *store_open(const char *path, const recorded_run *of, int *status);
 /* One time's readings: all of them, or none. false with what is wrong said. */
 bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside);
 /* false where something could not be written, now or before; *times (may be NULL): how many times are there
- * for good. */
+ * permanently. */
 bool store_close(store *s, unsigned long *times);
 
 /* --- reading one back --- */

@@ -106,7 +106,7 @@ static char *write_text(char *to, const char *text)
     return to + length + 1;
 }
 
-/* `number` with a point before its last so many digits; keep: with the zeros at the end. No comma. */
+/* `number` with a point before its last this many digits; keep: with the zeros at the end. No comma. */
 static char *write_digits(char *to, unsigned long number, int decimals, bool keep)
 {
     char digits[40];

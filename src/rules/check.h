@@ -106,14 +106,14 @@ void tl_check_drawer(const tl_checker *k);
 
 /* A resistance as it stands in the plan, with its tolerance. */
 const char *tl_fix_as_stated(const tl_located *was, char text[40]);
-/* A resistor to write into the plan: of its drawer where it has one, else E24 ±1 %. side > 0: surely not
- * below so many ohms, < 0: surely not above, 0: nearest. NULL where there is none. */
+/* A resistor to write into the plan: of its drawer where it has one, else E24 ±1 %. side > 0: certainly not
+ * below this many ohms, < 0: certainly not above, 0: nearest. NULL where there is none. */
 const char *tl_fix_ohms(const tl_checker *k, double ohms, int side, const tl_located *was, char text[40]);
-/* Says to what `what` (`increase the pull-up`) is changed: at least (side 1) or at most (-1) so many ohms;
+/* Says to what `what` (`increase the pull-up`) is changed: at least (side 1) or at most (-1) this many ohms;
  * and changes it in the plan, where `was` is written there. */
 void tl_fix_resistor(const tl_checker *k, tl_finding *finding, const char *what, double ohms, int side,
                      const tl_located *was);
-/* A capacitor that is surely not below so many farads. */
+/* A capacitor that is certainly not below this many farads. */
 const char *tl_fix_farads(const tl_checker *k, double farads, char text[40]);
 /* `10k` as a pull is usually made. */
 const char *tl_fix_pull(const tl_checker *k, char text[40]);

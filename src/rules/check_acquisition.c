@@ -1,4 +1,4 @@
-/* Rules of sampling: what a converter's capacitor still lacks when it lets go. */
+/* Rules of sampling: what a converter's capacitor still lacks when it releases. */
 #include "rules/check.h"
 #include <math.h>
 #include <stdio.h>
@@ -15,7 +15,7 @@ static bool is_discarded(const tl_checker *k, int signal)
     return false;
 }
 
-/* Half a count of a full step: so many times the sampling capacitor, at the capacitor's least. */
+/* Half a count of a full step: this many times the sampling capacitor, at the capacitor's least. */
 static void propose_reservoir(const tl_checker *k, int signal, double times, tl_finding *f)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -56,7 +56,7 @@ void tl_check_acquisition(const tl_checker *k, int signal)
     const tl_signal *s = &k->plan->signals[signal];
     const tl_converter *converter = tl_plan_converter_of(k->plan, s)->part;
     const tl_analog_path *path = tl_circuit_path(k->circuit, signal);
-    /* What a short dwell leaves is told by a rule of its own. */
+    /* A rule of its own reports what a short dwell leaves. */
     if (path->fault != TL_NET_SOLVED || path->settling_counts <= 0.5 || path->dwell < path->dwell_needed)
         return;
     const double longest = converter->acquisition[converter->acquisition_count - 1];

@@ -89,7 +89,7 @@ static void check_range(const tl_checker *k, int signal)
     const double below = part->word.sign != TL_WORD_UNSIGNED ? -reference - volts->low : 0;
     const double beyond = fmax(margin->high, below);
     if (beyond > lsb / 2 && (s->reading.decimals < 0 || beyond > tl_check_step(k, signal, reference) / 2)) {
-        /* More than a hundredth of the span is lost for good: that end of the signal cannot be told. */
+        /* More than a hundredth of the span is lost permanently: that end of the signal cannot be told. */
         const bool blind = beyond > reference / 100;
         const double limit =
             tl_circuit_value_at(k->circuit, k->circuit->signals[signal].reference, margin, margin->high_at);
@@ -169,7 +169,7 @@ static void propose_partner(const tl_checker *k, const tl_signal *s, tl_finding 
     tl_stock_free(&stock);
 }
 
-/* A resistance alone hangs on one rail and never moves. */
+/* A resistance alone is connected to one rail and never moves. */
 static bool check_partner(const tl_checker *k, int signal)
 {
     const tl_signal *s = &k->plan->signals[signal];

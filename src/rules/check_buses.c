@@ -90,7 +90,7 @@ static void check_line(const tl_checker *k, const tl_bus *bus, int at)
     bool complete = true;
     for (int i = 0; i < count; i++) {
         complete = complete && sides[i].pulls > 0;
-        if (sides[i].pulls == 0 && (i == 0 && count == 2)) /* the pin's side is told by the floating input */
+        if (sides[i].pulls == 0 && (i == 0 && count == 2)) /* floating-input reports the side of the pin */
             tl_check_add(k, TL_USUAL, TL_RULE_NO_PULL, bus->place,
                          "%s has no pull-up on the other side of its level shifter", line->name);
         if (sides[i].pulls > 1) {

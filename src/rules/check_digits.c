@@ -241,7 +241,7 @@ static void check_stray(const tl_checker *k, int signal, const stray *kind)
 
 /* --- digits that are not there --- */
 
-/* What an average of so many readings makes of a count: with noise of half a count or more it lies finer
+/* What an average of this many readings makes of a count: with noise of half a count or more it lies finer
  * between them, with less every reading is the same. */
 static double resolved(const tl_plan_reading *reading, double noise)
 {

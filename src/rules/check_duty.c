@@ -11,7 +11,7 @@ static bool is_lamp(const tl_plan_output *output)
     return output->lamp.given || output->wired || output->driver.lamp.given;
 }
 
-/* 1, 2 or 5 times a power of ten, at most so many. */
+/* 1, 2 or 5 times a power of ten, at most this many. */
 static double round_below(double hertz)
 {
     const double power = pow(10, floor(log10(hertz) + 1e-9)), times = hertz / power;

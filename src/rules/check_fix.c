@@ -7,7 +7,7 @@
 #include <stdio.h>
 #include <string.h>
 
-/* Nobody goes to the edge of a limit. */
+/* A good choice keeps away from the edge of a limit. */
 static const double easy_share = 0.85;
 
 static bool is_enough(const tl_stock_part *part, double ohms, int side)
@@ -128,7 +128,7 @@ static void propose_divider(const tl_checker *k, int signal, double limit, char 
     tl_stock_free(&stock);
 }
 
-/* So many tracks hang on one top. */
+/* This many tracks are connected to one top. */
 static int tracks_at(const tl_plan *plan, int top)
 {
     int tracks = 0;

@@ -6,7 +6,7 @@
 #include <string.h>
 
 /* The share of a part's heat that each of its one or two resistors takes, and what that one stands: the most
- * of the heat in the whole that both allow; INFINITY where nobody says. */
+ * of the heat in the whole that both allow; INFINITY where that is not given. */
 static double rated_watts(const tl_checker *k, const tl_plan_part *part)
 {
     const tl_located *value = part->value;

@@ -182,7 +182,7 @@ static void report_under(const tl_checker *k, int signal, int state)
     tl_fix_lift(k, s, under->low + limit, f);
 }
 
-/* A lamp that the board hangs from the pin to ground takes current from the source in its high state. */
+/* A lamp of the board from the pin to ground takes current from the source in its high state. */
 static void check_wired(const tl_checker *k, int signal, int state)
 {
     const tl_signal *s = &k->plan->signals[signal];

@@ -66,7 +66,7 @@ static void check_selects(const tl_checker *k, const tl_mux *mux)
                                          "%s: two select lines are on one pin", mux->name);
             tl_finding_text(&f->fix, "give each select line its own pin");
         }
-        /* A bit that is held for good hides the inputs whose number has it the other way. */
+        /* A bit that is held permanently hides the inputs whose number has it the other way. */
         for (int input = 0; mux->select[i].pin == TL_NONE && input < mux->part->inputs; input++) {
             if (((input >> i & 1) != 0) != tl_plan_rail_is_low(k->plan, mux->select[i].rail) ||
                 !is_used(k, mux->first_pin + input))

@@ -3,7 +3,7 @@
 #include "rules/check.h"
 #include <math.h>
 
-/* What hangs there, and what is in its way. */
+/* The load, and what is in series with it. */
 static const tl_located *lamp_of(const tl_plan_output *output)
 {
     return output->driver.way != TL_DRIVER_NONE ? &output->driver.lamp : &output->lamp;
@@ -51,8 +51,8 @@ static void check_lamp(const tl_checker *k, const tl_plan_output *output)
     tl_finding_text(&f->fix, "use an LED with a lower forward voltage, or a higher supply: 'size lamp'");
 }
 
-/* A lamp that hangs on a rail is dark while its pin is as high; and while nobody drives the pin, the rail
- * comes through the lamp. */
+/* A lamp that is connected to a rail is dark while its pin is as high; and while the pin is not driven, the
+ * rail comes through the lamp. */
 static void check_lamp_off(const tl_checker *k, const tl_plan_output *output)
 {
     const tl_pin *pin = &k->plan->pins[output->pins[0]];

@@ -41,7 +41,7 @@ static tl_finding *report_direction(const tl_checker *k, const tl_signal *s, con
                         s->name, why);
 }
 
-/* While its source is low, what hangs behind a diode flows through both. */
+/* While its source is low, the current of what is behind a diode flows through both. */
 static void check_diode_driver(const tl_checker *k, int signal, const tl_stage *shifter)
 {
     const tl_signal *s = &k->plan->signals[signal];
@@ -253,7 +253,7 @@ void tl_check_speed(const tl_checker *k, int signal)
                        tl_circuit_edge_within(k->circuit, signal, 1, tl_edge_share * bit);
     const double edge =
         quick ? 0 : fmax(tl_circuit_edge(k->circuit, signal, 0), tl_circuit_edge(k->circuit, signal, 1));
-    if (isfinite(edge) && !quick) { /* a level that is never reached is told as such */
+    if (isfinite(edge) && !quick) { /* a level that is never reached has a finding of its own */
         tl_finding *f = tl_check_add(
             k, TL_USUAL, shifter != NULL ? TL_RULE_SHIFTER_SLOW : TL_RULE_EDGE_SLOW, s->pin_place,
             shifter != NULL ? "%s: its level shifter is too slow for the shortest pulse"

@@ -1,11 +1,11 @@
-/* Rules of supplies: budgets, what a pin that is a rail gives, rails that nothing hangs on. */
+/* Rules of supplies: budgets, what a pin that is a rail gives, rails that nothing is connected to. */
 #include "analysis/ask.h"
 #include "base/memory.h"
 #include "rules/check.h"
 #include <math.h>
 #include <stdlib.h>
 
-/* A supply or a shared node that nothing hangs on. */
+/* A supply or a shared node that nothing is connected to. */
 static bool is_used(const tl_checker *k, int rail)
 {
     const tl_plan *plan = k->plan;
@@ -138,7 +138,7 @@ typedef struct {
     int hungriest; /* signal */
 } supply_load;
 
-/* From a shared node, and so from what that hangs on. */
+/* From a shared node, and so from what that is connected to. */
 static double module_amperes(const tl_plan *plan, const tl_module *module, int supply)
 {
     int rail = module->supply;
@@ -147,7 +147,7 @@ static double module_amperes(const tl_plan *plan, const tl_module *module, int s
     return rail == supply ? module->amperes.high : 0;
 }
 
-/* What a module takes passes the resistance of its supply: where signals hang behind that, their island's
+/* What a module takes passes the resistance of its supply: where signals are behind that, their island's
  * current has it already. */
 static bool is_in_an_island(const tl_checker *k, const tl_module *module)
 {

@@ -103,7 +103,7 @@ static double tolerance_of(const tl_quantity *q)
     return q->high / q->nominal - 1;
 }
 
-/* How often a value is wanted from the drawer so close, and where first. */
+/* How often a value is required from the drawer so close, and where first. */
 static int count_wanted(const tl_checker *k, double value, double tolerance, tl_place *first)
 {
     int count = 0;

@@ -59,7 +59,7 @@ static bool begins_with(const char *text, const char *name, const char *then)
     return strncmp(text, name, length) == 0 && strncmp(text + length, then, strlen(then)) == 0;
 }
 
-/* The wire from a source: all of the source that its first node hangs on; of a rail, what the chain has on
+/* The wire from a source: all of the source that its first node is connected to; of a rail, what the chain has on
  * it. */
 static int wire_of_source(const finder *f, int signal, int *parts)
 {
@@ -105,7 +105,7 @@ static bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *
         parts[0] = tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, node->text);
     if (*count > TL_SCENE_PARTS_MOST) {
         report_error(f->r, "bad-number", node->place,
-                     "%d parts hang on '%.80s', %d at most can come off at once", *count, node->text,
+                     "%d parts are connected to '%.80s', at most %d can come off at once", *count, node->text,
                      TL_SCENE_PARTS_MOST);
         return false;
     }

@@ -26,7 +26,7 @@ const tl_signal *scene_signal(reader *r, const yaml_tree *key, const tl_plan *pl
     return signal;
 }
 
-/* A sensor with a law is told its quantity: `12 degC`. */
+/* A sensor with a law gets its quantity: `12 degC`. */
 static bool read_quantity_of(reader *r, const yaml_tree *node, const tl_response *curve, double *value)
 {
     tl_text_error error;

@@ -64,8 +64,8 @@ static void power_figure(tl_choice *c, double upper_watts, double upper_rating, 
                   upper ? upper_rating : lower_rating);
 }
 
-/* What weighs in a divider, besides what weighs in every choice: each row with its quantity, and where it is
- * comfortable where this job says so, else NAN. */
+/* What weighs in a divider, in addition to what weighs in every choice: each row with its quantity, and where
+ * it is comfortable where this job says so, else NAN. */
 typedef struct {
     practice_id id;
     double x, at;

@@ -10,7 +10,7 @@ double divider_tap_high(const tl_divider_requirement *w, double upper_low, doubl
 /* Highest amperes from the source. */
 double divider_amperes(const tl_divider_requirement *w, const tl_leg *upper, const tl_leg *lower);
 
-/* Whole figures of a score first; what is equal in them to a billionth is told apart by the current, whose
+/* Whole figures of a score first; pairs that are equal to a billionth are ordered by the current, whose
  * part of the score lies within divider_current_part. */
 static const double divider_current_part = 1e-10;
 double divider_score_without_current(const tl_divider_requirement *w, double share, int parts);

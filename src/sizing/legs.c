@@ -130,7 +130,8 @@ bool enough_parts(const tl_stock *stock, const tl_leg *upper, const tl_leg *lowe
     return true;
 }
 
-/* The first leg of at least so many ohms; from a place near it, since neighbours ask for nearly the same. */
+/* The first leg of at least this many ohms; from a place near it, since neighbours ask for nearly the same.
+ */
 int first_from(const leg_list *list, double least, int near)
 {
     while (near < list->count && list->keys[near].low < least)

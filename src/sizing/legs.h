@@ -25,7 +25,7 @@ tl_leg leg_at(const leg_list *list, int i);
 leg_list single_legs(const tl_stock *stock, const tl_quantity *fixed);
 leg_list double_legs(const tl_stock *stock, const tl_quantity *fixed);
 /* A leg that is given, with its tolerance. */
-/* Errors of a ratio, in percent: of the legs' tolerances; and what is left after a calibration at two points,
+/* Errors of a ratio, in percent: of the legs' tolerances; and the rest after a calibration at two points,
  * at the nominal legs, both drifting apart. ohms: of the source. */
 void ratio_errors(const tl_leg *upper, const tl_leg *lower, double ohms, double load, double now[2]);
 void ratio_drift(const tl_leg *upper, const tl_leg *lower, double ohms, double load, double share,
@@ -39,7 +39,8 @@ static inline int part_count(const tl_leg *leg)
 
 /* A drawer may hold too few of a value for both legs. */
 bool enough_parts(const tl_stock *stock, const tl_leg *upper, const tl_leg *lower);
-/* The first leg of at least so many ohms; from a place near it, since neighbours ask for nearly the same. */
+/* The first leg of at least this many ohms; from a place near it, since neighbours ask for nearly the same.
+ */
 int first_from(const leg_list *list, double least, int near);
 
 #endif

@@ -151,7 +151,7 @@ const practice_row *practice_rows(int *count)
     return rows;
 }
 
-/* One entry a row: of two parts or limits of a kind the dearer one is told, and both are paid. */
+/* One entry a row: of two parts or limits of a kind the dearer one is named, and both are paid. */
 static void keep(tl_choice *choice, practice_id id, double x, double cost)
 {
     const practice_row *row = &rows[id];

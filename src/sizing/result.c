@@ -1,4 +1,4 @@
-/* Filling results: choices kept by score, notes, what is wanted exactly, and quantities in running text. */
+/* Filling results: choices kept by score, notes, what is required exactly, and quantities in running text. */
 #include "sizing/figures.h"
 #include "sizing/sizing.h"
 #include <math.h>

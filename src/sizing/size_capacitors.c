@@ -145,8 +145,8 @@ tl_reservoir_requirement tl_reservoir_requirement_default(void)
         .source_ohms = NAN, .rate = NAN, .capacitor_tolerance = 0.1, .converter = unknown_converter};
 }
 
-/* In counts, from the far end of the span: what the shared charge takes at once, and what f samples a second
- * keep drawing. */
+/* In counts, from the other end of the span: what the shared charge takes at once, and what f samples a
+ * second keep drawing. */
 static void work_out_reservoir(const void *requirement, const tl_leg *farads, tl_choice *c)
 {
     const tl_reservoir_requirement *w = requirement;

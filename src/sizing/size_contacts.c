@@ -230,7 +230,7 @@ bool tl_bus_limits(const tl_bus_requirement *w, double *least, double *most, cha
 {
     const tl_bus_rule *mode = tl_bus_rule_of(w->mode);
     char farads[32], allowed[32];
-    /* A pull of one ohm asks for so many times what is sure; the volts across it do not change. */
+    /* A pull of one ohm asks for this many times what is sure; the volts across it do not change. */
     const double sink = sunk_by(w, 1).share;
     if (isinf(sink)) {
         snprintf(why, 240,

@@ -59,7 +59,7 @@ static bool try_pair(const tl_divider_requirement *w, const tl_leg *upper, const
     return true;
 }
 
-/* Whether an upper leg of so many ohms can still come among the best; without building any figures. */
+/* Whether an upper leg of this many ohms can still come among the best; without building any figures. */
 static bool hopeless(const tl_divider_requirement *w, double upper_low, const tl_leg *lower, int parts,
                      const tl_size_result *answer)
 {
@@ -80,7 +80,8 @@ static bool too_weak(const tl_divider_requirement *w, double upper_low, const tl
            w->most_tap_ohms * (1 + 1e-12);
 }
 
-/* The last upper leg whose tap still has the share that is wanted, by halving: the tap falls as they rise. */
+/* The last upper leg whose tap still has the share that is required, by halving: the tap falls as they rise.
+ */
 static int last_with_share(const tl_divider_requirement *w, const leg_list *uppers, const tl_leg *lower)
 {
     int low = -1, high = uppers->count - 1;

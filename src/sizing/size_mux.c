@@ -1,8 +1,9 @@
 /*
  * Analog multiplexers in front of one converter channel, in two phases: after switching, the common line
  * settles through source and switch from the worst neighbour's level; during acquisition the sampling
- * capacitor hangs on it too and drags it back. Both phases are solved exactly as one network (src/circuit).
- * More inputs than one part has make a tree of equal parts: one switch and one common line more each level.
+ * capacitor is connected to it too and drags it back. Both phases are solved exactly as one network
+ * (src/circuit). More inputs than one part has make a tree of equal parts: one switch and one common line
+ * more each level.
  */
 #include "circuit/netlist.h"
 #include "sizing/sizing.h"
@@ -67,7 +68,7 @@ static void way_end(mux_way *way)
     tl_net_free(way->net);
 }
 
-/* Share of a full span that is left on the sampling capacitor: dwell apart, then so many acquisitions one
+/* Share of a full span that is left on the sampling capacitor: dwell apart, then this many acquisitions one
  * after another. */
 static double share_left(const mux_way *way, double dwell, double acquisition, int acquisitions)
 {
@@ -121,7 +122,7 @@ typedef struct {
     const tl_mux_requirement *w;
     mux_way ways[TL_VALUES_MOST];
     int count, worst;          /* different sources; the one with most ohms */
-    int times[TL_VALUES_MOST]; /* so many inputs have each */
+    int times[TL_VALUES_MOST]; /* this many inputs have each */
     double used, wanted;       /* inputs; share of a span that may be left */
     int levels;
 } mux_set;
@@ -272,7 +273,7 @@ static void add_pace(const mux_set *s, const char *name, const mux_pace *p, doub
                       say(w->rate, TL_DIM_HERTZ));
 }
 
-/* --- what is told beside them --- */
+/* --- notes --- */
 
 static int select_lines(double inputs)
 {
@@ -298,7 +299,7 @@ static void note_truth_table(const tl_mux_requirement *w, tl_size_result *answer
                 w->enable_low != 0 ? "low" : "high", text, w->inputs > 16 ? " .." : "");
 }
 
-/* So many of them, from those that the signals are wired to down to the one at the pin. */
+/* This many of them, from those that the signals are wired to down to the one at the pin. */
 static void note_parts(const mux_set *s, tl_size_result *answer)
 {
     char text[100] = "";

@@ -1,6 +1,6 @@
 /*
  * Two legs of a wanted ratio, volts unsaid: r = lower / (upper + lower). For every lower leg the upper one
- * that is wanted is lower (1 / r - 1); the legs on offer are sorted, so only its two neighbours can be
+ * that is required is lower (1 / r - 1); the legs on offer are sorted, so only its two neighbours can be
  * nearest.
  */
 #include "sizing/legs.h"

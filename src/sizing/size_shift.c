@@ -85,7 +85,7 @@ static void say_no_pull(const shift_case *k, const char *way, const pull_place *
                                             : "edge");
 }
 
-/* A pull of so many ohms lifts a line of a bus from VIL to VIH, as UM10204 has it. */
+/* A pull of this many ohms lifts a line of a bus from VIL to VIH, as UM10204 has it. */
 static void add_bus_rise(const shift_case *k, double ohms, tl_choice *c)
 {
     if (isfinite(k->rise))

@@ -10,14 +10,14 @@
 void result_refuse(tl_size_result *answer, tl_size_status status, const char *format, ...)
     __attribute__((format(printf, 3, 4)));
 void result_note(tl_size_result *answer, const char *format, ...) __attribute__((format(printf, 2, 3)));
-enum { RESULT_ALIKE = 20 }; /* kept besides, until those that are nearly the same are thinned out */
+enum { RESULT_ALIKE = 20 }; /* kept in addition, until those that are nearly the same are thinned out */
 
 /* What fits at one place of a way; NULL where there is no room for more. */
 tl_size_window *result_window(tl_size_result *answer, const char *way, const char *part,
                               tl_dimension dimension);
 /* Widens the windows of what is on offer by a choice that meets every limit. */
 void result_fits(tl_size_result *answer, const tl_choice *choice);
-/* A figure that is wanted exactly; left out where it is none. */
+/* A figure that is required exactly; left out where it is none. */
 void result_exact(tl_size_result *answer, const char *name, double value, tl_dimension dimension);
 /* The same of a part, that must be so large at least or so small at most. */
 void result_bound(tl_size_result *answer, const char *name, double value, tl_dimension dimension);
@@ -53,8 +53,8 @@ static const tl_size_converter unknown_converter = {
 const char *say(double value, tl_dimension dimension);
 /* A part's value as it is bought: `4.7 kΩ`. */
 const char *say_part(double value, tl_dimension dimension);
-/* A figure's value, rounded so that it stays a bound; likewise a limit that it is held against is never made
- * laxer. */
+/* A figure's value, rounded so that it stays a bound; in the same way a limit that it is compared with is
+ * never made laxer. */
 const char *say_figure(const tl_size_figure *figure);
 const char *say_limit(const tl_size_figure *figure);
 
@@ -64,7 +64,8 @@ const char *say_limit(const tl_size_figure *figure);
  * is rejected.
  */
 typedef void work_out_one(const void *requirement, const tl_leg *leg, tl_choice *choice);
-/* What good practice has against a choice of this job, besides what every choice has; NULL for nothing. */
+/* What good practice has against a choice of this job, in addition to what every choice has; NULL for
+ * nothing. */
 typedef void weigh_one(const void *requirement, const practice_window *window, tl_choice *choice);
 typedef struct {
     tl_figure_id figure;

@@ -38,7 +38,7 @@ typedef struct {
     double *heard_at; /* of each watched one, by this computer's clock; -INFINITY */
     publisher *to;
     double at, end, every, speed;
-    long frames; /* 0: until somebody ends it */
+    long frames; /* 0: until the user ends it */
     show_as as;
     int top;    /* first row that is seen */
     int chosen; /* row of the hand */
@@ -60,7 +60,7 @@ void hand_turn(watching *w, int steps);
 void hand_press(watching *w);
 void hand_let_go(watching *w);
 
-/* watch_screen.c: how it stands on the terminal. */
+/* watch_screen.c: how it is on the terminal. */
 void draw(watching *w);
 /* Signals, a line between, outputs. */
 int row_count(const watching *w);

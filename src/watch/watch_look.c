@@ -56,7 +56,7 @@ static double seconds_now(void)
     return (double)now.tv_sec + 1e-9 * (double)now.tv_nsec;
 }
 
-/* What the board has said: all that has come where somebody looks at a screen, else line by line. */
+/* What the board has said: all that has come if the output is a screen, else line by line. */
 static void hear(watching *w)
 {
     const double until = seconds_now() + w->every; /* a board that never stops talking is looked at, too */

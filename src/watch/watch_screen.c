@@ -1,4 +1,4 @@
-/* How `watch` stands on the terminal: a row for each signal and output, as many columns as there is room for.
+/* How `watch` is on the terminal: a row for each signal and output, as many columns as there is room for.
  */
 #define _GNU_SOURCE
 #include "watch/watch.h"

@@ -329,7 +329,7 @@ static void buttons_have_no_unknown(void)
     tl_report_free(report);
 }
 
-/* A step fed to the core's own filters: no more than a hundredth of it is left after so many samples, and
+/* A step fed to the core's own filters: no more than a hundredth of it is left after this many samples, and
  * more one sample before. */
 static void a_step_takes_as_many_samples_as_said(void)
 {

@@ -40,7 +40,7 @@ static tl_plan *plan_with(const char *trim, const char *of)
     return plan;
 }
 
-/* A reading of the mean of many, at so many volts of the battery, and what really was there. */
+/* A reading of the mean of many, at this many volts of the battery, and what really was there. */
 static double read_at(tl_circuit *circuit, unsigned long seed, double volts, bool pin, double *truth)
 {
     tl_net *net = tl_circuit_net(circuit);

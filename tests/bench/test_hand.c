@@ -25,7 +25,7 @@ static double settled_volts(tl_bench *bench, int signal)
 }
 
 /* Every source of the demo, turned to a third of its way: the pin stands where a scene that has it there from
- * the beginning puts it, and is back where it was when it is let go. */
+ * the beginning puts it, and is back where it was when it is released. */
 static void turns_as_a_scene_does(void)
 {
     tl_bench *by_hand = open_bench(NULL);
@@ -94,7 +94,7 @@ static void a_hand_outdoes_the_scene(void)
     const int button = signal_of(bench, "open-button");
     CU_ASSERT(!reads_closed(bench, button, 1) && reads_closed(bench, button, 2.5));
     tl_bench_press(bench, button, 0, true);
-    CU_ASSERT(reads_closed(bench, button, 3.5)); /* it holds what the scene would let go */
+    CU_ASSERT(reads_closed(bench, button, 3.5)); /* it holds what the scene would release */
     tl_bench_press(bench, button, 0, false);
     CU_ASSERT(!tl_bench_pressed(bench, button, 0)); /* bouncing still */
     CU_ASSERT(!reads_closed(bench, button, 4) && !reads_closed(bench, button, 5.5));

@@ -157,7 +157,7 @@ static void neighbours_are_seen_and_harm_nobody(void)
     tl_bench *bench = open_with(plan, scene);
     const double logic = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0));
     int count;
-    tl_bench_go_to(bench, 10); /* the line has gone low on the way, and its clamp has let go */
+    tl_bench_go_to(bench, 10); /* the line has gone low on the way, and its clamp has release */
     const double panel = logic / 470 / (1 / 470.0 + 1 / 5e3 + 1 / 14.7e3);
     CU_ASSERT(near(tl_bench_pin_volts(bench, 0), 0.4 * panel, 0.01));
     for (int i = 0; i < 600; i++) {
@@ -350,7 +350,7 @@ static void other_shifters_too(void)
     }
 }
 
-/* A supply's ripple is on everything that hangs on it. */
+/* A supply's ripple is on everything that is connected to it. */
 static void ripples(void)
 {
     tl_bench *bench = open_with(

@@ -118,14 +118,14 @@ static void follows_the_pin(void)
     CU_ASSERT(tl_port_line_drive(port, foot, true) == TL_OK && tl_port_wait_us(port, 10) == TL_OK);
     CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - (3 + (logic - 3) * 1e3 / (2e3 + ohms[1]))) < leak);
     CU_ASSERT(tl_port_line_use(port, foot, TL_LINE_INPUT) == TL_OK && tl_port_wait_us(port, 10) == TL_OK);
-    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - 3) < leak); /* let go of */
+    CU_ASSERT(fabs(tl_bench_pin_volts(bench, 1) - 3) < leak); /* released */
     CU_ASSERT(tl_port_line_drive(port, top, false) == TL_OK && tl_port_wait_us(port, 1000000) == TL_OK);
     CU_ASSERT(fabs(tl_bench_pin_volts(bench, 0)) < 2 * leak);
     tl_bench_free(bench);
 }
 
-/* What leads into a far input draws its current: from the supply of its pull while the pin drives low, from
- * that of the pin while it drives high; nothing while the pin is released. */
+/* What leads into an input of another board draws its current: from the supply of its pull while the pin
+ * drives low, from that of the pin while it drives high; nothing while the pin is released. */
 static void far_inputs_draw_their_current(void)
 {
     tl_bench *bench = open_with(
@@ -159,7 +159,7 @@ static void far_inputs_draw_their_current(void)
 }
 
 /* A load pulls its soft supply down, by its duty; lamps lift the wire that their current returns over; a coil
- * that is let go without a diode leaves its energy in the transistor. */
+ * that is released without a diode leaves its energy in the transistor. */
 static void loads_draw_their_current(void)
 {
     tl_bench *bench = open_with(

@@ -114,7 +114,7 @@ static void a_followers_gain_counts(void)
                                    &bounds) == TL_NET_SOLVED &&
                   tl_island_bounds(island, NULL, (tl_figure){TL_FIGURE_VOLTS, far, nothing, TL_NET_GROUND},
                                    &far_bounds) == TL_NET_SOLVED);
-        /* Whatever hangs on it: the loads move nothing there, and cost no corners. */
+        /* Whatever is connected to it: the loads move nothing there, and cost no corners. */
         CU_ASSERT(!bounds.outer && near(bounds.low, 2.2, 1e-12) && near(bounds.nominal, 2.75, 1e-12) &&
                   near(bounds.high, 3.3, 1e-12));
         const double least = others > 0 ? 45.0 / 55 : 1, most = others > 0 ? 55.0 / 65 : 1;

@@ -128,7 +128,7 @@ static int any_end(int but)
     return end;
 }
 
-/* Every node hangs on the one before it, so that all are defined. */
+/* Every node is connected to the one before it, so that all are defined. */
 static shape any_shape(void)
 {
     shape s;

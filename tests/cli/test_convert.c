@@ -295,7 +295,7 @@ static void the_code_is_right(void)
                 {16, 4.096, 1, 0, 0, "full"},      {4, 3.3, 1, 0, 3.3, "half"},
                 {12, 3.3, 30, 0, 0, "full"}};
     char *text = NULL;
-    long said[ROWS(rows)]; /* so many are not the nearest, it says itself */
+    long said[ROWS(rows)]; /* this many are not the nearest, it says itself */
     size_t size = 0;
     FILE *to = open_memstream(&text, &size);
     fputs("#include <math.h>\n#include <stdint.h>\n#include <stdio.h>\n", to);

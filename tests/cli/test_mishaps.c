@@ -43,7 +43,8 @@ static void check_shell(const shell_row *rows, size_t count)
     }
 }
 
-/* `ulimit -f` counts 512 bytes: a disk that is full after so many. The signal that comes with it is ignored.
+/* `ulimit -f` counts 512 bytes: a disk that is full after this many. The signal that comes with it is
+ * ignored.
  */
 static void full_disks_are_told(void)
 {

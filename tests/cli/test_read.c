@@ -154,8 +154,8 @@ static void seeds_stay_within_what_can_be_read(void)
     run_free(&r);
 }
 
-/* Lamps follow the percent where there is one: here it rises as the volts fall. Of so many lamps each has its
- * share of the hundred, none the first. */
+/* Lamps follow the percent where there is one: here it rises as the volts fall. Of this many lamps each has
+ * its share of the hundred, none the first. */
 static void lamps_follow_the_percent(void)
 {
     enum { LAMPS = 4, STEPS = 23 };

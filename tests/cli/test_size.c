@@ -87,7 +87,7 @@ static void what_is_missing_is_named(void)
     CU_ASSERT(named >= 24);
 }
 
-/* Three, or as many as are wanted; in JSON five. */
+/* Three, or as many as are required; in JSON five. */
 static void the_best_come_first(void)
 {
     static const struct {

@@ -9,7 +9,7 @@ static run_result shell(const char *script)
     return run_program(words, TL_SOURCE);
 }
 
-/* A part of every kind, each between the ends that it hangs on. */
+/* A part of every kind, each between the ends that it is connected to. */
 static void every_part_has_its_ends(void)
 {
     static const char plan[] =

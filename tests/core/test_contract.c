@@ -133,7 +133,7 @@ static void one_reads_at_a_time(void)
     tl_sweep_end(&sweep, &port);
     CU_ASSERT(!sweep.running && sweep.values[0].flags == 0 &&
               tl_input_take(&port, &knob, &scale, &sample, NULL) == TL_OK);
-    fake.questions_until_end = UINT32_MAX; /* a conversion that never ends lets go too */
+    fake.questions_until_end = UINT32_MAX; /* a conversion that never ends releases too */
     CU_ASSERT(tl_input_take(&port, &knob, &scale, &sample, NULL) == TL_ERR_LATE && fake.reader.who == NULL);
     CU_ASSERT(tl_sweep_run(&sweep, &port) == TL_ERR_LATE && fake.reader.who == NULL);
 }

@@ -64,7 +64,7 @@ static void whichever_call_fails(void)
     CU_ASSERT(failing == 9); /* off, 3 selects, on; 2 selects; wait */
 }
 
-/* A ring of multiplexers is no tree: it is given up, and they are all off. */
+/* A ring of multiplexers is no tree: it is aborted, and they are all off. */
 static void a_ring_is_no_way(void)
 {
     line_port p = {.high = {[3] = true}};

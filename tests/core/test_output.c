@@ -1,4 +1,4 @@
-/* Outputs: what they show, what they show on a fault, and that every line is let go of. */
+/* Outputs: what they show, what they show on a fault, and that every line is released of. */
 #include "line_port.h"
 #include "support.h"
 #include "tinyladder/core.h"
@@ -26,7 +26,7 @@ static void thresholds_keep_between_their_levels(void)
               tl_duty_of(2048, 4095, 65535) == 32775);
 }
 
-/* Whichever call fails, every line is let go of. */
+/* Whichever call fails, every line is released of. */
 static void bars_are_let_go_of(void)
 {
     static const TL_ROM tl_bar bar = {.lines = {30, 31, 32, 33}, .count = 4}, none TL_ROM = {.count = 0};

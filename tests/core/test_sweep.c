@@ -200,7 +200,7 @@ static void sweeps_over_a_bus_as_well(void)
     tl_bench_free(bench);
 }
 
-/* So many are thrown away as the entry says, and one is kept. */
+/* This many are discarded as the entry says, and one is kept. */
 static void throws_away_what_it_says(void)
 {
     for (uint8_t discard = 0; discard < 4; discard++) {

@@ -1,4 +1,4 @@
-/* The displays' examples seen from the other side: what would stand on them is read off the lines, bit by
+/* The displays' examples seen from the other side: what would be on them is read off the lines, bit by
  * bit. */
 #include "desk_plan.h"
 #include "display.h"

@@ -175,7 +175,7 @@ static void tell(telling *t, unsigned long failing, bool once)
     tl_bench_free(bench);
 }
 
-/* Odd calls fail and go on failing; even ones fail once, and then every line must have been let go of. */
+/* Odd calls fail and go on failing; even ones fail once, and then every line must have been released of. */
 static void one_example_fails(telling *t, const char *name)
 {
     tell(t, 0, false);

@@ -1,6 +1,6 @@
 /*
  * The generated header as firmware has it: compiled without a warning as C11 and C++17, run over every count,
- * and held against what the plan says of the same count. What it claims of itself is counted again.
+ * and compared with what the plan says of the same count. What it claims of itself is counted again.
  */
 #include "support.h"
 #include "tinyladder/design/firmware.h"

@@ -1,5 +1,5 @@
-/* The jobs of test_proposed.c: for each sizing what is wanted, at random, and the plan that a choice of it is
- * put into, by the choice's own lines. */
+/* The jobs of test_proposed.c: for each sizing what is required, at random, and the plan that a choice of it
+ * is put into, by the choice's own lines. */
 #include "properties/proposed_jobs.h"
 #include "support.h"
 #include "tinyladder/design/proposals.h"

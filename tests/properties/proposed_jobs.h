@@ -1,4 +1,4 @@
-/* What test_proposed.c asks about: a job is a sizing, what is wanted of it, and the plan that proves it. */
+/* What test_proposed.c asks about: a job is a sizing, what is required of it, and the plan that proves it. */
 #ifndef TL_PROPOSED_JOBS_H
 #define TL_PROPOSED_JOBS_H
 

@@ -56,7 +56,7 @@ static void volts_lie_within(const char *path, tl_circuit *circuit, tl_bench *be
     }
 }
 
-/* Guaranteed but for noise: so many counts to either side may be its. */
+/* Guaranteed but for noise: this many counts to either side may be its. */
 static int truths_lie_within(const char *path, tl_circuit *circuit, tl_bench *bench)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
@@ -85,7 +85,7 @@ static int truths_lie_within(const char *path, tl_circuit *circuit, tl_bench *be
     return asked;
 }
 
-/* Every count, or every so many of them and both ends. */
+/* Every count, or every this many of them and both ends. */
 static int values_lie_in_their_intervals(const char *path, tl_circuit *circuit)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);

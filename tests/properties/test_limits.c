@@ -24,7 +24,7 @@ static void append(const char *format, ...)
     va_end(arguments);
 }
 
-/* A board of so many analog pins. */
+/* A board of this many analog pins. */
 static const char *board_of(int pins)
 {
     text[0] = '\0';

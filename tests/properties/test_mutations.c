@@ -232,7 +232,7 @@ static char *with_number(const char *text, number n, double factor)
 static const char *const not_looked_at[] = {"tinyladder:", "title:",   "position:", "port:", "inductance:",
                                             "full:",       "address:", "channel:",  "duty:", "frequency:"};
 
-/* Behind these a file tells words and frames, which the suites of `word` and of the bus hold against it. */
+/* Behind these a file tells words and frames, which the suites of `word` and of the bus compare with it. */
 static const char *const words_begin[] = {"registers:", "frame:", "header:"};
 
 /* And what moves nothing in one plan, with its reason. */

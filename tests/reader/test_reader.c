@@ -165,7 +165,8 @@ static void plans_are_refused_at_the_place(void)
     }
 }
 
-/* Sections of several files join: chains of one hang on rails of another; names count along with their pins.
+/* Sections of several files join: chains of one are connected to rails of another; names count along with
+ * their pins.
  */
 /* Everything beyond single chains: rails, sensors, multiplexers, buses, outputs, sweeps. Columns behind a
  * file's path depend on where the project lies: 0 asks for none. */

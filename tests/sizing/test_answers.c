@@ -1,7 +1,7 @@
 /*
- * Answers of `size` as its users get them, each held against its closed form written out here: what is easily
- * forgotten (leakage, tolerance of a leg that is there already, what a board says), the parts' ends as exact
- * numbers, and what must be refused. One row a class.
+ * Answers of `size` as its users get them, each compared with its closed form written out here: what is
+ * easily forgotten (leakage, tolerance of a leg that is there already, what a board says), the parts' ends as
+ * exact numbers, and what must be refused. One row a class.
  */
 #include "support.h"
 #include <jansson.h>

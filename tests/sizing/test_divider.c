@@ -30,7 +30,7 @@ static tl_divider_requirement random_requirement(int n)
     return w;
 }
 
-/* Every leg of one part, and of two where that is wanted: plain loops. */
+/* Every leg of one part, and of two where that is required: plain loops. */
 static size_t all_legs(const tl_stock *s, double parts, double fixed, tl_leg *legs)
 {
     size_t count = 0;

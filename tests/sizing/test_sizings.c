@@ -178,8 +178,8 @@ static void drivers_followers_and_filters_say_why(void)
     weak.bias = 1e-9;
     weak.limit = 3.5;
     tl_size_follower(&weak, f);
-    CU_ASSERT(f->count == 5 && strcmp(f->choices[0].way, "follower and divider") ==
-                                   0); /* 5.25 V - 1.2 V can stand on the pin */
+    CU_ASSERT(f->count == 5 &&
+              strcmp(f->choices[0].way, "follower and divider") == 0); /* 5.25 V - 1.2 V can be on the pin */
     CU_ASSERT(near(figure(&f->choices[0], "bias and offset cost")->value, 1e-3, 1e-12));
     tl_filter_requirement rc = tl_filter_requirement_default();
     rc.keep = 1;
@@ -260,7 +260,7 @@ static double left_in_tree(double ohms, int levels, double acquisition)
     return volts[levels];
 }
 
-/* Trees of parts, and inputs that are not alike: parts, leakage and scans by hand; what is left by small
+/* Trees of parts, and inputs that are not alike: parts, leakage and scans by hand; the rest by small
  * steps. */
 static void trees_are_those_worked_out_by_hand(void)
 {

@@ -12,7 +12,7 @@ void identity_emit(uint8_t byte)
 int main(void)
 {
     identity_run();
-    /* Asleep for good: the simulator ends. */
+    /* Asleep permanently: the simulator ends. */
     __asm__ volatile("cli\n\tsleep");
     for (;;) {
     }

@@ -1,4 +1,4 @@
-/* Runs firmware in an instruction-level simulator until it sleeps for good, and prints the bytes that it
+/* Runs firmware in an instruction-level simulator until it sleeps permanently, and prints the bytes that it
  * hands out. */
 #include "simulated.h"
 #include <stdio.h>

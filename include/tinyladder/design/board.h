@@ -28,25 +28,25 @@ typedef struct tl_located {
 /** How a rail comes about. */
 typedef enum tl_rail_kind {
     TL_RAIL_SUPPLY, /**< a supply, with its own resistance or without */
-    TL_RAIL_SHARED, /**< a node of the plan that several chains hang on */
+    TL_RAIL_SHARED, /**< a node of the plan that several chains are connected to */
     TL_RAIL_PIN     /**< an output pin held high or low */
 } tl_rail_kind;
 
 enum { TL_TO_GROUND = -1 }; /**< in place of a rail's index */
 
-/** A rail: what a part's other end can hang on. */
+/** A rail: what a part's other end can be connected to. */
 typedef struct tl_supply {
     char *name;
     tl_place place;
     tl_rail_kind kind;
-    tl_quantity volts;   /**< ripple included; of a shared node those of what it hangs on */
+    tl_quantity volts;   /**< ripple included; of a shared node those of what it is connected to */
     tl_located ohms;     /**< own resistance; of a shared node the resistor or wire to it, which is a part */
     bool fitted;         /**< of a shared node: takes nothing from the drawer */
     double most_amperes; /**< what the plan may draw from it; INFINITY where nothing is said */
     double ripple;       /**< volts peak to peak, 0 for none */
     double ripple_hertz;
     bool live;           /**< may be there while the board is off */
-    int from;            /**< shared node: what it hangs on, another rail or TL_TO_GROUND */
+    int from;            /**< shared node: what it is connected to, another rail or TL_TO_GROUND */
     tl_quantity carries; /**< shared node: foreign current into it, amperes */
     int pin;             /**< of an output pin: which of the board's */
     bool high;
@@ -78,8 +78,8 @@ typedef struct tl_pin {
     int rail;     /**< the supply that this pin is, TL_PIN_IS_GROUND, or TL_PIN_NO_RAIL */
     bool digital, i2c;
     unsigned spi;                /**< bits: 1 its clock, 2 in, 4 out */
-    bool wired;                  /**< the board itself hangs something on it: */
-    tl_quantity lamp, lamp_ohms; /**< a lamp of so many volts behind so many ohms */
+    bool wired;                  /**< the board itself connects something to it: */
+    tl_quantity lamp, lamp_ohms; /**< a lamp of this many volts behind this many ohms */
     char *port;                  /**< what a port needs to find it, as its author likes; or NULL */
     tl_pin_limits limits;
     int converter;  /**< in a plan: which converter reads it, or TL_NONE */
@@ -140,14 +140,14 @@ typedef enum tl_byte_delivery {
 typedef struct tl_frame {
     int settings, result;      /**< I2C: numbers of registers; TL_NONE where there is none */
     int settings_register;     /**< which of the file's registers the settings are, or TL_NONE */
-    int ready, ready_register; /**< likewise of the ready bit */
+    int ready, ready_register; /**< the same two of the ready bit */
     int ready_bit;             /**< TL_NONE for none */
     bool ready_when;           /**< its level once ready */
     double longest;            /**< seconds until it must be ready */
     unsigned long
         also[TL_REGISTERS_MOST]; /**< words of the file's registers with what every conversion sets */
     char *send[TL_SENDS_MOST];   /**< SPI: 0, 1, `single`, `channel`, and fields by name */
-    int send_count, zeros, take; /**< SPI: then so many zeros are verified, then the result's bits */
+    int send_count, zeros, take; /**< SPI: then this many zeros are verified, then the result's bits */
 } tl_frame;
 
 /** A converter: the board's own, or one on a bus. */
@@ -162,7 +162,7 @@ typedef struct tl_converter {
         set_align; /**< what its settings say: the word's, also where only its upper bits are read */
     int bytes;     /**< a tl_byte_delivery */
     long bits[TL_RANGES_MOST]; /**< offered; the first is the default */
-    long errors_bits; /**< its errors were stated in counts of so many bits; 0: of whatever is chosen */
+    long errors_bits; /**< its errors were stated in counts of this many bits; 0: of whatever is chosen */
     int bits_count;
     int aligns[3], align_count; /**< offered: 0 right, 1 left, 2 stretched */
     tl_reference *references;
@@ -234,9 +234,9 @@ void tl_board_free(tl_board *board);
 /** The limits that most pins of a board share: every-pin. */
 const tl_pin_limits *tl_board_usual_limits(const tl_board *board);
 
-/** Reads the file of a converter on a bus, or of a multiplexer. Likewise. */
+/** Reads the file of a converter on a bus, or of a multiplexer, like tl_board_load(). */
 tl_converter *tl_converter_load(const char *path, tl_report *report);
-/** Whether it can be set to so many bits, or to deliver them so (a tl_word_align). */
+/** Whether it can be set to this many bits, or to deliver them so (a tl_word_align). */
 bool tl_converter_offers_bits(const tl_converter *part, long bits);
 bool tl_converter_offers_align(const tl_converter *part, int align);
 void tl_converter_free(tl_converter *converter);

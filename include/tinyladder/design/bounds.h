@@ -12,16 +12,16 @@
 extern "C" {
 #endif
 
-/** The net of parts under a plan, and a piece of it that hangs together: the library's own affair. */
+/** The net of parts under a plan, and a connected piece of it: internal to the library. */
 typedef struct tl_net tl_net;
 typedef struct tl_island tl_island;
 
 enum {
     TL_NET_GROUND = 0,         /**< the node at 0 V, in every net */
     TL_NET_NONE = -1,          /**< no node, no parameter, no contact */
-    TL_NET_CORNER_PARAMS = 16, /**< so many toleranced parameters of an island are tried in every corner */
-    TL_NET_SEARCHED = 2,       /**< so many more are searched inside their spans too */
-    TL_NET_PUSHED = 14,        /**< and so many more are tried together, since they only push */
+    TL_NET_CORNER_PARAMS = 16, /**< this many toleranced parameters of an island are tried in every corner */
+    TL_NET_SEARCHED = 2,       /**< this many more are searched inside their spans too */
+    TL_NET_PUSHED = 14,        /**< and this many more are tried together, since they only push */
     TL_NET_LISTED = TL_NET_CORNER_PARAMS + TL_NET_SEARCHED + TL_NET_PUSHED
 };
 

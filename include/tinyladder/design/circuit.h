@@ -57,7 +57,7 @@ typedef struct tl_signal_nodes {
     int end_count;
     int lower_open;     /**< contact: the lower leg of its divider has come off */
     int shorted;        /**< contact: the transmitter of its loop is shorted */
-    int lamp;           /**< contact: the lamp that the board hangs on its pin is there */
+    int lamp;           /**< contact: the lamp that the board has on its pin is there */
     int driven[2];      /**< contacts: the firmware drives its pin low, or high; where the plan says so */
     int driven_part[2]; /**< and the way that takes, without resistance */
     int reference;      /**< parameter: the volts that its full scale is */
@@ -69,7 +69,7 @@ typedef struct tl_signal_nodes {
 typedef struct tl_worst_case {
     bool known;          /**< worked out already */
     tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
-    bool volts_only;     /**< too many parameters hang together: only bounds of volts are proven; and the
+    bool volts_only;     /**< too many parameters are connected: only bounds of volts are proven; and the
                               source resistance, or that is NAN */
     tl_bounds volts; /**< at the pin, as far as the ends of the chain let it go; of a pair the difference of
                         its inputs */
@@ -83,7 +83,7 @@ typedef struct tl_worst_case {
     bool shares_known;              /**< once they were asked for */
 } tl_worst_case;
 
-/** The analog path of a signal, as the core is told it. */
+/** The analog path of a signal, as the core gets it. */
 typedef struct tl_analog_path {
     bool known;          /**< worked out already */
     tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
@@ -109,7 +109,7 @@ typedef struct tl_analog_path {
                                    infinite where it has no ends */
     int32_t travel_low_uv;      /**< of a potentiometer: the pin's volts at either end of the whole track */
     int32_t travel_high_uv;
-    bool bends; /**< of a potentiometer: what hangs on the wiper bends the way between them */
+    bool bends; /**< of a potentiometer: what is connected to the wiper bends the way between them */
 } tl_analog_path;
 
 /** Both views of it, put together once: guaranteed figures are asked of what is believed, the bench steps
@@ -134,7 +134,7 @@ bool *tl_circuit_state(tl_circuit *circuit, int signal, int state);
 const tl_worst_case *tl_circuit_worst_case(tl_circuit *circuit, int signal, int state);
 /** Whether the closed state of a signal gives its pin a low level: inverting stages counted. */
 bool tl_signal_closes_low(const tl_signal *signal);
-/** How a contact of the plan is told to the core; its line is the pin's place in the board file. */
+/** How a contact of the plan is described to the core; its line is the pin's place in the board file. */
 tl_button_config tl_plan_button(const tl_plan *plan, int signal);
 /** Says a corner: `battery 14.8 V, divider.upper 46.53 kΩ`. values: low_at or high_at of the bounds. */
 void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
@@ -157,9 +157,10 @@ tl_bounds tl_circuit_part_amperes(tl_circuit *circuit, int signal, int state, co
 /** The most heat in a resistor of a signal, watts, over all states and over its own tolerance too. */
 double tl_circuit_resistor_watts(tl_circuit *circuit, int signal, int part, const tl_quantity *ohms);
 /** What one load of an output takes while it is on, amperes: a driver's load, or a lamp, with the resistance
- * of its pin or transistor in the way. 0 for a far input. */
+ * of its pin or transistor in the way. 0 for an input of another board. */
 tl_quantity tl_circuit_load_amperes(tl_circuit *circuit, const tl_plan_output *output);
-/** The most that each pin of an output gives or takes, amperes; 0 for one that leads into a far input. */
+/** The most that each pin of an output gives or takes, amperes; 0 for one that leads into an input of another
+ * board. */
 double tl_circuit_pin_amperes(tl_circuit *circuit, const tl_plan_output *output);
 /** What a transistor that drives a load gets and must carry, amperes. */
 typedef struct tl_driver_amperes {

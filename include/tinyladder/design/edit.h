@@ -14,7 +14,7 @@ typedef struct tl_edit {
     int file; /**< of the report */
     size_t begin, end;
     char *text;
-    char *said; /**< what it changes, in words; NULL where nobody has said that */
+    char *said; /**< what it changes, in words; NULL where that is not known */
 } tl_edit;
 
 /**
@@ -44,7 +44,7 @@ char *tl_edit_apply(const tl_report *report, const tl_edit *edits, int count, si
 void tl_edit_free(tl_edit *edit);
 
 /**
- * Writes the text in place of a file: aside, then renamed. A symbolic link stays one; a file that nobody may
+ * Writes the text in place of a file: aside, then renamed. A symbolic link stays one; a file that no user may
  * write is left alone. @return false, and errno, where that cannot be: the old file is then still there.
  */
 bool tl_edit_write(const char *path, const char *text, size_t size);

@@ -30,7 +30,7 @@ typedef struct tl_place {
 /** What breaks, as figures; NAN where there is none. */
 typedef struct tl_figures {
     double value; /**< what is there at worst */
-    double limit; /**< what it is held against */
+    double limit; /**< what it is compared with */
     tl_dimension dimension;
 } tl_figures;
 
@@ -38,7 +38,7 @@ typedef struct tl_figures {
 typedef enum tl_change_kind {
     TL_CHANGE_VALUE,  /**< the value at the place becomes `text` */
     TL_CHANGE_KEY,    /**< in the map that begins at the place `key` becomes `text` */
-    TL_CHANGE_KEY_OF, /**< likewise in the map that is the value of the key at the place */
+    TL_CHANGE_KEY_OF, /**< the same in the map that is the value of the key at the place */
     TL_CHANGE_STAGE   /**< the signal whose name stands at the place gets one more stage, `key: text` */
 } tl_change_kind;
 typedef struct tl_change {

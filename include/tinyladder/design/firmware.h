@@ -40,7 +40,7 @@ typedef struct tl_firmware_row {
 char *tl_firmware_header(tl_circuit *circuit, const tl_report *findings, tl_firmware_row *rows,
                          char why[200]);
 
-/** Whether a text is such a header as it was made: nobody changed what stands below its id. */
+/** Whether a text is such a header as it was made: what follows its id is unchanged. */
 bool tl_firmware_header_is_whole(const char *text);
 
 #ifdef __cplusplus

@@ -17,14 +17,14 @@ extern "C" {
 const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal);
 
 /**
- * The volts of a node with every parameter and contact as given, and with a meter of so many ohms from it to
- * ground.
+ * The volts of a node with every parameter and contact as given, and with a meter of this many ohms from it
+ * to ground.
  * @return false where nothing defines them.
  */
 bool tl_circuit_metered(tl_circuit *circuit, const tl_net_state *state, int node, double ohms, double *off,
                         double *on);
 
-/** Whether a signal's converter has a full scale of a tenth of a volt or less: its voltages are told in mV.
+/** Whether a signal's converter has a full scale of a tenth of a volt or less: its voltages are shown in mV.
  */
 bool tl_circuit_is_fine(tl_circuit *circuit, int signal);
 
@@ -90,7 +90,7 @@ typedef struct tl_value {
  */
 tl_net_status tl_plan_value(tl_circuit *circuit, int signal, double code, tl_value *value);
 
-/** How a signal with a frequency, a duty or a period is told to the core. */
+/** How a signal with a frequency, a duty or a period is described to the core. */
 tl_rhythm_config tl_plan_rhythm(const tl_plan *plan, int signal);
 /**
  * What the plan makes of what was measured; `none` before the first measurement, and of the period of what
@@ -123,7 +123,7 @@ typedef struct tl_effect {
 int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effects, int most, double *ideal);
 
 /**
- * Whether so many counts off may come from these effects together: half as much again for what each does to
+ * Whether this many counts off may come from these effects together: half as much again for what each does to
  * the others, and 8 counts for noise. Where not, something is broken.
  */
 bool tl_effects_explain(const tl_effect *effects, int count, double off);

@@ -88,7 +88,7 @@ enum { TL_BUTTONS_MOST = 12 };
 typedef struct tl_source {
     tl_source_kind kind;
     tl_place place;
-    int supply; /**< rail: which; potentiometer: its top; resistance, chain, star: far end; contact and open
+    int supply; /**< rail: which; potentiometer: its top; resistance, chain, star: other end; contact and open
                    collector: where it closes to; logic: what it runs on; bridge: what feeds it, TL_TO_GROUND
                    for floating; current: what drives the loop, TL_TO_GROUND if not said */
     bool ground_side; /**< `supply` is at ground but for a wire: a shared node from it, a pin that is held low
@@ -282,7 +282,7 @@ typedef struct tl_signal {
 
 enum { TL_SELECTS_MOST = 6 };
 
-/** What holds a multiplexer's select or enable line: a pin, or a rail for good. */
+/** What holds a multiplexer's select or enable line: a pin, or a rail permanently. */
 typedef struct tl_line_holder {
     int pin;  /**< the board's, or TL_NONE */
     int rail; /**< where pin is TL_NONE */
@@ -319,7 +319,7 @@ typedef struct tl_plan_converter {
     int reference, range; /**< for signals that do not say */
     int bits;
     int supply;     /**< TL_NONE for the board's own */
-    int bus;        /**< TL_NONE likewise */
+    int bus;        /**< TL_NONE for no bus */
     long address;   /**< on I2C; -1 where there is none */
     int select_pin; /**< on SPI; TL_NONE where there is none */
 } tl_plan_converter;
@@ -378,14 +378,14 @@ typedef struct tl_plan_output {
     tl_place place;
     int pins[TL_INPUTS_MOST];
     int pin_count; /**< 0: none switches it, it is always on */
-    int from;      /**< then the rail that it hangs on; else TL_NONE */
+    int from;      /**< then the rail that it is connected to; else TL_NONE */
     tl_place pin_place;
     tl_located lamp, series; /**< volts; ohms */
     bool wired;              /**< what the board has on the pin */
     bool fitted;             /**< came with a module */
     int to;                  /**< rail at the lamp's other end */
     tl_driver driver;
-    bool has_into;          /**< a far input behind each pin: as many lines of the plan, */
+    bool has_into;          /**< an input of another board behind each pin: as many lines of the plan, */
     int first_line;         /**< from this one on */
     double rate, frequency; /**< hertz; 0 where not said */
     tl_place frequency_place;
@@ -446,7 +446,8 @@ typedef struct tl_plan {
     double coldest, warmest; /**< ambient, degC */
     tl_supply *supplies;     /**< the board's, replaced or followed by the plan's own, and shared nodes */
     int supply_count;
-    tl_pin *pins; /**< the board's, then the inputs of converters and multiplexers, then far inputs */
+    tl_pin *pins; /**< the board's, then the inputs of converters and multiplexers, then inputs of another
+                     board */
     int pin_count;
     tl_plan_converter *converters; /**< the board's own first */
     int converter_count;
@@ -472,7 +473,7 @@ typedef struct tl_plan {
 /** The converter that reads a signal, as the plan uses it; NULL where none does. */
 const tl_plan_converter *tl_plan_converter_of(const tl_plan *plan, const tl_signal *signal);
 
-/** Reads a plan and its board. Likewise. */
+/** Reads a plan and its board, like tl_board_load(). */
 tl_plan *tl_plan_load(const char *path, tl_report *report);
 void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
@@ -497,7 +498,7 @@ typedef struct tl_pin_use {
 /** The n-th use of a board's pin in a plan, signals first; several multiplexers may share select lines. */
 tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n);
 
-/* --- what converters are told --- */
+/* --- what is sent to converters --- */
 
 /**
  * The words of a converter's registers as the plan settles them, by the codes that its file prints: the
@@ -513,9 +514,9 @@ tl_pin_use tl_plan_pin_use(const tl_plan *plan, int pin, int n);
 bool tl_plan_settings(const tl_plan *plan, int converter, int signal, double acquisition,
                       unsigned long words[TL_REGISTERS_MOST], char why[160]);
 
-/** A converter on a bus as the core is told of it. False, with the reason, where the core cannot work it. */
+/** A converter on a bus, as the core gets it. False, with the reason, where the core cannot work it. */
 bool tl_plan_external(const tl_plan *plan, int converter, tl_external *external, char why[160]);
-/** What starts a conversion of a signal, which a converter on a bus reads. Likewise. */
+/** What starts a conversion of a signal, which a converter on a bus reads, in the same form. */
 bool tl_plan_external_input(const tl_plan *plan, int signal, uint32_t *settings, char why[160]);
 /** The same from words of its converter's registers, however they were set. */
 uint32_t tl_plan_sent(const tl_plan *plan, int signal, const unsigned long *words);

@@ -46,7 +46,7 @@ enum { TL_BANDS_MOST = 6 };
  */
 int tl_colour_bands(double ohms, double tolerance, const char *bands[TL_BANDS_MOST]);
 
-/** What stands on a part; NAN where nothing does. */
+/** What is on a part; NAN where nothing does. */
 typedef struct tl_marking {
     double value;     /**< ohms or farads */
     double tolerance; /**< a fraction */
@@ -54,7 +54,7 @@ typedef struct tl_marking {
 } tl_marking;
 /**
  * The same with 3 to 6 bands, or 0 for as many as it takes.
- * @return How many, or 0 where so many do not hold it.
+ * @return How many, or 0 where this many do not hold it.
  */
 int tl_marking_bands(const tl_marking *marking, int count, const char *bands[TL_BANDS_MOST]);
 /** Reads `yellow violet red gold`; three bands are 20 %. @param[out] why  What is wrong, where it is false.

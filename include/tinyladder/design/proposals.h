@@ -21,13 +21,13 @@ extern "C" {
 /** What a board, or a plan at the place of a part, says. Values are in base units. */
 typedef enum tl_fact {
     TL_FACT_NONE,
-    TL_FACT_RAIL,            /**< volts of the pin's supply, or of the rail that the part hangs on */
+    TL_FACT_RAIL,            /**< volts of the pin's supply, or of the rail that the part is connected to */
     TL_FACT_LIMIT,           /**< volts: the pin's absolute limit, its supply at its lowest */
     TL_FACT_REFERENCE,       /**< volts of the converter, lowest */
     TL_FACT_LEAST_LIMIT,     /**< the lower of both */
-    TL_FACT_OTHER_REFERENCE, /**< the reference, where it is not the rail that the part hangs on */
+    TL_FACT_OTHER_REFERENCE, /**< the reference, where it is not the rail that the part is connected to */
     TL_FACT_LEAKAGE,         /**< amperes of the pin, either way */
-    TL_FACT_FARADS,          /**< of the pin, and of what hangs on it */
+    TL_FACT_FARADS,          /**< of the pin, and of what is connected to it */
     TL_FACT_DRIVES,          /**< amperes at which the pin's output levels hold */
     TL_FACT_MOST_AMPERES,    /**< never more through the pin */
     TL_FACT_HIGH,            /**< volts of the pin's high level */
@@ -55,11 +55,11 @@ typedef enum tl_fact {
     TL_FACT_SENSOR,         /**< ohms, lowest to highest */
     TL_FACT_UPPER,          /**< 1 where the partner stands in the upper leg, else 0 */
     TL_FACT_TRACK,          /**< ohms of a potentiometer */
-    TL_FACT_TOP_RAIL,       /**< volts that its feed hangs on */
-    TL_FACT_TRACKS,         /**< so many on one feed */
+    TL_FACT_TOP_RAIL,       /**< volts that its feed is connected to */
+    TL_FACT_TRACKS,         /**< this many on one feed */
     TL_FACT_DOWN,           /**< 1 for a pull-down, else 0 */
     TL_FACT_FORWARD,        /**< volts of a lamp */
-    TL_FACT_LOAD_SUPPLY,    /**< volts that the load of a transistor hangs on, */
+    TL_FACT_LOAD_SUPPLY,    /**< volts that the load of a transistor is connected to, */
     TL_FACT_LOAD_OHMS,      /**< its ohms, */
     TL_FACT_COIL,           /**< and henries */
     TL_FACT_GAIN,           /**< of the transistor: the forced gain it needs, */
@@ -67,13 +67,13 @@ typedef enum tl_fact {
     TL_FACT_ON_OHMS,        /**< or its on-resistance */
     TL_FACT_BUS_MODE,       /**< a tl_bus_mode */
     TL_FACT_BUS_FARADS,     /**< of one line */
-    TL_FACT_FAULT,          /**< volts that can stand on the wire */
+    TL_FACT_FAULT,          /**< volts that can be on the wire */
     TL_FACT_DRIVER,         /**< volts of the supply of what drives a line, */
     TL_FACT_VOL,            /**< its low at most, */
     TL_FACT_VOH,            /**< its high at least, */
     TL_FACT_DRIVER_AMPERES, /**< amperes at those levels, */
     TL_FACT_BIT_RATE,       /**< and bits a second */
-    TL_FACT_LINE_FARADS,    /**< of the pin and of all that hangs on the line */
+    TL_FACT_LINE_FARADS,    /**< of the pin and of all that is connected to the line */
     TL_FACT_MAY_INVERT,     /**< 1 where the plan has an inverting way, else 0 */
     TL_FACT_DIODE,          /**< volts of a shifter's diode, or of its body diode */
     TL_FACT_THRESHOLD,      /**< volts of an N-channel shifter */
@@ -95,7 +95,7 @@ typedef struct tl_part {
     const char *job;            /**< the sizing that finds it: `divider`, `pull` ... */
     const char *way;            /**< the way of the job that the plan has; NULL for any */
     const char *owner, *called; /**< `house-battery`, `divider` */
-    int signal; /**< that it moves: its own, a line of the bus, one that hangs on the node; TL_NONE */
+    int signal; /**< that it moves: its own, a line of the bus, one that is connected to the node; TL_NONE */
     int bus, output, shared;    /**< whose it is, else TL_NONE */
     const tl_stage *stage;      /**< NULL where it is none */
     const tl_located *value[2]; /**< where its values stand; the second may be NULL */
@@ -122,7 +122,7 @@ const tl_finding *tl_finding_unread(const tl_report *report);
 typedef struct tl_trial {
     tl_report *report;
     tl_plan *plan;          /**< NULL where it would be none any more */
-    tl_circuit *circuit;    /**< likewise */
+    tl_circuit *circuit;    /**< of it */
     const tl_finding *lost; /**< of its report: a file that cannot be read this time; NULL. No answer then. */
 } tl_trial;
 
@@ -157,8 +157,8 @@ typedef struct tl_question {
 /**
  * Puts every choice into the smallest plan that holds the question, and asks its circuit and every rule. What
  * breaks a rule goes to the rejected, with the finding; of the others each figure becomes the circuit's own
- * worst case, by the same functions as `check` asks it (tl_size_figure.proved). At most so many are kept, in
- * their order; with tl_size_result.compare all of them. TL_SIZE_UNPROVED where nothing proves this kind of
+ * worst case, by the same functions as `check` asks it (tl_size_figure.proved). At most this many are kept,
+ * in their order; with tl_size_result.compare all of them. TL_SIZE_UNPROVED where nothing proves this kind of
  * sizing, or a file of the question cannot be read.
  */
 void tl_question_ask(const tl_question *question, tl_size_result *result, int most);

@@ -43,7 +43,7 @@ typedef struct tl_level {
     double volts, share;
 } tl_level;
 
-/** The level in volts while its rail has so many volts. */
+/** The level in volts while its rail has this many volts. */
 static inline double tl_level_volts(tl_level level, double rail)
 {
     return level.volts + level.share * rail;

@@ -97,7 +97,7 @@ typedef struct tl_scene_fault {
     int level;           /**< stuck: 0 low, 1 high */
     int contact;         /**< stuck: of the net; */
     bool closed;         /**< and how it stays */
-    double volts, hertz; /**< noise: peak volts at the far end of `ohms`, whose other end is at node[0] */
+    double volts, hertz; /**< noise: peak volts at the other end of `ohms`, whose other end is at node[0] */
     double every;        /**< loose: seconds between breaks, on the mean */
     tl_scene_setting setting;
 } tl_scene_fault;

@@ -61,7 +61,7 @@ typedef enum tl_divider_order {
 typedef struct tl_divider_requirement {
     tl_quantity source;       /**< volts, 0 <= low */
     double limit;             /**< the tap never goes above; one of limit and reference must be said */
-    double reference;         /**< of the converter, lowest: beyond it nothing is told apart (NAN) */
+    double reference;         /**< of the converter, lowest: above it the reading saturates (NAN) */
     double source_ohms;       /**< of the source itself (0) */
     double load_ohms;         /**< across the lower leg (INFINITY) */
     double most_amperes;      /**< out of the source (INFINITY) */
@@ -73,7 +73,7 @@ typedef struct tl_divider_requirement {
     int order;                /**< a tl_divider_order: fewest parts, then share, then current (parts) */
     double least_share; /**< of the limit that the tap must use, 0 .. 1 (NAN: any; half the best where the
                            least current comes first) */
-    double drift, away; /**< as of a ratio: then the error is told, now and after a calibration (0, 0) */
+    double drift, away; /**< as of a ratio: then the error is reported, now and after a calibration (0, 0) */
     bool line;          /**< it is a logic line: then the sum of its legs weighs, not the current */
     double tap_said;    /**< ohms of source resistance that were asked for, and not the board's; NAN */
 } tl_divider_requirement;
@@ -131,7 +131,8 @@ typedef struct tl_feed_requirement {
 } tl_feed_requirement;
 tl_feed_requirement tl_feed_requirement_default(void);
 void tl_size_feed(const tl_feed_requirement *requirement, tl_size_result *answer);
-/** The smallest resistor above a track of so many ohms with which its top comes no higher than the limit. */
+/** The smallest resistor above a track of this many ohms with which its top comes no higher than the limit.
+ */
 double tl_feed_at_least(double track, double rail, double limit);
 /** The partner with which a resistance's tap stands at such a share of the rail; above: between rail and tap.
  */
@@ -144,7 +145,7 @@ typedef struct tl_follower_requirement {
     double source_ohms;
     tl_quantity supply;       /**< of the amplifier */
     double out_low, out_high; /**< its output stays so far from ground and from its supply (0, 0) */
-    double in_low, in_high;   /**< likewise its input (0, 0) */
+    double in_low, in_high;   /**< the same of its input (0, 0) */
     double bias, offset;      /**< amperes, volts (0) */
     double limit;             /**< of the pin */
     tl_size_converter converter;
@@ -212,7 +213,7 @@ typedef struct tl_driver_requirement {
     double on_ohms; /**< of an N-channel transistor, guaranteed at the lowest high level (NAN: not tried) */
     double most_watts; /**< in the transistor (0.3 W) */
     double leakage;    /**< of the pin while it is released (0) */
-    double off_volts;  /**< at base or gate that surely keep it off (0.4 V) */
+    double off_volts;  /**< at base or gate that certainly keep it off (0.4 V) */
 } tl_driver_requirement;
 tl_driver_requirement tl_driver_requirement_default(void);
 void tl_size_driver(const tl_driver_requirement *requirement, tl_size_result *answer);
@@ -285,7 +286,7 @@ typedef struct tl_mux_requirement {
     double common_farads;  /**< of each part's common line (0) */
     double pin_leakage;    /**< (0) */
     tl_values source_ohms; /**< of the worst input, or of each; inputs that are not told are as the worst */
-    double rate;           /**< scans a second that are wanted (0: as it comes) */
+    double rate;           /**< scans a second that are required (0: as it comes) */
     double conversion;     /**< seconds (1 us) */
     tl_values offered;     /**< acquisitions, seconds (none: any up to the converter's longest) */
     int enable_low;        /**< (yes) */
@@ -335,14 +336,14 @@ typedef struct tl_reservoir_requirement {
 tl_reservoir_requirement tl_reservoir_requirement_default(void);
 void tl_size_reservoir(const tl_reservoir_requirement *requirement, tl_size_result *answer);
 
-/** A series resistor that keeps a clamp's current down. R >= (Vfault - (VDDmin + b)) / I, likewise below
+/** A series resistor that keeps a clamp's current down. R >= (Vfault - (VDDmin + b)) / I, and the same below
  * ground. */
 typedef struct tl_injection_requirement {
     tl_quantity fault;          /**< volts that can stand there */
     tl_quantity rail;           /**< the pin's supply */
     double clamp;               /**< volts beyond the rail at which it conducts (0.3 V) */
     double amperes;             /**< the pin's injection limit */
-    double pins, board_amperes; /**< so many at once; the least that the board draws (1, NAN) */
+    double pins, board_amperes; /**< this many at once; the least that the board draws (1, NAN) */
     int unpowered;              /**< the board may be off meanwhile (no) */
 } tl_injection_requirement;
 tl_injection_requirement tl_injection_requirement_default(void);

@@ -188,7 +188,7 @@ typedef struct tl_choice {
     tl_size_figure figure[TL_CHOICE_FIGURES];
     int figures;
     double score;   /**< the larger the better, by the order that was asked for */
-    double extreme; /**< likewise, by the job's own extreme: widest swing, least resistance .. */
+    double extreme; /**< the same by the job's own extreme: widest swing, least resistance .. */
     double cost;    /**< against good practice, all together */
     tl_cost cost_of[TL_CHOICE_COSTS];
     int costs;
@@ -215,13 +215,13 @@ typedef struct tl_size_exact {
 
 /** What fits in one place of the circuit. Between least and most every exact value meets every limit. */
 typedef struct tl_size_window {
-    const char *way;                    /**< of a choice; NULL where there is one only */
-    const char *part;                   /**< of a choice */
-    tl_dimension dimension;             /**< TL_DIM_OHM or TL_DIM_FARAD */
-    double least, most;                 /**< NAN: no such bound, or several parts bound each other */
-    const char *least_for, *most_for;   /**< the figure that gives the bound; NULL with NAN */
+    const char *way;                      /**< of a choice; NULL where there is one only */
+    const char *part;                     /**< of a choice */
+    tl_dimension dimension;               /**< TL_DIM_OHM or TL_DIM_FARAD */
+    double least, most;                   /**< NAN: no such bound, or several parts bound each other */
+    const char *least_for, *most_for;     /**< the figure that gives the bound; NULL with NAN */
     const char *least_label, *most_label; /**< the same for people */
-    double offered_least, offered_most; /**< nominal values on offer that fit; NAN: none */
+    double offered_least, offered_most;   /**< nominal values on offer that fit; NAN: none */
 } tl_size_window;
 
 typedef enum tl_size_status {
@@ -244,11 +244,12 @@ typedef struct tl_size_result {
     tl_size_order order; /**< set by whoever asks */
     bool compare; /**< set by whoever asks: the stock is what is asked about, in the order of the job's parts,
                      and a choice of it is offered whether it meets its limits or not */
-    const tl_stock *stock;      /**< resistors to choose from; must live as long as the answer */
-    const tl_stock *capacitors; /**< likewise; NULL: E6 from 100 pF, with the requirement's tolerance */
-    tl_choice *choices;         /**< best first */
+    const tl_stock *stock; /**< resistors to choose from; must live as long as the answer */
+    const tl_stock
+        *capacitors; /**< the capacitors on offer; NULL: E6 from 100 pF, with the requirement's tolerance */
+    tl_choice *choices; /**< best first */
     int count, room;
-    int spare, worst;      /**< so many more are kept until they are ranked; which is the worst of them */
+    int spare, worst;      /**< this many more are kept until they are ranked; which is the worst of them */
     tl_choice furthest;    /**< the first by the job's own extreme, whatever the order */
     double fitting, tried; /**< how many there were; 0 where that says nothing */
     tl_rejected rejected[TL_RESULT_REJECTED];

@@ -34,8 +34,7 @@ static const struct argp_option rows[] = {
     {"scene", 's', "FILE", 0, "what happens to the bench (every source at its usual value)", 0},
     {"seed", 'r', "N", 0, "draws other real parts from their tolerances (the scene's seed)", 0},
     {"for", KEY_FOR, "TIME", 0, "so long, of the chip's time (10s)", 0},
-    {"pty", KEY_PTY, NULL, 0,
-     "its serial line is a terminal of its own, whose name is told (standard output)", 0},
+    {"pty", KEY_PTY, NULL, 0, "its serial line is a terminal of its own, whose name is printed", 0},
     {"real-time", KEY_REAL_TIME, NULL, 0, "a second of the chip takes a second, or longer", 0},
     {"outputs", KEY_OUTPUTS, NULL, 0, "in the end, what it drives at the pins of the plan's outputs", 0},
     {"chip", KEY_CHIP, "NAME", 0, "as the simulator calls it (" BENCH_RUN_CHIP ")", 0},
@@ -131,7 +130,7 @@ static void heard(void *context, char byte)
     (void)context;
     if (terminal < 0)
         putchar(byte);
-    else if (write(terminal, &byte, 1) < 0) /* nobody reads: it is lost, as on a wire */
+    else if (write(terminal, &byte, 1) < 0) /* no reader: the byte is lost, as on a wire */
         return;
 }
 

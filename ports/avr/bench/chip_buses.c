@@ -12,7 +12,7 @@ static void reply(chip *of, uint8_t message, uint8_t data)
     avr_raise_irq(of->two_wire_in, avr_twi_irq_msg(message, of->transfer.address, data));
 }
 
-/* Bytes out alone go over when the bus is free again; bytes in are fetched when the first is wanted. */
+/* Bytes out alone go over when the bus is free again; bytes in are fetched when the first is required. */
 static void send_alone(chip *of)
 {
     two_wire *t = &of->transfer;
