@@ -83,7 +83,7 @@ target_include_directories(tinyladder-host PUBLIC
 
 # The command.
 add_executable(tinyladder-command
-  src/printing/changes.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/tables.c
+  src/printing/changes.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/row_ranges.c src/printing/tables.c
   src/broker/mqtt_address.c
   src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/counts.c
     src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c

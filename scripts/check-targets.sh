@@ -192,20 +192,20 @@ stacks >"$out/stacks" || status=1
 cat >"$out/targets.md" <<END
 # Targets
 
-Written by \`make check-targets\`, which also runs what stands here (the chips' names are in targets.mk).
+Written by \`make check-targets\`, which also runs the tests in this table (the chips' names are in targets.mk).
 
-| target | compiler | the whole core, code | static memory | what runs there |
+| target | compiler | the whole core, code | static memory | what is tested there |
 | --- | --- | --- | --- | --- |
-| 8-bit AVR | avr-gcc $(version avr-gcc) | $(size avr) bytes | 0 | arithmetic bit for bit, the demo's firmware line by line, the port's promises, a copy in an interrupt, a compiled image on the bench; all under an instruction-level simulator |
-| Cortex-M0 | arm-none-eabi-gcc $(version arm-none-eabi-gcc) | $(size arm) bytes | 0 | arithmetic bit for bit, the demo's firmware line by line, the port's promises with made-up lines and converter; emulated from reset on |
-| RV32 | riscv64-unknown-elf-gcc $(version riscv64-unknown-elf-gcc) | $(size riscv) bytes | 0 | the same, emulated likewise |
+| 8-bit AVR | avr-gcc $(version avr-gcc) | $(size avr) bytes | 0 | arithmetic bit for bit, the demo firmware line by line, conformance of the port, a copy in an interrupt, a compiled image on the bench; all in an instruction-level simulator |
+| Cortex-M0 | arm-none-eabi-gcc $(version arm-none-eabi-gcc) | $(size arm) bytes | 0 | arithmetic bit for bit, the demo firmware line by line, conformance with made-up lines and ADC; emulated from reset |
+| RV32 | riscv64-unknown-elf-gcc $(version riscv64-unknown-elf-gcc) | $(size riscv) bytes | 0 | the same, emulated too |
 | another 8-bit chip | sdcc $(sdcc --version | sed -n 's/.* \([0-9]*\.[0-9]*\.[0-9]*\) .*/\1/p' | head -1) | - | - | the demo's header and the lean arithmetic, in that compiler's simulator |
-| 64-bit Linux | cc | - | 0 | everything; \`ports/linux\` against a kernel that is made up |
+| 64-bit Linux | cc | - | 0 | everything; \`ports/linux\` with a simulated kernel |
 
 ## Stack
 
-Of each header the call that needs most, on the Cortex-M0, worked out from the compiler's call graph; what the port's own functions need
-comes on top. Nothing calls itself, and no frame changes its size.
+The call of each header that needs most stack on the Cortex-M0, from the call graph of the compiler; the stack of the port's functions
+is added to it. No function calls itself, and no frame changes its size.
 
 | header | bytes | call |
 | --- | --- | --- |
@@ -213,16 +213,16 @@ $(cat "$out/stacks")
 
 ## Waiting
 
-Only these wait, each no longer than said; everything else comes back at once, but for what the port's functions take themselves
-(\`tinyladder/port.h\` says how long each may).
+Only these calls wait, each no longer than the table shows. All others return at once, except for the time of the port's functions
+(\`tinyladder/port.h\` shows the bound of each).
 
 | call | at most |
 | --- | --- |
 | \`tl_port_convert()\`, \`tl_input_sample()\`, \`tl_input_take()\` and a header's \`..._take()\` | the acquisition and the input's own bound |
 | \`tl_external_take()\` | the converter's longest time and two transfers |
-| \`tl_mux_lead()\` | the dwell of each multiplexer on the way |
-| \`tl_sweep_run()\` | the conversions and dwells of all its entries; \`tl_sweep_step()\` waits for none |
-| \`tl_line_await()\` | what it is told |
+| \`tl_mux_lead()\` | the settling time of each multiplexer in the path |
+| \`tl_sweep_run()\` | the conversions and settling times of all its entries; \`tl_sweep_step()\` waits for none |
+| \`tl_line_await()\` | its argument |
 END
 if [ "${HEADERS:-}" != "" ] && ! cmp -s "$out/targets.md" "$here/docs/targets.md"; then
     if [ "$(sed 's/[0-9]* bytes//g' "$out/targets.md")" = "$(sed 's/[0-9]* bytes//g' "$here/docs/targets.md" 2>/dev/null)" ]; then

@@ -91,6 +91,7 @@ static CU_SuiteInfo suites[] = {
     {"proposed", NULL, NULL, NULL, NULL, proposed_tests},
     {"house", NULL, NULL, NULL, NULL, house_tests},
     {"words", NULL, NULL, NULL, NULL, words_tests},
+    {"terminal", NULL, NULL, NULL, NULL, terminal_tests},
     {"golden", NULL, NULL, NULL, NULL, golden_tests},
     {"mishaps", NULL, NULL, NULL, NULL, mishap_tests},
     {"trim", NULL, NULL, NULL, NULL, trim_tests},

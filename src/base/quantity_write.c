@@ -1,5 +1,5 @@
-/* Writing quantities: four digits that count, the prefix that reads best, and never past a bound; ohms as a
- * letter code (IEC 60062). */
+/* Writing quantities: at most four significant digits, the prefix that reads best, and never past a bound;
+ * ohms as a letter code (IEC 60062). */
 #include "base/dimension.h"
 #include "tinyladder/design/quantity.h"
 #include <math.h>
@@ -59,7 +59,10 @@ char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding roundi
     int decimals = 3 - (exponent - 3 * group);
     decimals = decimals < 0 ? 0 : decimals > 6 ? 6 : decimals;
     snprintf(text, 32, "%.*f", decimals, rounded / pow(10, 3 * group));
-    const size_t length = strlen(text);
+    size_t length = strlen(text);
+    while (decimals > 0 && (text[length - 1] == '0' || text[length - 1] == '.')) /* 3.3 V, not 3.300 V */
+        decimals = text[--length] == '.' ? 0 : decimals;
+    text[length] = '\0';
     if (dimension != TL_DIM_NUMBER)
         snprintf(text + length, 32 - length, " %s%s", names[group + 4], unit);
     return text;

@@ -27,6 +27,7 @@ typedef struct {
     char name[80], pin[80];
     const char *instead; /* said in place of the figures */
     double of[FIGURES_MOST];
+    ink colours[FIGURES_MOST]; /* of a figure that is close to its limit, or beyond it */
 } row;
 
 typedef struct {
@@ -39,41 +40,6 @@ typedef struct {
 
 /* --- rows --- */
 
-/* The number at the end of a name, and how long the name is before it; -1 without one. */
-static long number_behind(const char *name, size_t *stem)
-{
-    size_t length = strlen(name);
-    *stem = length;
-    while (*stem > 0 && name[*stem - 1] >= '0' && name[*stem - 1] <= '9')
-        --*stem;
-    return *stem < length && length - *stem < 9 ? strtol(name + *stem, NULL, 10) : -1;
-}
-
-static bool follows(const char *name, const char *before)
-{
-    size_t a, b;
-    const long now = number_behind(name, &a), was = number_behind(before, &b);
-    return now >= 0 && now == was + 1 && a == b && strncmp(name, before, a) == 0;
-}
-
-static bool has_equal_cells(char (*cells)[40], int columns, int a, int b)
-{
-    for (int i = 0; i < columns; i++) {
-        if (strcmp(cells[a * columns + i], cells[b * columns + i]) != 0)
-            return false;
-    }
-    return true;
-}
-
-/* `heater-2 .. -8`, or both names where they have little in common. */
-static void join_names(const char *first, const char *last, char text[200])
-{
-    size_t stem;
-    (void)number_behind(last, &stem);
-    const size_t from = stem > 0 && (last[stem - 1] == '-' || last[stem - 1] == '.') ? stem - 1 : 0;
-    snprintf(text, 200, "%s .. %s", first, last + from);
-}
-
 /* Of all columns of a dimension: they have one prefix. */
 static double largest_of(const block *b, tl_dimension dimension)
 {
@@ -85,57 +51,54 @@ static double largest_of(const block *b, tl_dimension dimension)
     return largest;
 }
 
-/* A block's rows, those that are alike and numbered one after the other as one. */
+static bool has_entry(const block *b, int which)
+{
+    for (int k = 0; k < b->count; k++) {
+        if (!isnan(b->rows[k].of[which]))
+            return true;
+    }
+    return false;
+}
+
+/* A block's rows; a column without an entry is left out. */
 static void print_block(const block *b)
 {
     column_form forms[FIGURES_MOST];
     table t;
-    char heads[FIGURES_MOST][60],
-        (*cells)[40] = must(calloc((size_t)b->count * FIGURES_MOST + 1, sizeof *cells));
+    int filled[FIGURES_MOST], filled_count = 0;
     double *values = must(calloc((size_t)b->count + 1, sizeof *values));
-    char alignment[FIGURES_MOST + 3] = "<<";
+    char text[40], alignment[FIGURES_MOST + 3] = "<<";
     for (int i = 0; i < b->column_count; i++) {
+        if (!has_entry(b, i))
+            continue;
         for (int k = 0; k < b->count; k++)
             values[k] = b->rows[k].of[i];
         forms[i] = column_of(values, b->count, b->columns[i].dimension, b->columns[i].kind,
                              largest_of(b, b->columns[i].dimension));
-        for (int k = 0; k < b->count; k++)
-            column_text(&forms[i], b->rows[k].of[i], b->columns[i].rounding, cells[k * b->column_count + i]);
-        snprintf(heads[i], sizeof heads[i], "%s, %s", b->columns[i].head, forms[i].unit);
+        filled[filled_count++] = i;
         strcat(alignment, ">");
     }
-    table_begin(&t, 2 + b->column_count, alignment);
-    table_cell(&t, "%s", b->first);
-    table_cell(&t, "pin");
-    for (int i = 0; i < b->column_count; i++)
-        table_cell(&t, "%s", heads[i]);
-    for (int k = 0, last; k < b->count; k = last + 1) {
-        char name[200], pin[200];
-        for (last = k;
-             last + 1 < b->count && b->rows[k].instead == NULL && b->rows[last + 1].instead == NULL &&
-             follows(b->rows[last + 1].name, b->rows[last].name) &&
-             follows(b->rows[last + 1].pin, b->rows[last].pin) &&
-             has_equal_cells(cells, b->column_count, k, last + 1);
-             last++)
-            continue;
-        snprintf(name, sizeof name, "%s", b->rows[k].name);
-        snprintf(pin, sizeof pin, "%s", b->rows[k].pin);
-        if (last > k) {
-            join_names(b->rows[k].name, b->rows[last].name, name);
-            join_names(b->rows[k].pin, b->rows[last].pin, pin);
-        }
-        table_cell(&t, "%s", name);
-        table_cell(&t, "%s", pin);
-        for (int i = 0; i < b->column_count; i++)
+    table_begin(&t, 2 + filled_count, alignment);
+    table_heads(&t, b->first, "pin");
+    for (int i = 0; i < filled_count; i++)
+        table_cell(&t, "%s, %s", b->columns[filled[i]].head, forms[filled[i]].unit);
+    for (int k = 0; k < b->count; k++) {
+        table_heads(&t, b->rows[k].name, b->rows[k].pin);
+        for (int i = 0; i < filled_count; i++) {
+            const int at = filled[i];
             table_cell(&t, "%s",
-                       b->rows[k].instead == NULL ? cells[k * b->column_count + i]
-                       : i == 0                   ? b->rows[k].instead
-                                                  : "");
+                       b->rows[k].instead == NULL
+                           ? column_text(&forms[at], b->rows[k].of[at], b->columns[at].rounding, text)
+                       : i == 0 ? b->rows[k].instead
+                                : "");
+            if (b->rows[k].instead == NULL)
+                table_ink(&t, b->rows[k].colours[at]);
+        }
     }
+    table_join_rows(&t, 2);
     putchar('\n');
     table_end(&t, stdout, "  ");
     free(values);
-    free(cells);
 }
 
 /* --- limits --- */
@@ -165,6 +128,41 @@ static bool share_limits(tl_circuit *circuit, span *all)
             return false;
     }
     return count > 0;
+}
+
+/* --- colours --- */
+
+/* A figure that must not exceed its limit, comfortable up to a share of that. */
+static ink ink_below(double value, double limit, double share)
+{
+    return !(limit > 0) || isnan(value) ? INK_PLAIN
+           : value > limit * (1 + 1e-9) ? INK_ERROR
+           : value > limit * share      ? INK_WARNING
+                                        : INK_PLAIN;
+}
+
+static ink ink_above(double value, double limit, double share)
+{
+    return !(limit > 0) || isnan(value) ? INK_PLAIN
+           : value < limit * (1 - 1e-9) ? INK_ERROR
+           : value < limit / share      ? INK_WARNING
+                                        : INK_PLAIN;
+}
+
+/* What size counts as comfortable, too. */
+static const double volts_share = 0.97, current_share = 0.8;
+
+/* Of a state that is low or high in every corner; of neither, both ends are wrong. */
+static void colour_level(row *r, int state, double vil, double vih)
+{
+    const double low = r->of[2 * state], high = r->of[2 * state + 1];
+    ink *colours = &r->colours[2 * state];
+    if (high <= vil)
+        colours[1] = ink_below(high, vil, volts_share);
+    else if (low >= vih)
+        colours[0] = ink_above(low, vih, volts_share);
+    else if (!isnan(vil) && !isnan(vih))
+        colours[0] = colours[1] = INK_ERROR;
 }
 
 /* --- the three tables --- */
@@ -205,13 +203,17 @@ static void print_analog(tl_circuit *circuit, bool limits_shared, bool fine)
         r->instead = worst->fault == TL_NET_SOLVED ? NULL : "floating";
         r->of[0] = worst->volts.low;
         r->of[1] = worst->volts.high;
-        r->of[5] = limits_of(circuit, i).high;
+        const span limits = limits_of(circuit, i);
+        r->of[5] = limits.high;
+        r->colours[0] = ink_below(-worst->volts.low, -limits.low, volts_share);
+        r->colours[1] = ink_below(worst->volts.high, limits.high, volts_share);
         if (path == NULL || path->fault != TL_NET_SOLVED)
             continue;
         r->of[2] = path->source_ohms;
         if (path->acquisition > 0) { /* else the converter settles by itself */
             r->of[3] = path->acquisition;
             r->of[4] = path->settling_counts;
+            r->colours[4] = ink_below(path->settling_counts, 0.5, current_share);
         }
     }
     if (b.count > 0)
@@ -253,6 +255,8 @@ static void print_digital(tl_circuit *circuit, bool limits_shared)
         r->of[4] = tl_level_volts(limits->vil, least);
         r->of[5] = tl_level_volts(limits->vih, most);
         r->of[6] = limits_of(circuit, i).high;
+        for (int state = 0; state < 2; state++)
+            colour_level(r, state, r->of[4], r->of[5]);
     }
     if (b.count > 0)
         print_block(&b);
@@ -289,6 +293,9 @@ static void print_outputs(tl_circuit *circuit)
         r->of[1] = o->pin_count * r->of[0];
         r->of[2] = limits->drives;
         r->of[3] = limits->most_amperes;
+        r->colours[0] = ink_below(r->of[0], limits->most_amperes, 1) != INK_PLAIN         ? INK_ERROR
+                        : ink_below(r->of[0], limits->drives, current_share) != INK_PLAIN ? INK_WARNING
+                                                                                          : INK_PLAIN;
     }
     if (b.count > 0)
         print_block(&b);

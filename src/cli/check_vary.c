@@ -1,6 +1,7 @@
 /* One value of a plan at several settings, side by side: the figures that move, the findings that differ. */
 #include "cli/check_vary.h"
 #include "cli/cli.h"
+#include "printing/columns.h"
 #include "proposals/vary.h"
 #include <math.h>
 #include <stdlib.h>
@@ -84,10 +85,11 @@ static bool is_told(const variation *all, int before, const tl_finding *f)
 
 /* --- as tables --- */
 
-static void put_heads(table *t, const variation *all, const char *first, int columns)
+static void put_heads(table *t, const variation *all, const char *first, int columns, char side)
 {
-    char alignment[VARY_MOST + 3]; /* units differ from row to row */
-    memset(alignment, '<', sizeof alignment);
+    char alignment[VARY_MOST + 3];
+    memset(alignment, side, sizeof alignment);
+    alignment[0] = '<';
     alignment[columns] = '\0';
     table_begin(t, columns, alignment);
     table_cell(t, "%s", first);
@@ -123,6 +125,37 @@ static bool is_seen_to_move(const variation *all, const char *name)
     return differs;
 }
 
+/* One figure at all settings: in one unit, with as many decimals. */
+static void put_figure(table *t, const variation *all, const vary_figure *figure)
+{
+    double values[VARY_MOST + 1], largest = 0;
+    char text[60];
+    for (int k = 0; k < all->count; k++) {
+        const double value = value_of(&all->variants[k], figure->name);
+        values[k] = isfinite(value) ? value : NAN;
+        largest = fmax(largest, isfinite(value) ? fabs(value) : 0);
+    }
+    const column_form form =
+        column_of(values, all->count, figure->dimension,
+                  figure->dimension == TL_DIM_VOLT ? COLUMN_VOLTS : COLUMN_FIGURES, largest);
+    const char *unit = figure->unit != NULL ? figure->unit : form.unit;
+    table_cell(t, "%s%s%s", figure->name, unit[0] != '\0' ? ", " : "", unit);
+    for (int k = 0; k < all->count; k++) {
+        const vary_figure *f = figure_called(&all->variants[k], figure->name);
+        if (f != NULL && f->unit != NULL && isfinite(f->value))
+            snprintf(text, sizeof text, "%.*f", f->decimals, f->value);
+        else if (f != NULL && isfinite(f->value))
+            column_text(&form, f->value,
+                        f->extreme == TL_LOWEST    ? TL_ROUND_DOWN
+                        : f->extreme == TL_HIGHEST ? TL_ROUND_UP
+                                                   : TL_ROUND_NEAREST,
+                        text);
+        else
+            figure_text(f, text);
+        table_cell(t, "%s", text);
+    }
+}
+
 static void print_figures(const variation *all)
 {
     const variant *first = &all->variants[0];
@@ -132,18 +165,13 @@ static void print_figures(const variation *all)
         if (!is_seen_to_move(all, first->figures[i].name))
             continue;
         if (moving++ == 0)
-            put_heads(&t, all, "figure", all->count + 1);
-        table_cell(&t, "%s", first->figures[i].name);
-        for (int k = 0; k < all->count; k++) {
-            char text[60];
-            figure_text(figure_called(&all->variants[k], first->figures[i].name), text);
-            table_cell(&t, "%s", text);
-        }
+            put_heads(&t, all, "figure", all->count + 1, '>');
+        put_figure(&t, all, &first->figures[i]);
     }
     if (moving > 0)
         table_end(&t, stdout, "  ");
     else
-        printf("  No figure that 'check' shows moves with it.\n");
+        printf("  No figure of 'check' changes.\n");
 }
 
 static void print_differences(const variation *all)
@@ -158,7 +186,7 @@ static void print_differences(const variation *all)
             if (!comes_or_goes(all, f) || is_told(all, i, f))
                 continue;
             if (rows++ == 0)
-                put_heads(&t, all, "finding", all->count + 1);
+                put_heads(&t, all, "finding", all->count + 1, '<');
             table_cell(&t, "%s%s%s", f->slug, f->subject >= 0 ? ", " : "",
                        f->subject >= 0 ? tl_circuit_plan(all->variants[0].circuit)->signals[f->subject].name
                                        : "");
@@ -172,7 +200,7 @@ static void print_differences(const variation *all)
     if (rows > 0)
         table_end(&t, stdout, "  ");
     else
-        printf("  No finding comes or goes.\n");
+        printf("  No finding appears or disappears.\n");
 }
 
 /* --- as JSON --- */
@@ -276,7 +304,7 @@ int check_vary(const tl_plan *plan, tl_circuit *circuit, const tl_report *report
     if (status == EXIT_DONE && json) {
         print_json(&all, plan->path);
     } else if (status == EXIT_DONE) {
-        printf("%s: %s. Guaranteed worst cases, and what moves of them.\n\n", plan->title, w.path);
+        printf("%s: %s. Guaranteed worst cases that change.\n\n", plan->title, w.path);
         print_figures(&all);
         print_differences(&all);
     }

@@ -2,6 +2,7 @@
 #include "cli/convert_answer.h"
 #include "cli/cli.h"
 #include "firmware/fit.h"
+#include "printing/columns.h"
 #include <ctype.h>
 #include <errno.h>
 #include <math.h>
@@ -164,7 +165,7 @@ static void print_convention(const convert_question *q)
         "count n is n/%.0f of the reference, so that the highest count is all of it"};
     char line[300];
     snprintf(line, sizeof line, means[q->steps], counts_of(q));
-    printf("By --steps %s, %s", names[q->steps], line);
+    printf("With --steps %s, %s", names[q->steps], line);
     if (q->format->is_word && q->format->word.align != TL_WORD_RIGHT)
         printf("; words of %d bits are %s", q->format->word.width,
                q->format->word.align == TL_WORD_LEFT ? "aligned left" : "stretched to their width");
@@ -184,10 +185,10 @@ static void print_setting(const convert_question *q)
         snprintf(reference, sizeof reference, "%s", show(q->reference.nominal, TL_DIM_VOLT).text);
     printf("%ld bits at %s", q->bits, reference);
     if (q->divider[0] != '\0')
-        printf(", behind a divider of %s: the source has %.5g times the volts of the pin", q->divider,
+        printf(", behind a divider of %s: the source voltage is %.5g times the pin voltage", q->divider,
                q->ratio.nominal);
     else if (q->ratio.nominal != 1)
-        printf(": the source has %.5g times the volts of the pin", q->ratio.nominal);
+        printf(": the source voltage is %.5g times the pin voltage", q->ratio.nominal);
     printf(".\n");
     print_convention(q);
 }
@@ -203,7 +204,7 @@ static void print_ends(const convert_question *q)
         printf("%s at %s: count %s", names[i], show(ends[i], TL_DIM_VOLT).text, count_text(q, a.code, text));
         if (a.lowest != a.highest)
             printf(", %ld to %ld with the tolerances", a.lowest, a.highest);
-        printf("%s.\n", a.clipped ? ", where the ADC ends" : "");
+        printf("%s.\n", a.clipped ? ", the end of the ADC range" : "");
     }
 }
 
@@ -216,56 +217,61 @@ static void print_error(const convert_question *q)
     const double off =
         fmax(high * q->ratio.high / q->ratio.nominal - 1, 1 - low * q->ratio.low / q->ratio.nominal);
     if (off > 0)
-        printf("The tolerances move it by at most %s: %s at the highest count.\n",
+        printf("Error from tolerances: at most %s, which is %s at the highest count.\n",
                show_most(100 * off, TL_DIM_PERCENT).text,
                show_most(off * volts * q->ratio.nominal, TL_DIM_VOLT).text);
 }
 
-static void span_text(const answer *a, char text[90])
+/* Volts with as many decimals as one count needs, at least those of a meter. */
+static column_form column_of_counts(const convert_question *q, double ratio)
 {
-    if (isinf(a->low) && isinf(a->high))
-        snprintf(text, 90, "-");
-    else if (isinf(a->low))
-        snprintf(text, 90, "%s or less", show_most(a->high, TL_DIM_VOLT).text);
-    else if (isinf(a->high))
-        snprintf(text, 90, "%s or more", show_least(a->low, TL_DIM_VOLT).text);
-    else
-        snprintf(text, 90, "%s .. %s", show_least(a->low, TL_DIM_VOLT).text,
-                 show_most(a->high, TL_DIM_VOLT).text);
+    const double step = fabs(pin_at(q, 1, q->reference.nominal) - pin_at(q, 0, q->reference.nominal)) * ratio;
+    const int decimals = (int)ceil(-log10(step));
+    return (column_form){.scale = 1, .decimals = decimals < 3 ? 3 : decimals, .unit = "V"};
+}
+
+static void cell_of(table *t, const column_form *form, double volts, tl_rounding rounding)
+{
+    char text[40];
+    table_cell(t, "%s", column_text(form, isinf(volts) ? NAN : volts, rounding, text));
 }
 
 static void print_answers(const convert_question *q, const answer *answers, const bool *values)
 {
     const bool source = q->ratio.nominal != 1, percent = !isnan(q->percent.low);
+    const column_form at_pin = column_of_counts(q, 1), at_source = column_of_counts(q, q->ratio.nominal);
+    const column_form *bounds = source ? &at_source : &at_pin;
     bool any_value = false;
     table t;
     char text[90];
     for (int i = 0; i < q->word_count; i++)
         any_value = any_value || values[i];
-    table_begin(&t, 4 + source + any_value + percent, "<>>>>>>");
-    table_cell(&t, "asked");
-    table_cell(&t, "count");
+    table_begin(&t, 5 + source + 2 * any_value + percent, "<>>>>>>>>");
+    table_heads(&t, "input", "count");
     if (any_value)
-        table_cell(&t, "count may be");
-    table_cell(&t, "at the pin");
+        table_heads(&t, "count min", "count max");
+    table_cell(&t, "pin, V");
     if (source)
-        table_cell(&t, "at the source");
-    table_cell(&t, source ? "source lies within" : "pin lies within");
+        table_cell(&t, "source, V");
+    if (source)
+        table_heads(&t, "source min, V", "source max, V");
+    else
+        table_heads(&t, "pin min, V", "pin max, V");
     if (percent)
         table_cell(&t, "percent");
     for (int i = 0; i < q->word_count; i++) {
         const answer *a = &answers[i];
         table_cell(&t, "%s", q->words[i]);
         table_cell(&t, "%s", count_text(q, a->code, text));
-        if (any_value && values[i])
-            table_cell(&t, "%ld .. %ld", a->lowest, a->highest);
-        else if (any_value)
-            table_cell(&t, "-");
-        table_cell(&t, "%s", show(a->pin, TL_DIM_VOLT).text);
+        if (any_value) {
+            table_cell(&t, values[i] ? "%ld" : "", a->lowest);
+            table_cell(&t, values[i] ? "%ld" : "", a->highest);
+        }
+        cell_of(&t, &at_pin, a->pin, TL_ROUND_NEAREST);
         if (source)
-            table_cell(&t, "%s", show(a->source, TL_DIM_VOLT).text);
-        span_text(a, text);
-        table_cell(&t, "%s", text);
+            cell_of(&t, &at_source, a->source, TL_ROUND_NEAREST);
+        cell_of(&t, bounds, a->low, TL_ROUND_DOWN);
+        cell_of(&t, bounds, a->high, TL_ROUND_UP);
         if (percent)
             table_cell(&t, "%d %%", a->percent);
     }
@@ -273,8 +279,7 @@ static void print_answers(const convert_question *q, const answer *answers, cons
     table_end(&t, stdout, "  ");
     for (int i = 0; i < q->word_count; i++) {
         if (values[i] && answers[i].clipped)
-            printf("  %s lies beyond what the ADC can tell: it sticks at count %ld.\n", q->words[i],
-                   answers[i].code);
+            printf("  %s is outside the ADC range: the count stays at %ld.\n", q->words[i], answers[i].code);
     }
 }
 

@@ -1,16 +1,22 @@
-/* tinyladder demo: the tour. Every step is the command itself on the demo data, as a user would type it. */
+/* tinyladder demo: the tour. Every step is the command itself on the demo data, as a user would type it. Of a
+ * long answer the lines that matter are shown. */
+#define _GNU_SOURCE /* memfd_create */
 #include "cli/cli.h"
 #include <limits.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/mman.h>
 #include <unistd.h>
 
 typedef struct {
     const char *folder;
+    bool all;
 } demo_options;
 
 static const struct argp_option demo_argp_options[] = {
     {"data", 'd', "FOLDER", 0, "folder of the demo data (default: beside the program, else ./demo)", 0},
+    {"all", 'a', NULL, 0, "do not wait between the steps (default: wait on a terminal)", 0},
     {0},
 };
 
@@ -20,6 +26,9 @@ static error_t parse_demo(int key, char *text, struct argp_state *state)
     switch (key) {
     case 'd':
         o->folder = text;
+        return 0;
+    case 'a':
+        o->all = true;
         return 0;
     case ARGP_KEY_ARG:
         argp_error(state, "'%.60s' is one argument too many", text);
@@ -63,52 +72,115 @@ static bool find_data(const char *wanted, char path[PATH_MAX])
     return false;
 }
 
-enum { WORDS_MOST = 12 };
+enum { WORDS_MOST = 13, LINES_MOST = 13 };
 typedef struct {
     const verb *verb;
     const char *text;              /* what the step is about */
     const char *words[WORDS_MOST]; /* arguments; one with '/' first is a file of the demo data */
     int status;                    /* how it is meant to end */
+    const char *lines[LINES_MOST]; /* beginnings of the lines that are shown; none: all lines */
 } tour_step;
 
 static const tour_step tour[] = {
     {&verb_size,
-     "1. The house battery has 10.5 V to 14.8 V; the pin takes 3.2 V at most. Which two resistors\n"
-     "   bring it down, without costing the battery more than half a milliampere?",
+     "1. The house battery has 10.5 V to 14.8 V, and the pin allows 3.2 V. Which two resistors divide the\n"
+     "   voltage, with at most 0.5 mA from the battery?",
      {"divider", "--vin", "10.5V..14.8V", "--vmax", "3.2V", "--max-current", "500uA"},
-     EXIT_DONE},
+     EXIT_DONE,
+     {"  Pick:", "  current limit.", "   ", "  upper  ", "  lower  ", "  tap voltage", "  of the limit",
+      "  current,", "  source res", "Plan lines", "  - divider"}},
     {&verb_check,
-     "2. The whole plan is one file: 27 signals, from the source to the pin. Is it sound in every\n"
-     "   corner of its tolerances, before anything is powered?",
+     "2. One plan file describes 27 signals, from source to pin. Is it safe in every corner of its\n"
+     "   tolerances, before anything is powered?",
      {"/fernhill.plan.yaml"},
-     EXIT_DONE},
+     EXIT_DONE,
+     {"Fernhill", "Worst case", "Absolute", "   ", "  analog signal       pin      ", "  house-battery",
+      "  wind-vane", "  heater", "  digital signal   pin", "  open-button", "  stop-button"}},
     {&verb_check,
-     "3. The same battery, straight on the pin: what the checker is for.",
+     "3. The same battery without a divider: a finding with its fix.",
      {"/faulty/over-limit.plan.yaml"},
-     EXIT_FOUND},
+     EXIT_FOUND,
+     {NULL}},
     {&verb_read,
-     "4. The plan on a simulated bench, ten minutes into an evening, read by the very code that runs\n"
-     "   on the microcontroller. Each figure says how far it can be trusted.",
-     {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "10min"},
-     EXIT_DONE},
+     "4. The plan on a simulated bench, 71 seconds into an evening: the roof is open, one finger is on a\n"
+     "   button and another on the keypad. The bounds of each value are guaranteed.",
+     {"/fernhill.plan.yaml", "house-battery", "roof-position", "wind-vane", "keypad", "heater-1",
+      "open-button", "close-button", "--scene", "/evening.scene.yaml", "--at", "71.1s"},
+     EXIT_DONE,
+     {NULL}},
     {&verb_read,
-     "5. And while the roof rolls, a finger is on the button and another on the keypad.",
-     {"/fernhill.plan.yaml", "--scene", "/evening.scene.yaml", "--at", "71.1s"},
-     EXIT_DONE},
-    {&verb_read,
-     "6. The mirror's cable comes off after 20 minutes: what does the evening look like then?",
+     "5. The cable of the mirror sensor comes off after 20 minutes: what does firmware read?",
      {"/fernhill.plan.yaml", "mirror-temperature", "heater-1", "--scene", "/evening.scene.yaml", "--at",
       "18min", "--times", "5", "--every", "4min"},
-     EXIT_DONE},
+     EXIT_DONE,
+     {NULL}},
     {&verb_trim,
-     "7. Hold it against a meter: is what is off explained by the parts, and what would take it away?",
+     "6. Compare the reading with a meter: do the tolerances explain the difference?",
      {"/fernhill.plan.yaml", "house-battery", "--scene", "/evening.scene.yaml", "--live", "0s,20min,40min"},
-     EXIT_DONE},
+     EXIT_DONE,
+     {NULL}},
     {&verb_header,
-     "8. Into the firmware: what the plan says of a battery, as constants that were tried at every count.",
+     "7. Into the firmware: the constants of a battery signal, tested at every count.",
      {"/sound/budget-just-kept.plan.yaml"},
-     EXIT_DONE},
+     EXIT_DONE,
+     {"/* --- battery", "   L4:", "   At the pin", "   In 0.001", "static const TL_ROM tl_line",
+      "static inline int16_t", "    const uint16_t at", "    return (int16"}},
 };
+
+/* --- a step --- */
+
+static bool is_shown(const tour_step *step, const char *line)
+{
+    for (int i = 0; i < LINES_MOST && step->lines[i] != NULL; i++) {
+        if (strncmp(line, step->lines[i], strlen(step->lines[i])) == 0)
+            return true;
+    }
+    return false;
+}
+
+/* The lines of an answer that a step shows; a gap is three dots. */
+static void print_lines(FILE *from, const tour_step *step)
+{
+    char *line = NULL;
+    size_t room = 0;
+    bool gap = false, blank = false;
+    while (getline(&line, &room, from) > 0) {
+        line[strcspn(line, "\n")] = '\0';
+        if (line[0] == '\0') {
+            blank = true;
+        } else if (is_shown(step, line)) {
+            printf("%s%s%s\n", gap ? "  ...\n" : "", blank ? "\n" : "", line);
+            gap = blank = false;
+        } else {
+            gap = true;
+        }
+    }
+    if (gap)
+        puts("  ...");
+    free(line);
+}
+
+/* Runs the verb; its answer goes into a file in memory, and of that the lines of the step to the terminal. */
+static int run_filtered(const tour_step *step, int count, char **words)
+{
+    fflush(stdout);
+    const int answer = memfd_create("answer", MFD_CLOEXEC), terminal = dup(STDOUT_FILENO);
+    if (answer < 0 || terminal < 0 || dup2(answer, STDOUT_FILENO) < 0) {
+        perror("tinyladder: demo");
+        return EXIT_HARDWARE;
+    }
+    const int status = step->verb->run(count, words);
+    fflush(stdout);
+    dup2(terminal, STDOUT_FILENO);
+    close(terminal);
+    lseek(answer, 0, SEEK_SET);
+    FILE *from = fdopen(answer, "r");
+    if (from == NULL)
+        return EXIT_HARDWARE;
+    print_lines(from, step);
+    fclose(from);
+    return status;
+}
 
 static int run_step(const tour_step *step, const char *folder)
 {
@@ -126,9 +198,21 @@ static int run_step(const tour_step *step, const char *folder)
     }
     words[count] = NULL;
     printf("\n\n");
-    const int status = step->verb->run(count, words);
+    const int status =
+        step->lines[0] != NULL ? run_filtered(step, count, words) : step->verb->run(count, words);
     printf("\n%s   exit status %d%s\n\n", ink_on(stdout, INK_FAINT), status, ink_off(stdout));
     return status;
+}
+
+/* Waits for Enter; false where the user has seen enough. */
+static bool wait_for_user(void)
+{
+    char line[80];
+    printf("%s   Enter: next step; q: quit %s", ink_on(stdout, INK_FAINT), ink_off(stdout));
+    fflush(stdout);
+    const bool goes_on = fgets(line, sizeof line, stdin) != NULL && line[0] != 'q';
+    putchar('\n');
+    return goes_on;
 }
 
 static int run_demo(int argc, char **argv)
@@ -148,7 +232,10 @@ static int run_demo(int argc, char **argv)
                 o.folder != NULL ? " in " : "", o.folder != NULL ? o.folder : "");
         return EXIT_UNREADABLE;
     }
+    const bool waits = !o.all && isatty(STDIN_FILENO) && isatty(STDOUT_FILENO);
     for (size_t i = 0; i < sizeof tour / sizeof tour[0]; i++) {
+        if (i > 0 && waits && !wait_for_user())
+            return EXIT_DONE;
         const int status = run_step(&tour[i], folder);
         if (status != tour[i].status) {
             fprintf(stderr, "tinyladder: this step should have ended with status %d\n", tour[i].status);

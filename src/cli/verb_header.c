@@ -165,7 +165,8 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
     table t;
     int others = 0, values = 0;
     table_begin(&t, 7, "<<.>>>>");
-    table_heads(&t, "signal", "as", "last digit", "points", "counts", "not the nearest", "off by at most");
+    table_heads(&t, "signal", "method", "resolution", "points", "counts", "misrounded counts",
+                "max error, digits");
     for (int i = 0; i < plan->signal_count; i++) {
         const tl_firmware_row *r = &rows[i];
         if (r->way < TL_FIRMWARE_RHYTHM) {
@@ -176,18 +177,21 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
         table_cell(&t, "%s", plan->signals[i].name);
         table_cell(&t, "%s", way_name(r->way));
         table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), plan->signals[i].reading.unit);
-        table_cell(&t, r->points > 0 ? "%d" : "-", r->points);
-        table_cell(&t, r->counts > 0 ? "%ld" : "-", r->counts);
-        table_cell(&t, r->wrong > 0 ? "%ld" : "-", r->wrong);
-        table_cell(&t, "%.2f digits", r->deviation);
+        table_cell(&t, r->points > 0 ? "%d" : "", r->points);
+        table_cell(&t, r->counts > 0 ? "%ld" : "", r->counts);
+        table_cell(&t, "%ld", r->wrong);
+        table_cell(&t, "%.2f", r->deviation);
     }
-    if (values > 0)
+    if (values > 0) {
+        table_join_rows(&t, 1);
         table_end(&t, stdout, "  ");
-    else
+        putchar('\n');
+    } else {
         table_drop(&t);
+    }
     if (others > 0)
-        printf("%s%d without a value: contacts, and buttons that share a pin.\n",
-               values > 0 ? "\nBesides " : "", others);
+        printf("%d signal%s without a value: contacts, and buttons that share a pin.\n", others,
+               others > 1 ? "s" : "");
     for (int i = 0; i < plan->signal_count; i++) {
         if (rows[i].way == TL_FIRMWARE_LEFT_OUT)
             printf("%s is left out: %s\n", plan->signals[i].name, rows[i].why);

@@ -166,7 +166,7 @@ static unsigned long unclaimed_bits(const tl_register *reg, unsigned long word)
 
 static void print_register(const tl_register *reg, unsigned long word)
 {
-    static const char *const heads[] = {"field", "bits", "value", "means"};
+    static const char *const heads[] = {"field", "bits", "value", "meaning"};
     char binary[48];
     table t;
     write_binary(word, reg->width, binary);
@@ -185,7 +185,7 @@ static void print_register(const tl_register *reg, unsigned long word)
         else
             table_cell(&t, "%d .. %d", field->low, field->high);
         table_cell(&t, "%lu", number);
-        table_cell(&t, "%s", name != NULL ? name : field->value_count > 0 ? "(no name for it)" : "-");
+        table_cell(&t, "%s", name != NULL ? name : field->value_count > 0 ? "(no name)" : "");
     }
     table_end(&t, stdout, "  ");
     if (unclaimed_bits(reg, word) != 0)

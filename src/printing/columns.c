@@ -70,6 +70,8 @@ column_form column_of(const double *values, int count, tl_dimension dimension, c
     else if (has_prefix(dimension) && beside > 0)
         group = (int)floor(log10(beside) / 3 + 1e-9);
     group = group < FIRST_PREFIX ? FIRST_PREFIX : group > 3 ? 3 : group;
+    if (dimension == TL_DIM_SECOND && group < -2)
+        group = -2; /* times below a microsecond stand beside those of a data sheet: 0.3 µs */
     form.scale = pow(1000, group);
     unit_of(dimension, group, form.unit);
     if (kind == COLUMN_VOLTS) {

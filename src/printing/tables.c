@@ -25,7 +25,14 @@ void table_cell(table *t, const char *format, ...)
         text = must(NULL);
     va_end(arguments);
     t->cells = must(realloc(t->cells, (size_t)(count + 1) * sizeof *t->cells));
+    t->inks = must(realloc(t->inks, (size_t)(count + 1) * sizeof *t->inks));
+    t->inks[count] = INK_PLAIN;
     t->cells[t->rows++] = text; /* counted in cells until the table ends */
+}
+
+void table_ink(table *t, ink colour)
+{
+    t->inks[t->rows - 1] = (unsigned char)colour;
 }
 
 void table_head_row(table *t, const char *const *names, size_t count)
@@ -39,6 +46,7 @@ void table_drop(table *t)
     for (int i = 0; i < t->rows; i++)
         free(t->cells[i]);
     free(t->cells);
+    free(t->inks);
 }
 
 /* Of a head that is wider than what stands under it, the space where it falls into two lines that are as
@@ -59,9 +67,9 @@ static char *fold_of(char *head, int needed, int *width)
     return best;
 }
 
-/* What is blank at its end is left out. */
+/* What is blank at its end is left out. inks: of the cells; NULL for a head. */
 static void print_row(const table *t, FILE *to, const char *indent, const char *const *cells,
-                      const int *width, bool head)
+                      const int *width, const unsigned char *inks)
 {
     int last = t->columns - 1;
     while (last > 0 && cells[last][strspn(cells[last], " ")] == '\0')
@@ -71,9 +79,11 @@ static void print_row(const table *t, FILE *to, const char *indent, const char *
         size_t length = strlen(cells[i]);
         while (i == last && length > 0 && cells[i][length - 1] == ' ')
             length--;
-        fprintf(to, "%s%s%*s%.*s", i == 0 ? indent : "  ", head ? ink_on(to, INK_FAINT) : "",
-                t->right[i] ? room : 0, "", (int)length, cells[i]);
-        fprintf(to, "%s%*s", head ? ink_off(to) : "", t->right[i] || i == last ? 0 : room, "");
+        const ink colour = inks != NULL ? (ink)inks[i] : INK_FAINT;
+        const bool inked = colour != INK_PLAIN;
+        fprintf(to, "%s%*s%s%.*s%s%*s", i == 0 ? indent : "  ", t->right[i] ? room : 0, "",
+                inked ? ink_on(to, colour) : "", (int)length, cells[i], inked ? ink_off(to) : "",
+                t->right[i] || i == last ? 0 : room, "");
     }
     fputc('\n', to);
 }
@@ -95,8 +105,8 @@ static void print_folded(const table *t, FILE *to, const char *indent, int *widt
             *fold = '\0';
     }
     if (any)
-        print_row(t, to, indent, above, width, true);
-    print_row(t, to, indent, below, width, true);
+        print_row(t, to, indent, above, width, NULL);
+    print_row(t, to, indent, below, width, NULL);
 }
 
 static int find_widths(const table *t, const char *indent, int *width)
@@ -273,7 +283,7 @@ void table_end(table *t, FILE *to, const char *indent)
     if (all > WIDE)
         print_folded(t, to, indent, width);
     for (int i = all > WIDE ? t->columns : 0; i + t->columns <= t->rows; i += t->columns)
-        print_row(t, to, indent, (const char *const *)&t->cells[i], width, i == 0);
+        print_row(t, to, indent, (const char *const *)&t->cells[i], width, i > 0 ? &t->inks[i] : NULL);
     table_drop(t);
 }
 

@@ -2,6 +2,7 @@
 #ifndef TL_TABLES_H
 #define TL_TABLES_H
 
+#include "printing/printing.h"
 #include <stdbool.h>
 #include <stdio.h>
 
@@ -11,15 +12,21 @@ typedef struct {
     bool right[TABLE_COLUMNS];     /* numbers stand to the right */
     bool own_units[TABLE_COLUMNS]; /* each row has a unit of its own, even where they are alike */
     char **cells;
+    unsigned char *inks; /* of each cell */
 } table;
 
 void table_begin(table *t, int columns, const char *alignment); /* one of '<' '>' '.' for each */
 void table_cell(table *t, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* How the last cell is coloured on a terminal. */
+void table_ink(table *t, ink colour);
 /* Several heads at once. */
 void table_head_row(table *t, const char *const *names, size_t count);
 #define table_heads(t, ...)                                                                                  \
     table_head_row(t, (const char *const[]){__VA_ARGS__},                                                    \
                    sizeof((const char *const[]){__VA_ARGS__}) / sizeof(const char *))
+/* Rows that are alike but for their first `names` cells, numbered one after the other, become one row:
+ * `heater-2 .. -8`. Before the table ends. */
+void table_join_rows(table *t, int names);
 void table_drop(table *t); /* frees without printing */
 /* Prints and frees; the first row is the head, over two lines where the table would be wider than 100
  * columns. */

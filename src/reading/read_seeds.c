@@ -1,6 +1,7 @@
 /* tinyladder read --seeds N: one moment on this many benches, each with other real parts; how the readings
  * lie, and between which ones they can. */
 #include "reading/read_seeds.h"
+#include "printing/columns.h"
 #include "printing/tables.h"
 #include "reading/taker.h"
 #include <math.h>
@@ -182,46 +183,82 @@ static void draw_bins(const statistics *of, char text[BINS * 3 + 1])
 
 static void print_row(table *t, const tl_signal *signal, const statistics *of, long seeds)
 {
-    char text[80], bars[BINS * 3 + 1];
+    char bars[BINS * 3 + 1], text[40];
+    const column_form form = {.scale = 1, .decimals = of->decimals};
     const bool buttons = signal->source.button_count > 0;
-    const char *unit = buttons ? "counts" : signal->reading.unit;
-    const tl_interval may = {of->may_low, of->may_high};
     table_cell(t, "%s", signal->name);
-    if (!has_figure(signal) || of->count == 0) {
-        for (int i = 0; i < 4; i++)
-            table_cell(t, "-");
-        if (of->failed == seeds)
-            table_cell(t, "no reading on any");
-        else if (!has_figure(signal))
-            table_cell(t, "closed on %ld of %ld", of->closed, seeds - of->failed);
-        else
-            table_cell(t, "-");
+    if (of->count == 0) {
+        for (int i = 0; i < 6; i++)
+            table_cell(t, "%s", "");
+        table_cell(t, of->failed == seeds ? "no reading on any bench" : "");
         return;
     }
     draw_bins(of, bars);
     table_cell(t, "%.*f", of->decimals, of->least);
-    table_cell(t, "%.*f", of->decimals + 1, of->mean);
-    table_cell(t, "%.*f %s", of->decimals, of->most, unit);
-    show_interval(&may, of->decimals, unit, text);
-    table_cell(t, "%s", isnan(of->may_low) ? "-" : text);
+    table_cell(t, "%.*f", of->decimals > 0 ? of->decimals : 1, of->mean);
+    table_cell(t, "%.*f", of->decimals, of->most);
+    table_cell(t, "%s", column_text(&form, of->may_low, TL_ROUND_DOWN, text));
+    table_cell(t, "%s", column_text(&form, of->may_high, TL_ROUND_UP, text));
+    table_cell(t, "%s", buttons ? "counts" : signal->reading.unit);
     if (of->failed > 0)
         table_cell(t, "%s %ld without a value", bars, of->failed);
     else
         table_cell(t, "%s", bars);
 }
 
+static void print_figures(const many *m)
+{
+    table t;
+    int rows = 0;
+    table_begin(&t, 8, "<.....<<");
+    table_heads(&t, "signal", "min", "mean", "max", "guaranteed min", "guaranteed max", "unit",
+                "distribution");
+    for (int i = 0; i < m->count; i++) {
+        if (has_figure(&m->plan->signals[m->signals[i]])) {
+            print_row(&t, &m->plan->signals[m->signals[i]], &m->of[i], m->o->seeds);
+            rows++;
+        }
+    }
+    if (rows == 0) {
+        table_drop(&t);
+        return;
+    }
+    putchar('\n');
+    table_end(&t, stdout, "  ");
+}
+
+static void print_contacts(const many *m)
+{
+    table t;
+    int rows = 0;
+    table_begin(&t, 2, "<<");
+    table_heads(&t, "digital signal", "closed");
+    for (int i = 0; i < m->count; i++) {
+        const statistics *of = &m->of[i];
+        if (has_figure(&m->plan->signals[m->signals[i]]))
+            continue;
+        table_cell(&t, "%s", m->plan->signals[m->signals[i]].name);
+        if (of->failed == m->o->seeds)
+            table_cell(&t, "no reading on any bench");
+        else
+            table_cell(&t, "on %ld of %ld benches", of->closed, m->o->seeds - of->failed);
+        rows++;
+    }
+    if (rows == 0) {
+        table_drop(&t);
+        return;
+    }
+    table_join_rows(&t, 1);
+    putchar('\n');
+    table_end(&t, stdout, "  ");
+}
+
 static void print_text(const many *m)
 {
-    static const char *const heads[] = {"signal", "least", "mean", "largest", "can read", "spread over that"};
-    table t;
-    printf("%s at %s on %ld benches, each with other real parts.\n\n", m->plan->title,
-           show(m->o->at, TL_DIM_SECOND).text, m->o->seeds);
-    table_begin(&t, 6, "<....<");
-    for (int i = 0; i < 6; i++)
-        table_cell(&t, "%s", heads[i]);
-    for (int i = 0; i < m->count; i++)
-        print_row(&t, &m->plan->signals[m->signals[i]], &m->of[i], m->o->seeds);
-    table_end(&t, stdout, "  ");
+    printf("%s at %s on %ld benches with different real parts. The bounds are guaranteed except for noise.\n",
+           m->plan->title, show(m->o->at, TL_DIM_SECOND).text, m->o->seeds);
+    print_figures(m);
+    print_contacts(m);
 }
 
 static json_t *row_object(const many *m, int index)

@@ -17,17 +17,11 @@ static int effects_of(tl_bench *bench, int signal, tl_effect *effects, double *i
                        ideal);
 }
 
-/* Both ways, one way, or no more than this. */
 static void put_effect(table *t, const tl_effect *e)
 {
-    if (fabs(e->low + e->high) < 1e-9 * (fabs(e->low) + fabs(e->high)) ||
-        (e->low < 0 && e->high > 0 && fabs(e->low + e->high) < 0.005))
-        table_cell(t, "±%.2f", e->high);
-    else if (e->high - e->low < 0.005)
-        table_cell(t, "%+.2f", e->high);
-    else
-        table_cell(t, "%+.2f .. %+.2f", e->low, e->high);
     table_cell(t, "%s", e->what);
+    table_cell(t, "%+.2f", e->low);
+    table_cell(t, "%+.2f", e->high);
 }
 
 void why_print(tl_bench *bench, const int *signals, int count, const taken *readings)
@@ -39,22 +33,23 @@ void why_print(tl_bench *bench, const int *signals, int count, const taken *read
         const int found = effects_of(bench, signals[i], effects, &ideal);
         if (found < 0 || !taken_is_good(&readings[i]))
             continue;
-        printf("\n%s reads %ld counts; without losses and with nominal parts it would be %.1f. Each by "
-               "itself makes:\n",
-               plan->signals[signals[i]].name, readings[i].is.count, ideal);
+        printf(
+            "\n%s reads %ld counts. Nominal parts without errors give %.1f. Each source of error alone, in "
+            "counts:\n\n",
+            plan->signals[signals[i]].name, readings[i].is.count, ideal);
         table t;
-        table_begin(&t, 2, "><");
-        table_cell(&t, "counts");
-        table_cell(&t, "what");
+        table_begin(&t, 3, "<>>");
+        table_heads(&t, "source of error", "min", "max");
         for (int k = 0; k < found && k < SHOWN_MOST; k++)
             put_effect(&t, &effects[k]);
         table_end(&t, stdout, "  ");
         if (found > SHOWN_MOST)
-            printf("  %d more are smaller; --json has them.\n", found - SHOWN_MOST);
+            printf("  %d smaller ones are in the answer with --json.\n", found - SHOWN_MOST);
         const double off = (double)readings[i].is.count - ideal;
         if (!tl_effects_explain(effects, found, off))
-            printf("Together that is far less than the %.1f counts that it is off: look for an open wire, a "
-                   "short,\nor a wrong part.\n",
+            printf("All of them do not explain an error of %.1f counts: look for an open wire, a short, or a "
+                   "wrong "
+                   "part.\n",
                    fabs(off));
     }
 }
@@ -72,7 +67,7 @@ void why_hint(const tl_plan *plan, const int *signals, int count, const taken *r
         comma = ", ";
     }
     if (comma[0] == ',')
-        puts(": at an end of the ADC; --why lists the errors there.");
+        puts(": at the end of the ADC range; --why lists the sources of error.");
 }
 
 json_t *why_array(tl_bench *bench, const int *signals, int count)

@@ -64,21 +64,40 @@ static double off_by(const trimming *t, double stated, double volts)
                    in_own_unit(t, t->pairs[t->count - 1].volts));
 }
 
-/* The same in the signal's own unit. */
-static void print_in_own_unit(const trimming *t, const char *unit)
+/* Decimals with which a tenth of a count shows. */
+static int decimals_of_counts(const trimming *t, bool own)
 {
+    const double from = plain_of(t, t->pairs[0].count), to = plain_of(t, t->pairs[0].count + 1);
+    const double step = own ? fabs(in_own_unit(t, to) - in_own_unit(t, from)) : fabs(to - from);
+    const int decimals = step > 0 && isfinite(step) ? (int)ceil(1 - log10(step)) : 0;
+    return decimals < 0 ? 0 : decimals > 9 ? 9 : decimals;
+}
+
+/* The pairs in volts, or in the signal's own unit; the wild one is marked. */
+static void print_pairs(const trimming *t, const char *unit)
+{
+    const bool wild = t->wild >= 0, own = unit != NULL;
+    const int decimals = decimals_of_counts(t, own);
     table rows;
-    table_begin(&rows, 5, ">>>>>");
-    table_heads(&rows, "count", "stated", "plan says", "off by", "after trim");
-    for (int i = 0; i < t->count; i++) {
-        const double stated = t->pairs[i].volts, plain = plain_of(t, t->pairs[i].count);
-        table_cell(&rows, "%.6g", t->pairs[i].count);
-        table_cell(&rows, "%.5g %s", in_own_unit(t, stated), unit);
-        table_cell(&rows, "%.5g %s", in_own_unit(t, plain), unit);
-        table_cell(&rows, "%+.3g %s", off_by(t, stated, plain), unit);
-        table_cell(&rows, "%+.3g %s", off_by(t, stated, trimmed_of(t, i)), unit);
+    table_begin(&rows, 5 + wild, ">>>>><");
+    table_cell(&rows, "count");
+    for (int i = 0; i < 4; i++) {
+        static const char *const heads[] = {"meter", "plan", "difference", "after trim"};
+        table_cell(&rows, "%s, %s", heads[i], own ? unit : "V");
     }
-    putchar('\n');
+    if (wild)
+        table_cell(&rows, "%s", "");
+    for (int i = 0; i < t->count; i++) {
+        const double volts = t->pairs[i].volts, plain = plain_of(t, t->pairs[i].count),
+                     left = t->o->table ? 0 : cleared_volts(t, t->line.residual[i]);
+        table_cell(&rows, "%.6g", t->pairs[i].count);
+        table_cell(&rows, "%.*f", decimals, own ? in_own_unit(t, volts) : volts);
+        table_cell(&rows, "%.*f", decimals, own ? in_own_unit(t, plain) : plain);
+        table_cell(&rows, "%+.*f", decimals, own ? off_by(t, volts, plain) : volts - plain);
+        table_cell(&rows, "%+.*f", decimals, own ? off_by(t, volts, trimmed_of(t, i)) : left);
+        if (wild)
+            table_cell(&rows, "%s", i == t->wild ? "wild" : "");
+    }
     table_end(&rows, stdout, "  ");
 }
 
@@ -88,9 +107,10 @@ static void print_line(const trimming *t)
     if (t->o->table)
         return;
     if (t->offset_alone)
-        printf("offset %+.4g V; at most %.2g V are left\n", t->line.offset, cleared_volts(t, t->line.worst));
+        printf("Offset %+.4g V; remaining error at most %.2g V.\n", t->line.offset,
+               cleared_volts(t, t->line.worst));
     else
-        printf("offset %+.4g V, gain %.6g (%+.3g %%); at most %.2g V are left\n", t->line.offset,
+        printf("Offset %+.4g V, gain %.6g (%+.3g %%); remaining error at most %.2g V.\n", t->line.offset,
                t->line.gain, 100 * (t->line.gain - 1), cleared_volts(t, t->line.worst));
 }
 
@@ -100,7 +120,7 @@ static void print_wild(const trimming *t)
     const tl_trim_pair *pair = &t->pairs[t->wild];
     printf(
         "%sThe pair %.6g=%.6gV is wild: %.3g V from the line through the others, which are within %.2g V of "
-        "it.%s\nLook at it again, or leave it out: --leave-out %.6g\n",
+        "it.%s\nMeasure it again, or leave it out: --leave-out %.6g\n",
         ink_on(stdout, INK_ERROR), pair->count, pair->volts, fabs(t->line.residual[t->wild]), t->line.worst,
         ink_off(stdout), pair->count);
 }
@@ -109,7 +129,7 @@ static void print_verdict(const trimming *t)
 {
     const tl_trim_verdict *v = &t->verdict;
     const char *between = "";
-    printf("\nThe parts as stated explain up to %.3g V (coverage 2; all added up %.3g V):\n  ", v->expanded,
+    printf("\nTolerances explain up to %.3g V (coverage 2; all limits added: %.3g V):\n  ", v->expanded,
            v->most);
     for (int i = 0; i < TL_TRIM_PARTS; i++) {
         if (v->share[i] < 0.005)
@@ -119,31 +139,18 @@ static void print_verdict(const trimming *t)
     }
     printf("\n%s%+.3g V %s%s\n", ink_on(stdout, v->explained ? INK_STRONG : INK_ERROR), v->deviation,
            v->explained ? t->nothing_to_trim ? "is explained." : "is explained: trim it."
-                        : "is more than that: look for what is wrong before you trim it.",
+                        : "is more than that: look for a fault before you trim.",
            ink_off(stdout));
 }
 
 void trim_print(const trimming *t, const char *value)
 {
-    table rows;
     const bool wild = t->wild >= 0;
-    table_begin(&rows, 5 + wild, ">>>>><");
-    table_heads(&rows, "count", "meter", "plan says", "off by", "after trim");
-    if (wild)
-        table_cell(&rows, " ");
-    for (int i = 0; i < t->count; i++) {
-        const double plain = plain_of(t, t->pairs[i].count);
-        table_cell(&rows, "%.6g", t->pairs[i].count);
-        table_cell(&rows, "%.6g V", t->pairs[i].volts);
-        table_cell(&rows, "%.6g V", plain);
-        table_cell(&rows, "%+.3g V", t->pairs[i].volts - plain);
-        table_cell(&rows, "%+.3g V", t->o->table ? 0 : cleared_volts(t, t->line.residual[i]));
-        if (wild)
-            table_cell(&rows, "%s", i == t->wild ? "wild" : "");
+    print_pairs(t, NULL);
+    if (own_unit(t) != NULL) {
+        putchar('\n');
+        print_pairs(t, own_unit(t));
     }
-    table_end(&rows, stdout, "  ");
-    if (own_unit(t) != NULL)
-        print_in_own_unit(t, own_unit(t));
     putchar('\n');
     if (wild) {
         print_wild(t);
@@ -151,16 +158,17 @@ void trim_print(const trimming *t, const char *value)
     }
     print_line(t);
     if (t->count == 2 && !t->offset_alone)
-        printf("Two pairs always fit; a third shows the remaining error.\n");
-    printf("The gain is unsure by %.2g %%: %.2g %% by the meter's last digits, the rest is a count.\n",
+        printf("Two pairs always fit; measure a third one to see the remaining error.\n");
+    printf("Uncertainty of the gain: %.2g %%, of which %.2g %% from the digits of the meter, the rest from "
+           "one count.\n",
            100 * t->gain_unsure, 100 * t->gain_by_digits);
     if (t->offset_alone)
-        printf("It is off by no more than that, so the offset alone is trimmed.\n");
+        printf("The gain error is not larger than that, so only the offset is corrected.\n");
     print_verdict(t);
     if (t->nothing_to_trim)
-        printf("The offset is within what the meter may be off: there is nothing to trim.\n");
+        printf("The offset is within the accuracy of the meter: no trim is needed.\n");
     else
-        printf("Counts beyond %.6g .. %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
+        printf("Counts below %.6g or above %.6g are extrapolated.\n\n  trim: %s\n", t->pairs[0].count,
                t->pairs[t->count - 1].count, value);
 }
 

@@ -184,7 +184,7 @@ static const struct {
     {"a range without a code",
      I2C_PART HIGH_FIRST "frame: {settings: 1, result: 0, longest: 20 ms}\nregisters: {settings: {width: 16, "
                          "fields: {range: {bits: 3 .. 5, 2V: 1, 5V: 6, 4V: 3}}}}\n",
-     false, "'range' has no value that says 500.0 mV"},
+     false, "'range' has no value that says 500 mV"},
     {"an input without a code",
      I2C_PART HIGH_FIRST "frame: {settings: 1, result: 0, longest: 20 ms}\nregisters: {settings: {width: 16, "
                          "fields: {input: {bits: 3 .. 5, x: 1, z: 2}}}}\n",

@@ -227,26 +227,28 @@ static void answers_without_a_file(void)
         const char *words[10], *says[4];
         int status;
     } rows[] = {
-        {{"--bits=10", "--reference=5V", "465"}, {"2.271 ", "2.268 .. 2.273", "count n is n/1024"}, 0},
+        {{"--bits=10", "--reference=5V", "465"}, {"2.271 ", "2.268       2.273", "count n is n/1024"}, 0},
         {{"--bits=10", "--reference=5V", "--steps=end-to-end", "465"}, {"2.273 ", "count n is n/1023"}, 0},
         {{"--bits=10", "--reference=5V", "--steps=full", "465"},
-         {"2.273 ", "2.270 .. 2.276", "count n begins at n/1024"},
+         {"2.273 ", "2.270       2.276", "count n begins at n/1024"},
          0},
         {{"--bits=10", "--reference=5V", "0x1d1", "--hex"}, {"465 (0x1d1)"}, 0},
         /* 2.7 / 1.47 / 3.3 * 1024 = 569.9 */
-        {{"--bits=10", "--reference=3.3V", "--divider=47k/100k", "2.7V"}, {"570 .. 570", "1.47 times"}, 0},
-        {{"--bits=10", "--reference=3.3V", "--undo=1.47", "2.7V"}, {"570 .. 570", "1.47 times"}, 0},
+        {{"--bits=10", "--reference=3.3V", "--divider=47k/100k", "2.7V"},
+         {"570        570", "is 1.47 times"},
+         0},
+        {{"--bits=10", "--reference=3.3V", "--undo=1.47", "2.7V"}, {"570        570", "is 1.47 times"}, 0},
         {{"--bits=10", "--reference=3.3V", "--divider=47k/100k", "--percent=3.0V..4.2V"},
-         {"Empty at 3.000 V: count 633", "Full at 4.200 V: count 887"},
+         {"Empty at 3 V: count 633", "Full at 4.2 V: count 887"},
          0},
         /* 1 + 47 * 1.01 / (100 * 0.99) = 1.47949 and 1 + 47 * 0.99 / 101 = 1.46069: 4.2 V at 3.267 V .. 3.333
            V */
         {{"--bits=10", "--reference=3.3V ±1 %", "--divider=47k ±1 %/100k ±1 %", "4.2V"},
-         {"872 .. 901", "1.653 %"},
+         {"872        901", "1.653 %"},
          0},
-        {{"--bits=10", "--reference=3.3V", "9V"}, {"it sticks at count 1023"}, 0},
+        {{"--bits=10", "--reference=3.3V", "9V"}, {"the count stays at 1023"}, 0},
         {{"--bits=10", "--reference=3.3V", "--percent=3.0V..1.0V", "1V", "2V", "3V"},
-         {"Empty at 3.000 V", "  100", "  50", "  0"},
+         {"Empty at 3 V", "  100", "  50", "  0"},
          0},
         {{"--bits=10", "--reference=3.3V", "--words", "--align=stretched", "36131"},
          {"564 (0x8d23)", "stretched"},

@@ -325,7 +325,7 @@ static void is_written_and_verified(void)
         const char *says, *complains, *before;
     } rows[] = {
         {"written", {"-o", out}, 0, "house-battery", "", NULL},
-        {"the same again", {"-o", out}, 0, "off by at most, digits", "", NULL},
+        {"the same again", {"-o", out}, 0, "max error, digits", "", NULL},
         {"as it is", {"--verify", out}, 0, "as the plan is", "", NULL},
         {"as JSON", {"-o", out, "--json"}, 0, "\"deviation_digits\": 0.5", "", NULL},
         {"not there", {"--verify", "/nonexistent/x.h"}, 3, "", "No such file", NULL},

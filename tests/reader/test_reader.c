@@ -352,7 +352,7 @@ static void wiring_is_refused_at_the_place(void)
         {"nothing, always on",
          HEAD
          "outputs: {o: {from: logic}}\nsignals: {k: {source: {potentiometer: 10k, top: logic}, pin: L4}}\n",
-         "missing-key", 4, 14, "'from' a rail hangs a 'lamp'"},
+         "missing-key", 4, 14, "'from' needs a 'lamp'"},
         {"a load of two kinds",
          HEAD "outputs: {o: {pin: L9, driver: {way: n-channel, on-resistance: 1 ohm, series: 1k, load: "
               "{resistance: "
