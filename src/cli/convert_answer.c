@@ -264,8 +264,8 @@ static void print_answers(const convert_question *q, const answer *answers, cons
         table_cell(&t, "%s", q->words[i]);
         table_cell(&t, "%s", count_text(q, a->code, text));
         if (any_value) {
-            table_cell(&t, values[i] ? "%ld" : "", a->lowest);
-            table_cell(&t, values[i] ? "%ld" : "", a->highest);
+            table_cell(&t, values[i] ? "%ld" : "%.0ld", values[i] ? a->lowest : 0);
+            table_cell(&t, values[i] ? "%ld" : "%.0ld", values[i] ? a->highest : 0);
         }
         cell_of(&t, &at_pin, a->pin, TL_ROUND_NEAREST);
         if (source)

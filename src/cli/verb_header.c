@@ -177,8 +177,8 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
         table_cell(&t, "%s", plan->signals[i].name);
         table_cell(&t, "%s", way_name(r->way));
         table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), plan->signals[i].reading.unit);
-        table_cell(&t, r->points > 0 ? "%d" : "", r->points);
-        table_cell(&t, r->counts > 0 ? "%ld" : "", r->counts);
+        table_cell(&t, "%.0d", r->points); /* nothing for 0 */
+        table_cell(&t, "%.0ld", r->counts);
         table_cell(&t, "%ld", r->wrong);
         table_cell(&t, "%.2f", r->deviation);
     }
