@@ -64,8 +64,8 @@ static void tell_misses(near_misses *m, tl_size_result *answer)
     if (answer->count > 0)
         return;
     if (answer->rejected_count == 0 && m->any.parts > 0)
-        result_reject(answer, &m->any, "breaks more than one limit, and comes nearest");
-    result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values on offer does it", answer->stock->count);
+        result_reject(answer, &m->any, "exceeds more than one limit; the nearest value");
+    result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of the %d values meets all limits", answer->stock->count);
 }
 
 /* --- where a part begins and stops to fit --- */

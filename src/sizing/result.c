@@ -246,7 +246,7 @@ const tl_size_figure *tl_choice_tightest(const tl_choice *choice, double *used)
     return tightest;
 }
 
-static const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding)
+const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding)
 {
     static _Thread_local char texts[8][32];
     static _Thread_local int next;

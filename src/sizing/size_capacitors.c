@@ -87,8 +87,9 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
         !(w->most_ohms > 0) || w->leakage < 0 ||
         !(w->capacitor_tolerance >= 0 && w->capacitor_tolerance < 1)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a filter needs a frequency to keep and a higher one to reject, both above 0 Hz, by a "
-                      "factor above 1");
+                      "a filter needs a passband frequency and a higher stopband frequency, both above 0 Hz, "
+                      "and an attenuation "
+                      "above 1");
         return;
     }
     tl_stock capacitors = offered_capacitors(answer, 22e-6, w->capacitor_tolerance);
@@ -107,8 +108,9 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
             if (result_takes(answer, &c) && !feeds(w, &series, &farads)) {
                 if (!starved)
                     result_reject(answer, &c,
-                                  "its capacitor is too small to feed the ADC at once, and too large to "
-                                  "let it settle in time");
+                                  "the capacitor is too small to charge the sampling capacitor at once, and "
+                                  "too large to "
+                                  "settle in time");
                 starved = true;
             } else if (result_takes(answer, &c)) {
                 answer->fitting++;
@@ -125,16 +127,18 @@ void tl_size_filter(const tl_filter_requirement *w, tl_size_result *answer)
     result_rank(answer);
     if (answer->count == 0) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "one resistor and one capacitor cannot keep %s and bring %s down %g times within these "
+                      "one resistor and one capacitor cannot pass %s and attenuate %s %g times within these "
                       "tolerances",
                       say(w->keep, TL_DIM_HERTZ), say(w->reject, TL_DIM_HERTZ), w->by);
         reject_nearest(answer, &nearest);
     }
-    result_note(answer,
-                "Kept means at most 1 dB lost (89.1 %%). A filter's capacitor is also a reservoir "
-                "for the ADC: %s.",
-                is_said(w->converter.sample_farads) ? "that is counted on; how often, 'reservoir' says"
-                                                    : "ask 'reservoir'");
+    result_note(
+        answer,
+        "The loss in the passband is at most 1 dB (89.1 %%). The capacitor of a filter is also a reservoir "
+        "for the ADC: %s.",
+        is_said(w->converter.sample_farads)
+            ? "the figures include that; 'size reservoir' calculates the sample rate"
+            : "see 'size reservoir'");
 }
 
 /* --- reservoir --- */
@@ -187,12 +191,14 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
         !(w->converter.bits >= 6 && w->converter.bits <= 24) ||
         !(w->capacitor_tolerance >= 0 && w->capacitor_tolerance < 1)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a reservoir needs the source resistance, the samples a second and the sampling "
+                      "a reservoir needs the source resistance, the sample rate and the sampling "
                       "capacitor, all above 0");
         return;
     }
-    result_note(answer, "Half a count at once wants at least %s: %.0f times the sampling capacitor.",
-                say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
+    result_note(
+        answer,
+        "For half a count at once the capacitor needs at least %s: %.0f times the sampling capacitor.",
+        say(cs * (2 * codes - 1), TL_DIM_FARAD), 2 * codes - 1);
     result_exact(answer, "smallest capacitor at once", cs * (2 * codes - 1), TL_DIM_FARAD);
     result_exact(answer, "most samples a second", 0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ);
     find_window(&reservoir_job, w, answer);
@@ -219,12 +225,13 @@ void tl_size_reservoir(const tl_reservoir_requirement *w, tl_size_result *answer
     result_rank(answer);
     if (answer->count > 0) {
         if (last.parts > 0)
-            result_reject(answer, &last, "the next smaller leaves more than half a count");
+            result_reject(answer, &last, "the next smaller value leaves more than half a count");
         return;
     }
-    result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                  "the samples draw more than %s gives: at most %s samples a second, a smaller source "
-                  "resistance, or a follower",
-                  say(w->source_ohms, TL_DIM_OHM), say(0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ));
+    result_refuse(
+        answer, TL_SIZE_IMPOSSIBLE,
+        "the samples draw more charge than %s supplies: use at most %s samples per second, a smaller source "
+        "resistance, or a follower",
+        say(w->source_ohms, TL_DIM_OHM), say(0.5 / codes / (w->source_ohms * cs), TL_DIM_HERTZ));
     reject_nearest(answer, &last);
 }

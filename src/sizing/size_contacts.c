@@ -125,12 +125,12 @@ static void judge_internal_pull(const tl_pull_requirement *w, tl_size_result *an
     for (int i = 0; i < c.figures; i++) {
         if (!figure_broken(&c.figure[i]))
             continue;
-        result_note(answer, "The board's internal pull (%s .. %s) is not enough alone: %s %s, limit %s.",
+        result_note(answer, "The internal pull of the board (%s .. %s) is not enough: %s %s, limit %s.",
                     say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM), c.figure[i].label,
                     say_figure(&c.figure[i]), say_limit(&c.figure[i]));
         return;
     }
-    result_note(answer, "The board's internal pull (%s .. %s) is enough alone: no part is needed.",
+    result_note(answer, "The internal pull of the board (%s .. %s) is enough: you need no resistor.",
                 say(internal.low, TL_DIM_OHM), say(internal.high, TL_DIM_OHM));
 }
 
@@ -150,7 +150,7 @@ void tl_size_pull(const tl_pull_requirement *w, tl_size_result *answer)
         high_threshold(w, w->rail.low) <= low_threshold(w, w->rail.low)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
                       "a pull needs a rail above 0 V; leakage, margin and resistances are not negative, and "
-                      "VIH lies above VIL");
+                      "VIH is above VIL");
         return;
     }
     judge_internal_pull(w, answer);
@@ -198,18 +198,20 @@ void tl_size_guard(const tl_guard_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->rail) || w->rail.low <= 0 || !(w->pin_amperes > 0) || w->pull <= 0 || w->leakage < 0 ||
         w->farads < 0) {
-        result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a guard needs the rail and the pin's highest current, both above 0");
+        result_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "a protection resistor needs the supply voltage and the maximum pin current, both above 0");
         return;
     }
-    result_note(answer, "%s wanted: %s across it, %s through the pin.",
+    result_note(answer, "Minimum resistance: %s (%s across it, %s through the pin).",
                 say(w->rail.high / w->pin_amperes, TL_DIM_OHM), say(w->rail.high, TL_DIM_VOLT),
                 say(w->pin_amperes, TL_DIM_AMPERE));
     try_every_value(&guard_job, w, answer);
-    result_note(answer, "%s",
-                is_said(w->pull)
-                    ? "With the pull on the pin's side the two divide the level while the contact is closed."
-                    : "Put the pull on the contact's side of the guard, then the guard costs no level.");
+    result_note(
+        answer, "%s",
+        is_said(w->pull)
+            ? "With the pull on the pin side, both resistors divide the level while the contact is closed."
+            : "Connect the pull on the contact side: then the resistor does not change the level.");
 }
 
 /* --- bus pull --- */
@@ -289,7 +291,7 @@ void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
     char why[240];
     if (!is_range(&w->rail) || w->rail.low <= 0 || !(w->farads > 0)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a bus pull needs the rail and the capacitance of a line, both above 0");
+                      "a bus pull-up needs the supply voltage and the capacitance of a line, both above 0");
         return;
     }
     if (!tl_bus_limits(w, &least, &most, why)) {
@@ -299,13 +301,13 @@ void tl_size_bus_pull(const tl_bus_requirement *w, tl_size_result *answer)
     const double tolerance = widest_tolerance(answer->stock);
     result_exact(answer, "smallest nominal", least / (1 - tolerance), TL_DIM_OHM);
     result_exact(answer, "largest nominal", most / (1 + tolerance), TL_DIM_OHM);
-    result_note(answer, "UM10204, %s mode: at least %s, at most %s, all pulls of a line together.",
+    result_note(answer, "UM10204, %s mode: all pull-ups of a line in parallel from %s to %s.",
                 tl_bus_rule_of(w->mode)->name, say(least, TL_DIM_OHM), say(most, TL_DIM_OHM));
     if (least > most) {
         find_window(&bus_pull_job, w, answer);
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "at least %s for the driver, at most %s for the edge: less capacitance (%s would do) "
-                      "or a slower mode",
+                      "the driver needs at least %s, the edge at most %s: reduce the capacitance (to %s) "
+                      "or use a slower mode",
                       say(least, TL_DIM_OHM), say(most, TL_DIM_OHM),
                       say(tl_bus_rule_of(w->mode)->rise / (tl_bus_rise_share * least), TL_DIM_FARAD));
         return;
@@ -353,8 +355,9 @@ void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer
 {
     if (!is_range(&w->fault) || !is_range(&w->rail) || w->rail.low <= 0 || !(w->amperes > 0) ||
         w->clamp < 0 || w->pins < 1 || w->board_amperes < 0) {
-        result_refuse(answer, TL_SIZE_NONSENSE,
-                      "an injection needs the fault's volts, the rail and the pin's injection limit above 0");
+        result_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "the job needs the fault voltage, the supply voltage and the maximum clamp current, all above 0");
         return;
     }
     const double rail = w->unpowered != 0 ? 0 : w->rail.low;
@@ -366,14 +369,15 @@ void tl_size_injection(const tl_injection_requirement *w, tl_size_result *answer
     try_every_value(&injection_job, w, answer);
     result_bound(answer, "smallest series resistor", answer->window[0].least, TL_DIM_OHM);
     if (is_said(w->board_amperes))
-        result_note(answer, "More than the board draws (%s) would lift its supply.",
+        result_note(answer, "A current above that of the board (%s) would raise its supply.",
                     say(w->board_amperes, TL_DIM_AMPERE));
     if (w->unpowered != 0)
-        result_note(answer,
-                    "Unpowered: the limit collapses to the clamp's %s, and a live signal feeds the board "
-                    "through the pin.",
-                    say(w->clamp, TL_DIM_VOLT));
+        result_note(
+            answer,
+            "Without power the limit drops to the clamp voltage of %s, and a live signal feeds the board "
+            "through the pin.",
+            say(w->clamp, TL_DIM_VOLT));
     else if (w->fault.high > w->clamp)
         result_note(answer,
-                    "If the board can be off while the signal is live, ask again with the board unpowered.");
+                    "If the board can be off while the signal is live, run this again with --unpowered.");
 }

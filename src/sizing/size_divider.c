@@ -305,10 +305,10 @@ static void explain_wanted(const tl_divider_requirement *w, const leg_list *uppe
         const tl_choice c =
             upper_wanted ? tl_divider_work_out(w, &leg, &other) : tl_divider_work_out(w, &other, &leg);
         const tl_size_figure *tap = &c.figure[TL_DIVIDER_TAP_HIGHEST];
-        result_note(answer, "%s wanted for the %s leg, %s on offer: the tap reaches %s, %s the limit of %s.",
-                    say(wanted, TL_DIM_OHM), upper_wanted ? "upper" : "lower",
+        result_note(answer, "The %s resistor needs %s; with %s the output is %s, %s the limit of %s.",
+                    upper_wanted ? "upper" : "lower", say(wanted, TL_DIM_OHM),
                     tl_leg_write(&leg, answer->stock, TL_DIM_OHM, value), say_figure(tap),
-                    figure_broken(tap) ? "over" : "under", say(w->limit, TL_DIM_VOLT));
+                    figure_broken(tap) ? "above" : "below", say(w->limit, TL_DIM_VOLT));
     }
 }
 
@@ -325,12 +325,12 @@ static bool is_sensible(const tl_divider_requirement *w, tl_size_result *answer)
                           (w->parts == 1 || w->parts == 2) && answer->stock->count > 0;
     if (is_range(&w->source) && w->source.low < 0)
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "below 0 V a divider to ground stays below 0 V: lift the source first, by a lower leg "
-                      "that goes to a supply");
+                      "the output of a divider to ground stays below 0 V: raise it with a lower resistor "
+                      "to a supply");
     else if (!sensible)
         result_refuse(
             answer, TL_SIZE_NONSENSE,
-            "a divider needs a source and a limit above 0 V, legs, budgets and loads above 0, and values "
+            "a divider needs a source and a limit above 0 V, resistors, limits and loads above 0, and values "
             "to choose from");
     return sensible && w->source.low >= 0;
 }
@@ -374,12 +374,13 @@ static void search_doubles(const tl_divider_requirement *w, const leg_list *uppe
 static void explain_result(const tl_divider_requirement *w, tl_size_result *answer)
 {
     if (answer->count == 0)
-        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs does it", answer->tried);
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "none of %.0f pairs meets all limits", answer->tried);
     else if (answer->choices[0].figure[TL_DIVIDER_SHARE].value < 25)
-        result_note(answer, "Little of the range is used: the budgets for current and for source resistance "
-                            "work against each other here.");
+        result_note(answer,
+                    "The output uses little of the range: the limits of current and source resistance "
+                    "contradict each other here.");
     if (w->leakage > 0)
-        result_note(answer, "The pin's leakage of %s, either way, is counted in.",
+        result_note(answer, "The figures include a pin leakage of %s, either way.",
                     say(w->leakage, TL_DIM_AMPERE));
     result_note(answer, "If the lower resistor opens, the pin gets the full source voltage. A clamp or a "
                         "follower protects it.");
@@ -397,15 +398,15 @@ void tl_size_divider(const tl_divider_requirement *requirement, tl_size_result *
         both.least_share = half_the_best(w, answer);
     if (w->source.high <= w->limit) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "no divider is needed: the source never goes above %s; a series resistor guards the "
+                      "no divider is needed: the source never exceeds %s; a series resistor protects the "
                       "pin well enough",
                       say(w->limit, TL_DIM_VOLT));
         return;
     }
-    result_note(answer, "At most %s at the tap; budgets: %s from the source, source resistance %s.",
+    result_note(answer, "Limits: output %s, source current %s, source resistance at the pin %s.",
                 say(w->limit, TL_DIM_VOLT),
-                isinf(w->most_amperes) ? "any current" : say(w->most_amperes, TL_DIM_AMPERE),
-                isinf(w->most_tap_ohms) ? "any resistance" : say(w->most_tap_ohms, TL_DIM_OHM));
+                isinf(w->most_amperes) ? "none" : say(w->most_amperes, TL_DIM_AMPERE),
+                isinf(w->most_tap_ohms) ? "none" : say(w->most_tap_ohms, TL_DIM_OHM));
     result_exact(answer, "largest ratio", w->limit / w->source.high, TL_DIM_NUMBER);
     if (answer->compare) {
         const tl_leg upper = leg_of(answer->stock, 0), lower = leg_of(answer->stock, 1);

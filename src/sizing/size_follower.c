@@ -49,7 +49,8 @@ static void try_as_it_is(const tl_follower_requirement *w, double longest, tl_si
     if (choice_fits(&direct))
         result_offer(answer, &direct);
     else
-        result_reject(answer, &direct, "as it is: source resistance %s, limit %s; at the pin %s, limit %s",
+        result_reject(answer, &direct,
+                      "direct connection: source resistance %s, limit %s; pin voltage %s, limit %s",
                       say(w->source_ohms, TL_DIM_OHM), say(longest, TL_DIM_OHM),
                       say(w->source.high, TL_DIM_VOLT), say(w->limit, TL_DIM_VOLT));
     if (!is_said(w->converter.sample_farads))
@@ -109,7 +110,7 @@ static tl_choice follower_choice(const tl_follower_requirement *w)
         choice_figure(&c, TL_FIG_OF_IT_IN_COUNTS,
                       error / w->converter.reference * ldexp(1, (int)w->converter.bits), NAN);
     if (w->source.low - error < w->out_low)
-        choice_note(&c, "Its output stays at %s or more: what the signal does below that is lost.",
+        choice_note(&c, "Its output stays at %s or more: lower signals are lost.",
                     say(w->out_low, TL_DIM_VOLT));
     write_follower_plan(w, c.plan);
 
@@ -119,8 +120,8 @@ static tl_choice follower_choice(const tl_follower_requirement *w)
 static void try_every_way(const tl_follower_requirement *w, tl_size_result *answer)
 {
     const double longest = or_else(tl_converter_longest_ohms(&w->converter), 10e3);
-    result_note(answer, "The pin may see up to %s%s.", say(longest, TL_DIM_OHM),
-                is_said(tl_converter_longest_ohms(&w->converter)) ? " in the longest acquisition time"
+    result_note(answer, "Source resistance at the pin: %s max%s.", say(longest, TL_DIM_OHM),
+                is_said(tl_converter_longest_ohms(&w->converter)) ? " (longest acquisition time)"
                                                                   : " (usual; give the board)");
     try_as_it_is(w, longest, answer);
     const tl_choice follower = follower_choice(w);
@@ -128,11 +129,11 @@ static void try_every_way(const tl_follower_requirement *w, tl_size_result *answ
         if (!figure_broken(&follower.figure[i]))
             continue;
         result_reject(answer, &follower,
-                      "follower: %s %s, limit %s: the amplifier wants another supply or less headroom",
+                      "follower: %s %s, limit %s: the amplifier needs another supply or less headroom",
                       follower.figure[i].label, say_figure(&follower.figure[i]),
                       say_limit(&follower.figure[i]));
         if (answer->count == 0)
-            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither as it is nor behind this amplifier");
+            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "neither a direct connection nor this amplifier works");
         return;
     }
     /* Without a signal the output may still stand at its supply: that, not the signal, must stay within the
@@ -141,7 +142,7 @@ static void try_every_way(const tl_follower_requirement *w, tl_size_result *answ
         result_offer(answer, &follower);
         return;
     }
-    result_reject(answer, &follower, "follower alone: its output can stand at %s, over the limit",
+    result_reject(answer, &follower, "follower alone: its output can reach %s, above the limit",
                   say(w->supply.high - w->out_high, TL_DIM_VOLT));
     tl_divider_requirement behind = tl_divider_requirement_default();
     behind.source =
@@ -179,9 +180,9 @@ void tl_size_follower(const tl_follower_requirement *w, tl_size_result *answer)
     if (!is_range(&w->source) || !(w->source_ohms > 0) || !is_range(&w->supply) || w->supply.low <= 0 ||
         !(w->limit > 0) || w->out_low < 0 || w->out_high < 0 || w->in_low < 0 || w->in_high < 0 ||
         w->bias < 0) {
-        result_refuse(
-            answer, TL_SIZE_NONSENSE,
-            "a follower needs the source's volts and ohms, the amplifier's supply and the pin's limit");
+        result_refuse(answer, TL_SIZE_NONSENSE,
+                      "a follower needs the source voltage and resistance, the supply of the amplifier and "
+                      "the maximum pin voltage");
         return;
     }
     try_every_way(w, answer);

@@ -286,13 +286,14 @@ void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
     result_rank(answer);
     if (answer->count == 0) {
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "%.0f buttons cannot be kept %s apart with these values: %s at best; fewer buttons, "
-                      "finer tolerance or more bits",
+                      "%.0f buttons cannot be %s apart with these values: %s at best; use fewer buttons, "
+                      "closer tolerances or more bits",
                       w->buttons, say(wanted, TL_DIM_COUNT), say(best_distance, TL_DIM_COUNT));
         return;
     }
     if (w->star == 0) {
-        result_note(answer, "Two at once in a chain: the one nearer to the pin wins, never a third.");
+        result_note(answer,
+                    "Two buttons at once in a chain: the one nearer to the pin is read, never a third.");
         return;
     }
     ladder first = {.w = w,
@@ -302,9 +303,10 @@ void tl_size_ladder(const tl_ladder_requirement *w, tl_size_result *answer)
                     .common = common_distance >= wanted};
     char pairs[160];
     if (best_values(&first) && confused_pairs(&first, pairs, sizeof pairs) > 0)
-        result_note(answer, "Two at once in this star read as a third: %s. A chain has no such pairs.",
+        result_note(answer,
+                    "Two buttons at once in this star read as a third: %s. A chain has no such pairs.",
                     pairs);
     else
-        result_note(answer, "No two at once read as a third in the first choice (button 1, to ground "
-                            "directly, always wins).");
+        result_note(answer, "In the first choice no two buttons read as a third (button 1, to ground "
+                            "directly, is always read).");
 }

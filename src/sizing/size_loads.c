@@ -42,19 +42,20 @@ void tl_size_lamp(const tl_lamp_requirement *w, tl_size_result *answer)
         !(w->amperes > 0) || w->drop < 0 || !(w->pin_ohms >= 0) || w->lamps < 1 ||
         !(w->least_amperes <= w->amperes)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a lamp needs its supply, forward voltage and highest current, and a lowest current "
+                      "an LED needs its supply, forward voltage and maximum current, and a minimum current "
                       "that is not above it");
         return;
     }
     if (w->supply.low <= w->forward.high + or_else(w->most_drop, w->drop)) {
-        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "%s of supply is not more than the lamp's %s and the driver's %s: it may stay dark; "
-                      "use a higher supply",
-                      say(w->supply.low, TL_DIM_VOLT), say(w->forward.high, TL_DIM_VOLT),
-                      say(or_else(w->most_drop, w->drop), TL_DIM_VOLT));
+        result_refuse(
+            answer, TL_SIZE_IMPOSSIBLE,
+            "the supply of %s is not more than %s of the LED and %s of the driver: it may stay dark; "
+            "use a higher supply",
+            say(w->supply.low, TL_DIM_VOLT), say(w->forward.high, TL_DIM_VOLT),
+            say(or_else(w->most_drop, w->drop), TL_DIM_VOLT));
         return;
     }
-    result_note(answer, "%s wanted in the worst case.",
+    result_note(answer, "Minimum resistance in the worst case: %s.",
                 say((w->supply.high - w->forward.low - w->drop) / w->amperes, TL_DIM_OHM));
     try_every_value(&lamp_job, w, answer);
 }
@@ -92,12 +93,12 @@ static void try_direct(const tl_driver_requirement *w, double amperes, tl_size_r
     choice_figure(&c, TL_FIG_PIN_CURRENT, amperes, w->pin_amperes);
     choice_figure(&c, TL_FIG_SUPPLY, w->supply.high, w->high.high);
     if (w->henries > 0)
-        result_reject(answer, &c, "straight from the pin: a coil's kick would go into the pin");
+        result_reject(answer, &c, "direct connection: the turn-off voltage of the coil would reach the pin");
     else if (figure_broken(&c.figure[0]))
-        result_reject(answer, &c, "straight from the pin: the load draws %s, the pin gives %s",
+        result_reject(answer, &c, "direct connection: load current %s, pin current %s",
                       say(amperes, TL_DIM_AMPERE), say(w->pin_amperes, TL_DIM_AMPERE));
     else if (figure_broken(&c.figure[1]))
-        result_reject(answer, &c, "straight from the pin: the load is supplied from %s, the pin reaches %s",
+        result_reject(answer, &c, "direct connection: load supply %s, pin voltage %s",
                       say(w->supply.high, TL_DIM_VOLT), say(w->high.high, TL_DIM_VOLT));
     else {
         result_offer(answer, &c);
@@ -158,7 +159,7 @@ static void work_out_base(const void *context, const tl_leg *base, tl_choice *c)
                 "flyback: %s}",
                 w->forced_gain, w->saturation, tl_leg_plan_text(base, NULL, value), pull_text(w, pull),
                 w->load.low, w->load.high, inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
-    choice_note(c, "A pull-down of ten times the base resistor or more, from the pin to ground, keeps it off "
+    choice_note(c, "A pull-down from the pin to ground, at least ten times the base resistor, keeps it off "
                    "while the pin is an input.");
 }
 
@@ -185,8 +186,8 @@ static void work_out_gate(const void *context, const tl_leg *gate, tl_choice *c)
                 w->on_ohms, tl_leg_plan_text(gate, NULL, value), pull_text(w, pull), w->load.low,
                 w->load.high, inductance_of(w, coil), w->henries > 0 ? "yes" : "no");
     choice_note(c,
-                "The on-resistance must be stated at %s of gate level or less: a threshold voltage proves "
-                "nothing. %s from gate to ground keep it off.",
+                "The data sheet must give RDS(on) at a gate voltage of %s or less: VGS(th) proves "
+                "nothing. %s from gate to ground keeps it off.",
                 say(w->high.low, TL_DIM_VOLT), say(pull_of(w), TL_DIM_OHM));
 }
 
@@ -228,9 +229,9 @@ void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
         w->load.low <= 0 || w->high.low <= 0 || !(w->pin_amperes > 0) || !(w->forced_gain >= 1) ||
         !(w->base_volts > 0) || w->saturation < 0 || w->on_ohms <= 0 || !(w->most_watts > 0) ||
         w->henries < 0 || !(w->leakage >= 0) || !(w->off_volts > 0)) {
-        result_refuse(
-            answer, TL_SIZE_NONSENSE,
-            "a driver needs the load's supply and ohms, the pin's high level and its current, all above 0");
+        result_refuse(answer, TL_SIZE_NONSENSE,
+                      "a driver needs the supply and resistance of the load, VOH and the current of the pin, "
+                      "all above 0");
         return;
     }
     const double amperes = w->supply.high / w->load.low;
@@ -244,19 +245,18 @@ void tl_size_driver(const tl_driver_requirement *w, tl_size_result *answer)
     if (w->high.low > w->base_volts)
         try_way(&k, &base_job, 2e6, answer);
     else
-        result_reject(answer, NULL,
-                      "bipolar transistor: the pin's high level of %s does not open a base of %s",
+        result_reject(answer, NULL, "bipolar transistor: VOH %s does not turn on a base of %s",
                       say(w->high.low, TL_DIM_VOLT), say(w->base_volts, TL_DIM_VOLT));
     if (is_said(w->on_ohms))
         try_way(&k, &gate_job, 1e6, answer);
     else
-        result_note(answer,
-                    "An N-channel transistor was not tried: say its on-resistance at the lowest high level.");
+        result_note(answer, "An N-channel MOSFET was not tried: give its RDS(on) at VOH with --rds-on.");
     if (answer->count == 0)
         result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "neither the pin nor one transistor does it: a higher high level, more pin current, or "
+                      "neither the pin nor one transistor is enough: use a higher VOH, more pin current, or "
                       "a second transistor");
     if (w->henries > 0)
-        result_note(answer, "Flyback diode across the coil, cathode to its supply: without it the kick kills "
+        result_note(answer, "Add a flyback diode across the coil, cathode to its supply: without it the "
+                            "turn-off voltage destroys "
                             "the transistor.");
 }

@@ -261,16 +261,16 @@ static void add_pace(const mux_set *s, const char *name, const mux_pace *p, doub
     choice_figure(&c, TL_FIG_SCANS_A_SECOND, 1 / p->scan, w->rate > 0 ? w->rate : (double)NAN);
     plan_of(s, p, &c);
     if (isinf(acquisition))
-        result_reject(answer, &c, "%s: no acquisition on offer is long enough, the longest is %s", name,
+        result_reject(answer, &c, "%s: no offered acquisition time is long enough; the longest is %s", name,
                       say(w->converter.acquisition, TL_DIM_SECOND));
     else if (result_takes(answer, &c))
         result_offer(answer, &c);
     else if (figure_broken(&c.figure[1]))
-        result_reject(answer, &c, "%s: wants an acquisition of %s, the longest is %s", name,
+        result_reject(answer, &c, "%s: needs an acquisition time of %s; the longest is %s", name,
                       say(acquisition, TL_DIM_SECOND), say(w->converter.acquisition, TL_DIM_SECOND));
     else
-        result_reject(answer, &c, "%s: %s scans a second, %s wanted", name, say(1 / p->scan, TL_DIM_HERTZ),
-                      say(w->rate, TL_DIM_HERTZ));
+        result_reject(answer, &c, "%s: %s scans per second, required %s", name,
+                      say(1 / p->scan, TL_DIM_HERTZ), say(w->rate, TL_DIM_HERTZ));
 }
 
 /* --- notes --- */
@@ -315,13 +315,13 @@ static void note_parts(const mux_set *s, tl_size_result *answer)
     result_exact(answer, "select lines", s->levels * select_lines(s->w->inputs), TL_DIM_NUMBER);
     if (s->levels > 1)
         result_note(answer,
-                    "A tree of %.0f parts: %s. Each level shares its %d select lines; a signal goes through "
+                    "A tree of %.0f parts: %s. Each level shares its %d select lines; a signal passes "
                     "%d switches, and the off inputs of %d parts leak into it.",
                     parts, text, select_lines(s->w->inputs), s->levels, s->levels);
     const double left = parts * s->w->inputs - s->used - (parts - 1);
     if (left > 0)
         result_note(answer,
-                    "Tie the %.0f inputs that are left to ground: an open input reads garbage and its "
+                    "Wire the %.0f unused inputs to ground: an open input floats and its "
                     "leakage reaches the others.",
                     left);
 }
@@ -353,7 +353,7 @@ static double tell_alone(const mux_set *s, tl_size_result *answer)
         (ohms * (lines + cs) + w->converter.switch_ohms * cs) * log(ldexp(1, (int)w->converter.bits + 1));
     const timing alone = {&s->ways[s->worst], 0, NAN, 1};
     const double exact = least_time(&alone, s->wanted);
-    result_note(answer, "The safe closed form asks for an acquisition of %s; the figures below are exact.",
+    result_note(answer, "The closed formula gives an acquisition time of %s; the figures below are exact.",
                 say(safe, TL_DIM_SECOND));
     result_exact(answer, "acquisition, safe closed form", safe, TL_DIM_SECOND);
     result_exact(answer, "acquisition alone", exact, TL_DIM_SECOND);
@@ -364,7 +364,7 @@ void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
 {
     if (!is_sensible(w)) {
         result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a multiplexer needs 1 to 64 inputs a part, at most %d in all in %d levels, its "
+                      "a multiplexer needs 1 to 64 inputs per part, at most %d in all in %d levels, its "
                       "on-resistance, the source resistance, and the ADC's capacitor, switch and "
                       "acquisition (or a board)",
                       TL_MUX_INPUTS_MOST, LEVELS_MOST);
@@ -381,7 +381,7 @@ void tl_size_mux(const tl_mux_requirement *w, tl_size_result *answer)
     else if (alone > w->converter.acquisition)
         result_reject(
             answer, NULL,
-            "dwell before a shorter acquisition: %s drags the line back too far, however long the dwell",
+            "dwell before a shorter acquisition: %s disturbs the line too much, however long the dwell",
             say(w->converter.acquisition, TL_DIM_SECOND));
     add_pace(&s, "one throw-away conversion", &twice, 1 / twice.scan, answer);
     set_end(&s);

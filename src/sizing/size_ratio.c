@@ -74,16 +74,16 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
     static const tl_quantity any = {NAN, NAN, NAN, false};
     if (!(w->ratio > 0 && w->ratio < 1) || !(w->sum.low <= w->sum.high) || (w->parts != 1 && w->parts != 2) ||
         !(w->drift >= 0 && w->away >= 0 && w->drift * w->away < 1) || answer->stock->count == 0) {
-        result_refuse(
-            answer, TL_SIZE_NONSENSE,
-            "a ratio lies between 0 and 1, one or two parts make a leg, and drift by temperature is a share");
+        result_refuse(answer, TL_SIZE_NONSENSE,
+                      "a ratio is between 0 and 1, a resistor has one or two parts, and the temperature "
+                      "coefficient is per kelvin");
         return;
     }
     if (answer->compare) {
         const tl_leg upper = leg_of(answer->stock, 0), lower = leg_of(answer->stock, 1);
         try_pair(w, &upper, &lower, answer);
         if (answer->count == 0)
-            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "together %s, outside the required sum",
+            result_refuse(answer, TL_SIZE_IMPOSSIBLE, "the sum of %s is outside the required range",
                           say(upper.nominal + lower.nominal, TL_DIM_OHM));
         return;
     }
@@ -100,9 +100,10 @@ void tl_size_ratio(const tl_ratio_requirement *w, tl_size_result *answer)
     free(single.keys);
     result_rank(answer);
     if (w->drift * w->away > 0)
-        result_note(answer, "Calibrated: what the ratio can move by, both legs %s away in opposite ways.",
+        result_note(answer,
+                    "Calibrated: change of the ratio if both resistors drift by %s in opposite directions.",
                     say(100 * w->drift * w->away, TL_DIM_PERCENT));
     result_exact(answer, "upper by lower", 1 / w->ratio - 1, TL_DIM_NUMBER);
     if (answer->count == 0)
-        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "no pair on offer has such a sum");
+        result_refuse(answer, TL_SIZE_IMPOSSIBLE, "no pair has such a sum");
 }

@@ -103,28 +103,28 @@ void tl_size_partner(const tl_partner_requirement *w, tl_size_result *answer)
     if (!is_range(&w->sensor) || !is_range(&w->rail) || w->sensor.low < 0 ||
         w->sensor.high <= w->sensor.low || w->rail.low <= 0 || w->at <= 0 || w->limit <= 0 || w->bits < 6 ||
         w->bits > 24) {
-        result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a partner needs the sensor's range, lower end first and not equal, and a rail and "
-                      "limit above 0 V");
+        result_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "the job needs the range of the sensor, lower end first and not equal, and a supply and "
+            "limit above 0 V");
         return;
     }
     result_exact(answer,
                  is_said(w->at) ? "partner for the best resolution there" : "partner for the widest swing",
                  is_said(w->at) ? w->at : sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM);
     try_every_value(w->leg == 0 ? &lower_partner_job : &upper_partner_job, w, answer);
-    result_note(answer, "%s reads %s as the sensor's ohms rise.",
-                w->leg == 0 ? "With the partner below, the tap" : "With the partner above, the tap",
-                w->leg == 0 ? "lower" : "higher");
+    result_note(answer, "With the fixed resistor %s, the pin voltage %s as the sensor resistance rises.",
+                w->leg == 0 ? "below the sensor" : "above the sensor", w->leg == 0 ? "falls" : "rises");
     if (is_said(w->at))
-        result_note(answer, "Best resolution at %s wants a partner of the same ohms.",
+        result_note(answer, "The best resolution at %s needs a fixed resistor of the same value.",
                     say(w->at, TL_DIM_OHM));
     else
         result_note(answer, "%s %s, the geometric mean of the sensor's ends.",
                     is_said(w->limit) && w->limit < w->rail.high
-                        ? "Without the limit the widest swing would want"
-                        : "The widest swing wants",
+                        ? "Without the limit the widest swing would need"
+                        : "The widest swing needs",
                     say(sqrt(w->sensor.low * w->sensor.high), TL_DIM_OHM));
-    result_note(answer, "At 0 Ω the partner alone stands between the rail and ground: it protects both.");
+    result_note(answer, "At 0 Ω of the sensor only the fixed resistor limits the current.");
 }
 
 /* --- feed --- */
@@ -169,7 +169,7 @@ static void work_out_feed(const void *requirement, const tl_leg *feed, tl_choice
     practice_add(c, PRACTICE_FEED_SHARE, top / w->limit);
     choice_plan(c, "shared:\n  top: {from: RAIL, series: %s}", tl_leg_plan_text(feed, NULL, value));
     if (w->tracks > 1)
-        choice_note(c, "With one track left the top reaches %s.",
+        choice_note(c, "With only one track the top reaches %s.",
                     say(w->rail.high * w->track.high / (w->track.high + feed->low), TL_DIM_VOLT));
 }
 
@@ -190,23 +190,25 @@ void tl_size_feed(const tl_feed_requirement *w, tl_size_result *answer)
 {
     if (!is_range(&w->track) || !is_range(&w->rail) || w->track.low <= 0 || w->rail.low <= 0 ||
         !(w->limit > 0) || w->tracks < 1 || w->tracks != floor(w->tracks)) {
-        result_refuse(answer, TL_SIZE_NONSENSE,
-                      "a feed needs the track's ohms, a rail and a limit above 0, and at least one track");
+        result_refuse(
+            answer, TL_SIZE_NONSENSE,
+            "the job needs the track resistance, a supply and a limit above 0, and at least one track");
         return;
     }
     if (w->rail.high <= w->limit) {
-        result_refuse(answer, TL_SIZE_IMPOSSIBLE,
-                      "no feed is needed: the rail never goes above %s; tie the top of the track to it",
-                      say(w->limit, TL_DIM_VOLT));
+        result_refuse(
+            answer, TL_SIZE_IMPOSSIBLE,
+            "no resistor is needed: the supply never exceeds %s; connect the top of the track to it",
+            say(w->limit, TL_DIM_VOLT));
         return;
     }
     const double track = w->track.high / w->tracks;
-    result_note(answer, "%s wanted in the worst case: rail at %s, track at %s.",
+    result_note(answer, "Minimum resistance in the worst case: %s (supply %s, track %s).",
                 say(tl_feed_at_least(track, w->rail.high, w->limit), TL_DIM_OHM),
                 say(w->rail.high, TL_DIM_VOLT), say(w->track.high, TL_DIM_OHM));
     try_every_value(&feed_job, w, answer);
     if (w->tracks > 1)
-        result_note(answer, "If one of the tracks comes off, the others reach higher.");
+        result_note(answer, "If one track is disconnected, the voltage of the others rises.");
 }
 
 /* --- loop --- */
@@ -269,18 +271,15 @@ void tl_size_loop(const tl_loop_requirement *w, tl_size_result *answer)
                       "a loop needs a limit above 0 V and a highest current of at least 21 mA");
         return;
     }
-    result_note(answer, "%s wanted: %s at %s.",
+    result_note(answer, "Maximum resistance: %s (%s at %s).",
                 say(fmin(w->limit / w->most_amperes, or_else(w->reference, w->limit) / 0.021), TL_DIM_OHM),
                 say(w->limit, TL_DIM_VOLT), say(w->most_amperes, TL_DIM_AMPERE));
     if (is_said(w->supply.nominal) && w->supply.high > w->limit)
-        result_note(
-            answer,
-            "A transmitter that is shorted puts most of its supply on the pin: 'size injection' finds the "
-            "resistor between load and pin that survives it.");
+        result_note(answer,
+                    "A shorted transmitter puts most of its supply on the pin: 'size injection' finds a "
+                    "series resistor that protects the pin.");
     try_every_value(&loop_job, w, answer);
-    result_note(answer, "Below 3.6 mA the wire is broken, above 21 mA the transmitter reports a fault: set "
+    result_note(answer, "Below 3.6 mA a wire is broken, above 21 mA the transmitter reports a fault: set "
                         "the fault windows there.");
-    result_note(
-        answer,
-        "A meter in the loop adds its own burden (often 0.2 V to 1 V at 20 mA) to what the loop must drive.");
+    result_note(answer, "A meter in the loop adds its burden voltage (often 0.2 V to 1 V at 20 mA).");
 }

@@ -74,11 +74,10 @@ static void say_no_pull(const shift_case *k, const char *way, const pull_place *
                  most = fmin(fmin(by_edge, by_rise), fmin(by_leakage, w->most_pull)),
                  least = (w->to.high - k->vol) / w->drives;
     if (at->rail <= at->to)
-        shift_rule_out(k, way, "its pull comes to %s, a high begins at %s", say(at->rail, TL_DIM_VOLT),
+        shift_rule_out(k, way, "the pull reaches %s, VIH is %s", say(at->rail, TL_DIM_VOLT),
                        say(at->to, TL_DIM_VOLT));
     else
-        shift_rule_out(k, way,
-                       "no pull on offer: at least %s for what the driver takes, at most %s for the %s",
+        shift_rule_out(k, way, "no pull fits: at least %s for the driver current, at most %s for the %s",
                        say(least, TL_DIM_OHM), say(most, TL_DIM_OHM),
                        most == w->most_pull ? "line"
                        : most == by_leakage ? "leakage"
@@ -147,11 +146,10 @@ static void try_clamp(const shift_case *k)
     char value[64];
     if (w->both_ways != 0 || w->open_drain != 0 || !shift_goes_down(k) || !(w->injection > 0)) {
         if (w->both_ways == 0 && w->open_drain == 0 && shift_goes_down(k))
-            shift_rule_out(k, c.way,
-                           "the receiver's pin allows no injection, and would come %s over its limit",
+            shift_rule_out(k, c.way, "the receiver allows no injection; its pin would exceed its limit by %s",
                            say(w->from.high - k->limit, TL_DIM_VOLT));
         else
-            shift_rule_out(k, c.way, "only downwards, one way");
+            shift_rule_out(k, c.way, "only from a higher to a lower supply, one direction");
         return;
     }
     for (int i = 0; i < k->answer->stock->count;
@@ -169,11 +167,11 @@ static void try_clamp(const shift_case *k)
                       k->edge);
         shift_add_off(k, &(shift_off){NAN, (w->from.high - shift_room(k)) / series.low, 0}, &c);
         choice_plan(&c, "- series: %s\n- clamp: pin", tl_leg_plan_text(&series, k->answer->stock, value));
-        choice_note(&c, "With the receiver off, the driver feeds it through the clamp.");
+        choice_note(&c, "If the receiver is off, the driver feeds it through the clamp.");
         shift_settle(k, &c);
         return;
     }
-    shift_rule_out(k, c.way, "no resistor on offer keeps the injected current at %s: %s or more would",
+    shift_rule_out(k, c.way, "no resistor limits the injected current to %s; that needs %s or more",
                    say(w->injection, TL_DIM_AMPERE),
                    say((w->from.high - k->limit) / w->injection, TL_DIM_OHM));
 }
@@ -190,7 +188,7 @@ static void try_diode_clamp(const shift_case *k)
     if (!is_said(w->clamp))
         return;
     if (w->both_ways != 0 || w->open_drain != 0 || !shift_goes_down(k)) {
-        shift_rule_out(k, c.way, "only downwards, one way");
+        shift_rule_out(k, c.way, "only from a higher to a lower supply, one direction");
         return;
     }
     for (int i = 0; i < k->answer->stock->count; i++) {
@@ -207,7 +205,7 @@ static void try_diode_clamp(const shift_case *k)
     }
     if (!isfinite(least)) {
         shift_rule_out(k, c.way,
-                       "no resistor on offer: at least %s for what the driver gives, at most %s for the edge",
+                       "no resistor fits: at least %s for the driver current, at most %s for the edge",
                        say((w->from.high - w->to.low - w->clamp) / w->drives, TL_DIM_OHM),
                        say(k->edge / shift_edge(1, w->farads, edge_end, k->start, k->vih), TL_DIM_OHM));
         return;
@@ -224,7 +222,7 @@ static void try_diode_clamp(const shift_case *k)
     shift_add_off(k, &(shift_off){NAN, fmax(0, w->from.high - w->clamp) / series.low, 0}, &c);
     choice_plan(&c, "- series: %s\n- clamp: {to: RAIL, drop: %g V}",
                 tl_leg_plan_text(&series, k->answer->stock, value), w->clamp);
-    choice_note(&c, "The receiver's supply must draw what the diode puts into it, or it rises.");
+    choice_note(&c, "The receiver's supply must consume the diode current, else it rises.");
     shift_settle(k, &c);
 }
 
@@ -236,7 +234,7 @@ static void try_diode(const shift_case *k)
     tl_leg pull;
     char value[64];
     if (w->both_ways != 0) {
-        shift_rule_out(k, c.way, "one way only");
+        shift_rule_out(k, c.way, "one direction only");
         return;
     }
     /* Towards a higher world the driver's high holds the pull down through the diode, a diode's volts above
@@ -272,13 +270,12 @@ static void try_inverter(const shift_case *k)
     char a[64], b[64];
     if (w->both_ways != 0 || w->may_invert == 0 || w->open_drain != 0) {
         shift_rule_out(k, c.way,
-                       w->may_invert == 0 ? "it inverts, and that was not allowed"
-                                          : "one way only, and it must be driven high");
+                       w->may_invert == 0 ? "it inverts, which is not allowed (--may-invert)"
+                                          : "one direction only, and it needs a push-pull driver");
         return;
     }
     if (k->vol > tl_base_off) {
-        shift_rule_out(k, c.way,
-                       "its low of %s leaves the transistor's base conducting, which is off below %s",
+        shift_rule_out(k, c.way, "VOL %s does not turn the transistor off; it is off below %s",
                        say(k->vol, TL_DIM_VOLT), say(tl_base_off, TL_DIM_VOLT));
         return;
     }
@@ -312,8 +309,8 @@ static void try_inverter(const shift_case *k)
     choice_plan(&c, "- shifter: {way: inverter, base: %s}\n- pull: {up: %s, to: RAIL}",
                 tl_leg_plan_text(&base, k->answer->stock, a), tl_leg_plan_text(&pull, k->answer->stock, b));
     choice_note(&c,
-                "Counted on: forced gain %g, saturation %g V, base %g V. Storage time of the "
-                "transistor comes on top.",
+                "Assumed: forced gain %g, VCE(sat) %g V, VBE %g V. Add the storage time of the "
+                "transistor.",
                 tl_forced_gain, tl_saturated, tl_base_on_most);
     shift_settle(k, &c);
 }
@@ -361,7 +358,7 @@ static void try_n_channel(const shift_case *k)
                 "diode: %g V}\n- pull: {up: %s, to: TO}",
                 tl_leg_plan_text(&other, k->answer->stock, a), w->threshold, w->body_diode,
                 tl_leg_plan_text(&pull, k->answer->stock, b));
-    choice_note(&c, "Source to the lower side, gate to its rail. Works both ways.");
+    choice_note(&c, "Source to the lower side, gate to its supply. Works in both directions.");
     shift_settle(k, &c);
 }
 
@@ -372,23 +369,23 @@ static void try_buffer(const shift_case *k)
     choice_figure(&c, TL_FIG_INPUT_HIGH_AT_MOST, k->voh, NAN);
     choice_figure(&c, TL_FIG_INPUT_LOW_AT_LEAST, k->vol, NAN);
     if (c.beyond)
-        choice_note(
-            &c,
-            "A two-way one, or one for open drains, with a supply on each side: its data sheet must give the "
-            "levels and %s. The plan's language has none such.",
-            say(k->w->bits_per_second, TL_DIM_HERTZ));
+        choice_note(&c,
+                    "Use a bidirectional part, or one for open drains, with a supply on each side. Its data "
+                    "sheet must give the "
+                    "levels and %s. A plan cannot describe such a part.",
+                    say(k->w->bits_per_second, TL_DIM_HERTZ));
     if (c.beyond) {
         result_offer(k->answer, &c);
         return;
     }
     choice_plan(&c, "- shifter: {way: buffer, supply: TO, vil: %g V, vih: %g V, limits: -0.3 V .. %g V}",
                 k->vol, k->voh, k->w->from.high);
-    choice_note(
-        &c,
-        "Choose one on the receiver's supply whose input thresholds lie between these levels and "
-        "whose input stands %s%s. Its own speed is not in this table: the data sheet must give it %s.",
-        say(k->w->from.high, TL_DIM_VOLT), k->w->receiver_off != 0 ? ", also while its supply is off" : "",
-        say(k->w->bits_per_second, TL_DIM_HERTZ));
+    choice_note(&c,
+                "Choose a part on the receiver supply whose input thresholds are between these levels and "
+                "whose input withstands %s%s. Its speed is not in this table: check %s in its data sheet.",
+                say(k->w->from.high, TL_DIM_VOLT),
+                k->w->receiver_off != 0 ? ", also while its supply is off" : "",
+                say(k->w->bits_per_second, TL_DIM_HERTZ));
     result_offer(k->answer, &c);
 }
 
@@ -407,8 +404,8 @@ static void try_two_supplies(const shift_case *k)
                 vih, w->from.high + tl_clamp_drop);
     choice_note(
         &c,
-        "Choose one whose inputs run on the driver's supply, from %s to %s, and whose outputs are off while "
-        "either supply is. Its own speed is not in this table: the data sheet must give it %s.",
+        "Choose a part whose inputs use the driver supply, from %s to %s, and whose outputs are off while "
+        "either supply is off. Its speed is not in this table: check %s in its data sheet.",
         say(w->from.low, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT), say(w->bits_per_second, TL_DIM_HERTZ));
     shift_settle(k, &c);
 }
@@ -466,12 +463,13 @@ void tl_size_shift(const tl_shift_requirement *w, tl_size_result *answer)
         return;
     }
     const shift_case k = case_of(w, w->bits_per_second, answer);
-    result_note(answer, "Driver: low at most %s, high at least %s, up to %s.", say(k.vol, TL_DIM_VOLT),
+    result_note(answer, "Driver: VOL %s max; VOH %s min, %s max.", say(k.vol, TL_DIM_VOLT),
                 say(k.voh, TL_DIM_VOLT), say(w->from.high, TL_DIM_VOLT));
-    result_note(answer, "Receiver: low at most %s, high at least %s, never above %s.",
-                say(k.vil, TL_DIM_VOLT), say(k.vih, TL_DIM_VOLT), say(k.limit, TL_DIM_VOLT));
-    result_note(answer, "%s: an edge may take %s.", say(w->bits_per_second, TL_DIM_HERTZ),
-                say(k.edge, TL_DIM_SECOND));
+    result_note(answer, "Receiver: VIL %s max; VIH %s min; input voltage %s max.",
+                say_rounded(k.vil, TL_DIM_VOLT, TL_ROUND_DOWN), say_rounded(k.vih, TL_DIM_VOLT, TL_ROUND_UP),
+                say_rounded(k.limit, TL_DIM_VOLT, TL_ROUND_DOWN));
+    result_note(answer, "Bit rate %s: an edge may take %s (%.0f %% of a bit).",
+                say(w->bits_per_second, TL_DIM_HERTZ), say(k.edge, TL_DIM_SECOND), 100 * w->edge_share);
     if (w->injection > 0 && shift_goes_down(&k))
         result_exact(answer, "smallest series resistor into the clamp",
                      (w->from.high - k.limit) / w->injection, TL_DIM_OHM);

@@ -83,7 +83,8 @@ void shift_try_divider(const shift_case *k)
     tl_choice best = {0}, nearest = {0};
     double nearest_excess = INFINITY, least = INFINITY;
     if (w->both_ways != 0 || w->open_drain != 0 || !shift_goes_down(k)) {
-        shift_rule_out(k, "divider", "only downwards, one way, from a driver that drives both levels");
+        shift_rule_out(k, "divider",
+                       "only from a higher to a lower supply, one direction, from a push-pull driver");
         return;
     }
     tl_leg asked[2];
@@ -124,6 +125,6 @@ void shift_try_divider(const shift_case *k)
     else if (nearest.parts > 0)
         shift_settle(k, &nearest);
     else
-        shift_rule_out(k, "divider", "none on offer stays within the receiver's limit of %s",
+        shift_rule_out(k, "divider", "no pair stays within the receiver limit of %s",
                        say(k->limit, TL_DIM_VOLT));
 }

@@ -51,6 +51,8 @@ static const tl_size_converter unknown_converter = {
 
 /* A quantity in running text; a few of them can stand in one call. */
 const char *say(double value, tl_dimension dimension);
+/* The same, never beyond a bound; a limit is rounded inward. */
+const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding);
 /* A part's value as it is bought: `4.7 kΩ`. */
 const char *say_part(double value, tl_dimension dimension);
 /* A figure's value, rounded so that it stays a bound; in the same way a limit that it is compared with is

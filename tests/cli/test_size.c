@@ -438,8 +438,8 @@ static void shifts_to_the_end(void)
         DOWN "--open-drain --leakage 1mA",
         "--from 5V --to 1.8V --rate 20MHz --capacitance 1nF",
         "--open-drain --both-ways --from 3.3V --to 5V --rate 1MHz --capacitance 400pF"};
-    static const char *const structural[] = {"needs a pull", "also drives high", "only downwards",
-                                             "one way only", "was not allowed",  "one way, and it must"};
+    static const char *const structural[] = {"needs a pull",       "also drives high", "only from a higher",
+                                             "one direction only", "is not allowed",   "needs a push-pull"};
     int amounts = 0;
     for (size_t i = 0; i < ROWS(lines); i++) {
         int status = 0;

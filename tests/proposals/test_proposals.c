@@ -26,11 +26,9 @@ static void an_option_that_is_typed_wins(void)
     static const struct {
         const char *words[10], *without, *with; /* in the notes, or among the figures, of the answer */
     } rows[] = {
-        {{"size", "divider", "--vin=12V", "--board", BOARD, "--json"}, "pin's leakage of 50 nA", ""},
-        {{"size", "divider", "--vin=12V", "--board", BOARD, "--pin-leakage=0A", "--json"},
-         "",
-         "pin's leakage"},
-        {{"size", "divider", "--vin=12V", "--board", BOARD, "--vmax=1V", "--json"}, "At most 1 V", ""},
+        {{"size", "divider", "--vin=12V", "--board", BOARD, "--json"}, "pin leakage of 50 nA", ""},
+        {{"size", "divider", "--vin=12V", "--board", BOARD, "--pin-leakage=0A", "--json"}, "", "pin leakage"},
+        {{"size", "divider", "--vin=12V", "--board", BOARD, "--vmax=1V", "--json"}, "Limits: output 1 V", ""},
         {{"size", "mux", "--r-on=100ohm", "--source-resistance=10k", "--board", BOARD, "--bits=10", "--json"},
          "10",
          "12 bits"},

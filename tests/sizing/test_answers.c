@@ -39,7 +39,7 @@ static const struct {
     {"pull" RAIL " --leakage 1uA --guard 10k", EXACT, "largest for the leakage", 0.3 * 3.234 / 1e-6 - 10e3,
      1e-9},
     {"pull --vdd 3.3V --vil 0.8V", STATUS, NULL, 0, 0},
-    {"pull --vdd 3.3V --vil 1.5V --vih 1V", STATUS, "VIH lies above VIL", 2, 0},
+    {"pull --vdd 3.3V --vil 1.5V --vih 1V", STATUS, "VIH is above VIL", 2, 0},
     /* shift */
     {"shift --driver-supply '5 V ±5 %' --receiver-supply '3.3 V ±2 %' --bit-rate 1kHz --open-drain "
      "--pin-leakage 1uA --order largest",

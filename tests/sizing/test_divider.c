@@ -204,10 +204,10 @@ static void says_what_is_wanted_and_what_comes_near(void)
     tl_size_result *answer = tl_size_result_new(&stock, 2);
     tl_size_divider(&w, answer);
     CU_ASSERT(answer->count == 2 && near(answer->choices[0].part[0].nominal, 47e3, 0));
-    CU_ASSERT_STRING_EQUAL(answer->notes[1], "40 kΩ wanted for the upper leg, 39k on offer: the tap "
-                                             "reaches 3.062 V, over the limit of 3 V.");
-    CU_ASSERT_STRING_EQUAL(answer->notes[2], "40 kΩ wanted for the upper leg, 47k on offer: the tap "
-                                             "reaches 2.632 V, under the limit of 3 V.");
+    CU_ASSERT_STRING_EQUAL(answer->notes[1], "The upper resistor needs 40 kΩ; with 39k the output is "
+                                             "3.062 V, above the limit of 3 V.");
+    CU_ASSERT_STRING_EQUAL(answer->notes[2], "The upper resistor needs 40 kΩ; with 47k the output is "
+                                             "2.632 V, below the limit of 3 V.");
     CU_ASSERT(answer->rejected_count == 1 && near(answer->rejected[0].choice.part[0].nominal, 39e3, 0));
     CU_ASSERT(
         near(answer->choices[0].figure[TL_DIVIDER_METER].value, 2.62941, 1e-5)); /* 10k || 10M below 47k */

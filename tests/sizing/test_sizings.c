@@ -60,7 +60,8 @@ static void bus_pulls_are_as_published(void)
     const tl_bus_requirement crossing = {TL_BUS_FAST, span(5, 5),
                                          400e-12}; /* 1533 ohm at least, 885 at most */
     tl_size_bus_pull(&crossing, answer);
-    CU_ASSERT(answer->status == TL_SIZE_IMPOSSIBLE && strstr(answer->refusal, "less capacitance") != NULL);
+    CU_ASSERT(answer->status == TL_SIZE_IMPOSSIBLE &&
+              strstr(answer->refusal, "reduce the capacitance") != NULL);
     tl_size_result_free(answer);
     tl_stock_free(&stock);
 }
