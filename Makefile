@@ -1,19 +1,27 @@
-# Everything a person types here. Each goal does its own set-up, missing Debian packages included.
+# Everything a person types here. `make demo`, `make check` and the goals of developers install missing Debian
+# packages; `make`, `make all` and `make install` install none.
 MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets mutants perf shots format install clean help
+.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets mutants perf shots format install clean help
 
-all: $(BUILD)/.setup-build
-	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
+## all: build (also plain make); installs no packages
+all:
+	@mkdir -p $(BUILD)
+	@cmake -S . -B $(BUILD) $(if $(wildcard $(BUILD)/CMakeCache.txt),,-DTINYLADDER_TESTS=OFF) >$(BUILD)/configure.log || \
+	  { cat $(BUILD)/configure.log; echo "If a package is missing, 'make setup' installs it."; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
 
-## demo: build, then walk through the work on the demo data
-demo: all
+## setup: install the Debian packages that a build needs
+setup: $(BUILD)/.setup-build
+
+## demo: install what is missing, build, then show a tour of the commands on the demo data
+demo: $(BUILD)/.setup-build
+	@$(MAKE) all
 	@$(BUILD)/tinyladder demo
 
-## check: build, then run every test, suites side by side (SUITES='net bench' runs some, one after the other)
+## check: install what is missing, build, then run every test, suites side by side (SUITES='net bench' runs some, one after the other)
 check: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
@@ -23,11 +31,11 @@ else
 	@ctest --test-dir $(BUILD) -j $(JOBS) --output-on-failure
 endif
 
-## golden: take over what every verb says now on the demo data; the difference shows what changed
+## golden: record the output of every verb on the demo data; the difference shows what changed
 golden: all
 	@tests/golden/record.sh $(BUILD)/tinyladder tests/golden
 
-## recipes: write what the commands of docs/recipes print today under them
+## recipes: write the output of the commands in docs/recipes below them
 recipes: all
 	@scripts/recipes.py $(BUILD)
 
@@ -39,15 +47,15 @@ keys: all
 manual: all
 	@scripts/manual.py $(BUILD)
 
-## abi: write anew what the shared library exports, from the public headers
+## abi: write the list of exported symbols from the public headers
 abi:
 	@scripts/abi.sh >abi/host.map.new && mv abi/host.map.new abi/host.map
 
-## rooms: draw the rooms of src/ anew from the includes, into docs/
+## rooms: draw the rooms of src/ from the includes, into docs/
 rooms: $(BUILD)/.setup-rooms
 	@scripts/rooms.sh >docs/rooms.dot && dot -Tsvg -o docs/rooms.svg docs/rooms.dot
 
-## amalgam: the core as one .c and one .h, into build/amalgam, to be copied into a project
+## amalgam: write the core as one .c and one .h into build/amalgam
 amalgam: $(BUILD)/.setup-amalgam
 	@mkdir -p $(BUILD)/amalgam && scripts/amalgam.py $(BUILD)/amalgam && ls $(BUILD)/amalgam/*
 
@@ -55,7 +63,7 @@ amalgam: $(BUILD)/.setup-amalgam
 examples: all
 	@for example in $(BUILD)/examples/example-*; do echo "--- $${example##*/example-}"; $$example || exit 1; done
 
-## check-long: the properties with many more seeds and random requirements (some minutes)
+## check-long: run the property tests with many more seeds (some minutes)
 check-long: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
@@ -63,7 +71,7 @@ check-long: $(BUILD)/.setup-check
 
 SANITIZED = -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_WERROR=ON -DTINYLADDER_TESTS=ON
 
-## check-sanitize: under address and undefined-behaviour checks every test with gcc, and those of core, circuit and bench with clang
+## check-sanitize: run every test with gcc, and the tests of core, circuit and bench with clang, with address and undefined-behaviour checks
 check-sanitize: $(BUILD)/.setup-sanitize
 	@cmake -S . -B $(BUILD)-clang -DCMAKE_C_COMPILER=clang $(SANITIZED) -DTINYLADDER_SANITIZE=address,undefined >$(BUILD)/configure.log \
 	  || { cat $(BUILD)/configure.log; exit 1; }
@@ -72,16 +80,16 @@ check-sanitize: $(BUILD)/.setup-sanitize
 	  || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD)-gcc -j $(JOBS) && ctest --test-dir $(BUILD)-gcc -j $(JOBS) --output-on-failure
 
-## check-threads: two circuits in two threads under the thread sanitizer
+## check-threads: run two circuits in two threads with the thread sanitizer
 check-threads: $(BUILD)/.setup-sanitize
 	@cmake -S . -B $(BUILD)-threads $(SANITIZED) -DTINYLADDER_SANITIZE=thread >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-near-tests && $(BUILD)-threads/tests/tinyladder-near-tests threads
 
-## check-memory: a few verbs under valgrind, which sees what is read before it is written
+## check-memory: run some verbs under valgrind
 check-memory: all $(BUILD)/.setup-memory
 	@scripts/check-memory.sh $(BUILD)
 
-## mutants: break lines one after the other, in a copy; a test must notice each (a quarter of an hour)
+## mutants: break one line after the other in a copy; a test must notice each (15 minutes)
 mutants: $(BUILD)/.setup-check
 	@tests/mutants.py . $(BUILD)/mutants $(FIRST)
 
@@ -89,7 +97,7 @@ mutants: $(BUILD)/.setup-check
 check-targets: all $(BUILD)/.setup-targets
 	@HEADERS=$(BUILD)/examples scripts/check-targets.sh $(BUILD)/targets
 
-## perf: code sizes and cycles on the targets, run times here, as ratios
+## perf: measure code sizes and cycles on the targets, and run times here
 perf: all $(BUILD)/.setup-perf
 	@perf/run.sh $(BUILD)
 
@@ -97,7 +105,7 @@ perf: all $(BUILD)/.setup-perf
 shots: all $(BUILD)/.setup-shots
 	@scripts/screenshots.sh $(BUILD)
 
-## install: into PREFIX (/usr/local)
+## install: install into PREFIX (/usr/local); installs no packages
 install: all
 	@cmake --install $(BUILD) --prefix $(or $(PREFIX),/usr/local)
 

@@ -20,7 +20,7 @@ shots) packages="$base gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu
 esac
 
 if ! command -v dpkg-query >/dev/null 2>&1; then
-    echo "setup: this is no Debian system; these packages, or what they hold, are needed: $packages"
+    echo "setup: this is not a Debian system; install these packages or their equivalents: $packages"
     exit 0
 fi
 
@@ -36,8 +36,8 @@ if [ "$(id -u)" = 0 ]; then
 elif command -v sudo >/dev/null 2>&1 && { sudo -n true 2>/dev/null || [ -t 0 ]; }; then
     become=sudo
 else
-    echo "setup: these Debian packages are missing, and this user may not install them:$missing" >&2
-    echo "setup: have somebody run:  apt-get install --no-install-recommends$missing" >&2
+    echo "setup: these Debian packages are missing, and you have no right to install them:$missing" >&2
+    echo "setup: ask an administrator to run:  apt-get install --no-install-recommends$missing" >&2
     exit 1
 fi
 

@@ -51,7 +51,24 @@ static void installs_what_is_missing_and_says_so(void)
     }
 }
 
+/* What make would run: packages are installed where the goal says so, and nowhere else. */
+static void only_some_goals_install(void)
+{
+    static const struct {
+        const char *goal;
+        bool installs;
+    } rows[] = {{"all", false}, {"install", false}, {"setup", true}, {"demo", true}, {"check", true}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        const char *const words[] = {"make", "-n", "BUILD=" TL_SCRATCH "/none", rows[i].goal, NULL};
+        run_result r = run_program(words, TL_SOURCE);
+        CHECK_ROW(rows[i].goal,
+                  r.status == 0 && (strstr(r.out, "scripts/setup.sh") != NULL) == rows[i].installs);
+        run_free(&r);
+    }
+}
+
 CU_TestInfo setup_tests[] = {
+    {"only some goals install", only_some_goals_install},
     {"installs what is missing and says so", installs_what_is_missing_and_says_so},
     CU_TEST_INFO_NULL,
 };
