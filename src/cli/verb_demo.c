@@ -121,10 +121,10 @@ static const tour_step tour[] = {
      {NULL}},
     {&verb_header,
      "7. Into the firmware: the constants of a battery signal, tested at every count.",
-     {"/sound/budget-just-kept.plan.yaml"},
+     {"/fernhill.plan.yaml"},
      EXIT_DONE,
-     {"/* --- battery", "   L4:", "   At the pin", "   In 0.001", "static const TL_ROM tl_line",
-      "static inline int16_t", "    const uint16_t at", "    return (int16"}},
+     {"/* --- house-battery", "   L4:", "static const TL_ROM tl_line house_battery",
+      "static inline int16_t house_battery", "static inline uint8_t house_battery", "enum { HOUSE_BATTERY"}},
 };
 
 /* --- a step --- */

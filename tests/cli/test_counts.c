@@ -27,15 +27,15 @@ static void kinds_of_lines(void)
     static const struct {
         const char *name, *lines, *signals, *out, *err;
     } rows[] = {
-        {"pairs", "house-battery 2742\n", "house-battery", ",house-battery,2742,2.20913086,12.5920459,V,85,",
+        {"pairs", "house-battery 3179\n", "house-battery", ",house-battery,3179,2.56120605,12.5925964,V,85,",
          ""},
-        {"firmware's names, and words behind", "house_battery=2742 is 12.59 V\n", "house-battery",
-         ",2742,2.209", ""},
-        {"several", "twilight: 900; house-battery: 2742\r\n", "twilight", "twilight,900,", ""},
-        {"a mean", "house-battery 2742.5\n", "house-battery", ",12.594342,V,", ""},
-        {"csv, its time in ms", "ms,twilight,house-battery\n1500,900,2742\n", "house-battery",
-         "1.500000,house-battery,2742", ""},
-        {"csv, quoted, empty fields", "\"us\",\"twilight\",house-battery\n7,,2742\n8,900,\n",
+        {"firmware's names, and words behind", "house_battery=3179 is 12.59 V\n", "house-battery",
+         ",3179,2.561", ""},
+        {"several", "twilight: 900; house-battery: 3179\r\n", "twilight", "twilight,900,", ""},
+        {"a mean", "house-battery 3179.5\n", "house-battery", ",12.594577,V,", ""},
+        {"csv, its time in ms", "ms,twilight,house-battery\n1500,900,3179\n", "house-battery",
+         "1.500000,house-battery,3179", ""},
+        {"csv, quoted, empty fields", "\"us\",\"twilight\",house-battery\n7,,3179\n8,900,\n",
          "twilight house-battery", "0.000008,twilight,900", ""},
         {"csv, quotes that do not match", "s,twilight\n1,900\n2,\"5\n", "twilight", "twilight,900,",
          ":3: quotes that do not match"},
@@ -246,7 +246,7 @@ static void trim_takes_them_beside_a_meter(void)
         int status;
     } rows[] = {
         {"two pairs", "sleep 1; echo 12.71V; sleep 3; touch low; sleep 1; echo 11.05 V; sleep 3; echo",
-         "   2769   12.7100 ", "11.05 V: 2400 counts, the mean of 16\n", 0},
+         "   3210   12.7100 ", "11.05 V: 2782 counts, the mean of 16\n", 0},
         {"one is too few", "sleep 0.5; echo 12.71V; sleep 1", "", "at least two pairs", 1},
         {"no unit", "sleep 0.5; echo 12.71", "", "12.71: error: '12.71' has no unit", 2},
     };
@@ -254,7 +254,7 @@ static void trim_takes_them_beside_a_meter(void)
         char script[1200];
         snprintf(script, sizeof script,
                  "cd " TL_SCRATCH "; rm -f board low; mkfifo board; "
-                 "(n=0; while [ $n -lt 3000 ]; do n=$((n + 1)); [ -e low ] && c=2400 || c=2769; "
+                 "(n=0; while [ $n -lt 3000 ]; do n=$((n + 1)); [ -e low ] && c=2782 || c=3210; "
                  "echo \"house-battery $c twilight 7\"; sleep 0.01; done >board 2>/dev/null) & "
                  "(%s) | " TL_BUILD "/tinyladder trim " TL_SOURCE
                  "/demo/fernhill.plan.yaml house-battery --counts board; s=$?; kill $! 2>/dev/null; exit $s",
@@ -268,10 +268,10 @@ static void trim_takes_them_beside_a_meter(void)
     }
     /* A board that never pauses does not keep the meter from being typed. */
     run_result r =
-        shell("cd " TL_SCRATCH "; rm -f board; mkfifo board; (yes 'house-battery 2769' >board "
+        shell("cd " TL_SCRATCH "; rm -f board; mkfifo board; (yes 'house-battery 3210' >board "
               "2>/dev/null) & (sleep 0.5; echo 12.71V; sleep 0.5; echo) | timeout 30 " TL_BUILD
               "/tinyladder trim " TL_SOURCE "/demo/fernhill.plan.yaml house-battery --counts board");
-    CU_ASSERT(strstr(r.err, "12.71V: 2769 counts, the mean of 16") != NULL &&
+    CU_ASSERT(strstr(r.err, "12.71V: 3210 counts, the mean of 16") != NULL &&
               strstr(r.err, "two pairs") != NULL);
     run_free(&r);
     r = run_command("trim", "demo/fernhill.plan.yaml", "house-battery", "--counts", "demo/fernhill.plan.yaml",
@@ -286,12 +286,12 @@ static void trim_takes_them_beside_a_meter(void)
 /* Of one signal, a row as each comes; lines that tell of no signal are told and counted. */
 static void convert_takes_what_a_board_sends(void)
 {
-    static const char lines[] = "s 1 house-battery 2769\ns 2 twilight 9\ns 3 house-battery 2400\nnobody 3\n";
+    static const char lines[] = "s 1 house-battery 3210\ns 2 twilight 9\ns 3 house-battery 2782\nnobody 3\n";
     const char *path = scratch_file("sent", lines, strlen(lines));
     run_result r = run_command("convert", "demo/fernhill.plan.yaml", "house-battery", "--counts", path, NULL);
     CU_ASSERT(r.status == 1 && strstr(r.err, "no signal 'nobody'") != NULL);
-    CU_ASSERT_STRING_EQUAL(r.out, "s,count,pin_v,V,flags\n1.000000,2769,2.230884,12.72,fresh\n"
-                                  "3.000000,2400,1.933594,11.02,fresh\n");
+    CU_ASSERT_STRING_EQUAL(r.out, "s,count,pin_v,V,flags\n1.000000,3210,2.586182,12.72,fresh\n"
+                                  "3.000000,2782,2.241357,11.02,fresh\n");
     run_free(&r);
     r = run_command("convert", "demo/fernhill.plan.yaml", "house-battery", path, "--counts", path, NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "--counts goes with PLAN and SIGNAL alone") != NULL);

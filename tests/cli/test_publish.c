@@ -297,7 +297,7 @@ static void counts_come_from_a_broker(void)
     snprintf(
         line, sizeof line,
         "(n=0; while [ $n -lt 100 ]; do n=$((n + 1)); mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts -m "
-        "'house-battery 2769'; mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts/twilight -m 995; sleep 0.05; "
+        "'house-battery 3210'; mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts/twilight -m 995; sleep 0.05; "
         "done) & " TL_BUILD "/tinyladder read " TL_SOURCE
         "/demo/fernhill.plan.yaml house-battery twilight --counts "
         "mqtt://127.0.0.1:%s/roof/counts; s=$?; kill $!; exit $s",

@@ -69,10 +69,10 @@ static void answers_what_is_asked(void)
         {{"--times", "0"}, 2, "", "times"},
         {{"house-battery", "--at", "39min", "--times", "3", "--every", "1min"},
          0,
-         "  2460.000        11.61 V (39 %)",
+         "  2460.000        11.60 V (38 %)",
          ""}, /* behind its end as it stood there */
         {{"--json", "--csv"}, 2, "", "not both"},
-        {{"house-battery", "--ideal"}, 0, "  2766  2.228  ", ""}, /* 12.7 V * 10k / 57k against 3.3 V */
+        {{"house-battery", "--ideal"}, 0, "  3206  2.583  ", ""}, /* 12.7 V * 12k / 59k against 3.3 V */
         {{"--ideal", "--seed", "3"}, 2, "", "not both"},
         {{"heater-1", "rain-plate", "--seeds", "20"}, 0, "on 0 of 20 benches", ""},
         {{"--seeds", "1"}, 2, "", "--seeds"},

@@ -54,11 +54,11 @@ static void print_what_they_promise(void)
     static const struct {
         const char *name, *out;
     } rows[] = {
-        {"battery_percent", " 0 min: 12.72 V,  91 %\n"
-                            "10 min: 12.52 V,  82 %\n"
+        {"battery_percent", " 0 min: 12.71 V,  91 %\n"
+                            "10 min: 12.51 V,  82 %\n"
                             "20 min: 12.32 V,  72 %\n"
-                            "30 min: 12.12 V,  63 %\n"
-                            "40 min: 11.61 V,  39 %\n"},
+                            "30 min: 12.11 V,  63 %\n"
+                            "40 min: 11.60 V,  38 %\n"},
         {"button_count", "  5025 ms: closed, 1 so far, lamp on\n"
                          "  5230 ms: opened, 1 so far, lamp on\n"
                          " 70030 ms: closed, 2 so far, lamp off\n"

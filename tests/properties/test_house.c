@@ -392,7 +392,7 @@ static void the_shared_library_keeps_its_promises(void)
         "b = ctypes.c_void_p(l.tl_bench_open(b'demo/fernhill.plan.yaml', b'demo/evening.scene.yaml', None))\n"
         "print(round(l.tl_bench_pin_volts(b, 0), 1))\n";
     run_result loaded = run_program((const char *const[]){"python3", "-c", program, NULL}, TL_SOURCE);
-    CU_ASSERT(loaded.status == 0 && strcmp(loaded.out, "2.2\n") == 0);
+    CU_ASSERT(loaded.status == 0 && strcmp(loaded.out, "2.6\n") == 0);
     run_free(&loaded);
 #endif
 }

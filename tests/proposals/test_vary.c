@@ -10,8 +10,8 @@
 static const struct {
     const char *wish, *file, *sed, *signal, *figure, *key;
 } rows[] = {
-    {"house-battery.divider.lower=12k", "fernhill.plan.yaml",
-     "s/upper: 47k, lower: 10k/upper: 47k, lower: 12k/", "house-battery", "at the pin, highest", "high_v"},
+    {"house-battery.divider.lower=10k", "fernhill.plan.yaml",
+     "s/upper: 47k, lower: 12k/upper: 47k, lower: 10k/", "house-battery", "at the pin, highest", "high_v"},
     {"house-battery.filter.capacitor=1n", "fernhill.plan.yaml", "s/capacitor: 220n/capacitor: 1n/",
      "house-battery", "settling error", "settling_counts"},
     {"shared.paddle-top.series=2k", "fernhill.plan.yaml",
