@@ -66,7 +66,7 @@ arm-none-eabi-objdump -d "$out/targets/arm/lines.o" |
          END { printf "  %d instructions, %d of them branches\n", n, branches }'
 
 echo "== Dividers of up to two resistors a leg, E96 over six decades"
-cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" -llapacke -lfyaml -lcsv -lm -o "$out/divider"
+cc -std=c11 -O2 -I "$here/../include" "$here/host/divider.c" "$build/libtinyladder-design.a" "$build/libtinyladder.a" -llapacke -lfyaml -lcsv -lm -o "$out/divider"
 "$out/divider"
 
 echo "== The checker on a large plan"
@@ -86,7 +86,7 @@ user() { # SECONDS of user time of a command whose output goes nowhere
     { /usr/bin/env time -f %U "$@" >/dev/null; } 2>&1 | tail -1
 }
 ours=$(user "$build/tinyladder" convert "$here/../demo/fernhill.plan.yaml" house-battery "$out/rows.csv")
-theirs=$(user mawk -F, -v OFS=, 'NR > 1 { v = $2 * 3.3 / 4096; printf "%s,%.6f,%.2f,%s\n", $0, v, v * 5.7, $2 == 0 ? "clipped low" : $2 == 4095 ? "clipped high" : "fresh" }' "$out/rows.csv")
+theirs=$(user mawk -F, -v OFS=, 'NR > 1 { v = $2 * 3.3 / 4096; printf "%s,%.6f,%.2f,%s\n", $0, v, v * 59 / 12, $2 == 0 ? "clipped low" : $2 == 4095 ? "clipped high" : "fresh" }' "$out/rows.csv")
 plain=$(user mawk -F, '{ print $1 "," $2 * 3.3 / 4096 }' "$out/rows.csv")
 echo "$ours $theirs $plain" | awk '{ printf "  tinyladder %.2f s; mawk %.2f s, %.1f times as long; mawk with the bare multiplication %.2f s, %.1f times\n", $1, $2, $2 / $1, $3, $3 / $1 }'
 rm -f "$out/rows.csv"

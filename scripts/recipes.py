@@ -33,16 +33,16 @@ def main():
     build, check = Path(sys.argv[1]).resolve(), len(sys.argv) > 2
     recipes = Path(__file__).resolve().parent.parent / "docs" / "recipes"
     wrong = blocks = 0
-    first = recipes.parent / "first-steps.md"  # in an empty folder
+    alone = [recipes.parent.parent / "README.md", recipes.parent / "first-steps.md"]  # in an empty folder
     installed = tempfile.TemporaryDirectory()
     env = environment(build, installed.name)
-    for recipe in [first, *sorted(recipes.glob("*.md"))]:
+    for recipe in [*alone, *sorted(recipes.glob("*.md"))]:
         text = recipe.read_text()
         with tempfile.TemporaryDirectory() as folder:
             for file in recipes.iterdir():
-                if file.suffix != ".md" and recipe != first:
+                if file.suffix != ".md" and recipe not in alone:
                     shutil.copy(file, folder)
-            for shared in ["display.c", "display.h"] if recipe != first else []:
+            for shared in ["display.c", "display.h"] if recipe not in alone else []:
                 shutil.copy(recipes.parent.parent / "examples" / shared, folder)
 
             def answer(block):

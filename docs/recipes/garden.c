@@ -5,7 +5,7 @@
 enum {
     FIVE_MINUTES_US = 300000000,
     LOOKS = 13,
-    EMPTY_VOLTS = 100 /* in hundredths: less stands on the pad */
+    EMPTY_VOLTS = 100 /* in hundredths: less weight on the pad */
 };
 
 static tl_status take_mean(const tl_port *port, tl_sample *result)

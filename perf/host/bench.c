@@ -1,4 +1,5 @@
 /* The bench's speed: settled conversions, a whole day, and one step of a network of ten nodes. */
+#include "circuit/netlist.h"
 #include <lapacke.h>
 #include <math.h>
 #include <stdio.h>

@@ -1,4 +1,4 @@
-/* Virtual time: it advances only when it is told to. */
+/* Virtual time: it advances only by calls. */
 #include "bench/bench_internal.h"
 #include <math.h>
 

@@ -1,6 +1,7 @@
 /* tinyladder size PLAN SIGNAL.PART: which candidates pass in the plan, as a table or JSON. */
 #include "cli/size_call.h"
 #include "printing/changes.h"
+#include "printing/columns.h"
 #include "proposals/compare.h"
 #include "proposals/part_in_plan.h"
 #include <math.h>
@@ -9,11 +10,11 @@
 
 static void tell_no_place(const char *name, const tl_part *part)
 {
-    fprintf(stderr, "tinyladder: %s.%s: its values do not stand in the plan where they could be replaced\n",
-            name, part->called);
+    fprintf(stderr, "tinyladder: %s.%s: the plan has no value of it that could be replaced\n", name,
+            part->called);
 }
 
-/* A column for each figure that some choice has; the ends of a range stand in one. */
+/* The figures that some choice has. */
 static int columns_of(const part_sizing *z, part_figure column[PART_FIGURES])
 {
     int columns = 0;
@@ -21,31 +22,33 @@ static int columns_of(const part_sizing *z, part_figure column[PART_FIGURES])
         bool any = false;
         for (int i = 0; i < z->passed_count; i++)
             any = any || !isnan(z->passed[i].figure[f]);
-        if (any &&
-            (columns == 0 || strcmp(part_figures[f].head, part_figures[column[columns - 1]].head) != 0))
+        if (any)
             column[columns++] = (part_figure)f;
     }
     return columns;
 }
 
-static const char *figure_text(const passed_choice *c, part_figure f, char text[40])
+/* One unit for all figures of a dimension, one number of decimals for a column. */
+static column_form form_of(const part_sizing *z, part_figure figure, int listed)
 {
-    const part_figure_row *row = &part_figures[f];
-    const double value = row->scale * c->figure[f];
-    if (isnan(value))
-        snprintf(text, 40, "-");
-    else
-        snprintf(text, 40, "%s",
-                 row->extreme == TL_LOWEST ? show_least(value, row->dimension).text
-                                           : show_most(value, row->dimension).text);
-    return text;
+    const part_figure_row *row = &part_figures[figure];
+    double values[PART_PASSED_MOST], largest = 0;
+    for (int i = 0; i < listed; i++)
+        values[i] = row->scale * z->passed[i].figure[figure];
+    for (int f = 0; f < PART_FIGURES; f++) {
+        for (int i = 0; i < listed && part_figures[f].dimension == row->dimension; i++)
+            largest = fmax(largest, fabs(part_figures[f].scale * z->passed[i].figure[f]));
+    }
+    return column_of(values, listed, row->dimension,
+                     row->dimension == TL_DIM_VOLT ? COLUMN_VOLTS : COLUMN_FIGURES, largest);
 }
 
 static void print_table(const size_call *call, const part_sizing *z, int listed)
 {
     table t;
-    char text[2][40];
+    char text[40];
     part_figure column[PART_FIGURES];
+    column_form form[PART_FIGURES];
     const bool two = z->part->value[1] != NULL;
     const int columns = columns_of(z, column);
     char alignment[TABLE_COLUMNS] = ">";
@@ -55,10 +58,12 @@ static void print_table(const size_call *call, const part_sizing *z, int listed)
     table_cell(&t, "%s", z->part->name[0]);
     if (two)
         table_cell(&t, "%s", z->part->name[1]);
-    for (int f = 0; f < columns; f++)
-        table_cell(&t, "%s", part_figures[column[f]].head);
+    for (int f = 0; f < columns; f++) {
+        form[f] = form_of(z, column[f], listed);
+        table_cell(&t, "%s, %s", part_figures[column[f]].head, form[f].unit);
+    }
     if (call->compare != NULL)
-        table_cell(&t, "does it");
+        table_cell(&t, "fits");
     for (int i = 0; i < listed; i++) {
         const passed_choice *c = &z->passed[i];
         table_cell(&t, "%d", i + 1);
@@ -66,11 +71,10 @@ static void print_table(const size_call *call, const part_sizing *z, int listed)
         if (two)
             table_cell(&t, "%s", c->value[1]);
         for (int f = 0; f < columns; f++) {
-            const part_figure at = column[f];
-            const bool range =
-                at + 1 < PART_FIGURES && strcmp(part_figures[at].head, part_figures[at + 1].head) == 0;
-            table_cell(&t, "%s%s%s", figure_text(c, at, text[0]), range ? " .. " : "",
-                       range ? figure_text(c, at + 1, text[1]) : "");
+            const part_figure_row *row = &part_figures[column[f]];
+            table_cell(&t, "%s",
+                       column_text(&form[f], row->scale * c->figure[column[f]],
+                                   row->extreme == TL_LOWEST ? TL_ROUND_DOWN : TL_ROUND_UP, text));
         }
         if (call->compare != NULL)
             table_cell(&t, "%s", c->why == NULL ? "yes" : "no");
@@ -95,15 +99,15 @@ static void print_pick(const part_sizing *z, const tl_size_result *candidates)
     if (z->passed[0].candidate == 0)
         size_print_pick(candidates);
     else
-        printf("  Pick: %s%s%s, the first of the candidates that passes every rule.\n", z->passed[0].value[0],
+        printf("  Pick: %s%s%s, the first value that passes every check.\n", z->passed[0].value[0],
                z->passed[0].value[1][0] != '\0' ? " over " : "", z->passed[0].value[1]);
 }
 
 static void print_text(const size_call *call, const part_sizing *z, const char *path,
                        const tl_size_result *candidates)
 {
-    printf("%s of %s: %d candidate%s of 'size %s' put into the plan, %d pass%s every rule.\n"
-           "Guaranteed worst cases of the circuit, as 'check' has them.\n",
+    printf("%s of %s: %d value%s of 'size %s' tried in the plan, %d pass%s every check.\n"
+           "Guaranteed worst cases, as in 'check'.\n",
            z->part->called, path, z->tried, z->tried == 1 ? "" : "s", call->kind->name, z->passed_count,
            z->passed_count == 1 ? "es" : "");
     size_print_window(call, candidates);
@@ -163,7 +167,7 @@ static void print_json(const size_call *call, const part_sizing *z, const char *
 
 static void print_compared(const size_call *call, const part_sizing *z, const char *name)
 {
-    printf("%s of %s: %d put into the plan. Guaranteed worst cases of the circuit, as 'check' has them.\n\n",
+    printf("%s of %s: %d values tried in the plan. Guaranteed worst cases, as in 'check'.\n\n",
            z->part->called, name, z->passed_count);
     print_table(call, z, z->passed_count);
     bool first = true;

@@ -181,7 +181,7 @@ static int run_new(int argc, char **argv)
         fprintf(stderr, "%s: error: %s\n", o.out, strerror(errno));
         status = EXIT_HARDWARE;
     } else {
-        printf("%s: a %s to begin with\n", o.out, kind->kind);
+        printf("%s: new %s file\n", o.out, kind->kind);
     }
     free(text);
     return status;

@@ -1,4 +1,4 @@
-/* Signals with so many parts beside them that not every corner can be tried: what lies beyond the node that
+/* Signals with too many parts beside them to try every corner: what lies beyond the node that
  * they share is put together as one resistor, one voltage and one current, with limits of their own. */
 #include "base/memory.h"
 #include "circuit/cut.h"

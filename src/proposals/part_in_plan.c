@@ -9,18 +9,18 @@
 #include <string.h>
 
 const part_figure_row part_figures[PART_FIGURES] = {
-    [PART_PIN_LOW] = {"at the pin", TL_DIM_VOLT, TL_LOWEST, 1},
-    [PART_PIN_HIGH] = {"at the pin", TL_DIM_VOLT, TL_HIGHEST, 1},
+    [PART_PIN_LOW] = {"pin voltage min", TL_DIM_VOLT, TL_LOWEST, 1},
+    [PART_PIN_HIGH] = {"pin voltage max", TL_DIM_VOLT, TL_HIGHEST, 1},
     [PART_RANGE_SHARE] = {"range used", TL_DIM_PERCENT, TL_LOWEST, 100},
     [PART_SOURCE_OHMS] = {"source resistance", TL_DIM_OHM, TL_HIGHEST, 1},
     [PART_SETTLING] = {"settling error", TL_DIM_COUNT, TL_HIGHEST, 1},
-    [PART_MARGIN] = {"threshold cleared by", TL_DIM_VOLT, TL_LOWEST, 1},
-    [PART_RISE] = {"rises in", TL_DIM_SECOND, TL_HIGHEST, 1},
-    [PART_PIN_AMPERES] = {"current of a pin", TL_DIM_AMPERE, TL_HIGHEST, 1},
-    [PART_LOAD_LOW] = {"current of the load", TL_DIM_AMPERE, TL_LOWEST, 1},
-    [PART_LOAD_HIGH] = {"current of the load", TL_DIM_AMPERE, TL_HIGHEST, 1},
-    [PART_SERIES_WATTS] = {"heat in the resistor", TL_DIM_WATT, TL_HIGHEST, 1},
-    [PART_TRANSISTOR_WATTS] = {"heat in the transistor", TL_DIM_WATT, TL_HIGHEST, 1},
+    [PART_MARGIN] = {"noise margin", TL_DIM_VOLT, TL_LOWEST, 1},
+    [PART_RISE] = {"time to threshold", TL_DIM_SECOND, TL_HIGHEST, 1},
+    [PART_PIN_AMPERES] = {"current per pin", TL_DIM_AMPERE, TL_HIGHEST, 1},
+    [PART_LOAD_LOW] = {"load current min", TL_DIM_AMPERE, TL_LOWEST, 1},
+    [PART_LOAD_HIGH] = {"load current max", TL_DIM_AMPERE, TL_HIGHEST, 1},
+    [PART_SERIES_WATTS] = {"power in the resistor", TL_DIM_WATT, TL_HIGHEST, 1},
+    [PART_TRANSISTOR_WATTS] = {"power in the transistor", TL_DIM_WATT, TL_HIGHEST, 1},
 };
 
 static void measure_output(tl_circuit *circuit, const tl_part *part, double *figure)

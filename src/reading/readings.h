@@ -27,7 +27,7 @@ const char *taken_state(const tl_signal *signal, int n);
 void show_interval(const tl_interval *within, int decimals, const char *unit, char text[80]);
 /* Whether it is a figure in a unit (it may be none just now), no state. */
 bool taken_is_figure(const tl_signal *signal, const taken *t);
-/* Where the truth lies, as show_interval() says it; `-` where that is not known. */
+/* The bounds of the true value, as show_interval() says it; `-` where that is not known. */
 void taken_interval(const tl_signal *signal, const taken *t, char text[80]);
 /* Whether there is a figure that means something. */
 bool taken_has_value(const tl_signal *signal, const taken *t);

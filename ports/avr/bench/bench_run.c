@@ -49,7 +49,7 @@ static unsigned long whole_number(struct argp_state *state, const char *option, 
     errno = 0;
     const unsigned long number = strtoul(text, &end, 10);
     if (errno != 0 || *end != '\0' || end == text || text[0] == '-' || number > most)
-        argp_error(state, "%s: a whole number from 0 to %lu is wanted", option, most);
+        argp_error(state, "%s: expected a whole number from 0 to %lu", option, most);
     return number;
 }
 
@@ -60,7 +60,7 @@ static double seconds_of(struct argp_state *state, const char *text)
     if (!tl_quantity_read(text, TL_DIM_SECOND, &time, &error))
         argp_error(state, "--for: %s", error.text);
     if (!(time.nominal > 0) || !(time.nominal <= 86400))
-        argp_error(state, "--for: a time up to 24 h is wanted, such as 10s");
+        argp_error(state, "--for: expected a time up to 24 h, such as 10s");
     return time.nominal;
 }
 
