@@ -32,15 +32,15 @@ shot() {
 
 shot wiring "tinyladder pins demo/cold-frame.plan.yaml --wiring | head -40"
 shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
-shot size-divider "tinyladder size divider --from 10.5V..14.8V --limit 3.2V --current 500uA"
+shot size-divider "tinyladder size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA"
 shot size-plan "tinyladder size demo/fernhill.plan.yaml house-battery.divider" "tinyladder size demo/fernhill.plan.yaml open-button.pull --top 3"
-shot size-shift "tinyladder size shift --from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz"
+shot size-shift "tinyladder size shift --driver-supply '5V ±5 %' --receiver-supply '3.3V ±2 %' --bit-rate 100kHz"
 shot size-ladder "tinyladder size ladder --buttons 5 --top 4"
 shot check "tinyladder check demo/fernhill.plan.yaml"
 shot finding "tinyladder check demo/faulty/sensor-short.plan.yaml | head -6" "tinyladder check demo/faulty/pull-too-high.plan.yaml | head -8" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about back-feed"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 71.1s"
 shot seeds "tinyladder read demo/fernhill.plan.yaml house-battery heater-1 rain-plate --seeds 1000"
-shot faults "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 19min" "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 25min" "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25min --meter wind-vane.source --meter-ohms 1Mohm" "tinyladder read demo/fernhill.plan.yaml motor-status --scene demo/evening.scene.yaml --expect '1 s low, 300ms high, 200ms low'"
+shot faults "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 19min" "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 25min" "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25min --meter wind-vane.source --meter-resistance 1Mohm" "tinyladder read demo/fernhill.plan.yaml motor-status --scene demo/evening.scene.yaml --expect '1 s low, 300ms high, 200ms low'"
 shot trim "tinyladder trim demo/fernhill.plan.yaml house-battery --scene demo/evening.scene.yaml --live 0s,10min,20min,30min,40min" "tinyladder trim demo/fernhill.plan.yaml mirror-temperature --curve beta 25degC=10.02k 0degC=33.1k 45degC=4.35k"
 shot watch "(tinyladder watch demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --speed 200 </dev/tty & sleep 11; touch $flag; sleep 3)"
 record=$(mktemp -u).csv

@@ -1,5 +1,6 @@
 /* What `size` found, as tables and as JSON. */
 #include "cli/size_call.h"
+#include "sizing/sizing.h"
 #include <ctype.h>
 #include <math.h>
 #include <string.h>
@@ -130,6 +131,16 @@ static void add_share(table *t, const char *label, double percent)
     table_cell(t, "%s %.*f %%", label, decimals, ceil(percent * shift - 1e-6) / shift);
 }
 
+/* A figure that says how much of the limit is used says all that the closest limit would. */
+static bool has_share_of_limit(const tl_choice *choice)
+{
+    for (int f = 0; f < choice->figures; f++) {
+        if (strcmp(choice->figure[f].label, "of the limit") == 0)
+            return true;
+    }
+    return false;
+}
+
 /* Choices of one way side by side: parts, figures, and the limit that each comes nearest to. */
 static void print_choices(const tl_size_result *result, const tl_choice *choices, int count, int first_number)
 {
@@ -150,17 +161,19 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
     }
     memset(alignment, '>', sizeof alignment);
     alignment[1 + choices->parts + columns] = '<';
-    table_begin(&t, 2 + choices->parts + columns, alignment);
+    const bool closest = !has_share_of_limit(choices);
+    table_begin(&t, 1 + choices->parts + columns + closest, alignment);
     table_cell(&t, " ");
     for (int p = 0; p < choices->parts; p++)
         table_cell(&t, "%s", choices->part_name[p]);
     for (int f = 0; f < columns; f++)
         size_head(&t, &choices->figure[column[f]], &forms[f]);
-    table_cell(&t, "closest limit");
+    if (closest)
+        table_cell(&t, "closest limit");
     for (int i = 0; i < count; i++) {
         const tl_choice *c = &choices[i];
         double used;
-        const tl_size_figure *tightest = tl_choice_tightest(c, &used);
+        const tl_size_figure *tightest = closest ? tl_choice_tightest(c, &used) : NULL;
         table_cell(&t, "%d", first_number + i);
         for (int p = 0; p < c->parts; p++)
             table_cell(&t, "%s", tl_leg_write(&c->part[p], result->stock, c->part_dimension[p], value));
@@ -168,8 +181,8 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
             size_cell(&t, &c->figure[column[f]], &forms[f]);
         if (tightest != NULL)
             add_share(&t, tightest->label, 100 * used);
-        else
-            table_cell(&t, "-");
+        else if (closest)
+            table_cell(&t, "%s", "");
     }
     table_end_turned(&t, stdout, "  ");
 }
@@ -303,7 +316,7 @@ void size_print_text(const size_call *call, const tl_size_result *result)
             next++;
         printf("\n");
         if (result->choices[i].way != NULL)
-            printf("%s%s%s\n", ink_on(stdout, INK_STRONG), result->choices[i].way, ink_off(stdout));
+            printf("%s%s%s\n", ink_on(stdout, INK_STRONG), say_way(result->choices[i].way), ink_off(stdout));
         print_choices(result, &result->choices[i], next - i, i + 1);
     }
     if (!call->all && result->fitting > result->count && result->count > 0)

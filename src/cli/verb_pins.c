@@ -138,8 +138,8 @@ static const struct {
 } requirements[] = {
     {"an analog input", "analog", is_analog},
     {"a digital input or output", "digital", is_digital},
-    {"an input with the chip's own pull-up", "pull_up", has_pull_up},
-    {"a duty output", "duty", is_duty},
+    {"an input with internal pull-up", "pull_up", has_pull_up},
+    {"a PWM output", "duty", is_duty},
     {"an I2C bus", "i2c", is_i2c},
     {"an SPI bus", "spi", is_spi},
 };
@@ -181,7 +181,8 @@ static bool read_abilities(const char *text, unsigned *wanted)
         }
         if (found < 0) {
             fprintf(stderr,
-                    "tinyladder: --for: '%.*s' is no ability; there are analog, digital, pull-up, duty, i2c, "
+                    "tinyladder: --for: unknown function '%.*s'; the functions are analog, digital, pull-up, "
+                    "duty, i2c, "
                     "spi\n",
                     (int)(length < 40 ? length : 40), text);
             return false;
@@ -231,29 +232,68 @@ static int print_free_for(const pin_view *v, const pins_options *o)
 
 /* --- as text --- */
 
+/* A limit in millivolts that is never laxer than it is. */
+static double inward(double volts, bool low)
+{
+    return (low ? ceil(1000 * volts - 1e-6) : floor(1000 * volts + 1e-6)) / 1000;
+}
+
+/* Where all pins have the same limits, they are said once. */
+static bool share_limits(const pin_view *v, double *lowest, double *highest)
+{
+    bool any = false;
+    for (int i = 0; i < v->board->pin_count; i++) {
+        double low, high;
+        if (v->board->pins[i].rail != TL_PIN_NO_RAIL)
+            continue;
+        limits_of(v, &v->board->pins[i], &low, &high);
+        if (any && (low != *lowest || high != *highest))
+            return false;
+        *lowest = low;
+        *highest = high;
+        any = true;
+    }
+    return any;
+}
+
+static void put_number(table *t, int number)
+{
+    if (number >= 0)
+        table_cell(t, "%d", number);
+    else
+        table_cell(t, "%s", "");
+}
+
 static void print_pin_table(const pin_view *v)
 {
-    static const char *const heads[] = {"position",         "pin",    "channel", "duty", "can",
-                                        "absolute maximum", "used by"};
+    double lowest = NAN, highest = NAN;
+    const bool shared = share_limits(v, &lowest, &highest);
     table t;
-    table_begin(&t, 7, "><>><><");
-    for (int i = 0; i < 7; i++)
-        table_cell(&t, "%s", heads[i]);
+    if (shared)
+        printf("Absolute maximum of every pin: %g V to %g V.\n\n", inward(lowest, true),
+               inward(highest, false));
+    table_begin(&t, shared ? 6 : 8, shared ? "><>><<" : "><>><>><");
+    table_heads(&t, "position", "pin", "ADC channel", "PWM channel", "functions");
+    if (!shared)
+        table_heads(&t, "abs. min, V", "abs. max, V");
+    table_cell(&t, "used by");
     for (int i = 0; i < v->board->pin_count; i++) {
         const tl_pin *p = &v->board->pins[i];
         const char *user = user_of(v, i);
         char abilities[80];
         double low, high;
         limits_of(v, p, &low, &high);
-        table_cell(&t, p->position >= 0 ? "%d" : "-", p->position);
+        put_number(&t, p->position);
         table_cell(&t, "%s", p->name);
-        table_cell(&t, p->channel >= 0 ? "%d" : "-", p->channel);
-        table_cell(&t, p->duty >= 0 ? "%d" : "-", p->duty);
+        put_number(&t, p->channel);
+        put_number(&t, p->duty);
         table_cell(&t, "%s", p->rail != TL_PIN_NO_RAIL ? "supply" : abilities_of(p, abilities));
-        if (p->rail != TL_PIN_NO_RAIL)
-            table_cell(&t, "-");
-        else
-            table_cell(&t, "%g V .. %g V", ceil(1000 * low - 1e-6) / 1000, floor(1000 * high + 1e-6) / 1000);
+        if (!shared && p->rail != TL_PIN_NO_RAIL) {
+            table_heads(&t, "", "");
+        } else if (!shared) {
+            table_cell(&t, "%g", inward(low, true));
+            table_cell(&t, "%g", inward(high, false));
+        }
         const char *role = role_of(v, i);
         table_cell(&t, "%s%s%s", user != NULL ? user : "free", role != NULL ? " " : "",
                    role != NULL ? role : "");

@@ -301,6 +301,20 @@ static void show_time(session *s, double at, long time)
         print_table(s, at);
 }
 
+/* What a meter loads has no guaranteed bounds: they are of the plan, which has no meter. */
+static void drop_bounds(session *s)
+{
+    int count;
+    int *loaded = meter_signals(s->meter, tl_bench_circuit(s->bench), &count);
+    for (int i = 0; i < s->count; i++) {
+        for (int k = 0; k < count; k++) {
+            if (loaded[k] == s->signals[i])
+                s->readings[i].is.is.within = s->readings[i].is.is.pin_within = (tl_interval){NAN, NAN};
+        }
+    }
+    free(loaded);
+}
+
 static int read_times(session *s)
 {
     bool good = true;
@@ -311,6 +325,8 @@ static int read_times(session *s)
             counts_take_all(s->counts, s->signals, s->count, s->o->wait, s->readings);
         else
             taker_look(s->taker, s->bench, at, s->readings);
+        if (s->meter != NULL)
+            drop_bounds(s);
         for (int i = 0; i < s->count; i++)
             good = good && taken_is_good(&s->readings[i]);
         if (s->counts == NULL)

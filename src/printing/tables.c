@@ -293,8 +293,6 @@ static void print_turned(table *t, FILE *to, const char *indent)
 {
     const int things = t->rows / t->columns - 1;
     int label = 0;
-    for (int k = 0; k < things; k++)
-        line_up(&t->cells[(k + 1) * t->columns], t->columns, 1);
     for (int i = 0; i < t->columns; i++)
         label = print_width(t->cells[i]) > label ? print_width(t->cells[i]) : label;
     for (int first = 0, next; first < things; first = next) {

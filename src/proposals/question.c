@@ -204,7 +204,7 @@ static const question_kind *kind_of(const char *name)
 static void refuse(tl_size_result *result, const tl_choice *choice, const tl_finding *f)
 {
     char slug[80];
-    const char *way = choice->way != NULL ? choice->way : "";
+    const char *way = choice->way != NULL ? say_way(choice->way) : "";
     snprintf(slug, sizeof slug, "[%s]", f->slug);
     for (int i = 0; i < result->rejected_count; i++) {
         if (strstr(result->rejected[i].why, slug) != NULL && strstr(result->rejected[i].why, way) != NULL)
@@ -221,7 +221,7 @@ static bool is_within(tl_size_result *result, const tl_choice *choice)
         const tl_size_figure *f = &choice->figure[i];
         if (!figure_broken(f))
             continue;
-        result_reject(result, choice, "%s%s%s: %s, limit %s", choice->way != NULL ? choice->way : "",
+        result_reject(result, choice, "%s%s%s: %s, limit %s", choice->way != NULL ? say_way(choice->way) : "",
                       choice->way != NULL ? ": " : "", f->label, say_figure(f), say_limit(f));
         return false;
     }

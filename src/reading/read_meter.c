@@ -91,7 +91,7 @@ void meter_print(const meter_on *meter)
 {
     const double accuracy = may_be_off(meter);
     const int digits = fabs(meter->seen[0]) < 0.1 ? 6 : 4;
-    printf("\n%s (%s) at %s, %s. The readings include its load; the bounds do not.\n\n", meter->name,
+    printf("\n%s (%s) at %s, %s. The readings include its load, so they have no bounds.\n\n", meter->name,
            show(meter->ohms, TL_DIM_OHM).text, meter->point, show(meter->at, TL_DIM_SECOND).text);
     printf("             meter off    meter on\n");
     if (meter->predicted)
@@ -99,10 +99,10 @@ void meter_print(const meter_on *meter)
                meter->expected[0], digits, meter->expected[1]);
     else
         printf("  predicted          -           -   nothing defines this point\n");
-    printf("  this bench %9.*f V  %9.*f V   the meter takes %.*f V", digits, meter->seen[0], digits,
-           meter->seen[1], digits, meter->seen[0] - meter->seen[1]);
+    printf("  this bench %9.*f V  %9.*f V   load error %+.*f V", digits, meter->seen[0], digits,
+           meter->seen[1], digits, meter->seen[1] - meter->seen[0]);
     if (accuracy > 0)
-        printf("; it may show %.*f .. %.*f V", digits, meter->seen[1] - accuracy, digits,
+        printf("; the meter may show %.*f V to %.*f V", digits, meter->seen[1] - accuracy, digits,
                meter->seen[1] + accuracy);
     putchar('\n');
 }

@@ -97,7 +97,7 @@ static void add_bound(table *t, const tl_signal *s, const taken *r, bool high)
     taken_interval(s, r, text);
     const double bound = high ? r->is.is.within.high : r->is.is.within.low,
                  step = pow(10, -r->is.is.decimals);
-    if (strcmp(text, "-") == 0)
+    if (strcmp(text, "-") == 0 || isnan(bound))
         table_cell(t, "%s", "");
     else if (!isfinite(bound))
         table_cell(t, "none");

@@ -152,7 +152,7 @@ static void tell_why(tl_size_result *answer, const tl_choice *other)
         return;
     FILE *to = tl_text_begin(&text, &size);
     if (pick->way != NULL && (other == NULL || other->way != pick->way)) {
-        fprintf(to, "%s%s", pick->way, pick->parts > 0 ? ", " : "");
+        fprintf(to, "%s%s", say_way(pick->way), pick->parts > 0 ? ", " : "");
         write_parts(to, answer, pick);
         fputs(", the simplest circuit that meets every limit.", to);
     } else if (other != NULL && answer->order == TL_BY_PRACTICE) {

@@ -258,6 +258,21 @@ const char *say(double value, tl_dimension dimension)
     return say_rounded(value, dimension, TL_ROUND_NEAREST);
 }
 
+const char *say_way(const char *way)
+{
+    static const char *const names[][2] = {{"none needed", "direct connection"},
+                                           {"as it is", "direct connection"},
+                                           {"diode and pull", "diode and pull-up"},
+                                           {"open drain and pull", "open drain and pull-up"},
+                                           {"N-channel transistor a line", "N-channel MOSFET, one per line"},
+                                           {"N-channel transistor", "N-channel MOSFET"}};
+    for (size_t i = 0; i < sizeof names / sizeof names[0]; i++) {
+        if (strcmp(way, names[i][0]) == 0)
+            return names[i][1];
+    }
+    return way;
+}
+
 const char *say_part(double value, tl_dimension dimension)
 {
     static _Thread_local char texts[8][32];

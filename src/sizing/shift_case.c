@@ -14,7 +14,8 @@ bool shift_settle(const shift_case *k, const tl_choice *c)
         const tl_size_figure *f = &c->figure[i];
         if (!figure_broken(f) || k->answer->compare)
             continue;
-        result_reject(k->answer, c, "%s: %s %s, limit %s", c->way, f->label, say_figure(f), say_limit(f));
+        result_reject(k->answer, c, "%s: %s %s, limit %s", say_way(c->way), f->label, say_figure(f),
+                      say_limit(f));
         return false;
     }
     result_offer(k->answer, c);
@@ -28,7 +29,7 @@ void shift_rule_out(const shift_case *k, const char *name, const char *format, .
     va_start(arguments, format);
     vsnprintf(why, sizeof why, format, arguments);
     va_end(arguments);
-    result_reject(k->answer, NULL, "%s: %s", name, why);
+    result_reject(k->answer, NULL, "%s: %s", say_way(name), why);
 }
 
 void shift_add_off(const shift_case *k, const shift_off *off, tl_choice *c)

@@ -216,9 +216,10 @@ static void try_way(const driver_case *k, const one_part_job *job, double before
         result_offer(answer, &own->choices[i]);
     }
     if (answer->reason[0] == '\0' && own->count > 0)
-        snprintf(answer->reason, sizeof answer->reason, "%s, %.360s", own->choices[0].way, own->reason);
+        snprintf(answer->reason, sizeof answer->reason, "%s, %.360s", say_way(own->choices[0].way),
+                 own->reason);
     for (int i = 0; i < own->rejected_count; i++)
-        result_reject(answer, &own->rejected[i].choice, "%s: %.200s", own->rejected[i].choice.way,
+        result_reject(answer, &own->rejected[i].choice, "%s: %.200s", say_way(own->rejected[i].choice.way),
                       own->rejected[i].why);
     tl_size_result_free(own);
 }

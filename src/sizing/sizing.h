@@ -53,6 +53,8 @@ static const tl_size_converter unknown_converter = {
 const char *say(double value, tl_dimension dimension);
 /* The same, never beyond a bound; a limit is rounded inward. */
 const char *say_rounded(double value, tl_dimension dimension, tl_rounding rounding);
+/* A circuit as a data sheet calls it; its name in JSON (tl_choice.way) stays what it is. */
+const char *say_way(const char *way);
 /* A part's value as it is bought: `4.7 kΩ`. */
 const char *say_part(double value, tl_dimension dimension);
 /* A figure's value, rounded so that it stays a bound; in the same way a limit that it is compared with is

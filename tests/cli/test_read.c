@@ -31,7 +31,7 @@ static void answers_what_is_asked(void)
          ""},
         {{"--meter", "wind-vane.source", "--meter-resistance", "1Mohm", "--at", "20min"},
          0,
-         "the meter takes 0.44",
+         "load error -0.44",
          ""},
         {{"--meter", "house-battery.divider"}, 0, "handheld (10 M", ""},
         {{"--meter", "wind-vane.source", "--meter-resistance", "1Mohm"},

@@ -127,7 +127,7 @@ static void answers_by_its_options(void)
         {"demo/fernhill.plan.yaml --for spi,digital", "L28 (31): digital, pull-up, spi\nL29 (32)", 0},
         {"demo/fernhill.plan.yaml --for analog", "No pin of Lapwing is free for analog.", 1},
         {"demo/plover.board.yaml --for analog,i2c --json", "\"free\": [\n    \"P12\",\n    \"P13\"", 0},
-        {"demo/plover.board.yaml --for pullup", "'pullup' is no ability; there are analog, digital, pull-up",
+        {"demo/plover.board.yaml --for pullup", "unknown function 'pullup'; the functions are analog, digital, pull-up",
          2},
         {"docs/recipes/computer.board.yaml --for analog", "No pin of Bench computer is free for analog.", 1},
         {"docs/recipes/pond.plan.yaml --wiring", "wet in     D16 (19)         eight data out  wire\n", 0},
