@@ -40,7 +40,7 @@ char *tl_quantity_write(double value, tl_dimension dimension, tl_rounding roundi
     const bool prefixed = dimension != TL_DIM_PERCENT && dimension != TL_DIM_COUNT &&
                           dimension != TL_DIM_NUMBER && dimension != TL_DIM_CELSIUS &&
                           dimension != TL_DIM_KELVIN;
-    const char *unit = dimensions[dimension].unit;
+    const char *unit = dimension == TL_DIM_CELSIUS ? "°C" : dimensions[dimension].unit;
     if (!isfinite(value)) {
         snprintf(text, 32, "%s", value > 0 ? "no limit" : value < 0 ? "no limit below" : "unknown");
         return text;

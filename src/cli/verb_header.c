@@ -176,7 +176,7 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
         values++;
         table_cell(&t, "%s", plan->signals[i].name);
         table_cell(&t, "%s", way_name(r->way));
-        table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), plan->signals[i].reading.unit);
+        table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), unit_shown(plan->signals[i].reading.unit));
         table_cell(&t, "%.0d", r->points); /* nothing for 0 */
         table_cell(&t, "%.0ld", r->counts);
         table_cell(&t, "%ld", r->wrong);

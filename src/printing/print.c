@@ -119,6 +119,11 @@ shown show_most(double value, tl_dimension dimension)
     return show_rounded(value, dimension, TL_ROUND_UP);
 }
 
+const char *unit_shown(const char *unit)
+{
+    return strcmp(unit, "degC") == 0 ? "°C" : unit;
+}
+
 shown show_part(double value, tl_dimension dimension)
 {
     shown s;

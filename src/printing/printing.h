@@ -46,6 +46,9 @@ shown show_most(double value, tl_dimension dimension);
 shown show_code(double ohms);
 shown show_part(double value, tl_dimension dimension); /* `4.7 kΩ` */
 
+/* A unit as people read it: `°C` for `degC`; in files and JSON it stays as it is. */
+const char *unit_shown(const char *unit);
+
 /* --- reports --- */
 
 /* An empty one, which lets files join from where the command's first option allows it. */

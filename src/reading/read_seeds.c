@@ -199,7 +199,7 @@ static void print_row(table *t, const tl_signal *signal, const statistics *of, l
     table_cell(t, "%.*f", of->decimals, of->most);
     table_cell(t, "%s", column_text(&form, of->may_low, TL_ROUND_DOWN, text));
     table_cell(t, "%s", column_text(&form, of->may_high, TL_ROUND_UP, text));
-    table_cell(t, "%s", buttons ? "counts" : signal->reading.unit);
+    table_cell(t, "%s", buttons ? "counts" : unit_shown(signal->reading.unit));
     if (of->failed > 0)
         table_cell(t, "%s %ld without a value", bars, of->failed);
     else

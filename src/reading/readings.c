@@ -185,9 +185,10 @@ void taken_value(const tl_signal *s, const taken *t, char text[80])
     else if (!taken_has_value(s, t))
         snprintf(text, 80, "-");
     else if (is->percent >= 0)
-        snprintf(text, 80, "%.*f %s (%d %%)", is->decimals, is->value, s->reading.unit, is->percent);
+        snprintf(text, 80, "%.*f %s (%d %%)", is->decimals, is->value, unit_shown(s->reading.unit),
+                 is->percent);
     else
-        snprintf(text, 80, "%.*f %s", is->decimals, is->value, s->reading.unit);
+        snprintf(text, 80, "%.*f %s", is->decimals, is->value, unit_shown(s->reading.unit));
 }
 
 void show_interval(const tl_interval *within, int decimals, const char *unit, char text[80])
@@ -212,7 +213,7 @@ void taken_interval(const tl_signal *s, const taken *t, char text[80])
         (!t->is.analog && !(isfinite(within->low) || isfinite(within->high))))
         snprintf(text, 80, "-");
     else
-        show_interval(within, t->is.is.decimals, s->reading.unit, text);
+        show_interval(within, t->is.is.decimals, unit_shown(s->reading.unit), text);
 }
 
 /* --- as JSON --- */

@@ -101,7 +101,7 @@ int trim_fit_curve(const trim_options *o)
     }
     table rows;
     table_begin(&rows, 4, ">>>>");
-    table_heads(&rows, "stated", "resistance", "curve says", "off by");
+    table_heads(&rows, "measured", "resistance", "curve", "error");
     for (int i = 0; i < list.count; i++) {
         table_cell(&rows, "%.4g degC", pairs[i].quantity);
         table_cell(&rows, "%.6g ohm", pairs[i].ohms);
@@ -110,7 +110,7 @@ int trim_fit_curve(const trim_options *o)
         worst = fmax(worst, fabs(residual[i]));
     }
     table_end(&rows, stdout, "  ");
-    printf("\nat most %.2g K off\n\n", worst);
+    printf("\nLargest error: %.2g K\n\n", worst);
     if (beta)
         printf("  source: {resistance: %.6g ohm, at: %.2f degC, beta: %.0f K, ...}\n", curve.ohms, curve.at,
                curve.beta);

@@ -6,7 +6,7 @@
 
 static void print_table(const tl_plan *plan, const wiring *list)
 {
-    static const char *const heads[] = {"of", "from", "to", "by", "colour bands"};
+    static const char *const heads[] = {"signal", "from", "to", "part", "colour bands"};
     table t;
     printf("%s on %s: %d connections.\n\n", plan->title, plan->board->title, list->count);
     table_begin(&t, 5, "<<<<<");

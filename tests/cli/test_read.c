@@ -16,7 +16,7 @@ static void answers_what_is_asked(void)
     } rows[] = {
         {{"house-battery", "--at", "10min"}, 0, "  house-battery  L4 ", ""},
         {{"mirror-temperature", "--at", "25min"}, 0, "open wire", ""},
-        {{"mirror-temperature", "--at", "31min"}, 0, "degC", ""},
+        {{"mirror-temperature", "--at", "31min"}, 0, "°C", ""},
         {{"keypad", "--at", "70.9s", "--times", "3", "--every", "100ms"},
          0,
          "    70.900             no button\n    71.000",
