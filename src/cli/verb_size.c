@@ -1,4 +1,4 @@
-/* tinyladder size WHAT: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
+/* tinyladder size JOB: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
 #include "base/nearest_name.h"
 #include "cli/other_names.h"
 #include "cli/size_call.h"
@@ -488,7 +488,7 @@ static int run_part(int argc, char **argv)
 
 static void print_kinds(FILE *to)
 {
-    fputs("Usage: tinyladder size WHAT [OPTION...]\n  or:  tinyladder size PLAN SIGNAL.PART [--write] "
+    fputs("Usage: tinyladder size JOB [OPTION...]\n  or:  tinyladder size PLAN SIGNAL.PART [--write] "
           "[OPTION...]\n\n",
           to);
     for (int i = 0; i < size_kind_count; i++)
@@ -497,7 +497,7 @@ static void print_kinds(FILE *to)
           "bands and letter codes.\n",
           to);
     fputs("\nWith a plan, size takes all facts from it and checks every choice in it; --write writes the "
-          "first one.\n'tinyladder size WHAT --help' shows the options and an example.\n",
+          "first one.\n'tinyladder size JOB --help' shows the options and an example.\n",
           to);
 }
 

@@ -50,6 +50,20 @@ static void sound_plans_pass_in_silence(void)
     CU_ASSERT(plans >= 25);
 }
 
+/* `3.201 V; limit 3.2 V`: whether figure and limit are told apart by their digits. */
+static bool differs_from_limit(const tl_finding *f)
+{
+    char first[60], second[200];
+    const char *semicolon = f->figure != NULL ? strchr(f->figure, ';') : NULL;
+    if (semicolon == NULL || f->figures.value == f->figures.limit)
+        return true;
+    const size_t number = strcspn(f->figure, " "), unit = strcspn(f->figure + number + 1, " ;");
+    snprintf(first, sizeof first, " %.*s", (int)(number + 1 + unit), f->figure);
+    snprintf(second, sizeof second, "%.*s ", (int)strcspn(semicolon + 1, ";"), semicolon + 1);
+    const char *same = strstr(second, first);
+    return same == NULL || strchr(" ,)", same[strlen(first)]) == NULL;
+}
+
 /* What the rule's row promises is what its findings are: severity, and which edits they carry. */
 static void findings_keep_to_their_rows(void)
 {
@@ -75,6 +89,7 @@ static void findings_keep_to_their_rows(void)
             CHECK_ROW(f->slug, rule != NULL && (f->severity == rule->severity || f->severity == rule->grave));
             CHECK_ROW(f->slug, f->change.text == NULL || (rule->mends & kinds[f->change.kind]) != 0);
             CHECK_ROW(f->slug, (f->subject >= 0) <= (rule->scope == TL_SCOPE_SIGNAL));
+            CHECK_ROW(f->slug, differs_from_limit(f));
             seen++;
         }
         tl_circuit_free(circuit);
