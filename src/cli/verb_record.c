@@ -11,6 +11,7 @@
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -124,6 +125,7 @@ static bool read_stop_rule(const record_options *o, const tl_plan *plan, stop_ru
 
 typedef struct {
     const record_options *o;
+    bool appends; /* the file has earlier rows */
     const tl_plan *plan;
     tl_bench *bench;
     int *signals, count; /* that are recorded; the one that stops it may stand behind them */
@@ -188,6 +190,16 @@ static void wait_for_clock(const struct timespec *begun, double after)
         continue;
 }
 
+static const char *appended(const recording *r)
+{
+    return r->appends ? "appended " : "";
+}
+
+static const char *plural(unsigned long count)
+{
+    return count == 1 ? "" : "s";
+}
+
 static int record_all(recording *r, store *to)
 {
     unsigned long steps = 0, kept = 0;
@@ -209,7 +221,8 @@ static int record_all(recording *r, store *to)
     const double last = at - r->o->play.every;
     show_progress(r, last, true);
     good = store_close(to, &kept) && good;
-    fprintf(told_to(r), "%s: %lu times of %d signals, up to %s%s\n", r->o->out, kept, r->count,
+    fprintf(told_to(r), "%s: %s%lu time%s of %d signal%s, up to %s%s\n", r->o->out, appended(r), kept,
+            plural(kept), r->count, plural((unsigned long)r->count),
             show(fmax(kept < steps ? r->o->play.at + ((double)kept - 1) * r->o->play.every : last, 0),
                  TL_DIM_SECOND)
                 .text,
@@ -218,9 +231,10 @@ static int record_all(recording *r, store *to)
             : ending_asked() ? "; interrupted"
                              : "");
     if (taker_late(r->taker) > 0)
-        fprintf(told_to(r),
-                "A look takes longer than --every: up to %s late. Rows tell when they were taken.\n",
-                show(taker_late(r->taker), TL_DIM_SECOND).text);
+        fprintf(
+            told_to(r),
+            "Reading all signals takes longer than --every: up to %s late. The rows have the real times.\n",
+            show(taker_late(r->taker), TL_DIM_SECOND).text);
     return good ? EXIT_DONE : EXIT_HARDWARE;
 }
 
@@ -275,8 +289,8 @@ static int record_counts(recording *r, store *to, counts *from)
                    ((double)(clock.tv_sec - begun.tv_sec) + 1e-9 * (double)(clock.tv_nsec - begun.tv_nsec));
     }
     good = store_close(to, &kept) && good;
-    fprintf(told_to(r), "%s: %lu lines of %s, up to %s%s\n", r->o->out, kept, r->o->counts,
-            show(last, TL_DIM_SECOND).text,
+    fprintf(told_to(r), "%s: %s%lu line%s of %s, up to %s%s\n", r->o->out, appended(r), kept, plural(kept),
+            r->o->counts, show(last, TL_DIM_SECOND).text,
             kept < lines     ? "; the rest is lost"
             : stopped        ? "; stopped as asked"
             : ending_asked() ? "; interrupted"
@@ -338,6 +352,8 @@ static int record_plan(const record_options *o, const play *p)
     }
     const recorded_run what = {
         p->plan, o->play.scene, o->counts, p->seed, r.signals, r.count, o->counts != NULL || o->real_time};
+    struct stat before;
+    r.appends = stat(o->out, &before) == 0 && S_ISREG(before.st_mode) && before.st_size > 0;
     store *to = store_open(o->out, &what, &status);
     if (to != NULL)
         status = record_to(&r, to, p, from);

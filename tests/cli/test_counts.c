@@ -122,7 +122,7 @@ static void half_a_line_does_not_wait_for_ever(void)
     r = shell("rm -f " FILE_OF " " FILE_OF ".csv; mkfifo " FILE_OF "; timeout 20 " TINYLADDER " record " PLAN
               " twilight --counts - --for 500ms -o " FILE_OF ".csv <" FILE_OF " & exec 3>" FILE_OF
               "; printf 'twilight 900\\ntwil' >&3; wait $!; echo $?; rm -f " FILE_OF);
-    CU_ASSERT(strstr(r.out, "1 lines of -") != NULL && strstr(r.out, "\n0\n") != NULL);
+    CU_ASSERT(strstr(r.out, "1 line of -") != NULL && strstr(r.out, "\n0\n") != NULL);
     run_free(&r);
 }
 

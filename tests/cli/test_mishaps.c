@@ -57,7 +57,7 @@ static void full_disks_are_told(void)
         {"rows", "seq 100000 | $T convert --bits 16 --reference 3.3V >/dev/full", 4, "", "No space left"},
         {"a CSV record keeps whole times",
          "rm -f full.csv; trap '' XFSZ; ulimit -f 8; $T record $D/fernhill.plan.yaml --for 100s -o full.csv",
-         4, "times of 27 signals", "full.csv: error: File too large"},
+         4, "time of 27 signals", "full.csv: error: File too large"},
         {"and says how many",
          "N=$(tail -n +2 full.csv | grep -cv ',run,\\|,level,'); tail -c 1 full.csv | od -An -c | grep -q "
          "'n' && "
