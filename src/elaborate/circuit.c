@@ -291,6 +291,18 @@ int tl_circuit_point(tl_circuit *circuit, const char *path)
     return tl_net_find_node(circuit->net, path);
 }
 
+/* `knob.source.travel` as `knob travel`. */
+static char *path_in_words(char *path)
+{
+    static const char source[] = ".source.";
+    char *found = strstr(path, source);
+    if (found != NULL)
+        memmove(found + 1, found + sizeof source - 1, strlen(found + sizeof source - 1) + 1);
+    for (char *dot = path; (dot = strchr(dot, '.')) != NULL;)
+        *dot = ' ';
+    return path;
+}
+
 void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const double *values, char *text,
                        size_t size)
 {
@@ -308,7 +320,9 @@ void tl_circuit_corner(tl_circuit *circuit, const tl_bounds *bounds, const doubl
         }
         tl_quantity_write(dimension == TL_DIM_PERCENT ? 100 * values[i] : values[i], dimension,
                           TL_ROUND_NEAREST, value);
+        char name[200];
+        snprintf(name, sizeof name, "%s", tl_net_param_name(circuit->net, bounds->param[i]));
         length += (size_t)snprintf(text + length, size - length, "%s%s %s", i > 0 ? ", " : "",
-                                   tl_net_param_name(circuit->net, bounds->param[i]), value);
+                                   path_in_words(name), value);
     }
 }

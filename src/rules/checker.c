@@ -38,10 +38,26 @@ void tl_check_drive_figures(tl_finding *finding, double needed, double at_hand)
                     tl_show(at_hand, TL_DIM_AMPERE, TL_ROUND_DOWN).text);
 }
 
+/* The parts of the signal that a finding is about need no name before them. */
+static void drop_name(char *text, const char *name)
+{
+    const size_t length = strlen(name);
+    for (char *at = text; (at = strstr(at, name)) != NULL;) {
+        const bool whole = (at == text || at[-1] == ' ') && at[length] == ' ' && at[length + 1] != '-' &&
+                           (at[length + 1] < '0' || at[length + 1] > '9');
+        if (whole)
+            memmove(at, at + length + 1, strlen(at + length + 1) + 1);
+        else
+            at += length;
+    }
+}
+
 void tl_check_corner(const tl_checker *k, tl_finding *finding, const tl_bounds *bounds, const double *values)
 {
     char text[600];
     tl_circuit_corner(k->circuit, bounds, values, text, sizeof text);
+    if (finding->subject >= 0)
+        drop_name(text, k->plan->signals[finding->subject].name);
     if (text[0] != '\0')
         tl_finding_text(&finding->corner, "%s", text);
 }
