@@ -37,7 +37,7 @@ add_library(design-rooms OBJECT
 add_library(bench-rooms OBJECT
   src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
   src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c
-  src/bench/rhythm_reading.c src/bench/rhythms.c src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c)
+  src/bench/rhythm_reading.c src/bench/rhythms.c src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c src/bench/unpowered.c)
 set(host_needs m PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
 foreach(rooms design-rooms bench-rooms)
   target_include_directories(${rooms} PUBLIC ${CMAKE_CURRENT_SOURCE_DIR}/include ${CMAKE_CURRENT_SOURCE_DIR}/src)

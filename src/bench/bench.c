@@ -32,6 +32,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     events_init(bench);
     stimuli_init(bench);
     muxes_update(bench);
+    bench->route_turn_ns = routes_turn_after(bench, bench->now_ns);
     for (int i = 0; i < bench->island_count; i++)
         island_begin(bench, &bench->islands[i]);
     return bench;

@@ -254,6 +254,7 @@ struct tl_bench {
     int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
     tl_bench_damage *damages;
     int damage_count;
+    int64_t route_turn_ns; /* when a fault next may switch a multiplexer; INT64_MAX: never */
     bench_lift *lifts;
     int lift_count;
     bench_feed *feeds;
@@ -340,6 +341,16 @@ void bouncing_edge_add(bench_island *island, random_source *random, int contact,
 /* scene_faults.c: whether a fault is there now; the line that a line of the plan really is then, and whether
  * it is stuck (0, 1; else -1); what is set otherwise of a converter, NULL for nothing. */
 bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
+
+/* unpowered.c: what of a signal's source goes with its supply: parts that come off, a parameter that is 0. */
+enum { UNPOWERED_MOST = 2 };
+typedef struct {
+    int parts[UNPOWERED_MOST], count;
+    int param; /* TL_NET_NONE for none */
+} unpowered;
+unpowered unpowered_signal(const tl_bench *bench, int signal, int supply);
+/* Whether a supply, or what a shared node comes from, is off now. */
+bool supply_is_missing(const tl_bench *bench, int rail);
 int line_really(const tl_bench *bench, int line, int *stuck);
 const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
 
@@ -416,6 +427,8 @@ void damage_record(tl_bench *bench, bench_island *island);
 
 /* routes.c: sets the switches as the lines that select them stand now. */
 void muxes_update(tl_bench *bench);
+/* When after a time a fault of lines or supplies next begins or ends. */
+int64_t routes_turn_after(const tl_bench *bench, int64_t after_ns);
 
 /* conversion.c: samples and converts; leaves the word and the time of its end in the bench. */
 void converter_init(tl_bench *bench);

@@ -193,7 +193,8 @@ static long address_of(const tl_bench *bench, int converter)
 static bool end_of_byte(tl_bench *bench, i2c_chip *chip)
 {
     if (chip->state == CHIP_ADDRESS) {
-        const bool mine = chip->shift >> 1 == address_of(bench, chip->converter);
+        const bool mine = chip->shift >> 1 == address_of(bench, chip->converter) &&
+                          !supply_is_missing(bench, bench->circuit->plan->converters[chip->converter].supply);
         chip->state = !mine ? CHIP_IDLE : (chip->shift & 1) != 0 ? CHIP_READ : CHIP_WRITE;
         return mine;
     }

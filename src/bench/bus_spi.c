@@ -95,9 +95,10 @@ void tl_bench_spi_begin(tl_bench *bench, uint8_t bus, uint8_t select)
     bench_frame *frame = &bench->frame;
     frame->pins = bus < plan->bus_count && plan->buses[bus].spi ? plan->buses[bus].pins : none;
     frame->chip = (spi_chip){.converter = chip_at(plan, bus, select)};
-    /* A chip whose select line or clock does not move hears nothing. */
-    frame->hears =
-        frame->chip.converter != TL_NONE && !is_stuck(bench, frame->pins[CLOCK]) && !is_stuck(bench, select);
+    /* A chip whose select line or clock does not move, or without its supply, hears nothing. */
+    frame->hears = frame->chip.converter != TL_NONE && !is_stuck(bench, frame->pins[CLOCK]) &&
+                   !is_stuck(bench, select) &&
+                   !supply_is_missing(bench, plan->converters[frame->chip.converter].supply);
 }
 
 uint8_t tl_bench_spi_byte(tl_bench *bench, uint8_t out)

@@ -197,6 +197,18 @@ static void plan_loose(tl_bench *bench, const tl_scene_fault *fault, unsigned st
         add_cursor(s, cursor);
 }
 
+/* What the supply feeds goes off with it. */
+static void plan_missing(tl_bench *bench, const tl_scene_fault *fault)
+{
+    for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
+        const unpowered of = unpowered_signal(bench, i, fault->supply);
+        for (int k = 0; k < of.count; k++)
+            add_contact_edges(bench, tl_net_open_fault(bench->net, of.parts[k]), fault->from, fault->until);
+        if (of.param != TL_NET_NONE)
+            add_value_edges(bench, of.param, 0, fault);
+    }
+}
+
 static void plan_fault(tl_bench *bench, int index)
 {
     const tl_scene_fault *fault = &bench->scene->faults[index];
@@ -208,6 +220,8 @@ static void plan_fault(tl_bench *bench, int index)
         add_contact_edges(bench, tl_net_open_fault(bench->net, fault->parts[i]), fault->from, fault->until);
     if (bench->fault_contact[index] != TL_NET_NONE)
         add_contact_edges(bench, bench->fault_contact[index], fault->from, fault->until);
+    if (fault->kind == TL_SCENE_MISSING)
+        plan_missing(bench, fault);
     if (fault->kind == TL_SCENE_SWAP && fault->param[0] != TL_NET_NONE) {
         add_value_edges(bench, fault->param[0], bench->values[fault->param[1]], fault);
         add_value_edges(bench, fault->param[1], bench->values[fault->param[0]], fault);

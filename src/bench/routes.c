@@ -1,5 +1,6 @@
 /* Multiplexers: which switch is closed follows from the lines that the firmware drives. */
 #include "bench/bench_internal.h"
+#include <math.h>
 
 /* A line that nothing drives reads as low here: a real one would do as it likes, which check warns of. */
 static bool holds_high(const tl_bench *bench, const tl_line_holder *holder)
@@ -14,6 +15,8 @@ static bool holds_high(const tl_bench *bench, const tl_line_holder *holder)
 static int chosen_input(const tl_bench *bench, const tl_mux *mux)
 {
     int code = 0;
+    if (supply_is_missing(bench, mux->supply))
+        return TL_NONE;
     for (int i = 0; i < mux->select_count; i++)
         code |= holds_high(bench, &mux->select[i]) << i;
     if (mux->part->enable != 0 && mux->enable.given &&
@@ -33,6 +36,24 @@ static bool choose_inputs(tl_bench *bench)
         bench->mux_input[m] = input;
     }
     return changed;
+}
+
+int64_t routes_turn_after(const tl_bench *bench, int64_t after_ns)
+{
+    int64_t next = INT64_MAX;
+    if (bench->circuit->plan->mux_count == 0 || bench->scene == NULL)
+        return next;
+    for (int i = 0; i < bench->scene->fault_count; i++) {
+        const tl_scene_fault *fault = &bench->scene->faults[i];
+        const double ends[2] = {fault->from, fault->until};
+        if (fault->kind != TL_SCENE_MISSING && fault->line[0] == TL_NONE)
+            continue;
+        for (int end = 0; end < 2; end++) {
+            const int64_t at = isfinite(ends[end]) ? (int64_t)llround(1e9 * ends[end]) : INT64_MAX;
+            next = at > after_ns && at < next ? at : next;
+        }
+    }
+    return next;
 }
 
 /* Break before make: all that open, then the one that closes. */

@@ -40,6 +40,11 @@ static int wire_fault(tl_net *net, const tl_scene_fault *fault, int *hum)
 /* The contact that cuts a supply off; it is made when the first fault asks for it. */
 static int wire_missing(tl_bench *bench, const tl_scene_fault *fault)
 {
+    for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
+        const unpowered of = unpowered_signal(bench, i, fault->supply);
+        for (int k = 0; k < of.count; k++)
+            (void)tl_net_open_fault(bench->net, of.parts[k]);
+    }
     const int node = bench->circuit->supply_rail[fault->supply],
               param = bench->circuit->supply_param[fault->supply];
     if (fault->shorted || node == TL_NET_GROUND)

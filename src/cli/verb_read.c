@@ -352,7 +352,7 @@ static int read_times(session *s)
             why_hint(s->plan, s->signals, s->count, s->readings);
         if (s->o->why)
             why_print(s->bench, s->signals, s->count, s->readings);
-        damages_print(s->bench);
+        (void)damages_print(stdout, s->bench);
         if (s->meter != NULL)
             meter_print(s->meter);
     }
@@ -362,7 +362,11 @@ static int read_times(session *s)
     else if (!good)
         fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n",
                 s->o->play.plan);
-    return good ? EXIT_DONE : EXIT_HARDWARE;
+    int hurt;
+    (void)tl_bench_damages(s->bench, &hurt);
+    if (s->o->csv)
+        (void)damages_print(stderr, s->bench);
+    return !good ? EXIT_HARDWARE : hurt > 0 ? EXIT_FOUND : EXIT_DONE;
 }
 
 /* --- the whole --- */

@@ -3,6 +3,7 @@
 #include "cli/cli.h"
 #include "publish/publish.h"
 #include "reading/counts.h"
+#include "reading/damages.h"
 #include "reading/ending.h"
 #include "reading/playing.h"
 #include "reading/taker.h"
@@ -235,7 +236,8 @@ static int record_all(recording *r, store *to)
             told_to(r),
             "Reading all signals takes longer than --every: up to %s late. The rows have the real times.\n",
             show(taker_late(r->taker), TL_DIM_SECOND).text);
-    return good ? EXIT_DONE : EXIT_HARDWARE;
+    const bool hurt = damages_print(told_to(r), r->bench);
+    return !good ? EXIT_HARDWARE : hurt ? EXIT_FOUND : EXIT_DONE;
 }
 
 /* --- from the real board --- */

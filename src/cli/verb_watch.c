@@ -2,6 +2,7 @@
 #define _GNU_SOURCE
 #include "base/plain_text.h"
 #include "cli/cli.h"
+#include "reading/damages.h"
 #include "reading/ending.h"
 #include "reading/playing.h"
 #include "watch/terminal.h"
@@ -285,6 +286,8 @@ static int watch_plan(const watch_options *o, const play *p)
     for (int i = 0; i < w.count; i++)
         w.past[i].falls = value_falls(&w, i);
     status = (screen ? watch_screen : watch_lines)(&w);
+    if (w.from == NULL && damages_print(stdout, w.bench) && status == EXIT_DONE)
+        status = EXIT_FOUND;
     if (!publisher_close(w.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
     if (w.from != NULL)

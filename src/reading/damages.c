@@ -5,45 +5,48 @@
 
 enum { DAMAGES_SHOWN = 10 };
 
-static void print_coil(tl_bench *bench, const tl_bench_damage *d)
+static void print_coil(FILE *to, tl_bench *bench, const tl_bench_damage *d)
 {
-    printf("%sThe coil of %s, let go at %s with %s in it, drives %.2g J through its transistor: it has no "
-           "flyback "
-           "diode.%s\n",
-           ink_on(stdout, INK_ERROR), tl_circuit_plan(tl_bench_circuit(bench))->outputs[d->output].name,
-           show(d->at, TL_DIM_SECOND).text, show(d->amperes, TL_DIM_AMPERE).text, d->joules, ink_off(stdout));
+    fprintf(to,
+            "%sThe coil of %s, turned off at %s with %s, drives %.2g J through its transistor: it has no "
+            "flyback diode.%s\n",
+            ink_on(to, INK_ERROR), tl_circuit_plan(tl_bench_circuit(bench))->outputs[d->output].name,
+            show(d->at, TL_DIM_SECOND).text, show(d->amperes, TL_DIM_AMPERE).text, d->joules, ink_off(to));
 }
 
-void damages_print(tl_bench *bench)
+static void print_pin(FILE *to, tl_bench *bench, const tl_bench_damage *d)
+{
+    fprintf(to, "%s%s exceeded its absolute maximum ", ink_on(to, INK_ERROR),
+            tl_circuit_plan(tl_bench_circuit(bench))->pins[d->pin].name);
+    if (d->seconds > 0)
+        fprintf(to, "from %s to %s", show(d->at, TL_DIM_SECOND).text,
+                show(d->at + d->seconds, TL_DIM_SECOND).text);
+    else
+        fprintf(to, "at %s", show(d->at, TL_DIM_SECOND).text);
+    fprintf(to, ": %s", show(d->volts, TL_DIM_VOLT).text);
+    if (d->amperes != 0)
+        fprintf(to, ", %s", show(fabs(d->amperes), TL_DIM_AMPERE).text);
+    if (d->joules > 0)
+        fprintf(to, ", %.2g J", d->joules);
+    if (d->events > 1)
+        fprintf(to, ", %d times", d->events);
+    fprintf(to, ". A real pin may be destroyed.%s\n", ink_off(to));
+}
+
+bool damages_print(FILE *to, tl_bench *bench)
 {
     int count;
     const tl_bench_damage *damages = tl_bench_damages(bench, &count);
     if (count > 0)
-        putchar('\n');
-    for (int i = 0; i < count && i < DAMAGES_SHOWN; i++) {
-        if (damages[i].output != TL_NONE) {
-            print_coil(bench, &damages[i]);
-            continue;
-        }
-        printf("%s%s was outside its absolute maximum ratings at %s", ink_on(stdout, INK_ERROR),
-               tl_circuit_plan(tl_bench_circuit(bench))->pins[damages[i].pin].name,
-               show(damages[i].at, TL_DIM_SECOND).text);
-        if (damages[i].seconds > 0)
-            printf(", for %s", show(damages[i].seconds, TL_DIM_SECOND).text);
-        printf(": %s", show(damages[i].volts, TL_DIM_VOLT).text);
-        if (damages[i].amperes != 0)
-            printf(", %s through it", show(fabs(damages[i].amperes), TL_DIM_AMPERE).text);
-        if (damages[i].joules > 0)
-            printf(", %.2g J", damages[i].joules);
-        if (damages[i].events > 1)
-            printf(", %d times in all", damages[i].events);
-        printf(". A real pin may be dead now.%s\n", ink_off(stdout));
-    }
+        fputc('\n', to);
+    for (int i = 0; i < count && i < DAMAGES_SHOWN; i++)
+        (damages[i].output != TL_NONE ? print_coil : print_pin)(to, bench, &damages[i]);
     if (count > DAMAGES_SHOWN)
-        printf("%d times more; --json lists them.\n", count - DAMAGES_SHOWN);
+        fprintf(to, "%d further ones; 'read --json' lists all.\n", count - DAMAGES_SHOWN);
     if (tl_bench_trouble(bench) != NULL)
-        printf("\n%sThis cannot be: %s. What it supplies is shown as before.%s\n", ink_on(stdout, INK_ERROR),
-               tl_bench_trouble(bench), ink_off(stdout));
+        fprintf(to, "\n%sThis cannot be: %s. What it supplies is shown as before.%s\n", ink_on(to, INK_ERROR),
+                tl_bench_trouble(bench), ink_off(to));
+    return count > 0;
 }
 
 json_t *damages_array(tl_bench *bench)

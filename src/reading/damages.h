@@ -4,8 +4,12 @@
 
 #include "tinyladder/bench.h"
 #include <jansson.h>
+#include <stdbool.h>
+#include <stdio.h>
 
-void damages_print(tl_bench *bench);
+/* Pins beyond their limits, coils without a diode, and what the bench cannot do; whether anything was hurt.
+ */
+bool damages_print(FILE *to, tl_bench *bench);
 json_t *damages_array(tl_bench *bench);
 
 #endif

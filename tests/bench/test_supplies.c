@@ -205,7 +205,61 @@ static void loads_draw_their_current(void)
     tl_bench_free(bench);
 }
 
+/* What a supply feeds goes off with it, and comes back: a logic output's wire is what its own resistors make
+ * of it, a loop has no current, a bridge no difference, a converter no answer, a multiplexer no way. */
+static void what_it_feeds_goes_off(void)
+{
+    static const char plan[] =
+        "supplies: {field: 12 V ±0 %, loop: 24 V ±0 %, aux: 3.3 V ±0 %}\nshared: {far: {from: field, series: "
+        "10 ohm}}\n"
+        "muxes: {bank: {part: " TL_SOURCE
+        "/demo/redshank.mux.yaml, supply: field, select: [ground, ground, ground], common: "
+        "L5}}\n"
+        "buses: {wire: {pins: {scl: L24, sda: L25}, stages: [pull: {up: 4k7, to: logic}]}}\n"
+        "converters: {fine: {part: " TL_SOURCE
+        "/demo/dunlin.converter.yaml, supply: aux, bus: wire, address: 0x2a}}\n"
+        "signals:\n"
+        "  a: {source: {logic: field}, stages: [divider: {upper: 30k ±0 %, lower: 10k ±0 %}], pin: L4}\n"
+        "  b: {source: {logic: far}, stages: [series: 30k ±0 %, pull: {up: 10k ±0 %, to: logic}], pin: L6}\n"
+        "  c: {source: {current: 4 mA .. 20 mA, supply: loop}, stages: [load: 150 ohm ±0 %], pin: L7}\n"
+        "  d: {source: {voltage: 1 V, resistance: 1k}, pin: bank.0}\n"
+        "  e: {source: {bridge: 350 ohm, voltage: -10 mV .. 10 mV, supply: far}, pin: fine.pair-0}\n";
+    static const struct {
+        const char *name, *faults;
+        double at, a, b, c, e; /* volts; b: of the pull's 3.3 V as a share */
+        bool muxed, answers;
+    } rows[] = {
+        {"all is well", "", 10, 3, NAN, 1.8, NAN, true, true},
+        {"field", "faults: [{missing: field, from: 20 s, until: 40 s}]\n", 30, 0, 1, 1.8, 0, false, true},
+        {"field shorted", "faults: [{missing: field, off: shorted}]\n", 30, 0, 1, 1.8, 0, false, true},
+        {"aux", "faults: [{missing: aux}]\n", 30, 3, NAN, 1.8, NAN, true, false},
+        {"back again", "faults: [{missing: field, from: 20 s, until: 40 s}]\n", 50, 3, NAN, 1.8, NAN, true,
+         true},
+        {"loop", "faults: [{missing: loop}]\n", 30, 3, NAN, 0, NAN, true, true},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char scene[200];
+        snprintf(scene, sizeof scene, "values: {c: [0 s: 12 mA], e: [0 s: 5 mV]}\n%s", rows[i].faults);
+        tl_bench *bench = open_with(plan, scene);
+        tl_bench_reading r;
+        tl_bench_go_to(bench, rows[i].at);
+        const double logic = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0));
+        CHECK_ROW(rows[i].name, fabs(tl_bench_pin_volts(bench, 0) - rows[i].a) < 0.01);
+        CHECK_ROW(rows[i].name,
+                  isnan(rows[i].b) || fabs(tl_bench_pin_volts(bench, 1) - rows[i].b * logic) < 0.01);
+        CHECK_ROW(rows[i].name, fabs(tl_bench_pin_volts(bench, 2) - rows[i].c) < 0.01);
+        (void)tl_bench_read(bench, 3, &r);
+        CHECK_ROW(rows[i].name, (fabs(tl_bench_pin_volts(bench, 3) - 1) < 0.01) == rows[i].muxed);
+        (void)tl_bench_read(bench, 4, &r);
+        CHECK_ROW(rows[i].name, (r.status == TL_OK) == rows[i].answers);
+        const char *trouble = tl_bench_trouble(bench);
+        CHECK_ROW(rows[i].name, trouble == NULL || *trouble == '\0');
+        tl_bench_free(bench);
+    }
+}
+
 CU_TestInfo supply_tests[] = {
+    {"what it feeds goes off", what_it_feeds_goes_off},
     {"loads draw their current", loads_draw_their_current},
     {"what leads into far inputs draws its current", far_inputs_draw_their_current},
     {"follows the pin", follows_the_pin},
