@@ -222,7 +222,7 @@ static const known_key output_keys[] = {
      "threshold: turn on above this value, written like `start-below` (needs `stop-below`)",
      "set-point", NULL, BY_CODE},
     {"stop-below", false, KEY_FREE, 0, NULL, NULL, "threshold: turn off below this value, written like `start-below`", "70 %", NULL, BY_CODE},
-    {"safe", false, KEY_WORD, 0, "off|on|hold", "off", "state of the output while its signal has a fault", "off", NULL, INTO(WORD, tl_plan_output, safe)},
+    {"safe", false, KEY_WORD, 0, "off|on|hold", "off", "state of the output while its signal reads a fault: in a range of its faults, or a bus that does not answer", "off", NULL, INTO(WORD, tl_plan_output, safe)},
     {.name = NULL},
 };
 const key_section keys_output = {"output", "an output", output_keys};
